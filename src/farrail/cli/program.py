@@ -1,0 +1,120 @@
+"""The subcommands and their arguments."""
+
+from pathlib import Path
+from typing import Annotated, NoReturn
+
+import typer
+
+from farrail import __version__
+from farrail.cli import calc, readout
+from farrail.cli.printing import FINE, print_json
+from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
+
+app = typer.Typer(
+    name="far-rail",
+    help="Far Rail lays the real parts of an optical train on one rail and predicts what the sensor will see.\n\n"
+    "Without a subcommand it opens its window: far-rail [FILE].",
+    no_args_is_help=True,
+    add_completion=False,
+    pretty_exceptions_enable=False,
+    rich_markup_mode=None,
+)
+calculators = typer.Typer(help="One formula at a time, with its working.", no_args_is_help=True)
+app.add_typer(calculators, name="calc")
+
+AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
+
+
+@app.callback(invoke_without_command=True)
+def _version(version: Annotated[bool, typer.Option("--version", help="Print the version.")] = False) -> None:
+    if version:
+        print(f"Far Rail {__version__}")
+        raise typer.Exit(FINE)
+
+
+@app.command("readout")
+def readout_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Print every figure and finding of a train; exit code 1 when a finding stops it."""
+    raise SystemExit(readout.run(file, train, as_json=as_json))
+
+
+@app.command("schema")
+def schema_command() -> None:
+    """Print the JSON Schema of the workbook file."""
+    from farrail.workbook.workbook import Workbook
+
+    schema = Workbook.model_json_schema()
+    print_json({"$schema": "https://json-schema.org/draft/2020-12/schema", **schema})
+
+
+@app.command("demo")
+def demo_command(
+    save: Annotated[Path | None, typer.Option("--save", help="Write the demo workbook to this file.")] = None,
+) -> NoReturn:
+    """Open the demo workbook, or write it to a file."""
+    from farrail.demo.hallan_skerry import demo_workbook
+    from farrail.workbook.store import write_file
+
+    if save is not None:
+        write_file(save, demo_workbook())
+        raise SystemExit(FINE)
+    raise SystemExit(_open_window(["demo"]))
+
+
+@app.command("pictures")
+def pictures_command(
+    out: Annotated[Path, typer.Option("--out", help="Folder to draw into.")] = Path("docs/screenshots"),
+) -> NoReturn:
+    """Draw every main view from the demo, without a display."""
+    raise SystemExit(_open_window(["pictures", str(out)]))
+
+
+@calculators.command("glass-shift")
+def glass_shift_command(
+    thickness: Annotated[float, typer.Option(help="Glass thickness in mm.")],
+    index: Annotated[float, typer.Option(help="Refractive index.")],
+    f_number: Annotated[float | None, typer.Option(help="f-number of the cone, for its edge ray.")] = None,
+    as_json: AsJson = False,
+) -> NoReturn:
+    """How far a plate of glass moves the focus away from the optic."""
+    raise SystemExit(calc.show(calc.glass_shift(thickness, index, f_number), as_json=as_json))
+
+
+@calculators.command("filter-diameter")
+def filter_diameter_command(
+    diagonal: Annotated[float, typer.Option(help="Sensor diagonal in mm.")],
+    distance: Annotated[float, typer.Option(help="Filter to sensor in mm, glass counted as t/n.")],
+    aperture: Annotated[float | None, typer.Option(help="Aperture of the optic in mm.")] = None,
+    focal: Annotated[float | None, typer.Option(help="Focal length in mm; the pupil is then the objective.")] = None,
+    f_number: Annotated[float | None, typer.Option(help="f-number of the cone.")] = None,
+    pupil_distance: Annotated[
+        float | None, typer.Option(help="Exit pupil to sensor in mm; telecentric when left out.")
+    ] = None,
+    as_json: AsJson = False,
+) -> NoReturn:
+    """How large a filter must be, clear, for an unclipped corner."""
+    answer = calc.filter_diameter(diagonal, distance, f_number, pupil_distance, aperture, focal)
+    raise SystemExit(calc.show(answer, as_json=as_json))
+
+
+@calculators.command("depth-of-focus")
+def depth_of_focus_command(
+    f_number: Annotated[float, typer.Option(help="f-number of the cone.")],
+    wavelength: Annotated[float, typer.Option(help="Wavelength in nm.")] = DEFAULT_WAVELENGTH_NM,
+    as_json: AsJson = False,
+) -> NoReturn:
+    """How far the sensor may stand from focus, to either side."""
+    raise SystemExit(calc.show(calc.depth_of_focus(f_number, wavelength), as_json=as_json))
+
+
+def _open_window(arguments: list[str]) -> int:
+    # The window stands beside the command line, above neither: it is found by name, so that nothing here needs Qt.
+    from importlib import import_module
+
+    start = import_module("farrail.ui.start")
+    code: int = start.run(arguments)
+    return code

@@ -1,0 +1,60 @@
+"""`far-rail readout FILE --train NAME`: every figure and finding of a train."""
+
+from pathlib import Path
+
+from farrail.cli.printing import FINE, STOPPED, number, plain, print_json
+from farrail.readouts.figure import Figure
+from farrail.readouts.read import Readout, read
+from farrail.workbook.store import read_file
+
+
+def run(file: Path, train: str, *, as_json: bool) -> int:
+    """Print a train's readout; returns the exit code.
+
+    Raises:
+        FarRailError: the file or the train cannot be read.
+    """
+    workbook = read_file(file).workbook
+    readout = read(workbook.train(train), workbook.by_id)
+    if as_json:
+        print_json(as_data(readout))
+    else:
+        _print(readout)
+    return STOPPED if readout.stops else FINE
+
+
+def as_data(readout: Readout) -> dict[str, object]:
+    """Return a readout as JSON data with stable ids."""
+    return {
+        "figures": {key: _figure(figure) for key, figure in readout.figures.items()},
+        "findings": [
+            {"id": f.id, "severity": f.severity.value, "part": f.part, "text": f.text, "reason": f.reason}
+            for f in readout.findings
+        ],
+    }
+
+
+def _figure(figure: Figure) -> dict[str, object]:
+    data: dict[str, object] = {
+        "value": plain(figure.value),
+        "unit": figure.unit,
+        "working": str(figure.working),
+        "provenance": figure.provenance.value,
+    }
+    if figure.low is not None and figure.high is not None:
+        data["range"] = [figure.low, figure.high]
+    return data
+
+
+def _print(readout: Readout) -> None:
+    verdict = readout.verdict
+    print(f"{readout.layout.train.name}: {verdict.headline}\n  {verdict.detail}\n")
+    for figure in readout.figures.values():
+        value = figure.value if isinstance(figure.value, str) else number(figure.number, figure.unit)
+        print(f"{figure.id:<44} {value:>12} {figure.unit:<6} {figure.provenance}")
+        print(f"    {figure.working}")
+    print()
+    for finding in readout.findings:
+        print(f"[{finding.severity}] {finding.text} {finding.reason}  ({finding.id})")
+    if not readout.findings:
+        print("No findings.")

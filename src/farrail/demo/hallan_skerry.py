@@ -1,0 +1,248 @@
+"""Hallan Skerry: the invented island club's trains, built the same every time.
+
+Everything here is invented: makers, parts and numbers. It shows a train that lands, the same with a spacer
+missing, a reflector with a full wheel, and a still lens on the cooled camera.
+"""
+
+from functools import cache
+
+from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, Plain, Thread, thread
+from farrail.parts.glass import Plate
+from farrail.parts.kinds import (
+    Adapter,
+    AdjustableSpacer,
+    Camera,
+    CameraLens,
+    Corrector,
+    FilterDrawer,
+    FilterWheel,
+    OffAxisGuider,
+    Part,
+    Rotator,
+    RoundFilter,
+    Shim,
+    Spacer,
+    Telescope,
+    Window,
+)
+from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measured, published, unknown
+from farrail.parts.registers import T_MOUNT_REGISTER_MM, t_mount
+from farrail.train.train import Conditions, Laid, Train
+from farrail.workbook.workbook import Workbook, check_references
+
+INTERNAL, EXTERNAL = Gender.INTERNAL, Gender.EXTERNAL
+M48 = Thread(diameter_mm=48.0, pitch_mm=0.75)
+M54 = Thread(diameter_mm=54.0, pitch_mm=0.75)
+SLR44 = Bayonet(name="44 mm SLR bayonet", throat_mm=42.0)
+
+# Common optical glasses by type (models.md): borosilicate crown 1.5168, fused silica 1.4585.
+CROWN_INDEX = 1.5168
+
+
+def _end(standard: Thread | Bayonet | Nosepiece, gender: Gender, depth_mm: float = 4.0) -> Connection:
+    return Connection(standard=standard, gender=gender, engagement_mm=depth_mm)
+
+
+def _crown(thickness_mm: float) -> Plate:
+    return Plate(thickness_mm=published(thickness_mm, 0.05), index=assumed(CROWN_INDEX, note="crown glass taken"))
+
+
+def _optics() -> list[Part]:
+    return [
+        Telescope(
+            id="tern-72", name="Tern 72", maker="Tern Optics", outer_diameter_mm=90.0, tube_length_mm=300.0,
+            rear=_end(M54, INTERNAL, 6.0), focal_length_mm=published(430.0), aperture_mm=published(72.0),
+            note="72 mm f/6 doublet on the gallery rail.",
+        ),
+        Corrector(
+            id="tern-flattener", name="Tern flattener", maker="Tern Optics", outer_diameter_mm=64.0,
+            front=_end(M54, EXTERNAL, 6.0), rear=_end(M48, EXTERNAL), path_length_mm=measured(46.0, 0.05),
+            clear_aperture_mm=published(44.0), datum="rear shoulder",
+            back_focus_mm=Quantity(
+                readings=(
+                    Reading(value=T_MOUNT_REGISTER_MM, origin=Origin.PUBLISHED, note="manual, page 4"),
+                    Reading(value=55.25, origin=Origin.PUBLISHED, note="maker's drawing"),
+                )
+            ),
+            spacing_tolerance_mm=published(0.5, note="manual, page 5"),
+            exit_pupil_distance_mm=published(330.0),
+        ),
+        Telescope(
+            id="lantern-150", name="Lantern 150 reflector", maker="Lantern Room", outer_diameter_mm=182.0,
+            tube_length_mm=520.0, rear=_end(Nosepiece(diameter_mm=50.8), INTERNAL, 30.0),
+            focal_length_mm=published(600.0), aperture_mm=published(150.0), obstruction_mm=measured(52.0, 0.5),
+        ),
+        Corrector(
+            id="coma-corrector", name="Lantern coma corrector", maker="Lantern Room", outer_diameter_mm=58.0,
+            front=_end(Nosepiece(diameter_mm=50.8), EXTERNAL, 30.0), rear=_end(M48, EXTERNAL),
+            path_length_mm=published(32.0, 0.1), clear_aperture_mm=published(43.0), datum="rear shoulder",
+            back_focus_mm=published(55.0, note="leaflet"), spacing_tolerance_mm=published(0.4, note="leaflet"),
+            exit_pupil_distance_mm=published(520.0),
+        ),
+        CameraLens(
+            id="brae-85", name="Brae 85 mm f/1.8", maker="Brae Works", outer_diameter_mm=80.0, barrel_length_mm=78.0,
+            front=Connection(standard=Thread(diameter_mm=67.0, pitch_mm=0.75), gender=INTERNAL, engagement_mm=3.0),
+            rear=_end(SLR44, EXTERNAL, 5.0), focal_length_mm=published(85.0), f_number=published(1.8),
+            flange_focal_distance_mm=published(44.0, 0.02, "register of the 44 mm SLR bayonet"),
+            entrance_pupil_depth_mm=assumed(34.0, note="looked at from the front"),
+            exit_pupil_distance_mm=assumed(72.0),
+        ),
+    ]  # fmt: skip
+
+
+def _cameras() -> list[Part]:
+    window = Window(glass=_crown(1.5), sensor_gap_mm=published(6.0), allowed_for=True)
+    silent = Window(glass=_crown(1.0), sensor_gap_mm=published(5.0), allowed_for=None)
+    return [
+        Camera(
+            id="skua-apsc", name="Skua APS-C cooled", maker="Skua", outer_diameter_mm=80.0, body_length_mm=86.0,
+            front=t_mount(INTERNAL), flange_to_sensor_mm=published(12.5, 0.1), sensor_width_mm=published(23.5),
+            sensor_height_mm=published(15.7), window=window,
+        ),
+        Camera(
+            id="skua-four-thirds", name="Skua 4/3 cooled", maker="Skua", outer_diameter_mm=78.0, body_length_mm=92.0,
+            front=t_mount(INTERNAL), flange_to_sensor_mm=published(17.5, 0.1), sensor_width_mm=published(17.3),
+            sensor_height_mm=published(13.0), window=silent,
+        ),
+    ]  # fmt: skip
+
+
+def _filters() -> list[Part]:
+    def unmounted(key: str, name: str, size: float, clear: float, thickness: float, owned: int = 1) -> RoundFilter:
+        rim = Connection(standard=Plain(diameter_mm=size), gender=Gender.NONE, engagement_mm=0.0)
+        return RoundFilter(
+            id=key, name=name, maker="Kittiwake", outer_diameter_mm=size, front=rim, rear=rim, owned=owned,
+            path_length_mm=published(thickness), clear_aperture_mm=published(clear), glass=_crown(thickness),
+        )  # fmt: skip
+
+    return [
+        unmounted("dual-band-36", "Dual band 36", 36.0, 34.0, 2.0),
+        unmounted("clear-36", "Clear 36", 36.0, 34.0, 1.0),
+        unmounted("luminance-31", "Luminance 31", 31.0, 29.0, 2.0),
+        unmounted("red-31", "Red 31", 31.0, 29.0, 2.0),
+        unmounted("green-31", "Green 31", 31.0, 29.0, 2.0),
+        unmounted("blue-31", "Blue 31", 31.0, 29.0, 2.0),
+        unmounted("hydrogen-31", "Hydrogen 31", 31.0, 29.0, 3.0),
+        unmounted("oxygen-31", "Oxygen 31", 31.0, 29.0, 3.0),
+        unmounted("sulphur-31", "Sulphur 31", 31.0, 29.0, 3.0),
+        unmounted("dual-band-26", "Dual band 26", 28.0, 26.0, 2.0),
+    ]
+
+
+def _tubes() -> list[Part]:
+    m42 = Thread(diameter_mm=42.0, pitch_mm=0.75)
+
+    def ring(key: str, name: str, length: Quantity, outer: float = 47.0, maker: str = "Brae Works") -> Spacer:
+        return Spacer(
+            id=key, name=name, maker=maker, outer_diameter_mm=outer, front=t_mount(INTERNAL),
+            rear=t_mount(EXTERNAL), path_length_mm=length, clear_aperture_mm=measured(38.5, 0.1),
+        )  # fmt: skip
+
+    def shim(key: str, name: str, thickness: float, owned: int) -> Shim:
+        face = Connection(standard=Plain(diameter_mm=50.0), gender=Gender.NONE, engagement_mm=0.0)
+        return Shim(
+            id=key, name=name, maker="Brae Works", outer_diameter_mm=50.0, front=face, rear=face, owned=owned,
+            path_length_mm=measured(thickness, 0.01),
+        )  # fmt: skip
+
+    return [
+        Adapter(
+            id="ring-48-42", name="Ring 48/42", maker="Brae Works", outer_diameter_mm=54.0, front=_end(M48, INTERNAL),
+            rear=t_mount(EXTERNAL), path_length_mm=measured(9.0, 0.02), clear_aperture_mm=measured(39.0, 0.1),
+        ),
+        Adapter(
+            id="ring-48-48", name="Ring 48/48, thin", maker="Brae Works", outer_diameter_mm=54.0,
+            front=_end(M48, INTERNAL), rear=_end(M48, EXTERNAL), path_length_mm=measured(2.5, 0.02),
+            clear_aperture_mm=measured(44.0, 0.1),
+        ),
+        Adapter(
+            id="slr44-42", name="44 mm bayonet to M42", maker="Brae Works", outer_diameter_mm=62.0,
+            front=_end(SLR44, INTERNAL, 5.0), rear=t_mount(EXTERNAL), path_length_mm=published(11.0, 0.05),
+            clear_aperture_mm=published(39.0),
+        ),
+        ring("spacer-5", "Spacer 5", measured(5.0, 0.02)),
+        ring("spacer-8-7", "Spacer 8.7", measured(8.7, 0.02)),
+        ring("spacer-12", "Spacer 12", published(12.0, 0.05)),
+        ring("spacer-20", "Spacer 20", published(20.0, 0.05)),
+        ring("spacer-2", "Spacer 2", assumed(2.0, note="no caliper at hand")),
+        AdjustableSpacer(
+            id="helix-13", name="Adjustable ring 10 to 15", maker="Brae Works", outer_diameter_mm=56.0,
+            front=Connection(standard=m42, gender=INTERNAL), rear=Connection(standard=m42, gender=EXTERNAL),
+            shortest_mm=published(10.0, 0.05), longest_mm=published(15.0, 0.05), clear_aperture_mm=published(38.0),
+        ),
+        shim("shim-0-2", "Shim 0.2", 0.2, 4),
+        shim("shim-0-5", "Shim 0.5", 0.5, 2),
+        shim("shim-1-0", "Shim 1.0", 1.0, 2),
+        Rotator(
+            id="kittiwake-rotator", name="Rotator 9.5", maker="Kittiwake", outer_diameter_mm=68.0,
+            front=t_mount(INTERNAL), rear=t_mount(EXTERNAL), path_length_mm=published(9.5, 0.1),
+            clear_aperture_mm=published(38.0),
+        ),
+        FilterDrawer(
+            id="kittiwake-drawer", name="Kittiwake drawer", maker="Kittiwake", outer_diameter_mm=66.0,
+            front=t_mount(INTERNAL), rear=t_mount(EXTERNAL), path_length_mm=published(20.5, 0.1),
+            clear_aperture_mm=published(38.0), seat_mm=measured(9.0, 0.2), seat_aperture_mm=published(34.5),
+        ),
+        OffAxisGuider(
+            id="kittiwake-guider", name="Off-axis guider", maker="Kittiwake", outer_diameter_mm=72.0,
+            front=_end(M48, INTERNAL), rear=_end(M48, EXTERNAL), path_length_mm=published(17.0, 0.1),
+            clear_aperture_mm=published(44.0),
+        ),
+        FilterWheel(
+            id="kittiwake-wheel", name="Seven-slot wheel", maker="Kittiwake", outer_diameter_mm=150.0, slots=7,
+            front=_end(M48, INTERNAL), rear=t_mount(EXTERNAL), path_length_mm=published(18.6, 0.1),
+            clear_aperture_mm=published(38.0), seat_mm=unknown(6.0, 12.0, "closed; not opened yet"),
+            seat_aperture_mm=assumed(29.5, note="ledge for 31 mm filters"),
+        ),
+    ]  # fmt: skip
+
+
+def _trains() -> tuple[Train, ...]:
+    drawer = Laid(part="kittiwake-drawer", filters=("dual-band-36", "clear-36"), in_beam=0)
+    good = (
+        Laid(part="tern-flattener"),
+        Laid(part="ring-48-42"),
+        drawer,
+        Laid(part="spacer-8-7"),
+        Laid(part="spacer-5"),
+    )
+    wheel = Laid(
+        part="kittiwake-wheel",
+        filters=("luminance-31", "red-31", "green-31", "blue-31", "hydrogen-31", "oxygen-31", "sulphur-31"),
+        in_beam=0,
+    )
+    reflector = (
+        Laid(part="coma-corrector"),
+        Laid(part="ring-48-48"),
+        Laid(part="kittiwake-guider"),
+        wheel,
+    )
+    lens = (Laid(part="slr44-42"), Laid(part="kittiwake-drawer", filters=("dual-band-36",), in_beam=0))
+    return (
+        Train(id="witch-broom", name="Tern 72 on the Witch Broom", optic="tern-72", rear_train=good, camera="skua-apsc"),
+        Train(
+            id="witch-broom-short", name="Tern 72, a spacer missing", optic="tern-72", rear_train=good[:-1],
+            camera="skua-apsc",
+        ),
+        Train(
+            id="lantern-wheel", name="Lantern 150 with its wheel", optic="lantern-150", rear_train=reflector,
+            camera="skua-four-thirds",
+        ),
+        Train(
+            id="lantern-apsc", name="Lantern 150, the larger sensor tried", optic="lantern-150",
+            rear_train=(*reflector, Laid(part="spacer-5")), camera="skua-apsc",
+        ),
+        Train(
+            id="brae-cooled", name="85 mm lens on the cooled camera", optic="brae-85", rear_train=lens,
+            camera="skua-apsc", conditions=Conditions(f_number=2.8),
+        ),
+    )  # fmt: skip
+
+
+@cache
+def demo_workbook() -> Workbook:
+    """Return the demo workbook."""
+    shelf = (*_optics(), *_tubes(), *_filters(), *_cameras())
+    workbook = Workbook(name="Hallan Skerry", shelf=shelf, trains=_trains())
+    check_references(workbook)
+    return workbook

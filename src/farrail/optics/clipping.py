@@ -1,0 +1,115 @@
+"""The chord engine: which part of a pupil stays open behind any number of round openings.
+
+Everything is measured in units of the pupil's radius, so one engine serves both sides of an optic: each opening is
+projected along the rays through a field point on to the pupil plane, where it is a scaled and shifted disc, and
+the openings of both sides may be mixed. Discs are convex, so a straight chord of the pupil meets the intersection
+of all of them in one interval; adding up the lengths of those intervals gives its area.
+
+Shapes: P field points, A openings. `centre_x` and `centre_y` have shape (P, A), `radius` shape (A,).
+"""
+
+from typing import TypeAlias
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array: TypeAlias = NDArray[np.float64]
+
+# 24 chords err by less than 1e-3 of the pupil's area at worst (measured against polygon clipping in the tests).
+FINE_CHORDS = 24
+DRAGGING_CHORDS = 16
+
+
+def open_fraction(
+    centre_x: Array,
+    centre_y: Array,
+    radius: Array,
+    *,
+    obstruction: float = 0.0,
+    chords: int = FINE_CHORDS,
+) -> Array:
+    """Return, for each field point, the fraction of the pupil that all openings together leave free.
+
+    Args:
+        centre_x: x of each projected opening's centre, (P, A), in pupil radii.
+        centre_y: y of each projected opening's centre, (P, A), in pupil radii.
+        radius: radius of each projected opening, (A,), in pupil radii.
+        obstruction: radius of the pupil's central obstruction, 0 to below 1, in pupil radii.
+        chords: how many chords integrate a point at which two or more openings cut.
+
+    Returns:
+        Fractions between 0 and 1, shape (P,).
+    """
+    whole = _open_area(centre_x, centre_y, radius, 1.0, chords)
+    if obstruction <= 0.0:
+        return np.clip(whole / np.pi, 0.0, 1.0)
+    # Two passes: taking the obstruction out of each chord would need two intervals a chord, and errs far more.
+    inner = _open_area(centre_x, centre_y, radius, obstruction, chords)
+    return np.clip((whole - inner) / (np.pi * (1.0 - obstruction**2)), 0.0, 1.0)
+
+
+def _open_area(centre_x: Array, centre_y: Array, radius: Array, pupil_radius: float, chords: int) -> Array:
+    """Return the area of the pupil disc inside all openings, (P,); openings that cannot matter are culled first."""
+    points = centre_x.shape[0]
+    area = np.full(points, np.pi * pupil_radius**2)
+    if centre_x.shape[1] == 0:
+        return area
+    distance = np.hypot(centre_x, centre_y)
+    cuts = distance + pupil_radius > radius
+    dark = (distance >= radius + pupil_radius).any(axis=1)
+    count = cuts.sum(axis=1)
+
+    single = np.flatnonzero((count == 1) & ~dark)
+    if single.size:
+        which = cuts[single].argmax(axis=1)
+        area[single] = lens_area(distance[single, which], radius[which], pupil_radius)
+
+    several = np.flatnonzero((count > 1) & ~dark)
+    if several.size:
+        useful = np.flatnonzero(cuts[several].any(axis=0))
+        grid = np.ix_(several, useful)
+        area[several] = _chord_area(centre_x[grid], centre_y[grid], radius[useful], pupil_radius, chords)
+
+    area[dark] = 0.0
+    return area
+
+
+def lens_area(distance: Array, radius: Array, other_radius: float) -> Array:
+    """Return the exact area shared by two discs whose centres lie `distance` apart (elementwise).
+
+    Source: the circle-circle intersection of any table of plane geometry (e.g. Bronshtein, *Handbook of
+    Mathematics*, circular segment); cited from memory.
+    """
+    smaller = np.minimum(radius, other_radius)
+    inside = distance <= np.abs(radius - other_radius)
+    safe = np.where(inside | (distance <= 0.0), 1.0, distance)
+    a = np.arccos(np.clip((safe**2 + radius**2 - other_radius**2) / (2.0 * safe * np.maximum(radius, 1e-300)), -1, 1))
+    b = np.arccos(np.clip((safe**2 + other_radius**2 - radius**2) / (2.0 * safe * other_radius), -1, 1))
+    lens = radius**2 * (a - np.sin(2.0 * a) / 2.0) + other_radius**2 * (b - np.sin(2.0 * b) / 2.0)
+    return np.where(inside, np.pi * smaller**2, np.where(distance >= radius + other_radius, 0.0, lens))
+
+
+def _chord_area(centre_x: Array, centre_y: Array, radius: Array, pupil_radius: float, chords: int) -> Array:
+    """Integrate chord lengths over the height all discs share.
+
+    The heights are spaced as the sine of an even angle: a disc's chord ends like a square root, which such a
+    spacing turns smooth, so that the error left comes only from the kinks where two outlines cross.
+    """
+    low = np.maximum(-pupil_radius, (centre_y - radius).max(axis=1))
+    high = np.minimum(pupil_radius, (centre_y + radius).min(axis=1))
+    half = np.maximum(high - low, 0.0) / 2.0
+    nodes, weights = np.polynomial.legendre.leggauss(chords)
+    angle = nodes * (np.pi / 2.0)
+    y = (low + high)[None, :] / 2.0 + half[None, :] * np.sin(angle)[:, None]
+    step = half[None, :] * (weights * np.cos(angle) * (np.pi / 2.0))[:, None]
+
+    right = np.sqrt(np.maximum(pupil_radius**2 - y * y, 0.0))
+    left = -right
+    for index in range(centre_x.shape[1]):
+        rise = y - centre_y[:, index]
+        rise *= rise
+        reach = np.sqrt(np.maximum(radius[index] ** 2 - rise, 0.0))
+        np.minimum(right, centre_x[:, index] + reach, out=right)
+        np.maximum(left, centre_x[:, index] - reach, out=left)
+    area: Array = (np.maximum(right - left, 0.0) * step).sum(axis=0)
+    return area

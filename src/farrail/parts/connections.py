@@ -1,0 +1,179 @@
+"""Connections: what a part offers to its neighbour, and whether two of them mate."""
+
+from enum import StrEnum
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from farrail.parts.frozen import Frozen
+
+Size = Annotated[float, Field(gt=0.0, le=500.0)]
+
+
+class Gender(StrEnum):
+    """External is also called male, internal female; a plain face has neither."""
+
+    EXTERNAL = "external"
+    INTERNAL = "internal"
+    NONE = "none"
+
+
+class Thread(Frozen):
+    """A screw thread by major diameter and pitch."""
+
+    kind: Literal["thread"] = "thread"
+    diameter_mm: Size
+    pitch_mm: Annotated[float, Field(gt=0.0, le=10.0)]
+
+    @property
+    def label(self) -> str:
+        """Its usual name."""
+        return f"M{self.diameter_mm:g}×{self.pitch_mm:g}"
+
+    @property
+    def size_mm(self) -> float:
+        """The diameter it is drawn at."""
+        return self.diameter_mm
+
+
+class Bayonet(Frozen):
+    """A bayonet by its generic name, with the clear diameter of its throat."""
+
+    kind: Literal["bayonet"] = "bayonet"
+    name: Annotated[str, Field(min_length=1, max_length=60)]
+    throat_mm: Size
+
+    @property
+    def label(self) -> str:
+        """Its generic name."""
+        return self.name
+
+    @property
+    def size_mm(self) -> float:
+        """The diameter it is drawn at."""
+        return self.throat_mm
+
+
+class Nosepiece(Frozen):
+    """A smooth tube held in a smooth socket."""
+
+    kind: Literal["nosepiece"] = "nosepiece"
+    diameter_mm: Size
+
+    @property
+    def label(self) -> str:
+        """Its diameter in words."""
+        return f"{self.diameter_mm:g} mm nosepiece"
+
+    @property
+    def size_mm(self) -> float:
+        """The diameter it is drawn at."""
+        return self.diameter_mm
+
+
+class Plain(Frozen):
+    """A flat face without thread, such as a shim's or an unmounted filter's edge."""
+
+    kind: Literal["plain"] = "plain"
+    diameter_mm: Size
+
+    @property
+    def label(self) -> str:
+        """Its diameter in words."""
+        return f"plain {self.diameter_mm:g} mm"
+
+    @property
+    def size_mm(self) -> float:
+        """The diameter it is drawn at."""
+        return self.diameter_mm
+
+
+class OnlyFits(Frozen):
+    """A fitting made for one other part and nothing else."""
+
+    kind: Literal["only_fits"] = "only_fits"
+    name: Annotated[str, Field(min_length=1, max_length=60)]
+    diameter_mm: Size
+
+    @property
+    def label(self) -> str:
+        """What it fits, in words."""
+        return f"fits only {self.name}"
+
+    @property
+    def size_mm(self) -> float:
+        """The diameter it is drawn at."""
+        return self.diameter_mm
+
+
+Standard = Annotated[Thread | Bayonet | Nosepiece | Plain | OnlyFits, Field(discriminator="kind")]
+
+
+class Connection(Frozen):
+    """One end of a part.
+
+    Attributes:
+        standard: what it is.
+        gender: which half it is.
+        engagement_mm: length of an external thread or depth of an internal one, as drawn.
+    """
+
+    standard: Standard
+    gender: Gender
+    engagement_mm: Annotated[float, Field(ge=0.0, le=100.0)] = 4.0
+
+    @property
+    def label(self) -> str:
+        """Standard and gender in words."""
+        return self.standard.label if self.gender is Gender.NONE else f"{self.standard.label} {self.gender.value}"
+
+
+def why_not(left: Connection, right: Connection) -> str | None:
+    """Return why two connections do not mate, as a phrase, or None when they do."""
+    one, other = left.standard, right.standard
+    if one.kind != other.kind:
+        return f"{left.label} against {right.label}: different kinds of connection"
+    if isinstance(one, Thread) and isinstance(other, Thread):
+        if one.diameter_mm != other.diameter_mm:
+            return f"{left.label} against {right.label}: the diameters differ"
+        if one.pitch_mm != other.pitch_mm:
+            return f"{left.label} against {right.label}: the pitches differ"
+    elif isinstance(one, (Bayonet, OnlyFits)) and isinstance(other, (Bayonet, OnlyFits)):
+        if one.name != other.name:
+            return f"{left.label} against {right.label}: different fittings"
+    elif one.size_mm != other.size_mm:
+        return f"{left.label} against {right.label}: the diameters differ"
+    if isinstance(one, Plain):
+        return None
+    if {left.gender, right.gender} != {Gender.EXTERNAL, Gender.INTERNAL}:
+        return f"{left.label} against {right.label}: one must be external, the other internal"
+    return None
+
+
+def thread(diameter_mm: float, pitch_mm: float, gender: Gender, engagement_mm: float = 4.0) -> Connection:
+    """Return a threaded connection."""
+    return Connection(
+        standard=Thread(diameter_mm=diameter_mm, pitch_mm=pitch_mm), gender=gender, engagement_mm=engagement_mm
+    )
+
+
+# ISO 68-1 (from memory): minor diameter of the internal thread D1 = D − 1.0825 P, root of the external d3 = d − 1.2269 P.
+INTERNAL_MINOR_PITCHES = 1.0825
+EXTERNAL_ROOT_PITCHES = 1.2269
+# The metal that must stay inside an external thread; common practice, no source.
+LEAST_WALL_MM = 0.75
+
+
+def default_clear_diameter_mm(connection: Connection) -> float:
+    """Return the clear diameter to assume behind a connection when none is known.
+
+    The thread's minor diameter less a wall (ISO 68-1 for the diameters, the wall is common practice).
+    """
+    standard = connection.standard
+    if isinstance(standard, Thread):
+        if connection.gender is Gender.INTERNAL:
+            return standard.diameter_mm - INTERNAL_MINOR_PITCHES * standard.pitch_mm
+        return standard.diameter_mm - EXTERNAL_ROOT_PITCHES * standard.pitch_mm - 2.0 * LEAST_WALL_MM
+    if isinstance(standard, Bayonet):
+        return standard.throat_mm
+    return max(standard.size_mm - 4.0 * LEAST_WALL_MM, 0.1)

@@ -1,0 +1,78 @@
+"""Glass in the beam, as its maker describes it: a plate by thickness and index, or by a printed focus shift."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from farrail.optics.plates import paraxial_shift_mm
+from farrail.parts.frozen import Frozen
+from farrail.parts.provenance import Length, Origin, RefractiveIndex, weakest
+
+
+class Plate(Frozen):
+    """A plane plate known by thickness and index."""
+
+    kind: Literal["plate"] = "plate"
+    thickness_mm: Length
+    index: RefractiveIndex
+
+    @property
+    def shift_mm(self) -> float:
+        """Paraxial focus shift, away from the optic."""
+        return paraxial_shift_mm(self.thickness_mm.value, self.index.value)
+
+    @property
+    def drawn_thickness_mm(self) -> float:
+        """The thickness it is drawn with."""
+        return self.thickness_mm.value
+
+    @property
+    def origin(self) -> Origin:
+        """The weaker origin of thickness and index."""
+        return weakest([self.thickness_mm.origin, self.index.origin])
+
+    @property
+    def tolerance_mm(self) -> float:
+        """What the tolerance of its thickness does to the shift."""
+        return paraxial_shift_mm(self.thickness_mm.tolerance, self.index.value)
+
+    @property
+    def working(self) -> str:
+        """The arithmetic behind the shift, with its numbers."""
+        t, n = self.thickness_mm.value, self.index.value
+        return f"{t:.2f}·(1 − 1/{n:.5g}) = {self.shift_mm:.3f}"
+
+
+class PrintedShift(Frozen):
+    """Glass of which the box prints the focus shift itself."""
+
+    kind: Literal["printed_shift"] = "printed_shift"
+    focus_shift_mm: Length
+
+    @property
+    def shift_mm(self) -> float:
+        """The printed shift."""
+        return self.focus_shift_mm.value
+
+    @property
+    def drawn_thickness_mm(self) -> float:
+        """About three times the shift: the rule of thumb, used for the drawing alone."""
+        return 3.0 * self.focus_shift_mm.value
+
+    @property
+    def origin(self) -> Origin:
+        """Where the printed figure came from."""
+        return self.focus_shift_mm.origin
+
+    @property
+    def tolerance_mm(self) -> float:
+        """Tolerance of the printed shift."""
+        return self.focus_shift_mm.tolerance
+
+    @property
+    def working(self) -> str:
+        """The printed figure."""
+        return f"{self.shift_mm:.3f} as printed"
+
+
+Glass = Annotated[Plate | PrintedShift, Field(discriminator="kind")]

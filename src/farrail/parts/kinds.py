@@ -1,0 +1,227 @@
+"""The kinds of part, each with the fields its readouts use; `Part` is the union of them all.
+
+Front is the end the light enters, as the maker draws the part; a part laid flipped swaps its ends.
+"""
+
+from typing import Annotated, Literal, TypeAlias
+
+from pydantic import Field
+
+from farrail.parts.connections import Connection
+from farrail.parts.frozen import Frozen
+from farrail.parts.glass import Glass
+from farrail.parts.provenance import Diameter, Distance, FNumber, Length
+
+PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
+DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
+
+
+class PartBase(Frozen):
+    """What every part has: an identity, a name, a maker, how many are owned, a note."""
+
+    id: PartId
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    maker: Annotated[str, Field(max_length=120)] = ""
+    owned: Annotated[int, Field(ge=0, le=1000)] = 1
+    note: Annotated[str, Field(max_length=2000)] = ""
+    outer_diameter_mm: DrawnSize
+
+
+class Through(PartBase):
+    """A part the light passes from its front to its rear connection."""
+
+    front: Connection
+    rear: Connection
+    # None: nothing is known and the connections decide.
+    clear_aperture_mm: Diameter | None = None
+
+
+class FixedLength(Through):
+    """A part whose shoulders stand a fixed path length apart."""
+
+    path_length_mm: Length
+
+
+class Telescope(PartBase):
+    """An objective or mirror in its tube, with the rear shoulder of its drawtube as datum."""
+
+    kind: Literal["telescope"] = "telescope"
+    rear: Connection
+    focal_length_mm: Distance
+    aperture_mm: Diameter
+    obstruction_mm: Diameter | None = None
+    # Required distance from the rear datum to the sensor when no corrector follows; None: the focuser finds it.
+    back_focus_mm: Length | None = None
+    spacing_tolerance_mm: Length | None = None
+    # None: the pupil is the objective itself.
+    exit_pupil_distance_mm: Distance | None = None
+    tube_length_mm: DrawnSize = 120.0
+
+
+class Corrector(FixedLength):
+    """A flattener or coma corrector: a new datum, at its rear shoulder, with its own requirement."""
+
+    kind: Literal["corrector"] = "corrector"
+    back_focus_mm: Length
+    spacing_tolerance_mm: Length
+    datum: Annotated[str, Field(max_length=120)] = "rear shoulder"
+    exit_pupil_distance_mm: Distance | None = None
+    # Required distance from the telescope's datum to this part's front shoulder; None: the focuser sets it.
+    telescope_distance_mm: Length | None = None
+    telescope_tolerance_mm: Length | None = None
+    included_glass: Glass | None = None
+
+
+class CameraLens(PartBase):
+    """A camera lens, with its rear flange as datum."""
+
+    kind: Literal["camera_lens"] = "camera_lens"
+    front: Connection | None = None
+    rear: Connection
+    focal_length_mm: Distance
+    f_number: FNumber
+    flange_focal_distance_mm: Length
+    entrance_pupil_depth_mm: Length
+    exit_pupil_distance_mm: Distance | None = None
+    included_glass: Glass | None = None
+    barrel_length_mm: DrawnSize = 70.0
+
+
+class Adapter(FixedLength):
+    """Joins two different connections."""
+
+    kind: Literal["adapter"] = "adapter"
+
+
+class Spacer(FixedLength):
+    """Adds length between two connections of the same standard."""
+
+    kind: Literal["spacer"] = "spacer"
+
+
+class Shim(FixedLength):
+    """A thin washer between two shoulders; the thread passes through it."""
+
+    kind: Literal["shim"] = "shim"
+
+
+class Rotator(FixedLength):
+    """Turns the camera about the axis."""
+
+    kind: Literal["rotator"] = "rotator"
+
+
+class OffAxisGuider(FixedLength):
+    """Picks light for a guide camera beside the frame."""
+
+    kind: Literal["off_axis_guider"] = "off_axis_guider"
+
+
+class AdjustableSpacer(Through):
+    """A spacer of variable length; the setting belongs to the train it is laid in."""
+
+    kind: Literal["adjustable_spacer"] = "adjustable_spacer"
+    shortest_mm: Length
+    longest_mm: Length
+
+
+class FilterSeat(FixedLength):
+    """A part with a seat for a filter.
+
+    `seat_mm` runs from the front face to the filter's front surface; `seat_aperture_mm` is the mask or ledge
+    that holds the filter, when it is narrower than the filter itself.
+    """
+
+    seat_mm: Length
+    seat_aperture_mm: Diameter | None = None
+
+
+class FilterDrawer(FilterSeat):
+    """A housing with one exchangeable filter."""
+
+    kind: Literal["filter_drawer"] = "filter_drawer"
+
+
+class FilterWheel(FilterSeat):
+    """A housing that turns one of several filters into the beam."""
+
+    kind: Literal["filter_wheel"] = "filter_wheel"
+    slots: Annotated[int, Field(ge=1, le=24)]
+
+
+class RoundFilter(FixedLength):
+    """A round filter: its path length is that of its cell, or of the bare glass when unmounted."""
+
+    kind: Literal["round_filter"] = "round_filter"
+    glass: Glass
+
+
+class Window(Frozen):
+    """A camera's window: its glass, how far its rear face stands before the sensor, and whose job its shift is.
+
+    `allowed_for` says whether the camera's published flange-to-sensor distance already makes up for the window;
+    None: the maker is silent, and it is taken as allowed for.
+    """
+
+    glass: Glass
+    sensor_gap_mm: Length
+    allowed_for: bool | None = None
+
+
+class Camera(PartBase):
+    """A camera: where its sensor stands behind its front connection, and how large it is."""
+
+    kind: Literal["camera"] = "camera"
+    front: Connection
+    flange_to_sensor_mm: Length
+    sensor_width_mm: Diameter
+    sensor_height_mm: Diameter
+    window: Window | None = None
+    body_length_mm: DrawnSize = 60.0
+
+
+Optic: TypeAlias = Telescope | CameraLens
+Tube: TypeAlias = (
+    Corrector
+    | Adapter
+    | Spacer
+    | Shim
+    | Rotator
+    | OffAxisGuider
+    | AdjustableSpacer
+    | FilterDrawer
+    | FilterWheel
+    | RoundFilter
+)
+Part = Annotated[
+    Telescope
+    | CameraLens
+    | Corrector
+    | Adapter
+    | Spacer
+    | Shim
+    | Rotator
+    | OffAxisGuider
+    | AdjustableSpacer
+    | FilterDrawer
+    | FilterWheel
+    | RoundFilter
+    | Camera,
+    Field(discriminator="kind"),
+]
+
+KIND_NAMES = {
+    "telescope": "telescope",
+    "camera_lens": "camera lens",
+    "corrector": "corrector",
+    "adapter": "adapter",
+    "spacer": "spacer",
+    "shim": "shim",
+    "rotator": "rotator",
+    "off_axis_guider": "off-axis guider",
+    "adjustable_spacer": "adjustable spacer",
+    "filter_drawer": "filter drawer",
+    "filter_wheel": "filter wheel",
+    "round_filter": "round filter",
+    "camera": "camera",
+}

@@ -1,0 +1,193 @@
+"""Values that say where they came from.
+
+A quantity keeps every figure anyone has given for it, one of them chosen. A figure is a number with a tolerance,
+or, when nobody knows, the span in which it must lie.
+"""
+
+from collections.abc import Iterable
+from enum import StrEnum
+from typing import Annotated, Any
+
+from pydantic import AfterValidator, Discriminator, Field, Tag, model_validator
+
+from farrail.parts.frozen import Frozen
+
+
+class Origin(StrEnum):
+    """Where a number came from, strongest first."""
+
+    MEASURED = "measured"
+    PUBLISHED = "published"
+    ASSUMED = "assumed"
+
+
+_WEAKNESS = {Origin.MEASURED: 0, Origin.PUBLISHED: 1, Origin.ASSUMED: 2}
+
+
+def weakest(origins: Iterable[Origin]) -> Origin:
+    """Return the weakest of some origins: what a result that uses them all rests on (measured when none is given)."""
+    return max(origins, key=_WEAKNESS.__getitem__, default=Origin.MEASURED)
+
+
+class Reading(Frozen):
+    """One figure somebody wrote down: a number, its half-width tolerance, and its source in words."""
+
+    value: float
+    origin: Origin
+    tolerance: Annotated[float, Field(ge=0.0, le=1000.0)] = 0.0
+    note: Annotated[str, Field(max_length=500)] = ""
+
+    @property
+    def low(self) -> float:
+        """The reading's number; a tolerance is stacked up apart and does not widen it."""
+        return self.value
+
+    @property
+    def high(self) -> float:
+        """The reading's number."""
+        return self.value
+
+
+class Span(Frozen):
+    """What nobody knows better than between two ends."""
+
+    low: float
+    high: float
+    note: Annotated[str, Field(max_length=500)] = ""
+
+    @model_validator(mode="after")
+    def _ordered(self) -> "Span":
+        if self.low > self.high:
+            raise ValueError(f"the lower end {self.low:g} lies above the upper end {self.high:g}")
+        return self
+
+    @property
+    def origin(self) -> Origin:
+        """A span is always an assumption."""
+        return Origin.ASSUMED
+
+    @property
+    def value(self) -> float:
+        """The middle, used where one number must stand for the span."""
+        return (self.low + self.high) / 2.0
+
+    @property
+    def tolerance(self) -> float:
+        """Zero: the two ends are tried as they are."""
+        return 0.0
+
+
+def _shape(data: Any) -> str:
+    names = data if isinstance(data, dict) else vars(data)
+    return "span" if "low" in names else "reading"
+
+
+Figure = Annotated[Annotated[Reading, Tag("reading")] | Annotated[Span, Tag("span")], Discriminator(_shape)]
+
+
+class Quantity(Frozen):
+    """A value of a part, with every figure known for it and the one in use."""
+
+    readings: Annotated[tuple[Figure, ...], Field(min_length=1, max_length=20)]
+    chosen: Annotated[int, Field(ge=0)] = 0
+
+    @model_validator(mode="after")
+    def _chosen_exists(self) -> "Quantity":
+        if self.chosen >= len(self.readings):
+            raise ValueError(f"figure {self.chosen + 1} is chosen and there are only {len(self.readings)}")
+        return self
+
+    @property
+    def in_use(self) -> Reading | Span:
+        """The chosen figure."""
+        return self.readings[self.chosen]
+
+    @property
+    def value(self) -> float:
+        """The number in use (a span's middle)."""
+        return self.in_use.value
+
+    @property
+    def low(self) -> float:
+        """The lower end when unknown, else the number itself."""
+        return self.in_use.low
+
+    @property
+    def high(self) -> float:
+        """The upper end when unknown, else the number itself."""
+        return self.in_use.high
+
+    @property
+    def tolerance(self) -> float:
+        """Half width of the figure in use."""
+        return self.in_use.tolerance
+
+    @property
+    def origin(self) -> Origin:
+        """Where the figure in use came from."""
+        return self.in_use.origin
+
+    @property
+    def published_band(self) -> tuple[float, float] | None:
+        """Lowest and highest published figure when several disagree, else None."""
+        values = [r.value for r in self.readings if r.origin is Origin.PUBLISHED]
+        if len(values) < 2 or max(values) == min(values):
+            return None
+        return min(values), max(values)
+
+    def with_reading(self, reading: Reading | Span) -> "Quantity":
+        """Return the quantity with `reading` in use.
+
+        A measurement replaces the last measurement and an assumption the last assumption; published figures
+        always stay.
+        """
+        if reading.origin is not Origin.PUBLISHED:
+            for index, old in enumerate(self.readings):
+                if old.origin is reading.origin:
+                    kept = (*self.readings[:index], reading, *self.readings[index + 1 :])
+                    return Quantity(readings=kept, chosen=index)
+        return Quantity(readings=(*self.readings, reading), chosen=len(self.readings))
+
+    def choosing(self, index: int) -> "Quantity":
+        """Return the quantity with another of its figures in use."""
+        return Quantity(readings=self.readings, chosen=index)
+
+
+def measured(value: float, tolerance: float = 0.0, note: str = "") -> Quantity:
+    """Return a quantity with one measured figure."""
+    return Quantity(readings=(Reading(value=value, origin=Origin.MEASURED, tolerance=tolerance, note=note),))
+
+
+def published(value: float, tolerance: float = 0.0, note: str = "") -> Quantity:
+    """Return a quantity with one published figure."""
+    return Quantity(readings=(Reading(value=value, origin=Origin.PUBLISHED, tolerance=tolerance, note=note),))
+
+
+def assumed(value: float, tolerance: float = 0.0, note: str = "") -> Quantity:
+    """Return a quantity with one assumed figure."""
+    return Quantity(readings=(Reading(value=value, origin=Origin.ASSUMED, tolerance=tolerance, note=note),))
+
+
+def unknown(low: float, high: float, note: str = "") -> Quantity:
+    """Return a quantity of which only the two ends are known."""
+    return Quantity(readings=(Span(low=low, high=high, note=note),))
+
+
+def within(low: float, high: float, unit: str) -> AfterValidator:
+    """Return a validator that refuses any figure of a quantity outside `low` to `high`."""
+
+    def check(quantity: Quantity) -> Quantity:
+        for reading in quantity.readings:
+            if reading.low < low or reading.high > high:
+                worst = reading.low if reading.low < low else reading.high
+                raise ValueError(f"{worst:g} {unit} lies outside {low:g} to {high:g} {unit}")
+        return quantity
+
+    return AfterValidator(check)
+
+
+Length = Annotated[Quantity, within(0.0, 3000.0, "mm")]
+Distance = Annotated[Quantity, within(0.001, 100_000.0, "mm")]
+Diameter = Annotated[Quantity, within(0.1, 2000.0, "mm")]
+RefractiveIndex = Annotated[Quantity, within(1.0, 5.0, "(index)")]
+FNumber = Annotated[Quantity, within(0.3, 1000.0, "(f-number)")]

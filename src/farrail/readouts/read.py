@@ -1,0 +1,67 @@
+"""One call that reads a train: layout, readouts and findings, computed once and kept while it stays the same."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from farrail.readouts.figure import Figure
+from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
+from farrail.readouts.light import Light
+from farrail.readouts.rules.joints import joint_findings, ownership_findings
+from farrail.readouts.rules.light import light_findings
+from farrail.readouts.rules.spacing import spacing_findings
+from farrail.readouts.spacing import Spacing
+from farrail.readouts.verdict import Verdict, verdict_on
+from farrail.train.layout import Layout, Shelf, lay_out
+from farrail.train.train import Train
+
+
+@dataclass(frozen=True)
+class Readout:
+    """Everything a laid train predicts; each member is computed when first asked for."""
+
+    layout: Layout
+
+    @cached_property
+    def spacing(self) -> Spacing:
+        """Does the sensor land where the optic needs it."""
+        return Spacing(self.layout)
+
+    @cached_property
+    def light(self) -> Light:
+        """Which part darkens the corner and by how much."""
+        return Light(self.layout)
+
+    @cached_property
+    def verdict(self) -> Verdict:
+        """The verdict on the spacing."""
+        return verdict_on(self.spacing)
+
+    @cached_property
+    def figures(self) -> dict[str, Figure]:
+        """Every figure by id, in reading order."""
+        return {f.id: f for f in (*self.spacing.figures, *self.light.figures)}
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """Every finding, gravest first."""
+        found = [
+            *spacing_findings(self.spacing),
+            *joint_findings(self.layout),
+            *light_findings(self.light),
+            *ownership_findings(self.layout),
+        ]
+        return tuple(sorted(found, key=lambda f: SEVERITY_ORDER[f.severity]))
+
+    @property
+    def stops(self) -> bool:
+        """Whether any finding stops the train."""
+        return any(f.severity is Severity.STOP for f in self.findings)
+
+
+def read(train: Train, shelf: Shelf) -> Readout:
+    """Lay a train out and read it.
+
+    Raises:
+        BadWorkbook: the train names parts the shelf does not have.
+    """
+    return Readout(lay_out(train, shelf))

@@ -1,0 +1,1 @@
+"""The rules that turn readouts into findings, one subject a file."""

@@ -1,0 +1,405 @@
+"""Spacing: does the sensor land where the optic needs it.
+
+laid = Σ path lengths from the datum to the flange + flange-to-sensor; required = published + Σ glass shift;
+error = laid − required, negative when the sensor stands too near. See docs/models.md.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from farrail.optics.focus import DEPTH_OF_FOCUS_SOURCE, depth_of_focus_mm, farthest_focus_mm
+from farrail.optics.plates import SOURCE as PLATE_SOURCE
+from farrail.optics.tolerances import SOURCE as STACK_SOURCE
+from farrail.optics.tolerances import root_sum_square_mm, worst_case_mm
+from farrail.parts.glass import Glass
+from farrail.parts.kinds import Camera, CameraLens, Corrector, FilterSeat, RoundFilter, Shim, Spacer, Telescope
+from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.readouts.figure import Figure, Working
+from farrail.readouts.optic import f_number_of
+from farrail.train.layout import Layout
+
+LAID_SOURCE = "sum of shoulder-to-shoulder lengths"
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of the running total: a part, its length, and the sum up to its end."""
+
+    part: str
+    label: str
+    length: Quantity
+    to_here_mm: float
+
+
+@dataclass(frozen=True)
+class GlassLine:
+    """One piece of glass and what it asks for; `counted` is False where its shift is already allowed for."""
+
+    part: str
+    label: str
+    glass: Glass
+    counted: bool
+    why: str
+
+
+@dataclass(frozen=True)
+class FilterError:
+    """The error with one filter of a wheel or set in the beam.
+
+    Attributes:
+        slot: its number, from 0.
+        part: the filter's id.
+        label: its name.
+        shift_mm: its glass shift.
+        error_mm: laid less required with this filter.
+        refocus_mm: how far the focus moves from the filter now in the beam.
+        in_beam: whether it is the one in the beam.
+    """
+
+    slot: int
+    part: str
+    label: str
+    shift_mm: float
+    error_mm: float
+    refocus_mm: float
+    in_beam: bool
+
+
+@dataclass(frozen=True)
+class Requirement:
+    """What the datum asks for: the published distance, its tolerance, what it is called, and its own glass."""
+
+    name: str
+    datum: str
+    distance: Quantity
+    tolerance: Quantity | None
+    part: str
+    included_glass: Glass | None
+    is_lens: bool
+
+
+def requirement_of(layout: Layout) -> Requirement | None:
+    """Return the requirement that holds from the datum to the sensor, or None when nothing fixes it."""
+    if layout.corrector is not None:
+        corrector = layout.corrector.part
+        assert isinstance(corrector, Corrector)
+        return Requirement(
+            "back focus", f"{corrector.name}, {corrector.datum}", corrector.back_focus_mm,
+            corrector.spacing_tolerance_mm, corrector.id, corrector.included_glass, False,
+        )  # fmt: skip
+    optic = layout.optic
+    if isinstance(optic, CameraLens):
+        return Requirement(
+            "flange focal distance", f"{optic.name}, rear flange", optic.flange_focal_distance_mm,
+            None, optic.id, optic.included_glass, True,
+        )  # fmt: skip
+    if isinstance(optic, Telescope) and optic.back_focus_mm is not None:
+        return Requirement(
+            "back focus", f"{optic.name}, rear shoulder", optic.back_focus_mm,
+            optic.spacing_tolerance_mm, optic.id, None, False,
+        )  # fmt: skip
+    return None
+
+
+@dataclass(frozen=True)
+class Spacing:
+    """The spacing readout of a laid train; every length in mm."""
+
+    layout: Layout
+
+    @cached_property
+    def requirement(self) -> Requirement | None:
+        """What the datum asks for, if anything does."""
+        return requirement_of(self.layout)
+
+    @cached_property
+    def lines(self) -> tuple[Line, ...]:
+        """The running total from the datum to the sensor."""
+        lines, total = [], 0.0
+        for placed in self.layout.behind_datum:
+            total += placed.length.value
+            lines.append(Line(placed.part.id, placed.part.name, placed.length, total))
+        camera = self.layout.camera
+        if camera is not None:
+            total += camera.flange_to_sensor_mm.value
+            lines.append(Line(camera.id, f"{camera.name}, flange to sensor", camera.flange_to_sensor_mm, total))
+        return tuple(lines)
+
+    @cached_property
+    def laid_mm(self) -> float:
+        """Laid distance from the datum to the sensor."""
+        return self.lines[-1].to_here_mm if self.lines else 0.0
+
+    @cached_property
+    def glass_lines(self) -> tuple[GlassLine, ...]:
+        """Every piece of glass between datum and sensor, counted or not, and the optic's own as a credit."""
+        lines = []
+        for placed in self.layout.glass:
+            counted, why = True, "in the converging beam"
+            if placed.role == "window":
+                counted, why = _window_counts(placed.part)
+            lines.append(GlassLine(placed.part.id, placed.label, placed.glass, counted, why))
+        return tuple(lines)
+
+    @cached_property
+    def shift_mm(self) -> float:
+        """Σ glass shift that the requirement grows by, with what the optic's figure includes credited."""
+        counted = sum(line.glass.shift_mm for line in self.glass_lines if line.counted)
+        return counted - self.credit_mm
+
+    @cached_property
+    def credit_mm(self) -> float:
+        """Shift of the glass that the published distance already includes."""
+        need = self.requirement
+        return 0.0 if need is None or need.included_glass is None else need.included_glass.shift_mm
+
+    @cached_property
+    def required_mm(self) -> float | None:
+        """Published distance plus glass shift."""
+        return None if self.requirement is None else self.requirement.distance.value + self.shift_mm
+
+    @cached_property
+    def error_mm(self) -> float | None:
+        """Laid less required; None without a camera or a requirement."""
+        if self.required_mm is None or self.layout.camera is None:
+            return None
+        # Lengths are written to a thousandth; sums of binary fractions are brought back to it.
+        return round(self.laid_mm - self.required_mm, 9)
+
+    @cached_property
+    def error_range_mm(self) -> tuple[float, float] | None:
+        """The error at both ends of everything unknown."""
+        error, need = self.error_mm, self.requirement
+        if error is None or need is None:
+            return None
+        low = sum(line.length.low - line.length.value for line in self.lines)
+        high = sum(line.length.high - line.length.value for line in self.lines)
+        spread = need.distance
+        return error + low - (spread.high - spread.value), error + high + (spread.value - spread.low)
+
+    @cached_property
+    def tolerance_mm(self) -> float | None:
+        """How far the error may lie from zero; None when nothing says so (a camera lens, or no requirement)."""
+        need = self.requirement
+        return None if need is None or need.tolerance is None else need.tolerance.value
+
+    @cached_property
+    def within_tolerance(self) -> bool | None:
+        """Whether the error is tolerable at its worst end; None when it cannot be judged.
+
+        A camera lens is judged by side: its focusing ring makes up for a flange too near, never for one too far.
+        """
+        span, need = self.error_range_mm, self.requirement
+        if span is None or need is None:
+            return None
+        if need.is_lens:
+            return span[1] <= depth_of_focus_mm(self.f_number)
+        tolerance = self.tolerance_mm
+        return None if tolerance is None else max(abs(span[0]), abs(span[1])) <= tolerance + 1e-9
+
+    @cached_property
+    def f_number(self) -> float:
+        """The f-number the train is used at."""
+        return f_number_of(self.layout).value
+
+    @cached_property
+    def tolerances_mm(self) -> tuple[float, ...]:
+        """Half widths of everything that stacks up: lengths, glass, and the published distance."""
+        stack = [line.length.tolerance for line in self.lines]
+        stack += [g.glass.tolerance_mm for g in self.glass_lines if g.counted]
+        if self.requirement is not None:
+            stack.append(self.requirement.distance.tolerance)
+        return tuple(stack)
+
+    @cached_property
+    def provenance(self) -> Origin:
+        """The weakest input of the error."""
+        origins = [line.length.origin for line in self.lines]
+        for glass in self.glass_lines:
+            origins.append(glass.glass.origin)
+            if glass.why.startswith("maker silent"):
+                origins.append(Origin.ASSUMED)
+        if self.requirement is not None:
+            origins.append(self.requirement.distance.origin)
+        return weakest(origins)
+
+    @cached_property
+    def shortest_mm(self) -> float:
+        """Laid distance if every spacer and shim were taken out: what the fixed parts alone need."""
+        loose = sum(p.length.value for p in self.layout.behind_datum if isinstance(p.part, (Spacer, Shim)))
+        return self.laid_mm - loose
+
+    @cached_property
+    def filters(self) -> tuple[FilterError, ...]:
+        """The error for every filter of each wheel or drawer set behind the datum."""
+        found: list[FilterError] = []
+        for placed in self.layout.behind_datum:
+            if not isinstance(placed.part, FilterSeat):
+                continue
+            current = self.layout.filters.get(placed.laid.filter_in_beam or "")
+            now = current.glass.shift_mm if isinstance(current, RoundFilter) else 0.0
+            for slot, filter_id in enumerate(placed.laid.filters):
+                part = self.layout.filters.get(filter_id or "")
+                if not isinstance(part, RoundFilter):
+                    continue
+                change = part.glass.shift_mm - now
+                error = float("nan") if self.error_mm is None else self.error_mm - change
+                in_beam = slot == placed.laid.in_beam
+                found.append(
+                    FilterError(slot, part.id, part.name, part.glass.shift_mm, error, change, in_beam)
+                )
+        return tuple(found)
+
+    @cached_property
+    def telescope_error_mm(self) -> float | None:
+        """Error of the corrector's own distance from the telescope, where it has a requirement."""
+        corrector = self.layout.corrector
+        if corrector is None or not isinstance(corrector.part, Corrector):
+            return None
+        need = corrector.part.telescope_distance_mm
+        return None if need is None else round(corrector.z_front_mm - self.layout.optic_rear_mm - need.value, 9)
+
+    @cached_property
+    def farthest_focus_mm(self) -> float | None:
+        """For a camera lens laid too long: the farthest subject it still focuses; None where it does not apply."""
+        if self.requirement is None or not self.requirement.is_lens or self.error_mm is None or self.error_mm <= 0:
+            return None
+        return farthest_focus_mm(self.layout.optic.focal_length_mm.value, self.error_mm)
+
+    @cached_property
+    def figures(self) -> tuple[Figure, ...]:
+        """All spacing figures, in reading order."""
+        return tuple(_figures(self))
+
+
+def _window_counts(part: object) -> tuple[bool, str]:
+    assert isinstance(part, Camera) and part.window is not None
+    allowed = part.window.allowed_for
+    if allowed is None:
+        return False, "maker silent: taken as allowed for in the camera's distance"
+    if allowed:
+        return False, "allowed for in the camera's distance"
+    return True, "not allowed for in the camera's distance"
+
+
+def _figures(s: Spacing) -> list[Figure]:
+    lengths = " + ".join(f"{line.length.value:.2f}" for line in s.lines) or "0"
+    origin = weakest(line.length.origin for line in s.lines)
+    figures = [
+        Figure(
+            "spacing.laid_mm", "laid distance", s.laid_mm, "mm",
+            Working("Σ path lengths + flange to sensor", f"{lengths} = {s.laid_mm:.2f} mm", LAID_SOURCE), origin,
+        )
+    ]  # fmt: skip
+    parts = " + ".join(g.glass.working for g in s.glass_lines if g.counted) or "no glass counted"
+    if s.credit_mm:
+        parts += f" − {s.credit_mm:.3f} already included by the optic"
+    glass_origin = weakest(g.glass.origin for g in s.glass_lines if g.counted)
+    figures.append(
+        Figure(
+            "spacing.glass_shift_mm", "glass shift", s.shift_mm, "mm",
+            Working("Σ t·(1 − 1/n), paraxial", f"{parts}; sum {s.shift_mm:.3f} mm", PLATE_SOURCE), glass_origin,
+        )
+    )  # fmt: skip
+    need, required, error = s.requirement, s.required_mm, s.error_mm
+    if need is not None and required is not None:
+        source = need.distance.in_use.note or f"{need.distance.origin} for {need.datum}"
+        figures.append(
+            Figure(
+                "spacing.required_mm", f"required ({need.name} + glass)", required, "mm",
+                Working(
+                    f"{need.name} + Σ glass shift",
+                    f"{need.distance.value:.2f} + {s.shift_mm:.3f} = {required:.3f} mm", source,
+                ),
+                weakest([need.distance.origin, glass_origin]),
+            )
+        )  # fmt: skip
+    if error is not None and required is not None and s.error_range_mm is not None:
+        low, high = s.error_range_mm
+        spread = high - low > 1e-9
+        figures.append(
+            Figure(
+                "spacing.error_mm", "laid less required", error, "mm",
+                Working("laid − required", f"{s.laid_mm:.3f} − {required:.3f} = {error:+.3f} mm", LAID_SOURCE),
+                s.provenance, low if spread else None, high if spread else None,
+            )
+        )  # fmt: skip
+        figures.append(
+            Figure(
+                "spacing.spare_mm", "length still to fill", max(-error, 0.0), "mm",
+                Working("required − laid, when short", f"{required:.3f} − {s.laid_mm:.3f}", LAID_SOURCE), s.provenance,
+            )
+        )  # fmt: skip
+    figures += _tolerance_figures(s)
+    if s.telescope_error_mm is not None:
+        figures.append(_telescope_figure(s, s.telescope_error_mm))
+    for item in s.filters:
+        if error is not None:
+            figures.append(
+                Figure(
+                    f"spacing.filter.{item.slot + 1}.{item.part}.error_mm", f"error with {item.label}", item.error_mm,
+                    "mm",
+                    Working(
+                        "error − (shift of this filter − shift in the beam)",
+                        f"{error:+.3f} − ({item.refocus_mm:+.3f}) = {item.error_mm:+.3f} mm", PLATE_SOURCE,
+                    ),
+                    s.provenance,
+                )
+            )  # fmt: skip
+    return figures
+
+
+def _tolerance_figures(s: Spacing) -> list[Figure]:
+    written = " + ".join(f"{t:.2f}" for t in s.tolerances_mm) or "0"
+    worst, likely = worst_case_mm(s.tolerances_mm), root_sum_square_mm(s.tolerances_mm)
+    figures = [
+        Figure(
+            "spacing.stack_worst_mm", "stack-up, worst case", worst, "mm",
+            Working("Σ tolerances", f"{written} = ±{worst:.3f} mm", STACK_SOURCE), s.provenance,
+        ),
+        Figure(
+            "spacing.stack_rss_mm", "stack-up, 95 %", likely, "mm",
+            Working("2·sqrt(Σt²/3), at most the worst case", f"±{likely:.3f} mm", STACK_SOURCE), s.provenance,
+        ),
+    ]  # fmt: skip
+    if s.tolerance_mm is not None and s.requirement is not None and s.requirement.tolerance is not None:
+        tolerance = s.requirement.tolerance
+        figures.append(
+            Figure(
+                "spacing.tolerance_mm", "spacing tolerance", s.tolerance_mm, "mm",
+                Working("given for the optic", f"±{s.tolerance_mm:.2f} mm", tolerance.in_use.note or tolerance.origin),
+                tolerance.origin,
+            )
+        )  # fmt: skip
+    n = f_number_of(s.layout)
+    depth = depth_of_focus_mm(n.value)
+    figures.append(
+        Figure(
+            "spacing.depth_of_focus_mm", "depth of focus at the sensor", depth, "mm",
+            Working("±2λN², λ 550 nm", f"2·0.00055·{n.value:.3g}² = ±{depth:.4f} mm", DEPTH_OF_FOCUS_SOURCE), n.origin,
+        )
+    )  # fmt: skip
+    if s.farthest_focus_mm is not None and s.error_mm is not None:
+        focal = s.layout.optic.focal_length_mm
+        figures.append(
+            Figure(
+                "spacing.farthest_focus_mm", "farthest focus", s.farthest_focus_mm, "mm",
+                Working("f²/e", f"{focal.value:g}²/{s.error_mm:.3f} = {s.farthest_focus_mm:.0f} mm",
+                        "conjugates in Newton's form, x·x′ = f²"),
+                weakest([focal.origin, s.provenance]),
+            )
+        )  # fmt: skip
+    return figures
+
+
+def _telescope_figure(s: Spacing, error_mm: float) -> Figure:
+    corrector = s.layout.corrector
+    assert corrector is not None and isinstance(corrector.part, Corrector)
+    need = corrector.part.telescope_distance_mm
+    assert need is not None
+    laid = corrector.z_front_mm - s.layout.optic_rear_mm
+    return Figure(
+        "spacing.telescope_error_mm", "telescope to corrector, laid less required", error_mm, "mm",
+        Working("laid − required", f"{laid:.2f} − {need.value:.2f} = {error_mm:+.2f} mm", LAID_SOURCE),
+        weakest([need.origin, *(p.length.origin for p in s.layout.ahead_of_corrector)]),
+    )  # fmt: skip

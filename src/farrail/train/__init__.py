@@ -1,0 +1,1 @@
+"""Parts laid on a rail: the train, its joints, and its layout in absolute positions."""

@@ -1,0 +1,193 @@
+"""Laying a train out: every part, aperture and piece of glass at its place on the rail.
+
+z runs with the light; z = 0 is the optic's rear datum: the last corrector's when there is one, else the telescope's
+shoulder or the lens's flange. See docs/conventions.md.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from farrail.errors import BadWorkbook
+from farrail.parts.kinds import Camera, CameraLens, Corrector, Optic, Part, PartId, Telescope, Through, Tube
+from farrail.parts.provenance import Quantity
+from farrail.train.joints import End, Joint, chain_joints, ends_of
+from farrail.train.openings import glass_of, openings_of, window_glass
+from farrail.train.placed import Placed, PlacedGlass, PlacedOpening, length_in_train
+from farrail.train.train import Laid, Side, Train
+
+Shelf = Mapping[PartId, Part]
+
+
+@dataclass(frozen=True)
+class Layout:
+    """A train at absolute positions, all in mm on the rail.
+
+    Attributes:
+        train: the train laid out.
+        optic: its optic.
+        camera: its camera, if any.
+        front: front stack, from the optic outward.
+        rear: rear train, from the optic to the camera.
+        corrector: the last corrector of the rear train, if any: its rear shoulder is z = 0.
+        optic_rear_mm: where the optic's own rear shoulder lies (0 without a corrector).
+        front_seat_mm: where the front stack begins.
+        flange_mm: where the camera's flange lies.
+        joints: all joints, front stack outermost first, then rear train.
+        filters: the shelf's parts named by the train, by id.
+    """
+
+    train: Train
+    optic: Optic
+    camera: Camera | None
+    front: tuple[Placed, ...]
+    rear: tuple[Placed, ...]
+    corrector: Placed | None
+    optic_rear_mm: float
+    front_seat_mm: float
+    flange_mm: float
+    joints: tuple[Joint, ...]
+    filters: Shelf
+
+    @property
+    def sensor_mm(self) -> float | None:
+        """Where the sensor lies, or None without a camera."""
+        return None if self.camera is None else self.flange_mm + self.camera.flange_to_sensor_mm.value
+
+    @property
+    def behind_datum(self) -> tuple[Placed, ...]:
+        """The parts between the datum and the camera."""
+        return self.rear if self.corrector is None else self.rear[self.corrector.index + 1 :]
+
+    @property
+    def ahead_of_corrector(self) -> tuple[Placed, ...]:
+        """The parts between the telescope and the corrector."""
+        return () if self.corrector is None else self.rear[: self.corrector.index]
+
+    @cached_property
+    def glass(self) -> tuple[PlacedGlass, ...]:
+        """All glass between the datum and the sensor, in the order the light meets it."""
+        found = [g for placed in self.behind_datum for g in glass_of(placed, self.filters)]
+        sensor = self.sensor_mm
+        if self.camera is not None and self.camera.window is not None and sensor is not None:
+            found.append(window_glass(self.camera, sensor))
+        return tuple(found)
+
+    @cached_property
+    def openings(self) -> tuple[PlacedOpening, ...]:
+        """All clear apertures judged: the front stack's, the corrector's rear, and those behind the datum."""
+        found = [o for placed in self.front for o in openings_of(placed, self.filters)]
+        if self.corrector is not None:
+            found.extend(openings_of(self.corrector, self.filters)[-1:])
+        for placed in self.behind_datum:
+            found.extend(openings_of(placed, self.filters))
+        return tuple(found)
+
+
+def lay_out(train: Train, shelf: Shelf) -> Layout:
+    """Lay a train out.
+
+    Args:
+        train: the train.
+        shelf: parts by id; all that the train names must be there.
+
+    Raises:
+        BadWorkbook: the train names a part the shelf does not have, or one of the wrong kind.
+    """
+    optic = _find(shelf, train.optic, train)
+    if not isinstance(optic, (Telescope, CameraLens)):
+        raise BadWorkbook(f"Train “{train.name}” names {optic.name} as its optic; choose a telescope or a camera lens.")
+    camera = None if train.camera is None else _find(shelf, train.camera, train)
+    if camera is not None and not isinstance(camera, Camera):
+        raise BadWorkbook(f"Train “{train.name}” names {camera.name} as its camera; choose a camera.")
+
+    rear_parts = [_tube(shelf, laid, train) for laid in train.rear_train]
+    front_parts = [_tube(shelf, laid, train) for laid in train.front_stack]
+    lengths = [length_in_train(part, laid) for part, laid in zip(rear_parts, train.rear_train, strict=True)]
+
+    # The last corrector's rear shoulder is the origin; count back to where the optic's shoulder must lie.
+    correctors = [i for i, part in enumerate(rear_parts) if isinstance(part, Corrector)]
+    origin = correctors[-1] + 1 if correctors else 0
+    optic_rear = -sum(length.value for length in lengths[:origin])
+    rear = _place_rear(train.rear_train, rear_parts, lengths, optic_rear)
+
+    front_seat = optic_rear - _optic_length_mm(optic)
+    front = _place_front(train.front_stack, front_parts, front_seat)
+    flange = rear[-1].z_rear_mm if rear else optic_rear
+    joints = _joints(optic, front, rear, camera, front_seat, optic_rear)
+    return Layout(
+        train=train,
+        optic=optic,
+        camera=camera,
+        front=tuple(front),
+        rear=tuple(rear),
+        corrector=rear[correctors[-1]] if correctors else None,
+        optic_rear_mm=optic_rear,
+        front_seat_mm=front_seat,
+        flange_mm=flange,
+        joints=tuple(joints),
+        filters={i: shelf[i] for i in train.part_ids() if i in shelf},
+    )
+
+
+def _optic_length_mm(optic: Optic) -> float:
+    return optic.barrel_length_mm if isinstance(optic, CameraLens) else optic.tube_length_mm
+
+
+def _find(shelf: Shelf, part_id: PartId, train: Train) -> Part:
+    part = shelf.get(part_id)
+    if part is None:
+        raise BadWorkbook(f"Train “{train.name}” uses a part “{part_id}” that is not on the shelf; add it or remove it.")
+    return part
+
+
+def _tube(shelf: Shelf, laid: Laid, train: Train) -> Tube:
+    part = _find(shelf, laid.part, train)
+    if not isinstance(part, Through):
+        raise BadWorkbook(
+            f"Train “{train.name}” lays {part.name} between other parts; only parts with two ends can lie there."
+        )
+    for filter_id in laid.filters:
+        if filter_id is not None:
+            _find(shelf, filter_id, train)
+    return part
+
+
+def _place_rear(
+    row: tuple[Laid, ...], parts: list[Tube], lengths: list[Quantity], start_mm: float
+) -> list[Placed]:
+    placed, z = [], start_mm
+    for index, (laid, part, length) in enumerate(zip(row, parts, lengths, strict=True)):
+        ends = (part.rear, part.front) if laid.flipped else (part.front, part.rear)
+        placed.append(Placed(Side.REAR, index, part, laid, length, z, z + length.value, *ends))
+        z += length.value
+    return placed
+
+
+def _place_front(row: tuple[Laid, ...], parts: list[Tube], seat_mm: float) -> list[Placed]:
+    placed, z = [], seat_mm
+    for index, (laid, part) in enumerate(zip(row, parts, strict=True)):
+        length = length_in_train(part, laid)
+        ends = (part.rear, part.front) if laid.flipped else (part.front, part.rear)
+        placed.append(Placed(Side.FRONT, index, part, laid, length, z - length.value, z, *ends))
+        z -= length.value
+    return placed
+
+
+def _joints(
+    optic: Optic, front: list[Placed], rear: list[Placed], camera: Camera | None, seat_mm: float, optic_rear_mm: float
+) -> list[Joint]:
+    joints: list[Joint] = []
+    if front or isinstance(optic, CameraLens):
+        outward = list(reversed(front))
+        front_end = optic.front if isinstance(optic, CameraLens) else None
+        ends = [(End(None, "the scene"), End(None, "the scene"))]
+        ends += [ends_of(p) for p in outward]
+        ends.append((End(front_end, optic.name), End(optic.rear, optic.name)))
+        positions = [p.z_front_mm for p in outward] + [seat_mm]
+        joints += chain_joints(Side.FRONT, len(front), ends, positions)
+    ends = [(End(None, optic.name), End(optic.rear, optic.name)), *[ends_of(p) for p in rear]]
+    last = End(camera.front, camera.name) if camera is not None else End(None, "no camera")
+    ends.append((last, last))
+    positions = [p.z_front_mm for p in rear] + [rear[-1].z_rear_mm if rear else optic_rear_mm]
+    return joints + chain_joints(Side.REAR, 0, ends, positions)

@@ -1,0 +1,116 @@
+"""Which clear apertures and which glass a laid part puts into the beam."""
+
+from collections.abc import Mapping
+
+from farrail.parts.connections import default_clear_diameter_mm
+from farrail.parts.kinds import Camera, Corrector, FilterSeat, Part, PartId, RoundFilter, Shim
+from farrail.parts.provenance import Origin, Quantity, Span, assumed, weakest
+from farrail.train.placed import Placed, PlacedGlass, PlacedOpening
+
+
+def openings_of(placed: Placed, shelf: Mapping[PartId, Part]) -> list[PlacedOpening]:
+    """Return a laid part's clear apertures, toward the scene first.
+
+    A tube is as wide as its clear aperture from end to end, so both ends are judged; without a known clear
+    aperture each end takes the default of its connection, flagged assumed.
+    """
+    part = placed.part
+    if isinstance(part, Shim):
+        return []
+    if isinstance(part, RoundFilter):
+        middle = (placed.z_front_mm + placed.z_rear_mm) / 2.0
+        return [_fixed(placed, "clear aperture", clear_aperture_of_filter(part), middle)]
+    ends = [
+        _fixed(placed, "front opening", _bore(placed, front=True), placed.z_front_mm),
+        _fixed(placed, "rear opening", _bore(placed, front=False), placed.z_rear_mm),
+    ]
+    if isinstance(part, Corrector) or not isinstance(part, FilterSeat):
+        return ends
+    return [ends[0], *_seat_openings(placed, part, shelf), ends[1]]
+
+
+def _seat_openings(placed: Placed, seat: FilterSeat, shelf: Mapping[PartId, Part]) -> list[PlacedOpening]:
+    found = []
+    filter_part = filter_in_beam(placed, shelf)
+    low, high = seat_span_mm(placed, seat, filter_part)
+    origin = weakest([seat.seat_mm.origin, placed.length.origin])
+    if seat.seat_aperture_mm is not None:
+        found.append(
+            PlacedOpening(
+                seat, "filter seat", seat.seat_aperture_mm, (low + high) / 2, low, high, placed.side, origin
+            )
+        )
+    if filter_part is not None:
+        # The cone is wider at the surface that faces the light; that one decides.
+        clear = clear_aperture_of_filter(filter_part)
+        found.append(
+            PlacedOpening(filter_part, "in the beam", clear, (low + high) / 2, low, high, placed.side, origin)
+        )
+    return found
+
+
+def glass_of(placed: Placed, shelf: Mapping[PartId, Part]) -> list[PlacedGlass]:
+    """Return the glass a laid part holds in the beam: its own, or that of the filter in its seat."""
+    part = placed.part
+    if isinstance(part, RoundFilter):
+        middle = (placed.z_front_mm + placed.z_rear_mm) / 2.0
+        z = middle - part.glass.drawn_thickness_mm / 2.0
+        return [PlacedGlass(part, part.name, part.glass, z, clear_aperture_of_filter(part).value, "filter")]
+    if isinstance(part, FilterSeat):
+        filter_part = filter_in_beam(placed, shelf)
+        if filter_part is not None:
+            low, high = seat_span_mm(placed, part, filter_part)
+            diameter = filter_part.outer_diameter_mm
+            z = (low + high) / 2.0
+            return [PlacedGlass(filter_part, filter_part.name, filter_part.glass, z, diameter, "filter")]
+    return []
+
+
+def window_glass(camera: Camera, sensor_mm: float) -> PlacedGlass:
+    """Return a camera's window at its place before the sensor."""
+    window = camera.window
+    assert window is not None
+    z = sensor_mm - window.sensor_gap_mm.value - window.glass.drawn_thickness_mm
+    diagonal = (camera.sensor_width_mm.value**2 + camera.sensor_height_mm.value**2) ** 0.5
+    return PlacedGlass(camera, "camera window", window.glass, z, diagonal * 1.15, "window")
+
+
+def filter_in_beam(placed: Placed, shelf: Mapping[PartId, Part]) -> RoundFilter | None:
+    """Return the filter that stands in the beam in a laid drawer or wheel, if any."""
+    filter_id = placed.laid.filter_in_beam
+    part = None if filter_id is None else shelf.get(filter_id)
+    return part if isinstance(part, RoundFilter) else None
+
+
+def seat_span_mm(placed: Placed, seat: FilterSeat, filter_part: RoundFilter | None) -> tuple[float, float]:
+    """Return the two ends between which the surface that faces the light lies, on the rail.
+
+    In a flipped part the filter's other surface faces the light: one thickness nearer the scene.
+    """
+    if not placed.laid.flipped:
+        return placed.z_front_mm + seat.seat_mm.low, placed.z_front_mm + seat.seat_mm.high
+    thickness = filter_part.glass.drawn_thickness_mm if filter_part is not None else 0.0
+    return placed.z_rear_mm - seat.seat_mm.high - thickness, placed.z_rear_mm - seat.seat_mm.low - thickness
+
+
+def clear_aperture_of_filter(part: RoundFilter) -> Quantity:
+    """Return a filter's clear aperture, or an assumed one from its size.
+
+    An unmounted filter is usually usable to within 1 mm of its edge; common practice, no source.
+    """
+    if part.clear_aperture_mm is not None:
+        return part.clear_aperture_mm
+    return assumed(max(part.outer_diameter_mm - 2.0, 0.1), note="its size less 1 mm all round")
+
+
+def _bore(placed: Placed, *, front: bool) -> Quantity:
+    part = placed.part
+    if part.clear_aperture_mm is not None:
+        return part.clear_aperture_mm
+    connection = placed.front if front else placed.rear
+    return assumed(default_clear_diameter_mm(connection), note=f"minor diameter of {connection.label} less a wall")
+
+
+def _fixed(placed: Placed, label: str, diameter: Quantity, z_mm: float) -> PlacedOpening:
+    origin = Origin.ASSUMED if isinstance(placed.length.in_use, Span) else placed.length.origin
+    return PlacedOpening(placed.part, label, diameter, z_mm, z_mm, z_mm, placed.side, origin)

@@ -1,0 +1,75 @@
+"""A train: an optic with what stands before and behind it, named by part ids.
+
+`front_stack` is counted from the optic outward toward the scene, `rear_train` from the optic toward the camera.
+A corrector is a member of the rear train; whatever follows it is measured from its own datum.
+"""
+
+from enum import StrEnum
+from typing import Annotated
+
+from pydantic import Field
+
+from farrail.parts.frozen import Frozen
+from farrail.parts.kinds import PartId
+
+
+class Side(StrEnum):
+    """Which row of parts is meant."""
+
+    FRONT = "front_stack"
+    REAR = "rear_train"
+
+
+class Laid(Frozen):
+    """One part as it lies in a train.
+
+    Attributes:
+        part: the part's id.
+        flipped: turned end for end.
+        setting_mm: what an adjustable spacer is set to; None: its shortest.
+        filters: the filters in a drawer's set or a wheel's slots, None for an empty slot.
+        in_beam: which of `filters` is in the beam.
+    """
+
+    part: PartId
+    flipped: bool = False
+    setting_mm: Annotated[float, Field(ge=0.0, le=3000.0)] | None = None
+    filters: Annotated[tuple[PartId | None, ...], Field(max_length=24)] = ()
+    in_beam: Annotated[int, Field(ge=0, le=23)] = 0
+
+    @property
+    def filter_in_beam(self) -> PartId | None:
+        """The filter the light passes now."""
+        return self.filters[self.in_beam] if self.in_beam < len(self.filters) else None
+
+
+class Conditions(Frozen):
+    """How the train is used; None takes the optic's own."""
+
+    f_number: Annotated[float, Field(ge=0.3, le=1000.0)] | None = None
+
+
+class Train(Frozen):
+    """An optic, what is laid on both its sides, and a camera."""
+
+    id: PartId
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    optic: PartId
+    front_stack: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
+    rear_train: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
+    camera: PartId | None = None
+    conditions: Conditions = Conditions()
+
+    def row(self, side: Side) -> tuple[Laid, ...]:
+        """Return the parts on one side."""
+        return self.front_stack if side is Side.FRONT else self.rear_train
+
+    def part_ids(self) -> list[PartId]:
+        """Return the id of every part used, once for each use."""
+        ids = [self.optic]
+        for laid in (*self.front_stack, *self.rear_train):
+            ids.append(laid.part)
+            ids.extend(f for f in laid.filters if f is not None)
+        if self.camera is not None:
+            ids.append(self.camera)
+        return ids

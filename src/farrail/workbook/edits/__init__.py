@@ -1,0 +1,1 @@
+"""Edits: pure functions from workbook to workbook, one subject a file."""

@@ -1,0 +1,250 @@
+"""Edits to what lies on the rail: lay, move, flip, remove, and what stands in a filter seat."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from farrail.errors import EditRefused
+from farrail.parts.kinds import AdjustableSpacer, FilterDrawer, FilterWheel, Part, PartId, Through
+from farrail.train.train import Laid, Side, Train
+from farrail.workbook.edits.trains import change_train
+from farrail.workbook.workbook import Workbook
+
+
+def _with_row(train: Train, side: Side, row: list[Laid]) -> Train:
+    if len(row) > 60:
+        raise EditRefused("A side of a train holds at most 60 parts; take one out first.")
+    return train.model_copy(update={side.value: tuple(row)})
+
+
+def _at(train: Train, side: Side, index: int) -> Laid:
+    row = train.row(side)
+    if not 0 <= index < len(row):
+        raise EditRefused("That part is no longer on the rail; choose another.")
+    return row[index]
+
+
+def laid_anew(part: Part) -> Laid:
+    """Return how a part lies when it is first put on a rail: a wheel with its slots empty."""
+    return Laid(part=part.id, filters=(None,) * part.slots if isinstance(part, FilterWheel) else ())
+
+
+def can_lie(part: Part) -> bool:
+    """Whether a part can lie between others."""
+    return isinstance(part, Through)
+
+
+@dataclass(frozen=True)
+class LayPart:
+    """Put a part of the shelf at a joint."""
+
+    train_id: str
+    part: PartId
+    index: int
+    side: Side = Side.REAR
+    flipped: bool = False
+    label: str = "Lay part"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the part laid before the row's part of that index."""
+        part = workbook.by_id.get(self.part)
+        if part is None:
+            raise EditRefused("That part is no longer on the shelf; choose another.")
+        if not can_lie(part):
+            raise EditRefused(f"{part.name} cannot lie between other parts; it begins or ends a train.")
+
+        def change(train: Train) -> Train:
+            row = list(train.row(self.side))
+            laid = laid_anew(part).model_copy(update={"flipped": self.flipped})
+            row.insert(max(0, min(self.index, len(row))), laid)
+            return _with_row(train, self.side, row)
+
+        return change_train(workbook, self.train_id, change)
+
+
+@dataclass(frozen=True)
+class ReplacePart:
+    """Put another part in the place of one that lies on the rail."""
+
+    train_id: str
+    part: PartId
+    index: int
+    side: Side = Side.REAR
+    label: str = "Replace part"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the part exchanged; a filter set moves along into the new seat."""
+        part = workbook.by_id.get(self.part)
+        if part is None or not can_lie(part):
+            raise EditRefused("Only a part with two ends can take that place.")
+
+        def change(train: Train) -> Train:
+            row, old = list(train.row(self.side)), _at(train, self.side, self.index)
+            laid = laid_anew(part)
+            if isinstance(part, FilterWheel):
+                filters = (*old.filters, *laid.filters)[: part.slots]
+                laid = laid.model_copy(update={"filters": filters, "in_beam": min(old.in_beam, part.slots - 1)})
+            elif isinstance(part, FilterDrawer):
+                laid = laid.model_copy(update={"filters": old.filters, "in_beam": old.in_beam})
+            row[self.index] = laid
+            return _with_row(train, self.side, row)
+
+        return change_train(workbook, self.train_id, change)
+
+
+@dataclass(frozen=True)
+class MovePart:
+    """Move a part to another place of its row."""
+
+    train_id: str
+    index: int
+    to: int
+    side: Side = Side.REAR
+    label: str = "Move part"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the part standing at index `to`."""
+
+        def change(train: Train) -> Train:
+            row = list(train.row(self.side))
+            laid = _at(train, self.side, self.index)
+            row.pop(self.index)
+            row.insert(max(0, min(self.to, len(row))), laid)
+            return _with_row(train, self.side, row)
+
+        return change_train(workbook, self.train_id, change)
+
+
+@dataclass(frozen=True)
+class FlipPart:
+    """Turn a part end for end."""
+
+    train_id: str
+    index: int
+    side: Side = Side.REAR
+    label: str = "Flip part"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the part turned."""
+        return _change_laid(workbook, self.train_id, self.side, self.index, lambda laid: {"flipped": not laid.flipped})
+
+
+@dataclass(frozen=True)
+class RemovePart:
+    """Take a part off the rail; it stays on the shelf."""
+
+    train_id: str
+    index: int
+    side: Side = Side.REAR
+    label: str = "Remove part"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook without that place in the row."""
+
+        def change(train: Train) -> Train:
+            _at(train, self.side, self.index)
+            row = list(train.row(self.side))
+            row.pop(self.index)
+            return _with_row(train, self.side, row)
+
+        return change_train(workbook, self.train_id, change)
+
+
+@dataclass(frozen=True)
+class SetInBeam:
+    """Turn another filter of a wheel or set into the beam."""
+
+    train_id: str
+    index: int
+    slot: int
+    label: str = "Change filter in the beam"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Turning the wheel past several filters is one step."""
+        return f"in-beam:{self.train_id}:{self.index}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the slot in the beam."""
+
+        def update(laid: Laid) -> dict[str, object]:
+            if not 0 <= self.slot < max(len(laid.filters), 1):
+                raise EditRefused(f"There is no slot {self.slot + 1}; this one has {len(laid.filters)}.")
+            return {"in_beam": self.slot}
+
+        return _change_laid(workbook, self.train_id, Side.REAR, self.index, update)
+
+
+@dataclass(frozen=True)
+class SetFilter:
+    """Put a filter into a slot of a wheel, or into a drawer's set; None empties the slot."""
+
+    train_id: str
+    index: int
+    slot: int
+    filter: PartId | None
+    label: str = "Change filter in a slot"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the slot filled; a drawer's set grows or shrinks by it."""
+
+        def update(laid: Laid) -> dict[str, object]:
+            wheel = isinstance(workbook.by_id.get(laid.part), FilterWheel)
+            filters = list(laid.filters)
+            if self.slot == len(filters) and not wheel and self.filter is not None and len(filters) < 24:
+                return {"filters": (*filters, self.filter), "in_beam": self.slot}
+            if not 0 <= self.slot < len(filters):
+                raise EditRefused(f"There is no slot {self.slot + 1}; this one has {len(filters)}.")
+            filters[self.slot] = self.filter
+            if not wheel:
+                filters = [f for f in filters if f is not None]
+            return {"filters": tuple(filters), "in_beam": min(laid.in_beam, max(len(filters) - 1, 0))}
+
+        return _change_laid(workbook, self.train_id, Side.REAR, self.index, update)
+
+
+@dataclass(frozen=True)
+class SetSpacer:
+    """Set an adjustable spacer."""
+
+    train_id: str
+    index: int
+    setting_mm: float
+    side: Side = Side.REAR
+    label: str = "Set adjustable spacer"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Turning it back and forth is one step."""
+        return f"setting:{self.train_id}:{self.side}:{self.index}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the setting, which must lie within the part's range."""
+
+        def update(laid: Laid) -> dict[str, object]:
+            part = workbook.by_id.get(laid.part)
+            if not isinstance(part, AdjustableSpacer):
+                raise EditRefused("Only an adjustable spacer can be set.")
+            low, high = part.shortest_mm.value, part.longest_mm.value
+            if not low - 1e-9 <= self.setting_mm <= high + 1e-9:
+                raise EditRefused(f"{part.name} cannot be set to {self.setting_mm:.2f} mm: it reaches {low:g} to {high:g}.")
+            return {"setting_mm": round(self.setting_mm, 4)}
+
+        return _change_laid(workbook, self.train_id, self.side, self.index, update)
+
+
+def _change_laid(
+    workbook: Workbook, train_id: str, side: Side, index: int, update: Callable[[Laid], dict[str, object]]
+) -> Workbook:
+    def change(train: Train) -> Train:
+        laid = _at(train, side, index)
+        row = list(train.row(side))
+        row[index] = laid.model_copy(update=update(laid))
+        return _with_row(train, side, row)
+
+    return change_train(workbook, train_id, change)

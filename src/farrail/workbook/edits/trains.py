@@ -1,0 +1,175 @@
+"""Edits to the trains of a workbook as a whole."""
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from farrail.errors import BadWorkbook, EditRefused
+from farrail.parts.kinds import PartId
+from farrail.train.train import Conditions, Train
+from farrail.workbook.workbook import Workbook, check_train
+
+
+def change_train(workbook: Workbook, train_id: str, change: Callable[[Train], Train]) -> Workbook:
+    """Return the workbook with one train changed and checked against the shelf.
+
+    Raises:
+        EditRefused: there is no such train, or the changed one does not fit the shelf.
+    """
+    trains = list(workbook.trains)
+    for index, train in enumerate(trains):
+        if train.id == train_id:
+            trains[index] = changed = change(train)
+            try:
+                check_train(changed, workbook.by_id)
+            except BadWorkbook as error:
+                raise EditRefused(str(error)) from None
+            return workbook.model_copy(update={"trains": tuple(trains)})
+    raise EditRefused(f"There is no train “{train_id}” any more; choose another.")
+
+
+def free_id(name: str, taken: set[str]) -> str:
+    """Return an id made from a name that is not taken yet."""
+    base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "item"
+    number, candidate = 2, base
+    while candidate in taken:
+        candidate, number = f"{base}-{number}", number + 1
+    return candidate
+
+
+def checked_name(name: str, what: str) -> str:
+    """Return a name without blanks around it.
+
+    Raises:
+        EditRefused: nothing is left, or it is too long.
+    """
+    name = name.strip()
+    if not name or len(name) > 120:
+        raise EditRefused(f"A {what} needs a name of 1 to 120 characters.")
+    return name
+
+
+@dataclass(frozen=True)
+class AddTrain:
+    """Start a train with an optic and a camera and nothing between them."""
+
+    name: str
+    optic: PartId
+    camera: PartId | None
+    label: str = "Start train"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the train at its end."""
+        name = checked_name(self.name, "train")
+        train = Train(
+            id=free_id(name, {t.id for t in workbook.trains}), name=name, optic=self.optic, camera=self.camera
+        )
+        try:
+            check_train(train, workbook.by_id)
+        except BadWorkbook as error:
+            raise EditRefused(str(error)) from None
+        return workbook.model_copy(update={"trains": (*workbook.trains, train)})
+
+
+@dataclass(frozen=True)
+class DuplicateTrain:
+    """Copy a train, to try something on the copy."""
+
+    train_id: str
+    label: str = "Duplicate train"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the copy after the original."""
+        trains = list(workbook.trains)
+        for index, train in enumerate(trains):
+            if train.id == self.train_id:
+                name = f"{train.name[:113]}, copy"
+                copy = train.model_copy(update={"id": free_id(name, {t.id for t in trains}), "name": name})
+                trains.insert(index + 1, copy)
+                return workbook.model_copy(update={"trains": tuple(trains)})
+        raise EditRefused("The train to copy is gone; choose another.")
+
+
+@dataclass(frozen=True)
+class RenameTrain:
+    """Give a train another name."""
+
+    train_id: str
+    name: str
+    label: str = "Rename train"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the train renamed."""
+        name = checked_name(self.name, "train")
+        return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"name": name}))
+
+
+@dataclass(frozen=True)
+class RemoveTrain:
+    """Take a train out of the workbook."""
+
+    train_id: str
+    label: str = "Remove train"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook without the train."""
+        kept = tuple(t for t in workbook.trains if t.id != self.train_id)
+        return workbook.model_copy(update={"trains": kept})
+
+
+@dataclass(frozen=True)
+class SetFNumber:
+    """Use a train at another f-number; None goes back to the optic's own."""
+
+    train_id: str
+    f_number: float | None
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return "Use the optic's own f-number" if self.f_number is None else f"Stop to f/{self.f_number:g}"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Several settings in a row are one step."""
+        return f"f-number:{self.train_id}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the train's conditions changed."""
+        value = self.f_number
+        if value is not None and not 0.3 <= value <= 1000.0:
+            raise EditRefused(f"An f-number of {value:g} cannot be used; give one between 0.3 and 1000.")
+        conditions = Conditions(f_number=value)
+        return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"conditions": conditions}))
+
+
+@dataclass(frozen=True)
+class SetCamera:
+    """End a train with another camera."""
+
+    train_id: str
+    camera: PartId
+    label: str = "Change camera"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the train's camera changed."""
+        return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"camera": self.camera}))
+
+
+@dataclass(frozen=True)
+class SetOptic:
+    """Begin a train with another optic."""
+
+    train_id: str
+    optic: PartId
+    label: str = "Change optic"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the train's optic changed."""
+        return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"optic": self.optic}))

@@ -1,0 +1,86 @@
+"""The workbook: a shelf of parts, trains laid from them, and a log."""
+
+from collections import Counter
+from functools import cached_property
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from farrail.errors import BadWorkbook
+from farrail.parts.frozen import Frozen
+from farrail.parts.kinds import Camera, CameraLens, Part, PartId, RoundFilter, Telescope, Through
+from farrail.train.train import Train
+
+FORMAT = "farrail-workbook"
+VERSION = 1
+
+
+class Workbook(Frozen):
+    """Everything one file holds. Immutable: an edit makes a new workbook that shares what did not change."""
+
+    format: Literal["farrail-workbook"] = FORMAT
+    version: Literal[1] = VERSION
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    shelf: Annotated[tuple[Part, ...], Field(max_length=5000)] = ()
+    trains: Annotated[tuple[Train, ...], Field(max_length=500)] = ()
+    # Observations come with the log book; until then a file's log is empty.
+    log: tuple[()] = ()
+
+    @cached_property
+    def by_id(self) -> dict[PartId, Part]:
+        """The shelf's parts by id."""
+        return {part.id: part for part in self.shelf}
+
+    def train(self, key: str) -> Train:
+        """Return the train of an id or name.
+
+        Raises:
+            BadWorkbook: there is none.
+        """
+        for train in self.trains:
+            if key in (train.id, train.name):
+                return train
+        names = ", ".join(f"“{t.name}”" for t in self.trains) or "none"
+        raise BadWorkbook(f"There is no train “{key}” in “{self.name}”; its trains are: {names}.")
+
+    def uses_of(self, part_id: PartId) -> list[Train]:
+        """Return the trains that use a part."""
+        return [t for t in self.trains if part_id in t.part_ids()]
+
+
+def check_references(workbook: Workbook) -> None:
+    """Refuse a workbook whose ids repeat or whose trains name what is not there.
+
+    Raises:
+        BadWorkbook: with the place and the remedy.
+    """
+    for what, ids in (("part", [p.id for p in workbook.shelf]), ("train", [t.id for t in workbook.trains])):
+        twice = [i for i, count in Counter(ids).items() if count > 1]
+        if twice:
+            raise BadWorkbook(f"The {what} id “{twice[0]}” stands twice; give each {what} an id of its own.")
+    for train in workbook.trains:
+        check_train(train, workbook.by_id)
+
+
+def check_train(train: Train, shelf: dict[PartId, Part]) -> None:
+    """Refuse a train that names parts the shelf does not have, or of a kind that cannot stand there.
+
+    Raises:
+        BadWorkbook: with the place and the remedy.
+    """
+    wants: list[tuple[PartId, tuple[type, ...], str]] = [
+        (train.optic, (Telescope, CameraLens), "a telescope or camera lens as its optic")
+    ]
+    if train.camera is not None:
+        wants.append((train.camera, (Camera,), "a camera at its end"))
+    for laid in (*train.front_stack, *train.rear_train):
+        wants.append((laid.part, (Through,), "a part with two ends between the others"))
+        wants += [(f, (RoundFilter,), "a filter in each seat") for f in laid.filters if f is not None]
+    for part_id, kinds, role in wants:
+        part = shelf.get(part_id)
+        if part is None:
+            raise BadWorkbook(
+                f"Train “{train.name}” uses a part “{part_id}” that is not on the shelf; add it or take it out."
+            )
+        if not isinstance(part, kinds):
+            raise BadWorkbook(f"Train “{train.name}” needs {role}; “{part.name}” is not one.")
