@@ -31,9 +31,7 @@ def show(calculation: Calculation, *, as_json: bool) -> int:
     """Print a calculation; returns the exit code."""
     main = calculation.answers[0]
     if as_json:
-        values = {
-            a.name: {"value": plain(a.value), "unit": a.unit, "working": a.working} for a in calculation.answers
-        }
+        values = {a.name: {"value": plain(a.value), "unit": a.unit, "working": a.working} for a in calculation.answers}
         print_json(
             {
                 "value": plain(main.value),

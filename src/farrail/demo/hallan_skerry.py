@@ -6,7 +6,7 @@ missing, a reflector with a full wheel, and a still lens on the cooled camera.
 
 from functools import cache
 
-from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, Plain, Thread, thread
+from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, Plain, Thread
 from farrail.parts.glass import Plate
 from farrail.parts.kinds import (
     Adapter,
@@ -219,7 +219,9 @@ def _trains() -> tuple[Train, ...]:
     )
     lens = (Laid(part="slr44-42"), Laid(part="kittiwake-drawer", filters=("dual-band-36",), in_beam=0))
     return (
-        Train(id="witch-broom", name="Tern 72 on the Witch Broom", optic="tern-72", rear_train=good, camera="skua-apsc"),
+        Train(
+            id="witch-broom", name="Tern 72 on the Witch Broom", optic="tern-72", rear_train=good, camera="skua-apsc",
+        ),
         Train(
             id="witch-broom-short", name="Tern 72, a spacer missing", optic="tern-72", rear_train=good[:-1],
             camera="skua-apsc",

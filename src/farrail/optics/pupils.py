@@ -84,9 +84,7 @@ def project_radially(pupil: Pupil, openings: list[Opening], heights_mm: Array) -
     return heights_mm[:, None] * shift[None, :], scale
 
 
-def clear_diameter_needed_mm(
-    f_number: float, exit_distance_mm: float, diagonal_mm: float, distance_mm: float
-) -> float:
+def clear_diameter_needed_mm(f_number: float, exit_distance_mm: float, diagonal_mm: float, distance_mm: float) -> float:
     """Return the clear diameter an opening needs for an unclipped frame corner: ``2h·|1 − x/L| + x/N``.
 
     Args:

@@ -121,9 +121,7 @@ class Light:
         """Return the aperture at its worse end, with the diameters needed at the worse and the better end."""
         ends = [(self._needed_mm(placed, z), z) for z in (placed.z_low_mm, placed.z_high_mm)]
         needed, z = max(ends)
-        opening = Opening(
-            placed.diameter.value / 2.0, self._distance_mm(placed, z), placed.side is Side.FRONT
-        )
+        opening = Opening(placed.diameter.value / 2.0, self._distance_mm(placed, z), placed.side is Side.FRONT)
         return opening, needed, min(ends)[0]
 
     @cached_property

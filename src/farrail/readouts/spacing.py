@@ -12,7 +12,17 @@ from farrail.optics.plates import SOURCE as PLATE_SOURCE
 from farrail.optics.tolerances import SOURCE as STACK_SOURCE
 from farrail.optics.tolerances import root_sum_square_mm, worst_case_mm
 from farrail.parts.glass import Glass
-from farrail.parts.kinds import Camera, CameraLens, Corrector, FilterSeat, RoundFilter, Shim, Spacer, Telescope
+from farrail.parts.kinds import (
+    AdjustableSpacer,
+    Camera,
+    CameraLens,
+    Corrector,
+    FilterSeat,
+    RoundFilter,
+    Shim,
+    Spacer,
+    Telescope,
+)
 from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.readouts.figure import Figure, Working
 from farrail.readouts.optic import f_number_of
@@ -23,23 +33,33 @@ LAID_SOURCE = "sum of shoulder-to-shoulder lengths"
 
 @dataclass(frozen=True)
 class Line:
-    """One line of the running total: a part, its length, and the sum up to its end."""
+    """One line of the running total: a part, its length, and the sum up to its end.
+
+    `path` names the part's field that holds the length, `index` the part's place in the rear train (None for the
+    camera); an adjustable spacer's length is its setting in the train.
+    """
 
     part: str
     label: str
     length: Quantity
     to_here_mm: float
+    path: str
+    index: int | None = None
 
 
 @dataclass(frozen=True)
 class GlassLine:
-    """One piece of glass and what it asks for; `counted` is False where its shift is already allowed for."""
+    """One piece of glass and what it asks for; `counted` is False where its shift is already allowed for.
+
+    `path` names the part's field that holds the glass.
+    """
 
     part: str
     label: str
     glass: Glass
     counted: bool
     why: str
+    path: str
 
 
 @dataclass(frozen=True)
@@ -67,7 +87,10 @@ class FilterError:
 
 @dataclass(frozen=True)
 class Requirement:
-    """What the datum asks for: the published distance, its tolerance, what it is called, and its own glass."""
+    """What the datum asks for: the published distance, its tolerance, what it is called, and its own glass.
+
+    `path` names the part's field that holds the distance.
+    """
 
     name: str
     datum: str
@@ -76,6 +99,7 @@ class Requirement:
     part: str
     included_glass: Glass | None
     is_lens: bool
+    path: str
 
 
 def requirement_of(layout: Layout) -> Requirement | None:
@@ -85,18 +109,18 @@ def requirement_of(layout: Layout) -> Requirement | None:
         assert isinstance(corrector, Corrector)
         return Requirement(
             "back focus", f"{corrector.name}, {corrector.datum}", corrector.back_focus_mm,
-            corrector.spacing_tolerance_mm, corrector.id, corrector.included_glass, False,
+            corrector.spacing_tolerance_mm, corrector.id, corrector.included_glass, False, "back_focus_mm",
         )  # fmt: skip
     optic = layout.optic
     if isinstance(optic, CameraLens):
         return Requirement(
             "flange focal distance", f"{optic.name}, rear flange", optic.flange_focal_distance_mm,
-            None, optic.id, optic.included_glass, True,
+            None, optic.id, optic.included_glass, True, "flange_focal_distance_mm",
         )  # fmt: skip
     if isinstance(optic, Telescope) and optic.back_focus_mm is not None:
         return Requirement(
             "back focus", f"{optic.name}, rear shoulder", optic.back_focus_mm,
-            optic.spacing_tolerance_mm, optic.id, None, False,
+            optic.spacing_tolerance_mm, optic.id, None, False, "back_focus_mm",
         )  # fmt: skip
     return None
 
@@ -118,11 +142,13 @@ class Spacing:
         lines, total = [], 0.0
         for placed in self.layout.behind_datum:
             total += placed.length.value
-            lines.append(Line(placed.part.id, placed.part.name, placed.length, total))
+            path = "setting" if isinstance(placed.part, AdjustableSpacer) else "path_length_mm"
+            lines.append(Line(placed.part.id, placed.part.name, placed.length, total, path, placed.index))
         camera = self.layout.camera
         if camera is not None:
             total += camera.flange_to_sensor_mm.value
-            lines.append(Line(camera.id, f"{camera.name}, flange to sensor", camera.flange_to_sensor_mm, total))
+            label = f"{camera.name} to sensor"
+            lines.append(Line(camera.id, label, camera.flange_to_sensor_mm, total, "flange_to_sensor_mm"))
         return tuple(lines)
 
     @cached_property
@@ -135,10 +161,11 @@ class Spacing:
         """Every piece of glass between datum and sensor, counted or not, and the optic's own as a credit."""
         lines = []
         for placed in self.layout.glass:
-            counted, why = True, "in the converging beam"
+            counted, why, path = True, "in the converging beam", "glass"
             if placed.role == "window":
+                path = "window.glass"
                 counted, why = _window_counts(placed.part)
-            lines.append(GlassLine(placed.part.id, placed.label, placed.glass, counted, why))
+            lines.append(GlassLine(placed.part.id, placed.label, placed.glass, counted, why, path))
         return tuple(lines)
 
     @cached_property
@@ -245,9 +272,7 @@ class Spacing:
                 change = part.glass.shift_mm - now
                 error = float("nan") if self.error_mm is None else self.error_mm - change
                 in_beam = slot == placed.laid.in_beam
-                found.append(
-                    FilterError(slot, part.id, part.name, part.glass.shift_mm, error, change, in_beam)
-                )
+                found.append(FilterError(slot, part.id, part.name, part.glass.shift_mm, error, change, in_beam))
         return tuple(found)
 
     @cached_property
@@ -273,7 +298,8 @@ class Spacing:
 
 
 def _window_counts(part: object) -> tuple[bool, str]:
-    assert isinstance(part, Camera) and part.window is not None
+    assert isinstance(part, Camera)
+    assert part.window is not None
     allowed = part.window.allowed_for
     if allowed is None:
         return False, "maker silent: taken as allowed for in the camera's distance"
@@ -394,7 +420,8 @@ def _tolerance_figures(s: Spacing) -> list[Figure]:
 
 def _telescope_figure(s: Spacing, error_mm: float) -> Figure:
     corrector = s.layout.corrector
-    assert corrector is not None and isinstance(corrector.part, Corrector)
+    assert corrector is not None
+    assert isinstance(corrector.part, Corrector)
     need = corrector.part.telescope_distance_mm
     assert need is not None
     laid = corrector.z_front_mm - s.layout.optic_rear_mm

@@ -94,7 +94,9 @@ def _lens_verdict(spacing: Spacing, low: float, high: float) -> Verdict:
     if spacing.within_tolerance:
         short = -low
         if short < 0.005:
-            return Verdict(State.GOOD, "The sensor lands on the lens's flange distance.", "Infinity is reached.", "0.00")
+            return Verdict(
+                State.GOOD, "The sensor lands on the lens's flange distance.", "Infinity is reached.", "0.00"
+            )
         return Verdict(
             State.GOOD,
             f"The sensor sits {short:.2f} mm too near, which focusing makes up for.",

@@ -137,7 +137,9 @@ def _optic_length_mm(optic: Optic) -> float:
 def _find(shelf: Shelf, part_id: PartId, train: Train) -> Part:
     part = shelf.get(part_id)
     if part is None:
-        raise BadWorkbook(f"Train “{train.name}” uses a part “{part_id}” that is not on the shelf; add it or remove it.")
+        raise BadWorkbook(
+            f"Train “{train.name}” uses a part “{part_id}” that is not on the shelf; add it or remove it."
+        )
     return part
 
 
@@ -153,9 +155,7 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Tube:
     return part
 
 
-def _place_rear(
-    row: tuple[Laid, ...], parts: list[Tube], lengths: list[Quantity], start_mm: float
-) -> list[Placed]:
+def _place_rear(row: tuple[Laid, ...], parts: list[Tube], lengths: list[Quantity], start_mm: float) -> list[Placed]:
     placed, z = [], start_mm
     for index, (laid, part, length) in enumerate(zip(row, parts, lengths, strict=True)):
         ends = (part.rear, part.front) if laid.flipped else (part.front, part.rear)

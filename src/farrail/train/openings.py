@@ -36,16 +36,12 @@ def _seat_openings(placed: Placed, seat: FilterSeat, shelf: Mapping[PartId, Part
     origin = weakest([seat.seat_mm.origin, placed.length.origin])
     if seat.seat_aperture_mm is not None:
         found.append(
-            PlacedOpening(
-                seat, "filter seat", seat.seat_aperture_mm, (low + high) / 2, low, high, placed.side, origin
-            )
+            PlacedOpening(seat, "filter seat", seat.seat_aperture_mm, (low + high) / 2, low, high, placed.side, origin)
         )
     if filter_part is not None:
         # The cone is wider at the surface that faces the light; that one decides.
         clear = clear_aperture_of_filter(filter_part)
-        found.append(
-            PlacedOpening(filter_part, "in the beam", clear, (low + high) / 2, low, high, placed.side, origin)
-        )
+        found.append(PlacedOpening(filter_part, "in the beam", clear, (low + high) / 2, low, high, placed.side, origin))
     return found
 
 

@@ -46,7 +46,7 @@ def from_data(data: Any, where: str) -> Workbook:
         BadWorkbook: with the place and the remedy.
     """
     if not isinstance(data, dict) or data.get("format") != FORMAT:
-        raise BadWorkbook(f"{where} is not a Far Rail workbook (no \"format\": \"{FORMAT}\"); open a .farrail.json file.")
+        raise BadWorkbook(f'{where} is not a Far Rail workbook (no "format": "{FORMAT}"); open a .farrail.json file.')
     data = migrate(data, where)
     try:
         workbook = Workbook.model_validate(data)
@@ -68,7 +68,7 @@ def migrate(
     """
     version = data.get("version")
     if not isinstance(version, int) or isinstance(version, bool):
-        raise BadWorkbook(f"{where} does not say which version it is; add \"version\": {newest} if it is a workbook.")
+        raise BadWorkbook(f'{where} does not say which version it is; add "version": {newest} if it is a workbook.')
     if version > newest:
         raise BadWorkbook(
             f"{where} was written by a newer Far Rail (format {version}, this one reads up to {newest}); "

@@ -232,7 +232,9 @@ class SetSpacer:
                 raise EditRefused("Only an adjustable spacer can be set.")
             low, high = part.shortest_mm.value, part.longest_mm.value
             if not low - 1e-9 <= self.setting_mm <= high + 1e-9:
-                raise EditRefused(f"{part.name} cannot be set to {self.setting_mm:.2f} mm: it reaches {low:g} to {high:g}.")
+                raise EditRefused(
+                    f"{part.name} cannot be set to {self.setting_mm:.2f} mm: it reaches {low:g} to {high:g}."
+                )
             return {"setting_mm": round(self.setting_mm, 4)}
 
         return _change_laid(workbook, self.train_id, self.side, self.index, update)

@@ -1,0 +1,74 @@
+"""Which values of a part a person may edit: their paths, names and units, in reading order."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel
+
+from farrail.parts.connections import Connection
+from farrail.parts.kinds import Part
+from farrail.parts.provenance import Quantity
+
+LABELS = {
+    "focal_length_mm": "Focal length",
+    "aperture_mm": "Aperture",
+    "obstruction_mm": "Obstruction, diameter",
+    "f_number": "f-number",
+    "back_focus_mm": "Back focus",
+    "flange_focal_distance_mm": "Flange focal distance",
+    "spacing_tolerance_mm": "Spacing tolerance ±",
+    "telescope_distance_mm": "Telescope to this part",
+    "telescope_tolerance_mm": "… tolerance ±",
+    "exit_pupil_distance_mm": "Exit pupil to sensor",
+    "entrance_pupil_depth_mm": "Entrance pupil behind rim",
+    "path_length_mm": "Path length",
+    "shortest_mm": "Shortest",
+    "longest_mm": "Longest",
+    "clear_aperture_mm": "Clear aperture",
+    "seat_mm": "Front face to filter",
+    "seat_aperture_mm": "Clear aperture of the seat",
+    "flange_to_sensor_mm": "Flange to sensor",
+    "sensor_width_mm": "Sensor width",
+    "sensor_height_mm": "Sensor height",
+    "glass.thickness_mm": "Glass thickness",
+    "glass.index": "Glass index",
+    "glass.focus_shift_mm": "Printed focus shift",
+    "included_glass.thickness_mm": "Included glass thickness",
+    "included_glass.index": "Included glass index",
+    "included_glass.focus_shift_mm": "Included glass shift",
+    "window.glass.thickness_mm": "Window thickness",
+    "window.glass.index": "Window index",
+    "window.glass.focus_shift_mm": "Window's printed shift",
+    "window.sensor_gap_mm": "Window to sensor",
+}
+UNITLESS = ("f_number", "glass.index", "window.glass.index", "included_glass.index")
+
+
+@dataclass(frozen=True)
+class ValueField:
+    """One editable quantity of a part; `quantity` is None where nothing is known yet."""
+
+    path: str
+    label: str
+    unit: str
+    quantity: Quantity | None
+
+
+def value_fields(part: Part) -> list[ValueField]:
+    """Return a part's quantities in reading order, those nested in its glass or window included."""
+    found: dict[str, Quantity | None] = {}
+    _collect(part, "", found)
+    order = [path for path in LABELS if path in found]
+    return [ValueField(p, LABELS[p], "" if p in UNITLESS else "mm", found[p]) for p in order]
+
+
+def _collect(record: BaseModel, prefix: str, found: dict[str, Quantity | None]) -> None:
+    for name in type(record).model_fields:
+        value: Any = getattr(record, name)
+        path = f"{prefix}{name}"
+        if isinstance(value, Quantity):
+            found[path] = value
+        elif isinstance(value, BaseModel) and not isinstance(value, Connection):
+            _collect(value, f"{path}.", found)
+        elif value is None and path in LABELS:
+            found[path] = None

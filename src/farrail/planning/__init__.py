@@ -1,0 +1,1 @@
+"""Searches over what the shelf allows; each result comes with its reason."""

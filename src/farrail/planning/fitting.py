@@ -1,0 +1,65 @@
+"""What on the shelf fits at a joint, or in the place of a part, and the error each would leave."""
+
+from collections import Counter
+from dataclasses import dataclass
+
+from farrail.errors import FarRailError
+from farrail.parts.kinds import Part, Through
+from farrail.readouts.spacing import Spacing
+from farrail.train.layout import Shelf, lay_out
+from farrail.train.train import Laid, Side, Train
+
+
+@dataclass(frozen=True)
+class Fit:
+    """One part that mates at a place.
+
+    Attributes:
+        part: the part.
+        flipped: whether it mates only when turned round.
+        error_mm: laid less required once it lies there; None where nothing is required.
+    """
+
+    part: Part
+    flipped: bool
+    error_mm: float | None
+
+
+def fits_at(train: Train, shelf: Shelf, side: Side, index: int, *, instead: bool = False) -> list[Fit]:
+    """Return the parts that mate at a joint, or in the place of a part, smallest error first.
+
+    Args:
+        train: the train as it lies.
+        shelf: parts by id.
+        side: which row.
+        index: the joint before the row's part of this index, or that part itself.
+        instead: replace the part at `index` rather than insert before it.
+
+    Returns:
+        Parts of which one is still free, that make no joint of the train worse.
+    """
+    row = train.row(side)
+    used = Counter(train.part_ids())
+    standing = row[index].part if instead and index < len(row) else None
+    touched = {index, index + 1} if instead else {index}
+    before = [j for j in lay_out(train, shelf).joints if j.mismatch is not None]
+    mendable = sum(j.side is side and j.index in touched for j in before)
+    fits = []
+    for part in shelf.values():
+        if not isinstance(part, Through) or part.id == standing or used[part.id] >= part.owned:
+            continue
+        for flipped in (False, True):
+            laid = Laid(part=part.id, flipped=flipped)
+            if instead:
+                seat = row[index]
+                laid = laid.model_copy(update={"filters": seat.filters, "in_beam": seat.in_beam})
+            changed = (*row[:index], laid, *row[index + instead :])
+            trial = train.model_copy(update={side.value: changed})
+            try:
+                layout = lay_out(trial, shelf)
+            except FarRailError:
+                continue
+            if sum(j.mismatch is not None for j in layout.joints) <= len(before) - mendable:
+                fits.append(Fit(part, flipped, Spacing(layout).error_mm))
+                break
+    return sorted(fits, key=lambda f: (f.error_mm is None, abs(f.error_mm or 0.0), f.part.name))

@@ -1,0 +1,176 @@
+"""Commands about files: new, open, save, recent, the guard of unsaved work, and recovery."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QSettings
+from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from farrail.errors import ChangedOutside, FarRailError
+from farrail.ui.session import Session
+from farrail.ui.widgets.message_bar import MessageBar
+from farrail.workbook.recovery import Left, left_behind
+from farrail.workbook.store import SUFFIX
+
+RECENT_MOST = 8
+FILTER = f"Far Rail workbook (*{SUFFIX});;All files (*)"
+
+
+class FileCommands(QObject):
+    """What the workbook menu does."""
+
+    def __init__(
+        self, session: Session, bar: MessageBar, settings: QSettings, recovery_folder: Path, window: QWidget
+    ) -> None:
+        """Serve one window."""
+        super().__init__(window)
+        self._session, self._bar, self._settings = session, bar, settings
+        self._recovery_folder, self._window = recovery_folder, window
+
+    # Guard
+
+    def may_leave(self) -> bool:
+        """Ask about unsaved work; returns False to stay with it."""
+        if self._session.history.clean:
+            return True
+        box = QMessageBox(self._window)
+        box.setObjectName("unsaved_guard")
+        box.setWindowTitle("Unsaved changes")
+        box.setText(f"“{self._session.title}” has changes that are not saved.")
+        box.setInformativeText("Without saving they are lost.")
+        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
+        save.setObjectName("guard_save")
+        leave = box.addButton("Leave without saving", QMessageBox.ButtonRole.DestructiveRole)
+        leave.setObjectName("guard_leave")
+        stay = box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        stay.setObjectName("guard_stay")
+        box.setDefaultButton(save)
+        box.setEscapeButton(stay)
+        box.exec()
+        if box.clickedButton() is save:
+            return self.save()
+        return box.clickedButton() is leave
+
+    # Commands
+
+    def new(self) -> None:
+        """Begin with the starter shelf."""
+        from farrail.demo.starter import starter_workbook
+
+        if self.may_leave():
+            self._session.replace(starter_workbook(), None, None, None)
+            self._bar.say("A new workbook: common sizes, all assumed. Measure what you own and type it over.", False)
+
+    def demo(self) -> None:
+        """Open the demo workbook."""
+        from farrail.demo.hallan_skerry import demo_workbook
+
+        if self.may_leave():
+            self._session.replace(demo_workbook(), None, None, None)
+
+    def open(self) -> None:
+        """Ask for a file and open it."""
+        if self.may_leave():
+            start = str(self._session.path.parent) if self._session.path is not None else ""
+            name, _ = QFileDialog.getOpenFileName(self._window, "Open a workbook", start, FILTER)
+            if name:
+                self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> bool:
+        """Open a file; a trouble is told and the present workbook stays."""
+        try:
+            self._session.open(path)
+        except FarRailError as error:
+            self._bar.say(str(error), True)
+            return False
+        self.remember(path)
+        return True
+
+    def save(self) -> bool:
+        """Save to the workbook's file; asks for one when it has none. Returns whether it is saved."""
+        if self._session.path is None or self._session.read_only:
+            return self.save_as()
+        return self._save(None)
+
+    def save_as(self) -> bool:
+        """Ask for a name and save there. Returns whether it is saved."""
+        folder = self._session.path.parent if self._session.path is not None else Path.home()
+        start = str(folder / f"{self._session.title}{SUFFIX}")
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save the workbook", start, FILTER)
+        if not name:
+            return False
+        path = Path(name)
+        return self._save(path if path.name.endswith(".json") else path.with_name(path.name + SUFFIX))
+
+    def _save(self, path: Path | None, *, overwrite: bool = False) -> bool:
+        try:
+            self._session.save(path, overwrite=overwrite)
+        except ChangedOutside as error:
+            self._bar.say(
+                str(error), True,
+                (
+                    ("Save as…", "conflict_save_as", lambda: self.save_as() and None),
+                    ("Overwrite", "conflict_overwrite", lambda: self._save(path, overwrite=True) and None),
+                ),
+            )  # fmt: skip
+            return False
+        except FarRailError as error:
+            self._bar.say(str(error), True, (("Save as…", "trouble_save_as", lambda: self.save_as() and None),))
+            return False
+        if self._session.path is not None:
+            self.remember(self._session.path)
+        return True
+
+    # Recent files
+
+    def recent(self) -> list[Path]:
+        """Return the files opened lately that still exist, newest first."""
+        stored = self._settings.value("recent", [])
+        names = [stored] if isinstance(stored, str) else list(stored or [])  # type: ignore[call-overload]
+        return [Path(n) for n in names if Path(n).is_file()]
+
+    def remember(self, path: Path) -> None:
+        """Put a file first among the recent ones."""
+        path = path.absolute()
+        names = [str(path), *(str(p) for p in self.recent() if p != path)][:RECENT_MOST]
+        self._settings.setValue("recent", names)
+
+    def opener(self, path: Path) -> Callable[[], None]:
+        """Return a command that opens one recent file."""
+
+        def run() -> None:
+            if self.may_leave():
+                self.open_path(path)
+
+        return run
+
+    def welcome(self) -> None:
+        """Say what is open when nothing was asked for, and what else could be."""
+        actions = [("Start my own", "welcome_new", self.new), ("Open…", "welcome_open", self.open)]
+        recent = self.recent()
+        if recent:
+            actions.insert(0, (f"Open {recent[0].name}", "welcome_recent", self.opener(recent[0])))
+        self._bar.say("This is the demo, Hallan Skerry. Change anything: nothing is saved unless you ask.", False,
+                      tuple(actions))  # fmt: skip
+
+    # Recovery
+
+    def offer_recovery(self) -> None:
+        """Offer what a killed window left, if anything."""
+        left = left_behind(self._recovery_folder)
+        if left:
+            first = left[0]
+            whose = first.belongs_to.name if first.belongs_to is not None else f"“{first.workbook.name}”, never saved"
+            self._bar.say(
+                f"Far Rail ended without saving {whose}. The unsaved work was kept.", True,
+                (
+                    ("Recover it", "recover_take", lambda: self._recover(first)),
+                    ("Discard it", "recover_drop", lambda: first.path.unlink(missing_ok=True)),
+                ),
+            )  # fmt: skip
+
+    def _recover(self, left: Left) -> None:
+        if self.may_leave():
+            self._session.recover(left.workbook, left.belongs_to)
+            left.path.unlink(missing_ok=True)
+            self._bar.say("Recovered. It is not saved yet.", False)

@@ -1,0 +1,88 @@
+"""Laying parts by hand: at a joint, behind what is picked, or as a filter into the seat under the hand."""
+
+from PySide6.QtWidgets import QMenu
+
+from farrail.parts.connections import Plain
+from farrail.parts.kinds import FilterSeat, FilterWheel, RoundFilter
+from farrail.train.train import Side
+from farrail.ui.session import Selection, Session
+from farrail.workbook.edits.laying import LayPart, SetFilter, SetInBeam, can_lie
+from farrail.workbook.edits.trains import SetCamera, SetOptic
+
+
+def lay_at(session: Session, part_id: str, side: Side, index: int, *, flipped: bool = False) -> bool:
+    """Lay a part of the shelf at a joint and pick it."""
+    train, part = session.train, session.workbook.by_id.get(part_id)
+    if train is None or part is None:
+        return False
+    if not session.do(LayPart(train.id, part_id, index, side, flipped, label=f"Lay {part.name}")):
+        return False
+    session.select(Selection(side, index))
+    return True
+
+
+def lay_by_choice(session: Session, part_id: str) -> bool:
+    """Use a part where the selection says: an optic or camera is exchanged, a bare filter goes into the picked seat."""
+    train, part = session.train, session.workbook.by_id.get(part_id)
+    if train is None or part is None:
+        return False
+    if part.kind == "camera":
+        return session.do(SetCamera(train.id, part.id, label=f"Use {part.name}"))
+    if not can_lie(part):
+        return session.do(SetOptic(train.id, part.id, label=f"Use {part.name}"))
+    picked = session.selection
+    if not picked.empty and not picked.joint and put_in_seat(session, part_id, picked.index):
+        return True
+    if picked.empty:
+        return lay_at(session, part_id, Side.REAR, len(train.rear_train))
+    return lay_at(session, part_id, picked.side, picked.index + (0 if picked.joint else 1))
+
+
+def put_in_seat(session: Session, part_id: str, index: int) -> bool:
+    """Put an unmounted filter into the drawer or wheel at a place of the rear train; False where that is not it."""
+    train, part = session.train, session.workbook.by_id.get(part_id)
+    if train is None or not isinstance(part, RoundFilter) or not 0 <= index < len(train.rear_train):
+        return False
+    laid = train.rear_train[index]
+    seat = session.workbook.by_id[laid.part]
+    if not isinstance(seat, FilterSeat) or not isinstance(part.front.standard, Plain):
+        return False
+    slot = len(laid.filters)
+    if isinstance(seat, FilterWheel):
+        slot = laid.filters.index(None) if None in laid.filters else laid.in_beam
+    return session.do(SetFilter(train.id, index, slot, part.id, label=f"Put {part.name} into {seat.name}"))
+
+
+def fill_slots_menu(menu: QMenu, session: Session, index: int) -> None:
+    """Fill a menu with a seat's slots: turn one into the beam, exchange or empty it, or add a filter to the set."""
+    train = session.train
+    if train is None:
+        return
+    laid = train.rear_train[index]
+    shelf = session.workbook.by_id
+    filters = [p for p in shelf.values() if isinstance(p, RoundFilter)]
+    wheel = isinstance(shelf[laid.part], FilterWheel)
+    for slot, filter_id in enumerate(laid.filters):
+        name = shelf[filter_id].name if filter_id is not None else "empty"
+        sub = menu.addMenu(f"{slot + 1}  {name}{'  (in the beam)' if slot == laid.in_beam else ''}")
+        if slot != laid.in_beam:
+            turn = SetInBeam(train.id, index, slot, label=f"Turn {name} into the beam")
+            sub.addAction("Turn into the beam").triggered.connect(lambda _=False, e=turn: session.do(e))
+            sub.addSeparator()
+        _add_choices(sub, session, index, slot, filters)
+        if filter_id is not None:
+            out = SetFilter(train.id, index, slot, None, label=f"Take {name} out")
+            sub.addSeparator()
+            sub.addAction("Take it out").triggered.connect(lambda _=False, e=out: session.do(e))
+    if not wheel:
+        _add_choices(menu.addMenu("Add a filter to the set"), session, index, len(laid.filters), filters)
+
+
+def _add_choices(menu: QMenu, session: Session, index: int, slot: int, filters: list[RoundFilter]) -> None:
+    train = session.train
+    assert train is not None
+    for part in filters:
+        edit = SetFilter(train.id, index, slot, part.id, label=f"Put {part.name} into slot {slot + 1}")
+        menu.addAction(part.name).triggered.connect(lambda _=False, e=edit: session.do(e))
+    if not filters:
+        menu.addAction("No filters on the shelf").setEnabled(False)

@@ -1,0 +1,18 @@
+"""The application object's own: name, style, fonts, icon."""
+
+from pathlib import Path
+
+from PySide6.QtGui import QIcon
+from PySide6.QtWidgets import QApplication
+
+from farrail.ui.theme.fonts import load_fonts
+
+
+def prepare_application(app: QApplication) -> None:
+    """Give the application its name, fonts and style; call once."""
+    app.setOrganizationName("far-rail")
+    app.setApplicationName("far-rail")
+    app.setApplicationDisplayName("Far Rail")
+    app.setStyle("Fusion")
+    load_fonts()
+    app.setWindowIcon(QIcon(str(Path(__file__).parent.parent / "assets" / "icons" / "far-rail.svg")))

@@ -1,0 +1,239 @@
+"""The findings column: what the program judges, gravest first, and the shelf that fits what is picked."""
+
+from collections.abc import Hashable
+
+from PySide6.QtCore import QPoint, QPointF, QRect, QSize, Qt, QTimer
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+
+from farrail.planning.fitting import Fit, fits_at
+from farrail.readouts.finding import Finding
+from farrail.train.train import Side
+from farrail.ui.actions.laying import lay_at
+from farrail.ui.session import Selection, Session
+from farrail.ui.theme.apply import current_theme
+from farrail.ui.theme.fonts import MEDIUM, STRONG, font
+from farrail.ui.widgets.glyphs import draw_severity
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.working import show_working
+from farrail.workbook.edits.laying import ReplacePart
+
+TEXT_LEFT, PAD = 30, 8
+
+
+class FindingRow(QAbstractButton):
+    """One finding: its mark, its sentence, its reason."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        """Make an empty row."""
+        super().__init__(parent)
+        self.finding: Finding | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
+
+    def show_finding(self, finding: Finding) -> None:
+        """Show another finding."""
+        if finding != self.finding:
+            self.finding = finding
+            self.setObjectName(f"finding_{finding.id}")
+            self.setAccessibleName(f"{finding.severity}: {finding.text} {finding.reason}")
+            self.setToolTip(f"{finding.severity.value.capitalize()}: click to point at it and show working")
+            self.updateGeometry()
+            self.update()
+
+    def _heights(self, width: int) -> tuple[int, int]:
+        if self.finding is None:
+            return 0, 0
+        room = QRect(0, 0, max(width - TEXT_LEFT - 4, 40), 1000)
+        wrap = Qt.TextFlag.TextWordWrap
+        from PySide6.QtGui import QFontMetrics
+
+        main = QFontMetrics(font(13, MEDIUM)).boundingRect(room, wrap, self.finding.text).height()
+        reason = QFontMetrics(font(12)).boundingRect(room, wrap, self.finding.reason).height()
+        return main, reason
+
+    def hasHeightForWidth(self) -> bool:
+        """Its text wraps."""
+        return True
+
+    def heightForWidth(self, width: int) -> int:
+        """Return the height its text needs."""
+        return sum(self._heights(width)) + 2 * PAD + 3
+
+    def sizeHint(self) -> QSize:
+        """Return the size its text needs at the present width."""
+        return QSize(200, self.heightForWidth(max(self.width(), 200)))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint mark and text."""
+        if self.finding is None:
+            return
+        theme, p = current_theme(), QPainter(self)
+        if self.underMouse() or self.isDown():
+            p.fillRect(self.rect(), QColor(theme.accent_wash))
+        if self.hasFocus():
+            p.setPen(QPen(QColor(theme.accent), 1))
+            p.drawRect(self.rect().adjusted(0, 0, -1, -1))
+        draw_severity(p, QPointF(13.0, PAD + 9.0), self.finding.severity)
+        main, reason = self._heights(self.width())
+        wrap = int(Qt.TextFlag.TextWordWrap)
+        p.setFont(font(13, MEDIUM))
+        p.setPen(QColor(theme.ink))
+        p.drawText(QRect(TEXT_LEFT, PAD, self.width() - TEXT_LEFT - 4, main + 4), wrap, self.finding.text)
+        p.setFont(font(12))
+        p.setPen(QColor(theme.steel))
+        p.drawText(
+            QRect(TEXT_LEFT, PAD + main + 3, self.width() - TEXT_LEFT - 4, reason + 4), wrap, self.finding.reason
+        )
+        p.end()
+
+
+class FindingsColumn(QWidget):
+    """Findings above, and the shelf at the picked joint or part below."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the column out."""
+        super().__init__(parent)
+        self.setObjectName("findings_column")
+        self._session = session
+        self._rows: list[FindingRow] = []
+        title = QLabel("Findings")
+        title.setFont(font(14, STRONG))
+        self._none = QLabel("Nothing to say against this train.")
+        self._none.setProperty("role", "steel")
+        self._list = QWidget()
+        self._list_box = QVBoxLayout(self._list)
+        self._list_box.setContentsMargins(0, 0, 0, 0)
+        self._list_box.setSpacing(1)
+        self._list_box.addWidget(self._none)
+        self._list_box.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setObjectName("findings_scroll")
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(self._list)
+        self._shelf_title = QLabel()
+        self._shelf_title.setObjectName("fits_title")
+        self._shelf_title.setFont(font(14, STRONG))
+        self._shelf_text = QLabel()
+        self._shelf_text.setObjectName("fits_text")
+        self._shelf_text.setProperty("role", "steel")
+        self._shelf_text.setWordWrap(True)
+        self.fits = Ledger("fits", "Parts that fit here", (Column("Part"), Column("leaves", True, 96)))
+        self.fits.horizontalHeader().hide()
+        self.fits.row_activated.connect(self._take)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(14, 14, 12, 10)
+        box.setSpacing(5)
+        box.addWidget(title)
+        box.addWidget(scroll, 6)
+        box.addSpacing(6)
+        box.addWidget(self._shelf_title)
+        box.addWidget(self._shelf_text)
+        box.addWidget(self.fits, 5)
+        # What fits is worked out after the drawing has answered, so that an edit never waits for it.
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(30)
+        self._later.timeout.connect(self._refresh_fits)
+        session.changed.connect(self.refresh)
+        session.train_changed.connect(self.refresh)
+        session.selection_changed.connect(self._later.start)
+
+    def refresh(self) -> None:
+        """Show the findings of the train in view."""
+        readout = self._session.readout
+        findings = readout.findings if readout is not None else ()
+        while len(self._rows) < len(findings):
+            row = FindingRow(self._list)
+            row.clicked.connect(self._point)
+            self._list_box.insertWidget(len(self._rows), row)
+            self._rows.append(row)
+        for row, finding in zip(self._rows, findings, strict=False):
+            row.show_finding(finding)
+            row.show()
+        for row in self._rows[len(findings) :]:
+            row.hide()
+        self._none.setVisible(not findings)
+        self._later.start()
+
+    def _point(self) -> None:
+        """Point at what the clicked finding is about, and show its figure's working."""
+        row, train, readout = self.sender(), self._session.train, self._session.readout
+        if not isinstance(row, FindingRow) or row.finding is None or train is None or readout is None:
+            return
+        finding = row.finding
+        if finding.joint is not None:
+            self._session.select(Selection(Side.REAR, finding.joint, joint=True))
+        for side in Side:
+            for index, laid in enumerate(train.row(side)):
+                if finding.part and finding.part in (laid.part, laid.filter_in_beam):
+                    self._session.select(Selection(side, index))
+        show_working(readout.figures.get(finding.figure), self, row.mapToGlobal(QPoint(-440, 0)))
+
+    # The shelf at what is picked
+
+    def choose_fit(self) -> None:
+        """Go to the list of what fits, its best first."""
+        self._later.stop()
+        self._refresh_fits()
+        if self.fits.ledger.rows:
+            self.fits.setFocus(Qt.FocusReason.ShortcutFocusReason)
+            self.fits.setCurrentIndex(self.fits.ledger.index(0, 0))
+
+    def _refresh_fits(self) -> None:
+        train, picked = self._session.train, self._session.selection
+        readout = self._session.readout
+        if train is None or readout is None or picked.empty:
+            self._shelf_title.hide()
+            self.fits.hide()
+            self._shelf_text.setText("Pick a joint on the axis, or a part, to see what on the shelf fits there.")
+            return
+        self._shelf_title.show()
+        shelf = self._session.workbook.by_id
+        if picked.joint:
+            self._shelf_title.setText("Shelf at this joint")
+            label = next(
+                (j.label for j in readout.layout.joints if (j.side, j.index) == (picked.side, picked.index)), ""
+            )
+        else:
+            self._shelf_title.setText("Shelf in its place")
+            row = train.row(picked.side)
+            if picked.index >= len(row):
+                return
+            label = f"instead of {shelf[row[picked.index].part].name}"
+        found = fits_at(train, shelf, picked.side, picked.index, instead=not picked.joint)
+        self._shelf_text.setText(label if found else f"{label}: nothing on the shelf fits.")
+        lens = readout.spacing.requirement is not None and readout.spacing.requirement.is_lens
+        tolerance = readout.spacing.tolerance_mm
+        self.fits.set_rows([_fit_row(fit, tolerance, lens) for fit in found])
+        self.fits.setVisible(bool(found))
+
+    def _take(self, key: Hashable, column: int) -> None:
+        """Lay the activated part at the picked joint, or put it in the picked part's place."""
+        train, picked = self._session.train, self._session.selection
+        if train is None or picked.empty or not isinstance(key, tuple):
+            return
+        part_id, flipped = key
+        name = self._session.workbook.by_id[part_id].name
+        if picked.joint:
+            lay_at(self._session, part_id, picked.side, picked.index, flipped=flipped)
+        else:
+            self._session.do(
+                ReplacePart(train.id, part_id, picked.index, picked.side, label=f"Put {name} in its place")
+            )
+
+
+def _fit_row(fit: Fit, tolerance: float | None, lens: bool) -> Row:
+    error = fit.error_mm
+    if error is None:
+        leaves, role = "", ""
+    else:
+        leaves = "0.00" if abs(error) < 0.005 else f"{abs(error):.2f} {'short' if error < 0 else 'long'}"
+        role = "good" if (error <= 0.0 if lens else tolerance is not None and abs(error) <= tolerance) else "steel"
+    name = f"{fit.part.name}, flipped" if fit.flipped else fit.part.name
+    return Row((Cell(name), Cell(leaves, role, strong=role == "good")), (fit.part.id, fit.flipped))

@@ -1,0 +1,148 @@
+"""The header: which workbook, which train, and the conditions it is read under."""
+
+from PySide6.QtCore import QPoint, QSize, Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QToolButton, QVBoxLayout, QWidget
+
+from farrail.parts.kinds import FilterSeat
+from farrail.readouts.optic import f_number_of
+from farrail.ui.actions.laying import fill_slots_menu
+from farrail.ui.session import Session
+from farrail.ui.theme.fonts import MEDIUM, STRONG, font
+from farrail.ui.widgets.glyphs import icon
+from farrail.workbook.edits.laying import SetInBeam
+
+
+class Reading(QWidget):
+    """A small caption over a value; the value is a button."""
+
+    def __init__(self, caption: str, name: str, parent: QWidget | None = None) -> None:
+        """Make an empty reading."""
+        super().__init__(parent)
+        label = QLabel(caption)
+        label.setFont(font(11))
+        label.setProperty("role", "steel")
+        label.setContentsMargins(9, 0, 0, 0)
+        self.button = QPushButton("–")
+        self.button.setObjectName(name)
+        self.button.setAccessibleName(caption)
+        self.button.setProperty("quiet", "true")
+        self.button.setFont(font(14, MEDIUM))
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 6, 0, 4)
+        box.setSpacing(0)
+        box.addWidget(label)
+        box.addWidget(self.button)
+
+    def say(self, text: str, limit: int = 18) -> None:
+        """Show a value, cut to a length that keeps the header whole."""
+        self.button.setText(text if len(text) <= limit else text[: limit - 1] + "…")
+        self.button.setToolTip(text if len(text) > limit else "")
+
+
+class Header(QWidget):
+    """The top line of the window."""
+
+    # The f-number is to be changed; the place to ask at.
+    aperture_wanted = Signal(QPoint)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the header out."""
+        super().__init__(parent)
+        self.setObjectName("header")
+        self._session = session
+        self.workbook_menu, self.train_menu, self._beam_menu = QMenu(self), QMenu(self), QMenu(self)
+        self.workbook = self._title("workbook_title", 17, STRONG, self.workbook_menu, "Workbook menu")
+        self.train = self._title("train_title", 16, font().weight(), self.train_menu, "Train menu")
+        self.focal = Reading("Focal length", "reading_focal")
+        self.focal.button.setEnabled(False)
+        self.aperture = Reading("Aperture", "reading_aperture")
+        self.aperture.button.clicked.connect(self._ask_aperture)
+        self.beam = Reading("In the beam", "reading_beam")
+        self.beam.button.setMenu(self._beam_menu)
+        self._beam_menu.aboutToShow.connect(self._fill_beam)
+        self.tools = QHBoxLayout()
+        self.tools.setSpacing(2)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(10)
+        row.addWidget(self.workbook)
+        row.addWidget(self.train)
+        row.addStretch(1)
+        for reading in (self.focal, self.aperture, self.beam):
+            row.addWidget(reading)
+            row.addSpacing(14)
+        row.addLayout(self.tools)
+        self.setFixedHeight(56)
+        session.changed.connect(self.refresh)
+        session.train_changed.connect(self.refresh)
+        session.file_changed.connect(self.refresh)
+
+    def _title(self, name: str, size: int, weight: object, menu: QMenu, title: str) -> QPushButton:
+        button = QPushButton()
+        button.setObjectName(name)
+        button.setAccessibleName(title)
+        button.setProperty("quiet", "true")
+        button.setFont(font(size, weight))  # type: ignore[arg-type]
+        button.setMenu(menu)
+        return button
+
+    def add_tool(self, name: str, glyph: str) -> QToolButton:
+        """Add a button with one of the program's icons."""
+        button = QToolButton()
+        button.setObjectName(name)
+        button.setIcon(icon(glyph))
+        button.setIconSize(QSize(18, 18))
+        button.setProperty("glyph", glyph)
+        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.tools.addWidget(button)
+        return button
+
+    def recolour(self) -> None:
+        """Take the icons in the ink of the theme now in force."""
+        for button in self.findChildren(QToolButton):
+            button.setIcon(icon(str(button.property("glyph"))))
+
+    def refresh(self) -> None:
+        """Show workbook, train and conditions."""
+        session, readout = self._session, self._session.readout
+        dirty = "" if session.history.clean else " •"
+        locked = " (looking only)" if session.read_only else ""
+        self.workbook.setText(f"{_cut(session.title, 26)}{dirty}{locked} ▾")
+        self.workbook.setToolTip(str(session.path) if session.path is not None else "Not saved yet")
+        self.train.setText(f"{_cut(readout.layout.train.name, 38)} ▾" if readout is not None else "No train ▾")
+        if readout is None:
+            for reading in (self.focal, self.aperture, self.beam):
+                reading.say("–")
+            return
+        self.focal.say(f"{readout.layout.optic.focal_length_mm.value:g} mm")
+        self.aperture.say(f"f/{f_number_of(readout.layout).value:.1f}")
+        filters = [f.label for f in readout.spacing.filters if f.in_beam]
+        self.beam.say(", ".join(filters) if filters else "no filter")
+
+    def _ask_aperture(self) -> None:
+        self.aperture_wanted.emit(self.aperture.mapToGlobal(QPoint(0, self.aperture.height())))
+
+    def _fill_beam(self) -> None:
+        """List every filter that can be turned into the beam."""
+        self._beam_menu.clear()
+        train, readout = self._session.train, self._session.readout
+        if train is None or readout is None:
+            return
+        for placed in readout.layout.rear:
+            if not isinstance(placed.part, FilterSeat):
+                continue
+            for slot, filter_id in enumerate(placed.laid.filters):
+                name = self._session.workbook.by_id[filter_id].name if filter_id is not None else "empty"
+                action = self._beam_menu.addAction(f"{slot + 1}  {name}")
+                action.setCheckable(True)
+                action.setChecked(slot == placed.laid.in_beam)
+                edit = SetInBeam(train.id, placed.index, slot, label=f"Turn {name} into the beam")
+                action.triggered.connect(lambda _=False, edit=edit: self._session.do(edit))
+            self._beam_menu.addSeparator()
+            fill_slots_menu(self._beam_menu.addMenu(f"Filters of {placed.part.name}"), self._session, placed.index)
+        if self._beam_menu.isEmpty():
+            self._beam_menu.addAction("No drawer or wheel on this train").setEnabled(False)
+
+
+def _cut(text: str, limit: int) -> str:
+    return text if len(text) <= limit else text[: limit - 1] + "…"

@@ -1,0 +1,127 @@
+"""Drawing docs/screenshots: every main view of the demo, offscreen, the same bytes every time."""
+
+import os
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from farrail.errors import FarRailError
+
+WIDTH, HEIGHT = 1280, 800
+
+
+def draw_pictures(folder: Path) -> int:
+    """Draw all pictures into a folder; returns the exit code.
+
+    Raises:
+        FarRailError: the folder cannot be written.
+    """
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    os.environ["QT_SCALE_FACTOR"] = "1"
+    from PySide6.QtCore import QCoreApplication, QLocale, QSettings
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.application import prepare_application
+
+    QLocale.setDefault(QLocale.c())
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(["far-rail"])
+    prepare_application(app)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        with tempfile.TemporaryDirectory() as scratch:
+            for name, scene in SCENES.items():
+                settings = QSettings(f"{scratch}/{name}.ini", QSettings.Format.IniFormat)
+                _draw(folder / f"{name}.png", scene, settings, Path(scratch))
+                print(f"drew {name}.png")
+    except OSError as error:
+        raise FarRailError(f"{folder} cannot be written: {error.strerror}; choose another folder.") from None
+    QCoreApplication.processEvents()
+    return 0
+
+
+def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None:
+    from PySide6.QtCore import QSettings
+    from PySide6.QtWidgets import QApplication, QWidget
+
+    from farrail.demo.hallan_skerry import demo_workbook
+    from farrail.ui.session import Session
+    from farrail.ui.theme.apply import apply_theme
+    from farrail.ui.theme.tokens import THEMES
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(settings, QSettings)
+    theme, train, station, act = scene
+    apply_theme(THEMES[theme])
+    session = Session(demo_workbook(), scratch)
+    window = MainWindow(session, settings, scratch)
+    window.resize(WIDTH, HEIGHT)
+    session.show_train(train)
+    window.stations.show_station(station)
+    window.show()
+    act(window)
+    window.findings._later.timeout.emit()
+    for _ in range(3):
+        QApplication.processEvents()
+    focused = QApplication.focusWidget()
+    if isinstance(focused, QWidget):
+        focused.clearFocus()
+    QApplication.processEvents()
+    if not window.grab().toImage().save(str(target), b"PNG"):
+        raise OSError(None, "the picture could not be saved")
+    window.session.history.mark_saved()
+    window.close()
+    window.deleteLater()
+    QApplication.processEvents()
+
+
+def _nothing(window: object) -> None:
+    """Leave the scene as it opens."""
+
+
+def _pick_joint(window: object) -> None:
+    """Pick the joint before the camera."""
+    from farrail.train.train import Side
+    from farrail.ui.session import Selection
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    assert window.session.train is not None
+    window.session.select(Selection(Side.REAR, len(window.session.train.rear_train), joint=True))
+
+
+def _show_drawer(window: object) -> None:
+    """Show the drawer's sheet in Parts."""
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.parts.show_part("kittiwake-drawer")
+
+
+def _mismatch(window: object) -> None:
+    """Flip the guider, so that two joints cannot mate."""
+    from farrail.train.train import Side
+    from farrail.ui.session import Selection
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.session.select(Selection(Side.REAR, 2))
+    window.rail.flip_picked()
+    window.bar.hide()
+
+
+Scene = tuple[str, str, int, Callable[[object], None]]
+PARTS, SPACING, LIGHT = 0, 1, 2
+SCENES: dict[str, Scene] = {
+    "spacing": ("paper", "witch-broom", SPACING, _nothing),
+    "spacing-short": ("paper", "witch-broom-short", SPACING, _pick_joint),
+    "spacing-lamp-room": ("lamp-room", "witch-broom-short", SPACING, _pick_joint),
+    "wheel": ("paper", "lantern-wheel", SPACING, _nothing),
+    "light": ("paper", "lantern-apsc", LIGHT, _nothing),
+    "light-lamp-room": ("lamp-room", "lantern-apsc", LIGHT, _nothing),
+    "parts": ("paper", "witch-broom", PARTS, _show_drawer),
+    "lens": ("paper", "brae-cooled", SPACING, _nothing),
+    "joint-apart": ("paper", "lantern-wheel", SPACING, _mismatch),
+    "dark-adapted": ("dark-adapted", "lantern-apsc", LIGHT, _nothing),
+}

@@ -1,0 +1,226 @@
+"""What is written on the drawing: names, the rule, dimension lines, and the miss."""
+
+from dataclasses import dataclass
+
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+
+from farrail.readouts.read import Readout
+from farrail.readouts.verdict import State
+from farrail.ui.rail.frame import Frame
+from farrail.ui.rail.section import Section
+from farrail.ui.theme.fonts import MEDIUM, STRONG, font
+from farrail.ui.theme.tokens import Theme
+
+LABEL_GAP_PX = 12.0
+LABEL_WIDEST_PX = 128.0
+NAME_BASE_PX = 24.0
+LENGTH_BASE_PX = 39.0
+
+
+@dataclass
+class _Label:
+    name: str
+    length: str
+    centre: float
+    width: float
+    foot: QPointF
+    chosen: bool
+    assumed: bool
+
+
+class Annotator:
+    """Writes on one drawing with one theme through one frame."""
+
+    def __init__(self, painter: QPainter, frame: Frame, theme: Theme) -> None:
+        """Write on `painter`, which must be active."""
+        self._p = painter
+        self._f = frame
+        self._t = theme
+
+    def write(self, section: Section, readout: Readout, selected: tuple[str, int] | None) -> None:
+        """Write names, rule, dimension lines and the miss."""
+        self._p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._labels(section, selected)
+        self._rule()
+        self._dimensions(section, readout)
+        self._losses(section)
+
+    # Names
+
+    def _labels(self, section: Section, selected: tuple[str, int] | None) -> None:
+        f, p, t = self._f, self._p, self._t
+        p.setFont(font(12, MEDIUM))
+        metrics = QFontMetricsF(p.font())
+        count = max(len(section.bodies), 1)
+        widest = min(LABEL_WIDEST_PX, max((f.width_px - 40.0) / count - LABEL_GAP_PX, 34.0))
+        labels = []
+        for body in sorted(section.bodies, key=lambda b: b.z0):
+            z = (body.z0 + body.z1) / 2.0
+            x = f.x(z)
+            if x < -30.0 or x > f.width_px + 30.0:
+                continue
+            name = metrics.elidedText(body.name, Qt.TextElideMode.ElideRight, widest)
+            width = max(metrics.horizontalAdvance(name), 38.0)
+            foot = QPointF(x, max(f.y(body.outer_mm), f.top_px) - 1.0)
+            chosen = selected == (body.side.value, body.index)
+            labels.append(_Label(name, body.length_text, x, width, foot, chosen, body.origin == "assumed"))
+        _spread(labels, 10.0, f.width_px - 10.0)
+        for label in labels:
+            p.setPen(QPen(QColor(t.accent if label.chosen else t.hairline), 1.0))
+            knee = QPointF(label.centre, LENGTH_BASE_PX + 6.0)
+            p.drawPolyline([knee, QPointF(label.centre, LENGTH_BASE_PX + 10.0), label.foot])
+            p.setFont(font(12, STRONG if label.chosen else MEDIUM))
+            p.setPen(QColor(t.accent if label.chosen else t.ink))
+            self._centred(label.centre, NAME_BASE_PX, label.name)
+            p.setFont(font(11))
+            p.setPen(QColor(t.look if label.assumed else t.steel))
+            self._centred(label.centre, LENGTH_BASE_PX, f"{label.length} ?" if label.assumed else label.length)
+
+    def _centred(self, x: float, baseline: float, text: str) -> None:
+        width = QFontMetricsF(self._p.font()).horizontalAdvance(text)
+        self._p.drawText(QPointF(x - width / 2.0, baseline), text)
+
+    # The steel rule on the axis
+
+    def _rule(self) -> None:
+        f, p, t = self._f, self._p, self._t
+        chain = QPen(QColor(t.steel), 1.2)
+        chain.setDashPattern([14, 4, 2, 4])
+        p.setPen(chain)
+        p.drawLine(QPointF(0, f.axis_px), QPointF(f.width_px, f.axis_px))
+        small, large = _rule_steps(f.scale)
+        first, last = int(f.z(0.0) / small) - 1, int(f.z(f.width_px) / small) + 1
+        p.setFont(font(11))
+        p.setPen(QPen(QColor(t.steel), 1.0))
+        ticks = []
+        for number in range(first, last + 1):
+            z = number * small
+            x = round(f.x(z)) + 0.5
+            whole = abs(z / large - round(z / large)) < 1e-6
+            half = abs(2 * z / large - round(2 * z / large)) < 1e-6
+            ticks.append(QLineF(x, f.axis_px, x, f.axis_px + (10.0 if whole else 7.0 if half else 4.0)))
+            if whole and 14.0 < x < f.width_px - 14.0:
+                self._centred(x, f.axis_px + 24.0, f"{z:g}".replace("-", "−"))
+        p.drawLines(ticks)
+
+    # Dimension lines and the miss
+
+    def _dimensions(self, section: Section, readout: Readout) -> None:
+        spacing, f, t = readout.spacing, self._f, self._t
+        if section.sensor_mm is None:
+            return
+        sensor = f.x(section.sensor_mm)
+        first, second = f.axis_px + 44.0, f.axis_px + 70.0
+        self._dimension(f.x(0.0), sensor, first, f"laid {spacing.laid_mm:.2f}", t.ink)
+        if section.required_mm is None or spacing.requirement is None:
+            return
+        required = f.x(section.required_mm)
+        text = f"required {spacing.requirement.distance.value:.2f}"
+        if abs(spacing.shift_mm) >= 0.005:
+            text += f" {'+' if spacing.shift_mm > 0 else '−'} {abs(spacing.shift_mm):.2f} glass"
+        self._dimension(f.x(0.0), required, second, text, t.ink)
+        self._miss(section, readout, sensor, required, first)
+
+    def _dimension(self, x0: float, x1: float, y: float, text: str, colour: str) -> None:
+        p = self._p
+        p.setPen(QPen(QColor(colour), 1.0))
+        p.drawLines([QLineF(x, y - 6.0, x, y + 6.0) for x in (x0, x1)])
+        p.setFont(font(12, MEDIUM))
+        width = QFontMetricsF(p.font()).horizontalAdvance(text)
+        middle = (x0 + x1) / 2.0
+        if x1 - x0 > width + 44.0:
+            p.drawLines([QLineF(x0, y, middle - width / 2 - 9, y), QLineF(middle + width / 2 + 9, y, x1, y)])
+            self._centred(middle, y + 4.5, text)
+        else:
+            p.drawLine(QPointF(x0, y), QPointF(x1, y))
+            p.drawText(QPointF(min(x0, x1) - width - 12.0, y + 4.5), text)
+        # Architects' ticks rather than arrow heads.
+        p.setPen(QPen(QColor(colour), 1.8))
+        p.drawLines([QLineF(x - 4, y + 4, x + 4, y - 4) for x in (x0, x1)])
+
+    def _miss(self, section: Section, readout: Readout, sensor: float, required: float, y: float) -> None:
+        f, p, t = self._f, self._p, self._t
+        verdict = readout.verdict
+        loud = verdict.state in (State.SHORT, State.LONG, State.NO_ROOM)
+        colour = t.stop if loud else t.good if verdict.met else t.steel
+        top = f.y(section.half_diagonal_mm + 5.0)
+        pen = QPen(QColor(colour), 1.6 if loud else 1.0, Qt.PenStyle.DashLine)
+        p.setPen(pen)
+        p.drawLine(QPointF(required, top), QPointF(required, y + 32.0))
+        if loud:
+            band = QColor(t.stop)
+            band.setAlphaF(0.20)
+            left, right = sorted((sensor, required))
+            p.fillRect(QRectF(left, f.axis_px, right - left, y - f.axis_px + 26.0), band)
+        x = max(sensor, required) + 16.0
+        size = 22 if loud else 14
+        p.setFont(font(size, STRONG))
+        text = verdict.mark if loud else f"lands, {verdict.mark}" if verdict.met else verdict.mark
+        room = QFontMetricsF(p.font()).horizontalAdvance(text)
+        x = min(x, f.width_px - room - 36.0)
+        self._glyph(x + 7.0, y - size * 0.28, colour, loud)
+        p.setPen(QColor(colour))
+        p.drawText(QPointF(x + 20.0, y + size * 0.08), text)
+        tolerance = readout.spacing.tolerance_mm
+        need = readout.spacing.requirement
+        if tolerance is not None or (need is not None and need.is_lens):
+            p.setFont(font(11))
+            p.setPen(QColor(t.steel))
+            small = f"allowed ±{tolerance:.2f} mm" if tolerance is not None else "short is focused away, long is not"
+            p.drawText(QPointF(x + 20.0, y + 19.0), small)
+
+    def _glyph(self, x: float, y: float, colour: str, loud: bool) -> None:
+        """Draw the state's shape: a diamond for a miss, a tick for a landing."""
+        p = self._p
+        if loud:
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(QColor(colour))
+            p.drawPolygon(QPolygonF([QPointF(x, y - 7), QPointF(x + 7, y), QPointF(x, y + 7), QPointF(x - 7, y)]))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+        else:
+            p.setPen(QPen(QColor(colour), 2.0))
+            p.drawPolyline([QPointF(x - 5, y), QPointF(x - 1, y + 4), QPointF(x + 6, y - 5)])
+
+    def _losses(self, section: Section) -> None:
+        """Write the loss beside each notch."""
+        f, p, t = self._f, self._p, self._t
+        p.setFont(font(11, STRONG))
+        p.setPen(QColor(t.stop))
+        row = 0
+        for notch in section.notches:
+            if notch.stops < 0.005:
+                continue
+            at = f.point(notch.z_mm, notch.radius_mm)
+            text = "dark" if notch.stops == float("inf") else f"−{notch.stops:.2f} stops"
+            backing = QFontMetricsF(p.font()).boundingRect(text).translated(at.x() + 9.0, at.y() + 18.0 + row * 14.0)
+            p.fillRect(backing.adjusted(-3, -1, 3, 1), QColor(t.panel))
+            p.drawText(QPointF(at.x() + 9.0, at.y() + 18.0 + row * 14.0), text)
+            row += 1
+
+
+def _spread(labels: list[_Label], left: float, right: float) -> None:
+    """Move label centres apart until none overlaps, each as near its part as may be."""
+    for _ in range(40):
+        moved = False
+        for one, other in zip(labels, labels[1:], strict=False):
+            need = (one.width + other.width) / 2.0 + LABEL_GAP_PX
+            lack = need - (other.centre - one.centre)
+            if lack > 0.25:
+                one.centre -= lack / 2.0
+                other.centre += lack / 2.0
+                moved = True
+        for label in labels:
+            kept = min(max(label.centre, left + label.width / 2.0), right - label.width / 2.0)
+            moved = moved or abs(kept - label.centre) > 0.25
+            label.centre = kept
+        if not moved:
+            return
+
+
+def _rule_steps(scale: float) -> tuple[float, float]:
+    """Return the small and the large step of the rule, so that numbers stand at least 45 px apart."""
+    for small, large in ((0.1, 1.0), (0.5, 5.0), (1.0, 10.0), (5.0, 50.0), (10.0, 100.0)):
+        if large * scale >= 45.0 and small * scale >= 4.0:
+            return small, large
+    return 50.0, 500.0

@@ -1,0 +1,81 @@
+"""The frame: how millimetres on the rail become pixels in the view."""
+
+from dataclasses import dataclass, replace
+
+from PySide6.QtCore import QPointF, QRectF
+
+from farrail.ui.rail.section import Section
+
+# Room kept free of the section, in pixels: labels above, rule and dimension lines below, air at the sides.
+ABOVE_PX = 64.0
+BELOW_PX = 104.0
+SIDE_PX = 28.0
+LEAST_SCALE, MOST_SCALE = 0.4, 80.0
+# Parts taller than this are cut by a break line rather than making everything else small.
+FITTED_RADIUS_MM = 35.0
+
+
+@dataclass(frozen=True)
+class Frame:
+    """One scale for lengths and diameters alike.
+
+    Attributes:
+        scale: pixels per mm.
+        origin_px: where z = 0 lies.
+        axis_px: where the axis lies.
+        width_px: width of the view.
+        height_px: height of the view.
+    """
+
+    scale: float
+    origin_px: float
+    axis_px: float
+    width_px: float
+    height_px: float
+
+    def x(self, z_mm: float) -> float:
+        """Return the pixel column of a place on the rail."""
+        return self.origin_px + z_mm * self.scale
+
+    def y(self, radius_mm: float) -> float:
+        """Return the pixel row of a distance from the axis."""
+        return self.axis_px - radius_mm * self.scale
+
+    def point(self, z_mm: float, radius_mm: float) -> QPointF:
+        """Return the pixel of a point of the section."""
+        return QPointF(self.x(z_mm), self.y(radius_mm))
+
+    def z(self, x_px: float) -> float:
+        """Return the place on the rail under a pixel column."""
+        return (x_px - self.origin_px) / self.scale
+
+    @property
+    def top_px(self) -> float:
+        """The row above which nothing of the section is drawn."""
+        return ABOVE_PX
+
+    @property
+    def section_area(self) -> QRectF:
+        """The area the section may cover."""
+        return QRectF(0.0, self.top_px, self.width_px, self.axis_px - self.top_px)
+
+    def zoomed(self, factor: float, at_px: float) -> "Frame":
+        """Return the frame zoomed about a pixel column."""
+        scale = min(max(self.scale * factor, LEAST_SCALE), MOST_SCALE)
+        z = self.z(at_px)
+        return replace(self, scale=scale, origin_px=at_px - z * scale)
+
+    def panned(self, by_px: float) -> "Frame":
+        """Return the frame moved sideways."""
+        return replace(self, origin_px=self.origin_px + by_px)
+
+
+def fitted(section: Section, width_px: float, height_px: float) -> Frame:
+    """Return the frame that shows a whole section."""
+    axis = height_px - BELOW_PX
+    radius = min(max(section.tallest_mm, 20.0), FITTED_RADIUS_MM)
+    length = max(section.right_mm - section.left_mm, 10.0)
+    scale = min((width_px - 2.0 * SIDE_PX) / length, max(axis - ABOVE_PX, 40.0) / radius)
+    scale = min(max(scale, LEAST_SCALE), MOST_SCALE)
+    middle = (section.left_mm + section.right_mm) / 2.0
+    return Frame(scale, width_px / 2.0 - middle * scale, axis, width_px, height_px)

@@ -1,0 +1,285 @@
+"""Painting the cut section: light, glass, hatched metal, sensor and camera."""
+
+import math
+
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF
+
+from farrail.readouts.bundles import Bundle
+from farrail.ui.rail.frame import Frame
+from farrail.ui.rail.section import STUB_MM, Body, GlassBlock, Section
+from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.theme.tokens import Theme
+
+HATCH_PX = 6.5
+THREAD_PITCH_PX = 3.2
+SHIM_LEAST_PX = 3.0
+
+
+class SectionPainter:
+    """Paints one section with one theme through one frame; knows nothing of widgets."""
+
+    def __init__(self, painter: QPainter, frame: Frame, theme: Theme) -> None:
+        """Paint on `painter`, which must be active."""
+        self._p = painter
+        self._f = frame
+        self._t = theme
+
+    def paint(self, section: Section, selected: tuple[str, int] | None) -> None:
+        """Paint the section; `selected` is (side, index) of the part picked, if one is."""
+        p, f = self._p, self._f
+        p.save()
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p.setClipRect(f.section_area.adjusted(0.0, -6.0, 0.0, 1.0))
+        self._camera(section)
+        self._bundle(section.corner_bundle, section, self._t.corner_light, 0.20)
+        self._bundle(section.axis_bundle, section, self._t.axis_light, 0.26)
+        for number, body in enumerate(section.bodies):
+            chosen = selected == (body.side.value, body.index)
+            self._body(body, leaning=1 if number % 2 else -1, chosen=chosen)
+        for z0, z1, radius in section.seat_spans:
+            self._seat_span(z0, z1, radius)
+        for block in section.glass:
+            self._glass(block)
+        for joint_body in self._apart(section):
+            self._break_apart(joint_body)
+        self._notches(section)
+        self._sensor(section)
+        p.restore()
+
+    # Light
+
+    def _bundle(self, bundle: Bundle | None, section: Section, colour: str, strength: float) -> None:
+        if bundle is None or bundle.dark or section.sensor_mm is None:
+            return
+        f, p, sensor = self._f, self._p, section.sensor_mm
+        # Before the exit pupil the rays bend in glass that is not known: they are drawn from the pupil on.
+        start = section.left_mm - (2.0 if section.bodies[0].break_left else -1.0)
+        if bundle.convergence_per_mm > 0.0:
+            start = max(start, sensor - 1.0 / bundle.convergence_per_mm)
+        low, high = bundle.edges_mm(sensor - start)
+        polygon = QPolygonF([f.point(start, high), f.point(sensor, bundle.height_mm), f.point(start, low)])
+        fill = QColor(colour)
+        fill.setAlphaF(strength)
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(fill)
+        p.drawPolygon(polygon)
+        p.setPen(QPen(QColor(colour), 1.0))
+        for edge in (high, low):
+            p.drawLine(f.point(start, edge), f.point(sensor, bundle.height_mm))
+
+    # Metal
+
+    def _body(self, body: Body, *, leaning: int, chosen: bool) -> None:
+        p, f, t = self._p, self._f, self._t
+        polygon = QPolygonF([f.point(z, r) for z, r in body.outline])
+        if body.kind == "shim" and (body.z1 - body.z0) * f.scale < SHIM_LEAST_PX:
+            middle = f.x((body.z0 + body.z1) / 2.0)
+            top, bottom = f.y(body.outer_mm), f.y(body.bore_mm)
+            half = SHIM_LEAST_PX / 2.0
+            polygon = QPolygonF(QRectF(middle - half, top, 2.0 * half, bottom - top))
+        for element in body.elements:
+            self._fill(QPolygonF([f.point(z, r) for z, r in element]), t.glass, t.glass_edge, 1.1)
+        path = QPainterPath()
+        path.addPolygon(polygon)
+        path.closeSubpath()
+        self._hatched(path, leaning, chosen)
+        if body.cavity is not None:
+            z0, z1, r0, r1 = body.cavity
+            hollow = QRectF(f.point(z0, r1), f.point(z1, r0))
+            p.setBrush(QColor(t.paper))
+            p.setPen(QPen(QColor(t.ink), 0.8))
+            p.drawRect(hollow)
+        for z_from, z_to, radius in body.threads:
+            self._thread(z_from, z_to, radius)
+        if body.break_left:
+            self._break_line(f.x(body.z0), f.y(body.outer_mm), f.y(body.bore_mm))
+        if f.y(body.outer_mm) < f.top_px:
+            self._cut_top(body)
+
+    def _hatched(self, path: QPainterPath, leaning: int, chosen: bool) -> None:
+        p, t = self._p, self._t
+        p.setPen(Qt.PenStyle.NoPen)
+        p.setBrush(QColor(t.accent_wash if chosen else t.metal))
+        p.drawPath(path)
+        box = path.boundingRect().intersected(self._f.section_area.adjusted(0, -8, 0, 2))
+        if box.width() > 0.5 and box.height() > 0.5:
+            p.save()
+            p.setClipPath(path, Qt.ClipOperation.IntersectClip)
+            p.setPen(QPen(QColor(t.accent if chosen else t.hatch), 0.7))
+            span, lines = box.height(), []
+            # Hatch lines sit on a grid of the whole drawing, so that they do not crawl when a part moves.
+            x = math.floor((box.left() - span) / HATCH_PX) * HATCH_PX
+            while x < box.right() + span:
+                if leaning > 0:
+                    lines.append(QLineF(x, box.bottom(), x + span, box.top()))
+                else:
+                    lines.append(QLineF(x, box.top(), x + span, box.bottom()))
+                x += HATCH_PX
+            p.drawLines(lines)
+            p.restore()
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.setPen(QPen(QColor(t.accent if chosen else t.ink), 2.0 if chosen else 1.3, j=Qt.PenJoinStyle.MiterJoin))
+        p.drawPath(path)
+
+    def _thread(self, z_from: float, z_to: float, radius: float) -> None:
+        """Draw the teeth of an external thread along its crest."""
+        f, p = self._f, self._p
+        x, end, y = f.x(z_from), f.x(z_to), f.y(radius)
+        points = [QPointF(x, y)]
+        down = True
+        while x < end:
+            x = min(x + THREAD_PITCH_PX / 2.0, end)
+            points.append(QPointF(x, y + (2.2 if down else 0.0)))
+            down = not down
+        p.setPen(QPen(QColor(self._t.ink), 0.9))
+        p.drawPolyline(points)
+
+    def _break_line(self, x: float, top: float, bottom: float) -> None:
+        """Draw the zigzag of a shortened part."""
+        p, t = self._p, self._t
+        cut = top < self._f.top_px
+        top = self._f.top_px + 1.0 if cut else top - 5.0
+        middle = (top + bottom) / 2.0
+        points = [
+            QPointF(x, top), QPointF(x, middle - 6), QPointF(x - 5, middle - 1), QPointF(x + 5, middle + 3),
+            QPointF(x, middle + 8), QPointF(x, bottom + 5),
+        ]  # fmt: skip
+        p.setPen(QPen(QColor(t.paper), 5.0))
+        p.drawPolyline(points)
+        p.setPen(QPen(QColor(t.ink), 1.1))
+        p.drawPolyline([point - QPointF(2.5, 0) for point in points])
+        p.drawPolyline([point + QPointF(2.5, 0) for point in points])
+
+    def _cut_top(self, body: Body) -> None:
+        """Draw the wave under which a part too tall for the drawing is cut off."""
+        self._wave(self._f.x(body.z0), self._f.x(body.z1))
+
+    def _wave(self, left: float, right: float) -> None:
+        f, p, t = self._f, self._p, self._t
+        y = f.top_px
+        path = QPainterPath(QPointF(left - 3, y))
+        steps = max(2, round((right - left) / 14))
+        for i in range(steps):
+            x0 = left - 3 + (right - left + 6) * i / steps
+            x1 = left - 3 + (right - left + 6) * (i + 1) / steps
+            path.quadTo(QPointF((x0 + x1) / 2, y + (5 if i % 2 else -5)), QPointF(x1, y))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.setPen(QPen(QColor(t.paper), 6.0))
+        p.drawPath(path.translated(0, -3))
+        p.setPen(QPen(QColor(t.ink), 1.1))
+        p.drawPath(path)
+
+    # Joints drawn apart
+
+    def _apart(self, section: Section) -> list[float]:
+        return [z for _, _, z, mates in section.joints if not mates]
+
+    def _break_apart(self, z: float) -> None:
+        f, p, t = self._f, self._p, self._t
+        x, top, bottom = f.x(z), f.top_px - 4.0, f.axis_px - 4.0
+        points, left, y = [], True, top
+        while y < bottom:
+            points.append(QPointF(x + (-3.5 if left else 3.5), y))
+            left, y = not left, y + 7.0
+        p.setPen(QPen(QColor(t.paper), 4.5))
+        p.drawPolyline(points)
+        p.setPen(QPen(QColor(t.stop), 1.8))
+        p.drawPolyline(points)
+
+    # Glass, sensor, camera
+
+    def _glass(self, block: GlassBlock) -> None:
+        f, t = self._f, self._t
+        if block.holder_mm > block.radius_mm:
+            z0, z1 = block.z0 - 0.7, block.z1 + 0.7
+            tray = QPainterPath()
+            tray.addRect(QRectF(f.point(z0, block.holder_mm), f.point(z1, block.radius_mm - 0.8)))
+            self._hatched(tray, 1, False)
+        rect = QRectF(f.point(block.z0, block.radius_mm), f.point(block.z1, 0.0))
+        self._fill(QPolygonF(rect), t.glass, t.glass_edge, 1.1)
+
+    def _seat_span(self, z0: float, z1: float, radius: float) -> None:
+        """Shade where a filter of unknown place may lie."""
+        f, t = self._f, self._t
+        colour = QColor(t.look)
+        colour.setAlphaF(0.13)
+        rect = QRectF(f.point(z0, radius), f.point(z1, 0.0))
+        self._p.setPen(QPen(QColor(t.look), 0.8, Qt.PenStyle.DotLine))
+        self._p.setBrush(colour)
+        self._p.drawRect(rect)
+
+    def _camera(self, section: Section) -> None:
+        if section.camera is None or section.sensor_mm is None:
+            return
+        f, p, t = self._f, self._p, self._t
+        name, size, flange, radius = section.camera
+        right = section.right_mm
+        body = QRectF(f.point(flange, radius), f.point(right, 0.0))
+        p.setPen(QPen(QColor(t.ink), 1.3))
+        p.setBrush(QColor(t.panel))
+        p.drawRect(body)
+        if f.y(radius) < f.top_px:
+            self._wave(f.x(flange), f.x(right))
+        self._break_line(f.x(right), f.y(radius), f.axis_px)
+        text_left = f.x(section.sensor_mm) + 12.0
+        room = f.x(right) - text_left - 12.0
+        if room > 46.0:
+            top = max(f.y(radius), f.top_px) + 26.0
+            p.setFont(font(12, MEDIUM))
+            p.setPen(QColor(t.ink))
+            metrics = p.fontMetrics()
+            for line in _wrapped(name, metrics.horizontalAdvance, room):
+                p.drawText(QPointF(text_left, top), line)
+                top += 16.0
+            p.setFont(font(11))
+            p.setPen(QColor(t.steel))
+            p.drawText(QPointF(text_left, top + 1.0), size)
+
+    def _sensor(self, section: Section) -> None:
+        if section.sensor_mm is None:
+            return
+        f, p = self._f, self._p
+        p.setPen(QPen(QColor(self._t.ink), 4.0, c=Qt.PenCapStyle.FlatCap))
+        x = f.x(section.sensor_mm) + 2.0
+        p.drawLine(QPointF(x, f.y(section.half_diagonal_mm)), QPointF(x, f.y(0.0)))
+
+    def _notches(self, section: Section) -> None:
+        """Mark where a part bites into the corner's bundle."""
+        f, p, t = self._f, self._p, self._t
+        for notch in section.notches:
+            tip = f.point(notch.z_mm, notch.radius_mm)
+            wedge = QPolygonF([tip + QPointF(0, 7), tip + QPointF(-5.5, -4), tip + QPointF(5.5, -4)])
+            self._fill(wedge, t.stop, t.paper, 1.2)
+
+    def _fill(self, polygon: QPolygonF, colour: str, edge: str, width: float) -> None:
+        self._p.setPen(QPen(QColor(edge), width))
+        self._p.setBrush(QBrush(QColor(colour)))
+        self._p.drawPolygon(polygon)
+
+
+def _wrapped(text: str, advance: object, room: float) -> list[str]:
+    """Break a name into at most two lines that fit; what still does not fit ends in an ellipsis."""
+    assert callable(advance)
+    lines, line = [], ""
+    for word in text.split():
+        longer = f"{line} {word}".strip()
+        if line and advance(longer) > room:
+            lines.append(line)
+            line = word
+        else:
+            line = longer
+    lines.append(line)
+    if len(lines) > 2:
+        lines = [lines[0], lines[1] + " …"]
+    return [one if advance(one) <= room else _elided(one, advance, room) for one in lines]
+
+
+def _elided(text: str, advance: object, room: float) -> str:
+    assert callable(advance)
+    while len(text) > 1 and advance(text + "…") > room:
+        text = text[:-1]
+    return text + "…"
+
+
+__all__ = ["STUB_MM", "SectionPainter"]

@@ -1,0 +1,269 @@
+"""The cut section of a train: what is drawn where, in mm on the rail, before any pixel is thought of.
+
+Round parts are the same above and below the axis, so only the upper half is drawn: x is z on the rail, y the
+distance from the axis, upward.
+"""
+
+from dataclasses import dataclass, field
+
+from farrail.parts.connections import Connection, Gender, Thread
+from farrail.parts.kinds import CameraLens, Shim
+from farrail.parts.provenance import Origin
+from farrail.readouts.bundles import Bundle, Notch, bundle_to, notches
+from farrail.readouts.read import Readout
+from farrail.train.openings import openings_of
+from farrail.train.placed import Placed
+from farrail.train.train import Side
+
+Point = tuple[float, float]
+
+# How much of a long optic or camera is shown before the break line, and how far beyond that the drawing reaches.
+STUB_MM = 16.0
+BODY_MM = 30.0
+# What a joint that cannot mate is drawn apart by, on each side.
+APART_MM = 1.1
+SEAT_KINDS = ("filter_drawer", "filter_wheel")
+# The least wall drawn where the aperture and the outer diameter leave none.
+WALL_MM = 1.2
+
+
+@dataclass(frozen=True)
+class Body:
+    """One part's cut wall and where it may be picked."""
+
+    side: Side
+    index: int
+    name: str
+    length_text: str
+    origin: Origin
+    outline: tuple[Point, ...]
+    z0: float
+    z1: float
+    outer_mm: float
+    bore_mm: float
+    kind: str
+    break_left: bool = False
+    break_right: bool = False
+    elements: tuple[tuple[Point, ...], ...] = ()
+    threads: tuple[tuple[float, float, float], ...] = ()  # z from, z to, radius
+    cavity: tuple[float, float, float, float] | None = None  # z from, z to, radius from, radius to
+
+
+@dataclass(frozen=True)
+class GlassBlock:
+    """A piece of glass in the beam."""
+
+    z0: float
+    z1: float
+    radius_mm: float
+    label: str
+    holder_mm: float
+
+
+@dataclass(frozen=True)
+class Section:
+    """Everything the rail shows of one train."""
+
+    bodies: tuple[Body, ...]
+    glass: tuple[GlassBlock, ...]
+    joints: tuple[tuple[Side, int, float, bool], ...]  # side, index, z, mates
+    axis_bundle: Bundle | None
+    corner_bundle: Bundle | None
+    notches: tuple[Notch, ...]
+    sensor_mm: float | None
+    half_diagonal_mm: float
+    required_mm: float | None
+    left_mm: float
+    right_mm: float
+    tallest_mm: float
+    camera: tuple[str, str, float, float] | None  # name, size, flange z, body radius
+    seat_spans: tuple[tuple[float, float, float], ...] = field(default=())  # z low, z high, radius
+
+
+def cut_section(readout: Readout) -> Section:
+    """Return the section of a laid train."""
+    layout, light = readout.layout, readout.light
+    apart = {(j.side, j.index) for j in layout.joints if j.mismatch is not None}
+    bodies = [_optic_body(readout)]
+    bodies += [_tube_body(p, readout, apart) for p in (*layout.front, *layout.rear)]
+    glass = tuple(
+        GlassBlock(
+            g.z_front_mm,
+            g.z_rear_mm,
+            g.diameter_mm / 2.0,
+            g.label,
+            _holder_around(bodies, (g.z_front_mm + g.z_rear_mm) / 2.0) if g.role == "filter" else 0.0,
+        )
+        for g in layout.glass
+    )
+    sensor, camera = layout.sensor_mm, layout.camera
+    corner = light.corner_mm or 0.0
+    camera_text = None
+    if camera is not None:
+        size = f"{camera.sensor_width_mm.value:g} × {camera.sensor_height_mm.value:g} mm"
+        camera_text = (camera.name, size, layout.flange_mm, camera.outer_diameter_mm / 2.0)
+    left = min(b.z0 for b in bodies)
+    end = sensor if sensor is not None else layout.flange_mm
+    required = readout.spacing.required_mm
+    return Section(
+        bodies=tuple(bodies),
+        glass=glass,
+        joints=tuple((j.side, j.index, j.z_mm, j.mismatch is None) for j in layout.joints),
+        axis_bundle=bundle_to(light, 0.0) if sensor is not None else None,
+        corner_bundle=bundle_to(light, corner) if sensor is not None else None,
+        notches=tuple(notches(light)),
+        sensor_mm=sensor,
+        half_diagonal_mm=corner,
+        required_mm=required,
+        left_mm=left,
+        right_mm=max(end, required or end) + BODY_MM,
+        tallest_mm=max((b.outer_mm for b in bodies), default=30.0),
+        camera=camera_text,
+        seat_spans=tuple((o.z_low_mm, o.z_high_mm, o.diameter.value / 2.0) for o in light.placed if o.place_unknown),
+    )
+
+
+def _optic_body(readout: Readout) -> Body:
+    layout, optic = readout.layout, readout.layout.optic
+    rear = layout.optic_rear_mm
+    outer = optic.outer_diameter_mm / 2.0
+    bore = max(min(optic.rear.standard.size_mm / 2.0 - 1.0, outer - WALL_MM), 1.0)
+    if isinstance(optic, CameraLens):
+        start = layout.front_seat_mm
+        bore = outer - max(outer * 0.18, 3.0)
+        elements = _lens_elements(start, rear, bore)
+        text = f"{optic.focal_length_mm.value:g} mm f/{optic.f_number.value:g}"
+    else:
+        # The stub is long enough to show what reaches into it, such as a nosepiece.
+        start, elements = rear - max(STUB_MM, optic.rear.engagement_mm + 8.0), ()
+        text = f"f {optic.focal_length_mm.value:g} mm, f/{optic.focal_length_mm.value / optic.aperture_mm.value:.1f}"
+    if isinstance(optic, CameraLens):
+        outline = _barrel(start, rear, outer, bore, optic.rear)
+    else:
+        outline = _wall(start, rear, outer, bore, None, optic.rear)
+    return Body(
+        Side.REAR, -1, optic.name, text, optic.focal_length_mm.origin, outline, start, rear, outer, bore,
+        optic.kind, break_left=not isinstance(optic, CameraLens), elements=elements,
+        threads=_threads(start, rear, None, optic.rear),
+    )  # fmt: skip
+
+
+def _tube_body(placed: Placed, readout: Readout, apart: set[tuple[Side, int]]) -> Body:
+    part = placed.part
+    z0, z1 = placed.z_front_mm, placed.z_rear_mm
+    # On the front side joint i lies behind part i; on the rear side before it.
+    before, after = (placed.index + 1, placed.index) if placed.side is Side.FRONT else (placed.index, placed.index + 1)
+    front = None if (placed.side, before) in apart else placed.front
+    rear = None if (placed.side, after) in apart else placed.rear
+    if front is None:
+        z0 += min(APART_MM, placed.length.value / 3.0)
+    if rear is None:
+        z1 -= min(APART_MM, placed.length.value / 3.0)
+    outer = part.outer_diameter_mm / 2.0
+    openings = openings_of(placed, readout.layout.filters)
+    bore = min([o.diameter.value / 2.0 for o in openings if o.part is part], default=outer - 6.0)
+    if isinstance(part, Shim):
+        bore = outer - 5.0
+    bore = max(min(bore, outer - WALL_MM), 0.5)
+    outline = _wall(z0, z1, outer, bore, front, rear)
+    elements = _corrector_elements(z0, z1, bore) if part.kind == "corrector" else ()
+    return Body(
+        placed.side, placed.index, part.name, f"{placed.length.value:.2f}", placed.length.origin, outline, z0, z1,
+        outer, bore, part.kind, elements=elements, threads=_threads(z0, z1, front, rear),
+        cavity=_cavity(part.kind, z0, z1, bore, outer),
+    )  # fmt: skip
+
+
+def _cavity(kind: str, z0: float, z1: float, bore: float, outer: float) -> tuple[float, float, float, float] | None:
+    """Return the hollow of a filter housing, in which the tray or carousel runs."""
+    plate = min(3.0, (z1 - z0) * 0.2)
+    if kind not in SEAT_KINDS or outer - bore < 6.0:
+        return None
+    return z0 + plate, z1 - plate, bore, outer - 2.5
+
+
+def _reach(connection: Connection | None, length: float) -> tuple[float, float]:
+    """Return how far a connection's peg reaches out (positive) or its recess in (negative), and its radius."""
+    if connection is None or connection.gender is Gender.NONE:
+        return 0.0, 0.0
+    depth = min(connection.engagement_mm, length * 0.45 if connection.gender is Gender.INTERNAL else 60.0)
+    return (depth if connection.gender is Gender.EXTERNAL else -depth), connection.standard.size_mm / 2.0
+
+
+def _wall(
+    z0: float, z1: float, outer: float, bore: float, front: Connection | None, rear: Connection | None
+) -> tuple[Point, ...]:
+    """Return the outline of a part's cut wall with its pegs and recesses."""
+    length = max(z1 - z0, 1e-6)
+    points: list[Point] = [(z0, outer), (z1, outer)]
+    reach, radius = _reach(rear, length)
+    radius = min(radius, outer)
+    if reach and radius > bore + 0.2:
+        points += [(z1, radius), (z1 + reach, radius), (z1 + reach, bore)]
+    else:
+        points.append((z1, bore))
+    reach, radius = _reach(front, length)
+    radius = min(radius, outer)
+    if reach and radius > bore + 0.2:
+        points += [(z0 - reach, bore), (z0 - reach, radius), (z0, radius)]
+    else:
+        points.append((z0, bore))
+    return tuple(points)
+
+
+def _barrel(z0: float, z1: float, outer: float, bore: float, mount: Connection) -> tuple[Point, ...]:
+    """Return a lens barrel's wall, closed at the rear by the plate that carries its mount."""
+    radius = min(mount.standard.size_mm / 2.0, outer)
+    throat, plate = radius - 1.6, min(3.0, (z1 - z0) / 4.0)
+    return (
+        (z0, outer), (z1, outer), (z1, radius), (z1 + mount.engagement_mm, radius), (z1 + mount.engagement_mm, throat),
+        (z1 - plate, throat), (z1 - plate, bore), (z0, bore),
+    )  # fmt: skip
+
+
+def _threads(
+    z0: float, z1: float, front: Connection | None, rear: Connection | None
+) -> tuple[tuple[float, float, float], ...]:
+    found = []
+    for connection, z, sign in ((front, z0, -1.0), (rear, z1, 1.0)):
+        if connection is not None and isinstance(connection.standard, Thread) and connection.gender is Gender.EXTERNAL:
+            reach, radius = _reach(connection, z1 - z0)
+            found.append((*sorted((z, z + sign * reach)), radius))
+    return tuple((a, b, r) for a, b, r in found)
+
+
+def _curve(z: float, bulge: float, radius: float, steps: int = 8) -> list[Point]:
+    """Return a surface from the axis to its rim; `bulge` is how far the axis point stands out."""
+    return [(z + bulge * (1.0 - (i / steps) ** 2), radius * i / steps) for i in range(steps + 1)]
+
+
+def _element(z0: float, z1: float, radius: float, front_bulge: float, rear_bulge: float) -> tuple[Point, ...]:
+    return tuple(_curve(z0, -front_bulge, radius) + list(reversed(_curve(z1, rear_bulge, radius))))
+
+
+def _corrector_elements(z0: float, z1: float, bore: float) -> tuple[tuple[Point, ...], ...]:
+    """Return two symbolic lenses; their true shapes are not known and nothing is computed from them."""
+    length, radius = z1 - z0, bore
+    first, second = z0 + length * 0.28, z0 + length * 0.55
+    return (
+        _element(first, first + length * 0.10, radius, length * 0.03, length * 0.02),
+        _element(second, second + length * 0.12, radius, -length * 0.02, length * 0.01),
+    )
+
+
+def _lens_elements(z0: float, z1: float, bore: float) -> tuple[tuple[Point, ...], ...]:
+    """Return three symbolic lenses of a camera lens."""
+    length = z1 - z0
+    return (
+        _element(z0 + length * 0.14, z0 + length * 0.24, bore, length * 0.05, length * 0.0),
+        _element(z0 + length * 0.42, z0 + length * 0.49, bore * 0.62, length * 0.0, -length * 0.02),
+        _element(z0 + length * 0.70, z0 + length * 0.82, bore * 0.72, length * 0.02, length * 0.03),
+    )
+
+
+def _holder_around(bodies: list[Body], z: float) -> float:
+    """Return the radius up to which the tray or carousel around a filter is drawn."""
+    for body in bodies:
+        if body.z0 <= z <= body.z1 and body.cavity is not None:
+            return body.cavity[3] - 1.0
+    return 0.0

@@ -1,0 +1,410 @@
+"""The rail: shows the train in view and turns hands into edits."""
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QFocusEvent,
+    QHelpEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QToolTip, QWidget
+
+from farrail.train.train import Side
+from farrail.ui.actions.laying import lay_at, put_in_seat
+from farrail.ui.rail.annotations import Annotator
+from farrail.ui.rail.frame import Frame, fitted
+from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
+from farrail.ui.rail.painter import SectionPainter
+from farrail.ui.rail.section import Body, Section, cut_section
+from farrail.ui.session import NOTHING, Selection, Session
+from farrail.ui.theme.apply import current_theme
+from farrail.ui.theme.fonts import STRONG, font
+from farrail.ui.widgets.part_drag import dragged_part
+from farrail.workbook.edits.laying import FlipPart, MovePart, RemovePart
+
+PICK_PX = 6.0
+JOINT_BAND_PX = 12.0
+
+
+class RailView(QWidget):
+    """The cut section of the train in view, never hidden."""
+
+    # A context menu is asked for at a place of the screen.
+    menu_wanted = Signal(object)
+    # A part is to be shown in the Parts station (double click or Enter).
+    part_opened = Signal(str)
+    # What fits at the picked joint is to be chosen from (Enter on a joint).
+    fits_wanted = Signal()
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Show a session's train."""
+        super().__init__(parent)
+        self.setObjectName("rail")
+        self.setAccessibleName("Rail: the train as a cut section")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAcceptDrops(True)
+        self.setMouseTracking(True)
+        self.setMinimumHeight(250)
+        self._session = session
+        self._section: Section | None = None
+        self._frame: Frame | None = None
+        self._follows_fit = True
+        self._gesture: Gesture | None = None
+        self._drop: tuple[Side, int] | None = None
+        session.changed.connect(self._refresh)
+        session.train_changed.connect(self.fit)
+        session.selection_changed.connect(self.update)
+
+    # What is shown
+
+    @property
+    def session(self) -> Session:
+        """The session shown."""
+        return self._session
+
+    @property
+    def section(self) -> Section | None:
+        """The section in view, or None when there is no train."""
+        if self._section is None:
+            readout = self._session.readout
+            self._section = cut_section(readout) if readout is not None else None
+        return self._section
+
+    @property
+    def frame(self) -> Frame:
+        """How the section is scaled now."""
+        section = self.section
+        if self._frame is None:
+            if section is None:
+                self._frame = Frame(6.0, self.width() / 2.0, self.height() - 100.0, self.width(), self.height())
+            else:
+                self._frame = fitted(section, self.width(), self.height())
+        return self._frame
+
+    def fit(self) -> None:
+        """Show the whole train."""
+        self._follows_fit = True
+        self._section, self._frame = None, None
+        self.update()
+
+    def zoom(self, factor: float, at_px: float | None = None) -> None:
+        """Zoom about a pixel column, the middle when none is given."""
+        self._follows_fit = False
+        self._frame = self.frame.zoomed(factor, self.width() / 2.0 if at_px is None else at_px)
+        self.update()
+
+    def pan(self, by_px: float) -> None:
+        """Move the view sideways."""
+        self._follows_fit = False
+        self._frame = self.frame.panned(by_px)
+        self.update()
+
+    def show_drop(self, place: tuple[Side, int] | None) -> None:
+        """Mark the joint at which something would be laid."""
+        if place != self._drop:
+            self._drop = place
+            self.update()
+
+    def _refresh(self) -> None:
+        self._section = None
+        if self._follows_fit:
+            self._frame = None
+        self.update()
+
+    # Finding things under the hand
+
+    def body_at(self, at: QPointF) -> Body | None:
+        """Return the part drawn under a point, thin ones with some grace."""
+        section, frame = self.section, self.frame
+        if section is None or at.y() > frame.axis_px:
+            return None
+        hits = []
+        for body in section.bodies:
+            if body.index < 0:
+                continue
+            left, right = frame.x(body.z0), frame.x(body.z1)
+            grace = max(0.0, PICK_PX - (right - left) / 2.0)
+            if left - grace <= at.x() <= right + grace:
+                hits.append((abs(at.x() - (left + right) / 2.0) if grace else right - left, body))
+        return min(hits, key=lambda hit: hit[0])[1] if hits else None
+
+    def joint_at(self, at: QPointF, reach_px: float = 1e9) -> tuple[Side, int] | None:
+        """Return the joint nearest to a point, if any lies within reach."""
+        section, frame = self.section, self.frame
+        if section is None or not section.joints:
+            return None
+        side, index, z, _ = min(section.joints, key=lambda joint: abs(frame.x(joint[2]) - at.x()))
+        return (side, index) if abs(frame.x(z) - at.x()) <= reach_px else None
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the drawing sheet."""
+        painter = QPainter(self)
+        self.paint(painter)
+        if self.hasFocus():
+            painter.setPen(QPen(QColor(current_theme().accent), 1.0))
+            painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+        painter.end()
+
+    def paint(self, painter: QPainter) -> None:
+        """Paint the drawing with any painter."""
+        theme, section, readout = current_theme(), self.section, self._session.readout
+        painter.fillRect(QRectF(0, 0, self.width(), self.height()), QColor(theme.paper))
+        if section is None or readout is None:
+            self._paint_empty(painter)
+            return
+        picked = self._session.selection
+        chosen = None if picked.empty or picked.joint else (picked.side.value, picked.index)
+        SectionPainter(painter, self.frame, theme).paint(section, chosen)
+        Annotator(painter, self.frame, theme).write(section, readout, chosen)
+        self._paint_joints(painter, section)
+        if self._gesture is not None:
+            self._gesture.paint(painter)
+
+    def _paint_empty(self, painter: QPainter) -> None:
+        theme = current_theme()
+        painter.setPen(QColor(theme.ink))
+        painter.setFont(font(18, STRONG))
+        middle = QRectF(0, self.height() / 2 - 40, self.width(), 30)
+        painter.drawText(middle, Qt.AlignmentFlag.AlignCenter, "No train on the rail yet")
+        painter.setFont(font(13))
+        painter.setPen(QColor(theme.steel))
+        text = "Start one from the train menu above, from any optic on the shelf."
+        painter.drawText(middle.translated(0, 30), Qt.AlignmentFlag.AlignCenter, text)
+
+    def _paint_joints(self, painter: QPainter, section: Section) -> None:
+        """Mark joints on the axis; the picked one and the one under a drop stand out."""
+        theme, frame, picked = current_theme(), self.frame, self._session.selection
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for side, index, z, mates in section.joints:
+            x, y = frame.x(z), frame.axis_px
+            chosen = picked.joint and (picked.side, picked.index) == (side, index)
+            target = self._drop == (side, index)
+            if chosen or target:
+                painter.setPen(
+                    QPen(QColor(theme.accent), 2.0, Qt.PenStyle.SolidLine if target else Qt.PenStyle.DotLine)
+                )
+                painter.drawLine(QPointF(x, frame.top_px - 2.0), QPointF(x, y))
+            size = 6.0 if chosen or target else 3.4
+            fill = theme.accent if chosen or target else theme.paper if mates else theme.stop
+            painter.setPen(QPen(QColor(theme.stop if not mates else theme.accent if chosen else theme.steel), 1.2))
+            painter.setBrush(QColor(fill))
+            diamond = [QPointF(x, y - size), QPointF(x + size, y), QPointF(x, y + size), QPointF(x - size, y)]
+            painter.drawPolygon(QPolygonF(diamond))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    # Mouse
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Pick what lies under the pointer and begin the gesture that fits."""
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        at = event.position()
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._gesture = PanGesture(self, at)
+            return
+        if event.button() not in (Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton):
+            return
+        near_axis = abs(at.y() - self.frame.axis_px) <= JOINT_BAND_PX
+        joint = self.joint_at(at, 2.0 * PICK_PX) if near_axis else None
+        body = None if joint is not None else self.body_at(at)
+        if joint is not None:
+            self._session.select(Selection(joint[0], joint[1], joint=True))
+        elif body is not None:
+            self._session.select(Selection(body.side, body.index))
+        else:
+            self._session.select(NOTHING)
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._gesture = MoveGesture(self, at, body) if body is not None else PanGesture(self, at)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Go on with the gesture under way."""
+        if self._gesture is not None:
+            self._gesture.move(event.position())
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """End the gesture under way."""
+        if self._gesture is not None:
+            gesture, self._gesture = self._gesture, None
+            gesture.release(event.position())
+            self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Open the part under the pointer in the Parts station."""
+        part = self._session.selected_part()
+        if part is not None:
+            self.part_opened.emit(part)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Zoom about the pointer; sideways wheels pan."""
+        delta = event.angleDelta()
+        if abs(delta.x()) > abs(delta.y()):
+            self.pan(delta.x() / 2.0)
+        else:
+            self.zoom(1.0015 ** delta.y(), event.position().x())
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """Ask for the menu of what is picked."""
+        self.menu_wanted.emit(event.globalPos())
+
+    def event(self, event: QEvent) -> bool:
+        """Show a tip for what lies under the pointer."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
+            text = self._tip(QPointF(event.pos()))
+            if text:
+                QToolTip.showText(event.globalPos(), text, self)
+            else:
+                QToolTip.hideText()
+            return True
+        return super().event(event)
+
+    def _tip(self, at: QPointF) -> str:
+        readout = self._session.readout
+        if readout is None:
+            return ""
+        if abs(at.y() - self.frame.axis_px) <= JOINT_BAND_PX:
+            place = self.joint_at(at, 2.0 * PICK_PX)
+            for joint in readout.layout.joints:
+                if place == (joint.side, joint.index):
+                    trouble = f"\n{joint.mismatch}" if joint.mismatch else ""
+                    return f"{joint.left_name} to {joint.right_name}\n{joint.label}{trouble}"
+        body = self.body_at(at)
+        if body is not None:
+            return f"{body.name}\n{body.length_text} mm, {body.origin}"
+        return ""
+
+    # Keys
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Walk along the rail, move, flip, remove, zoom."""
+        key, modifiers = event.key(), event.modifiers()
+        alt = bool(modifiers & Qt.KeyboardModifier.AltModifier)
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(key), 0)
+        if step and alt:
+            self.move_picked(step)
+        elif step:
+            self._walk(step)
+        elif key == Qt.Key.Key_F and not modifiers:
+            self.flip_picked()
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.remove_picked()
+        elif key == Qt.Key.Key_Home:
+            self.fit()
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
+            self.zoom(1.25)
+        elif key == Qt.Key.Key_Minus:
+            self.zoom(0.8)
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._session.selected_part() is not None:
+            self.part_opened.emit(self._session.selected_part() or "")
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._session.selection.joint:
+            self.fits_wanted.emit()
+        elif key == Qt.Key.Key_Escape and self._gesture is None:
+            self._session.select(NOTHING)
+        elif key == Qt.Key.Key_Escape:
+            self._gesture = None
+            self.show_drop(None)
+            self.update()
+        else:
+            super().keyPressEvent(event)
+
+    def _walk(self, step: int) -> None:
+        """Go to the next part or joint: they alternate along the row."""
+        train, picked = self._session.train, self._session.selection
+        if train is None:
+            return
+        count = len(train.row(picked.side))
+        if picked.empty:
+            start = Selection(Side.REAR, 0 if step > 0 else count, joint=True)
+            self._session.select(start)
+            return
+        # Front rows are counted outward: right on the screen is down in the count.
+        step = step if picked.side is Side.REAR else -step
+        place = 2 * picked.index + (0 if picked.joint else 1) + step
+        if 0 <= place <= 2 * count:
+            self._session.select(Selection(picked.side, place // 2, joint=place % 2 == 0))
+
+    def move_picked(self, step: int) -> None:
+        """Move the picked part one place."""
+        train, picked = self._session.train, self._session.selection
+        if train is None or picked.empty or picked.joint:
+            return
+        to = picked.index + (step if picked.side is Side.REAR else -step)
+        if 0 <= to < len(train.row(picked.side)) and self._session.do(
+            MovePart(train.id, picked.index, to, picked.side, label=f"Move {self._name(picked)}")
+        ):
+            self._session.select(Selection(picked.side, to))
+
+    def flip_picked(self) -> None:
+        """Turn the picked part end for end."""
+        train, picked = self._session.train, self._session.selection
+        if train is not None and not picked.empty and not picked.joint:
+            self._session.do(FlipPart(train.id, picked.index, picked.side, label=f"Flip {self._name(picked)}"))
+
+    def remove_picked(self) -> None:
+        """Take the picked part off the rail."""
+        train, picked = self._session.train, self._session.selection
+        if train is not None and not picked.empty and not picked.joint:
+            self._session.do(RemovePart(train.id, picked.index, picked.side, label=f"Remove {self._name(picked)}"))
+
+    def _name(self, picked: Selection) -> str:
+        train = self._session.train
+        assert train is not None
+        return self._session.workbook.by_id[train.row(picked.side)[picked.index].part].name
+
+    # Dropping parts of the shelf
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Take parts; leave files to the window."""
+        if dragged_part(event.mimeData()) is not None and self._session.train is not None:
+            event.acceptProposedAction()
+        else:
+            event.ignore()
+
+    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
+        """Mark the joint under the dragged part."""
+        self.show_drop(self.joint_at(event.position()))
+        event.acceptProposedAction()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
+        """Forget the mark."""
+        self.show_drop(None)
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Lay the part at the marked joint."""
+        part, place = dragged_part(event.mimeData()), self.joint_at(event.position())
+        self.show_drop(None)
+        if part is None or place is None:
+            return
+        event.acceptProposedAction()
+        body = self.body_at(event.position())
+        if body is None or body.side is not Side.REAR or not put_in_seat(self._session, part, body.index):
+            lay_at(self._session, part, *place)
+
+    # Housekeeping
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Fit again while the whole train is in view; otherwise keep scale and place."""
+        self._frame = None
+        super().resizeEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """Show the focus line."""
+        self.update()
+        super().focusInEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Hide the focus line."""
+        self.update()
+        super().focusOutEvent(event)

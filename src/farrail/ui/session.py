@@ -1,0 +1,241 @@
+"""The session: one open workbook, its history and file, the train in view and what is selected.
+
+The only holder of state above the workbook. Widgets read from it and send edits to it.
+"""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from farrail.errors import EditRefused, FarRailError, InUse
+from farrail.parts.kinds import PartId
+from farrail.readouts.read import Readout, read
+from farrail.train.train import Side, Train
+from farrail.workbook.history import Edit, History
+from farrail.workbook.recovery import Autosave
+from farrail.workbook.store import FileLock, read_file, write_file
+from farrail.workbook.workbook import Workbook
+
+
+@dataclass(frozen=True)
+class Selection:
+    """What is picked on the rail: a part or a joint of a row, by index; or nothing."""
+
+    side: Side = Side.REAR
+    index: int = -1
+    joint: bool = False
+
+    @property
+    def empty(self) -> bool:
+        """Whether nothing is picked."""
+        return self.index < 0
+
+
+NOTHING = Selection()
+
+
+class Session(QObject):
+    """One open workbook as the window sees it."""
+
+    # The workbook changed (edit, undo, redo, open): readouts must be asked anew.
+    changed = Signal()
+    # Another train came into view, or the same one after a change.
+    train_changed = Signal()
+    # What is picked on the rail changed.
+    selection_changed = Signal()
+    # The file's name or saved state changed.
+    file_changed = Signal()
+    # Something to tell the person in one sentence: text, and whether it is a trouble.
+    message = Signal(str, bool)
+
+    def __init__(self, workbook: Workbook, recovery_folder: Path, parent: QObject | None = None) -> None:
+        """Start on a workbook that has no file yet."""
+        super().__init__(parent)
+        self.history = History(workbook)
+        self.path: Path | None = None
+        self.read_only = False
+        self.selection = NOTHING
+        self._digest: str | None = None
+        self._lock: FileLock | None = None
+        self._autosave = Autosave(recovery_folder)
+        self._train_id = workbook.trains[0].id if workbook.trains else ""
+        self._readout: tuple[Train, Workbook, Readout] | None = None
+
+    @property
+    def workbook(self) -> Workbook:
+        """The workbook as it stands."""
+        return self.history.present
+
+    @property
+    def title(self) -> str:
+        """What the window calls this document."""
+        return self.path.name.removesuffix(".farrail.json") if self.path is not None else self.workbook.name
+
+    @property
+    def train(self) -> Train | None:
+        """The train in view, or None when the workbook has none."""
+        for train in self.workbook.trains:
+            if train.id == self._train_id:
+                return train
+        return self.workbook.trains[0] if self.workbook.trains else None
+
+    @property
+    def readout(self) -> Readout | None:
+        """The readout of the train in view, made once for each state of the workbook."""
+        train, workbook = self.train, self.workbook
+        if train is None:
+            return None
+        kept = self._readout
+        if kept is None or kept[0] is not train or kept[1].shelf is not workbook.shelf:
+            kept = (train, workbook, read(train, workbook.by_id))
+            self._readout = kept
+        return kept[2]
+
+    def show_train(self, train_id: str) -> None:
+        """Bring another train into view."""
+        if train_id != self._train_id:
+            self._train_id = train_id
+            self.selection = NOTHING
+            self.train_changed.emit()
+
+    def select(self, selection: Selection) -> None:
+        """Pick a part or joint on the rail."""
+        if selection != self.selection:
+            self.selection = selection
+            self.selection_changed.emit()
+
+    def selected_part(self) -> PartId | None:
+        """Return the id of the part picked on the rail, if it is a part."""
+        train = self.train
+        if train is None or self.selection.empty or self.selection.joint:
+            return None
+        row = train.row(self.selection.side)
+        return row[self.selection.index].part if self.selection.index < len(row) else None
+
+    def do(self, edit: Edit) -> bool:
+        """Apply an edit; a refusal is told in one sentence and changes nothing."""
+        try:
+            if not self.history.do(edit):
+                return False
+        except EditRefused as error:
+            self.message.emit(str(error), True)
+            return False
+        self._after_change()
+        return True
+
+    def undo(self) -> None:
+        """Take the last step back."""
+        label = self.history.undo()
+        if label is not None:
+            self._after_change()
+            self.message.emit(f"Undone: {label[0].lower()}{label[1:]}.", False)
+
+    def redo(self) -> None:
+        """Bring the last undone step back."""
+        label = self.history.redo()
+        if label is not None:
+            self._after_change()
+            self.message.emit(f"Done again: {label[0].lower()}{label[1:]}.", False)
+
+    def _after_change(self) -> None:
+        self._clamp_selection()
+        self.changed.emit()
+        self.file_changed.emit()
+
+    def _clamp_selection(self) -> None:
+        train = self.train
+        count = len(train.row(self.selection.side)) if train is not None else 0
+        if self.selection.index > count or (self.selection.index == count and not self.selection.joint):
+            self.selection = NOTHING if count == 0 else Selection(self.selection.side, count - 1, False)
+            self.selection_changed.emit()
+
+    # Files
+
+    def replace(self, workbook: Workbook, path: Path | None, digest: str | None, lock: FileLock | None) -> None:
+        """Go on with another workbook; the present one is given up."""
+        self.close_file()
+        self.history = History(workbook)
+        self.path, self._digest, self._lock = path, digest, lock
+        self.read_only = path is not None and lock is None
+        self.selection = NOTHING
+        self._train_id = workbook.trains[0].id if workbook.trains else ""
+        self._readout = None
+        self.changed.emit()
+        self.train_changed.emit()
+        self.file_changed.emit()
+
+    def open(self, path: Path) -> None:
+        """Open a workbook file in place of the present one.
+
+        Raises:
+            FarRailError: it cannot be read; the present workbook stays.
+        """
+        path = path.absolute()
+        if self.path == path and self._lock is not None:
+            opened, lock, trouble = read_file(path), self._lock, None
+            self._lock = None
+        else:
+            opened = read_file(path)
+            lock, trouble = _try_lock(path)
+        self.replace(opened.workbook, path, opened.digest, lock)
+        if trouble is not None:
+            self.message.emit(trouble, True)
+
+    def save(self, path: Path | None = None, *, overwrite: bool = False) -> None:
+        """Save to the workbook's file, or to another one that becomes its file.
+
+        Raises:
+            FarRailError: nothing was written; ChangedOutside when another program wrote the file meanwhile.
+        """
+        target = (path or self.path).absolute() if (path or self.path) is not None else None  # type: ignore[union-attr]
+        if target is None:
+            raise FarRailError("This workbook has no file yet; choose Save as.")
+        if target != self.path:
+            lock = FileLock(target)
+            digest = write_file(target, self.workbook)
+            if self._lock is not None:
+                self._lock.release()
+            self._lock, self.path, self.read_only = lock, target, False
+        else:
+            if self.read_only:
+                raise InUse(f"{target.name} is open in another window; save under another name.")
+            digest = write_file(target, self.workbook, None if overwrite else self._digest)
+        self._digest = digest
+        self.history.mark_saved()
+        self._autosave.drop()
+        self.file_changed.emit()
+        self.message.emit(f"Saved to {target}.", False)
+
+    def autosave(self) -> None:
+        """Keep unsaved work where a later start finds it."""
+        if not self.history.clean:
+            self._autosave.keep(self.workbook, self.path)
+
+    def recover(self, workbook: Workbook, belongs_to: Path | None) -> None:
+        """Go on with recovered work, counted as unsaved."""
+        digest, lock = None, None
+        if belongs_to is not None:
+            try:
+                digest = read_file(belongs_to).digest
+            except FarRailError:
+                digest = None
+            lock, _ = _try_lock(belongs_to)
+        self.replace(workbook, belongs_to, digest, lock)
+        self.history.mark_unsaved()
+        self.file_changed.emit()
+        self.autosave()
+
+    def close_file(self) -> None:
+        """Give up the file's lock and the autosaved copy."""
+        if self._lock is not None:
+            self._lock.release()
+            self._lock = None
+        self._autosave.drop()
+
+
+def _try_lock(path: Path) -> tuple[FileLock | None, str | None]:
+    try:
+        return FileLock(path), None
+    except InUse as error:
+        return None, str(error)

@@ -1,0 +1,1 @@
+"""The stations: panels that each answer one question about the train."""

@@ -1,0 +1,182 @@
+"""The Parts station: the shelf, and the part picked from it with every value it has."""
+
+from collections.abc import Callable, Hashable
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QAction, QMouseEvent
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from farrail.parts.kinds import KIND_NAMES, FixedLength, Part
+from farrail.parts.templates import TEMPLATES
+from farrail.ui.actions.laying import lay_by_choice
+from farrail.ui.session import Session
+from farrail.ui.stations.part_sheet import PartSheet
+from farrail.ui.stations.station import Station
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.part_drag import start_drag
+from farrail.ui.widgets.value_card import quantity_text
+from farrail.workbook.edits.laying import can_lie
+from farrail.workbook.edits.shelf import AddPart, DiscardPart, DuplicatePart
+
+
+class ShelfLedger(Ledger):
+    """The shelf's table: its rows can be dragged on to the rail."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        """Make an empty shelf."""
+        columns = (Column("Part"), Column("kind", False, 124), Column("length", True, 64), Column("owned", True, 58),
+                   Column("trains", True, 56))  # fmt: skip
+        super().__init__("shelf", "Shelf", columns, parent)
+        self.session: Session | None = None
+        self._pressed: QPoint | None = None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Remember where a drag might begin."""
+        self._pressed = event.position().toPoint()
+        super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Begin a drag once the hand has moved far enough."""
+        if self._pressed is None or not event.buttons() & Qt.MouseButton.LeftButton:
+            return
+        if (event.position().toPoint() - self._pressed).manhattanLength() < QApplication.startDragDistance():
+            return
+        index = self.indexAt(self._pressed)
+        self._pressed = None
+        if index.isValid() and self.session is not None:
+            part = self.session.workbook.by_id.get(str(self.ledger.rows[index.row()].key))
+            if part is not None and can_lie(part):
+                start_drag(self, part.id, part.name)
+
+
+class PartsStation(Station):
+    """The shelf and one part of it."""
+
+    title = "Parts"
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the station out."""
+        super().__init__(session, parent)
+        self._shown: str | None = None
+        self.search = QLineEdit()
+        self.search.setObjectName("shelf_search")
+        self.search.setPlaceholderText("Find a part by name, maker, kind or connection")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(self.refresh)
+        self.shelf = ShelfLedger()
+        self.shelf.session = session
+        self.shelf.row_picked.connect(self._show)
+        self.shelf.row_activated.connect(lambda key, _: self.lay(str(key)))
+        self.sheet = PartSheet(session)
+        buttons = QHBoxLayout()
+        buttons.setSpacing(8)
+        new = self._button("New part", "new_part", None)
+        new.setMenu(self._kinds_menu())
+        self._lay = self._button("Lay on the rail", "lay_part", lambda: self.lay(self._shown or ""))
+        self._copy = self._button("Duplicate", "duplicate_part", self.duplicate)
+        self._discard = self._button("Remove", "discard_part", self.discard)
+        for button in (new, self._lay, self._copy, self._discard):
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        left = QVBoxLayout()
+        left.setSpacing(8)
+        left.addWidget(self.search)
+        left.addWidget(self.shelf, 1)
+        left.addLayout(buttons)
+        sheet = QHBoxLayout(self)
+        sheet.setContentsMargins(18, 14, 20, 12)
+        sheet.setSpacing(28)
+        sheet.addLayout(left, 10)
+        sheet.addWidget(self.sheet, 10)
+
+    def _button(self, text: str, name: str, action: Callable[[], None] | None) -> QPushButton:
+        button = QPushButton(text)
+        button.setObjectName(name)
+        if action is not None:
+            button.clicked.connect(action)
+        return button
+
+    def _kinds_menu(self) -> QMenu:
+        menu = QMenu(self)
+        for kind in TEMPLATES:
+            action = QAction(KIND_NAMES[kind].capitalize(), menu)
+            action.triggered.connect(self._adder(kind))
+            menu.addAction(action)
+        return menu
+
+    def _adder(self, kind: str) -> Callable[[], None]:
+        return lambda: self.add(kind)
+
+    def add(self, kind: str) -> None:
+        """Put a new part of a kind on the shelf and show it."""
+        if self.session.do(AddPart(TEMPLATES[kind](), label=f"Add {KIND_NAMES[kind]}")):
+            self.search.clear()
+            self.show_part(self.session.workbook.shelf[-1].id)
+            self.sheet.focus_name()
+
+    def duplicate(self) -> None:
+        """Copy the part shown and show the copy."""
+        if self._shown is not None and self.session.do(DuplicatePart(self._shown)):
+            ids = [p.id for p in self.session.workbook.shelf]
+            self.show_part(ids[ids.index(self._shown) + 1])
+
+    def discard(self) -> None:
+        """Take the part shown off the shelf; refused in words while a train uses it."""
+        if self._shown is not None:
+            self.session.do(DiscardPart(self._shown))
+
+    def lay(self, part_id: str) -> None:
+        """Lay a part at the joint picked, or behind the part picked, or at the end; an optic or camera is exchanged."""
+        lay_by_choice(self.session, part_id)
+
+    def show_part(self, part_id: str) -> None:
+        """Show a part of the shelf."""
+        self._shown = part_id
+        self.refresh()
+
+    def _show(self, key: Hashable) -> None:
+        if isinstance(key, str) and key != self._shown:
+            self._shown = key
+            self._refresh_sheet()
+
+    def refresh(self) -> None:
+        """Show the shelf as searched, and the part."""
+        workbook = self.session.workbook
+        words = self.search.text().casefold().split()
+        parts = [p for p in workbook.shelf if all(word in _haystack(p) for word in words)]
+        uses = {p.id: len(workbook.uses_of(p.id)) for p in parts}
+        self.shelf.set_rows([_row(p, uses[p.id]) for p in parts])
+        if self._shown not in workbook.by_id:
+            self._shown = parts[0].id if parts else None
+        self.shelf.pick(self._shown)
+        self._refresh_sheet()
+
+    def _refresh_sheet(self) -> None:
+        part = self.session.workbook.by_id.get(self._shown or "")
+        self.sheet.show_part(part)
+        for button in (self._copy, self._discard):
+            button.setEnabled(part is not None)
+        self._lay.setEnabled(part is not None and self.session.train is not None)
+        usable = part is not None and not can_lie(part)
+        self._lay.setText("Use in this train" if usable else "Lay on the rail")
+
+
+def _haystack(part: Part) -> str:
+    words = [part.name, part.maker, KIND_NAMES[part.kind], part.note]
+    for end in ("front", "rear"):
+        connection = getattr(part, end, None)
+        if connection is not None:
+            words.append(connection.label.replace("×", "x"))
+    return " ".join(words).casefold()
+
+
+def _row(part: Part, uses: int) -> Row:
+    length = part.path_length_mm if isinstance(part, FixedLength) else getattr(part, "flange_to_sensor_mm", None)
+    cells = (
+        Cell(part.name, tip=part.maker),
+        Cell(KIND_NAMES[part.kind], "steel"),
+        Cell("" if length is None else f"{length.value:.2f}", tip="" if length is None else quantity_text(length)),
+        Cell(f"{part.owned}", "look" if part.owned == 0 else ""),
+        Cell(f"{uses}" if uses else "–", "" if uses else "steel"),
+    )
+    return Row(cells, part.id)

@@ -1,0 +1,254 @@
+"""The Spacing station: the running total, the miss, and what it rests on."""
+
+from collections.abc import Hashable
+
+from PySide6.QtCore import QPoint
+from PySide6.QtGui import QCursor
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from farrail.errors import FarRailError
+from farrail.parts.provenance import Origin, Quantity
+from farrail.readouts.read import Readout
+from farrail.readouts.spacing import GlassLine, Line, Spacing
+from farrail.readouts.verdict import State
+from farrail.train.train import Side
+from farrail.ui.session import Selection, Session
+from farrail.ui.stations.station import Headline, Station
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.value_card import ValueCard, quantity_text
+from farrail.ui.widgets.working import FigureLine, figure_text, show_working
+from farrail.workbook.edits.laying import SetInBeam, SetSpacer
+from farrail.workbook.edits.shelf import SetReading, parse_reading
+
+LENGTH, TO_HERE, FROM = 1, 2, 3
+
+
+class SpacingStation(Station):
+    """Does the sensor land where the optic needs it."""
+
+    title = "Spacing"
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the station out."""
+        super().__init__(session, parent)
+        self._headline = Headline("spacing")
+        self._figures = {
+            key: FigureLine(caption, key.replace(".", "_"))
+            for key, caption in (
+                ("spacing.spare_mm", "Still to fill"),
+                ("spacing.stack_worst_mm", "Stack-up, worst case"),
+                ("spacing.stack_rss_mm", "Stack-up, 95 %"),
+                ("spacing.depth_of_focus_mm", "Depth of focus"),
+                ("spacing.telescope_error_mm", "Telescope to corrector"),
+                ("spacing.farthest_focus_mm", "Farthest focus"),
+            )
+        }
+        self._filters = Ledger(
+            "filter_errors", "Error with each filter",
+            (Column("Filter"), Column("shift", True, 64), Column("error", True, 74), Column("refocus", True, 92)),
+        )  # fmt: skip
+        self._filters.row_activated.connect(self._turn_wheel)
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        left.addWidget(self._headline)
+        left.addSpacing(4)
+        for line in self._figures.values():
+            left.addWidget(line)
+        left.addSpacing(10)
+        left.addWidget(self._filters, 1)
+
+        self.running = Ledger(
+            "running_total", "Running total from the datum to the sensor",
+            (Column("Part"), Column("length", True, 76), Column("to here", True, 76), Column("from", False, 118)),
+        )  # fmt: skip
+        self.running.edited.connect(self._edit)
+        self.running.row_activated.connect(self._activate)
+        self.running.row_picked.connect(self._pick)
+        sheet = QHBoxLayout(self)
+        sheet.setContentsMargins(18, 16, 20, 10)
+        sheet.setSpacing(34)
+        sheet.addLayout(left, 9)
+        sheet.addWidget(self.running, 10)
+
+    def refresh(self) -> None:
+        """Show the spacing of the train in view."""
+        readout = self.session.readout
+        if readout is None:
+            self._headline.say("No train in view.", "Start one from the train menu.")
+            self.running.set_rows([])
+            self._filters.hide()
+            for line in self._figures.values():
+                line.set_figure(None)
+            return
+        self._headline.say(readout.verdict.headline, readout.verdict.detail)
+        for key, line in self._figures.items():
+            figure = readout.figures.get(key)
+            if key == "spacing.spare_mm" and readout.verdict.state is not State.SHORT:
+                figure = None
+            line.set_figure(figure, None if figure is None else _short(key, figure_text(figure)))
+        self._filters.set_rows(_filter_rows(readout.spacing))
+        self._filters.setVisible(bool(readout.spacing.filters))
+        self.running.set_rows(_running_rows(readout))
+        picked = self.session.selection
+        if not picked.empty and not picked.joint and picked.side is Side.REAR:
+            self.running.pick(("line", picked.index))
+        else:
+            self.running.clearSelection()
+
+    def _line(self, key: Hashable) -> Line | None:
+        readout = self.session.readout
+        if readout is None or not isinstance(key, tuple) or key[0] != "line":
+            return None
+        for line in readout.spacing.lines:
+            if line.index == key[1]:
+                return line
+        return None
+
+    def _edit(self, key: Hashable, column: int, text: str) -> None:
+        """Take a typed length: a measurement of the part, or an adjustable spacer's setting."""
+        readout, train = self.session.readout, self.session.train
+        if readout is None or train is None:
+            return
+        try:
+            reading = parse_reading(text, Origin.MEASURED)
+        except FarRailError as error:
+            self.session.message.emit(str(error), True)
+            return
+        line, need = self._line(key), readout.spacing.requirement
+        if line is not None and line.path == "setting" and line.index is not None:
+            self.session.do(SetSpacer(train.id, line.index, reading.value))
+        elif line is not None:
+            self.session.do(SetReading(line.part, line.path, reading, label=f"Measure {line.label}"))
+        elif key == ("required",) and need is not None:
+            self.session.do(SetReading(need.part, need.path, reading, label=f"Measure {need.name}"))
+
+    def _activate(self, key: Hashable, column: int) -> None:
+        """Show where a value came from, or how a sum came about."""
+        readout = self.session.readout
+        if readout is None or not isinstance(key, tuple):
+            return
+        at = QCursor.pos() if self.running.underMouse() else self.running.mapToGlobal(QPoint(240, 40))
+        line, need = self._line(key), readout.spacing.requirement
+        if line is not None and line.path != "setting":
+            ValueCard(self.session, line.part, line.path, "length", line.length, "mm", self).show_at(at)
+        elif key == ("required",) and need is not None:
+            ValueCard(self.session, need.part, need.path, need.name, need.distance, "mm", self).show_at(at)
+        elif key[0] == "glass":
+            show_working(readout.figures.get("spacing.glass_shift_mm"), self, at)
+        else:
+            figure = {"sum": "spacing.error_mm", "total": "spacing.required_mm"}.get(key[0], "spacing.laid_mm")
+            show_working(readout.figures.get(figure), self, at)
+
+    def _pick(self, key: Hashable) -> None:
+        if isinstance(key, tuple) and key[0] == "line" and key[1] is not None:
+            self.session.select(Selection(Side.REAR, key[1]))
+
+    def _turn_wheel(self, key: Hashable, column: int) -> None:
+        """Turn the activated filter into the beam."""
+        train = self.session.train
+        if train is not None and isinstance(key, tuple):
+            self.session.do(SetInBeam(train.id, key[0], key[1]))
+
+
+def _short(key: str, text: str) -> str:
+    """Tolerances and depths go to both sides; a far distance reads better in metres."""
+    return f"±{text}" if "stack" in key or "depth" in key else text
+
+
+def _signed(value: float) -> str:
+    if abs(value) < 0.005:
+        return "0.00"
+    return f"{value:+.2f}".replace("-", "−")
+
+
+def _running_rows(readout: Readout) -> list[Row]:
+    spacing = readout.spacing
+    rows = [_line_row(line) for line in spacing.lines]
+    need, required, error = spacing.requirement, spacing.required_mm, spacing.error_mm
+    if need is not None:
+        name = f"{need.name[0].upper()}{need.name[1:]}, {need.distance.origin}"
+        band = need.distance.published_band
+        tip = "" if band is None else f"Published figures run from {band[0]:.2f} to {band[1]:.2f} mm."
+        rows.append(
+            Row(
+                (
+                    Cell(name, tip=need.datum),
+                    Cell("", edit=_edit_text(need.distance)),
+                    Cell(f"{need.distance.value:.2f}", strong=True),
+                    _from(need.distance, "2 figures" if band else "", tip),
+                ),
+                ("required",),
+            )
+        )
+    rows += [_glass_row(glass, number) for number, glass in enumerate(spacing.glass_lines)]
+    if spacing.credit_mm:
+        rows.append(
+            Row((Cell("Glass already included"), Cell(_signed(-spacing.credit_mm)), Cell(""), Cell("")), ("total",))
+        )
+    if required is not None:
+        total = (Cell("Required", strong=True), Cell(""), Cell(f"{required:.2f}", strong=True), Cell(""))
+        rows.append(Row(total, ("total",), heavy=True))
+    if error is not None:
+        role = "good" if spacing.within_tolerance else "" if spacing.within_tolerance is None else "stop"
+        word = "allowed" if spacing.tolerance_mm is not None else ""
+        allowed = f"{word} ±{spacing.tolerance_mm:.2f}" if spacing.tolerance_mm is not None else ""
+        cells = (
+            Cell("Laid less required", strong=True),
+            Cell(""),
+            Cell(_signed(error), role, strong=True),
+            Cell(allowed, "steel"),
+        )
+        rows.append(Row(cells, ("sum",)))
+    return rows
+
+
+def _line_row(line: Line) -> Row:
+    cells = (
+        Cell(line.label),
+        Cell(f"{line.length.value:.2f}", edit=_edit_text(line.length), tip=quantity_text(line.length)),
+        Cell(f"{line.to_here_mm:.2f}", strong=True),
+        _from(line.length),
+    )
+    return Row(cells, ("line", line.index))
+
+
+def _glass_row(glass: GlassLine, number: int) -> Row:
+    shift = f"+{glass.glass.shift_mm:.2f}" if glass.counted else "0.00"
+    cells = (
+        Cell(
+            f"Glass of {glass.label}" if glass.counted else f"{glass.label.capitalize()}, allowed for",
+            "" if glass.counted else "steel",
+            tip=glass.why,
+        ),
+        Cell(shift, "" if glass.counted else "steel", tip=glass.glass.working),
+        Cell(""),
+        Cell(str(glass.glass.origin), "steel", origin=glass.glass.origin),
+    )
+    return Row(cells, ("glass", number))
+
+
+def _from(quantity: Quantity, more: str = "", tip: str = "") -> Cell:
+    text = str(quantity.origin) if not more else f"{quantity.origin} ({len(quantity.readings)})"
+    return Cell(text, "steel", origin=quantity.origin, tip=tip or quantity.in_use.note)
+
+
+def _edit_text(quantity: Quantity) -> str:
+    spread = f" ± {quantity.tolerance:g}" if quantity.tolerance else ""
+    return f"{quantity.value:g}{spread}"
+
+
+def _filter_rows(spacing: Spacing) -> list[Row]:
+    tolerance = spacing.tolerance_mm
+    rows = []
+    indexes = [p.index for p in spacing.layout.behind_datum if p.laid.filters]
+    for item in spacing.filters:
+        off = tolerance is not None and abs(item.error_mm) > tolerance + 1e-9
+        mark = "in the beam" if item.in_beam else _signed(item.refocus_mm)
+        cells = (
+            Cell(item.label, strong=item.in_beam),
+            Cell(f"{item.shift_mm:.2f}"),
+            Cell(_signed(item.error_mm), "stop" if off else "", strong=item.in_beam),
+            Cell(mark, "steel"),
+        )
+        rows.append(Row(cells, (indexes[0] if indexes else 0, item.slot)))
+    return rows

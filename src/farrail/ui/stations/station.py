@@ -1,0 +1,49 @@
+"""What every station is: a panel that shows one readout and is told when to look again."""
+
+from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+
+from farrail.ui.session import Session
+from farrail.ui.theme.fonts import STRONG, font
+
+
+class Station(QWidget):
+    """A panel about the train in view; only the one in front is kept up to date."""
+
+    title = ""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Make the panel; it is filled by `refresh`."""
+        super().__init__(parent)
+        self.session = session
+        self.setObjectName(f"station_{self.title.lower()}")
+        self.setAccessibleName(f"{self.title} station")
+
+    def refresh(self) -> None:
+        """Show what the session holds now."""
+        raise NotImplementedError
+
+
+class Headline(QWidget):
+    """A sentence in large type with a smaller one under it."""
+
+    def __init__(self, name: str, parent: QWidget | None = None) -> None:
+        """Make an empty headline; `name` prefixes the labels' object names."""
+        super().__init__(parent)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(4)
+        self.main = QLabel()
+        self.main.setObjectName(f"{name}_headline")
+        self.main.setFont(font(19, STRONG))
+        self.main.setWordWrap(True)
+        self.detail = QLabel()
+        self.detail.setObjectName(f"{name}_detail")
+        self.detail.setProperty("role", "steel")
+        self.detail.setWordWrap(True)
+        box.addWidget(self.main)
+        box.addWidget(self.detail)
+
+    def say(self, main: str, detail: str) -> None:
+        """Show two sentences."""
+        self.main.setText(main)
+        self.detail.setText(detail)

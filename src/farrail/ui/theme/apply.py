@@ -1,0 +1,93 @@
+"""Putting a theme on the application: palette and style sheet."""
+
+from PySide6.QtGui import QColor, QPalette
+from PySide6.QtWidgets import QApplication
+
+from farrail.ui.theme.fonts import font
+from farrail.ui.theme.tokens import PAPER, Theme
+
+_current = PAPER
+
+
+def current_theme() -> Theme:
+    """Return the theme in force."""
+    return _current
+
+
+def apply_theme(theme: Theme) -> None:
+    """Make a theme the application's; widgets that paint themselves ask for it when they repaint."""
+    global _current  # one application, one theme
+    _current = theme
+    app = QApplication.instance()
+    if isinstance(app, QApplication):
+        app.setPalette(_palette(theme))
+        app.setFont(font())
+        app.setStyleSheet(_style(theme))
+
+
+def _palette(theme: Theme) -> QPalette:
+    palette = QPalette()
+    roles = QPalette.ColorRole
+    for role, colour in (
+        (roles.Window, theme.paper), (roles.Base, theme.panel), (roles.AlternateBase, theme.paper),
+        (roles.WindowText, theme.ink), (roles.Text, theme.ink), (roles.ButtonText, theme.ink),
+        (roles.Button, theme.panel), (roles.Highlight, theme.accent_wash), (roles.HighlightedText, theme.ink),
+        (roles.PlaceholderText, theme.steel), (roles.ToolTipBase, theme.panel), (roles.ToolTipText, theme.ink),
+        (roles.Mid, theme.hairline), (roles.Link, theme.accent),
+    ):  # fmt: skip
+        palette.setColor(role, QColor(colour))
+    for role in (roles.Text, roles.ButtonText, roles.WindowText):
+        palette.setColor(QPalette.ColorGroup.Disabled, role, QColor(theme.steel))
+    return palette
+
+
+def _style(t: Theme) -> str:
+    return f"""
+    QMainWindow, QDialog {{ background: {t.paper}; }}
+    QToolTip {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.hairline}; padding: 5px 8px; }}
+    QMenu {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.hairline}; padding: 6px 0; }}
+    QMenu::item {{ padding: 6px 28px 6px 18px; }}
+    QMenu::item:selected {{ background: {t.accent_wash}; color: {t.ink}; }}
+    QMenu::item:disabled {{ color: {t.steel}; }}
+    QMenu::separator {{ height: 1px; background: {t.hairline}; margin: 6px 0; }}
+    QLineEdit, QPlainTextEdit, QComboBox, QSpinBox {{ background: {t.panel}; color: {t.ink};
+        border: 1px solid {t.hairline}; border-radius: 3px; padding: 4px 7px; selection-background-color: {t.accent};
+        selection-color: {t.on_accent}; min-height: 18px; }}
+    QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 1px solid {t.accent}; }}
+    QComboBox::drop-down {{ border: 0; width: 16px; }}
+    QComboBox QAbstractItemView {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.hairline};
+        selection-background-color: {t.accent_wash}; selection-color: {t.ink}; outline: 0; }}
+    QPushButton {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.hairline}; border-radius: 3px;
+        padding: 5px 13px; min-height: 18px; }}
+    QPushButton:hover {{ border-color: {t.accent}; }}
+    QPushButton:focus {{ border: 1px solid {t.accent}; }}
+    QPushButton:disabled {{ color: {t.steel}; }}
+    QPushButton[quiet="true"], QToolButton {{ background: transparent; border: 1px solid transparent; color: {t.ink};
+        border-radius: 3px; padding: 4px 8px; text-align: left; }}
+    QPushButton[quiet="true"]:hover, QToolButton:hover {{ background: {t.accent_wash}; }}
+    QPushButton[quiet="true"]:focus, QToolButton:focus {{ border: 1px solid {t.accent}; }}
+    QPushButton[figure="true"] {{ background: transparent; border: 0; border-bottom: 1px dotted transparent;
+        border-radius: 0; padding: 3px 0 3px 0; text-align: left; }}
+    QPushButton[figure="true"]:hover, QPushButton[figure="true"]:focus {{ border-bottom: 1px dotted {t.accent};
+        color: {t.accent}; }}
+    QToolButton:disabled {{ color: {t.hairline}; }}
+    QToolButton::menu-indicator, QPushButton::menu-indicator {{ image: none; width: 0; }}
+    QTableView, QListView {{ background: transparent; color: {t.ink}; border: 0; outline: 0;
+        selection-background-color: {t.accent_wash}; selection-color: {t.ink}; gridline-color: {t.hairline}; }}
+    QHeaderView {{ background: transparent; border: 0; }}
+    QHeaderView::section {{ background: {t.paper}; color: {t.steel}; border: 0;
+        border-bottom: 1px solid {t.hairline}; padding: 3px 6px 5px 6px; font-weight: 400; }}
+    QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {t.hairline}; border-radius: 4px; min-height: 28px; }}
+    QScrollBar:horizontal {{ background: transparent; height: 9px; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {t.hairline}; border-radius: 4px; min-width: 28px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
+    QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+    QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: 0; }}
+    QFrame#popover, QDialog QFrame#card {{ background: {t.panel}; border: 1px solid {t.hairline}; border-radius: 4px; }}
+    QLabel[role="steel"] {{ color: {t.steel}; }}
+    QLabel[role="good"] {{ color: {t.good}; }}
+    QLabel[role="look"] {{ color: {t.look}; }}
+    QLabel[role="stop"] {{ color: {t.stop}; }}
+    QRadioButton, QCheckBox {{ color: {t.ink}; spacing: 8px; }}
+    """

@@ -1,0 +1,1 @@
+"""Small widgets the stations share."""

@@ -1,0 +1,339 @@
+"""The ledger: a plain ruled table with right-aligned numbers and provenance marks, the stations' common table."""
+
+import csv
+import io
+from collections.abc import Hashable, Sequence
+from dataclasses import dataclass
+
+from PySide6.QtCore import (
+    QAbstractTableModel,
+    QModelIndex,
+    QPersistentModelIndex,
+    QPointF,
+    QRect,
+    QRectF,
+    QSize,
+    Qt,
+    Signal,
+)
+from PySide6.QtGui import (
+    QAction,
+    QColor,
+    QGuiApplication,
+    QKeyEvent,
+    QKeySequence,
+    QMouseEvent,
+    QPainter,
+    QPen,
+    QPolygonF,
+)
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QHeaderView,
+    QLineEdit,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QTableView,
+    QWidget,
+)
+
+from farrail.parts.provenance import Origin
+from farrail.ui.theme.apply import current_theme
+from farrail.ui.theme.fonts import MEDIUM, STRONG, font
+
+Index = QModelIndex | QPersistentModelIndex
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column: its title, whether numbers stand in it, and its width (0 takes what is left)."""
+
+    title: str
+    right: bool = False
+    width: int = 0
+
+
+@dataclass(frozen=True)
+class Cell:
+    """One cell.
+
+    Attributes:
+        text: what it says.
+        role: colour role: "", "steel", "good", "look" or "stop".
+        strong: whether it stands out.
+        origin: a provenance mark before the text.
+        edit: the text an editor starts with; None: not editable.
+        tip: tool tip.
+    """
+
+    text: str
+    role: str = ""
+    strong: bool = False
+    origin: Origin | None = None
+    edit: str | None = None
+    tip: str = ""
+
+
+@dataclass(frozen=True)
+class Row:
+    """One row and the key by which its owner knows it."""
+
+    cells: tuple[Cell, ...]
+    key: Hashable = None
+    heavy: bool = False
+
+
+class LedgerModel(QAbstractTableModel):
+    """Rows of cells; edits are handed to the owner, never kept."""
+
+    # A cell was edited: row key, column, text.
+    edited = Signal(object, int, str)
+
+    def __init__(self, columns: Sequence[Column], parent: QWidget | None = None) -> None:
+        """Hold no rows yet."""
+        super().__init__(parent)
+        self.columns = tuple(columns)
+        self.rows: tuple[Row, ...] = ()
+
+    def set_rows(self, rows: Sequence[Row]) -> None:
+        """Show other rows; the view keeps its place when their number stays."""
+        rows = tuple(rows)
+        if len(rows) == len(self.rows):
+            if rows != self.rows:
+                self.rows = rows
+                self.dataChanged.emit(self.index(0, 0), self.index(len(rows) - 1, len(self.columns) - 1))
+        else:
+            self.beginResetModel()
+            self.rows = rows
+            self.endResetModel()
+
+    def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 (Qt's signature)
+        """Return the number of rows."""
+        return 0 if parent.isValid() else len(self.rows)
+
+    def columnCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 (Qt's signature)
+        """Return the number of columns."""
+        return 0 if parent.isValid() else len(self.columns)
+
+    def cell(self, index: Index) -> Cell:
+        """Return the cell at an index."""
+        return self.rows[index.row()].cells[index.column()]
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        """Return what the view asks for."""
+        if not index.isValid():
+            return None
+        cell = self.cell(index)
+        if role == Qt.ItemDataRole.DisplayRole:
+            return cell.text
+        if role == Qt.ItemDataRole.EditRole:
+            return cell.edit if cell.edit is not None else cell.text
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return cell.tip or None
+        if role == Qt.ItemDataRole.AccessibleTextRole:
+            return f"{self.columns[index.column()].title}: {cell.text}"
+        return None
+
+    def setData(self, index: Index, value: object, role: int = Qt.ItemDataRole.EditRole) -> bool:
+        """Hand an edit to the owner."""
+        if role != Qt.ItemDataRole.EditRole or self.cell(index).edit is None:
+            return False
+        text = str(value).strip()
+        if text and text != self.cell(index).edit:
+            self.edited.emit(self.rows[index.row()].key, index.column(), text)
+        return True
+
+    def flags(self, index: Index) -> Qt.ItemFlag:
+        """Return what may be done with a cell."""
+        flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        if index.isValid() and self.cell(index).edit is not None:
+            flags |= Qt.ItemFlag.ItemIsEditable
+        return flags
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        """Return a column's title and side."""
+        if orientation != Qt.Orientation.Horizontal:
+            return None
+        column = self.columns[section]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return column.title
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            side = Qt.AlignmentFlag.AlignRight if column.right else Qt.AlignmentFlag.AlignLeft
+            return int(side | Qt.AlignmentFlag.AlignVCenter)
+        return None
+
+    def as_text(self, separator: str = "\t") -> str:
+        """Return the table as delimited text."""
+        sheet = io.StringIO()
+        writer = csv.writer(sheet, delimiter=separator)
+        writer.writerow(c.title for c in self.columns)
+        writer.writerows([cell.text for cell in row.cells] for row in self.rows)
+        return sheet.getvalue()
+
+
+class LedgerDelegate(QStyledItemDelegate):
+    """Draws a cell with its rule, mark and colour."""
+
+    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
+        """Draw one cell."""
+        theme, model = current_theme(), index.model()
+        assert isinstance(model, LedgerModel)
+        cell, row, column = model.cell(index), model.rows[index.row()], model.columns[index.column()]
+        rect: QRect = option.rect  # type: ignore[attr-defined]
+        state: QStyle.StateFlag = option.state  # type: ignore[attr-defined]
+        if state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(rect, QColor(theme.accent_wash))
+        painter.setPen(QPen(QColor(theme.ink if row.heavy else theme.hairline), 1.0))
+        painter.drawLine(rect.bottomLeft(), rect.bottomRight())
+        if state & QStyle.StateFlag.State_HasFocus:
+            painter.setPen(QPen(QColor(theme.accent), 1.0))
+            painter.drawRect(rect.adjusted(0, 0, -1, -2))
+        colours = {"": theme.ink, "steel": theme.steel, "good": theme.good, "look": theme.look, "stop": theme.stop}
+        inner = rect.adjusted(6, 0, -6, 0)
+        if cell.origin is not None:
+            draw_origin(painter, QPointF(inner.left() + 5.0, inner.center().y() + 0.5), cell.origin)
+            inner.adjust(17, 0, 0, 0)
+        painter.setFont(font(13, STRONG if cell.strong else font().weight()))
+        painter.setPen(QColor(colours.get(cell.role, theme.ink)))
+        side = Qt.AlignmentFlag.AlignRight if column.right else Qt.AlignmentFlag.AlignLeft
+        text = painter.fontMetrics().elidedText(cell.text, Qt.TextElideMode.ElideRight, inner.width())
+        painter.drawText(inner, side | Qt.AlignmentFlag.AlignVCenter, text)
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
+        """Return the row's height."""
+        return QSize(60, 27)
+
+    def createEditor(self, parent: QWidget, option: QStyleOptionViewItem, index: Index) -> QWidget:
+        """Make a line to type in."""
+        editor = QLineEdit(parent)
+        editor.setObjectName("ledger_editor")
+        editor.setFont(font(13, MEDIUM))
+        editor.setStyleSheet("padding: 0 4px;")
+        return editor
+
+
+class Ledger(QTableView):
+    """A ledger view: rows are picked, activated, edited in place and copied."""
+
+    # A row was activated with Enter, a double click on a fixed cell, or a click on its mark: key, column.
+    row_activated = Signal(object, int)
+    # A cell was edited: row key, column, text.
+    edited = Signal(object, int, str)
+    # Another row became current: its key.
+    row_picked = Signal(object)
+
+    def __init__(self, name: str, title: str, columns: Sequence[Column], parent: QWidget | None = None) -> None:
+        """Make an empty ledger; `name` is its object name, `title` what a screen reader calls it."""
+        super().__init__(parent)
+        self.setObjectName(name)
+        self.setAccessibleName(title)
+        self.ledger = LedgerModel(columns, self)
+        self.setModel(self.ledger)
+        self.setItemDelegate(LedgerDelegate(self))
+        self.setShowGrid(False)
+        self.setWordWrap(False)
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.setEditTriggers(
+            QAbstractItemView.EditTrigger.DoubleClicked
+            | QAbstractItemView.EditTrigger.EditKeyPressed
+            | QAbstractItemView.EditTrigger.AnyKeyPressed
+        )
+        self.setTabKeyNavigation(False)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.verticalHeader().hide()
+        self.verticalHeader().setDefaultSectionSize(27)
+        self.verticalHeader().setMinimumSectionSize(20)
+        header = self.horizontalHeader()
+        header.setHighlightSections(False)
+        header.setSectionsClickable(False)
+        header.setMinimumSectionSize(30)
+        for number, column in enumerate(columns):
+            if column.width:
+                header.setSectionResizeMode(number, QHeaderView.ResizeMode.Fixed)
+                header.resizeSection(number, column.width)
+            else:
+                header.setSectionResizeMode(number, QHeaderView.ResizeMode.Stretch)
+        self.ledger.edited.connect(self.edited)
+        copy = QAction("Copy table", self)
+        copy.setShortcut(QKeySequence.StandardKey.Copy)
+        copy.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+        copy.triggered.connect(self.copy)
+        self.addAction(copy)
+        as_csv = QAction("Copy table as CSV", self)
+        as_csv.triggered.connect(lambda: self.copy(","))
+        self.addAction(as_csv)
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
+
+    def set_rows(self, rows: Sequence[Row]) -> None:
+        """Show other rows."""
+        self.ledger.set_rows(rows)
+
+    def current_key(self) -> Hashable:
+        """Return the key of the current row, or None."""
+        index = self.currentIndex()
+        return self.ledger.rows[index.row()].key if index.isValid() else None
+
+    def pick(self, key: Hashable) -> None:
+        """Make the row of a key current, without a signal when it is already."""
+        for number, row in enumerate(self.ledger.rows):
+            if row.key == key:
+                if self.currentIndex().row() != number:
+                    self.setCurrentIndex(self.ledger.index(number, 0))
+                return
+        self.clearSelection()
+
+    def copy(self, separator: object = "\t") -> None:
+        """Put the whole table on the clipboard."""
+        mark = separator if isinstance(separator, str) else "\t"
+        QGuiApplication.clipboard().setText(self.ledger.as_text(mark))
+
+    def currentChanged(self, current: Index, previous: Index) -> None:
+        """Tell which row is current."""
+        super().currentChanged(current, previous)
+        if current.isValid() and current.row() != previous.row():
+            self.row_picked.emit(self.ledger.rows[current.row()].key)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter activates a row; everything else is the table's own."""
+        index = self.currentIndex()
+        enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if enter and index.isValid() and self.state() != QAbstractItemView.State.EditingState:
+            self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
+            return
+        super().keyPressEvent(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """A click on a provenance mark activates its cell."""
+        super().mouseReleaseEvent(event)
+        index = self.indexAt(event.position().toPoint())
+        if index.isValid() and event.button() == Qt.MouseButton.LeftButton and self.ledger.cell(index).origin:
+            self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """A double click on a cell that cannot be edited activates its row."""
+        index = self.indexAt(event.position().toPoint())
+        cell = self.ledger.cell(index) if index.isValid() else None
+        if cell is not None and cell.edit is None and cell.origin is None:
+            self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
+            return
+        super().mouseDoubleClickEvent(event)
+
+
+def draw_origin(painter: QPainter, at: QPointF, origin: Origin) -> None:
+    """Draw a provenance mark: a full dot (measured), an open square (published), an open triangle (assumed)."""
+    theme = current_theme()
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    colour = {Origin.MEASURED: theme.good, Origin.PUBLISHED: theme.steel, Origin.ASSUMED: theme.look}[origin]
+    painter.setPen(QPen(QColor(colour), 1.5))
+    if origin is Origin.MEASURED:
+        painter.setBrush(QColor(colour))
+        painter.drawEllipse(at, 3.5, 3.5)
+    elif origin is Origin.PUBLISHED:
+        painter.drawRect(QRectF(at.x() - 3.5, at.y() - 3.5, 7.0, 7.0))
+    else:
+        painter.drawPolygon(QPolygonF([at + QPointF(0.0, -4.5), at + QPointF(4.6, 3.6), at + QPointF(-4.6, 3.6)]))
+    painter.restore()

@@ -1,0 +1,108 @@
+"""The value card: every figure known for a value, one of them in use, and a line for a new measurement."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QLineEdit, QPushButton, QRadioButton, QWidget
+
+from farrail.errors import FarRailError
+from farrail.parts.kinds import PartId
+from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.ui.session import Session
+from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.popover import Popover
+from farrail.workbook.edits.shelf import ChooseReading, SetReading, parse_reading
+
+
+def reading_text(reading: Reading | Span, unit: str = "mm") -> str:
+    """Return a figure in words: number, tolerance, origin and source."""
+    tail = f" {unit}" if unit else ""
+    if isinstance(reading, Span):
+        number = f"{reading.low:g} to {reading.high:g}{tail}, unknown"
+    else:
+        spread = f" ± {reading.tolerance:g}" if reading.tolerance else ""
+        number = f"{reading.value:g}{spread}{tail}, {reading.origin}"
+    return f"{number} ({reading.note})" if reading.note else number
+
+
+def quantity_text(quantity: Quantity | None, unit: str = "mm") -> str:
+    """Return the figure in use, short, as a table shows it."""
+    if quantity is None:
+        return "not known"
+    use = quantity.in_use
+    tail = f" {unit}" if unit else ""
+    if isinstance(use, Span):
+        return f"{use.low:g} to {use.high:g}{tail}"
+    spread = f" ± {use.tolerance:g}" if use.tolerance else ""
+    return f"{use.value:.2f}{spread}{tail}" if unit else f"{use.value:g}{spread}"
+
+
+class ValueCard(Popover):
+    """Choose which figure of a value is used, or give a new one."""
+
+    def __init__(
+        self, session: Session, part: PartId, path: str, label: str, quantity: Quantity | None, unit: str,
+        parent: QWidget,
+    ) -> None:  # fmt: skip
+        """Lay the card out for one value of one part."""
+        super().__init__(f"{session.workbook.by_id[part].name}: {label}", parent, 380)
+        self.setObjectName("popover")
+        self._session, self._part, self._path = session, part, path
+        self._group = QButtonGroup(self)
+        for index, reading in enumerate(quantity.readings if quantity is not None else ()):
+            radio = QRadioButton(reading_text(reading, unit))
+            radio.setObjectName(f"figure_choice_{index}")
+            radio.setChecked(quantity is not None and index == quantity.chosen)
+            radio.clicked.connect(self._chooser(index))
+            self._group.addButton(radio, index)
+            self.body.addWidget(radio)
+        if quantity is None:
+            self.add_line("Nothing is known; a default is assumed.", role="steel")
+        line = QHBoxLayout()
+        self.field = QLineEdit()
+        self.field.setObjectName("value_field")
+        self.field.setPlaceholderText("16.46 ± 0.02" if unit else "1.52")
+        self.field.setAccessibleName(f"New figure for {label}")
+        self.field.returnPressed.connect(lambda: self._set(Origin.MEASURED))
+        line.addWidget(self.field, 1)
+        self.body.addSpacing(4)
+        self.body.addLayout(line)
+        buttons = QHBoxLayout()
+        for origin in Origin:
+            button = QPushButton(str(origin).capitalize())
+            button.setObjectName(f"value_as_{origin}")
+            button.setToolTip(f"Use the number above as {origin}")
+            button.clicked.connect(self._setter(origin))
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        self.body.addLayout(buttons)
+        self._trouble = QLabel()
+        self._trouble.setObjectName("value_trouble")
+        self._trouble.setProperty("role", "stop")
+        self._trouble.setFont(font(12, MEDIUM))
+        self._trouble.setWordWrap(True)
+        self._trouble.hide()
+        self.body.addWidget(self._trouble)
+        self.field.setFocus(Qt.FocusReason.PopupFocusReason)
+
+    def _chooser(self, index: int) -> Callable[[], None]:
+        def choose() -> None:
+            self._session.do(ChooseReading(self._part, self._path, index))
+            self.close()
+
+        return choose
+
+    def _setter(self, origin: Origin) -> Callable[[], None]:
+        return lambda: self._set(origin)
+
+    def _set(self, origin: Origin) -> None:
+        try:
+            reading = parse_reading(self.field.text(), origin)
+            SetReading(self._part, self._path, reading).apply(self._session.workbook)
+        except FarRailError as error:
+            self._trouble.setText(str(error))
+            self._trouble.show()
+            self.adjustSize()
+            return
+        self._session.do(SetReading(self._part, self._path, reading))
+        self.close()

@@ -1,0 +1,76 @@
+"""Show working: the arithmetic behind a figure, and figures that show it when clicked."""
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from farrail.readouts.figure import Figure
+from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.popover import Popover
+
+PROVENANCE_WORDS = {
+    "measured": "Rests on measured values throughout.",
+    "published": "Rests on published values: weakest input.",
+    "assumed": "Rests on an assumed value: weakest input.",
+}
+
+
+def figure_text(figure: Figure, decimals: int = 2) -> str:
+    """Return a figure as the interface writes it, with its unit."""
+    if isinstance(figure.value, str):
+        return figure.value
+    if figure.value is None:
+        return "–"
+    unit = f" {figure.unit}" if figure.unit else ""
+    return f"{figure.number:.{decimals}f}{unit}".replace("-", "−")
+
+
+class WorkingPopover(Popover):
+    """The working of one figure."""
+
+    def __init__(self, figure: Figure, parent: QWidget) -> None:
+        """Lay the working out; nothing is shown yet."""
+        super().__init__(f"{figure.label[0].upper()}{figure.label[1:]}", parent, 420)
+        self.add_line(figure.working.formula, strong=True)
+        self.add_line(figure.working.numbers)
+        if figure.low is not None and figure.high is not None:
+            self.add_line(f"Unknown inputs spread it from {figure.low:.2f} to {figure.high:.2f} {figure.unit}.")
+        self.add_line(f"Source: {figure.working.source}", role="steel", size=12)
+        self.add_line(PROVENANCE_WORDS[figure.provenance.value], role="steel", size=12)
+
+
+def show_working(figure: Figure | None, parent: QWidget, at: QPoint) -> None:
+    """Show a figure's working beside a point; nothing happens for no figure."""
+    if figure is not None:
+        WorkingPopover(figure, parent).show_at(at)
+
+
+class FigureLine(QWidget):
+    """A caption with a figure that shows its working when clicked."""
+
+    def __init__(self, caption: str, figure_id: str, parent: QWidget | None = None) -> None:
+        """Make a line for the figure of an id; it is empty until `set_figure`."""
+        super().__init__(parent)
+        self._figure: Figure | None = None
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(2)
+        self.button = QPushButton(caption)
+        self.button.setObjectName(f"figure_{figure_id}")
+        self.button.setProperty("figure", "true")
+        self.button.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.button.setToolTip("Show working")
+        self.button.setFont(font(13, MEDIUM))
+        self.button.clicked.connect(self._show)
+        self._caption = caption
+        row.addWidget(self.button)
+        row.addStretch(1)
+
+    def set_figure(self, figure: Figure | None, text: str | None = None) -> None:
+        """Show another figure; the line hides when there is none."""
+        self._figure = figure
+        self.setVisible(figure is not None)
+        if figure is not None:
+            self.button.setText(f"{self._caption}  {text if text is not None else figure_text(figure)}")
+
+    def _show(self) -> None:
+        show_working(self._figure, self, self.button.mapToGlobal(QPoint(0, self.button.height())))

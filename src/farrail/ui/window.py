@@ -1,0 +1,344 @@
+"""The window: header, rail, stations and findings, and what ties them together."""
+
+from pathlib import Path
+
+from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
+from PySide6.QtWidgets import QMainWindow, QMenu, QSplitter, QVBoxLayout, QWidget
+
+from farrail.errors import FarRailError
+from farrail.parts.kinds import FilterSeat
+from farrail.parts.provenance import Origin
+from farrail.train.train import Side
+from farrail.ui.actions.commands import Keys, make_action
+from farrail.ui.actions.files import FileCommands
+from farrail.ui.actions.laying import fill_slots_menu
+from farrail.ui.findings_column import FindingsColumn
+from farrail.ui.header import Header
+from farrail.ui.rail.view import RailView
+from farrail.ui.session import Session
+from farrail.ui.station_stack import StationStack
+from farrail.ui.stations.light import LightStation
+from farrail.ui.stations.parts import PartsStation
+from farrail.ui.stations.spacing import SpacingStation
+from farrail.ui.theme.apply import apply_theme, current_theme
+from farrail.ui.theme.tokens import THEMES, Theme, following
+from farrail.ui.widgets.ask import AskLine, AskTrain
+from farrail.ui.widgets.message_bar import MessageBar
+from farrail.ui.widgets.palette import Palette
+from farrail.workbook.edits.shelf import parse_reading
+from farrail.workbook.edits.trains import DuplicateTrain, RemoveTrain, RenameTrain, SetFNumber
+
+AUTOSAVE_MS = 4000
+
+
+class MainWindow(QMainWindow):
+    """One workbook in one window."""
+
+    def __init__(self, session: Session, settings: QSettings, recovery_folder: Path) -> None:
+        """Build the window; nothing is shown yet."""
+        super().__init__()
+        self.setObjectName("main_window")
+        self.setAcceptDrops(True)
+        self.session, self._settings = session, settings
+        session.setParent(self)
+        self.bar = MessageBar()
+        self.files = FileCommands(session, self.bar, settings, recovery_folder, self)
+        self.header = Header(session)
+        self.rail = RailView(session)
+        self.parts = PartsStation(session)
+        self.stations = StationStack(session, (self.parts, SpacingStation(session), LightStation(session)))
+        self.findings = FindingsColumn(session)
+        self._compose()
+        self._actions = self._make_actions()
+        self._fill_menus()
+        self._connect()
+        self._autosave = QTimer(self)
+        self._autosave.setSingleShot(True)
+        self._autosave.setInterval(AUTOSAVE_MS)
+        self._autosave.timeout.connect(session.autosave)
+        self.setMinimumSize(880, 600)
+        self.resize(1280, 800)
+        self._restore()
+        self._refresh_all()
+
+    def _compose(self) -> None:
+        self.below = QSplitter(Qt.Orientation.Horizontal)
+        self.below.setObjectName("lower_split")
+        self.below.addWidget(self.stations)
+        self.below.addWidget(self.findings)
+        self.below.setStretchFactor(0, 1)
+        self.below.setSizes([960, 320])
+        self.split = QSplitter(Qt.Orientation.Vertical)
+        self.split.setObjectName("main_split")
+        self.split.addWidget(self.rail)
+        self.split.addWidget(self.below)
+        self.split.setStretchFactor(0, 1)
+        self.split.setStretchFactor(1, 1)
+        self.split.setSizes([372, 372])
+        for splitter in (self.split, self.below):
+            splitter.setHandleWidth(1)
+            splitter.setChildrenCollapsible(False)
+        sheet = QWidget()
+        box = QVBoxLayout(sheet)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(self.header)
+        box.addWidget(self.split, 1)
+        box.addWidget(self.bar)
+        self.setCentralWidget(sheet)
+        self._restyle()
+
+    def _restyle(self) -> None:
+        theme = current_theme()
+        self.header.setStyleSheet(f"QWidget#header {{ border-bottom: 1px solid {theme.hairline}; }}")
+        self.header.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        for splitter in (self.split, self.below):
+            splitter.setStyleSheet(f"QSplitter::handle {{ background: {theme.hairline}; }}")
+        self.header.recolour()
+
+    # Commands
+
+    def _make_actions(self) -> dict[str, QAction]:
+        standard = QKeySequence.StandardKey
+        rail, session, files = self.rail, self.session, self.files
+        table: tuple[tuple[str, str, Keys, object], ...] = (
+            ("new", "New workbook", standard.New, files.new),
+            ("open", "Open…", standard.Open, files.open),
+            ("save", "Save", standard.Save, files.save),
+            ("save_as", "Save as…", "Ctrl+Shift+S", files.save_as),
+            ("demo", "Open the demo, Hallan Skerry", None, lambda: files.demo()),
+            ("undo", "Undo", standard.Undo, session.undo),
+            ("redo", "Redo", "Ctrl+Shift+Z", session.redo),
+            ("new_train", "Start a train…", "Ctrl+T", self.ask_train),
+            ("copy_train", "Duplicate this train", None, self._copy_train),
+            ("rename_train", "Rename this train…", None, self.ask_train_name),
+            ("remove_train", "Remove this train", None, self._remove_train),
+            ("aperture", "Change the aperture…", "Ctrl+Shift+A", lambda: self.ask_aperture(None)),
+            ("theme", "Switch theme", "Ctrl+Shift+L", lambda: self.use_theme(following(current_theme()))),
+            ("palette", "Find a command…", "Ctrl+K", self.show_palette),
+            ("fit", "Show the whole train", "Ctrl+0", rail.fit),
+            ("zoom_in", "Zoom in", standard.ZoomIn, lambda: rail.zoom(1.25)),
+            ("zoom_out", "Zoom out", standard.ZoomOut, lambda: rail.zoom(0.8)),
+            ("flip", "Flip the picked part", None, rail.flip_picked),
+            ("remove", "Remove the picked part", None, rail.remove_picked),
+            ("move_left", "Move the picked part left", None, lambda: rail.move_picked(-1)),
+            ("move_right", "Move the picked part right", None, lambda: rail.move_picked(1)),
+            ("go_rail", "Go to the rail", "F6", rail.setFocus),
+            ("go_parts", "Parts station", "Alt+1", lambda: self.stations.show_station(0)),
+            ("go_spacing", "Spacing station", "Alt+2", lambda: self.stations.show_station(1)),
+            ("go_light", "Light station", "Alt+3", lambda: self.stations.show_station(2)),
+            ("quit", "Quit", standard.Quit, self.close),
+        )
+        made = {name: make_action(self, f"act_{name}", text, keys, run) for name, text, keys, run in table}  # type: ignore[arg-type]
+        for name, glyph in (("undo", "undo"), ("redo", "redo"), ("palette", "find"), ("theme", "lamp")):
+            button = self.header.add_tool(f"tool_{name}", glyph)
+            button.clicked.connect(made[name].trigger)
+            button.setAccessibleName(made[name].text())
+            button.setToolTip(f"{made[name].text()} ({made[name].shortcut().toString()})")
+        return made
+
+    def _fill_menus(self) -> None:
+        menu, act = self.header.workbook_menu, self._actions
+        for name in ("new", "open"):
+            menu.addAction(act[name])
+        self._recent_menu = menu.addMenu("Open recent")
+        self._recent_menu.aboutToShow.connect(self._fill_recent)
+        menu.addAction(act["demo"])
+        menu.addSeparator()
+        for name in ("save", "save_as"):
+            menu.addAction(act[name])
+        menu.addSeparator()
+        menu.addAction(act["quit"])
+        self.header.train_menu.aboutToShow.connect(self._fill_trains)
+
+    def _fill_recent(self) -> None:
+        self._recent_menu.clear()
+        for path in self.files.recent():
+            self._recent_menu.addAction(path.name).triggered.connect(self.files.opener(path))
+        if self._recent_menu.isEmpty():
+            self._recent_menu.addAction("No files yet").setEnabled(False)
+
+    def _fill_trains(self) -> None:
+        menu, current = self.header.train_menu, self.session.train
+        menu.clear()
+        for train in self.session.workbook.trains:
+            action = menu.addAction(train.name)
+            action.setCheckable(True)
+            action.setChecked(current is not None and train.id == current.id)
+            action.triggered.connect(lambda _=False, key=train.id: self.session.show_train(key))
+        menu.addSeparator()
+        for name in ("new_train", "copy_train", "rename_train", "remove_train"):
+            menu.addAction(self._actions[name])
+
+    def _connect(self) -> None:
+        session = self.session
+        session.changed.connect(self._after_change)
+        session.train_changed.connect(self._refresh_front)
+        session.selection_changed.connect(self._refresh_front)
+        session.file_changed.connect(self._refresh_title)
+        session.message.connect(lambda text, trouble: self.bar.say(text, trouble))
+        self.header.aperture_wanted.connect(self.ask_aperture)
+        self.rail.menu_wanted.connect(self._rail_menu)
+        self.rail.part_opened.connect(self._open_part)
+        self.rail.fits_wanted.connect(self.findings.choose_fit)
+
+    # Keeping up
+
+    def _after_change(self) -> None:
+        self._refresh_front()
+        self._refresh_title()
+        self._autosave.start()
+
+    def _refresh_front(self) -> None:
+        self.stations.refresh()
+
+    def _refresh_all(self) -> None:
+        self.header.refresh()
+        self.stations.refresh()
+        self.findings.refresh()
+        self._refresh_title()
+
+    def _refresh_title(self) -> None:
+        history = self.session.history
+        star = "" if history.clean else "• "
+        self.setWindowTitle(f"{star}{self.session.title} – Far Rail")
+        for name, label, word in (("undo", history.undo_label, "Undo"), ("redo", history.redo_label, "Redo")):
+            action = self._actions[name]
+            action.setEnabled(label is not None)
+            action.setText(word if label is None else f"{word}: {label[0].lower()}{label[1:]}")
+            button = self.header.findChild(QWidget, f"tool_{name}")
+            if button is not None:
+                button.setEnabled(label is not None)
+                button.setToolTip(f"{action.text()} ({action.shortcut().toString()})")
+
+    # Small questions
+
+    def ask_train(self) -> None:
+        """Ask with which optic and camera a train is to start."""
+        AskTrain(self.session, self).show_at(self._under(self.header.train))
+
+    def ask_train_name(self) -> None:
+        """Ask for another name of the train in view."""
+        train = self.session.train
+        if train is not None:
+            ask = AskLine(
+                "Rename train", train.name, "Enter to take it, Escape to leave it.",
+                lambda text: self.session.do(RenameTrain(train.id, text)) and None, self,
+            )  # fmt: skip
+            ask.show_at(self._under(self.header.train))
+
+    def ask_aperture(self, at: QPoint | None) -> None:
+        """Ask for the f-number the train is used at."""
+        train = self.session.train
+        if train is None:
+            return
+        known = train.conditions.f_number
+
+        def take(text: str) -> None:
+            try:
+                value = parse_reading(text.lower().removeprefix("f/"), Origin.MEASURED).value if text.strip() else None
+            except FarRailError:
+                self.bar.say(f"“{text[:30]}” is not an f-number; write one such as 5.6, or nothing.", True)
+                return
+            self.session.do(SetFNumber(train.id, value))
+
+        hint = "The f-number this train is used at. Leave it empty for the optic's own."
+        ask = AskLine("Aperture", "" if known is None else f"{known:g}", hint, take, self)
+        ask.show_at(at if at is not None else self._under(self.header.aperture))
+
+    def _under(self, widget: QWidget) -> QPoint:
+        return widget.mapToGlobal(QPoint(0, widget.height()))
+
+    def _copy_train(self) -> None:
+        train = self.session.train
+        if train is not None and self.session.do(DuplicateTrain(train.id)):
+            ids = [t.id for t in self.session.workbook.trains]
+            self.session.show_train(ids[ids.index(train.id) + 1])
+
+    def _remove_train(self) -> None:
+        train = self.session.train
+        if train is not None and self.session.do(RemoveTrain(train.id)):
+            self.session.train_changed.emit()
+            self.bar.say(f"“{train.name}” is removed; undo brings it back.", False)
+
+    def show_palette(self) -> None:
+        """Show the command palette in the window's upper third."""
+        palette = Palette([a for a in self._actions.values() if a.objectName() != "act_palette"], self)
+        palette.show_at(self.mapToGlobal(QPoint((self.width() - palette.width()) // 2, 90)))
+
+    def _rail_menu(self, at: QPoint) -> None:
+        picked = self.session.selection
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        if not picked.empty and not picked.joint:
+            part = self.session.selected_part()
+            menu.addAction("Show in Parts").triggered.connect(lambda: self._open_part(part or ""))
+            for name in ("flip", "move_left", "move_right", "remove"):
+                menu.addAction(self._actions[name])
+            if picked.side is Side.REAR and isinstance(self.session.workbook.by_id.get(part or ""), FilterSeat):
+                fill_slots_menu(menu.addMenu("Filters"), self.session, picked.index)
+            menu.addSeparator()
+        for name in ("undo", "redo", "fit"):
+            menu.addAction(self._actions[name])
+        menu.popup(at)
+
+    def _open_part(self, part: str) -> None:
+        self.stations.show_station(0)
+        self.parts.show_part(part)
+
+    def use_theme(self, theme: Theme) -> None:
+        """Put another theme on and remember it."""
+        apply_theme(theme)
+        self._settings.setValue("theme", theme.name)
+        self._restyle()
+        self.stations.restyle()
+        for widget in self.findChildren(QWidget):
+            widget.update()
+
+    # Files dropped on the window, state, leaving
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Take one workbook file."""
+        if _dropped_file(event) is not None:
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Open the dropped file."""
+        path = _dropped_file(event)
+        if path is not None:
+            event.acceptProposedAction()
+            # Ask only after the drop has been answered, or the other program would hang on a question here.
+            QTimer.singleShot(0, self.files.opener(path))
+
+    def _restore(self) -> None:
+        for name, put in (("geometry", self.restoreGeometry), ("split", self.split.restoreState),
+                          ("lower", self.below.restoreState)):  # fmt: skip
+            kept = self._settings.value(f"window/{name}")
+            if isinstance(kept, QByteArray):
+                put(kept)
+        station = self._settings.value("window/station", 1)
+        self.stations.show_station(int(str(station)) if str(station).isdigit() else 1)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Guard unsaved work, remember how the window stood, let the file go."""
+        if not self.files.may_leave():
+            event.ignore()
+            return
+        self._autosave.stop()
+        self._settings.setValue("window/geometry", self.saveGeometry())
+        self._settings.setValue("window/split", self.split.saveState())
+        self._settings.setValue("window/lower", self.below.saveState())
+        self._settings.setValue("window/station", self.stations.current_index)
+        self.session.close_file()
+        event.accept()
+
+
+def _dropped_file(event: QDropEvent) -> Path | None:
+    urls = event.mimeData().urls()
+    return Path(urls[0].toLocalFile()) if len(urls) == 1 and urls[0].isLocalFile() else None
+
+
+def stored_theme(settings: QSettings) -> Theme:
+    """Return the theme used last."""
+    return THEMES.get(str(settings.value("theme", "paper")), THEMES["paper"])
