@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from farrail.parts.connections import default_clear_diameter_mm
-from farrail.parts.kinds import Camera, Corrector, FilterSeat, Part, PartId, RoundFilter, Shim
+from farrail.parts.kinds import Camera, FilterDrawer, FilterWheel, Part, PartId, RoundFilter, Shim
 from farrail.parts.provenance import Origin, Quantity, Span, assumed, weakest
 from farrail.train.placed import Placed, PlacedGlass, PlacedOpening
 
@@ -24,12 +24,14 @@ def openings_of(placed: Placed, shelf: Mapping[PartId, Part]) -> list[PlacedOpen
         _fixed(placed, "front opening", _bore(placed, front=True), placed.z_front_mm),
         _fixed(placed, "rear opening", _bore(placed, front=False), placed.z_rear_mm),
     ]
-    if isinstance(part, Corrector) or not isinstance(part, FilterSeat):
+    if not isinstance(part, (FilterDrawer, FilterWheel)):
         return ends
     return [ends[0], *_seat_openings(placed, part, shelf), ends[1]]
 
 
-def _seat_openings(placed: Placed, seat: FilterSeat, shelf: Mapping[PartId, Part]) -> list[PlacedOpening]:
+def _seat_openings(
+    placed: Placed, seat: FilterDrawer | FilterWheel, shelf: Mapping[PartId, Part]
+) -> list[PlacedOpening]:
     found = []
     filter_part = filter_in_beam(placed, shelf)
     low, high = seat_span_mm(placed, seat, filter_part)
@@ -52,7 +54,7 @@ def glass_of(placed: Placed, shelf: Mapping[PartId, Part]) -> list[PlacedGlass]:
         middle = (placed.z_front_mm + placed.z_rear_mm) / 2.0
         z = middle - part.glass.drawn_thickness_mm / 2.0
         return [PlacedGlass(part, part.name, part.glass, z, clear_aperture_of_filter(part).value, "filter")]
-    if isinstance(part, FilterSeat):
+    if isinstance(part, (FilterDrawer, FilterWheel)):
         filter_part = filter_in_beam(placed, shelf)
         if filter_part is not None:
             low, high = seat_span_mm(placed, part, filter_part)
@@ -78,7 +80,9 @@ def filter_in_beam(placed: Placed, shelf: Mapping[PartId, Part]) -> RoundFilter 
     return part if isinstance(part, RoundFilter) else None
 
 
-def seat_span_mm(placed: Placed, seat: FilterSeat, filter_part: RoundFilter | None) -> tuple[float, float]:
+def seat_span_mm(
+    placed: Placed, seat: FilterDrawer | FilterWheel, filter_part: RoundFilter | None
+) -> tuple[float, float]:
     """Return the two ends between which the surface that faces the light lies, on the rail.
 
     In a flipped part the filter's other surface faces the light: one thickness nearer the scene.

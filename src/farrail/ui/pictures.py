@@ -68,7 +68,7 @@ def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None
     if isinstance(focused, QWidget):
         focused.clearFocus()
     QApplication.processEvents()
-    if not window.grab().toImage().save(str(target), b"PNG"):
+    if not window.grab().toImage().save(str(target)):
         raise OSError(None, "the picture could not be saved")
     window.session.history.mark_saved()
     window.close()

@@ -173,7 +173,9 @@ class Session(QObject):
         """
         path = path.absolute()
         if self.path == path and self._lock is not None:
-            opened, lock, trouble = read_file(path), self._lock, None
+            opened = read_file(path)
+            lock: FileLock | None = self._lock
+            trouble = None
             self._lock = None
         else:
             opened = read_file(path)

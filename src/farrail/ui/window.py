@@ -224,7 +224,7 @@ class MainWindow(QMainWindow):
         if train is not None:
             ask = AskLine(
                 "Rename train", train.name, "Enter to take it, Escape to leave it.",
-                lambda text: self.session.do(RenameTrain(train.id, text)) and None, self,
+                lambda text: self.session.do(RenameTrain(train.id, text)), self,
             )  # fmt: skip
             ask.show_at(self._under(self.header.train))
 

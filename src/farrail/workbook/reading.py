@@ -138,7 +138,7 @@ def _place(location: tuple[int | str, ...], data: Any) -> tuple[str, str]:
         else:
             words.append(f".{step}")
         try:
-            here = here[step]  # type: ignore[index]
+            here = here[step]
         except (KeyError, IndexError, TypeError):
             here = None
         if isinstance(here, dict) and isinstance(here.get("name"), str):

@@ -47,7 +47,7 @@ class Autosave:
             file.write(data)
             file.flush()
             os.fsync(file.fileno())
-            os.replace(temporary, self._path)
+            temporary.replace(self._path)
             if self._lock is not None:
                 self._lock.close()
             self._lock = file

@@ -79,11 +79,11 @@ def write_file(path: Path, workbook: Workbook, known_digest: str | None = None) 
         try:
             if before is not None:
                 backup = _write_beside(backup_of(path), before)
-                os.replace(backup, backup_of(path))
-                os.chmod(temporary, path.stat().st_mode & 0o777)
+                backup.replace(backup_of(path))
+                temporary.chmod(path.stat().st_mode & 0o777)
             else:
-                os.chmod(temporary, 0o666 & ~_umask())
-            os.replace(temporary, path)
+                temporary.chmod(0o666 & ~_umask())
+            temporary.replace(path)
         except OSError:
             with contextlib.suppress(OSError):
                 temporary.unlink()

@@ -2,7 +2,7 @@
 
 from collections import Counter
 from functools import cached_property
-from typing import Annotated, Literal
+from typing import Annotated, Final, Literal
 
 from pydantic import Field
 
@@ -11,8 +11,8 @@ from farrail.parts.frozen import Frozen
 from farrail.parts.kinds import Camera, CameraLens, Part, PartId, RoundFilter, Telescope, Through
 from farrail.train.train import Train
 
-FORMAT = "farrail-workbook"
-VERSION = 1
+FORMAT: Final = "farrail-workbook"
+VERSION: Final = 1
 
 
 class Workbook(Frozen):

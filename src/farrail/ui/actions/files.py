@@ -109,13 +109,13 @@ class FileCommands(QObject):
             self._bar.say(
                 str(error), True,
                 (
-                    ("Save as…", "conflict_save_as", lambda: self.save_as() and None),
-                    ("Overwrite", "conflict_overwrite", lambda: self._save(path, overwrite=True) and None),
+                    ("Save as…", "conflict_save_as", self.save_as),
+                    ("Overwrite", "conflict_overwrite", lambda: self._save(path, overwrite=True)),
                 ),
             )  # fmt: skip
             return False
         except FarRailError as error:
-            self._bar.say(str(error), True, (("Save as…", "trouble_save_as", lambda: self.save_as() and None),))
+            self._bar.say(str(error), True, (("Save as…", "trouble_save_as", self.save_as),))
             return False
         if self._session.path is not None:
             self.remember(self._session.path)
@@ -146,7 +146,10 @@ class FileCommands(QObject):
 
     def welcome(self) -> None:
         """Say what is open when nothing was asked for, and what else could be."""
-        actions = [("Start my own", "welcome_new", self.new), ("Open…", "welcome_open", self.open)]
+        actions: list[tuple[str, str, Callable[[], object]]] = [
+            ("Start my own", "welcome_new", self.new),
+            ("Open…", "welcome_open", self.open),
+        ]
         recent = self.recent()
         if recent:
             actions.insert(0, (f"Open {recent[0].name}", "welcome_recent", self.opener(recent[0])))

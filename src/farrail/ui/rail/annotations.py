@@ -1,5 +1,6 @@
 """What is written on the drawing: names, the rule, dimension lines, and the miss."""
 
+import itertools
 from dataclasses import dataclass
 
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
@@ -203,7 +204,7 @@ def _spread(labels: list[_Label], left: float, right: float) -> None:
     """Move label centres apart until none overlaps, each as near its part as may be."""
     for _ in range(40):
         moved = False
-        for one, other in zip(labels, labels[1:], strict=False):
+        for one, other in itertools.pairwise(labels):
             need = (one.width + other.width) / 2.0 + LABEL_GAP_PX
             lack = need - (other.centre - one.centre)
             if lack > 0.25:

@@ -246,7 +246,7 @@ class SectionPainter:
 
     def _notches(self, section: Section) -> None:
         """Mark where a part bites into the corner's bundle."""
-        f, p, t = self._f, self._p, self._t
+        f, t = self._f, self._t
         for notch in section.notches:
             tip = f.point(notch.z_mm, notch.radius_mm)
             wedge = QPolygonF([tip + QPointF(0, 7), tip + QPointF(-5.5, -4), tip + QPointF(5.5, -4)])

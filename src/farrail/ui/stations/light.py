@@ -106,9 +106,10 @@ def _sentences(light: Light) -> tuple[str, str]:
     first, tightest, ri = light.first_to_clip, light.tightest, light.corner_ri or 0.0
     behind = "Judged from the corrector's rear to the sensor." if light.layout.corrector is not None else ""
     if first is None:
-        detail = "" if tightest is None else (
-            f"Tightest: {tightest.placed.part.name}, {tightest.placed.label}, with {tightest.margin_mm:.1f} mm to spare. "
-        )  # fmt: skip
+        detail = ""
+        if tightest is not None:
+            name = f"{tightest.placed.part.name}, {tightest.placed.label}"
+            detail = f"Tightest: {name}, with {tightest.margin_mm:.1f} mm to spare. "
         return "Nothing on this train darkens the corner.", detail + behind
     lost = "is dark" if ri <= 0.0 else f"keeps {100 * ri:.0f} % of its light"
     return (

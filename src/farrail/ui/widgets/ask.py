@@ -14,7 +14,7 @@ from farrail.workbook.edits.trains import AddTrain
 class AskLine(Popover):
     """Ask for one line of text."""
 
-    def __init__(self, title: str, text: str, hint: str, take: Callable[[str], None], parent: QWidget) -> None:
+    def __init__(self, title: str, text: str, hint: str, take: Callable[[str], object], parent: QWidget) -> None:
         """Ask; `take` is called with what was typed when Enter is pressed."""
         super().__init__(title, parent, 300)
         self.field = QLineEdit(text)

@@ -5,6 +5,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.optics.clipping import Array
 from farrail.readouts.light import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font
@@ -22,7 +23,7 @@ class FrameMap(QWidget):
         self.setAccessibleName("Relative illumination over the frame")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._light: Light | None = None
-        self._image: tuple[object, str, QImage] | None = None
+        self._image: tuple[Light, str, QImage] | None = None
 
     def show_light(self, light: Light | None) -> None:
         """Show another readout."""
@@ -85,11 +86,16 @@ class FrameMap(QWidget):
     def _shaded(self, light: Light, theme_name: str) -> QImage:
         if self._image is None or self._image[0] is not light or self._image[1] != theme_name:
             theme = current_theme()
-            bright = np.array(QColor(theme.steel if theme.dark else theme.panel).getRgb()[:3], dtype=float)
-            dark = np.array(QColor(theme.paper if theme.dark else theme.ink).getRgb()[:3], dtype=float)
+            bright = _rgb(theme.steel if theme.dark else theme.panel)
+            dark = _rgb(theme.paper if theme.dark else theme.ink)
             # The eye reads stops, not fractions: four stops down is drawn as dark.
             ri = np.clip(1.0 + np.log2(np.maximum(light.map(COLUMNS, ROWS), 1e-6)) / 4.0, 0.0, 1.0)[..., None]
             pixels = np.ascontiguousarray(np.round(dark + (bright - dark) * ri).astype(np.uint8))
             image = QImage(pixels.tobytes(), COLUMNS, ROWS, COLUMNS * 3, QImage.Format.Format_RGB888).copy()
             self._image = (light, theme_name, image)
         return self._image[2]
+
+
+def _rgb(colour: str) -> Array:
+    made = QColor(colour)
+    return np.array([made.red(), made.green(), made.blue()], dtype=np.float64)

@@ -180,8 +180,8 @@ class LedgerDelegate(QStyledItemDelegate):
         theme, model = current_theme(), index.model()
         assert isinstance(model, LedgerModel)
         cell, row, column = model.cell(index), model.rows[index.row()], model.columns[index.column()]
-        rect: QRect = option.rect  # type: ignore[attr-defined]
-        state: QStyle.StateFlag = option.state  # type: ignore[attr-defined]
+        rect: QRect = option.rect
+        state: QStyle.StateFlag = option.state
         if state & QStyle.StateFlag.State_Selected:
             painter.fillRect(rect, QColor(theme.accent_wash))
         painter.setPen(QPen(QColor(theme.ink if row.heavy else theme.hairline), 1.0))

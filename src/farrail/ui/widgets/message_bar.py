@@ -32,7 +32,7 @@ class MessageBar(QFrame):
         self._away.timeout.connect(self.hide)
         self.hide()
 
-    def say(self, text: str, trouble: bool, actions: tuple[tuple[str, str, Callable[[], None]], ...] = ()) -> None:
+    def say(self, text: str, trouble: bool, actions: tuple[tuple[str, str, Callable[[], object]], ...] = ()) -> None:
         """Show a sentence; with actions (text, object name, what to do) it stays until one is taken."""
         theme = current_theme()
         colour = theme.stop if trouble else theme.ink
@@ -57,7 +57,7 @@ class MessageBar(QFrame):
         else:
             self._away.start()
 
-    def _doer(self, action: Callable[[], None]) -> Callable[[], None]:
+    def _doer(self, action: Callable[[], object]) -> Callable[[], object]:
         def do() -> None:
             self.hide()
             action()
