@@ -8,6 +8,7 @@ of all of them in one interval; adding up the lengths of those intervals gives i
 Shapes: P field points, A openings. `centre_x` and `centre_y` have shape (P, A), `radius` shape (A,).
 """
 
+from functools import lru_cache
 from typing import TypeAlias
 
 import numpy as np
@@ -89,6 +90,14 @@ def lens_area(distance: Array, radius: Array, other_radius: float) -> Array:
     return np.where(inside, np.pi * smaller**2, np.where(distance >= radius + other_radius, 0.0, lens))
 
 
+@lru_cache(maxsize=8)
+def _nodes(chords: int) -> tuple[Array, Array]:
+    """Return the angles of the chords and their weights, for heights that go as the sine of the angle."""
+    nodes, weights = np.polynomial.legendre.leggauss(chords)
+    angle = nodes * (np.pi / 2.0)
+    return angle, weights * np.cos(angle) * (np.pi / 2.0)
+
+
 def _chord_area(centre_x: Array, centre_y: Array, radius: Array, pupil_radius: float, chords: int) -> Array:
     """Integrate chord lengths over the height all discs share.
 
@@ -98,10 +107,9 @@ def _chord_area(centre_x: Array, centre_y: Array, radius: Array, pupil_radius: f
     low = np.maximum(-pupil_radius, (centre_y - radius).max(axis=1))
     high = np.minimum(pupil_radius, (centre_y + radius).min(axis=1))
     half = np.maximum(high - low, 0.0) / 2.0
-    nodes, weights = np.polynomial.legendre.leggauss(chords)
-    angle = nodes * (np.pi / 2.0)
+    angle, weights = _nodes(chords)
     y = (low + high)[None, :] / 2.0 + half[None, :] * np.sin(angle)[:, None]
-    step = half[None, :] * (weights * np.cos(angle) * (np.pi / 2.0))[:, None]
+    step = half[None, :] * weights[:, None]
 
     right = np.sqrt(np.maximum(pupil_radius**2 - y * y, 0.0))
     left = -right

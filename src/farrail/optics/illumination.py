@@ -8,7 +8,6 @@ from farrail.optics.clipping import FINE_CHORDS, Array, open_fraction
 from farrail.optics.pupils import Opening, Pupil, project_radially
 
 SOURCE = "open fraction of the pupil seen from the field point; chords through the intersection of projected discs"
-PROFILE_POINTS = 1024
 
 
 def relative_illumination(
@@ -64,17 +63,22 @@ def onset_height_mm(pupil: Pupil, opening: Opening) -> float:
     return float("inf") if slope == 0.0 else (float(radius[0]) - 1.0) / slope
 
 
-def frame_map(
-    pupil: Pupil, openings: list[Opening], width_mm: float, height_mm: float, columns: int, rows: int
+def map_of_profile(
+    heights_mm: Array, profile: Array, width_mm: float, height_mm: float, columns: int, rows: int
 ) -> Array:
     """Return RI over the frame, shape (rows, columns), sampled at cell centres.
 
-    With every opening centred the answer depends on the image height alone: a fine profile is made once and
-    looked up, which is both faster and finer than clipping at every cell.
+    With every opening centred the answer depends on the image height alone: a fine profile, made once, is looked
+    up at every cell, which is both faster and finer than clipping there.
+
+    Args:
+        heights_mm: image heights of the profile, (K,), rising from 0 to at least the corner's.
+        profile: RI at each, (K,).
+        width_mm: width of the frame.
+        height_mm: height of the frame.
+        columns: cells across.
+        rows: cells down.
     """
     x = (np.arange(columns) + 0.5) / columns * width_mm - width_mm / 2.0
     y = (np.arange(rows) + 0.5) / rows * height_mm - height_mm / 2.0
-    heights = np.hypot(x[None, :], y[:, None])
-    profile_heights = np.linspace(0.0, np.hypot(width_mm, height_mm) / 2.0, PROFILE_POINTS)
-    profile = relative_illumination(pupil, openings, profile_heights)
-    return np.interp(heights, profile_heights, profile)
+    return np.interp(np.hypot(x[None, :], y[:, None]), heights_mm, profile)

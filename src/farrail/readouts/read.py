@@ -39,7 +39,7 @@ class Readout:
     @cached_property
     def figures(self) -> dict[str, Figure]:
         """Every figure by id, in reading order."""
-        return {f.id: f for f in (*self.spacing.figures, *self.light.figures)}
+        return self.spacing.figures | self.light.figures
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:

@@ -292,9 +292,9 @@ class Spacing:
         return farthest_focus_mm(self.layout.optic.focal_length_mm.value, self.error_mm)
 
     @cached_property
-    def figures(self) -> tuple[Figure, ...]:
-        """All spacing figures, in reading order."""
-        return tuple(_figures(self))
+    def figures(self) -> dict[str, Figure]:
+        """All spacing figures by id, in reading order."""
+        return {figure.id: figure for figure in _figures(self)}
 
 
 def _window_counts(part: object) -> tuple[bool, str]:

@@ -1,9 +1,10 @@
 """The findings column: what the program judges, gravest first, and the shelf that fits what is picked."""
 
 from collections.abc import Hashable
+from functools import lru_cache
 
 from PySide6.QtCore import QPoint, QPointF, QRect, QSize, Qt, QTimer
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from farrail.planning.fitting import Fit, fits_at
@@ -12,7 +13,7 @@ from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at
 from farrail.ui.session import Selection, Session
 from farrail.ui.theme.apply import current_theme
-from farrail.ui.theme.fonts import MEDIUM, STRONG, font
+from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, font
 from farrail.ui.widgets.glyphs import draw_severity
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.working import show_working
@@ -47,13 +48,8 @@ class FindingRow(QAbstractButton):
     def _heights(self, width: int) -> tuple[int, int]:
         if self.finding is None:
             return 0, 0
-        room = QRect(0, 0, max(width - TEXT_LEFT - 4, 40), 1000)
-        wrap = Qt.TextFlag.TextWordWrap
-        from PySide6.QtGui import QFontMetrics
-
-        main = QFontMetrics(font(13, MEDIUM)).boundingRect(room, wrap, self.finding.text).height()
-        reason = QFontMetrics(font(12)).boundingRect(room, wrap, self.finding.reason).height()
-        return main, reason
+        room = max(width - TEXT_LEFT - 4, 40)
+        return _wrapped_height(self.finding.text, room, 13, MEDIUM), _wrapped_height(self.finding.reason, room, 12)
 
     def hasHeightForWidth(self) -> bool:
         """Its text wraps."""
@@ -226,6 +222,13 @@ class FindingsColumn(QWidget):
             self._session.do(
                 ReplacePart(train.id, part_id, picked.index, picked.side, label=f"Put {name} in its place")
             )
+
+
+@lru_cache(maxsize=512)
+def _wrapped_height(text: str, width: int, size_px: int, weight: QFont.Weight = REGULAR) -> int:
+    """Return the height of a wrapped text; layouts ask for it again and again."""
+    room = QRect(0, 0, width, 1000)
+    return QFontMetrics(font(size_px, weight)).boundingRect(room, Qt.TextFlag.TextWordWrap, text).height()
 
 
 def _fit_row(fit: Fit, tolerance: float | None, lens: bool) -> Row:

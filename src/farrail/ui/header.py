@@ -49,6 +49,7 @@ class Header(QWidget):
         """Lay the header out."""
         super().__init__(parent)
         self.setObjectName("header")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._session = session
         self.workbook_menu, self.train_menu, self._beam_menu = QMenu(self), QMenu(self), QMenu(self)
         self.workbook = self._title("workbook_title", 17, STRONG, self.workbook_menu, "Workbook menu")

@@ -42,20 +42,21 @@ def draw_pictures(folder: Path) -> int:
 
 
 def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None:
-    from PySide6.QtCore import QSettings
+    from PySide6.QtCore import QEvent, QSettings
     from PySide6.QtWidgets import QApplication, QWidget
 
     from farrail.demo.hallan_skerry import demo_workbook
     from farrail.ui.session import Session
-    from farrail.ui.theme.apply import apply_theme
+    from farrail.ui.theme.apply import apply_theme, choose_theme
     from farrail.ui.theme.tokens import THEMES
     from farrail.ui.window import MainWindow
 
     assert isinstance(settings, QSettings)
     theme, train, station, act = scene
-    apply_theme(THEMES[theme])
+    choose_theme(THEMES[theme])
     session = Session(demo_workbook(), scratch)
     window = MainWindow(session, settings, scratch)
+    apply_theme(THEMES[theme])
     window.resize(WIDTH, HEIGHT)
     session.show_train(train)
     window.stations.show_station(station)
@@ -73,7 +74,8 @@ def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None
     window.session.history.mark_saved()
     window.close()
     window.deleteLater()
-    QApplication.processEvents()
+    # Without this the window would live on and every later theme would be put on it as well.
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
 def _nothing(window: object) -> None:

@@ -141,7 +141,6 @@ class Session(QObject):
     def _after_change(self) -> None:
         self._clamp_selection()
         self.changed.emit()
-        self.file_changed.emit()
 
     def _clamp_selection(self) -> None:
         train = self.train

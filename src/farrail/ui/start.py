@@ -34,6 +34,7 @@ def run(arguments: list[str]) -> int:
 
 
 def _run_window(file: Path | None, *, demo: bool) -> int:
+    import gc
     import signal
 
     from platformdirs import user_state_path
@@ -46,20 +47,23 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     prepare_application(app)
     from farrail.demo.hallan_skerry import demo_workbook
     from farrail.ui.session import Session
-    from farrail.ui.theme.apply import apply_theme
+    from farrail.ui.theme.apply import apply_theme, choose_theme, current_theme
     from farrail.ui.window import MainWindow, stored_theme
 
     settings = QSettings()
-    apply_theme(stored_theme(settings))
+    choose_theme(stored_theme(settings))
     recovery = user_state_path("far-rail") / "recovery"
     session = Session(demo_workbook(), recovery)
     window = MainWindow(session, settings, recovery)
+    apply_theme(current_theme())
     if file is not None:
         window.files.open_path(file)
     elif not demo:
         window.files.welcome()
     window.show()
     QTimer.singleShot(0, window.files.offer_recovery)
+    # What stands now stands until the end: later sweeps of the garbage collector need not walk it.
+    QTimer.singleShot(0, gc.freeze)
     signal.signal(signal.SIGINT, lambda *_: window.close())
     if os.environ.get("FAR_RAIL_START_PROBE"):
         # The benchmark asks when the first usable window stands: painted, and the event loop idle.

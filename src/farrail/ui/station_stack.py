@@ -5,7 +5,6 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWi
 
 from farrail.ui.session import Session
 from farrail.ui.stations.station import Station
-from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 
 
@@ -24,6 +23,7 @@ class StationStack(QWidget):
         for number, station in enumerate(stations):
             tab = QPushButton(station.title)
             tab.setObjectName(f"tab_{station.title.lower()}")
+            tab.setProperty("tab", "true")
             tab.setCheckable(True)
             tab.setFont(font(14, MEDIUM))
             tab.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -32,16 +32,17 @@ class StationStack(QWidget):
             tabs.addWidget(tab)
             self._stack.addWidget(station)
         tabs.addStretch(1)
-        self._line = QWidget()
-        self._line.setFixedHeight(1)
+        line = QWidget()
+        line.setObjectName("tab_line")
+        line.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        line.setFixedHeight(1)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addLayout(tabs)
-        box.addWidget(self._line)
+        box.addWidget(line)
         box.addWidget(self._stack, 1)
         self._group.idClicked.connect(self.show_station)
-        self.restyle()
 
     @property
     def current_index(self) -> int:
@@ -58,16 +59,3 @@ class StationStack(QWidget):
     def refresh(self) -> None:
         """Bring the station in front up to date."""
         self._stations[self.current_index].refresh()
-
-    def restyle(self) -> None:
-        """Take the colours of the theme in force."""
-        theme = current_theme()
-        self._line.setStyleSheet(f"background: {theme.hairline};")
-        for button in self._group.buttons():
-            button.setStyleSheet(
-                f"QPushButton {{ background: transparent; border: 0; border-bottom: 3px solid transparent; "
-                f"border-radius: 0; color: {theme.steel}; padding: 7px 10px 6px 10px; }}"
-                f"QPushButton:checked {{ color: {theme.ink}; border-bottom: 3px solid {theme.axis_light}; }}"
-                f"QPushButton:hover {{ color: {theme.ink}; }}"
-                f"QPushButton:focus {{ background: {theme.accent_wash}; }}"
-            )

@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QTimer
+from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QThreadPool, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
 from PySide6.QtWidgets import QMainWindow, QMenu, QSplitter, QVBoxLayout, QWidget
 
@@ -56,7 +56,7 @@ class MainWindow(QMainWindow):
         self._autosave = QTimer(self)
         self._autosave.setSingleShot(True)
         self._autosave.setInterval(AUTOSAVE_MS)
-        self._autosave.timeout.connect(session.autosave)
+        self._autosave.timeout.connect(self._keep_unsaved)
         self.setMinimumSize(880, 600)
         self.resize(1280, 800)
         self._restore()
@@ -87,15 +87,6 @@ class MainWindow(QMainWindow):
         box.addWidget(self.split, 1)
         box.addWidget(self.bar)
         self.setCentralWidget(sheet)
-        self._restyle()
-
-    def _restyle(self) -> None:
-        theme = current_theme()
-        self.header.setStyleSheet(f"QWidget#header {{ border-bottom: 1px solid {theme.hairline}; }}")
-        self.header.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        for splitter in (self.split, self.below):
-            splitter.setStyleSheet(f"QSplitter::handle {{ background: {theme.hairline}; }}")
-        self.header.recolour()
 
     # Commands
 
@@ -212,6 +203,10 @@ class MainWindow(QMainWindow):
                 button.setEnabled(label is not None)
                 button.setToolTip(f"{action.text()} ({action.shortcut().toString()})")
 
+    def _keep_unsaved(self) -> None:
+        """Autosave beside the interface: forcing a file to disk may take a quarter of a second."""
+        QThreadPool.globalInstance().start(self.session.autosave)
+
     # Small questions
 
     def ask_train(self) -> None:
@@ -291,8 +286,7 @@ class MainWindow(QMainWindow):
         """Put another theme on and remember it."""
         apply_theme(theme)
         self._settings.setValue("theme", theme.name)
-        self._restyle()
-        self.stations.restyle()
+        self.header.recolour()
         for widget in self.findChildren(QWidget):
             widget.update()
 

@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import IO
 
 from farrail.errors import FarRailError
-from farrail.workbook.reading import from_text, to_text
+from farrail.workbook.reading import from_text
 from farrail.workbook.workbook import Workbook
 
 
@@ -38,7 +38,7 @@ class Autosave:
     def keep(self, workbook: Workbook, belongs_to: Path | None) -> None:
         """Write the workbook as it stands; a folder that cannot be written is passed over in silence."""
         head = json.dumps({"belongs_to": None if belongs_to is None else str(belongs_to)})
-        data = f"{head}\n{to_text(workbook)}".encode()
+        data = f"{head}\n{workbook.model_dump_json()}".encode()
         with contextlib.suppress(OSError):
             self._path.parent.mkdir(parents=True, exist_ok=True)
             temporary = self._path.with_suffix(".tmp")

@@ -43,6 +43,11 @@ class Workbook(Frozen):
         names = ", ".join(f"“{t.name}”" for t in self.trains) or "none"
         raise BadWorkbook(f"There is no train “{key}” in “{self.name}”; its trains are: {names}.")
 
+    @cached_property
+    def use_counts(self) -> Counter[PartId]:
+        """On how many trains each part is."""
+        return Counter(part_id for train in self.trains for part_id in set(train.part_ids()))
+
     def uses_of(self, part_id: PartId) -> list[Train]:
         """Return the trains that use a part."""
         return [t for t in self.trains if part_id in t.part_ids()]

@@ -1,16 +1,16 @@
 """What is written on the drawing: names, the rule, dimension lines, and the miss."""
 
-import itertools
 from dataclasses import dataclass
 
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from farrail.readouts.read import Readout
 from farrail.readouts.verdict import State
 from farrail.ui.rail.frame import Frame
+from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Section
-from farrail.ui.theme.fonts import MEDIUM, STRONG, font
+from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, font, text_width_px
 from farrail.ui.theme.tokens import Theme
 
 LABEL_GAP_PX = 12.0
@@ -51,8 +51,7 @@ class Annotator:
 
     def _labels(self, section: Section, selected: tuple[str, int] | None) -> None:
         f, p, t = self._f, self._p, self._t
-        p.setFont(font(12, MEDIUM))
-        metrics = QFontMetricsF(p.font())
+        metrics = QFontMetricsF(font(12, MEDIUM))
         count = max(len(section.bodies), 1)
         widest = min(LABEL_WIDEST_PX, max((f.width_px - 40.0) / count - LABEL_GAP_PX, 34.0))
         labels = []
@@ -61,8 +60,11 @@ class Annotator:
             x = f.x(z)
             if x < -30.0 or x > f.width_px + 30.0:
                 continue
-            name = metrics.elidedText(body.name, Qt.TextElideMode.ElideRight, widest)
-            width = max(metrics.horizontalAdvance(name), 38.0)
+            width, name = text_width_px(body.name, 12, MEDIUM), body.name
+            if width > widest:
+                name = metrics.elidedText(body.name, Qt.TextElideMode.ElideRight, widest)
+                width = text_width_px(name, 12, MEDIUM)
+            width = max(width, 38.0)
             foot = QPointF(x, max(f.y(body.outer_mm), f.top_px) - 1.0)
             chosen = selected == (body.side.value, body.index)
             labels.append(_Label(name, body.length_text, x, width, foot, chosen, body.origin == "assumed"))
@@ -71,39 +73,19 @@ class Annotator:
             p.setPen(QPen(QColor(t.accent if label.chosen else t.hairline), 1.0))
             knee = QPointF(label.centre, LENGTH_BASE_PX + 6.0)
             p.drawPolyline([knee, QPointF(label.centre, LENGTH_BASE_PX + 10.0), label.foot])
-            p.setFont(font(12, STRONG if label.chosen else MEDIUM))
             p.setPen(QColor(t.accent if label.chosen else t.ink))
-            self._centred(label.centre, NAME_BASE_PX, label.name)
-            p.setFont(font(11))
+            self._centred(label.centre, NAME_BASE_PX, label.name, 12, STRONG if label.chosen else MEDIUM)
             p.setPen(QColor(t.look if label.assumed else t.steel))
-            self._centred(label.centre, LENGTH_BASE_PX, f"{label.length} ?" if label.assumed else label.length)
+            length = f"{label.length} ?" if label.assumed else label.length
+            self._centred(label.centre, LENGTH_BASE_PX, length, 11, REGULAR)
 
-    def _centred(self, x: float, baseline: float, text: str) -> None:
-        width = QFontMetricsF(self._p.font()).horizontalAdvance(text)
-        self._p.drawText(QPointF(x - width / 2.0, baseline), text)
-
-    # The steel rule on the axis
+    def _centred(self, x: float, baseline: float, text: str, size_px: int, weight: QFont.Weight) -> None:
+        draw_text(self._p, x - text_width_px(text, size_px, weight) / 2.0, baseline, text, size_px, weight)
 
     def _rule(self) -> None:
-        f, p, t = self._f, self._p, self._t
-        chain = QPen(QColor(t.steel), 1.2)
-        chain.setDashPattern([14, 4, 2, 4])
-        p.setPen(chain)
-        p.drawLine(QPointF(0, f.axis_px), QPointF(f.width_px, f.axis_px))
-        small, large = _rule_steps(f.scale)
-        first, last = int(f.z(0.0) / small) - 1, int(f.z(f.width_px) / small) + 1
-        p.setFont(font(11))
-        p.setPen(QPen(QColor(t.steel), 1.0))
-        ticks = []
-        for number in range(first, last + 1):
-            z = number * small
-            x = round(f.x(z)) + 0.5
-            whole = abs(z / large - round(z / large)) < 1e-6
-            half = abs(2 * z / large - round(2 * z / large)) < 1e-6
-            ticks.append(QLineF(x, f.axis_px, x, f.axis_px + (10.0 if whole else 7.0 if half else 4.0)))
-            if whole and 14.0 < x < f.width_px - 14.0:
-                self._centred(x, f.axis_px + 24.0, f"{z:g}".replace("-", "−"))
-        p.drawLines(ticks)
+        ratio = self._p.device().devicePixelRatio()
+        rule = rule_picture(self._f, self._t, ratio)
+        self._p.drawPixmap(QPointF(0.0, self._f.axis_px - RULE_ABOVE_PX), rule)
 
     # Dimension lines and the miss
 
@@ -127,15 +109,14 @@ class Annotator:
         p = self._p
         p.setPen(QPen(QColor(colour), 1.0))
         p.drawLines([QLineF(x, y - 6.0, x, y + 6.0) for x in (x0, x1)])
-        p.setFont(font(12, MEDIUM))
-        width = QFontMetricsF(p.font()).horizontalAdvance(text)
+        width = text_width_px(text, 12, MEDIUM)
         middle = (x0 + x1) / 2.0
         if x1 - x0 > width + 44.0:
             p.drawLines([QLineF(x0, y, middle - width / 2 - 9, y), QLineF(middle + width / 2 + 9, y, x1, y)])
-            self._centred(middle, y + 4.5, text)
+            self._centred(middle, y + 4.5, text, 12, MEDIUM)
         else:
             p.drawLine(QPointF(x0, y), QPointF(x1, y))
-            p.drawText(QPointF(min(x0, x1) - width - 12.0, y + 4.5), text)
+            draw_text(p, min(x0, x1) - width - 12.0, y + 4.5, text, 12, MEDIUM)
         # Architects' ticks rather than arrow heads.
         p.setPen(QPen(QColor(colour), 1.8))
         p.drawLines([QLineF(x - 4, y + 4, x + 4, y - 4) for x in (x0, x1)])
@@ -156,20 +137,18 @@ class Annotator:
             p.fillRect(QRectF(left, f.axis_px, right - left, y - f.axis_px + 26.0), band)
         x = max(sensor, required) + 16.0
         size = 22 if loud else 14
-        p.setFont(font(size, STRONG))
         text = verdict.mark if loud else f"lands, {verdict.mark}" if verdict.met else verdict.mark
-        room = QFontMetricsF(p.font()).horizontalAdvance(text)
+        room = text_width_px(text, size, STRONG)
         x = min(x, f.width_px - room - 36.0)
         self._glyph(x + 7.0, y - size * 0.28, colour, loud)
         p.setPen(QColor(colour))
-        p.drawText(QPointF(x + 20.0, y + size * 0.08), text)
+        draw_text(p, x + 20.0, y + size * 0.08, text, size, STRONG)
         tolerance = readout.spacing.tolerance_mm
         need = readout.spacing.requirement
         if tolerance is not None or (need is not None and need.is_lens):
-            p.setFont(font(11))
             p.setPen(QColor(t.steel))
             small = f"allowed ±{tolerance:.2f} mm" if tolerance is not None else "short is focused away, long is not"
-            p.drawText(QPointF(x + 20.0, y + 19.0), small)
+            draw_text(p, x + 20.0, y + 19.0, small, 11)
 
     def _glyph(self, x: float, y: float, colour: str, loud: bool) -> None:
         """Draw the state's shape: a diamond for a miss, a tick for a landing."""
@@ -201,27 +180,34 @@ class Annotator:
 
 
 def _spread(labels: list[_Label], left: float, right: float) -> None:
-    """Move label centres apart until none overlaps, each as near its part as may be."""
-    for _ in range(40):
-        moved = False
-        for one, other in itertools.pairwise(labels):
-            need = (one.width + other.width) / 2.0 + LABEL_GAP_PX
-            lack = need - (other.centre - one.centre)
-            if lack > 0.25:
-                one.centre -= lack / 2.0
-                other.centre += lack / 2.0
-                moved = True
-        for label in labels:
-            kept = min(max(label.centre, left + label.width / 2.0), right - label.width / 2.0)
-            moved = moved or abs(kept - label.centre) > 0.25
-            label.centre = kept
-        if not moved:
-            return
+    """Move label centres apart until none overlaps, each as near its part as may be.
+
+    Labels that would overlap are joined into blocks, each centred on the mean of what its members want.
+    """
+    blocks: list[list[_Label]] = []
+    for label in labels:
+        blocks.append([label])
+        while len(blocks) > 1 and _end(blocks[-2], left, right) + LABEL_GAP_PX > _start(blocks[-1], left, right):
+            last = blocks.pop()
+            blocks[-1].extend(last)
+    for block in blocks:
+        x = _start(block, left, right)
+        for label in block:
+            label.centre = x + label.width / 2.0
+            x += label.width + LABEL_GAP_PX
 
 
-def _rule_steps(scale: float) -> tuple[float, float]:
-    """Return the small and the large step of the rule, so that numbers stand at least 45 px apart."""
-    for small, large in ((0.1, 1.0), (0.5, 5.0), (1.0, 10.0), (5.0, 50.0), (10.0, 100.0)):
-        if large * scale >= 45.0 and small * scale >= 4.0:
-            return small, large
-    return 50.0, 500.0
+def _length(block: list[_Label]) -> float:
+    return sum(label.width for label in block) + LABEL_GAP_PX * (len(block) - 1)
+
+
+def _start(block: list[_Label], left: float, right: float) -> float:
+    wanted, before = 0.0, 0.0
+    for label in block:
+        wanted += label.foot.x() - before - label.width / 2.0
+        before += label.width + LABEL_GAP_PX
+    return max(min(wanted / len(block), right - _length(block)), left)
+
+
+def _end(block: list[_Label], left: float, right: float) -> float:
+    return _start(block, left, right) + _length(block)

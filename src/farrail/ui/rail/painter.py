@@ -1,9 +1,9 @@
 """Painting the cut section: light, glass, hatched metal, sensor and camera."""
 
-import math
+from functools import lru_cache
 
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF
 
 from farrail.readouts.bundles import Bundle
 from farrail.ui.rail.frame import Frame
@@ -11,7 +11,7 @@ from farrail.ui.rail.section import STUB_MM, Body, GlassBlock, Section
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.theme.tokens import Theme
 
-HATCH_PX = 6.5
+HATCH_PX = 7
 THREAD_PITCH_PX = 3.2
 SHIM_LEAST_PX = 3.0
 
@@ -30,7 +30,7 @@ class SectionPainter:
         p, f = self._p, self._f
         p.save()
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p.setClipRect(f.section_area.adjusted(0.0, -6.0, 0.0, 1.0))
+        p.setClipRect(f.section_area.adjusted(0.0, 0.0, 0.0, 1.0))
         self._camera(section)
         self._bundle(section.corner_bundle, section, self._t.corner_light, 0.20)
         self._bundle(section.axis_bundle, section, self._t.axis_light, 0.26)
@@ -45,6 +45,8 @@ class SectionPainter:
             self._break_apart(joint_body)
         self._notches(section)
         self._sensor(section)
+        p.setClipping(False)
+        self._waves(section)
         p.restore()
 
     # Light
@@ -63,7 +65,10 @@ class SectionPainter:
         fill.setAlphaF(strength)
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(fill)
+        # The edge lines below smooth the outline; smoothing this large fill too would cost more than all else.
+        p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         p.drawPolygon(polygon)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.setPen(QPen(QColor(colour), 1.0))
         for edge in (high, low):
             p.drawLine(f.point(start, edge), f.point(sensor, bundle.height_mm))
@@ -94,30 +99,20 @@ class SectionPainter:
             self._thread(z_from, z_to, radius)
         if body.break_left:
             self._break_line(f.x(body.z0), f.y(body.outer_mm), f.y(body.bore_mm))
-        if f.y(body.outer_mm) < f.top_px:
-            self._cut_top(body)
 
     def _hatched(self, path: QPainterPath, leaning: int, chosen: bool) -> None:
         p, t = self._p, self._t
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(QColor(t.accent_wash if chosen else t.metal))
+        # The outline drawn last smooths the edge; smoothing the fills as well would only cost time.
+        p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         p.drawPath(path)
         box = path.boundingRect().intersected(self._f.section_area.adjusted(0, -8, 0, 2))
         if box.width() > 0.5 and box.height() > 0.5:
-            p.save()
-            p.setClipPath(path, Qt.ClipOperation.IntersectClip)
-            p.setPen(QPen(QColor(t.accent if chosen else t.hatch), 0.7))
-            span, lines = box.height(), []
-            # Hatch lines sit on a grid of the whole drawing, so that they do not crawl when a part moves.
-            x = math.floor((box.left() - span) / HATCH_PX) * HATCH_PX
-            while x < box.right() + span:
-                if leaning > 0:
-                    lines.append(QLineF(x, box.bottom(), x + span, box.top()))
-                else:
-                    lines.append(QLineF(x, box.top(), x + span, box.bottom()))
-                x += HATCH_PX
-            p.drawLines(lines)
-            p.restore()
+            # The tile is laid from the drawing's origin, so that the lines do not crawl when a part moves.
+            p.setBrush(_hatch(t.accent if chosen else t.hatch, leaning, p.device().devicePixelRatio()))
+            p.drawPath(path)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.setPen(QPen(QColor(t.accent if chosen else t.ink), 2.0 if chosen else 1.3, j=Qt.PenJoinStyle.MiterJoin))
         p.drawPath(path)
@@ -151,24 +146,34 @@ class SectionPainter:
         p.drawPolyline([point - QPointF(2.5, 0) for point in points])
         p.drawPolyline([point + QPointF(2.5, 0) for point in points])
 
-    def _cut_top(self, body: Body) -> None:
+    def _waves(self, section: Section) -> None:
         """Draw the wave under which a part too tall for the drawing is cut off."""
-        self._wave(self._f.x(body.z0), self._f.x(body.z1))
+        f = self._f
+        spans = [(b.z0, b.z1, b.outer_mm) for b in section.bodies]
+        if section.camera is not None:
+            spans.append((section.camera[2], section.right_mm, section.camera[3]))
+        for z0, z1, radius in spans:
+            if f.y(radius) < f.top_px:
+                self._wave(f.x(z0), f.x(z1))
 
     def _wave(self, left: float, right: float) -> None:
         f, p, t = self._f, self._p, self._t
         y = f.top_px
-        path = QPainterPath(QPointF(left - 3, y))
+        wave = QPainterPath(QPointF(left, y))
         steps = max(2, round((right - left) / 14))
         for i in range(steps):
-            x0 = left - 3 + (right - left + 6) * i / steps
-            x1 = left - 3 + (right - left + 6) * (i + 1) / steps
-            path.quadTo(QPointF((x0 + x1) / 2, y + (5 if i % 2 else -5)), QPointF(x1, y))
+            x0 = left + (right - left) * i / steps
+            x1 = left + (right - left) * (i + 1) / steps
+            wave.quadTo(QPointF((x0 + x1) / 2, y + (5 if i % 2 else -5)), QPointF(x1, y))
+        above = QPainterPath(wave)
+        above.lineTo(right + 1, y - 4)
+        above.lineTo(left - 1, y - 4)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        p.fillPath(above, QColor(t.paper))
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.setBrush(Qt.BrushStyle.NoBrush)
-        p.setPen(QPen(QColor(t.paper), 6.0))
-        p.drawPath(path.translated(0, -3))
         p.setPen(QPen(QColor(t.ink), 1.1))
-        p.drawPath(path)
+        p.drawPath(wave)
 
     # Joints drawn apart
 
@@ -219,8 +224,6 @@ class SectionPainter:
         p.setPen(QPen(QColor(t.ink), 1.3))
         p.setBrush(QColor(t.panel))
         p.drawRect(body)
-        if f.y(radius) < f.top_px:
-            self._wave(f.x(flange), f.x(right))
         self._break_line(f.x(right), f.y(radius), f.axis_px)
         text_left = f.x(section.sensor_mm) + 12.0
         room = f.x(right) - text_left - 12.0
@@ -256,6 +259,25 @@ class SectionPainter:
         self._p.setPen(QPen(QColor(edge), width))
         self._p.setBrush(QBrush(QColor(colour)))
         self._p.drawPolygon(polygon)
+
+
+@lru_cache(maxsize=32)
+def _hatch(colour: str, leaning: int, ratio: float) -> QBrush:
+    """Return a brush of 45° lines, drawn once for each colour, direction and screen density."""
+    size = HATCH_PX
+    tile = QImage(round(size * ratio), round(size * ratio), QImage.Format.Format_ARGB32_Premultiplied)
+    tile.setDevicePixelRatio(ratio)
+    tile.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(tile)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(QColor(colour), 0.7))
+    for offset in (-size, 0, size):
+        if leaning > 0:
+            painter.drawLine(QLineF(offset - 1, size + 1, offset + size + 1, -1))
+        else:
+            painter.drawLine(QLineF(offset - 1, -1, offset + size + 1, size + 1))
+    painter.end()
+    return QBrush(tile)
 
 
 def _wrapped(text: str, advance: object, room: float) -> list[str]:

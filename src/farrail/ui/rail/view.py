@@ -55,7 +55,8 @@ class RailView(QWidget):
         self.setAccessibleName("Rail: the train as a cut section")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAcceptDrops(True)
-        self.setMouseTracking(True)
+        # It paints every pixel of its own: nothing behind it needs painting first.
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumHeight(250)
         self._session = session
         self._section: Section | None = None
@@ -118,10 +119,19 @@ class RailView(QWidget):
             self.update()
 
     def _refresh(self) -> None:
+        """Take the edit up; the scale stays while the train still sits well in the view, so that nothing jumps."""
         self._section = None
-        if self._follows_fit:
+        if self._follows_fit and not self._still_fits():
             self._frame = None
         self.update()
+
+    def _still_fits(self) -> bool:
+        section, frame = self.section, self._frame
+        if section is None or frame is None:
+            return False
+        inside = frame.x(section.left_mm) >= 6.0 and frame.x(section.right_mm) <= frame.width_px - 6.0
+        wanted = fitted(section, self.width(), self.height()).scale
+        return inside and frame.scale * 0.999 <= wanted <= frame.scale * 1.25
 
     # Finding things under the hand
 

@@ -30,7 +30,7 @@ class LightStation(Station):
         self._figures = {
             "light.corner_ri": FigureLine("Corner RI", "light_corner_ri"),
             "light.corner_stops": FigureLine("Lost", "light_corner_stops"),
-            "light.f_number": FigureLine("f/", "light_f_number"),
+            "light.f_number": FigureLine("At", "light_f_number"),
             "light.exit_pupil_mm": FigureLine("Exit pupil", "light_exit_pupil"),
         }
         lines = QHBoxLayout()
@@ -67,7 +67,7 @@ class LightStation(Station):
         readout = self.session.readout
         light = None if readout is None or readout.light.corner_mm is None else readout.light
         for key, line in self._figures.items():
-            figure = None if readout is None or light is None else readout.figures.get(key)
+            figure = None if light is None else light.figures.get(key)
             line.set_figure(figure, None if figure is None else _text(key, figure_text(figure)))
         self._map.show_light(light)
         self._plot.show_light(light)
@@ -97,6 +97,8 @@ class LightStation(Station):
 
 
 def _text(key: str, text: str) -> str:
+    if key == "light.f_number":
+        return f"f/{text}".replace(".00", "")
     if key == "light.exit_pupil_mm":
         return text.replace(".00 mm", " mm")
     return text

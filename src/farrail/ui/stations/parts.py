@@ -24,7 +24,7 @@ class ShelfLedger(Ledger):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Make an empty shelf."""
-        columns = (Column("Part"), Column("kind", False, 124), Column("length", True, 64), Column("owned", True, 58),
+        columns = (Column("Part"), Column("kind", False, 118), Column("length", True, 58), Column("owned", True, 58),
                    Column("trains", True, 56))  # fmt: skip
         super().__init__("shelf", "Shelf", columns, parent)
         self.session: Session | None = None
@@ -144,8 +144,7 @@ class PartsStation(Station):
         workbook = self.session.workbook
         words = self.search.text().casefold().split()
         parts = [p for p in workbook.shelf if all(word in _haystack(p) for word in words)]
-        uses = {p.id: len(workbook.uses_of(p.id)) for p in parts}
-        self.shelf.set_rows([_row(p, uses[p.id]) for p in parts])
+        self.shelf.set_rows([_row(p, workbook.use_counts[p.id]) for p in parts])
         if self._shown not in workbook.by_id:
             self._shown = parts[0].id if parts else None
         self.shelf.pick(self._shown)

@@ -1,24 +1,26 @@
 """The shipped typeface: Inter with tabular figures, DejaVu Sans for what it lacks."""
 
-from importlib.resources import as_file, files
+from functools import lru_cache
+from pathlib import Path
 
-from PySide6.QtGui import QFont, QFontDatabase
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QFont, QFontDatabase, QFontMetricsF, QPainter, QStaticText, QTransform
 
 FAMILY = "Inter"
 FALLBACK = "DejaVu Sans"
 _FILES = ("Inter-Regular.otf", "Inter-Medium.otf", "Inter-SemiBold.otf", "DejaVuSans.ttf")
+_FOLDER = Path(__file__).parents[2] / "assets" / "fonts"
 
 
 def load_fonts() -> None:
     """Register the fonts that ship with the package; call once, after the application object exists."""
-    folder = files("farrail").joinpath("assets", "fonts")
     for name in _FILES:
-        with as_file(folder.joinpath(name)) as path:
-            QFontDatabase.addApplicationFont(str(path))
+        QFontDatabase.addApplicationFont(str(_FOLDER / name))
 
 
+@lru_cache(maxsize=64)
 def font(size_px: int = 13, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
-    """Return the interface's font at a pixel size, its figures all of one width."""
+    """Return the interface's font at a pixel size, its figures all of one width; not to be changed by the caller."""
     made = QFont()
     made.setFamilies([FAMILY, FALLBACK])
     made.setPixelSize(size_px)
@@ -28,5 +30,30 @@ def font(size_px: int = 13, weight: QFont.Weight = QFont.Weight.Normal) -> QFont
     return made
 
 
+@lru_cache(maxsize=2048)
+def text_width_px(text: str, size_px: int, weight: QFont.Weight = QFont.Weight.Normal) -> float:
+    """Return how wide a text is drawn."""
+    return QFontMetricsF(font(size_px, weight)).horizontalAdvance(text)
+
+
+@lru_cache(maxsize=2048)
+def _set_text(text: str, size_px: int, weight: QFont.Weight) -> tuple[QStaticText, float]:
+    made = QStaticText(text)
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    made.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
+    made.prepare(QTransform(), font(size_px, weight))
+    return made, QFontMetricsF(font(size_px, weight)).ascent()
+
+
+def draw_text(
+    painter: QPainter, x: float, baseline: float, text: str, size_px: int, weight: QFont.Weight = QFont.Weight.Normal
+) -> None:
+    """Draw a line of text in the painter's pen, set once and kept: the drawing's names change seldom."""
+    made, ascent = _set_text(text, size_px, weight)
+    painter.setFont(font(size_px, weight))
+    painter.drawStaticText(QPointF(x, baseline - ascent), made)
+
+
+REGULAR = QFont.Weight.Normal
 MEDIUM = QFont.Weight.Medium
 STRONG = QFont.Weight.DemiBold

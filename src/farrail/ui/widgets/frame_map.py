@@ -86,7 +86,7 @@ class FrameMap(QWidget):
     def _shaded(self, light: Light, theme_name: str) -> QImage:
         if self._image is None or self._image[0] is not light or self._image[1] != theme_name:
             theme = current_theme()
-            bright = _rgb(theme.steel if theme.dark else theme.panel)
+            bright = _rgb(theme.hatch if theme.dark else theme.panel)
             dark = _rgb(theme.paper if theme.dark else theme.ink)
             # The eye reads stops, not fractions: four stops down is drawn as dark.
             ri = np.clip(1.0 + np.log2(np.maximum(light.map(COLUMNS, ROWS), 1e-6)) / 4.0, 0.0, 1.0)[..., None]

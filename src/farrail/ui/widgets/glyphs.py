@@ -1,7 +1,7 @@
 """The program's own icons: SVG strokes that take the theme's ink."""
 
 from functools import lru_cache
-from importlib.resources import files
+from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap, QPolygonF
@@ -9,12 +9,14 @@ from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap, QPolygonF
 from farrail.readouts.finding import Severity
 from farrail.ui.theme.apply import current_theme
 
+_FOLDER = Path(__file__).parents[2] / "assets" / "icons"
+
 
 @lru_cache(maxsize=128)
 def _pixmap(name: str, colour: str, size: int, ratio: float) -> QPixmap:
     from PySide6.QtSvg import QSvgRenderer
 
-    text = files("farrail").joinpath("assets", "icons", f"{name}.svg").read_text(encoding="utf-8")
+    text = (_FOLDER / f"{name}.svg").read_text(encoding="utf-8")
     renderer = QSvgRenderer(QByteArray(text.replace("currentColor", colour).encode()))
     pixmap = QPixmap(QSize(round(size * ratio), round(size * ratio)))
     pixmap.setDevicePixelRatio(ratio)

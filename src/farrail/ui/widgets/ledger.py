@@ -100,9 +100,11 @@ class LedgerModel(QAbstractTableModel):
         """Show other rows; the view keeps its place when their number stays."""
         rows = tuple(rows)
         if len(rows) == len(self.rows):
-            if rows != self.rows:
-                self.rows = rows
-                self.dataChanged.emit(self.index(0, 0), self.index(len(rows) - 1, len(self.columns) - 1))
+            changed = [n for n, (new, old) in enumerate(zip(rows, self.rows, strict=True)) if new != old]
+            self.rows = rows
+            last = len(self.columns) - 1
+            for number in changed:
+                self.dataChanged.emit(self.index(number, 0), self.index(number, last))
         else:
             self.beginResetModel()
             self.rows = rows
@@ -209,7 +211,6 @@ class LedgerDelegate(QStyledItemDelegate):
         editor = QLineEdit(parent)
         editor.setObjectName("ledger_editor")
         editor.setFont(font(13, MEDIUM))
-        editor.setStyleSheet("padding: 0 4px;")
         return editor
 
 

@@ -5,7 +5,6 @@ from collections.abc import Callable
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
 
-from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 
 SHOWN_MS = 9000
@@ -34,14 +33,11 @@ class MessageBar(QFrame):
 
     def say(self, text: str, trouble: bool, actions: tuple[tuple[str, str, Callable[[], object]], ...] = ()) -> None:
         """Show a sentence; with actions (text, object name, what to do) it stays until one is taken."""
-        theme = current_theme()
-        colour = theme.stop if trouble else theme.ink
-        mark = "◆  " if trouble else ""
-        self.text.setText(mark + text)
-        self.setStyleSheet(
-            f"QFrame#message_bar {{ background: {theme.panel}; border-top: 1px solid {colour}; }}"
-            f"QLabel#message_text {{ color: {colour}; }}"
-        )
+        self.text.setText(f"◆  {text}" if trouble else text)
+        self.setProperty("trouble", "true" if trouble else "false")
+        for widget in (self, self.text):
+            widget.style().unpolish(widget)
+            widget.style().polish(widget)
         for button in self._buttons:
             button.deleteLater()
         self._buttons = []

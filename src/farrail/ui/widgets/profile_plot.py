@@ -82,7 +82,7 @@ class ProfilePlot(QWidget):
             value += step
         text = "image height, mm"
         p.drawText(QPointF(area.right() - p.fontMetrics().horizontalAdvance(text), area.bottom() + 31), text)
-        curve = QPolygonF([at(float(h), float(v)) for h, v in zip(heights, ri, strict=True)])
+        curve = QPolygonF([at(float(h), float(v)) for h, v in zip(heights[::6], ri[::6], strict=True)])
         fill = QPolygonF(curve)
         fill.append(at(most, 0.0))
         fill.append(at(0.0, 0.0))
@@ -90,7 +90,9 @@ class ProfilePlot(QWidget):
         wash.setAlphaF(0.16)
         p.setPen(Qt.PenStyle.NoPen)
         p.setBrush(wash)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         p.drawPolygon(fill)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.setPen(QPen(QColor(theme.axis_light), 2.2))
         p.drawPolyline(curve)
@@ -101,5 +103,9 @@ class ProfilePlot(QWidget):
         p.setFont(font(12, MEDIUM))
         p.setPen(QColor(theme.ink))
         label = f"{100 * (light.corner_ri or 0.0):.0f} %"
-        p.drawText(QPointF(corner.x() - p.fontMetrics().horizontalAdvance(label) - 8, corner.y() + 18), label)
+        place = QPointF(corner.x() - p.fontMetrics().horizontalAdvance(label) - 10, corner.y() + 19)
+        p.fillRect(
+            p.fontMetrics().boundingRect(label).translated(place.toPoint()).adjusted(-3, 0, 3, 0), QColor(theme.panel)
+        )
+        p.drawText(place, label)
         p.end()
