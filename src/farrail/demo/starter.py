@@ -58,7 +58,7 @@ def _shelf() -> tuple[Part, ...]:
         ),
         FilterDrawer(
             id="my-drawer", name="My filter drawer", outer_diameter_mm=66.0, front=t_mount(INTERNAL),
-            rear=t_mount(EXTERNAL), path_length_mm=assumed(20.0), seat_mm=assumed(9.0),
+            rear=t_mount(EXTERNAL), path_length_mm=assumed(21.0), seat_mm=assumed(9.0),
         ),
         *spacers,
         Shim(
@@ -84,7 +84,7 @@ def _shelf() -> tuple[Part, ...]:
 
 def starter_workbook() -> Workbook:
     """Return a workbook to begin with: common sizes and one train laid from them."""
-    row = ("my-flattener", "ring-48-42", "my-drawer", "spacer-7")
+    row = ("my-flattener", "ring-48-42", "my-drawer", "spacer-7", "spacer-5")
     laid = tuple(Laid(part=p, filters=("my-filter",) if p == "my-drawer" else ()) for p in row)
     train = Train(id="first-train", name="First train", optic="my-telescope", rear_train=laid, camera="my-camera")
     workbook = Workbook(name="Untitled", shelf=_shelf(), trains=(train,))

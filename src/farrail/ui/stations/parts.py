@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Hashable
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, QSignalBlocker, Qt
 from PySide6.QtGui import QAction, QMouseEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
 
@@ -110,7 +110,6 @@ class PartsStation(Station):
     def add(self, kind: str) -> None:
         """Put a new part of a kind on the shelf and show it."""
         if self.session.do(AddPart(TEMPLATES[kind](), label=f"Add {KIND_NAMES[kind]}")):
-            self.search.clear()
             self.show_part(self.session.workbook.shelf[-1].id)
             self.sheet.focus_name()
 
@@ -132,6 +131,8 @@ class PartsStation(Station):
     def show_part(self, part_id: str) -> None:
         """Show a part of the shelf."""
         self._shown = part_id
+        with QSignalBlocker(self.search):
+            self.search.clear()
         self.refresh()
 
     def _show(self, key: Hashable) -> None:
@@ -145,7 +146,7 @@ class PartsStation(Station):
         words = self.search.text().casefold().split()
         parts = [p for p in workbook.shelf if all(word in _haystack(p) for word in words)]
         self.shelf.set_rows([_row(p, workbook.use_counts[p.id]) for p in parts])
-        if self._shown not in workbook.by_id:
+        if self._shown not in {p.id for p in parts}:
             self._shown = parts[0].id if parts else None
         self.shelf.pick(self._shown)
         self._refresh_sheet()

@@ -44,9 +44,9 @@ LAMP_ROOM = Theme(
 )  # fmt: skip
 
 DARK_ADAPTED = Theme(
-    name="dark-adapted", title="Dark-adapted", paper="#0A0202", panel="#140505", ink="#E0523F", steel="#B8483A",
+    name="dark-adapted", title="Dark-adapted", paper="#0A0202", panel="#140505", ink="#E0523F", steel="#CC5546",
     hairline="#3D120D", metal="#180606", hatch="#6E2219", glass="#3A0F0A", glass_edge="#B8483A",
-    axis_light="#A83C2C", corner_light="#8E2E22", good="#D2604C", look="#E0624C", stop="#FF7A66",
+    axis_light="#A83C2C", corner_light="#A84030", good="#D2604C", look="#E0624C", stop="#FF7A66",
     accent="#D9503E", accent_wash="#2E0D09", on_accent="#0A0202", dark=True,
 )  # fmt: skip
 

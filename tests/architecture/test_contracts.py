@@ -1,0 +1,71 @@
+"""The house's own rules, and that breaking one is noticed."""
+
+import ast
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).parents[2]
+PACKAGE = ROOT / "src" / "farrail"
+MODULES = sorted(PACKAGE.rglob("*.py"))
+
+
+def lint_imports(source: Path) -> subprocess.CompletedProcess[str]:
+    config = ROOT / "pyproject.toml"
+    command = [sys.executable, "-c", "from importlinter.cli import lint_imports_command as c; c()"]
+    command += ["--config", str(config), "--no-cache"]
+    env = {**os.environ, "PYTHONPATH": str(source)}
+    return subprocess.run(command, cwd=source, env=env, capture_output=True, text=True)
+
+
+def test_imports_keep_the_contracts() -> None:
+    run = lint_imports(ROOT / "src")
+    assert run.returncode == 0, run.stdout
+    assert "3 kept, 0 broken" in run.stdout
+
+
+@pytest.mark.parametrize(
+    ("module", "line", "contract"),
+    [
+        ("optics/plates.py", "import farrail.train.layout", "Data flows one way"),
+        ("readouts/light.py", "import PySide6.QtCore", "Nothing below the interface"),
+    ],
+)
+def test_a_planted_violation_is_caught(tmp_path: Path, module: str, line: str, contract: str) -> None:
+    shutil.copytree(PACKAGE, tmp_path / "farrail", ignore=shutil.ignore_patterns("__pycache__", "fonts"))
+    planted = tmp_path / "farrail" / module
+    planted.write_text(f"{planted.read_text()}\n{line}\n")
+    run = lint_imports(tmp_path)
+    assert run.returncode == 1
+    assert any(contract in text and "BROKEN" in text for text in run.stdout.splitlines()), run.stdout
+
+
+@pytest.mark.parametrize("path", MODULES, ids=lambda p: str(p.relative_to(PACKAGE)))
+def test_files_stay_small_enough_to_hold_in_the_head(path: Path) -> None:
+    text = path.read_text()
+    assert text.count("\n") <= 600
+    for node in ast.walk(ast.parse(text)):
+        if isinstance(node, ast.ClassDef):
+            assert (node.end_lineno or 0) - node.lineno < 420, f"{node.name} is too long"
+
+
+def test_nothing_is_called_utils() -> None:
+    assert not [p for p in MODULES if p.stem in ("utils", "helpers", "manager", "misc")]
+
+
+def test_pages_name_every_package() -> None:
+    page = (ROOT / "docs" / "architecture.md").read_text()
+    for folder in (p.parent for p in PACKAGE.glob("*/__init__.py")):
+        assert f"`{folder.name}`" in page, folder.name
+
+
+def test_readme_links_every_picture() -> None:
+    readme = (ROOT / "README.md").read_text()
+    pictures = sorted((ROOT / "docs" / "screenshots").glob("*.png"))
+    assert 5 <= len(pictures) < 20
+    for picture in pictures:
+        assert f"docs/screenshots/{picture.name}" in readme

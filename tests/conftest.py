@@ -1,0 +1,80 @@
+"""Shared fixtures: an application of its own settings, a window, and a watch for what is left behind."""
+
+import gc
+import os
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+from PySide6.QtCore import QEvent, QSettings, QThreadPool
+from PySide6.QtWidgets import QApplication, QWidget
+
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.ui.application import prepare_application
+from farrail.ui.session import Session
+from farrail.ui.theme.apply import apply_theme
+from farrail.ui.theme.tokens import PAPER
+from farrail.ui.window import MainWindow
+from farrail.workbook.workbook import Workbook
+
+
+@pytest.fixture(scope="session")
+def qapp() -> QApplication:
+    """One application, prepared as the program prepares it."""
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(["far-rail"])
+    prepare_application(app)
+    apply_theme(PAPER)
+    return app
+
+
+@pytest.fixture
+def demo() -> Workbook:
+    return demo_workbook()
+
+
+@pytest.fixture
+def make_window(qapp: QApplication, tmp_path: Path) -> Iterator[Callable[..., MainWindow]]:
+    """Return a maker of windows on their own settings and recovery folder; all are closed and gone afterwards."""
+    before = {id(w) for w in QApplication.topLevelWidgets()}
+    made: list[MainWindow] = []
+
+    def make(workbook: Workbook | None = None, train: str = "witch-broom") -> MainWindow:
+        settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
+        session = Session(workbook or demo_workbook(), tmp_path / "recovery")
+        window = MainWindow(session, settings, tmp_path / "recovery")
+        window.resize(1280, 800)
+        session.show_train(train)
+        window.show()
+        qapp.processEvents()
+        made.append(window)
+        return window
+
+    yield make
+    for window in made:
+        window.session.history.mark_saved()
+        window.close()
+        window.deleteLater()
+    made.clear()
+    QThreadPool.globalInstance().waitForDone()
+    qapp.processEvents()
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    gc.collect()
+    left = [w for w in QApplication.topLevelWidgets() if id(w) not in before and w.isVisible()]
+    assert not left, f"windows left behind: {[w.objectName() or type(w).__name__ for w in left]}"
+
+
+@pytest.fixture
+def window(make_window: Callable[..., MainWindow]) -> MainWindow:
+    """The demo in a window, on its first train."""
+    return make_window()
+
+
+def child(parent: QWidget, kind: type, name: str) -> object:
+    """Return the one child of a kind and object name."""
+    found = parent.findChild(kind, name)
+    assert found is not None, f"no {kind.__name__} named {name}"
+    return found

@@ -1,0 +1,175 @@
+"""Light of laid trains, its findings, and joints."""
+
+import pytest
+
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.parts.connections import Gender, default_clear_diameter_mm, parse_connection, thread, why_not
+from farrail.parts.provenance import Origin, measured, unknown
+from farrail.planning.fitting import fits_at
+from farrail.readouts.finding import Severity
+from farrail.readouts.read import Readout, read
+from farrail.train.train import Laid, Side, Train
+from tests.readouts.test_spacing import SHELF, changed, demo_readout, demo_train, finding_ids
+
+
+def text_of(readout: Readout, start: str) -> str:
+    return next(f.text for f in readout.findings if f.id.startswith(start))
+
+
+def test_distances_are_reduced_by_glass_behind_the_aperture() -> None:
+    readout = demo_readout("witch-broom")
+    first = readout.light.clearances[0]
+    # 55.7 laid, less the shift of the 2 mm filter and the 1.5 mm window between it and the sensor.
+    shift = 3.5 * (1 - 1 / 1.5168)
+    assert first.distance_mm == pytest.approx(55.7 - shift, abs=1e-6)
+    last = readout.light.clearances[-1]
+    assert last.distance_mm == pytest.approx(12.5 - 1.5 * (1 - 1 / 1.5168), abs=1e-6)
+
+
+def test_the_clean_train_says_so_with_margins() -> None:
+    readout = demo_readout("witch-broom")
+    assert readout.figures["light.corner_ri"].value == 1.0
+    assert readout.figures["light.limiting_part"].value == "none"
+    assert "ample: 2.8 mm" in text_of(readout, "light.filter_ample")
+
+
+def test_the_larger_sensor_is_clipped_by_the_filter_first() -> None:
+    readout = demo_readout("lantern-apsc")
+    light = readout.light
+    assert light.first_to_clip is not None
+    assert light.first_to_clip.placed.part.id == "luminance-31"
+    assert readout.figures["light.limiting_part"].value == "Luminance 31"
+    assert readout.figures["light.corner_stops"].number == pytest.approx(0.66, abs=0.01)
+    clipping = [c for c in light.clearances if c.clips]
+    # The ledge lies at the filter: alone it takes less, and nothing after the filter.
+    assert [c.placed.label for c in clipping] == ["filter seat", "in the beam"]
+    assert clipping[0].last == pytest.approx(0.0, abs=1e-4)
+    heights, ri = light.profile
+    assert ri[heights < clipping[1].onset_mm - 0.1].min() == 1.0
+    assert light.map(24, 16)[0, 0] < 0.8 < light.map(24, 16)[8, 12]
+
+
+def test_an_unknown_seat_is_fine_or_decides() -> None:
+    fine = demo_readout("lantern-wheel")
+    assert "fine wherever it sits" in text_of(fine, "light.place_harmless:luminance")
+    figure = next(f for key, f in fine.figures.items() if "luminance" in key and key.startswith("light.needed"))
+    assert figure.low is not None
+    assert figure.high is not None
+    assert figure.low < figure.high
+    deciding = demo_readout("lantern-wheel", changed("luminance-31", clear_aperture_mm=measured(27.2)))
+    assert "depends on where it sits: measure this" in text_of(deciding, "light.place_decides:luminance")
+    flat = changed("kittiwake-wheel", seat_mm=measured(9.0))
+    assert not any("place" in f.id for f in demo_readout("lantern-wheel", flat).findings)
+
+
+def test_turning_a_wheel_moves_its_seat() -> None:
+    shelf = changed("kittiwake-drawer", seat_mm=measured(5.0))
+    train = demo_train("witch-broom")
+    row = list(train.rear_train)
+    row[2] = row[2].model_copy(update={"flipped": True})
+    straight = read(train, shelf).light
+    turned = read(train.model_copy(update={"rear_train": tuple(row)}), shelf).light
+    place = {
+        n: next(o for o in light.placed if o.label == "in the beam").z_mm
+        for n, light in (("s", straight), ("t", turned))
+    }
+    assert place["s"] == pytest.approx(9.0 + 5.0)
+    assert place["t"] == pytest.approx(29.5 - 5.0 - 2.0)  # the surface that faces the light, one thickness on
+
+
+def test_unknown_clear_apertures_take_the_thread_and_are_marked() -> None:
+    # ISO 68-1 (from memory): M42×0.75 internal has a minor diameter of 42 − 1.0825·0.75.
+    inside = thread(42, 0.75, Gender.INTERNAL)
+    assert default_clear_diameter_mm(inside) == pytest.approx(41.188, abs=1e-3)
+    shelf = changed("spacer-5", clear_aperture_mm=None)
+    opening = next(c for c in demo_readout("witch-broom", shelf).light.clearances if c.placed.part.id == "spacer-5")
+    assert opening.placed.diameter.origin is Origin.ASSUMED
+
+
+def test_a_filter_on_the_front_of_a_lens_is_judged_there() -> None:
+    ring = SHELF["spacer-5"]
+    collar = thread(67, 0.75, Gender.EXTERNAL)
+    front = ring.model_copy(
+        update={"id": "collar", "front": thread(67, 0.75, Gender.INTERNAL), "rear": collar,
+                "clear_aperture_mm": measured(40.0), "path_length_mm": measured(10.0)}
+    )  # fmt: skip
+    shelf = SHELF | {"collar": front}
+    train = demo_train("brae-cooled").model_copy(update={"front_stack": (Laid(part="collar"),)})
+    readout = read(train, shelf)
+    placed = readout.layout.front[0]
+    assert (placed.z_front_mm, placed.z_rear_mm) == (-88.0, -78.0)
+    needed = [c for c in readout.light.clearances if c.placed.side is Side.FRONT]
+    # f/N + 2x·h/f with x = E + z: 85/2.8 + 2·(34 + 10)·14.13/85
+    assert needed[0].needed_mm == pytest.approx(85 / 2.8 + 2 * 44 * 14.1307 / 85, abs=1e-3)
+    assert not [j for j in readout.layout.joints if j.mismatch]
+
+
+def test_a_flipped_part_breaks_its_joints_and_says_why() -> None:
+    train = demo_train("witch-broom")
+    row = list(train.rear_train)
+    row[1] = row[1].model_copy(update={"flipped": True})
+    readout = read(train.model_copy(update={"rear_train": tuple(row)}), SHELF)
+    wrong = [j for j in readout.layout.joints if j.mismatch is not None]
+    assert [j.index for j in wrong] == [1, 2]
+    assert finding_ids(readout).count("joint.mismatch") == 2
+    assert readout.stops
+    assert "diameters differ" in (wrong[0].mismatch or "")
+
+
+def test_threads_mate_by_diameter_pitch_and_gender() -> None:
+    male, female = thread(42, 0.75, Gender.EXTERNAL), thread(42, 0.75, Gender.INTERNAL)
+    assert why_not(male, female) is None
+    assert "pitches differ" in (why_not(male, thread(42, 1.0, Gender.INTERNAL)) or "")
+    assert "one must be external" in (why_not(male, male) or "")
+    assert parse_connection("m54X0,75  external", []) == thread(54, 0.75, Gender.EXTERNAL)
+
+
+def test_a_shim_lets_the_thread_through() -> None:
+    train = demo_train("witch-broom")
+    row = (*train.rear_train[:4], Laid(part="shim-0-5"), *train.rear_train[4:])
+    layout = read(train.model_copy(update={"rear_train": row}), SHELF).layout
+    assert not [j for j in layout.joints if j.mismatch]
+    bad = (*train.rear_train[:1], Laid(part="shim-0-5"), *train.rear_train[2:])
+    wrong = [j for j in read(train.model_copy(update={"rear_train": bad}), SHELF).layout.joints if j.mismatch]
+    assert len(wrong) == 1
+    assert "M48×0.75" in (wrong[0].mismatch or "")
+
+
+def test_using_more_than_is_owned_is_a_finding() -> None:
+    train = demo_train("witch-broom")
+    twice = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="spacer-5"))})
+    readout = read(twice, SHELF)
+    found = next(f for f in readout.findings if f.id == "shelf.used_more_than_owned:spacer-5")
+    assert found.severity is Severity.LOOK
+    assert "used 2×" in found.text
+
+
+def test_the_shelf_at_a_joint_lists_what_mates_with_the_error_it_leaves() -> None:
+    train = demo_train("witch-broom-short")
+    fits = fits_at(train, SHELF, Side.REAR, len(train.rear_train))
+    assert fits[0].part.id == "spacer-5"
+    assert fits[0].error_mm == pytest.approx(0.0186, abs=1e-4)
+    names = {f.part.id for f in fits}
+    assert "ring-48-48" not in names
+    assert "kittiwake-drawer" not in names  # the only one is in use
+    for fit in fits:
+        row = (*train.rear_train, Laid(part=fit.part.id, flipped=fit.flipped))
+        laid = read(train.model_copy(update={"rear_train": row}), SHELF)
+        assert not [j for j in laid.layout.joints if j.mismatch]
+        assert laid.spacing.error_mm == pytest.approx(fit.error_mm)
+
+
+def test_a_train_of_unknown_places_still_gives_figures() -> None:
+    shelf = changed("kittiwake-wheel", path_length_mm=unknown(18.0, 19.0), seat_mm=unknown(0.0, 18.0))
+    readout = demo_readout("lantern-wheel", shelf)
+    assert readout.figures["light.corner_ri"].provenance is Origin.ASSUMED
+
+
+def test_every_demo_train_reads_without_a_gap() -> None:
+    for train in demo_workbook().trains:
+        assert isinstance(train, Train)
+        for figure in read(train, SHELF).figures.values():
+            assert figure.value is not None
+            assert figure.working.formula
+            assert figure.working.source
+            assert figure.value == figure.value, figure.id  # not NaN

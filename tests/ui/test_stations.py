@@ -1,0 +1,316 @@
+"""The stations, findings and header, driven as a person would."""
+
+from collections.abc import Callable
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QAction, QGuiApplication
+from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QMenu, QPushButton, QRadioButton, QWidget
+from pytestqt.qtbot import QtBot
+
+from farrail.parts.provenance import Origin
+from farrail.ui.findings_column import FindingRow
+from farrail.ui.stations.parts import PartsStation
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.popover import Popover
+from farrail.ui.window import MainWindow
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def ledger(window: MainWindow, name: str) -> Ledger:
+    found = window.findChild(Ledger, name)
+    assert isinstance(found, Ledger)
+    return found
+
+
+def rows(table: Ledger) -> list[list[str]]:
+    return [[cell.text for cell in row.cells] for row in table.ledger.rows]
+
+
+def label(window: MainWindow, name: str) -> str:
+    found = window.findChild(QLabel, name)
+    assert isinstance(found, QLabel)
+    return found.text()
+
+
+def popover() -> Popover:
+    found = QApplication.activePopupWidget()
+    assert isinstance(found, Popover)
+    return found
+
+
+def press(window: QWidget, name: str, qtbot: QtBot) -> None:
+    button = window.findChild(QPushButton, name)
+    assert isinstance(button, QPushButton)
+    qtbot.mouseClick(button, LEFT)
+
+
+def type_over(table: Ledger, row: int, column: int, text: str, qtbot: QtBot) -> None:
+    """Edit a cell as with F2: select, type, Enter."""
+    table.setFocus()
+    table.setCurrentIndex(table.ledger.index(row, column))
+    qtbot.keyClick(table, Qt.Key.Key_F2)
+    editor = table.findChildren(QLineEdit, "ledger_editor")[-1]
+    editor.selectAll()
+    editor.insert(text)  # keyClicks knows no ± sign
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
+def test_the_running_total_and_the_verdict(window: MainWindow) -> None:
+    table = ledger(window, "running_total")
+    assert rows(table)[0] == ["Ring 48/42", "9.00", "9.00", "measured"]
+    assert rows(table)[-1] == ["Laid less required", "", "+0.02", "allowed ±0.50"]
+    assert label(window, "spacing_headline") == "The sensor lands within 0.02 mm."
+
+
+def test_a_length_typed_in_place_becomes_a_measurement_and_moves_the_answer(window: MainWindow, qtbot: QtBot) -> None:
+    type_over(ledger(window, "running_total"), 1, 1, "20,46 ± 0.02", qtbot)
+    drawer = window.session.workbook.by_id["kittiwake-drawer"]
+    quantity = getattr(drawer, "path_length_mm")  # noqa: B009 (a union of kinds)
+    assert (quantity.value, quantity.tolerance, quantity.origin) == (20.46, 0.02, Origin.MEASURED)
+    assert quantity.readings[0].value == 20.5  # the published figure stays visible
+    assert rows(ledger(window, "running_total"))[-1][2] == "−0.02"
+    assert window.session.history.undo_label == "Measure Kittiwake drawer"
+    qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert rows(ledger(window, "running_total"))[-1][2] == "+0.02"
+
+
+@pytest.mark.parametrize("text", ["twelve", "-4", "1e9"])
+def test_a_bad_length_is_refused_in_words_and_changes_nothing(window: MainWindow, qtbot: QtBot, text: str) -> None:
+    type_over(ledger(window, "running_total"), 1, 1, text, qtbot)
+    assert window.session.history.clean
+    assert window.bar.isVisible()
+    assert "not a length" in window.bar.text.text() or "outside 0 to 3000" in window.bar.text.text()
+    assert rows(ledger(window, "running_total"))[1][1] == "20.50"
+
+
+def test_another_published_figure_is_chosen_on_its_card(window: MainWindow, qtbot: QtBot) -> None:
+    table = ledger(window, "running_total")
+    number = next(n for n, r in enumerate(rows(table)) if r[0].startswith("Back focus"))
+    table.setCurrentIndex(table.ledger.index(number, 3))
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    choice = popover().findChild(QRadioButton, "figure_choice_1")
+    assert isinstance(choice, QRadioButton)
+    assert choice.text() == "55.25 mm, published (maker's drawing)"
+    choice.click()
+    assert rows(table)[number][2] == "55.25"
+    assert rows(table)[-1][2] == "−0.23"
+
+
+def test_a_new_figure_is_given_on_the_card_and_nonsense_is_refused_there(window: MainWindow, qtbot: QtBot) -> None:
+    table = ledger(window, "running_total")
+    table.setCurrentIndex(table.ledger.index(0, 3))
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    card = popover()
+    field = card.findChild(QLineEdit, "value_field")
+    assert isinstance(field, QLineEdit)
+    field.setText("wide")
+    press(card, "value_as_published", qtbot)
+    trouble = card.findChild(QLabel, "value_trouble")
+    assert isinstance(trouble, QLabel)
+    assert "not a length" in trouble.text()
+    field.setText("9.1")
+    press(card, "value_as_published", qtbot)
+    assert rows(table)[0] == ["Ring 48/42", "9.10", "9.10", "published"]
+
+
+def test_every_figure_shows_its_working(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "figure_spacing_stack_worst_mm", qtbot)
+    texts = [w.text() for w in popover().findChildren(QLabel)]
+    assert "Σ tolerances" in texts
+    assert any("0.02 + 0.10" in t for t in texts)
+    assert any(t.startswith("Source: worst case") for t in texts)
+    assert any("assumed" in t for t in texts)
+    popover().close()
+
+
+def test_turning_the_wheel_in_the_station_and_in_the_header(
+    make_window: Callable[..., MainWindow], qtbot: QtBot
+) -> None:
+    window = make_window(train="lantern-wheel")
+    table = ledger(window, "filter_errors")
+    assert len(rows(table)) == 7
+    table.setCurrentIndex(table.ledger.index(4, 0))
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    assert window.header.beam.button.text() == "Hydrogen 31"
+    assert label(window, "spacing_headline") == "The sensor sits 0.42 mm too near."
+    menu = window.header.beam.button.menu()
+    assert isinstance(menu, QMenu)
+    menu.aboutToShow.emit()
+    next(a for a in menu.actions() if "Red 31" in a.text()).trigger()
+    assert window.header.beam.button.text() == "Red 31"
+    # Turning past several filters is one step.
+    window.session.undo()
+    assert window.header.beam.button.text() == "Luminance 31"
+
+
+def test_light_names_the_part_and_tells_by_how_much(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    window = make_window(train="lantern-apsc")
+    qtbot.keyClick(window, Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
+    assert label(window, "light_headline") == "Luminance 31 clips first: the corner keeps 63 % of its light."
+    table = ledger(window, "clearance")
+    worst = next(r for r in rows(table) if r[0].startswith("Luminance"))
+    assert worst == ["Luminance 31, in the beam", "33.9", "29.0", "−4.9", "0.66"]
+    number = rows(table).index(worst)
+    table.setCurrentIndex(table.ledger.index(number, 1))
+    assert window.session.selected_part() == "kittiwake-wheel"  # the station points at the drawing
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    assert any("28.26·|1 −" in w.text() for w in popover().findChildren(QLabel))
+    popover().close()
+    assert window.stations.grab().width() > 800  # map and profile paint
+
+
+def test_findings_point_at_the_drawing(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    window = make_window(train="witch-broom-short")
+    shown = [r for r in window.findChildren(FindingRow) if r.isVisibleTo(window)]
+    assert [r.finding.id for r in shown if r.finding][:2] == ["spacing.short", "spacing.published_disagree"]
+    qtbot.mouseClick(shown[0], LEFT)
+    assert window.session.selected_part() == "tern-flattener"
+    popover().close()
+
+
+def parts_station(window: MainWindow) -> PartsStation:
+    window.stations.show_station(0)
+    return window.parts
+
+
+def test_the_shelf_is_searched_by_name_kind_and_connection(window: MainWindow, qtbot: QtBot) -> None:
+    station = parts_station(window)
+    qtbot.keyClicks(station.search, "spacer m42x0.75")
+    names = [r[0] for r in rows(station.shelf)]
+    assert "Spacer 12" in names
+    assert all("acer" in n or "ring" in n for n in names)
+    station.search.setText("zzz")
+    assert rows(station.shelf) == []
+    assert label(window, "part_name") == "No part to show"
+
+
+def test_a_part_is_made_named_changed_laid_copied_and_removed(window: MainWindow, qtbot: QtBot) -> None:
+    station, session = parts_station(window), window.session
+    station.add("spacer")
+    editor = station.sheet.findChild(QLineEdit, "ledger_editor")
+    assert isinstance(editor, QLineEdit)
+    editor.selectAll()
+    qtbot.keyClicks(editor, "Ring of my own")
+    qtbot.keyClick(editor, Qt.Key.Key_Return)
+    QApplication.processEvents()
+    part = session.workbook.shelf[-1]
+    assert part.name == "Ring of my own"
+    table = station.sheet.table
+    wanted = {
+        "Path length": "3.3 ± 0.01",
+        "Front connection": "M54x0.75 internal",
+        "Clear aperture": "40",
+        "Owned": "2",
+    }
+    for name, text in wanted.items():
+        number = next(n for n, r in enumerate(rows(table)) if r[0] == name)
+        type_over(table, number, 1, text, qtbot)
+    shown = {r[0]: r[1] for r in rows(table)}
+    assert shown["Path length"] == "3.30 ± 0.01 mm"
+    assert shown["Front connection"] == "M54×0.75 internal"
+    assert shown["Clear aperture"] == "40.00 mm"
+    assert shown["Owned"] == "2"
+    press(window, "lay_part", qtbot)
+    assert session.train is not None
+    assert session.train.rear_train[-1].part == part.id
+    press(window, "discard_part", qtbot)
+    assert "is on 1 train" in window.bar.text.text()
+    press(window, "duplicate_part", qtbot)
+    assert session.workbook.shelf[-1].name == "Ring of my own, copy"
+    press(window, "discard_part", qtbot)
+    assert session.workbook.shelf[-1].id == part.id
+
+
+def test_a_connection_that_is_none_is_refused(window: MainWindow, qtbot: QtBot) -> None:
+    station = parts_station(window)
+    station.show_part("spacer-5")
+    number = next(n for n, r in enumerate(rows(station.sheet.table)) if r[0] == "Rear connection")
+    type_over(station.sheet.table, number, 1, "glue", qtbot)
+    assert "is not a connection" in window.bar.text.text()
+    assert window.session.history.clean
+
+
+def test_a_camera_of_the_shelf_is_put_to_use(window: MainWindow, qtbot: QtBot) -> None:
+    parts_station(window).show_part("skua-four-thirds")
+    press(window, "lay_part", qtbot)
+    assert window.session.train is not None
+    assert window.session.train.camera == "skua-four-thirds"
+
+
+def test_tables_are_copied_as_text_and_csv(window: MainWindow, qtbot: QtBot) -> None:
+    table = ledger(window, "running_total")
+    table.setFocus()
+    qtbot.keyClick(table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    assert "Ring 48/42\t9.00\t9.00\tmeasured" in QGuiApplication.clipboard().text()
+    table.copy(",")
+    assert QGuiApplication.clipboard().text().startswith("Part,length,to here,from\r\n")
+
+
+def test_the_aperture_is_asked_and_set(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    window = make_window(train="brae-cooled")
+    for typed, shown in (("f/4", "f/4.0"), ("blue", "f/4.0"), ("", "f/1.8")):
+        qtbot.mouseClick(window.header.aperture.button, LEFT)
+        field = popover().findChild(QLineEdit, "ask_field")
+        assert isinstance(field, QLineEdit)
+        field.setText(typed)
+        qtbot.keyClick(field, Qt.Key.Key_Return)
+        assert window.header.aperture.button.text() == shown
+
+
+def test_trains_are_started_copied_renamed_and_removed(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    window.ask_train()
+    name = popover().findChild(QLineEdit, "new_train_name")
+    assert isinstance(name, QLineEdit)
+    name.setText("Dusk")
+    press(popover(), "new_train_start", qtbot)
+    assert session.train is not None
+    assert session.train.name == "Dusk"
+    assert "spacing.not_judged" in [f.id for f in (session.readout.findings if session.readout else ())]
+    window.ask_train_name()
+    field = popover().findChild(QLineEdit, "ask_field")
+    assert isinstance(field, QLineEdit)
+    field.setText("Dawn")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert session.train.name == "Dawn"
+    for _ in range(len(session.workbook.trains)):
+        window.findChild(QAction, "act_remove_train").trigger()
+    assert session.train is None
+    assert label(window, "spacing_headline") == "No train in view."
+    assert window.rail.grab().width() > 0  # the empty rail paints
+
+
+def test_the_palette_finds_and_runs_a_command(window: MainWindow, qtbot: QtBot) -> None:
+    qtbot.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    field = popover().findChild(QLineEdit, "palette_field")
+    assert isinstance(field, QLineEdit)
+    qtbot.keyClicks(field, "light sta")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    assert window.stations.current_index == 2
+
+
+def test_the_slots_of_a_drawer_are_filled_from_its_menu(window: MainWindow, qtbot: QtBot) -> None:
+    from farrail.ui.actions.laying import fill_slots_menu
+
+    menu = QMenu(window)
+    fill_slots_menu(menu, window.session, 2)
+    first = menu.actions()[0].menu()
+    assert isinstance(first, QMenu)
+    next(a for a in first.actions() if a.text() == "Take it out").trigger()
+    assert window.session.train is not None
+    assert window.session.train.rear_train[2].filters == ("clear-36",)
+    menu.close()
+
+
+def test_small_windows_keep_their_words(window: MainWindow, qtbot: QtBot) -> None:
+    window.resize(880, 600)
+    QApplication.processEvents()
+    for station in range(3):
+        window.stations.show_station(station)
+        assert window.grab().toImage().pixelColor(QPoint(5, 5)).isValid()
+    headline = window.findChild(QLabel, "spacing_headline")
+    assert isinstance(headline, QLabel)
+    assert headline.width() > 100
