@@ -50,7 +50,8 @@ def reading(value: float) -> Reading:
 
 
 EDITS: list[Edit] = [
-    LayPart(T, "spacer-12", 2), MovePart(T, 1, 4), FlipPart(T, 1), RemovePart(T, 3), ReplacePart(T, "kittiwake-wheel", 2),
+    LayPart(T, "spacer-12", 2), MovePart(T, 1, 4), FlipPart(T, 1), RemovePart(T, 3),
+    ReplacePart(T, "kittiwake-wheel", 2),
     SetInBeam(T, 2, 1), SetFilter(T, 2, 0, "clear-36"), SetFilter(T, 2, 2, "red-31"), SetFilter(T, 2, 0, None),
     LayPart(T, "helix-13", 0, flipped=True), AddTrain("New", "tern-72", None), DuplicateTrain(T), RemoveTrain(T),
     RenameTrain(T, "Another"), SetFNumber(T, 8.0), SetCamera(T, "skua-four-thirds"), SetOptic(T, "lantern-150"),

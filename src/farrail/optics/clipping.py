@@ -16,9 +16,11 @@ from numpy.typing import NDArray
 
 Array: TypeAlias = NDArray[np.float64]
 
-# 24 chords err by less than 1e-3 of the pupil's area at worst (measured against polygon clipping in the tests).
-FINE_CHORDS = 24
-DRAGGING_CHORDS = 16
+# 16 chords err by about 1e-3 of the pupil's area at worst (measured against polygon clipping in the tests).
+FINE_CHORDS = 16
+DRAGGING_CHORDS = 10
+# Field points integrated at a time: 16 chords of them take 64 kB.
+BLOCK_POINTS = 1024
 
 
 def open_fraction(
@@ -102,22 +104,47 @@ def _chord_area(centre_x: Array, centre_y: Array, radius: Array, pupil_radius: f
     """Integrate chord lengths over the height all discs share.
 
     The heights are spaced as the sine of an even angle: a disc's chord ends like a square root, which such a
-    spacing turns smooth, so that the error left comes only from the kinks where two outlines cross.
+    spacing turns smooth, so that the error left comes only from the kinks where two outlines cross. Points are
+    taken in blocks that stay in the processor's cache, in single precision: its 1e-6 is far below that error.
     """
+    points = centre_x.shape[0]
+    area = np.empty(points)
+    for start in range(0, points, BLOCK_POINTS):
+        part = slice(start, min(start + BLOCK_POINTS, points))
+        x, y = centre_x[part], centre_y[part]
+        beyond = np.maximum(radius - pupil_radius, 0.0)
+        useful = (x * x + y * y > beyond * beyond).any(axis=0) | (radius < pupil_radius)
+        area[part] = _block_area(x[:, useful], y[:, useful], radius[useful], pupil_radius, chords)
+    return area
+
+
+def _block_area(centre_x: Array, centre_y: Array, radius: Array, pupil_radius: float, chords: int) -> Array:
     low = np.maximum(-pupil_radius, (centre_y - radius).max(axis=1))
     high = np.minimum(pupil_radius, (centre_y + radius).min(axis=1))
     half = np.maximum(high - low, 0.0) / 2.0
     angle, weights = _nodes(chords)
-    y = (low + high)[None, :] / 2.0 + half[None, :] * np.sin(angle)[:, None]
-    step = half[None, :] * weights[:, None]
+    y = ((low + high)[None, :] / 2.0 + half[None, :] * np.sin(angle)[:, None]).astype(np.float32)
+    # One opening a row, so that each pass below runs along memory.
+    x32 = np.ascontiguousarray(centre_x.T, dtype=np.float32)
+    y32 = np.ascontiguousarray(centre_y.T, dtype=np.float32)
+    squared = (radius**2).astype(np.float32)
 
-    right = np.sqrt(np.maximum(pupil_radius**2 - y * y, 0.0))
+    right = np.sqrt(np.maximum(np.float32(pupil_radius**2) - y * y, np.float32(0.0)))
     left = -right
+    reach = np.empty_like(y)
+    end = np.empty_like(y)
     for index in range(centre_x.shape[1]):
-        rise = y - centre_y[:, index]
-        rise *= rise
-        reach = np.sqrt(np.maximum(radius[index] ** 2 - rise, 0.0))
-        np.minimum(right, centre_x[:, index] + reach, out=right)
-        np.maximum(left, centre_x[:, index] - reach, out=left)
-    area: Array = (np.maximum(right - left, 0.0) * step).sum(axis=0)
+        np.subtract(y, y32[index], out=reach)
+        np.multiply(reach, reach, out=reach)
+        np.subtract(squared[index], reach, out=reach)
+        np.maximum(reach, np.float32(0.0), out=reach)
+        np.sqrt(reach, out=reach)
+        np.add(x32[index], reach, out=end)
+        np.minimum(right, end, out=right)
+        np.subtract(x32[index], reach, out=end)
+        np.maximum(left, end, out=left)
+    np.subtract(right, left, out=end)
+    np.maximum(end, np.float32(0.0), out=end)
+    np.multiply(end, weights.astype(np.float32)[:, None], out=end)
+    area: Array = end.sum(axis=0, dtype=np.float64) * half
     return area

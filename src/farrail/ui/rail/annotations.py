@@ -10,7 +10,7 @@ from farrail.readouts.verdict import State
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Section
-from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, font, text_width_px
+from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
 from farrail.ui.theme.tokens import Theme
 
 LABEL_GAP_PX = 12.0
@@ -51,7 +51,6 @@ class Annotator:
 
     def _labels(self, section: Section, selected: tuple[str, int] | None) -> None:
         f, p, t = self._f, self._p, self._t
-        metrics = QFontMetricsF(font(12, MEDIUM))
         count = max(len(section.bodies), 1)
         widest = min(LABEL_WIDEST_PX, max((f.width_px - 40.0) / count - LABEL_GAP_PX, 34.0))
         labels = []
@@ -62,7 +61,7 @@ class Annotator:
                 continue
             width, name = text_width_px(body.name, 12, MEDIUM), body.name
             if width > widest:
-                name = metrics.elidedText(body.name, Qt.TextElideMode.ElideRight, widest)
+                name = elided(body.name, 12, MEDIUM, widest)
                 width = text_width_px(name, 12, MEDIUM)
             width = max(width, 38.0)
             foot = QPointF(x, max(f.y(body.outer_mm), f.top_px) - 1.0)

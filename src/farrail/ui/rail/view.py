@@ -210,7 +210,7 @@ class RailView(QWidget):
                 painter.drawLine(QPointF(x, frame.top_px - 2.0), QPointF(x, y))
             size = 6.0 if chosen or target else 3.4
             fill = theme.accent if chosen or target else theme.paper if mates else theme.stop
-            painter.setPen(QPen(QColor(theme.stop if not mates else theme.accent if chosen else theme.steel), 1.2))
+            painter.setPen(QPen(QColor(theme.stop if not mates else theme.accent if chosen else theme.steel), 1.0))
             painter.setBrush(QColor(fill))
             diamond = [QPointF(x, y - size), QPointF(x + size, y), QPointF(x, y + size), QPointF(x - size, y)]
             painter.drawPolygon(QPolygonF(diamond))

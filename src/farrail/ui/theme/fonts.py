@@ -37,6 +37,12 @@ def text_width_px(text: str, size_px: int, weight: QFont.Weight = QFont.Weight.N
 
 
 @lru_cache(maxsize=2048)
+def elided(text: str, size_px: int, weight: QFont.Weight, room_px: float) -> str:
+    """Return a text cut to a width, ending in an ellipsis where it was cut."""
+    return QFontMetricsF(font(size_px, weight)).elidedText(text, Qt.TextElideMode.ElideRight, room_px)
+
+
+@lru_cache(maxsize=2048)
 def _set_text(text: str, size_px: int, weight: QFont.Weight) -> tuple[QStaticText, float]:
     made = QStaticText(text)
     made.setTextFormat(Qt.TextFormat.PlainText)

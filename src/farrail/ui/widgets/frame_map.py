@@ -10,7 +10,7 @@ from farrail.readouts.light import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font
 
-COLUMNS, ROWS = 96, 64
+COLUMNS, ROWS = 48, 32
 
 
 class FrameMap(QWidget):
@@ -52,7 +52,7 @@ class FrameMap(QWidget):
         scale = min(room.width() / width, room.height() / height)
         frame = QRectF(0.0, room.top(), width * scale, height * scale)
         p.drawImage(frame, self._shaded(light, theme.name))
-        p.setPen(QPen(QColor(theme.ink), 1.3))
+        p.setPen(QPen(QColor(theme.ink), 1.0))
         p.drawRect(frame)
         self._rings(p, light, frame, scale)
         p.setFont(font(11))
@@ -71,7 +71,7 @@ class FrameMap(QWidget):
             if not c.clips or radius in seen or radius <= 0.0:
                 continue
             seen.add(radius)
-            p.setPen(QPen(QColor(theme.stop), 1.3, Qt.PenStyle.DashLine))
+            p.setPen(QPen(QColor(theme.stop), 1.0, Qt.PenStyle.DashLine))
             p.drawEllipse(frame.center(), radius * scale, radius * scale)
         p.restore()
         if seen:

@@ -40,7 +40,7 @@ from PySide6.QtWidgets import (
 
 from farrail.parts.provenance import Origin
 from farrail.ui.theme.apply import current_theme
-from farrail.ui.theme.fonts import MEDIUM, STRONG, font
+from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
 
 Index = QModelIndex | QPersistentModelIndex
 
@@ -196,11 +196,16 @@ class LedgerDelegate(QStyledItemDelegate):
         if cell.origin is not None:
             draw_origin(painter, QPointF(inner.left() + 5.0, inner.center().y() + 0.5), cell.origin)
             inner.adjust(17, 0, 0, 0)
-        painter.setFont(font(13, STRONG if cell.strong else font().weight()))
+        if not cell.text:
+            return
+        weight = STRONG if cell.strong else REGULAR
         painter.setPen(QColor(colours.get(cell.role, theme.ink)))
-        side = Qt.AlignmentFlag.AlignRight if column.right else Qt.AlignmentFlag.AlignLeft
-        text = painter.fontMetrics().elidedText(cell.text, Qt.TextElideMode.ElideRight, inner.width())
-        painter.drawText(inner, side | Qt.AlignmentFlag.AlignVCenter, text)
+        text, width = cell.text, text_width_px(cell.text, 13, weight)
+        if width > inner.width():
+            text = elided(text, 13, weight, inner.width())
+            width = text_width_px(text, 13, weight)
+        x = inner.right() - width if column.right else inner.left()
+        draw_text(painter, x, inner.center().y() + 5.0, text, 13, weight)
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
         """Return the row's height."""
