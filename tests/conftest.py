@@ -9,7 +9,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import pytest
 from PySide6.QtCore import QEvent, QSettings, QThreadPool
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.ui.application import prepare_application
@@ -71,10 +71,3 @@ def make_window(qapp: QApplication, tmp_path: Path) -> Iterator[Callable[..., Ma
 def window(make_window: Callable[..., MainWindow]) -> MainWindow:
     """The demo in a window, on its first train."""
     return make_window()
-
-
-def child(parent: QWidget, kind: type, name: str) -> object:
-    """Return the one child of a kind and object name."""
-    found = parent.findChild(kind, name)
-    assert found is not None, f"no {kind.__name__} named {name}"
-    return found

@@ -276,9 +276,11 @@ def test_trains_are_started_copied_renamed_and_removed(window: MainWindow, qtbot
     field.setText("Dawn")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert session.train.name == "Dawn"
+    remove = window.findChild(QAction, "act_remove_train")
+    assert isinstance(remove, QAction)
     for _ in range(len(session.workbook.trains)):
-        window.findChild(QAction, "act_remove_train").trigger()
-    assert session.train is None
+        remove.trigger()
+    assert session.workbook.trains == ()
     assert label(window, "spacing_headline") == "No train in view."
     assert window.rail.grab().width() > 0  # the empty rail paints
 

@@ -83,7 +83,7 @@ class Header(QWidget):
         button.setObjectName(name)
         button.setAccessibleName(title)
         button.setProperty("quiet", "true")
-        button.setFont(font(size, weight))  # type: ignore[arg-type]
+        button.setFont(font(size, weight))
         button.setMenu(menu)
         return button
 

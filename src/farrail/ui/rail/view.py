@@ -208,7 +208,7 @@ class RailView(QWidget):
                     QPen(QColor(theme.accent), 2.0, Qt.PenStyle.SolidLine if target else Qt.PenStyle.DotLine)
                 )
                 painter.drawLine(QPointF(x, frame.top_px - 2.0), QPointF(x, y))
-            size = 6.0 if chosen or target else 3.4
+            size = 6.0 if chosen or target else 4.2
             fill = theme.accent if chosen or target else theme.paper if mates else theme.stop
             painter.setPen(QPen(QColor(theme.stop if not mates else theme.accent if chosen else theme.steel), 1.0))
             painter.setBrush(QColor(fill))
