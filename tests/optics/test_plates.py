@@ -4,6 +4,7 @@ import json
 import math
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from farrail.errors import BadInput
@@ -70,6 +71,14 @@ def test_stack_up_of_uniform_tolerances() -> None:
     assert worst_case_mm(tolerances) == pytest.approx(0.27)
     assert root_sum_square_mm(tolerances) == pytest.approx(2.0 * math.sqrt(sum(t * t for t in tolerances) / 3.0))
     assert root_sum_square_mm((0.1,)) == pytest.approx(0.1)  # never above the worst case
+
+
+def test_stack_up_against_a_monte_carlo() -> None:
+    tolerances = [0.1, 0.1, 0.05, 0.05, 0.02, 0.02, 0.1]
+    stacks = np.random.default_rng(7).uniform(np.negative(tolerances), tolerances, (200_000, 7)).sum(axis=1)
+    assert np.abs(stacks).max() <= worst_case_mm(tolerances)
+    inside = float((np.abs(stacks) <= root_sum_square_mm(tolerances)).mean())
+    assert inside == pytest.approx(0.955, abs=0.01)
 
 
 @pytest.mark.parametrize("call", [

@@ -4,6 +4,7 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Gender, default_clear_diameter_mm, parse_connection, thread, why_not
+from farrail.parts.fields import value_fields
 from farrail.parts.provenance import Origin, measured, unknown
 from farrail.planning.fitting import fits_at
 from farrail.readouts.finding import Severity
@@ -157,6 +158,25 @@ def test_the_shelf_at_a_joint_lists_what_mates_with_the_error_it_leaves() -> Non
         laid = read(train.model_copy(update={"rear_train": row}), SHELF)
         assert not [j for j in laid.layout.joints if j.mismatch]
         assert laid.spacing.error_mm == pytest.approx(fit.error_mm)
+
+
+def test_the_shelf_in_a_parts_place_keeps_its_filters() -> None:
+    train = demo_train("witch-broom")
+    spare = SHELF["kittiwake-drawer"].model_copy(update={"id": "spare-drawer", "name": "Spare drawer"})
+    fits = {f.part.id: f for f in fits_at(train, SHELF | {"spare-drawer": spare}, Side.REAR, 2, instead=True)}
+    assert fits["spare-drawer"].error_mm == pytest.approx(0.0186, abs=1e-4)  # the same glass in the beam
+    # Without the drawer its glass is gone as well: 20.5 mm and 0.68 mm less.
+    assert fits["spacer-20"].error_mm == pytest.approx(0.0186 - 0.5 + 0.6814, abs=1e-3)
+
+
+def test_values_of_every_kind_are_found_for_the_part_sheet() -> None:
+    for part in SHELF.values():
+        fields = value_fields(part)
+        assert len({f.path for f in fields}) == len(fields) > 0
+        for field in fields:
+            assert field.unit == ("" if "index" in field.path or field.path == "f_number" else "mm")
+    camera = {f.path for f in value_fields(SHELF["skua-apsc"])}
+    assert {"flange_to_sensor_mm", "window.glass.thickness_mm", "window.sensor_gap_mm"} <= camera
 
 
 def test_a_train_of_unknown_places_still_gives_figures() -> None:

@@ -11,9 +11,10 @@ from pytestqt.qtbot import QtBot
 from farrail.parts.provenance import Origin
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.stations.parts import PartsStation
-from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.popover import Popover
 from farrail.ui.window import MainWindow
+from farrail.workbook.edits.trains import AddTrain, RenameTrain
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -308,7 +309,7 @@ def test_the_slots_of_a_drawer_are_filled_from_its_menu(window: MainWindow, qtbo
 
 
 def test_small_windows_keep_their_words(window: MainWindow, qtbot: QtBot) -> None:
-    window.resize(880, 600)
+    window.resize(1040, 680)
     QApplication.processEvents()
     for station in range(3):
         window.stations.show_station(station)
@@ -316,3 +317,35 @@ def test_small_windows_keep_their_words(window: MainWindow, qtbot: QtBot) -> Non
     headline = window.findChild(QLabel, "spacing_headline")
     assert isinstance(headline, QLabel)
     assert headline.width() > 100
+
+
+def test_a_narrow_table_gives_its_names_room(qtbot: QtBot) -> None:
+    table = Ledger("t", "A table", (Column("Part"), Column("shift", True, 80, 0), Column("from", False, 118, 42)))
+    qtbot.addWidget(table)
+    table.show()
+    for width, shown, mark in ((300, False, 42), (520, True, 118)):
+        table.resize(width, 200)
+        QApplication.processEvents()
+        assert table.isColumnHidden(1) is not shown
+        assert table.columnWidth(2) == mark
+        assert table.columnWidth(0) > 150
+
+
+def test_the_header_follows_train_and_long_names(window: MainWindow) -> None:
+    session = window.session
+    assert session.do(RenameTrain("witch-broom", "A very long name for a train that nobody would ever want to read"))
+    assert window.header.train.text().endswith("… ▾")
+    session.show_train("brae-cooled")
+    shown = [w.button.text() for w in (window.header.focal, window.header.aperture, window.header.beam)]
+    assert shown == ["85 mm", "f/2.8", "Dual band 36"]
+
+
+def test_the_camera_and_optic_of_a_train_may_be_missing_or_bare(window: MainWindow) -> None:
+    session = window.session
+    assert session.do(AddTrain("Bare", "lantern-150", None))
+    session.show_train("bare")
+    for number in range(3):
+        window.stations.show_station(number)
+        assert window.grab().width() == 1280
+    assert label(window, "light_headline") == "No sensor to judge by."
+    assert label(window, "spacing_headline") == "No camera ends this train."

@@ -50,8 +50,8 @@ class LightStation(Station):
         self.table = Ledger(
             "clearance", "Clear diameter needed at each aperture",
             (
-                Column("Aperture"), Column("needs", True, 52), Column("has", True, 68), Column("margin", True, 58),
-                Column("stops", True, 58),
+                Column("Aperture"), Column("needs", True, 52, 0), Column("has", True, 68, 62),
+                Column("margin", True, 58), Column("stops", True, 58, 52),
             ),
         )  # fmt: skip
         self.table.row_activated.connect(self._activate)

@@ -36,7 +36,9 @@ class PartSheet(QWidget):
         self._kind.setProperty("role", "steel")
         self._kind.setWordWrap(True)
         self.table = Ledger(
-            "part_values", "Values of the part", (Column("Value"), Column("is", False, 156), Column("from", False, 106))
+            "part_values",
+            "Values of the part",
+            (Column("Value"), Column("is", False, 156, 132), Column("from", False, 106, 42)),
         )
         self.table.edited.connect(self._edit)
         self.table.row_activated.connect(self._activate)

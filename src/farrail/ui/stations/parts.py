@@ -24,8 +24,8 @@ class ShelfLedger(Ledger):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Make an empty shelf."""
-        columns = (Column("Part"), Column("kind", False, 118), Column("length", True, 58), Column("owned", True, 58),
-                   Column("trains", True, 56))  # fmt: skip
+        columns = (Column("Part"), Column("kind", False, 118, 0), Column("length", True, 58), Column("owned", True, 58),
+                   Column("trains", True, 56, 50))  # fmt: skip
         super().__init__("shelf", "Shelf", columns, parent)
         self.session: Session | None = None
         self._pressed: QPoint | None = None

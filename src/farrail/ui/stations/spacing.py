@@ -45,7 +45,7 @@ class SpacingStation(Station):
         }
         self._filters = Ledger(
             "filter_errors", "Error with each filter",
-            (Column("Filter"), Column("shift", True, 64), Column("error", True, 74), Column("refocus", True, 92)),
+            (Column("Filter"), Column("shift", True, 64, 0), Column("error", True, 74), Column("refocus", True, 92)),
         )  # fmt: skip
         self._filters.row_activated.connect(self._turn_wheel)
         left = QVBoxLayout()
@@ -59,7 +59,8 @@ class SpacingStation(Station):
 
         self.running = Ledger(
             "running_total", "Running total from the datum to the sensor",
-            (Column("Part"), Column("length", True, 76), Column("to here", True, 76), Column("from", False, 118)),
+            (Column("Part"), Column("length", True, 76, 66), Column("to here", True, 76, 66),
+             Column("from", False, 118, 42)),
         )  # fmt: skip
         self.running.edited.connect(self._edit)
         self.running.row_activated.connect(self._activate)

@@ -26,6 +26,7 @@ from PySide6.QtGui import (
     QPainter,
     QPen,
     QPolygonF,
+    QResizeEvent,
 )
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -42,16 +43,22 @@ from farrail.parts.provenance import Origin
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
 
+# The first column says what a row is about; below this width the others give way.
+LEAST_NAME_PX = 150
 Index = QModelIndex | QPersistentModelIndex
 
 
 @dataclass(frozen=True)
 class Column:
-    """One column: its title, whether numbers stand in it, and its width (0 takes what is left)."""
+    """One column: its title, whether numbers stand in it, and its width (0 takes what is left).
+
+    `narrow` is its width where the table is short of room, 0 to be left out there; None: the same as ever.
+    """
 
     title: str
     right: bool = False
     width: int = 0
+    narrow: int | None = None
 
 
 @dataclass(frozen=True)
@@ -276,6 +283,18 @@ class Ledger(QTableView):
     def set_rows(self, rows: Sequence[Row]) -> None:
         """Show other rows."""
         self.ledger.set_rows(rows)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Narrow or leave out what matters less while the first column would be squeezed."""
+        columns = self.ledger.columns
+        room = self.viewport().width() - sum(column.width for column in columns)
+        tight = room < LEAST_NAME_PX
+        for number, column in enumerate(columns):
+            if column.width and column.narrow is not None:
+                self.setColumnHidden(number, tight and column.narrow == 0)
+                width = column.narrow if tight and column.narrow else column.width
+                self.horizontalHeader().resizeSection(number, width)
+        super().resizeEvent(event)
 
     def current_key(self) -> Hashable:
         """Return the key of the current row, or None."""

@@ -22,7 +22,7 @@ class Palette(Popover):
         self.field.installEventFilter(self)
         self.found = QListWidget()
         self.found.setObjectName("palette_list")
-        self.found.setMinimumHeight(240)
+        self.found.setMinimumHeight(320)
         self.found.itemActivated.connect(lambda _: self._run())
         self.body.addWidget(self.field)
         self.body.addWidget(self.found)
