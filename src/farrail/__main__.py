@@ -2,7 +2,7 @@
 
 import sys
 
-COMMANDS = ("readout", "calc", "schema", "demo", "pictures")
+COMMANDS = ("readout", "plan", "calc", "schema", "demo", "pictures")
 
 
 def main() -> None:

@@ -42,6 +42,18 @@ def readout_command(
     raise SystemExit(readout.run(file, train, as_json=as_json))
 
 
+@app.command("plan")
+def plan_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Fill a train's gap from the shelf; exit code 1 when that is impossible."""
+    from farrail.cli import plan
+
+    raise SystemExit(plan.run(file, train, as_json=as_json))
+
+
 @app.command("schema")
 def schema_command() -> None:
     """Print the JSON Schema of the workbook file."""

@@ -3,6 +3,7 @@
 Front is the end the light enters, as the maker draws the part; a part laid flipped swaps its ends.
 """
 
+from enum import StrEnum
 from typing import Annotated, Literal, TypeAlias
 
 from pydantic import Field
@@ -16,13 +17,33 @@ PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a
 DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
 
 
+class Status(StrEnum):
+    """Where a part stands between a wish and the bin."""
+
+    OWNED = "owned"
+    HOME_MADE = "home-made"
+    WANTED = "wanted"
+    ORDERED = "ordered"
+    LOST = "lost"
+    BROKEN = "broken"
+    UNOBTAINABLE = "unobtainable"
+
+
+# What can be laid tonight, and what could be bought for it.
+AT_HAND = (Status.OWNED, Status.HOME_MADE)
+TO_BUY = (Status.WANTED, Status.ORDERED)
+
+
 class PartBase(Frozen):
-    """What every part has: an identity, a name, a maker, how many are owned, a note."""
+    """What every part has: an identity, a name, a maker, how many are owned, its status and price, a note."""
 
     id: PartId
     name: Annotated[str, Field(min_length=1, max_length=120)]
     maker: Annotated[str, Field(max_length=120)] = ""
     owned: Annotated[int, Field(ge=0, le=1000)] = 1
+    status: Status = Status.OWNED
+    # What one of it costs, in whatever money the workbook's owner pays with.
+    price: Annotated[float, Field(ge=0.0, le=1_000_000.0)] | None = None
     note: Annotated[str, Field(max_length=2000)] = ""
     outer_diameter_mm: DrawnSize
 

@@ -250,3 +250,17 @@ def _change_laid(
         return _with_row(train, side, row)
 
     return change_train(workbook, train_id, change)
+
+
+@dataclass(frozen=True)
+class LayPlan:
+    """Lay a rear train as a plan proposes it,."""
+
+    train_id: str
+    rear_train: tuple[Laid, ...]
+    label: str = "Lay the plan"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the rear train replaced."""
+        return change_train(workbook, self.train_id, lambda train: _with_row(train, Side.REAR, list(self.rear_train)))

@@ -1,0 +1,36 @@
+"""Sizes that can be had almost anywhere, for naming what to buy; common practice, no source."""
+
+from farrail.parts.connections import Connection, Gender, Plain, Thread
+from farrail.parts.kinds import Part, Shim, Spacer, Status
+from farrail.parts.provenance import assumed
+
+SPACER_LENGTHS_MM = (3.0, 5.0, 7.5, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0, 40.0)
+SHIM_THICKNESSES_MM = (0.1, 0.2, 0.3, 0.5, 0.8, 1.0)
+
+
+def standard_spacers(standard: Thread) -> list[Part]:
+    """Return the usual spacers of a thread, internal toward the scene and external toward the sensor."""
+    front = Connection(standard=standard, gender=Gender.INTERNAL)
+    rear = Connection(standard=standard, gender=Gender.EXTERNAL)
+    return [
+        Spacer(
+            id=f"standard-spacer-{standard.diameter_mm:g}-{length:g}".replace(".", "-"),
+            name=f"Spacer {standard.label}, {length:g} mm",
+            outer_diameter_mm=standard.diameter_mm + 5.0, front=front, rear=rear, owned=0, status=Status.WANTED,
+            path_length_mm=assumed(length, note="a usual size"),
+        )
+        for length in SPACER_LENGTHS_MM
+    ]  # fmt: skip
+
+
+def standard_shims(diameter_mm: float) -> list[Part]:
+    """Return the usual shims for a joint of a diameter."""
+    face = Connection(standard=Plain(diameter_mm=diameter_mm), gender=Gender.NONE, engagement_mm=0.0)
+    return [
+        Shim(
+            id=f"standard-shim-{thickness:g}".replace(".", "-"), name=f"Shim {thickness:g} mm",
+            outer_diameter_mm=diameter_mm + 8.0, front=face, rear=face, owned=0, status=Status.WANTED,
+            path_length_mm=assumed(thickness, note="a usual size"),
+        )
+        for thickness in SHIM_THICKNESSES_MM
+    ]  # fmt: skip
