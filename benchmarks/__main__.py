@@ -8,9 +8,15 @@ from typing import Any
 
 from benchmarks.editing import edit_to_repaint
 from benchmarks.engine import map_against_polygons
+from benchmarks.planning import planner_against_another
 from benchmarks.starting import first_window
 
-BENCHMARKS: tuple[Callable[[], list[dict[str, Any]]], ...] = (map_against_polygons, edit_to_repaint, first_window)
+BENCHMARKS: tuple[Callable[[], list[dict[str, Any]]], ...] = (
+    map_against_polygons,
+    planner_against_another,
+    edit_to_repaint,
+    first_window,
+)
 
 
 def main() -> int:

@@ -3,17 +3,19 @@
 from collections.abc import Callable
 
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, Qt, QThreadPool
 from PySide6.QtGui import QAction, QGuiApplication
 from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QMenu, QPushButton, QRadioButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from farrail.parts.kinds import Status
 from farrail.parts.provenance import Origin
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.popover import Popover
 from farrail.ui.window import MainWindow
+from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.edits.trains import AddTrain, RenameTrain
 
 LEFT = Qt.MouseButton.LeftButton
@@ -349,3 +351,58 @@ def test_the_camera_and_optic_of_a_train_may_be_missing_or_bare(window: MainWind
         assert window.grab().width() == 1280
     assert label(window, "light_headline") == "No sensor to judge by."
     assert label(window, "spacing_headline") == "No camera ends this train."
+
+
+def planned(window: MainWindow, qtbot: QtBot) -> Ledger:
+    """Ask for a plan as a person does, and wait for it."""
+    press(window, "plan_find", qtbot)
+    table = ledger(window, "plan_proposals")
+    qtbot.waitUntil(lambda: bool(table.ledger.rows), timeout=20_000)
+    return table
+
+
+def test_a_plan_is_found_previewed_and_laid_in_one_step(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    window = make_window(train="witch-broom-short")
+    before = window.session.workbook
+    table = planned(window, qtbot)
+    assert label(window, "plan_text") == "4 ways from what is at hand, best first."
+    number = next(n for n, r in enumerate(rows(table)) if r[0] == "Add Spacer 5")
+    table.setCurrentIndex(table.ledger.index(number, 0))
+    section = window.rail.section
+    assert section is not None
+    assert [b.name for b in section.bodies if b.ghost] == ["Spacer 5"]
+    assert section.sensor_mm == pytest.approx(55.7)
+    assert window.session.workbook is before  # a preview changes nothing
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    assert window.session.readout is not None
+    assert window.session.readout.verdict.met
+    assert window.session.history.undo_label == "Lay the plan: add Spacer 5"
+    assert rows(ledger(window, "plan_proposals")) == []  # it answered another train
+    section = window.rail.section
+    assert section is not None
+    assert not any(b.ghost for b in section.bodies)
+    window.session.undo()
+    assert window.session.workbook is before
+
+
+def test_without_a_way_the_panel_proves_it_and_names_what_to_buy(
+    make_window: Callable[..., MainWindow], qtbot: QtBot
+) -> None:
+    window = make_window(train="witch-broom-short")
+    for part in ("spacer-5", "helix-13", "spacer-12", "spacer-2", "ring-48-48", "shim-1-0"):
+        window.session.do(SetField(part, "status", Status.LOST))
+    table = planned(window, qtbot)
+    assert "that is proven. Nearest: 3.01 mm short and 6.49 mm long." in label(window, "plan_text")
+    assert rows(table)[0][0] == "Buy Spacer M42×0.75, 5 mm"
+    press(window, "plan_lay", qtbot)
+    assert window.session.workbook.shelf[-1].status is Status.WANTED
+    ids = [f.id for f in (window.session.readout.findings if window.session.readout else ())]
+    assert "shelf.used_more_than_owned:standard-spacer-42-5" in ids
+
+
+def test_an_edit_while_the_planner_works_drops_its_answer(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "plan_find", qtbot)
+    window.session.do(SetField("spacer-5", "owned", 2))
+    QThreadPool.globalInstance().waitForDone()
+    QApplication.processEvents()
+    assert rows(ledger(window, "plan_proposals")) == []

@@ -50,6 +50,7 @@ def _proposal(p: Proposal) -> dict[str, object]:
     return {
         "parts": [laid.part for laid in p.train.rear_train],
         "lays": list(p.names),
+        "change": p.change,
         "error_mm": p.error_mm,
         "worst_filter_mm": p.worst_filter_mm,
         "joints": p.joints,
@@ -62,14 +63,18 @@ def _proposal(p: Proposal) -> dict[str, object]:
 def _print(made: Plan) -> None:
     print(made.text)
     for p in made.proposals:
-        print(f"  {p.error_mm:+.2f} mm  {' + '.join(p.names) or 'nothing between'}  ({p.joints} joints, ±{p.rss_mm:.2f})")
+        lays = " + ".join(p.names) or "nothing between"
+        print(f"  {p.error_mm:+.2f} mm  {p.change}  ({p.joints} joints, ±{p.rss_mm:.2f})")
+        print(f"      {lays}")
         print(f"      {p.working}")
     below, above = made.nearest_mm
-    if below is not None or above is not None:
-        sides = [f"{-below:.2f} mm short" if below is not None else "", f"{above:.2f} mm long" if above is not None else ""]
-        print(f"  Nearest: {' and '.join(s for s in sides if s)}.")
+    sides = [f"{-below:.2f} mm short"] if below is not None else []
+    sides += [f"{above:.2f} mm long"] if above is not None else []
+    if sides:
+        print(f"  Nearest: {' and '.join(sides)}.")
     if made.buy is not None:
         cost = "" if made.buy.part.price is None else f" ({made.buy.part.price:g})"
-        print(f"  Buy {made.buy.part.name}{cost}: {' + '.join(made.buy.proposal.names)} leaves {made.buy.proposal.error_mm:+.2f} mm.")
+        lays = " + ".join(made.buy.proposal.names)
+        print(f"  Buy {made.buy.part.name}{cost}: {lays} leaves {made.buy.proposal.error_mm:+.2f} mm.")
     for s in made.thinner:
         print(f"  {s.part.name} instead of {s.instead_of.name} saves {s.saves_mm:.2f} mm.")

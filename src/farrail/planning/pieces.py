@@ -59,6 +59,7 @@ class Task:
         ahead: how many members of the rear train lie before the datum.
         gaps: one more than fixed parts.
         fixed_um: length of all fixed parts and the camera.
+        homes: in which gap each loose part lies now; it had better stay there.
     """
 
     layout: Layout
@@ -66,6 +67,7 @@ class Task:
     ahead: int
     gaps: tuple[Gap, ...]
     fixed_um: int
+    homes: frozenset[tuple[PartId, int]]
 
 
 def microns(length_mm: float) -> int:
@@ -91,6 +93,9 @@ def task_of(layout: Layout) -> Task | None:
         return None
     start = layout.corrector.rear if layout.corrector is not None else layout.optic.rear
     fixed = [p for p in layout.behind_datum if not isinstance(p.part, LOOSE)]
+    homes = frozenset(
+        (p.part.id, sum(f.index < p.index for f in fixed)) for p in layout.behind_datum if isinstance(p.part, LOOSE)
+    )
     before = [key_after(start), *(key_after(p.rear) for p in fixed)]
     after = [*(key_before(p.front) for p in fixed), key_before(camera.front)]
     length = sum(microns(p.length.value) for p in fixed) + microns(camera.flange_to_sensor_mm.value)
@@ -100,6 +105,7 @@ def task_of(layout: Layout) -> Task | None:
         ahead=len(layout.rear) - len(layout.behind_datum),
         gaps=tuple(Gap(a, b) for a, b in zip(before, after, strict=True)),
         fixed_um=length,
+        homes=homes,
     )
 
 

@@ -1,5 +1,6 @@
 """The plan for a train's spacing: proposals, or the proof that there is none and what would mend it."""
 
+from collections import Counter
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from threading import Event
@@ -46,6 +47,7 @@ class Proposal:
     Attributes:
         train: the train as it would be.
         names: the loose pieces it lays, toward the sensor.
+        change: what it changes on the train as it lies, in words.
         error_mm: laid less required with the filter now in the beam.
         worst_filter_mm: the largest error of any filter of the set, by size.
         joints: joints between the datum and the camera.
@@ -56,6 +58,7 @@ class Proposal:
 
     train: Train
     names: tuple[str, ...]
+    change: str
     error_mm: float
     worst_filter_mm: float
     joints: int
@@ -106,7 +109,9 @@ def plan(train: Train, shelf: Shelf, *, most: int = 4, cancel: Event | None = No
     now = read(train, shelf)
     spacing, task = now.spacing, task_of(now.layout)
     if task is None or spacing.required_mm is None or spacing.requirement is None:
-        return Plan((), Proof.UNDECIDED, (None, None), None, (), "Nothing fixes the distance, so nothing can be planned.")
+        return Plan(
+            (), Proof.UNDECIDED, (None, None), None, (), "Nothing fixes the distance, so nothing can be planned."
+        )
     window = window_of(spacing)
     pieces = useful(pieces_at_hand(shelf, task), task)
     found: list[Proposal] = []
@@ -149,14 +154,15 @@ def window_of(spacing: Spacing) -> Window:
 def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Proposal:
     """Return an answer as a train with its figures, read like any other."""
     rows: list[Laid] = list(train.rear_train[: task.ahead])
-    names = []
+    named: list[tuple[str, str]] = []
     for number, gap in enumerate(answer.gaps):
         for piece, length in gap:
             adjustable = piece.longest_um > piece.shortest_um
             setting = length / MICRON_PER_MM if adjustable else None
             rows.append(Laid(part=piece.part.id, flipped=piece.flipped, setting_mm=setting))
             turned = ", flipped" if piece.flipped else ""
-            names.append(f"{piece.part.name}{turned}" + (f" at {setting:.2f}" if setting is not None else ""))
+            where = f" at {setting:.2f}" if setting is not None else ""
+            named.append((piece.part.id, f"{piece.part.name}{turned}{where}"))
         if number < len(task.fixed):
             rows.append(task.fixed[number])
     proposed = train.model_copy(update={"rear_train": tuple(rows)})
@@ -165,7 +171,8 @@ def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Propos
     errors = [f.error_mm for f in spacing.filters] or [spacing.error_mm or 0.0]
     return Proposal(
         train=proposed,
-        names=tuple(names),
+        names=tuple(name for _, name in named),
+        change=_change(train, proposed, named, shelf),
         error_mm=spacing.error_mm or 0.0,
         worst_filter_mm=max(errors, key=abs),
         joints=len(readout.layout.behind_datum) + 1,
@@ -173,6 +180,23 @@ def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Propos
         rss_mm=figures["spacing.stack_rss_mm"].number,
         working=f"{figures['spacing.laid_mm'].working.numbers}; {figures['spacing.error_mm'].working.numbers}",
     )
+
+
+def _change(train: Train, proposed: Train, named: list[tuple[str, str]], shelf: Shelf) -> str:
+    """Return what comes in and what goes out, in words."""
+    before, after = (Counter(laid.part for laid in t.rear_train) for t in (train, proposed))
+    added, removed = after - before, before - after
+    coming = []
+    for part, name in named:
+        if added[part] > 0:
+            added[part] -= 1
+            coming.append(name)
+    going = [shelf[i].name for i in removed.elements()]
+    words = [f"add {' + '.join(coming)}" if coming else "", f"take out {' + '.join(going)}" if going else ""]
+    text = ", ".join(word for word in words if word)
+    if text:
+        return text
+    return "as it lies" if train.rear_train == proposed.rear_train else "the same parts in another order or setting"
 
 
 def _impossible(
@@ -196,7 +220,7 @@ def _impossible(
 def _purchase(
     train: Train, shelf: Shelf, task: Task, pieces: list[Piece], window: Window, cancel: Event | None
 ) -> Purchase | None:
-    """Return the cheapest single part that makes a plan possible: a wanted one of the shelf first, else a usual size."""
+    """Return the cheapest single part that makes a plan possible: a wanted one of the shelf, else a usual size."""
     wanted = [p for p in shelf.values() if isinstance(p, LOOSE) and p.status in TO_BUY]
     wanted.sort(key=lambda p: (p.price is None, p.price or 0.0, p.name))
     for part in wanted:
@@ -205,11 +229,10 @@ def _purchase(
         answer = search(task, candidates, window, one_of={part.id}, cancel=cancel)
         if answer is not None:
             return Purchase(part, True, proposal_of(answer, task, train, shelf))
-    usual: dict[str, Part] = {}
-    for placed in task.layout.behind_datum:
-        for connection in (placed.front, placed.rear):
-            if isinstance(connection.standard, Thread):
-                usual |= {p.id: p for p in standard_spacers(connection.standard)}
+    camera = task.layout.camera
+    ends = [p.rear for p in task.layout.behind_datum] + ([camera.front] if camera is not None else [])
+    threads = {end.standard for end in ends if isinstance(end.standard, Thread)}
+    usual: dict[str, Part] = {p.id: p for thread in threads for p in standard_spacers(thread)}
     usual |= {p.id: p for p in standard_shims(42.0)}
     candidates = useful([*pieces, *(piece for part in usual.values() for piece in pieces_of(part, 1))], task)
     answer = search(task, candidates, window, one_of=set(usual) & {p.part.id for p in candidates}, cancel=cancel)
@@ -217,8 +240,6 @@ def _purchase(
         return None
     bought = next(usual[part_id] for part_id in answer.counts if part_id in usual)
     return Purchase(bought, False, proposal_of(answer, task, train, {**shelf, bought.id: bought}))
-
-
 
 
 def _ways(count: int) -> str:

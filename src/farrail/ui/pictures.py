@@ -101,6 +101,35 @@ def _show_drawer(window: object) -> None:
     window.parts.show_part("kittiwake-drawer")
 
 
+def _plan(window: object) -> None:
+    """Ask the planner and preview its second proposal."""
+    from PySide6.QtCore import QThreadPool
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.spacing.find_plan()
+    QThreadPool.globalInstance().waitForDone()
+    QApplication.processEvents()
+    table = window.spacing.plan.table
+    if len(table.ledger.rows) > 1:
+        table.setCurrentIndex(table.ledger.index(1, 0))
+
+
+def _no_plan(window: object) -> None:
+    """Lose the loose rings, so that nothing at hand fills the gap, and ask the planner."""
+    from farrail.parts.kinds import Status
+    from farrail.ui.window import MainWindow
+    from farrail.workbook.edits.shelf import SetField
+
+    assert isinstance(window, MainWindow)
+    for part in ("spacer-5", "helix-13", "spacer-12", "spacer-2", "ring-48-48", "shim-1-0"):
+        window.session.do(SetField(part, "status", Status.LOST))
+    window.bar.hide()
+    _plan(window)
+
+
 def _mismatch(window: object) -> None:
     """Flip the guider, so that two joints cannot mate."""
     from farrail.train.train import Side
@@ -119,6 +148,8 @@ SCENES: dict[str, Scene] = {
     "spacing": ("paper", "witch-broom", SPACING, _nothing),
     "spacing-short": ("paper", "witch-broom-short", SPACING, _pick_joint),
     "spacing-lamp-room": ("lamp-room", "witch-broom-short", SPACING, _pick_joint),
+    "plan": ("paper", "witch-broom-short", SPACING, _plan),
+    "no-plan": ("paper", "witch-broom-short", SPACING, _no_plan),
     "wheel": ("paper", "lantern-wheel", SPACING, _nothing),
     "light": ("paper", "lantern-apsc", LIGHT, _nothing),
     "light-lamp-room": ("lamp-room", "lantern-apsc", LIGHT, _nothing),

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QMainWindow, QMenu, QSplitter, QVBoxLayout, QWidge
 from farrail.errors import FarRailError
 from farrail.parts.kinds import FilterSeat
 from farrail.parts.provenance import Origin
+from farrail.readouts.read import read
 from farrail.train.train import Side
 from farrail.ui.actions.commands import Keys, make_action
 from farrail.ui.actions.files import FileCommands
@@ -47,7 +48,8 @@ class MainWindow(QMainWindow):
         self.header = Header(session)
         self.rail = RailView(session)
         self.parts = PartsStation(session)
-        self.stations = StationStack(session, (self.parts, SpacingStation(session), LightStation(session)))
+        self.spacing = SpacingStation(session)
+        self.stations = StationStack(session, (self.parts, self.spacing, LightStation(session)))
         self.findings = FindingsColumn(session)
         self._compose()
         self._actions = self._make_actions()
@@ -116,6 +118,7 @@ class MainWindow(QMainWindow):
             ("remove", "Remove the picked part", None, rail.remove_picked),
             ("move_left", "Move the picked part left", None, lambda: rail.move_picked(-1)),
             ("move_right", "Move the picked part right", None, lambda: rail.move_picked(1)),
+            ("plan", "Find ways from the shelf", "Ctrl+P", self._plan),
             ("go_rail", "Go to the rail", "F6", rail.setFocus),
             ("go_parts", "Parts station", "Alt+1", lambda: self.stations.show_station(0)),
             ("go_spacing", "Spacing station", "Alt+2", lambda: self.stations.show_station(1)),
@@ -173,6 +176,7 @@ class MainWindow(QMainWindow):
         self.header.aperture_wanted.connect(self.ask_aperture)
         self.rail.menu_wanted.connect(self._rail_menu)
         self.rail.part_opened.connect(self._open_part)
+        self.spacing.plan.previewed.connect(self._preview)
         self.rail.fits_wanted.connect(self.findings.choose_fit)
 
     # Keeping up
@@ -207,6 +211,19 @@ class MainWindow(QMainWindow):
     def _keep_unsaved(self) -> None:
         """Autosave beside the interface: forcing a file to disk may take a quarter of a second."""
         QThreadPool.globalInstance().start(self.session.autosave)
+
+    def _plan(self) -> None:
+        self.stations.show_station(1)
+        self.spacing.find_plan()
+
+    def _preview(self, found: object) -> None:
+        """Show a proposal on the rail, or the train itself again."""
+        if not isinstance(found, tuple):
+            self.rail.preview(None)
+            return
+        proposal, bought = found
+        shelf = self.session.workbook.by_id
+        self.rail.preview(read(proposal.train, shelf if bought is None else {**shelf, bought.id: bought}))
 
     # Small questions
 

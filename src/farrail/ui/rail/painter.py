@@ -88,7 +88,10 @@ class SectionPainter:
         path = QPainterPath()
         path.addPolygon(polygon)
         path.closeSubpath()
-        self._hatched(path, leaning, chosen)
+        if body.ghost:
+            self._ghost(path)
+        else:
+            self._hatched(path, leaning, chosen)
         if body.cavity is not None:
             z0, z1, r0, r1 = body.cavity
             hollow = QRectF(f.point(z0, r1), f.point(z1, r0))
@@ -118,6 +121,14 @@ class SectionPainter:
         p.setPen(QPen(QColor(t.accent if chosen else t.ink), 2.0 if chosen else 1.0))
         p.drawPath(path)
         p.drawPath(path)
+
+    def _ghost(self, path: QPainterPath) -> None:
+        """Draw a part that is only proposed."""
+        wash = QColor(self._t.accent)
+        wash.setAlphaF(0.22)
+        self._p.setBrush(wash)
+        self._p.setPen(QPen(QColor(self._t.accent), 1.6, Qt.PenStyle.DashLine))
+        self._p.drawPath(path)
 
     def _thread(self, z_from: float, z_to: float, radius: float) -> None:
         """Draw the teeth of an external thread along its crest."""

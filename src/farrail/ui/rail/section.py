@@ -4,7 +4,8 @@ Round parts are the same above and below the axis, so only the upper half is dra
 distance from the axis, upward.
 """
 
-from dataclasses import dataclass, field
+from collections import Counter
+from dataclasses import dataclass, field, replace
 
 from farrail.parts.connections import Connection, Gender, Thread
 from farrail.parts.kinds import CameraLens, Shim
@@ -13,7 +14,7 @@ from farrail.readouts.bundles import Bundle, Notch, bundle_to, notches
 from farrail.readouts.read import Readout
 from farrail.train.openings import openings_of
 from farrail.train.placed import Placed
-from farrail.train.train import Side
+from farrail.train.train import Side, Train
 
 Point = tuple[float, float]
 
@@ -42,6 +43,8 @@ class Body:
     outer_mm: float
     bore_mm: float
     kind: str
+    part: str = ""
+    ghost: bool = False
     break_left: bool = False
     break_right: bool = False
     elements: tuple[tuple[Point, ...], ...] = ()
@@ -123,6 +126,17 @@ def cut_section(readout: Readout) -> Section:
     )
 
 
+def ghosted(section: Section, train: Train | None) -> Section:
+    """Return a proposal's section with the parts the train does not have yet as ghosts."""
+    have = Counter(train.part_ids()) if train is not None else Counter()
+    bodies = []
+    for body in section.bodies:
+        ghost = body.part != "" and have[body.part] < 1
+        have[body.part] -= 1
+        bodies.append(replace(body, ghost=ghost))
+    return replace(section, bodies=tuple(bodies))
+
+
 def _optic_body(readout: Readout) -> Body:
     layout, optic = readout.layout, readout.layout.optic
     rear = layout.optic_rear_mm
@@ -143,7 +157,7 @@ def _optic_body(readout: Readout) -> Body:
         outline = _wall(start, rear, outer, bore, None, optic.rear)
     return Body(
         Side.REAR, -1, optic.name, text, optic.focal_length_mm.origin, outline, start, rear, outer, bore,
-        optic.kind, break_left=not isinstance(optic, CameraLens), elements=elements,
+        optic.kind, optic.id, break_left=not isinstance(optic, CameraLens), elements=elements,
         threads=_threads(start, rear, None, optic.rear),
     )  # fmt: skip
 
@@ -169,7 +183,7 @@ def _tube_body(placed: Placed, readout: Readout, apart: set[tuple[Side, int]]) -
     elements = _corrector_elements(z0, z1, bore) if part.kind == "corrector" else ()
     return Body(
         placed.side, placed.index, part.name, f"{placed.length.value:.2f}", placed.length.origin, outline, z0, z1,
-        outer, bore, part.kind, elements=elements, threads=_threads(z0, z1, front, rear),
+        outer, bore, part.kind, part.id, elements=elements, threads=_threads(z0, z1, front, rear),
         cavity=_cavity(part.kind, z0, z1, bore, outer),
     )  # fmt: skip
 

@@ -21,13 +21,14 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QToolTip, QWidget
 
+from farrail.readouts.read import Readout
 from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at, put_in_seat
 from farrail.ui.rail.annotations import Annotator
 from farrail.ui.rail.frame import Frame, fitted
 from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
 from farrail.ui.rail.painter import SectionPainter
-from farrail.ui.rail.section import Body, Section, cut_section
+from farrail.ui.rail.section import Body, Section, cut_section, ghosted
 from farrail.ui.session import NOTHING, Selection, Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import STRONG, font
@@ -60,6 +61,7 @@ class RailView(QWidget):
         self.setMinimumHeight(250)
         self._session = session
         self._section: Section | None = None
+        self._preview: Readout | None = None
         self._frame: Frame | None = None
         self._follows_fit = True
         self._gesture: Gesture | None = None
@@ -79,9 +81,22 @@ class RailView(QWidget):
     def section(self) -> Section | None:
         """The section in view, or None when there is no train."""
         if self._section is None:
-            readout = self._session.readout
+            readout = self.shown
             self._section = cut_section(readout) if readout is not None else None
+            if self._section is not None and self._preview is not None:
+                self._section = ghosted(self._section, self._session.train)
         return self._section
+
+    @property
+    def shown(self) -> Readout | None:
+        """The readout drawn: the train in view, or a proposal previewed in its place."""
+        return self._preview if self._preview is not None else self._session.readout
+
+    def preview(self, readout: Readout | None) -> None:
+        """Draw a proposal with its new parts as ghosts, or the train itself again."""
+        if readout is not self._preview:
+            self._preview = readout
+            self._refresh()
 
     @property
     def frame(self) -> Frame:
@@ -171,7 +186,7 @@ class RailView(QWidget):
 
     def paint(self, painter: QPainter) -> None:
         """Paint the drawing with any painter."""
-        theme, section, readout = current_theme(), self.section, self._session.readout
+        theme, section, readout = current_theme(), self.section, self.shown
         painter.fillRect(QRectF(0, 0, self.width(), self.height()), QColor(theme.paper))
         if section is None or readout is None:
             self._paint_empty(painter)

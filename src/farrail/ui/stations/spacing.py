@@ -4,7 +4,15 @@ from collections.abc import Hashable
 
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QCursor
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QGridLayout,
+    QHBoxLayout,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from farrail.errors import FarRailError
 from farrail.parts.provenance import Origin, Quantity
@@ -13,6 +21,7 @@ from farrail.readouts.spacing import GlassLine, Line, Spacing
 from farrail.readouts.verdict import State
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
+from farrail.ui.stations.plan_panel import PlanPanel
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.value_card import ValueCard, quantity_text
@@ -48,14 +57,36 @@ class SpacingStation(Station):
             (Column("Filter"), Column("shift", True, 64, 0), Column("error", True, 74), Column("refocus", True, 92)),
         )  # fmt: skip
         self._filters.row_activated.connect(self._turn_wheel)
+        self.plan = PlanPanel(session)
+        self._choice = QButtonGroup(self)
+        switch = QHBoxLayout()
+        switch.setSpacing(4)
+        for number, (text, name) in enumerate((("Plan", "show_plan"), ("Filters", "show_filters"))):
+            button = QPushButton(text)
+            button.setObjectName(name)
+            button.setCheckable(True)
+            button.setProperty("tab", "true")
+            button.setChecked(number == 0)
+            self._choice.addButton(button, number)
+            switch.addWidget(button)
+        switch.addStretch(1)
+        self._below = QStackedWidget()
+        self._below.addWidget(self.plan)
+        self._below.addWidget(self._filters)
+        self._choice.idClicked.connect(self._below.setCurrentIndex)
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self._headline)
         left.addSpacing(4)
-        for line in self._figures.values():
-            left.addWidget(line)
-        left.addSpacing(10)
-        left.addWidget(self._filters, 1)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(18)
+        grid.setVerticalSpacing(0)
+        for number, line in enumerate(self._figures.values()):
+            grid.addWidget(line, number // 2, number % 2)
+        left.addLayout(grid)
+        left.addSpacing(2)
+        left.addLayout(switch)
+        left.addWidget(self._below, 1)
 
         self.running = Ledger(
             "running_total", "Running total from the datum to the sensor",
@@ -77,7 +108,7 @@ class SpacingStation(Station):
         if readout is None:
             self._headline.say("No train in view.", "Start one from the train menu.")
             self.running.set_rows([])
-            self._filters.hide()
+            self._filters.set_rows([])
             for line in self._figures.values():
                 line.set_figure(None)
             return
@@ -88,13 +119,26 @@ class SpacingStation(Station):
                 figure = None
             line.set_figure(figure, None if figure is None else _short(key, figure_text(figure)))
         self._filters.set_rows(_filter_rows(readout.spacing))
-        self._filters.setVisible(bool(readout.spacing.filters))
+        filters = self._choice.button(1)
+        filters.setEnabled(bool(readout.spacing.filters))
+        if not readout.spacing.filters:
+            self._show_below(0)
         self.running.set_rows(_running_rows(readout))
         picked = self.session.selection
         if not picked.empty and not picked.joint and picked.side is Side.REAR:
             self.running.pick(("line", picked.index))
         else:
             self.running.clearSelection()
+
+    def find_plan(self) -> None:
+        """Ask the planner about the train in view."""
+        self._show_below(0)
+        self.plan.ask()
+
+    def _show_below(self, number: int) -> None:
+        """Bring the planner (0) or the filters (1) to the front."""
+        self._below.setCurrentIndex(number)
+        self._choice.button(number).setChecked(True)
 
     def _line(self, key: Hashable) -> Line | None:
         readout = self.session.readout

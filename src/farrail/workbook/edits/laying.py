@@ -254,13 +254,16 @@ def _change_laid(
 
 @dataclass(frozen=True)
 class LayPlan:
-    """Lay a rear train as a plan proposes it,."""
+    """Lay a rear train as a plan proposes it, in one step; what is still to be bought comes on to the shelf."""
 
     train_id: str
     rear_train: tuple[Laid, ...]
+    bought: Part | None = None
     label: str = "Lay the plan"
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the rear train replaced."""
+        if self.bought is not None and self.bought.id not in workbook.by_id:
+            workbook = workbook.model_copy(update={"shelf": (*workbook.shelf, self.bought)})
         return change_train(workbook, self.train_id, lambda train: _with_row(train, Side.REAR, list(self.rear_train)))

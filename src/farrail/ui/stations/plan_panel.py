@@ -1,0 +1,172 @@
+"""The planner in the Spacing station: ways to fill the gap, previewed on the rail, laid with one key."""
+
+from collections.abc import Hashable
+
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from farrail.parts.kinds import Part
+from farrail.planning.plan import Plan, Proof, Proposal, plan
+from farrail.ui.session import Session
+from farrail.ui.widgets.background import Background
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.workbook.edits.laying import LayPlan
+
+# Shorter searches need no word of progress.
+QUIET_MS = 300
+
+
+class PlanPanel(QWidget):
+    """Asks the planner and shows its proposals, or its proof that there is none and what would mend it."""
+
+    # A proposal is to be shown on the rail before it is laid, or None to show the train itself again.
+    previewed = Signal(object)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Make an empty panel."""
+        super().__init__(parent)
+        self.setObjectName("plan_panel")
+        self._session = session
+        self._plan: Plan | None = None
+        self._work = Background(self)
+        self._work.done.connect(self._show)
+        self._find = QPushButton("Find ways from the shelf")
+        self._find.setObjectName("plan_find")
+        self._find.clicked.connect(self._toggle)
+        self._lay = QPushButton("Lay it")
+        self._lay.setObjectName("plan_lay")
+        self._lay.clicked.connect(self._lay_current)
+        self._text = QLabel()
+        self._text.setObjectName("plan_text")
+        self._text.setProperty("role", "steel")
+        self._text.setWordWrap(True)
+        self.table = Ledger(
+            "plan_proposals", "Proposals",
+            (Column("Change"), Column("error", True, 64), Column("joints", True, 54, 0), Column("±95 %", True, 62, 0)),
+        )  # fmt: skip
+        self.table.row_picked.connect(self._preview)
+        self.table.row_activated.connect(lambda *_: self._lay_current())
+        buttons = QHBoxLayout()
+        buttons.setSpacing(8)
+        buttons.addWidget(self._find)
+        buttons.addWidget(self._lay)
+        buttons.addStretch(1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 4, 0, 0)
+        box.setSpacing(5)
+        box.addLayout(buttons)
+        box.addWidget(self._text)
+        box.addWidget(self.table, 1)
+        self._slow = QTimer(self)
+        self._slow.setSingleShot(True)
+        self._slow.setInterval(QUIET_MS)
+        self._slow.timeout.connect(self._tell_busy)
+        session.changed.connect(self.forget)
+        session.train_changed.connect(self.forget)
+        self.forget()
+
+    def forget(self) -> None:
+        """Drop proposals that no longer answer the train in view."""
+        self._work.cancel()
+        self._slow.stop()
+        self._plan = None
+        self.table.set_rows([])
+        self.table.hide()
+        self._lay.hide()
+        self._find.setText("Find ways from the shelf")
+        self._text.setText("Spacers, shims and adapters are loose; telescope, corrector, housings and camera stay.")
+        self.previewed.emit(None)
+
+    def ask(self) -> None:
+        """Ask the planner about the train in view."""
+        train, shelf = self._session.train, self._session.workbook.by_id
+        if train is None:
+            return
+        self._slow.start()
+        # Train and shelf are immutable: the thread may read them while the person goes on.
+        self._work.start(lambda cancel: plan(train, shelf, cancel=cancel))
+
+    def _toggle(self) -> None:
+        if self._work.busy:
+            self.forget()
+        else:
+            self.ask()
+
+    def _tell_busy(self) -> None:
+        self._find.setText("Cancel")
+        self._text.setText("Searching the shelf …")
+
+    def _show(self, answer: object) -> None:
+        assert isinstance(answer, Plan)
+        self._slow.stop()
+        self._plan = answer
+        self._find.setText("Find again")
+        self._text.setText(_sentence(answer))
+        rows = _rows(answer)
+        self.table.set_rows(rows)
+        self.table.setVisible(bool(rows))
+        self._lay.setVisible(bool(_laid(answer)))
+        if _laid(answer):
+            self.table.setCurrentIndex(self.table.ledger.index(0, 0))
+            self._preview(self.table.current_key())
+
+    def _proposal(self, key: Hashable) -> tuple[Proposal, Part | None] | None:
+        made = _laid(self._plan) if self._plan is not None else []
+        return made[key] if isinstance(key, int) and 0 <= key < len(made) else None
+
+    def _preview(self, key: Hashable) -> None:
+        found = self._proposal(key)
+        self._lay.setEnabled(found is not None)
+        self.previewed.emit(found)
+
+    def _lay_current(self) -> None:
+        """Lay the picked proposal: one step of undo."""
+        found, train = self._proposal(self.table.current_key()), self._session.train
+        if found is None or train is None:
+            return
+        proposal, bought = found
+        self._session.do(LayPlan(train.id, proposal.train.rear_train, bought, label=f"Lay the plan: {proposal.change}"))
+
+
+def _laid(made: Plan) -> list[tuple[Proposal, Part | None]]:
+    """Return every proposal that can be laid, with the part that comes on to the shelf for it."""
+    found: list[tuple[Proposal, Part | None]] = [(p, None) for p in made.proposals]
+    if made.buy is not None:
+        found.append((made.buy.proposal, None if made.buy.on_shelf else made.buy.part))
+    return found
+
+
+def _rows(made: Plan) -> list[Row]:
+    rows = [_row(p, number) for number, p in enumerate(made.proposals)]
+    if made.buy is not None:
+        price = "" if made.buy.part.price is None else f" for {made.buy.part.price:g}"
+        rows.append(_row(made.buy.proposal, len(rows), f"Buy {made.buy.part.name}{price}"))
+    for saving in made.thinner:
+        verb = "Buy " if saving.to_buy else ""
+        text = f"{verb}{saving.part.name} instead of {saving.instead_of.name}"
+        cells = (Cell(text), Cell(f"frees {saving.saves_mm:.2f}", "steel"), Cell(""), Cell(""))
+        rows.append(Row(cells, ("thinner", saving.part.id, saving.instead_of.id)))
+    return rows
+
+
+def _row(p: Proposal, number: int, before: str = "") -> Row:
+    change = before or p.change[0].upper() + p.change[1:]
+    names = " + ".join(p.names) or "nothing between"
+    cells = (
+        Cell(change, tip=f"{change}\n{names}\n{p.working}"),
+        Cell(f"{p.error_mm:+.2f}".replace("-", "−"), "good", strong=True),
+        Cell(f"{p.joints}", "steel"),
+        Cell(f"±{p.rss_mm:.2f}", "steel", tip=f"worst case ±{p.worst_mm:.2f} mm"),
+    )
+    return Row(cells, number)
+
+
+def _sentence(made: Plan) -> str:
+    below, above = made.nearest_mm
+    sides = [f"{-below:.2f} mm short"] if below is not None else []
+    sides += [f"{above:.2f} mm long"] if above is not None else []
+    nearest = f" Nearest: {' and '.join(sides)}." if sides and made.proof is Proof.IMPOSSIBLE else ""
+    nothing = "" if made.proposals or made.buy or made.thinner or made.proof is not Proof.IMPOSSIBLE else (
+        " No single usual part would mend it."
+    )  # fmt: skip
+    return made.text + nearest + nothing
