@@ -1,13 +1,15 @@
 """The stations, findings and header, driven as a person would."""
 
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPoint, Qt, QThreadPool
 from PySide6.QtGui import QAction, QGuiApplication
-from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QMenu, QPushButton, QRadioButton, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QMenu, QPushButton, QRadioButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from farrail.exchange.csv_shelf import preview_csv
 from farrail.parts.kinds import Status
 from farrail.parts.provenance import Origin
 from farrail.ui.findings_column import FindingRow
@@ -406,3 +408,53 @@ def test_an_edit_while_the_planner_works_drops_its_answer(window: MainWindow, qt
     QThreadPool.globalInstance().waitForDone()
     QApplication.processEvents()
     assert rows(ledger(window, "plan_proposals")) == []
+
+
+def test_a_table_is_previewed_and_its_good_rows_imported(window: MainWindow, qtbot: QtBot) -> None:
+    head = "kind\tname\tfront\trear\tpath_length_mm\n"
+    good = "spacer\tLong ring\tM42x0.75 internal\tM42x0.75 external\t13,5 ± 0.02 measured\n"
+    QGuiApplication.clipboard().setText(head + "spacer\tBad ring\tglue\tM42x0.75 external\t3\n" + good)
+    before = window.session.workbook
+    keys = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    qtbot.keyClick(window, Qt.Key.Key_V, keys)
+    assert label(window, "import_title") == "1 of 2 rows can be imported"
+    table = ledger(window, "import_rows")
+    assert [r[0] for r in rows(table)] == ["Bad ring", "Long ring"]
+    assert "is not a connection" in rows(table)[0][2]
+    assert window.session.workbook is before
+    press(window, "import_take", qtbot)
+    assert label(window, "part_name") == "Long ring"
+    assert window.session.history.undo_label == "Import 1 part"
+    window.session.undo()
+    assert window.session.workbook is before
+    QGuiApplication.clipboard().setText("hello")
+    qtbot.keyClick(window, Qt.Key.Key_V, keys)
+    assert "no column" in window.bar.text.text()
+
+
+def test_the_shelf_is_exported_and_read_back(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot
+) -> None:
+    target = tmp_path / "shelf.csv"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
+    window.tables.export()
+    assert preview_csv(target.read_text(encoding="utf-8"), {}).good == window.session.workbook.shelf
+    window.tables.preview_path(target)
+    assert label(window, "import_title") == f"0 of {len(window.session.workbook.shelf)} rows can be imported"
+    press(window, "import_leave", qtbot)
+    target.write_bytes(b"\xff\xfe")
+    window.tables.preview_path(target)
+    assert "not UTF-8 text" in window.bar.text.text()
+
+
+def test_status_and_price_are_typed_and_searched(window: MainWindow, qtbot: QtBot) -> None:
+    station = parts_station(window)
+    station.show_part("spacer-20")
+    for name, text in (("Status", "Wanted"), ("Price", "14,50"), ("Status", "stolen")):
+        number = next(n for n, r in enumerate(rows(station.sheet.table)) if r[0] == name)
+        type_over(station.sheet.table, number, 1, text, qtbot)
+    assert "is no status" in window.bar.text.text()
+    part = window.session.workbook.by_id["spacer-20"]
+    assert (part.status, part.price) == (Status.WANTED, 14.5)
+    station.search.setText("wanted")
+    assert [r[0] for r in rows(station.shelf)] == ["Spacer 20"]

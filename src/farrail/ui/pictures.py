@@ -130,6 +130,22 @@ def _no_plan(window: object) -> None:
     _plan(window)
 
 
+def _import(window: object) -> None:
+    """Preview a small table with one bad row."""
+    from farrail.exchange.csv_shelf import preview_csv
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    table = (
+        "kind,name,maker,front,rear,path_length_mm\n"
+        "spacer,Skerry ring 3,Lantern Room,M42x0.75 internal,M42x0.75 external,3.02 ± 0.02 measured\n"
+        "spacer,Skerry ring 7,Lantern Room,M42x0.75 internal,M42x0.75 external,7\n"
+        "spacer,Skerry ring 13,Lantern Room,M42x0.75,M42x0.75 external,13.5\n"
+        "shim,Gallery shim,Lantern Room,plain 50,plain 50,0.3\n"
+    )
+    window.parts.show_import(preview_csv(table, window.session.workbook.by_id), "rings.csv")
+
+
 def _mismatch(window: object) -> None:
     """Flip the guider, so that two joints cannot mate."""
     from farrail.train.train import Side
@@ -150,6 +166,7 @@ SCENES: dict[str, Scene] = {
     "spacing-lamp-room": ("lamp-room", "witch-broom-short", SPACING, _pick_joint),
     "plan": ("paper", "witch-broom-short", SPACING, _plan),
     "no-plan": ("paper", "witch-broom-short", SPACING, _no_plan),
+    "import": ("paper", "witch-broom", PARTS, _import),
     "wheel": ("paper", "lantern-wheel", SPACING, _nothing),
     "light": ("paper", "lantern-apsc", LIGHT, _nothing),
     "light-lamp-room": ("lamp-room", "lantern-apsc", LIGHT, _nothing),

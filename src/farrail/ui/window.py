@@ -1,5 +1,6 @@
 """The window: header, rail, stations and findings, and what ties them together."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QThreadPool, QTimer
@@ -14,6 +15,7 @@ from farrail.train.train import Side
 from farrail.ui.actions.commands import Keys, make_action
 from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.laying import fill_slots_menu
+from farrail.ui.actions.tables import TableCommands
 from farrail.ui.findings_column import FindingsColumn
 from farrail.ui.header import Header
 from farrail.ui.rail.view import RailView
@@ -52,6 +54,7 @@ class MainWindow(QMainWindow):
         self.stations = StationStack(session, (self.parts, self.spacing, LightStation(session)))
         self.findings = FindingsColumn(session)
         self._compose()
+        self.tables = TableCommands(session, self.parts, self)
         self._actions = self._make_actions()
         self._fill_menus()
         self._connect()
@@ -118,6 +121,10 @@ class MainWindow(QMainWindow):
             ("remove", "Remove the picked part", None, rail.remove_picked),
             ("move_left", "Move the picked part left", None, lambda: rail.move_picked(-1)),
             ("move_right", "Move the picked part right", None, lambda: rail.move_picked(1)),
+            ("import", "Import a table of parts…", None, self._importing(self.tables.import_file)),
+            ("export", "Export the shelf as a table…", None, self.tables.export),
+            ("paste_parts", "Paste rows from a spreadsheet", "Ctrl+Shift+V", self._importing(self.tables.paste)),
+            ("copy_part", "Copy the part shown as a row", None, self.tables.copy_part),
             ("plan", "Find ways from the shelf", "Ctrl+P", self._plan),
             ("go_rail", "Go to the rail", "F6", rail.setFocus),
             ("go_parts", "Parts station", "Alt+1", lambda: self.stations.show_station(0)),
@@ -146,6 +153,15 @@ class MainWindow(QMainWindow):
         menu.addSeparator()
         menu.addAction(act["quit"])
         self.header.train_menu.aboutToShow.connect(self._fill_trains)
+        for name in ("import", "export", "paste_parts", "copy_part"):
+            self.parts.table_menu.addAction(act[name])
+
+    def _importing(self, run: Callable[[], None]) -> Callable[[], None]:
+        def bring_to_front() -> None:
+            self.stations.show_station(0)
+            run()
+
+        return bring_to_front
 
     def _fill_recent(self) -> None:
         self._recent_menu.clear()

@@ -38,21 +38,50 @@ def read_file(path: Path) -> Opened:
         StoreError: the file cannot be read.
         BadWorkbook: what it holds is not a workbook this version reads.
     """
+    data = _read_bytes(path)
+    return Opened(from_text(_decoded(path, data), path.name), _digest(data))
+
+
+def read_text(path: Path) -> str:
+    """Read a text file such as a table, within the size a workbook may have.
+
+    Raises:
+        StoreError: the file cannot be read.
+        BadWorkbook: it is too large, or no text.
+    """
+    return _decoded(path, _read_bytes(path))
+
+
+def write_text(path: Path, text: str) -> None:
+    """Write a text file safely: it is there whole or as it was.
+
+    Raises:
+        StoreError: it cannot be written.
+    """
+    with _told(path, "saved"):
+        temporary = _write_beside(path, text.encode())
+        temporary.chmod(0o666 & ~_umask())
+        temporary.replace(path)
+
+
+def _read_bytes(path: Path) -> bytes:
     with _told(path, "read"):
         if path.is_dir():
-            raise StoreError(f"{path.name} is a folder; choose a {SUFFIX} file in it.")
+            raise StoreError(f"{path.name} is a folder; choose a file in it.")
         size = path.stat().st_size
         if size > LARGEST_BYTES:
             raise BadWorkbook(
-                f"{path.name} is {size / 1e6:.0f} MB; a workbook is at most {LARGEST_BYTES / 1e6:.0f} MB, "
+                f"{path.name} is {size / 1e6:.0f} MB; at most {LARGEST_BYTES / 1e6:.0f} MB are read, "
                 "so this is something else. Choose another file."
             )
-        data = path.read_bytes()
+        return path.read_bytes()
+
+
+def _decoded(path: Path, data: bytes) -> str:
     try:
-        text = data.decode("utf-8-sig")
+        return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise BadWorkbook(f"{path.name} is not text (byte {error.start}); choose a {SUFFIX} file.") from None
-    return Opened(from_text(text, path.name), _digest(data))
+        raise BadWorkbook(f"{path.name} is not UTF-8 text (byte {error.start}); choose another file.") from None
 
 
 def write_file(path: Path, workbook: Workbook, known_digest: str | None = None) -> str:

@@ -7,10 +7,10 @@ from PySide6.QtCore import QPoint
 from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
-from farrail.errors import FarRailError
+from farrail.errors import EditRefused, FarRailError
 from farrail.parts.connections import Connection, parse_connection
 from farrail.parts.fields import ValueField, value_fields
-from farrail.parts.kinds import KIND_NAMES, FilterWheel, Part
+from farrail.parts.kinds import KIND_NAMES, FilterWheel, Part, Status
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
@@ -96,7 +96,12 @@ class PartSheet(QWidget):
         if path in ("owned", "slots"):
             whole = parse_reading(text, Origin.MEASURED).value
             return int(whole) if whole == int(whole) else whole
-        if path == "outer_diameter_mm":
+        if path == "status":
+            words = " ".join(text.lower().split()).replace("home made", "home-made")
+            if words not in [s.value for s in Status]:
+                raise EditRefused(f"“{text[:30]}” is no status; write one of {', '.join(s.value for s in Status)}.")
+            return Status(words)
+        if path in ("outer_diameter_mm", "price"):
             return parse_reading(text, Origin.MEASURED).value
         return text
 
@@ -162,6 +167,9 @@ def _plain_rows(part: Part) -> list[Row]:
     if isinstance(part, FilterWheel):
         rows.append(_plain_row("Slots", f"{part.slots}", "slots"))
     rows.append(_plain_row("Owned", f"{part.owned}", "owned"))
+    rows.append(_plain_row("Status", part.status.value, "status", tip=", ".join(s.value for s in Status)))
+    price = "" if part.price is None else f"{part.price:g}"
+    rows.append(_plain_row("Price", price, "price"))
     rows.append(_plain_row("Name", part.name, "name"))
     rows.append(_plain_row("Maker", part.maker, "maker"))
     rows.append(_plain_row("Note", part.note, "note", tip=part.note))

@@ -4,12 +4,23 @@ from collections.abc import Callable, Hashable
 
 from PySide6.QtCore import QPoint, QSignalBlocker, Qt
 from PySide6.QtGui import QAction, QMouseEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QApplication,
+    QHBoxLayout,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
-from farrail.parts.kinds import KIND_NAMES, FixedLength, Part
+from farrail.exchange.csv_shelf import Preview
+from farrail.parts.kinds import AT_HAND, KIND_NAMES, FixedLength, Part
 from farrail.parts.templates import TEMPLATES
 from farrail.ui.actions.laying import lay_by_choice
 from farrail.ui.session import Session
+from farrail.ui.stations.import_sheet import ImportSheet
 from farrail.ui.stations.part_sheet import PartSheet
 from farrail.ui.stations.station import Station
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
@@ -24,7 +35,7 @@ class ShelfLedger(Ledger):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Make an empty shelf."""
-        columns = (Column("Part"), Column("kind", False, 118, 0), Column("length", True, 58), Column("owned", True, 58),
+        columns = (Column("Part"), Column("kind", False, 118, 0), Column("length", True, 58), Column("owned", True, 84),
                    Column("trains", True, 56, 50))  # fmt: skip
         super().__init__("shelf", "Shelf", columns, parent)
         self.session: Session | None = None
@@ -60,7 +71,7 @@ class PartsStation(Station):
         self._shown: str | None = None
         self.search = QLineEdit()
         self.search.setObjectName("shelf_search")
-        self.search.setPlaceholderText("Find a part by name, maker, kind or connection")
+        self.search.setPlaceholderText("Find by name, maker, kind, connection or status")
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self.refresh)
         self.shelf = ShelfLedger()
@@ -75,7 +86,10 @@ class PartsStation(Station):
         self._lay = self._button("Lay on the rail", "lay_part", lambda: self.lay(self._shown or ""))
         self._copy = self._button("Duplicate", "duplicate_part", self.duplicate)
         self._discard = self._button("Remove", "discard_part", self.discard)
-        for button in (new, self._lay, self._copy, self._discard):
+        table = self._button("Table", "table_menu", None)
+        self.table_menu = QMenu(self)
+        table.setMenu(self.table_menu)
+        for button in (new, self._lay, self._copy, self._discard, table):
             buttons.addWidget(button)
         buttons.addStretch(1)
         left = QVBoxLayout()
@@ -87,7 +101,27 @@ class PartsStation(Station):
         sheet.setContentsMargins(18, 14, 20, 12)
         sheet.setSpacing(28)
         sheet.addLayout(left, 10)
-        sheet.addWidget(self.sheet, 10)
+        self.importing = ImportSheet(session)
+        self.importing.closed.connect(self._end_import)
+        self._right = QStackedWidget()
+        self._right.addWidget(self.sheet)
+        self._right.addWidget(self.importing)
+        sheet.addWidget(self._right, 10)
+
+    @property
+    def shown(self) -> str | None:
+        """Id of the part shown."""
+        return self._shown
+
+    def show_import(self, preview: Preview, where: str) -> None:
+        """Show what a table would bring."""
+        self.importing.show_preview(preview, where)
+        self._right.setCurrentWidget(self.importing)
+
+    def _end_import(self, part_id: str) -> None:
+        self._right.setCurrentWidget(self.sheet)
+        if part_id:
+            self.show_part(part_id)
 
     def _button(self, text: str, name: str, action: Callable[[], None] | None) -> QPushButton:
         button = QPushButton(text)
@@ -162,12 +196,17 @@ class PartsStation(Station):
 
 
 def _haystack(part: Part) -> str:
-    words = [part.name, part.maker, KIND_NAMES[part.kind], part.note]
+    words = [part.name, part.maker, KIND_NAMES[part.kind], part.status.value, part.note]
     for end in ("front", "rear"):
         connection = getattr(part, end, None)
         if connection is not None:
             words.append(connection.label.replace("×", "x"))
     return " ".join(words).casefold()
+
+
+def _stock(part: Part) -> str:
+    """Return how many are owned, or what became of the part."""
+    return f"{part.owned}" if part.status in AT_HAND else part.status.value
 
 
 def _row(part: Part, uses: int) -> Row:
@@ -176,7 +215,7 @@ def _row(part: Part, uses: int) -> Row:
         Cell(part.name, tip=part.maker),
         Cell(KIND_NAMES[part.kind], "steel"),
         Cell("" if length is None else f"{length.value:.2f}", tip="" if length is None else quantity_text(length)),
-        Cell(f"{part.owned}", "look" if part.owned == 0 else ""),
+        Cell(_stock(part), "" if part.status in AT_HAND and part.owned else "look"),
         Cell(f"{uses}" if uses else "–", "" if uses else "steel"),
     )
     return Row(cells, part.id)

@@ -186,3 +186,25 @@ def _number(text: str) -> float:
     if text.count(",") + text.count(".") > 1:
         raise ValueError(text)
     return float(text.replace(",", "."))
+
+
+@dataclass(frozen=True)
+class ImportParts:
+    """Put several parts on the shelf in one step."""
+
+    parts: tuple[Part, ...]
+    merge_key: str | None = None
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return f"Import {len(self.parts)} part{'s' if len(self.parts) != 1 else ''}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the parts at the end of the shelf; refused when one id is taken."""
+        if len(workbook.shelf) + len(self.parts) > 5000:
+            raise EditRefused("A shelf holds at most 5000 parts; import fewer.")
+        for part in self.parts:
+            if part.id in workbook.by_id:
+                raise EditRefused(f"The id “{part.id}” is on the shelf already; read the table again.")
+        return workbook.model_copy(update={"shelf": (*workbook.shelf, *self.parts)})

@@ -1,0 +1,138 @@
+"""How one value of a part is written in one cell of a table, and read back without loss.
+
+A quantity is its figures joined by " | ", the one in use marked with a star when there are several:
+`16.5 published (manual) | *16.46 ± 0.02 measured`, or `6 to 12 unknown (closed)`. A bare number counts as published.
+A connection is its name, its gender and its engagement in mm: `M42x0.75 external 4`.
+"""
+
+import re
+
+from farrail.errors import BadInput
+from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, OnlyFits, Plain, Standard, Thread
+from farrail.parts.provenance import Origin, Quantity, Reading, Span
+
+_NUMBER = r"[-−+]?\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?"
+_READING = re.compile(
+    rf"^(?P<value>{_NUMBER})(?:\s*(?:±|\+/-)\s*(?P<tolerance>{_NUMBER}))?(?:\s*mm)?"
+    r"(?:\s+(?P<origin>measured|published|assumed))?(?:\s*\((?P<note>.*)\))?$",
+    re.IGNORECASE | re.DOTALL,
+)
+_SPAN = re.compile(
+    rf"^(?P<low>{_NUMBER})\s+to\s+(?P<high>{_NUMBER})(?:\s+unknown)?(?:\s*\((?P<note>.*)\))?$", re.DOTALL
+)
+_ENDS = re.compile(
+    rf"^(?P<name>.*?)(?:\s+(?P<gender>external|internal|male|female))?(?:\s+(?P<depth>{_NUMBER}))?$", re.I
+)
+
+# A bar inside a note is written with a stroke before it, so that it does not part figures.
+_BETWEEN = re.compile(r"\s(?<!\\)\|\s")
+
+
+def number(text: str) -> float:
+    """Read a number with a decimal point or comma.
+
+    Raises:
+        BadInput: it is none.
+    """
+    plain = text.strip().replace("−", "-").replace(",", ".")
+    if not re.fullmatch(_NUMBER.replace("−", ""), plain):
+        raise BadInput(f"“{text.strip()[:30]}” is not a number")
+    return float(plain)
+
+
+def quantity_cell(quantity: Quantity) -> str:
+    """Return a quantity as one cell."""
+    several = len(quantity.readings) > 1
+    words = []
+    for index, reading in enumerate(quantity.readings):
+        star = "*" if several and index == quantity.chosen else ""
+        note = f" ({reading.note.replace(chr(124), chr(92) + chr(124))})" if reading.note else ""
+        if isinstance(reading, Span):
+            words.append(f"{star}{reading.low!r} to {reading.high!r} unknown{note}")
+        else:
+            spread = f" ± {reading.tolerance!r}" if reading.tolerance else ""
+            words.append(f"{star}{reading.value!r}{spread} {reading.origin}{note}")
+    return " | ".join(words)
+
+
+def parse_quantity(text: str) -> Quantity:
+    """Read a quantity from one cell.
+
+    Raises:
+        BadInput: a figure in it cannot be read.
+    """
+    readings: list[Reading | Span] = []
+    chosen = 0
+    for index, word in enumerate(_BETWEEN.split(text)):
+        word = word.strip().replace("\\|", "|")
+        if word.startswith("*"):
+            chosen, word = index, word[1:].strip()
+        readings.append(_figure(word))
+    return Quantity(readings=tuple(readings), chosen=chosen)
+
+
+def _figure(word: str) -> Reading | Span:
+    span = _SPAN.match(word)
+    if span:
+        return Span(low=number(span["low"]), high=number(span["high"]), note=span["note"] or "")
+    match = _READING.match(word)
+    if not match:
+        raise BadInput(f"“{word[:40]}” is not a value; write 16.5 published or 16.46 ± 0.02 measured")
+    return Reading(
+        value=number(match["value"]),
+        origin=Origin((match["origin"] or "published").lower()),
+        tolerance=abs(number(match["tolerance"])) if match["tolerance"] else 0.0,
+        note=match["note"] or "",
+    )
+
+
+def connection_cell(connection: Connection) -> str:
+    """Return a connection as one cell."""
+    gender = "" if connection.gender is Gender.NONE else f" {connection.gender.value}"
+    return f"{_standard_words(connection.standard)}{gender} {connection.engagement_mm!r}"
+
+
+def _standard_words(standard: Standard) -> str:
+    if isinstance(standard, Thread):
+        return f"M{standard.diameter_mm!r}x{standard.pitch_mm!r}"
+    if isinstance(standard, Bayonet):
+        return f"{standard.name} [throat {standard.throat_mm!r}]"
+    if isinstance(standard, Nosepiece):
+        return f"nosepiece {standard.diameter_mm!r} mm"
+    if isinstance(standard, Plain):
+        return f"plain {standard.diameter_mm!r} mm"
+    return f"fits only {standard.name} [{standard.diameter_mm!r}]"
+
+
+def parse_connection_cell(text: str) -> Connection:
+    """Read a connection from one cell.
+
+    Raises:
+        BadInput: it is none.
+    """
+    match = _ENDS.match(" ".join(text.split()))
+    assert match is not None  # every part of the pattern is optional
+    genders = {"external": Gender.EXTERNAL, "male": Gender.EXTERNAL, "internal": Gender.INTERNAL,
+               "female": Gender.INTERNAL}  # fmt: skip
+    gender = genders.get((match["gender"] or "").lower(), Gender.NONE)
+    standard = _standard(match["name"].strip())
+    if gender is Gender.NONE and not isinstance(standard, Plain):
+        raise BadInput(f"“{text.strip()[:40]}” does not say whether it is external or internal")
+    depth = number(match["depth"]) if match["depth"] else (0.0 if isinstance(standard, Plain) else 4.0)
+    return Connection(standard=standard, gender=gender, engagement_mm=depth)
+
+
+def _standard(name: str) -> Standard:
+    patterns = (
+        (rf"M?\s*({_NUMBER})\s*[x×]\s*({_NUMBER})",
+         lambda m: Thread(diameter_mm=number(m[1]), pitch_mm=number(m[2]))),
+        (rf"nosepiece\s+({_NUMBER})(?:\s*mm)?", lambda m: Nosepiece(diameter_mm=number(m[1]))),
+        (rf"plain\s+({_NUMBER})(?:\s*mm)?", lambda m: Plain(diameter_mm=number(m[1]))),
+        (rf"fits only (.+?) \[({_NUMBER})\]", lambda m: OnlyFits(name=m[1], diameter_mm=number(m[2]))),
+        (rf"(.+?) \[throat ({_NUMBER})\]", lambda m: Bayonet(name=m[1], throat_mm=number(m[2]))),
+    )  # fmt: skip
+    for pattern, make in patterns:
+        match = re.fullmatch(pattern, name, re.IGNORECASE)
+        if match:
+            return make(match)
+    raise BadInput(f"“{name[:40]}” is not a connection; write M42x0.75 external")

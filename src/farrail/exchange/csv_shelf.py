@@ -1,0 +1,222 @@
+"""The shelf as a table: CSV out and in, one part a row (docs/format.md describes the columns).
+
+Cells are written by `cells.py`. A cell that a spreadsheet would take for a formula is guarded with an apostrophe on
+the way out; nothing is ever evaluated on the way in.
+"""
+
+import csv
+import io
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel, TypeAdapter, ValidationError
+
+from farrail.errors import BadInput
+from farrail.exchange.cells import connection_cell, parse_connection_cell, parse_quantity, quantity_cell
+from farrail.parts.connections import Connection
+from farrail.parts.kinds import KIND_NAMES, Part, PartId
+from farrail.parts.provenance import Quantity
+from farrail.workbook.edits.trains import free_id
+
+LEADING = ("kind", "id", "name", "maker", "status", "owned", "price", "front", "rear", "path_length_mm")
+MOST_ROWS = 5000
+FORMULA_MARKS = ("=", "+", "-", "@", "\t", "'")
+_PART: TypeAdapter[Part] = TypeAdapter(Part)
+
+
+@dataclass(frozen=True)
+class PreviewRow:
+    """One row of a table: the part it makes, or why it makes none.
+
+    Attributes:
+        line: its line in the file, the header being 1.
+        name: what it calls itself.
+        part: the part, None for a bad row.
+        reason: why it is bad, or what will happen to it ("" for a plain new part).
+    """
+
+    line: int
+    name: str
+    part: Part | None
+    reason: str
+
+
+@dataclass(frozen=True)
+class Preview:
+    """What an import would do; nothing has been imported yet."""
+
+    rows: tuple[PreviewRow, ...]
+
+    @property
+    def good(self) -> tuple[Part, ...]:
+        """The parts that can be imported."""
+        return tuple(row.part for row in self.rows if row.part is not None)
+
+    @property
+    def bad(self) -> int:
+        """How many rows cannot."""
+        return sum(row.part is None for row in self.rows)
+
+
+# Out
+
+
+def shelf_to_csv(parts: Sequence[Part], *, delimiter: str = ",") -> str:
+    """Return parts as CSV with just the columns they use, the common ones first."""
+    tables = [_cells(part) for part in parts]
+    used = {name for table in tables for name in table}
+    columns = [name for name in LEADING if name in used or name in ("kind", "name")]
+    columns += sorted(used - set(columns))
+    sheet = io.StringIO()
+    writer = csv.DictWriter(sheet, columns, restval="", delimiter=delimiter)
+    writer.writeheader()
+    for table in tables:
+        writer.writerow({name: _guarded(text) for name, text in table.items()})
+    return sheet.getvalue()
+
+
+def _guarded(text: str) -> str:
+    return f"'{text}" if text.startswith(FORMULA_MARKS) else text
+
+
+def _cells(part: Part) -> dict[str, str]:
+    found: dict[str, str] = {"kind": part.kind}
+    _collect(part, "", found)
+    return found
+
+
+def _collect(record: BaseModel, prefix: str, found: dict[str, str]) -> None:
+    for name, field in type(record).model_fields.items():
+        value, path = getattr(record, name), f"{prefix}{name}"
+        if isinstance(value, Quantity):
+            found[path] = quantity_cell(value)
+        elif isinstance(value, Connection):
+            found[path] = connection_cell(value)
+        elif isinstance(value, BaseModel):
+            _collect(value, f"{path}.", found)
+        elif value is not None and (value != field.default or name == "kind"):
+            found[path] = {True: "yes", False: "no"}[value] if isinstance(value, bool) else str(value)
+
+
+# In
+
+
+def preview_csv(text: str, shelf: Mapping[PartId, Part]) -> Preview:
+    """Read a table and say of each row what it would make; nothing is imported.
+
+    Args:
+        text: the table; comma, semicolon or tab between cells, a byte-order mark is passed over.
+        shelf: the parts that are there already.
+
+    Raises:
+        BadInput: it is no table of parts at all.
+    """
+    text = text.removeprefix("\ufeff")
+    if not text.strip():
+        raise BadInput("The table is empty; its first line names the columns, such as kind,name,path_length_mm.")
+    header = text.lstrip().splitlines()[0]
+    delimiter = max(("\t", ";", ","), key=header.count)
+    try:
+        lines = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter))
+    except csv.Error as error:
+        raise BadInput(f"The table cannot be read: {error}; save it as CSV again.") from None
+    columns = [name.strip().lower() for name in lines[0]]
+    missing = [name for name in ("kind", "name") if name not in columns]
+    if missing:
+        raise BadInput(f"The table has no column “{missing[0]}”; its first line must name kind and name.")
+    twice = [name for name in columns if name and columns.count(name) > 1]
+    if twice:
+        raise BadInput(f"The column “{twice[0]}” stands twice; keep one.")
+    body = [(number, row) for number, row in enumerate(lines[1:], start=2) if any(cell.strip() for cell in row)]
+    if len(body) > MOST_ROWS:
+        raise BadInput(f"The table has {len(body)} rows; at most {MOST_ROWS} are taken at a time. Split it.")
+    taken, rows = set(shelf), []
+    for number, cells in body:
+        row = _row(number, dict(zip(columns, cells, strict=False)), shelf, taken)
+        if row.part is not None:
+            taken.add(row.part.id)
+        rows.append(row)
+    return Preview(tuple(rows))
+
+
+def _row(line: int, cells: dict[str, str], shelf: Mapping[PartId, Part], taken: set[PartId]) -> PreviewRow:
+    values = {name: _unguarded(text) for name, text in cells.items() if name and text.strip()}
+    name = values.get("name", "")
+    try:
+        part = _part(values, taken)
+    except BadInput as error:
+        return PreviewRow(line, name, None, str(error))
+    old = shelf.get(part.id)
+    if old == part:
+        return PreviewRow(line, name, None, "is on the shelf already, just so")
+    if part.id in taken:
+        return PreviewRow(line, name, None, f"the id “{part.id}” is taken; leave it empty for a new one")
+    return PreviewRow(line, name, part, "")
+
+
+def _unguarded(text: str) -> str:
+    text = text.strip()
+    return text[1:] if text.startswith("'") and text[1:].startswith(FORMULA_MARKS) else text
+
+
+def _part(values: dict[str, str], taken: set[PartId]) -> Part:
+    kind = values.get("kind", "").strip().lower().replace(" ", "_").replace("-", "_")
+    if kind not in KIND_NAMES:
+        raise BadInput(f"the kind “{values.get('kind', '')}” is not known; known are {', '.join(KIND_NAMES)}")
+    data: dict[str, Any] = {"kind": kind}
+    for path, text in values.items():
+        if path != "kind":
+            _put(data, path, text)
+    if "name" not in data:
+        raise BadInput("it has no name")
+    data.setdefault("id", free_id(data["name"], set(taken)))
+    data.setdefault("outer_diameter_mm", _drawn_diameter(data))
+    _tag_glass(data)
+    try:
+        return _PART.validate_python(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(step) for step in first["loc"] if step not in (kind, "plate", "printed_shift"))
+        message = "is missing" if first["type"] == "missing" else first["msg"].removeprefix("Value error, ")
+        if first["type"] == "extra_forbidden":
+            message = f"is not a column of a {KIND_NAMES[kind]}"
+        raise BadInput(f"{place or 'the row'}: {message}") from None
+
+
+def _put(data: dict[str, Any], path: str, text: str) -> None:
+    steps = path.split(".")
+    for step in steps[:-1]:
+        data = data.setdefault(step, {})
+        if not isinstance(data, dict):
+            raise BadInput(f"{path}: there is no such column")
+    leaf = steps[-1]
+    try:
+        if leaf in ("front", "rear"):
+            data[leaf] = parse_connection_cell(text)
+        elif leaf == "allowed_for":
+            data[leaf] = text.lower() in ("yes", "true", "1")
+        elif leaf in ("outer_diameter_mm", "tube_length_mm", "barrel_length_mm", "body_length_mm", "price"):
+            data[leaf] = parse_quantity(text).value
+        elif leaf.endswith("_mm") or leaf in ("index", "f_number"):
+            data[leaf] = parse_quantity(text)
+        else:
+            data[leaf] = text
+    except (BadInput, ValidationError) as error:
+        reason = error.errors()[0]["msg"] if isinstance(error, ValidationError) else str(error)
+        raise BadInput(f"{path}: {reason}") from None
+
+
+def _drawn_diameter(data: dict[str, Any]) -> float:
+    """Return a diameter to draw a part at when the table gives none: a wall around its larger end."""
+    ends = [data[end].standard.size_mm for end in ("front", "rear") if isinstance(data.get(end), Connection)]
+    return max(ends, default=45.0) + 5.0
+
+
+def _tag_glass(data: dict[str, Any]) -> None:
+    for holder in (data, data.get("window")):
+        if isinstance(holder, dict):
+            for name in ("glass", "included_glass"):
+                glass = holder.get(name)
+                if isinstance(glass, dict):
+                    glass["kind"] = "printed_shift" if "focus_shift_mm" in glass else "plate"

@@ -1,0 +1,80 @@
+"""Commands about tables: import, export, copy and paste rows of the shelf."""
+
+from pathlib import Path
+from typing import Protocol
+
+from PySide6.QtCore import QObject
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from farrail.errors import FarRailError
+from farrail.exchange.csv_shelf import Preview, preview_csv, shelf_to_csv
+from farrail.ui.session import Session
+from farrail.workbook.store import read_text, write_text
+
+FILTER = "Tables (*.csv *.tsv *.txt);;All files (*)"
+
+
+class ShowsTables(Protocol):
+    """What these commands need of the station they serve."""
+
+    @property
+    def shown(self) -> str | None:
+        """Id of the part shown."""
+
+    def show_import(self, preview: Preview, where: str) -> None:
+        """Show what a table would bring."""
+
+
+class TableCommands(QObject):
+    """What the Parts station's table menu does."""
+
+    def __init__(self, session: Session, station: ShowsTables, window: QWidget) -> None:
+        """Serve one window."""
+        super().__init__(window)
+        self._session, self._station, self._window = session, station, window
+
+    def import_file(self) -> None:
+        """Ask for a table and show what it would bring."""
+        name, _ = QFileDialog.getOpenFileName(self._window, "Import a table of parts", "", FILTER)
+        if name:
+            self.preview_path(Path(name))
+
+    def preview_path(self, path: Path) -> None:
+        """Show what a table would bring."""
+        try:
+            self._preview(read_text(path), path.name)
+        except FarRailError as error:
+            self._session.message.emit(str(error), True)
+
+    def paste(self) -> None:
+        """Show what rows copied from a spreadsheet would bring."""
+        try:
+            self._preview(QGuiApplication.clipboard().text(), "the clipboard")
+        except FarRailError as error:
+            self._session.message.emit(str(error), True)
+
+    def _preview(self, text: str, where: str) -> None:
+        self._station.show_import(preview_csv(text, self._session.workbook.by_id), where)
+
+    def export(self) -> None:
+        """Ask for a name and write the whole shelf there."""
+        start = f"{self._session.title} shelf.csv"
+        name, _ = QFileDialog.getSaveFileName(self._window, "Export the shelf", start, FILTER)
+        if not name:
+            return
+        path = Path(name) if Path(name).suffix else Path(name + ".csv")
+        try:
+            # The byte-order mark tells spreadsheets that the text is UTF-8.
+            write_text(path, "\ufeff" + shelf_to_csv(self._session.workbook.shelf))
+        except FarRailError as error:
+            self._session.message.emit(str(error), True)
+            return
+        self._session.message.emit(f"{len(self._session.workbook.shelf)} parts written to {path}.", False)
+
+    def copy_part(self) -> None:
+        """Put the part shown on the clipboard as a row a spreadsheet takes."""
+        part = self._session.workbook.by_id.get(self._station.shown or "")
+        if part is not None:
+            QGuiApplication.clipboard().setText(shelf_to_csv((part,), delimiter="\t"))
+            self._session.message.emit(f"{part.name} is on the clipboard as a row with its header.", False)

@@ -1,0 +1,74 @@
+"""The import sheet: what a table would bring to the shelf, row by row, before anything is brought."""
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from farrail.exchange.csv_shelf import Preview, PreviewRow
+from farrail.ui.session import Session
+from farrail.ui.theme.fonts import STRONG, font
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.workbook.edits.shelf import ImportParts
+
+
+class ImportSheet(QWidget):
+    """Shows a preview; the good rows are imported on request."""
+
+    # The sheet is no longer needed: imported or given up. The id of the first new part, or "".
+    closed = Signal(str)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Make an empty sheet."""
+        super().__init__(parent)
+        self.setObjectName("import_sheet")
+        self._session = session
+        self._preview: Preview | None = None
+        self._title = QLabel()
+        self._title.setObjectName("import_title")
+        self._title.setFont(font(17, STRONG))
+        self._title.setWordWrap(True)
+        self._text = QLabel()
+        self._text.setObjectName("import_text")
+        self._text.setProperty("role", "steel")
+        self._text.setWordWrap(True)
+        self.table = Ledger(
+            "import_rows", "Rows of the table",
+            (Column("Part"), Column("line", True, 46, 40), Column("is", False, 210, 170)),
+        )  # fmt: skip
+        self._take = QPushButton()
+        self._take.setObjectName("import_take")
+        self._take.clicked.connect(self._import)
+        leave = QPushButton("Leave it")
+        leave.setObjectName("import_leave")
+        leave.clicked.connect(lambda: self.closed.emit(""))
+        buttons = QHBoxLayout()
+        buttons.addWidget(self._take)
+        buttons.addWidget(leave)
+        buttons.addStretch(1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(5)
+        box.addWidget(self._title)
+        box.addWidget(self._text)
+        box.addWidget(self.table, 1)
+        box.addLayout(buttons)
+
+    def show_preview(self, preview: Preview, where: str) -> None:
+        """Show what a table would bring, the bad rows first."""
+        self._preview = preview
+        good, bad = len(preview.good), preview.bad
+        self._title.setText(f"{good} of {good + bad} rows can be imported")
+        self._text.setText(f"From {where}. Nothing is on the shelf yet." + (" Bad rows stand first." if bad else ""))
+        rows = sorted(preview.rows, key=lambda row: (row.part is not None, row.line))
+        self.table.set_rows([_row(row) for row in rows])
+        self._take.setEnabled(good > 0)
+        self._take.setText(f"Import {good} part{'s' if good != 1 else ''}")
+
+    def _import(self) -> None:
+        good = self._preview.good if self._preview is not None else ()
+        if good and self._session.do(ImportParts(good)):
+            self.closed.emit(good[0].id)
+
+
+def _row(row: PreviewRow) -> Row:
+    reason = Cell("ready", "good") if row.part is not None else Cell(row.reason, "stop", tip=row.reason)
+    return Row((Cell(row.name or "no name", tip=row.reason), Cell(f"{row.line}", "steel"), reason), row.line)
