@@ -143,6 +143,8 @@ def test_connections_and_numbers() -> None:
     for part in demo_workbook().shelf:
         if isinstance(part, (Spacer, RoundFilter)):
             assert parse_connection_cell(connection_cell(part.front)) == part.front
+    assert parse_connection_cell("plain 50").standard.size_mm == 50.0
+    assert parse_connection_cell("nosepiece 31.7 external").standard.size_mm == 31.7
     assert number("−3,5") == -3.5
     with pytest.raises(BadInput):
         number("1.2.3")

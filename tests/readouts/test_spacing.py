@@ -1,5 +1,6 @@
 """Spacing of laid trains: sums, glass, verdicts, and what they rest on."""
 
+import numpy as np
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
@@ -202,3 +203,25 @@ def test_the_lens_kind_carries_its_flange_and_pupil() -> None:
     lens = SHELF["brae-85"]
     assert isinstance(lens, CameraLens)
     assert read(demo_train("brae-cooled"), SHELF).layout.front_seat_mm == -lens.barrel_length_mm
+
+
+def test_measure_first_names_what_a_monte_carlo_finds() -> None:
+    readout = demo_readout("lantern-wheel", changed("kittiwake-wheel", path_length_mm=published(18.6, 0.3)))
+    assert readout.spacing.loosest is not None
+    assert readout.spacing.loosest[0] == "kittiwake-wheel"
+    assert readout.figures["spacing.measure_first"].value == "length of Seven-slot wheel"
+    # Each input drawn from its tolerance: the one whose draws go with the sum's most is the one to measure.
+    halves = np.array(readout.spacing.tolerances_mm)
+    draws = np.random.default_rng(3).uniform(-halves, halves, (50_000, len(halves)))
+    total = draws.sum(axis=1)
+    shares = [0.0 if h == 0 else float(np.corrcoef(draws[:, i], total)[0, 1]) for i, h in enumerate(halves)]
+    assert halves[int(np.argmax(shares))] == readout.spacing.loosest[2]
+
+
+def test_measure_first_counts_unknown_spans_and_disagreeing_figures() -> None:
+    spacing = demo_readout("witch-broom", changed("spacer-5", path_length_mm=unknown(4.5, 5.5))).spacing
+    assert spacing.loosest is not None
+    assert spacing.loosest[0] == "spacer-5"
+    plain = demo_readout("witch-broom").spacing
+    assert plain.loosest is not None
+    assert plain.loosest[1:] == ("back focus", 0.125)  # half of 55.00 to 55.25

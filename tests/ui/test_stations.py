@@ -458,3 +458,27 @@ def test_status_and_price_are_typed_and_searched(window: MainWindow, qtbot: QtBo
     assert (part.status, part.price) == (Status.WANTED, 14.5)
     station.search.setText("wanted")
     assert [r[0] for r in rows(station.shelf)] == ["Spacer 20"]
+
+
+def test_the_shelf_is_sorted_by_its_columns(window: MainWindow, qtbot: QtBot) -> None:
+    station = parts_station(window)
+    own = [r[0] for r in rows(station.shelf)]
+    header = station.shelf.horizontalHeader()
+    at = QPoint(header.sectionViewportPosition(2) + 20, header.height() // 2)
+    for expected in (False, True):
+        qtbot.mouseClick(header.viewport(), LEFT, pos=at)
+        lengths = [float(r[2]) for r in rows(station.shelf) if r[2]]
+        assert lengths == sorted(lengths, reverse=expected)
+        assert rows(station.shelf)[-1][2] == ""
+    qtbot.mouseClick(header.viewport(), LEFT, pos=at)
+    assert [r[0] for r in rows(station.shelf)] == own
+
+
+def test_every_part_s_section_is_drawn_or_left_out(window: MainWindow) -> None:
+    station = parts_station(window)
+    drawing = window.findChild(QWidget, "part_drawing")
+    assert isinstance(drawing, QWidget)
+    for part in window.session.workbook.shelf:
+        station.show_part(part.id)
+        assert drawing.isVisibleTo(window) == hasattr(part, "front") * (part.kind not in ("camera", "camera_lens"))
+        assert drawing.grab().width() > 0

@@ -115,10 +115,14 @@ def parse_connection_cell(text: str) -> Connection:
     genders = {"external": Gender.EXTERNAL, "male": Gender.EXTERNAL, "internal": Gender.INTERNAL,
                "female": Gender.INTERNAL}  # fmt: skip
     gender = genders.get((match["gender"] or "").lower(), Gender.NONE)
-    standard = _standard(match["name"].strip())
+    name, depth_text = match["name"].strip(), match["depth"]
+    if name.lower() in ("plain", "nosepiece"):
+        # `plain 50`: the number is the diameter, and nothing is said of the engagement.
+        name, depth_text = f"{name} {depth_text or ''}", None
+    standard = _standard(name)
     if gender is Gender.NONE and not isinstance(standard, Plain):
         raise BadInput(f"“{text.strip()[:40]}” does not say whether it is external or internal")
-    depth = number(match["depth"]) if match["depth"] else (0.0 if isinstance(standard, Plain) else 4.0)
+    depth = number(depth_text) if depth_text else (0.0 if isinstance(standard, Plain) else 4.0)
     return Connection(standard=standard, gender=gender, engagement_mm=depth)
 
 

@@ -239,6 +239,25 @@ class Spacing:
         return tuple(stack)
 
     @cached_property
+    def loosest(self) -> tuple[str, str, float] | None:
+        """What spreads the error most: its part's id, what it is, and its half width; None when all is exact.
+
+        An unknown span counts with half its width.
+        """
+        shares = [
+            (line.part, f"length of {line.label}", max(line.length.tolerance, (line.length.high - line.length.low) / 2))
+            for line in self.lines
+        ]
+        shares += [(g.part, f"glass of {g.label}", g.glass.tolerance_mm) for g in self.glass_lines if g.counted]
+        need = self.requirement
+        if need is not None:
+            band = need.distance.published_band
+            spread = (band[1] - band[0]) / 2.0 if band is not None else 0.0
+            shares.append((need.part, need.name, max(need.distance.tolerance, spread)))
+        most = max(shares, key=lambda share: share[2], default=None)
+        return most if most is not None and most[2] > 0.0 else None
+
+    @cached_property
     def provenance(self) -> Origin:
         """The weakest input of the error."""
         origins = [line.length.origin for line in self.lines]
@@ -388,6 +407,14 @@ def _tolerance_figures(s: Spacing) -> list[Figure]:
             Working("2·sqrt(Σt²/3), at most the worst case", f"±{likely:.3f} mm", STACK_SOURCE), s.provenance,
         ),
     ]  # fmt: skip
+    if s.loosest is not None:
+        what, half = s.loosest[1], s.loosest[2]
+        figures.append(
+            Figure(
+                "spacing.measure_first", "measure first", what, "",
+                Working("largest half width of all inputs", f"{what}: ±{half:.3f} mm", STACK_SOURCE), s.provenance,
+            )
+        )  # fmt: skip
     if s.tolerance_mm is not None and s.requirement is not None and s.requirement.tolerance is not None:
         tolerance = s.requirement.tolerance
         figures.append(

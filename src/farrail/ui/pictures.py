@@ -142,6 +142,7 @@ def _import(window: object) -> None:
         "spacer,Skerry ring 7,Lantern Room,M42x0.75 internal,M42x0.75 external,7\n"
         "spacer,Skerry ring 13,Lantern Room,M42x0.75,M42x0.75 external,13.5\n"
         "shim,Gallery shim,Lantern Room,plain 50,plain 50,0.3\n"
+        "spacer,Skerry ring 20,Lantern Room,M42x0.75 internal,M42x0.75 external,twenty\n"
     )
     window.parts.show_import(preview_csv(table, window.session.workbook.by_id), "rings.csv")
 

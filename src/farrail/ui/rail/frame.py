@@ -25,6 +25,7 @@ class Frame:
         axis_px: where the axis lies.
         width_px: width of the view.
         height_px: height of the view.
+        top_px: the row above which nothing of the section is drawn.
     """
 
     scale: float
@@ -32,6 +33,7 @@ class Frame:
     axis_px: float
     width_px: float
     height_px: float
+    top_px: float = ABOVE_PX
 
     def x(self, z_mm: float) -> float:
         """Return the pixel column of a place on the rail."""
@@ -48,11 +50,6 @@ class Frame:
     def z(self, x_px: float) -> float:
         """Return the place on the rail under a pixel column."""
         return (x_px - self.origin_px) / self.scale
-
-    @property
-    def top_px(self) -> float:
-        """The row above which nothing of the section is drawn."""
-        return ABOVE_PX
 
     @property
     def section_area(self) -> QRectF:

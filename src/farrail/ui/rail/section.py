@@ -8,13 +8,13 @@ from collections import Counter
 from dataclasses import dataclass, field, replace
 
 from farrail.parts.connections import Connection, Gender, Thread
-from farrail.parts.kinds import CameraLens, Shim
+from farrail.parts.kinds import CameraLens, Part, Shim, Through
 from farrail.parts.provenance import Origin
 from farrail.readouts.bundles import Bundle, Notch, bundle_to, notches
 from farrail.readouts.read import Readout
-from farrail.train.openings import openings_of
-from farrail.train.placed import Placed
-from farrail.train.train import Side, Train
+from farrail.train.openings import glass_of, openings_of
+from farrail.train.placed import Placed, PlacedOpening, length_in_train
+from farrail.train.train import Laid, Side, Train
 
 Point = tuple[float, float]
 
@@ -126,6 +126,26 @@ def cut_section(readout: Readout) -> Section:
     )
 
 
+def section_of_part(part: Part) -> Section | None:
+    """Return the section of one part by itself; None for a kind that does not lie between others."""
+    if not isinstance(part, Through):
+        return None
+    laid = Laid(part=part.id)
+    length = length_in_train(part, laid)
+    placed = Placed(Side.REAR, 0, part, laid, length, 0.0, length.value, part.front, part.rear)
+    body = _body_of(placed, openings_of(placed, {part.id: part}), set())
+    glass = tuple(
+        GlassBlock(g.z_front_mm, g.z_rear_mm, g.diameter_mm / 2.0, g.label, 0.0)
+        for g in glass_of(placed, {part.id: part})
+    )
+    reaches = [z for z, _ in body.outline]
+    return Section(
+        bodies=(body,), glass=glass, joints=(), axis_bundle=None, corner_bundle=None, notches=(), sensor_mm=None,
+        half_diagonal_mm=0.0, required_mm=None, left_mm=min(reaches), right_mm=max(reaches),
+        tallest_mm=body.outer_mm, camera=None,
+    )  # fmt: skip
+
+
 def ghosted(section: Section, train: Train | None) -> Section:
     """Return a proposal's section with the parts the train does not have yet as ghosts."""
     have = Counter(train.part_ids()) if train is not None else Counter()
@@ -163,6 +183,10 @@ def _optic_body(readout: Readout) -> Body:
 
 
 def _tube_body(placed: Placed, readout: Readout, apart: set[tuple[Side, int]]) -> Body:
+    return _body_of(placed, openings_of(placed, readout.layout.filters), apart)
+
+
+def _body_of(placed: Placed, openings: list[PlacedOpening], apart: set[tuple[Side, int]]) -> Body:
     part = placed.part
     z0, z1 = placed.z_front_mm, placed.z_rear_mm
     # On the front side joint i lies behind part i; on the rear side before it.
@@ -174,7 +198,6 @@ def _tube_body(placed: Placed, readout: Readout, apart: set[tuple[Side, int]]) -
     if rear is None:
         z1 -= min(APART_MM, placed.length.value / 3.0)
     outer = part.outer_diameter_mm / 2.0
-    openings = openings_of(placed, readout.layout.filters)
     bore = min([o.diameter.value / 2.0 for o in openings if o.part is part], default=outer - 6.0)
     if isinstance(part, Shim):
         bore = outer - 5.0

@@ -32,7 +32,7 @@ class ImportSheet(QWidget):
         self._text.setWordWrap(True)
         self.table = Ledger(
             "import_rows", "Rows of the table",
-            (Column("Part"), Column("line", True, 46, 40), Column("is", False, 210, 170)),
+            (Column("Part", False, 136), Column("line", True, 44), Column("is")),
         )  # fmt: skip
         self._take = QPushButton()
         self._take.setObjectName("import_take")

@@ -5,7 +5,7 @@ from typing import Any
 
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QCursor
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from farrail.errors import EditRefused, FarRailError
 from farrail.parts.connections import Connection, parse_connection
@@ -13,6 +13,7 @@ from farrail.parts.fields import ValueField, value_fields
 from farrail.parts.kinds import KIND_NAMES, FilterWheel, Part, Status
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.ui.session import Session
+from farrail.ui.stations.part_drawing import PartDrawing
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.value_card import ValueCard, quantity_text
@@ -45,14 +46,24 @@ class PartSheet(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(3)
-        box.addWidget(self._name)
-        box.addWidget(self._kind)
-        box.addSpacing(6)
+        words = QVBoxLayout()
+        words.setSpacing(3)
+        words.addWidget(self._name)
+        words.addWidget(self._kind)
+        words.addStretch(1)
+        head = QHBoxLayout()
+        head.setSpacing(16)
+        head.addLayout(words, 1)
+        self._drawing = PartDrawing()
+        head.addWidget(self._drawing)
+        box.addLayout(head)
+        box.addSpacing(4)
         box.addWidget(self.table, 1)
 
     def show_part(self, part: Part | None) -> None:
         """Show a part of the shelf, or that there is none."""
         self._part = part
+        self._drawing.show_part(part)
         if part is None:
             self._name.setText("No part to show")
             self._kind.setText("Make a new part below, or clear the search.")

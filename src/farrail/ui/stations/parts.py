@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Hashable
 
-from PySide6.QtCore import QPoint, QSignalBlocker, Qt
+from PySide6.QtCore import QPoint, QSignalBlocker, Qt, Signal
 from PySide6.QtGui import QAction, QMouseEvent
 from PySide6.QtWidgets import (
     QApplication,
@@ -31,7 +31,10 @@ from farrail.workbook.edits.shelf import AddPart, DiscardPart, DuplicatePart
 
 
 class ShelfLedger(Ledger):
-    """The shelf's table: its rows can be dragged on to the rail."""
+    """The shelf's table: its rows can be dragged on to the rail, and sorted by their columns."""
+
+    # The order asked for has changed.
+    order_changed = Signal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Make an empty shelf."""
@@ -39,7 +42,23 @@ class ShelfLedger(Ledger):
                    Column("trains", True, 56, 50))  # fmt: skip
         super().__init__("shelf", "Shelf", columns, parent)
         self.session: Session | None = None
+        # Column sorted by, and whether downward; None keeps the shelf's own order.
+        self.order: tuple[int, bool] | None = None
+        header = self.horizontalHeader()
+        header.setSectionsClickable(True)
+        header.sectionClicked.connect(self._sort_by)
         self._pressed: QPoint | None = None
+
+    def _sort_by(self, column: int) -> None:
+        """Sort by a column: upward, downward, then the shelf's own order again."""
+        now = self.order
+        self.order = (column, False) if now is None or now[0] != column else None if now[1] else (column, True)
+        header = self.horizontalHeader()
+        header.setSortIndicatorShown(self.order is not None)
+        if self.order is not None:
+            direction = Qt.SortOrder.DescendingOrder if self.order[1] else Qt.SortOrder.AscendingOrder
+            header.setSortIndicator(column, direction)
+        self.order_changed.emit()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Remember where a drag might begin."""
@@ -77,6 +96,7 @@ class PartsStation(Station):
         self.shelf = ShelfLedger()
         self.shelf.session = session
         self.shelf.row_picked.connect(self._show)
+        self.shelf.order_changed.connect(self.refresh)
         self.shelf.row_activated.connect(lambda key, _: self.lay(str(key)))
         self.sheet = PartSheet(session)
         buttons = QHBoxLayout()
@@ -179,7 +199,7 @@ class PartsStation(Station):
         workbook = self.session.workbook
         words = self.search.text().casefold().split()
         parts = [p for p in workbook.shelf if all(word in _haystack(p) for word in words)]
-        self.shelf.set_rows([_row(p, workbook.use_counts[p.id]) for p in parts])
+        self.shelf.set_rows(_ordered([_row(p, workbook.use_counts[p.id]) for p in parts], self.shelf.order))
         if self._shown not in {p.id for p in parts}:
             self._shown = parts[0].id if parts else None
         self.shelf.pick(self._shown)
@@ -202,6 +222,23 @@ def _haystack(part: Part) -> str:
         if connection is not None:
             words.append(connection.label.replace("×", "x"))
     return " ".join(words).casefold()
+
+
+def _ordered(rows: list[Row], order: tuple[int, bool] | None) -> list[Row]:
+    """Return rows sorted by a column, numbers as numbers and what is missing last."""
+    if order is None:
+        return rows
+    column, downward = order
+
+    def key(row: Row) -> tuple[float, str]:
+        text = row.cells[column].text
+        try:
+            return float(text), ""
+        except ValueError:
+            return 0.0, text.casefold()
+
+    blank = [row for row in rows if row.cells[column].text in ("", "–")]
+    return sorted((row for row in rows if row not in blank), key=key, reverse=downward) + blank
 
 
 def _stock(part: Part) -> str:

@@ -48,6 +48,7 @@ class SpacingStation(Station):
                 ("spacing.stack_worst_mm", "Stack-up, worst case"),
                 ("spacing.stack_rss_mm", "Stack-up, 95 %"),
                 ("spacing.depth_of_focus_mm", "Depth of focus"),
+                ("spacing.measure_first", "Measure first:"),
                 ("spacing.telescope_error_mm", "Telescope to corrector"),
                 ("spacing.farthest_focus_mm", "Farthest focus"),
             )
