@@ -147,6 +147,14 @@ def _import(window: object) -> None:
     window.parts.show_import(preview_csv(table, window.session.workbook.by_id), "rings.csv")
 
 
+def _filters(window: object) -> None:
+    """Show the error of every filter."""
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.spacing.show_below(1)
+
+
 def _mismatch(window: object) -> None:
     """Flip the guider, so that two joints cannot mate."""
     from farrail.train.train import Side
@@ -168,7 +176,7 @@ SCENES: dict[str, Scene] = {
     "plan": ("paper", "witch-broom-short", SPACING, _plan),
     "no-plan": ("paper", "witch-broom-short", SPACING, _no_plan),
     "import": ("paper", "witch-broom", PARTS, _import),
-    "wheel": ("paper", "lantern-wheel", SPACING, _nothing),
+    "wheel": ("paper", "lantern-wheel", SPACING, _filters),
     "light": ("paper", "lantern-apsc", LIGHT, _nothing),
     "light-lamp-room": ("lamp-room", "lantern-apsc", LIGHT, _nothing),
     "parts": ("paper", "witch-broom", PARTS, _show_drawer),

@@ -2,7 +2,7 @@
 
 from collections.abc import Hashable
 
-from PySide6.QtCore import QTimer, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from farrail.parts.kinds import Part
@@ -55,7 +55,7 @@ class PlanPanel(QWidget):
         box.setContentsMargins(0, 4, 0, 0)
         box.setSpacing(5)
         box.addLayout(buttons)
-        box.addWidget(self._text)
+        box.addWidget(self._text, 0, Qt.AlignmentFlag.AlignTop)
         box.addWidget(self.table, 1)
         self._slow = QTimer(self)
         self._slow.setSingleShot(True)

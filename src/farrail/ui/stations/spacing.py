@@ -29,7 +29,7 @@ from farrail.ui.widgets.working import FigureLine, figure_text, show_working
 from farrail.workbook.edits.laying import SetInBeam, SetSpacer
 from farrail.workbook.edits.shelf import SetReading, parse_reading
 
-LENGTH, TO_HERE, FROM = 1, 2, 3
+WORDY = "spacing.measure_first"
 
 
 class SpacingStation(Station):
@@ -42,15 +42,15 @@ class SpacingStation(Station):
         super().__init__(session, parent)
         self._headline = Headline("spacing")
         self._figures = {
-            key: FigureLine(caption, key.replace(".", "_"))
+            key: FigureLine(caption, key.replace(".", "_"), self)
             for key, caption in (
                 ("spacing.spare_mm", "Still to fill"),
                 ("spacing.stack_worst_mm", "Stack-up, worst case"),
                 ("spacing.stack_rss_mm", "Stack-up, 95 %"),
                 ("spacing.depth_of_focus_mm", "Depth of focus"),
-                ("spacing.measure_first", "Measure first:"),
                 ("spacing.telescope_error_mm", "Telescope to corrector"),
                 ("spacing.farthest_focus_mm", "Farthest focus"),
+                (WORDY, "Measure first:"),
             )
         }
         self._filters = Ledger(
@@ -79,12 +79,13 @@ class SpacingStation(Station):
         left.setSpacing(0)
         left.addWidget(self._headline)
         left.addSpacing(4)
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(18)
-        grid.setVerticalSpacing(0)
-        for number, line in enumerate(self._figures.values()):
-            grid.addWidget(line, number // 2, number % 2)
-        left.addLayout(grid)
+        self._grid = QGridLayout()
+        self._grid.setHorizontalSpacing(18)
+        self._grid.setVerticalSpacing(0)
+        self._grid.setColumnStretch(0, 1)
+        self._grid.setColumnStretch(1, 1)
+        self._told: list[str] = []
+        left.addLayout(self._grid)
         left.addSpacing(2)
         left.addLayout(switch)
         left.addWidget(self._below, 1)
@@ -119,11 +120,12 @@ class SpacingStation(Station):
             if key == "spacing.spare_mm" and readout.verdict.state is not State.SHORT:
                 figure = None
             line.set_figure(figure, None if figure is None else _short(key, figure_text(figure)))
+        self._place_figures()
         self._filters.set_rows(_filter_rows(readout.spacing))
         filters = self._choice.button(1)
         filters.setEnabled(bool(readout.spacing.filters))
         if not readout.spacing.filters:
-            self._show_below(0)
+            self.show_below(0)
         self.running.set_rows(_running_rows(readout))
         picked = self.session.selection
         if not picked.empty and not picked.joint and picked.side is Side.REAR:
@@ -131,12 +133,23 @@ class SpacingStation(Station):
         else:
             self.running.clearSelection()
 
+    def _place_figures(self) -> None:
+        """Set the figures there are in two columns, without holes."""
+        told = [key for key, line in self._figures.items() if line.has_figure]
+        if told != self._told:
+            self._told = told
+            for number, key in enumerate(told):
+                # A name may be long: it has the last row to itself.
+                wide = key == WORDY
+                place = (len(told) // 2 + 1, 0, 1, 2) if wide else (number // 2, number % 2, 1, 1)
+                self._grid.addWidget(self._figures[key], *place)
+
     def find_plan(self) -> None:
         """Ask the planner about the train in view."""
-        self._show_below(0)
+        self.show_below(0)
         self.plan.ask()
 
-    def _show_below(self, number: int) -> None:
+    def show_below(self, number: int) -> None:
         """Bring the planner (0) or the filters (1) to the front."""
         self._below.setCurrentIndex(number)
         self._choice.button(number).setChecked(True)

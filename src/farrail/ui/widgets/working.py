@@ -65,6 +65,11 @@ class FigureLine(QWidget):
         row.addWidget(self.button)
         row.addStretch(1)
 
+    @property
+    def has_figure(self) -> bool:
+        """Whether there is a figure to show."""
+        return self._figure is not None
+
     def set_figure(self, figure: Figure | None, text: str | None = None) -> None:
         """Show another figure; the line hides when there is none."""
         self._figure = figure
