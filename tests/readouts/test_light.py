@@ -193,3 +193,17 @@ def test_every_demo_train_reads_without_a_gap() -> None:
             assert figure.working.formula
             assert figure.working.source
             assert figure.value == figure.value, figure.id  # not NaN
+
+
+def test_a_cell_that_does_not_go_into_its_seat_is_refused_with_both_numbers() -> None:
+    train = demo_train("lantern-wheel")
+    assert "joint.filter_cell" not in finding_ids(read(train, SHELF))
+    row = list(train.rear_train)
+    row[-1] = row[-1].model_copy(update={"filters": ("dual-band-36", *row[-1].filters[1:])})
+    wide = read(train.model_copy(update={"rear_train": tuple(row)}), SHELF)
+    found = next(f for f in wide.findings if f.id == "joint.filter_cell:3.1.wide")
+    assert found.severity is Severity.STOP
+    assert "36.00 mm and the seat takes 31.20 mm" in found.reason
+    thin = changed("kittiwake-drawer", seat_thickness_mm=measured(1.5))
+    thick = [f for f in demo_readout("witch-broom", thin).findings if f.id.startswith("joint.filter_cell")]
+    assert [(f.part, "too thick" in f.text) for f in thick] == [("dual-band-36", True)]

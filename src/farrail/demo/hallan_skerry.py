@@ -182,6 +182,7 @@ def _tubes() -> list[Part]:
             id="kittiwake-drawer", name="Kittiwake drawer", maker="Kittiwake", outer_diameter_mm=66.0,
             front=t_mount(INTERNAL), rear=t_mount(EXTERNAL), path_length_mm=published(20.5, 0.1),
             clear_aperture_mm=published(38.0), seat_mm=measured(9.0, 0.2), seat_aperture_mm=published(34.5),
+            seat_diameter_mm=published(36.2), seat_thickness_mm=published(3.0),
         ),
         OffAxisGuider(
             id="kittiwake-guider", name="Off-axis guider", maker="Kittiwake", outer_diameter_mm=72.0,
@@ -192,7 +193,7 @@ def _tubes() -> list[Part]:
             id="kittiwake-wheel", name="Seven-slot wheel", maker="Kittiwake", outer_diameter_mm=150.0, slots=7,
             front=_end(M48, INTERNAL), rear=t_mount(EXTERNAL), path_length_mm=published(18.6, 0.1),
             clear_aperture_mm=published(38.0), seat_mm=unknown(6.0, 12.0, "closed; not opened yet"),
-            seat_aperture_mm=assumed(29.5, note="ledge for 31 mm filters"),
+            seat_aperture_mm=assumed(29.5, note="ledge for 31 mm filters"), seat_diameter_mm=published(31.2),
         ),
     ]  # fmt: skip
 

@@ -27,6 +27,8 @@ LABELS = {
     "clear_aperture_mm": "Clear aperture",
     "seat_mm": "Front face to filter",
     "seat_aperture_mm": "Clear aperture of the seat",
+    "seat_diameter_mm": "Seat takes a cell up to ⌀",
+    "seat_thickness_mm": "Seat takes a thickness up to",
     "flange_to_sensor_mm": "Flange to sensor",
     "sensor_width_mm": "Sensor width",
     "sensor_height_mm": "Sensor height",

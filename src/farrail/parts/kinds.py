@@ -150,11 +150,14 @@ class FilterSeat(FixedLength):
     """A part with a seat for a filter.
 
     `seat_mm` runs from the front face to the filter's front surface; `seat_aperture_mm` is the mask or ledge
-    that holds the filter, when it is narrower than the filter itself.
+    that holds the filter, when it is narrower than the filter itself; `seat_diameter_mm` and `seat_thickness_mm` are
+    the largest cell it takes.
     """
 
     seat_mm: Length
     seat_aperture_mm: Diameter | None = None
+    seat_diameter_mm: Diameter | None = None
+    seat_thickness_mm: Length | None = None
 
 
 class FilterDrawer(FilterSeat):

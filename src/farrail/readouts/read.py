@@ -6,7 +6,7 @@ from functools import cached_property
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
 from farrail.readouts.light import Light
-from farrail.readouts.rules.joints import joint_findings, ownership_findings
+from farrail.readouts.rules.joints import cell_findings, joint_findings, ownership_findings
 from farrail.readouts.rules.light import light_findings
 from farrail.readouts.rules.spacing import spacing_findings
 from farrail.readouts.spacing import Spacing
@@ -47,6 +47,7 @@ class Readout:
         found = [
             *spacing_findings(self.spacing),
             *joint_findings(self.layout),
+            *cell_findings(self.layout),
             *light_findings(self.light),
             *ownership_findings(self.layout),
         ]

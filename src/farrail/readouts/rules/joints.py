@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Iterator
 
+from farrail.parts.kinds import FilterSeat, RoundFilter
 from farrail.readouts.finding import Finding, Severity
 from farrail.train.layout import Layout
 from farrail.train.train import Side
@@ -18,6 +19,31 @@ def joint_findings(layout: Layout) -> Iterator[Finding]:
                 f"{joint.mismatch[0].upper()}{joint.mismatch[1:]}.",
                 joint=joint.index if joint.side is Side.REAR else None,
             )  # fmt: skip
+
+
+def cell_findings(layout: Layout) -> Iterator[Finding]:
+    """Yield a finding for each filter of a set that does not go into its seat, with both numbers."""
+    for placed in layout.rear:
+        seat = placed.part
+        if not isinstance(seat, FilterSeat):
+            continue
+        for slot, filter_id in enumerate(placed.laid.filters):
+            part = layout.filters.get(filter_id or "")
+            if not isinstance(part, RoundFilter):
+                continue
+            sizes = (
+                ("wide", part.outer_diameter_mm, seat.seat_diameter_mm),
+                ("thick", part.path_length_mm.value, seat.seat_thickness_mm),
+            )
+            for word, has, most in sizes:
+                if most is not None and has > most.value + 1e-9:
+                    yield Finding(
+                        f"joint.filter_cell:{placed.index}.{slot + 1}.{word}", Severity.STOP,
+                        f"{part.name} is too {word} for {seat.name}.",
+                        f"Its cell measures {has:.2f} mm and the seat takes {most.value:.2f} mm. Some cells are made "
+                        "oversize: measure both before forcing anything.",
+                        part.id,
+                    )  # fmt: skip
 
 
 def ownership_findings(layout: Layout) -> Iterator[Finding]:

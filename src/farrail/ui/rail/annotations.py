@@ -102,7 +102,21 @@ class Annotator:
         if abs(spacing.shift_mm) >= 0.005:
             text += f" {'+' if spacing.shift_mm > 0 else '−'} {abs(spacing.shift_mm):.2f} glass"
         self._dimension(f.x(0.0), required, second, text, t.ink)
+        self._band(section.required_mm, readout, second)
         self._miss(section, readout, sensor, required, first)
+
+    def _band(self, required_mm: float, readout: Readout, y: float) -> None:
+        """Mark on the dimension line where the other published figures would put its end."""
+        need = readout.spacing.requirement
+        band = need.distance.published_band if need is not None else None
+        if need is None or band is None:
+            return
+        ends = [self._f.x(required_mm + figure - need.distance.value) for figure in band]
+        colour = QColor(self._t.look)
+        self._p.setPen(QPen(colour, 1.0))
+        self._p.drawLines([QLineF(x, y - 9.0, x, y + 9.0) for x in ends])
+        colour.setAlphaF(0.45)
+        self._p.fillRect(QRectF(ends[0], y - 4.0, max(ends[1] - ends[0], 1.5), 8.0), colour)
 
     def _dimension(self, x0: float, x1: float, y: float, text: str, colour: str) -> None:
         p = self._p
