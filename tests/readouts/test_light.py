@@ -5,6 +5,7 @@ import pytest
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Gender, default_clear_diameter_mm, parse_connection, thread, why_not
 from farrail.parts.fields import value_fields
+from farrail.parts.kinds import Status
 from farrail.parts.provenance import Origin, measured, unknown
 from farrail.planning.fitting import fits_at
 from farrail.readouts.finding import Severity
@@ -143,6 +144,13 @@ def test_using_more_than_is_owned_is_a_finding() -> None:
     found = next(f for f in readout.findings if f.id == "shelf.used_more_than_owned:spacer-5")
     assert found.severity is Severity.LOOK
     assert "used 2×" in found.text
+
+
+def test_a_lost_part_is_told_and_not_offered() -> None:
+    shelf = changed("spacer-5", status=Status.LOST)
+    assert "shelf.not_at_hand" in finding_ids(demo_readout("witch-broom", shelf))
+    train = demo_train("witch-broom-short")
+    assert "spacer-5" not in [f.part.id for f in fits_at(train, shelf, Side.REAR, len(train.rear_train))]
 
 
 def test_the_shelf_at_a_joint_lists_what_mates_with_the_error_it_leaves() -> None:

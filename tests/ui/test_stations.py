@@ -399,7 +399,7 @@ def test_without_a_way_the_panel_proves_it_and_names_what_to_buy(
     press(window, "plan_lay", qtbot)
     assert window.session.workbook.shelf[-1].status is Status.WANTED
     ids = [f.id for f in (window.session.readout.findings if window.session.readout else ())]
-    assert "shelf.used_more_than_owned:standard-spacer-42-5" in ids
+    assert "shelf.not_at_hand:standard-spacer-42-5" in ids
 
 
 def test_an_edit_while_the_planner_works_drops_its_answer(window: MainWindow, qtbot: QtBot) -> None:

@@ -4,7 +4,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from farrail.errors import FarRailError
-from farrail.parts.kinds import Part, Through
+from farrail.parts.kinds import AT_HAND, Part, Through
 from farrail.readouts.spacing import Spacing
 from farrail.train.layout import Shelf, lay_out
 from farrail.train.train import Laid, Side, Train
@@ -46,7 +46,9 @@ def fits_at(train: Train, shelf: Shelf, side: Side, index: int, *, instead: bool
     mendable = sum(j.side is side and j.index in touched for j in before)
     fits = []
     for part in shelf.values():
-        if not isinstance(part, Through) or part.id == standing or used[part.id] >= part.owned:
+        if not isinstance(part, Through) or part.status not in AT_HAND:
+            continue
+        if part.id == standing or used[part.id] >= part.owned:
             continue
         for flipped in (False, True):
             laid = Laid(part=part.id, flipped=flipped)

@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Iterator
 
-from farrail.parts.kinds import FilterSeat, RoundFilter
+from farrail.parts.kinds import AT_HAND, FilterSeat, RoundFilter
 from farrail.readouts.finding import Finding, Severity
 from farrail.train.layout import Layout
 from farrail.train.train import Side
@@ -47,10 +47,15 @@ def cell_findings(layout: Layout) -> Iterator[Finding]:
 
 
 def ownership_findings(layout: Layout) -> Iterator[Finding]:
-    """Yield a finding for each part used more often than it is owned."""
+    """Yield a finding for each part that is not at hand, or used more often than it is owned."""
     for part_id, used in Counter(layout.train.part_ids()).items():
         part = layout.filters[part_id]
-        if used > part.owned:
+        if part.status not in AT_HAND:
+            yield Finding(
+                f"shelf.not_at_hand:{part_id}", Severity.LOOK, f"{part.name} is {part.status.value}.",
+                "Lay another in its place, or change its status on the shelf once it is here.", part_id,
+            )  # fmt: skip
+        elif used > part.owned:
             have = "none is" if part.owned == 0 else f"only {part.owned} is" if part.owned == 1 else f"{part.owned} are"
             yield Finding(
                 f"shelf.used_more_than_owned:{part_id}", Severity.LOOK,

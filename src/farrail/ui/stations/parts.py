@@ -88,6 +88,9 @@ class PartsStation(Station):
         """Lay the station out."""
         super().__init__(session, parent)
         self._shown: str | None = None
+        self._indexed: tuple[Part, ...] = ()
+        self._words: dict[str, tuple[Part, str]] = {}
+        self._rows: dict[str, tuple[Part, int, Row]] = {}
         self.search = QLineEdit()
         self.search.setObjectName("shelf_search")
         self.search.setPlaceholderText("Find by name, maker, kind, connection or status")
@@ -198,12 +201,28 @@ class PartsStation(Station):
         """Show the shelf as searched, and the part."""
         workbook = self.session.workbook
         words = self.search.text().casefold().split()
-        parts = [p for p in workbook.shelf if all(word in _haystack(p) for word in words)]
-        self.shelf.set_rows(_ordered([_row(p, workbook.use_counts[p.id]) for p in parts], self.shelf.order))
-        if self._shown not in {p.id for p in parts}:
+        self._index(workbook.shelf)
+        parts = [p for p in workbook.shelf if all(word in self._words[p.id][1] for word in words)]
+        self.shelf.set_rows(_ordered([self._row_of(p, workbook.use_counts[p.id]) for p in parts], self.shelf.order))
+        if self._shown is None or all(p.id != self._shown for p in parts):
             self._shown = parts[0].id if parts else None
         self.shelf.pick(self._shown)
         self._refresh_sheet()
+
+    def _index(self, shelf: tuple[Part, ...]) -> None:
+        """Keep what each part can be found by; parts are immutable, so only new ones are read."""
+        if shelf is not self._indexed:
+            self._indexed = shelf
+            old = self._words
+            self._words = {p.id: old[p.id] if p.id in old and old[p.id][0] is p else (p, _haystack(p)) for p in shelf}
+
+    def _row_of(self, part: Part, uses: int) -> Row:
+        """Return a part's row, the one made before while part and uses are the same."""
+        kept = self._rows.get(part.id)
+        if kept is None or kept[0] is not part or kept[1] != uses:
+            kept = (part, uses, _row(part, uses))
+            self._rows[part.id] = kept
+        return kept[2]
 
     def _refresh_sheet(self) -> None:
         part = self.session.workbook.by_id.get(self._shown or "")
