@@ -375,6 +375,11 @@ def test_a_plan_is_found_previewed_and_laid_in_one_step(make_window: Callable[..
     assert [b.name for b in section.bodies if b.ghost] == ["Spacer 5"]
     assert section.sensor_mm == pytest.approx(55.7)
     assert window.session.workbook is before  # a preview changes nothing
+    for station, ghosts in ((2, []), (1, ["Spacer 5"])):  # Light speaks of the train as it lies
+        window.stations.show_station(station)
+        shown = window.rail.section
+        assert shown is not None
+        assert [b.name for b in shown.bodies if b.ghost] == ghosts
     qtbot.keyClick(table, Qt.Key.Key_Return)
     assert window.session.readout is not None
     assert window.session.readout.verdict.met

@@ -1,6 +1,6 @@
 """The stations behind one another, with their names as tabs; only the one in front is kept up to date."""
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.ui.session import Session
@@ -10,6 +10,9 @@ from farrail.ui.theme.fonts import MEDIUM, font
 
 class StationStack(QWidget):
     """Tabs and the station in front."""
+
+    # Another station came to the front: its number.
+    shown = Signal(int)
 
     def __init__(self, session: Session, stations: tuple[Station, ...], parent: QWidget | None = None) -> None:
         """Put the stations behind one another."""
@@ -55,6 +58,7 @@ class StationStack(QWidget):
             self._stack.setCurrentIndex(number)
             self._group.button(number).setChecked(True)
             self.refresh()
+            self.shown.emit(number)
 
     def refresh(self) -> None:
         """Bring the station in front up to date."""

@@ -193,6 +193,8 @@ class MainWindow(QMainWindow):
         self.rail.menu_wanted.connect(self._rail_menu)
         self.rail.part_opened.connect(self._open_part)
         self.spacing.plan.previewed.connect(self._preview)
+        # Other stations speak of the train as it lies, so the drawing shows that beside them.
+        self.stations.shown.connect(lambda number: self.spacing.plan.show_preview(number == 1))
         self.rail.fits_wanted.connect(self.findings.choose_fit)
 
     # Keeping up

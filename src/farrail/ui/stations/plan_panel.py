@@ -119,6 +119,10 @@ class PlanPanel(QWidget):
         self._lay.setEnabled(found is not None)
         self.previewed.emit(found)
 
+    def show_preview(self, wanted: bool) -> None:
+        """Show the picked proposal on the rail, or the train as it lies while another station is in front."""
+        self.previewed.emit(self._proposal(self.table.current_key()) if wanted else None)
+
     def _lay_current(self) -> None:
         """Lay the picked proposal: one step of undo."""
         found, train = self._proposal(self.table.current_key()), self._session.train
