@@ -3,7 +3,7 @@
 import itertools
 import json
 from collections import Counter
-from threading import Event
+from threading import Timer
 from typing import Any
 
 import pytest
@@ -15,7 +15,8 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Connection, Gender, Plain, thread
 from farrail.parts.kinds import Adapter, AdjustableSpacer, Camera, Corrector, Part, Shim, Spacer, Status, Telescope
 from farrail.parts.provenance import measured, published
-from farrail.planning.plan import Proof, plan
+from farrail.planning.cancel import Cancel
+from farrail.planning.plan import Aim, Proof, aims_mm, plan
 from farrail.readouts.read import read
 from farrail.train.train import Laid, Train
 from farrail.workbook.edits.laying import LayPlan
@@ -221,7 +222,7 @@ def test_a_lens_may_land_short_and_never_long() -> None:
 
 def test_cancel_leaves_it_undecided() -> None:
     workbook = demo_workbook()
-    stop = Event()
+    stop = Cancel()
     stop.set()
     made = plan(workbook.train("witch-broom-short"), workbook.by_id, cancel=stop)
     assert made.proof is Proof.UNDECIDED
@@ -243,3 +244,26 @@ def test_the_command_line_plans(tmp_path_factory: pytest.TempPathFactory) -> Non
     assert data["proof"] == "optimal"
     assert set(data["proposals"][0]) >= {"parts", "error_mm", "joints", "worst_mm", "rss_mm"}
     assert "Ring 48/42" in far_rail("plan", path, "--train", "witch-broom").stdout
+
+
+@pytest.mark.parametrize(("aim", "wanted"), [(Aim.IN_USE, 55.0), (Aim.HIGHEST, 55.25), (Aim.MIDDLE, 55.125)])
+def test_either_published_figure_or_the_middle_is_aimed_at(aim: Aim, wanted: float) -> None:
+    workbook = demo_workbook()
+    train = workbook.train("witch-broom-short")
+    spacing = read(train, workbook.by_id).spacing
+    assert aims_mm(spacing)[aim] == wanted
+    # The adjustable ring reaches any distance: its proposal lands on the aim, amid the set's two filters.
+    first = plan(train, workbook.by_id, aim=aim).proposals[0]
+    middle_of_set = (spacing.filters[0].shift_mm + spacing.filters[1].shift_mm) / 2.0
+    laid = read(first.train, workbook.by_id).spacing.laid_mm
+    assert laid == pytest.approx(wanted + middle_of_set, abs=6e-4)
+
+
+def test_a_search_is_stopped_from_another_thread() -> None:
+    workbook = demo_workbook()
+    stop = Cancel()
+    Timer(0.05, stop.set).start()
+    made = plan(workbook.train("witch-broom"), workbook.by_id, most=10_000, cancel=stop)
+    # Either it ended before, with all there is, or it was stopped and says so.
+    assert made.proof in (Proof.UNDECIDED, Proof.OPTIMAL)
+    assert made.proof is Proof.OPTIMAL or "cancelled" in made.text

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QPoint, Qt, QThreadPool
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QAction, QGuiApplication
 from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QMenu, QPushButton, QRadioButton, QWidget
 from pytestqt.qtbot import QtBot
@@ -410,7 +410,7 @@ def test_without_a_way_the_panel_proves_it_and_names_what_to_buy(
 def test_an_edit_while_the_planner_works_drops_its_answer(window: MainWindow, qtbot: QtBot) -> None:
     press(window, "plan_find", qtbot)
     window.session.do(SetField("spacer-5", "owned", 2))
-    QThreadPool.globalInstance().waitForDone()
+    window.spacing.plan.wait()
     QApplication.processEvents()
     assert rows(ledger(window, "plan_proposals")) == []
 
@@ -487,3 +487,19 @@ def test_every_part_s_section_is_drawn_or_left_out(window: MainWindow) -> None:
         station.show_part(part.id)
         assert drawing.isVisibleTo(window) == hasattr(part, "front") * (part.kind not in ("camera", "camera_lens"))
         assert drawing.grab().width() > 0
+
+
+def test_the_planner_aims_where_it_is_told(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    window = make_window(train="witch-broom-short")
+    aim = window.spacing.plan.aim
+    assert [aim.itemText(i) for i in range(aim.count())] == [
+        "Aim at 55.00, in use", "Aim at 55.25, highest", "Aim at 55.12, middle",
+    ]  # fmt: skip
+    first = rows(planned(window, qtbot))[0]
+    aim.setCurrentIndex(1)
+    aim.activated.emit(1)
+    table = ledger(window, "plan_proposals")
+    qtbot.waitUntil(lambda: rows(table)[:1] not in ([], [first]), timeout=20_000)
+    assert rows(table)[0][1] == "+0.08"  # 0.25 more than the −0.17 of the figure in use
+    window.session.show_train("lantern-wheel")
+    assert not aim.isVisibleTo(window)

@@ -3,18 +3,18 @@
 from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, print_json
-from farrail.planning.plan import Plan, Proposal, plan
+from farrail.planning.plan import Aim, Plan, Proposal, plan
 from farrail.workbook.store import read_file
 
 
-def run(file: Path, train: str, *, as_json: bool) -> int:
+def run(file: Path, train: str, *, aim: Aim, as_json: bool) -> int:
     """Print the plan for a train; returns the exit code, 1 when there is no way.
 
     Raises:
         FarRailError: the file or the train cannot be read.
     """
     workbook = read_file(file).workbook
-    made = plan(workbook.train(train), workbook.by_id)
+    made = plan(workbook.train(train), workbook.by_id, aim=aim)
     if as_json:
         print_json(as_data(made))
     else:

@@ -6,9 +6,10 @@ from typing import Annotated, NoReturn
 import typer
 
 from farrail import __version__
-from farrail.cli import calc, readout
+from farrail.cli import calc, plan, readout
 from farrail.cli.printing import FINE, print_json
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
+from farrail.planning.plan import Aim
 
 app = typer.Typer(
     name="far-rail",
@@ -46,12 +47,11 @@ def readout_command(
 def plan_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    aim: Annotated[Aim, typer.Option("--aim", help="Where published figures differ: which to aim at.")] = Aim.IN_USE,
     as_json: AsJson = False,
 ) -> NoReturn:
     """Fill a train's gap from the shelf; exit code 1 when that is impossible."""
-    from farrail.cli import plan
-
-    raise SystemExit(plan.run(file, train, as_json=as_json))
+    raise SystemExit(plan.run(file, train, aim=aim, as_json=as_json))
 
 
 @app.command("schema")

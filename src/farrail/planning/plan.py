@@ -3,12 +3,12 @@
 from collections import Counter
 from dataclasses import dataclass, replace
 from enum import StrEnum
-from threading import Event
 
 from farrail.optics.focus import depth_of_focus_mm
 from farrail.parts.connections import Thread
 from farrail.parts.kinds import TO_BUY, Part
 from farrail.parts.standard_sizes import standard_shims, standard_spacers
+from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import (
     LOOSE,
     MICRON_PER_MM,
@@ -38,6 +38,15 @@ class Proof(StrEnum):
     OPTIMAL = "optimal"
     IMPOSSIBLE = "impossible"
     UNDECIDED = "undecided"
+
+
+class Aim(StrEnum):
+    """Which of several published figures to aim at."""
+
+    IN_USE = "in-use"
+    LOWEST = "lowest"
+    HIGHEST = "highest"
+    MIDDLE = "middle"
 
 
 @dataclass(frozen=True)
@@ -97,13 +106,14 @@ class Plan:
     text: str
 
 
-def plan(train: Train, shelf: Shelf, *, most: int = 4, cancel: Event | None = None) -> Plan:
+def plan(train: Train, shelf: Shelf, *, most: int = 4, aim: Aim = Aim.IN_USE, cancel: Cancel | None = None) -> Plan:
     """Plan a train's spacing from what is at hand.
 
     Args:
         train: the train; its telescope, corrector, housings and camera stay, spacers, shims and adapters are loose.
         shelf: parts by id.
         most: how many proposals to look for.
+        aim: which published figure to aim at where they differ; errors are still told against the one in use.
         cancel: set from outside to stop; the plan is then undecided.
     """
     now = read(train, shelf)
@@ -112,7 +122,7 @@ def plan(train: Train, shelf: Shelf, *, most: int = 4, cancel: Event | None = No
         return Plan(
             (), Proof.UNDECIDED, (None, None), None, (), "Nothing fixes the distance, so nothing can be planned."
         )
-    window = window_of(spacing)
+    window = window_of(spacing, aim)
     pieces = useful(pieces_at_hand(shelf, task), task)
     found: list[Proposal] = []
     seen: list[dict[str, int]] = []
@@ -131,7 +141,19 @@ def plan(train: Train, shelf: Shelf, *, most: int = 4, cancel: Event | None = No
         return Plan(tuple(found), Proof.UNDECIDED, (None, None), None, (), text)
 
 
-def window_of(spacing: Spacing) -> Window:
+def aims_mm(spacing: Spacing) -> dict[Aim, float]:
+    """Return the distances that can be aimed at: the figure in use, and the published ones where they differ."""
+    need = spacing.requirement
+    if need is None:
+        return {}
+    found = {Aim.IN_USE: need.distance.value}
+    band = need.distance.published_band
+    if band is not None:
+        found |= {Aim.LOWEST: band[0], Aim.HIGHEST: band[1], Aim.MIDDLE: (band[0] + band[1]) / 2.0}
+    return found
+
+
+def window_of(spacing: Spacing, aim: Aim = Aim.IN_USE) -> Window:
     """Return where the laid distance may lie: every filter of the set within tolerance, if that can be.
 
     Where the set's shifts differ by more than the tolerance allows, the middle between them is aimed at.
@@ -139,7 +161,9 @@ def window_of(spacing: Spacing) -> Window:
     need = spacing.requirement
     assert need is not None
     assert spacing.required_mm is not None
-    asked = [spacing.required_mm + f.refocus_mm for f in spacing.filters] or [spacing.required_mm]
+    aims = aims_mm(spacing)
+    required = spacing.required_mm + aims.get(aim, need.distance.value) - need.distance.value
+    asked = [required + f.refocus_mm for f in spacing.filters] or [required]
     low, high = min(asked), max(asked)
     if need.is_lens:
         reach = depth_of_focus_mm(spacing.f_number)
@@ -200,7 +224,7 @@ def _change(train: Train, proposed: Train, named: list[tuple[str, str]], shelf: 
 
 
 def _impossible(
-    train: Train, shelf: Shelf, task: Task, pieces: list[Piece], window: Window, cancel: Event | None
+    train: Train, shelf: Shelf, task: Task, pieces: list[Piece], window: Window, cancel: Cancel | None
 ) -> Plan:
     below = search(task, pieces, replace(window, low_um=0, high_um=window.aim_um), cancel=cancel, nearest=True)
     far = window.aim_um + NEAREST_REACH_UM
@@ -218,7 +242,7 @@ def _impossible(
 
 
 def _purchase(
-    train: Train, shelf: Shelf, task: Task, pieces: list[Piece], window: Window, cancel: Event | None
+    train: Train, shelf: Shelf, task: Task, pieces: list[Piece], window: Window, cancel: Cancel | None
 ) -> Purchase | None:
     """Return the cheapest single part that makes a plan possible: a wanted one of the shelf, else a usual size."""
     wanted = [p for p in shelf.values() if isinstance(p, LOOSE) and p.status in TO_BUY]

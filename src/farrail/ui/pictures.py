@@ -103,14 +103,13 @@ def _show_drawer(window: object) -> None:
 
 def _plan(window: object) -> None:
     """Ask the planner and preview its second proposal."""
-    from PySide6.QtCore import QThreadPool
     from PySide6.QtWidgets import QApplication
 
     from farrail.ui.window import MainWindow
 
     assert isinstance(window, MainWindow)
     window.spacing.find_plan()
-    QThreadPool.globalInstance().waitForDone()
+    window.spacing.plan.wait()
     QApplication.processEvents()
     table = window.spacing.plan.table
     if len(table.ledger.rows) > 1:

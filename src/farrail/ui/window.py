@@ -360,6 +360,7 @@ class MainWindow(QMainWindow):
         self._settings.setValue("window/split", self.split.saveState())
         self._settings.setValue("window/lower", self.below.saveState())
         self._settings.setValue("window/station", self.stations.current_index)
+        self.spacing.plan.end()
         self.session.close_file()
         event.accept()
 

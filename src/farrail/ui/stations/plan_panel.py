@@ -3,10 +3,10 @@
 from collections.abc import Hashable
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from farrail.parts.kinds import Part
-from farrail.planning.plan import Plan, Proof, Proposal, plan
+from farrail.planning.plan import Aim, Plan, Proof, Proposal, aims_mm, plan
 from farrail.ui.session import Session
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
@@ -36,6 +36,11 @@ class PlanPanel(QWidget):
         self._lay = QPushButton("Lay it")
         self._lay.setObjectName("plan_lay")
         self._lay.clicked.connect(self._lay_current)
+        self.aim = QComboBox()
+        self.aim.setObjectName("plan_aim")
+        self.aim.setAccessibleName("Which published figure to aim at")
+        self.aim.setToolTip("Published figures differ: which to aim at. Errors are told against the one in use.")
+        self.aim.activated.connect(self._aim_again)
         self._text = QLabel()
         self._text.setObjectName("plan_text")
         self._text.setProperty("role", "steel")
@@ -50,6 +55,7 @@ class PlanPanel(QWidget):
         buttons.setSpacing(8)
         buttons.addWidget(self._find)
         buttons.addWidget(self._lay)
+        buttons.addWidget(self.aim)
         buttons.addStretch(1)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 4, 0, 0)
@@ -65,6 +71,15 @@ class PlanPanel(QWidget):
         session.train_changed.connect(self.forget)
         self.forget()
 
+    def end(self) -> None:
+        """Give up the search and wait for its thread: the window is closing."""
+        self._work.cancel()
+        self._work.wait()
+
+    def wait(self) -> None:
+        """Wait for the search under way."""
+        self._work.wait()
+
     def forget(self) -> None:
         """Drop proposals that no longer answer the train in view."""
         self._work.cancel()
@@ -75,7 +90,29 @@ class PlanPanel(QWidget):
         self._lay.hide()
         self._find.setText("Find ways from the shelf")
         self._text.setText("Spacers, shims and adapters are loose; telescope, corrector, housings and camera stay.")
+        self._fill_aims()
         self.previewed.emit(None)
+
+    def _fill_aims(self) -> None:
+        """Offer what can be aimed at; nothing is asked where there is one figure only."""
+        readout = self._session.readout
+        aims = aims_mm(readout.spacing) if readout is not None else {}
+        words = {Aim.IN_USE: "in use", Aim.LOWEST: "lowest", Aim.HIGHEST: "highest", Aim.MIDDLE: "middle"}
+        items = [
+            (f"Aim at {value:.2f}, {words[aim]}", aim)
+            for aim, value in aims.items()
+            if aim is Aim.IN_USE or value != aims[Aim.IN_USE]
+        ]
+        self.aim.setVisible(len(items) > 1)
+        if items != [(self.aim.itemText(i), self.aim.itemData(i)) for i in range(self.aim.count())]:
+            self.aim.clear()
+            for text, aim in items:
+                self.aim.addItem(text, aim)
+
+    def _aim_again(self) -> None:
+        """A plan that was asked for is asked for again with the new aim."""
+        if self._plan is not None or self._work.busy:
+            self.ask()
 
     def ask(self) -> None:
         """Ask the planner about the train in view."""
@@ -84,7 +121,8 @@ class PlanPanel(QWidget):
             return
         self._slow.start()
         # Train and shelf are immutable: the thread may read them while the person goes on.
-        self._work.start(lambda cancel: plan(train, shelf, cancel=cancel))
+        aim = Aim(self.aim.currentData() or Aim.IN_USE)
+        self._work.start(lambda cancel: plan(train, shelf, aim=aim, cancel=cancel))
 
     def _toggle(self) -> None:
         if self._work.busy:

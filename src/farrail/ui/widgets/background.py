@@ -1,15 +1,22 @@
 """Long work beside the interface: runs in a thread, can be cancelled, answers once."""
 
+import contextlib
 from collections.abc import Callable
-from threading import Event
+from threading import Thread
 
-from PySide6.QtCore import QObject, QThreadPool, Signal
+from PySide6.QtCore import QObject, Signal
 
-Work = Callable[[Event], object]
+from farrail.planning.cancel import Cancel
+
+Work = Callable[[Cancel], object]
 
 
 class Background(QObject):
-    """One piece of work at a time; a new one cancels the old, whose answer is then dropped."""
+    """One piece of work at a time; a new one cancels the old, whose answer is then dropped.
+
+    Each piece has a thread of Python's own. In a thread of Qt's pool the solver's library finds the thread state of
+    the work before, long gone, and the second search ends the program.
+    """
 
     # The work under way has ended: its answer.
     done = Signal(object)
@@ -18,7 +25,8 @@ class Background(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         """Have nothing under way."""
         super().__init__(parent)
-        self._cancel: Event | None = None
+        self._cancel: Cancel | None = None
+        self._thread: Thread | None = None
         self._answered.connect(self._deliver)
 
     @property
@@ -27,11 +35,12 @@ class Background(QObject):
         return self._cancel is not None
 
     def start(self, work: Work) -> None:
-        """Begin work in a thread; it is given an event that is set when it is no longer wanted."""
+        """Begin work in a thread; it is given what tells it that it is no longer wanted."""
         self.cancel()
-        event = Event()
-        self._cancel = event
-        QThreadPool.globalInstance().start(lambda: self._run(work, event))
+        cancel = Cancel()
+        self._cancel = cancel
+        self._thread = Thread(target=self._run, args=(work, cancel), daemon=True)
+        self._thread.start()
 
     def cancel(self) -> None:
         """Give up what is under way; its answer will not come."""
@@ -39,12 +48,19 @@ class Background(QObject):
             self._cancel.set()
             self._cancel = None
 
-    def _run(self, work: Work, event: Event) -> None:
-        answer = work(event)
-        if not event.is_set():
-            self._answered.emit(answer, event)
+    def wait(self, seconds: float = 30.0) -> None:
+        """Wait until the thread has ended; its answer is delivered by the event loop."""
+        if self._thread is not None:
+            self._thread.join(seconds)
 
-    def _deliver(self, answer: object, event: object) -> None:
-        if event is self._cancel:
+    def _run(self, work: Work, cancel: Cancel) -> None:
+        answer = work(cancel)
+        if not cancel.is_set():
+            # A window closed meanwhile has taken the object along.
+            with contextlib.suppress(RuntimeError):
+                self._answered.emit(answer, cancel)
+
+    def _deliver(self, answer: object, cancel: object) -> None:
+        if cancel is self._cancel:
             self._cancel = None
             self.done.emit(answer)
