@@ -380,6 +380,12 @@ def test_a_plan_is_found_previewed_and_laid_in_one_step(make_window: Callable[..
         shown = window.rail.section
         assert shown is not None
         assert [b.name for b in shown.bodies if b.ghost] == ghosts
+    # A hand on the drawing brings the train itself back before it can pick what does not lie there.
+    qtbot.mouseClick(window.rail, LEFT, pos=QPoint(640, 200))
+    section = window.rail.section
+    assert section is not None
+    assert not any(b.ghost for b in section.bodies)
+    assert window.session.selection.empty
     qtbot.keyClick(table, Qt.Key.Key_Return)
     assert window.session.readout is not None
     assert window.session.readout.verdict.met

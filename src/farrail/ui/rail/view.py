@@ -31,7 +31,7 @@ from farrail.ui.rail.painter import SectionPainter
 from farrail.ui.rail.section import Body, Section, cut_section, ghosted
 from farrail.ui.session import NOTHING, Selection, Session
 from farrail.ui.theme.apply import current_theme
-from farrail.ui.theme.fonts import STRONG, font
+from farrail.ui.theme.fonts import STRONG, draw_text, font
 from farrail.ui.widgets.part_drag import dragged_part
 from farrail.workbook.edits.laying import FlipPart, MovePart, RemovePart
 
@@ -196,6 +196,9 @@ class RailView(QWidget):
         SectionPainter(painter, self.frame, theme).paint(section, chosen)
         Annotator(painter, self.frame, theme).write(section, readout, chosen)
         self._paint_joints(painter, section)
+        if self._preview is not None:
+            painter.setPen(QColor(theme.accent))
+            draw_text(painter, 22.0, 24.0, "Preview, not laid yet", 12, STRONG)
         if self._gesture is not None:
             self._gesture.paint(painter)
 
@@ -236,6 +239,10 @@ class RailView(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Pick what lies under the pointer and begin the gesture that fits."""
         self.setFocus(Qt.FocusReason.MouseFocusReason)
+        if self._preview is not None:
+            # What is previewed does not lie there: a hand on the drawing brings the train itself back first.
+            self.preview(None)
+            return
         at = event.position()
         if event.button() == Qt.MouseButton.MiddleButton:
             self._gesture = PanGesture(self, at)
@@ -314,6 +321,7 @@ class RailView(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Walk along the rail, move, flip, remove, zoom."""
+        self.preview(None)
         key, modifiers = event.key(), event.modifiers()
         alt = bool(modifiers & Qt.KeyboardModifier.AltModifier)
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(key), 0)
@@ -393,6 +401,7 @@ class RailView(QWidget):
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take parts; leave files to the window."""
         if dragged_part(event.mimeData()) is not None and self._session.train is not None:
+            self.preview(None)
             event.acceptProposedAction()
         else:
             event.ignore()
