@@ -95,12 +95,12 @@ def _cameras() -> list[Part]:
     silent = Window(glass=_crown(1.0), sensor_gap_mm=published(5.0), allowed_for=None)
     return [
         Camera(
-            id="skua-apsc", name="Skua APS-C cooled", maker="Skua", outer_diameter_mm=80.0, body_length_mm=86.0,
+            id="skua-apsc", name="Skua APS-C cooled", maker="Skua", outer_diameter_mm=80.0,
             front=t_mount(INTERNAL), flange_to_sensor_mm=published(12.5, 0.1), sensor_width_mm=published(23.5),
             sensor_height_mm=published(15.7), window=window,
         ),
         Camera(
-            id="skua-four-thirds", name="Skua 4/3 cooled", maker="Skua", outer_diameter_mm=78.0, body_length_mm=92.0,
+            id="skua-four-thirds", name="Skua 4/3 cooled", maker="Skua", outer_diameter_mm=78.0,
             front=t_mount(INTERNAL), flange_to_sensor_mm=published(17.5, 0.1), sensor_width_mm=published(17.3),
             sensor_height_mm=published(13.0), window=silent,
         ),

@@ -70,12 +70,12 @@ def _shelf() -> tuple[Part, ...]:
             path_length_mm=assumed(2.0), glass=_plate(2.0),
         ),
         Camera(
-            id="my-camera", name="My camera", outer_diameter_mm=80.0, body_length_mm=80.0, front=t_mount(INTERNAL),
+            id="my-camera", name="My camera", outer_diameter_mm=80.0, front=t_mount(INTERNAL),
             flange_to_sensor_mm=assumed(17.5), sensor_width_mm=assumed(23.5), sensor_height_mm=assumed(15.7),
             window=Window(glass=_plate(1.5), sensor_gap_mm=assumed(6.0)),
         ),
         Camera(
-            id="my-small-camera", name="My C-mount camera", outer_diameter_mm=50.0, body_length_mm=50.0,
+            id="my-small-camera", name="My C-mount camera", outer_diameter_mm=50.0,
             front=Connection(standard=c_thread, gender=INTERNAL), flange_to_sensor_mm=assumed(C_MOUNT_REGISTER_MM),
             sensor_width_mm=assumed(8.8), sensor_height_mm=assumed(6.6),
         ),

@@ -196,7 +196,7 @@ def _put(data: dict[str, Any], path: str, text: str) -> None:
             data[leaf] = parse_connection_cell(text)
         elif leaf == "allowed_for":
             data[leaf] = text.lower() in ("yes", "true", "1")
-        elif leaf in ("outer_diameter_mm", "tube_length_mm", "barrel_length_mm", "body_length_mm", "price"):
+        elif leaf in ("outer_diameter_mm", "tube_length_mm", "barrel_length_mm", "price"):
             data[leaf] = parse_quantity(text).value
         elif leaf.endswith("_mm") or leaf in ("index", "f_number"):
             data[leaf] = parse_quantity(text)

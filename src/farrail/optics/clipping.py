@@ -18,7 +18,6 @@ Array: TypeAlias = NDArray[np.float64]
 
 # 16 chords err by about 1e-3 of the pupil's area at worst (measured against polygon clipping in the tests).
 FINE_CHORDS = 16
-DRAGGING_CHORDS = 10
 # Field points integrated at a time: 16 chords of them take 64 kB.
 BLOCK_POINTS = 1024
 

@@ -201,7 +201,6 @@ class Camera(PartBase):
     sensor_width_mm: Diameter
     sensor_height_mm: Diameter
     window: Window | None = None
-    body_length_mm: DrawnSize = 60.0
 
 
 Optic: TypeAlias = Telescope | CameraLens

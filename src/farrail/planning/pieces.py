@@ -11,8 +11,8 @@ from farrail.parts.connections import Connection, Gender
 from farrail.parts.kinds import AT_HAND, Adapter, AdjustableSpacer, Part, PartId, Shim, Spacer
 from farrail.train.layout import Layout, Shelf
 from farrail.train.train import Laid
+from farrail.units import mm_to_micrometres
 
-MICRON_PER_MM = 1000
 LOOSE = (Spacer, Shim, Adapter, AdjustableSpacer)
 # What a joint looks like from the scene's side: two parts mate there when the one's key is the other's.
 Key = tuple[str, ...]
@@ -72,7 +72,7 @@ class Task:
 
 def microns(length_mm: float) -> int:
     """Return a length in whole thousandths of a millimetre."""
-    return round(length_mm * MICRON_PER_MM)
+    return round(mm_to_micrometres(length_mm))
 
 
 def key_after(connection: Connection) -> Key:
@@ -153,8 +153,3 @@ def useful(pieces: list[Piece], task: Task) -> list[Piece]:
         forward |= ahead
         backward |= behind
     return [p for p in pieces if p.enters is None or (p.enters in forward and p.leaves in backward)]
-
-
-def identity(piece: Piece) -> tuple[PartId, bool]:
-    """Return what tells one way of laying from another."""
-    return piece.part.id, piece.flipped

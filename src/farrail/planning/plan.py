@@ -11,7 +11,6 @@ from farrail.parts.standard_sizes import standard_shims, standard_spacers
 from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import (
     LOOSE,
-    MICRON_PER_MM,
     Piece,
     Task,
     microns,
@@ -26,10 +25,11 @@ from farrail.readouts.read import read
 from farrail.readouts.spacing import Spacing
 from farrail.train.layout import Shelf
 from farrail.train.train import Laid, Train
+from farrail.units import MICROMETRES_PER_MM
 
 # How far short a camera lens may be laid before its focusing ring has little left to make up; common practice.
 LENS_SHORT_MM = 2.0
-NEAREST_REACH_UM = 400 * MICRON_PER_MM
+NEAREST_REACH_UM = microns(400.0)
 
 
 class Proof(StrEnum):
@@ -182,7 +182,7 @@ def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Propos
     for number, gap in enumerate(answer.gaps):
         for piece, length in gap:
             adjustable = piece.longest_um > piece.shortest_um
-            setting = length / MICRON_PER_MM if adjustable else None
+            setting = length / MICROMETRES_PER_MM if adjustable else None
             rows.append(Laid(part=piece.part.id, flipped=piece.flipped, setting_mm=setting))
             turned = ", flipped" if piece.flipped else ""
             where = f" at {setting:.2f}" if setting is not None else ""
@@ -229,7 +229,7 @@ def _impossible(
     below = search(task, pieces, replace(window, low_um=0, high_um=window.aim_um), cancel=cancel, nearest=True)
     far = window.aim_um + NEAREST_REACH_UM
     above = search(task, pieces, replace(window, low_um=window.aim_um, high_um=far), cancel=cancel, nearest=True)
-    nearest = tuple(None if f is None else (f.laid_um - window.aim_um) / MICRON_PER_MM for f in (below, above))
+    nearest = tuple(None if f is None else (f.laid_um - window.aim_um) / MICROMETRES_PER_MM for f in (below, above))
     buy = _purchase(train, shelf, task, pieces, window, cancel)
     thinner: tuple[Saving, ...] = ()
     text = "Nothing at hand fills the gap within tolerance; that is proven."

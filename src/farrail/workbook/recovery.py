@@ -11,6 +11,7 @@ import os
 import uuid
 from dataclasses import dataclass
 from pathlib import Path
+from threading import Lock
 from typing import IO
 
 from farrail.errors import FarRailError
@@ -34,12 +35,14 @@ class Autosave:
         """Choose a name in the recovery folder; nothing is written before the first call of `keep`."""
         self._path = folder / f"{uuid.uuid4().hex}.recovery"
         self._lock: IO[bytes] | None = None
+        # Kept from a worker thread and dropped from the window's: the two must not meet.
+        self._one = Lock()
 
     def keep(self, workbook: Workbook, belongs_to: Path | None) -> None:
         """Write the workbook as it stands; a folder that cannot be written is passed over in silence."""
         head = json.dumps({"belongs_to": None if belongs_to is None else str(belongs_to)})
         data = f"{head}\n{workbook.model_dump_json()}".encode()
-        with contextlib.suppress(OSError):
+        with self._one, contextlib.suppress(OSError):
             self._path.parent.mkdir(parents=True, exist_ok=True)
             temporary = self._path.with_suffix(".tmp")
             file = open(temporary, "wb")  # noqa: SIM115 (held: its lock says that this window lives)
@@ -54,11 +57,12 @@ class Autosave:
 
     def drop(self) -> None:
         """Remove the recovery file: everything is saved, or was given up knowingly."""
-        if self._lock is not None:
-            with contextlib.suppress(OSError):
-                self._path.unlink()
-            self._lock.close()
-            self._lock = None
+        with self._one:
+            if self._lock is not None:
+                with contextlib.suppress(OSError):
+                    self._path.unlink()
+                self._lock.close()
+                self._lock = None
 
 
 def left_behind(folder: Path) -> list[Left]:

@@ -7,7 +7,7 @@ from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, 
 
 from farrail.readouts.bundles import Bundle
 from farrail.ui.rail.frame import Frame
-from farrail.ui.rail.section import STUB_MM, Body, GlassBlock, Section
+from farrail.ui.rail.section import Body, GlassBlock, Section
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.theme.tokens import Theme
 
@@ -315,6 +315,3 @@ def _elided(text: str, advance: object, room: float) -> str:
     while len(text) > 1 and advance(text + "…") > room:
         text = text[:-1]
     return text + "…"
-
-
-__all__ = ["STUB_MM", "SectionPainter"]

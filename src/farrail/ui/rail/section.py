@@ -46,7 +46,6 @@ class Body:
     part: str = ""
     ghost: bool = False
     break_left: bool = False
-    break_right: bool = False
     elements: tuple[tuple[Point, ...], ...] = ()
     threads: tuple[tuple[float, float, float], ...] = ()  # z from, z to, radius
     cavity: tuple[float, float, float, float] | None = None  # z from, z to, radius from, radius to
