@@ -89,7 +89,8 @@ def _figure(word: str) -> Reading | Span:
 def connection_cell(connection: Connection) -> str:
     """Return a connection as one cell."""
     gender = "" if connection.gender is Gender.NONE else f" {connection.gender.value}"
-    return f"{_standard_words(connection.standard)}{gender} {connection.engagement_mm!r}"
+    depth = "" if connection.engagement_mm is None else f" {connection.engagement_mm!r}"
+    return f"{_standard_words(connection.standard)}{gender}{depth}"
 
 
 def _standard_words(standard: Standard) -> str:
@@ -98,7 +99,7 @@ def _standard_words(standard: Standard) -> str:
     if isinstance(standard, Bayonet):
         return f"{standard.name} [throat {standard.throat_mm!r}]"
     if isinstance(standard, Nosepiece):
-        return f"nosepiece {standard.diameter_mm!r} mm"
+        return f"nosepiece {standard.diameter_mm!r} mm{' by screw' if standard.held_by == 'screw' else ''}"
     if isinstance(standard, Plain):
         return f"plain {standard.diameter_mm!r} mm"
     return f"fits only {standard.name} [{standard.diameter_mm!r}]"
@@ -122,7 +123,7 @@ def parse_connection_cell(text: str) -> Connection:
     standard = _standard(name)
     if gender is Gender.NONE and not isinstance(standard, Plain):
         raise BadInput(f"“{text.strip()[:40]}” does not say whether it is external or internal")
-    depth = number(depth_text) if depth_text else (0.0 if isinstance(standard, Plain) else 4.0)
+    depth = number(depth_text) if depth_text else None
     return Connection(standard=standard, gender=gender, engagement_mm=depth)
 
 
@@ -130,7 +131,8 @@ def _standard(name: str) -> Standard:
     patterns = (
         (rf"M?\s*({_NUMBER})\s*[x×]\s*({_NUMBER})",
          lambda m: Thread(diameter_mm=number(m[1]), pitch_mm=number(m[2]))),
-        (rf"nosepiece\s+({_NUMBER})(?:\s*mm)?", lambda m: Nosepiece(diameter_mm=number(m[1]))),
+        (rf"nosepiece\s+({_NUMBER})(?:\s*mm)?(\s+by screw)?",
+         lambda m: Nosepiece(diameter_mm=number(m[1]), held_by="screw" if m[2] else "shoulder")),
         (rf"plain\s+({_NUMBER})(?:\s*mm)?", lambda m: Plain(diameter_mm=number(m[1]))),
         (rf"fits only (.+?) \[({_NUMBER})\]", lambda m: OnlyFits(name=m[1], diameter_mm=number(m[2]))),
         (rf"(.+?) \[throat ({_NUMBER})\]", lambda m: Bayonet(name=m[1], throat_mm=number(m[2]))),

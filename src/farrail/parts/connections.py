@@ -11,6 +11,7 @@ from farrail.errors import BadInput
 from farrail.parts.frozen import Frozen
 
 Size = Annotated[float, Field(gt=0.0, le=500.0)]
+USUAL_ENGAGEMENT_MM = 4.0
 
 
 class Gender(StrEnum):
@@ -62,6 +63,8 @@ class Nosepiece(Frozen):
 
     kind: Literal["nosepiece"] = "nosepiece"
     diameter_mm: Size
+    # A socket with a stop sets the nosepiece by its shoulder; one with a clamping screw holds it wherever it was left.
+    held_by: Literal["shoulder", "screw"] = "shoulder"
 
     @property
     def label(self) -> str:
@@ -118,12 +121,19 @@ class Connection(Frozen):
     Attributes:
         standard: what it is.
         gender: which half it is.
-        engagement_mm: length of an external thread or depth of an internal one, as drawn.
+        engagement_mm: length of an external thread or depth of an internal one; None: nobody has looked.
     """
 
     standard: Standard
     gender: Gender
-    engagement_mm: Annotated[float, Field(ge=0.0, le=100.0)] = 4.0
+    engagement_mm: Annotated[float, Field(ge=0.0, le=100.0)] | None = None
+
+    @property
+    def drawn_engagement_mm(self) -> float:
+        """Its engagement, or the usual one to draw where nobody has looked (common practice, no source)."""
+        if self.engagement_mm is not None:
+            return self.engagement_mm
+        return 0.0 if isinstance(self.standard, Plain) else USUAL_ENGAGEMENT_MM
 
     @property
     def label(self) -> str:
@@ -153,7 +163,28 @@ def why_not(left: Connection, right: Connection) -> str | None:
     return None
 
 
-def thread(diameter_mm: float, pitch_mm: float, gender: Gender, engagement_mm: float = 4.0) -> Connection:
+def gap_between_mm(left: Connection, right: Connection, between_mm: float = 0.0) -> float:
+    """Return by how much a joint's shoulders stay apart because its external thread bottoms in the internal one.
+
+    Args:
+        left: one connection.
+        right: the other.
+        between_mm: what lies inside the internal thread and is pushed before the external one, less what already
+            holds the shoulders apart.
+
+    Returns:
+        The gap in mm; 0 where either engagement is not known, or the connections are no threads.
+    """
+    one, other = left.engagement_mm, right.engagement_mm
+    if one is None or other is None or not isinstance(left.standard, Thread) or not isinstance(right.standard, Thread):
+        return 0.0
+    if {left.gender, right.gender} != {Gender.EXTERNAL, Gender.INTERNAL}:
+        return 0.0
+    long, deep = (one, other) if left.gender is Gender.EXTERNAL else (other, one)
+    return max(0.0, long + between_mm - deep)
+
+
+def thread(diameter_mm: float, pitch_mm: float, gender: Gender, engagement_mm: float | None = None) -> Connection:
     """Return a threaded connection."""
     return Connection(
         standard=Thread(diameter_mm=diameter_mm, pitch_mm=pitch_mm), gender=gender, engagement_mm=engagement_mm

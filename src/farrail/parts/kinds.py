@@ -11,7 +11,7 @@ from pydantic import Field
 from farrail.parts.connections import Connection
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass
-from farrail.parts.provenance import Diameter, Distance, FNumber, Length
+from farrail.parts.provenance import Diameter, Distance, FNumber, Length, less
 
 PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
 DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
@@ -63,6 +63,18 @@ class FixedLength(Through):
     path_length_mm: Length
 
 
+class Housing(FixedLength):
+    """A part whose body may reach beyond its own shoulders, over its neighbours.
+
+    `overhang_front_mm` and `overhang_rear_mm` say by how much; `overhang_clear_mm` is the diameter that stays free
+    inside the overhang.
+    """
+
+    overhang_front_mm: Length | None = None
+    overhang_rear_mm: Length | None = None
+    overhang_clear_mm: Diameter | None = None
+
+
 class Telescope(PartBase):
     """An objective or mirror in its tube, with the rear shoulder of its drawtube as datum."""
 
@@ -79,7 +91,7 @@ class Telescope(PartBase):
     tube_length_mm: DrawnSize = 120.0
 
 
-class Corrector(FixedLength):
+class Corrector(Housing):
     """A flattener or coma corrector: a new datum, at its rear shoulder, with its own requirement."""
 
     kind: Literal["corrector"] = "corrector"
@@ -108,7 +120,7 @@ class CameraLens(PartBase):
     barrel_length_mm: DrawnSize = 70.0
 
 
-class Adapter(FixedLength):
+class Adapter(Housing):
     """Joins two different connections."""
 
     kind: Literal["adapter"] = "adapter"
@@ -126,13 +138,13 @@ class Shim(FixedLength):
     kind: Literal["shim"] = "shim"
 
 
-class Rotator(FixedLength):
+class Rotator(Housing):
     """Turns the camera about the axis."""
 
     kind: Literal["rotator"] = "rotator"
 
 
-class OffAxisGuider(FixedLength):
+class OffAxisGuider(Housing):
     """Picks light for a guide camera beside the frame."""
 
     kind: Literal["off_axis_guider"] = "off_axis_guider"
@@ -146,7 +158,7 @@ class AdjustableSpacer(Through):
     longest_mm: Length
 
 
-class FilterSeat(FixedLength):
+class FilterSeat(Housing):
     """A part with a seat for a filter.
 
     `seat_mm` runs from the front face to the filter's front surface; `seat_aperture_mm` is the mask or ledge
@@ -164,6 +176,8 @@ class FilterDrawer(FilterSeat):
     """A housing with one exchangeable filter."""
 
     kind: Literal["filter_drawer"] = "filter_drawer"
+    # How far from the axis its handle reaches; it must pass the neighbours when the drawer is drawn.
+    handle_reach_mm: Length | None = None
 
 
 class FilterWheel(FilterSeat):
@@ -192,6 +206,13 @@ class Window(Frozen):
     allowed_for: bool | None = None
 
 
+class FrontRing(Frozen):
+    """A ring on a camera's front that can be taken off: its path length, and the connection behind it."""
+
+    length_mm: Length
+    behind: Connection
+
+
 class Camera(PartBase):
     """A camera: where its sensor stands behind its front connection, and how large it is."""
 
@@ -201,6 +222,16 @@ class Camera(PartBase):
     sensor_width_mm: Diameter
     sensor_height_mm: Diameter
     window: Window | None = None
+    # What `front` and `flange_to_sensor_mm` include and can be taken off.
+    front_ring: FrontRing | None = None
+
+    def without_front_ring(self) -> "Camera":
+        """Return the camera as it is with its front ring taken off; itself when it has none."""
+        ring = self.front_ring
+        if ring is None:
+            return self
+        left = less(self.flange_to_sensor_mm, ring.length_mm)
+        return self.model_copy(update={"front": ring.behind, "flange_to_sensor_mm": left, "front_ring": None})
 
 
 Optic: TypeAlias = Telescope | CameraLens

@@ -173,6 +173,17 @@ def unknown(low: float, high: float, note: str = "") -> Quantity:
     return Quantity(readings=(Span(low=low, high=high, note=note),))
 
 
+def less(whole: Quantity, part: Quantity) -> Quantity:
+    """Return what is left of a length when another is taken away: weaker origin, tolerances added, never below 0."""
+    note = f"{whole.value:g} less {part.value:g} mm"
+    tolerance = whole.tolerance + part.tolerance
+    if isinstance(whole.in_use, Span) or isinstance(part.in_use, Span):
+        return unknown(max(whole.low - part.high, 0.0), max(whole.high - part.low, 0.0), note)
+    origin = weakest([whole.origin, part.origin])
+    left = round(max(whole.value - part.value, 0.0), 6)
+    return Quantity(readings=(Reading(value=left, origin=origin, tolerance=tolerance, note=note),))
+
+
 def within(low: float, high: float, unit: str) -> AfterValidator:
     """Return a validator that refuses any figure of a quantity outside `low` to `high`."""
 

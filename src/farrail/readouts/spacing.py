@@ -27,6 +27,7 @@ from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.readouts.figure import Figure, Working
 from farrail.readouts.optic import f_number_of
 from farrail.train.layout import Layout
+from farrail.train.seating import DRAWN_OUT, UNKNOWN_PLACE, Gap
 
 LAID_SOURCE = "sum of shoulder-to-shoulder lengths"
 
@@ -36,7 +37,8 @@ class Line:
     """One line of the running total: a part, its length, and the sum up to its end.
 
     `path` names the part's field that holds the length, `index` the part's place in the rear train (None for the
-    camera); an adjustable spacer's length is its setting in the train.
+    camera); an adjustable spacer's length is its setting in the train. A joint whose shoulders stay apart has a line of
+    its own, `gap` or `standoff`, before the part behind it.
     """
 
     part: str
@@ -140,11 +142,19 @@ class Spacing:
     def lines(self) -> tuple[Line, ...]:
         """The running total from the datum to the sensor."""
         lines, total = [], 0.0
+        gaps = {gap.index: gap for gap in self.layout.gaps}
         for placed in self.layout.behind_datum:
+            if placed.index in gaps:
+                total += gaps[placed.index].length.value
+                lines.append(_gap_line(gaps[placed.index], placed.part.id, total))
             total += placed.length.value
             path = "setting" if isinstance(placed.part, AdjustableSpacer) else "path_length_mm"
             lines.append(Line(placed.part.id, placed.part.name, placed.length, total, path, placed.index))
         camera = self.layout.camera
+        last = len(self.layout.rear)
+        if camera is not None and last in gaps:
+            total += gaps[last].length.value
+            lines.append(_gap_line(gaps[last], camera.id, total))
         if camera is not None:
             total += camera.flange_to_sensor_mm.value
             label = f"{camera.name} to sensor"
@@ -314,6 +324,11 @@ class Spacing:
     def figures(self) -> dict[str, Figure]:
         """All spacing figures by id, in reading order."""
         return {figure.id: figure for figure in _figures(self)}
+
+
+def _gap_line(gap: Gap, part: str, to_here_mm: float) -> Line:
+    path = "standoff" if gap.cause in (DRAWN_OUT, UNKNOWN_PLACE) else "gap"
+    return Line(part, gap.label, gap.length, to_here_mm, path, gap.index)
 
 
 def _window_counts(part: object) -> tuple[bool, str]:

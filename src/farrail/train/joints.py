@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 from farrail.parts.connections import Connection, why_not
-from farrail.parts.kinds import Shim
 from farrail.train.placed import Placed
 from farrail.train.train import Side
 
@@ -46,18 +45,17 @@ class End:
     connection: Connection | None
     name: str
     passes_thread: bool = False
+    trouble: str | None = None
 
 
 def ends_of(placed: Placed) -> tuple[End, End]:
     """Return the ends of a laid part, toward the scene first.
 
-    A shim has no thread of its own: the joint on either side of it is made by the threads beyond.
+    A shim has no thread of its own, nor has a filter between two rings: the joint on either side of it is made by the
+    threads beyond.
     """
-    shim = isinstance(placed.part, Shim)
-    return (
-        End(placed.front, placed.part.name, shim),
-        End(placed.rear, placed.part.name, shim),
-    )
+    passes, trouble = placed.passes_thread, placed.held.trouble if placed.held is not None else None
+    return End(placed.front, placed.part.name, passes, trouble), End(placed.rear, placed.part.name, passes)
 
 
 def chain_joints(side: Side, first: int, ends: list[tuple[End, End]], positions_mm: list[float]) -> list[Joint]:
@@ -75,7 +73,7 @@ def chain_joints(side: Side, first: int, ends: list[tuple[End, End]], positions_
         left, right = ends[number][1], ends[number + 1][0]
         mismatch = None
         if right.passes_thread:
-            mismatch = None  # judged once, at the joint behind the shim
+            mismatch = right.trouble  # the threads are judged once, at the joint behind
         else:
             thread_end = _beyond_shims(ends, number)
             if thread_end.connection is not None and right.connection is not None:

@@ -9,11 +9,12 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from farrail.errors import BadWorkbook
-from farrail.parts.kinds import Camera, CameraLens, Corrector, Optic, Part, PartId, Telescope, Through, Tube
-from farrail.parts.provenance import Quantity
+from farrail.parts.kinds import Camera, CameraLens, Corrector, Optic, Part, PartId, Shim, Telescope, Through, Tube
+from farrail.parts.provenance import Quantity, assumed, published
 from farrail.train.joints import End, Joint, chain_joints, ends_of
 from farrail.train.openings import glass_of, openings_of, window_glass
 from farrail.train.placed import Placed, PlacedGlass, PlacedOpening, length_in_train
+from farrail.train.seating import Gap, Held, Member, gaps_of, held_filters, is_bare_glass
 from farrail.train.train import Laid, Side, Train
 
 Shelf = Mapping[PartId, Part]
@@ -35,6 +36,7 @@ class Layout:
         flange_mm: where the camera's flange lies.
         joints: all joints, front stack outermost first, then rear train.
         filters: the shelf's parts named by the train, by id.
+        gaps: what keeps the rear train's shoulders apart.
     """
 
     train: Train
@@ -48,6 +50,7 @@ class Layout:
     flange_mm: float
     joints: tuple[Joint, ...]
     filters: Shelf
+    gaps: tuple[Gap, ...] = ()
 
     @property
     def sensor_mm(self) -> float | None:
@@ -101,6 +104,8 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
     if camera is not None and not isinstance(camera, Camera):
         raise BadWorkbook(f"Train “{train.name}” names {camera.name} as its camera; choose a camera.")
 
+    if camera is not None and train.camera_bare:
+        camera = camera.without_front_ring()
     rear_parts = [_tube(shelf, laid, train) for laid in train.rear_train]
     front_parts = [_tube(shelf, laid, train) for laid in train.front_stack]
     lengths = [length_in_train(part, laid) for part, laid in zip(rear_parts, train.rear_train, strict=True)]
@@ -108,13 +113,21 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
     # The last corrector's rear shoulder is the origin; count back to where the optic's shoulder must lie.
     correctors = [i for i, part in enumerate(rear_parts) if isinstance(part, Corrector)]
     origin = correctors[-1] + 1 if correctors else 0
-    optic_rear = -sum(length.value for length in lengths[:origin])
-    rear = _place_rear(train.rear_train, rear_parts, lengths, optic_rear)
+    members = _members(optic, rear_parts, train, camera)
+    held = held_filters(members)
+    gaps = gaps_of(members, held)
+    apart = {gap.index: gap.length.value for gap in gaps}
+    for index, hold in held.items():
+        # What the glass adds is the gap it makes; here it lies inside the thread, if only the thread is deep enough.
+        note = "the glass lies inside the thread"
+        lengths[index] = published(0.0, note=note) if hold.known else assumed(0.0, note=note)
+    start = -sum(length.value for length in lengths[:origin]) - sum(apart.get(i, 0.0) for i in range(origin))
+    rear, flange = _place_rear(train.rear_train, rear_parts, lengths, start, apart, held)
+    optic_rear = start
 
     front_seat = optic_rear - _optic_length_mm(optic)
     front = _place_front(train.front_stack, front_parts, front_seat)
-    flange = rear[-1].z_rear_mm if rear else optic_rear
-    joints = _joints(optic, front, rear, camera, front_seat, optic_rear)
+    joints = _joints(optic, front, rear, camera, front_seat, flange)
     return Layout(
         train=train,
         optic=optic,
@@ -127,6 +140,7 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
         flange_mm=flange,
         joints=tuple(joints),
         filters={i: shelf[i] for i in train.part_ids() if i in shelf},
+        gaps=tuple(gaps),
     )
 
 
@@ -155,13 +169,45 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Tube:
     return part
 
 
-def _place_rear(row: tuple[Laid, ...], parts: list[Tube], lengths: list[Quantity], start_mm: float) -> list[Placed]:
-    placed, z = [], start_mm
+def _members(optic: Optic, parts: list[Tube], train: Train, camera: Camera | None) -> list[Member]:
+    """Return the rear train as its seating sees it: optic, parts, camera."""
+    members = [Member(optic, None, optic.rear, 0.0)]
+    for laid, part in zip(train.rear_train, parts, strict=True):
+        ends = (part.rear, part.front) if laid.flipped else (part.front, part.rear)
+        thickness = part.glass.drawn_thickness_mm if is_bare_glass(part) else length_in_train(part, laid).value
+        members.append(Member(part, *ends, thickness, laid.standoff_mm))
+    if camera is not None:
+        members.append(Member(camera, camera.front, None, 0.0, train.camera_standoff_mm))
+    return members
+
+
+def _place_rear(
+    row: tuple[Laid, ...], parts: list[Tube], lengths: list[Quantity], start_mm: float, apart: dict[int, float],
+    held: dict[int, Held],
+) -> tuple[list[Placed], float]:  # fmt: skip
+    """Return the rear train at its places, and where the camera's flange lies."""
+    placed, z, joint_mm = [], start_mm, start_mm
     for index, (laid, part, length) in enumerate(zip(row, parts, lengths, strict=True)):
         ends = (part.rear, part.front) if laid.flipped else (part.front, part.rear)
+        if index in held and is_bare_glass(part):
+            # The glass lies before the end of the external thread, which begins at its own shoulder.
+            glass, reach = part.glass.drawn_thickness_mm, held[index].reach_mm
+            ahead = _gap_before_next(index, apart, held, len(row))
+            front = joint_mm + reach if held[index].from_left else z + ahead - reach - glass
+            placed.append(Placed(Side.REAR, index, part, laid, length, front, front + glass, *ends, held[index]))
+            continue
+        z += apart.get(index, 0.0)
         placed.append(Placed(Side.REAR, index, part, laid, length, z, z + length.value, *ends))
         z += length.value
-    return placed
+        if not isinstance(part, Shim):
+            joint_mm = z
+    return placed, z + apart.get(len(row), 0.0)
+
+
+def _gap_before_next(index: int, apart: dict[int, float], held: dict[int, Held], count: int) -> float:
+    """Return the gap that the joint behind a held filter will have."""
+    following = next((i for i in range(index + 1, count) if i not in held), count)
+    return apart.get(following, 0.0)
 
 
 def _place_front(row: tuple[Laid, ...], parts: list[Tube], seat_mm: float) -> list[Placed]:
@@ -175,7 +221,7 @@ def _place_front(row: tuple[Laid, ...], parts: list[Tube], seat_mm: float) -> li
 
 
 def _joints(
-    optic: Optic, front: list[Placed], rear: list[Placed], camera: Camera | None, seat_mm: float, optic_rear_mm: float
+    optic: Optic, front: list[Placed], rear: list[Placed], camera: Camera | None, seat_mm: float, flange_mm: float
 ) -> list[Joint]:
     joints: list[Joint] = []
     if front or isinstance(optic, CameraLens):
@@ -189,5 +235,5 @@ def _joints(
     ends = [(End(None, optic.name), End(optic.rear, optic.name)), *[ends_of(p) for p in rear]]
     last = End(camera.front, camera.name) if camera is not None else End(None, "no camera")
     ends.append((last, last))
-    positions = [p.z_front_mm for p in rear] + [rear[-1].z_rear_mm if rear else optic_rear_mm]
+    positions = [p.z_front_mm for p in rear] + [flange_mm]
     return joints + chain_joints(Side.REAR, 0, ends, positions)

@@ -5,8 +5,9 @@ from typing import Literal
 
 from farrail.parts.connections import Connection
 from farrail.parts.glass import Glass
-from farrail.parts.kinds import AdjustableSpacer, Part, Tube
+from farrail.parts.kinds import AdjustableSpacer, Part, Shim, Tube
 from farrail.parts.provenance import Origin, Quantity, Reading
+from farrail.train.seating import Held
 from farrail.train.train import Laid, Side
 
 
@@ -26,6 +27,13 @@ class Placed:
     z_rear_mm: float
     front: Connection
     rear: Connection
+    # A filter between two rings: the glass lies inside their thread and adds nothing of its own.
+    held: Held | None = None
+
+    @property
+    def passes_thread(self) -> bool:
+        """Whether the joint on either side of it is made by the threads beyond."""
+        return isinstance(self.part, Shim) or self.held is not None
 
 
 @dataclass(frozen=True)

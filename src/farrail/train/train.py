@@ -12,6 +12,8 @@ from pydantic import Field
 from farrail.parts.frozen import Frozen
 from farrail.parts.kinds import PartId
 
+Standoff = Annotated[float, Field(ge=0.0, le=200.0)]
+
 
 class Side(StrEnum):
     """Which row of parts is meant."""
@@ -29,6 +31,7 @@ class Laid(Frozen):
         setting_mm: what an adjustable spacer is set to; None: its shortest.
         filters: the filters in a drawer's set or a wheel's slots, None for an empty slot.
         in_beam: which of `filters` is in the beam.
+        standoff_mm: how far a nosepiece held by a screw stands out at the part's scene side, as measured.
     """
 
     part: PartId
@@ -36,6 +39,7 @@ class Laid(Frozen):
     setting_mm: Annotated[float, Field(ge=0.0, le=3000.0)] | None = None
     filters: Annotated[tuple[PartId | None, ...], Field(max_length=24)] = ()
     in_beam: Annotated[int, Field(ge=0, le=23)] = 0
+    standoff_mm: Standoff | None = None
 
     @property
     def filter_in_beam(self) -> PartId | None:
@@ -58,6 +62,9 @@ class Train(Frozen):
     front_stack: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
     rear_train: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
     camera: PartId | None = None
+    # The camera is used with its front ring taken off.
+    camera_bare: bool = False
+    camera_standoff_mm: Standoff | None = None
     conditions: Conditions = Conditions()
 
     def row(self, side: Side) -> tuple[Laid, ...]:

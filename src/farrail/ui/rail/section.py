@@ -168,7 +168,7 @@ def _optic_body(readout: Readout) -> Body:
         text = f"{optic.focal_length_mm.value:g} mm f/{optic.f_number.value:g}"
     else:
         # The stub is long enough to show what reaches into it, such as a nosepiece.
-        start, elements = rear - max(STUB_MM, optic.rear.engagement_mm + 8.0), ()
+        start, elements = rear - max(STUB_MM, optic.rear.drawn_engagement_mm + 8.0), ()
         text = f"f {optic.focal_length_mm.value:g} mm, f/{optic.focal_length_mm.value / optic.aperture_mm.value:.1f}"
     if isinstance(optic, CameraLens):
         outline = _barrel(start, rear, outer, bore, optic.rear)
@@ -222,7 +222,7 @@ def _reach(connection: Connection | None, length: float) -> tuple[float, float]:
     """Return how far a connection's peg reaches out (positive) or its recess in (negative), and its radius."""
     if connection is None or connection.gender is Gender.NONE:
         return 0.0, 0.0
-    depth = min(connection.engagement_mm, length * 0.45 if connection.gender is Gender.INTERNAL else 60.0)
+    depth = min(connection.drawn_engagement_mm, length * 0.45 if connection.gender is Gender.INTERNAL else 60.0)
     return (depth if connection.gender is Gender.EXTERNAL else -depth), connection.standard.size_mm / 2.0
 
 
@@ -250,9 +250,9 @@ def _wall(
 def _barrel(z0: float, z1: float, outer: float, bore: float, mount: Connection) -> tuple[Point, ...]:
     """Return a lens barrel's wall, closed at the rear by the plate that carries its mount."""
     radius = min(mount.standard.size_mm / 2.0, outer)
-    throat, plate = radius - 1.6, min(3.0, (z1 - z0) / 4.0)
+    throat, plate, end = radius - 1.6, min(3.0, (z1 - z0) / 4.0), z1 + mount.drawn_engagement_mm
     return (
-        (z0, outer), (z1, outer), (z1, radius), (z1 + mount.engagement_mm, radius), (z1 + mount.engagement_mm, throat),
+        (z0, outer), (z1, outer), (z1, radius), (end, radius), (end, throat),
         (z1 - plate, throat), (z1 - plate, bore), (z0, bore),
     )  # fmt: skip
 

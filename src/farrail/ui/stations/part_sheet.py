@@ -173,7 +173,7 @@ def _plain_rows(part: Part) -> list[Row]:
         connection = getattr(part, end, None)
         if connection is not None:
             text = connection.label
-            rows.append(_plain_row(label, text, end, tip=f"{text}; engages {connection.engagement_mm:g} mm"))
+            rows.append(_plain_row(label, text, end, tip=f"{text}; {_engages(connection)}"))
     rows.append(_plain_row("Outer diameter, drawn", f"{part.outer_diameter_mm:g}", "outer_diameter_mm", " mm"))
     if isinstance(part, FilterWheel):
         rows.append(_plain_row("Slots", f"{part.slots}", "slots"))
@@ -185,6 +185,11 @@ def _plain_rows(part: Part) -> list[Row]:
     rows.append(_plain_row("Maker", part.maker, "maker"))
     rows.append(_plain_row("Note", part.note, "note", tip=part.note))
     return rows
+
+
+def _engages(connection: Connection) -> str:
+    depth = connection.engagement_mm
+    return "nobody has looked how far it engages" if depth is None else f"engages {depth:g} mm"
 
 
 def _plain_row(label: str, text: str, path: str, unit: str = "", tip: str = "") -> Row:

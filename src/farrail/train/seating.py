@@ -1,0 +1,173 @@
+"""How the members of a rear train sit on each other: what each adds, and what keeps shoulders apart.
+
+A shim lies between two shoulders and the threads pass through it. An unmounted filter between two threaded ends is
+held by them: the glass lies in the internal thread, before the end of the external one. A thread that is longer than
+its mate is deep, with the glass and less the shims, keeps the shoulders apart; so does a nosepiece that is drawn out.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TypeGuard
+
+from farrail.parts.connections import (
+    INTERNAL_MINOR_PITCHES,
+    Connection,
+    Gender,
+    Nosepiece,
+    Plain,
+    Thread,
+    gap_between_mm,
+)
+from farrail.parts.kinds import Part, RoundFilter, Shim
+from farrail.parts.provenance import Quantity, assumed, measured, published
+
+# What a joint's gap comes from.
+BOTTOMS, HOLDS, DRAWN_OUT, UNKNOWN_PLACE = "bottoms", "holds", "drawn out", "unknown"
+
+
+@dataclass(frozen=True)
+class Member:
+    """One member of the row: an end of the train, or a laid part; connections as laid, toward the scene first."""
+
+    part: Part
+    front: Connection | None
+    rear: Connection | None
+    length_mm: float
+    standoff_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class Gap:
+    """What keeps the shoulders of a joint apart.
+
+    Attributes:
+        index: the joint lies before the row's part of this index.
+        length: how far apart; 0 where a nosepiece's place is not known and it is taken as pushed home.
+        label: what it is, in words.
+        cause: one of BOTTOMS, HOLDS, DRAWN_OUT, UNKNOWN_PLACE.
+    """
+
+    index: int
+    length: Quantity
+    label: str
+    cause: str
+
+
+@dataclass(frozen=True)
+class Held:
+    """A filter held between two threaded ends.
+
+    Attributes:
+        index: its place in the row.
+        before: the neighbour toward the scene that holds it.
+        after: the neighbour toward the sensor.
+        from_left: whether the external thread comes from the scene's side.
+        reach_mm: how far that thread reaches into the other.
+        known: whether both engagements are known, so that what the glass adds is too.
+        trouble: why they cannot hold it, or None.
+    """
+
+    index: int
+    before: Member
+    after: Member
+    from_left: bool
+    reach_mm: float
+    known: bool
+    trouble: str | None
+
+
+def is_bare_glass(part: Part) -> TypeGuard[RoundFilter]:
+    """Whether a part is a filter without a cell of its own."""
+    return isinstance(part, RoundFilter) and all(isinstance(c.standard, Plain) for c in (part.front, part.rear))
+
+
+def held_filters(members: Sequence[Member]) -> dict[int, Held]:
+    """Return the filters of a row that lie between two threaded ends, by index.
+
+    Args:
+        members: the optic or corrector's end, the row's parts, and the camera's end; part `i` of the row is member
+            `i + 1`.
+    """
+    found: dict[int, Held] = {}
+    for number in range(1, len(members) - 1):
+        member = members[number]
+        if not is_bare_glass(member.part):
+            continue
+        before = next(m for m in reversed(members[:number]) if not _passes(m))
+        after = next((m for m in members[number + 1 :] if not _passes(m)), None)
+        if after is None or before.rear is None or after.front is None:
+            continue
+        left, right = before.rear, after.front
+        if not isinstance(left.standard, Thread) or not isinstance(right.standard, Thread):
+            continue
+        from_left = left.gender is Gender.EXTERNAL
+        male, female = (left, right) if from_left else (right, left)
+        trouble = _why_not_held(member.part, female, before.part, after.part)
+        known = left.engagement_mm is not None and right.engagement_mm is not None
+        found[number - 1] = Held(number - 1, before, after, from_left, male.drawn_engagement_mm, known, trouble)
+    return found
+
+
+def gaps_of(members: Sequence[Member], held: dict[int, Held]) -> list[Gap]:
+    """Return what keeps the joints of a row apart; members as in `held_filters`."""
+    found: list[Gap] = []
+    number = 0
+    while number < len(members) - 1:
+        after = number + 1
+        shims = glass = 0.0
+        names = []
+        while after < len(members) - 1 and (isinstance(members[after].part, Shim) or after - 1 in held):
+            if isinstance(members[after].part, Shim):
+                shims += members[after].length_mm
+            else:
+                glass += members[after].length_mm
+                names.append(members[after].part.name)
+            after += 1
+        gap = _gap(members[number], members[after], after - 1, shims, glass, names)
+        if gap is not None:
+            found.append(gap)
+        number = after
+    return found
+
+
+def _passes(member: Member) -> bool:
+    return isinstance(member.part, Shim) or is_bare_glass(member.part)
+
+
+def _gap(left: Member, right: Member, index: int, shims: float, glass: float, names: list[str]) -> Gap | None:
+    one, other = left.rear, right.front
+    if one is None or other is None:
+        return None
+    if isinstance(one.standard, Nosepiece) and isinstance(other.standard, Nosepiece):
+        if "screw" not in (one.standard.held_by, other.standard.held_by):
+            return None
+        if right.standoff_mm is None:
+            note = "held by a screw; taken as pushed home"
+            return Gap(index, assumed(0.0, note=note), f"{one.standard.label}, taken as pushed home", UNKNOWN_PLACE)
+        length = measured(right.standoff_mm, note="how far it stands out, in this train")
+        return Gap(index, length, f"{one.standard.label}, drawn out", DRAWN_OUT)
+    apart = gap_between_mm(one, other, glass - shims)
+    if apart <= 1e-9:
+        return None
+    male, female = (one, other) if one.gender is Gender.EXTERNAL else (other, one)
+    note = f"thread {male.engagement_mm:g} mm long in {female.engagement_mm:g} mm"
+    if names:
+        note += f" with {glass:g} mm of glass"
+    if shims:
+        note += f", shims of {shims:g} mm already between"
+    label = f"{', '.join(names)} keeps the rings apart" if names else f"{one.standard.label} thread bottoms"
+    return Gap(index, published(round(apart, 6), note=note), label, HOLDS if names else BOTTOMS)
+
+
+def _why_not_held(part: Part, female: Connection, before: Part, after: Part) -> str | None:
+    assert isinstance(part, RoundFilter)
+    wide, standard = part.outer_diameter_mm, female.standard
+    assert isinstance(standard, Thread)
+    room = standard.diameter_mm - INTERNAL_MINOR_PITCHES * standard.pitch_mm
+    if wide > room + 1e-9:
+        return f"{part.name} is {wide:.1f} mm wide and {female.label} takes {room:.1f} mm"
+    for ring in (before, after):
+        clear = getattr(ring, "clear_aperture_mm", None)
+        if clear is not None and clear.value >= wide:
+            return f"{part.name} is {wide:.1f} mm wide and falls through {ring.name}, clear to {clear.value:.1f} mm"
+    return None
