@@ -166,7 +166,7 @@ def test_no_solution_is_a_proof_with_the_nearest_and_what_to_buy() -> None:
     assert made.proof is Proof.IMPOSSIBLE
     assert made.nearest_mm == (-2.0, 3.0)
     assert made.buy is not None
-    assert (made.buy.part.id, made.buy.on_shelf) == ("cheap", True)
+    assert (made.buy.parts[0].id, made.buy.on_shelf) == ("cheap", True)
     assert made.buy.proposal.error_mm == pytest.approx(0.1)
     without = plan(train, {k: v for k, v in shelf.items() if v not in wanted})
     assert without.buy is not None
@@ -183,7 +183,7 @@ def test_no_room_ranks_thinner_constructions() -> None:
     assert made.proof is Proof.IMPOSSIBLE
     assert made.nearest_mm[0] is None
     assert "no room" in made.text
-    assert (made.thinner[0].part.id, made.thinner[0].saves_mm) == ("slim", 33.0)
+    assert (made.thinner[0].words, made.thinner[0].saves_mm) == ("Slim drawer instead of Kittiwake drawer", 33.0)
 
 
 def test_connections_that_never_mate_are_said_apart_from_lengths() -> None:

@@ -406,7 +406,7 @@ def test_without_a_way_the_panel_proves_it_and_names_what_to_buy(
         window.session.do(SetField(part, "status", Status.LOST))
     table = planned(window, qtbot)
     assert "that is proven. Nearest: 3.01 mm short and 6.49 mm long." in label(window, "plan_text")
-    assert rows(table)[0][0] == "Buy Spacer M42×0.75, 5 mm"
+    assert rows(table)[0][0] == "Buy Spacer M48×0.75, 5 mm"
     press(window, "plan_lay", qtbot)
     assert window.session.workbook.shelf[-1].status is Status.WANTED
     ids = [f.id for f in (window.session.readout.findings if window.session.readout else ())]

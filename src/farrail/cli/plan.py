@@ -3,18 +3,21 @@
 from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, print_json
-from farrail.planning.plan import Aim, Plan, Proposal, plan
+from farrail.planning.plan import Aim, Plan, plan
+from farrail.planning.proposal import Proposal
 from farrail.workbook.store import read_file
 
 
-def run(file: Path, train: str, *, aim: Aim, as_json: bool) -> int:
+def run(file: Path, train: str, *, aim: Aim, reorder: bool, as_json: bool) -> int:
     """Print the plan for a train; returns the exit code, 1 when there is no way.
 
     Raises:
         FarRailError: the file or the train cannot be read.
     """
     workbook = read_file(file).workbook
-    made = plan(workbook.train(train), workbook.by_id, aim=aim)
+    made = plan(
+        workbook.train(train), workbook.by_id, aim=aim, reorder=reorder, kit_prices=workbook.kit_prices
+    )  # fmt: skip
     if as_json:
         print_json(as_data(made))
     else:
@@ -27,9 +30,10 @@ def as_data(made: Plan) -> dict[str, object]:
     buy = None
     if made.buy is not None:
         buy = {
-            "part": made.buy.part.id,
-            "name": made.buy.part.name,
-            "price": made.buy.part.price,
+            "parts": [part.id for part in made.buy.parts],
+            "name": made.buy.name,
+            "price": made.buy.price,
+            "kit": made.buy.is_kit,
             "on_shelf": made.buy.on_shelf,
             "proposal": _proposal(made.buy.proposal),
         }
@@ -39,9 +43,9 @@ def as_data(made: Plan) -> dict[str, object]:
         "nearest_mm": {"below": made.nearest_mm[0], "above": made.nearest_mm[1]},
         "buy": buy,
         "thinner": [
-            {"instead_of": s.instead_of.id, "part": s.part.id, "saves_mm": s.saves_mm, "to_buy": s.to_buy}
-            for s in made.thinner
+            {"change": s.words, "part": s.part, "saves_mm": s.saves_mm, "to_buy": s.to_buy} for s in made.thinner
         ],
+        "also_fits": [{"part": also.part.id, "proposal": _proposal(also.proposal)} for also in made.also],
         "text": made.text,
     }
 
@@ -73,8 +77,11 @@ def _print(made: Plan) -> None:
     if sides:
         print(f"  Nearest: {' and '.join(sides)}.")
     if made.buy is not None:
-        cost = "" if made.buy.part.price is None else f" ({made.buy.part.price:g})"
+        cost = "" if made.buy.price is None else f" ({made.buy.price:g})"
+        kit = "the kit " if made.buy.is_kit else ""
         lays = " + ".join(made.buy.proposal.names)
-        print(f"  Buy {made.buy.part.name}{cost}: {lays} leaves {made.buy.proposal.error_mm:+.2f} mm.")
+        print(f"  Buy {kit}{made.buy.name}{cost}: {lays} leaves {made.buy.proposal.error_mm:+.2f} mm.")
     for s in made.thinner:
-        print(f"  {s.part.name} instead of {s.instead_of.name} saves {s.saves_mm:.2f} mm.")
+        print(f"  {s.words[0].upper()}{s.words[1:]} saves {s.saves_mm:.2f} mm.")
+    for also in made.also:
+        print(f"  Room besides for {also.part.name}: {also.proposal.change} ({also.proposal.error_mm:+.2f} mm)")

@@ -48,10 +48,11 @@ def plan_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     aim: Annotated[Aim, typer.Option("--aim", help="Where published figures differ: which to aim at.")] = Aim.IN_USE,
+    reorder: Annotated[bool, typer.Option("--reorder", help="Also try housings elsewhere and turned round.")] = False,
     as_json: AsJson = False,
 ) -> NoReturn:
     """Fill a train's gap from the shelf; exit code 1 when that is impossible."""
-    raise SystemExit(plan.run(file, train, aim=aim, as_json=as_json))
+    raise SystemExit(plan.run(file, train, aim=aim, reorder=reorder, as_json=as_json))
 
 
 @app.command("schema")

@@ -46,6 +46,8 @@ class Bayonet(Frozen):
     kind: Literal["bayonet"] = "bayonet"
     name: Annotated[str, Field(min_length=1, max_length=60)]
     throat_mm: Size
+    # Where its index mark stands, turned from the part's own top; a bayonet locks at one angle only.
+    mark_deg: Annotated[float, Field(ge=-180.0, le=180.0)] = 0.0
 
     @property
     def label(self) -> str:

@@ -38,6 +38,7 @@ LABELS = {
     "sensor_width_mm": "Sensor width",
     "sensor_height_mm": "Sensor height",
     "glass.thickness_mm": "Glass thickness",
+    "glass_diameter_mm": "Glass out of its cell, wide",
     "glass.index": "Glass index",
     "glass.focus_shift_mm": "Printed focus shift",
     "included_glass.thickness_mm": "Included glass thickness",

@@ -8,13 +8,15 @@ from typing import Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
-from farrail.parts.connections import Connection
+from farrail.parts.connections import Connection, Gender, Plain
 from farrail.parts.frozen import Frozen
-from farrail.parts.glass import Glass
-from farrail.parts.provenance import Diameter, Distance, FNumber, Length, less
+from farrail.parts.glass import Glass, Plate
+from farrail.parts.provenance import Diameter, Distance, FNumber, Length, assumed, less
 
 PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
 DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
+Price = Annotated[float, Field(ge=0.0, le=1_000_000.0)]
+KitName = Annotated[str, Field(max_length=120)]
 
 
 class Status(StrEnum):
@@ -43,7 +45,9 @@ class PartBase(Frozen):
     owned: Annotated[int, Field(ge=0, le=1000)] = 1
     status: Status = Status.OWNED
     # What one of it costs, in whatever money the workbook's owner pays with.
-    price: Annotated[float, Field(ge=0.0, le=1_000_000.0)] | None = None
+    price: Price | None = None
+    # The kit it comes in and is bought with, by name.
+    kit: KitName = ""
     note: Annotated[str, Field(max_length=2000)] = ""
     outer_diameter_mm: DrawnSize
 
@@ -192,6 +196,24 @@ class RoundFilter(FixedLength):
 
     kind: Literal["round_filter"] = "round_filter"
     glass: Glass
+    # The glass without its cell; None: nobody has taken it out.
+    glass_diameter_mm: Diameter | None = None
+
+    def without_cell(self) -> "RoundFilter":
+        """Return the filter as bare glass; itself when it has no cell.
+
+        Without a known diameter the glass is taken as wide as its clear aperture and 1 mm (common practice, no source).
+        """
+        if isinstance(self.front.standard, Plain) and isinstance(self.rear.standard, Plain):
+            return self
+        clear = self.clear_aperture_mm
+        narrow = clear.value + 1.0 if clear is not None else max(self.outer_diameter_mm - 3.0, 1.0)
+        wide = self.glass_diameter_mm.value if self.glass_diameter_mm is not None else narrow
+        rim = Connection(standard=Plain(diameter_mm=wide), gender=Gender.NONE, engagement_mm=0.0)
+        glass = self.glass
+        thick = glass.thickness_mm if isinstance(glass, Plate) else assumed(glass.drawn_thickness_mm)
+        update = {"front": rim, "rear": rim, "outer_diameter_mm": wide, "path_length_mm": thick}
+        return self.model_copy(update=update)
 
 
 class Window(Frozen):

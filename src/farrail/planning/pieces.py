@@ -5,9 +5,10 @@ Lengths are whole thousandths of a millimetre, so that sums are exact.
 """
 
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
 
-from farrail.parts.connections import Connection, Gender
+from farrail.parts.connections import Connection, Gender, Thread
 from farrail.parts.kinds import AT_HAND, Adapter, AdjustableSpacer, Part, PartId, Shim, Spacer
 from farrail.train.layout import Layout, Shelf
 from farrail.train.train import Laid
@@ -30,6 +31,8 @@ class Piece:
         shortest_um: length in thousandths of a millimetre.
         longest_um: the same, or more for an adjustable spacer.
         stock: how many of the part may be used.
+        enters_um: engagement of its scene side, None where nobody has looked.
+        leaves_um: engagement of its sensor side.
     """
 
     part: Part
@@ -39,14 +42,37 @@ class Piece:
     shortest_um: int
     longest_um: int
     stock: int
+    enters_um: int | None = None
+    leaves_um: int | None = None
 
 
 @dataclass(frozen=True)
 class Gap:
-    """A place between fixed parts that loose pieces must bridge, from one joint key to another."""
+    """A place between fixed parts that loose pieces must bridge, from one joint key to another.
+
+    `enters_um` and `leaves_um` are the engagements of the fixed ends.
+    """
 
     enters: Key
     leaves: Key
+    enters_um: int | None = None
+    leaves_um: int | None = None
+
+
+@dataclass(frozen=True)
+class Block:
+    """Fixed parts that stay together, in order: mostly one, or two rings with the filter they hold."""
+
+    laid: tuple[Laid, ...]
+    front: Connection
+    rear: Connection
+    length_um: int
+
+    def turned(self) -> "Block":
+        """Return the block laid end for end (of a block of one part only)."""
+        one = self.laid[0]
+        laid = one.model_copy(update={"flipped": not one.flipped})
+        return replace(self, laid=(laid,), front=self.rear, rear=self.front)
 
 
 @dataclass(frozen=True)
@@ -55,24 +81,53 @@ class Task:
 
     Attributes:
         layout: the train as laid.
-        fixed: the parts that stay, in order, behind the datum.
-        ahead: how many members of the rear train lie before the datum.
-        gaps: one more than fixed parts.
-        fixed_um: length of all fixed parts and the camera.
+        head: members of the rear train that stay at its beginning: up to the datum, and what is held fast behind it.
+        tail: members that stay before the camera.
+        blocks: the fixed parts between head and tail, in order.
+        start: connection that head leaves toward the sensor.
+        end: connection that tail, or the camera, has toward the scene.
+        ends_um: length of head behind the datum, tail and camera.
         homes: in which gap each loose part lies now; it had better stay there.
     """
 
     layout: Layout
-    fixed: tuple[Laid, ...]
-    ahead: int
-    gaps: tuple[Gap, ...]
-    fixed_um: int
+    head: tuple[Laid, ...]
+    tail: tuple[Laid, ...]
+    blocks: tuple[Block, ...]
+    start: Connection
+    end: Connection
+    ends_um: int
     homes: frozenset[tuple[PartId, int]]
+
+    @cached_property
+    def gaps(self) -> tuple[Gap, ...]:
+        """The gaps to bridge, one more than blocks."""
+        before = [self.start, *(b.rear for b in self.blocks)]
+        after = [*(b.front for b in self.blocks), self.end]
+        return tuple(
+            Gap(key_after(a), key_before(b), engaged_um(a), engaged_um(b)) for a, b in zip(before, after, strict=True)
+        )
+
+    @property
+    def fixed_um(self) -> int:
+        """Length of everything that stays, camera included."""
+        return self.ends_um + sum(block.length_um for block in self.blocks)
+
+    @property
+    def fixed(self) -> tuple[Laid, ...]:
+        """Everything that stays, in order."""
+        return (*self.head, *(laid for block in self.blocks for laid in block.laid), *self.tail)
 
 
 def microns(length_mm: float) -> int:
     """Return a length in whole thousandths of a millimetre."""
     return round(mm_to_micrometres(length_mm))
+
+
+def engaged_um(connection: Connection) -> int | None:
+    """Return a thread's engagement in thousandths of a millimetre, None where it is no thread or not known."""
+    known = connection.engagement_mm
+    return None if known is None or not isinstance(connection.standard, Thread) else microns(known)
 
 
 def key_after(connection: Connection) -> Key:
@@ -86,27 +141,78 @@ def key_before(connection: Connection) -> Key:
     return (connection.standard.kind, connection.standard.label, mate.value)
 
 
+def gap_um(key: Key, left_um: int | None, right_um: int | None) -> int:
+    """Return by how much a joint's shoulders stay apart: its external thread may be longer than the other is deep."""
+    if left_um is None or right_um is None:
+        return 0
+    long, deep = (left_um, right_um) if key[2] == Gender.EXTERNAL.value else (right_um, left_um)
+    return max(0, long - deep)
+
+
 def task_of(layout: Layout) -> Task | None:
     """Return the task a laid train sets, or None without a camera."""
     camera = layout.camera
     if camera is None:
         return None
-    start = layout.corrector.rear if layout.corrector is not None else layout.optic.rear
-    fixed = [p for p in layout.behind_datum if not isinstance(p.part, LOOSE)]
-    homes = frozenset(
-        (p.part.id, sum(f.index < p.index for f in fixed)) for p in layout.behind_datum if isinstance(p.part, LOOSE)
-    )
-    before = [key_after(start), *(key_after(p.rear) for p in fixed)]
-    after = [*(key_before(p.front) for p in fixed), key_before(camera.front)]
-    length = sum(microns(p.length.value) for p in fixed) + microns(camera.flange_to_sensor_mm.value)
+    behind = layout.behind_datum
+    ahead = layout.rear[: len(layout.rear) - len(behind)]
+    # A filter between two rings holds them fast: group what lies from the one to the other.
+    first, last = len(ahead), len(layout.rear) - 1
+    spans: list[list[int]] = []
+    head_end, tail_start = first, last + 1
+    for placed in behind:
+        if placed.held is None:
+            continue
+        before, after = _holders(layout, placed.index)
+        if before < first:
+            head_end = max(head_end, after + 1)
+        elif after > last:
+            tail_start = min(tail_start, before)
+        elif spans and before <= spans[-1][1]:
+            spans[-1][1] = max(spans[-1][1], after)
+        else:
+            spans.append([before, after])
+    spans = [s for s in spans if s[0] >= head_end and s[1] < tail_start]
+    blocks: list[Block] = []
+    homes: list[tuple[PartId, int]] = []
+    index = head_end
+    while index < tail_start:
+        placed = layout.rear[index]
+        span = next((s for s in spans if s[0] == index), None)
+        if span is None and isinstance(placed.part, LOOSE):
+            homes.append((placed.part.id, len(blocks)))
+            index += 1
+            continue
+        end = layout.rear[index if span is None else span[1]]
+        length = microns(end.z_rear_mm - placed.z_front_mm) + microns(placed.laid.standoff_mm or 0.0)
+        laid = tuple(p.laid for p in layout.rear[index : end.index + 1])
+        blocks.append(Block(laid, placed.front, end.rear, length))
+        index = end.index + 1
+    start = layout.rear[head_end - 1].rear if head_end else layout.optic.rear
+    head_length = layout.rear[head_end - 1].z_rear_mm if head_end else layout.optic_rear_mm
+    tail_at = layout.rear[tail_start].z_front_mm if tail_start <= last else layout.flange_mm
+    sensor = layout.flange_mm + camera.flange_to_sensor_mm.value
+    standoff = layout.train.camera_standoff_mm or 0.0 if tail_start > last else 0.0
     return Task(
         layout=layout,
-        fixed=tuple(p.laid for p in fixed),
-        ahead=len(layout.rear) - len(layout.behind_datum),
-        gaps=tuple(Gap(a, b) for a, b in zip(before, after, strict=True)),
-        fixed_um=length,
-        homes=homes,
+        head=tuple(p.laid for p in layout.rear[:head_end]),
+        tail=tuple(p.laid for p in layout.rear[tail_start:]),
+        blocks=tuple(blocks),
+        start=start,
+        end=layout.rear[tail_start].front if tail_start <= last else camera.front,
+        ends_um=microns(head_length) + microns(sensor - tail_at) + microns(standoff),
+        homes=frozenset(homes),
     )
+
+
+def _holders(layout: Layout, index: int) -> tuple[int, int]:
+    """Return the places of the two parts that hold a filter; -1 for the optic, one past the last for the camera."""
+    before, after = index - 1, index + 1
+    while before >= 0 and layout.rear[before].passes_thread:
+        before -= 1
+    while after < len(layout.rear) and layout.rear[after].passes_thread:
+        after += 1
+    return before, after
 
 
 def stock_of(part: Part, task: Task) -> int:
@@ -114,7 +220,6 @@ def stock_of(part: Part, task: Task) -> int:
     if part.status not in AT_HAND:
         return 0
     held = Counter(laid.part for laid in task.fixed)
-    held.update(placed.part.id for placed in task.layout.ahead_of_corrector)
     return max(part.owned - held[part.id], 0)
 
 
@@ -129,11 +234,12 @@ def pieces_of(part: Part, stock: int) -> list[Piece]:
         low, high = microns(part.shortest_mm.value), microns(part.longest_mm.value)
     else:
         low = high = microns(part.path_length_mm.value)
-    ways = [Piece(part, False, key_before(part.front), key_after(part.rear), low, max(low, high), stock)]
-    turned = Piece(part, True, key_before(part.rear), key_after(part.front), low, max(low, high), stock)
-    if (turned.enters, turned.leaves) != (ways[0].enters, ways[0].leaves):
-        ways.append(turned)
-    return ways
+    ways = []
+    for flipped, one, other in ((False, part.front, part.rear), (True, part.rear, part.front)):
+        ends = (key_before(one), key_after(other))
+        depths = (engaged_um(one), engaged_um(other))
+        ways.append(Piece(part, flipped, *ends, low, max(low, high), stock, *depths))
+    return ways[: 1 if replace(ways[1], flipped=False) == ways[0] else 2]
 
 
 def pieces_at_hand(shelf: Shelf, task: Task) -> list[Piece]:

@@ -1,30 +1,22 @@
 """The plan for a train's spacing: proposals, or the proof that there is none and what would mend it."""
 
-from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from farrail.optics.focus import depth_of_focus_mm
-from farrail.parts.connections import Thread
-from farrail.parts.kinds import TO_BUY, Part
-from farrail.parts.standard_sizes import standard_shims, standard_spacers
 from farrail.planning.cancel import Cancel
-from farrail.planning.pieces import (
-    LOOSE,
-    Piece,
-    Task,
-    microns,
-    pieces_at_hand,
-    pieces_of,
-    task_of,
-    useful,
-)
+from farrail.planning.pieces import Piece, Task, microns, pieces_at_hand, task_of, useful
+from farrail.planning.proposal import Proposal, proposal_of
+from farrail.planning.purchase import Purchase, cheapest_purchase
+from farrail.planning.reorder import orders_of
+from farrail.planning.room import AlsoFits, what_else_fits
 from farrail.planning.search import Found, Undecided, Window, search
 from farrail.planning.thinner import Saving, thinner_constructions
 from farrail.readouts.read import read
 from farrail.readouts.spacing import Spacing
 from farrail.train.layout import Shelf
-from farrail.train.train import Laid, Train
+from farrail.train.train import Train
 from farrail.units import MICROMETRES_PER_MM
 
 # How far short a camera lens may be laid before its focusing ring has little left to make up; common practice.
@@ -50,42 +42,6 @@ class Aim(StrEnum):
 
 
 @dataclass(frozen=True)
-class Proposal:
-    """One way to lay the train so that the sensor lands.
-
-    Attributes:
-        train: the train as it would be.
-        names: the loose pieces it lays, toward the sensor.
-        change: what it changes on the train as it lies, in words.
-        error_mm: laid less required with the filter now in the beam.
-        worst_filter_mm: the largest error of any filter of the set, by size.
-        joints: joints between the datum and the camera.
-        worst_mm: worst case of its stack-up.
-        rss_mm: 95 % half width of its stack-up.
-        working: the sum behind its error.
-    """
-
-    train: Train
-    names: tuple[str, ...]
-    change: str
-    error_mm: float
-    worst_filter_mm: float
-    joints: int
-    worst_mm: float
-    rss_mm: float
-    working: str
-
-
-@dataclass(frozen=True)
-class Purchase:
-    """The cheapest single thing to buy that makes a plan possible, and the plan with it."""
-
-    part: Part
-    on_shelf: bool
-    proposal: Proposal
-
-
-@dataclass(frozen=True)
 class Plan:
     """What the planner found.
 
@@ -95,6 +51,7 @@ class Plan:
         nearest_mm: when impossible, the errors nearest to zero from below and above; None where there is none.
         buy: when impossible, what would mend it.
         thinner: when there is no room, which thinner constructions save most.
+        also: when there is room to spare, what else on the shelf would fit in it.
         text: one sentence.
     """
 
@@ -103,10 +60,29 @@ class Plan:
     nearest_mm: tuple[float | None, float | None]
     buy: Purchase | None
     thinner: tuple[Saving, ...]
+    also: tuple[AlsoFits, ...]
     text: str
 
 
-def plan(train: Train, shelf: Shelf, *, most: int = 4, aim: Aim = Aim.IN_USE, cancel: Cancel | None = None) -> Plan:
+@dataclass(frozen=True)
+class _Question:
+    """One order of the fixed parts with what may be laid between them."""
+
+    task: Task
+    pieces: list[Piece]
+    window: Window
+
+
+def plan(
+    train: Train,
+    shelf: Shelf,
+    *,
+    most: int = 4,
+    aim: Aim = Aim.IN_USE,
+    reorder: bool = False,
+    kit_prices: Mapping[str, float] | None = None,
+    cancel: Cancel | None = None,
+) -> Plan:
     """Plan a train's spacing from what is at hand.
 
     Args:
@@ -114,31 +90,64 @@ def plan(train: Train, shelf: Shelf, *, most: int = 4, aim: Aim = Aim.IN_USE, ca
         shelf: parts by id.
         most: how many proposals to look for.
         aim: which published figure to aim at where they differ; errors are still told against the one in use.
+        reorder: also try housings at other places and turned round.
+        kit_prices: what kits cost, by name.
         cancel: set from outside to stop; the plan is then undecided.
     """
     now = read(train, shelf)
     spacing, task = now.spacing, task_of(now.layout)
     if task is None or spacing.required_mm is None or spacing.requirement is None:
-        return Plan(
-            (), Proof.UNDECIDED, (None, None), None, (), "Nothing fixes the distance, so nothing can be planned."
-        )
+        text = "Nothing fixes the distance, so nothing can be planned."
+        return Plan((), Proof.UNDECIDED, (None, None), None, (), (), text)
     window = window_of(spacing, aim)
-    pieces = useful(pieces_at_hand(shelf, task), task)
-    found: list[Proposal] = []
-    seen: list[dict[str, int]] = []
+    at_hand = pieces_at_hand(shelf, task)
+    orders = orders_of(task, shelf, at_hand) if reorder else iter((task,))
+    questions = [_Question(order, useful(at_hand, order), window) for order in orders]
+    answers: list[tuple[Found, _Question]] = []
+    also: tuple[AlsoFits, ...] = ()
+    proof, trouble = Proof.OPTIMAL, ""
     try:
-        while len(found) < most:
-            answer = search(task, pieces, window, excluded=seen, cancel=cancel)
+        _answer(questions, most, answers, cancel)
+        if not answers:
+            return _impossible(train, shelf, questions, kit_prices or {}, cancel)
+        also = what_else_fits(train, shelf, task, useful(at_hand, task), window, cancel)
+    except Undecided as error:
+        proof, trouble = Proof.UNDECIDED, str(error)
+    found = tuple(proposal_of(answer, question.task, train, shelf) for answer, question in answers)
+    shown = f"{trouble} What was found until then is shown." if found else trouble
+    return Plan(found, proof, (None, None), None, (), also, shown if trouble else _ways(len(found)))
+
+
+def _answer(questions: list[_Question], most: int, made: list[tuple[Found, _Question]], cancel: Cancel | None) -> None:
+    """Put up to `most` distinct answers over all orders into `made`, best first.
+
+    The best of each order is found first; the best of those is the best of all. What is still wanted comes from the
+    order that gave it, without what earlier answers used.
+
+    Raises:
+        Undecided: cancelled, or out of time; what was found until then is in `made`.
+    """
+    for question in questions:
+        answer = search(question.task, question.pieces, question.window, cancel=cancel)
+        if answer is not None:
+            made.append((answer, question))
+    made.sort(key=lambda m: _rank(m[0], m[1]))
+    del made[most:]
+    if made:
+        question = made[0][1]
+        seen = [answer.counts for answer, asked in made if asked is question]
+        while len(made) < most:
+            answer = search(question.task, question.pieces, question.window, excluded=seen, cancel=cancel)
             if answer is None:
                 break
             seen.append(answer.counts)
-            found.append(proposal_of(answer, task, train, shelf))
-        if found:
-            return Plan(tuple(found), Proof.OPTIMAL, (None, None), None, (), _ways(len(found)))
-        return _impossible(train, shelf, task, pieces, window, cancel)
-    except Undecided as error:
-        text = f"{error} What was found until then is shown." if found else str(error)
-        return Plan(tuple(found), Proof.UNDECIDED, (None, None), None, (), text)
+            made.append((answer, question))
+
+
+def _rank(answer: Found, question: _Question) -> tuple[int, int, float]:
+    """Fewest joints, then smallest error, then cheapest."""
+    price = sum(piece.part.price or 0.0 for gap in answer.gaps for piece, _ in gap)
+    return answer.joints, abs(answer.laid_um - question.window.aim_um), price
 
 
 def aims_mm(spacing: Spacing) -> dict[Aim, float]:
@@ -175,95 +184,33 @@ def window_of(spacing: Spacing, aim: Aim = Aim.IN_USE) -> Window:
     return Window(microns(high - tolerance), microns(low + tolerance), microns(middle))
 
 
-def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Proposal:
-    """Return an answer as a train with its figures, read like any other."""
-    rows: list[Laid] = list(train.rear_train[: task.ahead])
-    named: list[tuple[str, str]] = []
-    for number, gap in enumerate(answer.gaps):
-        for piece, length in gap:
-            adjustable = piece.longest_um > piece.shortest_um
-            setting = length / MICROMETRES_PER_MM if adjustable else None
-            rows.append(Laid(part=piece.part.id, flipped=piece.flipped, setting_mm=setting))
-            turned = ", flipped" if piece.flipped else ""
-            where = f" at {setting:.2f}" if setting is not None else ""
-            named.append((piece.part.id, f"{piece.part.name}{turned}{where}"))
-        if number < len(task.fixed):
-            rows.append(task.fixed[number])
-    proposed = train.model_copy(update={"rear_train": tuple(rows)})
-    readout = read(proposed, shelf)
-    figures, spacing = readout.spacing.figures, readout.spacing
-    errors = [f.error_mm for f in spacing.filters] or [spacing.error_mm or 0.0]
-    return Proposal(
-        train=proposed,
-        names=tuple(name for _, name in named),
-        change=_change(train, proposed, named, shelf),
-        error_mm=spacing.error_mm or 0.0,
-        worst_filter_mm=max(errors, key=abs),
-        joints=len(readout.layout.behind_datum) + 1,
-        worst_mm=figures["spacing.stack_worst_mm"].number,
-        rss_mm=figures["spacing.stack_rss_mm"].number,
-        working=f"{figures['spacing.laid_mm'].working.numbers}; {figures['spacing.error_mm'].working.numbers}",
-    )
-
-
-def _change(train: Train, proposed: Train, named: list[tuple[str, str]], shelf: Shelf) -> str:
-    """Return what comes in and what goes out, in words."""
-    before, after = (Counter(laid.part for laid in t.rear_train) for t in (train, proposed))
-    added, removed = after - before, before - after
-    coming = []
-    for part, name in named:
-        if added[part] > 0:
-            added[part] -= 1
-            coming.append(name)
-    going = [shelf[i].name for i in removed.elements()]
-    words = [f"add {' + '.join(coming)}" if coming else "", f"take out {' + '.join(going)}" if going else ""]
-    text = ", ".join(word for word in words if word)
-    if text:
-        return text
-    return "as it lies" if train.rear_train == proposed.rear_train else "the same parts in another order or setting"
-
-
 def _impossible(
-    train: Train, shelf: Shelf, task: Task, pieces: list[Piece], window: Window, cancel: Cancel | None
+    train: Train, shelf: Shelf, questions: list[_Question], kit_prices: Mapping[str, float], cancel: Cancel | None
 ) -> Plan:
-    below = search(task, pieces, replace(window, low_um=0, high_um=window.aim_um), cancel=cancel, nearest=True)
-    far = window.aim_um + NEAREST_REACH_UM
-    above = search(task, pieces, replace(window, low_um=window.aim_um, high_um=far), cancel=cancel, nearest=True)
-    nearest = tuple(None if f is None else (f.laid_um - window.aim_um) / MICROMETRES_PER_MM for f in (below, above))
-    buy = _purchase(train, shelf, task, pieces, window, cancel)
+    nearest = (_nearest(questions, below=True, cancel=cancel), _nearest(questions, below=False, cancel=cancel))
+    first = questions[0]
+    buy = cheapest_purchase(train, shelf, first.task, first.pieces, first.window, kit_prices, cancel)
     thinner: tuple[Saving, ...] = ()
     text = "Nothing at hand fills the gap within tolerance; that is proven."
-    if below is None and above is None:
+    if nearest == (None, None):
         text = "Nothing at hand makes the connections mate from end to end; that is proven."
-    elif below is None:
+    elif nearest[0] is None:
         thinner = thinner_constructions(train, shelf)
         text = "There is no room: even the shortest way to mate everything is too long; that is proven."
-    return Plan((), Proof.IMPOSSIBLE, (nearest[0], nearest[1]), buy, thinner, text)
+    return Plan((), Proof.IMPOSSIBLE, nearest, buy, thinner, (), text)
 
 
-def _purchase(
-    train: Train, shelf: Shelf, task: Task, pieces: list[Piece], window: Window, cancel: Cancel | None
-) -> Purchase | None:
-    """Return the cheapest single part that makes a plan possible: a wanted one of the shelf, else a usual size."""
-    wanted = [p for p in shelf.values() if isinstance(p, LOOSE) and p.status in TO_BUY]
-    wanted.sort(key=lambda p: (p.price is None, p.price or 0.0, p.name))
-    for part in wanted:
-        # Searched from the cheapest up, so that the first that serves is the cheapest.
-        candidates = useful([*pieces, *pieces_of(part, 1)], task)
-        answer = search(task, candidates, window, one_of={part.id}, cancel=cancel)
+def _nearest(questions: list[_Question], *, below: bool, cancel: Cancel | None) -> float | None:
+    """Return the error nearest to zero from one side, over all orders; None where there is none."""
+    errors = []
+    for question in questions:
+        aim = question.window.aim_um
+        ends = (0, aim) if below else (aim, aim + NEAREST_REACH_UM)
+        window = replace(question.window, low_um=ends[0], high_um=ends[1])
+        answer = search(question.task, question.pieces, window, cancel=cancel, nearest=True)
         if answer is not None:
-            return Purchase(part, True, proposal_of(answer, task, train, shelf))
-    camera = task.layout.camera
-    ends = [p.rear for p in task.layout.behind_datum] + ([camera.front] if camera is not None else [])
-    threads = {end.standard for end in ends if isinstance(end.standard, Thread)}
-    usual: dict[str, Part] = {p.id: p for thread in threads for p in standard_spacers(thread)}
-    usual |= {p.id: p for p in standard_shims(42.0)}
-    candidates = useful([*pieces, *(piece for part in usual.values() for piece in pieces_of(part, 1))], task)
-    answer = search(task, candidates, window, one_of=set(usual) & {p.part.id for p in candidates}, cancel=cancel)
-    if answer is None:
-        return None
-    bought = next(usual[part_id] for part_id in answer.counts if part_id in usual)
-    return Purchase(bought, False, proposal_of(answer, task, train, {**shelf, bought.id: bought}))
+            errors.append((answer.laid_um - aim) / MICROMETRES_PER_MM)
+    return min(errors, key=abs, default=None)
 
 
 def _ways(count: int) -> str:

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from farrail.planning.cancel import Cancel
-from farrail.planning.pieces import Gap, Key, Piece, Task
+from farrail.planning.pieces import Gap, Key, Piece, Task, gap_um
 
 # Weights that make one objective out of: fewest joints, then smallest error, then cheapest.
 ERROR_WEIGHT = 1_000_000
@@ -64,6 +64,7 @@ def search(
     *,
     excluded: list[dict[str, int]] | None = None,
     one_of: set[str] | None = None,
+    most_of: int | None = 1,
     nearest: bool = False,
     cancel: Cancel | None = None,
 ) -> Found | None:
@@ -74,7 +75,8 @@ def search(
         pieces: what may be laid.
         window: where the laid distance may lie and should.
         excluded: counts of parts of earlier answers; the new one must do without something of each.
-        one_of: parts of which exactly one piece must be used (a purchase).
+        one_of: parts of which at least one piece must be used (a purchase).
+        most_of: how many of them may be, None for as many as there are.
         nearest: smallest error before fewest joints.
         cancel: set from outside to stop.
 
@@ -87,7 +89,10 @@ def search(
     builder = _Model(model, task, pieces, window)
     builder.exclude(excluded or [])
     if one_of is not None:
-        model.add(sum(builder.used(part) for part in one_of) == 1)
+        taken = sum(builder.used(part) for part in one_of)
+        model.add(taken >= 1)
+        if most_of is not None:
+            model.add(taken <= most_of)
     model.minimize(builder.objective(nearest=nearest))
     solver: Any = cp_model.CpSolver()
     solver.parameters.num_workers = 1
@@ -113,6 +118,7 @@ class _Model:
         self._model, self._task, self._pieces = model, task, pieces
         # uses[g][p]: how often piece p lies in gap g. Shims lie before the camera, where they are easiest to change.
         self._uses: list[dict[int, Any]] = []
+        self._graphs: list[_Graph] = []
         last = len(task.gaps) - 1
         for g in range(len(task.gaps)):
             here = {}
@@ -133,34 +139,45 @@ class _Model:
         return sum(v for here in self._uses for p, v in here.items() if self._pieces[p].part.id == part)
 
     def _walk(self, g: int, gap: Gap) -> None:
+        """Ask for one walk from the gap's entry to its exit over pieces, and over joints that keep shoulders apart."""
         model, here = self._model, self._uses[g]
-        edges = {p: v for p, v in here.items() if self._pieces[p].enters is not None}
-        keys: list[Key] = sorted(
-            {gap.enters, gap.leaves}
-            | {k for p in edges for k in (self._pieces[p].enters, self._pieces[p].leaves) if k is not None}
-        )
-        flows = {p: model.new_int_var(0, len(keys), f"f{g}.{p}") for p in edges}
-        for p, v in edges.items():
-            model.add(flows[p] <= len(keys) * v)
-        for key in keys:
-            leaving = [p for p in edges if self._pieces[p].enters == key]
-            arriving = [p for p in edges if self._pieces[p].leaves == key]
-            balance = (key == gap.enters) - (key == gap.leaves)
-            model.add(sum(edges[p] for p in leaving) - sum(edges[p] for p in arriving) == balance)
-            if key == gap.enters or not leaving:
+        edges = [
+            _Edge(piece.enters, piece.leaves, here[p], p)
+            for p, piece in enumerate(self._pieces)
+            if p in here and piece.enters is not None and piece.leaves is not None
+        ]
+        graph = _with_joints(edges, gap, [self._pieces[e.piece] for e in edges])
+        for number, joint in enumerate(graph.joints):
+            joint.count = model.new_int_var(0, MOST_PIECES + 1, f"j{g}.{number}")
+        edges = [*graph.edges, *graph.joints]
+        self._graphs.append(graph)
+        nodes = sorted({graph.entry, graph.exit} | {n for e in edges for n in (e.start, e.end)})
+        flows = [model.new_int_var(0, len(nodes), f"f{g}.{number}") for number in range(len(edges))]
+        for flow, edge in zip(flows, edges, strict=True):
+            model.add(flow <= len(nodes) * edge.count)
+        for node in nodes:
+            leaving = [i for i, e in enumerate(edges) if e.start == node]
+            arriving = [i for i, e in enumerate(edges) if e.end == node]
+            balance = (node == graph.entry) - (node == graph.exit)
+            model.add(sum(edges[i].count for i in leaving) - sum(edges[i].count for i in arriving) == balance)
+            if node == graph.entry or not leaving:
                 continue
-            # A key that is left must be reached: it takes one unit of the flow that starts at the entry.
-            visited = model.new_bool_var(f"v{g}.{key}")
-            for p in leaving:
-                model.add(edges[p] <= MOST_PIECES * visited)
-            model.add(sum(flows[p] for p in arriving) - sum(flows[p] for p in leaving) >= visited)
+            # A node that is left must be reached: it takes one unit of the flow that starts at the entry.
+            visited = model.new_bool_var(f"v{g}.{node}")
+            for i in leaving:
+                model.add(edges[i].count <= (MOST_PIECES + 1) * visited)
+            model.add(sum(flows[i] for i in arriving) - sum(flows[i] for i in leaving) >= visited)
 
     def _length(self, window: Window) -> None:
         model, total = self._model, self._task.fixed_um
         self._extra: list[tuple[int, int, Any]] = []
+        shims = 0
         for g, here in enumerate(self._uses):
             for p, v in here.items():
                 piece = self._pieces[p]
+                if piece.enters is None:
+                    shims += piece.shortest_um * v
+                    continue
                 total += piece.shortest_um * v
                 if piece.longest_um > piece.shortest_um:
                     reach = piece.longest_um - piece.shortest_um
@@ -168,6 +185,18 @@ class _Model:
                     model.add(more <= reach * v)
                     self._extra.append((g, p, more))
                     total += more
+        last = self._graphs[-1]
+        for graph in self._graphs:
+            total += sum(joint.gap_um * joint.count for joint in graph.joints if graph is not last or not joint.last)
+        widest = max((joint.gap_um for joint in last.joints if joint.last), default=0)
+        if widest:
+            # Shims lie in the last joint: they fill the gap its thread leaves before they add to it.
+            most = widest + sum(p.shortest_um * min(p.stock, MOST_PIECES) for p in self._pieces if p.enters is None)
+            apart = model.new_int_var(0, most, "last")
+            model.add_max_equality(apart, [shims, sum(j.gap_um * j.count for j in last.joints if j.last)])
+            total += apart
+        else:
+            total += shims
         self._laid = total
         model.add(total >= window.low_um)
         model.add(total <= window.high_um)
@@ -214,35 +243,104 @@ class _Model:
     def read(self, solver: Any) -> Found:
         """Return the answer in the order the pieces are laid."""
         extra = {(g, p): solver.value(more) for g, p, more in self._extra}
-        laid, gaps = self._task.fixed_um, []
-        for g, here in enumerate(self._uses):
-            edges: list[tuple[Piece, int]] = []
+        gaps = []
+        for g, (here, graph) in enumerate(zip(self._uses, self._graphs, strict=True)):
+            steps: list[Step] = [
+                (joint.start, joint.end, None) for joint in graph.joints for _ in range(solver.value(joint.count))
+            ]
+            ends = {edge.piece: (edge.start, edge.end) for edge in graph.edges}
             shims: list[tuple[Piece, int]] = []
             for p, v in here.items():
-                piece, count, rest = self._pieces[p], solver.value(v), extra.get((g, p), 0)
-                for _ in range(count):
+                piece, rest = self._pieces[p], extra.get((g, p), 0)
+                for _ in range(solver.value(v)):
                     more = min(rest, piece.longest_um - piece.shortest_um)
                     rest -= more
-                    target = shims if piece.enters is None else edges
-                    target.append((piece, piece.shortest_um + more))
-            walk = _in_order(self._task.gaps[g].enters, edges)
+                    laid = (piece, piece.shortest_um + more)
+                    if p in ends:
+                        steps.append((*ends[p], laid))
+                    else:
+                        shims.append(laid)
+            walk = _in_order(graph.entry, steps)
             gaps.append((*walk, *sorted(shims, key=lambda s: -s[1])))
-            laid += sum(length for _, length in gaps[-1])
-        return Found(tuple(gaps), laid)
+        return Found(tuple(gaps), solver.value(self._laid))
 
 
-def _in_order(start: Key, edges: list[tuple[Piece, int]]) -> list[tuple[Piece, int]]:
-    """Return the edges as one walk from a key (Hierholzer); longer pieces first where there is a choice."""
-    waiting: dict[Key | None, list[tuple[Piece, int]]] = {}
-    for edge in sorted(edges, key=lambda e: e[1]):
-        waiting.setdefault(edge[0].enters, []).append(edge)
-    stack: list[tuple[Key | None, tuple[Piece, int] | None]] = [(start, None)]
+@dataclass
+class _Edge:
+    """A step of a walk: a piece laid, or (`piece` −1) a joint closed whose shoulders stay `gap_um` apart."""
+
+    start: Key
+    end: Key
+    count: Any
+    piece: int = -1
+    gap_um: int = 0
+    last: bool = False
+
+
+@dataclass(frozen=True)
+class _Graph:
+    """Where a gap's walk runs: pieces as edges, joints between them where a thread may bottom."""
+
+    edges: list[_Edge]
+    joints: list[_Edge]
+    entry: Key
+    exit: Key
+
+
+Step = tuple[Key, Key, tuple[Piece, int] | None]
+
+
+def _with_joints(edges: list[_Edge], gap: Gap, pieces: list[Piece]) -> _Graph:
+    """Return the walk's graph; a joint key at which no thread can bottom stays one node.
+
+    At the others each engagement that arrives and each that goes on is a node of its own, and every pair is joined by
+    an edge as long as the gap it leaves.
+    """
+    arriving: dict[Key, set[int | None]] = {gap.enters: {gap.enters_um}}
+    leaving: dict[Key, set[int | None]] = {}
+    for edge, piece in zip(edges, pieces, strict=True):
+        arriving.setdefault(edge.end, set()).add(piece.leaves_um)
+        leaving.setdefault(edge.start, set()).add(piece.enters_um)
+    ends = {key: set(found) for key, found in leaving.items()}
+    ends.setdefault(gap.leaves, set()).add(gap.leaves_um)
+    split = {
+        key for key, found in arriving.items()
+        if any(gap_um(key, a, b) for a in found for b in ends.get(key, ()))
+    }  # fmt: skip
+
+    def after(key: Key, depth: int | None) -> Key:
+        return (*key, "after", str(depth)) if key in split else key
+
+    def before(key: Key, depth: int | None) -> Key:
+        return (*key, "before", str(depth)) if key in split else key
+
+    placed = [
+        _Edge(before(e.start, p.enters_um), after(e.end, p.leaves_um), e.count, e.piece)
+        for e, p in zip(edges, pieces, strict=True)
+    ]
+    joints = []
+    for key in sorted(split):
+        for a in arriving[key]:
+            joints += [_Edge(after(key, a), before(key, b), 0, gap_um=gap_um(key, a, b)) for b in leaving.get(key, ())]
+            if key == gap.leaves:
+                end = (*key, "exit", "")
+                joints.append(_Edge(after(key, a), end, 0, gap_um=gap_um(key, a, gap.leaves_um), last=True))
+    exit_key = (*gap.leaves, "exit", "") if gap.leaves in split else gap.leaves
+    return _Graph(placed, joints, after(gap.enters, gap.enters_um), exit_key)
+
+
+def _in_order(start: Key, steps: list[Step]) -> list[tuple[Piece, int]]:
+    """Return the pieces as one walk from a node (Hierholzer); longer pieces first where there is a choice."""
+    waiting: dict[Key, list[Step]] = {}
+    for step in sorted(steps, key=lambda s: 0 if s[2] is None else s[2][1]):
+        waiting.setdefault(step[0], []).append(step)
+    stack: list[tuple[Key, tuple[Piece, int] | None]] = [(start, None)]
     walk: list[tuple[Piece, int]] = []
     while stack:
-        key, arrived = stack[-1]
-        if waiting.get(key):
-            edge = waiting[key].pop()
-            stack.append((edge[0].leaves, edge))
+        node, arrived = stack[-1]
+        if waiting.get(node):
+            step = waiting[node].pop()
+            stack.append((step[1], step[2]))
         else:
             stack.pop()
             if arrived is not None:

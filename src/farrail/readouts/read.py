@@ -6,8 +6,15 @@ from functools import cached_property
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
 from farrail.readouts.light import Light
-from farrail.readouts.rules.joints import cell_findings, joint_findings, ownership_findings
+from farrail.readouts.rules.joints import (
+    cell_findings,
+    joint_findings,
+    ownership_findings,
+    seating_findings,
+    turn_findings,
+)
 from farrail.readouts.rules.light import light_findings
+from farrail.readouts.rules.profiles import profile_findings
 from farrail.readouts.rules.spacing import spacing_findings
 from farrail.readouts.spacing import Spacing
 from farrail.readouts.verdict import Verdict, verdict_on
@@ -48,6 +55,9 @@ class Readout:
             *spacing_findings(self.spacing),
             *joint_findings(self.layout),
             *cell_findings(self.layout),
+            *seating_findings(self.layout),
+            *turn_findings(self.layout),
+            *profile_findings(self.layout),
             *light_findings(self.light),
             *ownership_findings(self.layout),
         ]

@@ -9,7 +9,19 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from farrail.errors import BadWorkbook
-from farrail.parts.kinds import Camera, CameraLens, Corrector, Optic, Part, PartId, Shim, Telescope, Through, Tube
+from farrail.parts.kinds import (
+    Camera,
+    CameraLens,
+    Corrector,
+    Optic,
+    Part,
+    PartId,
+    RoundFilter,
+    Shim,
+    Telescope,
+    Through,
+    Tube,
+)
 from farrail.parts.provenance import Quantity, assumed, published
 from farrail.train.joints import End, Joint, chain_joints, ends_of
 from farrail.train.openings import glass_of, openings_of, window_glass
@@ -166,7 +178,7 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Tube:
     for filter_id in laid.filters:
         if filter_id is not None:
             _find(shelf, filter_id, train)
-    return part
+    return part.without_cell() if laid.out_of_cell and isinstance(part, RoundFilter) else part
 
 
 def _members(optic: Optic, parts: list[Tube], train: Train, camera: Camera | None) -> list[Member]:

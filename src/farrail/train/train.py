@@ -13,6 +13,7 @@ from farrail.parts.frozen import Frozen
 from farrail.parts.kinds import PartId
 
 Standoff = Annotated[float, Field(ge=0.0, le=200.0)]
+Turn = Annotated[float, Field(ge=-180.0, le=180.0)]
 
 
 class Side(StrEnum):
@@ -32,6 +33,8 @@ class Laid(Frozen):
         filters: the filters in a drawer's set or a wheel's slots, None for an empty slot.
         in_beam: which of `filters` is in the beam.
         standoff_mm: how far a nosepiece held by a screw stands out at the part's scene side, as measured.
+        out_of_cell: a filter's glass, taken out of its own cell to be held between two rings.
+        turned_deg: how far it is turned about the axis, clockwise as seen from the camera; None: as it comes.
     """
 
     part: PartId
@@ -40,6 +43,8 @@ class Laid(Frozen):
     filters: Annotated[tuple[PartId | None, ...], Field(max_length=24)] = ()
     in_beam: Annotated[int, Field(ge=0, le=23)] = 0
     standoff_mm: Standoff | None = None
+    out_of_cell: bool = False
+    turned_deg: Turn | None = None
 
     @property
     def filter_in_beam(self) -> PartId | None:
@@ -65,6 +70,7 @@ class Train(Frozen):
     # The camera is used with its front ring taken off.
     camera_bare: bool = False
     camera_standoff_mm: Standoff | None = None
+    camera_turned_deg: Turn | None = None
     conditions: Conditions = Conditions()
 
     def row(self, side: Side) -> tuple[Laid, ...]:

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QMainWindow, QMenu, QSplitter, QVBoxLayout, QWidge
 from farrail.errors import FarRailError
 from farrail.parts.kinds import FilterSeat
 from farrail.parts.provenance import Origin
+from farrail.planning.offers import Offer
 from farrail.readouts.read import read
 from farrail.train.train import Side
 from farrail.ui.actions.commands import Keys, make_action
@@ -236,12 +237,11 @@ class MainWindow(QMainWindow):
 
     def _preview(self, found: object) -> None:
         """Show a proposal on the rail, or the train itself again."""
-        if not isinstance(found, tuple):
+        if not isinstance(found, Offer):
             self.rail.preview(None)
             return
-        proposal, bought = found
-        shelf = self.session.workbook.by_id
-        self.rail.preview(read(proposal.train, shelf if bought is None else {**shelf, bought.id: bought}))
+        shelf, bought = self.session.workbook.by_id, found.bought
+        self.rail.preview(read(found.train, shelf if bought is None else {**shelf, bought.id: bought}))
 
     # Small questions
 

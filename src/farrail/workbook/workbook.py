@@ -8,11 +8,18 @@ from pydantic import Field
 
 from farrail.errors import BadWorkbook
 from farrail.parts.frozen import Frozen
-from farrail.parts.kinds import Camera, CameraLens, Part, PartId, RoundFilter, Telescope, Through
+from farrail.parts.kinds import Camera, CameraLens, Part, PartId, Price, RoundFilter, Telescope, Through
 from farrail.train.train import Train
 
 FORMAT: Final = "farrail-workbook"
 VERSION: Final = 1
+
+
+class Kit(Frozen):
+    """A kit parts are bought in: what all of it costs."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    price: Price
 
 
 class Workbook(Frozen):
@@ -23,6 +30,8 @@ class Workbook(Frozen):
     name: Annotated[str, Field(min_length=1, max_length=120)]
     shelf: Annotated[tuple[Part, ...], Field(max_length=5000)] = ()
     trains: Annotated[tuple[Train, ...], Field(max_length=500)] = ()
+    # Prices of kits; which parts a kit holds is said by the parts.
+    kits: Annotated[tuple[Kit, ...], Field(max_length=500)] = ()
     # Observations come with the log book; until then a file's log is empty.
     log: tuple[()] = ()
 
@@ -42,6 +51,11 @@ class Workbook(Frozen):
                 return train
         names = ", ".join(f"“{t.name}”" for t in self.trains) or "none"
         raise BadWorkbook(f"There is no train “{key}” in “{self.name}”; its trains are: {names}.")
+
+    @cached_property
+    def kit_prices(self) -> dict[str, float]:
+        """What each kit costs, by name."""
+        return {kit.name: kit.price for kit in self.kits}
 
     @cached_property
     def use_counts(self) -> Counter[PartId]:

@@ -6,7 +6,10 @@ from collections.abc import Iterator
 from farrail.parts.kinds import AT_HAND, FilterSeat, RoundFilter
 from farrail.readouts.finding import Finding, Severity
 from farrail.train.layout import Layout
+from farrail.train.placed import Placed
+from farrail.train.seating import BOTTOMS, UNKNOWN_PLACE
 from farrail.train.train import Side
+from farrail.train.turning import turns_of
 
 
 def joint_findings(layout: Layout) -> Iterator[Finding]:
@@ -18,6 +21,59 @@ def joint_findings(layout: Layout) -> Iterator[Finding]:
                 f"{joint.left_name} does not fit {joint.right_name}.",
                 f"{joint.mismatch[0].upper()}{joint.mismatch[1:]}.",
                 joint=joint.index if joint.side is Side.REAR else None,
+            )  # fmt: skip
+
+
+def seating_findings(layout: Layout) -> Iterator[Finding]:
+    """Yield what keeps shoulders apart, and the filters held between two rings."""
+    for gap in layout.gaps:
+        if gap.cause == BOTTOMS:
+            yield Finding(
+                f"joint.thread_bottoms:{gap.index}", Severity.LOOK,
+                f"A thread bottoms: the shoulders stay {gap.length.value:.2f} mm apart.",
+                f"{gap.length.in_use.note[0].upper()}{gap.length.in_use.note[1:]}. The gap is in the running total; "
+                f"a shim of {gap.length.value:.2f} mm there makes it firm.",
+                joint=gap.index, figure="spacing.laid_mm",
+            )  # fmt: skip
+        elif gap.cause == UNKNOWN_PLACE:
+            yield Finding(
+                f"joint.nosepiece_place:{gap.index}", Severity.LOOK,
+                "How far the nosepiece is pushed in is not known.",
+                "A screw holds it wherever it was left; it is taken as pushed home. Measure how far it stands out, and "
+                "write that into the running total.",
+                joint=gap.index,
+            )  # fmt: skip
+    for placed in layout.rear:
+        if placed.held is not None:
+            yield _held(placed)
+
+
+def _held(placed: Placed) -> Finding:
+    assert placed.held is not None
+    before, after = placed.held.before.part.name, placed.held.after.part.name
+    taken = (
+        " Take the glass out of its cell over a soft cloth, by its edge, with gloves."
+        if placed.laid.out_of_cell
+        else ""
+    )
+    known = "" if placed.held.known else " Both engagements decide what it adds: look how deep the threads go."
+    return Finding(
+        f"joint.filter_held:{placed.index}", Severity.NOTE,
+        f"{placed.part.name} is held between {before} and {after}.",
+        f"Close the rings until the glass just stops rattling, never tight: glass under a ring breaks.{taken}{known}",
+        placed.part.id,
+    )  # fmt: skip
+
+
+def turn_findings(layout: Layout) -> Iterator[Finding]:
+    """Yield a finding for each part that a bayonet holds at another angle than it is said to have."""
+    for turned in turns_of(layout):
+        if turned.wanted_deg is not None:
+            yield Finding(
+                f"joint.bayonet_turn:{turned.index}", Severity.LOOK,
+                f"The {turned.bayonet} holds {turned.name} at {turned.angle_deg:g}°, not at {turned.wanted_deg:g}°.",
+                "A bayonet locks at one angle. Turn at a threaded joint, or lay a rotator ahead of it.",
+                turned.part, joint=turned.index,
             )  # fmt: skip
 
 

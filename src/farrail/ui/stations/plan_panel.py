@@ -3,10 +3,11 @@
 from collections.abc import Hashable
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from farrail.parts.kinds import Part
-from farrail.planning.plan import Aim, Plan, Proof, Proposal, aims_mm, plan
+from farrail.planning.offers import Offer, offers_of
+from farrail.planning.plan import Aim, Plan, Proof, aims_mm, plan
+from farrail.planning.proposal import Proposal
 from farrail.ui.session import Session
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
@@ -19,7 +20,7 @@ QUIET_MS = 300
 class PlanPanel(QWidget):
     """Asks the planner and shows its proposals, or its proof that there is none and what would mend it."""
 
-    # A proposal is to be shown on the rail before it is laid, or None to show the train itself again.
+    # An offer is to be shown on the rail before it is laid, or None to show the train itself again.
     previewed = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -41,6 +42,13 @@ class PlanPanel(QWidget):
         self.aim.setAccessibleName("Which published figure to aim at")
         self.aim.setToolTip("Published figures differ: which to aim at. Errors are told against the one in use.")
         self.aim.activated.connect(self._aim_again)
+        self.reorder = QCheckBox("Housings may move")
+        self.reorder.setObjectName("plan_reorder")
+        self.reorder.setToolTip(
+            "Also try drawer, wheel, rotator and guider at other places and turned round. "
+            "A filter never gets more housings behind it than now, so that it stays near the sensor."
+        )
+        self.reorder.clicked.connect(self._aim_again)
         self._text = QLabel()
         self._text.setObjectName("plan_text")
         self._text.setProperty("role", "steel")
@@ -56,6 +64,7 @@ class PlanPanel(QWidget):
         buttons.addWidget(self._find)
         buttons.addWidget(self._lay)
         buttons.addWidget(self.aim)
+        buttons.addWidget(self.reorder)
         buttons.addStretch(1)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 4, 0, 0)
@@ -110,7 +119,7 @@ class PlanPanel(QWidget):
                 self.aim.addItem(text, aim)
 
     def _aim_again(self) -> None:
-        """A plan that was asked for is asked for again with the new aim."""
+        """A plan that was asked for is asked for again with the new wish."""
         if self._plan is not None or self._work.busy:
             self.ask()
 
@@ -121,8 +130,11 @@ class PlanPanel(QWidget):
             return
         self._slow.start()
         # Train and shelf are immutable: the thread may read them while the person goes on.
-        aim = Aim(self.aim.currentData() or Aim.IN_USE)
-        self._work.start(lambda cancel: plan(train, shelf, aim=aim, cancel=cancel))
+        aim, reorder = Aim(self.aim.currentData() or Aim.IN_USE), self.reorder.isChecked()
+        prices = self._session.workbook.kit_prices
+        self._work.start(
+            lambda cancel: plan(train, shelf, aim=aim, reorder=reorder, kit_prices=prices, cancel=cancel)
+        )  # fmt: skip
 
     def _toggle(self) -> None:
         if self._work.busy:
@@ -143,51 +155,49 @@ class PlanPanel(QWidget):
         rows = _rows(answer)
         self.table.set_rows(rows)
         self.table.setVisible(bool(rows))
-        self._lay.setVisible(bool(_laid(answer)))
-        if _laid(answer):
+        self._lay.setVisible(bool(offers_of(answer)))
+        if offers_of(answer):
             self.table.setCurrentIndex(self.table.ledger.index(0, 0))
             self._preview(self.table.current_key())
 
-    def _proposal(self, key: Hashable) -> tuple[Proposal, Part | None] | None:
-        made = _laid(self._plan) if self._plan is not None else []
+    def _offer(self, key: Hashable) -> Offer | None:
+        made = offers_of(self._plan) if self._plan is not None else []
         return made[key] if isinstance(key, int) and 0 <= key < len(made) else None
 
     def _preview(self, key: Hashable) -> None:
-        found = self._proposal(key)
+        found = self._offer(key)
         self._lay.setEnabled(found is not None)
         self.previewed.emit(found)
 
     def show_preview(self, wanted: bool) -> None:
-        """Show the picked proposal on the rail, or the train as it lies while another station is in front."""
-        self.previewed.emit(self._proposal(self.table.current_key()) if wanted else None)
+        """Show the picked offer on the rail, or the train as it lies while another station is in front."""
+        self.previewed.emit(self._offer(self.table.current_key()) if wanted else None)
 
     def _lay_current(self) -> None:
-        """Lay the picked proposal: one step of undo."""
-        found, train = self._proposal(self.table.current_key()), self._session.train
+        """Lay the picked offer: one step of undo."""
+        found, train = self._offer(self.table.current_key()), self._session.train
         if found is None or train is None:
             return
-        proposal, bought = found
-        self._session.do(LayPlan(train.id, proposal.train.rear_train, bought, label=f"Lay the plan: {proposal.change}"))
-
-
-def _laid(made: Plan) -> list[tuple[Proposal, Part | None]]:
-    """Return every proposal that can be laid, with the part that comes on to the shelf for it."""
-    found: list[tuple[Proposal, Part | None]] = [(p, None) for p in made.proposals]
-    if made.buy is not None:
-        found.append((made.buy.proposal, None if made.buy.on_shelf else made.buy.part))
-    return found
+        planned = found.train
+        self._session.do(
+            LayPlan(train.id, planned.rear_train, found.bought, f"Lay the plan: {found.words}", planned.camera,
+                    planned.camera_bare)
+        )  # fmt: skip
 
 
 def _rows(made: Plan) -> list[Row]:
     rows = [_row(p, number) for number, p in enumerate(made.proposals)]
     if made.buy is not None:
-        price = "" if made.buy.part.price is None else f" for {made.buy.part.price:g}"
-        rows.append(_row(made.buy.proposal, len(rows), f"Buy {made.buy.part.name}{price}"))
+        price = "" if made.buy.price is None else f" for {made.buy.price:g}"
+        kit = "the kit " if made.buy.is_kit else ""
+        rows.append(_row(made.buy.proposal, len(rows), f"Buy {kit}{made.buy.name}{price}"))
     for saving in made.thinner:
-        verb = "Buy " if saving.to_buy else ""
-        text = f"{verb}{saving.part.name} instead of {saving.instead_of.name}"
-        cells = (Cell(text), Cell(f"frees {saving.saves_mm:.2f}", "steel"), Cell(""), Cell(""))
-        rows.append(Row(cells, ("thinner", saving.part.id, saving.instead_of.id)))
+        words = f"{saving.words[0].upper()}{saving.words[1:]}"
+        tip = f"{words}\nThe rest of the train stays; plan again once it is laid."
+        cells = (Cell(words, tip=tip), Cell(f"frees {saving.saves_mm:.2f}", "steel"), Cell(""), Cell(""))
+        rows.append(Row(cells, len(rows)))
+    for also in made.also:
+        rows.append(_row(also.proposal, len(rows), f"Room besides for {also.part.name}"))
     return rows
 
 

@@ -26,10 +26,11 @@ from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.value_card import ValueCard, quantity_text
 from farrail.ui.widgets.working import FigureLine, figure_text, show_working
-from farrail.workbook.edits.laying import SetInBeam, SetSpacer
+from farrail.workbook.edits.laying import SetInBeam, SetSpacer, SetStandoff
 from farrail.workbook.edits.shelf import SetReading, parse_reading
 
 WORDY = "spacing.measure_first"
+JOINT_LINES = ("gap", "standoff")
 
 
 class SpacingStation(Station):
@@ -159,7 +160,7 @@ class SpacingStation(Station):
         if readout is None or not isinstance(key, tuple) or key[0] != "line":
             return None
         for line in readout.spacing.lines:
-            if line.index == key[1]:
+            if _key(line) == key:
                 return line
         return None
 
@@ -176,6 +177,8 @@ class SpacingStation(Station):
         line, need = self._line(key), readout.spacing.requirement
         if line is not None and line.path == "setting" and line.index is not None:
             self.session.do(SetSpacer(train.id, line.index, reading.value))
+        elif line is not None and line.path == "standoff" and line.index is not None:
+            self.session.do(SetStandoff(train.id, line.index, reading.value))
         elif line is not None:
             self.session.do(SetReading(line.part, line.path, reading, label=f"Measure {line.label}"))
         elif key == ("required",) and need is not None:
@@ -188,7 +191,7 @@ class SpacingStation(Station):
             return
         at = QCursor.pos() if self.running.underMouse() else self.running.mapToGlobal(QPoint(240, 40))
         line, need = self._line(key), readout.spacing.requirement
-        if line is not None and line.path != "setting":
+        if line is not None and line.path in ("path_length_mm", "flange_to_sensor_mm"):
             ValueCard(self.session, line.part, line.path, "length", line.length, "mm", self).show_at(at)
         elif key == ("required",) and need is not None:
             ValueCard(self.session, need.part, need.path, need.name, need.distance, "mm", self).show_at(at)
@@ -200,7 +203,7 @@ class SpacingStation(Station):
 
     def _pick(self, key: Hashable) -> None:
         if isinstance(key, tuple) and key[0] == "line" and key[1] is not None:
-            self.session.select(Selection(Side.REAR, key[1]))
+            self.session.select(Selection(Side.REAR, key[1], joint=len(key) > 2))
 
     def _turn_wheel(self, key: Hashable, column: int) -> None:
         """Turn the activated filter into the beam."""
@@ -261,14 +264,21 @@ def _running_rows(readout: Readout) -> list[Row]:
     return rows
 
 
+def _key(line: Line) -> tuple[str, int | None] | tuple[str, int | None, str]:
+    """Return a line's row key; a joint's line has the index of the part behind it, and its own mark."""
+    return ("line", line.index, line.path) if line.path in JOINT_LINES else ("line", line.index)
+
+
 def _line_row(line: Line) -> Row:
+    # What a thread leaves follows from both engagements; it is not typed here.
+    edit = None if line.path == "gap" else _edit_text(line.length)
     cells = (
-        Cell(line.label),
-        Cell(f"{line.length.value:.2f}", edit=_edit_text(line.length), tip=quantity_text(line.length)),
+        Cell(line.label, "steel" if line.path in JOINT_LINES else ""),
+        Cell(f"{line.length.value:.2f}", edit=edit, tip=quantity_text(line.length)),
         Cell(f"{line.to_here_mm:.2f}", strong=True),
         _from(line.length),
     )
-    return Row(cells, ("line", line.index))
+    return Row(cells, _key(line))
 
 
 def _glass_row(glass: GlassLine, number: int) -> Row:

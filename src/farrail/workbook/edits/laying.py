@@ -240,6 +240,94 @@ class SetSpacer:
         return _change_laid(workbook, self.train_id, self.side, self.index, update)
 
 
+@dataclass(frozen=True)
+class SetStandoff:
+    """Say how far a nosepiece held by a screw stands out; an index one past the row means the camera's."""
+
+    train_id: str
+    index: int
+    standoff_mm: float | None
+    label: str = "Measure how far the nosepiece stands out"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the length in the train."""
+        length = self.standoff_mm
+        if length is not None and not 0.0 <= length <= 200.0:
+            raise EditRefused(f"A nosepiece cannot stand out {length:g} mm; give 0 to 200 mm.")
+        train = next((t for t in workbook.trains if t.id == self.train_id), None)
+        if train is not None and self.index == len(train.rear_train):
+            update = {"camera_standoff_mm": length}
+            return change_train(workbook, self.train_id, lambda t: t.model_copy(update=update))
+        return _change_laid(workbook, self.train_id, Side.REAR, self.index, lambda _: {"standoff_mm": length})
+
+
+@dataclass(frozen=True)
+class TurnPart:
+    """Turn a part about the axis; an index one past the row means the camera. None: as it comes."""
+
+    train_id: str
+    index: int
+    turned_deg: float | None
+    side: Side = Side.REAR
+    label: str = "Turn part about the axis"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Turning it on is one step."""
+        return f"turn:{self.train_id}:{self.side}:{self.index}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the part turned."""
+        angle = self.turned_deg
+        if angle is not None and not -180.0 <= angle <= 180.0:
+            raise EditRefused(f"{angle:g}° is more than half a turn; give −180 to 180.")
+        train = next((t for t in workbook.trains if t.id == self.train_id), None)
+        if self.side is Side.REAR and train is not None and self.index == len(train.rear_train):
+            update = {"camera_turned_deg": angle}
+            return change_train(workbook, self.train_id, lambda t: t.model_copy(update=update))
+        return _change_laid(workbook, self.train_id, self.side, self.index, lambda _: {"turned_deg": angle})
+
+
+@dataclass(frozen=True)
+class BareCamera:
+    """Use the camera without its front ring, or with it again."""
+
+    train_id: str
+    bare: bool
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return "Take the camera's front ring off" if self.bare else "Put the camera's front ring on"
+
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the camera so."""
+        return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"camera_bare": self.bare}))
+
+
+@dataclass(frozen=True)
+class TakeFromCell:
+    """Lay a filter's glass without its cell, to be held between two rings, or with it again."""
+
+    train_id: str
+    index: int
+    out: bool
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return "Take the glass out of its cell" if self.out else "Put the glass back into its cell"
+
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the filter so."""
+        return _change_laid(workbook, self.train_id, Side.REAR, self.index, lambda _: {"out_of_cell": self.out})
+
+
 def _change_laid(
     workbook: Workbook, train_id: str, side: Side, index: int, update: Callable[[Laid], dict[str, object]]
 ) -> Workbook:
@@ -254,16 +342,30 @@ def _change_laid(
 
 @dataclass(frozen=True)
 class LayPlan:
-    """Lay a rear train as a plan proposes it, in one step; what is still to be bought comes on to the shelf."""
+    """Lay a rear train as a plan proposes it, in one step; what is still to be bought comes on to the shelf.
+
+    `camera` and `camera_bare` are the planned ones; None leaves them.
+    """
 
     train_id: str
     rear_train: tuple[Laid, ...]
     bought: Part | None = None
     label: str = "Lay the plan"
+    camera: PartId | None = None
+    camera_bare: bool | None = None
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the rear train replaced."""
         if self.bought is not None and self.bought.id not in workbook.by_id:
             workbook = workbook.model_copy(update={"shelf": (*workbook.shelf, self.bought)})
-        return change_train(workbook, self.train_id, lambda train: _with_row(train, Side.REAR, list(self.rear_train)))
+
+        def change(train: Train) -> Train:
+            update: dict[str, object] = {}
+            if self.camera is not None:
+                update["camera"] = self.camera
+            if self.camera_bare is not None:
+                update["camera_bare"] = self.camera_bare
+            return _with_row(train, Side.REAR, list(self.rear_train)).model_copy(update=update)
+
+        return change_train(workbook, self.train_id, change)

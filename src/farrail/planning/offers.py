@@ -1,0 +1,26 @@
+"""What a plan offers, in one list: each can be previewed on the rail and laid in one step."""
+
+from dataclasses import dataclass
+
+from farrail.parts.kinds import Part
+from farrail.planning.plan import Plan
+from farrail.train.train import Train
+
+
+@dataclass(frozen=True)
+class Offer:
+    """One thing that can be previewed and laid: a train, what must be bought for it, and words."""
+
+    train: Train
+    words: str
+    bought: Part | None = None
+
+
+def offers_of(made: Plan) -> list[Offer]:
+    """Return everything a plan offers, in the order of its rows."""
+    found = [Offer(p.train, p.change) for p in made.proposals]
+    if made.buy is not None:
+        bought = None if made.buy.on_shelf else made.buy.parts[0]
+        found.append(Offer(made.buy.proposal.train, made.buy.proposal.change, bought))
+    found += [Offer(s.train, s.words) for s in made.thinner]
+    return found + [Offer(a.proposal.train, a.proposal.change) for a in made.also]

@@ -1,0 +1,111 @@
+"""A proposal: one way to lay a train so that the sensor lands, read like any other train."""
+
+from collections import Counter
+from dataclasses import dataclass
+
+from farrail.planning.pieces import Task
+from farrail.planning.search import Found
+from farrail.readouts.read import Readout, read
+from farrail.train.layout import Shelf
+from farrail.train.train import Laid, Train
+from farrail.units import MICROMETRES_PER_MM
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """One way to lay the train so that the sensor lands.
+
+    Attributes:
+        train: the train as it would be.
+        names: the loose pieces it lays, toward the sensor.
+        change: what it changes on the train as it lies, in words.
+        error_mm: laid less required with the filter now in the beam.
+        worst_filter_mm: the largest error of any filter of the set, by size.
+        joints: joints between the datum and the camera.
+        worst_mm: worst case of its stack-up.
+        rss_mm: 95 % half width of its stack-up.
+        working: the sum behind its error.
+    """
+
+    train: Train
+    names: tuple[str, ...]
+    change: str
+    error_mm: float
+    worst_filter_mm: float
+    joints: int
+    worst_mm: float
+    rss_mm: float
+    working: str
+
+
+def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Proposal:
+    """Return an answer as a train with its figures."""
+    rows: list[Laid] = list(task.head)
+    named: list[tuple[str, str]] = []
+    for number, gap in enumerate(answer.gaps):
+        for piece, length in gap:
+            adjustable = piece.longest_um > piece.shortest_um
+            setting = length / MICROMETRES_PER_MM if adjustable else None
+            rows.append(Laid(part=piece.part.id, flipped=piece.flipped, setting_mm=setting))
+            turned = ", flipped" if piece.flipped else ""
+            where = f" at {setting:.2f}" if setting is not None else ""
+            named.append((piece.part.id, f"{piece.part.name}{turned}{where}"))
+        if number < len(task.blocks):
+            rows.extend(task.blocks[number].laid)
+    rows.extend(task.tail)
+    proposed = train.model_copy(update={"rear_train": tuple(rows)})
+    words = _change(train, proposed, named, shelf)
+    return read_proposal(read(proposed, shelf), tuple(name for _, name in named), words)
+
+
+def read_proposal(readout: Readout, names: tuple[str, ...], change: str) -> Proposal:
+    """Return a laid train as a proposal."""
+    figures, spacing = readout.spacing.figures, readout.spacing
+    errors = [f.error_mm for f in spacing.filters] or [spacing.error_mm or 0.0]
+    return Proposal(
+        train=readout.layout.train,
+        names=names,
+        change=change,
+        error_mm=spacing.error_mm or 0.0,
+        worst_filter_mm=max(errors, key=abs),
+        joints=len(readout.layout.behind_datum) + 1,
+        worst_mm=figures["spacing.stack_worst_mm"].number,
+        rss_mm=figures["spacing.stack_rss_mm"].number,
+        working=f"{figures['spacing.laid_mm'].working.numbers}; {figures['spacing.error_mm'].working.numbers}",
+    )
+
+
+def _change(train: Train, proposed: Train, named: list[tuple[str, str]], shelf: Shelf) -> str:
+    """Return what comes in and what goes out, in words."""
+    before, after = (Counter(laid.part for laid in t.rear_train) for t in (train, proposed))
+    added, removed = after - before, before - after
+    coming = []
+    for part, name in named:
+        if added[part] > 0:
+            added[part] -= 1
+            coming.append(name)
+    coming += [shelf[i].name for i in added.elements()]
+    going = [shelf[i].name for i in removed.elements()]
+    words = [f"add {' + '.join(coming)}" if coming else "", f"take out {' + '.join(going)}" if going else ""]
+    words.append(_order(train, proposed, shelf))
+    text = ", ".join(word for word in words if word)
+    if text:
+        return text
+    return "as it lies" if train.rear_train == proposed.rear_train else "the same parts in another order or setting"
+
+
+def _order(train: Train, proposed: Train, shelf: Shelf) -> str:
+    """Return which housings are turned round or change places, in words."""
+    housings = [[laid for laid in t.rear_train if laid.filters or shelf[laid.part].kind in MOVABLE_KINDS]
+                for t in (train, proposed)]  # fmt: skip
+    before = {laid.part: laid.flipped for laid in housings[0]}
+    turned = [shelf[laid.part].name for laid in housings[1] if before.get(laid.part, laid.flipped) != laid.flipped]
+    kept = [[laid.part for laid in row if laid.part in before] for row in housings]
+    words = [f"turn {' and '.join(turned)} round"] if turned else []
+    if kept[0] != kept[1]:
+        words.append(f"order {', '.join(shelf[i].name for i in kept[1])}")
+    return ", ".join(words)
+
+
+# What may stand elsewhere or turned round, if the person allows it.
+MOVABLE_KINDS = ("filter_drawer", "filter_wheel", "rotator", "off_axis_guider")

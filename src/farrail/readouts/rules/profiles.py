@@ -1,0 +1,88 @@
+"""Findings about outer profiles: a body that reaches over its neighbour needs room for what stands there."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from farrail.parts.kinds import CameraLens, FilterDrawer, Housing
+from farrail.readouts.finding import Finding, Severity
+from farrail.train.layout import Layout
+from farrail.train.placed import Placed
+from farrail.train.train import Side
+
+# The wall left when nobody has said how wide an overhang is inside; common practice, no source.
+WALL_MM = 2.0
+# How far behind its flange a camera's body is taken to reach, and how much of a telescope ahead of its shoulder.
+BODY_MM = 60.0
+
+
+@dataclass(frozen=True)
+class _Outer:
+    """What stands between two planes of the rail, and how wide it is from rim to rim."""
+
+    part: str
+    name: str
+    z0: float
+    z1: float
+    diameter_mm: float
+    what: str
+
+
+def profile_findings(layout: Layout) -> Iterator[Finding]:
+    """Yield a finding for each body that reaches over something too wide for it."""
+    placed = (*reversed(layout.front), *layout.rear)
+    outers = [_optic(layout), *[_outer(p) for p in placed]]
+    if layout.camera is not None:
+        camera, flange = layout.camera, layout.flange_mm
+        outers.append(_Outer(camera.id, camera.name, flange, flange + BODY_MM, camera.outer_diameter_mm, "body"))
+    for owner in placed:
+        for z0, z1 in _reaches(owner):
+            for other in outers:
+                if other.part != owner.part.id and min(z1, other.z1) - max(z0, other.z0) > 0.01:
+                    yield from _collision(owner, other)
+
+
+def _optic(layout: Layout) -> _Outer:
+    optic = layout.optic
+    start = layout.front_seat_mm if isinstance(optic, CameraLens) else layout.optic_rear_mm - BODY_MM
+    what = "barrel" if isinstance(optic, CameraLens) else "focuser"
+    return _Outer(optic.id, optic.name, start, layout.optic_rear_mm, optic.outer_diameter_mm, what)
+
+
+def _outer(placed: Placed) -> _Outer:
+    part, what = placed.part, "body"
+    wide = part.outer_diameter_mm
+    if isinstance(part, FilterDrawer) and part.handle_reach_mm is not None and 2 * part.handle_reach_mm.value > wide:
+        wide, what = 2.0 * part.handle_reach_mm.value, "handle"
+    return _Outer(part.id, part.name, placed.z_front_mm, placed.z_rear_mm, wide, what)
+
+
+def _reaches(placed: Placed) -> Iterator[tuple[float, float]]:
+    """Yield the spans, beyond its own shoulders, over which a part's body reaches."""
+    part = placed.part
+    if not isinstance(part, Housing):
+        return
+    ahead, behind = part.overhang_front_mm, part.overhang_rear_mm
+    if placed.laid.flipped:
+        ahead, behind = behind, ahead
+    if ahead is not None:
+        yield placed.z_front_mm - ahead.value, placed.z_front_mm
+    if behind is not None:
+        yield placed.z_rear_mm, placed.z_rear_mm + behind.value
+
+
+def _collision(owner: Placed, other: _Outer) -> Iterator[Finding]:
+    part = owner.part
+    assert isinstance(part, Housing)
+    known = part.overhang_clear_mm
+    clear = known.value if known is not None else part.outer_diameter_mm - 2.0 * WALL_MM
+    if other.diameter_mm <= clear + 1e-9:
+        return
+    doubt = "" if known is not None else " (assumed from its outer diameter: measure it)"
+    half = "across both sides, its" if other.what == "handle" else "its"
+    yield Finding(
+        f"joint.profiles_collide:{part.id}.{other.part}", Severity.STOP,
+        f"{part.name} runs into the {other.what} of {other.name}.",
+        f"It reaches over {other.name} and is {clear:.1f} mm wide inside{doubt}; {half} {other.what} measures "
+        f"{other.diameter_mm:.1f} mm. Put a spacer between, turn the part round, or take a slimmer one.",
+        part.id, joint=owner.index if owner.side is Side.REAR else None,
+    )  # fmt: skip

@@ -1,0 +1,63 @@
+"""How the members of a rear train are turned about the axis: a bayonet locks at one angle, a thread anywhere."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from farrail.parts.connections import Bayonet, Connection
+from farrail.parts.kinds import Rotator
+from farrail.train.layout import Layout
+
+
+@dataclass(frozen=True)
+class Turned:
+    """One member as it stands about the axis.
+
+    Attributes:
+        index: its place in the rear train; one past the last for the camera.
+        name: what it is called.
+        part: its id.
+        angle_deg: how far it is turned, clockwise as seen from the camera.
+        wanted_deg: the angle it is said to have where its bayonet allows only another one, else None.
+        bayonet: that bayonet's name, or "".
+    """
+
+    index: int
+    name: str
+    part: str
+    angle_deg: float
+    wanted_deg: float | None = None
+    bayonet: str = ""
+
+
+def turns_of(layout: Layout) -> Iterator[Turned]:
+    """Yield how each member of the rear train stands, the camera last.
+
+    A member without an angle of its own stands as its neighbour toward the scene does. Across a bayonet the angle
+    follows from both index marks, unless that neighbour is a rotator, whose rear turns.
+    """
+    angle, rear, free = 0.0, layout.optic.rear, False
+    for placed in layout.rear:
+        turned = _joined(angle, rear, placed.front, placed.laid.turned_deg, free)
+        yield Turned(placed.index, placed.part.name, placed.part.id, *turned)
+        angle, rear, free = turned[0], placed.rear, isinstance(placed.part, Rotator)
+    if layout.camera is not None:
+        camera = layout.camera
+        turned = _joined(angle, rear, camera.front, layout.train.camera_turned_deg, free)
+        yield Turned(len(layout.rear), camera.name, camera.id, *turned)
+
+
+def _joined(
+    before_deg: float, left: Connection, right: Connection, own_deg: float | None, free: bool
+) -> tuple[float, float | None, str]:
+    """Return a member's angle, the one it was said to have if it cannot, and the bayonet in the way."""
+    one, other = left.standard, right.standard
+    if free or not isinstance(one, Bayonet) or not isinstance(other, Bayonet):
+        return (before_deg if own_deg is None else own_deg), None, ""
+    forced = _wrapped(before_deg + one.mark_deg - other.mark_deg)
+    if own_deg is None or abs(_wrapped(own_deg - forced)) < 0.5:
+        return forced, None, ""
+    return forced, own_deg, one.name
+
+
+def _wrapped(angle_deg: float) -> float:
+    return (angle_deg + 180.0) % 360.0 - 180.0
