@@ -3,7 +3,8 @@
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.parts.connections import Gender, default_clear_diameter_mm, parse_connection, thread, why_not
+from farrail.exchange.cells import parse_connection_cell
+from farrail.parts.connections import Gender, default_clear_diameter_mm, thread, why_not
 from farrail.parts.fields import value_fields
 from farrail.parts.kinds import Status
 from farrail.parts.provenance import Origin, measured, unknown
@@ -123,7 +124,7 @@ def test_threads_mate_by_diameter_pitch_and_gender() -> None:
     assert why_not(male, female) is None
     assert "pitches differ" in (why_not(male, thread(42, 1.0, Gender.INTERNAL)) or "")
     assert "one must be external" in (why_not(male, male) or "")
-    assert parse_connection("m54X0,75  external", []) == thread(54, 0.75, Gender.EXTERNAL)
+    assert parse_connection_cell("m54X0,75  external") == thread(54, 0.75, Gender.EXTERNAL)
 
 
 def test_a_shim_lets_the_thread_through() -> None:

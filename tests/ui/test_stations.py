@@ -267,7 +267,7 @@ def test_the_aperture_is_asked_and_set(make_window: Callable[..., MainWindow], q
 
 def test_trains_are_started_copied_renamed_and_removed(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
-    window.ask_train()
+    window.trains.ask_train()
     name = popover().findChild(QLineEdit, "new_train_name")
     assert isinstance(name, QLineEdit)
     name.setText("Dusk")
@@ -275,7 +275,7 @@ def test_trains_are_started_copied_renamed_and_removed(window: MainWindow, qtbot
     assert session.train is not None
     assert session.train.name == "Dusk"
     assert "spacing.not_judged" in [f.id for f in (session.readout.findings if session.readout else ())]
-    window.ask_train_name()
+    window.trains.ask_train_name()
     field = popover().findChild(QLineEdit, "ask_field")
     assert isinstance(field, QLineEdit)
     field.setText("Dawn")
@@ -402,15 +402,28 @@ def test_without_a_way_the_panel_proves_it_and_names_what_to_buy(
     make_window: Callable[..., MainWindow], qtbot: QtBot
 ) -> None:
     window = make_window(train="witch-broom-short")
-    for part in ("spacer-5", "helix-13", "spacer-12", "spacer-2", "ring-48-48", "shim-1-0"):
+    for part in (
+        "spacer-5",
+        "helix-13",
+        "spacer-12",
+        "spacer-2",
+        "ring-48-48",
+        "shim-1-0",
+        "holding-front",
+        "holding-rear",
+    ):
         window.session.do(SetField(part, "status", Status.LOST))
     table = planned(window, qtbot)
     assert "that is proven. Nearest: 3.01 mm short and 6.49 mm long." in label(window, "plan_text")
+    assert rows(table)[0][0] == "Buy the kit Skerry ring set for 38"  # its 3 mm and a shim or two serve
+    for key in ("3", "4", "6"):
+        window.session.do(SetField(f"skerry-{key}", "status", Status.UNOBTAINABLE))
+    table = planned(window, qtbot)
     assert rows(table)[0][0] == "Buy Spacer M48×0.75, 5 mm"
     press(window, "plan_lay", qtbot)
     assert window.session.workbook.shelf[-1].status is Status.WANTED
     ids = [f.id for f in (window.session.readout.findings if window.session.readout else ())]
-    assert "shelf.not_at_hand:standard-spacer-42-5" in ids
+    assert "shelf.not_at_hand:standard-spacer-48-5" in ids
 
 
 def test_an_edit_while_the_planner_works_drops_its_answer(window: MainWindow, qtbot: QtBot) -> None:
@@ -468,7 +481,7 @@ def test_status_and_price_are_typed_and_searched(window: MainWindow, qtbot: QtBo
     part = window.session.workbook.by_id["spacer-20"]
     assert (part.status, part.price) == (Status.WANTED, 14.5)
     station.search.setText("wanted")
-    assert [r[0] for r in rows(station.shelf)] == ["Spacer 20"]
+    assert [r[0] for r in rows(station.shelf)] == ["Spacer 20", "Skerry ring 3", "Skerry ring 4", "Skerry ring 6"]
 
 
 def test_the_shelf_is_sorted_by_its_columns(window: MainWindow, qtbot: QtBot) -> None:

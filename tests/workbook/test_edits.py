@@ -181,7 +181,7 @@ def test_what_is_no_length_is_refused(text: str) -> None:
 def test_what_a_workbook_works_out_follows_every_edit() -> None:
     workbook = demo_workbook()
     assert workbook.by_id["spacer-5"].owned == 1
-    assert workbook.use_counts["spacer-12"] == 0
-    changed = LayPart(T, "spacer-12", 2).apply(SetField("spacer-5", "owned", 4).apply(workbook))
+    assert workbook.use_counts["spacer-20"] == 0
+    changed = LayPart(T, "spacer-20", 2).apply(SetField("spacer-5", "owned", 4).apply(workbook))
     assert changed.by_id["spacer-5"].owned == 4
-    assert changed.use_counts["spacer-12"] == 1
+    assert changed.use_counts["spacer-20"] == 1

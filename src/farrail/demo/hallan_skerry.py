@@ -6,7 +6,7 @@ missing, a reflector with a full wheel, and a still lens on the cooled camera.
 
 from functools import cache
 
-from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, Plain, Thread
+from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, Plain, Thread, thread
 from farrail.parts.glass import Plate
 from farrail.parts.kinds import (
     Adapter,
@@ -16,19 +16,21 @@ from farrail.parts.kinds import (
     Corrector,
     FilterDrawer,
     FilterWheel,
+    FrontRing,
     OffAxisGuider,
     Part,
     Rotator,
     RoundFilter,
     Shim,
     Spacer,
+    Status,
     Telescope,
     Window,
 )
 from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measured, published, unknown
 from farrail.parts.registers import T_MOUNT_REGISTER_MM, t_mount
 from farrail.train.train import Conditions, Laid, Train
-from farrail.workbook.workbook import Workbook, check_references
+from farrail.workbook.workbook import Kit, Workbook, check_references
 
 INTERNAL, EXTERNAL = Gender.INTERNAL, Gender.EXTERNAL
 M48 = Thread(diameter_mm=48.0, pitch_mm=0.75)
@@ -37,6 +39,7 @@ SLR44 = Bayonet(name="44 mm SLR bayonet", throat_mm=42.0)
 
 # Common optical glasses by type (models.md): borosilicate crown 1.5168, fused silica 1.4585.
 CROWN_INDEX = 1.5168
+SKERRY_KIT = "Skerry ring set"
 
 
 def _end(standard: Thread | Bayonet | Nosepiece, gender: Gender, depth_mm: float = 4.0) -> Connection:
@@ -98,6 +101,7 @@ def _cameras() -> list[Part]:
             id="skua-apsc", name="Skua APS-C cooled", maker="Skua", outer_diameter_mm=80.0,
             front=t_mount(INTERNAL), flange_to_sensor_mm=published(12.5, 0.1), sensor_width_mm=published(23.5),
             sensor_height_mm=published(15.7), window=window,
+            front_ring=FrontRing(length_mm=published(5.0, 0.05), behind=t_mount(INTERNAL)),
         ),
         Camera(
             id="skua-four-thirds", name="Skua 4/3 cooled", maker="Skua", outer_diameter_mm=78.0,
@@ -145,6 +149,14 @@ def _tubes() -> list[Part]:
             path_length_mm=measured(thickness, 0.01),
         )  # fmt: skip
 
+    def holding(end: str, length: float, engaged: float) -> Spacer:
+        """One of two rings narrow enough inside to hold bare 36 mm glass between them."""
+        return Spacer(
+            id=f"holding-{end}", name=f"Holding ring, {end}", maker="Kittiwake", outer_diameter_mm=48.0,
+            front=thread(42.0, 0.75, INTERNAL, 4.5), rear=thread(42.0, 0.75, EXTERNAL, engaged),
+            path_length_mm=measured(length, 0.02), clear_aperture_mm=measured(34.5, 0.1),
+        )  # fmt: skip
+
     return [
         Adapter(
             id="ring-48-42", name="Ring 48/42", maker="Brae Works", outer_diameter_mm=54.0, front=_end(M48, INTERNAL),
@@ -170,6 +182,13 @@ def _tubes() -> list[Part]:
             front=Connection(standard=m42, gender=INTERNAL), rear=Connection(standard=m42, gender=EXTERNAL),
             shortest_mm=published(10.0, 0.05), longest_mm=published(15.0, 0.05), clear_aperture_mm=published(38.0),
         ),
+        *(holding(*end) for end in (("front", 3.0, 2.0), ("rear", 3.0, 4.0))),
+        *(
+            ring(f"skerry-{key}", f"Skerry ring {key}", published(length, 0.02)).model_copy(
+                update={"maker": "Lantern Room", "owned": 1, "status": Status.WANTED, "kit": SKERRY_KIT}
+            )
+            for key, length in (("3", 3.0), ("4", 4.0), ("6", 6.0))
+        ),
         shim("shim-0-2", "Shim 0.2", 0.2, 4),
         shim("shim-0-5", "Shim 0.5", 0.5, 2),
         shim("shim-1-0", "Shim 1.0", 1.0, 2),
@@ -182,7 +201,7 @@ def _tubes() -> list[Part]:
             id="kittiwake-drawer", name="Kittiwake drawer", maker="Kittiwake", outer_diameter_mm=66.0,
             front=t_mount(INTERNAL), rear=t_mount(EXTERNAL), path_length_mm=published(20.5, 0.1),
             clear_aperture_mm=published(38.0), seat_mm=measured(9.0, 0.2), seat_aperture_mm=published(34.5),
-            seat_diameter_mm=published(36.2), seat_thickness_mm=published(3.0),
+            seat_diameter_mm=published(36.2), seat_thickness_mm=published(3.0), handle_reach_mm=measured(41.0, 0.5),
         ),
         OffAxisGuider(
             id="kittiwake-guider", name="Off-axis guider", maker="Kittiwake", outer_diameter_mm=72.0,
@@ -194,6 +213,7 @@ def _tubes() -> list[Part]:
             front=_end(M48, INTERNAL), rear=t_mount(EXTERNAL), path_length_mm=published(18.6, 0.1),
             clear_aperture_mm=published(38.0), seat_mm=unknown(6.0, 12.0, "closed; not opened yet"),
             seat_aperture_mm=assumed(29.5, note="ledge for 31 mm filters"), seat_diameter_mm=published(31.2),
+            overhang_front_mm=measured(1.5, 0.1), overhang_clear_mm=measured(76.0, 0.5),
         ),
     ]  # fmt: skip
 
@@ -218,6 +238,7 @@ def _trains() -> tuple[Train, ...]:
         Laid(part="kittiwake-guider"),
         wheel,
     )
+    held = ("slr44-42", "holding-front", "dual-band-36", "holding-rear", "spacer-12", "spacer-2")
     lens = (Laid(part="slr44-42"), Laid(part="kittiwake-drawer", filters=("dual-band-36",), in_beam=0))
     return (
         Train(
@@ -239,6 +260,10 @@ def _trains() -> tuple[Train, ...]:
             id="brae-cooled", name="85 mm lens on the cooled camera", optic="brae-85", rear_train=lens,
             camera="skua-apsc", conditions=Conditions(f_number=2.8),
         ),
+        Train(
+            id="brae-held", name="85 mm lens, its filter between two rings", optic="brae-85",
+            rear_train=tuple(Laid(part=p) for p in held), camera="skua-apsc", conditions=Conditions(f_number=2.8),
+        ),
     )  # fmt: skip
 
 
@@ -246,6 +271,7 @@ def _trains() -> tuple[Train, ...]:
 def demo_workbook() -> Workbook:
     """Return the demo workbook."""
     shelf = (*_optics(), *_tubes(), *_filters(), *_cameras())
-    workbook = Workbook(name="Hallan Skerry", shelf=shelf, trains=_trains())
+    kits = (Kit(name=SKERRY_KIT, price=38.0),)
+    workbook = Workbook(name="Hallan Skerry", shelf=shelf, trains=_trains(), kits=kits)
     check_references(workbook)
     return workbook

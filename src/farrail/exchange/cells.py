@@ -97,7 +97,8 @@ def _standard_words(standard: Standard) -> str:
     if isinstance(standard, Thread):
         return f"M{standard.diameter_mm!r}x{standard.pitch_mm!r}"
     if isinstance(standard, Bayonet):
-        return f"{standard.name} [throat {standard.throat_mm!r}]"
+        mark = f", mark {standard.mark_deg!r}" if standard.mark_deg else ""
+        return f"{standard.name} [throat {standard.throat_mm!r}{mark}]"
     if isinstance(standard, Nosepiece):
         return f"nosepiece {standard.diameter_mm!r} mm{' by screw' if standard.held_by == 'screw' else ''}"
     if isinstance(standard, Plain):
@@ -135,7 +136,8 @@ def _standard(name: str) -> Standard:
          lambda m: Nosepiece(diameter_mm=number(m[1]), held_by="screw" if m[2] else "shoulder")),
         (rf"plain\s+({_NUMBER})(?:\s*mm)?", lambda m: Plain(diameter_mm=number(m[1]))),
         (rf"fits only (.+?) \[({_NUMBER})\]", lambda m: OnlyFits(name=m[1], diameter_mm=number(m[2]))),
-        (rf"(.+?) \[throat ({_NUMBER})\]", lambda m: Bayonet(name=m[1], throat_mm=number(m[2]))),
+        (rf"(.+?) \[throat ({_NUMBER})(?:, mark ({_NUMBER}))?\]",
+         lambda m: Bayonet(name=m[1], throat_mm=number(m[2]), mark_deg=number(m[3]) if m[3] else 0.0)),
     )  # fmt: skip
     for pattern, make in patterns:
         match = re.fullmatch(pattern, name, re.IGNORECASE)

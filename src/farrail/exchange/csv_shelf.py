@@ -21,6 +21,8 @@ from farrail.workbook.edits.trains import free_id
 
 LEADING = ("kind", "id", "name", "maker", "status", "owned", "price", "front", "rear", "path_length_mm")
 MOST_ROWS = 5000
+# Fields that are bare numbers, without figures and provenance.
+PLAIN_NUMBERS = ("outer_diameter_mm", "tube_length_mm", "barrel_length_mm", "price")
 FORMULA_MARKS = ("=", "+", "-", "@", "\t", "'")
 _PART: TypeAdapter[Part] = TypeAdapter(Part)
 
@@ -192,13 +194,13 @@ def _put(data: dict[str, Any], path: str, text: str) -> None:
             raise BadInput(f"{path}: there is no such column")
     leaf = steps[-1]
     try:
-        if leaf in ("front", "rear"):
+        if leaf in ("front", "rear", "behind"):
             data[leaf] = parse_connection_cell(text)
-        elif leaf == "allowed_for":
+        elif leaf in ("allowed_for", "gasket"):
             data[leaf] = text.lower() in ("yes", "true", "1")
-        elif leaf in ("outer_diameter_mm", "tube_length_mm", "barrel_length_mm", "price"):
+        elif leaf in PLAIN_NUMBERS:
             data[leaf] = parse_quantity(text).value
-        elif leaf.endswith("_mm") or leaf in ("index", "f_number"):
+        elif leaf.endswith("_mm") or leaf in ("index", "f_number", "density"):
             data[leaf] = parse_quantity(text)
         else:
             data[leaf] = text

@@ -1,13 +1,10 @@
 """Connections: what a part offers to its neighbour, and whether two of them mate."""
 
-import re
-from collections.abc import Iterable
 from enum import StrEnum
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.errors import BadInput
 from farrail.parts.frozen import Frozen
 
 Size = Annotated[float, Field(gt=0.0, le=500.0)]
@@ -214,29 +211,3 @@ def default_clear_diameter_mm(connection: Connection) -> float:
     if isinstance(standard, Bayonet):
         return standard.throat_mm
     return max(standard.size_mm - 4.0 * LEAST_WALL_MM, 0.1)
-
-
-_THREAD_WORDS = re.compile(r"^m?\s*(\d+(?:[.,]\d+)?)\s*[x×]\s*(\d+(?:[.,]\d+)?)\s*(.*)$", re.IGNORECASE)
-_GENDERS = {
-    "external": Gender.EXTERNAL, "male": Gender.EXTERNAL, "ext": Gender.EXTERNAL,
-    "internal": Gender.INTERNAL, "female": Gender.INTERNAL, "int": Gender.INTERNAL,
-}  # fmt: skip
-
-
-def parse_connection(text: str, known: Iterable[Connection]) -> Connection:
-    """Read a connection from words: one that is already known by its label, or a thread such as `M54x0.75 external`.
-
-    Raises:
-        BadInput: it is neither.
-    """
-    words = " ".join(text.split())
-    for connection in known:
-        if connection.label.casefold() == words.casefold():
-            return connection
-    match = _THREAD_WORDS.match(words)
-    if match:
-        diameter, pitch = (float(match.group(i).replace(",", ".")) for i in (1, 2))
-        gender = _GENDERS.get(match.group(3).strip().casefold())
-        if gender is not None and 0 < diameter <= 500 and 0 < pitch <= 10:
-            return thread(diameter, pitch, gender)
-    raise BadInput(f"“{words[:40]}” is not a connection; write a thread such as M48x0.75 external, or pick one.")

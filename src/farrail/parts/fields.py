@@ -6,7 +6,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from farrail.parts.connections import Connection
-from farrail.parts.kinds import Part
+from farrail.parts.kinds import Camera, Part
 from farrail.parts.provenance import Quantity
 
 LABELS = {
@@ -21,6 +21,9 @@ LABELS = {
     "telescope_tolerance_mm": "… tolerance ±",
     "exit_pupil_distance_mm": "Exit pupil to sensor",
     "entrance_pupil_depth_mm": "Entrance pupil behind rim",
+    "width_mm": "Width",
+    "height_mm": "Height",
+    "density": "Density",
     "path_length_mm": "Path length",
     "shortest_mm": "Shortest",
     "longest_mm": "Longest",
@@ -49,7 +52,7 @@ LABELS = {
     "window.glass.focus_shift_mm": "Window's printed shift",
     "window.sensor_gap_mm": "Window to sensor",
 }
-UNITLESS = ("f_number", "glass.index", "window.glass.index", "included_glass.index")
+UNITLESS = ("f_number", "density", "glass.index", "window.glass.index", "included_glass.index")
 
 
 @dataclass(frozen=True)
@@ -66,6 +69,10 @@ def value_fields(part: Part) -> list[ValueField]:
     """Return a part's quantities in reading order, those nested in its glass or window included."""
     found: dict[str, Quantity | None] = {}
     _collect(part, "", found)
+    if isinstance(part, Camera):
+        # Both come into being once a thickness or length is given.
+        found.setdefault("window.glass.thickness_mm" if part.window is None else "window.sensor_gap_mm", None)
+        found.setdefault("front_ring.length_mm", None)
     order = [path for path in LABELS if path in found]
     return [ValueField(p, LABELS[p], "" if p in UNITLESS else "mm", found[p]) for p in order]
 

@@ -11,7 +11,7 @@ from pydantic import Field
 from farrail.parts.connections import Connection, Gender, Plain
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass, Plate
-from farrail.parts.provenance import Diameter, Distance, FNumber, Length, assumed, less
+from farrail.parts.provenance import Density, Diameter, Distance, FNumber, Length, assumed, less
 
 PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
 DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
@@ -216,6 +216,30 @@ class RoundFilter(FixedLength):
         return self.model_copy(update=update)
 
 
+class Gradation(StrEnum):
+    """How a sheet's density runs from top to bottom."""
+
+    NONE = "none"
+    HARD = "hard"
+    MEDIUM = "medium"
+    SOFT = "soft"
+    REVERSE = "reverse"
+
+
+class SheetFilter(PartBase):
+    """A rectangular sheet that slides into a holder's slot."""
+
+    kind: Literal["sheet_filter"] = "sheet_filter"
+    width_mm: Diameter
+    height_mm: Diameter
+    glass: Glass
+    # Optical density of the dark part; None: a clear or coloured sheet.
+    density: Density | None = None
+    gradation: Gradation = Gradation.NONE
+    # A soft frame on its rear that keeps stray light out; it belongs against the holder's plate.
+    gasket: bool = False
+
+
 class Window(Frozen):
     """A camera's window: its glass, how far its rear face stands before the sensor, and whose job its shift is.
 
@@ -282,6 +306,7 @@ Part = Annotated[
     | FilterDrawer
     | FilterWheel
     | RoundFilter
+    | SheetFilter
     | Camera,
     Field(discriminator="kind"),
 ]
@@ -299,5 +324,6 @@ KIND_NAMES = {
     "filter_drawer": "filter drawer",
     "filter_wheel": "filter wheel",
     "round_filter": "round filter",
+    "sheet_filter": "sheet filter",
     "camera": "camera",
 }

@@ -16,6 +16,7 @@ from farrail.parts.kinds import (
     Part,
     Rotator,
     RoundFilter,
+    SheetFilter,
     Shim,
     Spacer,
     Telescope,
@@ -65,6 +66,10 @@ TEMPLATES: dict[str, Callable[[], Part]] = {
     "round_filter": lambda: RoundFilter(
         id="new-filter", name="New filter", outer_diameter_mm=36, front=_plain(36), rear=_plain(36),
         path_length_mm=assumed(2), glass=Plate(thickness_mm=assumed(2), index=assumed(1.5168)),
+    ),
+    "sheet_filter": lambda: SheetFilter(
+        id="new-sheet", name="New sheet filter", outer_diameter_mm=100, width_mm=assumed(100), height_mm=assumed(150),
+        glass=Plate(thickness_mm=assumed(2), index=assumed(1.5168)),
     ),
     "corrector": lambda: Corrector(
         id="new-corrector", name="New corrector", outer_diameter_mm=64, front=_M48_OUT, rear=_M48_OUT,

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from farrail.parts.connections import Thread
 from farrail.parts.kinds import AT_HAND, TO_BUY, Adapter, Camera, FilterSeat, FixedLength, RoundFilter, Spacer
-from farrail.planning.pieces import key_after, key_before
+from farrail.planning.pieces import LOOSE, key_after, key_before
 from farrail.readouts.read import Readout, read
 from farrail.train.layout import Shelf
 from farrail.train.placed import Placed
@@ -69,6 +69,8 @@ def _other_parts(now: Readout, shelf: Shelf) -> Iterator[Saving]:
             if part.status not in (*AT_HAND, *TO_BUY) or part.path_length_mm.value >= placed.length.value:
                 continue
             to_buy = part.status in TO_BUY
+            if isinstance(part, LOOSE) and not (to_buy and isinstance(part, Adapter)):
+                continue  # the planner has tried without spacers, and with every loose part at hand
             for flipped in (False, True):
                 laid = placed.laid.model_copy(update={"part": part.id, "flipped": flipped})
                 other = _with_row(train, placed.index, (laid,))
@@ -90,6 +92,7 @@ def _held_filters(now: Readout, shelf: Shelf) -> Iterator[Saving]:
         part = shelf.get(placed.laid.filter_in_beam or "")
         if isinstance(placed.part, FilterSeat) and isinstance(part, RoundFilter):
             bare = part.without_cell()
+            best: Saving | None = None
             for first, second in _pairs(placed, rings):
                 row = (first, Laid(part=part.id, out_of_cell=bare is not part), second)
                 other = _with_row(now.layout.train, placed.index, row)
@@ -97,7 +100,10 @@ def _held_filters(now: Readout, shelf: Shelf) -> Iterator[Saving]:
                 if saves is not None:
                     names = f"{shelf[first.part].name} and {shelf[second.part].name}"
                     words = f"{part.name} held between {names} instead of {placed.part.name}"
-                    yield Saving(words, saves, False, other, placed.part.id)
+                    if best is None or saves > best.saves_mm:
+                        best = Saving(words, saves, False, other, placed.part.id)
+            if best is not None:
+                yield best
 
 
 def _pairs(placed: Placed, rings: list[Adapter | Spacer]) -> Iterator[tuple[Laid, Laid]]:

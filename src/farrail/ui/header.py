@@ -117,7 +117,7 @@ class Header(QWidget):
             return
         self.focal.say(f"{readout.layout.optic.focal_length_mm.value:g} mm")
         self.aperture.say(f"f/{f_number_of(readout.layout).value:.1f}")
-        filters = [f.label for f in readout.spacing.filters if f.in_beam]
+        filters = [g.label for g in readout.layout.glass if g.role == "filter"]
         self.beam.say(", ".join(filters) if filters else "no filter")
 
     def _ask_aperture(self) -> None:

@@ -93,12 +93,40 @@ def _pick_joint(window: object) -> None:
     window.session.select(Selection(Side.REAR, len(window.session.train.rear_train), joint=True))
 
 
-def _show_drawer(window: object) -> None:
-    """Show the drawer's sheet in Parts."""
+def _ready_made(window: object) -> None:
+    """Group the shelf by kind and offer ready-made sizes."""
+    from farrail.ui.window import MainWindow
+    from farrail.workbook.shelf_view import Facet
+
+    assert isinstance(window, MainWindow)
+    window.parts.group_by(Facet.KIND)
+    window.parts.show_ready_made()
+
+
+def _measure(window: object) -> None:
+    """Measure the drawer with the simulated caliper."""
     from farrail.ui.window import MainWindow
 
     assert isinstance(window, MainWindow)
     window.parts.show_part("kittiwake-drawer")
+    window.parts.show_caliper(True)
+    window.parts.sheet.table.setCurrentIndex(window.parts.sheet.table.ledger.index(0, 1))
+    window.parts.caliper.zero()
+    window.parts.caliper.hold_wanted.emit()
+    window.parts.caliper.send()
+    window.bar.hide()
+
+
+def _no_room(window: object) -> None:
+    """Lay a rotator more than there is room for, and ask the planner."""
+    from farrail.ui.window import MainWindow
+    from farrail.workbook.edits.laying import LayPart
+
+    assert isinstance(window, MainWindow)
+    for part in ("kittiwake-rotator", "kittiwake-guider"):
+        window.session.do(LayPart("witch-broom-short", part, 2))
+    window.bar.hide()
+    _plan(window)
 
 
 def _plan(window: object) -> None:
@@ -123,7 +151,16 @@ def _no_plan(window: object) -> None:
     from farrail.workbook.edits.shelf import SetField
 
     assert isinstance(window, MainWindow)
-    for part in ("spacer-5", "helix-13", "spacer-12", "spacer-2", "ring-48-48", "shim-1-0"):
+    for part in (
+        "spacer-5",
+        "helix-13",
+        "spacer-12",
+        "spacer-2",
+        "ring-48-48",
+        "shim-1-0",
+        "holding-front",
+        "holding-rear",
+    ):
         window.session.do(SetField(part, "status", Status.LOST))
     window.bar.hide()
     _plan(window)
@@ -178,7 +215,10 @@ SCENES: dict[str, Scene] = {
     "wheel": ("paper", "lantern-wheel", SPACING, _filters),
     "light": ("paper", "lantern-apsc", LIGHT, _nothing),
     "light-lamp-room": ("lamp-room", "lantern-apsc", LIGHT, _nothing),
-    "parts": ("paper", "witch-broom", PARTS, _show_drawer),
+    "parts": ("paper", "witch-broom", PARTS, _measure),
+    "ready-made": ("paper", "witch-broom", PARTS, _ready_made),
+    "held-filter": ("paper", "brae-held", SPACING, _nothing),
+    "no-room": ("paper", "witch-broom-short", SPACING, _no_room),
     "lens": ("paper", "brae-cooled", SPACING, _nothing),
     "joint-apart": ("paper", "lantern-wheel", SPACING, _mismatch),
     "dark-adapted": ("dark-adapted", "lantern-apsc", LIGHT, _nothing),

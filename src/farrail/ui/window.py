@@ -5,18 +5,15 @@ from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QThreadPool, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
-from PySide6.QtWidgets import QMainWindow, QMenu, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMainWindow, QSplitter, QVBoxLayout, QWidget
 
-from farrail.errors import FarRailError
-from farrail.parts.kinds import FilterSeat
-from farrail.parts.provenance import Origin
 from farrail.planning.offers import Offer
 from farrail.readouts.read import read
-from farrail.train.train import Side
 from farrail.ui.actions.commands import Keys, make_action
 from farrail.ui.actions.files import FileCommands
-from farrail.ui.actions.laying import fill_slots_menu
+from farrail.ui.actions.rail_menu import show_rail_menu
 from farrail.ui.actions.tables import TableCommands
+from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.findings_column import FindingsColumn
 from farrail.ui.header import Header
 from farrail.ui.rail.view import RailView
@@ -27,11 +24,8 @@ from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.spacing import SpacingStation
 from farrail.ui.theme.apply import apply_theme, current_theme
 from farrail.ui.theme.tokens import THEMES, Theme, following
-from farrail.ui.widgets.ask import AskLine, AskTrain
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.palette import Palette
-from farrail.workbook.edits.shelf import parse_reading
-from farrail.workbook.edits.trains import DuplicateTrain, RemoveTrain, RenameTrain, SetFNumber
 
 AUTOSAVE_MS = 4000
 
@@ -56,6 +50,7 @@ class MainWindow(QMainWindow):
         self.findings = FindingsColumn(session)
         self._compose()
         self.tables = TableCommands(session, self.parts, self)
+        self.trains = TrainCommands(session, self.header, self)
         self._actions = self._make_actions()
         self._fill_menus()
         self._connect()
@@ -108,13 +103,15 @@ class MainWindow(QMainWindow):
             ("demo", "Open the demo, Hallan Skerry", None, lambda: files.demo()),
             ("undo", "Undo", standard.Undo, session.undo),
             ("redo", "Redo", "Ctrl+Shift+Z", session.redo),
-            ("new_train", "Start a train…", "Ctrl+T", self.ask_train),
-            ("copy_train", "Duplicate this train", None, self._copy_train),
-            ("rename_train", "Rename this train…", None, self.ask_train_name),
-            ("remove_train", "Remove this train", None, self._remove_train),
-            ("aperture", "Change the aperture…", "Ctrl+Shift+A", lambda: self.ask_aperture(None)),
+            ("new_train", "Start a train…", "Ctrl+T", self.trains.ask_train),
+            ("copy_train", "Duplicate this train", None, self.trains.copy_train),
+            ("rename_train", "Rename this train…", None, self.trains.ask_train_name),
+            ("remove_train", "Remove this train", None, self.trains.remove_train),
+            ("aperture", "Change the aperture…", "Ctrl+Shift+A", lambda: self.trains.ask_aperture(None)),
             ("theme", "Switch theme", "Ctrl+Shift+L", lambda: self.use_theme(following(current_theme()))),
             ("palette", "Find a command…", "Ctrl+K", self.show_palette),
+            ("turn_camera", "Turn the camera…", None, lambda: self.trains.ask_turn(None)),
+            ("turn", "Turn the picked part…", None, self.trains.turn_picked),
             ("fit", "Show the whole train", "Ctrl+0", rail.fit),
             ("zoom_in", "Zoom in", standard.ZoomIn, lambda: rail.zoom(1.25)),
             ("zoom_out", "Zoom out", standard.ZoomOut, lambda: rail.zoom(0.8)),
@@ -126,6 +123,8 @@ class MainWindow(QMainWindow):
             ("export", "Export the shelf as a table…", None, self.tables.export),
             ("paste_parts", "Paste rows from a spreadsheet", "Ctrl+Shift+V", self._importing(self.tables.paste)),
             ("copy_part", "Copy the part shown as a row", None, self.tables.copy_part),
+            ("sizes", "Ready-made sizes…", None, self._importing(self.parts.show_ready_made)),
+            ("caliper", "Simulated caliper", None, self._importing(self._toggle_caliper)),
             ("plan", "Find ways from the shelf", "Ctrl+P", self._plan),
             ("go_rail", "Go to the rail", "F6", rail.setFocus),
             ("go_parts", "Parts station", "Alt+1", lambda: self.stations.show_station(0)),
@@ -156,6 +155,8 @@ class MainWindow(QMainWindow):
         self.header.train_menu.aboutToShow.connect(self._fill_trains)
         for name in ("import", "export", "paste_parts", "copy_part"):
             self.parts.table_menu.addAction(act[name])
+        self.parts.table_menu.addSeparator()
+        self.parts.table_menu.addAction(act["caliper"])
 
     def _importing(self, run: Callable[[], None]) -> Callable[[], None]:
         def bring_to_front() -> None:
@@ -163,6 +164,9 @@ class MainWindow(QMainWindow):
             run()
 
         return bring_to_front
+
+    def _toggle_caliper(self) -> None:
+        self.parts.show_caliper(not self.parts.caliper.isVisibleTo(self.parts))
 
     def _fill_recent(self) -> None:
         self._recent_menu.clear()
@@ -172,16 +176,15 @@ class MainWindow(QMainWindow):
             self._recent_menu.addAction("No files yet").setEnabled(False)
 
     def _fill_trains(self) -> None:
-        menu, current = self.header.train_menu, self.session.train
+        menu = self.header.train_menu
         menu.clear()
-        for train in self.session.workbook.trains:
-            action = menu.addAction(train.name)
-            action.setCheckable(True)
-            action.setChecked(current is not None and train.id == current.id)
-            action.triggered.connect(lambda _=False, key=train.id: self.session.show_train(key))
+        self.trains.list_trains(menu)
         menu.addSeparator()
         for name in ("new_train", "copy_train", "rename_train", "remove_train"):
             menu.addAction(self._actions[name])
+        menu.addSeparator()
+        menu.addAction(self._actions["turn_camera"])
+        self.trains.offer_front_ring(menu)
 
     def _connect(self) -> None:
         session = self.session
@@ -190,7 +193,7 @@ class MainWindow(QMainWindow):
         session.selection_changed.connect(self._refresh_front)
         session.file_changed.connect(self._refresh_title)
         session.message.connect(lambda text, trouble: self.bar.say(text, trouble))
-        self.header.aperture_wanted.connect(self.ask_aperture)
+        self.header.aperture_wanted.connect(self.trains.ask_aperture)
         self.rail.menu_wanted.connect(self._rail_menu)
         self.rail.part_opened.connect(self._open_part)
         self.spacing.plan.previewed.connect(self._preview)
@@ -243,76 +246,13 @@ class MainWindow(QMainWindow):
         shelf, bought = self.session.workbook.by_id, found.bought
         self.rail.preview(read(found.train, shelf if bought is None else {**shelf, bought.id: bought}))
 
-    # Small questions
-
-    def ask_train(self) -> None:
-        """Ask with which optic and camera a train is to start."""
-        AskTrain(self.session, self).show_at(self._under(self.header.train))
-
-    def ask_train_name(self) -> None:
-        """Ask for another name of the train in view."""
-        train = self.session.train
-        if train is not None:
-            ask = AskLine(
-                "Rename train", train.name, "Enter to take it, Escape to leave it.",
-                lambda text: self.session.do(RenameTrain(train.id, text)), self,
-            )  # fmt: skip
-            ask.show_at(self._under(self.header.train))
-
-    def ask_aperture(self, at: QPoint | None) -> None:
-        """Ask for the f-number the train is used at."""
-        train = self.session.train
-        if train is None:
-            return
-        known = train.conditions.f_number
-
-        def take(text: str) -> None:
-            try:
-                value = parse_reading(text.lower().removeprefix("f/"), Origin.MEASURED).value if text.strip() else None
-            except FarRailError:
-                self.bar.say(f"“{text[:30]}” is not an f-number; write one such as 5.6, or nothing.", True)
-                return
-            self.session.do(SetFNumber(train.id, value))
-
-        hint = "The f-number this train is used at. Leave it empty for the optic's own."
-        ask = AskLine("Aperture", "" if known is None else f"{known:g}", hint, take, self)
-        ask.show_at(at if at is not None else self._under(self.header.aperture))
-
-    def _under(self, widget: QWidget) -> QPoint:
-        return widget.mapToGlobal(QPoint(0, widget.height()))
-
-    def _copy_train(self) -> None:
-        train = self.session.train
-        if train is not None and self.session.do(DuplicateTrain(train.id)):
-            ids = [t.id for t in self.session.workbook.trains]
-            self.session.show_train(ids[ids.index(train.id) + 1])
-
-    def _remove_train(self) -> None:
-        train = self.session.train
-        if train is not None and self.session.do(RemoveTrain(train.id)):
-            self.session.train_changed.emit()
-            self.bar.say(f"“{train.name}” is removed; undo brings it back.", False)
-
     def show_palette(self) -> None:
         """Show the command palette in the window's upper third."""
         palette = Palette([a for a in self._actions.values() if a.objectName() != "act_palette"], self)
         palette.show_at(self.mapToGlobal(QPoint((self.width() - palette.width()) // 2, 90)))
 
     def _rail_menu(self, at: QPoint) -> None:
-        picked = self.session.selection
-        menu = QMenu(self)
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        if not picked.empty and not picked.joint:
-            part = self.session.selected_part()
-            menu.addAction("Show in Parts").triggered.connect(lambda: self._open_part(part or ""))
-            for name in ("flip", "move_left", "move_right", "remove"):
-                menu.addAction(self._actions[name])
-            if picked.side is Side.REAR and isinstance(self.session.workbook.by_id.get(part or ""), FilterSeat):
-                fill_slots_menu(menu.addMenu("Filters"), self.session, picked.index)
-            menu.addSeparator()
-        for name in ("undo", "redo", "fit"):
-            menu.addAction(self._actions[name])
-        menu.popup(at)
+        show_rail_menu(self.session, self._actions, self._open_part, at, self)
 
     def _open_part(self, part: str) -> None:
         self.stations.show_station(0)

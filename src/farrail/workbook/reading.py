@@ -29,7 +29,8 @@ def from_text(text: str, where: str) -> Workbook:
     try:
         data = json.loads(text, parse_constant=_refuse_constant)
     except json.JSONDecodeError as error:
-        cut = " (the file ends too early)" if error.pos >= len(text.rstrip()) else ""
+        short = error.pos >= len(text.rstrip()) or error.msg.startswith("Unterminated string")
+        cut = " (the file ends too early)" if short else ""
         raise BadWorkbook(
             f"{where} is not readable JSON at line {error.lineno}, column {error.colno}{cut}; "
             "open its backup (the same name with .bak) or another file."

@@ -33,6 +33,11 @@ class PartDrawing(QWidget):
             self.setVisible(self._section is not None)
             self.update()
 
+    @property
+    def length_mm(self) -> float:
+        """Length of the part drawn, 0 for none."""
+        return 0.0 if self._section is None else self._section.bodies[0].z1 - self._section.bodies[0].z0
+
     def sizeHint(self) -> QSize:
         """Return a small sheet beside the part's name; the values below give the numbers."""
         return QSize(190, 92)

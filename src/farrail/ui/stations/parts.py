@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from farrail.bench.caliper import true_length_mm
 from farrail.exchange.csv_shelf import Preview
 from farrail.parts.kinds import AT_HAND, KIND_NAMES, FixedLength, Part
 from farrail.parts.templates import TEMPLATES
@@ -22,12 +23,15 @@ from farrail.ui.actions.laying import lay_by_choice
 from farrail.ui.session import Session
 from farrail.ui.stations.import_sheet import ImportSheet
 from farrail.ui.stations.part_sheet import PartSheet
+from farrail.ui.stations.ready_made_sheet import ReadyMadeSheet
 from farrail.ui.stations.station import Station
+from farrail.ui.widgets.caliper_strip import CaliperStrip
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.part_drag import start_drag
 from farrail.ui.widgets.value_card import quantity_text
 from farrail.workbook.edits.laying import can_lie
 from farrail.workbook.edits.shelf import AddPart, DiscardPart, DuplicatePart
+from farrail.workbook.shelf_view import Facet, ShelfFilter, counts_of, grouped, haystack
 
 
 class ShelfLedger(Ledger):
@@ -90,10 +94,12 @@ class PartsStation(Station):
         self._shown: str | None = None
         self._indexed: tuple[Part, ...] = ()
         self._words: dict[str, tuple[Part, str]] = {}
+        self._filter = ShelfFilter()
+        self._group: Facet | None = None
         self._rows: dict[str, tuple[Part, int, Row]] = {}
         self.search = QLineEdit()
         self.search.setObjectName("shelf_search")
-        self.search.setPlaceholderText("Find by name, maker, kind, connection or status")
+        self.search.setPlaceholderText("Find by name, kind, maker …")
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self.refresh)
         self.shelf = ShelfLedger()
@@ -117,7 +123,18 @@ class PartsStation(Station):
         buttons.addStretch(1)
         left = QVBoxLayout()
         left.setSpacing(8)
-        left.addWidget(self.search)
+        top = QHBoxLayout()
+        top.setSpacing(8)
+        top.addWidget(self.search, 1)
+        self._filter_button = self._button("Filter", "shelf_filter", None)
+        self._filter_menu = QMenu(self)
+        self._filter_menu.aboutToShow.connect(self._fill_filters)
+        self._filter_button.setMenu(self._filter_menu)
+        self._group_button = self._button("Group", "shelf_group", None)
+        self._group_button.setMenu(self._groups_menu())
+        top.addWidget(self._filter_button)
+        top.addWidget(self._group_button)
+        left.addLayout(top)
         left.addWidget(self.shelf, 1)
         left.addLayout(buttons)
         sheet = QHBoxLayout(self)
@@ -126,10 +143,22 @@ class PartsStation(Station):
         sheet.addLayout(left, 10)
         self.importing = ImportSheet(session)
         self.importing.closed.connect(self._end_import)
+        self.sizes = ReadyMadeSheet(session)
+        self.sizes.closed.connect(self._end_import)
         self._right = QStackedWidget()
         self._right.addWidget(self.sheet)
         self._right.addWidget(self.importing)
-        sheet.addWidget(self._right, 10)
+        self._right.addWidget(self.sizes)
+        self.caliper = CaliperStrip()
+        self.caliper.hide()
+        self.caliper.hold_wanted.connect(self._hold)
+        self.caliper.sent.connect(self._take_reading)
+        self.caliper.trouble.connect(lambda text: session.message.emit(text, True))
+        right = QVBoxLayout()
+        right.setSpacing(4)
+        right.addWidget(self._right, 1)
+        right.addWidget(self.caliper)
+        sheet.addLayout(right, 10)
 
     @property
     def shown(self) -> str | None:
@@ -140,6 +169,26 @@ class PartsStation(Station):
         """Show what a table would bring."""
         self.importing.show_preview(preview, where)
         self._right.setCurrentWidget(self.importing)
+
+    def show_ready_made(self) -> None:
+        """Show the ready-made sizes beside the shelf."""
+        self._right.setCurrentWidget(self.sizes)
+        self.sizes.open()
+
+    def show_caliper(self, wanted: bool) -> None:
+        """Show or hide the simulated caliper."""
+        self.caliper.setVisible(wanted)
+
+    def _hold(self) -> None:
+        field = self.sheet.picked_value()
+        if field is None or field.quantity is None or field.unit != "mm" or self._shown is None:
+            self.session.message.emit("Pick a length of the part first; its part then goes between the jaws.", True)
+            return
+        self.caliper.hold(true_length_mm(self._shown, field.path, field.quantity.value))
+
+    def _take_reading(self, text: str) -> None:
+        if not self.sheet.take_reading(text):
+            self.session.message.emit("The reading goes nowhere: pick a value, or click into a field first.", True)
 
     def _end_import(self, part_id: str) -> None:
         self._right.setCurrentWidget(self.sheet)
@@ -159,7 +208,48 @@ class PartsStation(Station):
             action = QAction(KIND_NAMES[kind].capitalize(), menu)
             action.triggered.connect(self._adder(kind))
             menu.addAction(action)
+        menu.addSeparator()
+        menu.addAction("Ready-made sizes…").triggered.connect(self.show_ready_made)
         return menu
+
+    def _groups_menu(self) -> QMenu:
+        menu = QMenu(self)
+        for facet in (None, *Facet):
+            action = menu.addAction("Not grouped" if facet is None else f"By {facet.value}")
+            action.triggered.connect(lambda _=False, f=facet: self.group_by(f))
+        return menu
+
+    def _fill_filters(self) -> None:
+        """Fill the menu with what the shelf has under each facet."""
+        menu = self._filter_menu
+        menu.clear()
+        for facet in Facet:
+            counts = counts_of(self.session.workbook.shelf, facet)
+            sub = menu.addMenu(facet.value.capitalize())
+            sub.setEnabled(bool(counts))
+            for value, count in counts:
+                action = sub.addAction(f"{value}  ({count})")
+                action.setCheckable(True)
+                action.setChecked((facet, value) in self._filter.wanted)
+                action.triggered.connect(lambda _=False, f=facet, v=value: self.filter_by(self._filter.toggled(f, v)))
+        menu.addSeparator()
+        everything = menu.addAction("Show everything")
+        everything.setEnabled(bool(self._filter.wanted))
+        everything.triggered.connect(lambda: self.filter_by(ShelfFilter()))
+
+    def filter_by(self, wanted: ShelfFilter) -> None:
+        """Show only what a filter lets through."""
+        self._filter = wanted
+        text = wanted.text
+        self._filter_button.setText("Filter" if not text else f"Filter: {text if len(text) < 16 else text[:14] + '…'}")
+        self._filter_button.setToolTip(f"Shown: {text}" if text else "Show only some kinds, connections, makers …")
+        self.refresh()
+
+    def group_by(self, facet: Facet | None) -> None:
+        """Put the shelf's rows under headings, or not."""
+        self._group = facet
+        self._group_button.setText("Group" if facet is None else f"By {facet.value}")
+        self.refresh()
 
     def _adder(self, kind: str) -> Callable[[], None]:
         return lambda: self.add(kind)
@@ -190,6 +280,9 @@ class PartsStation(Station):
         self._shown = part_id
         with QSignalBlocker(self.search):
             self.search.clear()
+        part = self.session.workbook.by_id.get(part_id)
+        if part is not None and not self._filter.lets(part):
+            self.filter_by(ShelfFilter())
         self.refresh()
 
     def _show(self, key: Hashable) -> None:
@@ -203,18 +296,30 @@ class PartsStation(Station):
         words = self.search.text().casefold().split()
         self._index(workbook.shelf)
         parts = [p for p in workbook.shelf if all(word in self._words[p.id][1] for word in words)]
-        self.shelf.set_rows(_ordered([self._row_of(p, workbook.use_counts[p.id]) for p in parts], self.shelf.order))
+        if self._filter.wanted:
+            parts = [p for p in parts if self._filter.lets(p)]
+        rows = _ordered([self._row_of(p, workbook.use_counts[p.id]) for p in parts], self.shelf.order)
+        self.shelf.set_rows(rows if self._group is None else self._under_headings(parts, rows, self._group))
         if self._shown is None or all(p.id != self._shown for p in parts):
             self._shown = parts[0].id if parts else None
         self.shelf.pick(self._shown)
         self._refresh_sheet()
+
+    def _under_headings(self, parts: list[Part], rows: list[Row], facet: Facet) -> list[Row]:
+        place = {row.key: (number, row) for number, row in enumerate(rows)}
+        found: list[Row] = []
+        for name, members in grouped(parts, facet):
+            blank = (Cell(""), Cell(""), Cell(f"{len(members)}", "steel"), Cell(""))
+            found.append(Row((Cell(name[0].upper() + name[1:], strong=True), *blank), ("group", name), heavy=True))
+            found += [row for _, row in sorted((place[p.id] for p in members), key=lambda item: item[0])]
+        return found
 
     def _index(self, shelf: tuple[Part, ...]) -> None:
         """Keep what each part can be found by; parts are immutable, so only new ones are read."""
         if shelf is not self._indexed:
             self._indexed = shelf
             old = self._words
-            self._words = {p.id: old[p.id] if p.id in old and old[p.id][0] is p else (p, _haystack(p)) for p in shelf}
+            self._words = {p.id: old[p.id] if p.id in old and old[p.id][0] is p else (p, haystack(p)) for p in shelf}
 
     def _row_of(self, part: Part, uses: int) -> Row:
         """Return a part's row, the one made before while part and uses are the same."""
@@ -232,15 +337,6 @@ class PartsStation(Station):
         self._lay.setEnabled(part is not None and self.session.train is not None)
         usable = part is not None and not can_lie(part)
         self._lay.setText("Use in this train" if usable else "Lay on the rail")
-
-
-def _haystack(part: Part) -> str:
-    words = [part.name, part.maker, KIND_NAMES[part.kind], part.status.value, part.note]
-    for end in ("front", "rear"):
-        connection = getattr(part, end, None)
-        if connection is not None:
-            words.append(connection.label.replace("×", "x"))
-    return " ".join(words).casefold()
 
 
 def _ordered(rows: list[Row], order: tuple[int, bool] | None) -> list[Row]:

@@ -55,7 +55,7 @@ class PlanPanel(QWidget):
         self._text.setWordWrap(True)
         self.table = Ledger(
             "plan_proposals", "Proposals",
-            (Column("Change"), Column("error", True, 64), Column("joints", True, 54, 0), Column("±95 %", True, 62, 0)),
+            (Column("Change"), Column("error", True, 82), Column("joints", True, 54, 0), Column("±95 %", True, 62, 0)),
         )  # fmt: skip
         self.table.row_picked.connect(self._preview)
         self.table.row_activated.connect(lambda *_: self._lay_current())
@@ -64,13 +64,16 @@ class PlanPanel(QWidget):
         buttons.addWidget(self._find)
         buttons.addWidget(self._lay)
         buttons.addWidget(self.aim)
-        buttons.addWidget(self.reorder)
         buttons.addStretch(1)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 4, 0, 0)
         box.setSpacing(5)
         box.addLayout(buttons)
-        box.addWidget(self._text, 0, Qt.AlignmentFlag.AlignTop)
+        told = QHBoxLayout()
+        told.setSpacing(10)
+        told.addWidget(self._text, 1, Qt.AlignmentFlag.AlignTop)
+        told.addWidget(self.reorder, 0, Qt.AlignmentFlag.AlignTop)
+        box.addLayout(told)
         box.addWidget(self.table, 1)
         self._slow = QTimer(self)
         self._slow.setSingleShot(True)

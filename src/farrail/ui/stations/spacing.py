@@ -63,7 +63,9 @@ class SpacingStation(Station):
         self._choice = QButtonGroup(self)
         switch = QHBoxLayout()
         switch.setSpacing(4)
-        for number, (text, name) in enumerate((("Plan", "show_plan"), ("Filters", "show_filters"))):
+        for number, (text, name) in enumerate(
+            (("Plan", "show_plan"), ("Filters", "show_filters"), ("Figures", "show_figures"))
+        ):
             button = QPushButton(text)
             button.setObjectName(name)
             button.setCheckable(True)
@@ -75,19 +77,21 @@ class SpacingStation(Station):
         self._below = QStackedWidget()
         self._below.addWidget(self.plan)
         self._below.addWidget(self._filters)
+        figures = QWidget()
+        self._grid = QGridLayout(figures)
+        self._grid.setContentsMargins(0, 8, 0, 0)
+        self._grid.setHorizontalSpacing(18)
+        self._grid.setVerticalSpacing(2)
+        self._grid.setColumnStretch(0, 1)
+        self._grid.setColumnStretch(1, 1)
+        self._grid.setRowStretch(9, 1)
+        self._told: list[str] = []
+        self._below.addWidget(figures)
         self._choice.idClicked.connect(self._below.setCurrentIndex)
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self._headline)
-        left.addSpacing(4)
-        self._grid = QGridLayout()
-        self._grid.setHorizontalSpacing(18)
-        self._grid.setVerticalSpacing(0)
-        self._grid.setColumnStretch(0, 1)
-        self._grid.setColumnStretch(1, 1)
-        self._told: list[str] = []
-        left.addLayout(self._grid)
-        left.addSpacing(2)
+        left.addSpacing(6)
         left.addLayout(switch)
         left.addWidget(self._below, 1)
 
@@ -125,7 +129,7 @@ class SpacingStation(Station):
         self._filters.set_rows(_filter_rows(readout.spacing))
         filters = self._choice.button(1)
         filters.setEnabled(bool(readout.spacing.filters))
-        if not readout.spacing.filters:
+        if not readout.spacing.filters and self._below.currentIndex() == 1:
             self.show_below(0)
         self.running.set_rows(_running_rows(readout))
         picked = self.session.selection
@@ -151,7 +155,7 @@ class SpacingStation(Station):
         self.plan.ask()
 
     def show_below(self, number: int) -> None:
-        """Bring the planner (0) or the filters (1) to the front."""
+        """Bring the planner (0), the filters (1) or the figures (2) to the front."""
         self._below.setCurrentIndex(number)
         self._choice.button(number).setChecked(True)
 

@@ -45,6 +45,7 @@ from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, f
 
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
+LEAST_WORD_PX = 30
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -72,6 +73,7 @@ class Cell:
         origin: a provenance mark before the text.
         edit: the text an editor starts with; None: not editable.
         tip: tool tip.
+        clears: whether its text may be deleted.
     """
 
     text: str
@@ -80,6 +82,7 @@ class Cell:
     origin: Origin | None = None
     edit: str | None = None
     tip: str = ""
+    clears: bool = False
 
 
 @dataclass(frozen=True)
@@ -149,7 +152,7 @@ class LedgerModel(QAbstractTableModel):
         if role != Qt.ItemDataRole.EditRole or self.cell(index).edit is None:
             return False
         text = str(value).strip()
-        if text and text != self.cell(index).edit:
+        if (text or self.cell(index).clears) and text != self.cell(index).edit:
             self.edited.emit(self.rows[index.row()].key, index.column(), text)
         return True
 
@@ -203,7 +206,8 @@ class LedgerDelegate(QStyledItemDelegate):
         if cell.origin is not None:
             draw_origin(painter, QPointF(inner.left() + 5.0, inner.center().y() + 0.5), cell.origin)
             inner.adjust(17, 0, 0, 0)
-        if not cell.text:
+        if not cell.text or (cell.origin is not None and inner.width() < LEAST_WORD_PX):
+            # A mark alone says it where a word would be cut to nothing; the tool tip has it in full.
             return
         weight = STRONG if cell.strong else REGULAR
         painter.setPen(QColor(colours.get(cell.role, theme.ink)))
@@ -223,7 +227,18 @@ class LedgerDelegate(QStyledItemDelegate):
         editor = QLineEdit(parent)
         editor.setObjectName("ledger_editor")
         editor.setFont(font(13, MEDIUM))
+        view, model = self.parent(), index.model()
+        if isinstance(view, Ledger) and isinstance(model, LedgerModel):
+            key, column = model.rows[index.row()].key, index.column()
+            editor.textEdited.connect(lambda text: view.typing.emit(key, column, text))
         return editor
+
+    def destroyEditor(self, editor: QWidget, index: Index) -> None:
+        """Typing has ended, taken or given up."""
+        view = self.parent()
+        if isinstance(view, Ledger):
+            view.typing.emit(None, -1, "")
+        super().destroyEditor(editor, index)
 
 
 class Ledger(QTableView):
@@ -235,6 +250,8 @@ class Ledger(QTableView):
     edited = Signal(object, int, str)
     # Another row became current: its key.
     row_picked = Signal(object)
+    # Somebody is typing into a cell: row key, column, text so far; an empty key when typing has ended.
+    typing = Signal(object, int, str)
 
     def __init__(self, name: str, title: str, columns: Sequence[Column], parent: QWidget | None = None) -> None:
         """Make an empty ledger; `name` is its object name, `title` what a screen reader calls it."""

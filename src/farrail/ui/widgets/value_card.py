@@ -11,7 +11,7 @@ from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.popover import Popover
-from farrail.workbook.edits.shelf import ChooseReading, SetReading, parse_reading
+from farrail.workbook.edits.shelf import ChooseReading, SetReading, parse_figure
 
 
 def reading_text(reading: Reading | Span, unit: str = "mm") -> str:
@@ -65,8 +65,15 @@ class ValueCard(Popover):
         self.field.setAccessibleName(f"New figure for {label}")
         self.field.returnPressed.connect(lambda: self._set(Origin.MEASURED))
         line.addWidget(self.field, 1)
+        self.source = QLineEdit()
+        self.source.setObjectName("value_source")
+        self.source.setPlaceholderText("where from: manual, page 4")
+        self.source.setAccessibleName(f"Source of the new figure for {label}")
+        self.source.setMaxLength(200)
+        self.source.returnPressed.connect(lambda: self._set(Origin.MEASURED))
         self.body.addSpacing(4)
         self.body.addLayout(line)
+        self.body.addWidget(self.source)
         buttons = QHBoxLayout()
         for origin in Origin:
             button = QPushButton(str(origin).capitalize())
@@ -97,7 +104,7 @@ class ValueCard(Popover):
 
     def _set(self, origin: Origin) -> None:
         try:
-            reading = parse_reading(self.field.text(), origin)
+            reading = parse_figure(self.field.text(), origin).model_copy(update={"note": self.source.text().strip()})
             SetReading(self._part, self._path, reading).apply(self._session.workbook)
         except FarRailError as error:
             self._trouble.setText(str(error))

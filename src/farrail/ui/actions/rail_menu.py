@@ -1,0 +1,44 @@
+"""The rail's context menu: what can be done with the part under the hand."""
+
+from collections.abc import Callable, Mapping
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QMenu, QWidget
+
+from farrail.parts.kinds import FilterSeat, RoundFilter
+from farrail.train.train import Side
+from farrail.ui.actions.laying import fill_slots_menu
+from farrail.ui.session import Session
+from farrail.workbook.edits.laying import TakeFromCell
+
+
+def show_rail_menu(
+    session: Session, actions: Mapping[str, QAction], open_part: Callable[[str], None], at: QPoint, window: QWidget
+) -> None:
+    """Show what can be done with the picked part at a point of the screen."""
+    picked = session.selection
+    menu = QMenu(window)
+    menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    if not picked.empty and not picked.joint:
+        part = session.selected_part() or ""
+        menu.addAction("Show in Parts").triggered.connect(lambda: open_part(part))
+        for name in ("flip", "turn", "move_left", "move_right", "remove"):
+            menu.addAction(actions[name])
+        if picked.side is Side.REAR:
+            _offer_cell(menu, session, part, picked.index)
+            if isinstance(session.workbook.by_id.get(part), FilterSeat):
+                fill_slots_menu(menu.addMenu("Filters"), session, picked.index)
+        menu.addSeparator()
+    for name in ("undo", "redo", "fit"):
+        menu.addAction(actions[name])
+    menu.popup(at)
+
+
+def _offer_cell(menu: QMenu, session: Session, part_id: str, index: int) -> None:
+    """Offer to take a filter's glass out of its cell, where it has one."""
+    train, part = session.train, session.workbook.by_id.get(part_id)
+    if train is None or not isinstance(part, RoundFilter) or part.without_cell() is part:
+        return
+    edit = TakeFromCell(train.id, index, not train.rear_train[index].out_of_cell)
+    menu.addAction(edit.label).triggered.connect(lambda: session.do(edit))

@@ -1,0 +1,86 @@
+"""The ready-made sizes: what can be had almost anywhere, put on the shelf as a beginning."""
+
+from collections.abc import Hashable
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from farrail.parts.ready_made import ReadyMade, ready_made
+from farrail.ui.session import Session
+from farrail.ui.theme.fonts import STRONG, font
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.workbook.edits.shelf import AddPart
+
+
+class ReadyMadeSheet(QWidget):
+    """Lists ready-made sizes under their groups; Enter puts one on the shelf."""
+
+    # The sheet is no longer needed: the id of the last part put on the shelf, or "".
+    closed = Signal(str)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the sheet out; the list is made when it is first shown."""
+        super().__init__(parent)
+        self.setObjectName("ready_made_sheet")
+        self._session = session
+        self._last = ""
+        title = QLabel("Ready-made sizes")
+        title.setFont(font(17, STRONG))
+        text = QLabel("A beginning, every value assumed until it is measured.")
+        text.setProperty("role", "steel")
+        self.search = QLineEdit()
+        self.search.setObjectName("ready_made_search")
+        self.search.setPlaceholderText("Find a size, such as M48 10 or sheet 100")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(self._fill)
+        self.table = Ledger("ready_made", "Ready-made sizes", (Column("Size"), Column("from", False, 196, 120)))
+        self.table.row_activated.connect(lambda key, _: self._add(key))
+        self._take = QPushButton("Put on the shelf")
+        self._take.setObjectName("ready_made_take")
+        self.table.row_picked.connect(lambda key: self._take.setEnabled(isinstance(key, int)))
+        self._take.clicked.connect(lambda: self._add(self.table.current_key()))
+        done = QPushButton("Done")
+        done.setObjectName("ready_made_done")
+        done.clicked.connect(lambda: self.closed.emit(self._last))
+        buttons = QHBoxLayout()
+        buttons.setSpacing(8)
+        buttons.addWidget(self._take)
+        buttons.addWidget(done)
+        buttons.addStretch(1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(5)
+        box.addWidget(title)
+        box.addWidget(text)
+        box.addWidget(self.search)
+        box.addWidget(self.table, 1)
+        box.addLayout(buttons)
+
+    def open(self) -> None:
+        """Show the whole list."""
+        self._last = ""
+        self.search.clear()
+        self._fill()
+        self.search.setFocus()
+
+    def _fill(self) -> None:
+        words = self.search.text().casefold().replace("x", "×").split()
+        rows: list[Row] = []
+        group = ""
+        for number, item in enumerate(ready_made()):
+            text = f"{item.group} {item.part.name}".casefold()
+            if not all(word in text for word in words):
+                continue
+            if item.group != group:
+                group = item.group
+                rows.append(Row((Cell(group.capitalize(), strong=True), Cell("")), ("group", group), heavy=True))
+            rows.append(Row((Cell(item.part.name), Cell(item.source, "steel", tip=item.source)), number))
+        self.table.set_rows(rows)
+        self._take.setEnabled(False)
+
+    def _add(self, key: Hashable) -> None:
+        if isinstance(key, int):
+            item: ReadyMade = ready_made()[key]
+            if self._session.do(AddPart(item.part, label=f"Add {item.part.name}")):
+                self._last = self._session.workbook.shelf[-1].id
+                self._session.message.emit(f"{item.part.name} is on the shelf.", False)
