@@ -92,7 +92,7 @@ def lens_area(distance: Array, radius: Array, other_radius: float) -> Array:
 
 
 @lru_cache(maxsize=8)
-def _nodes(chords: int) -> tuple[Array, Array]:
+def chord_nodes(chords: int) -> tuple[Array, Array]:
     """Return the angles of the chords and their weights, for heights that go as the sine of the angle."""
     nodes, weights = np.polynomial.legendre.leggauss(chords)
     angle = nodes * (np.pi / 2.0)
@@ -121,7 +121,7 @@ def _block_area(centre_x: Array, centre_y: Array, radius: Array, pupil_radius: f
     low = np.maximum(-pupil_radius, (centre_y - radius).max(axis=1))
     high = np.minimum(pupil_radius, (centre_y + radius).min(axis=1))
     half = np.maximum(high - low, 0.0) / 2.0
-    angle, weights = _nodes(chords)
+    angle, weights = chord_nodes(chords)
     y = ((low + high)[None, :] / 2.0 + half[None, :] * np.sin(angle)[:, None]).astype(np.float32)
     # One opening a row, so that each pass below runs along memory.
     x32 = np.ascontiguousarray(centre_x.T, dtype=np.float32)

@@ -1,11 +1,13 @@
-"""Relative illumination (RI) behind centred openings: profile, map, and which opening acts where."""
+"""Relative illumination (RI): profile, map, and which opening acts where."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from farrail.optics.clipping import FINE_CHORDS, Array, open_fraction
-from farrail.optics.pupils import Opening, Pupil, project_radially
+from farrail.optics.pupils import Opening, Pupil, project, project_radially
+from farrail.optics.shapes import FINE_ERROR, light_fraction
 
 SOURCE = "open fraction of the pupil seen from the field point; chords through the intersection of projected discs"
 
@@ -17,6 +19,31 @@ def relative_illumination(
     centre, radius = project_radially(pupil, openings, heights_mm)
     # Measured along the field direction all centres lie on one line; chords run across it.
     return open_fraction(centre, np.zeros_like(centre), radius, obstruction=pupil.obstruction, chords=chords)
+
+
+def illumination_at(pupil: Pupil, openings: list[Opening], points_mm: Array, *, error: float = FINE_ERROR) -> Array:
+    """Return RI at places on the sensor, (P,), for any mix of openings and covers.
+
+    Args:
+        pupil: the pupil looked into.
+        openings: whatever stands in the way.
+        points_mm: places from the axis, (P, 2), seen from behind the camera, x to the right and y up.
+        error: how far a point may be off at which several shapes cut.
+    """
+    if all(opening.centred for opening in openings):
+        return relative_illumination(pupil, openings, np.hypot(points_mm[:, 0], points_mm[:, 1]))
+    shapes = project(pupil, openings, points_mm)
+    return light_fraction(shapes, obstruction=pupil.obstruction, error=error)
+
+
+def natural_falloff(exit_distance_mm: float, heights_mm: Array) -> Array:
+    """Return the light an unvignetted image point receives against the axis: ``cos⁴ θ'``, ``tan θ' = h/L``.
+
+    Source: cos⁴ law of illumination (Smith, *Modern Optical Engineering*), cited from memory.
+    """
+    if np.isinf(exit_distance_mm):
+        return np.ones_like(heights_mm)
+    return np.asarray((1.0 + (heights_mm / exit_distance_mm) ** 2) ** -2.0)
 
 
 @dataclass(frozen=True)
@@ -32,21 +59,22 @@ class Attribution:
     last: float
 
 
-def attribute_loss(pupil: Pupil, openings: list[Opening], height_mm: float) -> list[Attribution]:
-    """Return for each opening the light it takes at one image height, alone and last.
+def attribute_loss(pupil: Pupil, openings: list[Opening], point_mm: tuple[float, float]) -> list[Attribution]:
+    """Return for each opening the light it takes at one place of the sensor, alone and last.
 
     An opening that takes nothing alone takes nothing last, so only those that clip are tried without.
     """
-    heights = np.array([height_mm])
-    total = float(relative_illumination(pupil, openings, heights)[0])
+    points = np.array([point_mm])
+    total = float(illumination_at(pupil, openings, points)[0])
+    height = float(np.hypot(*point_mm))
     shares = []
     for index, opening in enumerate(openings):
-        if onset_height_mm(pupil, opening) >= height_mm:
+        if opening.centred and onset_height_mm(pupil, opening) >= height:
             shares.append(Attribution(alone=0.0, last=0.0))
             continue
-        alone = 1.0 - float(relative_illumination(pupil, [opening], heights)[0])
+        alone = 1.0 - float(illumination_at(pupil, [opening], points)[0])
         others = openings[:index] + openings[index + 1 :]
-        without = float(relative_illumination(pupil, others, heights)[0])
+        without = float(illumination_at(pupil, others, points)[0]) if alone > 0.0 else total
         shares.append(Attribution(alone=alone, last=max(without - total, 0.0)))
     return shares
 
@@ -82,3 +110,42 @@ def map_of_profile(
     x = (np.arange(columns) + 0.5) / columns * width_mm - width_mm / 2.0
     y = (np.arange(rows) + 0.5) / rows * height_mm - height_mm / 2.0
     return np.interp(np.hypot(x[None, :], y[:, None]), heights_mm, profile)
+
+
+# Coarse grid on which a frame that is not round about the axis is integrated, before cubic interpolation.
+GRID_COLUMNS, GRID_ROWS = 73, 49
+
+
+def frame_points_mm(width_mm: float, height_mm: float, columns: int, rows: int) -> Array:
+    """Return places over a frame from edge to edge, (rows·columns, 2), row by row from the top, y up."""
+    x = np.linspace(-width_mm / 2.0, width_mm / 2.0, columns)
+    y = np.linspace(height_mm / 2.0, -height_mm / 2.0, rows)
+    grid = np.meshgrid(x, y)
+    return np.stack([grid[0].ravel(), grid[1].ravel()], axis=1)
+
+
+def enlarged(grid: Array, columns: int, rows: int) -> Array:
+    """Return a coarse grid at cell centres of a finer one by cubic interpolation (Catmull-Rom), kept within 0 and 1."""
+    return np.clip(_cubic(grid.shape[0], rows) @ grid @ _cubic(grid.shape[1], columns).T, 0.0, 1.0)
+
+
+@lru_cache(maxsize=16)
+def _cubic(nodes: int, cells: int) -> Array:
+    """Return the matrix, (cells, nodes), that interpolates values at even nodes from edge to edge at cell centres."""
+    at = (np.arange(cells) + 0.5) / cells * (nodes - 1)
+    base = np.clip(np.floor(at).astype(int), 0, nodes - 2)
+    t = at - base
+    weights = (
+        0.5 * (-(t**3) + 2 * t**2 - t), 0.5 * (3 * t**3 - 5 * t**2 + 2), 0.5 * (-3 * t**3 + 4 * t**2 + t),
+        0.5 * (t**3 - t**2),
+    )  # fmt: skip
+    matrix = np.zeros((cells, nodes))
+    for offset, weight in zip((-1, 0, 1, 2), weights, strict=True):
+        node = base + offset
+        inside = np.clip(node, 0, nodes - 1)
+        np.add.at(matrix, (np.arange(cells), inside), weight)
+        # Beyond the edge the grid goes on as it ends: twice the edge less its neighbour.
+        for beyond, neighbour in ((node < 0, 1), (node > nodes - 1, nodes - 2)):
+            np.add.at(matrix, (np.flatnonzero(beyond), inside[beyond]), weight[beyond])
+            np.add.at(matrix, (np.flatnonzero(beyond), np.full(beyond.sum(), neighbour)), -weight[beyond])
+    return matrix

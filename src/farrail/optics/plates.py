@@ -7,6 +7,7 @@ Source of all formulas here: Smith, *Modern Optical Engineering*, "Plane paralle
 import math
 
 from farrail.errors import BadInput
+from farrail.units import nm_to_mm
 
 SOURCE = "plane-parallel plate (Smith, Modern Optical Engineering)"
 
@@ -40,6 +41,27 @@ def marginal_shift_mm(thickness_mm: float, index: float, f_number: float) -> flo
     check_f_number(f_number)
     u = math.atan(1.0 / (2.0 * f_number))
     return thickness_mm * (1.0 - math.cos(u) / math.sqrt(index**2 - math.sin(u) ** 2))
+
+
+def spherical_aberration_mm(thickness_mm: float, index: float, f_number: float) -> float:
+    """Return the plate's longitudinal spherical aberration: how much farther it sends the edge ray than the paraxial.
+
+    To third order ``t (n² − 1) / (8 n³ N²)``; this is the exact difference of the two shifts.
+
+    Raises:
+        BadInput: an argument outside its range.
+    """
+    return marginal_shift_mm(thickness_mm, index, f_number) - paraxial_shift_mm(thickness_mm, index)
+
+
+def tolerable_aberration_mm(f_number: float, wavelength_nm: float = 550.0) -> float:
+    """Return the longitudinal spherical aberration that leaves a quarter wave at best focus: ``16 λ N²``.
+
+    Raises:
+        BadInput: the f-number is not one of an optic.
+    """
+    check_f_number(f_number)
+    return 16.0 * nm_to_mm(wavelength_nm) * f_number**2
 
 
 def reduced_thickness_mm(thickness_mm: float, index: float) -> float:

@@ -11,6 +11,7 @@ import numpy as np
 
 from farrail.optics.clipping import Array
 from farrail.optics.plates import check_f_number
+from farrail.optics.shapes import Projected
 
 
 @dataclass(frozen=True)
@@ -41,21 +42,46 @@ class Pupil:
 
 @dataclass(frozen=True)
 class Opening:
-    """One round opening in the way of the light.
+    """One thing in the way of the light, as the sensor or the entrance pupil sees it.
+
+    Lateral places are seen from behind the camera, x to the right and y up.
 
     Attributes:
-        radius_mm: half its clear diameter.
+        radius_mm: half its clear diameter, or half the width of a rectangle.
         distance_mm: rear side: reduced distance x before the sensor; front side: distance ahead of the entrance pupil.
         front: whether it stands ahead of the optic.
+        half_height_mm: half the height of a rectangle; None for a disc.
+        centre_mm: where its centre lies beside the axis.
+        angle_rad: how far it is turned, anticlockwise.
+        passes: the fraction it lets through where it only covers part of the light; None for an opening.
     """
 
     radius_mm: float
     distance_mm: float
     front: bool = False
+    half_height_mm: float | None = None
+    centre_mm: tuple[float, float] = (0.0, 0.0)
+    angle_rad: float = 0.0
+    passes: float | None = None
+
+    @property
+    def centred(self) -> bool:
+        """Whether it is a round opening on the axis, so that only the image height matters."""
+        return self.half_height_mm is None and self.passes is None and self.centre_mm == (0.0, 0.0)
 
 
 # Nothing is projected from nearer than this: at the sensor itself an opening is the frame's edge, not a stop.
 NEAREST_MM = 1e-6
+
+
+def _lever(pupil: Pupil, opening: Opening) -> tuple[float, float]:
+    """Return how an opening's own lengths and the image point's place scale on to the pupil, in pupil radii per mm."""
+    double = 2.0 * pupil.f_number
+    if opening.front:
+        # The image of a point up the frame comes down from the scene: rays rise by h/f toward the sensor.
+        return double / pupil.focal_length_mm, double * opening.distance_mm / pupil.focal_length_mm**2
+    distance = max(opening.distance_mm, NEAREST_MM)
+    return double / distance, double * (pupil.convergence_per_mm - 1.0 / distance)
 
 
 def project_radially(pupil: Pupil, openings: list[Opening], heights_mm: Array) -> tuple[Array, Array]:
@@ -71,17 +97,35 @@ def project_radially(pupil: Pupil, openings: list[Opening], heights_mm: Array) -
     """
     scale = np.empty(len(openings))
     shift = np.empty(len(openings))
-    double = 2.0 * pupil.f_number
     for index, opening in enumerate(openings):
-        if opening.front:
-            # The image of a point up the frame comes down from the scene: rays rise by h/f toward the sensor.
-            scale[index] = double * opening.radius_mm / pupil.focal_length_mm
-            shift[index] = double * opening.distance_mm / pupil.focal_length_mm**2
-        else:
-            distance = max(opening.distance_mm, NEAREST_MM)
-            scale[index] = double * opening.radius_mm / distance
-            shift[index] = double * (pupil.convergence_per_mm - 1.0 / distance)
+        own, lever = _lever(pupil, opening)
+        scale[index] = own * opening.radius_mm
+        shift[index] = lever
     return heights_mm[:, None] * shift[None, :], scale
+
+
+def project(pupil: Pupil, openings: list[Opening], points_mm: Array) -> Projected:
+    """Project any openings and covers for field points anywhere on the sensor.
+
+    Args:
+        pupil: the pupil looked into.
+        openings: A shapes.
+        points_mm: places on the sensor from the axis, (P, 2), seen from behind the camera.
+    """
+    levers = [_lever(pupil, opening) for opening in openings]
+    own = np.array([lever[0] for lever in levers])
+    shift = np.array([lever[1] for lever in levers])
+    centre = np.array([o.centre_mm for o in openings]).reshape(-1, 2)
+    height = [o.radius_mm if o.half_height_mm is None else o.half_height_mm for o in openings]
+    return Projected(
+        centre_x=centre[:, 0] * own + points_mm[:, :1] * shift,
+        centre_y=centre[:, 1] * own + points_mm[:, 1:] * shift,
+        half_width=own * np.array([o.radius_mm for o in openings]),
+        half_height=own * np.array(height),
+        angle=np.array([o.angle_rad for o in openings]),
+        disc=np.array([o.half_height_mm is None for o in openings], dtype=bool),
+        passes=np.array([np.nan if o.passes is None else o.passes for o in openings]),
+    )
 
 
 def clear_diameter_needed_mm(f_number: float, exit_distance_mm: float, diagonal_mm: float, distance_mm: float) -> float:

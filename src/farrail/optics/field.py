@@ -1,0 +1,85 @@
+"""What the frame covers: angle of view, pixel scale, and a frame against an image circle.
+
+Angle of view 2·atan(d/2f) of a rectilinear lens and the pixel scale 206.265·p/f follow from the definition of the
+angle; the area of a rectangle inside a circle is plane geometry.
+"""
+
+import math
+
+from farrail.errors import BadInput
+from farrail.units import mm_to_micrometres
+
+FIELD_SOURCE = "rectilinear projection h = f·tan θ"
+ARCSECONDS_PER_RADIAN = 180.0 * 3600.0 / math.pi
+CIRCLE_SOURCE = "plane geometry of a rectangle about the centre of a circle"
+
+
+def angle_of_view_deg(side_mm: float, focal_length_mm: float) -> float:
+    """Return the angle a side of the frame covers, in degrees.
+
+    Raises:
+        BadInput: side or focal length not above zero.
+    """
+    _positive(side_mm, "side of the frame")
+    _positive(focal_length_mm, "focal length")
+    return math.degrees(2.0 * math.atan(side_mm / (2.0 * focal_length_mm)))
+
+
+def pixel_scale_arcsec(pixel_mm: float, focal_length_mm: float) -> float:
+    """Return how many seconds of arc a pixel covers near the axis: ``206.265 · p[µm] / f[mm]``.
+
+    Raises:
+        BadInput: pixel or focal length not above zero.
+    """
+    _positive(pixel_mm, "pixel")
+    _positive(focal_length_mm, "focal length")
+    return ARCSECONDS_PER_RADIAN * pixel_mm / focal_length_mm
+
+
+def length_on_sensor_mm(angle_deg: float, focal_length_mm: float) -> float:
+    """Return how long an angle about the axis is on the sensor: ``2 f tan(θ/2)``.
+
+    Raises:
+        BadInput: an angle of 180° or more, or not above zero.
+    """
+    if not 0.0 < angle_deg < 180.0:
+        raise BadInput(f"An angle of {angle_deg:g}° has no size on a flat frame; give more than 0° and less than 180°.")
+    _positive(focal_length_mm, "focal length")
+    return 2.0 * focal_length_mm * math.tan(math.radians(angle_deg) / 2.0)
+
+
+def covered_fraction(width_mm: float, height_mm: float, diameter_mm: float) -> float:
+    """Return the part of a frame that lies inside an image circle about its centre.
+
+    Raises:
+        BadInput: a length not above zero.
+    """
+    for name, value in (("width", width_mm), ("height", height_mm), ("image circle", diameter_mm)):
+        _positive(value, name)
+    a, b, r = width_mm / 2.0, height_mm / 2.0, diameter_mm / 2.0
+    if math.hypot(a, b) <= r:
+        return 1.0
+
+    def under(x: float) -> float:
+        return (x * math.sqrt(max(r * r - x * x, 0.0)) + r * r * math.asin(min(x / r, 1.0))) / 2.0
+
+    # A quarter: full height up to where the circle falls below the frame's edge, the circle's own height from there.
+    edge = math.sqrt(r * r - b * b) if r > b else 0.0
+    end = min(a, r)
+    return min((edge * b + under(end) - under(edge)) / (a * b), 1.0)
+
+
+def rectangle_in_circle_mm(width_mm: float, height_mm: float, diameter_mm: float) -> tuple[float, float]:
+    """Return the largest rectangle of a frame's aspect inside a circle, never larger than the frame."""
+    share = min(diameter_mm / math.hypot(width_mm, height_mm), 1.0)
+    return width_mm * share, height_mm * share
+
+
+def pixels_across(length_mm: float, pixel_mm: float) -> int:
+    """Return how many whole pixels fit into a length."""
+    return math.floor(mm_to_micrometres(length_mm) / mm_to_micrometres(pixel_mm) + 1e-6)
+
+
+def _positive(value: float, what: str) -> None:
+    if not (math.isfinite(value) and value > 0.0):
+        raise BadInput(f"A {what} of {value:g} mm cannot be used; give a length above zero.")

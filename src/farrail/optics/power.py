@@ -1,0 +1,58 @@
+"""A thin powered part between the optic and the sensor: a reducer (f > 0) or a Barlow or diverging corrector (f < 0).
+
+With the part a distance d before the focus it makes, M = 1 − d/f (Smith, *Modern Optical Engineering*, thin lenses;
+cited from memory). What stands ahead of it is seen through it: 1/b = 1/f − 1/a.
+"""
+
+import math
+from dataclasses import dataclass
+
+from farrail.errors import BadInput
+
+SOURCE = "thin lens: M = 1 − d/f_r, 1/b = 1/f_r − 1/a"
+
+
+@dataclass(frozen=True)
+class Power:
+    """A thin lens in the train.
+
+    Attributes:
+        focal_mm: its focal length, negative for a diverging one.
+        distance_mm: how far before the focus it makes, reduced.
+    """
+
+    focal_mm: float
+    distance_mm: float
+
+    def __post_init__(self) -> None:
+        """Refuse a lens without focal length, or one that makes no image there."""
+        if not math.isfinite(self.focal_mm) or abs(self.focal_mm) < 1e-6:
+            raise BadInput("A powered part needs a focal length; give one in mm, negative for a diverging part.")
+        if self.distance_mm <= 0.0 or self.magnification <= 0.0:
+            raise BadInput(
+                f"A reducer of {self.focal_mm:g} mm makes no image {self.distance_mm:g} mm behind it; put it nearer."
+            )
+
+    @property
+    def magnification(self) -> float:
+        """Factor on focal length and f-number."""
+        return 1.0 - self.distance_mm / self.focal_mm
+
+    @property
+    def native_focus_mm(self) -> float:
+        """Where the focus would lie without it, behind the lens."""
+        return self.distance_mm / self.magnification
+
+    def seen_through(self, ahead_mm: float) -> tuple[float, float]:
+        """Return where something `ahead_mm` before the lens appears from the sensor, and how large.
+
+        Returns:
+            Distance before the sensor (`inf` when it appears infinitely far), and the signed scale of its size.
+        """
+        if math.isinf(ahead_mm):
+            return self.distance_mm - self.focal_mm, 0.0
+        left = ahead_mm - self.focal_mm
+        if abs(left) < 1e-9:
+            return math.inf, math.inf
+        image = ahead_mm * self.focal_mm / left
+        return self.distance_mm - image, -image / ahead_mm if ahead_mm else 1.0
