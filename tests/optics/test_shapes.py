@@ -93,11 +93,13 @@ def test_the_error_over_many_stacks_stays_within_what_is_wished() -> None:
     rng = np.random.default_rng(5)
     errors = []
     for _ in range(40):
-        stack = [
-            Opening(rng.uniform(8, 20), rng.uniform(10, 60), half_height_mm=rng.choice([None, rng.uniform(8, 16)]),
-                    centre_mm=(rng.normal(0, 1), rng.normal(0, 1)), angle_rad=rng.uniform(-1, 1))
-            for _ in range(6)
-        ]  # fmt: skip
+        stack = []
+        for _ in range(6):
+            height = rng.uniform(8, 16) if rng.random() < 0.5 else None
+            centre = (rng.normal(0, 1), rng.normal(0, 1))
+            stack.append(
+                Opening(rng.uniform(8, 20), rng.uniform(10, 60), False, height, centre, rng.uniform(-1, 1))
+            )  # fmt: skip
         pupil, points = Pupil(4.0, 200.0, 400.0), frame_points_mm(24.0, 16.0, 5, 4)
         errors.append(illumination_at(pupil, stack, points) - by_polygons(pupil, stack, points))
     error = np.concatenate(errors)

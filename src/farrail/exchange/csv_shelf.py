@@ -23,6 +23,8 @@ LEADING = ("kind", "id", "name", "maker", "status", "owned", "price", "front", "
 MOST_ROWS = 5000
 # Fields that are bare numbers, without figures and provenance.
 PLAIN_NUMBERS = ("outer_diameter_mm", "tube_length_mm", "barrel_length_mm", "price")
+# Quantities without a unit in their name.
+BARE_QUANTITIES = ("index", "f_number", "density", "effective_index")
 FORMULA_MARKS = ("=", "+", "-", "@", "\t", "'")
 _PART: TypeAdapter[Part] = TypeAdapter(Part)
 
@@ -196,11 +198,11 @@ def _put(data: dict[str, Any], path: str, text: str) -> None:
     try:
         if leaf in ("front", "rear", "behind"):
             data[leaf] = parse_connection_cell(text)
-        elif leaf in ("allowed_for", "gasket"):
+        elif leaf in ("allowed_for", "gasket", "prime_focus"):
             data[leaf] = text.lower() in ("yes", "true", "1")
         elif leaf in PLAIN_NUMBERS:
             data[leaf] = parse_quantity(text).value
-        elif leaf.endswith("_mm") or leaf in ("index", "f_number", "density"):
+        elif leaf.endswith(("_mm", "_um", "_nm")) or leaf in BARE_QUANTITIES:
             data[leaf] = parse_quantity(text)
         else:
             data[leaf] = text
@@ -218,7 +220,7 @@ def _drawn_diameter(data: dict[str, Any]) -> float:
 def _tag_glass(data: dict[str, Any]) -> None:
     for holder in (data, data.get("window")):
         if isinstance(holder, dict):
-            for name in ("glass", "included_glass"):
+            for name in ("glass", "included_glass", "prism_glass"):
                 glass = holder.get(name)
                 if isinstance(glass, dict):
                     glass["kind"] = "printed_shift" if "focus_shift_mm" in glass else "plate"

@@ -6,7 +6,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from farrail.parts.connections import Connection
-from farrail.parts.kinds import Camera, Part
+from farrail.parts.kinds import Camera, OffAxisGuider, Part
 from farrail.parts.provenance import Quantity
 
 LABELS = {
@@ -20,6 +20,13 @@ LABELS = {
     "telescope_distance_mm": "Telescope to this part",
     "telescope_tolerance_mm": "… tolerance ±",
     "exit_pupil_distance_mm": "Exit pupil to sensor",
+    "image_circle_mm": "Image circle",
+    "lens_focal_mm": "Own focal length (− diverges)",
+    "principal_mm": "… thin lens behind front",
+    "drawtube_length_mm": "Drawtube reaches in",
+    "drawtube_clear_mm": "Drawtube, clear inside",
+    "focal_plane_mm": "Focus behind datum, racked in",
+    "focuser_travel_mm": "Focuser travel",
     "entrance_pupil_depth_mm": "Entrance pupil behind rim",
     "width_mm": "Width",
     "height_mm": "Height",
@@ -30,8 +37,18 @@ LABELS = {
     "clear_aperture_mm": "Clear aperture",
     "seat_mm": "Front face to filter",
     "seat_aperture_mm": "Seat, clear aperture",
+    "seat_aperture_height_mm": "Seat, height if rectangular",
+    "seat_offset_mm": "Seat off the axis, up",
     "seat_diameter_mm": "Seat takes, wide",
     "seat_thickness_mm": "Seat takes, thick",
+    "prism_edge_mm": "Axis to prism's edge",
+    "prism_width_mm": "Prism, wide",
+    "prism_height_mm": "Prism, high",
+    "prism_at_mm": "Front face to prism's middle",
+    "guide_port_mm": "Prism to guide port",
+    "prism_glass.thickness_mm": "Prism, glass path",
+    "prism_glass.index": "Prism, index",
+    "prism_glass.focus_shift_mm": "Prism's printed shift",
     "handle_reach_mm": "Handle, from the axis",
     "overhang_front_mm": "Body reaches ahead of front",
     "overhang_rear_mm": "Body reaches behind rear",
@@ -40,7 +57,13 @@ LABELS = {
     "front_ring.length_mm": "Front ring that comes off",
     "sensor_width_mm": "Sensor width",
     "sensor_height_mm": "Sensor height",
+    "pixel_size_um": "Pixel",
+    "sensor_right_mm": "Sensor off the axis, right",
+    "sensor_up_mm": "Sensor off the axis, up",
     "glass.thickness_mm": "Glass thickness",
+    "line_nm": "Passband, centre",
+    "passband_nm": "Passband, full width",
+    "effective_index": "Coating's effective index",
     "glass_diameter_mm": "Glass out of its cell, wide",
     "glass.index": "Glass index",
     "glass.focus_shift_mm": "Printed focus shift",
@@ -52,7 +75,10 @@ LABELS = {
     "window.glass.focus_shift_mm": "Window's printed shift",
     "window.sensor_gap_mm": "Window to sensor",
 }
-UNITLESS = ("f_number", "density", "glass.index", "window.glass.index", "included_glass.index")
+UNITS = {
+    "f_number": "", "density": "", "glass.index": "", "window.glass.index": "", "included_glass.index": "",
+    "prism_glass.index": "", "effective_index": "", "pixel_size_um": "µm", "line_nm": "nm", "passband_nm": "nm",
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -73,8 +99,10 @@ def value_fields(part: Part) -> list[ValueField]:
         # Both come into being once a thickness or length is given.
         found.setdefault("window.glass.thickness_mm" if part.window is None else "window.sensor_gap_mm", None)
         found.setdefault("front_ring.length_mm", None)
+    if isinstance(part, OffAxisGuider) and part.prism_glass is None:
+        found.setdefault("prism_glass.thickness_mm", None)
     order = [path for path in LABELS if path in found]
-    return [ValueField(p, LABELS[p], "" if p in UNITLESS else "mm", found[p]) for p in order]
+    return [ValueField(p, LABELS[p], UNITS.get(p, "mm"), found[p]) for p in order]
 
 
 def _collect(record: BaseModel, prefix: str, found: dict[str, Quantity | None]) -> None:

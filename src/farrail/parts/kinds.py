@@ -11,7 +11,20 @@ from pydantic import Field
 from farrail.parts.connections import Connection, Gender, Plain
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass, Plate
-from farrail.parts.provenance import Density, Diameter, Distance, FNumber, Length, assumed, less
+from farrail.parts.provenance import (
+    Density,
+    Diameter,
+    Distance,
+    FNumber,
+    Length,
+    Offset,
+    PixelSize,
+    RefractiveIndex,
+    SignedFocal,
+    Wavelength,
+    assumed,
+    less,
+)
 
 PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
 DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
@@ -92,6 +105,15 @@ class Telescope(PartBase):
     spacing_tolerance_mm: Length | None = None
     # None: the pupil is the objective itself.
     exit_pupil_distance_mm: Distance | None = None
+    image_circle_mm: Diameter | None = None
+    # The drawtube ahead of the rear shoulder: how far it reaches in, and how wide it is inside.
+    drawtube_length_mm: Length | None = None
+    drawtube_clear_mm: Diameter | None = None
+    # Where the bare focus lies behind the rear datum with the rack at its inner stop, and how far the rack travels.
+    focal_plane_mm: Length | None = None
+    focuser_travel_mm: Length | None = None
+    # The train stands in front of the mirror, in its light.
+    prime_focus: bool = False
     tube_length_mm: DrawnSize = 120.0
 
 
@@ -107,6 +129,11 @@ class Corrector(Housing):
     telescope_distance_mm: Length | None = None
     telescope_tolerance_mm: Length | None = None
     included_glass: Glass | None = None
+    image_circle_mm: Diameter | None = None
+    # Its own focal length as a thin lens, negative for one that diverges; None: taken as without power.
+    lens_focal_mm: SignedFocal | None = None
+    # Where that thin lens stands behind the front shoulder; None: in the middle.
+    principal_mm: Length | None = None
 
 
 class CameraLens(PartBase):
@@ -120,6 +147,7 @@ class CameraLens(PartBase):
     flange_focal_distance_mm: Length
     entrance_pupil_depth_mm: Length
     exit_pupil_distance_mm: Distance | None = None
+    image_circle_mm: Diameter | None = None
     included_glass: Glass | None = None
     barrel_length_mm: DrawnSize = 70.0
 
@@ -149,9 +177,19 @@ class Rotator(Housing):
 
 
 class OffAxisGuider(Housing):
-    """Picks light for a guide camera beside the frame."""
+    """Picks light for a guide camera beside the frame, with a prism toward the part's top.
+
+    `prism_edge_mm` runs from the axis to the prism's near edge, `prism_at_mm` from the front face to its middle,
+    `guide_port_mm` from there to the shoulder of the guide port; `prism_glass` is the glass the guide's light passes.
+    """
 
     kind: Literal["off_axis_guider"] = "off_axis_guider"
+    prism_edge_mm: Length | None = None
+    prism_width_mm: Diameter | None = None
+    prism_height_mm: Diameter | None = None
+    prism_at_mm: Length | None = None
+    guide_port_mm: Length | None = None
+    prism_glass: Glass | None = None
 
 
 class AdjustableSpacer(Through):
@@ -172,6 +210,10 @@ class FilterSeat(Housing):
 
     seat_mm: Length
     seat_aperture_mm: Diameter | None = None
+    # A rectangular seat is `seat_aperture_mm` wide and this high; None: a round one.
+    seat_aperture_height_mm: Diameter | None = None
+    # How far the seat's middle stands off the axis, toward the part's top.
+    seat_offset_mm: Offset | None = None
     seat_diameter_mm: Diameter | None = None
     seat_thickness_mm: Length | None = None
 
@@ -196,6 +238,10 @@ class RoundFilter(FixedLength):
 
     kind: Literal["round_filter"] = "round_filter"
     glass: Glass
+    # A narrow passband: its nominal centre and full width at half maximum, and the coating's effective index.
+    line_nm: Wavelength | None = None
+    passband_nm: Wavelength | None = None
+    effective_index: RefractiveIndex | None = None
     # The glass without its cell; None: nobody has taken it out.
     glass_diameter_mm: Diameter | None = None
 
@@ -267,6 +313,10 @@ class Camera(PartBase):
     flange_to_sensor_mm: Length
     sensor_width_mm: Diameter
     sensor_height_mm: Diameter
+    pixel_size_um: PixelSize | None = None
+    # Where the sensor's middle stands off the axis, as seen from behind.
+    sensor_right_mm: Offset | None = None
+    sensor_up_mm: Offset | None = None
     window: Window | None = None
     # What `front` and `flange_to_sensor_mm` include and can be taken off.
     front_ring: FrontRing | None = None

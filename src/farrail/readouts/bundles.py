@@ -4,8 +4,10 @@ A ray through the image point at height h crosses the plane a distance x before 
 ``h (1 − x/L) + u x / (2N)``, with u from −1 to 1 across the pupil.
 """
 
+import math
 from dataclasses import dataclass
 
+from farrail.optics.pupils import Opening
 from farrail.readouts.light import Light
 from farrail.train.train import Side
 
@@ -50,18 +52,52 @@ class Notch:
     part: str
 
 
-def bundle_to(light: Light, height_mm: float) -> Bundle:
-    """Return the bundle to an image height, clipped by every rear aperture in the plane of the drawing."""
-    pupil = light.pupil
+def bundle_to(light: Light, point_mm: tuple[float, float]) -> Bundle:
+    """Return the bundle to a place on the sensor, clipped by every rear aperture in the plane through it and the axis.
+
+    `point_mm` is seen from behind; on the axis the plane is the upright one.
+    """
+    pupil, height = light.pupil, math.hypot(*point_mm)
+    way = (point_mm[0] / height, point_mm[1] / height) if height > 0.0 else (0.0, 1.0)
     low, high = -1.0, 1.0
     for opening in light.openings:
         if opening.front or opening.distance_mm <= 0.0:
             continue
-        middle = height_mm * (1.0 - opening.distance_mm * pupil.convergence_per_mm)
+        middle = height * (1.0 - opening.distance_mm * pupil.convergence_per_mm)
         spread = opening.distance_mm / (2.0 * pupil.f_number)
-        high = min(high, (opening.radius_mm - middle) / spread)
-        low = max(low, (-opening.radius_mm - middle) / spread)
-    return Bundle(height_mm, low, high, pupil.convergence_per_mm, pupil.f_number)
+        ends = _along(opening, way)
+        if ends is None:
+            if opening.passes is None:
+                low, high = 0.0, 0.0
+            continue
+        first, last = (ends[0] - middle) / spread, (ends[1] - middle) / spread
+        if opening.passes is None:
+            low, high = max(low, first), min(high, last)
+        elif first <= low:
+            low = max(low, min(last, high))
+        elif last >= high:
+            high = min(high, max(first, low))
+    return Bundle(height, low, high, pupil.convergence_per_mm, pupil.f_number)
+
+
+def _along(opening: Opening, way: tuple[float, float]) -> tuple[float, float] | None:
+    """Return between which distances from the axis a straight line through it runs inside an opening; None outside."""
+    cx, cy = opening.centre_mm
+    if opening.half_height_mm is None:
+        near = cx * way[0] + cy * way[1]
+        square = opening.radius_mm**2 - (cx * cx + cy * cy - near * near)
+        return None if square < 0.0 else (near - math.sqrt(square), near + math.sqrt(square))
+    low, high = -math.inf, math.inf
+    cos, sin = math.cos(opening.angle_rad), math.sin(opening.angle_rad)
+    for nx, ny, half in ((cos, sin, opening.radius_mm), (-sin, cos, opening.half_height_mm)):
+        slope, offset = way[0] * nx + way[1] * ny, cx * nx + cy * ny
+        if abs(slope) < 1e-12:
+            if abs(offset) > half:
+                return None
+            continue
+        ends = sorted(((offset - half) / slope, (offset + half) / slope))
+        low, high = max(low, ends[0]), min(high, ends[1])
+    return (low, high) if low < high else None
 
 
 def notches(light: Light) -> list[Notch]:

@@ -1,7 +1,8 @@
-"""Light: which clear aperture darkens the frame's corner, by how much, and what would be wide enough.
+"""Light: which clear aperture darkens which corner, by how much, and what would be wide enough.
 
-Each aperture is taken at its reduced distance before the sensor (glass between them counts t/n). Where the place
-of an aperture is unknown both ends are tried and the worse one speaks.
+Each aperture is taken as the sensor sees it (`seen.py`). Where its place is unknown both ends are tried and the worse
+one speaks. Points are places on the sensor seen from behind the camera; the picture the camera displays is that turned
+by half a turn.
 """
 
 from dataclasses import dataclass
@@ -10,34 +11,49 @@ from functools import cached_property
 import numpy as np
 
 from farrail.optics.clipping import Array
-from farrail.optics.illumination import SOURCE as RI_SOURCE
-from farrail.optics.illumination import attribute_loss, map_of_profile, onset_height_mm, relative_illumination
-from farrail.optics.pupils import CLEAR_DIAMETER_SOURCE, Opening, Pupil, clear_diameter_needed_mm
-from farrail.parts.kinds import CameraLens
-from farrail.parts.provenance import Origin, Quantity, weakest
-from farrail.readouts.figure import Figure, Working
+from farrail.optics.illumination import (
+    GRID_COLUMNS,
+    GRID_ROWS,
+    attribute_loss,
+    enlarged,
+    frame_points_mm,
+    illumination_at,
+    map_of_profile,
+    natural_falloff,
+    onset_height_mm,
+    relative_illumination,
+)
+from farrail.optics.pupils import Opening, Pupil
+from farrail.optics.shapes import DRAGGING_ERROR, FINE_ERROR
+from farrail.parts.provenance import Origin, weakest
+from farrail.readouts.figure import Figure
 from farrail.readouts.optic import diagonal_mm, exit_pupil_of, f_number_of, pupil_of
+from farrail.readouts.seen import Looker, Point, Seen, frame_corners, sensor_offset
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedOpening
-from farrail.train.train import Side
 from farrail.units import stops_lost
 
 # Fine enough that looking a frame map up in it errs by less than 1e-3 even behind a pupil of 1 mm.
 PROFILE_SAMPLES = 512
+# A crop is clean while nothing in it loses more than this; common practice, no source.
+CLEAN_STOPS = 0.1
+# Places between a corner and the axis at which onsets of decentred apertures are sought.
+ONSET_STEPS = 40
+PICTURE_EDGES = ("top", "bottom", "left", "right")
 
 
 @dataclass(frozen=True)
 class Clearance:
-    """One aperture against the frame's corner; lengths in mm.
+    """One aperture against the frame; lengths in mm.
 
     Attributes:
         placed: the aperture.
-        distance_mm: reduced distance before the sensor (ahead of the entrance pupil for the front stack).
-        needed_mm: clear diameter needed for an unclipped corner, at the worse end of its place.
+        distance_mm: reduced distance before the sensor (ahead of the entrance pupil for the front stack), as seen.
+        needed_mm: clear width needed for an unclipped frame, at the worse end of its place.
         needed_best_mm: the same at the better end.
-        has_mm: clear diameter it has.
-        alone: corner light it takes alone, fraction.
-        last: corner light it takes after all others, fraction.
+        has_mm: clear width it has.
+        alone: light of the darkest corner it takes alone, fraction.
+        last: light of that corner it takes after all others, fraction.
         onset_mm: image height at which it begins to clip, `inf` for never.
         origin: weakest input of its margin.
     """
@@ -54,32 +70,23 @@ class Clearance:
 
     @property
     def margin_mm(self) -> float:
-        """Clear diameter to spare; negative where it clips."""
+        """Clear width to spare; negative where it clips."""
         return self.has_mm - self.needed_mm
 
     @property
     def margin_best_mm(self) -> float:
-        """Clear diameter to spare at the better end of its place."""
+        """Clear width to spare at the better end of its place."""
         return self.has_mm - self.needed_best_mm
 
     @property
     def clips(self) -> bool:
-        """Whether it takes light from the corner."""
+        """Whether it takes light from the frame."""
         return self.margin_mm < -1e-9
 
     @property
     def alone_stops(self) -> float:
-        """Stops the corner loses to it alone."""
+        """Stops the darkest corner loses to it alone."""
         return stops_lost(1.0 - self.alone)
-
-
-@dataclass(frozen=True)
-class _Judged:
-    """An aperture at the worse end of its place, and the clear diameters needed there and at the better end."""
-
-    opening: Opening
-    needed_mm: float
-    needed_best_mm: float
 
 
 @dataclass(frozen=True)
@@ -95,83 +102,87 @@ class Light:
 
     @cached_property
     def corner_mm(self) -> float | None:
-        """Image height of the frame's corner; None without a camera."""
+        """Image height of the sensor's corner from its own middle; None without a camera."""
         return None if self.layout.camera is None else diagonal_mm(self.layout.camera) / 2.0
 
     @cached_property
+    def corners(self) -> tuple[Point, ...]:
+        """The sensor's corners from the axis, seen from behind; () without a camera."""
+        return frame_corners(self.layout)
+
+    @cached_property
     def placed(self) -> tuple[PlacedOpening, ...]:
-        """The apertures judged."""
-        return self.layout.openings
+        """The apertures judged; none behind the optic without a camera, for nothing says from where they are seen."""
+        return self.layout.openings if self.layout.camera is not None else ()
+
+    @cached_property
+    def seen(self) -> tuple[Seen, ...]:
+        """Each aperture as the sensor sees it."""
+        look = Looker(self.layout, self.pupil)
+        return tuple(look.see(placed) for placed in self.placed)
 
     @cached_property
     def openings(self) -> list[Opening]:
         """The apertures judged, each at the worse end of its place."""
-        return [judged.opening for judged in self._judged]
+        return [seen.opening for seen in self.seen]
 
     @cached_property
-    def _plates(self) -> tuple[tuple[float, float], ...]:
-        """Front surface and focus shift of each piece of glass."""
-        return tuple((g.z_front_mm, g.glass.shift_mm) for g in self.layout.glass)
-
-    def _distance_mm(self, placed: PlacedOpening, z_mm: float) -> float:
-        """Return the distance at which the pupil geometry sees an aperture that lies at `z_mm`."""
-        layout, sensor = self.layout, self.layout.sensor_mm
-        if placed.side is Side.FRONT:
-            depth = layout.optic.entrance_pupil_depth_mm.value if isinstance(layout.optic, CameraLens) else 0.0
-            return depth + layout.front_seat_mm - z_mm
-        assert sensor is not None
-        # t/n in place of t: the same as taking each plate's focus shift off the distance.
-        shifts = sum(shift for front, shift in self._plates if front >= z_mm - 1e-9)
-        return max(sensor - z_mm - shifts, 0.0)
-
-    def _needed_mm(self, placed: PlacedOpening, distance_mm: float) -> float:
-        corner = self.corner_mm or 0.0
-        if placed.side is Side.FRONT:
-            # Parallel rays of the corner's direction through the entrance pupil.
-            focal = self.pupil.focal_length_mm
-            return focal / self.pupil.f_number + 2.0 * distance_mm * corner / focal
-        return clear_diameter_needed_mm(self.pupil.f_number, self.pupil.exit_distance_mm, 2.0 * corner, distance_mm)
+    def centred(self) -> bool:
+        """Whether everything is round about the axis, so that only the image height matters."""
+        return all(opening.centred for opening in self.openings)
 
     @cached_property
-    def _judged(self) -> tuple[_Judged, ...]:
-        """Each aperture at the worse end of its place, with the diameters needed at both ends."""
-        found = []
-        for placed in self.placed:
-            places = {placed.z_low_mm, placed.z_high_mm}
-            ends = [(self._needed_mm(placed, x), x) for x in (self._distance_mm(placed, z) for z in places)]
-            needed, distance = max(ends)
-            opening = Opening(placed.diameter.value / 2.0, distance, placed.side is Side.FRONT)
-            found.append(_Judged(opening, needed, min(ends)[0]))
-        return tuple(found)
+    def _corner_light(self) -> Array:
+        """RI at each of the four corners."""
+        return illumination_at(self.pupil, self.openings, np.array(self.corners))
+
+    @cached_property
+    def worst_corner(self) -> Point:
+        """The darkest corner, from the axis."""
+        return self.corners[int(np.argmin(np.round(self._corner_light, 9)))]
 
     @cached_property
     def clearances(self) -> tuple[Clearance, ...]:
-        """Every aperture against the frame's corner, in the order the light meets them."""
-        if self.corner_mm is None:
+        """Every aperture against the frame, in the order the light meets them."""
+        if not self.corners:
             return ()
-        shares = attribute_loss(self.pupil, self.openings, self.corner_mm)
+        shares = attribute_loss(self.pupil, self.openings, self.worst_corner)
         common = [f_number_of(self.layout).origin, exit_pupil_of(self.layout).origin]
         rows = []
-        for placed, share, judged in zip(self.placed, shares, self._judged, strict=True):
+        for seen, share in zip(self.seen, shares, strict=True):
+            placed, opening = seen.placed, seen.opening
             rows.append(
                 Clearance(
                     placed=placed,
-                    distance_mm=judged.opening.distance_mm,
-                    needed_mm=judged.needed_mm,
-                    needed_best_mm=judged.needed_best_mm,
-                    has_mm=placed.diameter.value,
+                    distance_mm=opening.distance_mm,
+                    needed_mm=seen.needed_mm,
+                    needed_best_mm=seen.needed_best_mm,
+                    has_mm=seen.has_mm,
                     alone=share.alone,
                     last=share.last,
-                    onset_mm=onset_height_mm(self.pupil, judged.opening),
+                    onset_mm=self._onset_mm(seen),
                     origin=weakest([placed.diameter.origin, placed.position_origin, *common]),
                 )
             )
         return tuple(rows)
 
+    def _onset_mm(self, seen: Seen) -> float:
+        """Return the least image height, on the way to any corner, at which an aperture begins to clip."""
+        if seen.opening.centred:
+            return onset_height_mm(self.pupil, seen.opening)
+        if seen.has_mm >= seen.needed_mm:
+            return float("inf")
+        shares = np.linspace(0.0, 1.0, ONSET_STEPS)
+        ways = np.array([[(x * s, y * s) for s in shares] for x, y in self.corners])
+        light = illumination_at(self.pupil, [seen.opening], ways.reshape(-1, 2)).reshape(len(self.corners), -1)
+        clipped = light < 1.0 - 1e-6
+        heights = np.hypot(ways[..., 0], ways[..., 1])
+        return float(heights[clipped].min()) if clipped.any() else float("inf")
+
     @cached_property
     def first_to_clip(self) -> Clearance | None:
         """The aperture that begins to clip nearest the axis and inside the frame, if any does."""
-        clipping = [c for c in self.clearances if c.clips]
+        clipping = [c for c in self.clearances if c.clips and c.onset_mm < float("inf")]
         return min(clipping, key=lambda c: c.onset_mm, default=None)
 
     @cached_property
@@ -181,92 +192,130 @@ class Light:
 
     @cached_property
     def corner_ri(self) -> float | None:
-        """RI at the frame's corner, without natural falloff."""
-        if self.corner_mm is None:
-            return None
-        return float(relative_illumination(self.pupil, self.openings, np.array([self.corner_mm]))[0])
+        """RI at the darkest corner, without natural falloff."""
+        return float(self._corner_light.min()) if self.corners else None
+
+    @cached_property
+    def edges(self) -> dict[str, float]:
+        """RI in the middle of each edge of the picture as the camera displays it."""
+        camera = self.layout.camera
+        if camera is None:
+            return {}
+        right, up = sensor_offset(self.layout)
+        a, b = camera.sensor_width_mm.value / 2.0, camera.sensor_height_mm.value / 2.0
+        # The picture's top is the sensor's bottom, its left the sensor's right.
+        places = np.array([(right, up - b), (right, up + b), (right + a, up), (right - a, up)])
+        light = illumination_at(self.pupil, self.openings, places)
+        return {name: float(value) for name, value in zip(PICTURE_EDGES, light, strict=True)}
 
     @cached_property
     def profile(self) -> tuple[Array, Array]:
-        """Image heights from the axis past the corner, and RI at each."""
-        heights = np.linspace(0.0, (self.corner_mm or 0.0) * 1.15, PROFILE_SAMPLES)
-        return heights, relative_illumination(self.pupil, self.openings, heights)
+        """Image heights from the axis past the darkest corner, and RI at each on that way."""
+        corner = self.worst_corner if self.corners else (0.0, 0.0)
+        reach = float(np.hypot(*corner)) or 1.0
+        heights = np.linspace(0.0, reach * 1.15, PROFILE_SAMPLES)
+        if self.centred:
+            return heights, relative_illumination(self.pupil, self.openings, heights)
+        coarse = heights[::4]
+        points = coarse[:, None] / reach * np.array([corner])
+        return heights, np.interp(heights, coarse, illumination_at(self.pupil, self.openings, points))
 
-    def map(self, columns: int, rows: int) -> Array:
-        """Return RI over the frame, shape (rows, columns); all ones without a camera."""
+    def profile_of(self, number: int) -> Array:
+        """Return RI at the profile's image heights behind one aperture alone."""
+        heights = self.profile[0]
+        opening = self.openings[number]
+        if opening.centred:
+            return relative_illumination(self.pupil, [opening], heights)
+        corner = np.array([self.worst_corner]) / (float(np.hypot(*self.worst_corner)) or 1.0)
+        return illumination_at(self.pupil, [opening], heights[:, None] * corner)
+
+    def light_at(self, points_mm: Array) -> Array:
+        """Return RI at places on the sensor, (P, 2) from the axis, seen from behind."""
+        return illumination_at(self.pupil, self.openings, points_mm)
+
+    def map(self, columns: int, rows: int, *, natural: bool = False, quick: bool = False) -> Array:
+        """Return RI over the picture as the camera displays it, shape (rows, columns); all ones without a camera.
+
+        Args:
+            columns: cells across.
+            rows: cells down.
+            natural: with the natural falloff, cos⁴, multiplied in.
+            quick: as finely as dragging needs.
+        """
         camera = self.layout.camera
         if camera is None:
             return np.ones((rows, columns))
         width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
-        return map_of_profile(*self.profile, width, height, columns, rows)
+        right, up = sensor_offset(self.layout)
+        if self.centred and right == up == 0.0:
+            ri = map_of_profile(*self.profile, width, height, columns, rows)
+        else:
+            coarse = (GRID_COLUMNS // 3, GRID_ROWS // 3) if quick else (GRID_COLUMNS, GRID_ROWS)
+            points = frame_points_mm(width, height, *coarse) + np.array([[right, up]])
+            error = DRAGGING_ERROR if quick else FINE_ERROR
+            grid = illumination_at(self.pupil, self.openings, points, error=error).reshape(coarse[1], coarse[0])
+            # Half a turn: the picture stands upside down on the sensor.
+            ri = enlarged(grid[::-1, ::-1], columns, rows)
+        return ri * self.natural(columns, rows) if natural else ri
+
+    def natural(self, columns: int, rows: int) -> Array:
+        """Return the natural falloff over the picture, shape (rows, columns)."""
+        camera = self.layout.camera
+        assert camera is not None
+        points = frame_points_mm(camera.sensor_width_mm.value, camera.sensor_height_mm.value, columns, rows)
+        points = points + np.array([sensor_offset(self.layout)])
+        heights = np.hypot(points[:, 0], points[:, 1])
+        return natural_falloff(self.pupil.exit_distance_mm, heights).reshape(rows, columns)[::-1, ::-1]
+
+    def clipping_map(self, columns: int, rows: int) -> np.ndarray:
+        """Return, over the picture, the number of the aperture that takes most there alone; −1 where none does."""
+        camera = self.layout.camera
+        if camera is None or not self.openings:
+            return np.full((rows, columns), -1)
+        points = frame_points_mm(camera.sensor_width_mm.value, camera.sensor_height_mm.value, columns, rows)
+        points = points + np.array([sensor_offset(self.layout)])
+        most, who = np.full(points.shape[0], 1e-3), np.full(points.shape[0], -1)
+        for number, (opening, c) in enumerate(zip(self.openings, self.clearances, strict=True)):
+            if c.clips:
+                taken = 1.0 - illumination_at(self.pupil, [opening], points, error=DRAGGING_ERROR)
+                who = np.where(taken > most, number, who)
+                most = np.maximum(taken, most)
+        return who.reshape(rows, columns)[::-1, ::-1]
+
+    @cached_property
+    def clean_mm(self) -> tuple[float, float] | None:
+        """The largest rectangle of the sensor's aspect about its middle that loses at most CLEAN_STOPS anywhere."""
+        camera = self.layout.camera
+        if camera is None:
+            return None
+        width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
+        offset = np.array([sensor_offset(self.layout)])
+        border = _border(width, height)
+        least = 2.0**-CLEAN_STOPS
+
+        def clean(share: float) -> bool:
+            points = border * share + offset
+            return bool(illumination_at(self.pupil, self.openings, points).min() >= least - 1e-9)
+
+        if clean(1.0):
+            return width, height
+        low, high = 0.0, 1.0
+        for _ in range(14):
+            middle = (low + high) / 2.0
+            low, high = (middle, high) if clean(middle) else (low, middle)
+        return width * low, height * low
 
     @cached_property
     def figures(self) -> dict[str, Figure]:
         """All light figures by id, in reading order; none without a camera."""
-        return {} if self.corner_mm is None else {f.id: f for f in _figures(self, self.corner_mm)}
+        from farrail.readouts.light_figures import light_figures
+
+        return {} if self.corner_mm is None else {f.id: f for f in light_figures(self, self.corner_mm)}
 
 
-def _figures(light: Light, corner_mm: float) -> list[Figure]:
-    f_number: Quantity = f_number_of(light.layout)
-    exit_pupil = exit_pupil_of(light.layout)
-    optics = weakest([f_number.origin, exit_pupil.origin])
-    origin = weakest([optics, *(c.origin for c in light.clearances)])
-    ri = light.corner_ri if light.corner_ri is not None else 1.0
-    count = len(light.openings)
-    figures = [
-        Figure(
-            "light.f_number", "f-number at the sensor", f_number.value, "",
-            Working("N", f"{f_number.value:.3g}", f_number.in_use.note or f_number.origin), f_number.origin,
-        ),
-        Figure(
-            "light.exit_pupil_mm", "exit pupil before the sensor", exit_pupil.value, "mm",
-            Working("L", f"{exit_pupil.value:.1f} mm", exit_pupil.in_use.note or exit_pupil.origin), exit_pupil.origin,
-        ),
-        Figure(
-            "light.corner_ri", "relative illumination in the corner", ri, "",
-            Working(
-                "open area of the pupil / area of the pupil",
-                f"{count} apertures at h {corner_mm:.2f} mm, N {f_number.value:.3g}: {ri:.4f}", RI_SOURCE,
-            ),
-            origin,
-        ),
-        Figure(
-            "light.corner_stops", "light lost in the corner", stops_lost(ri), "stops",
-            Working("−log2 RI", f"−log2 {ri:.4f} = {stops_lost(ri):.2f}", "definition of a stop"), origin,
-        ),
-    ]  # fmt: skip
-    first = light.first_to_clip
-    name = "none" if first is None else first.placed.part.name
-    figures.append(
-        Figure(
-            "light.limiting_part", "clips first", name, "",
-            Working(
-                "smallest image height at which a projected aperture touches the pupil's edge",
-                "no aperture clips inside the frame" if first is None
-                else f"{name}, {first.placed.label}: from h {first.onset_mm:.2f} mm", RI_SOURCE,
-            ),
-            origin if first is None else first.origin,
-        )
-    )  # fmt: skip
-    for number, c in enumerate(light.clearances, start=1):
-        figures.append(_needed_figure(light, c, number, corner_mm))
-    return figures
-
-
-def _needed_figure(light: Light, c: Clearance, number: int, corner_mm: float) -> Figure:
-    n, distance = light.pupil.f_number, c.distance_mm
-    if c.placed.side is Side.FRONT:
-        formula = "f/N + 2x·h/f"
-        focal = light.pupil.focal_length_mm
-        numbers = f"{focal:g}/{n:.3g} + 2·{distance:.2f}·{corner_mm:.2f}/{focal:g}"
-    else:
-        formula = "2h·|1 − x/L| + x/N"
-        pupil = light.pupil.exit_distance_mm
-        numbers = f"{2 * corner_mm:.2f}·|1 − {distance:.2f}/{pupil:.4g}| + {distance:.2f}/{n:.3g}"
-    unknown = c.placed.place_unknown
-    return Figure(
-        f"light.needed.{number}.{c.placed.part.id}_mm",
-        f"clear diameter needed: {c.placed.part.name}, {c.placed.label}", c.needed_mm, "mm",
-        Working(formula, f"{numbers} = {c.needed_mm:.2f} mm", CLEAR_DIAMETER_SOURCE), c.origin,
-        c.needed_best_mm if unknown else None, c.needed_mm if unknown else None,
-    )  # fmt: skip
+def _border(width_mm: float, height_mm: float, steps: int = 17) -> Array:
+    """Return places along a frame's border from its middle, (P, 2)."""
+    x, y = np.linspace(-width_mm / 2.0, width_mm / 2.0, steps), np.linspace(-height_mm / 2.0, height_mm / 2.0, steps)
+    a, b = np.full(steps, width_mm / 2.0), np.full(steps, height_mm / 2.0)
+    sides = [np.stack(side, axis=1) for side in ((x, b), (x, -b), (a, y), (-a, y))]
+    return np.concatenate(sides)

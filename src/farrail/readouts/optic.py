@@ -1,38 +1,106 @@
-"""What the readouts need to know of a train's optic: f-number, pupils, frame."""
+"""What the readouts need to know of a train's optic: focal length, f-number, pupils, frame, powered parts."""
 
 import math
+from dataclasses import dataclass
 
+from farrail.errors import BadInput
+from farrail.optics.power import Power
 from farrail.optics.pupils import Pupil
 from farrail.parts.kinds import Camera, CameraLens, Corrector, Telescope
 from farrail.parts.provenance import Origin, Quantity, Reading, weakest
 from farrail.train.layout import Layout
+from farrail.train.placed import Placed
+
+
+@dataclass(frozen=True)
+class PlacedPower:
+    """A powered part of the train as a thin lens at its place."""
+
+    power: Power
+    z_mm: float
+    placed: Placed
+    origin: Origin
+
+
+def power_of(layout: Layout) -> PlacedPower | None:
+    """Return the train's powered part, the last one where there are several; None where there is none.
+
+    One that makes no image where the sensor stands is none: a finding says so.
+    """
+    sensor = layout.sensor_mm
+    for placed in reversed(layout.rear):
+        part = placed.part
+        if sensor is None or not isinstance(part, Corrector) or part.lens_focal_mm is None:
+            continue
+        z, origin = principal_of(placed, part)
+        glass = sum(g.glass.shift_mm for g in layout.glass if g.z_front_mm >= z - 1e-9)
+        try:
+            power = Power(part.lens_focal_mm.value, sensor - z - glass)
+        except BadInput:
+            continue
+        return PlacedPower(power, z, placed, weakest([origin, part.lens_focal_mm.origin]))
+    return None
+
+
+def principal_of(placed: Placed, part: Corrector) -> tuple[float, Origin]:
+    """Return where a powered part's thin lens stands on the rail, and where that came from."""
+    if part.principal_mm is None:
+        return (placed.z_front_mm + placed.z_rear_mm) / 2.0, Origin.ASSUMED
+    at = part.principal_mm.value
+    return (placed.z_rear_mm - at if placed.laid.flipped else placed.z_front_mm + at), part.principal_mm.origin
+
+
+def focal_length_of(layout: Layout) -> Quantity:
+    """Return the focal length at the sensor: the optic's own, times what a powered part makes of it."""
+    own, power = layout.optic.focal_length_mm, power_of(layout)
+    if power is None:
+        return own
+    factor = power.power.magnification
+    note = f"{own.value:g} mm × {factor:.3f} by {power.placed.part.name} at this distance"
+    origin = weakest([own.origin, power.origin])
+    return Quantity(readings=(Reading(value=own.value * factor, origin=origin, note=note),))
 
 
 def f_number_of(layout: Layout) -> Quantity:
     """Return the f-number of the cone at the sensor: as set for the train, else the optic's own.
 
-    A telescope's follows from its focal length and aperture.
+    A telescope's follows from its focal length and aperture; a powered part changes it as it does the focal length.
     """
     optic, wanted = layout.optic, layout.train.conditions.f_number
     if wanted is not None:
         return Quantity(readings=(Reading(value=wanted, origin=Origin.MEASURED, note="as set for this train"),))
+    power = power_of(layout)
     if isinstance(optic, CameraLens):
-        return optic.f_number
-    origin = weakest([optic.focal_length_mm.origin, optic.aperture_mm.origin])
-    value = optic.focal_length_mm.value / optic.aperture_mm.value
+        if power is None:
+            return optic.f_number
+        value = optic.f_number.value * power.power.magnification
+        origin = weakest([optic.f_number.origin, power.origin])
+        return Quantity(readings=(Reading(value=value, origin=origin, note="the lens's own × the powered part"),))
+    focal = focal_length_of(layout)
+    origin = weakest([focal.origin, optic.aperture_mm.origin])
+    value = min(max(focal.value / optic.aperture_mm.value, 0.3), 1000.0)
     return Quantity(readings=(Reading(value=value, origin=origin, note="focal length / aperture"),))
 
 
 def exit_pupil_of(layout: Layout) -> Quantity:
     """Return the exit pupil's distance before the sensor.
 
-    Known for a corrector or lens where its maker says so; otherwise the pupil is taken at the objective, one focal
-    length away, flagged assumed unless the telescope is bare (then that is where it is).
+    Known for a corrector or lens where its maker says so; a telescope's objective seen through a powered part;
+    otherwise the pupil is taken at the objective, one focal length away, flagged assumed unless the telescope is bare
+    (then that is where it is).
     """
-    optic, corrector = layout.optic, layout.corrector
+    optic, corrector, power = layout.optic, layout.corrector, power_of(layout)
     if corrector is not None and isinstance(corrector.part, Corrector):
         if corrector.part.exit_pupil_distance_mm is not None:
             return corrector.part.exit_pupil_distance_mm
+        if power is not None and isinstance(optic, Telescope):
+            ahead = optic.focal_length_mm.value - power.power.native_focus_mm
+            distance = power.power.seen_through(ahead)[0] if ahead > 0.0 else math.inf
+            # Behind the sensor or endlessly far: the chief rays run parallel or spread; a far pupil stands for both.
+            distance = distance if 1.0 < distance < 99_999.0 else 99_999.0
+            origin = weakest([optic.focal_length_mm.origin, power.origin])
+            note = f"the objective seen through {power.placed.part.name}"
+            return Quantity(readings=(Reading(value=distance, origin=origin, note=note),))
     elif optic.exit_pupil_distance_mm is not None:
         return optic.exit_pupil_distance_mm
     bare = corrector is None and isinstance(optic, Telescope)
@@ -41,17 +109,33 @@ def exit_pupil_of(layout: Layout) -> Quantity:
     return Quantity(readings=(Reading(value=optic.focal_length_mm.value, origin=origin, note=note),))
 
 
+def obstruction_of(layout: Layout) -> float:
+    """Return the pupil's central obstruction as a fraction of its diameter, the train's own shadow included."""
+    optic = layout.optic
+    if not isinstance(optic, Telescope):
+        return 0.0
+    wide = optic.obstruction_mm.value if optic.obstruction_mm is not None else 0.0
+    if optic.prime_focus:
+        shadow = widest_ahead_of_mirror(layout)
+        wide = max(wide, shadow[1] if shadow is not None else 0.0)
+    return min(wide / optic.aperture_mm.value, 0.95)
+
+
+def widest_ahead_of_mirror(layout: Layout) -> tuple[str, float, str] | None:
+    """Return the part of a train ahead of its mirror that blocks most: name, diameter, id; None for an empty train."""
+    wide = [(p.part.name, p.part.outer_diameter_mm, p.part.id) for p in layout.rear]
+    if layout.camera is not None:
+        wide.append((layout.camera.name, layout.camera.outer_diameter_mm, layout.camera.id))
+    return max(wide, key=lambda w: w[1], default=None)
+
+
 def pupil_of(layout: Layout) -> Pupil:
     """Return the pupil the sensor looks into."""
-    optic = layout.optic
-    obstruction = 0.0
-    if isinstance(optic, Telescope) and optic.obstruction_mm is not None:
-        obstruction = min(optic.obstruction_mm.value / optic.aperture_mm.value, 0.95)
     return Pupil(
         f_number=f_number_of(layout).value,
         exit_distance_mm=exit_pupil_of(layout).value,
-        focal_length_mm=optic.focal_length_mm.value,
-        obstruction=obstruction,
+        focal_length_mm=layout.optic.focal_length_mm.value,
+        obstruction=obstruction_of(layout),
     )
 
 

@@ -3,9 +3,12 @@
 from dataclasses import dataclass
 from functools import cached_property
 
+from farrail.readouts.coverage import coverage_figures
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
 from farrail.readouts.light import Light
+from farrail.readouts.reach import reach_figures
+from farrail.readouts.rules.field import field_findings
 from farrail.readouts.rules.joints import (
     cell_findings,
     joint_findings,
@@ -16,6 +19,7 @@ from farrail.readouts.rules.joints import (
 from farrail.readouts.rules.light import light_findings
 from farrail.readouts.rules.profiles import profile_findings
 from farrail.readouts.rules.spacing import spacing_findings
+from farrail.readouts.sharpness import sharpness_figures
 from farrail.readouts.spacing import Spacing
 from farrail.readouts.verdict import Verdict, verdict_on
 from farrail.train.layout import Layout, Shelf, lay_out
@@ -46,7 +50,8 @@ class Readout:
     @cached_property
     def figures(self) -> dict[str, Figure]:
         """Every figure by id, in reading order."""
-        return self.spacing.figures | self.light.figures
+        more = (*reach_figures(self.layout), *coverage_figures(self.layout), *sharpness_figures(self.layout))
+        return self.spacing.figures | self.light.figures | {figure.id: figure for figure in more}
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
@@ -59,6 +64,7 @@ class Readout:
             *turn_findings(self.layout),
             *profile_findings(self.layout),
             *light_findings(self.light),
+            *field_findings(self.layout),
             *ownership_findings(self.layout),
         ]
         return tuple(sorted(found, key=lambda f: SEVERITY_ORDER[f.severity]))

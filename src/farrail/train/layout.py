@@ -24,10 +24,11 @@ from farrail.parts.kinds import (
 )
 from farrail.parts.provenance import Quantity, assumed, published
 from farrail.train.joints import End, Joint, chain_joints, ends_of
-from farrail.train.openings import glass_of, openings_of, window_glass
+from farrail.train.openings import drawtube_openings, glass_of, openings_of, window_glass
 from farrail.train.placed import Placed, PlacedGlass, PlacedOpening, length_in_train
 from farrail.train.seating import Gap, Held, Member, gaps_of, held_filters, is_bare_glass
 from farrail.train.train import Laid, Side, Train
+from farrail.train.turning import turns_of
 
 Shelf = Mapping[PartId, Part]
 
@@ -90,13 +91,18 @@ class Layout:
 
     @cached_property
     def openings(self) -> tuple[PlacedOpening, ...]:
-        """All clear apertures judged: the front stack's, the corrector's rear, and those behind the datum."""
-        found = [o for placed in self.front for o in openings_of(placed, self.filters)]
-        if self.corrector is not None:
-            found.extend(openings_of(self.corrector, self.filters)[-1:])
-        for placed in self.behind_datum:
+        """All clear apertures in the way of the light, in the order it meets them."""
+        found = [o for placed in reversed(self.front) for o in openings_of(placed, self.filters)]
+        if isinstance(self.optic, Telescope):
+            found.extend(drawtube_openings(self.optic, self.optic_rear_mm))
+        for placed in self.rear:
             found.extend(openings_of(placed, self.filters))
         return tuple(found)
+
+    @cached_property
+    def turned_deg(self) -> tuple[float, ...]:
+        """How far each part of the rear train is turned about the axis, the camera last, clockwise from behind."""
+        return tuple(turned.angle_deg for turned in turns_of(self))
 
 
 def lay_out(train: Train, shelf: Shelf) -> Layout:

@@ -3,9 +3,20 @@
 from collections.abc import Mapping
 
 from farrail.parts.connections import default_clear_diameter_mm
-from farrail.parts.kinds import Camera, FilterDrawer, FilterWheel, Part, PartId, RoundFilter, Shim
+from farrail.parts.kinds import (
+    Camera,
+    FilterDrawer,
+    FilterWheel,
+    OffAxisGuider,
+    Part,
+    PartId,
+    RoundFilter,
+    Shim,
+    Telescope,
+)
 from farrail.parts.provenance import Origin, Quantity, Span, assumed, weakest
 from farrail.train.placed import Placed, PlacedGlass, PlacedOpening
+from farrail.train.train import Side
 
 
 def openings_of(placed: Placed, shelf: Mapping[PartId, Part]) -> list[PlacedOpening]:
@@ -24,6 +35,8 @@ def openings_of(placed: Placed, shelf: Mapping[PartId, Part]) -> list[PlacedOpen
         _fixed(placed, "front opening", _bore(placed, front=True), placed.z_front_mm),
         _fixed(placed, "rear opening", _bore(placed, front=False), placed.z_rear_mm),
     ]
+    if isinstance(part, OffAxisGuider):
+        return [ends[0], *_prism(placed, part), ends[1]]
     if not isinstance(part, (FilterDrawer, FilterWheel)):
         return ends
     return [ends[0], *_seat_openings(placed, part, shelf), ends[1]]
@@ -36,15 +49,54 @@ def _seat_openings(
     filter_part = filter_in_beam(placed, shelf)
     low, high = seat_span_mm(placed, seat, filter_part)
     origin = weakest([seat.seat_mm.origin, placed.length.origin])
+    centre = (0.0, seat.seat_offset_mm.value if seat.seat_offset_mm is not None else 0.0)
     if seat.seat_aperture_mm is not None:
         found.append(
-            PlacedOpening(seat, "filter seat", seat.seat_aperture_mm, (low + high) / 2, low, high, placed.side, origin)
-        )
+            PlacedOpening(
+                seat, "filter seat", seat.seat_aperture_mm, (low + high) / 2, low, high, placed.side, origin,
+                seat.seat_aperture_height_mm, centre, None, placed.index,
+            )
+        )  # fmt: skip
     if filter_part is not None:
         # The cone is wider at the surface that faces the light; that one decides.
         clear = clear_aperture_of_filter(filter_part)
-        found.append(PlacedOpening(filter_part, "in the beam", clear, (low + high) / 2, low, high, placed.side, origin))
+        found.append(
+            PlacedOpening(
+                filter_part, "in the beam", clear, (low + high) / 2, low, high, placed.side, origin, None, centre,
+                None, placed.index,
+            )
+        )  # fmt: skip
     return found
+
+
+def _prism(placed: Placed, guider: OffAxisGuider) -> list[PlacedOpening]:
+    """Return the guider's prism as what covers part of the light; nothing where its edge is not known.
+
+    Unknown sizes are taken as 8 mm and its place as the middle (common practice, no source).
+    """
+    edge = guider.prism_edge_mm
+    if edge is None:
+        return []
+    width, height = (
+        q if q is not None else assumed(8.0, note="a usual prism")
+        for q in (guider.prism_width_mm, guider.prism_height_mm)
+    )  # fmt: skip
+    at = guider.prism_at_mm.value if guider.prism_at_mm is not None else placed.length.value / 2.0
+    z = placed.z_rear_mm - at if placed.laid.flipped else placed.z_front_mm + at
+    centre = (0.0, edge.value + height.value / 2.0)
+    origin = weakest([edge.origin, width.origin, height.origin])
+    return [PlacedOpening(guider, "prism", width, z, z, z, placed.side, origin, height, centre, 0.0, placed.index)]
+
+
+def drawtube_openings(telescope: Telescope, rear_mm: float) -> list[PlacedOpening]:
+    """Return both ends of a telescope's drawtube, nothing where its width is not known."""
+    clear, length = telescope.drawtube_clear_mm, telescope.drawtube_length_mm
+    if clear is None:
+        return []
+    ends = [("drawtube's rear", rear_mm)]
+    if length is not None:
+        ends.insert(0, ("drawtube's front", rear_mm - length.value))
+    return [PlacedOpening(telescope, label, clear, z, z, z, Side.REAR, clear.origin) for label, z in ends]
 
 
 def glass_of(placed: Placed, shelf: Mapping[PartId, Part]) -> list[PlacedGlass]:
@@ -113,4 +165,4 @@ def _bore(placed: Placed, *, front: bool) -> Quantity:
 
 def _fixed(placed: Placed, label: str, diameter: Quantity, z_mm: float) -> PlacedOpening:
     origin = Origin.ASSUMED if isinstance(placed.length.in_use, Span) else placed.length.origin
-    return PlacedOpening(placed.part, label, diameter, z_mm, z_mm, z_mm, placed.side, origin)
+    return PlacedOpening(placed.part, label, diameter, z_mm, z_mm, z_mm, placed.side, origin, index=placed.index)

@@ -66,6 +66,9 @@ class PlacedOpening:
         z_high_mm: nearest to the sensor it may be.
         side: which side of the optic.
         position_origin: where its place came from.
+        height: of a rectangular one, whose width `diameter` is; None for a round one.
+        centre_mm: where its centre lies beside the axis in the part's own frame, right and up.
+        passes: what it lets through where it only covers part of the light; None for an opening.
     """
 
     part: Part
@@ -76,6 +79,10 @@ class PlacedOpening:
     z_high_mm: float
     side: Side
     position_origin: Origin
+    height: Quantity | None = None
+    centre_mm: tuple[float, float] = (0.0, 0.0)
+    passes: float | None = None
+    index: int = -1
 
     @property
     def place_unknown(self) -> bool:

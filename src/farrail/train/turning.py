@@ -2,10 +2,13 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from farrail.parts.connections import Bayonet, Connection
 from farrail.parts.kinds import Rotator
-from farrail.train.layout import Layout
+
+if TYPE_CHECKING:
+    from farrail.train.layout import Layout
 
 
 @dataclass(frozen=True)
@@ -29,7 +32,7 @@ class Turned:
     bayonet: str = ""
 
 
-def turns_of(layout: Layout) -> Iterator[Turned]:
+def turns_of(layout: "Layout") -> Iterator[Turned]:
     """Yield how each member of the rear train stands, the camera last.
 
     A member without an angle of its own stands as its neighbour toward the scene does. Across a bayonet the angle

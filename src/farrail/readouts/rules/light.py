@@ -36,6 +36,13 @@ def _severity(c: Clearance) -> Severity:
 def _clip(c: Clearance, figure: str, *, is_first: bool) -> Finding:
     name = f"{c.placed.part.name}, {c.placed.label},"
     order = "clips first" if is_first else "clips too"
+    if c.placed.passes is not None:
+        return Finding(
+            f"light.clip:{c.placed.part.id}.{c.placed.label.replace(' ', '_')}", _severity(c),
+            f"{name} shadows one side of the frame: {_stops(c)} in the corner.",
+            f"Its edge stands {c.has_mm / 2:.1f} mm from the axis; the frame's light reaches {c.needed_mm / 2:.1f} mm.",
+            c.placed.part.id, figure=figure,
+        )  # fmt: skip
     assumed = " Its clear aperture is assumed: measure it." if c.placed.diameter.origin is Origin.ASSUMED else ""
     return Finding(
         f"light.clip:{c.placed.part.id}.{c.placed.label.replace(' ', '_')}", _severity(c),

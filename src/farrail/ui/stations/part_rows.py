@@ -6,7 +6,7 @@ from farrail.errors import BadInput, EditRefused
 from farrail.exchange.cells import connection_cell, parse_connection_cell
 from farrail.parts.connections import Connection
 from farrail.parts.fields import ValueField, value_fields
-from farrail.parts.kinds import Camera, FilterWheel, Gradation, Part, SheetFilter, Status
+from farrail.parts.kinds import Camera, FilterWheel, Gradation, Part, SheetFilter, Status, Telescope
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.ui.widgets.ledger import Cell, Row
 from farrail.ui.widgets.value_card import quantity_text
@@ -38,6 +38,9 @@ def plain_rows(part: Part, workbook: Workbook) -> list[Row]:
     rows.append(_plain_row("Outer diameter, drawn", f"{part.outer_diameter_mm:g}", "outer_diameter_mm", " mm"))
     if isinstance(part, FilterWheel):
         rows.append(_plain_row("Slots", f"{part.slots}", "slots"))
+    if isinstance(part, Telescope):
+        text = "yes" if part.prime_focus else "no"
+        rows.append(_plain_row("Train ahead of the mirror", text, "prime_focus", tip="yes or no"))
     if isinstance(part, SheetFilter):
         rows.append(_plain_row("Gradation", part.gradation.value, "gradation", tip=", ".join(Gradation)))
         rows.append(_plain_row("Gasket", "yes" if part.gasket else "no", "gasket", tip="yes or no"))
@@ -80,7 +83,7 @@ def _parsed(path: str, text: str, workbook: Workbook) -> Any:
         return Status(_one_of(words.replace("home made", "home-made"), [s.value for s in Status], "status"))
     if leaf == "gradation":
         return Gradation(_one_of(words, [g.value for g in Gradation], "gradation"))
-    if leaf == "gasket":
+    if leaf in ("gasket", "prime_focus"):
         return _one_of(words, ["yes", "no"], "answer") == "yes"
     if leaf == "allowed_for":
         word = _one_of(words.removeprefix("maker "), ["yes", "no", "silent"], "answer")

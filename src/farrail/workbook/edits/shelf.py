@@ -7,7 +7,7 @@ from pydantic import BaseModel, ValidationError
 
 from farrail.errors import EditRefused
 from farrail.parts.glass import Plate
-from farrail.parts.kinds import Camera, FrontRing, Part, PartId, Window
+from farrail.parts.kinds import Camera, FrontRing, OffAxisGuider, Part, PartId, Window
 from farrail.parts.provenance import Origin, Quantity, Reading, Span, assumed
 from farrail.workbook.edits.trains import checked_name, free_id
 from farrail.workbook.workbook import Kit, Workbook
@@ -38,6 +38,9 @@ def with_room_for(part: Part, path: str) -> Part:
 
     What nobody has said of it yet is assumed: crown glass 5 mm before the sensor; a front ring hides the same thread.
     """
+    if isinstance(part, OffAxisGuider) and path.startswith("prism_glass.") and part.prism_glass is None:
+        glass = Plate(thickness_mm=assumed(8.0), index=assumed(1.5168, note="crown glass taken"))
+        return part.model_copy(update={"prism_glass": glass})
     if not isinstance(part, Camera):
         return part
     if path.startswith("window.") and part.window is None:

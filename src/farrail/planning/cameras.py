@@ -1,0 +1,62 @@
+"""The same train judged for every camera on the shelf, worst first."""
+
+from dataclasses import dataclass
+
+from farrail.parts.kinds import AT_HAND, Camera
+from farrail.readouts.coverage import circle_against
+from farrail.readouts.read import read
+from farrail.train.layout import Shelf
+from farrail.train.train import Train
+from farrail.units import stops_lost
+
+
+@dataclass(frozen=True)
+class CameraVerdict:
+    """One camera at the end of the train.
+
+    Attributes:
+        camera: the camera.
+        lost_stops: light lost in its darkest corner, at the worse end of everything unknown.
+        margin_mm: the least clear width to spare of any aperture.
+        clips_first: name of the part that clips first, "" for none.
+        covered: part of its frame inside the image circle, None where no circle is known.
+        error_mm: what it leaves of the spacing, None where nothing is required.
+        mates: whether it goes on the train.
+    """
+
+    camera: Camera
+    lost_stops: float
+    margin_mm: float
+    clips_first: str
+    covered: float | None
+    error_mm: float | None
+    mates: bool
+
+
+def all_my_cameras(train: Train, shelf: Shelf) -> tuple[CameraVerdict, ...]:
+    """Return every camera at hand at the end of a train, the one that loses most light first.
+
+    The light is judged as if the rest were laid so that the sensor lands where it does now; a camera that leaves
+    another spacing says so beside it.
+    """
+    found = []
+    for part in shelf.values():
+        if not isinstance(part, Camera) or part.status not in AT_HAND:
+            continue
+        bare = train.camera_bare and part.id == train.camera
+        readout = read(train.model_copy(update={"camera": part.id, "camera_bare": bare}), shelf)
+        light, tightest = readout.light, readout.light.tightest
+        circle = circle_against(readout.layout, part)
+        last = len(readout.layout.rear)
+        found.append(
+            CameraVerdict(
+                camera=part,
+                lost_stops=stops_lost(light.corner_ri if light.corner_ri is not None else 1.0),
+                margin_mm=tightest.margin_mm if tightest is not None else float("inf"),
+                clips_first=light.first_to_clip.placed.part.name if light.first_to_clip is not None else "",
+                covered=None if circle is None else circle.covered,
+                error_mm=readout.spacing.error_mm,
+                mates=not any(j.mismatch for j in readout.layout.joints if j.index == last),
+            )
+        )
+    return tuple(sorted(found, key=lambda c: (-round(c.lost_stops, 6), c.margin_mm, c.camera.name)))

@@ -1,0 +1,123 @@
+"""Coverage: what the frame takes in, how fine its pixels are, and whether the image circle reaches its corners."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from farrail.optics.field import (
+    CIRCLE_SOURCE,
+    FIELD_SOURCE,
+    angle_of_view_deg,
+    covered_fraction,
+    pixel_scale_arcsec,
+    rectangle_in_circle_mm,
+)
+from farrail.parts.kinds import Camera, Corrector
+from farrail.parts.provenance import Quantity, weakest
+from farrail.readouts.figure import Figure, Working
+from farrail.readouts.optic import diagonal_mm, focal_length_of
+from farrail.train.layout import Layout
+from farrail.units import MICROMETRES_PER_MM
+
+ARCMINUTES = 60.0
+
+
+@dataclass(frozen=True)
+class Circle:
+    """An image circle against a frame: its diameter, the frame's diagonal, and the part of the frame it covers."""
+
+    diameter: Quantity
+    diagonal_mm: float
+    covered: float
+    part: str
+
+    @property
+    def margin_mm(self) -> float:
+        """Diameter to spare; negative where the corners stand outside."""
+        return self.diameter.value - self.diagonal_mm
+
+
+def image_circle_of(layout: Layout) -> tuple[Quantity, str] | None:
+    """Return the image circle that the last of corrector and optic publishes, and whose it is; None where none does."""
+    corrector = layout.corrector
+    if corrector is not None and isinstance(corrector.part, Corrector) and corrector.part.image_circle_mm is not None:
+        return corrector.part.image_circle_mm, corrector.part.id
+    circle = layout.optic.image_circle_mm
+    return None if circle is None else (circle, layout.optic.id)
+
+
+def circle_against(layout: Layout, camera: Camera) -> Circle | None:
+    """Return the image circle against a camera's frame, None where no circle is known."""
+    found = image_circle_of(layout)
+    if found is None:
+        return None
+    sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value
+    return Circle(found[0], diagonal_mm(camera), covered_fraction(*sides, found[0].value), found[1])
+
+
+def field_deg(layout: Layout, camera: Camera) -> tuple[float, float, float]:
+    """Return the angles a frame covers: across, down and along its diagonal, in degrees."""
+    focal = focal_length_of(layout).value
+    sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, diagonal_mm(camera)
+    return tuple(angle_of_view_deg(side, focal) for side in sides)  # type: ignore[return-value]
+
+
+def coverage_figures(layout: Layout) -> Iterator[Figure]:
+    """Yield the figures of what the frame covers; none without a camera."""
+    camera = layout.camera
+    if camera is None:
+        return
+    focal = focal_length_of(layout)
+    origin = weakest([focal.origin, camera.sensor_width_mm.origin, camera.sensor_height_mm.origin])
+    sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, diagonal_mm(camera)
+    angles = field_deg(layout, camera)
+    across, down = (angle_words(angle) for angle in angles[:2])
+    yield Figure(
+        "light.field_of_view", "field of view", f"{across} × {down}", "",
+        Working("2·atan(d/2f) for each side",
+                f"f {focal.value:.1f} mm, {sides[0]:g} × {sides[1]:g} mm: {across} × {down}", FIELD_SOURCE), origin,
+    )  # fmt: skip
+    for name, side, angle in zip(("width", "height", "diagonal"), sides, angles, strict=True):
+        yield Figure(
+            f"light.field_{name}_deg", f"field of view, {name}", angle, "°",
+            Working("2·atan(d/2f)", f"2·atan({side:.2f}/(2·{focal.value:.1f})) = {angle:.3f}° = "
+                    f"{angle * ARCMINUTES:.1f}′", FIELD_SOURCE), origin,
+        )  # fmt: skip
+    if camera.pixel_size_um is not None:
+        pixel = camera.pixel_size_um
+        scale = pixel_scale_arcsec(pixel.value / MICROMETRES_PER_MM, focal.value)
+        yield Figure(
+            "light.pixel_scale_arcsec", "pixel scale", scale, "″",
+            Working("206.265·p/f", f"206.265·{pixel.value:g}/{focal.value:.1f} = {scale:.3f}″", FIELD_SOURCE),
+            weakest([focal.origin, pixel.origin]),
+        )  # fmt: skip
+    circle = circle_against(layout, camera)
+    if circle is not None:
+        yield from _circle_figures(circle, camera)
+
+
+def _circle_figures(circle: Circle, camera: Camera) -> Iterator[Figure]:
+    origin, diameter = circle.diameter.origin, circle.diameter.value
+    yield Figure(
+        "light.image_circle_margin_mm", "image circle less the frame's diagonal", circle.margin_mm, "mm",
+        Working("circle − diagonal", f"{diameter:.1f} − {circle.diagonal_mm:.2f} = {circle.margin_mm:+.2f} mm",
+                circle.diameter.in_use.note or str(origin)), origin,
+    )  # fmt: skip
+    yield Figure(
+        "light.image_circle_cover", "frame inside the image circle", 100.0 * circle.covered, "%",
+        Working("area of frame inside circle / area of frame",
+                f"circle {diameter:.1f} mm: {100 * circle.covered:.1f} %", CIRCLE_SOURCE), origin,
+    )  # fmt: skip
+    width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
+    inside = rectangle_in_circle_mm(width, height, diameter)
+    words = f"{inside[0]:.1f} × {inside[1]:.1f} mm"
+    yield Figure(
+        "light.inscribed_frame", "largest frame inside the image circle", words, "",
+        Working("sensor × circle / diagonal, at most the sensor", words, CIRCLE_SOURCE), origin,
+    )  # fmt: skip
+
+
+def angle_words(angle_deg: float) -> str:
+    """Return an angle as people say it: degrees from two up, else minutes of arc, with the other where it helps."""
+    if angle_deg >= 2.0:
+        return f"{angle_deg:.2f}°"
+    return f"{angle_deg * ARCMINUTES:.1f}′"

@@ -1,0 +1,138 @@
+"""Reach and side branches: the focuser's travel, the guide sensor's place, what a train ahead of a mirror blocks."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from farrail.parts.kinds import OffAxisGuider, Telescope
+from farrail.parts.provenance import Origin, weakest
+from farrail.readouts.figure import Figure, Working
+from farrail.readouts.optic import power_of, widest_ahead_of_mirror
+from farrail.train.layout import Layout
+
+TRAVEL_SOURCE = "focal plane at the inner stop + glass − laid distance"
+
+
+@dataclass(frozen=True)
+class Travel:
+    """How far the focuser must be drawn out; lengths in mm.
+
+    Attributes:
+        needed_mm: from its inner stop; negative where it would have to go further in.
+        travel_mm: how far it goes, None where nobody has said.
+        origin: weakest input.
+    """
+
+    needed_mm: float
+    travel_mm: float | None
+    origin: Origin
+
+    @property
+    def reached(self) -> bool | None:
+        """Whether focus lies within travel; None where it may or may not."""
+        if self.needed_mm < -1e-9:
+            return False
+        return None if self.travel_mm is None else self.needed_mm <= self.travel_mm + 1e-9
+
+
+def travel_of(layout: Layout) -> Travel | None:
+    """Return the focuser travel a train needs, or None where the telescope's focal plane is not known."""
+    optic, sensor = layout.optic, layout.sensor_mm
+    if not isinstance(optic, Telescope) or optic.focal_plane_mm is None or sensor is None:
+        return None
+    power, origins = power_of(layout), [optic.focal_plane_mm.origin]
+    if power is not None:
+        # The native focus must lie where the powered part takes it from.
+        laid = power.z_mm + power.power.native_focus_mm - layout.optic_rear_mm
+        shift = 0.0
+        origins.append(power.origin)
+    else:
+        laid = sensor - layout.optic_rear_mm
+        shift = sum(g.glass.shift_mm for g in layout.glass)
+    origins += [p.length.origin for p in layout.rear]
+    travel = optic.focuser_travel_mm
+    if travel is not None:
+        origins.append(travel.origin)
+    needed = round(optic.focal_plane_mm.value + shift - laid, 9)
+    return Travel(needed, None if travel is None else travel.value, weakest(origins))
+
+
+@dataclass(frozen=True)
+class Guiding:
+    """Where a guide sensor focuses together with the main one.
+
+    Attributes:
+        part: the guider's id.
+        name: its name.
+        spacing_mm: from the shoulder of its guide port to the guide sensor.
+        working: the arithmetic.
+        origin: weakest input.
+    """
+
+    part: str
+    name: str
+    spacing_mm: float
+    working: str
+    origin: Origin
+
+
+def guiding_of(layout: Layout) -> tuple[Guiding, ...]:
+    """Return, for each off-axis guider whose port is known, where its guide sensor must sit."""
+    sensor = layout.sensor_mm
+    if sensor is None:
+        return ()
+    found = []
+    for placed in layout.rear:
+        part = placed.part
+        if not isinstance(part, OffAxisGuider) or part.guide_port_mm is None:
+            continue
+        at = part.prism_at_mm.value if part.prism_at_mm is not None else placed.length.value / 2.0
+        z = placed.z_rear_mm - at if placed.laid.flipped else placed.z_front_mm + at
+        behind = sum(g.glass.shift_mm for g in layout.glass if g.z_front_mm >= z)
+        own = part.prism_glass.shift_mm if part.prism_glass is not None else 0.0
+        spacing = sensor - z - behind + own - part.guide_port_mm.value
+        origins = [part.guide_port_mm.origin, placed.length.origin]
+        origins.append(part.prism_at_mm.origin if part.prism_at_mm is not None else Origin.ASSUMED)
+        working = (
+            f"{sensor - z:.2f} from prism to sensor − {behind:.2f} glass behind it + {own:.2f} the prism's own − "
+            f"{part.guide_port_mm.value:.2f} to the port = {spacing:.2f} mm"
+        )
+        found.append(Guiding(part.id, part.name, spacing, working, weakest(origins)))
+    return tuple(found)
+
+
+def shadow_of(layout: Layout) -> tuple[float, str, str] | None:
+    """Return the part of a mirror's light that a train ahead of it blocks, and the widest part's name and id."""
+    optic = layout.optic
+    if not isinstance(optic, Telescope) or not optic.prime_focus:
+        return None
+    widest = widest_ahead_of_mirror(layout)
+    if widest is None:
+        return None
+    return min((widest[1] / optic.aperture_mm.value) ** 2, 1.0), widest[0], widest[2]
+
+
+def reach_figures(layout: Layout) -> Iterator[Figure]:
+    """Yield the figures that apply."""
+    travel, optic = travel_of(layout), layout.optic
+    if travel is not None and isinstance(optic, Telescope) and optic.focal_plane_mm is not None:
+        limit = "" if travel.travel_mm is None else f", of {travel.travel_mm:g} mm"
+        yield Figure(
+            "spacing.focuser_travel_mm", "focuser drawn out by", travel.needed_mm, "mm",
+            Working("focal plane racked in + glass − datum to sensor", f"{travel.needed_mm:+.2f} mm{limit}",
+                    TRAVEL_SOURCE),
+            travel.origin,
+        )  # fmt: skip
+    for guide in guiding_of(layout):
+        yield Figure(
+            f"spacing.guide.{guide.part}_mm", f"guide sensor behind the port of {guide.name}", guide.spacing_mm, "mm",
+            Working("the same focus through the prism", guide.working, "equal optical distance from the datum"),
+            guide.origin,
+        )  # fmt: skip
+    shadow = shadow_of(layout)
+    if shadow is not None and isinstance(optic, Telescope):
+        yield Figure(
+            "light.train_shadow", "light the train blocks ahead of the mirror", 100.0 * shadow[0], "%",
+            Working("(widest part / aperture)²",
+                    f"{shadow[1]}: {100 * shadow[0]:.1f} % of {optic.aperture_mm.value:g} mm",
+                    "area of the shadow over area of the mirror"), optic.aperture_mm.origin,
+        )  # fmt: skip

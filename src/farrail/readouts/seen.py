@@ -1,0 +1,172 @@
+"""Every aperture as the sensor sees it: reduced by glass, imaged through powered parts, turned with its part.
+
+Places are given from the axis in the sensor's own frame, seen from behind the camera, x to the right and y up.
+"""
+
+import math
+from dataclasses import dataclass
+
+from farrail.optics.pupils import Opening, Pupil
+from farrail.parts.kinds import CameraLens
+from farrail.readouts.optic import PlacedPower, power_of
+from farrail.train.layout import Layout
+from farrail.train.placed import PlacedOpening
+from farrail.train.train import Side
+
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Seen:
+    """One aperture as the sensor sees it, at the worse end of its place.
+
+    Attributes:
+        placed: the aperture.
+        opening: what the engine is given.
+        scale: how large it appears against its true size (1 but for what is seen through a powered part).
+        needed_mm: true clear width needed for an unclipped frame, at the worse end of its place.
+        needed_best_mm: the same at the better end.
+        has_mm: the clear width it has in that direction.
+    """
+
+    placed: PlacedOpening
+    opening: Opening
+    scale: float
+    needed_mm: float
+    needed_best_mm: float
+    has_mm: float
+
+
+def frame_corners(layout: Layout) -> tuple[Point, ...]:
+    """Return the sensor's four corners from the axis, counted from the top right round to the left."""
+    camera = layout.camera
+    if camera is None:
+        return ()
+    right, up = sensor_offset(layout)
+    a, b = camera.sensor_width_mm.value / 2.0, camera.sensor_height_mm.value / 2.0
+    return tuple((right + sx * a, up + sy * b) for sx, sy in ((1, 1), (-1, 1), (-1, -1), (1, -1)))
+
+
+def sensor_offset(layout: Layout) -> Point:
+    """Return where the sensor's middle stands from the axis."""
+    camera = layout.camera
+    if camera is None:
+        return 0.0, 0.0
+    right, up = camera.sensor_right_mm, camera.sensor_up_mm
+    return (right.value if right is not None else 0.0), (up.value if up is not None else 0.0)
+
+
+class Looker:
+    """Looks from the sensor of one laid train."""
+
+    def __init__(self, layout: Layout, pupil: Pupil) -> None:
+        """Note glass, powered parts and the frame once."""
+        self._layout, self._pupil = layout, pupil
+        self._corners = frame_corners(layout)
+        self._plates = tuple((g.z_front_mm, g.glass.shift_mm) for g in layout.glass)
+        self._power: PlacedPower | None = power_of(layout) if layout.sensor_mm is not None else None
+        turns = layout.turned_deg if layout.camera is not None else ()
+        self._turns = [math.radians(turn - turns[-1]) for turn in turns[:-1]] if turns else []
+
+    def see(self, placed: PlacedOpening) -> Seen:
+        """Return an aperture at the worse end of its place, with what it needs at both ends."""
+        ends = []
+        for z in {placed.z_low_mm, placed.z_high_mm}:
+            distance, scale = self._distance(placed, z)
+            opening = self._opening(placed, distance, scale)
+            needed, has = self._needed(opening)
+            ends.append((needed / scale - has / scale, needed / scale, has / scale, opening, scale))
+        worse, better = max(ends, key=lambda e: e[0]), min(ends, key=lambda e: e[0])
+        return Seen(placed, worse[3], worse[4], worse[1], better[1], worse[2])
+
+    def _distance(self, placed: PlacedOpening, z_mm: float) -> tuple[float, float]:
+        """Return the distance at which the pupil geometry sees a place, and how large things there appear."""
+        layout, sensor = self._layout, self._layout.sensor_mm
+        if placed.side is Side.FRONT:
+            depth = layout.optic.entrance_pupil_depth_mm.value if isinstance(layout.optic, CameraLens) else 0.0
+            return depth + layout.front_seat_mm - z_mm, 1.0
+        assert sensor is not None
+        lens = self._power
+        if lens is not None and z_mm < lens.z_mm - 1e-9:
+            distance, scale = lens.power.seen_through(self._reduced(z_mm, lens.z_mm))
+            if math.isfinite(distance) and abs(scale) > 1e-9:
+                return distance, abs(scale)
+            return 1e6, 1e6 / max(sensor - z_mm, 1.0)
+        return max(self._reduced(z_mm, sensor), 0.0), 1.0
+
+    def _reduced(self, from_mm: float, to_mm: float) -> float:
+        # t/n in place of t: the same as taking each plate's focus shift off the distance.
+        return to_mm - from_mm - sum(s for front, s in self._plates if from_mm - 1e-9 <= front < to_mm)
+
+    def _opening(self, placed: PlacedOpening, distance_mm: float, scale: float) -> Opening:
+        turn = self._turns[placed.index] if 0 <= placed.index < len(self._turns) and placed.side is Side.REAR else 0.0
+        x, y = placed.centre_mm
+        # Clockwise as seen from behind.
+        centre = (x * math.cos(turn) + y * math.sin(turn), -x * math.sin(turn) + y * math.cos(turn))
+        if not (x or y):
+            centre = (0.0, 0.0)
+        height = None if placed.height is None else placed.height.value / 2.0 * scale
+        return Opening(
+            radius_mm=placed.diameter.value / 2.0 * scale,
+            distance_mm=distance_mm,
+            front=placed.side is Side.FRONT,
+            half_height_mm=height,
+            centre_mm=(centre[0] * scale, centre[1] * scale),
+            angle_rad=-turn if height is not None else 0.0,
+            passes=placed.passes,
+        )
+
+    def bundle_at(self, opening: Opening, corner: Point) -> tuple[Point, float]:
+        """Return the middle and the radius of a corner's bundle where an opening stands."""
+        pupil = self._pupil
+        if opening.front:
+            lever = -opening.distance_mm / pupil.focal_length_mm
+            return (corner[0] * lever, corner[1] * lever), pupil.focal_length_mm / (2.0 * pupil.f_number)
+        lever = 1.0 - opening.distance_mm * pupil.convergence_per_mm
+        return (corner[0] * lever, corner[1] * lever), abs(opening.distance_mm) / (2.0 * pupil.f_number)
+
+    def _needed(self, opening: Opening) -> tuple[float, float]:
+        """Return the clear width an opening needs, as it appears, and the one it has; of a rectangle its tighter side.
+
+        What covers the light needs its near edge to stay beyond the bundle: twice that distance is compared.
+        """
+        cx, cy = opening.centre_mm
+        if opening.half_height_mm is None:
+            needed = 0.0
+            for corner in self._corners:
+                (x, y), radius = self.bundle_at(opening, corner)
+                needed = max(needed, 2.0 * (math.hypot(x - cx, y - cy) + radius))
+            return needed, 2.0 * opening.radius_mm
+        cos, sin = math.cos(opening.angle_rad), math.sin(opening.angle_rad)
+        if opening.passes is not None:
+            return self._beside(opening)
+        sides = [[0.0, 2.0 * opening.radius_mm], [0.0, 2.0 * opening.half_height_mm]]
+        for corner in self._corners:
+            (x, y), radius = self.bundle_at(opening, corner)
+            along = abs((x - cx) * cos + (y - cy) * sin), abs(-(x - cx) * sin + (y - cy) * cos)
+            for side, far in zip(sides, along, strict=True):
+                side[0] = max(side[0], 2.0 * (far + radius))
+        tight = max(sides, key=lambda side: side[0] - side[1])
+        return tight[0], tight[1]
+
+    def _beside(self, cover: Opening) -> tuple[float, float]:
+        """Return twice the reach of the frame's light toward a cover, and twice where its near edge stands."""
+        cx, cy = cover.centre_mm
+        away = math.hypot(cx, cy) or 1.0
+        ux, uy = cx / away, cy / away
+        edge = away - (cover.half_height_mm or 0.0)
+        across = cover.radius_mm
+        reach = 0.0
+        for corner in self._corners:
+            (x, y), radius = self.bundle_at(cover, corner)
+            beside = abs(-x * uy + y * ux)
+            # Beyond the cover's width the light passes it.
+            if beside - radius < across:
+                reach = max(reach, x * ux + y * uy + radius)
+        # The frame's edge between two corners reaches as far as they do, also where neither stands before the cover.
+        if len(self._corners) == 4:
+            middle = max(
+                (x * ux + y * uy for x, y in (self.bundle_at(cover, c)[0] for c in self._corners)), default=0.0
+            )
+            reach = max(reach, middle + self.bundle_at(cover, self._corners[0])[1])
+        return 2.0 * reach, 2.0 * edge
