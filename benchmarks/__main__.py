@@ -6,7 +6,7 @@ import sys
 from collections.abc import Callable
 from typing import Any
 
-from benchmarks.editing import edit_to_repaint, search_of_a_large_shelf
+from benchmarks.editing import edit_to_repaint, search_of_a_large_shelf, slider_drag
 from benchmarks.engine import map_against_polygons
 from benchmarks.planning import planner_against_another
 from benchmarks.starting import first_window
@@ -15,6 +15,7 @@ BENCHMARKS: tuple[Callable[[], list[dict[str, Any]]], ...] = (
     map_against_polygons,
     planner_against_another,
     edit_to_repaint,
+    slider_drag,
     search_of_a_large_shelf,
     first_window,
 )

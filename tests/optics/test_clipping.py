@@ -117,7 +117,7 @@ def test_front_and_rear_clip_opposite_sides_of_the_pupil() -> None:
 def test_attribution_names_what_each_takes() -> None:
     pupil = Pupil(3.9, 780, 780)
     narrow, wide = Opening(12.5, 26.5), Opening(20.0, 40.0)
-    first, second = attribute_loss(pupil, [narrow, wide], (11.09, 0.0))
+    first, second = attribute_loss(pupil, [narrow, wide], np.array([[11.09, 0.0]]))
     assert first.alone == pytest.approx(1 - 0.79873, abs=1e-5)
     assert first.last == pytest.approx(first.alone, abs=1e-6)
     assert (second.alone, second.last) == (0.0, 0.0)

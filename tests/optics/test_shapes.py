@@ -171,7 +171,7 @@ def test_a_decentred_opening_darkens_one_side_and_is_named() -> None:
     off, wide = Opening(14.0, 20.0, centre_mm=(2.0, 0.0)), Opening(30.0, 40.0)
     right, left = illumination_at(pupil, [off, wide], np.array([[11.0, 0.0], [-11.0, 0.0]]))
     assert left < right
-    shares = attribute_loss(pupil, [off, wide], (-11.0, 0.0))
+    shares = attribute_loss(pupil, [off, wide], np.array([[-11.0, 0.0]]))
     assert shares[0].alone == pytest.approx(1 - left)
     assert shares[1].alone == 0.0
 

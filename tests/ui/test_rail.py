@@ -152,7 +152,11 @@ def test_the_section_is_to_scale_and_shows_what_clips(make_window: Callable[...,
     guider = next(b for b in section.bodies if b.name == "Off-axis guider")
     assert guider.z1 - guider.z0 == pytest.approx(17.0)
     assert section.sensor_mm == pytest.approx(55.6)
-    assert {round(n.radius_mm, 2) for n in section.notches} == {14.5, 14.75}
+    assert {round(n.radius_mm, 2) for n in section.notches} == {
+        12.0,
+        14.5,
+        14.75,
+    }  # the prism's edge, the filter, its ledge
     assert section.corner_bundle is not None
     assert section.corner_bundle.high < 1.0
     low, high = section.corner_bundle.edges_mm(0.0)

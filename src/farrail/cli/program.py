@@ -1,12 +1,13 @@
 """The subcommands and their arguments."""
 
+from enum import StrEnum
 from pathlib import Path
 from typing import Annotated, NoReturn
 
 import typer
 
 from farrail import __version__
-from farrail.cli import calc, plan, readout
+from farrail.cli import calc, calc_field_commands, plan, readout
 from farrail.cli.printing import FINE, print_json
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.planning.plan import Aim
@@ -20,8 +21,18 @@ app = typer.Typer(
     pretty_exceptions_enable=False,
     rich_markup_mode=None,
 )
+
+
+class View(StrEnum):
+    """What a picture shows."""
+
+    RAIL = "rail"
+    LIGHT = "light"
+
+
 calculators = typer.Typer(help="One formula at a time, with its working.", no_args_is_help=True)
 app.add_typer(calculators, name="calc")
+calc_field_commands.add_to(calculators)
 
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 
@@ -76,6 +87,17 @@ def demo_command(
         write_file(save, demo_workbook())
         raise SystemExit(FINE)
     raise SystemExit(_open_window(["demo"]))
+
+
+@app.command("picture")
+def picture_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .png or .svg.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    view: Annotated[View, typer.Option("--view", help="The cut section, or the light over the frame.")] = View.RAIL,
+) -> NoReturn:
+    """Draw a train's rail or its light as a picture, without a display."""
+    raise SystemExit(_open_window(["picture", str(file), train, view.value, str(out)]))
 
 
 @app.command("pictures")

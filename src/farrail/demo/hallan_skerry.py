@@ -29,7 +29,7 @@ from farrail.parts.kinds import (
 )
 from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measured, published, unknown
 from farrail.parts.registers import T_MOUNT_REGISTER_MM, t_mount
-from farrail.train.train import Conditions, Laid, Train
+from farrail.train.train import Conditions, Laid, Target, Train
 from farrail.workbook.workbook import Kit, Workbook, check_references
 
 INTERNAL, EXTERNAL = Gender.INTERNAL, Gender.EXTERNAL
@@ -55,6 +55,8 @@ def _optics() -> list[Part]:
         Telescope(
             id="tern-72", name="Tern 72", maker="Tern Optics", outer_diameter_mm=90.0, tube_length_mm=300.0,
             rear=_end(M54, INTERNAL, 6.0), focal_length_mm=published(430.0), aperture_mm=published(72.0),
+            drawtube_length_mm=measured(90.0, 1.0), drawtube_clear_mm=measured(56.0, 0.5),
+            focal_plane_mm=measured(140.0, 1.0), focuser_travel_mm=published(80.0),
             note="72 mm f/6 doublet on the gallery rail.",
         ),
         Corrector(
@@ -68,19 +70,20 @@ def _optics() -> list[Part]:
                 )
             ),
             spacing_tolerance_mm=published(0.5, note="manual, page 5"),
-            exit_pupil_distance_mm=published(330.0),
+            exit_pupil_distance_mm=published(330.0), image_circle_mm=published(40.0, note="manual, page 5"),
         ),
         Telescope(
             id="lantern-150", name="Lantern 150 reflector", maker="Lantern Room", outer_diameter_mm=182.0,
             tube_length_mm=520.0, rear=_end(Nosepiece(diameter_mm=50.8), INTERNAL, 30.0),
             focal_length_mm=published(600.0), aperture_mm=published(150.0), obstruction_mm=measured(52.0, 0.5),
+            focal_plane_mm=measured(105.0, 1.0), focuser_travel_mm=published(35.0),
         ),
         Corrector(
             id="coma-corrector", name="Lantern coma corrector", maker="Lantern Room", outer_diameter_mm=58.0,
             front=_end(Nosepiece(diameter_mm=50.8), EXTERNAL, 30.0), rear=_end(M48, EXTERNAL),
-            path_length_mm=published(32.0, 0.1), clear_aperture_mm=published(43.0), datum="rear shoulder",
+            path_length_mm=published(32.0, 0.1), clear_aperture_mm=published(46.0), datum="rear shoulder",
             back_focus_mm=published(55.0, note="leaflet"), spacing_tolerance_mm=published(0.4, note="leaflet"),
-            exit_pupil_distance_mm=published(520.0),
+            exit_pupil_distance_mm=published(520.0), image_circle_mm=published(26.0, note="leaflet"),
         ),
         CameraLens(
             id="brae-85", name="Brae 85 mm f/1.8", maker="Brae Works", outer_diameter_mm=80.0, barrel_length_mm=78.0,
@@ -88,7 +91,7 @@ def _optics() -> list[Part]:
             rear=_end(SLR44, EXTERNAL, 5.0), focal_length_mm=published(85.0), f_number=published(1.8),
             flange_focal_distance_mm=published(44.0, 0.02, "register of the 44 mm SLR bayonet"),
             entrance_pupil_depth_mm=assumed(34.0, note="looked at from the front"),
-            exit_pupil_distance_mm=assumed(72.0),
+            exit_pupil_distance_mm=assumed(72.0), image_circle_mm=published(43.3),
         ),
     ]  # fmt: skip
 
@@ -100,23 +103,27 @@ def _cameras() -> list[Part]:
         Camera(
             id="skua-apsc", name="Skua APS-C cooled", maker="Skua", outer_diameter_mm=80.0,
             front=t_mount(INTERNAL), flange_to_sensor_mm=published(12.5, 0.1), sensor_width_mm=published(23.5),
-            sensor_height_mm=published(15.7), window=window,
+            sensor_height_mm=published(15.7), pixel_size_um=published(3.76), window=window,
             front_ring=FrontRing(length_mm=published(5.0, 0.05), behind=t_mount(INTERNAL)),
         ),
         Camera(
             id="skua-four-thirds", name="Skua 4/3 cooled", maker="Skua", outer_diameter_mm=78.0,
             front=t_mount(INTERNAL), flange_to_sensor_mm=published(17.5, 0.1), sensor_width_mm=published(17.3),
-            sensor_height_mm=published(13.0), window=silent,
+            sensor_height_mm=published(13.0), pixel_size_um=published(4.63), window=silent,
         ),
     ]  # fmt: skip
 
 
 def _filters() -> list[Part]:
-    def unmounted(key: str, name: str, size: float, clear: float, thickness: float, owned: int = 1) -> RoundFilter:
+    def unmounted(
+        key: str, name: str, size: float, clear: float, thickness: float, line: float | None = None, owned: int = 1
+    ) -> RoundFilter:  # fmt: skip
         rim = Connection(standard=Plain(diameter_mm=size), gender=Gender.NONE, engagement_mm=0.0)
         return RoundFilter(
             id=key, name=name, maker="Kittiwake", outer_diameter_mm=size, front=rim, rear=rim, owned=owned,
             path_length_mm=published(thickness), clear_aperture_mm=published(clear), glass=_crown(thickness),
+            line_nm=None if line is None else published(line), passband_nm=None if line is None else published(7.0),
+            effective_index=None if line is None else assumed(2.0, note="usual for such coatings"),
         )  # fmt: skip
 
     return [
@@ -126,9 +133,9 @@ def _filters() -> list[Part]:
         unmounted("red-31", "Red 31", 31.0, 29.0, 2.0),
         unmounted("green-31", "Green 31", 31.0, 29.0, 2.0),
         unmounted("blue-31", "Blue 31", 31.0, 29.0, 2.0),
-        unmounted("hydrogen-31", "Hydrogen 31", 31.0, 29.0, 3.0),
-        unmounted("oxygen-31", "Oxygen 31", 31.0, 29.0, 3.0),
-        unmounted("sulphur-31", "Sulphur 31", 31.0, 29.0, 3.0),
+        unmounted("hydrogen-31", "Hydrogen 31", 31.0, 29.0, 3.0, 656.3),
+        unmounted("oxygen-31", "Oxygen 31", 31.0, 29.0, 3.0, 500.7),
+        unmounted("sulphur-31", "Sulphur 31", 31.0, 29.0, 3.0, 672.4),
         unmounted("dual-band-26", "Dual band 26", 28.0, 26.0, 2.0),
     ]
 
@@ -206,7 +213,19 @@ def _tubes() -> list[Part]:
         OffAxisGuider(
             id="kittiwake-guider", name="Off-axis guider", maker="Kittiwake", outer_diameter_mm=72.0,
             front=_end(M48, INTERNAL), rear=_end(M48, EXTERNAL), path_length_mm=published(17.0, 0.1),
-            clear_aperture_mm=published(44.0),
+            clear_aperture_mm=published(44.0), prism_edge_mm=measured(12.0, 0.2), prism_width_mm=published(8.0),
+            prism_height_mm=published(8.0), prism_at_mm=published(8.5), guide_port_mm=published(22.0),
+        ),
+        FilterWheel(
+            id="kittiwake-wheel-5", name="Five-slot wheel", maker="Kittiwake", outer_diameter_mm=130.0, slots=5,
+            front=_end(M48, INTERNAL), rear=_end(M48, INTERNAL), path_length_mm=published(20.0, 0.1),
+            clear_aperture_mm=published(42.0), seat_mm=measured(4.5, 0.2), seat_aperture_mm=measured(29.5, 0.1),
+            seat_diameter_mm=published(31.2),
+        ),
+        Adapter(
+            id="ring-48-42-male", name="Ring 48/42, both male", maker="Brae Works", outer_diameter_mm=54.0,
+            front=_end(M48, EXTERNAL), rear=t_mount(EXTERNAL), path_length_mm=measured(1.5, 0.02),
+            clear_aperture_mm=measured(39.0, 0.1),
         ),
         FilterWheel(
             id="kittiwake-wheel", name="Seven-slot wheel", maker="Kittiwake", outer_diameter_mm=150.0, slots=7,
@@ -239,10 +258,20 @@ def _trains() -> tuple[Train, ...]:
         wheel,
     )
     held = ("slr44-42", "holding-front", "dual-band-36", "holding-rear", "spacer-12", "spacer-2")
+    reversed_wheel = (
+        Laid(part="coma-corrector"),
+        Laid(part="kittiwake-guider"),
+        Laid(part="kittiwake-wheel-5", filters=("luminance-31", "red-31", "green-31", "blue-31", "hydrogen-31")),
+        Laid(part="ring-48-42-male"),
+        Laid(part="spacer-5"),
+    )
     lens = (Laid(part="slr44-42"), Laid(part="kittiwake-drawer", filters=("dual-band-36",), in_beam=0))
     return (
         Train(
             id="witch-broom", name="Tern 72 on the Witch Broom", optic="tern-72", rear_train=good, camera="skua-apsc",
+            conditions=Conditions(
+                target=Target(name="Witch Broom", width_arcmin=165.0, height_arcmin=70.0, turned_deg=24.0)
+            ),
         ),
         Train(
             id="witch-broom-short", name="Tern 72, a spacer missing", optic="tern-72", rear_train=good[:-1],
@@ -255,6 +284,10 @@ def _trains() -> tuple[Train, ...]:
         Train(
             id="lantern-apsc", name="Lantern 150, the larger sensor tried", optic="lantern-150",
             rear_train=(*reflector, Laid(part="spacer-5")), camera="skua-apsc",
+        ),
+        Train(
+            id="lantern-reversed", name="Lantern 150, its wheel the wrong way round", optic="lantern-150",
+            rear_train=reversed_wheel, camera="skua-apsc",
         ),
         Train(
             id="brae-cooled", name="85 mm lens on the cooled camera", optic="brae-85", rear_train=lens,

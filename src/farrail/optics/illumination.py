@@ -59,23 +59,31 @@ class Attribution:
     last: float
 
 
-def attribute_loss(pupil: Pupil, openings: list[Opening], point_mm: tuple[float, float]) -> list[Attribution]:
-    """Return for each opening the light it takes at one place of the sensor, alone and last.
+def attribute_loss(pupil: Pupil, openings: list[Opening], points_mm: Array) -> list[Attribution]:
+    """Return for each opening the light it takes where it takes most, alone and last.
+
+    Args:
+        pupil: the pupil looked into.
+        openings: whatever stands in the way.
+        points_mm: the places looked at, (P, 2).
 
     An opening that takes nothing alone takes nothing last, so only those that clip are tried without.
     """
-    points = np.array([point_mm])
-    total = float(illumination_at(pupil, openings, points)[0])
-    height = float(np.hypot(*point_mm))
+    total = illumination_at(pupil, openings, points_mm)
+    height = float(np.hypot(points_mm[:, 0], points_mm[:, 1]).max())
     shares = []
     for index, opening in enumerate(openings):
         if opening.centred and onset_height_mm(pupil, opening) >= height:
             shares.append(Attribution(alone=0.0, last=0.0))
             continue
-        alone = 1.0 - float(illumination_at(pupil, [opening], points)[0])
-        others = openings[:index] + openings[index + 1 :]
-        without = float(illumination_at(pupil, others, points)[0]) if alone > 0.0 else total
-        shares.append(Attribution(alone=alone, last=max(without - total, 0.0)))
+        taken = 1.0 - illumination_at(pupil, [opening], points_mm)
+        most = int(taken.argmax())
+        last = 0.0
+        if taken[most] > 1e-9:
+            others = openings[:index] + openings[index + 1 :]
+            without = float(illumination_at(pupil, others, points_mm[most : most + 1])[0])
+            last = max(without - float(total[most]), 0.0)
+        shares.append(Attribution(alone=float(taken[most]), last=last))
     return shares
 
 

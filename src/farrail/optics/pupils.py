@@ -5,7 +5,9 @@ the field point on to the entrance pupil; both come out in units of the pupil's 
 triangles through the image point (rear), parallel rays of an object at infinity (front).
 """
 
+import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -34,10 +36,10 @@ class Pupil:
         """Refuse an f-number that no optic has."""
         check_f_number(self.f_number)
 
-    @property
+    @cached_property
     def convergence_per_mm(self) -> float:
         """1/L, zero for a telecentric optic."""
-        return 0.0 if np.isinf(self.exit_distance_mm) else 1.0 / self.exit_distance_mm
+        return 0.0 if math.isinf(self.exit_distance_mm) else 1.0 / self.exit_distance_mm
 
 
 @dataclass(frozen=True)

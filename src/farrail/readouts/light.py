@@ -14,6 +14,7 @@ from farrail.optics.clipping import Array
 from farrail.optics.illumination import (
     GRID_COLUMNS,
     GRID_ROWS,
+    Attribution,
     attribute_loss,
     enlarged,
     frame_points_mm,
@@ -52,8 +53,8 @@ class Clearance:
         needed_mm: clear width needed for an unclipped frame, at the worse end of its place.
         needed_best_mm: the same at the better end.
         has_mm: clear width it has.
-        alone: light of the darkest corner it takes alone, fraction.
-        last: light of that corner it takes after all others, fraction.
+        alone: light it takes alone at the corner or edge where it takes most, fraction.
+        last: light it takes there after all others, fraction.
         onset_mm: image height at which it begins to clip, `inf` for never.
         origin: weakest input of its margin.
     """
@@ -85,7 +86,7 @@ class Clearance:
 
     @property
     def alone_stops(self) -> float:
-        """Stops the darkest corner loses to it alone."""
+        """Stops lost to it alone where it takes most."""
         return stops_lost(1.0 - self.alone)
 
 
@@ -127,14 +128,19 @@ class Light:
         return [seen.opening for seen in self.seen]
 
     @cached_property
+    def acting(self) -> list[Opening]:
+        """The apertures that take light from the frame or a little beyond; the others change nothing there."""
+        return [seen.opening for seen in self.seen if seen.acts]
+
+    @cached_property
     def centred(self) -> bool:
-        """Whether everything is round about the axis, so that only the image height matters."""
-        return all(opening.centred for opening in self.openings)
+        """Whether everything that acts is round about the axis, so that only the image height matters."""
+        return all(opening.centred for opening in self.acting)
 
     @cached_property
     def _corner_light(self) -> Array:
         """RI at each of the four corners."""
-        return illumination_at(self.pupil, self.openings, np.array(self.corners))
+        return illumination_at(self.pupil, self.acting, np.array(self.corners))
 
     @cached_property
     def worst_corner(self) -> Point:
@@ -146,7 +152,10 @@ class Light:
         """Every aperture against the frame, in the order the light meets them."""
         if not self.corners:
             return ()
-        shares = attribute_loss(self.pupil, self.openings, self.worst_corner)
+        # Round about the axis the darkest corner tells all; else a shadow may fall on the middle of an edge.
+        places = np.array([self.worst_corner] if self.centred else [*self.corners, *self._edge_places])
+        taken = dict(zip(map(id, self.acting), attribute_loss(self.pupil, self.acting, places), strict=True))
+        shares = [taken.get(id(seen.opening), Attribution(0.0, 0.0)) for seen in self.seen]
         common = [f_number_of(self.layout).origin, exit_pupil_of(self.layout).origin]
         rows = []
         for seen, share in zip(self.seen, shares, strict=True):
@@ -195,17 +204,25 @@ class Light:
         """RI at the darkest corner, without natural falloff."""
         return float(self._corner_light.min()) if self.corners else None
 
+    @property
+    def _edge_places(self) -> list[Point]:
+        """The middles of the sensor's edges, in the order of PICTURE_EDGES.
+
+        The picture's top is the sensor's bottom, its left the sensor's right.
+        """
+        camera = self.layout.camera
+        if camera is None:
+            return []
+        right, up = sensor_offset(self.layout)
+        a, b = camera.sensor_width_mm.value / 2.0, camera.sensor_height_mm.value / 2.0
+        return [(right, up - b), (right, up + b), (right + a, up), (right - a, up)]
+
     @cached_property
     def edges(self) -> dict[str, float]:
         """RI in the middle of each edge of the picture as the camera displays it."""
-        camera = self.layout.camera
-        if camera is None:
+        if not self.corners:
             return {}
-        right, up = sensor_offset(self.layout)
-        a, b = camera.sensor_width_mm.value / 2.0, camera.sensor_height_mm.value / 2.0
-        # The picture's top is the sensor's bottom, its left the sensor's right.
-        places = np.array([(right, up - b), (right, up + b), (right + a, up), (right - a, up)])
-        light = illumination_at(self.pupil, self.openings, places)
+        light = illumination_at(self.pupil, self.acting, np.array(self._edge_places))
         return {name: float(value) for name, value in zip(PICTURE_EDGES, light, strict=True)}
 
     @cached_property
@@ -215,10 +232,10 @@ class Light:
         reach = float(np.hypot(*corner)) or 1.0
         heights = np.linspace(0.0, reach * 1.15, PROFILE_SAMPLES)
         if self.centred:
-            return heights, relative_illumination(self.pupil, self.openings, heights)
+            return heights, relative_illumination(self.pupil, self.acting, heights)
         coarse = heights[::4]
         points = coarse[:, None] / reach * np.array([corner])
-        return heights, np.interp(heights, coarse, illumination_at(self.pupil, self.openings, points))
+        return heights, np.interp(heights, coarse, illumination_at(self.pupil, self.acting, points))
 
     def profile_of(self, number: int) -> Array:
         """Return RI at the profile's image heights behind one aperture alone."""
@@ -231,7 +248,11 @@ class Light:
 
     def light_at(self, points_mm: Array) -> Array:
         """Return RI at places on the sensor, (P, 2) from the axis, seen from behind."""
-        return illumination_at(self.pupil, self.openings, points_mm)
+        return illumination_at(self.pupil, self.acting, points_mm)
+
+    def takes_at(self, opening: Opening, point_mm: Point) -> bool:
+        """Whether an opening alone takes light from a place on the sensor."""
+        return float(illumination_at(self.pupil, [opening], np.array([point_mm]))[0]) < 1.0 - 1e-6
 
     def map(self, columns: int, rows: int, *, natural: bool = False, quick: bool = False) -> Array:
         """Return RI over the picture as the camera displays it, shape (rows, columns); all ones without a camera.
@@ -253,10 +274,23 @@ class Light:
             coarse = (GRID_COLUMNS // 3, GRID_ROWS // 3) if quick else (GRID_COLUMNS, GRID_ROWS)
             points = frame_points_mm(width, height, *coarse) + np.array([[right, up]])
             error = DRAGGING_ERROR if quick else FINE_ERROR
-            grid = illumination_at(self.pupil, self.openings, points, error=error).reshape(coarse[1], coarse[0])
+            grid = illumination_at(self.pupil, self.acting, points, error=error).reshape(coarse[1], coarse[0])
             # Half a turn: the picture stands upside down on the sensor.
             ri = enlarged(grid[::-1, ::-1], columns, rows)
         return ri * self.natural(columns, rows) if natural else ri
+
+    def grid_rows(self, start: int, stop: int) -> Array:
+        """Return some rows, from the picture's top, of the grid a fine map is enlarged from: (stop − start, columns).
+
+        For a map made in chunks beside the hand's path: `map_of_grid` makes the picture of all rows.
+        """
+        camera = self.layout.camera
+        assert camera is not None
+        points = frame_points_mm(camera.sensor_width_mm.value, camera.sensor_height_mm.value, GRID_COLUMNS, GRID_ROWS)
+        # Half a turn: the picture stands upside down on the sensor.
+        turned = (points + np.array([sensor_offset(self.layout)]))[::-1].reshape(GRID_ROWS, GRID_COLUMNS, 2)
+        part = turned[start:stop].reshape(-1, 2)
+        return illumination_at(self.pupil, self.acting, part).reshape(-1, GRID_COLUMNS)
 
     def natural(self, columns: int, rows: int) -> Array:
         """Return the natural falloff over the picture, shape (rows, columns)."""
@@ -295,7 +329,7 @@ class Light:
 
         def clean(share: float) -> bool:
             points = border * share + offset
-            return bool(illumination_at(self.pupil, self.openings, points).min() >= least - 1e-9)
+            return bool(illumination_at(self.pupil, self.acting, points).min() >= least - 1e-9)
 
         if clean(1.0):
             return width, height

@@ -20,6 +20,7 @@ from farrail.readouts.rules.light import light_findings
 from farrail.readouts.rules.profiles import profile_findings
 from farrail.readouts.rules.spacing import spacing_findings
 from farrail.readouts.sharpness import sharpness_figures
+from farrail.readouts.sky import sky_figures
 from farrail.readouts.spacing import Spacing
 from farrail.readouts.verdict import Verdict, verdict_on
 from farrail.train.layout import Layout, Shelf, lay_out
@@ -50,7 +51,8 @@ class Readout:
     @cached_property
     def figures(self) -> dict[str, Figure]:
         """Every figure by id, in reading order."""
-        more = (*reach_figures(self.layout), *coverage_figures(self.layout), *sharpness_figures(self.layout))
+        layout = self.layout
+        more = (*reach_figures(layout), *coverage_figures(layout), *sharpness_figures(layout), *sky_figures(layout))
         return self.spacing.figures | self.light.figures | {figure.id: figure for figure in more}
 
     @cached_property

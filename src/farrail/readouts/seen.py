@@ -27,6 +27,7 @@ class Seen:
         needed_mm: true clear width needed for an unclipped frame, at the worse end of its place.
         needed_best_mm: the same at the better end.
         has_mm: the clear width it has in that direction.
+        acts: whether it takes light from the frame or a little beyond it; what does not need not be computed with.
     """
 
     placed: PlacedOpening
@@ -35,6 +36,11 @@ class Seen:
     needed_mm: float
     needed_best_mm: float
     has_mm: float
+    acts: bool
+
+
+# How far beyond the frame's corners an aperture is looked for that may act there.
+BEYOND = 1.2
 
 
 def frame_corners(layout: Layout) -> tuple[Point, ...]:
@@ -63,6 +69,7 @@ class Looker:
         """Note glass, powered parts and the frame once."""
         self._layout, self._pupil = layout, pupil
         self._corners = frame_corners(layout)
+        self._beyond = tuple((BEYOND * x, BEYOND * y) for x, y in self._corners)
         self._plates = tuple((g.z_front_mm, g.glass.shift_mm) for g in layout.glass)
         self._power: PlacedPower | None = power_of(layout) if layout.sensor_mm is not None else None
         turns = layout.turned_deg if layout.camera is not None else ()
@@ -74,10 +81,11 @@ class Looker:
         for z in {placed.z_low_mm, placed.z_high_mm}:
             distance, scale = self._distance(placed, z)
             opening = self._opening(placed, distance, scale)
-            needed, has = self._needed(opening)
+            needed, has = self._needed(opening, self._corners)
             ends.append((needed / scale - has / scale, needed / scale, has / scale, opening, scale))
         worse, better = max(ends, key=lambda e: e[0]), min(ends, key=lambda e: e[0])
-        return Seen(placed, worse[3], worse[4], worse[1], better[1], worse[2])
+        wide, has = self._needed(worse[3], self._beyond)
+        return Seen(placed, worse[3], worse[4], worse[1], better[1], worse[2], wide > has - 1e-9)
 
     def _distance(self, placed: PlacedOpening, z_mm: float) -> tuple[float, float]:
         """Return the distance at which the pupil geometry sees a place, and how large things there appear."""
@@ -125,7 +133,7 @@ class Looker:
         lever = 1.0 - opening.distance_mm * pupil.convergence_per_mm
         return (corner[0] * lever, corner[1] * lever), abs(opening.distance_mm) / (2.0 * pupil.f_number)
 
-    def _needed(self, opening: Opening) -> tuple[float, float]:
+    def _needed(self, opening: Opening, corners: tuple[Point, ...]) -> tuple[float, float]:
         """Return the clear width an opening needs, as it appears, and the one it has; of a rectangle its tighter side.
 
         What covers the light needs its near edge to stay beyond the bundle: twice that distance is compared.
@@ -133,15 +141,15 @@ class Looker:
         cx, cy = opening.centre_mm
         if opening.half_height_mm is None:
             needed = 0.0
-            for corner in self._corners:
+            for corner in corners:
                 (x, y), radius = self.bundle_at(opening, corner)
                 needed = max(needed, 2.0 * (math.hypot(x - cx, y - cy) + radius))
             return needed, 2.0 * opening.radius_mm
         cos, sin = math.cos(opening.angle_rad), math.sin(opening.angle_rad)
         if opening.passes is not None:
-            return self._beside(opening)
+            return self._beside(opening, corners)
         sides = [[0.0, 2.0 * opening.radius_mm], [0.0, 2.0 * opening.half_height_mm]]
-        for corner in self._corners:
+        for corner in corners:
             (x, y), radius = self.bundle_at(opening, corner)
             along = abs((x - cx) * cos + (y - cy) * sin), abs(-(x - cx) * sin + (y - cy) * cos)
             for side, far in zip(sides, along, strict=True):
@@ -149,7 +157,7 @@ class Looker:
         tight = max(sides, key=lambda side: side[0] - side[1])
         return tight[0], tight[1]
 
-    def _beside(self, cover: Opening) -> tuple[float, float]:
+    def _beside(self, cover: Opening, corners: tuple[Point, ...]) -> tuple[float, float]:
         """Return twice the reach of the frame's light toward a cover, and twice where its near edge stands."""
         cx, cy = cover.centre_mm
         away = math.hypot(cx, cy) or 1.0
@@ -157,16 +165,14 @@ class Looker:
         edge = away - (cover.half_height_mm or 0.0)
         across = cover.radius_mm
         reach = 0.0
-        for corner in self._corners:
+        for corner in corners:
             (x, y), radius = self.bundle_at(cover, corner)
             beside = abs(-x * uy + y * ux)
             # Beyond the cover's width the light passes it.
             if beside - radius < across:
                 reach = max(reach, x * ux + y * uy + radius)
         # The frame's edge between two corners reaches as far as they do, also where neither stands before the cover.
-        if len(self._corners) == 4:
-            middle = max(
-                (x * ux + y * uy for x, y in (self.bundle_at(cover, c)[0] for c in self._corners)), default=0.0
-            )
-            reach = max(reach, middle + self.bundle_at(cover, self._corners[0])[1])
+        if len(corners) == 4:
+            middle = max((x * ux + y * uy for x, y in (self.bundle_at(cover, c)[0] for c in corners)), default=0.0)
+            reach = max(reach, middle + self.bundle_at(cover, corners[0])[1])
         return 2.0 * reach, 2.0 * edge

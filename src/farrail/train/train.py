@@ -52,10 +52,27 @@ class Laid(Frozen):
         return self.filters[self.in_beam] if self.in_beam < len(self.filters) else None
 
 
+class Target(Frozen):
+    """Something in the sky of a given angular size.
+
+    Attributes:
+        name: what it is called.
+        width_arcmin: its long axis.
+        height_arcmin: its short axis.
+        turned_deg: how far the long axis is turned from the picture's width, anticlockwise.
+    """
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    width_arcmin: Annotated[float, Field(gt=0.0, le=10_000.0)]
+    height_arcmin: Annotated[float, Field(gt=0.0, le=10_000.0)]
+    turned_deg: Annotated[float, Field(ge=-360.0, le=360.0)] = 0.0
+
+
 class Conditions(Frozen):
     """How the train is used; None takes the optic's own."""
 
     f_number: Annotated[float, Field(ge=0.3, le=1000.0)] | None = None
+    target: Target | None = None
 
 
 class Train(Frozen):

@@ -138,10 +138,13 @@ class FindingsColumn(QWidget):
         self._later.timeout.connect(self._refresh_fits)
         session.changed.connect(self.refresh)
         session.train_changed.connect(self.refresh)
+        session.rested.connect(self.refresh)
         session.selection_changed.connect(self._later.start)
 
     def refresh(self) -> None:
-        """Show the findings of the train in view."""
+        """Show the findings of the train in view; while a value is dragged they wait."""
+        if self._session.dragging:
+            return
         readout = self._session.readout
         findings = readout.findings if readout is not None else ()
         while len(self._rows) < len(findings):

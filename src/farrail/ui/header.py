@@ -76,6 +76,7 @@ class Header(QWidget):
         self.setFixedHeight(56)
         session.changed.connect(self.refresh)
         session.train_changed.connect(self.refresh)
+        session.rested.connect(self.refresh)
         session.file_changed.connect(self.refresh)
 
     def _title(self, name: str, size: int, weight: object, menu: QMenu, title: str) -> QPushButton:
@@ -104,7 +105,9 @@ class Header(QWidget):
             button.setIcon(icon(str(button.property("glyph"))))
 
     def refresh(self) -> None:
-        """Show workbook, train and conditions."""
+        """Show workbook, train and conditions; while a value is dragged they wait."""
+        if self._session.dragging:
+            return
         session, readout = self._session, self._session.readout
         dirty = "" if session.history.clean else " •"
         locked = " (looking only)" if session.read_only else ""

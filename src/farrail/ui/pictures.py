@@ -63,6 +63,7 @@ def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None
     window.show()
     act(window)
     window.findings._later.timeout.emit()
+    window.light.map.finish()
     for _ in range(3):
         QApplication.processEvents()
     focused = QApplication.focusWidget()
@@ -191,6 +192,22 @@ def _filters(window: object) -> None:
     window.spacing.show_below(1)
 
 
+def _both_ways(window: object) -> None:
+    """Set both ways of the wheel beside each other."""
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.light.show_table(2)
+
+
+def _field(window: object) -> None:
+    """Show what the frame covers, with the target on it."""
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.light.show_table(3)
+
+
 def _mismatch(window: object) -> None:
     """Flip the guider, so that two joints cannot mate."""
     from farrail.train.train import Side
@@ -213,7 +230,9 @@ SCENES: dict[str, Scene] = {
     "no-plan": ("paper", "witch-broom-short", SPACING, _no_plan),
     "import": ("paper", "witch-broom", PARTS, _import),
     "wheel": ("paper", "lantern-wheel", SPACING, _filters),
-    "light": ("paper", "lantern-apsc", LIGHT, _nothing),
+    "light": ("paper", "lantern-reversed", LIGHT, _nothing),
+    "turn-round": ("paper", "lantern-reversed", LIGHT, _both_ways),
+    "field": ("paper", "witch-broom", LIGHT, _field),
     "light-lamp-room": ("lamp-room", "lantern-apsc", LIGHT, _nothing),
     "parts": ("paper", "witch-broom", PARTS, _measure),
     "ready-made": ("paper", "witch-broom", PARTS, _ready_made),

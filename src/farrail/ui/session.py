@@ -46,6 +46,8 @@ class Session(QObject):
     selection_changed = Signal()
     # The file's name or saved state changed.
     file_changed = Signal()
+    # A drag has ended: what waited for it may be brought up to date.
+    rested = Signal()
     # Something to tell the person in one sentence: text, and whether it is a trouble.
     message = Signal(str, bool)
 
@@ -56,6 +58,8 @@ class Session(QObject):
         self.path: Path | None = None
         self.read_only = False
         self.selection = NOTHING
+        # A value is being dragged: only the drawing and the station's pictures follow the hand.
+        self.dragging = False
         self._digest: str | None = None
         self._lock: FileLock | None = None
         self._autosave = Autosave(recovery_folder)
@@ -123,6 +127,16 @@ class Session(QObject):
             return False
         self._after_change()
         return True
+
+    def begin_drag(self) -> None:
+        """A hand has taken a slider: lists and findings wait until it lets go."""
+        self.dragging = True
+
+    def end_drag(self) -> None:
+        """The hand has let go."""
+        if self.dragging:
+            self.dragging = False
+            self.rested.emit()
 
     def undo(self) -> None:
         """Take the last step back."""

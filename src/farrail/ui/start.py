@@ -12,7 +12,7 @@ def run(arguments: list[str]) -> int:
     """Open the window on a file, the demo, or what was open last; returns the exit code.
 
     Args:
-        arguments: nothing, `["demo"]`, `["pictures", FOLDER]`, or one file name.
+        arguments: nothing, `["demo"]`, `["pictures", FOLDER]`, `["picture", FILE, TRAIN, VIEW, OUT]`, or one file name.
 
     Raises:
         FarRailError: told in one sentence by the caller.
@@ -21,6 +21,10 @@ def run(arguments: list[str]) -> int:
         from farrail.ui.pictures import draw_pictures
 
         return draw_pictures(Path(arguments[1]))
+    if arguments[:1] == ["picture"]:
+        from farrail.ui.picture_file import draw_picture
+
+        return draw_picture(Path(arguments[1]), arguments[2], arguments[3], Path(arguments[4]))
     if len(arguments) > 1:
         raise FarRailError(f"One workbook at a time, please; {len(arguments)} names were given.")
     check_display()

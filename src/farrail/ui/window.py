@@ -46,7 +46,8 @@ class MainWindow(QMainWindow):
         self.rail = RailView(session)
         self.parts = PartsStation(session)
         self.spacing = SpacingStation(session)
-        self.stations = StationStack(session, (self.parts, self.spacing, LightStation(session)))
+        self.light = LightStation(session)
+        self.stations = StationStack(session, (self.parts, self.spacing, self.light))
         self.findings = FindingsColumn(session)
         self._compose()
         self.tables = TableCommands(session, self.parts, self)
@@ -190,6 +191,7 @@ class MainWindow(QMainWindow):
         session = self.session
         session.changed.connect(self._after_change)
         session.train_changed.connect(self._refresh_front)
+        session.rested.connect(self._after_change)
         session.selection_changed.connect(self._refresh_front)
         session.file_changed.connect(self._refresh_title)
         session.message.connect(lambda text, trouble: self.bar.say(text, trouble))
@@ -199,14 +201,16 @@ class MainWindow(QMainWindow):
         self.spacing.plan.previewed.connect(self._preview)
         # Other stations speak of the train as it lies, so the drawing shows that beside them.
         self.stations.shown.connect(lambda number: self.spacing.plan.show_preview(number == 1))
+        self.light.probed.connect(self.rail.show_probe)
         self.rail.fits_wanted.connect(self.findings.choose_fit)
 
     # Keeping up
 
     def _after_change(self) -> None:
         self._refresh_front()
-        self._refresh_title()
-        self._autosave.start()
+        if not self.session.dragging:
+            self._refresh_title()
+            self._autosave.start()
 
     def _refresh_front(self) -> None:
         self.stations.refresh()

@@ -93,7 +93,7 @@ def _power(layout: Layout) -> Iterator[Finding]:
             yield Finding(
                 f"spacing.no_image:{part.id}", Severity.STOP,
                 f"{part.name} makes no image where the sensor stands.",
-                f"Its focal length is {part.lens_focal_mm.value:g} mm: the sensor must stand nearer behind it than that.",
+                f"Its focal length is {part.lens_focal_mm.value:g} mm: the sensor must stand nearer than that.",
                 part.id,
             )  # fmt: skip
         elif placed is power.placed:

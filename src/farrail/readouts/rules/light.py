@@ -39,7 +39,7 @@ def _clip(c: Clearance, figure: str, *, is_first: bool) -> Finding:
     if c.placed.passes is not None:
         return Finding(
             f"light.clip:{c.placed.part.id}.{c.placed.label.replace(' ', '_')}", _severity(c),
-            f"{name} shadows one side of the frame: {_stops(c)} in the corner.",
+            f"{name} shadows one side of the frame: {_stops(c)} there.",
             f"Its edge stands {c.has_mm / 2:.1f} mm from the axis; the frame's light reaches {c.needed_mm / 2:.1f} mm.",
             c.placed.part.id, figure=figure,
         )  # fmt: skip

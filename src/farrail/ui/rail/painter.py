@@ -100,6 +100,12 @@ class SectionPainter:
             p.drawRect(hollow)
         for z_from, z_to, radius in body.threads:
             self._thread(z_from, z_to, radius)
+        for z0, z1, r0, r1 in body.prisms:
+            box = QRectF(f.point(z0, r1), f.point(z1, r0))
+            self._fill(QPolygonF(box), t.glass, t.glass_edge, 1.0)
+            p.setPen(QPen(QColor(t.glass_edge), 1.0))
+            # The mirrored face that turns the guide's light aside.
+            p.drawLine(box.topRight(), box.bottomLeft())
         if body.break_left:
             self._break_line(f.x(body.z0), f.y(body.outer_mm), f.y(body.bore_mm))
 

@@ -49,6 +49,7 @@ class Body:
     elements: tuple[tuple[Point, ...], ...] = ()
     threads: tuple[tuple[float, float, float], ...] = ()  # z from, z to, radius
     cavity: tuple[float, float, float, float] | None = None  # z from, z to, radius from, radius to
+    prisms: tuple[tuple[float, float, float, float], ...] = ()  # the same
 
 
 @dataclass(frozen=True)
@@ -197,7 +198,8 @@ def _body_of(placed: Placed, openings: list[PlacedOpening], apart: set[tuple[Sid
     if rear is None:
         z1 -= min(APART_MM, placed.length.value / 3.0)
     outer = part.outer_diameter_mm / 2.0
-    bore = min([o.diameter.value / 2.0 for o in openings if o.part is part], default=outer - 6.0)
+    own = [o for o in openings if o.part is part and o.passes is None]
+    bore = min([(o.height or o.diameter).value / 2.0 for o in own], default=outer - 6.0)
     if isinstance(part, Shim):
         bore = outer - 5.0
     bore = max(min(bore, outer - WALL_MM), 0.5)
@@ -207,7 +209,14 @@ def _body_of(placed: Placed, openings: list[PlacedOpening], apart: set[tuple[Sid
         placed.side, placed.index, part.name, f"{placed.length.value:.2f}", placed.length.origin, outline, z0, z1,
         outer, bore, part.kind, part.id, elements=elements, threads=_threads(z0, z1, front, rear),
         cavity=_cavity(part.kind, z0, z1, bore, outer),
+        prisms=tuple(_prism(o) for o in openings if o.passes is not None),
     )  # fmt: skip
+
+
+def _prism(cover: PlacedOpening) -> tuple[float, float, float, float]:
+    """Return a prism's section: as deep along the axis as it is high."""
+    half = (cover.height or cover.diameter).value / 2.0
+    return cover.z_mm - half, cover.z_mm + half, cover.centre_mm[1] - half, cover.centre_mm[1] + half
 
 
 def _cavity(kind: str, z0: float, z1: float, bore: float, outer: float) -> tuple[float, float, float, float] | None:

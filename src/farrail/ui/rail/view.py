@@ -1,5 +1,7 @@
 """The rail: shows the train in view and turns hands into edits."""
 
+from dataclasses import replace
+
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
@@ -21,6 +23,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QToolTip, QWidget
 
+from farrail.readouts.bundles import Bundle
 from farrail.readouts.read import Readout
 from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at, put_in_seat
@@ -62,6 +65,7 @@ class RailView(QWidget):
         self._session = session
         self._section: Section | None = None
         self._preview: Readout | None = None
+        self._probe: Bundle | None = None
         self._frame: Frame | None = None
         self._follows_fit = True
         self._gesture: Gesture | None = None
@@ -97,6 +101,13 @@ class RailView(QWidget):
         if readout is not self._preview:
             self._preview = readout
             self._refresh()
+
+    def show_probe(self, bundle: object) -> None:
+        """Draw the bundle to a place of the frame, or take it away."""
+        wanted = bundle if isinstance(bundle, Bundle) else None
+        if wanted != self._probe:
+            self._probe = wanted
+            self.update()
 
     @property
     def frame(self) -> Frame:
@@ -193,7 +204,8 @@ class RailView(QWidget):
             return
         picked = self._session.selection
         chosen = None if picked.empty or picked.joint else (picked.side.value, picked.index)
-        SectionPainter(painter, self.frame, theme).paint(section, chosen)
+        shown = section if self._probe is None else replace(section, corner_bundle=self._probe)
+        SectionPainter(painter, self.frame, theme).paint(shown, chosen)
         Annotator(painter, self.frame, theme).write(section, readout, chosen)
         self._paint_joints(painter, section)
         if self._preview is not None:

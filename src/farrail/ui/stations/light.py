@@ -1,82 +1,243 @@
-"""The Light station: what darkens the corner, and how wide each aperture would have to be."""
+"""The Light station: what darkens which corner, how wide apertures must be, for every camera and both ways round."""
 
 from collections.abc import Hashable
 
-from PySide6.QtCore import QPoint
+import numpy as np
+from PySide6.QtCore import QPoint, Signal
 from PySide6.QtGui import QCursor
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QCheckBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
-from farrail.readouts.light import Clearance, Light
+from farrail.errors import FarRailError
+from farrail.exchange.sky_catalogue import parse_target
+from farrail.planning.cameras import all_my_cameras
+from farrail.planning.turning_round import both_ways
+from farrail.readouts.bundles import bundle_to
+from farrail.readouts.light import Light
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
+from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.frame_map import FrameMap
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.profile_plot import ProfilePlot
-from farrail.ui.widgets.working import FigureLine, figure_text, show_working
+from farrail.ui.widgets.try_slider import TrySlider
+from farrail.ui.widgets.working import show_working
+from farrail.units import stops_lost
+from farrail.workbook.edits.laying import FlipPart
+from farrail.workbook.edits.trains import SetCamera, SetTarget
+
+CLEARANCE, CAMERAS, ROUND, FIELD = range(4)
 
 
 class LightStation(Station):
-    """Which part clips the corner, and by how much."""
+    """Which part clips which corner, and by how much."""
 
     title = "Light"
+    # A bundle to draw on the rail, or None to take it away.
+    probed = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
         super().__init__(session, parent)
         self._headline = Headline("light")
-        self._map = FrameMap()
+        self.map = FrameMap()
+        self.map.probed.connect(self._probe)
         self._plot = ProfilePlot()
-        self._figures = {
-            "light.corner_ri": FigureLine("Corner RI", "light_corner_ri"),
-            "light.corner_stops": FigureLine("Lost", "light_corner_stops"),
-            "light.f_number": FigureLine("At", "light_f_number"),
-            "light.exit_pupil_mm": FigureLine("Exit pupil", "light_exit_pupil"),
-        }
-        lines = QHBoxLayout()
-        lines.setSpacing(16)
-        for line in self._figures.values():
-            lines.addWidget(line)
-        lines.addStretch(1)
+        self._natural = QCheckBox("Natural falloff too")
+        self._natural.setObjectName("light_natural")
+        self._natural.setToolTip("Multiply in the optic's own cos⁴ falloff; it is no vignetting and is shown apart.")
+        self._natural.toggled.connect(self._show_natural)
+        self.slider = TrySlider(session)
+        below = QHBoxLayout()
+        below.setSpacing(12)
+        below.addWidget(self._natural)
+        below.addWidget(self.slider, 1)
         pictures = QHBoxLayout()
-        pictures.setSpacing(20)
-        pictures.addWidget(self._map, 5)
+        pictures.setSpacing(18)
+        pictures.addWidget(self.map, 6)
         pictures.addWidget(self._plot, 6)
         left = QVBoxLayout()
-        left.setSpacing(6)
+        left.setSpacing(4)
         left.addWidget(self._headline)
-        left.addLayout(lines)
         left.addLayout(pictures, 1)
+        left.addLayout(below)
+        sheet = QHBoxLayout(self)
+        sheet.setContentsMargins(18, 14, 20, 8)
+        sheet.setSpacing(24)
+        sheet.addLayout(left, 11)
+        sheet.addLayout(self._tables(), 9)
+
+    def _tables(self) -> QVBoxLayout:
         self.table = Ledger(
             "clearance", "Clear diameter needed at each aperture",
             (
-                Column("Aperture"), Column("needs", True, 52, 0), Column("has", True, 68, 62),
-                Column("margin", True, 58), Column("stops", True, 58, 52),
+                Column("Aperture"), Column("needs", True, 52, 0), Column("has", True, 66, 60),
+                Column("margin", True, 58), Column("stops", True, 52, 50), Column("last", True, 50, 0),
             ),
         )  # fmt: skip
         self.table.row_activated.connect(self._activate)
         self.table.row_picked.connect(self._pick)
-        sheet = QHBoxLayout(self)
-        sheet.setContentsMargins(18, 16, 20, 10)
-        sheet.setSpacing(24)
-        sheet.addLayout(left, 10)
-        sheet.addWidget(self.table, 10)
+        self.cameras = Ledger(
+            "all_cameras", "This train for every camera",
+            (
+                Column("Camera"), Column("stops", True, 54), Column("margin", True, 60, 0), Column("covered", True, 64),
+                Column("spacing", True, 66),
+            ),
+        )  # fmt: skip
+        self.cameras.row_activated.connect(self._use_camera)
+        self.ways = Ledger(
+            "both_ways", "Both ways round", (Column("Turn it round"), Column("", True, 92), Column("", True, 104))
+        )
+        self._advice = QLabel()
+        self._advice.setObjectName("turn_advice")
+        self._advice.setWordWrap(True)
+        self._turn = QPushButton("Turn it round")
+        self._turn.setObjectName("turn_round")
+        self._turn.clicked.connect(self._turn_round)
+        self.field = Ledger("field_figures", "Field and cone", (Column("Field and cone"), Column("", False, 186, 150)))
+        self.field.row_activated.connect(self._show_figure)
+        self._target = QLineEdit()
+        self._target.setObjectName("target_field")
+        self._target.setPlaceholderText("Target: NGC 7000, or 40 x 30 minutes of arc")
+        self._target.setClearButtonEnabled(True)
+        self._target.returnPressed.connect(self._aim)
+        self._target.setAccessibleName("Sky target")
+        self._turned = QLineEdit()
+        self._turned.setObjectName("target_turned")
+        self._turned.setPlaceholderText("turned °")
+        self._turned.setMaximumWidth(76)
+        self._turned.returnPressed.connect(self._aim)
+        self._choice = QButtonGroup(self)
+        tabs = QHBoxLayout()
+        tabs.setSpacing(2)
+        for number, (text, name) in enumerate(
+            (("Apertures", "show_clearance"), ("All cameras", "show_cameras"), ("Turn it round", "show_ways"),
+             ("Field", "show_field"))
+        ):  # fmt: skip
+            button = QPushButton(text)
+            button.setObjectName(name)
+            button.setCheckable(True)
+            button.setProperty("tab", "true")
+            button.setChecked(number == 0)
+            self._choice.addButton(button, number)
+            tabs.addWidget(button)
+        tabs.addStretch(1)
+        self._choice.idClicked.connect(self.show_table)
+        self._stack = QStackedWidget()
+        for widget in (self.table, self.cameras, self._ways_page(), self._field_page()):
+            self._stack.addWidget(widget)
+        box = QVBoxLayout()
+        box.setSpacing(2)
+        box.addLayout(tabs)
+        box.addWidget(self._stack, 1)
+        return box
+
+    def _ways_page(self) -> QWidget:
+        page = QWidget()
+        box = QVBoxLayout(page)
+        box.setContentsMargins(0, 6, 0, 0)
+        box.addWidget(self._advice)
+        box.addWidget(self.ways, 1)
+        row = QHBoxLayout()
+        row.addWidget(self._turn)
+        row.addStretch(1)
+        box.addLayout(row)
+        return page
+
+    def _field_page(self) -> QWidget:
+        page = QWidget()
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        row.addWidget(self._target, 1)
+        row.addWidget(self._turned)
+        box = QVBoxLayout(page)
+        box.setContentsMargins(0, 6, 0, 0)
+        box.addLayout(row)
+        box.addWidget(self.field, 1)
+        return page
+
+    def show_table(self, number: int) -> None:
+        """Bring apertures (0), cameras (1), both ways (2) or the field (3) to the front."""
+        self._stack.setCurrentIndex(number)
+        self._choice.button(number).setChecked(True)
+        self._refresh_table()
+
+    def _light(self) -> Light | None:
+        readout = self.session.readout
+        return None if readout is None or readout.light.corner_mm is None else readout.light
 
     def refresh(self) -> None:
         """Show the light of the train in view."""
-        readout = self.session.readout
-        light = None if readout is None or readout.light.corner_mm is None else readout.light
-        for key, line in self._figures.items():
-            figure = None if light is None else light.figures.get(key)
-            line.set_figure(figure, None if figure is None else _text(key, figure_text(figure)))
-        self._map.show_light(light)
+        light = self._light()
+        self.map.show_light(light)
         self._plot.show_light(light)
+        self.slider.refresh()
         if light is None:
             self._headline.say("No sensor to judge by.", "Lay a camera at the end of the train.")
-            self.table.set_rows([])
+        else:
+            self._headline.say(*sentences(light))
+        if not self.session.dragging:
+            self._refresh_table()
+
+    def _refresh_table(self) -> None:
+        """Bring the table in front up to date; the others wait until they are looked at."""
+        light, train, shelf = self._light(), self.session.train, self.session.workbook.by_id
+        number = self._stack.currentIndex()
+        if light is None or train is None:
+            for table in (self.table, self.cameras, self.ways, self.field):
+                table.set_rows([])
+            self._advice.setText("")
+            self._turn.setEnabled(False)
             return
-        self._headline.say(*_sentences(light))
-        self.table.set_rows([_row(c, c is light.first_to_clip, n) for n, c in enumerate(light.clearances, start=1)])
+        if number == CLEARANCE:
+            first = light.first_to_clip
+            self.table.set_rows([clearance_row(c, c is first, n) for n, c in enumerate(light.clearances, start=1)])
+        elif number == CAMERAS:
+            self.cameras.set_rows([camera_row(c, c.camera.id == train.camera) for c in all_my_cameras(train, shelf)])
+        elif number == ROUND:
+            both = both_ways(train, shelf)
+            self.ways.set_rows([row for one in both for row in way_rows(one)])
+            text = " ".join(one.text for one in both)
+            self._advice.setText(text or "No drawer or wheel with a filter in the beam stands behind the datum.")
+            self._turn.setEnabled(bool(both))
+        else:
+            readout = self.session.readout
+            self.field.set_rows(field_rows(readout) if readout is not None else [])
+            target = train.conditions.target
+            if not self._target.hasFocus() and not self._turned.hasFocus():
+                self._target.setText("" if target is None else target.name)
+                self._turned.setText("" if target is None or not target.turned_deg else f"{target.turned_deg:g}")
+
+    def _show_natural(self, wanted: bool) -> None:
+        self.map.set_natural(wanted)
+        self._plot.set_natural(wanted)
+
+    def _probe(self, place: object) -> None:
+        """Tell of the place under the pointer, and draw its bundle on the rail."""
+        light = self._light()
+        if light is None or not isinstance(place, tuple):
+            self._headline.detail.setText("" if light is None else sentences(light)[1])
+            self.probed.emit(None)
+            return
+        ri = float(light.light_at(np.array([place]))[0])
+        lost = "dark" if ri <= 0.0 else f"{100 * ri:.0f} %, {stops_lost(ri):.2f} stops"
+        clipping = [
+            light.placed[n].part.name for n, opening in enumerate(light.openings)
+            if light.clearances[n].clips and light.takes_at(opening, place)
+        ]  # fmt: skip
+        names = f", clipped by {', '.join(dict.fromkeys(clipping))}" if clipping else ""
+        self._headline.detail.setText(f"{np.hypot(*place):.1f} mm from the axis: {lost}{names}")
+        self.probed.emit(bundle_to(light, place))
 
     def _activate(self, key: Hashable, column: int) -> None:
         readout = self.session.readout
@@ -84,51 +245,64 @@ class LightStation(Station):
         if readout is not None and isinstance(key, tuple):
             show_working(readout.figures.get(f"light.needed.{key[0]}.{key[1]}_mm"), self, at)
 
+    def _show_figure(self, key: Hashable, column: int) -> None:
+        readout = self.session.readout
+        at = QCursor.pos() if self.field.underMouse() else self.field.mapToGlobal(QPoint(200, 40))
+        if readout is not None and isinstance(key, tuple):
+            show_working(readout.figures.get(str(key[1])), self, at)
+
     def _pick(self, key: Hashable) -> None:
         """Point at the aperture's part on the rail."""
-        train = self.session.train
-        if train is None or not isinstance(key, tuple):
+        train, light = self.session.train, self._light()
+        if train is None or light is None or not isinstance(key, tuple):
             return
+        self.slider.offer_aperture(light.placed[key[0] - 1])
         for side in Side:
             for index, laid in enumerate(train.row(side)):
                 if key[1] in (laid.part, laid.filter_in_beam):
                     self.session.select(Selection(side, index))
                     return
 
+    def _use_camera(self, key: Hashable, column: int) -> None:
+        """Put the activated camera on the train."""
+        train = self.session.train
+        if train is not None and isinstance(key, tuple):
+            name = self.session.workbook.by_id[key[1]].name
+            self.session.do(SetCamera(train.id, key[1], label=f"Use {name}"))
 
-def _text(key: str, text: str) -> str:
-    if key == "light.f_number":
-        return f"f/{text}".replace(".00", "")
-    if key == "light.exit_pupil_mm":
-        return text.replace(".00 mm", " mm")
-    return text
+    def _turn_round(self) -> None:
+        """Turn the housing of the picked row round, the first one when none is picked."""
+        train, key = self.session.train, self.ways.current_key()
+        if train is None or not self.ways.ledger.rows:
+            return
+        found = key if isinstance(key, tuple) else self.ways.ledger.rows[0].key
+        if isinstance(found, tuple):
+            name = self.session.workbook.by_id[train.rear_train[found[1]].part].name
+            self.session.do(FlipPart(train.id, found[1], label=f"Turn {name} round"))
+
+    def _aim(self) -> None:
+        """Take the target typed: a size, or a name of the catalogue."""
+        train, text = self.session.train, self._target.text().strip()
+        if train is None:
+            return
+        if not text:
+            self.session.do(SetTarget(train.id, None))
+            return
+        known = train.conditions.target
+        try:
+            target = known if known is not None and known.name == text else parse_target(text)
+            angle = self._turned.text().replace("°", "").replace(",", ".").strip()
+            if angle:
+                target = target.model_copy(update={"turned_deg": _degrees(angle)})
+        except FarRailError as error:
+            self.session.message.emit(str(error), True)
+            return
+        self.session.do(SetTarget(train.id, target))
 
 
-def _sentences(light: Light) -> tuple[str, str]:
-    first, tightest, ri = light.first_to_clip, light.tightest, light.corner_ri or 0.0
-    behind = "Judged from the corrector's rear to the sensor." if light.layout.corrector is not None else ""
-    if first is None:
-        detail = ""
-        if tightest is not None:
-            name = f"{tightest.placed.part.name}, {tightest.placed.label}"
-            detail = f"Tightest: {name}, with {tightest.margin_mm:.1f} mm to spare. "
-        return "Nothing on this train darkens the corner.", detail + behind
-    lost = "is dark" if ri <= 0.0 else f"keeps {100 * ri:.0f} % of its light"
-    return (
-        f"{first.placed.part.name} clips first: the corner {lost}.",
-        f"It needs {first.needed_mm:.1f} mm clear and has {first.has_mm:.1f} mm. {behind}",
-    )
-
-
-def _row(c: Clearance, first: bool, number: int) -> Row:
-    role = "stop" if c.clips else "look" if c.margin_mm < 1.0 else ""
-    alone = "–" if not c.clips else "dark" if c.alone >= 1.0 else f"{c.alone_stops:.2f}"
-    needs = f"{c.needed_mm:.1f}"
-    cells = (
-        Cell(f"{c.placed.part.name}, {c.placed.label}", strong=first, tip=f"{c.distance_mm:.1f} mm before the sensor"),
-        Cell(needs, tip="at the worse end of its unknown place" if c.placed.place_unknown else ""),
-        Cell(f"{c.has_mm:.1f}", origin=c.placed.diameter.origin, tip=c.placed.diameter.in_use.note),
-        Cell(f"{c.margin_mm:+.1f}".replace("-", "−"), role, strong=c.clips),
-        Cell(alone, role if c.clips else "steel", tip="lost in the corner to this aperture alone"),
-    )
-    return Row(cells, (number, c.placed.part.id))
+def _degrees(text: str) -> float:
+    try:
+        value = float(text.replace("−", "-"))
+    except ValueError:
+        raise FarRailError(f"“{text[:20]}” is no angle; write degrees such as 24.") from None
+    return (value + 180.0) % 360.0 - 180.0

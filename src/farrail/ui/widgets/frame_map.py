@@ -1,99 +1,234 @@
-"""The frame map: the sensor true to aspect, darkened where light is lost, with lines of equal loss."""
+"""The frame map: the picture as the camera displays it, darkened where light is lost, with lines of equal loss.
+
+A quick map follows the hand; a fine one is made in small chunks once the hand rests.
+"""
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.optics.clipping import Array
+from farrail.optics.contours import equal_loss_lines
+from farrail.optics.illumination import GRID_ROWS, enlarged
 from farrail.readouts.light import Light
+from farrail.readouts.seen import sensor_offset
 from farrail.ui.theme.apply import current_theme
-from farrail.ui.theme.fonts import font
+from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.frame_overlays import draw_cover, draw_target, hatch_regions, name_regions
 
-COLUMNS, ROWS = 48, 32
+QUICK, FINE, REGIONS = (48, 32), (384, 256), (72, 48)
+REST_MS, CHUNK_ROWS = 90, 7
+ABOVE, BELOW = 22.0, 38.0
 
 
 class FrameMap(QWidget):
-    """The frame as the train leaves it."""
+    """The picture as the train leaves it."""
+
+    # The pointer is over a place of the sensor, (right, up) in mm from the axis seen from behind; None: it has left.
+    probed = Signal(object)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Make an empty map."""
         super().__init__(parent)
         self.setObjectName("frame_map")
-        self.setAccessibleName("Relative illumination over the frame")
+        self.setAccessibleName("Relative illumination over the picture")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMouseTracking(True)
+        self.natural = False
+        self.regions = True
         self._light: Light | None = None
-        self._image: tuple[Light, str, QImage] | None = None
+        self._ri: Array | None = None
+        self._fine = False
+        self._rows: list[Array] = []
+        self._image: tuple[str, QImage] | None = None
+        self._lines: list[tuple[float, list[Array]]] = []
+        self._who: np.ndarray | None = None
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.timeout.connect(self._refine)
 
     def show_light(self, light: Light | None) -> None:
-        """Show another readout."""
-        self._light = light
+        """Show another readout: quickly now, finely once the hand rests."""
+        if light is not self._light:
+            self._light = light
+            self._begin()
+
+    def set_natural(self, wanted: bool) -> None:
+        """Show the natural falloff too, or not."""
+        self.natural = wanted
+        self._begin()
+
+    def _begin(self) -> None:
+        self._ri, self._fine, self._rows, self._who, self._image = None, False, [], None, None
+        self._lines = []
+        self._rest.start(REST_MS)
+        self.update()
+
+    def finish(self) -> None:
+        """Make the fine map now, as for a picture."""
+        while self._light is not None and not self._fine:
+            self._refine()
+        self._rest.stop()
+
+    def _refine(self) -> None:
+        """Make the next chunk of the fine map."""
+        light = self._light
+        if light is None or light.layout.camera is None:
+            self._fine = True
+            return
+        if light.centred and sensor_offset(light.layout) == (0.0, 0.0):
+            self._take(light.map(*FINE, natural=self.natural))
+            return
+        done = sum(len(rows) for rows in self._rows)
+        if done < GRID_ROWS:
+            self._rows.append(light.grid_rows(done, min(done + CHUNK_ROWS, GRID_ROWS)))
+            self._rest.start(0)
+            return
+        ri = enlarged(np.concatenate(self._rows), *FINE)
+        self._take(ri * light.natural(*FINE) if self.natural else ri)
+
+    def _take(self, ri: Array) -> None:
+        self._ri, self._fine, self._image = ri, True, None
+        self._lines = equal_loss_lines(ri)
+        self._who = self._light.clipping_map(*REGIONS) if self._light is not None else None
         self.update()
 
     def sizeHint(self) -> QSize:
         """Return a comfortable size."""
-        return QSize(220, 170)
+        return QSize(240, 190)
 
     def minimumSizeHint(self) -> QSize:
         """Return the least size that can be read."""
-        return QSize(140, 110)
+        return QSize(150, 120)
+
+    def _frame(self) -> tuple[QRectF, float]:
+        """Return where the picture stands, and pixels per mm."""
+        assert self._light is not None
+        camera = self._light.layout.camera
+        assert camera is not None
+        width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
+        scale = min(self.width() / width, max(self.height() - ABOVE - BELOW, 20.0) / height)
+        return QRectF(0.5, ABOVE, width * scale - 1.0, height * scale), scale
+
+    def _place(self, at: QPointF) -> tuple[float, float] | None:
+        """Return the place on the sensor a point of the picture shows; None beside the picture."""
+        if self._light is None or self._light.layout.camera is None:
+            return None
+        frame, scale = self._frame()
+        if not frame.contains(at):
+            return None
+        right, up = sensor_offset(self._light.layout)
+        # The picture is the sensor turned by half a turn.
+        return right - (at.x() - frame.center().x()) / scale, up + (at.y() - frame.center().y()) / scale
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Tell which place of the sensor is under the pointer."""
+        self.probed.emit(self._place(event.position()))
+
+    def leaveEvent(self, event: QEvent) -> None:
+        """The pointer has left."""
+        self.probed.emit(None)
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        """Paint the frame with its shading and what it means."""
+        """Paint the picture with its shading and what it means."""
         light, theme = self._light, current_theme()
         if light is None or light.layout.camera is None:
             return
+        if self._ri is None:
+            self._ri = light.map(*QUICK, natural=self.natural, quick=True)
         camera = light.layout.camera
-        width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
+        frame, scale = self._frame()
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        room = QRectF(0.0, 22.0, self.width(), self.height() - 58.0)
-        scale = min(room.width() / width, room.height() / height)
-        frame = QRectF(0.0, room.top(), width * scale, height * scale)
-        p.drawImage(frame, self._shaded(light, theme.name))
-        p.setPen(QPen(QColor(theme.ink), 1.0))
-        p.drawRect(frame)
-        self._rings(p, light, frame, scale)
-        p.setFont(font(11))
-        p.setPen(QColor(theme.steel))
-        p.drawText(QPointF(0.0, 14.0), "the frame")
-        p.drawText(QPointF(0.0, frame.bottom() + 16.0), f"{width:g} × {height:g} mm")
-        p.end()
-
-    def _rings(self, p: QPainter, light: Light, frame: QRectF, scale: float) -> None:
-        """Draw where each clipping part begins, once a radius, named in the frame's own corner of words."""
-        theme, seen = current_theme(), set()
+        p.drawImage(frame, self._shaded(theme.name))
         p.save()
         p.setClipRect(frame)
-        for c in light.clearances:
-            radius = round(c.onset_mm, 2)
-            if not c.clips or radius in seen or radius <= 0.0:
-                continue
-            seen.add(radius)
-            p.setPen(QPen(QColor(theme.stop), 1.0, Qt.PenStyle.DashLine))
-            p.drawEllipse(frame.center(), radius * scale, radius * scale)
+        if self.regions and self._who is not None:
+            hatch_regions(p, frame, self._who)
+        self._draw_lines(p, frame)
+        for opening in light.openings:
+            if opening.passes is not None and not opening.front:
+                draw_cover(p, frame, scale, light, opening)
+        if self._fine:
+            self._clean(p, frame, light)
+        draw_target(p, frame, scale, light.layout)
+        if self.regions and self._who is not None:
+            name_regions(p, frame, self._who, light)
         p.restore()
-        if seen:
-            p.setFont(font(11))
-            p.setPen(QColor(theme.stop))
-            p.drawText(QPointF(0.0, frame.bottom() + 32.0), f"clipped beyond {min(seen):.1f} mm")
-        else:
-            p.setFont(font(11))
-            p.setPen(QColor(theme.good))
-            p.drawText(QPointF(0.0, frame.bottom() + 32.0), "clean to the corner")
+        p.setPen(QPen(QColor(theme.ink), 1.0))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawRect(frame)
+        # Where the camera's top is: a shadow from above falls on the picture's bottom.
+        p.setBrush(QColor(theme.steel))
+        p.setPen(Qt.PenStyle.NoPen)
+        top = QPointF(frame.center().x(), frame.top() - 4.0)
+        p.drawPolygon(QPolygonF([top, top + QPointF(-4.0, -6.0), top + QPointF(4.0, -6.0)]))
+        p.setFont(font(11))
+        p.setPen(QColor(theme.steel))
+        p.drawText(QPointF(frame.center().x() + 9.0, frame.top() - 4.0), "picture's top")
+        size = f"{camera.sensor_width_mm.value:g} × {camera.sensor_height_mm.value:g} mm"
+        p.drawText(QPointF(0.0, frame.bottom() + 15.0), size)
+        if self._fine:
+            self._sentence(p, frame, light)
+        p.end()
 
-    def _shaded(self, light: Light, theme_name: str) -> QImage:
-        if self._image is None or self._image[0] is not light or self._image[1] != theme_name:
+    def _sentence(self, p: QPainter, frame: QRectF, light: Light) -> None:
+        theme, clean = current_theme(), light.clean_mm
+        camera = light.layout.camera
+        assert camera is not None
+        whole = clean is not None and clean[0] >= camera.sensor_width_mm.value - 1e-6
+        p.setPen(QColor(theme.good if whole else theme.stop))
+        text = "clean to the corner" if whole or clean is None else f"clean crop {clean[0]:.1f} × {clean[1]:.1f} mm"
+        p.drawText(QPointF(0.0, frame.bottom() + 30.0), text)
+
+    def _clean(self, p: QPainter, frame: QRectF, light: Light) -> None:
+        clean, camera = light.clean_mm, light.layout.camera
+        if clean is None or camera is None or clean[0] >= camera.sensor_width_mm.value - 1e-6:
+            return
+        share = clean[0] / camera.sensor_width_mm.value
+        box = QRectF(0.0, 0.0, frame.width() * share, frame.height() * share)
+        box.moveCenter(frame.center())
+        p.setPen(QPen(QColor(current_theme().good), 1.0, Qt.PenStyle.DashLine))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawRect(box)
+
+    def _draw_lines(self, p: QPainter, frame: QRectF) -> None:
+        theme = current_theme()
+        p.setFont(font(10, MEDIUM))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        for level, lines in self._lines:
+            for line in lines:
+                path = QPainterPath()
+                points = [QPointF(frame.left() + x * frame.width(), frame.top() + y * frame.height()) for x, y in line]
+                path.addPolygon(QPolygonF(points))
+                p.setPen(QPen(QColor(theme.stop), 1.0))
+                p.drawPath(path)
+            longest = max(lines, key=len)
+            x, y = longest[len(longest) // 2]
+            at = QPointF(frame.left() + x * frame.width() - 9.0, frame.top() + y * frame.height() + 4.0)
+            text = f"{level:g}"
+            box = p.fontMetrics().boundingRect(text).translated(at.toPoint()).adjusted(-2, 0, 2, 0)
+            if frame.contains(QRectF(box)):
+                p.fillRect(box, QColor(theme.panel))
+                p.setPen(QColor(theme.stop))
+                p.drawText(at, text)
+
+    def _shaded(self, theme_name: str) -> QImage:
+        if self._image is None or self._image[0] != theme_name:
             theme = current_theme()
+            assert self._ri is not None
+            rows, columns = self._ri.shape
             bright = _rgb(theme.hatch if theme.dark else theme.panel)
             dark = _rgb(theme.paper if theme.dark else theme.ink)
             # The eye reads stops, not fractions: four stops down is drawn as dark.
-            ri = np.clip(1.0 + np.log2(np.maximum(light.map(COLUMNS, ROWS), 1e-6)) / 4.0, 0.0, 1.0)[..., None]
-            pixels = np.ascontiguousarray(np.round(dark + (bright - dark) * ri).astype(np.uint8))
-            image = QImage(pixels.tobytes(), COLUMNS, ROWS, COLUMNS * 3, QImage.Format.Format_RGB888).copy()
-            self._image = (light, theme_name, image)
-        return self._image[2]
+            ri = np.clip(1.0 + np.log2(np.maximum(self._ri, 1e-6)) / 4.0, 0.0, 1.0)[..., None]
+            # A hair above the half: a value that lies just on it comes out the same on every run.
+            pixels = np.ascontiguousarray(np.floor(dark + (bright - dark) * ri + 0.500001).astype(np.uint8))
+            image = QImage(pixels.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888).copy()
+            self._image = (theme_name, image)
+        return self._image[1]
 
 
 def _rgb(colour: str) -> Array:

@@ -1,9 +1,14 @@
 """The profile: relative illumination against image height, with the sensor's edges and corner marked."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.optics.clipping import Array
+from farrail.optics.illumination import natural_falloff
+from farrail.readouts.coverage import image_circle_of
 from farrail.readouts.light import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
@@ -21,6 +26,12 @@ class ProfilePlot(QWidget):
         self.setAccessibleName("Relative illumination against image height")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._light: Light | None = None
+        self._natural = False
+
+    def set_natural(self, wanted: bool) -> None:
+        """Draw the natural falloff as a curve of its own, or not."""
+        self._natural = wanted
+        self.update()
 
     def show_light(self, light: Light | None) -> None:
         """Show another readout."""
@@ -82,6 +93,7 @@ class ProfilePlot(QWidget):
             value += step
         text = "image height, mm"
         p.drawText(QPointF(area.right() - p.fontMetrics().horizontalAdvance(text), area.bottom() + 31), text)
+        self._others(p, light, heights, at)
         curve = QPolygonF([at(float(h), float(v)) for h, v in zip(heights[::6], ri[::6], strict=True)])
         fill = QPolygonF(curve)
         fill.append(at(most, 0.0))
@@ -111,3 +123,31 @@ class ProfilePlot(QWidget):
         )
         p.drawText(place, label)
         p.end()
+
+    def _others(self, p: QPainter, light: Light, heights: Array, at: Callable[[float, float], QPointF]) -> None:
+        """Draw each clipping part's own curve, the optic's image circle, and the natural falloff."""
+        theme = current_theme()
+        fewer = heights[::8]
+        p.setFont(font(10))
+        for number, c in enumerate(light.clearances):
+            if c.clips:
+                values = light.profile_of(number)[::8]
+                p.setPen(QPen(QColor(theme.corner_light), 1.0, Qt.PenStyle.DotLine))
+                p.drawPolyline(QPolygonF([at(float(h), float(v)) for h, v in zip(fewer, values, strict=True)]))
+        found = image_circle_of(light.layout)
+        most = float(heights[-1])
+        if found is not None:
+            edge = found[0].value / 2.0
+            p.setPen(QPen(QColor(theme.good), 1.2, Qt.PenStyle.DashDotLine))
+            if edge <= most:
+                p.drawPolyline(QPolygonF([at(0.0, 1.0), at(edge, 1.0), at(edge, 0.0)]))
+                p.setPen(QColor(theme.good))
+                text = "image circle"
+                p.drawText(at(edge, 0.04) + QPointF(-p.fontMetrics().horizontalAdvance(text) - 5.0, 0.0), text)
+        if self._natural:
+            values = natural_falloff(light.pupil.exit_distance_mm, fewer)
+            p.setPen(QPen(QColor(theme.steel), 1.0, Qt.PenStyle.DashLine))
+            line = QPolygonF([at(float(h), float(v)) for h, v in zip(fewer, values, strict=True)])
+            p.drawPolyline(line)
+            p.setPen(QColor(theme.steel))
+            p.drawText(line.at(len(fewer) // 3) + QPointF(0.0, -5.0), "natural falloff")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from farrail.errors import BadWorkbook, EditRefused
 from farrail.parts.kinds import PartId
-from farrail.train.train import Conditions, Train
+from farrail.train.train import Target, Train
 from farrail.workbook.workbook import Workbook, check_train
 
 
@@ -143,8 +143,33 @@ class SetFNumber:
         value = self.f_number
         if value is not None and not 0.3 <= value <= 1000.0:
             raise EditRefused(f"An f-number of {value:g} cannot be used; give one between 0.3 and 1000.")
-        conditions = Conditions(f_number=value)
-        return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"conditions": conditions}))
+        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"f_number": value}))
+
+
+def _with_conditions(train: Train, update: dict[str, object]) -> Train:
+    return train.model_copy(update={"conditions": train.conditions.model_copy(update=update)})
+
+
+@dataclass(frozen=True)
+class SetTarget:
+    """Aim a train at a target of the sky; None takes it away."""
+
+    train_id: str
+    target: Target | None
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return "Take the target away" if self.target is None else f"Aim at {self.target.name}"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Turning it on is one step."""
+        return f"target:{self.train_id}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the train's target changed."""
+        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"target": self.target}))
 
 
 @dataclass(frozen=True)

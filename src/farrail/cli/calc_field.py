@@ -1,0 +1,83 @@
+"""Calculators of field, tilt, passband and plates."""
+
+from farrail.cli.calc import Answer, Calculation
+from farrail.optics import field, passband, plates, tilt
+from farrail.optics.focus import depth_of_focus_mm
+from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres
+
+
+def image_circle(width_mm: float, height_mm: float, diameter_mm: float) -> Calculation:
+    """What of a frame an image circle covers."""
+    covered = 100.0 * field.covered_fraction(width_mm, height_mm, diameter_mm)
+    inside = field.rectangle_in_circle_mm(width_mm, height_mm, diameter_mm)
+    diagonal = (width_mm**2 + height_mm**2) ** 0.5
+    return Calculation(
+        (
+            Answer("covered_percent", covered, "%", f"area of {width_mm:g} × {height_mm:g} inside ⌀ {diameter_mm:g}"),
+            Answer("margin_mm", diameter_mm - diagonal, "mm", f"{diameter_mm:g} − {diagonal:.3f}"),
+            Answer("inscribed_width_mm", inside[0], "mm", "sensor × circle / diagonal, at most the sensor"),
+            Answer("inscribed_height_mm", inside[1], "mm", "likewise"),
+        ),
+        field.CIRCLE_SOURCE,
+    )
+
+
+def field_of_view(width_mm: float, height_mm: float, focal_mm: float, pixel_um: float | None) -> Calculation:
+    """What a frame covers of the sky, and how fine its pixels are."""
+    sides = (("width", width_mm), ("height", height_mm), ("diagonal", (width_mm**2 + height_mm**2) ** 0.5))
+    answers = []
+    for name, side in sides:
+        angle = field.angle_of_view_deg(side, focal_mm)
+        answers.append(Answer(f"{name}_deg", angle, "°", f"2·atan({side:.4g}/(2·{focal_mm:g})) = {angle * 60:.2f}′"))
+    if pixel_um is not None:
+        scale = field.pixel_scale_arcsec(pixel_um / MICROMETRES_PER_MM, focal_mm)
+        answers.append(Answer("pixel_arcsec", scale, "″", f"206.265·{pixel_um:g}/{focal_mm:g}"))
+    return Calculation(tuple(answers), field.FIELD_SOURCE)
+
+
+def tilt_budget(half_diagonal_mm: float, f_number: float, pixel_um: float | None, flange_mm: float) -> Calculation:
+    """How far a sensor may be tilted."""
+    by_wave = tilt.allowed_tilt_deg(half_diagonal_mm, f_number)
+    reach = depth_of_focus_mm(f_number)
+    answers = [
+        Answer("allowed_deg", by_wave, "°", f"atan(2λN²/h) = atan({reach:.5f}/{half_diagonal_mm:g})"),
+        Answer("shim_mm", tilt.shim_across_mm(flange_mm, by_wave), "mm", f"{flange_mm:g}·tan {by_wave:.4f}°"),
+    ]
+    if pixel_um is not None:
+        by_pixel = tilt.allowed_tilt_deg(half_diagonal_mm, f_number, pixel_um / MICROMETRES_PER_MM)
+        answers.append(Answer("pixel_deg", by_pixel, "°", f"atan(N·p/h) = atan({f_number:g}·{pixel_um:g} µm/h)"))
+    return Calculation(tuple(answers), tilt.SOURCE)
+
+
+def passband_shift(
+    line_nm: float, index: float, f_number: float, width_nm: float | None, obstruction: float
+) -> Calculation:  # fmt: skip
+    """What a cone does to a narrow passband."""
+    edge = passband.edge_shift_nm(line_nm, index, f_number)
+    mean = passband.mean_shift_nm(line_nm, index, f_number, obstruction)
+    answers = [
+        Answer("mean_shift_nm", mean, "nm", f"over the pupil's area, obstruction {obstruction:g}"),
+        Answer("edge_shift_nm", edge, "nm", f"λ0·(1 − sqrt(1 − (sin u/{index:g})²)), tan u = 1/(2·{f_number:g})"),
+    ]
+    if width_nm is not None:
+        for band in ("flat-top", "gaussian"):
+            share = 100.0 * passband.line_transmission(
+                line_nm, line_nm, width_nm, index, f_number, obstruction=obstruction, band=band,
+            )  # fmt: skip
+            answers.append(Answer(f"{band}_percent", share, "%", f"of the line through {width_nm:g} nm"))
+    return Calculation(tuple(answers), passband.SOURCE)
+
+
+def plate_aberration(thickness_mm: float, index: float, f_number: float) -> Calculation:
+    """What a plate adds of spherical aberration, and what can be refocused away."""
+    exact = mm_to_micrometres(plates.spherical_aberration_mm(thickness_mm, index, f_number))
+    third = mm_to_micrometres(thickness_mm * (index**2 - 1.0) / (8.0 * index**3 * f_number**2))
+    limit = mm_to_micrometres(plates.tolerable_aberration_mm(f_number))
+    return Calculation(
+        (
+            Answer("exact_um", exact, "µm", "edge ray's shift − paraxial shift"),
+            Answer("third_order_um", third, "µm", "t(n² − 1)/(8n³N²)"),
+            Answer("tolerable_um", limit, "µm", "16λN², λ 550 nm"),
+        ),
+        plates.SOURCE,
+    )

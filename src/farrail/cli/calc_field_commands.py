@@ -1,0 +1,62 @@
+"""The calculators of `calc_field.py` as commands."""
+
+from typing import Annotated, NoReturn
+
+import typer
+
+from farrail.cli import calc, calc_field
+
+AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
+Width = Annotated[float, typer.Option(help="Width of the sensor in mm.")]
+Height = Annotated[float, typer.Option(help="Height of the sensor in mm.")]
+FNumber = Annotated[float, typer.Option(help="f-number of the cone.")]
+Pixel = Annotated[float | None, typer.Option(help="Pixel in µm.")]
+
+
+def add_to(calculators: typer.Typer) -> None:
+    """Add the commands."""
+
+    @calculators.command("image-circle")
+    def image_circle_command(
+        width: Width, height: Height, diameter: Annotated[float, typer.Option(help="Image circle in mm.")],
+        as_json: AsJson = False,
+    ) -> NoReturn:  # fmt: skip
+        """What of a frame an image circle covers, and the largest frame inside it."""
+        raise SystemExit(calc.show(calc_field.image_circle(width, height, diameter), as_json=as_json))
+
+    @calculators.command("field-of-view")
+    def field_of_view_command(
+        width: Width, height: Height, focal: Annotated[float, typer.Option(help="Focal length in mm.")],
+        pixel: Pixel = None, as_json: AsJson = False,
+    ) -> NoReturn:  # fmt: skip
+        """What a frame covers, and how fine its pixels are."""
+        raise SystemExit(calc.show(calc_field.field_of_view(width, height, focal, pixel), as_json=as_json))
+
+    @calculators.command("tilt")
+    def tilt_command(
+        half_diagonal: Annotated[float, typer.Option(help="Half diagonal of the frame in mm.")], f_number: FNumber,
+        pixel: Pixel = None, flange: Annotated[float, typer.Option(help="Diameter of the flange in mm.")] = 42.0,
+        as_json: AsJson = False,
+    ) -> NoReturn:  # fmt: skip
+        """How far a sensor may be tilted, in degrees and in shim across the flange."""
+        raise SystemExit(calc.show(calc_field.tilt_budget(half_diagonal, f_number, pixel, flange), as_json=as_json))
+
+    @calculators.command("passband-shift")
+    def passband_shift_command(
+        line: Annotated[float, typer.Option(help="Wavelength of the line in nm.")], f_number: FNumber,
+        index: Annotated[float, typer.Option(help="Effective index of the coating.")] = 2.0,
+        width: Annotated[float | None, typer.Option(help="Full width of the passband in nm.")] = None,
+        obstruction: Annotated[float, typer.Option(help="Central obstruction, fraction of the diameter.")] = 0.0,
+        as_json: AsJson = False,
+    ) -> NoReturn:  # fmt: skip
+        """How far a cone shifts a narrow passband, and how much of its line still passes."""
+        answer = calc_field.passband_shift(line, index, f_number, width, obstruction)
+        raise SystemExit(calc.show(answer, as_json=as_json))
+
+    @calculators.command("plate-aberration")
+    def plate_aberration_command(
+        thickness: Annotated[float, typer.Option(help="Glass thickness in mm.")], f_number: FNumber,
+        index: Annotated[float, typer.Option(help="Refractive index.")] = 1.5168, as_json: AsJson = False,
+    ) -> NoReturn:  # fmt: skip
+        """How much spherical aberration a plate adds to a cone, and how much can be refocused away."""
+        raise SystemExit(calc.show(calc_field.plate_aberration(thickness, index, f_number), as_json=as_json))

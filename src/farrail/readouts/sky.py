@@ -1,0 +1,90 @@
+"""A sky target against the frame: does it fit, and if not, how many panels are needed."""
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from farrail.optics.field import FIELD_SOURCE, length_on_sensor_mm
+from farrail.readouts.figure import Figure, Working
+from farrail.readouts.optic import focal_length_of
+from farrail.train.layout import Layout
+from farrail.train.train import Target
+
+# How much neighbouring panels share of a side, so that they can be joined; common practice, no source.
+OVERLAP = 0.15
+ARCMINUTES = 60.0
+
+
+@dataclass(frozen=True)
+class Framing:
+    """A target on the frame; lengths on the sensor in mm.
+
+    Attributes:
+        target: the target.
+        width_mm: its long axis on the sensor.
+        height_mm: its short axis.
+        across_mm: how far it reaches across the frame as it is turned.
+        down_mm: how far it reaches down the frame.
+        columns: panels needed across.
+        rows: panels needed down.
+    """
+
+    target: Target
+    width_mm: float
+    height_mm: float
+    across_mm: float
+    down_mm: float
+    columns: int
+    rows: int
+
+    @property
+    def fits(self) -> bool:
+        """Whether one frame holds it."""
+        return self.columns * self.rows == 1
+
+    @property
+    def text(self) -> str:
+        """One sentence."""
+        if self.fits:
+            return f"{self.target.name} fits into one frame."
+        return f"{self.target.name} needs {self.columns} × {self.rows} panels."
+
+
+def framing_of(layout: Layout) -> Framing | None:
+    """Return the train's sky target on its frame, or None without a target or camera."""
+    target, camera = layout.train.conditions.target, layout.camera
+    if target is None or camera is None:
+        return None
+    focal = focal_length_of(layout).value
+    width, height = (
+        length_on_sensor_mm(side / ARCMINUTES, focal) for side in (target.width_arcmin, target.height_arcmin)
+    )  # fmt: skip
+    turn = math.radians(target.turned_deg)
+    # An ellipse's reach along an axis it is turned against.
+    across = math.hypot(width * math.cos(turn), height * math.sin(turn))
+    down = math.hypot(width * math.sin(turn), height * math.cos(turn))
+    columns = _panels(across, camera.sensor_width_mm.value)
+    rows = _panels(down, camera.sensor_height_mm.value)
+    return Framing(target, width, height, across, down, columns, rows)
+
+
+def _panels(reach_mm: float, side_mm: float) -> int:
+    if reach_mm <= side_mm + 1e-9:
+        return 1
+    return math.ceil((reach_mm - side_mm) / (side_mm * (1.0 - OVERLAP)) - 1e-9) + 1
+
+
+def sky_figures(layout: Layout) -> Iterator[Figure]:
+    """Yield the target's figures."""
+    framing, camera = framing_of(layout), layout.camera
+    if framing is None or camera is None:
+        return
+    focal = focal_length_of(layout)
+    size = f"{framing.across_mm:.1f} × {framing.down_mm:.1f} mm"
+    frame = f"{camera.sensor_width_mm.value:g} × {camera.sensor_height_mm.value:g} mm"
+    yield Figure(
+        "light.target_panels", f"panels for {framing.target.name}", float(framing.columns * framing.rows), "",
+        Working(f"reach / (side·(1 − {OVERLAP:g})), rounded up",
+                f"{size} as turned on a frame of {frame}: {framing.columns} × {framing.rows}", FIELD_SOURCE),
+        focal.origin,
+    )  # fmt: skip

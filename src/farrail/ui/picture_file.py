@@ -1,0 +1,80 @@
+"""One picture of one train: its rail or its light, as PNG or SVG, without a display."""
+
+import os
+from pathlib import Path
+
+from farrail.errors import BadInput, FarRailError
+
+SIZES = {"rail": (1280, 420), "light": (980, 380)}
+SCALE = 2.0
+
+
+def draw_picture(file: Path, train: str, view: str, out: Path) -> int:
+    """Draw a train of a workbook into a file; returns the exit code.
+
+    Raises:
+        FarRailError: the workbook cannot be read, the name ends in neither .png nor .svg, or cannot be written.
+    """
+    if out.suffix.lower() not in (".png", ".svg"):
+        raise BadInput(f"“{out.name}” says not which kind of picture it is; give a name that ends in .png or .svg.")
+    if not out.absolute().parent.is_dir():
+        raise FarRailError(f"{out} cannot be written: there is no such folder; choose another.")
+    from farrail.workbook.store import read_file
+
+    workbook = read_file(file).workbook
+    key = workbook.train(train).id
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.application import prepare_application
+    from farrail.ui.session import Session
+    from farrail.ui.theme.apply import apply_theme
+    from farrail.ui.theme.tokens import PAPER
+
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(["far-rail"])
+        prepare_application(app)
+        apply_theme(PAPER)
+    session = Session(workbook, out.absolute().parent)
+    session.show_train(key)
+    _render(session, view, out)
+    return 0
+
+
+def _render(session: object, view: str, out: Path) -> None:
+    from PySide6.QtCore import QPoint, QRect, QSize
+    from PySide6.QtGui import QColor, QImage, QPainter
+    from PySide6.QtSvg import QSvgGenerator
+    from PySide6.QtWidgets import QWidget
+
+    from farrail.ui.rail.view import RailView
+    from farrail.ui.session import Session
+    from farrail.ui.theme.apply import current_theme
+    from farrail.ui.widgets.light_sheet import LightSheet
+
+    assert isinstance(session, Session)
+    widget: QWidget = RailView(session) if view == "rail" else LightSheet(session)
+    width, height = SIZES[view]
+    widget.resize(width, height)
+    painter = QPainter()
+    if out.suffix.lower() == ".svg":
+        made = QSvgGenerator()
+        made.setFileName(str(out))
+        made.setSize(QSize(width, height))
+        made.setViewBox(QRect(0, 0, width, height))
+        made.setTitle(session.train.name if session.train is not None else "Far Rail")
+        done = painter.begin(made)
+    else:
+        image = QImage(round(width * SCALE), round(height * SCALE), QImage.Format.Format_RGB32)
+        image.setDevicePixelRatio(SCALE)
+        image.fill(QColor(current_theme().paper))
+        done = painter.begin(image)
+    if done:
+        widget.render(painter, QPoint(0, 0))
+        painter.end()
+    if out.suffix.lower() == ".png":
+        done = done and image.save(str(out))
+    widget.deleteLater()
+    if not done or not out.is_file():
+        raise FarRailError(f"{out} cannot be written; choose another folder.")

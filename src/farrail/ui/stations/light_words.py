@@ -1,0 +1,124 @@
+"""What the Light station says: sentences and rows."""
+
+from farrail.planning.cameras import CameraVerdict
+from farrail.planning.filter_sizes import smallest_filter
+from farrail.planning.turning_round import BothWays, Way
+from farrail.readouts.figure import Figure
+from farrail.readouts.light import Clearance, Light
+from farrail.readouts.read import Readout
+from farrail.readouts.rules.light import MARGINAL_MM
+from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.working import figure_text
+
+# What the Field table tells, in this order; ids that begin with one of these.
+FIELD_FIGURES = (
+    "light.field_of_view", "light.field_diagonal", "light.pixel_scale", "light.focal_length", "light.image_circle",
+    "light.inscribed", "light.clean", "light.target", "light.tilt", "light.passband", "light.plate",
+    "light.train_shadow",
+    "spacing.focuser", "spacing.guide", "light.f_number", "light.exit_pupil",
+)  # fmt: skip
+DECIMALS = {"″": 2, "°": 3, "%": 1, "mm": 2, "µm": 1, "": 0, "stops": 2}
+
+
+def sentences(light: Light) -> tuple[str, str]:
+    """Return the headline and what stands under it."""
+    first, tightest, ri = light.first_to_clip, light.tightest, light.corner_ri or 0.0
+    if first is None:
+        detail = "No clear aperture is known on this train."
+        if tightest is not None:
+            name = f"{tightest.placed.part.name}, {tightest.placed.label}"
+            detail = f"Tightest: {name}, with {tightest.margin_mm:.1f} mm to spare."
+        return "Nothing on this train darkens the corner.", f"{detail} {_filter_sentence(light)}".strip()
+    lost = "is dark" if ri <= 0.0 else f"keeps {100 * ri:.0f} %"
+    verb = "shadows it first" if first.placed.passes is not None else "clips first"
+    needs = f"It needs {first.needed_mm:.1f} mm clear and has {first.has_mm:.1f} mm."
+    if first.placed.passes is not None:
+        needs = f"Its edge stands at {first.has_mm / 2:.1f} mm and the light reaches {first.needed_mm / 2:.1f} mm."
+    return f"{first.placed.part.name} {verb}: the corner {lost}.", f"{needs} {_filter_sentence(light)}".strip()
+
+
+def _filter_sentence(light: Light) -> str:
+    filters = [c for c in light.clearances if c.placed.label == "in the beam"]
+    return smallest_filter(max(filters, key=lambda c: c.needed_mm)) if filters else ""
+
+
+def clearance_row(c: Clearance, first: bool, number: int) -> Row:
+    """Return an aperture's row."""
+    role = "stop" if c.clips else "look" if c.margin_mm < MARGINAL_MM else ""
+    alone = "–" if not c.clips else "dark" if c.alone >= 1.0 else f"{c.alone_stops:.2f}"
+    last = "–" if not c.clips else f"{100 * c.last:.0f} %"
+    place = "at the worse end of its unknown place" if c.placed.place_unknown else ""
+    cells = (
+        Cell(f"{c.placed.part.name}, {c.placed.label}", strong=first, tip=f"{c.distance_mm:.1f} mm before the sensor"),
+        Cell(f"{c.needed_mm:.1f}", tip=place),
+        Cell(f"{c.has_mm:.1f}", origin=c.placed.diameter.origin, tip=c.placed.diameter.in_use.note),
+        Cell(f"{c.margin_mm:+.1f}".replace("-", "−"), role, strong=c.clips),
+        Cell(alone, role if c.clips else "steel", tip="stops lost in the darkest corner to this aperture alone"),
+        Cell(last, "steel", tip="of the pupil, lost to it after all others"),
+    )
+    return Row(cells, (number, c.placed.part.id))
+
+
+def camera_row(c: CameraVerdict, current: bool) -> Row:
+    """Return a camera's row."""
+    role = "stop" if c.lost_stops >= 1.0 else "look" if c.lost_stops >= 0.05 else "good"
+    lost = "dark" if c.lost_stops == float("inf") else "0.00" if c.lost_stops < 0.005 else f"{c.lost_stops:.2f}"
+    size = f"{c.camera.sensor_width_mm.value:g} × {c.camera.sensor_height_mm.value:g} mm"
+    error = "" if c.error_mm is None else f"{c.error_mm:+.2f}".replace("-", "−")
+    cells = (
+        Cell(f"{c.camera.name}, here" if current else c.camera.name, strong=current, tip=size),
+        Cell(
+            lost, role, strong=role != "good", tip=f"{c.clips_first} clips first" if c.clips_first else "nothing clips"
+        ),
+        Cell(f"{c.margin_mm:+.1f}".replace("-", "−"), "steel"),
+        Cell("–" if c.covered is None else f"{100 * c.covered:.0f} %", "" if c.covered == 1.0 else "steel"),
+        Cell(error, "steel", tip="spacing with this camera, the rest as it lies" if c.mates else "does not mate here"),
+    )
+    return Row(cells, ("camera", c.camera.id))
+
+
+def way_rows(both: BothWays) -> list[Row]:
+    """Return the rows that set a housing's two ways beside each other."""
+    now, turned = both.now, both.turned
+
+    def row(name: str, one: str, other: str, better: int = 0) -> Row:
+        cells = (
+            Cell(name), Cell(one, "good" if better < 0 else "", strong=better < 0),
+            Cell(other, "good" if better > 0 else "", strong=better > 0),
+        )  # fmt: skip
+        return Row(cells, ("way", both.index, name))
+
+    def compare(one: float, other: float) -> int:
+        return 0 if abs(one - other) < 0.005 else (1 if one < other else -1)
+
+    def stops(way: Way) -> str:
+        return "dark" if way.corner_stops == float("inf") else f"{way.corner_stops:.2f}"
+
+    heading = (Cell(both.part.name, strong=True), Cell("as it lies", "steel"), Cell("turned round", "steel"))
+    corner = compare(turned.corner_stops, now.corner_stops)
+    return [
+        Row(heading, ("way", both.index), heavy=True),
+        row("Filter needs, mm clear", f"{now.needed_mm:.1f}", f"{turned.needed_mm:.1f}"),
+        row("Filter has to spare, mm", f"{now.margin_mm:+.1f}".replace("-", "−"),
+            f"{turned.margin_mm:+.1f}".replace("-", "−"), compare(now.margin_mm, turned.margin_mm)),
+        row("Corner loses, stops", stops(now), stops(turned), corner),
+        row("Filter before the sensor, mm", f"{now.from_sensor_mm:.1f}", f"{turned.from_sensor_mm:.1f}"),
+        row("Ends mate", "yes" if now.mates else "no", "yes" if turned.mates else "no"),
+    ]  # fmt: skip
+
+
+def field_rows(readout: Readout) -> list[Row]:
+    """Return the rows of what the frame covers and what the cone does."""
+    figures = readout.figures
+    found = []
+    for start in FIELD_FIGURES:
+        found += [_figure_row(f) for key, f in figures.items() if key.startswith(start)]
+    return found
+
+
+def _figure_row(figure: Figure) -> Row:
+    decimals = 1 if figure.id == "light.f_number" else DECIMALS.get(figure.unit, 2)
+    text = figure_text(figure, decimals)
+    label = f"{figure.label[0].upper()}{figure.label[1:]}"
+    cells = (Cell(label, tip=label), Cell(text, origin=figure.provenance, strong=True, tip=figure.working.numbers))
+    return Row(cells, ("figure", figure.id))

@@ -1,0 +1,169 @@
+"""A slider to try a value with: the f-number, the picked part's length, the picked aperture's width."""
+
+from dataclasses import dataclass
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSlider, QWidget
+
+from farrail.parts.kinds import AdjustableSpacer, FixedLength
+from farrail.parts.provenance import Origin, Quantity, Reading
+from farrail.readouts.optic import f_number_of
+from farrail.train.placed import PlacedOpening
+from farrail.train.train import Side
+from farrail.ui.session import Session
+from farrail.workbook.edits.laying import SetSpacer
+from farrail.workbook.edits.shelf import SetReading
+from farrail.workbook.edits.trains import SetFNumber
+from farrail.workbook.history import Edit
+
+STEPS = 400
+# How far either way a value can be tried, as a factor.
+FACTOR = 2.0
+
+
+@dataclass(frozen=True)
+class Tried:
+    """One value that can be tried: its name, the value when the slider was taken, and where it goes."""
+
+    label: str
+    value: float
+    unit: str
+    part: str = ""
+    path: str = ""
+    index: int = -1
+
+
+class TrySlider(QWidget):
+    """Moves one value; all of one drag is one step of undo."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the slider out."""
+        super().__init__(parent)
+        self.setObjectName("try_slider")
+        self._session = session
+        self._aperture: Tried | None = None
+        self._tried: list[Tried] = []
+        self._moving = False
+        self._begun = 0
+        self.what = QComboBox()
+        self.what.setObjectName("try_what")
+        self.what.setAccessibleName("Value to try")
+        self.what.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.what.setMinimumContentsLength(14)
+        self.what.activated.connect(self._place)
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setObjectName("try_value")
+        self.slider.setAccessibleName("Try another value")
+        self.slider.setRange(-STEPS, STEPS)
+        self.slider.setToolTip("Try another value; undo brings the old one back.")
+        self.slider.valueChanged.connect(self._move)
+        self.slider.sliderPressed.connect(self._pressed)
+        self.slider.sliderReleased.connect(self._released)
+        self._value = QLabel()
+        self._value.setObjectName("try_text")
+        self._value.setMinimumWidth(62)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(8)
+        row.addWidget(self.what)
+        row.addWidget(self.slider, 1)
+        row.addWidget(self._value)
+
+    def offer_aperture(self, placed: PlacedOpening) -> None:
+        """Offer a clear aperture too."""
+        paths = {"filter seat": "seat_aperture_mm", "prism": "prism_edge_mm", "in the beam": "clear_aperture_mm"}
+        path = paths.get(placed.label, "clear_aperture_mm")
+        if path in type(placed.part).model_fields:
+            known = getattr(placed.part, path)
+            value = known.value if isinstance(known, Quantity) else placed.diameter.value
+            word = "edge" if path == "prism_edge_mm" else "clear"
+            self._aperture = Tried(f"{placed.part.name}, {word}", value, "mm", placed.part.id, path)
+            self.refresh()
+
+    def refresh(self) -> None:
+        """Offer what the train in view and the picked part have; a drag under way is not disturbed."""
+        if self._moving:
+            return
+        before = self.what.currentText()
+        self._tried = self._offers()
+        texts = [tried.label for tried in self._tried]
+        if texts != [self.what.itemText(i) for i in range(self.what.count())]:
+            self.what.clear()
+            self.what.addItems(texts)
+            if before in texts:
+                self.what.setCurrentIndex(texts.index(before))
+        self.setVisible(bool(self._tried))
+        self._place()
+
+    def _offers(self) -> list[Tried]:
+        readout, picked = self._session.readout, self._session.selection
+        if readout is None:
+            return []
+        found = [Tried("Aperture", f_number_of(readout.layout).value, "")]
+        if (
+            not picked.empty
+            and not picked.joint
+            and picked.side is Side.REAR
+            and picked.index < len(readout.layout.rear)
+        ):
+            placed = readout.layout.rear[picked.index]
+            if isinstance(placed.part, AdjustableSpacer):
+                found.append(Tried(f"{placed.part.name}, set to", placed.length.value, "mm", index=picked.index))
+            elif isinstance(placed.part, FixedLength):
+                name = f"{placed.part.name}, long"
+                found.append(Tried(name, placed.length.value, "mm", placed.part.id, "path_length_mm"))
+        if self._aperture is not None and self._aperture.part in readout.layout.filters:
+            part = readout.layout.filters[self._aperture.part]
+            known = getattr(part, self._aperture.path, None)
+            value = known.value if isinstance(known, Quantity) else self._aperture.value
+            found.append(Tried(self._aperture.label, value, "mm", self._aperture.part, self._aperture.path))
+        return found
+
+    def _current(self) -> Tried | None:
+        index = self.what.currentIndex()
+        return self._tried[index] if 0 <= index < len(self._tried) else None
+
+    def _place(self) -> None:
+        """Put the slider in its middle and show the value as it stands."""
+        tried = self._current()
+        self.slider.blockSignals(True)
+        self.slider.setValue(0)
+        self.slider.blockSignals(False)
+        self._say(None if tried is None else tried.value)
+
+    def _say(self, value: float | None) -> None:
+        tried = self._current()
+        if tried is None or value is None:
+            self._value.setText("")
+        else:
+            self._value.setText(f"{value:.2f} mm" if tried.unit else f"f/{value:.2f}".rstrip("0").rstrip("."))
+
+    def _move(self, step: int) -> None:
+        tried, train = self._current(), self._session.train
+        if tried is None or train is None:
+            return
+        value = tried.value * FACTOR ** (step / STEPS)
+        if not self._session.dragging:
+            self._begun += 1
+        self._moving = True
+        self._session.do(self._edit(tried, round(value, 2 if tried.unit else 3), train.id))
+        self._moving = self.slider.isSliderDown()
+        self._say(value)
+
+    def _edit(self, tried: Tried, value: float, train: str) -> Edit:
+        if not tried.part and tried.index < 0:
+            return SetFNumber(train, min(max(value, 0.3), 1000.0))
+        if tried.index >= 0:
+            return SetSpacer(train, tried.index, value)
+        reading = Reading(value=value, origin=Origin.ASSUMED, note="tried with the slider")
+        key = f"try:{tried.part}:{tried.path}:{self._begun}"
+        return SetReading(tried.part, tried.path, reading, label=f"Try {tried.label} at {value:.2f}", merge_key=key)
+
+    def _pressed(self) -> None:
+        self._begun += 1
+        self._session.begin_drag()
+
+    def _released(self) -> None:
+        self._moving = False
+        self._session.end_drag()
+        self.refresh()
