@@ -56,3 +56,71 @@ def map_against_polygons() -> list[dict[str, Any]]:
         {"what": "map by chords, greatest difference", "value": error, "unit": "", "wish": "<= 2e-3",
          "met": error <= 2e-3},
     ]  # fmt: skip
+
+
+def map_against_a_ray_tracer() -> list[dict[str, Any]]:
+    """Time one field point by chords and by a general ray tracer at the same error, where one is installed.
+
+    The tracer is heavy and no part of the test environment; tests/reference/make_ray_trace.py says how to get it.
+    """
+    try:
+        from optiland.optic import Optic
+    except ImportError:
+        return []
+    from farrail.optics.illumination import relative_illumination
+    from farrail.optics.pupils import Opening, Pupil
+
+    heights = np.linspace(0.0, 14.0, 128)
+    pupil = Pupil(400 / 203, 400.0, 400.0)
+    stack = [Opening(14.0 + 0.3 * i, 20.0 + 3.0 * i) for i in range(APERTURES)]
+    times = []
+    for _ in range(7):
+        start = time.perf_counter()
+        ours = relative_illumination(pupil, stack, heights)
+        times.append((time.perf_counter() - start) / heights.size)
+    quick = sorted(times)[3]
+    lens = Optic()
+    lens.add_surface(index=0, thickness=20.0)
+    for number, opening in enumerate(stack, start=1):
+        following = 400.0 - opening.distance_mm if number == APERTURES else 3.0
+        lens.add_surface(index=number, thickness=following, aperture=2.0 * opening.radius_mm)
+    lens.add_surface(index=APERTURES + 1, thickness=1.0, is_stop=True)
+    lens.add_surface(index=APERTURES + 2)
+    lens.set_aperture(aperture_type="EPD", value=203.0)
+    lens.set_field_type(field_type="object_height")
+    lens.add_field(y=0)
+    lens.add_field(y=float(heights[100]))
+    lens.add_wavelength(value=0.55, is_primary=True)
+    start = time.perf_counter()
+    rays = lens.trace(Hx=0, Hy=1, wavelength=0.55, num_rays=180, distribution="hexapolar")
+    slow = time.perf_counter() - start
+    share = float((np.ravel(rays.i) > 0).mean())
+    note = f"{1e6 * quick:.1f} µs against {1000 * slow:.0f} ms a point; {ours[100]:.4f} and {share:.4f}"
+    return [
+        {"what": "profile by chords, times faster than a ray tracer", "value": slow / quick, "unit": "x",
+         "wish": ">= 10000", "met": slow / quick >= 10_000, "note": note},
+    ]  # fmt: skip
+
+
+def idle_map() -> list[dict[str, Any]]:
+    """Time a 384x256 map of a decentred train, in all and its longest chunk."""
+    from farrail.demo.hallan_skerry import demo_workbook
+    from farrail.optics.illumination import GRID_ROWS, enlarged
+    from farrail.readouts.read import read
+
+    workbook = demo_workbook()
+    chunks: list[float] = []
+    light = read(workbook.train("lantern-reversed"), workbook.by_id).light
+    rows = []
+    for row in range(0, GRID_ROWS, 7):
+        start = time.perf_counter()
+        rows.append(light.grid_rows(row, min(row + 7, GRID_ROWS)))
+        chunks.append(time.perf_counter() - start)
+    start = time.perf_counter()
+    enlarged(np.concatenate(rows), 384, 256)
+    chunks.append(time.perf_counter() - start)
+    whole = 1000 * sum(chunks)
+    return [
+        {"what": "idle map 384x256, decentred train", "value": whole, "unit": "ms", "wish": "<= 120",
+         "met": whole <= 120, "note": f"longest of {len(chunks)} chunks {1000 * max(chunks):.1f} ms"},
+    ]  # fmt: skip

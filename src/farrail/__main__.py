@@ -2,7 +2,7 @@
 
 import sys
 
-COMMANDS = ("readout", "plan", "calc", "schema", "demo", "pictures")
+COMMANDS = ("readout", "plan", "calc", "schema", "demo", "picture", "pictures")
 
 
 def main() -> None:

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from farrail.optics.clipping import FINE_CHORDS, lens_area, open_fraction
-from farrail.optics.illumination import attribute_loss, map_of_profile, onset_height_mm, relative_illumination
+from farrail.optics.illumination import loss_alone, loss_last, map_of_profile, onset_height_mm, relative_illumination
 from farrail.optics.pupils import Opening, Pupil, clear_diameter_needed_mm
 
 
@@ -117,10 +117,10 @@ def test_front_and_rear_clip_opposite_sides_of_the_pupil() -> None:
 def test_attribution_names_what_each_takes() -> None:
     pupil = Pupil(3.9, 780, 780)
     narrow, wide = Opening(12.5, 26.5), Opening(20.0, 40.0)
-    first, second = attribute_loss(pupil, [narrow, wide], np.array([[11.09, 0.0]]))
-    assert first.alone == pytest.approx(1 - 0.79873, abs=1e-5)
-    assert first.last == pytest.approx(first.alone, abs=1e-6)
-    assert (second.alone, second.last) == (0.0, 0.0)
+    corner = np.array([[11.09, 0.0]])
+    alone = loss_alone(pupil, [narrow, wide], corner)
+    assert alone == [(pytest.approx(1 - 0.79873, abs=1e-5), 0), (0.0, 0)]
+    assert loss_last(pupil, [narrow, wide], corner, alone) == [pytest.approx(alone[0][0], abs=1e-6), 0.0]
 
 
 def test_the_map_of_centred_openings_is_the_profile_turned() -> None:

@@ -1,6 +1,5 @@
 """Relative illumination (RI): profile, map, and which opening acts where."""
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -46,45 +45,41 @@ def natural_falloff(exit_distance_mm: float, heights_mm: Array) -> Array:
     return np.asarray((1.0 + (heights_mm / exit_distance_mm) ** 2) ** -2.0)
 
 
-@dataclass(frozen=True)
-class Attribution:
-    """What one opening takes from a field point, as fractions of the pupil.
-
-    Attributes:
-        alone: lost when it is the only opening.
-        last: lost when it is added after all others.
-    """
-
-    alone: float
-    last: float
-
-
-def attribute_loss(pupil: Pupil, openings: list[Opening], points_mm: Array) -> list[Attribution]:
-    """Return for each opening the light it takes where it takes most, alone and last.
+def loss_alone(pupil: Pupil, openings: list[Opening], points_mm: Array) -> list[tuple[float, int]]:
+    """Return for each opening the light it takes alone where it takes most, and the number of that place.
 
     Args:
         pupil: the pupil looked into.
         openings: whatever stands in the way.
         points_mm: the places looked at, (P, 2).
+    """
+    height = float(np.hypot(points_mm[:, 0], points_mm[:, 1]).max())
+    found = []
+    for opening in openings:
+        if opening.centred and onset_height_mm(pupil, opening) >= height:
+            found.append((0.0, 0))
+            continue
+        taken = 1.0 - illumination_at(pupil, [opening], points_mm)
+        most = int(taken.argmax())
+        found.append((float(taken[most]), most))
+    return found
+
+
+def loss_last(pupil: Pupil, openings: list[Opening], points_mm: Array, alone: list[tuple[float, int]]) -> list[float]:
+    """Return for each opening the light it takes after all others, where it takes most alone.
 
     An opening that takes nothing alone takes nothing last, so only those that clip are tried without.
     """
     total = illumination_at(pupil, openings, points_mm)
-    height = float(np.hypot(points_mm[:, 0], points_mm[:, 1]).max())
-    shares = []
-    for index, opening in enumerate(openings):
-        if opening.centred and onset_height_mm(pupil, opening) >= height:
-            shares.append(Attribution(alone=0.0, last=0.0))
+    found = []
+    for index, (taken, most) in enumerate(alone):
+        if taken <= 1e-9:
+            found.append(0.0)
             continue
-        taken = 1.0 - illumination_at(pupil, [opening], points_mm)
-        most = int(taken.argmax())
-        last = 0.0
-        if taken[most] > 1e-9:
-            others = openings[:index] + openings[index + 1 :]
-            without = float(illumination_at(pupil, others, points_mm[most : most + 1])[0])
-            last = max(without - float(total[most]), 0.0)
-        shares.append(Attribution(alone=float(taken[most]), last=last))
-    return shares
+        others = openings[:index] + openings[index + 1 :]
+        without = float(illumination_at(pupil, others, points_mm[most : most + 1])[0])
+        found.append(max(without - float(total[most]), 0.0))
+    return found
 
 
 def onset_height_mm(pupil: Pupil, opening: Opening) -> float:

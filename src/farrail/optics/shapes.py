@@ -100,17 +100,21 @@ def _area(shapes: Projected, pupil_radius: float, chords: int) -> Array:
     if count == 0:
         return area
     x, y, r = shapes.centre_x, shapes.centre_y, shapes.half_width
-    cos, sin = _normals(shapes)
-    # How far the centre lies along each of a rectangle's two axes.
-    along, across = np.abs(x * cos + y * sin), np.abs(-x * sin + y * cos)
-    distance = np.hypot(x, y)
     disc = shapes.disc[None, :]
+    distance = np.hypot(x, y)
+    if disc.all():
+        along = across = distance
+    else:
+        cos, sin = np.cos(shapes.angle), np.sin(shapes.angle)
+        # How far the centre lies along each of a rectangle's two axes; a disc has the same reach every way.
+        along = np.where(disc, distance, np.abs(x * cos + y * sin))
+        across = np.where(disc, distance, np.abs(y * cos - x * sin))
     over_w = along + pupil_radius > shapes.half_width
     over_h = across + pupil_radius > shapes.half_height
-    cuts = np.where(disc, distance + pupil_radius > r, over_w | over_h)
-    gone_disc = distance >= r + pupil_radius
-    gone_box = (along >= shapes.half_width + pupil_radius) | (across >= shapes.half_height + pupil_radius)
-    dark = np.where(disc, gone_disc, gone_box).any(axis=1)
+    cuts = over_w | over_h
+    if not cuts.any():
+        return area
+    dark = ((along >= shapes.half_width + pupil_radius) | (across >= shapes.half_height + pupil_radius)).any(axis=1)
     number = cuts.sum(axis=1)
 
     first = cuts.argmax(axis=1)

@@ -14,11 +14,11 @@ from farrail.optics.clipping import Array
 from farrail.optics.illumination import (
     GRID_COLUMNS,
     GRID_ROWS,
-    Attribution,
-    attribute_loss,
     enlarged,
     frame_points_mm,
     illumination_at,
+    loss_alone,
+    loss_last,
     map_of_profile,
     natural_falloff,
     onset_height_mm,
@@ -40,6 +40,8 @@ PROFILE_SAMPLES = 512
 CLEAN_STOPS = 0.1
 # Places between a corner and the axis at which onsets of decentred apertures are sought.
 ONSET_STEPS = 40
+# The grid a map is made from while a hand drags.
+QUICK_GRID = (16, 11)
 PICTURE_EDGES = ("top", "bottom", "left", "right")
 
 
@@ -54,7 +56,6 @@ class Clearance:
         needed_best_mm: the same at the better end.
         has_mm: clear width it has.
         alone: light it takes alone at the corner or edge where it takes most, fraction.
-        last: light it takes there after all others, fraction.
         onset_mm: image height at which it begins to clip, `inf` for never.
         origin: weakest input of its margin.
     """
@@ -65,7 +66,6 @@ class Clearance:
     needed_best_mm: float
     has_mm: float
     alone: float
-    last: float
     onset_mm: float
     origin: Origin
 
@@ -152,10 +152,8 @@ class Light:
         """Every aperture against the frame, in the order the light meets them."""
         if not self.corners:
             return ()
-        # Round about the axis the darkest corner tells all; else a shadow may fall on the middle of an edge.
-        places = np.array([self.worst_corner] if self.centred else [*self.corners, *self._edge_places])
-        taken = dict(zip(map(id, self.acting), attribute_loss(self.pupil, self.acting, places), strict=True))
-        shares = [taken.get(id(seen.opening), Attribution(0.0, 0.0)) for seen in self.seen]
+        taken = {id(o): share for o, (share, _) in zip(self.acting, self._alone, strict=True)}
+        shares = [taken.get(id(seen.opening), 0.0) for seen in self.seen]
         common = [f_number_of(self.layout).origin, exit_pupil_of(self.layout).origin]
         rows = []
         for seen, share in zip(self.seen, shares, strict=True):
@@ -167,13 +165,32 @@ class Light:
                     needed_mm=seen.needed_mm,
                     needed_best_mm=seen.needed_best_mm,
                     has_mm=seen.has_mm,
-                    alone=share.alone,
-                    last=share.last,
+                    alone=share,
                     onset_mm=self._onset_mm(seen),
                     origin=weakest([placed.diameter.origin, placed.position_origin, *common]),
                 )
             )
         return tuple(rows)
+
+    @cached_property
+    def _judged_at(self) -> Array:
+        """The places where losses are told; round about the axis the darkest corner tells all.
+
+        Else a shadow may fall on the middle of an edge.
+        """
+        return np.array([self.worst_corner] if self.centred else [*self.corners, *self._edge_places])
+
+    @cached_property
+    def _alone(self) -> list[tuple[float, int]]:
+        """What each acting aperture takes alone where it takes most, and where that is."""
+        return loss_alone(self.pupil, self.acting, self._judged_at)
+
+    @cached_property
+    def last(self) -> tuple[float, ...]:
+        """For each aperture the light it takes after all others, where it takes most alone; fractions."""
+        lost = loss_last(self.pupil, self.acting, self._judged_at, self._alone)
+        taken = {id(o): share for o, share in zip(self.acting, lost, strict=True)}
+        return tuple(taken.get(id(seen.opening), 0.0) for seen in self.seen)
 
     def _onset_mm(self, seen: Seen) -> float:
         """Return the least image height, on the way to any corner, at which an aperture begins to clip."""
@@ -233,13 +250,12 @@ class Light:
         heights = np.linspace(0.0, reach * 1.15, PROFILE_SAMPLES)
         if self.centred:
             return heights, relative_illumination(self.pupil, self.acting, heights)
-        coarse = heights[::4]
+        coarse = heights[::7]
         points = coarse[:, None] / reach * np.array([corner])
         return heights, np.interp(heights, coarse, illumination_at(self.pupil, self.acting, points))
 
-    def profile_of(self, number: int) -> Array:
-        """Return RI at the profile's image heights behind one aperture alone."""
-        heights = self.profile[0]
+    def profile_of(self, number: int, heights: Array) -> Array:
+        """Return RI at some image heights, on the way to the darkest corner, behind one aperture alone."""
         opening = self.openings[number]
         if opening.centred:
             return relative_illumination(self.pupil, [opening], heights)
@@ -271,7 +287,7 @@ class Light:
         if self.centred and right == up == 0.0:
             ri = map_of_profile(*self.profile, width, height, columns, rows)
         else:
-            coarse = (GRID_COLUMNS // 3, GRID_ROWS // 3) if quick else (GRID_COLUMNS, GRID_ROWS)
+            coarse = QUICK_GRID if quick else (GRID_COLUMNS, GRID_ROWS)
             points = frame_points_mm(width, height, *coarse) + np.array([[right, up]])
             error = DRAGGING_ERROR if quick else FINE_ERROR
             grid = illumination_at(self.pupil, self.acting, points, error=error).reshape(coarse[1], coarse[0])

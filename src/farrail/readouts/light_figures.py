@@ -43,7 +43,7 @@ def light_figures(light: Light, corner_mm: float) -> list[Figure]:
     figures += _clean(light, origin)
     for number, c in enumerate(light.clearances, start=1):
         figures.append(_needed(light, c, number, corner_mm))
-        figures.append(_loss_of(c, number))
+        figures.append(_loss_of(c, number, light.last[number - 1]))
     return figures
 
 
@@ -131,11 +131,11 @@ def _needed(light: Light, c: Clearance, number: int, corner_mm: float) -> Figure
     )  # fmt: skip
 
 
-def _loss_of(c: Clearance, number: int) -> Figure:
-    last = stops_lost(1.0 - c.last)
+def _loss_of(c: Clearance, number: int, taken_last: float) -> Figure:
+    last = stops_lost(1.0 - taken_last)
     return Figure(
         f"light.loss.{number}.{c.placed.part.id}_stops",
         f"lost in the corner to {c.placed.part.name}, {c.placed.label}, alone", c.alone_stops, "stops",
-        Working("−log2 RI behind it alone", f"alone {c.alone_stops:.2f}, after all others {100 * c.last:.1f} % "
+        Working("−log2 RI behind it alone", f"alone {c.alone_stops:.2f}, after all others {100 * taken_last:.1f} % "
                 f"of the pupil ({last:.2f} stops)", RI_SOURCE), c.origin,
     )  # fmt: skip

@@ -180,7 +180,7 @@ class LightStation(Station):
         """Show the light of the train in view."""
         light = self._light()
         self.map.show_light(light)
-        self._plot.show_light(light)
+        self._plot.show_light(light, quick=self.session.dragging)
         self.slider.refresh()
         if light is None:
             self._headline.say("No sensor to judge by.", "Lay a camera at the end of the train.")
@@ -200,8 +200,7 @@ class LightStation(Station):
             self._turn.setEnabled(False)
             return
         if number == CLEARANCE:
-            first = light.first_to_clip
-            self.table.set_rows([clearance_row(c, c is first, n) for n, c in enumerate(light.clearances, start=1)])
+            self.table.set_rows([clearance_row(light, n + 1) for n in range(len(light.clearances))])
         elif number == CAMERAS:
             self.cameras.set_rows([camera_row(c, c.camera.id == train.camera) for c in all_my_cameras(train, shelf)])
         elif number == ROUND:

@@ -4,7 +4,7 @@ from farrail.planning.cameras import CameraVerdict
 from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.turning_round import BothWays, Way
 from farrail.readouts.figure import Figure
-from farrail.readouts.light import Clearance, Light
+from farrail.readouts.light import Light
 from farrail.readouts.read import Readout
 from farrail.readouts.rules.light import MARGINAL_MM
 from farrail.ui.widgets.ledger import Cell, Row
@@ -42,14 +42,19 @@ def _filter_sentence(light: Light) -> str:
     return smallest_filter(max(filters, key=lambda c: c.needed_mm)) if filters else ""
 
 
-def clearance_row(c: Clearance, first: bool, number: int) -> Row:
+def clearance_row(light: Light, number: int) -> Row:
     """Return an aperture's row."""
+    c = light.clearances[number - 1]
     role = "stop" if c.clips else "look" if c.margin_mm < MARGINAL_MM else ""
     alone = "–" if not c.clips else "dark" if c.alone >= 1.0 else f"{c.alone_stops:.2f}"
-    last = "–" if not c.clips else f"{100 * c.last:.0f} %"
+    last = "–" if not c.clips else f"{100 * light.last[number - 1]:.0f} %"
     place = "at the worse end of its unknown place" if c.placed.place_unknown else ""
     cells = (
-        Cell(f"{c.placed.part.name}, {c.placed.label}", strong=first, tip=f"{c.distance_mm:.1f} mm before the sensor"),
+        Cell(
+            f"{c.placed.part.name}, {c.placed.label}",
+            strong=c is light.first_to_clip,
+            tip=f"{c.distance_mm:.1f} mm before the sensor",
+        ),
         Cell(f"{c.needed_mm:.1f}", tip=place),
         Cell(f"{c.has_mm:.1f}", origin=c.placed.diameter.origin, tip=c.placed.diameter.in_use.note),
         Cell(f"{c.margin_mm:+.1f}".replace("-", "−"), role, strong=c.clips),

@@ -27,15 +27,16 @@ class ProfilePlot(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._light: Light | None = None
         self._natural = False
+        self._quick = False
 
     def set_natural(self, wanted: bool) -> None:
         """Draw the natural falloff as a curve of its own, or not."""
         self._natural = wanted
         self.update()
 
-    def show_light(self, light: Light | None) -> None:
-        """Show another readout."""
-        self._light = light
+    def show_light(self, light: Light | None, *, quick: bool = False) -> None:
+        """Show another readout; `quick` leaves out the curves of single parts while a hand drags."""
+        self._light, self._quick = light, quick
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -94,7 +95,7 @@ class ProfilePlot(QWidget):
         text = "image height, mm"
         p.drawText(QPointF(area.right() - p.fontMetrics().horizontalAdvance(text), area.bottom() + 31), text)
         self._others(p, light, heights, at)
-        curve = QPolygonF([at(float(h), float(v)) for h, v in zip(heights[::6], ri[::6], strict=True)])
+        curve = QPolygonF([at(float(h), float(v)) for h, v in zip(heights[::8], ri[::8], strict=True)])
         fill = QPolygonF(curve)
         fill.append(at(most, 0.0))
         fill.append(at(0.0, 0.0))
@@ -127,11 +128,11 @@ class ProfilePlot(QWidget):
     def _others(self, p: QPainter, light: Light, heights: Array, at: Callable[[float, float], QPointF]) -> None:
         """Draw each clipping part's own curve, the optic's image circle, and the natural falloff."""
         theme = current_theme()
-        fewer = heights[::8]
+        fewer = heights[::16]
         p.setFont(font(10))
         for number, c in enumerate(light.clearances):
-            if c.clips:
-                values = light.profile_of(number)[::8]
+            if c.clips and not self._quick:
+                values = light.profile_of(number, fewer)
                 p.setPen(QPen(QColor(theme.corner_light), 1.0, Qt.PenStyle.DotLine))
                 p.drawPolyline(QPolygonF([at(float(h), float(v)) for h, v in zip(fewer, values, strict=True)]))
         found = image_circle_of(light.layout)
