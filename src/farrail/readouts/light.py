@@ -27,7 +27,6 @@ from farrail.optics.illumination import (
 from farrail.optics.pupils import Opening, Pupil
 from farrail.optics.shapes import DRAGGING_ERROR, FINE_ERROR
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.figure import Figure
 from farrail.readouts.optic import diagonal_mm, exit_pupil_of, f_number_of, pupil_of
 from farrail.readouts.seen import Looker, Point, Seen, frame_corners, sensor_offset
 from farrail.train.layout import Layout
@@ -354,13 +353,6 @@ class Light:
             middle = (low + high) / 2.0
             low, high = (middle, high) if clean(middle) else (low, middle)
         return width * low, height * low
-
-    @cached_property
-    def figures(self) -> dict[str, Figure]:
-        """All light figures by id, in reading order; none without a camera."""
-        from farrail.readouts.light_figures import light_figures
-
-        return {} if self.corner_mm is None else {f.id: f for f in light_figures(self, self.corner_mm)}
 
 
 def _border(width_mm: float, height_mm: float, steps: int = 17) -> Array:

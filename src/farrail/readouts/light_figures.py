@@ -13,8 +13,11 @@ from farrail.units import MICROMETRES_PER_MM, stops_lost
 STOP_SOURCE = "definition of a stop"
 
 
-def light_figures(light: Light, corner_mm: float) -> list[Figure]:
-    """Return all light figures of a train with a camera, in reading order."""
+def light_figures(light: Light) -> list[Figure]:
+    """Return all light figures of a train in reading order; none without a camera."""
+    corner_mm = light.corner_mm
+    if corner_mm is None:
+        return []
     f_number: Quantity = f_number_of(light.layout)
     exit_pupil = exit_pupil_of(light.layout)
     optics = weakest([f_number.origin, exit_pupil.origin])

@@ -7,6 +7,7 @@ from farrail.readouts.coverage import coverage_figures
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
 from farrail.readouts.light import Light
+from farrail.readouts.light_figures import light_figures
 from farrail.readouts.reach import reach_figures
 from farrail.readouts.rules.field import field_findings
 from farrail.readouts.rules.joints import (
@@ -53,7 +54,8 @@ class Readout:
         """Every figure by id, in reading order."""
         layout = self.layout
         more = (*reach_figures(layout), *coverage_figures(layout), *sharpness_figures(layout), *sky_figures(layout))
-        return self.spacing.figures | self.light.figures | {figure.id: figure for figure in more}
+        found = (*light_figures(self.light), *more)
+        return self.spacing.figures | {figure.id: figure for figure in found}
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:

@@ -50,8 +50,8 @@ def _render(session: object, view: str, out: Path) -> None:
 
     from farrail.ui.rail.view import RailView
     from farrail.ui.session import Session
+    from farrail.ui.stations.light_sheet import LightSheet
     from farrail.ui.theme.apply import current_theme
-    from farrail.ui.widgets.light_sheet import LightSheet
 
     assert isinstance(session, Session)
     widget: QWidget = RailView(session) if view == "rail" else LightSheet(session)
