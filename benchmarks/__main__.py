@@ -7,7 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from benchmarks.editing import edit_to_repaint, search_of_a_large_shelf, slider_drag
-from benchmarks.engine import idle_map, map_against_a_ray_tracer, map_against_polygons
+from benchmarks.engine import idle_map, map_against_a_ray_tracer, map_against_polygons, zoom_sweep
 from benchmarks.planning import planner_against_another
 from benchmarks.starting import first_window
 
@@ -15,6 +15,7 @@ BENCHMARKS: tuple[Callable[[], list[dict[str, Any]]], ...] = (
     map_against_polygons,
     map_against_a_ray_tracer,
     idle_map,
+    zoom_sweep,
     planner_against_another,
     edit_to_repaint,
     slider_drag,

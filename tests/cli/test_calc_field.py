@@ -15,6 +15,24 @@ from tests.cli.test_cli import far_rail
         (["tilt", "--half-diagonal", "21.63", "--f-number", "4"], 0.04662),
         (["passband-shift", "--line", "656.3", "--f-number", "2.8"], 1.283),
         (["plate-aberration", "--thickness", "1", "--f-number", "2"], 11.35),
+        (
+            [
+                "front-corner",
+                "--focal",
+                "16",
+                "--f-number",
+                "8",
+                "--pupil-depth",
+                "22",
+                "--disc",
+                "74@8",
+                "--disc",
+                "96@22",
+                "--height",
+                "17.2",
+            ],
+            0.9051,
+        ),
     ],
 )
 def test_calculators_give_values_with_working_and_source(arguments: list[str], value: float) -> None:
@@ -36,6 +54,7 @@ def test_calculators_give_values_with_working_and_source(arguments: list[str], v
         ["passband-shift", "--line", "656.3", "--f-number", "0.1"],
         ["passband-shift", "--line", "656.3", "--f-number", "4", "--width", "0"],
         ["plate-aberration", "--thickness", "-1", "--f-number", "2"],
+        ["front-corner", "--focal", "16", "--f-number", "0.1", "--pupil-depth", "2", "--disc", "7@8", "--height", "1"],
     ],
 )
 def test_bad_numbers_are_refused_in_one_sentence(arguments: list[str]) -> None:
@@ -54,3 +73,23 @@ def test_the_readout_has_the_light_figures(tmp_path: Path) -> None:
         assert figures[f"light.{key}"]["working"]
     assert any(key.startswith("light.loss.") for key in figures)
     assert figures["light.limiting_part"]["value"] == "Luminance 31"
+
+
+@pytest.mark.parametrize("disc", ["74", "x@8", "-4@8", "74@nan"])
+def test_what_is_no_opening_is_told_in_one_sentence(disc: str) -> None:
+    run = far_rail("calc", "front-corner", "--focal", "16", "--f-number", "8", "--pupil-depth", "22", "--height", "17",
+                   "--disc", disc)  # fmt: skip
+    assert run.returncode == 2
+    assert "is no opening" in run.stderr
+
+
+def test_the_readout_has_the_front_figures(tmp_path: Path) -> None:
+    book = str(tmp_path / "demo.farrail.json")
+    far_rail("demo", "--save", book)
+    run = far_rail("readout", book, "--train", "sea-stacks", "--json")
+    assert run.returncode == 1  # the corners are dark: a finding stops it
+    figures = json.loads(run.stdout)["figures"]
+    assert figures["front.first_clean_mm"]["value"] == pytest.approx(29.3, abs=0.1)
+    assert figures["front.first_clean_mm"]["range"][0] < 29
+    for key in ("visible_mm", "corner_loss_stops", "depth_mm", "limiting_part"):
+        assert figures[f"front.{key}"]["working"]

@@ -1,9 +1,16 @@
-"""Calculators of field, tilt, passband and plates."""
+"""Calculators of field, tilt, passband, plates and front openings."""
+
+import math
+
+import numpy as np
 
 from farrail.cli.calc import Answer, Calculation
+from farrail.errors import BadInput
 from farrail.optics import field, passband, plates, tilt
 from farrail.optics.focus import depth_of_focus_mm
-from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres
+from farrail.optics.illumination import illumination_at, onset_height_mm
+from farrail.optics.pupils import Opening, Pupil
+from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres, stops_lost
 
 
 def image_circle(width_mm: float, height_mm: float, diameter_mm: float) -> Calculation:
@@ -81,3 +88,48 @@ def plate_aberration(thickness_mm: float, index: float, f_number: float) -> Calc
         ),
         plates.SOURCE,
     )
+
+
+def front_corner(
+    focal_mm: float, f_number: float, pupil_depth_mm: float, discs: list[str], height_mm: float
+) -> Calculation:  # fmt: skip
+    """What round openings ahead of a lens leave of the light at an image height.
+
+    Raises:
+        BadInput: an opening that is not written as diameter@distance, or a number that cannot be used.
+    """
+    if not discs:
+        raise BadInput("Give at least one --disc, written as diameter@distance ahead of the thread seat, such as 74@8.")
+    if not (0.0 < focal_mm <= 1e5 and 0.0 <= height_mm <= 1e4):
+        raise BadInput("Give a focal length above zero and an image height of zero or more, in mm.")
+    pupil = Pupil(f_number, 1e5, focal_mm)
+    openings, words = [], []
+    for text in discs:
+        clear, ahead = _disc(text)
+        distance = pupil_depth_mm + ahead
+        opening = Opening(clear / 2.0, distance, front=True)
+        openings.append(opening)
+        onset = onset_height_mm(pupil, opening)
+        words.append(f"⌀ {clear:g} at E + z {distance:g}: begins at h {onset:.3f}")
+    ri = float(illumination_at(pupil, openings, np.array([[height_mm, 0.0]]))[0])
+    lost = stops_lost(ri)
+    onset = min(onset_height_mm(pupil, o) for o in openings)
+    return Calculation(
+        (
+            Answer("relative_illumination", ri, "", "; ".join(words)),
+            Answer("stops_lost", lost, "stops", f"−log2 {ri:.4f}"),
+            Answer("onset_height_mm", onset, "mm", "(E + z)·h/f + f/2N = r, the first to touch"),
+        ),
+        "parallel rays of the field point through each opening on to the entrance pupil",
+    )
+
+
+def _disc(text: str) -> tuple[float, float]:
+    clear, at, ahead = text.partition("@")
+    try:
+        values = float(clear.replace(",", ".")), float(ahead.replace(",", "."))
+    except ValueError:
+        values = (math.nan, math.nan)
+    if not at or not all(math.isfinite(v) for v in values) or not 0.0 < values[0] <= 2000.0:
+        raise BadInput(f"“{text[:20]}” is no opening; write diameter@distance, such as 74@8.")
+    return values

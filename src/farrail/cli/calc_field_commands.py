@@ -60,3 +60,15 @@ def add_to(calculators: typer.Typer) -> None:
     ) -> NoReturn:  # fmt: skip
         """How much spherical aberration a plate adds to a cone, and how much can be refocused away."""
         raise SystemExit(calc.show(calc_field.plate_aberration(thickness, index, f_number), as_json=as_json))
+
+    @calculators.command("front-corner")
+    def front_corner_command(
+        focal: Annotated[float, typer.Option(help="Focal length in mm.")], f_number: FNumber,
+        pupil_depth: Annotated[float, typer.Option(help="Entrance pupil behind the thread seat in mm.")],
+        height: Annotated[float, typer.Option(help="Image height in mm.")],
+        disc: Annotated[list[str] | None, typer.Option(help="A round opening: diameter@distance ahead.")] = None,
+        as_json: AsJson = False,
+    ) -> NoReturn:  # fmt: skip
+        """What round openings ahead of a lens leave of the light at an image height."""
+        answer = calc_field.front_corner(focal, f_number, pupil_depth, disc or [], height)
+        raise SystemExit(calc.show(answer, as_json=as_json))

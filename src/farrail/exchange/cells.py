@@ -6,9 +6,11 @@ A connection is its name, its gender and its engagement in mm: `M42x0.75 externa
 """
 
 import re
+from collections.abc import Sequence
 
 from farrail.errors import BadInput
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, OnlyFits, Plain, Standard, Thread
+from farrail.parts.kinds import PupilAt
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?"
@@ -144,3 +146,23 @@ def _standard(name: str) -> Standard:
         if match:
             return make(match)
     raise BadInput(f"“{name[:40]}” is not a connection; write M42x0.75 external")
+
+
+def pupils_cell(pupils: Sequence[PupilAt]) -> str:
+    """Return a table of entrance pupils as one cell: `17.0 mm: 36.0 measured ;; 35.0 mm: 30.0 assumed`."""
+    return " ;; ".join(f"{at.focal_mm!r} mm: {quantity_cell(at.depth_mm)}" for at in pupils)
+
+
+def parse_pupils(text: str) -> tuple[PupilAt, ...]:
+    """Read a table of entrance pupils from one cell.
+
+    Raises:
+        BadInput: an entry of it cannot be read.
+    """
+    found = []
+    for entry in text.split(";;"):
+        focal, colon, depth = entry.partition(":")
+        if not colon:
+            raise BadInput(f"“{entry.strip()[:30]}” is no entrance pupil; write 17 mm: 36 measured")
+        found.append(PupilAt(focal_mm=number(focal.replace("mm", "")), depth_mm=parse_quantity(depth.strip())))
+    return tuple(found)

@@ -13,7 +13,14 @@ from typing import Any
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from farrail.errors import BadInput
-from farrail.exchange.cells import connection_cell, parse_connection_cell, parse_quantity, quantity_cell
+from farrail.exchange.cells import (
+    connection_cell,
+    parse_connection_cell,
+    parse_pupils,
+    parse_quantity,
+    pupils_cell,
+    quantity_cell,
+)
 from farrail.parts.connections import Connection
 from farrail.parts.kinds import KIND_NAMES, Part, PartId
 from farrail.parts.provenance import Quantity
@@ -23,6 +30,7 @@ LEADING = ("kind", "id", "name", "maker", "status", "owned", "price", "front", "
 MOST_ROWS = 5000
 # Fields that are bare numbers, without figures and provenance.
 PLAIN_NUMBERS = ("outer_diameter_mm", "tube_length_mm", "barrel_length_mm", "price")
+YES_OR_NO = ("allowed_for", "gasket", "prime_focus", "baffle", "polariser")
 # Quantities without a unit in their name.
 BARE_QUANTITIES = ("index", "f_number", "density", "effective_index")
 FORMULA_MARKS = ("=", "+", "-", "@", "\t", "'")
@@ -99,6 +107,9 @@ def _collect(record: BaseModel, prefix: str, found: dict[str, str]) -> None:
             found[path] = connection_cell(value)
         elif isinstance(value, BaseModel):
             _collect(value, f"{path}.", found)
+        elif name == "entrance_pupils":
+            if value:
+                found[path] = pupils_cell(value)
         elif value is not None and (value != field.default or name == "kind"):
             found[path] = {True: "yes", False: "no"}[value] if isinstance(value, bool) else str(value)
 
@@ -198,7 +209,9 @@ def _put(data: dict[str, Any], path: str, text: str) -> None:
     try:
         if leaf in ("front", "rear", "behind"):
             data[leaf] = parse_connection_cell(text)
-        elif leaf in ("allowed_for", "gasket", "prime_focus"):
+        elif leaf == "entrance_pupils":
+            data[leaf] = parse_pupils(text)
+        elif leaf in YES_OR_NO:
             data[leaf] = text.lower() in ("yes", "true", "1")
         elif leaf in PLAIN_NUMBERS:
             data[leaf] = parse_quantity(text).value

@@ -82,16 +82,32 @@ def loss_last(pupil: Pupil, openings: list[Opening], points_mm: Array, alone: li
     return found
 
 
-def onset_height_mm(pupil: Pupil, opening: Opening) -> float:
+def onset_height_mm(pupil: Pupil, opening: Opening, touch: float = 1.0) -> float:
     """Return the image height at which an opening begins to cut the pupil; `inf` when it never does.
 
     On the unit pupil it begins where the shift of the disc plus one equals its radius.
+
+    Args:
+        pupil: the pupil looked into.
+        opening: a centred opening.
+        touch: 1 for the onset, 0 for where its edge crosses the pupil's middle, −1 for where all is dark.
     """
-    shift, radius = project_radially(pupil, [opening], np.array([1.0]))
-    slope = abs(float(shift[0, 0]))
-    if radius[0] <= 1.0:
+    shift, radius = project_radially(pupil, [opening], np.array([1e-6]))
+    slope = abs(float(shift[0, 0])) / 1e-6
+    if radius[0] <= touch:
         return 0.0
-    return float("inf") if slope == 0.0 else (float(radius[0]) - 1.0) / slope
+    if slope == 0.0:
+        return float("inf")
+    straight = (float(radius[0]) - touch) / slope
+    if not opening.front or pupil.projection == "rectilinear":
+        return straight
+    # A fisheye's directions grow faster than its image heights: the onset lies nearer the axis.
+    low, high = 0.0, straight
+    for _ in range(40):
+        middle = (low + high) / 2.0
+        reach = abs(float(project_radially(pupil, [opening], np.array([middle]))[0][0, 0])) + touch
+        low, high = (middle, high) if reach < radius[0] else (low, middle)
+    return high
 
 
 def map_of_profile(

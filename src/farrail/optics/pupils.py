@@ -13,6 +13,7 @@ import numpy as np
 
 from farrail.optics.clipping import Array
 from farrail.optics.plates import check_f_number
+from farrail.optics.projection import Projection, tangent_factor
 from farrail.optics.shapes import Projected
 
 
@@ -25,12 +26,14 @@ class Pupil:
         exit_distance_mm: L, exit pupil to sensor; `inf` for a telecentric optic.
         focal_length_mm: f, used by front openings only.
         obstruction: central obstruction as a fraction of the pupil's diameter.
+        projection: how the lens lays angles on the frame, used by front openings only.
     """
 
     f_number: float
     exit_distance_mm: float
     focal_length_mm: float
     obstruction: float = 0.0
+    projection: Projection = "rectilinear"
 
     def __post_init__(self) -> None:
         """Refuse an f-number that no optic has."""
@@ -103,7 +106,11 @@ def project_radially(pupil: Pupil, openings: list[Opening], heights_mm: Array) -
         own, lever = _lever(pupil, opening)
         scale[index] = own * opening.radius_mm
         shift[index] = lever
-    return heights_mm[:, None] * shift[None, :], scale
+    centre = heights_mm[:, None] * shift[None, :]
+    if pupil.projection != "rectilinear":
+        front = np.array([opening.front for opening in openings], dtype=bool)
+        centre[:, front] *= tangent_factor(heights_mm, pupil.focal_length_mm, pupil.projection)[:, None]
+    return centre, scale
 
 
 def project(pupil: Pupil, openings: list[Opening], points_mm: Array) -> Projected:
@@ -118,12 +125,17 @@ def project(pupil: Pupil, openings: list[Opening], points_mm: Array) -> Projecte
     own = np.array([lever[0] for lever in levers])
     shift = np.array([lever[1] for lever in levers])
     centre = np.array([o.centre_mm for o in openings]).reshape(-1, 2)
+    bend = np.ones((points_mm.shape[0], len(openings)))
+    if pupil.projection != "rectilinear":
+        heights = np.hypot(points_mm[:, 0], points_mm[:, 1])
+        front = np.array([o.front for o in openings], dtype=bool)
+        bend[:, front] = tangent_factor(heights, pupil.focal_length_mm, pupil.projection)[:, None]
     height = [o.radius_mm if o.half_height_mm is None else o.half_height_mm for o in openings]
     return Projected(
-        centre_x=centre[:, 0] * own + points_mm[:, :1] * shift,
-        centre_y=centre[:, 1] * own + points_mm[:, 1:] * shift,
-        half_width=own * np.array([o.radius_mm for o in openings]),
-        half_height=own * np.array(height),
+        centre_x=centre[:, 0] * own + points_mm[:, :1] * shift * bend,
+        centre_y=centre[:, 1] * own + points_mm[:, 1:] * shift * bend,
+        half_width=np.broadcast_to(own * np.array([o.radius_mm for o in openings]), bend.shape),
+        half_height=np.broadcast_to(own * np.array(height), bend.shape),
         angle=np.array([o.angle_rad for o in openings]),
         disc=np.array([o.half_height_mm is None for o in openings], dtype=bool),
         passes=np.array([np.nan if o.passes is None else o.passes for o in openings]),
@@ -150,3 +162,61 @@ def clear_diameter_needed_mm(f_number: float, exit_distance_mm: float, diagonal_
 
 
 CLEAR_DIAMETER_SOURCE = "similar triangles from the exit pupil through the opening to the frame's corner"
+
+
+@dataclass(frozen=True)
+class FrontStack:
+    """Front apertures whose distance ahead of the entrance pupil changes with a zoom's focal length.
+
+    Attributes:
+        openings: A apertures; their own distances are not used.
+        distance_mm: distance ahead of the entrance pupil at each of F focal lengths, (F, A).
+        scale: how much larger each appears from a near subject, (F, A); ones for one at infinity.
+    """
+
+    openings: tuple[Opening, ...]
+    distance_mm: Array
+    scale: Array
+
+
+def project_over_zoom(
+    f_number: float, projection: Projection, stack: FrontStack, focal_mm: Array, points_mm: Array
+) -> Projected:  # fmt: skip
+    """Project front apertures at many focal lengths and places at once.
+
+    Args:
+        f_number: N, the same over the zoom.
+        projection: how the lens lays angles on the frame.
+        stack: the apertures.
+        focal_mm: focal lengths, (F,).
+        points_mm: places on the sensor, (P, 2).
+
+    Returns:
+        F·P field points, focal length by focal length.
+    """
+    count, places = focal_mm.size, points_mm.shape[0]
+    heights = np.hypot(points_mm[:, 0], points_mm[:, 1])
+    bend = np.stack([tangent_factor(heights, float(f), projection) for f in focal_mm])
+    own = (2.0 * f_number / focal_mm)[:, None] * stack.scale
+    lever = own * stack.distance_mm / focal_mm[:, None]
+    centre = np.array([o.centre_mm for o in stack.openings]).reshape(-1, 2)
+    radius = np.array([o.radius_mm for o in stack.openings])
+    height = np.array([o.radius_mm if o.half_height_mm is None else o.half_height_mm for o in stack.openings])
+
+    def spread(values: Array) -> Array:
+        return np.repeat(values, places, axis=0)
+
+    def across(axis: int) -> Array:
+        shifted = points_mm[None, :, axis] * bend
+        found: Array = (own * centre[:, axis])[:, None, :] + shifted[:, :, None] * lever[:, None, :]
+        return found
+
+    return Projected(
+        centre_x=across(0).reshape(count * places, -1),
+        centre_y=across(1).reshape(count * places, -1),
+        half_width=spread(own * radius),
+        half_height=spread(own * height),
+        angle=np.array([o.angle_rad for o in stack.openings]),
+        disc=np.array([o.half_height_mm is None for o in stack.openings], dtype=bool),
+        passes=np.full(len(stack.openings), np.nan),
+    )

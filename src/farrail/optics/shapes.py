@@ -30,8 +30,8 @@ class Projected:
     Attributes:
         centre_x: (P, A).
         centre_y: (P, A).
-        half_width: (A,), a disc's radius.
-        half_height: (A,), a disc's radius.
+        half_width: (P, A), a disc's radius.
+        half_height: (P, A), a disc's radius.
         angle: (A,), radians anticlockwise, 0 for discs.
         disc: (A,), whether it is a disc.
         passes: what a cover lets through, 0 to 1; NaN for an opening, (A,).
@@ -48,7 +48,7 @@ class Projected:
     def only(self, which: np.ndarray) -> "Projected":
         """Return some of the shapes."""
         return Projected(
-            self.centre_x[:, which], self.centre_y[:, which], self.half_width[which], self.half_height[which],
+            self.centre_x[:, which], self.centre_y[:, which], self.half_width[:, which], self.half_height[:, which],
             self.angle[which], self.disc[which], self.passes[which],
         )  # fmt: skip
 
@@ -123,7 +123,7 @@ def _area(shapes: Projected, pupil_radius: float, chords: int) -> Array:
     lone_disc = np.flatnonzero(lone & shapes.disc[first])
     if lone_disc.size:
         which = first[lone_disc]
-        area[lone_disc] = lens_area(distance[lone_disc, which], r[which], pupil_radius)
+        area[lone_disc] = lens_area(distance[lone_disc, which], r[lone_disc, which], pupil_radius)
     # A rectangle of which a single edge cuts leaves the pupil less one circular segment.
     far_w = shapes.half_width + along < pupil_radius  # the opposite edge cuts as well
     far_h = shapes.half_height + across < pupil_radius
@@ -132,7 +132,7 @@ def _area(shapes: Projected, pupil_radius: float, chords: int) -> Array:
     if lone_edge.size:
         which = first[lone_edge]
         wide = over_w[lone_edge, which]
-        half = np.where(wide, shapes.half_width[which], shapes.half_height[which])
+        half = np.where(wide, shapes.half_width[lone_edge, which], shapes.half_height[lone_edge, which])
         offset = np.where(wide, along[lone_edge, which], across[lone_edge, which])
         area[lone_edge] -= _segment_area(half - offset, pupil_radius)
 
@@ -157,12 +157,13 @@ def _segment_area(edge_at: Array, pupil_radius: float) -> Array:
 def _block(shapes: Projected, points: np.ndarray, useful: np.ndarray, pupil_radius: float, chords: int) -> Array:
     """Integrate chord lengths over the height that pupil and shapes share, for a block of points."""
     cos, sin = _normals(shapes)
-    reach = np.where(
-        shapes.disc, shapes.half_height, shapes.half_width * np.abs(sin) + shapes.half_height * np.abs(cos)
-    )
-    cx, cy = shapes.centre_x[np.ix_(points, useful)], shapes.centre_y[np.ix_(points, useful)]
-    low = np.maximum(-pupil_radius, (cy - reach[useful]).max(axis=1))
-    high = np.minimum(pupil_radius, (cy + reach[useful]).min(axis=1))
+    grid = np.ix_(points, useful)
+    wide, high_half = shapes.half_width[grid], shapes.half_height[grid]
+    leaning = wide * np.abs(sin[useful]) + high_half * np.abs(cos[useful])
+    reach = np.where(shapes.disc[useful], high_half, leaning)
+    cx, cy = shapes.centre_x[grid], shapes.centre_y[grid]
+    low = np.maximum(-pupil_radius, (cy - reach).max(axis=1))
+    high = np.minimum(pupil_radius, (cy + reach).min(axis=1))
     half = np.maximum(high - low, 0.0) / 2.0
     angle, weights = chord_nodes(chords)
     y = (low + high)[None, :] / 2.0 + half[None, :] * np.sin(angle)[:, None]
@@ -171,13 +172,13 @@ def _block(shapes: Projected, points: np.ndarray, useful: np.ndarray, pupil_radi
     for column, shape in enumerate(useful):
         x0, y0 = cx[:, column], cy[:, column]
         if shapes.disc[shape]:
-            span = np.sqrt(np.maximum(shapes.half_width[shape] ** 2 - (y - y0) ** 2, 0.0))
+            span = np.sqrt(np.maximum(wide[:, column] ** 2 - (y - y0) ** 2, 0.0))
             right = np.minimum(right, x0 + span)
             left = np.maximum(left, x0 - span)
             continue
         for nx, ny, limit in (
-            (cos[shape], sin[shape], shapes.half_width[shape]),
-            (-sin[shape], cos[shape], shapes.half_height[shape]),
+            (cos[shape], sin[shape], wide[:, column]),
+            (-sin[shape], cos[shape], high_half[:, column]),
         ):
             rise = ny * (y - y0)
             if abs(nx) < 1e-9:

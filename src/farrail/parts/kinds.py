@@ -3,16 +3,66 @@
 Front is the end the light enters, as the maker draws the part; a part laid flipped swaps its ends.
 """
 
-from enum import StrEnum
 from typing import Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
+from farrail.optics.projection import Projection
+from farrail.parts.base import (
+    AT_HAND as AT_HAND,
+)
+from farrail.parts.base import (
+    TO_BUY as TO_BUY,
+)
+from farrail.parts.base import (
+    DrawnSize as DrawnSize,
+)
+from farrail.parts.base import (
+    FixedLength as FixedLength,
+)
+from farrail.parts.base import (
+    Housing as Housing,
+)
+from farrail.parts.base import (
+    KitName as KitName,
+)
+from farrail.parts.base import (
+    PartBase as PartBase,
+)
+from farrail.parts.base import (
+    PartId as PartId,
+)
+from farrail.parts.base import (
+    Price as Price,
+)
+from farrail.parts.base import (
+    Status as Status,
+)
+from farrail.parts.base import (
+    Through as Through,
+)
 from farrail.parts.connections import Connection, Gender, Plain
+from farrail.parts.front_kinds import (
+    CouplingRing as CouplingRing,
+)
+from farrail.parts.front_kinds import (
+    FilterHolder as FilterHolder,
+)
+from farrail.parts.front_kinds import (
+    Gradation as Gradation,
+)
+from farrail.parts.front_kinds import (
+    HolderRing as HolderRing,
+)
+from farrail.parts.front_kinds import (
+    Hood as Hood,
+)
+from farrail.parts.front_kinds import (
+    SheetFilter as SheetFilter,
+)
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.provenance import (
-    Density,
     Diameter,
     Distance,
     FNumber,
@@ -25,71 +75,6 @@ from farrail.parts.provenance import (
     assumed,
     less,
 )
-
-PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
-DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
-Price = Annotated[float, Field(ge=0.0, le=1_000_000.0)]
-KitName = Annotated[str, Field(max_length=120)]
-
-
-class Status(StrEnum):
-    """Where a part stands between a wish and the bin."""
-
-    OWNED = "owned"
-    HOME_MADE = "home-made"
-    WANTED = "wanted"
-    ORDERED = "ordered"
-    LOST = "lost"
-    BROKEN = "broken"
-    UNOBTAINABLE = "unobtainable"
-
-
-# What can be laid tonight, and what could be bought for it.
-AT_HAND = (Status.OWNED, Status.HOME_MADE)
-TO_BUY = (Status.WANTED, Status.ORDERED)
-
-
-class PartBase(Frozen):
-    """What every part has: an identity, a name, a maker, how many are owned, its status and price, a note."""
-
-    id: PartId
-    name: Annotated[str, Field(min_length=1, max_length=120)]
-    maker: Annotated[str, Field(max_length=120)] = ""
-    owned: Annotated[int, Field(ge=0, le=1000)] = 1
-    status: Status = Status.OWNED
-    # What one of it costs, in whatever money the workbook's owner pays with.
-    price: Price | None = None
-    # The kit it comes in and is bought with, by name.
-    kit: KitName = ""
-    note: Annotated[str, Field(max_length=2000)] = ""
-    outer_diameter_mm: DrawnSize
-
-
-class Through(PartBase):
-    """A part the light passes from its front to its rear connection."""
-
-    front: Connection
-    rear: Connection
-    # None: nothing is known and the connections decide.
-    clear_aperture_mm: Diameter | None = None
-
-
-class FixedLength(Through):
-    """A part whose shoulders stand a fixed path length apart."""
-
-    path_length_mm: Length
-
-
-class Housing(FixedLength):
-    """A part whose body may reach beyond its own shoulders, over its neighbours.
-
-    `overhang_front_mm` and `overhang_rear_mm` say by how much; `overhang_clear_mm` is the diameter that stays free
-    inside the overhang.
-    """
-
-    overhang_front_mm: Length | None = None
-    overhang_rear_mm: Length | None = None
-    overhang_clear_mm: Diameter | None = None
 
 
 class Telescope(PartBase):
@@ -136,6 +121,13 @@ class Corrector(Housing):
     principal_mm: Length | None = None
 
 
+class PupilAt(Frozen):
+    """Where a zoom's entrance pupil lies at one focal length."""
+
+    focal_mm: Annotated[float, Field(gt=0.0, le=100_000.0)]
+    depth_mm: Offset
+
+
 class CameraLens(PartBase):
     """A camera lens, with its rear flange as datum."""
 
@@ -143,9 +135,15 @@ class CameraLens(PartBase):
     front: Connection | None = None
     rear: Connection
     focal_length_mm: Distance
+    # A zoom reaches from `focal_length_mm` to this.
+    longest_focal_mm: Distance | None = None
     f_number: FNumber
     flange_focal_distance_mm: Length
-    entrance_pupil_depth_mm: Length
+    # Behind the thread seat (or the rim, of a lens without thread); negative where it lies ahead of it.
+    entrance_pupil_depth_mm: Offset
+    # The same at single focal lengths of a zoom; between them it is interpolated.
+    entrance_pupils: Annotated[tuple[PupilAt, ...], Field(max_length=40)] = ()
+    projection: Projection = "rectilinear"
     exit_pupil_distance_mm: Distance | None = None
     image_circle_mm: Diameter | None = None
     included_glass: Glass | None = None
@@ -242,6 +240,7 @@ class RoundFilter(FixedLength):
     line_nm: Wavelength | None = None
     passband_nm: Wavelength | None = None
     effective_index: RefractiveIndex | None = None
+    polariser: bool = False
     # The glass without its cell; None: nobody has taken it out.
     glass_diameter_mm: Diameter | None = None
 
@@ -260,30 +259,6 @@ class RoundFilter(FixedLength):
         thick = glass.thickness_mm if isinstance(glass, Plate) else assumed(glass.drawn_thickness_mm)
         update = {"front": rim, "rear": rim, "outer_diameter_mm": wide, "path_length_mm": thick}
         return self.model_copy(update=update)
-
-
-class Gradation(StrEnum):
-    """How a sheet's density runs from top to bottom."""
-
-    NONE = "none"
-    HARD = "hard"
-    MEDIUM = "medium"
-    SOFT = "soft"
-    REVERSE = "reverse"
-
-
-class SheetFilter(PartBase):
-    """A rectangular sheet that slides into a holder's slot."""
-
-    kind: Literal["sheet_filter"] = "sheet_filter"
-    width_mm: Diameter
-    height_mm: Diameter
-    glass: Glass
-    # Optical density of the dark part; None: a clear or coloured sheet.
-    density: Density | None = None
-    gradation: Gradation = Gradation.NONE
-    # A soft frame on its rear that keeps stray light out; it belongs against the holder's plate.
-    gasket: bool = False
 
 
 class Window(Frozen):
@@ -342,6 +317,10 @@ Tube: TypeAlias = (
     | FilterDrawer
     | FilterWheel
     | RoundFilter
+    | HolderRing
+    | FilterHolder
+    | CouplingRing
+    | Hood
 )
 Part = Annotated[
     Telescope
@@ -356,6 +335,10 @@ Part = Annotated[
     | FilterDrawer
     | FilterWheel
     | RoundFilter
+    | HolderRing
+    | FilterHolder
+    | CouplingRing
+    | Hood
     | SheetFilter
     | Camera,
     Field(discriminator="kind"),
@@ -374,6 +357,10 @@ KIND_NAMES = {
     "filter_drawer": "filter drawer",
     "filter_wheel": "filter wheel",
     "round_filter": "round filter",
+    "holder_ring": "holder ring",
+    "filter_holder": "filter holder",
+    "coupling_ring": "coupling ring",
+    "hood": "hood",
     "sheet_filter": "sheet filter",
     "camera": "camera",
 }

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from farrail.parts.connections import Bayonet, Connection, Gender, Plain, thread
+from farrail.parts.connections import Bayonet, Connection, Gender, OnlyFits, Plain, thread
 from farrail.parts.glass import Plate
 from farrail.parts.kinds import (
     Adapter,
@@ -10,8 +10,12 @@ from farrail.parts.kinds import (
     Camera,
     CameraLens,
     Corrector,
+    CouplingRing,
     FilterDrawer,
+    FilterHolder,
     FilterWheel,
+    HolderRing,
+    Hood,
     OffAxisGuider,
     Part,
     Rotator,
@@ -27,6 +31,9 @@ from farrail.parts.registers import T_MOUNT_REGISTER_MM, t_mount
 _IN, _OUT = t_mount(Gender.INTERNAL), t_mount(Gender.EXTERNAL)
 _M48_IN, _M48_OUT = thread(48.0, 0.75, Gender.INTERNAL), thread(48.0, 0.75, Gender.EXTERNAL)
 _BAYONET = Connection(standard=Bayonet(name="44 mm SLR bayonet", throat_mm=42.0), gender=Gender.EXTERNAL)
+_HOLDER = OnlyFits(name="100 mm holder", diameter_mm=86.0)
+_HOLDER_IN = Connection(standard=_HOLDER, gender=Gender.INTERNAL)
+_HOLDER_OUT = Connection(standard=_HOLDER, gender=Gender.EXTERNAL)
 
 
 def _plain(diameter_mm: float) -> Connection:
@@ -66,6 +73,25 @@ TEMPLATES: dict[str, Callable[[], Part]] = {
     "round_filter": lambda: RoundFilter(
         id="new-filter", name="New filter", outer_diameter_mm=36, front=_plain(36), rear=_plain(36),
         path_length_mm=assumed(2), glass=Plate(thickness_mm=assumed(2), index=assumed(1.5168)),
+    ),
+    "holder_ring": lambda: HolderRing(
+        id="new-holder-ring", name="New holder ring", outer_diameter_mm=92,
+        front=_HOLDER_OUT, rear=thread(77.0, 0.75, Gender.EXTERNAL), path_length_mm=assumed(5),
+        clear_aperture_mm=assumed(73),
+    ),
+    "filter_holder": lambda: FilterHolder(
+        id="new-holder", name="New filter holder", outer_diameter_mm=112,
+        front=_plain(100), rear=_HOLDER_IN,
+        path_length_mm=assumed(14), slots=2, sheet_width_mm=assumed(100), slot_thickness_mm=assumed(2),
+        slot_pitch_mm=assumed(5), first_slot_mm=assumed(5),
+    ),
+    "coupling_ring": lambda: CouplingRing(
+        id="new-coupling", name="New coupling ring", outer_diameter_mm=112, front=_plain(100), rear=_plain(100),
+        path_length_mm=assumed(6),
+    ),
+    "hood": lambda: Hood(
+        id="new-hood", name="New hood", outer_diameter_mm=90, front=_plain(84),
+        rear=thread(77.0, 0.75, Gender.EXTERNAL), path_length_mm=assumed(25), clear_aperture_mm=assumed(80),
     ),
     "sheet_filter": lambda: SheetFilter(
         id="new-sheet", name="New sheet filter", outer_diameter_mm=100, width_mm=assumed(100), height_mm=assumed(150),

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 from farrail.errors import BadInput
 from farrail.optics.power import Power
@@ -50,9 +51,49 @@ def principal_of(placed: Placed, part: Corrector) -> tuple[float, Origin]:
     return (placed.z_rear_mm - at if placed.laid.flipped else placed.z_front_mm + at), part.principal_mm.origin
 
 
+def own_focal_length_of(layout: Layout) -> Quantity:
+    """Return the optic's own focal length; of a zoom what it is set to, its shortest where nothing is set."""
+    optic, wanted = layout.optic, layout.train.conditions.focal_mm
+    if wanted is not None and isinstance(optic, CameraLens) and optic.longest_focal_mm is not None:
+        origin = optic.focal_length_mm.origin
+        return Quantity(readings=(Reading(value=wanted, origin=origin, note="as set for this train"),))
+    return optic.focal_length_mm
+
+
+def entrance_pupil_of(layout: Layout) -> Quantity:
+    """Return how far behind the thread seat the entrance pupil lies at the focal length set; 0 for a telescope.
+
+    A zoom's is interpolated in its table, with the weaker origin of both neighbours; beyond its ends the last holds.
+    """
+    optic = layout.optic
+    if not isinstance(optic, CameraLens):
+        return Quantity(readings=(Reading(value=0.0, origin=Origin.ASSUMED, note="taken at the front"),))
+    return pupil_depth_at(optic, own_focal_length_of(layout).value)
+
+
+def pupil_depth_at(lens: CameraLens, focal_mm: float) -> Quantity:
+    """Return a lens's entrance pupil depth at a focal length."""
+    table = sorted(lens.entrance_pupils, key=lambda at: at.focal_mm)
+    if not table:
+        return lens.entrance_pupil_depth_mm
+    if focal_mm <= table[0].focal_mm:
+        return table[0].depth_mm
+    if focal_mm >= table[-1].focal_mm:
+        return table[-1].depth_mm
+    for low, high in pairwise(table):
+        if low.focal_mm <= focal_mm <= high.focal_mm:
+            share = (focal_mm - low.focal_mm) / (high.focal_mm - low.focal_mm)
+            value = low.depth_mm.value + share * (high.depth_mm.value - low.depth_mm.value)
+            origin = weakest([low.depth_mm.origin, high.depth_mm.origin])
+            tolerance = max(low.depth_mm.tolerance, high.depth_mm.tolerance)
+            note = f"between {low.focal_mm:g} and {high.focal_mm:g} mm"
+            return Quantity(readings=(Reading(value=value, origin=origin, tolerance=tolerance, note=note),))
+    return lens.entrance_pupil_depth_mm
+
+
 def focal_length_of(layout: Layout) -> Quantity:
     """Return the focal length at the sensor: the optic's own, times what a powered part makes of it."""
-    own, power = layout.optic.focal_length_mm, power_of(layout)
+    own, power = own_focal_length_of(layout), power_of(layout)
     if power is None:
         return own
     factor = power.power.magnification
@@ -134,8 +175,9 @@ def pupil_of(layout: Layout) -> Pupil:
     return Pupil(
         f_number=f_number_of(layout).value,
         exit_distance_mm=exit_pupil_of(layout).value,
-        focal_length_mm=layout.optic.focal_length_mm.value,
+        focal_length_mm=focal_length_of(layout).value,
         obstruction=obstruction_of(layout),
+        projection=layout.optic.projection if isinstance(layout.optic, CameraLens) else "rectilinear",
     )
 
 

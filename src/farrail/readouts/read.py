@@ -6,10 +6,13 @@ from functools import cached_property
 from farrail.readouts.coverage import coverage_figures
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
+from farrail.readouts.front import Front
+from farrail.readouts.front_figures import front_figures
 from farrail.readouts.light import Light
 from farrail.readouts.light_figures import light_figures
 from farrail.readouts.reach import reach_figures
 from farrail.readouts.rules.field import field_findings
+from farrail.readouts.rules.front import front_findings
 from farrail.readouts.rules.joints import (
     cell_findings,
     joint_findings,
@@ -45,6 +48,11 @@ class Readout:
         return Light(self.layout)
 
     @cached_property
+    def front(self) -> Front:
+        """What the front stack darkens, and from where on it is clean."""
+        return Front(self.layout)
+
+    @cached_property
     def verdict(self) -> Verdict:
         """The verdict on the spacing."""
         return verdict_on(self.spacing)
@@ -54,7 +62,7 @@ class Readout:
         """Every figure by id, in reading order."""
         layout = self.layout
         more = (*reach_figures(layout), *coverage_figures(layout), *sharpness_figures(layout), *sky_figures(layout))
-        found = (*light_figures(self.light), *more)
+        found = (*light_figures(self.light), *front_figures(self.front), *more)
         return self.spacing.figures | {figure.id: figure for figure in found}
 
     @cached_property
@@ -69,6 +77,7 @@ class Readout:
             *profile_findings(self.layout),
             *light_findings(self.light),
             *field_findings(self.layout),
+            *front_findings(self.front),
             *ownership_findings(self.layout),
         ]
         return tuple(sorted(found, key=lambda f: SEVERITY_ORDER[f.severity]))

@@ -6,9 +6,11 @@ Places are given from the axis in the sensor's own frame, seen from behind the c
 import math
 from dataclasses import dataclass
 
+import numpy as np
+
+from farrail.optics.projection import tangent_factor
 from farrail.optics.pupils import Opening, Pupil
-from farrail.parts.kinds import CameraLens
-from farrail.readouts.optic import PlacedPower, power_of
+from farrail.readouts.optic import PlacedPower, entrance_pupil_of, power_of
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedOpening
 from farrail.train.train import Side
@@ -62,6 +64,14 @@ def sensor_offset(layout: Layout) -> Point:
     return (right.value if right is not None else 0.0), (up.value if up is not None else 0.0)
 
 
+def near_factor(near_mm: float, ahead_mm: float) -> float:
+    """Return how much larger an aperture ahead of the pupil appears on it from a subject at `near_mm`: Z/(Z − x).
+
+    A subject at or inside the aperture is taken just beyond it.
+    """
+    return near_mm / max(near_mm - ahead_mm, 0.02 * near_mm)
+
+
 class Looker:
     """Looks from the sensor of one laid train."""
 
@@ -69,10 +79,12 @@ class Looker:
         """Note glass, powered parts and the frame once."""
         self._layout, self._pupil = layout, pupil
         self._corners = frame_corners(layout)
+        self._depth_mm = entrance_pupil_of(layout).value
         self._beyond = tuple((BEYOND * x, BEYOND * y) for x, y in self._corners)
         self._plates = tuple((g.z_front_mm, g.glass.shift_mm) for g in layout.glass)
         self._power: PlacedPower | None = power_of(layout) if layout.sensor_mm is not None else None
         turns = layout.turned_deg if layout.camera is not None else ()
+        self._front_turns = [math.radians(turn) for turn in layout.front_turned_deg]
         self._turns = [math.radians(turn - turns[-1]) for turn in turns[:-1]] if turns else []
 
     def see(self, placed: PlacedOpening) -> Seen:
@@ -91,8 +103,11 @@ class Looker:
         """Return the distance at which the pupil geometry sees a place, and how large things there appear."""
         layout, sensor = self._layout, self._layout.sensor_mm
         if placed.side is Side.FRONT:
-            depth = layout.optic.entrance_pupil_depth_mm.value if isinstance(layout.optic, CameraLens) else 0.0
-            return depth + layout.front_seat_mm - z_mm, 1.0
+            ahead = self._depth_mm + layout.front_seat_mm - z_mm
+            near = layout.train.conditions.focus_mm
+            # From a near subject the rays spread: what stands ahead appears larger on the pupil, Z/(Z − x).
+            scale = 1.0 if near is None else near_factor(near, ahead)
+            return ahead * scale, scale
         assert sensor is not None
         lens = self._power
         if lens is not None and z_mm < lens.z_mm - 1e-9:
@@ -107,7 +122,8 @@ class Looker:
         return to_mm - from_mm - sum(s for front, s in self._plates if from_mm - 1e-9 <= front < to_mm)
 
     def _opening(self, placed: PlacedOpening, distance_mm: float, scale: float) -> Opening:
-        turn = self._turns[placed.index] if 0 <= placed.index < len(self._turns) and placed.side is Side.REAR else 0.0
+        turns = self._turns if placed.side is Side.REAR else self._front_turns
+        turn = turns[placed.index] if 0 <= placed.index < len(turns) else 0.0
         x, y = placed.centre_mm
         # Clockwise as seen from behind.
         centre = (x * math.cos(turn) + y * math.sin(turn), -x * math.sin(turn) + y * math.cos(turn))
@@ -128,7 +144,8 @@ class Looker:
         """Return the middle and the radius of a corner's bundle where an opening stands."""
         pupil = self._pupil
         if opening.front:
-            lever = -opening.distance_mm / pupil.focal_length_mm
+            bend = tangent_factor(np.array(math.hypot(*corner)), pupil.focal_length_mm, pupil.projection)
+            lever = -opening.distance_mm / pupil.focal_length_mm * float(bend)
             return (corner[0] * lever, corner[1] * lever), pupil.focal_length_mm / (2.0 * pupil.f_number)
         lever = 1.0 - opening.distance_mm * pupil.convergence_per_mm
         return (corner[0] * lever, corner[1] * lever), abs(opening.distance_mm) / (2.0 * pupil.f_number)

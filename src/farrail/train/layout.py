@@ -100,6 +100,15 @@ class Layout:
         return tuple(found)
 
     @cached_property
+    def front_turned_deg(self) -> tuple[float, ...]:
+        """How far each part of the front stack is turned, from the lens outward; what is ahead turns along."""
+        found, angle = [], 0.0
+        for placed in self.front:
+            angle = angle if placed.laid.turned_deg is None else placed.laid.turned_deg
+            found.append(angle)
+        return tuple(found)
+
+    @cached_property
     def turned_deg(self) -> tuple[float, ...]:
         """How far each part of the rear train is turned about the axis, the camera last, clockwise from behind."""
         return tuple(turned.angle_deg for turned in turns_of(self))
@@ -181,7 +190,7 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Tube:
         raise BadWorkbook(
             f"Train “{train.name}” lays {part.name} between other parts; only parts with two ends can lie there."
         )
-    for filter_id in laid.filters:
+    for filter_id in (*laid.filters, laid.drop_in):
         if filter_id is not None:
             _find(shelf, filter_id, train)
     return part.without_cell() if laid.out_of_cell and isinstance(part, RoundFilter) else part

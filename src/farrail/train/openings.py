@@ -6,6 +6,7 @@ from farrail.parts.connections import default_clear_diameter_mm
 from farrail.parts.kinds import (
     Camera,
     FilterDrawer,
+    FilterHolder,
     FilterWheel,
     OffAxisGuider,
     Part,
@@ -31,6 +32,8 @@ def openings_of(placed: Placed, shelf: Mapping[PartId, Part]) -> list[PlacedOpen
     if isinstance(part, RoundFilter):
         middle = (placed.z_front_mm + placed.z_rear_mm) / 2.0
         return [_fixed(placed, "clear aperture", clear_aperture_of_filter(part), middle)]
+    if isinstance(part, FilterHolder):
+        return _holder(placed, part, shelf)
     ends = [
         _fixed(placed, "front opening", _bore(placed, front=True), placed.z_front_mm),
         _fixed(placed, "rear opening", _bore(placed, front=False), placed.z_rear_mm),
@@ -66,6 +69,42 @@ def _seat_openings(
                 None, placed.index,
             )
         )  # fmt: skip
+    return found
+
+
+# What a holder's rails cover of a sheet at each side where nobody has measured it; common practice, no source.
+RAIL_MM = 2.5
+# A window open above and below is taken as this high.
+OPEN_MM = 600.0
+
+
+def slot_z_mm(placed: Placed, holder: FilterHolder, slot: int) -> float:
+    """Return where the middle of a holder's slot lies on the rail."""
+    return placed.z_rear_mm - holder.first_slot_mm.value - slot * holder.slot_pitch_mm.value
+
+
+def _holder(placed: Placed, holder: FilterHolder, shelf: Mapping[PartId, Part]) -> list[PlacedOpening]:
+    """Return a holder's openings, toward the scene first: its window where the slots end, the drop-in, its rear."""
+    rails = assumed(max(holder.sheet_width_mm.value - 2.0 * RAIL_MM, 0.1), note="the sheet's width less its rails")
+    width = holder.window_width_mm if holder.window_width_mm is not None else rails
+    height = holder.window_height_mm if holder.window_height_mm is not None else assumed(OPEN_MM, note="open above")
+    found = []
+    places = [("window, front", placed.z_front_mm)]
+    places += [(f"slot {n + 1}", slot_z_mm(placed, holder, n)) for n in reversed(range(holder.slots))]
+    for label, z in places:
+        found.append(
+            PlacedOpening(holder, label, width, z, z, z, placed.side, placed.length.origin, height, index=placed.index)
+        )
+    dropped = shelf.get(placed.laid.drop_in or "")
+    if isinstance(dropped, RoundFilter):
+        at = holder.drop_in_at_mm.value if holder.drop_in_at_mm is not None else holder.first_slot_mm.value / 2.0
+        z = placed.z_rear_mm - at
+        clear = clear_aperture_of_filter(dropped)
+        found.append(
+            PlacedOpening(dropped, "dropped in", clear, z, z, z, placed.side, clear.origin, index=placed.index)
+        )
+    if holder.clear_aperture_mm is not None:
+        found.append(_fixed(placed, "rear opening", holder.clear_aperture_mm, placed.z_rear_mm))
     return found
 
 

@@ -13,6 +13,7 @@ from farrail.parts.frozen import Frozen
 from farrail.parts.kinds import PartId
 
 Standoff = Annotated[float, Field(ge=0.0, le=200.0)]
+Shift = Annotated[float, Field(ge=-500.0, le=500.0)]
 Turn = Annotated[float, Field(ge=-180.0, le=180.0)]
 
 
@@ -35,6 +36,8 @@ class Laid(Frozen):
         standoff_mm: how far a nosepiece held by a screw stands out at the part's scene side, as measured.
         out_of_cell: a filter's glass, taken out of its own cell to be held between two rings.
         turned_deg: how far it is turned about the axis, clockwise as seen from the camera; None: as it comes.
+        drop_in: the round filter dropped into a holder behind its sheets.
+        shifts_mm: how far each of a holder's sheets is slid up from the middle, slot by slot; 0 where not given.
     """
 
     part: PartId
@@ -45,6 +48,12 @@ class Laid(Frozen):
     standoff_mm: Standoff | None = None
     out_of_cell: bool = False
     turned_deg: Turn | None = None
+    drop_in: PartId | None = None
+    shifts_mm: Annotated[tuple[Shift, ...], Field(max_length=24)] = ()
+
+    def shift_mm(self, slot: int) -> float:
+        """How far the sheet of a slot is slid up."""
+        return self.shifts_mm[slot] if slot < len(self.shifts_mm) else 0.0
 
     @property
     def filter_in_beam(self) -> PartId | None:
@@ -73,6 +82,9 @@ class Conditions(Frozen):
 
     f_number: Annotated[float, Field(ge=0.3, le=1000.0)] | None = None
     target: Target | None = None
+    # What a zoom is set to, and how far away the lens is focused, from its entrance pupil; None: infinity.
+    focal_mm: Annotated[float, Field(gt=0.0, le=100_000.0)] | None = None
+    focus_mm: Annotated[float, Field(ge=10.0, le=1e9)] | None = None
 
 
 class Train(Frozen):
@@ -100,6 +112,8 @@ class Train(Frozen):
         for laid in (*self.front_stack, *self.rear_train):
             ids.append(laid.part)
             ids.extend(f for f in laid.filters if f is not None)
+            if laid.drop_in is not None:
+                ids.append(laid.drop_in)
         if self.camera is not None:
             ids.append(self.camera)
         return ids

@@ -4,7 +4,8 @@ from PySide6.QtCore import QPoint, QSize, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from farrail.parts.kinds import FilterSeat
-from farrail.readouts.optic import f_number_of
+from farrail.readouts.optic import f_number_of, focal_length_of
+from farrail.readouts.sheets import filters_ahead
 from farrail.ui.actions.laying import fill_slots_menu
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
@@ -118,10 +119,13 @@ class Header(QWidget):
             for reading in (self.focal, self.aperture, self.beam):
                 reading.say("–")
             return
-        self.focal.say(f"{readout.layout.optic.focal_length_mm.value:g} mm")
+        self.focal.say(f"{round(focal_length_of(readout.layout).value, 1):g} mm")
         self.aperture.say(f"f/{f_number_of(readout.layout).value:.1f}")
         filters = [g.label for g in readout.layout.glass if g.role == "filter"]
-        self.beam.say(", ".join(filters) if filters else "no filter")
+        filters += filters_ahead(readout.layout)
+        text = ", ".join(filters) if filters else "no filter"
+        self.beam.say(_cut(text, 30))
+        self.beam.setToolTip(text)
 
     def _ask_aperture(self) -> None:
         self.aperture_wanted.emit(self.aperture.mapToGlobal(QPoint(0, self.aperture.height())))

@@ -208,6 +208,43 @@ def _field(window: object) -> None:
     window.light.show_table(3)
 
 
+def _remedies(window: object) -> None:
+    """Wait for the remedies and preview the best."""
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.front.wait()
+    QApplication.processEvents()
+    table = window.front.remedies
+    if table.ledger.rows:
+        table.setCurrentIndex(table.ledger.index(1, 0))
+
+
+def _remedies_listed(window: object) -> None:
+    """Wait for the remedies, none of them picked."""
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.front.wait()
+    QApplication.processEvents()
+
+
+def _front_page(number: int) -> Callable[[object], None]:
+    """Return what brings a table of the Front station to the front."""
+
+    def show(window: object) -> None:
+        from farrail.ui.window import MainWindow
+
+        assert isinstance(window, MainWindow)
+        window.front.show_table(number)
+
+    return show
+
+
 def _mismatch(window: object) -> None:
     """Flip the guider, so that two joints cannot mate."""
     from farrail.train.train import Side
@@ -221,15 +258,13 @@ def _mismatch(window: object) -> None:
 
 
 Scene = tuple[str, str, int, Callable[[object], None]]
-PARTS, SPACING, LIGHT = 0, 1, 2
+PARTS, SPACING, LIGHT, FRONT = 0, 1, 2, 3
 SCENES: dict[str, Scene] = {
     "spacing": ("paper", "witch-broom", SPACING, _nothing),
     "spacing-short": ("paper", "witch-broom-short", SPACING, _pick_joint),
-    "spacing-lamp-room": ("lamp-room", "witch-broom-short", SPACING, _pick_joint),
     "plan": ("paper", "witch-broom-short", SPACING, _plan),
     "no-plan": ("paper", "witch-broom-short", SPACING, _no_plan),
     "import": ("paper", "witch-broom", PARTS, _import),
-    "wheel": ("paper", "lantern-wheel", SPACING, _filters),
     "light": ("paper", "lantern-reversed", LIGHT, _nothing),
     "turn-round": ("paper", "lantern-reversed", LIGHT, _both_ways),
     "field": ("paper", "witch-broom", LIGHT, _field),
@@ -238,6 +273,9 @@ SCENES: dict[str, Scene] = {
     "ready-made": ("paper", "witch-broom", PARTS, _ready_made),
     "held-filter": ("paper", "brae-held", SPACING, _nothing),
     "no-room": ("paper", "witch-broom-short", SPACING, _no_room),
+    "front": ("paper", "sea-stacks", FRONT, _remedies_listed),
+    "sheets": ("lamp-room", "sea-stacks-slim", FRONT, _front_page(1)),
+    "compare": ("paper", "sea-stacks", FRONT, _front_page(3)),
     "lens": ("paper", "brae-cooled", SPACING, _nothing),
     "joint-apart": ("paper", "lantern-wheel", SPACING, _mismatch),
     "dark-adapted": ("dark-adapted", "lantern-apsc", LIGHT, _nothing),

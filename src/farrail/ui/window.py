@@ -19,6 +19,7 @@ from farrail.ui.header import Header
 from farrail.ui.rail.view import RailView
 from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
+from farrail.ui.stations.front import FrontStation
 from farrail.ui.stations.light import LightStation
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.spacing import SpacingStation
@@ -47,7 +48,8 @@ class MainWindow(QMainWindow):
         self.parts = PartsStation(session)
         self.spacing = SpacingStation(session)
         self.light = LightStation(session)
-        self.stations = StationStack(session, (self.parts, self.spacing, self.light))
+        self.front = FrontStation(session)
+        self.stations = StationStack(session, (self.parts, self.spacing, self.light, self.front))
         self.findings = FindingsColumn(session)
         self._compose()
         self.tables = TableCommands(session, self.parts, self)
@@ -200,7 +202,8 @@ class MainWindow(QMainWindow):
         self.rail.part_opened.connect(self._open_part)
         self.spacing.plan.previewed.connect(self._preview)
         # Other stations speak of the train as it lies, so the drawing shows that beside them.
-        self.stations.shown.connect(lambda number: self.spacing.plan.show_preview(number == 1))
+        self.front.previewed.connect(self._preview)
+        self.stations.shown.connect(self._preview_of)
         self.light.probed.connect(self.rail.show_probe)
         self.rail.fits_wanted.connect(self.findings.choose_fit)
 
@@ -241,6 +244,13 @@ class MainWindow(QMainWindow):
     def _plan(self) -> None:
         self.stations.show_station(1)
         self.spacing.find_plan()
+
+    def _preview_of(self, number: int) -> None:
+        """Show what the station in front has picked to preview, or the train itself."""
+        if number == 3:
+            self.front.show_preview(True)
+        else:
+            self.spacing.plan.show_preview(number == 1)
 
     def _preview(self, found: object) -> None:
         """Show a proposal on the rail, or the train itself again."""
@@ -305,6 +315,7 @@ class MainWindow(QMainWindow):
         self._settings.setValue("window/lower", self.below.saveState())
         self._settings.setValue("window/station", self.stations.current_index)
         self.spacing.plan.end()
+        self.front.end()
         self.session.close_file()
         event.accept()
 

@@ -8,7 +8,18 @@ from pydantic import Field
 
 from farrail.errors import BadWorkbook
 from farrail.parts.frozen import Frozen
-from farrail.parts.kinds import Camera, CameraLens, Part, PartId, Price, RoundFilter, Telescope, Through
+from farrail.parts.kinds import (
+    Camera,
+    CameraLens,
+    FilterHolder,
+    Part,
+    PartId,
+    Price,
+    RoundFilter,
+    SheetFilter,
+    Telescope,
+    Through,
+)
 from farrail.train.train import Train
 
 FORMAT: Final = "farrail-workbook"
@@ -94,7 +105,11 @@ def check_train(train: Train, shelf: dict[PartId, Part]) -> None:
         wants.append((train.camera, (Camera,), "a camera at its end"))
     for laid in (*train.front_stack, *train.rear_train):
         wants.append((laid.part, (Through,), "a part with two ends between the others"))
-        wants += [(f, (RoundFilter,), "a filter in each seat") for f in laid.filters if f is not None]
+        holder = isinstance(shelf.get(laid.part), FilterHolder)
+        role = "a sheet in each slot" if holder else "a filter in each seat"
+        wants += [(f, (SheetFilter if holder else RoundFilter,), role) for f in laid.filters if f is not None]
+        if laid.drop_in is not None:
+            wants.append((laid.drop_in, (RoundFilter,), "a round filter dropped into a holder"))
     for part_id, kinds, role in wants:
         part = shelf.get(part_id)
         if part is None:

@@ -6,6 +6,7 @@ from farrail.parts.kinds import RoundFilter
 from farrail.parts.provenance import Origin
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.light import Clearance, Light
+from farrail.train.train import Side
 
 # Losses in stops at which a darkened corner deserves a look, and stops a train; common practice, no source.
 LOOK_STOPS = 0.05
@@ -18,6 +19,8 @@ def light_findings(light: Light) -> Iterator[Finding]:
     """Yield the findings about a train's light."""
     first = light.first_to_clip
     for number, c in enumerate(light.clearances, start=1):
+        if c.placed.side is Side.FRONT:
+            continue  # the front stack has findings of its own
         figure = f"light.needed.{number}.{c.placed.part.id}_mm"
         if c.placed.place_unknown and (finding := _unknown_place(c, figure)) is not None:
             yield finding

@@ -29,15 +29,24 @@ class _Outer:
 
 def profile_findings(layout: Layout) -> Iterator[Finding]:
     """Yield a finding for each body that reaches over something too wide for it."""
-    placed = (*reversed(layout.front), *layout.rear)
-    outers = [_optic(layout), *[_outer(p) for p in placed]]
+    placed = [(-1 - p.index, p, _outer(p)) for p in layout.front] + [(1 + p.index, p, _outer(p)) for p in layout.rear]
+    ends: list[tuple[int, Placed | None, _Outer]] = [(0, None, _optic(layout))]
     if layout.camera is not None:
         camera, flange = layout.camera, layout.flange_mm
-        outers.append(_Outer(camera.id, camera.name, flange, flange + BODY_MM, camera.outer_diameter_mm, "body"))
-    for owner in placed:
-        for z0, z1 in _reaches(owner):
-            for other in outers:
-                if other.part != owner.part.id and min(z1, other.z1) - max(z0, other.z0) > 0.01:
+        body = _Outer(camera.id, camera.name, flange, flange + BODY_MM, camera.outer_diameter_mm, "body")
+        ends.append((len(layout.rear) + 1, None, body))
+    # In the order the light meets them: what reaches ahead can only meet what stands ahead.
+    row = sorted([*placed, *ends], key=lambda item: item[0])
+    for place, owner, _ in row:
+        if owner is None:
+            continue
+        for z0, z1, ahead in _reaches(owner):
+            for other_place, _, other in row:
+                if (
+                    (other_place < place) is ahead
+                    and other_place != place
+                    and min(z1, other.z1) - max(z0, other.z0) > 0.01
+                ):
                     yield from _collision(owner, other)
 
 
@@ -56,8 +65,8 @@ def _outer(placed: Placed) -> _Outer:
     return _Outer(part.id, part.name, placed.z_front_mm, placed.z_rear_mm, wide, what)
 
 
-def _reaches(placed: Placed) -> Iterator[tuple[float, float]]:
-    """Yield the spans, beyond its own shoulders, over which a part's body reaches."""
+def _reaches(placed: Placed) -> Iterator[tuple[float, float, bool]]:
+    """Yield the spans, beyond its own shoulders, over which a part's body reaches, and whether ahead of it."""
     part = placed.part
     if not isinstance(part, Housing):
         return
@@ -65,9 +74,9 @@ def _reaches(placed: Placed) -> Iterator[tuple[float, float]]:
     if placed.laid.flipped:
         ahead, behind = behind, ahead
     if ahead is not None:
-        yield placed.z_front_mm - ahead.value, placed.z_front_mm
+        yield placed.z_front_mm - ahead.value, placed.z_front_mm, True
     if behind is not None:
-        yield placed.z_rear_mm, placed.z_rear_mm + behind.value
+        yield placed.z_rear_mm, placed.z_rear_mm + behind.value, False
 
 
 def _collision(owner: Placed, other: _Outer) -> Iterator[Finding]:

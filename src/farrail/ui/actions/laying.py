@@ -3,10 +3,10 @@
 from PySide6.QtWidgets import QMenu
 
 from farrail.parts.connections import Plain
-from farrail.parts.kinds import FilterSeat, FilterWheel, RoundFilter
+from farrail.parts.kinds import FilterHolder, FilterSeat, FilterWheel, RoundFilter, SheetFilter
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
-from farrail.workbook.edits.laying import LayPart, SetFilter, SetInBeam, can_lie
+from farrail.workbook.edits.laying import LayPart, SetDropIn, SetFilter, SetInBeam, SetSheet, can_lie
 from farrail.workbook.edits.trains import SetCamera, SetOptic
 
 
@@ -28,11 +28,16 @@ def lay_by_choice(session: Session, part_id: str) -> bool:
         return False
     if part.kind == "camera":
         return session.do(SetCamera(train.id, part.id, label=f"Use {part.name}"))
+    if isinstance(part, SheetFilter):
+        return slide_in(session, part)
     if not can_lie(part):
         return session.do(SetOptic(train.id, part.id, label=f"Use {part.name}"))
     picked = session.selection
-    if not picked.empty and not picked.joint and put_in_seat(session, part_id, picked.index):
-        return True
+    if not picked.empty and not picked.joint:
+        if picked.side is Side.REAR and put_in_seat(session, part_id, picked.index):
+            return True
+        if picked.side is Side.FRONT and drop_in(session, part_id, picked.index):
+            return True
     if picked.empty:
         return lay_at(session, part_id, Side.REAR, len(train.rear_train))
     return lay_at(session, part_id, picked.side, picked.index + (0 if picked.joint else 1))
@@ -51,6 +56,72 @@ def put_in_seat(session: Session, part_id: str, index: int) -> bool:
     if isinstance(seat, FilterWheel):
         slot = laid.filters.index(None) if None in laid.filters else laid.in_beam
     return session.do(SetFilter(train.id, index, slot, part.id, label=f"Put {part.name} into {seat.name}"))
+
+
+def slide_in(session: Session, sheet: SheetFilter) -> bool:
+    """Slide a sheet into the picked holder's first empty slot, or the front stack's first one that has any."""
+    train, shelf = session.train, session.workbook.by_id
+    if train is None:
+        return False
+    picked = session.selection
+    places = list(range(len(train.front_stack)))
+    if picked.side is Side.FRONT and not picked.joint and picked.index in places:
+        places.insert(0, picked.index)
+    for index in places:
+        laid, holder = train.front_stack[index], shelf[train.front_stack[index].part]
+        if not isinstance(holder, FilterHolder):
+            continue
+        filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
+        if None in filters:
+            slot = filters.index(None)
+            label = f"Slide {sheet.name} into slot {slot + 1}"
+            return session.do(SetSheet(train.id, index, slot, sheet.id, label=label))
+    session.message.emit(f"No slot is free for {sheet.name}: lay a holder ahead of the lens, or empty a slot.", True)
+    return False
+
+
+def drop_in(session: Session, part_id: str, index: int) -> bool:
+    """Drop a bare round filter into the holder at a place of the front stack; False where that is not it."""
+    train, part = session.train, session.workbook.by_id.get(part_id)
+    if train is None or not isinstance(part, RoundFilter) or not 0 <= index < len(train.front_stack):
+        return False
+    holder = session.workbook.by_id[train.front_stack[index].part]
+    if not isinstance(holder, FilterHolder) or not isinstance(part.front.standard, Plain):
+        return False
+    return session.do(SetDropIn(train.id, index, part.id, label=f"Drop {part.name} into {holder.name}"))
+
+
+def fill_holder_menu(menu: QMenu, session: Session, index: int) -> None:
+    """Fill a menu with a holder's slots and its drop-in: exchange or empty each."""
+    train, shelf = session.train, session.workbook.by_id
+    if train is None:
+        return
+    laid, holder = train.front_stack[index], shelf[train.front_stack[index].part]
+    if not isinstance(holder, FilterHolder):
+        return
+    filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
+    for slot, sheet_id in enumerate(filters):
+        name = shelf[sheet_id].name if sheet_id is not None else "empty"
+        sub = menu.addMenu(f"Slot {slot + 1}  {name}")
+        for part in shelf.values():
+            if isinstance(part, SheetFilter):
+                edit = SetSheet(train.id, index, slot, part.id, label=f"Slide {part.name} into slot {slot + 1}")
+                sub.addAction(part.name).triggered.connect(lambda _=False, e=edit: session.do(e))
+        if sheet_id is not None:
+            out = SetSheet(train.id, index, slot, None, label=f"Take {name} out")
+            sub.addSeparator()
+            sub.addAction("Take it out").triggered.connect(lambda _=False, e=out: session.do(e))
+    if holder.drop_in_mm is None:
+        return
+    name = shelf[laid.drop_in].name if laid.drop_in is not None else "empty"
+    sub = menu.addMenu(f"Dropped in  {name}")
+    for part in shelf.values():
+        if isinstance(part, RoundFilter) and isinstance(part.front.standard, Plain):
+            put = SetDropIn(train.id, index, part.id, label=f"Drop {part.name} in")
+            sub.addAction(part.name).triggered.connect(lambda _=False, e=put: session.do(e))
+    if laid.drop_in is not None:
+        gone = SetDropIn(train.id, index, None, label=f"Take {name} out")
+        sub.addAction("Take it out").triggered.connect(lambda _=False, e=gone: session.do(e))
 
 
 def fill_slots_menu(menu: QMenu, session: Session, index: int) -> None:

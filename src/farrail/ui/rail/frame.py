@@ -11,8 +11,6 @@ ABOVE_PX = 64.0
 BELOW_PX = 104.0
 SIDE_PX = 28.0
 LEAST_SCALE, MOST_SCALE = 0.4, 80.0
-# Parts taller than this are cut by a break line rather than making everything else small.
-FITTED_RADIUS_MM = 35.0
 
 
 @dataclass(frozen=True)
@@ -70,7 +68,7 @@ class Frame:
 def fitted(section: Section, width_px: float, height_px: float) -> Frame:
     """Return the frame that shows a whole section."""
     axis = height_px - BELOW_PX
-    radius = min(max(section.tallest_mm, 20.0), FITTED_RADIUS_MM)
+    radius = min(max(section.tallest_mm, 20.0), section.fitted_radius_mm)
     length = max(section.right_mm - section.left_mm, 10.0)
     scale = min((width_px - 2.0 * SIDE_PX) / length, max(axis - ABOVE_PX, 40.0) / radius)
     scale = min(max(scale, LEAST_SCALE), MOST_SCALE)

@@ -34,6 +34,7 @@ class SectionPainter:
         self._camera(section)
         self._bundle(section.corner_bundle, section, self._t.corner_light, 0.20)
         self._bundle(section.axis_bundle, section, self._t.axis_light, 0.26)
+        self._front_bundles(section)
         for number, body in enumerate(section.bodies):
             chosen = selected == (body.side.value, body.index)
             self._body(body, leaning=1 if number % 2 else -1, chosen=chosen)
@@ -73,6 +74,27 @@ class SectionPainter:
         for edge in (high, low):
             p.drawLine(f.point(start, edge), f.point(sensor, bundle.height_mm))
 
+    def _front_bundles(self, section: Section) -> None:
+        """Draw the parallel light of the axis and of the frame's corner up to the entrance pupil."""
+        front, f, p = section.front_bundle, self._f, self._p
+        if front is None:
+            return
+        start, pupil, radius = section.left_mm - 8.0, front.z_pupil_mm, front.radius_mm
+        for slope, colour, strength in ((front.tangent, self._t.corner_light, 0.2), (0.0, self._t.axis_light, 0.26)):
+            rise = (pupil - start) * slope
+            corners = [f.point(pupil, radius), f.point(start, rise + radius), f.point(start, rise - radius),
+                       f.point(pupil, -radius)]  # fmt: skip
+            fill = QColor(colour)
+            fill.setAlphaF(strength)
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(fill)
+            p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+            p.drawPolygon(QPolygonF(corners))
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+            p.setPen(QPen(QColor(colour), 1.0))
+            p.drawLine(corners[0], corners[1])
+            p.drawLine(corners[3], corners[2])
+
     # Metal
 
     def _body(self, body: Body, *, leaning: int, chosen: bool) -> None:
@@ -100,6 +122,10 @@ class SectionPainter:
             p.drawRect(hollow)
         for z_from, z_to, radius in body.threads:
             self._thread(z_from, z_to, radius)
+        for z0, z1, r0, r1 in body.skirts:
+            skirt = QPainterPath()
+            skirt.addRect(QRectF(f.point(z0, r1), f.point(z1, r0)))
+            self._hatched(skirt, leaning, chosen)
         for z0, z1, r0, r1 in body.prisms:
             box = QRectF(f.point(z0, r1), f.point(z1, r0))
             self._fill(QPolygonF(box), t.glass, t.glass_edge, 1.0)

@@ -8,11 +8,12 @@ from collections import Counter
 from dataclasses import dataclass, field, replace
 
 from farrail.parts.connections import Connection, Gender, Thread
-from farrail.parts.kinds import CameraLens, Part, Shim, Through
+from farrail.parts.kinds import CameraLens, FilterHolder, Housing, Part, RoundFilter, SheetFilter, Shim, Through
 from farrail.parts.provenance import Origin
 from farrail.readouts.bundles import Bundle, Notch, bundle_to, notches
 from farrail.readouts.read import Readout
-from farrail.train.openings import glass_of, openings_of
+from farrail.train.layout import Layout
+from farrail.train.openings import glass_of, openings_of, slot_z_mm
 from farrail.train.placed import Placed, PlacedOpening, length_in_train
 from farrail.train.train import Laid, Side, Train
 
@@ -24,6 +25,8 @@ BODY_MM = 30.0
 # What a joint that cannot mate is drawn apart by, on each side.
 APART_MM = 1.1
 SEAT_KINDS = ("filter_drawer", "filter_wheel")
+# Parts taller than this are cut by a wave line rather than making everything else small; holders are taller.
+FITTED_RADIUS_MM, FRONT_RADIUS_MM = 35.0, 62.0
 # The least wall drawn where the aperture and the outer diameter leave none.
 WALL_MM = 1.2
 
@@ -50,6 +53,7 @@ class Body:
     threads: tuple[tuple[float, float, float], ...] = ()  # z from, z to, radius
     cavity: tuple[float, float, float, float] | None = None  # z from, z to, radius from, radius to
     prisms: tuple[tuple[float, float, float, float], ...] = ()  # the same
+    skirts: tuple[tuple[float, float, float, float], ...] = ()  # the same: where the body reaches over its neighbours
 
 
 @dataclass(frozen=True)
@@ -61,6 +65,15 @@ class GlassBlock:
     radius_mm: float
     label: str
     holder_mm: float
+
+
+@dataclass(frozen=True)
+class FrontBundle:
+    """The light ahead of a lens: where its entrance pupil stands, how wide it is, and the corner's slope."""
+
+    z_pupil_mm: float
+    radius_mm: float
+    tangent: float
 
 
 @dataclass(frozen=True)
@@ -81,6 +94,8 @@ class Section:
     tallest_mm: float
     camera: tuple[str, str, float, float] | None  # name, size, flange z, body radius
     seat_spans: tuple[tuple[float, float, float], ...] = field(default=())  # z low, z high, radius
+    front_bundle: FrontBundle | None = None
+    fitted_radius_mm: float = 35.0
 
 
 def cut_section(readout: Readout) -> Section:
@@ -99,6 +114,7 @@ def cut_section(readout: Readout) -> Section:
         )
         for g in layout.glass
     )
+    glass += _front_glass(layout)
     sensor, camera = layout.sensor_mm, layout.camera
     corner = light.corner_mm or 0.0
     camera_text = None
@@ -123,7 +139,39 @@ def cut_section(readout: Readout) -> Section:
         tallest_mm=max((b.outer_mm for b in bodies), default=30.0),
         camera=camera_text,
         seat_spans=tuple((o.z_low_mm, o.z_high_mm, o.diameter.value / 2.0) for o in light.placed if o.place_unknown),
+        front_bundle=_front_bundle(readout),
+        fitted_radius_mm=FRONT_RADIUS_MM if layout.front else FITTED_RADIUS_MM,
     )
+
+
+def _front_glass(layout: Layout) -> tuple[GlassBlock, ...]:
+    """Return the glass ahead of a lens: round filters, sheets in their slots, and what is dropped in behind them."""
+    found = []
+    for placed in layout.front:
+        for g in glass_of(placed, layout.filters):
+            found.append(GlassBlock(g.z_front_mm, g.z_rear_mm, g.diameter_mm / 2.0, g.label, 0.0))
+        holder = placed.part
+        if not isinstance(holder, FilterHolder):
+            continue
+        for slot, sheet_id in enumerate(placed.laid.filters):
+            sheet = layout.filters.get(sheet_id or "")
+            if isinstance(sheet, SheetFilter):
+                z, half = slot_z_mm(placed, holder, slot), sheet.glass.drawn_thickness_mm / 2.0
+                reach = max(sheet.height_mm.value / 2.0 + placed.laid.shift_mm(slot), 1.0)
+                found.append(GlassBlock(z - half, z + half, reach, sheet.name, 0.0))
+        for o in openings_of(placed, layout.filters):
+            if isinstance(o.part, RoundFilter):
+                half = o.part.glass.drawn_thickness_mm / 2.0
+                found.append(GlassBlock(o.z_mm - half, o.z_mm + half, o.part.outer_diameter_mm / 2.0, o.part.name, 0.0))
+    return tuple(found)
+
+
+def _front_bundle(readout: Readout) -> FrontBundle | None:
+    front = readout.front
+    if not front.judged:
+        return None
+    z, radius, tangent = front.bundle_mm
+    return FrontBundle(z, radius, tangent)
 
 
 def section_of_part(part: Part) -> Section | None:
@@ -188,15 +236,15 @@ def _tube_body(placed: Placed, readout: Readout, apart: set[tuple[Side, int]]) -
 
 def _body_of(placed: Placed, openings: list[PlacedOpening], apart: set[tuple[Side, int]]) -> Body:
     part = placed.part
-    z0, z1 = placed.z_front_mm, placed.z_rear_mm
+    z0, z1 = sorted((placed.z_front_mm, placed.z_rear_mm))
     # On the front side joint i lies behind part i; on the rear side before it.
     before, after = (placed.index + 1, placed.index) if placed.side is Side.FRONT else (placed.index, placed.index + 1)
     front = None if (placed.side, before) in apart else placed.front
     rear = None if (placed.side, after) in apart else placed.rear
     if front is None:
-        z0 += min(APART_MM, placed.length.value / 3.0)
+        z0 += min(APART_MM, (z1 - z0) / 3.0)
     if rear is None:
-        z1 -= min(APART_MM, placed.length.value / 3.0)
+        z1 -= min(APART_MM, (z1 - z0) / 3.0)
     outer = part.outer_diameter_mm / 2.0
     own = [o for o in openings if o.part is part and o.passes is None]
     bore = min([(o.height or o.diameter).value / 2.0 for o in own], default=outer - 6.0)
@@ -209,8 +257,28 @@ def _body_of(placed: Placed, openings: list[PlacedOpening], apart: set[tuple[Sid
         placed.side, placed.index, part.name, f"{placed.length.value:.2f}", placed.length.origin, outline, z0, z1,
         outer, bore, part.kind, part.id, elements=elements, threads=_threads(z0, z1, front, rear),
         cavity=_cavity(part.kind, z0, z1, bore, outer),
-        prisms=tuple(_prism(o) for o in openings if o.passes is not None),
+        prisms=tuple(_prism(o) for o in openings if o.passes is not None), skirts=_skirts(placed),
     )  # fmt: skip
+
+
+def _skirts(placed: Placed) -> tuple[tuple[float, float, float, float], ...]:
+    """Return where a body reaches over its neighbours, outside what is free inside."""
+    part = placed.part
+    if not isinstance(part, Housing):
+        return ()
+    outer = part.outer_diameter_mm / 2.0
+    inner = part.overhang_clear_mm.value / 2.0 if part.overhang_clear_mm is not None else outer - 2.0
+    if inner >= outer:
+        return ()
+    ahead, behind = part.overhang_front_mm, part.overhang_rear_mm
+    if placed.laid.flipped:
+        ahead, behind = behind, ahead
+    found = []
+    if ahead is not None:
+        found.append((placed.z_front_mm - ahead.value, placed.z_front_mm, inner, outer))
+    if behind is not None:
+        found.append((placed.z_rear_mm, placed.z_rear_mm + behind.value, inner, outer))
+    return tuple(found)
 
 
 def _prism(cover: PlacedOpening) -> tuple[float, float, float, float]:

@@ -336,7 +336,8 @@ class PartsStation(Station):
             button.setEnabled(part is not None)
         self._lay.setEnabled(part is not None and self.session.train is not None)
         usable = part is not None and not can_lie(part)
-        self._lay.setText("Use in this train" if usable else "Lay on the rail")
+        sheet = part is not None and part.kind == "sheet_filter"
+        self._lay.setText("Slide into a slot" if sheet else "Use in this train" if usable else "Lay on the rail")
 
 
 def _ordered(rows: list[Row], order: tuple[int, bool] | None) -> list[Row]:

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
-from farrail.parts.kinds import AdjustableSpacer, FilterDrawer, FilterWheel, Part, PartId, Through
+from farrail.parts.kinds import AdjustableSpacer, FilterDrawer, FilterHolder, FilterWheel, Part, PartId, Through
 from farrail.train.train import Laid, Side, Train
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
@@ -25,7 +25,8 @@ def _at(train: Train, side: Side, index: int) -> Laid:
 
 def laid_anew(part: Part) -> Laid:
     """Return how a part lies when it is first put on a rail: a wheel with its slots empty."""
-    return Laid(part=part.id, filters=(None,) * part.slots if isinstance(part, FilterWheel) else ())
+    slots = part.slots if isinstance(part, (FilterWheel, FilterHolder)) else 0
+    return Laid(part=part.id, filters=(None,) * slots)
 
 
 def can_lie(part: Part) -> bool:
@@ -85,6 +86,9 @@ class ReplacePart:
             if isinstance(part, FilterWheel):
                 filters = (*old.filters, *laid.filters)[: part.slots]
                 laid = laid.model_copy(update={"filters": filters, "in_beam": min(old.in_beam, part.slots - 1)})
+            elif isinstance(part, FilterHolder):
+                filters = (*old.filters, *laid.filters)[: part.slots]
+                laid = laid.model_copy(update={"filters": filters, "drop_in": old.drop_in, "shifts_mm": old.shifts_mm})
             elif isinstance(part, FilterDrawer):
                 laid = laid.model_copy(update={"filters": old.filters, "in_beam": old.in_beam})
             row[self.index] = laid
@@ -238,6 +242,88 @@ class SetSpacer:
             return {"setting_mm": round(self.setting_mm, 4)}
 
         return _change_laid(workbook, self.train_id, self.side, self.index, update)
+
+
+@dataclass(frozen=True)
+class SetSheet:
+    """Slide a sheet into a holder's slot; None takes it out."""
+
+    train_id: str
+    index: int
+    slot: int
+    sheet: PartId | None
+    label: str = "Change the sheet in a slot"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the slot filled."""
+
+        def update(laid: Laid) -> dict[str, object]:
+            holder = workbook.by_id.get(laid.part)
+            if not isinstance(holder, FilterHolder) or not 0 <= self.slot < holder.slots:
+                raise EditRefused("There is no such slot; choose another.")
+            filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
+            filters[self.slot] = self.sheet
+            return {"filters": tuple(filters)}
+
+        return _change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
+
+
+@dataclass(frozen=True)
+class SlideSheet:
+    """Slide a holder's sheet up or down."""
+
+    train_id: str
+    index: int
+    slot: int
+    shift_mm: float
+    label: str = "Slide a sheet"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Sliding on is one step."""
+        return f"slide:{self.train_id}:{self.index}:{self.slot}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the sheet there."""
+        if not -500.0 <= self.shift_mm <= 500.0:
+            raise EditRefused(f"A sheet cannot be slid {self.shift_mm:g} mm.")
+
+        def update(laid: Laid) -> dict[str, object]:
+            shifts = [*laid.shifts_mm, *(0.0,) * (self.slot + 1)][: max(self.slot + 1, len(laid.shifts_mm))]
+            shifts[self.slot] = round(self.shift_mm, 2)
+            return {"shifts_mm": tuple(shifts)}
+
+        return _change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
+
+
+@dataclass(frozen=True)
+class SetDropIn:
+    """Drop a round filter into a holder behind its sheets; None takes it out."""
+
+    train_id: str
+    index: int
+    filter: PartId | None
+    label: str = "Change the drop-in filter"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the filter there."""
+        return _change_laid(workbook, self.train_id, Side.FRONT, self.index, lambda _: {"drop_in": self.filter})
+
+
+@dataclass(frozen=True)
+class LayStack:
+    """Lay a front stack as a remedy proposes it, in one step."""
+
+    train_id: str
+    front_stack: tuple[Laid, ...]
+    label: str = "Change the front stack"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the front stack replaced."""
+        return change_train(workbook, self.train_id, lambda train: _with_row(train, Side.FRONT, list(self.front_stack)))
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.errors import BadWorkbook, EditRefused
-from farrail.parts.kinds import PartId
+from farrail.parts.kinds import CameraLens, PartId
 from farrail.train.train import Target, Train
 from farrail.workbook.workbook import Workbook, check_train
 
@@ -198,3 +198,54 @@ class SetOptic:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the train's optic changed."""
         return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"optic": self.optic}))
+
+
+@dataclass(frozen=True)
+class SetFocal:
+    """Set a zoom to a focal length."""
+
+    train_id: str
+    focal_mm: float
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return f"Zoom to {self.focal_mm:g} mm"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Zooming on is one step."""
+        return f"focal:{self.train_id}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the train's focal length set; refused outside the zoom."""
+        train = workbook.train(self.train_id)
+        lens = workbook.by_id.get(train.optic)
+        if not isinstance(lens, CameraLens) or lens.longest_focal_mm is None:
+            name = lens.name if lens is not None else "This optic"
+            raise EditRefused(f"{name} is no zoom: its focal length stays.")
+        low, high = lens.focal_length_mm.value, lens.longest_focal_mm.value
+        if not low - 1e-9 <= self.focal_mm <= high + 1e-9:
+            raise EditRefused(f"{lens.name} cannot be set to {self.focal_mm:g} mm: it reaches {low:g} to {high:g} mm.")
+        focal = min(max(self.focal_mm, low), high)
+        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"focal_mm": focal}))
+
+
+@dataclass(frozen=True)
+class SetFocus:
+    """Focus a train's lens at a distance from its entrance pupil; None is infinity."""
+
+    train_id: str
+    focus_mm: float | None
+    label: str = "Focus the lens"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Focusing on is one step."""
+        return f"focus:{self.train_id}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the lens focused there."""
+        if self.focus_mm is not None and not 10.0 <= self.focus_mm <= 1e9:
+            raise EditRefused(f"A lens cannot be focused at {self.focus_mm:g} mm; give 10 mm or more, or nothing.")
+        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"focus_mm": self.focus_mm}))

@@ -1,0 +1,216 @@
+"""One ring size for all lenses: which main size, which step rings to buy, cheapest and fewest.
+
+Each lens's filter thread must reach the main size over step rings, alone or one on another. A size smaller than a
+lens's own thread would cut into its light and is not offered.
+"""
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from farrail.parts.connections import Gender, Thread
+from farrail.parts.kinds import AT_HAND, TO_BUY, Adapter, CameraLens, Part, RoundFilter
+from farrail.parts.ready_made import FILTER_THREADS_MM
+from farrail.planning.cancel import Cancel
+
+# What a usual step ring costs and how thick it is where the shelf has none; common practice, no source.
+USUAL_PRICE, USUAL_MM = 10.0, 3.0
+SECONDS = 10.0
+PRICE_STEPS = 100
+
+
+@dataclass(frozen=True)
+class StepRing:
+    """A step ring that may be used: from a lens's thread to a larger one.
+
+    Attributes:
+        low: thread on the lens's side, mm.
+        high: thread on the filter's side, mm.
+        price: what it costs, 0 where it is owned.
+        name: what it is called.
+        owned: how many are there already.
+        kit: the kit it comes in, "" for none.
+        length_mm: how far it sets the next out.
+        usual: whether it is no ring of the shelf but one that can be had almost anywhere.
+    """
+
+    low: float
+    high: float
+    price: float
+    name: str
+    owned: int = 0
+    kit: str = ""
+    length_mm: float = USUAL_MM
+    usual: bool = False
+
+
+@dataclass(frozen=True)
+class RingPlan:
+    """Which rings bring every lens to a main size.
+
+    Attributes:
+        main_mm: the main size.
+        buy: rings to buy, by name with how many.
+        kits: kits to buy.
+        price: what that costs.
+        rings: how many rings there are then in use.
+        chains: for each lens's name, its rings from the lens outward.
+        filters: owned filters that can be used on the main size.
+    """
+
+    main_mm: float
+    buy: tuple[tuple[str, int], ...]
+    kits: tuple[str, ...]
+    price: float
+    rings: int
+    chains: tuple[tuple[str, tuple[str, ...]], ...]
+    filters: tuple[str, ...]
+
+
+def thread_mm(lens: CameraLens) -> float | None:
+    """Return a lens's filter thread, None where it has none."""
+    end = lens.front
+    return end.standard.diameter_mm if end is not None and isinstance(end.standard, Thread) else None
+
+
+def lenses_of(shelf: Mapping[str, Part]) -> list[tuple[str, float]]:
+    """Return the lenses at hand that have a filter thread, with its diameter."""
+    found = []
+    for part in shelf.values():
+        if isinstance(part, CameraLens) and part.status in AT_HAND and (size := thread_mm(part)) is not None:
+            found.append((part.name, size))
+    return found
+
+
+def step_rings_of(shelf: Mapping[str, Part]) -> list[StepRing]:
+    """Return the step-up rings on the shelf, and a usual one for every pair of sizes."""
+    found = []
+    for part in shelf.values():
+        if not isinstance(part, Adapter) or part.status not in (*AT_HAND, *TO_BUY):
+            continue
+        ends = (part.front, part.rear)
+        if not all(isinstance(end.standard, Thread) for end in ends):
+            continue
+        male = next((e for e in ends if e.gender is Gender.EXTERNAL), None)
+        female = next((e for e in ends if e.gender is Gender.INTERNAL), None)
+        if male is None or female is None or male.standard.size_mm >= female.standard.size_mm:
+            continue
+        owned = part.owned if part.status in AT_HAND else 0
+        price = part.price if part.price is not None else USUAL_PRICE
+        found.append(
+            StepRing(male.standard.size_mm, female.standard.size_mm, price, part.name, owned,
+                     part.kit if not owned else "", part.path_length_mm.value)
+        )  # fmt: skip
+    have = {(ring.low, ring.high) for ring in found}
+    for low in FILTER_THREADS_MM:
+        for high in FILTER_THREADS_MM:
+            if low < high and (low, high) not in have:
+                found.append(
+                    StepRing(float(low), float(high), USUAL_PRICE, f"step ring {low} to {high} mm", usual=True)
+                )
+    return found
+
+
+def plan_rings(
+    lenses: Sequence[tuple[str, float]],
+    rings: Sequence[StepRing],
+    kit_prices: Mapping[str, float],
+    filters: Sequence[tuple[str, float]] = (),
+    *,
+    swapped: bool = False,
+    sizes: Sequence[float] | None = None,
+    cancel: Cancel | None = None,
+) -> tuple[RingPlan, ...]:
+    """Return the best plan for each main size that serves all lenses, the cheapest first; proven for each.
+
+    Args:
+        lenses: names and filter threads.
+        rings: step rings that may be used.
+        kit_prices: what kits cost, by name.
+        filters: names and threads of screw-in filters owned.
+        swapped: rings are moved from lens to lens in the field; else each lens keeps its own.
+        sizes: main sizes to try; None for the usual ones.
+        cancel: set from outside to stop.
+    """
+    if not lenses:
+        return ()
+    largest = max(size for _, size in lenses)
+    wanted = [float(s) for s in (FILTER_THREADS_MM if sizes is None else sizes) if s >= largest]
+    found = [made for size in wanted if (made := _solve(lenses, rings, kit_prices, filters, size, swapped, cancel))]
+    return tuple(sorted(found, key=lambda p: (p.price, p.rings, p.main_mm)))
+
+
+def _solve(
+    lenses: Sequence[tuple[str, float]], rings: Sequence[StepRing], kit_prices: Mapping[str, float],
+    filters: Sequence[tuple[str, float]], main: float, swapped: bool, cancel: Cancel | None,
+) -> RingPlan | None:  # fmt: skip
+    from ortools.sat.python import cp_model
+
+    model: Any = cp_model.CpModel()
+    # A usual ring goes straight from a lens to the main size, or from the end of one that is there to it.
+    starts = {size for _, size in lenses} | {ring.high for ring in rings if not ring.usual}
+    usable = [r for r in rings if r.high <= main and (not r.usual or (r.high == main and r.low in starts))]
+    # uses[l][r]: lens l carries ring r.
+    uses = [[model.new_bool_var(f"u{i}.{r}") for r in range(len(usable))] for i in range(len(lenses))]
+    nodes = {main, *(size for _, size in lenses), *(end for ring in usable for end in (ring.low, ring.high))}
+    for i, (_, size) in enumerate(lenses):
+        for node in nodes:
+            out = sum(uses[i][r] for r, ring in enumerate(usable) if ring.low == node)
+            into = sum(uses[i][r] for r, ring in enumerate(usable) if ring.high == node)
+            model.add(out - into == (node == size) - (node == main))
+    counts, buys, kits = [], [], {ring.kit: model.new_bool_var(f"k{ring.kit}") for ring in usable if ring.kit}
+    for r, ring in enumerate(usable):
+        count = model.new_int_var(0, len(lenses), f"c{r}")
+        for i in range(len(lenses)):
+            model.add(count >= uses[i][r])
+        if not swapped:
+            model.add(count == sum(uses[i][r] for i in range(len(lenses))))
+        buy = model.new_int_var(0, len(lenses), f"b{r}")
+        model.add(buy + ring.owned + (kits[ring.kit] if ring.kit else 0) >= count)
+        counts.append(count)
+        buys.append(buy)
+    price = sum(round(ring.price * PRICE_STEPS) * buys[r] for r, ring in enumerate(usable))
+    price += sum(round(kit_prices.get(kit, USUAL_PRICE) * PRICE_STEPS) * taken for kit, taken in kits.items())
+    carried = sum(sum(row) for row in uses)
+    # Cheapest, then fewest rings to own, then fewest on the lenses.
+    model.minimize((price * 1000 + sum(counts)) * 1000 + carried)
+    solver: Any = cp_model.CpSolver()
+    solver.parameters.num_workers = 1
+    solver.parameters.max_time_in_seconds = SECONDS
+    cancel = cancel or Cancel()
+    with cancel.stopping(solver.stop_search):
+        status = cp_model.UNKNOWN if cancel.is_set() else solver.solve(model)
+    if status != cp_model.OPTIMAL:
+        return None
+    bought = Counter({usable[r].name: solver.value(b) for r, b in enumerate(buys) if solver.value(b)})
+    chains = []
+    for i, (name, _) in enumerate(lenses):
+        on_it = sorted((ring for r, ring in enumerate(usable) if solver.value(uses[i][r])), key=lambda ring: ring.low)
+        chains.append((name, tuple(ring.name for ring in on_it)))
+    return RingPlan(
+        main_mm=main,
+        buy=tuple(sorted(bought.items())),
+        kits=tuple(kit for kit, taken in kits.items() if solver.value(taken)),
+        price=solver.value(price) / PRICE_STEPS if not isinstance(price, int) else 0.0,
+        rings=sum(solver.value(c) for c in counts),
+        chains=tuple(chains),
+        filters=tuple(name for name, size in filters if size == main),
+    )
+
+
+def filters_of(shelf: Mapping[str, Part]) -> list[tuple[str, float]]:
+    """Return the screw-in filters at hand with their threads."""
+    found = []
+    for part in shelf.values():
+        if isinstance(part, RoundFilter) and part.status in AT_HAND and isinstance(part.rear.standard, Thread):
+            size = part.rear.standard.diameter_mm
+            if size >= FILTER_THREADS_MM[0]:
+                found.append((part.name, size))
+    return found
+
+
+def added_depth_mm(plan: RingPlan, rings: Sequence[StepRing], lens: str) -> float:
+    """Return how far a plan's rings set the main size out on a lens."""
+    lengths = {ring.name: ring.length_mm for ring in rings}
+    return sum(lengths.get(name, USUAL_MM) for name in dict(plan.chains).get(lens, ()))

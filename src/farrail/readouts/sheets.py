@@ -1,0 +1,139 @@
+"""Sheet filters: how large one must be, where a graduated filter's line falls in the picture, and how soft it looks."""
+
+import math
+from dataclasses import dataclass
+
+from farrail.errors import BadInput
+from farrail.parts.kinds import Camera, FilterHolder, Gradation, RoundFilter, SheetFilter
+from farrail.readouts.front import Front
+from farrail.readouts.optic import entrance_pupil_of, f_number_of
+from farrail.train.layout import Layout
+from farrail.train.openings import slot_z_mm
+from farrail.train.placed import Placed
+
+SIZE_SOURCE = "similar triangles from the entrance pupil: 2[(E + z)·d/2f + f/2N]"
+# How far usual gradations run where the maker is silent; common practice, no source.
+USUAL_TRANSITION_MM = {Gradation.HARD: 3.0, Gradation.MEDIUM: 15.0, Gradation.SOFT: 35.0, Gradation.REVERSE: 35.0}
+# How much brighter the sky may stay than the ground, in stops, to look natural; common practice, no source.
+SKY_LEFT_STOPS = 1.0
+
+
+def sheet_needed_mm(
+    width_mm: float, height_mm: float, focal_mm: float, f_number: float, ahead_mm: float
+) -> tuple[float, float, float]:
+    """Return how wide and high a sheet must be for a frame, and how wide if it must turn freely.
+
+    Args:
+        width_mm: width of the frame.
+        height_mm: height of the frame.
+        focal_mm: focal length.
+        f_number: f-number.
+        ahead_mm: E + z, the sheet's distance ahead of the entrance pupil.
+
+    Raises:
+        BadInput: a length or f-number that cannot be.
+    """
+    if not (focal_mm > 0.0 and f_number > 0.0 and width_mm > 0.0 and height_mm > 0.0):
+        raise BadInput("A sheet's size needs a frame, a focal length and an f-number above zero.")
+    cone = focal_mm / f_number
+    sides = (width_mm, height_mm, math.hypot(width_mm, height_mm))
+    return tuple(max(ahead_mm, 0.0) * side / focal_mm + cone for side in sides)  # type: ignore[return-value]
+
+
+@dataclass(frozen=True)
+class SheetInSlot:
+    """One sheet in a holder on a lens.
+
+    Attributes:
+        sheet: the sheet.
+        slot: its slot, from the rear.
+        placed: the holder.
+        ahead_mm: E + z.
+        needed_mm: width, height, and width to turn freely, for the frame now.
+        shift_mm: how far it is slid up.
+        line: where its line falls in the picture, from −1 (bottom edge) to 1 (top edge); None for no line.
+        blur: how soft the line looks, as a share of the picture's height.
+        uncovered: whether light passes beside the sheet into the frame.
+    """
+
+    sheet: SheetFilter
+    slot: int
+    placed: Placed
+    ahead_mm: float
+    needed_mm: tuple[float, float, float]
+    shift_mm: float
+    line: float | None
+    blur: float | None
+    uncovered: bool
+
+
+def sheets_in(front: Front) -> tuple[SheetInSlot, ...]:
+    """Return every sheet of a front stack, from the lens outward."""
+    layout, camera, lens = front.layout, front.layout.camera, front.lens
+    if camera is None or lens is None:
+        return ()
+    found = []
+    for placed in layout.front:
+        if isinstance(placed.part, FilterHolder):
+            for slot, sheet_id in enumerate(placed.laid.filters):
+                sheet = layout.filters.get(sheet_id or "")
+                if isinstance(sheet, SheetFilter):
+                    found.append(_sheet(front, camera, placed, placed.part, slot, sheet))
+    return tuple(found)
+
+
+def _sheet(
+    front: Front, camera: Camera, placed: Placed, holder: FilterHolder, slot: int, sheet: SheetFilter
+) -> SheetInSlot:
+    layout = front.layout
+    width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
+    focal, n = front.focal_mm, f_number_of(layout).value
+    ahead = entrance_pupil_of(layout).value + layout.front_seat_mm - slot_z_mm(placed, holder, slot)
+    needed = sheet_needed_mm(width, height, focal, n, ahead)
+    shift = placed.laid.shift_mm(slot)
+    line = blur = None
+    if sheet.gradation is not Gradation.NONE and ahead > 0.0:
+        # The line runs through the sheet's middle; a place y ahead of the pupil is seen at f·y/(E + z).
+        line = focal * shift / ahead / (height / 2.0)
+        transition = sheet.transition_mm
+        run = transition.value if transition is not None else USUAL_TRANSITION_MM[sheet.gradation]
+        blur = (focal * run / ahead + focal * focal / (n * ahead)) / height
+    half_w, half_h = sheet.width_mm.value / 2.0, sheet.height_mm.value / 2.0
+    reach = needed[1] / 2.0
+    graded = sheet.gradation is not Gradation.NONE
+    # A graduated filter is clear below: only its top and sides must cover.
+    beside = half_w < needed[0] / 2.0 - 1e-9 or half_h + shift < reach - 1e-9
+    below = not graded and half_h - shift < reach - 1e-9
+    solid = sheet.density is not None or sheet.polariser
+    return SheetInSlot(sheet, slot, placed, ahead, needed, shift, line, blur, solid and (beside or below))
+
+
+def graduated_strength_stops(sky_stops_brighter: float) -> float:
+    """Return how strong a graduated filter to choose for a sky metered so many stops brighter than the ground.
+
+    The sky stays SKY_LEFT_STOPS brighter, as the eye expects; whole stops from 0 to 4.
+
+    Raises:
+        BadInput: no number.
+    """
+    if not math.isfinite(sky_stops_brighter):
+        raise BadInput("Give the difference between sky and ground in stops, such as 3.")
+    return float(min(max(round(sky_stops_brighter - SKY_LEFT_STOPS), 0), 4))
+
+
+def line_shift_mm(front: Front, sheet: SheetInSlot, picture_height: float) -> float:
+    """Return how far to slide a graduated filter so that its line falls at a height of the picture (−1 to 1)."""
+    camera = front.layout.camera
+    assert camera is not None
+    return picture_height * camera.sensor_height_mm.value / 2.0 * sheet.ahead_mm / front.focal_mm
+
+
+def filters_ahead(layout: Layout) -> list[str]:
+    """Return the names of all filters ahead of a lens, from the lens outward."""
+    found = []
+    for placed in layout.front:
+        if isinstance(placed.part, RoundFilter):
+            found.append(placed.part.name)
+        ids = (placed.laid.drop_in, *placed.laid.filters)
+        found += [layout.filters[i].name for i in ids if i is not None and i in layout.filters]
+    return found

@@ -1,0 +1,443 @@
+"""The Front station: what the stack ahead of the lens darkens, from where it is clean, and what would mend it."""
+
+from collections.abc import Hashable
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QSlider,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from farrail.errors import FarRailError
+from farrail.parts.kinds import FilterHolder
+from farrail.parts.provenance import Origin
+from farrail.planning.offers import Offer
+from farrail.planning.remedies import Remedy, remedies_for, turning_of
+from farrail.planning.rings import filters_of, lenses_of, plan_rings, step_rings_of
+from farrail.planning.stacks import stack_of
+from farrail.readouts.front import CLEAN_STOPS, Front
+from farrail.readouts.read import read
+from farrail.readouts.sheets import graduated_strength_stops, sheets_in
+from farrail.train.train import Side
+from farrail.ui.session import Session
+from farrail.ui.stations.front_words import (
+    compare_rows,
+    remedy_row,
+    ring_row,
+    sentences,
+    sheet_rows,
+    turning_words,
+)
+from farrail.ui.stations.station import Headline, Station
+from farrail.ui.widgets.background import Background
+from farrail.ui.widgets.front_view import FrontView
+from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.sweep_plot import SweepPlot
+from farrail.workbook.edits.laying import LayStack, SlideSheet, TurnPart
+from farrail.workbook.edits.shelf import parse_reading
+from farrail.workbook.edits.trains import SetFocal
+
+REMEDIES, SHEETS, RINGS, COMPARE = range(4)
+STEPS = 400
+
+
+class FrontStation(Station):
+    """Does what stands ahead of the lens show in the picture."""
+
+    title = "Front"
+    # An offer to show on the rail before it is laid, or None to show the train itself again.
+    previewed = Signal(object)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the station out."""
+        super().__init__(session, parent)
+        self._remedies: tuple[Remedy, ...] = ()
+        self._asked: object = None
+        self._headline = Headline("front")
+        self._view, self._plot = FrontView(), SweepPlot()
+        pictures = QHBoxLayout()
+        pictures.setSpacing(16)
+        pictures.addWidget(self._view, 4)
+        pictures.addWidget(self._plot, 7)
+        self.zoom = self._slider("front_zoom", "Focal length")
+        self.zoom.valueChanged.connect(self._zoom)
+        self.turn = self._slider("front_turn", "Holder's angle")
+        self.turn.setRange(-90, 90)
+        self.turn.valueChanged.connect(self._turn)
+        self._zoom_text, self._turn_text = QLabel(), QLabel()
+        self._zoom_text.setMinimumWidth(64)
+        self._turn_text.setMinimumWidth(36)
+        self._zoom_word, self._turn_word = QLabel("Zoom"), QLabel("Turn holder")
+        sliders = QHBoxLayout()
+        sliders.setSpacing(8)
+        for widget, stretch in (
+            (self._zoom_word, 0), (self.zoom, 3), (self._zoom_text, 0), (self._turn_word, 0), (self.turn, 2),
+            (self._turn_text, 0),
+        ):  # fmt: skip
+            sliders.addWidget(widget, stretch)
+        self._turning = QLabel()
+        self._turning.setObjectName("front_turning")
+        self._turning.setProperty("role", "steel")
+        left = QVBoxLayout()
+        left.setSpacing(4)
+        left.addWidget(self._headline)
+        left.addLayout(pictures, 1)
+        left.addWidget(self._turning)
+        left.addLayout(sliders)
+        self._work, self._ring_work = Background(self), Background(self)
+        self._work.done.connect(self._show_remedies)
+        self._ring_work.done.connect(self._show_rings)
+        sheet = QHBoxLayout(self)
+        sheet.setContentsMargins(18, 14, 20, 8)
+        sheet.setSpacing(24)
+        sheet.addLayout(left, 11)
+        sheet.addLayout(self._tables(), 10)
+
+    def _slider(self, name: str, title: str) -> QSlider:
+        slider = QSlider(Qt.Orientation.Horizontal)
+        slider.setObjectName(name)
+        slider.setAccessibleName(title)
+        slider.sliderPressed.connect(self.session.begin_drag)
+        slider.sliderReleased.connect(self.session.end_drag)
+        return slider
+
+    def _tables(self) -> QVBoxLayout:
+        self.remedies = Ledger(
+            "front_remedies", "What would mend it",
+            (
+                Column("What would mend it"), Column("clean from", True, 78), Column("now", True, 46),
+                Column("deep", True, 48, 0),
+            ),
+        )  # fmt: skip
+        self.remedies.row_picked.connect(self._pick)
+        self.remedies.row_activated.connect(lambda *_: self._apply())
+        self.sheets = Ledger(
+            "front_sheets", "Sheets in their slots",
+            (Column("Sheet"), Column("up", True, 44), Column("line", False, 150, 0), Column("needs", True, 92)),
+        )  # fmt: skip
+        self.sheets.edited.connect(self._slide)
+        self.rings = Ledger(
+            "front_rings", "One ring size for all lenses",
+            (Column("Main size", False, 74), Column("to buy"), Column("for", True, 44), Column("rings", True, 48)),
+        )  # fmt: skip
+        self.compare = Ledger(
+            "front_compare", "Two stacks beside each other",
+            (Column("Stack", False, 152), Column("this train"), Column("the other")),
+        )  # fmt: skip
+        self._choice = QButtonGroup(self)
+        tabs = QHBoxLayout()
+        tabs.setSpacing(2)
+        names = (
+            ("Remedies", "show_remedies"),
+            ("Sheets", "show_sheets"),
+            ("Ring size", "show_rings"),
+            ("Compare", "show_compare"),
+        )
+        for number, (text, name) in enumerate(names):
+            button = QPushButton(text)
+            button.setObjectName(name)
+            button.setCheckable(True)
+            button.setProperty("tab", "true")
+            button.setChecked(number == 0)
+            self._choice.addButton(button, number)
+            tabs.addWidget(button)
+        tabs.addStretch(1)
+        self._choice.idClicked.connect(self.show_table)
+        self._stack = QStackedWidget()
+        for page in (self._remedy_page(), self._sheet_page(), self._ring_page(), self._compare_page()):
+            self._stack.addWidget(page)
+        box = QVBoxLayout()
+        box.setSpacing(2)
+        box.addLayout(tabs)
+        box.addWidget(self._stack, 1)
+        return box
+
+    def _page(self, table: Ledger, *, above: QHBoxLayout | None = None, below: QHBoxLayout | None = None) -> QWidget:
+        page = QWidget()
+        box = QVBoxLayout(page)
+        box.setContentsMargins(0, 4, 0, 0)
+        box.setSpacing(5)
+        if above is not None:
+            box.addLayout(above)
+        box.addWidget(table, 1)
+        if below is not None:
+            box.addLayout(below)
+        return page
+
+    def _remedy_page(self) -> QWidget:
+        self._do = QPushButton("Do it")
+        self._do.setObjectName("front_apply")
+        self._do.clicked.connect(self._apply)
+        self._do.setEnabled(False)
+        row = QHBoxLayout()
+        row.addWidget(self._do)
+        row.addStretch(1)
+        return self._page(self.remedies, below=row)
+
+    def _sheet_page(self) -> QWidget:
+        self._sky = QLineEdit()
+        self._sky.setObjectName("front_sky")
+        self._sky.setPlaceholderText("sky brighter by, stops")
+        self._sky.setAccessibleName("How many stops brighter the sky is metered than the ground")
+        self._sky.setFixedWidth(172)
+        self._sky.textChanged.connect(self._advise)
+        self._advice = QLabel()
+        self._advice.setObjectName("front_advice")
+        self._advice.setProperty("role", "steel")
+        row = QHBoxLayout()
+        row.setSpacing(10)
+        row.addWidget(self._sky)
+        row.addWidget(self._advice, 1)
+        return self._page(self.sheets, above=row)
+
+    def _ring_page(self) -> QWidget:
+        plan = QPushButton("Plan rings")
+        plan.setObjectName("plan_rings")
+        plan.clicked.connect(self._plan_rings)
+        self.swapped = QCheckBox("Rings are swapped in the field")
+        self.swapped.setObjectName("rings_swapped")
+        self.swapped.setToolTip(
+            "One ring serves every lens of its size, moved from lens to lens; else each keeps its own."
+        )
+        self._ring_text = QLabel("For every lens at hand with a filter thread.")
+        self._ring_text.setProperty("role", "steel")
+        row = QHBoxLayout()
+        row.setSpacing(10)
+        row.addWidget(plan)
+        row.addWidget(self.swapped)
+        row.addStretch(1)
+        page = self._page(self.rings, above=row)
+        layout = page.layout()
+        assert layout is not None
+        layout.addWidget(self._ring_text)
+        return page
+
+    def _compare_page(self) -> QWidget:
+        self.other = QComboBox()
+        self.other.setObjectName("compare_with")
+        self.other.setAccessibleName("Train to compare with")
+        self.other.activated.connect(self._refresh_table)
+        row = QHBoxLayout()
+        row.addWidget(QLabel("with"))
+        row.addWidget(self.other, 1)
+        return self._page(self.compare, above=row)
+
+    # Keeping up
+
+    def show_table(self, number: int) -> None:
+        """Bring remedies (0), sheets (1), ring sizes (2) or the comparison (3) to the front."""
+        self._stack.setCurrentIndex(number)
+        self._choice.button(number).setChecked(True)
+        self._refresh_table()
+
+    def _front(self) -> Front | None:
+        readout = self.session.readout
+        return None if readout is None else readout.front
+
+    def refresh(self) -> None:
+        """Show the front stack of the train in view."""
+        front = self._front()
+        self._view.show_front(front)
+        self._plot.show_front(front)
+        if front is None:
+            self._headline.say("No train in view.", "Start one from the train menu.")
+        else:
+            self._headline.say(*sentences(front))
+        self._place_sliders(front)
+        if not self.session.dragging:
+            self._turning.setText("" if front is None else turning_words(turning_of(front, CLEAN_STOPS)))
+            self._refresh_table()
+
+    def _place_sliders(self, front: Front | None) -> None:
+        zooms = front is not None and front.lens is not None and front.lens.longest_focal_mm is not None
+        holder = self._holder()
+        for widgets, wanted in (
+            ((self._zoom_word, self.zoom, self._zoom_text), zooms),
+            ((self._turn_word, self.turn, self._turn_text), holder is not None),
+        ):
+            for widget in widgets:
+                widget.setVisible(wanted)
+        if front is not None and zooms:
+            low, high = front.range_mm
+            share = (front.focal_mm - low) / (high - low)
+            self._set(self.zoom, 0, STEPS, round(share * STEPS))
+            self._zoom_text.setText(f"{front.focal_mm:.1f} mm")
+        if holder is not None and front is not None:
+            angle = front.layout.front_turned_deg[holder]
+            self._set(self.turn, -90, 90, round(angle))
+            self._turn_text.setText(f"{angle:.0f}°")
+
+    def _set(self, slider: QSlider, low: int, high: int, value: int) -> None:
+        if not slider.isSliderDown():
+            slider.blockSignals(True)
+            slider.setRange(low, high)
+            slider.setValue(value)
+            slider.blockSignals(False)
+
+    def _holder(self) -> int | None:
+        """Return the place of the first holder in the front stack."""
+        train, shelf = self.session.train, self.session.workbook.by_id
+        if train is None:
+            return None
+        return next((i for i, laid in enumerate(train.front_stack) if isinstance(shelf[laid.part], FilterHolder)), None)
+
+    def _refresh_table(self) -> None:
+        front, train = self._front(), self.session.train
+        number = self._stack.currentIndex()
+        if front is None or train is None:
+            for table in (self.remedies, self.sheets, self.compare):
+                table.set_rows([])
+            return
+        if number == REMEDIES:
+            self._ask_remedies()
+        elif number == SHEETS:
+            self.sheets.set_rows(sheet_rows(front, sheets_in(front)))
+        elif number == COMPARE:
+            self._compare()
+
+    # Remedies
+
+    def _ask_remedies(self) -> None:
+        """Ask for remedies in a thread: a dozen stacks are tried."""
+        train, shelf = self.session.train, self.session.workbook.by_id
+        asked = (train, self.session.workbook.shelf)
+        if train is None or (self._asked is not None and asked == self._asked):
+            return
+        self._asked = asked
+        self._remedies = ()
+        self.remedies.set_rows([])
+        self._do.setEnabled(False)
+        self._plot.show_other(None)
+        self.previewed.emit(None)
+        self._work.start(lambda _: remedies_for(train, shelf))
+
+    def _show_remedies(self, answer: object) -> None:
+        assert isinstance(answer, tuple)
+        self._remedies = answer
+        self.remedies.set_rows([remedy_row(r, n) for n, r in enumerate(answer)])
+        self.remedies.clearSelection()
+
+    def _remedy(self) -> Remedy | None:
+        key = self.remedies.current_key()
+        return self._remedies[key] if isinstance(key, int) and key < len(self._remedies) else None
+
+    def _pick(self, key: Hashable) -> None:
+        """Preview the picked remedy on the rail and beside the curve."""
+        remedy = self._remedies[key] if isinstance(key, int) and key < len(self._remedies) else None
+        self._do.setEnabled(remedy is not None)
+        if remedy is None:
+            self.previewed.emit(None)
+            self._plot.show_other(None)
+            return
+        self._plot.show_other(read(remedy.train, self.session.workbook.by_id).front.now)
+        self.previewed.emit(Offer(remedy.train, remedy.words))
+
+    def _apply(self) -> None:
+        """Lay the picked remedy: one step of undo."""
+        remedy, train = self._remedy(), self.session.train
+        if remedy is not None and train is not None:
+            self.previewed.emit(None)
+            words = f"{remedy.words[0].upper()}{remedy.words[1:]}"
+            self.session.do(LayStack(train.id, remedy.train.front_stack, label=words[:100]))
+
+    def show_preview(self, wanted: bool) -> None:
+        """Show the picked remedy on the rail, or the train as it lies while another station is in front."""
+        remedy = self._remedy() if wanted and self._stack.currentIndex() == REMEDIES else None
+        self.previewed.emit(None if remedy is None else Offer(remedy.train, remedy.words))
+
+    def end(self) -> None:
+        """Wait for what is under way: the window is closing."""
+        for work in (self._work, self._ring_work):
+            work.cancel()
+            work.wait()
+
+    def wait(self) -> None:
+        """Wait for what is under way."""
+        self._work.wait()
+        self._ring_work.wait()
+
+    # Hands
+
+    def _zoom(self, value: int) -> None:
+        train, front = self.session.train, self._front()
+        if train is not None and front is not None:
+            low, high = front.range_mm
+            self.session.do(SetFocal(train.id, round(low + (high - low) * value / STEPS, 2)))
+
+    def _turn(self, value: int) -> None:
+        train, holder = self.session.train, self._holder()
+        if train is not None and holder is not None:
+            self.session.do(TurnPart(train.id, holder, float(value), Side.FRONT, label="Turn the holder"))
+
+    def _slide(self, key: Hashable, column: int, text: str) -> None:
+        train = self.session.train
+        if train is None or not isinstance(key, tuple) or key[0] != "sheet":
+            return
+        try:
+            shift = parse_reading(text, Origin.MEASURED).value
+        except FarRailError as error:
+            self.session.message.emit(str(error), True)
+            return
+        self.session.do(SlideSheet(train.id, key[1], key[2], shift))
+
+    def _advise(self, text: str) -> None:
+        """Say how strong a graduated filter to choose for the metered difference."""
+        if not text.strip():
+            self._advice.setText("")
+            return
+        try:
+            stops = graduated_strength_stops(parse_reading(text, Origin.MEASURED).value)
+        except FarRailError:
+            self._advice.setText("Give the difference in stops, such as 3.")
+            return
+        words = f"choose {stops:g} stops (density {0.3 * stops:.1f})" if stops else "no graduated filter is needed"
+        self._advice.setText(f"{words}; the sky stays a stop brighter")
+
+    # Rings and comparison
+
+    def _plan_rings(self) -> None:
+        workbook = self.session.workbook
+        shelf, prices, swapped = workbook.by_id, workbook.kit_prices, self.swapped.isChecked()
+        self._ring_text.setText("Searching …")
+        self._ring_work.start(
+            lambda cancel: plan_rings(
+                lenses_of(shelf), step_rings_of(shelf), prices, filters_of(shelf), swapped=swapped, cancel=cancel
+            )
+        )
+
+    def _show_rings(self, answer: object) -> None:
+        assert isinstance(answer, tuple)
+        self.rings.set_rows([ring_row(plan, number) for number, plan in enumerate(answer)])
+        if not answer:
+            self._ring_text.setText("No lens at hand has a filter thread, or no usual size is large enough.")
+            return
+        best = answer[0]
+        filters = f"; {', '.join(best.filters)} fits it" if best.filters else ""
+        self._ring_text.setText(
+            f"{best.main_mm:g} mm is cheapest: {best.price:g} for {best.rings} rings in all{filters}."
+        )
+
+    def _compare(self) -> None:
+        train, workbook = self.session.train, self.session.workbook
+        if train is None:
+            return
+        others = [t for t in workbook.trains if t.id != train.id and t.front_stack]
+        names = [(t.name, t.id) for t in others]
+        if names != [(self.other.itemText(i), self.other.itemData(i)) for i in range(self.other.count())]:
+            kept = self.other.currentData()
+            self.other.clear()
+            for name, key in names:
+                self.other.addItem(name, key)
+            self.other.setCurrentIndex(max(self.other.findData(kept), 0 if names else -1))
+        chosen = next((t for t in others if t.id == self.other.currentData()), None)
+        stacks = [None if t is None else stack_of(t, workbook.by_id) for t in (train, chosen)]
+        self.compare.set_rows(compare_rows(stacks[0], stacks[1]))

@@ -1,0 +1,151 @@
+"""What the Front station says: sentences and rows."""
+
+from farrail.planning.remedies import Remedy, Turning
+from farrail.planning.rings import RingPlan
+from farrail.planning.stacks import Stack
+from farrail.readouts.front import Front
+from farrail.readouts.front_figures import loss_words
+from farrail.readouts.sheets import SheetInSlot, sheet_needed_mm
+from farrail.ui.widgets.ledger import Cell, Row
+
+DEPTHS_MM = (10.0, 20.0, 30.0, 40.0)
+
+
+def sentences(front: Front) -> tuple[str, str]:
+    """Return the headline and what stands under it."""
+    if front.lens is None:
+        return "No lens to stand a front stack on.", "Choose a camera lens as the train's optic."
+    if front.layout.camera is None:
+        return "No sensor to judge by.", "Lay a camera at the end of the train."
+    if not front.layout.front:
+        return "Nothing stands ahead of the lens.", "Pick the joint at its front and lay a ring, then a holder."
+    now, limiting = front.now, front.limiting
+    where = (
+        "It is clean nowhere in its range."
+        if now.first_clean_mm is None
+        else f"Clean from {now.first_clean_mm:.1f} mm on"
+    )
+    if now.first_clean_mm is not None:
+        band = front.band
+        spread = "" if band is None or None in band or band[0] == band[1] else (
+            f" ({min(band):.1f} to {max(band):.1f}, as the entrance pupil is assumed)"  # type: ignore[type-var]
+        )  # fmt: skip
+        where += f"{spread}; {front.depth_mm:.1f} mm deep."
+    if now.first_clean_mm is not None and now.first_clean_mm > front.focal_mm + 0.05:
+        factor = now.first_clean_mm / front.focal_mm
+        where += f" There, stand {factor:.2f}× as far away for the same framing."
+    if limiting is None or front.corner_stops <= 0.1:
+        return f"The front stack is clean at {front.focal_mm:g} mm.", where
+    return f"{limiting.part.name} shows at {front.focal_mm:g} mm: corners {loss_words(front.corner_stops)}.", where
+
+
+def _focal(value: float | None) -> str:
+    return "nowhere" if value is None else f"{value:.1f}"
+
+
+def _stops(value: float) -> str:
+    return "dark" if value == float("inf") else f"{value:.2f}"
+
+
+def remedy_row(remedy: Remedy, number: int) -> Row:
+    """Return a remedy's row."""
+    words = f"{remedy.words[0].upper()}{remedy.words[1:]}"
+    role = "good" if remedy.helps else "steel"
+    cells = (
+        Cell(words, "" if remedy.helps else "steel", tip=words if remedy.helps else f"{words}: gains nothing"),
+        Cell(_focal(remedy.first_clean_mm), role, strong=remedy.helps),
+        Cell(_stops(remedy.corner_stops), role),
+        Cell(f"{remedy.depth_mm:.1f}", "steel"),
+    )
+    return Row(cells, number)
+
+
+def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
+    """Return a row for each sheet, and how large a sheet this lens needs at all."""
+    rows = []
+    for item in sheets:
+        wide, high, free = item.needed_mm
+        if item.line is None:
+            line, soft = "–", ""
+        else:
+            place = "above" if item.line > 0 else "below"
+            line = "in the middle" if abs(item.line) < 0.02 else f"{abs(50 * item.line):.0f} % {place}"
+            soft = f", {100 * (item.blur or 0.0):.0f} % soft"
+        cells = (
+            Cell(f"{item.slot + 1}  {item.sheet.name}", tip=f"{item.ahead_mm:.1f} mm ahead of the entrance pupil"),
+            Cell(f"{item.shift_mm:g}", edit=f"{item.shift_mm:g}", tip="how far it is slid up, mm"),
+            Cell(f"{line}{soft}", "steel", tip="where its line falls in the picture, and how soft it looks"),
+            Cell(f"{wide:.0f} × {high:.0f}", "stop" if item.uncovered else "", tip=f"{free:.1f} mm to turn freely"),
+        )
+        rows.append(Row(cells, ("sheet", item.placed.index, item.slot)))
+    camera = front.layout.camera
+    if camera is not None and front.lens is not None:
+        heading = Cell("How large at all", strong=True)
+        rows.append(
+            Row((heading, Cell(""), Cell("to turn freely", "steel"), Cell("wide × high", "steel")), None, heavy=True)
+        )
+        depth = (
+            front.openings[0].distance_mm - (front.layout.front_seat_mm - front.placed[0].z_mm) if front.placed else 0.0
+        )
+        sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value
+        for ahead in DEPTHS_MM:
+            wide, high, free = sheet_needed_mm(*sides, front.focal_mm, front.f_number, max(depth, 0.0) + ahead)
+            cells = (
+                Cell(f"{ahead:g} mm ahead of the seat"), Cell(""), Cell(f"{free:.0f}", "steel"),
+                Cell(f"{wide:.0f} × {high:.0f}"),
+            )  # fmt: skip
+            rows.append(Row(cells, ("size", ahead)))
+    return rows
+
+
+def ring_row(plan: RingPlan, number: int) -> Row:
+    """Return a ring plan's row."""
+    buy = [f"{count} × {name}" if count > 1 else name for name, count in plan.buy] + [f"kit {kit}" for kit in plan.kits]
+    chains = "\n".join(f"{lens}: {' + '.join(rings) or 'none'}" for lens, rings in plan.chains)
+    cells = (
+        Cell(f"{plan.main_mm:g} mm", strong=number == 0, tip=chains),
+        Cell(", ".join(buy) or "nothing to buy", "" if buy else "good", tip=f"{', '.join(buy)}\n{chains}"),
+        Cell(f"{plan.price:g}", "steel"),
+        Cell(f"{plan.rings}", "steel"),
+    )
+    return Row(cells, number)
+
+
+def compare_rows(one: Stack | None, other: Stack | None) -> list[Row]:
+    """Return two stacks beside each other."""
+
+    def cell(stack: Stack | None, text: str) -> Cell:
+        return Cell(text if stack is not None else "–", tip=text)
+
+    def line(name: str, told) -> Row:  # type: ignore[no-untyped-def]
+        cells = [cell(stack, told(stack) if stack is not None else "") for stack in (one, other)]
+        return Row((Cell(name), *cells), name)
+
+    def missing(stack: Stack) -> str:
+        return ", ".join(p.name for p in stack.missing) or "nothing"
+
+    def price(stack: Stack) -> str:
+        return "not known" if stack.price is None else f"{stack.price:g}"
+
+    return [
+        line("Clean from, mm", lambda s: _focal(s.first_clean_mm)),
+        line("No visible loss from, mm", lambda s: _focal(s.visible_mm)),
+        line("Corner now, stops", lambda s: _stops(s.corner_stops)),
+        line("Ahead of the seat, mm", lambda s: f"{s.depth_mm:.1f}"),
+        line("Slots", lambda s: f"{s.slots}"),
+        line("Sheets owned that fit", lambda s: f"{len(s.sheets)}: {', '.join(s.sheets)}" if s.sheets else "none"),
+        line("Still to buy", missing),
+        line("… for", price),
+    ]
+
+
+def turning_words(turning: Turning | None) -> str:
+    """Return what turning the holder does, in a sentence."""
+    if turning is None:
+        return ""
+    if max(turning.stops) <= 0.1:
+        return "Turns freely: clean at every angle."
+    if min(turning.stops) == float("inf"):
+        return "Turned, it is dark at every angle."
+    clean = ", ".join(f"{a:.0f}°" if a == b else f"{a:.0f}° to {b:.0f}°" for a, b in turning.clean_deg) or "at no angle"
+    return f"Turned, it is worst at {turning.worst_deg:.0f}°; clean {clean}."

@@ -1,0 +1,421 @@
+"""The front stack: worked cases, facts of the trade, sweeps, remedies, rings, sheets, and what cannot be."""
+
+import itertools
+import math
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+import pytest
+
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.errors import BadInput, EditRefused
+from farrail.optics.projection import field_angle_rad, tangent_factor
+from farrail.parts.connections import Bayonet, Connection, Gender, OnlyFits, Plain, thread
+from farrail.parts.glass import Plate
+from farrail.parts.kinds import (
+    Adapter,
+    Camera,
+    CameraLens,
+    CouplingRing,
+    FilterHolder,
+    Gradation,
+    HolderRing,
+    Part,
+    PupilAt,
+    RoundFilter,
+    SheetFilter,
+)
+from farrail.parts.provenance import assumed, measured, published
+from farrail.planning.remedies import remedies_for, turning_of
+from farrail.planning.rings import StepRing, plan_rings
+from farrail.planning.stacks import stack_of
+from farrail.readouts.optic import pupil_depth_at
+from farrail.readouts.read import Readout, read
+from farrail.readouts.sheets import graduated_strength_stops, line_shift_mm, sheet_needed_mm, sheets_in
+from farrail.train.train import Conditions, Laid, Train
+from farrail.workbook.edits.trains import SetFocal
+
+IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
+MOUNT = Bayonet(name="44 mm SLR bayonet", throat_mm=42)
+SEAT = OnlyFits(name="holder", diameter_mm=90)
+FRONT = OnlyFits(name="holder front", diameter_mm=100)
+
+
+def end(standard: Any, gender: Gender) -> Connection:
+    return Connection(standard=standard, gender=gender)
+
+
+def lens(low: float = 16.0, high: float | None = 40.0, depth: float = 33.0, **more: Any) -> CameraLens:
+    return CameraLens(
+        id="lens", name="Lens", outer_diameter_mm=86, front=thread(95, 1, IN), rear=end(MOUNT, OUT),
+        focal_length_mm=published(low), longest_focal_mm=None if high is None else published(high),
+        f_number=published(4), flange_focal_distance_mm=published(44), entrance_pupil_depth_mm=measured(depth), **more,
+    )  # fmt: skip
+
+
+def disc(key: str, clear: float, length: float, **more: Any) -> Adapter:
+    return Adapter(id=key, name=key, outer_diameter_mm=130, front=thread(95, 1, IN), rear=thread(95, 1, OUT),
+                   path_length_mm=measured(length), clear_aperture_mm=measured(clear), **more)  # fmt: skip
+
+
+def ring(key: str, length: float, clear: float = 92.0) -> HolderRing:
+    return HolderRing(id=key, name=key, outer_diameter_mm=96, front=end(SEAT, OUT), rear=thread(95, 1, OUT),
+                      path_length_mm=measured(length), clear_aperture_mm=measured(clear))  # fmt: skip
+
+
+def holder(key: str, length: float, first: float, pitch: float, **more: Any) -> FilterHolder:
+    values: dict[str, Any] = {"window_width_mm": measured(95.0), "slots": 2, "slot_thickness_mm": measured(2.1), **more}
+    return FilterHolder(
+        id=key, name=key, outer_diameter_mm=118, front=end(FRONT, IN), rear=end(SEAT, IN),
+        path_length_mm=measured(length), sheet_width_mm=published(100), slot_pitch_mm=measured(pitch),
+        first_slot_mm=measured(first), **values,
+    )  # fmt: skip
+
+
+def sheet(key: str, wide: float = 100, high: float = 100, thick: float = 2.0, **more: Any) -> SheetFilter:
+    return SheetFilter(id=key, name=key, outer_diameter_mm=wide, width_mm=published(wide), height_mm=published(high),
+                       glass=Plate(thickness_mm=published(thick), index=published(1.5)), **more)  # fmt: skip
+
+
+def stack(*row: Laid | str, parts: tuple[Part, ...], on: CameraLens | None = None, focal: float | None = None,
+          f_number: float = 8.0, focus: float | None = None) -> Readout:  # fmt: skip
+    """A stack on a lens, before a 36 × 24 sensor."""
+    camera = Camera(id="cam", name="Cam", outer_diameter_mm=90, front=end(MOUNT, IN), flange_to_sensor_mm=published(44),
+                    sensor_width_mm=published(36), sensor_height_mm=published(24))  # fmt: skip
+    shelf = {p.id: p for p in (on or lens(), camera, *parts)}
+    laid = tuple(Laid(part=r) if isinstance(r, str) else r for r in row)
+    conditions = Conditions(f_number=f_number, focal_mm=focal, focus_mm=focus)
+    return read(Train(id="t", name="t", optic="lens", front_stack=laid, camera="cam", conditions=conditions), shelf)
+
+
+def ids(readout: Readout) -> list[str]:
+    return [f.id.split(":")[0] for f in readout.findings]
+
+
+def test_the_worked_case_of_two_discs() -> None:
+    # docs/models.md case 3: f 16, f/8, E 22; discs of 74 mm at z 8 and 96 mm at z 22.
+    discs = (disc("small", 74.0, 8.0), disc("large", 96.0, 14.0))
+    readout = stack("small", "large", parts=discs, on=lens(depth=22.0), focal=16.0)
+    light = readout.light.light_at(np.array([[17.2, 0.0], [0.0, 17.4], [18.0, 0.0]]))
+    # The small disc is judged at both of its faces too; its front face lies at z 8.
+    assert light == pytest.approx([0.9051, 0.5930, 0.0], abs=6e-5)
+    front = readout.front
+    large = next(o for o in front.placed if o.part.id == "large" and o.label == "front opening")
+    assert front.heights_of(large) == pytest.approx((17.091, 17.455, 17.818), abs=6e-4)
+    # The case's corner stands at 21.635 mm; that of 36 × 24 mm at 21.633.
+    for focal, ri in ((20.0, 0.6993), (21.0, 1.0)):
+        assert 2.0 ** -front.loss_at(focal) == pytest.approx(ri, abs=2e-3)
+    assert front.depth_mm == 22.0
+
+
+def test_facts_of_the_trade_hold_together_from_one_set_of_dimensions() -> None:
+    # Common practice, no source: a two-stage 100 mm holder on a standard ring first shows at about 24 mm and with a
+    # 105 mm polariser in front at about 28 mm, on a 43.27 mm diagonal; a slimmer holder moves 18 to 16 or wider.
+    zoom = lens(14.0, 40.0, 33.0)
+    parts: tuple[Part, ...] = (
+        ring("standard", 8.0), ring("recessed", -2.0), holder("two-stage", 20.0, 7.0, 8.0),
+        holder("single", 15.0, 8.0, 0.0, slots=1), holder("slim", 10.0, 5.0, 0.0, slots=1),
+        Adapter(id="front-ring", name="front-ring", outer_diameter_mm=112, front=thread(105, 1, IN),
+                rear=end(FRONT, OUT), path_length_mm=measured(2), clear_aperture_mm=measured(103)),
+        RoundFilter(id="pol", name="pol", outer_diameter_mm=108, front=thread(105, 1, IN), rear=thread(105, 1, OUT),
+                    path_length_mm=measured(6), clear_aperture_mm=measured(103), polariser=True,
+                    glass=Plate(thickness_mm=published(2), index=published(1.5))),
+    )  # fmt: skip
+
+    def clean(*row: str) -> float:
+        found = stack(*row, parts=parts, on=zoom, focal=20.0).front.now.visible_mm
+        assert found is not None
+        return found
+
+    assert clean("standard", "two-stage") == pytest.approx(24.0, abs=2.0)
+    assert clean("standard", "two-stage", "front-ring", "pol") == pytest.approx(28.0, abs=2.0)
+    assert clean("recessed", "single") == pytest.approx(18.0, abs=2.0)
+    assert clean("recessed", "slim") <= 16.0 + 0.5
+
+
+@pytest.mark.parametrize("focus", [None, 400.0])
+def test_the_sweep_agrees_with_one_focal_length_at_a_time(focus: float | None) -> None:
+    parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0, window_height_mm=measured(80.0)))
+    table = tuple(PupilAt(focal_mm=f, depth_mm=measured(e)) for f, e in ((16.0, 36.0), (24.0, 31.0), (40.0, 27.0)))
+    zoom = lens(entrance_pupils=table)
+    turned = Laid(part="h", turned_deg=20.0)
+    sweep = stack("r", turned, parts=parts, on=zoom, focal=20.0, focus=focus).front.now
+    for index in (0, 15, 25, 35, 59):
+        focal = sweep.focal_mm[index]
+        one = stack("r", turned, parts=parts, on=zoom, focal=focal, focus=focus)
+        bare = one.light.corner_ri
+        assert bare is not None
+        lost = math.inf if bare <= 0 else -math.log2(bare)
+        assert sweep.stops[index] == pytest.approx(lost, abs=2e-3) or min(sweep.stops[index], lost) > 8
+    first = sweep.first_clean_mm
+    assert first is not None
+    at = stack("r", turned, parts=parts, on=zoom, focal=first, focus=focus).front
+    assert at.loss_at(first + 0.01) <= 0.1 < at.loss_at(first - 0.05)
+
+
+def test_a_near_subject_s_rays_spread_and_the_stack_shows_later() -> None:
+    parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0))
+    far = stack("r", "h", parts=parts, focal=20.0).front
+    near = stack("r", "h", parts=parts, focal=20.0, focus=300.0).front
+    assert near.now.first_clean_mm is not None
+    assert far.now.first_clean_mm is not None
+    # docs/models.md: s = Z/(Z − x), here about 300/240: openings and levers grow alike, the cone does not.
+    assert near.now.first_clean_mm != far.now.first_clean_mm
+    x = 33.0 + 28.0
+    s = 300 / (300 - x)
+    edge = near.openings[0]
+    assert edge.radius_mm == pytest.approx(47.5 * s)
+    assert edge.distance_mm == pytest.approx(x * s)
+
+
+def test_how_large_a_sheet_this_lens_needs() -> None:
+    # docs/interface and issue check: f 14, E 25, z 20, f/8, 36 × 24: 117.5 × 78.9, and 140.8 across to turn freely.
+    assert sheet_needed_mm(36, 24, 14, 8, 45) == pytest.approx((117.46, 78.89, 140.83), abs=0.02)
+    for bad in ((36, 24, 0, 8, 45), (36, 24, 14, 0, 45), (0, 24, 14, 8, 45)):
+        with pytest.raises(BadInput):
+            sheet_needed_mm(*bad)
+
+
+def test_a_graduated_line_falls_where_its_slide_puts_it() -> None:
+    grad = sheet("grad", high=150, density=published(0.9), gradation=Gradation.SOFT, transition_mm=published(30.0))
+    parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), grad)
+    laid = Laid(part="h", filters=("grad", None), shifts_mm=(10.0,))
+    front = stack("r", laid, parts=parts, focal=24.0).front
+    item = sheets_in(front)[0]
+    ahead = 33 + 8 + 7
+    assert item.ahead_mm == pytest.approx(ahead)
+    assert item.line == pytest.approx(24 * 10 / ahead / 12)
+    assert item.blur == pytest.approx((24 * 30 / ahead + 24 * 24 / (8 * ahead)) / 24)
+    assert line_shift_mm(front, item, item.line or 0.0) == pytest.approx(10.0)
+    assert [graduated_strength_stops(d) for d in (0.5, 1, 2, 3.4, 4, 9)] == [0, 0, 1, 2, 3, 4]
+
+
+def test_remedies_are_ranked_and_each_is_read_like_any_train() -> None:
+    workbook = demo_workbook()
+    train = workbook.train("sea-stacks")
+    found = remedies_for(train, workbook.by_id)
+    words = [r.words for r in found]
+    assert words[0].startswith("polariser behind: Polariser, drop-in 86 dropped in, then Ring 82, recessed instead of")
+    for wanted in ("take Protection 82 off", "Ring 82, recessed instead of Ring 82, standard",
+                   "buy Skerry slim holder instead of Skerry holder 100", "turn Skerry holder 100 by 90°"):  # fmt: skip
+        assert wanted in words
+    now = read(train, workbook.by_id).front.now.first_clean_mm
+    assert now is not None
+    for r in found:
+        front = read(r.train, workbook.by_id).front
+        assert front.now.first_clean_mm == r.first_clean_mm
+        assert not [j for j in front.layout.joints if j.mismatch]
+        assert r.helps is (r.first_clean_mm is not None and r.first_clean_mm < now - 0.2)
+    clean = [r.first_clean_mm or math.inf for r in found if r.helps]
+    assert clean == sorted(clean)
+
+
+def test_turning_a_rectangular_window() -> None:
+    parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0, window_height_mm=measured(70.0)))
+    front = stack("r", "h", parts=parts, focal=24.0).front
+    turning = turning_of(front, 0.1)
+    assert turning is not None
+    by_hand = stack("r", Laid(part="h", turned_deg=45.0), parts=parts, focal=24.0).front.corner_stops
+    assert turning.stops[15] == pytest.approx(by_hand, abs=1e-6)
+    assert turning.worst_deg > 0.0
+    assert turning_of(stack("r", parts=parts, focal=24.0).front, 0.1) is None  # nothing rectangular
+
+
+def test_a_coupled_holder_turns_on_its_own() -> None:
+    second = holder("h2", 20.0, 7.0, 8.0).model_copy(update={"rear": end(FRONT, OUT)})
+    coupling = CouplingRing(id="c", name="c", outer_diameter_mm=112, front=end(FRONT, IN), rear=end(FRONT, OUT),
+                            path_length_mm=measured(6))  # fmt: skip
+    row = ("r", Laid(part="h", turned_deg=10.0), "c", Laid(part="h2", turned_deg=50.0))
+    readout = stack(*row, parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), coupling, second), focal=24.0)
+    assert readout.layout.front_turned_deg == (0.0, 10.0, 10.0, 50.0)
+    assert "front.coupled_on_wide" in ids(readout)
+    normal = stack(*row, parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), coupling, second),
+                   on=lens(24.0, 70.0), focal=50.0)  # fmt: skip
+    assert "front.coupled_on_wide" not in ids(normal)
+
+
+@pytest.mark.parametrize(
+    ("row", "sheets", "wanted"),
+    [
+        (Laid(part="h", filters=("x", None)), {"thick": 4.0}, "front.thick_sheet"),
+        (Laid(part="h", filters=("x", None)), {"wide": 130.0}, "front.sheet_width"),
+        (Laid(part="h", filters=(None, "x")), {"gasket": True, "density": published(3.0)}, "front.gasket"),
+        (Laid(part="h", filters=("x", None), shifts_mm=(35.0,)), {"density": published(1.0)}, "front.sheet_edge"),
+        (Laid(part="h", filters=("x", None)), {"density": published(3.0)}, "front.sun"),
+    ],
+)
+def test_slots_and_sheets_are_judged(row: Laid, sheets: dict[str, Any], wanted: str) -> None:
+    readout = stack("r", row, parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), sheet("x", **sheets)), focal=24.0)
+    assert wanted in ids(readout)
+    fine = Laid(part="h", filters=("x", None))
+    good = stack("r", fine, parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), sheet("x")), focal=24.0)
+    assert wanted not in ids(good)
+
+
+def test_a_square_polariser_leaves_a_graduated_filter_two_angles() -> None:
+    parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), sheet("pol", polariser=True),
+             sheet("grad", high=150, gradation=Gradation.HARD, density=published(0.6)))  # fmt: skip
+    right = stack("r", Laid(part="h", filters=("pol", "grad")), parts=parts, focal=24.0)
+    finding = next(f for f in right.findings if f.id == "front.square_polariser_with_grad")
+    assert "0° and 90° only" in finding.text
+    assert "outermost" not in finding.reason
+    wrong = stack("r", Laid(part="h", filters=("grad", "pol")), parts=parts, focal=24.0)
+    assert "outermost" in next(f for f in wrong.findings if f.id == "front.square_polariser_with_grad").reason
+
+
+def test_rules_of_thumb_speak_only_where_dimensions_are_assumed() -> None:
+    guess = ring("r", 8.0).model_copy(update={"path_length_mm": assumed(8.0)})
+    assert "front.standard_ring_on_wide" in ids(stack("r", "h", parts=(guess, holder("h", 20, 7, 8)), focal=20.0))
+    assert "front.standard_ring_on_wide" not in ids(
+        stack("r", "h", parts=(ring("r", 8.0), holder("h", 20, 7, 8)), focal=20.0)
+    )
+    # On a smaller frame the limit is scaled: nothing is wide about 30 mm there; here 40 mm is not.
+    assert "front.standard_ring_on_wide" not in ids(stack("r", "h", parts=(guess, holder("h", 20, 7, 8)), focal=40.0))
+
+
+def test_an_assumed_pupil_gives_a_band_and_a_measured_one_none() -> None:
+    parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0))
+    known = stack("r", "h", parts=parts, focal=20.0)
+    assert known.front.band is None
+    assert "front.pupil_assumed" not in ids(known)
+    guessed = lens().model_copy(update={"entrance_pupil_depth_mm": assumed(33.0)})
+    front = stack("r", "h", parts=parts, on=guessed, focal=20.0).front
+    assert front.band is not None
+    low, high = front.band
+    assert low is not None
+    assert high is not None
+    assert low < (front.now.first_clean_mm or 0.0) < high
+
+
+def test_a_zoom_s_pupil_is_interpolated_with_the_weaker_origin() -> None:
+    table = (PupilAt(focal_mm=16, depth_mm=measured(36)), PupilAt(focal_mm=24, depth_mm=assumed(30)))
+    zoom = lens(entrance_pupils=table)
+    assert pupil_depth_at(zoom, 20.0).value == pytest.approx(33.0)
+    assert pupil_depth_at(zoom, 20.0).origin == "assumed"
+    assert pupil_depth_at(zoom, 10.0).value == 36.0
+    assert pupil_depth_at(zoom, 35.0).value == 30.0
+
+
+@pytest.mark.parametrize("projection", ["rectilinear", "equidistant", "equisolid", "stereographic"])
+def test_projections_by_their_definitions(projection: Any) -> None:
+    laws: dict[str, Callable[[float], float]] = {
+        "rectilinear": lambda t: 10 * math.tan(t), "equidistant": lambda t: 10 * t,
+        "equisolid": lambda t: 20 * math.sin(t / 2), "stereographic": lambda t: 20 * math.tan(t / 2),
+    }  # fmt: skip
+    for angle in (0.1, 0.6, 1.2):
+        height = laws[projection](angle)
+        assert field_angle_rad(height, 10.0, projection) == pytest.approx(angle)
+        factor = float(tangent_factor(np.array(height), 10.0, projection))
+        assert factor * height / 10.0 == pytest.approx(math.tan(angle))
+
+
+def test_a_fisheye_is_judged_by_its_own_projection_without_nan() -> None:
+    parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0))
+    fisheye = lens(12.0, None, projection="equisolid")
+    readout = stack("r", "h", parts=parts, on=fisheye)
+    assert "front.field_too_wide" in ids(readout)
+    for figure in readout.figures.values():
+        assert "nan" not in figure.working.numbers
+        assert not (isinstance(figure.value, float) and math.isnan(figure.value)), figure.id
+    straight = stack("r", "h", parts=parts, on=lens(24.0, None))
+    bent = stack("r", "h", parts=parts, on=lens(24.0, None, projection="equidistant"))
+    assert bent.front.corner_stops > straight.front.corner_stops  # its corner looks further out
+
+
+def test_what_cannot_be_is_told_in_one_sentence() -> None:
+    outside = stack("r", parts=(ring("r", 8.0),), focal=60.0)
+    finding = next(f for f in outside.findings if f.id == "front.focal_outside")
+    assert finding.text == "Lens cannot be set to 60 mm."
+    bare = lens().model_copy(update={"front": None})
+    assert "front.nothing_holds" in ids(stack("r", parts=(ring("r", 8.0),), on=bare, focal=20.0))
+    no_thread = lens().model_copy(update={"front": end(OnlyFits(name="hood", diameter_mm=95), OUT)})
+    assert any(f.id.startswith("joint.mismatch") for f in stack("r", parts=(ring("r", 8.0),), on=no_thread).findings)
+    ahead = lens(depth=-6.0)
+    assert math.isfinite(
+        stack("r", "h", parts=(ring("r", 8.0), holder("h", 20, 7, 8)), on=ahead, focal=20.0).front.depth_mm
+    )
+    workbook = demo_workbook()
+    with pytest.raises(EditRefused, match="reaches 17 to 35"):
+        SetFocal("sea-stacks", 50.0).apply(workbook)
+    with pytest.raises(EditRefused, match="is no zoom"):
+        SetFocal("bulbous", 14.0).apply(workbook)
+
+
+def test_the_demo_s_dusk_train_shows_dark_corners_and_the_slim_one_is_clean() -> None:
+    workbook = demo_workbook()
+    dusk = read(workbook.train("sea-stacks"), workbook.by_id)
+    assert dusk.stops
+    assert dusk.figures["front.limiting_part"].value == "Polariser 105, clear aperture"
+    slim = read(workbook.train("sea-stacks-slim"), workbook.by_id)
+    assert "front.clean" in ids(slim)
+    assert not slim.stops
+    bulbous = read(workbook.train("bulbous"), workbook.by_id)
+    assert not [j for j in bulbous.layout.joints if j.mismatch]
+    one, two = (stack_of(workbook.train(t), workbook.by_id) for t in ("sea-stacks", "sea-stacks-slim"))
+    assert one is not None
+    assert two is not None
+    assert (one.depth_mm, two.depth_mm) == (41.0, 18.5)
+    assert two.sheets == ("Solid 3.0", "Soft graduated 0.9", "Hard graduated 0.6")
+
+
+LENSES = [("a", 52.0), ("b", 67.0), ("c", 72.0)]
+
+
+def by_trying(rings: list[StepRing], kits: dict[str, float], main: float, swapped: bool) -> tuple[float, int] | None:
+    """Cheapest price and then fewest rings by trying every chain for every lens and every set of kits."""
+    chains = []
+    for _, size in LENSES:
+        found = []
+        usable = [r for r in rings if r.high <= main]
+        for count in range(4):
+            for row in itertools.permutations(usable, count):
+                at = size
+                for r in row:
+                    at = r.high if r.low == at else -1.0
+                if at == main:
+                    found.append(row)
+        chains.append(found)
+    best: tuple[float, int] | None = None
+    names = sorted({r.kit for r in rings if r.kit})
+    for taken in itertools.product((False, True), repeat=len(names)):
+        have = {kit for kit, yes in zip(names, taken, strict=True) if yes}
+        for choice in itertools.product(*chains):
+            price = sum(kits[k] for k in have)
+            total = 0
+            for r in {r for row in choice for r in row}:
+                uses = [r in row for row in choice]
+                needed = 1 if swapped else sum(uses)
+                total += needed
+                price += max(needed - r.owned - (r.kit in have), 0) * r.price
+            best = min(best or (math.inf, 0), (round(price, 2), total))
+    return best
+
+
+@pytest.mark.parametrize("swapped", [False, True])
+@pytest.mark.parametrize("seed", range(6))
+def test_ring_plans_are_as_good_as_trying_everything(seed: int, swapped: bool) -> None:
+    rng = np.random.default_rng(seed)
+    sizes = [52.0, 67.0, 72.0, 77.0, 82.0]
+    rings = []
+    for low, high in itertools.combinations(sizes, 2):
+        if rng.random() < 0.75:
+            kit = "set" if rng.random() < 0.3 else ""
+            price = float(rng.integers(4, 20))
+            rings.append(StepRing(low, high, price, f"{low}-{high}", int(rng.random() < 0.25) if not kit else 0, kit))
+    for main in (77.0, 82.0):
+        found = plan_rings(LENSES, rings, {"set": 14.0}, swapped=swapped, sizes=[main])
+        best = by_trying(rings, {"set": 14.0}, main, swapped)
+        if best is None or best[0] == math.inf:
+            assert not found
+        else:
+            assert (found[0].price, found[0].rings) == best
+
+
+def test_no_lens_and_a_telescope() -> None:
+    assert plan_rings([], [], {}) == ()
+    workbook = demo_workbook()
+    train = workbook.train("witch-broom").model_copy(update={"front_stack": (Laid(part="ring-82"),)})
+    assert "front.no_lens" in ids(read(train, workbook.by_id))
+    assert remedies_for(train, workbook.by_id) == ()
+    assert Plain(diameter_mm=5).label == "plain 5 mm"

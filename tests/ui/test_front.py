@@ -1,0 +1,180 @@
+"""The Front station driven by hand: remedies in two clicks, zoom and turn, sheets, rings, comparison."""
+
+from collections.abc import Callable
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication, QCheckBox, QComboBox, QLineEdit, QMenu, QSlider
+from pytestqt.qtbot import QtBot
+from tests.ui.test_stations import LEFT, label, ledger, press, rows, type_over
+
+from farrail.train.train import Side
+from farrail.ui.actions.laying import fill_holder_menu
+from farrail.ui.session import Selection
+from farrail.ui.window import MainWindow
+
+
+@pytest.fixture
+def window(make_window: Callable[..., MainWindow]) -> MainWindow:
+    """The dusk train in the Front station, its remedies found."""
+    made = make_window(train="sea-stacks")
+    made.stations.show_station(3)
+    settle(made)
+    return made
+
+
+def settle(window: MainWindow) -> None:
+    window.front.wait()
+    QApplication.processEvents()
+
+
+def slider(window: MainWindow, name: str) -> QSlider:
+    found = window.findChild(QSlider, name)
+    assert isinstance(found, QSlider)
+    return found
+
+
+def test_dark_corners_are_named_and_mended_in_two_clicks(window: MainWindow, qtbot: QtBot) -> None:
+    assert label(window, "front_headline") == "Polariser 105 shows at 20 mm: corners dark."
+    assert "Clean from 29.3 mm on (28.1 to 30.4" in label(window, "front_detail")
+    table = ledger(window, "front_remedies")
+    before = window.session.workbook
+    first = table.visualRect(table.ledger.index(0, 0)).center()
+    qtbot.mouseClick(table.viewport(), LEFT, pos=first)
+    shown = window.rail.shown
+    assert shown is not None
+    assert shown.front.corner_stops < 0.05  # previewed on the rail
+    assert window.session.workbook is before
+    press(window, "front_apply", qtbot)
+    settle(window)
+    assert label(window, "front_headline") == "The front stack is clean at 20 mm."
+    assert len(window.session.history._done) == 1
+    window.session.undo()
+    settle(window)
+    assert window.session.workbook is before
+    assert len(rows(table)) == 6
+
+
+def test_zooming_follows_the_hand_and_is_one_step(window: MainWindow, qtbot: QtBot) -> None:
+    bar = slider(window, "front_zoom")
+    bar.setSliderDown(True)
+    for value in (100, 250, 400):
+        bar.setValue(value)
+        QApplication.processEvents()
+    bar.setSliderDown(False)
+    settle(window)
+    assert window.session.train is not None
+    assert window.session.train.conditions.focal_mm == 35.0
+    assert label(window, "front_headline") == "The front stack is clean at 35 mm."
+    assert len(window.session.history._done) == 1
+    assert window.header.focal.button.text() == "35 mm"
+
+
+def test_turning_the_holder(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    made = make_window(train="sea-stacks-slim")
+    made.stations.show_station(3)
+    assert "worst at 6°" in label(made, "front_turning")
+    bar = slider(made, "front_turn")
+    bar.setValue(45)
+    assert made.session.train is not None
+    assert made.session.train.front_stack[1].turned_deg == 45.0
+    assert made.session.readout is not None
+    assert made.session.readout.front.corner_stops > 1.0
+    assert "shows at 20 mm" in label(made, "front_headline")
+
+
+def test_a_sheet_is_slid_and_the_graduated_strength_advised(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "show_sheets", qtbot)
+    table = ledger(window, "front_sheets")
+    assert rows(table)[1][0] == "2  Soft graduated 0.9"
+    type_over(table, 1, 1, "0", qtbot)
+    assert window.session.train is not None
+    assert window.session.train.front_stack[2].shifts_mm == (0.0, 0.0)
+    assert rows(table)[1][2].startswith("in the middle")
+    type_over(table, 1, 1, "up a bit", qtbot)
+    assert "is not a length" in window.bar.text.text()
+    field = window.findChild(QLineEdit, "front_sky")
+    assert isinstance(field, QLineEdit)
+    field.setText("3")
+    assert label(window, "front_advice") == "choose 2 stops (density 0.6); the sky stays a stop brighter"
+    field.setText("much")
+    assert "such as 3" in label(window, "front_advice")
+
+
+def slots(window: MainWindow) -> tuple[str | None, ...]:
+    """What the holder's slots carry now."""
+    train = window.session.train
+    assert train is not None
+    return train.front_stack[2].filters
+
+
+def test_sheets_go_into_slots_from_the_shelf_and_from_the_rail_s_menu(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select(Selection(Side.FRONT, 2))
+    menu = QMenu()
+    fill_holder_menu(menu, window.session, 2)
+    first = menu.actions()[0].menu()
+    assert isinstance(first, QMenu)
+    next(a for a in first.actions() if a.text() == "Take it out").trigger()
+    assert slots(window) == (None, "soft-0-9")
+    window.stations.show_station(0)
+    window.parts.show_part("hard-0-6")
+    press(window, "lay_part", qtbot)
+    assert slots(window) == ("hard-0-6", "soft-0-9")
+    window.parts.show_part("solid-3-0")
+    press(window, "lay_part", qtbot)
+    assert "No slot is free" in window.bar.text.text()
+    window.parts.show_part("polariser-86")
+    press(window, "lay_part", qtbot)
+    train = window.session.train
+    assert train is not None
+    assert train.front_stack[2].drop_in == "polariser-86"
+
+
+def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "show_rings", qtbot)
+    press(window, "plan_rings", qtbot)
+    settle(window)
+    table = ledger(window, "front_rings")
+    assert rows(table)[0] == ["82 mm", "nothing to buy", "0", "1"]
+    assert all(float(a[2]) <= float(b[2]) for a, b in zip(rows(table), rows(table)[1:], strict=False))
+    box = window.findChild(QCheckBox, "rings_swapped")
+    assert isinstance(box, QCheckBox)
+    qtbot.mouseClick(box, LEFT, pos=box.rect().center())
+    press(window, "plan_rings", qtbot)
+    settle(window)
+    assert rows(table)[0][0] == "82 mm"
+
+
+def test_two_stacks_beside_each_other(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "show_compare", qtbot)
+    other = window.findChild(QComboBox, "compare_with")
+    assert isinstance(other, QComboBox)
+    assert other.currentText() == "The zoom with its polariser behind the sheets"
+    table = {r[0]: r[1:] for r in rows(ledger(window, "front_compare"))}
+    assert table["Clean from, mm"] == ["29.3", "19.9"]
+    assert table["Ahead of the seat, mm"] == ["41.0", "18.5"]
+    assert table["Still to buy"] == ["nothing", "nothing"]
+
+
+def test_a_train_without_a_front_stack_says_how_to_begin(make_window: Callable[..., MainWindow]) -> None:
+    made = make_window(train="brae-cooled")
+    made.stations.show_station(3)
+    settle(made)
+    assert label(made, "front_headline") == "Nothing stands ahead of the lens."
+    assert not slider(made, "front_zoom").isVisible()
+    made.session.show_train("witch-broom")
+    settle(made)
+    assert label(made, "front_headline") == "No lens to stand a front stack on."
+
+
+def test_the_preview_gives_way_to_another_station(window: MainWindow, qtbot: QtBot) -> None:
+    table = ledger(window, "front_remedies")
+    table.setCurrentIndex(table.ledger.index(1, 0))
+    assert window.rail.shown is not window.session.readout
+    window.stations.show_station(2)
+    assert window.rail.shown is window.session.readout
+    window.stations.show_station(3)
+    assert window.rail.shown is not window.session.readout
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    settle(window)
+    assert window.rail.shown is window.session.readout
