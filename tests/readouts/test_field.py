@@ -182,9 +182,9 @@ def test_all_cameras_worst_first_and_smallest_filter_in_a_sentence() -> None:
     workbook = demo_workbook()
     train = workbook.train("lantern-wheel")
     cameras = all_my_cameras(train, workbook.by_id)
-    assert [c.camera.id for c in cameras] == ["skua-full", "skua-apsc", "skua-four-thirds"]
-    assert cameras[0].lost_stops > cameras[1].lost_stops > 0.5 > cameras[2].lost_stops
-    assert [c.mates for c in cameras] == [False, True, True]
+    assert [c.camera.id for c in cameras] == ["skua-apsc", "skua-four-thirds", "skua-full"]
+    assert cameras[2].lost_stops > cameras[0].lost_stops > 0.5 > cameras[1].lost_stops
+    assert [c.mates for c in cameras] == [True, True, False]
     light = read(train, workbook.by_id).light
     c = next(c for c in light.clearances if c.placed.part.id == "luminance-31")
     assert smallest_filter(c) == (

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication, QCheckBox, QComboBox, QLineEdit, QMenu, QSlider
+from PySide6.QtWidgets import QApplication, QCheckBox, QComboBox, QLineEdit, QMenu, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
 from tests.ui.test_stations import LEFT, label, ledger, press, rows, type_over
 
@@ -154,6 +154,16 @@ def test_two_stacks_beside_each_other(window: MainWindow, qtbot: QtBot) -> None:
     assert table["Clean from, mm"] == ["29.3", "19.9"]
     assert table["Ahead of the seat, mm"] == ["41.0", "18.5"]
     assert table["Still to buy"] == ["nothing", "nothing"]
+    press(window, "compare_on_rail", qtbot)
+    shown = window.rail.shown
+    assert shown is not None
+    assert shown.layout.train.id == other.currentData()
+    slider(window, "front_zoom").setValue(300)
+    settle(window)
+    assert window.rail.shown is window.session.readout
+    button = window.findChild(QPushButton, "compare_on_rail")
+    assert isinstance(button, QPushButton)
+    assert not button.isChecked()
 
 
 def test_a_train_without_a_front_stack_says_how_to_begin(make_window: Callable[..., MainWindow]) -> None:

@@ -106,7 +106,7 @@ def test_all_cameras_stand_worst_first_and_one_is_used_with_enter(window: MainWi
     press(window, "show_cameras", qtbot)
     table = ledger(window, "all_cameras")
     names = [r[0] for r in rows(table)]
-    assert names == ["Skua APS-C cooled, here", "Skua 4/3 cooled"]
+    assert names == ["Skua APS-C cooled, here", "Skua 4/3 cooled", "Skua full-frame body, does not mate"]
     assert float(rows(table)[0][1]) > float(rows(table)[1][1])
     table.setFocus()
     table.setCurrentIndex(table.ledger.index(1, 0))

@@ -481,7 +481,13 @@ def test_status_and_price_are_typed_and_searched(window: MainWindow, qtbot: QtBo
     part = window.session.workbook.by_id["spacer-20"]
     assert (part.status, part.price) == (Status.WANTED, 14.5)
     station.search.setText("wanted")
-    assert [r[0] for r in rows(station.shelf)] == ["Spacer 20", "Skerry ring 3", "Skerry ring 4", "Skerry ring 6"]
+    assert [r[0] for r in rows(station.shelf)] == [
+        "Spacer 20",
+        "Skerry ring 3",
+        "Skerry ring 4",
+        "Skerry ring 6",
+        "Skerry slim holder",
+    ]
 
 
 def test_the_shelf_is_sorted_by_its_columns(window: MainWindow, qtbot: QtBot) -> None:

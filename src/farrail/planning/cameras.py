@@ -1,4 +1,4 @@
-"""The same train judged for every camera on the shelf, worst first."""
+"""The same train judged for every camera on the shelf, worst first; those that do not mate come last."""
 
 from dataclasses import dataclass
 
@@ -6,7 +6,7 @@ from farrail.parts.kinds import AT_HAND, Camera
 from farrail.readouts.coverage import circle_against
 from farrail.readouts.read import read
 from farrail.train.layout import Shelf
-from farrail.train.train import Train
+from farrail.train.train import Side, Train
 from farrail.units import stops_lost
 
 
@@ -56,7 +56,7 @@ def all_my_cameras(train: Train, shelf: Shelf) -> tuple[CameraVerdict, ...]:
                 clips_first=light.first_to_clip.placed.part.name if light.first_to_clip is not None else "",
                 covered=None if circle is None else circle.covered,
                 error_mm=readout.spacing.error_mm,
-                mates=not any(j.mismatch for j in readout.layout.joints if j.index == last),
+                mates=not any(j.mismatch for j in readout.layout.joints if j.side is Side.REAR and j.index == last),
             )
         )
-    return tuple(sorted(found, key=lambda c: (-round(c.lost_stops, 6), c.margin_mm, c.camera.name)))
+    return tuple(sorted(found, key=lambda c: (not c.mates, -round(c.lost_stops, 6), c.margin_mm, c.camera.name)))

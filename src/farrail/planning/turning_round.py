@@ -8,7 +8,7 @@ from farrail.readouts.read import Readout, read
 from farrail.readouts.rules.light import MARGINAL_MM
 from farrail.train.layout import Shelf
 from farrail.train.placed import Placed
-from farrail.train.train import Train
+from farrail.train.train import Side, Train
 from farrail.units import stops_lost
 
 # A gain in the corner below this is not seen in a picture; common practice, no source.
@@ -88,7 +88,7 @@ def _way(readout: Readout, placed: Placed) -> Way | None:
     if c is None:
         return None
     touched = {placed.index, placed.index + 1}
-    wrong = any(j.mismatch for j in readout.layout.joints if j.index in touched)
+    wrong = any(j.mismatch for j in readout.layout.joints if j.side is Side.REAR and j.index in touched)
     lost = stops_lost(light.corner_ri if light.corner_ri is not None else 1.0)
     return Way(c.needed_mm, c.has_mm, lost, c.distance_mm, not wrong)
 

@@ -184,14 +184,6 @@ def _import(window: object) -> None:
     window.parts.show_import(preview_csv(table, window.session.workbook.by_id), "rings.csv")
 
 
-def _filters(window: object) -> None:
-    """Show the error of every filter."""
-    from farrail.ui.window import MainWindow
-
-    assert isinstance(window, MainWindow)
-    window.spacing.show_below(1)
-
-
 def _both_ways(window: object) -> None:
     """Set both ways of the wheel beside each other."""
     from farrail.ui.window import MainWindow
@@ -206,20 +198,6 @@ def _field(window: object) -> None:
 
     assert isinstance(window, MainWindow)
     window.light.show_table(3)
-
-
-def _remedies(window: object) -> None:
-    """Wait for the remedies and preview the best."""
-    from PySide6.QtWidgets import QApplication
-
-    from farrail.ui.window import MainWindow
-
-    assert isinstance(window, MainWindow)
-    window.front.wait()
-    QApplication.processEvents()
-    table = window.front.remedies
-    if table.ledger.rows:
-        table.setCurrentIndex(table.ledger.index(1, 0))
 
 
 def _remedies_listed(window: object) -> None:

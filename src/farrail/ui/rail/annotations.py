@@ -54,7 +54,7 @@ class Annotator:
         count = max(len(section.bodies), 1)
         widest = min(LABEL_WIDEST_PX, max((f.width_px - 40.0) / count - LABEL_GAP_PX, 34.0))
         labels = []
-        for body in sorted(section.bodies, key=lambda b: b.z0):
+        for body in sorted(section.bodies, key=lambda b: b.z0 + b.z1):
             z = (body.z0 + body.z1) / 2.0
             x = f.x(z)
             if x < -30.0 or x > f.width_px + 30.0:

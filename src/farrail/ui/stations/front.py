@@ -27,7 +27,7 @@ from farrail.planning.stacks import stack_of
 from farrail.readouts.front import CLEAN_STOPS, Front
 from farrail.readouts.read import read
 from farrail.readouts.sheets import graduated_strength_stops, sheets_in
-from farrail.train.train import Side
+from farrail.train.train import Side, Train
 from farrail.ui.session import Session
 from farrail.ui.stations.front_words import (
     compare_rows,
@@ -61,6 +61,7 @@ class FrontStation(Station):
         """Lay the station out."""
         super().__init__(session, parent)
         self._remedies: tuple[Remedy, ...] = ()
+        self._seen: Train | None = None
         self._asked: object = None
         self._headline = Headline("front")
         self._view, self._plot = FrontView(), SweepPlot()
@@ -225,10 +226,15 @@ class FrontStation(Station):
         self.other = QComboBox()
         self.other.setObjectName("compare_with")
         self.other.setAccessibleName("Train to compare with")
-        self.other.activated.connect(self._refresh_table)
+        self.other.activated.connect(lambda _: self.show_table(COMPARE))
         row = QHBoxLayout()
         row.addWidget(QLabel("with"))
         row.addWidget(self.other, 1)
+        self.on_rail = QPushButton("On the rail")
+        self.on_rail.setObjectName("compare_on_rail")
+        self.on_rail.setCheckable(True)
+        self.on_rail.toggled.connect(lambda _: self.show_preview(True))
+        row.addWidget(self.on_rail)
         return self._page(self.compare, above=row)
 
     # Keeping up
@@ -238,6 +244,7 @@ class FrontStation(Station):
         self._stack.setCurrentIndex(number)
         self._choice.button(number).setChecked(True)
         self._refresh_table()
+        self.show_preview(True)
 
     def _front(self) -> Front | None:
         readout = self.session.readout
@@ -246,6 +253,10 @@ class FrontStation(Station):
     def refresh(self) -> None:
         """Show the front stack of the train in view."""
         front = self._front()
+        if self.session.train is not self._seen:
+            # An edit is looked at on the rail, so what was compared there gives way.
+            self._seen = self.session.train
+            self.on_rail.setChecked(False)
         self._view.show_front(front)
         self._plot.show_front(front)
         if front is None:
@@ -334,12 +345,7 @@ class FrontStation(Station):
         """Preview the picked remedy on the rail and beside the curve."""
         remedy = self._remedies[key] if isinstance(key, int) and key < len(self._remedies) else None
         self._do.setEnabled(remedy is not None)
-        if remedy is None:
-            self.previewed.emit(None)
-            self._plot.show_other(None)
-            return
-        self._plot.show_other(read(remedy.train, self.session.workbook.by_id).front.now)
-        self.previewed.emit(Offer(remedy.train, remedy.words))
+        self.show_preview(True)
 
     def _apply(self) -> None:
         """Lay the picked remedy: one step of undo."""
@@ -350,9 +356,16 @@ class FrontStation(Station):
             self.session.do(LayStack(train.id, remedy.train.front_stack, label=words[:100]))
 
     def show_preview(self, wanted: bool) -> None:
-        """Show the picked remedy on the rail, or the train as it lies while another station is in front."""
-        remedy = self._remedy() if wanted and self._stack.currentIndex() == REMEDIES else None
-        self.previewed.emit(None if remedy is None else Offer(remedy.train, remedy.words))
+        """Show the picked remedy or the compared stack on the rail; while another station is in front, neither."""
+        offer, page = None, self._stack.currentIndex()
+        if wanted and page == REMEDIES and (remedy := self._remedy()) is not None:
+            offer = Offer(remedy.train, remedy.words)
+        other = self._compared() if wanted and page == COMPARE else None
+        if other is not None and self.on_rail.isChecked():
+            offer = Offer(other, other.name)
+        shown = offer.train if offer is not None else other
+        self._plot.show_other(None if shown is None else read(shown, self.session.workbook.by_id).front.now)
+        self.previewed.emit(offer)
 
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
@@ -430,7 +443,7 @@ class FrontStation(Station):
         train, workbook = self.session.train, self.session.workbook
         if train is None:
             return
-        others = [t for t in workbook.trains if t.id != train.id and t.front_stack]
+        others = self._others()
         names = [(t.name, t.id) for t in others]
         if names != [(self.other.itemText(i), self.other.itemData(i)) for i in range(self.other.count())]:
             kept = self.other.currentData()
@@ -438,6 +451,15 @@ class FrontStation(Station):
             for name, key in names:
                 self.other.addItem(name, key)
             self.other.setCurrentIndex(max(self.other.findData(kept), 0 if names else -1))
-        chosen = next((t for t in others if t.id == self.other.currentData()), None)
-        stacks = [None if t is None else stack_of(t, workbook.by_id) for t in (train, chosen)]
+        self.on_rail.setEnabled(bool(names))
+        stacks = [None if t is None else stack_of(t, workbook.by_id) for t in (train, self._compared())]
         self.compare.set_rows(compare_rows(stacks[0], stacks[1]))
+
+    def _others(self) -> list[Train]:
+        """Return the other trains with something ahead of the lens."""
+        train = self.session.train
+        return [t for t in self.session.workbook.trains if t.front_stack and (train is None or t.id != train.id)]
+
+    def _compared(self) -> Train | None:
+        """Return the train compared with."""
+        return next((t for t in self._others() if t.id == self.other.currentData()), None)

@@ -129,7 +129,7 @@ def compare_rows(one: Stack | None, other: Stack | None) -> list[Row]:
 
     return [
         line("Clean from, mm", lambda s: _focal(s.first_clean_mm)),
-        line("No visible loss from, mm", lambda s: _focal(s.visible_mm)),
+        line("Not visible from, mm", lambda s: _focal(s.visible_mm)),
         line("Corner now, stops", lambda s: _stops(s.corner_stops)),
         line("Ahead of the seat, mm", lambda s: f"{s.depth_mm:.1f}"),
         line("Slots", lambda s: f"{s.slots}"),

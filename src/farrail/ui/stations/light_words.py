@@ -70,8 +70,9 @@ def camera_row(c: CameraVerdict, current: bool) -> Row:
     lost = "dark" if c.lost_stops == float("inf") else "0.00" if c.lost_stops < 0.005 else f"{c.lost_stops:.2f}"
     size = f"{c.camera.sensor_width_mm.value:g} × {c.camera.sensor_height_mm.value:g} mm"
     error = "" if c.error_mm is None else f"{c.error_mm:+.2f}".replace("-", "−")
+    aside = ", here" if current else "" if c.mates else ", does not mate"
     cells = (
-        Cell(f"{c.camera.name}, here" if current else c.camera.name, strong=current, tip=size),
+        Cell(f"{c.camera.name}{aside}", strong=current, tip=size),
         Cell(
             lost, role, strong=role != "good", tip=f"{c.clips_first} clips first" if c.clips_first else "nothing clips"
         ),

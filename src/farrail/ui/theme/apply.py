@@ -65,12 +65,15 @@ def _style(t: Theme) -> str:
         border: 1px solid {t.hairline}; border-radius: 3px; padding: 4px 7px; selection-background-color: {t.accent};
         selection-color: {t.on_accent}; min-height: 18px; }}
     QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 1px solid {t.accent}; }}
-    QComboBox::drop-down {{ border: 0; width: 16px; }}
+    QComboBox::drop-down {{ border: 0; width: 18px; }}
+    QComboBox::down-arrow {{ image: none; width: 0; height: 0; margin-right: 8px; border-left: 4px solid {t.panel};
+        border-right: 4px solid {t.panel}; border-top: 5px solid {t.steel}; }}
     QComboBox QAbstractItemView {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.hairline};
         selection-background-color: {t.accent_wash}; selection-color: {t.ink}; outline: 0; }}
     QPushButton {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.hairline}; border-radius: 3px;
         padding: 5px 13px; min-height: 18px; }}
     QPushButton:hover {{ border-color: {t.accent}; }}
+    QPushButton:checked {{ background: {t.accent_wash}; border-color: {t.accent}; }}
     QPushButton:focus {{ border: 1px solid {t.accent}; }}
     QPushButton:disabled {{ color: {t.steel}; }}
     QPushButton[quiet="true"], QToolButton {{ background: transparent; border: 1px solid transparent; color: {t.ink};
