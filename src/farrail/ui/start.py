@@ -42,6 +42,13 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     import signal
 
     from platformdirs import user_state_path
+
+    # Once PySide6 is loaded it reads the source of every module imported after it: what needs no Qt goes first.
+    from farrail.demo.hallan_skerry import demo_workbook
+    from farrail.exchange import csv_shelf  # noqa: F401
+    from farrail.planning import offers, remedies, rings, stacks  # noqa: F401
+
+    # isort: split
     from PySide6.QtCore import QSettings, QTimer
     from PySide6.QtWidgets import QApplication
 
@@ -49,7 +56,6 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     from farrail.ui.application import prepare_application
 
     prepare_application(app)
-    from farrail.demo.hallan_skerry import demo_workbook
     from farrail.ui.session import Session
     from farrail.ui.theme.apply import apply_theme, choose_theme, current_theme
     from farrail.ui.window import MainWindow, stored_theme
