@@ -7,7 +7,7 @@ from typing import Annotated, NoReturn
 import typer
 
 from farrail import __version__
-from farrail.cli import calc, calc_field_commands, plan, readout
+from farrail.cli import calc, calc_close_up_commands, calc_field_commands, plan, readout
 from farrail.cli.printing import FINE, print_json
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.planning.plan import Aim
@@ -33,6 +33,7 @@ class View(StrEnum):
 calculators = typer.Typer(help="One formula at a time, with its working.", no_args_is_help=True)
 app.add_typer(calculators, name="calc")
 calc_field_commands.add_to(calculators)
+calc_close_up_commands.add_to(calculators)
 
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 

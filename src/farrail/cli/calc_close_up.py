@@ -1,0 +1,130 @@
+"""Calculators of close-up and exposure."""
+
+import math
+
+from farrail.cli.calc import Answer, Calculation
+from farrail.errors import BadInput
+from farrail.optics import close_up, exposure
+
+
+def close_up_lens(
+    dioptres: float, distance_mm: float | None, width_mm: float | None, focal_mm: float | None
+) -> Calculation:
+    """What a close-up lens makes of a field seen at a distance, or of a lens at infinity."""
+    far = close_up.through_close_up(math.inf, [(dioptres, 0.0)])
+    answers = []
+    if distance_mm is not None:
+        seen = close_up.through_close_up(distance_mm, [(dioptres, 0.0)])
+        text = f"1/d = 1/{distance_mm:g} + {dioptres:g}/1000"
+        answers.append(Answer("distance_mm", seen.distance_mm, "mm", f"{text}; d = {seen.distance_mm:.3f}"))
+        answers.append(Answer("scale", 1.0 / seen.gain, "", f"d/a = {seen.distance_mm:.3f}/{distance_mm:g}"))
+        if width_mm is not None:
+            _above_zero("width", width_mm)
+            working = f"{width_mm:g}·{1.0 / seen.gain:.4f}"
+            answers.append(Answer("width_mm", width_mm / seen.gain, "mm", working))
+    elif width_mm is not None:
+        raise BadInput("A width alone says nothing: give --distance, where the field is that wide, as well.")
+    answers.append(Answer("far_mm", far.distance_mm, "mm", f"1000/D = 1000/{dioptres:g}, the lens set to infinity"))
+    if focal_mm is not None:
+        m = close_up.magnification_at_infinity(focal_mm, [(dioptres, 0.0)])
+        answers.append(Answer("far_magnification", m, "", f"f·D/1000 = {focal_mm:g}·{dioptres:g}/1000"))
+    return Calculation(tuple(answers), close_up.CLOSE_UP_SOURCE)
+
+
+def extension(focal_mm: float, extension_mm: float, magnification: float, f_number: float) -> Calculation:
+    """What tubes or bellows make of a lens."""
+    m = close_up.extended_magnification(focal_mm, extension_mm, magnification)
+    if m == 0.0:
+        raise BadInput("Without extension and set to infinity there is no magnification; give one of the two.")
+    ahead = close_up.subject_distance_mm(focal_mm, m)
+    whole = close_up.subject_to_sensor_mm(focal_mm, m)
+    effective = close_up.effective_f_number(f_number, m)
+    stops = close_up.stops_between(f_number, effective)
+    own = close_up.effective_f_number(f_number, magnification)
+    return Calculation(
+        (
+            Answer("magnification", m, "", f"m0 + ext/f = {magnification:g} + {extension_mm:g}/{focal_mm:g}"),
+            Answer("subject_mm", ahead, "mm", f"f(1 + 1/m) = {ahead:.3f}, from the front principal plane"),
+            Answer("subject_to_sensor_mm", whole, "mm", f"f(2 + m + 1/m) = {whole:.3f}, and the hiatus"),
+            Answer("effective_f_number", effective, "", f"N(1 + m) = {f_number:g}·{1.0 + m:.4f}"),
+            Answer("light_factor", (1.0 + m) ** 2, "", f"(1 + m)² = {(1.0 + m) ** 2:.4f}, against infinity"),
+            Answer("stops_lost", stops, "stops", f"2·log2(1 + m) = {stops:.4f}, against infinity"),
+            Answer("stops_against_bare", close_up.stops_between(own, effective), "stops",
+                   f"2·log2((1 + m)/(1 + m0)), against the bare lens at {magnification:g}"),
+        ),
+        close_up.BELLOWS_SOURCE,
+    )  # fmt: skip
+
+
+def reversed_lens(focal_mm: float, image_distance_mm: float | None, main_focal_mm: float | None) -> Calculation:
+    """What a lens turned round makes, on extension or on the front of another lens."""
+    if (image_distance_mm is None) == (main_focal_mm is None):
+        raise BadInput("Give --image-distance for a lens on extension, or --on for one on the front of another lens.")
+    if main_focal_mm is not None:
+        m = close_up.coupled_magnification(main_focal_mm, focal_mm)
+        return Calculation(
+            (
+                Answer("magnification", m, "", f"f main / f reversed = {main_focal_mm:g}/{focal_mm:g}"),
+                Answer("subject_mm", focal_mm, "mm", "its own focal length, the main lens set to infinity"),
+            ),
+            close_up.REVERSED_SOURCE,
+        )
+    assert image_distance_mm is not None
+    m = close_up.reversed_magnification(focal_mm, image_distance_mm)
+    ahead = close_up.subject_distance_mm(focal_mm, m)
+    return Calculation(
+        (
+            Answer("magnification", m, "", f"v/f − 1 = {image_distance_mm:g}/{focal_mm:g} − 1"),
+            Answer("subject_mm", ahead, "mm", f"f(1 + 1/m) = {ahead:.4f}, from the principal plane toward it"),
+        ),
+        close_up.REVERSED_SOURCE,
+    )
+
+
+def shutter(stops: float, base: str) -> Calculation:
+    """How long to expose with filters that take so many stops."""
+    given = exposure.parse_time_s(base)
+    exact = exposure.exact_time_s(given)
+    time_s = exposure.longer_time_s(exact, stops)
+    held = " by hand (bulb)" if time_s > exposure.exact_time_s(exposure.LONGEST_TIMED_S) * 1.01 else ""
+    as_given = exposure.longer_time_s(given, stops)
+    return Calculation(
+        (
+            Answer(
+                "time_s",
+                time_s,
+                "s",
+                f"{exact:.6g} s·2^{stops:g} = {time_s:.4g} s, shown as {exposure.time_words(time_s)}{held}",
+            ),
+            Answer("base_s", exact, "s", f"{base.strip()} stands for {exact:.6g} s"),
+            Answer("time_as_written_s", as_given, "s", f"{given:.6g} s·2^{stops:g}, the base taken as written"),
+        ),
+        exposure.TIME_SOURCE,
+    )
+
+
+def density(density: float | None, stops: float | None, transmission_percent: float | None) -> Calculation:
+    """One of density, stops and transmission as the other two."""
+    if [density, stops, transmission_percent].count(None) != 2:
+        raise BadInput("Give one of --density, --stops and --transmission.")
+    if stops is not None:
+        density = exposure.density_of_stops(stops)
+    elif transmission_percent is not None:
+        density = exposure.density_of_transmission(transmission_percent / 100.0)
+    assert density is not None
+    told = exposure.stops_of_density(density)
+    passed = 100.0 * exposure.transmission_of_density(density)
+    return Calculation(
+        (
+            Answer("stops", told, "stops", f"D/log10 2 = {density:.4g}/0.30103"),
+            Answer("density", density, "", "−log10 of the transmission"),
+            Answer("transmission_percent", passed, "%", f"10^−{density:.4g}"),
+            Answer("factor", 100.0 / passed, "×", "how much longer to expose"),
+        ),
+        exposure.DENSITY_SOURCE,
+    )
+
+
+def _above_zero(name: str, value: float) -> None:
+    if not (math.isfinite(value) and 0.0 < value <= 1e6):
+        raise BadInput(f"A {name} of {value:g} mm cannot be used; give a length above 0.")

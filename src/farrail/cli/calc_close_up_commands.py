@@ -1,0 +1,66 @@
+"""The calculators of `calc_close_up.py` as commands."""
+
+from typing import Annotated, NoReturn
+
+import typer
+
+from farrail.cli import calc, calc_close_up
+
+AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
+Focal = Annotated[float, typer.Option(help="Focal length in mm.")]
+
+
+def add_to(calculators: typer.Typer) -> None:
+    """Add the commands."""
+
+    @calculators.command("close-up-lens")
+    def close_up_lens_command(
+        dioptres: Annotated[float, typer.Option(help="Power of the close-up lens.")],
+        distance: Annotated[float | None, typer.Option(help="From its place to the subject without it, in mm.")] = None,
+        width: Annotated[float | None, typer.Option(help="Width of the field there without it, in mm.")] = None,
+        focal: Annotated[float | None, typer.Option(help="Focal length of the lens behind it, in mm.")] = None,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """How near and how large with a close-up lens, from a measured pair of distance and width."""
+        raise SystemExit(calc.show(calc_close_up.close_up_lens(dioptres, distance, width, focal), as_json=as_json))
+
+    @calculators.command("extension")
+    def extension_command(
+        focal: Focal,
+        extension: Annotated[float, typer.Option(help="Length of tubes or bellows in mm.")],
+        magnification: Annotated[float, typer.Option(help="What its own focusing gives; 0 at infinity.")] = 0.0,
+        f_number: Annotated[float, typer.Option(help="f-number as engraved.")] = 4.0,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """How large, how near and how dark a lens gets on extension."""
+        answer = calc_close_up.extension(focal, extension, magnification, f_number)
+        raise SystemExit(calc.show(answer, as_json=as_json))
+
+    @calculators.command("reversed")
+    def reversed_command(
+        focal: Focal,
+        image_distance: Annotated[float | None, typer.Option(help="Principal plane to the sensor in mm.")] = None,
+        on: Annotated[float | None, typer.Option(help="Focal length of the lens it is turned round on, in mm.")] = None,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """How large with a lens turned round, on extension or on another lens."""
+        raise SystemExit(calc.show(calc_close_up.reversed_lens(focal, image_distance, on), as_json=as_json))
+
+    @calculators.command("shutter")
+    def shutter_command(
+        stops: Annotated[float, typer.Option(help="Stops the filters take.")],
+        base: Annotated[str, typer.Option(help="Metered time without them, such as 1/60 or 2 s.")],
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """How long to expose with filters on."""
+        raise SystemExit(calc.show(calc_close_up.shutter(stops, base), as_json=as_json))
+
+    @calculators.command("density")
+    def density_command(
+        density: Annotated[float | None, typer.Option(help="Optical density.")] = None,
+        stops: Annotated[float | None, typer.Option(help="Stops.")] = None,
+        transmission: Annotated[float | None, typer.Option(help="Light that passes, in per cent.")] = None,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """Optical density, stops and transmission: one as the others."""
+        raise SystemExit(calc.show(calc_close_up.density(density, stops, transmission), as_json=as_json))
