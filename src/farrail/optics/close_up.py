@@ -109,8 +109,8 @@ def through_close_up(ahead_mm: float, lenses: Sequence[tuple[float, float]]) -> 
     """
     if not ahead_mm > 0.0:
         raise BadInput(
-            f"The lens is focused {abs(ahead_mm):.1f} mm behind the close-up lens, inside itself; focus farther or shorten "
-            "the gap."
+            f"The lens is focused {abs(ahead_mm):.1f} mm behind the close-up lens, inside itself; focus farther or "
+            "shorten the gap."
         )
     gain, at = 1.0, ahead_mm
     for number, (dioptres, gap_mm) in enumerate(lenses):
