@@ -272,7 +272,7 @@ def front_trains() -> tuple[Train, ...]:
         Laid(part="skerry-100", filters=("solid-3-0", "soft-0-9"), shifts_mm=(0.0, 6.0), drop_in="polariser-86"),
     )
     large = (Laid(part="slip-on-12"), Laid(part="skerry-165", filters=("solid-165", None)))
-    dusk = Conditions(f_number=8.0, focal_mm=20.0)
+    dusk = Conditions(f_number=8.0, focal_mm=20.0, metered_s=1.0 / 15.0)
     return (
         Train(
             id="sea-stacks",

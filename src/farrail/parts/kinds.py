@@ -63,6 +63,7 @@ from farrail.parts.front_kinds import (
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.provenance import (
+    Density,
     Diameter,
     Distance,
     FNumber,
@@ -241,6 +242,8 @@ class RoundFilter(FixedLength):
     passband_nm: Wavelength | None = None
     effective_index: RefractiveIndex | None = None
     polariser: bool = False
+    # Optical density of a grey filter; None: as good as clear.
+    density: Density | None = None
     # The glass without its cell; None: nobody has taken it out.
     glass_diameter_mm: Diameter | None = None
 

@@ -103,14 +103,19 @@ def focal_length_of(layout: Layout) -> Quantity:
 
 
 def f_number_of(layout: Layout) -> Quantity:
-    """Return the f-number of the cone at the sensor: as set for the train, else the optic's own.
+    """Return the f-number of the cone at the sensor: as set for the train, else the optic's own."""
+    wanted = layout.train.conditions.f_number
+    if wanted is not None:
+        return Quantity(readings=(Reading(value=wanted, origin=Origin.MEASURED, note="as set for this train"),))
+    return own_f_number_of(layout)
+
+
+def own_f_number_of(layout: Layout) -> Quantity:
+    """Return the f-number at the sensor with the optic wide open.
 
     A telescope's follows from its focal length and aperture; a powered part changes it as it does the focal length.
     """
-    optic, wanted = layout.optic, layout.train.conditions.f_number
-    if wanted is not None:
-        return Quantity(readings=(Reading(value=wanted, origin=Origin.MEASURED, note="as set for this train"),))
-    power = power_of(layout)
+    optic, power = layout.optic, power_of(layout)
     if isinstance(optic, CameraLens):
         if power is None:
             return optic.f_number

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from farrail.readouts.coverage import coverage_figures
+from farrail.readouts.exposure import Exposure, exposure_figures
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
 from farrail.readouts.front import Front
@@ -53,6 +54,11 @@ class Readout:
         return Front(self.layout)
 
     @cached_property
+    def exposure(self) -> Exposure:
+        """What the train costs in light."""
+        return Exposure(self.layout)
+
+    @cached_property
     def verdict(self) -> Verdict:
         """The verdict on the spacing."""
         return verdict_on(self.spacing)
@@ -62,7 +68,7 @@ class Readout:
         """Every figure by id, in reading order."""
         layout = self.layout
         more = (*reach_figures(layout), *coverage_figures(layout), *sharpness_figures(layout), *sky_figures(layout))
-        found = (*light_figures(self.light), *front_figures(self.front), *more)
+        found = (*light_figures(self.light), *front_figures(self.front), *exposure_figures(self.exposure), *more)
         return self.spacing.figures | {figure.id: figure for figure in found}
 
     @cached_property

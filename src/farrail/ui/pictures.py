@@ -236,7 +236,7 @@ def _mismatch(window: object) -> None:
 
 
 Scene = tuple[str, str, int, Callable[[object], None]]
-PARTS, SPACING, LIGHT, FRONT = 0, 1, 2, 3
+PARTS, SPACING, LIGHT, FRONT, EXPOSURE = range(5)
 SCENES: dict[str, Scene] = {
     "spacing": ("paper", "witch-broom", SPACING, _nothing),
     "spacing-short": ("paper", "witch-broom-short", SPACING, _pick_joint),
@@ -246,7 +246,6 @@ SCENES: dict[str, Scene] = {
     "light": ("paper", "lantern-reversed", LIGHT, _nothing),
     "turn-round": ("paper", "lantern-reversed", LIGHT, _both_ways),
     "field": ("paper", "witch-broom", LIGHT, _field),
-    "light-lamp-room": ("lamp-room", "lantern-apsc", LIGHT, _nothing),
     "parts": ("paper", "witch-broom", PARTS, _measure),
     "ready-made": ("paper", "witch-broom", PARTS, _ready_made),
     "held-filter": ("paper", "brae-held", SPACING, _nothing),
@@ -254,6 +253,7 @@ SCENES: dict[str, Scene] = {
     "front": ("paper", "sea-stacks", FRONT, _remedies_listed),
     "sheets": ("lamp-room", "sea-stacks-slim", FRONT, _front_page(1)),
     "compare": ("paper", "sea-stacks", FRONT, _front_page(3)),
+    "exposure": ("paper", "sea-stacks", EXPOSURE, _nothing),
     "lens": ("paper", "brae-cooled", SPACING, _nothing),
     "joint-apart": ("paper", "lantern-wheel", SPACING, _mismatch),
     "dark-adapted": ("dark-adapted", "lantern-apsc", LIGHT, _nothing),

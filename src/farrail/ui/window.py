@@ -19,6 +19,7 @@ from farrail.ui.header import Header
 from farrail.ui.rail.view import RailView
 from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
+from farrail.ui.stations.exposure import ExposureStation
 from farrail.ui.stations.front import FrontStation
 from farrail.ui.stations.light import LightStation
 from farrail.ui.stations.parts import PartsStation
@@ -49,7 +50,8 @@ class MainWindow(QMainWindow):
         self.spacing = SpacingStation(session)
         self.light = LightStation(session)
         self.front = FrontStation(session)
-        self.stations = StationStack(session, (self.parts, self.spacing, self.light, self.front))
+        self.exposure = ExposureStation(session)
+        self.stations = StationStack(session, (self.parts, self.spacing, self.light, self.front, self.exposure))
         self.findings = FindingsColumn(session)
         self._compose()
         self.tables = TableCommands(session, self.parts, self)
@@ -133,6 +135,8 @@ class MainWindow(QMainWindow):
             ("go_parts", "Parts station", "Alt+1", lambda: self.stations.show_station(0)),
             ("go_spacing", "Spacing station", "Alt+2", lambda: self.stations.show_station(1)),
             ("go_light", "Light station", "Alt+3", lambda: self.stations.show_station(2)),
+            ("go_front", "Front station", "Alt+4", lambda: self.stations.show_station(3)),
+            ("go_exposure", "Exposure station", "Alt+5", lambda: self.stations.show_station(4)),
             ("quit", "Quit", standard.Quit, self.close),
         )
         made = {name: make_action(self, f"act_{name}", text, keys, run) for name, text, keys, run in table}  # type: ignore[arg-type]

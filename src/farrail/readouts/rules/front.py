@@ -243,6 +243,11 @@ def _dense(front: Front) -> str | None:
     for item in sheets_in(front):
         if item.sheet.density is not None and item.sheet.density.value >= DENSE:
             return item.sheet.name
+    for placed in front.layout.front:
+        inside = front.layout.filters.get(placed.laid.drop_in or "")
+        for part in (placed.part, inside):
+            if isinstance(part, RoundFilter) and part.density is not None and part.density.value >= DENSE:
+                return part.name
     return None
 
 

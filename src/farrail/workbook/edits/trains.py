@@ -5,6 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.errors import BadWorkbook, EditRefused
+from farrail.optics.exposure import time_words
 from farrail.parts.kinds import CameraLens, PartId
 from farrail.train.train import Target, Train
 from farrail.workbook.workbook import Workbook, check_train
@@ -229,6 +230,32 @@ class SetFocal:
             raise EditRefused(f"{lens.name} cannot be set to {self.focal_mm:g} mm: it reaches {low:g} to {high:g} mm.")
         focal = min(max(self.focal_mm, low), high)
         return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"focal_mm": focal}))
+
+
+@dataclass(frozen=True)
+class SetMetered:
+    """Keep what the meter said without filters; None forgets it."""
+
+    train_id: str
+    time_s: float | None
+    iso: float | None
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return "Forget the metered time" if self.time_s is None else f"Metered {time_words(self.time_s)}"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Each metering is a step of its own."""
+        return None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with it kept."""
+        if self.iso is not None and not 1.0 <= self.iso <= 1e7:
+            raise EditRefused(f"ISO {self.iso:g} cannot be used; give 1 to 10 million.")
+        kept: dict[str, object] = {"metered_s": self.time_s, "metered_iso": self.iso}
+        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, kept))
 
 
 @dataclass(frozen=True)

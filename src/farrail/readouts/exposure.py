@@ -1,0 +1,205 @@
+"""What a train costs in light: a ladder of stops from the scene to the sensor, and the ways to pay for it."""
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from farrail.optics.exposure import (
+    DENSITY_SOURCE,
+    LONGEST_TIMED_S,
+    TIME_SOURCE,
+    exact_time_s,
+    longer_time_s,
+    stops_of_density,
+    time_words,
+)
+from farrail.parts.kinds import FilterHolder, Gradation, Part, RoundFilter, SheetFilter
+from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.readouts.figure import Figure, Working
+from farrail.readouts.optic import f_number_of, own_f_number_of, power_of
+from farrail.train.layout import Layout
+from farrail.train.openings import filter_in_beam
+
+# A polariser turned for its effect takes 1 to 2 stops (common practice, no source).
+POLARISER_STOPS = 1.5
+POLARISER_SOURCE = "a polariser takes 1 to 2 stops as it is turned (common practice)"
+CLEAR_SOURCE = "coated clear glass takes less than a tenth of a stop (common practice)"
+LINE_SOURCE = "a narrow passband dims each subject differently: meter through it"
+POWER_SOURCE = "a powered part multiplies the f-number by M: 2·log2 M stops"
+USUAL_ISO = 100.0
+
+
+@dataclass(frozen=True)
+class Rung:
+    """One part's share.
+
+    Attributes:
+        part: the part.
+        stops: what it takes; negative where it gathers light; None where stops do not say it.
+        dark_stops: what the dark part of a graduated filter takes, else None.
+        origin: where the number came from.
+        working: how it came about.
+    """
+
+    part: Part
+    stops: float | None
+    dark_stops: float | None
+    origin: Origin
+    working: Working
+
+
+@dataclass(frozen=True)
+class Payment:
+    """One way to pay for the ladder: what is turned, and to what."""
+
+    what: str
+    before: str
+    after: str
+
+
+@dataclass(frozen=True)
+class Exposure:
+    """The ladder and what follows from it."""
+
+    layout: Layout
+
+    @property
+    def rungs(self) -> tuple[Rung, ...]:
+        """Every part that costs light, from the scene to the sensor."""
+        found: list[Rung] = []
+        for placed in reversed(self.layout.front):
+            if isinstance(placed.part, FilterHolder):
+                # The outermost slot first; what is dropped in stands behind them all.
+                ids = [*reversed(placed.laid.filters), placed.laid.drop_in]
+                found += [_rung(self.layout.filters[i]) for i in ids if i is not None and i in self.layout.filters]
+            elif isinstance(placed.part, RoundFilter):
+                found.append(_rung(placed.part))
+        power = power_of(self.layout)
+        for placed in self.layout.rear:
+            in_beam = filter_in_beam(placed, self.layout.filters)
+            if isinstance(placed.part, RoundFilter):
+                found.append(_rung(placed.part))
+            elif in_beam is not None:
+                found.append(_rung(in_beam))
+            elif power is not None and placed.part is power.placed.part:
+                m = power.power.magnification
+                stops = 2.0 * math.log2(m)
+                text = f"M {m:.3f}: {stops:+.2f}".replace("-", "−")
+                found.append(Rung(placed.part, stops, None, power.origin, Working("2·log2 M", text, POWER_SOURCE)))
+        return tuple(found)
+
+    @property
+    def total_stops(self) -> float:
+        """Stops that all together cost, a graduated filter by its clear part."""
+        return sum(rung.stops for rung in self.rungs if rung.stops is not None)
+
+    @property
+    def sky_stops(self) -> float:
+        """Stops more that the dark parts of graduated filters take."""
+        return sum(rung.dark_stops for rung in self.rungs if rung.dark_stops is not None)
+
+    @property
+    def origin(self) -> Origin:
+        """The weakest input."""
+        return weakest([rung.origin for rung in self.rungs] or [Origin.MEASURED])
+
+    @property
+    def base_s(self) -> float | None:
+        """The metered time without them as an exact power of two, or None where nobody has metered."""
+        metered = self.layout.train.conditions.metered_s
+        return None if metered is None else exact_time_s(metered)
+
+    @property
+    def time_s(self) -> float | None:
+        """The time with everything on; None where nothing is metered.
+
+        Raises:
+            BadInput: a time beyond a day.
+        """
+        base = self.base_s
+        return None if base is None else longer_time_s(base, self.total_stops)
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether the shutter must be held open by hand."""
+        time_s = self.time_s
+        # 30 s stands for 32.
+        return time_s is not None and time_s > exact_time_s(LONGEST_TIMED_S) * 1.01
+
+    def payments(self) -> tuple[Payment, ...]:
+        """Return the ways to pay for the ladder, each alone.
+
+        Raises:
+            BadInput: a time beyond a day.
+        """
+        stops, base, time_s = self.total_stops, self.base_s, self.time_s
+        n = f_number_of(self.layout).value
+        iso = self.layout.train.conditions.metered_iso or USUAL_ISO
+        ways = [] if base is None or time_s is None else [Payment("Time", time_words(base), time_words(time_s))]
+        ways.append(Payment("or sensitivity, ISO", f"{iso:g}", _grouped(iso * 2.0**stops)))
+        wider, widest = n * 2.0 ** (-stops / 2.0), own_f_number_of(self.layout).value
+        reached = f"f/{wider:.2g}" if wider >= 0.99 * widest else f"beyond f/{widest:.3g}"
+        ways.append(Payment("or aperture", f"f/{n:.3g}", reached))
+        ways.append(Payment("or flash, its power", "1 ×", f"{_grouped(2.0**stops)} ×"))
+        return tuple(ways)
+
+
+def _grouped(value: float) -> str:
+    """Return a number as people read it: to three figures, thousands apart."""
+    if value < 100.0:
+        return f"{value:.3g}"
+    digits = 10.0 ** (math.floor(math.log10(value)) - 2)
+    return f"{round(value / digits) * digits:,.0f}".replace(",", " ")
+
+
+def _rung(part: Part) -> Rung:
+    assert isinstance(part, RoundFilter | SheetFilter)
+    density: Quantity | None = part.density
+    if density is not None:
+        stops = stops_of_density(density.value)
+        text = f"D {density.value:g}: {stops:.2f}"
+        if isinstance(part, SheetFilter) and part.gradation is not Gradation.NONE:
+            words = f"D {density.value:g}, sky only"
+            return Rung(part, 0.0, stops, density.origin, Working("D/log10 2", words, DENSITY_SOURCE))
+        return Rung(part, stops, None, density.origin, Working("D/log10 2", text, DENSITY_SOURCE))
+    if part.polariser:
+        working = Working("as turned", f"{POLARISER_STOPS:g} of 1 to 2", POLARISER_SOURCE)
+        return Rung(part, POLARISER_STOPS, None, Origin.ASSUMED, working)
+    if isinstance(part, RoundFilter) and part.passband_nm is not None:
+        return Rung(part, None, None, Origin.ASSUMED, Working("none", "not counted", LINE_SOURCE))
+    return Rung(part, 0.0, None, Origin.ASSUMED, Working("none", "taken as 0", CLEAR_SOURCE))
+
+
+def exposure_figures(exposure: Exposure) -> Iterator[Figure]:
+    """Yield the ladder's figures; none where nothing costs light."""
+    rungs = exposure.rungs
+    if not rungs:
+        return
+    told = [r for r in rungs if r.stops is not None]
+    text = " + ".join(f"{r.stops:.2f}" for r in told) + f" = {exposure.total_stops:.2f}"
+    yield Figure(
+        "exposure.total_stops", "light the train takes", exposure.total_stops, "stops",
+        Working("Σ stops, a graduated filter by its clear part", text.replace("-", "−"), "stops of parts in line add"),
+        exposure.origin,
+    )  # fmt: skip
+    for number, rung in enumerate(rungs, 1):
+        counted = rung.stops if rung.stops is not None else "not counted"
+        yield Figure(
+            f"exposure.{number}.{rung.part.id}_stops", f"{rung.part.name} takes", counted,
+            "stops" if rung.stops is not None else "", rung.working, rung.origin,
+        )  # fmt: skip
+    if exposure.sky_stops:
+        yield Figure(
+            "exposure.sky_stops", "and from the sky", exposure.sky_stops, "stops",
+            Working("Σ stops of graduated filters' dark parts", f"{exposure.sky_stops:.2f}", DENSITY_SOURCE),
+            weakest([r.origin for r in rungs if r.dark_stops is not None]),
+        )  # fmt: skip
+    base = exposure.base_s
+    if base is not None and exposure.total_stops + math.log2(base) <= math.log2(24 * 3600.0):
+        time_s = exposure.time_s
+        assert time_s is not None
+        yield Figure(
+            "exposure.time_s", "time with everything on", time_s, "s",
+            Working("t·2^stops", f"{base:.6g} s·2^{exposure.total_stops:.2f} = {time_words(time_s)}", TIME_SOURCE),
+            exposure.origin,
+        )  # fmt: skip

@@ -1,0 +1,142 @@
+"""The Exposure station: what the train costs in light, how to pay for it, and a timer for long times."""
+
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+
+from farrail.errors import FarRailError
+from farrail.optics.exposure import longer_time_s, parse_time_s, time_words
+from farrail.parts.provenance import Origin
+from farrail.readouts.exposure import USUAL_ISO, Exposure
+from farrail.ui.session import Session
+from farrail.ui.stations.exposure_words import ladder_rows, payment_rows, sentences
+from farrail.ui.stations.station import Headline, Station
+from farrail.ui.widgets.countdown import Countdown
+from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.workbook.edits.shelf import parse_reading
+from farrail.workbook.edits.trains import SetMetered
+
+
+class ExposureStation(Station):
+    """What all of it costs in light."""
+
+    title = "Exposure"
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the station out."""
+        super().__init__(session, parent)
+        self._headline = Headline("exposure")
+        self.metered = self._field("metered_time", "Time metered without filters", "1/60", 78)
+        self.metered.editingFinished.connect(self._keep)
+        self.iso = self._field("metered_iso", "Sensitivity it was metered at", f"{USUAL_ISO:g}", 62)
+        self.iso.editingFinished.connect(self._keep)
+        self.through = self._field("time_through", "Time metered through the filters", "4 s", 78)
+        self.through.editingFinished.connect(self._back)
+        fields = QHBoxLayout()
+        fields.setSpacing(8)
+        words = (("metered bare", self.metered), ("at ISO", self.iso), ("or through them", self.through))
+        for word, field in words:
+            fields.addWidget(QLabel(word))
+            fields.addWidget(field)
+            fields.addSpacing(6)
+        fields.addStretch(1)
+        self.ways = Ledger(
+            "payments",
+            "Ways to pay for it",
+            (Column("Pay with"), Column("bare", True, 84), Column("with all", True, 112)),
+        )
+        self.countdown = Countdown()
+        self.countdown.ended.connect(self._over)
+        left = QVBoxLayout()
+        left.setSpacing(10)
+        left.addWidget(self._headline)
+        left.addLayout(fields)
+        left.addWidget(self.ways, 1)
+        left.addWidget(self.countdown)
+        self.ladder = Ledger(
+            "ladder", "What takes light, from the scene to the sensor",
+            (
+                Column("From scene to sensor"), Column("stops", True, 76), Column("sky", True, 44, 0),
+                Column("how", False, 104, 0),
+            ),
+        )  # fmt: skip
+        sheet = QHBoxLayout(self)
+        sheet.setContentsMargins(18, 14, 20, 8)
+        sheet.setSpacing(24)
+        sheet.addLayout(left, 11)
+        sheet.addWidget(self.ladder, 10)
+
+    def _field(self, name: str, title: str, example: str, width: int) -> QLineEdit:
+        field = QLineEdit()
+        field.setObjectName(name)
+        field.setAccessibleName(title)
+        field.setToolTip(title)
+        field.setPlaceholderText(example)
+        field.setFixedWidth(width)
+        return field
+
+    # Keeping up
+
+    def _exposure(self) -> Exposure | None:
+        readout = self.session.readout
+        return None if readout is None else readout.exposure
+
+    def refresh(self) -> None:
+        """Show what the train in view costs."""
+        exposure, train = self._exposure(), self.session.train
+        if exposure is None or train is None:
+            self._headline.say("No train in view.", "Start one from the train menu.")
+            self.ladder.set_rows([])
+            self.ways.set_rows([])
+            self.countdown.offer(None)
+            return
+        self._headline.say(*sentences(exposure))
+        self.ladder.set_rows(ladder_rows(exposure))
+        self.ways.set_rows(payment_rows(exposure))
+        kept = train.conditions
+        self.metered.setText("" if kept.metered_s is None else time_words(kept.metered_s))
+        self.iso.setText("" if kept.metered_iso is None else f"{kept.metered_iso:g}")
+        self.through.clear()
+        self.countdown.offer(self._long_time_s(exposure))
+
+    def _long_time_s(self, exposure: Exposure) -> float | None:
+        """Return the time to count down: that of an exposure held by hand."""
+        try:
+            return exposure.time_s if exposure.by_hand else None
+        except FarRailError:
+            return None
+
+    # Hands
+
+    def _keep(self) -> None:
+        """Keep what was metered."""
+        train = self.session.train
+        if train is None:
+            return
+        kept, text, iso_text = train.conditions, self.metered.text().strip(), self.iso.text().strip()
+        try:
+            shown = "" if kept.metered_s is None else time_words(kept.metered_s)
+            time_s = kept.metered_s if text == shown else parse_time_s(text) if text else None
+            iso = parse_reading(iso_text, Origin.MEASURED).value if iso_text else None
+        except FarRailError as error:
+            self._refuse(error)
+            return
+        if (time_s, iso) != (kept.metered_s, kept.metered_iso):
+            self.session.do(SetMetered(train.id, time_s, iso))
+
+    def _back(self) -> None:
+        """Work back from a time metered through everything."""
+        train, exposure, text = self.session.train, self._exposure(), self.through.text().strip()
+        if train is None or exposure is None or not text:
+            return
+        try:
+            time_s = longer_time_s(parse_time_s(text), -exposure.total_stops)
+        except FarRailError as error:
+            self._refuse(error)
+            return
+        self.session.do(SetMetered(train.id, time_s, train.conditions.metered_iso))
+
+    def _refuse(self, error: FarRailError) -> None:
+        self.session.message.emit(str(error), True)
+        self.refresh()
+
+    def _over(self, seconds: float) -> None:
+        self.session.message.emit(f"Close the shutter: {time_words(seconds)} are over.", False)

@@ -1,0 +1,67 @@
+"""What the Exposure station says: sentences and rows."""
+
+from farrail.errors import FarRailError
+from farrail.optics.exposure import time_words
+from farrail.readouts.exposure import Exposure
+from farrail.ui.widgets.ledger import Cell, Row
+
+CARE = "Cover the viewfinder and shade the camera; never point it at the Sun through these filters."
+
+
+def sentences(exposure: Exposure) -> tuple[str, str]:
+    """Return the headline and what stands under it."""
+    total, sky = exposure.total_stops, exposure.sky_stops
+    if not exposure.rungs:
+        return "Nothing in this train takes light.", "Filters and powered parts would stand here, each with its stops."
+    if not sky and all(not rung.stops for rung in exposure.rungs):
+        narrow = any(rung.stops is None for rung in exposure.rungs)
+        more = (
+            "A narrow passband dims each subject differently: meter through it." if narrow else "It is all clear glass."
+        )
+        return "Nothing here takes light worth counting.", more
+    also = f" Behind the graduated filter the sky loses {sky:.1f} more." if sky else ""
+    taken = f"{total:.1f} stops" if total >= 0.0 else f"−{-total:.1f} stops: it gathers light"
+    base = exposure.base_s
+    if base is None:
+        return f"The train takes {taken}.", f"Give the time metered without filters.{also}"
+    try:
+        time_s = exposure.time_s
+    except FarRailError as error:
+        return f"The train takes {taken}.", f"{error}{also}"
+    assert time_s is not None
+    held = f" Hold the shutter open by hand. {CARE}" if exposure.by_hand else ""
+    exact = f"{time_s:.3g} s exactly." if time_s < 60.0 else f"{time_s:.0f} s exactly."
+    return f"{taken}: {time_words(base)} becomes {time_words(time_s)}.", f"{exact}{also}{held}"
+
+
+def ladder_rows(exposure: Exposure) -> list[Row]:
+    """Return a row for each part that costs light, and their sum."""
+    rows = []
+    for number, rung in enumerate(exposure.rungs):
+        stops = "–" if rung.stops is None else f"{rung.stops:.2f}".replace("-", "−")
+        sky = "" if rung.dark_stops is None else f"{rung.dark_stops:.2f}"
+        cells = (
+            Cell(rung.part.name, tip=rung.working.source),
+            Cell(stops, "steel" if rung.stops in (None, 0.0) else "", origin=rung.origin),
+            Cell(sky, "steel", tip="what the dark part of a graduated filter takes"),
+            Cell(rung.working.numbers, "steel", tip=str(rung.working)),
+        )
+        rows.append(Row(cells, (number, rung.part.id)))
+    if rows:
+        sky = f"{exposure.sky_stops:.2f}" if exposure.sky_stops else ""
+        total = f"{exposure.total_stops:.2f}".replace("-", "−")
+        told = (Cell("Together", strong=True), Cell(total, strong=True, origin=exposure.origin), Cell(sky), Cell(""))
+        rows.append(Row(told, "together"))
+    return rows
+
+
+def payment_rows(exposure: Exposure) -> list[Row]:
+    """Return a row for each way to pay; none where the time is beyond a day."""
+    try:
+        ways = exposure.payments()
+    except FarRailError:
+        return []
+    return [
+        Row((Cell(way.what), Cell(way.before, "steel"), Cell(way.after, strong=not number)), way.what)
+        for number, way in enumerate(ways)
+    ]

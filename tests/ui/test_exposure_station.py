@@ -1,0 +1,119 @@
+"""The Exposure station, driven as a person would."""
+
+from collections.abc import Callable
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLineEdit, QPushButton
+from pytestqt.qtbot import QtBot
+from tests.ui.test_front import settle
+from tests.ui.test_stations import label, ledger, press, rows
+
+from farrail.ui.widgets.countdown import Countdown
+from farrail.ui.window import MainWindow
+from farrail.workbook.edits.laying import LayStack
+
+
+@pytest.fixture
+def window(make_window: Callable[..., MainWindow]) -> MainWindow:
+    made = make_window(train="sea-stacks")
+    made.stations.show_station(4)
+    settle(made)
+    return made
+
+
+def write(window: MainWindow, name: str, text: str, qtbot: QtBot) -> None:
+    field = window.findChild(QLineEdit, name)
+    assert isinstance(field, QLineEdit)
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClick(field, Qt.Key.Key_Delete)
+    qtbot.keyClicks(field, text)
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    settle(window)
+
+
+def test_the_ladder_and_the_time_with_everything_on(window: MainWindow, qtbot: QtBot) -> None:
+    assert label(window, "exposure_headline") == "11.5 stops: 1/15 s becomes 2 min 57 s."
+    assert "Cover the viewfinder" in label(window, "exposure_detail")
+    table = {r[0]: r[1] for r in rows(ledger(window, "ladder"))}
+    assert table["Solid 3.0"] == "9.97"
+    assert table["Together"] == "11.47"
+    write(window, "metered_time", "1/1000", qtbot)
+    assert label(window, "exposure_headline") == "11.5 stops: 1/1000 s becomes 2.5 s."
+    assert label(window, "exposure_detail").startswith("2.76 s exactly.")
+    assert "by hand" not in label(window, "exposure_detail")
+    assert window.session.train is not None
+    assert window.session.train.conditions.metered_s == pytest.approx(0.001)
+
+
+def test_working_back_from_a_time_through_the_filters(window: MainWindow, qtbot: QtBot) -> None:
+    write(window, "time_through", "2 min 57 s", qtbot)
+    assert window.session.train is not None
+    assert window.session.train.conditions.metered_s == pytest.approx(1.0 / 16.0, rel=3e-3)
+    window.session.undo()
+    assert window.session.train.conditions.metered_s == pytest.approx(1.0 / 15.0)
+
+
+def test_what_is_no_time_or_no_sensitivity_is_said_and_nothing_changes(window: MainWindow, qtbot: QtBot) -> None:
+    before = window.session.train
+    for name, text, words in (
+        ("metered_time", "soon", "is no time"),
+        ("time_through", "x", "is no time"),
+        ("metered_iso", "0", "ISO 0"),
+        ("metered_iso", "fast", "is not"),
+        ("metered_time", "12 h", ""),
+    ):
+        write(window, name, text, qtbot)
+        if words:
+            assert words in window.bar.text.text()
+            assert window.session.train is before
+    assert "hours" in label(window, "exposure_detail")
+    assert not rows(ledger(window, "payments"))
+    write(window, "metered_time", "", qtbot)
+    assert "Give the time metered" in label(window, "exposure_detail")
+
+
+def test_the_count_down_survives_other_stations_and_says_when_it_is_over(window: MainWindow, qtbot: QtBot) -> None:
+    clock = [1000.0]
+    countdown = window.findChild(Countdown)
+    assert isinstance(countdown, Countdown)
+    countdown._now = lambda: clock[0]
+    assert label(window, "countdown_clock") == "2:57"
+    press(window, "countdown_start", qtbot)
+    assert countdown.running
+    window.stations.show_station(1)
+    clock[0] += 60.0
+    countdown.tick()
+    window.session.show_train("witch-broom")
+    window.stations.show_station(4)
+    settle(window)
+    assert label(window, "countdown_clock") == "1:57"
+    clock[0] += 117.0
+    with qtbot.waitSignal(countdown.ended):
+        countdown.tick()
+    assert "Close the shutter: 2 min 57 s are over." in window.bar.text.text()
+    button = window.findChild(QPushButton, "countdown_start")
+    assert isinstance(button, QPushButton)
+    assert not button.isEnabled()
+
+
+def test_a_count_down_is_stopped_by_hand(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "countdown_start", qtbot)
+    press(window, "countdown_start", qtbot)
+    countdown = window.findChild(Countdown)
+    assert isinstance(countdown, Countdown)
+    assert not countdown.running
+    assert label(window, "countdown_clock") == "2:57"
+
+
+def test_a_train_that_takes_no_light_says_so(make_window: Callable[..., MainWindow]) -> None:
+    made = make_window(train="brae-cooled")
+    made.stations.show_station(4)
+    settle(made)
+    assert label(made, "exposure_headline") == "Nothing here takes light worth counting."
+    made.session.show_train("sea-stacks")
+    made.session.do(LayStack("sea-stacks", (), label="Take all off"))
+    settle(made)
+    assert label(made, "exposure_headline") == "Nothing in this train takes light."
+    assert not rows(ledger(made, "ladder"))
