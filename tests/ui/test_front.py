@@ -10,6 +10,7 @@ from tests.ui.test_stations import LEFT, label, ledger, press, rows, type_over
 
 from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_holder_menu
+from farrail.ui.findings_column import FindingRow
 from farrail.ui.session import Selection
 from farrail.ui.window import MainWindow
 
@@ -188,3 +189,12 @@ def test_the_preview_gives_way_to_another_station(window: MainWindow, qtbot: QtB
     qtbot.keyClick(table, Qt.Key.Key_Return)
     settle(window)
     assert window.rail.shown is window.session.readout
+
+
+def test_findings_keep_room_for_their_text_in_the_smallest_window(window: MainWindow) -> None:
+    window.resize(window.minimumSize())
+    settle(window)
+    found = window.findChildren(FindingRow)
+    assert len(found) >= 3
+    for row in found:
+        assert row.height() >= row.heightForWidth(row.width()), row.objectName()

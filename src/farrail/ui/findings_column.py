@@ -4,7 +4,7 @@ from collections.abc import Hashable
 from functools import lru_cache
 
 from PySide6.QtCore import QPoint, QPointF, QRect, QSize, Qt, QTimer
-from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from farrail.planning.fitting import Fit, fits_at
@@ -61,7 +61,13 @@ class FindingRow(QAbstractButton):
 
     def sizeHint(self) -> QSize:
         """Return the size its text needs at the present width."""
-        return QSize(200, self.heightForWidth(max(self.width(), 200)))
+        return QSize(200, self.heightForWidth(self.width() if self.width() > TEXT_LEFT * 2 else 200))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Ask for the height the text needs at the new width."""
+        super().resizeEvent(event)
+        if event.size().width() != event.oldSize().width():
+            self.updateGeometry()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint mark and text."""

@@ -282,7 +282,9 @@ class SectionPainter:
                 top += 16.0
             p.setFont(font(11))
             p.setPen(QColor(t.steel))
-            p.drawText(QPointF(text_left, top + 1.0), size)
+            size = size if p.fontMetrics().horizontalAdvance(size) <= room else size.removesuffix(" mm")
+            if p.fontMetrics().horizontalAdvance(size) <= room:
+                p.drawText(QPointF(text_left, top + 1.0), size)
 
     def _sensor(self, section: Section) -> None:
         if section.sensor_mm is None:
