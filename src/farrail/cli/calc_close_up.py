@@ -4,7 +4,8 @@ import math
 
 from farrail.cli.calc import Answer, Calculation
 from farrail.errors import BadInput
-from farrail.optics import close_up, exposure
+from farrail.optics import close_up, exposure, focus_stack
+from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres
 
 
 def close_up_lens(
@@ -78,6 +79,29 @@ def reversed_lens(focal_mm: float, image_distance_mm: float | None, main_focal_m
             Answer("subject_mm", ahead, "mm", f"f(1 + 1/m) = {ahead:.4f}, from the principal plane toward it"),
         ),
         close_up.REVERSED_SOURCE,
+    )
+
+
+def stack_plan(
+    depth_mm: float, magnification: float, f_number: float, blur_um: float, overlap_percent: float, interval_s: float
+) -> Calculation:
+    """How many frames a subject takes, how far apart, and how long that lasts."""
+    effective = close_up.effective_f_number(f_number, magnification)
+    field = focus_stack.depth_of_field(effective, magnification, blur_um / MICROMETRES_PER_MM)
+    plan = focus_stack.focus_stack(depth_mm, field.whole_mm, overlap_percent / 100.0)
+    if not (math.isfinite(interval_s) and 0.0 <= interval_s <= 3600.0):
+        raise BadInput(f"An interval of {interval_s:g} s cannot be used; give 0 to 3600 s.")
+    parts = f"{field.geometric_mm:.4f} mm by blur + {field.diffraction_mm:.4f} mm by diffraction"
+    return Calculation(
+        (
+            Answer("frames", float(plan.frames), "frames", f"⌈(depth − dof)/step⌉ + 1, {depth_mm:g} mm deep"),
+            Answer("step_um", mm_to_micrometres(plan.step_mm), "µm", f"dof·(1 − {overlap_percent:g} %)"),
+            Answer("travel_mm", plan.travel_mm, "mm", f"{plan.frames - 1} × {plan.step_mm:.4f}"),
+            Answer("depth_of_field_um", mm_to_micrometres(field.whole_mm), "µm", parts),
+            Answer("effective_f_number", effective, "", f"N(1 + m) = {f_number:g}·{1.0 + magnification:g}"),
+            Answer("time_s", plan.frames * interval_s, "s", f"{plan.frames} × {interval_s:g} s"),
+        ),
+        focus_stack.DEPTH_SOURCE,
     )
 
 

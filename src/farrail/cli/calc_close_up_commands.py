@@ -46,6 +46,20 @@ def add_to(calculators: typer.Typer) -> None:
         """How large with a lens turned round, on extension or on another lens."""
         raise SystemExit(calc.show(calc_close_up.reversed_lens(focal, image_distance, on), as_json=as_json))
 
+    @calculators.command("focus-stack")
+    def focus_stack_command(
+        depth: Annotated[float, typer.Option(help="How deep the subject is, in mm.")],
+        magnification: Annotated[float, typer.Option(help="Magnification on the sensor.")],
+        f_number: Annotated[float, typer.Option(help="f-number as engraved.")],
+        blur: Annotated[float, typer.Option(help="Largest blur on the sensor in µm; a pixel is usual.")] = 5.0,
+        overlap: Annotated[float, typer.Option(help="How much of each slice the next repeats, in per cent.")] = 25.0,
+        interval: Annotated[float, typer.Option(help="From frame to frame in s.")] = 2.0,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """How many frames a deep subject takes, how far apart, and how long that lasts."""
+        answer = calc_close_up.stack_plan(depth, magnification, f_number, blur, overlap, interval)
+        raise SystemExit(calc.show(answer, as_json=as_json))
+
     @calculators.command("shutter")
     def shutter_command(
         stops: Annotated[float, typer.Option(help="Stops the filters take.")],

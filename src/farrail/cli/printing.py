@@ -14,6 +14,8 @@ def number(value: float, unit: str) -> str:
     """Return a number as a person reads it: mm to two decimals where that says enough."""
     if math.isinf(value):
         return "infinite"
+    if unit == "frames":
+        return f"{value:.0f}"
     decimals = 2 if unit == "mm" and abs(value) >= 0.05 else 4
     return f"{value:.{decimals}f}"
 
