@@ -4,8 +4,6 @@ from collections.abc import Hashable
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
-    QButtonGroup,
-    QCheckBox,
     QComboBox,
     QHBoxLayout,
     QLabel,
@@ -22,7 +20,6 @@ from farrail.parts.kinds import FilterHolder
 from farrail.parts.provenance import Origin
 from farrail.planning.offers import Offer
 from farrail.planning.remedies import Remedy, remedies_for, turning_of
-from farrail.planning.rings import filters_of, lenses_of, plan_rings, step_rings_of
 from farrail.planning.stacks import stack_of
 from farrail.readouts.front import CLEAN_STOPS, Front
 from farrail.readouts.read import read
@@ -32,15 +29,16 @@ from farrail.ui.session import Session
 from farrail.ui.stations.front_words import (
     compare_rows,
     remedy_row,
-    ring_row,
     sentences,
     sheet_rows,
     turning_words,
 )
+from farrail.ui.stations.ring_page import RingPage
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.sweep_plot import SweepPlot
 from farrail.workbook.edits.laying import LayStack, SlideSheet, TurnPart
 from farrail.workbook.edits.shelf import parse_reading
@@ -94,9 +92,8 @@ class FrontStation(Station):
         left.addLayout(pictures, 1)
         left.addWidget(self._turning)
         left.addLayout(sliders)
-        self._work, self._ring_work = Background(self), Background(self)
+        self._work = Background(self)
         self._work.done.connect(self._show_remedies)
-        self._ring_work.done.connect(self._show_rings)
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 8)
         sheet.setSpacing(24)
@@ -126,39 +123,22 @@ class FrontStation(Station):
             (Column("Sheet"), Column("up", True, 44), Column("line", False, 150, 0), Column("needs", True, 92)),
         )  # fmt: skip
         self.sheets.edited.connect(self._slide)
-        self.rings = Ledger(
-            "front_rings", "One ring size for all lenses",
-            (Column("Main size", False, 74), Column("to buy"), Column("for", True, 44), Column("rings", True, 48)),
-        )  # fmt: skip
+        self.rings = RingPage(self.session)
         self.compare = Ledger(
             "front_compare", "Two stacks beside each other",
             (Column("Stack", False, 152), Column("this train"), Column("the other")),
         )  # fmt: skip
-        self._choice = QButtonGroup(self)
-        tabs = QHBoxLayout()
-        tabs.setSpacing(2)
-        names = (
-            ("Remedies", "show_remedies"),
-            ("Sheets", "show_sheets"),
-            ("Ring size", "show_rings"),
-            ("Compare", "show_compare"),
-        )
-        for number, (text, name) in enumerate(names):
-            button = QPushButton(text)
-            button.setObjectName(name)
-            button.setCheckable(True)
-            button.setProperty("tab", "true")
-            button.setChecked(number == 0)
-            self._choice.addButton(button, number)
-            tabs.addWidget(button)
-        tabs.addStretch(1)
-        self._choice.idClicked.connect(self.show_table)
+        self._tabs = PageTabs(
+            (("Remedies", "show_remedies"), ("Sheets", "show_sheets"), ("Ring size", "show_rings"),
+             ("Compare", "show_compare"))
+        )  # fmt: skip
+        self._tabs.chosen.connect(self.show_table)
         self._stack = QStackedWidget()
-        for page in (self._remedy_page(), self._sheet_page(), self._ring_page(), self._compare_page()):
+        for page in (self._remedy_page(), self._sheet_page(), self.rings, self._compare_page()):
             self._stack.addWidget(page)
         box = QVBoxLayout()
         box.setSpacing(2)
-        box.addLayout(tabs)
+        box.addWidget(self._tabs)
         box.addWidget(self._stack, 1)
         return box
 
@@ -200,28 +180,6 @@ class FrontStation(Station):
         row.addWidget(self._advice, 1)
         return self._page(self.sheets, above=row)
 
-    def _ring_page(self) -> QWidget:
-        plan = QPushButton("Plan rings")
-        plan.setObjectName("plan_rings")
-        plan.clicked.connect(self._plan_rings)
-        self.swapped = QCheckBox("Rings are swapped in the field")
-        self.swapped.setObjectName("rings_swapped")
-        self.swapped.setToolTip(
-            "One ring serves every lens of its size, moved from lens to lens; else each keeps its own."
-        )
-        self._ring_text = QLabel("For every lens at hand with a filter thread.")
-        self._ring_text.setProperty("role", "steel")
-        row = QHBoxLayout()
-        row.setSpacing(10)
-        row.addWidget(plan)
-        row.addWidget(self.swapped)
-        row.addStretch(1)
-        page = self._page(self.rings, above=row)
-        layout = page.layout()
-        assert layout is not None
-        layout.addWidget(self._ring_text)
-        return page
-
     def _compare_page(self) -> QWidget:
         self.other = QComboBox()
         self.other.setObjectName("compare_with")
@@ -242,7 +200,7 @@ class FrontStation(Station):
     def show_table(self, number: int) -> None:
         """Bring remedies (0), sheets (1), ring sizes (2) or the comparison (3) to the front."""
         self._stack.setCurrentIndex(number)
-        self._choice.button(number).setChecked(True)
+        self._tabs.choose(number)
         self._refresh_table()
         self.show_preview(True)
 
@@ -369,14 +327,14 @@ class FrontStation(Station):
 
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
-        for work in (self._work, self._ring_work):
+        for work in (self._work, self.rings.work):
             work.cancel()
             work.wait()
 
     def wait(self) -> None:
         """Wait for what is under way."""
         self._work.wait()
-        self._ring_work.wait()
+        self.rings.work.wait()
 
     # Hands
 
@@ -415,29 +373,7 @@ class FrontStation(Station):
         words = f"choose {stops:g} stops (density {0.3 * stops:.1f})" if stops else "no graduated filter is needed"
         self._advice.setText(f"{words}; the sky stays a stop brighter")
 
-    # Rings and comparison
-
-    def _plan_rings(self) -> None:
-        workbook = self.session.workbook
-        shelf, prices, swapped = workbook.by_id, workbook.kit_prices, self.swapped.isChecked()
-        self._ring_text.setText("Searching …")
-        self._ring_work.start(
-            lambda cancel: plan_rings(
-                lenses_of(shelf), step_rings_of(shelf), prices, filters_of(shelf), swapped=swapped, cancel=cancel
-            )
-        )
-
-    def _show_rings(self, answer: object) -> None:
-        assert isinstance(answer, tuple)
-        self.rings.set_rows([ring_row(plan, number) for number, plan in enumerate(answer)])
-        if not answer:
-            self._ring_text.setText("No lens at hand has a filter thread, or no usual size is large enough.")
-            return
-        best = answer[0]
-        filters = f"; {', '.join(best.filters)} fits it" if best.filters else ""
-        self._ring_text.setText(
-            f"{best.main_mm:g} mm is cheapest: {best.price:g} for {best.rings} rings in all{filters}."
-        )
+    # Comparison
 
     def _compare(self) -> None:
         train, workbook = self.session.train, self.session.workbook

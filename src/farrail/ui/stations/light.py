@@ -6,7 +6,6 @@ import numpy as np
 from PySide6.QtCore import QPoint, Signal
 from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import (
-    QButtonGroup,
     QCheckBox,
     QHBoxLayout,
     QLabel,
@@ -29,6 +28,7 @@ from farrail.ui.stations.light_words import camera_row, clearance_row, field_row
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.frame_map import FrameMap
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.profile_plot import ProfilePlot
 from farrail.ui.widgets.try_slider import TrySlider
 from farrail.ui.widgets.working import show_working
@@ -117,28 +117,17 @@ class LightStation(Station):
         self._turned.setPlaceholderText("turned °")
         self._turned.setMaximumWidth(76)
         self._turned.returnPressed.connect(self._aim)
-        self._choice = QButtonGroup(self)
-        tabs = QHBoxLayout()
-        tabs.setSpacing(2)
-        for number, (text, name) in enumerate(
+        self._tabs = PageTabs(
             (("Apertures", "show_clearance"), ("All cameras", "show_cameras"), ("Turn it round", "show_ways"),
              ("Field", "show_field"))
-        ):  # fmt: skip
-            button = QPushButton(text)
-            button.setObjectName(name)
-            button.setCheckable(True)
-            button.setProperty("tab", "true")
-            button.setChecked(number == 0)
-            self._choice.addButton(button, number)
-            tabs.addWidget(button)
-        tabs.addStretch(1)
-        self._choice.idClicked.connect(self.show_table)
+        )  # fmt: skip
+        self._tabs.chosen.connect(self.show_table)
         self._stack = QStackedWidget()
         for widget in (self.table, self.cameras, self._ways_page(), self._field_page()):
             self._stack.addWidget(widget)
         box = QVBoxLayout()
         box.setSpacing(2)
-        box.addLayout(tabs)
+        box.addWidget(self._tabs)
         box.addWidget(self._stack, 1)
         return box
 
@@ -169,7 +158,7 @@ class LightStation(Station):
     def show_table(self, number: int) -> None:
         """Bring apertures (0), cameras (1), both ways (2) or the field (3) to the front."""
         self._stack.setCurrentIndex(number)
-        self._choice.button(number).setChecked(True)
+        self._tabs.choose(number)
         self._refresh_table()
 
     def _light(self) -> Light | None:

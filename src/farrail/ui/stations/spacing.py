@@ -5,10 +5,8 @@ from collections.abc import Hashable
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import (
-    QButtonGroup,
     QGridLayout,
     QHBoxLayout,
-    QPushButton,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -24,6 +22,7 @@ from farrail.ui.session import Selection, Session
 from farrail.ui.stations.plan_panel import PlanPanel
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.value_card import ValueCard, quantity_text
 from farrail.ui.widgets.working import FigureLine, figure_text, show_working
 from farrail.workbook.edits.laying import SetInBeam, SetSpacer, SetStandoff
@@ -60,20 +59,7 @@ class SpacingStation(Station):
         )  # fmt: skip
         self._filters.row_activated.connect(self._turn_wheel)
         self.plan = PlanPanel(session)
-        self._choice = QButtonGroup(self)
-        switch = QHBoxLayout()
-        switch.setSpacing(4)
-        for number, (text, name) in enumerate(
-            (("Plan", "show_plan"), ("Filters", "show_filters"), ("Figures", "show_figures"))
-        ):
-            button = QPushButton(text)
-            button.setObjectName(name)
-            button.setCheckable(True)
-            button.setProperty("tab", "true")
-            button.setChecked(number == 0)
-            self._choice.addButton(button, number)
-            switch.addWidget(button)
-        switch.addStretch(1)
+        self._tabs = PageTabs((("Plan", "show_plan"), ("Filters", "show_filters"), ("Figures", "show_figures")))
         self._below = QStackedWidget()
         self._below.addWidget(self.plan)
         self._below.addWidget(self._filters)
@@ -87,12 +73,12 @@ class SpacingStation(Station):
         self._grid.setRowStretch(9, 1)
         self._told: list[str] = []
         self._below.addWidget(figures)
-        self._choice.idClicked.connect(self._below.setCurrentIndex)
+        self._tabs.chosen.connect(self._below.setCurrentIndex)
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self._headline)
         left.addSpacing(6)
-        left.addLayout(switch)
+        left.addWidget(self._tabs)
         left.addWidget(self._below, 1)
 
         self.running = Ledger(
@@ -127,7 +113,7 @@ class SpacingStation(Station):
             line.set_figure(figure, None if figure is None else _short(key, figure_text(figure)))
         self._place_figures()
         self._filters.set_rows(_filter_rows(readout.spacing))
-        filters = self._choice.button(1)
+        filters = self._tabs.button(1)
         filters.setEnabled(bool(readout.spacing.filters))
         if not readout.spacing.filters and self._below.currentIndex() == 1:
             self.show_below(0)
@@ -157,7 +143,7 @@ class SpacingStation(Station):
     def show_below(self, number: int) -> None:
         """Bring the planner (0), the filters (1) or the figures (2) to the front."""
         self._below.setCurrentIndex(number)
-        self._choice.button(number).setChecked(True)
+        self._tabs.choose(number)
 
     def _line(self, key: Hashable) -> Line | None:
         readout = self.session.readout

@@ -1,0 +1,65 @@
+"""One ring size for all lenses: the Front station's page that asks the planner for it."""
+
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from farrail.planning.rings import filters_of, lenses_of, plan_rings, step_rings_of
+from farrail.ui.session import Session
+from farrail.ui.stations.front_words import ring_row
+from farrail.ui.widgets.background import Background
+from farrail.ui.widgets.ledger import Column, Ledger
+
+
+class RingPage(QWidget):
+    """Which main size serves every lens at hand, and which step rings to buy."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the page out."""
+        super().__init__(parent)
+        self._session = session
+        self.table = Ledger(
+            "front_rings", "One ring size for all lenses",
+            (Column("Main size", False, 74), Column("to buy"), Column("for", True, 44), Column("rings", True, 48)),
+        )  # fmt: skip
+        plan = QPushButton("Plan rings")
+        plan.setObjectName("plan_rings")
+        plan.clicked.connect(self._plan)
+        self.swapped = QCheckBox("Rings are swapped in the field")
+        self.swapped.setObjectName("rings_swapped")
+        self.swapped.setToolTip(
+            "One ring serves every lens of its size, moved from lens to lens; else each keeps its own."
+        )
+        self._text = QLabel("For every lens at hand with a filter thread.")
+        self._text.setProperty("role", "steel")
+        self.work = Background(self)
+        self.work.done.connect(self._show)
+        row = QHBoxLayout()
+        row.setSpacing(10)
+        row.addWidget(plan)
+        row.addWidget(self.swapped)
+        row.addStretch(1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 4, 0, 0)
+        box.setSpacing(5)
+        box.addLayout(row)
+        box.addWidget(self.table, 1)
+        box.addWidget(self._text)
+
+    def _plan(self) -> None:
+        workbook = self._session.workbook
+        shelf, prices, swapped = workbook.by_id, workbook.kit_prices, self.swapped.isChecked()
+        self._text.setText("Searching …")
+        self.work.start(
+            lambda cancel: plan_rings(
+                lenses_of(shelf), step_rings_of(shelf), prices, filters_of(shelf), swapped=swapped, cancel=cancel
+            )
+        )
+
+    def _show(self, answer: object) -> None:
+        assert isinstance(answer, tuple)
+        self.table.set_rows([ring_row(plan, number) for number, plan in enumerate(answer)])
+        if not answer:
+            self._text.setText("No lens at hand has a filter thread, or no usual size is large enough.")
+            return
+        best = answer[0]
+        filters = f"; {', '.join(best.filters)} fits it" if best.filters else ""
+        self._text.setText(f"{best.main_mm:g} mm is cheapest: {best.price:g} for {best.rings} rings in all{filters}.")

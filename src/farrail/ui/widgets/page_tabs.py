@@ -1,0 +1,39 @@
+"""Names of a station's pages in a row; one is chosen."""
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QPushButton, QWidget
+
+
+class PageTabs(QWidget):
+    """A row of names, the first one chosen to begin with."""
+
+    # A name was clicked: its number.
+    chosen = Signal(int)
+
+    def __init__(self, names: Sequence[tuple[str, str]], parent: QWidget | None = None) -> None:
+        """Make the row; each name comes with its button's object name."""
+        super().__init__(parent)
+        self._group = QButtonGroup(self)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(2)
+        for number, (text, name) in enumerate(names):
+            button = QPushButton(text)
+            button.setObjectName(name)
+            button.setCheckable(True)
+            button.setProperty("tab", "true")
+            button.setChecked(number == 0)
+            self._group.addButton(button, number)
+            row.addWidget(button)
+        row.addStretch(1)
+        self._group.idClicked.connect(self.chosen)
+
+    def button(self, number: int) -> QAbstractButton:
+        """Return a name's button."""
+        return self._group.button(number)
+
+    def choose(self, number: int) -> None:
+        """Mark a name as chosen, without a signal."""
+        self._group.button(number).setChecked(True)
