@@ -1,4 +1,7 @@
-"""Every check in one command: format, lint, types, then the tests (which hold the import contracts)."""
+"""Every check in one command: format, lint, types, then the tests (which hold the import contracts).
+
+The tests of the interface and all others run side by side, each in a process of its own.
+"""
 
 import os
 import subprocess
@@ -15,19 +18,28 @@ def main() -> int:
         ("format", [python, "-m", "ruff", "format", "--check", "."]),
         ("lint", [python, "-m", "ruff", "check", "."]),
         ("types", [python, "-m", "mypy"]),
-        ("tests", [python, "-m", "pytest", *sys.argv[1:]]),
     ]
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
     # A part of the tests asked for by name is run alone, for the quick turn of someone at work.
     if sys.argv[1:]:
-        checks = checks[-1:]
-    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+        return subprocess.run(
+            [python, "-m", "pytest", *sys.argv[1:]], cwd=ROOT, env=environment, check=False
+        ).returncode
     for name, command in checks:
         print(f"== {name}", flush=True)
         code = subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
         if code:
             print(f"== {name} failed", flush=True)
             return code
-    return 0
+    print("== tests", flush=True)
+    others = [python, "-m", "pytest", "--ignore=tests/ui", "-p", "no:cacheprovider"]
+    with subprocess.Popen(others, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True) as beside:
+        code = subprocess.run([python, "-m", "pytest", "tests/ui"], cwd=ROOT, env=environment, check=False).returncode
+        print(beside.communicate()[0], end="", flush=True)
+    code = code or beside.returncode
+    if code:
+        print("== tests failed", flush=True)
+    return code
 
 
 if __name__ == "__main__":
