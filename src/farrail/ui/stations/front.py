@@ -220,7 +220,7 @@ class FrontStation(Station):
         if front is None:
             self._headline.say("No train in view.", "Start one from the train menu.")
         else:
-            self._headline.say(*sentences(front))
+            self._headline.say(*sentences(front, with_band=not self.session.dragging))
         self._place_sliders(front)
         if not self.session.dragging:
             self._turning.setText("" if front is None else turning_words(turning_of(front, CLEAN_STOPS)))

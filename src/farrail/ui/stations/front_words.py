@@ -11,8 +11,8 @@ from farrail.ui.widgets.ledger import Cell, Row
 DEPTHS_MM = (10.0, 20.0, 30.0, 40.0)
 
 
-def sentences(front: Front) -> tuple[str, str]:
-    """Return the headline and what stands under it."""
+def sentences(front: Front, *, with_band: bool = True) -> tuple[str, str]:
+    """Return the headline and what stands under it; the band costs two more sweeps, too many under a moving hand."""
     if front.lens is None:
         return "No lens to stand a front stack on.", "Choose a camera lens as the train's optic."
     if front.layout.camera is None:
@@ -26,7 +26,7 @@ def sentences(front: Front) -> tuple[str, str]:
         else f"Clean from {now.first_clean_mm:.1f} mm on"
     )
     if now.first_clean_mm is not None:
-        band = front.band
+        band = front.band if with_band else None
         spread = "" if band is None or None in band or band[0] == band[1] else (
             f" ({min(band):.1f} to {max(band):.1f}, as the entrance pupil is assumed)"  # type: ignore[type-var]
         )  # fmt: skip
