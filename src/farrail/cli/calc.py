@@ -76,16 +76,16 @@ def filter_diameter(
         BadInput: neither pair is complete, or a number cannot be used.
     """
     for name, value in (("diagonal", diagonal_mm), ("distance", distance_mm)):
-        _positive(name, value)
+        positive_length(name, value)
     if aperture_mm is not None and focal_mm is not None:
-        _positive("aperture", aperture_mm)
-        _positive("focal length", focal_mm)
+        positive_length("aperture", aperture_mm)
+        positive_length("focal length", focal_mm)
         f_number = focal_mm / aperture_mm if f_number is None else f_number
         pupil_distance_mm = focal_mm if pupil_distance_mm is None else pupil_distance_mm
     if f_number is None:
         raise BadInput("Give --aperture and --focal, or --f-number with --pupil-distance.")
     pupil = float("inf") if pupil_distance_mm is None else pupil_distance_mm
-    _positive("pupil distance", pupil, infinite=True)
+    positive_length("pupil distance", pupil, infinite=True)
     needed = clear_diameter_needed_mm(f_number, pupil, diagonal_mm, distance_mm)
     cone = distance_mm / f_number
     ratio = "0" if pupil == float("inf") else f"{distance_mm:g}/{pupil:g}"
@@ -113,6 +113,7 @@ def depth_of_focus(f_number: float, wavelength_nm: float) -> Calculation:
     )
 
 
-def _positive(name: str, value: float, *, infinite: bool = False) -> None:
+def positive_length(name: str, value: float, *, infinite: bool = False) -> None:
+    """Refuse what is no length above zero."""
     if not (0.0 < value <= 1e6 or (infinite and value == float("inf"))):
         raise BadInput(f"A {name} of {value:g} mm cannot be used; give a length above 0.")

@@ -2,7 +2,7 @@
 
 import math
 
-from farrail.cli.calc import Answer, Calculation
+from farrail.cli.calc import Answer, Calculation, positive_length
 from farrail.errors import BadInput
 from farrail.optics import close_up, exposure, focus_stack
 from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres
@@ -20,7 +20,7 @@ def close_up_lens(
         answers.append(Answer("distance_mm", seen.distance_mm, "mm", f"{text}; d = {seen.distance_mm:.3f}"))
         answers.append(Answer("scale", 1.0 / seen.gain, "", f"d/a = {seen.distance_mm:.3f}/{distance_mm:g}"))
         if width_mm is not None:
-            _above_zero("width", width_mm)
+            positive_length("width", width_mm)
             working = f"{width_mm:g}·{1.0 / seen.gain:.4f}"
             answers.append(Answer("width_mm", width_mm / seen.gain, "mm", working))
     elif width_mm is not None:
@@ -110,7 +110,7 @@ def shutter(stops: float, base: str) -> Calculation:
     given = exposure.parse_time_s(base)
     exact = exposure.exact_time_s(given)
     time_s = exposure.longer_time_s(exact, stops)
-    held = " by hand (bulb)" if time_s > exposure.exact_time_s(exposure.LONGEST_TIMED_S) * 1.01 else ""
+    held = " by hand (bulb)" if exposure.held_by_hand(time_s) else ""
     as_given = exposure.longer_time_s(given, stops)
     return Calculation(
         (
@@ -147,8 +147,3 @@ def density(density: float | None, stops: float | None, transmission_percent: fl
         ),
         exposure.DENSITY_SOURCE,
     )
-
-
-def _above_zero(name: str, value: float) -> None:
-    if not (math.isfinite(value) and 0.0 < value <= 1e6):
-        raise BadInput(f"A {name} of {value:g} mm cannot be used; give a length above 0.")

@@ -5,8 +5,8 @@ from typing import Annotated, NoReturn
 import typer
 
 from farrail.cli import calc, calc_close_up
+from farrail.cli.calc_field_commands import AsJson
 
-AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 Focal = Annotated[float, typer.Option(help="Focal length in mm.")]
 
 

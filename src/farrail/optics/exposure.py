@@ -99,6 +99,11 @@ def longer_time_s(base_s: float, stops: float) -> float:
     return time_s
 
 
+def held_by_hand(time_s: float) -> bool:
+    """Return whether a time is longer than cameras keep by themselves; 30 s stands for 32."""
+    return time_s > exact_time_s(LONGEST_TIMED_S) * 1.01
+
+
 def time_words(time_s: float) -> str:
     """Return a time as a camera or a watch shows it: as engraved up to 30 s, then minutes and seconds."""
     engraved = ENGRAVED.get(round(THIRDS * math.log2(time_s)))

@@ -208,9 +208,3 @@ def filters_of(shelf: Mapping[str, Part]) -> list[tuple[str, float]]:
             if size >= FILTER_THREADS_MM[0]:
                 found.append((part.name, size))
     return found
-
-
-def added_depth_mm(plan: RingPlan, rings: Sequence[StepRing], lens: str) -> float:
-    """Return how far a plan's rings set the main size out on a lens."""
-    lengths = {ring.name: ring.length_mm for ring in rings}
-    return sum(lengths.get(name, USUAL_MM) for name in dict(plan.chains).get(lens, ()))

@@ -3,12 +3,14 @@
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 
 from farrail.optics.exposure import (
     DENSITY_SOURCE,
-    LONGEST_TIMED_S,
+    LONGEST_S,
     TIME_SOURCE,
     exact_time_s,
+    held_by_hand,
     longer_time_s,
     stops_of_density,
     time_words,
@@ -63,7 +65,7 @@ class Exposure:
 
     layout: Layout
 
-    @property
+    @cached_property
     def rungs(self) -> tuple[Rung, ...]:
         """Every part that costs light, from the scene to the sensor."""
         found: list[Rung] = []
@@ -123,8 +125,15 @@ class Exposure:
     def by_hand(self) -> bool:
         """Whether the shutter must be held open by hand."""
         time_s = self.time_s
-        # 30 s stands for 32.
-        return time_s is not None and time_s > exact_time_s(LONGEST_TIMED_S) * 1.01
+        return time_s is not None and held_by_hand(time_s)
+
+    def metered_from(self, time_s: float) -> float:
+        """Return what the meter would say without everything, from a time metered through it all.
+
+        Raises:
+            BadInput: a time that cannot be.
+        """
+        return longer_time_s(time_s, -self.total_stops)
 
     def payments(self) -> tuple[Payment, ...]:
         """Return the ways to pay for the ladder, each alone.
@@ -195,7 +204,7 @@ def exposure_figures(exposure: Exposure) -> Iterator[Figure]:
             weakest([r.origin for r in rungs if r.dark_stops is not None]),
         )  # fmt: skip
     base = exposure.base_s
-    if base is not None and exposure.total_stops + math.log2(base) <= math.log2(24 * 3600.0):
+    if base is not None and exposure.total_stops + math.log2(base) <= math.log2(LONGEST_S):
         time_s = exposure.time_s
         assert time_s is not None
         yield Figure(

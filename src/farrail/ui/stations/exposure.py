@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.optics.exposure import longer_time_s, parse_time_s, time_words
+from farrail.optics.exposure import parse_time_s, time_words
 from farrail.parts.provenance import Origin
 from farrail.readouts.exposure import USUAL_ISO, Exposure
 from farrail.ui.session import Session
@@ -128,7 +128,7 @@ class ExposureStation(Station):
         if train is None or exposure is None or not text:
             return
         try:
-            time_s = longer_time_s(parse_time_s(text), -exposure.total_stops)
+            time_s = exposure.metered_from(parse_time_s(text))
         except FarRailError as error:
             self._refuse(error)
             return

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
+from farrail.optics.exposure import density_of_stops
 from farrail.parts.kinds import FilterHolder
 from farrail.parts.provenance import Origin
 from farrail.planning.offers import Offer
@@ -370,7 +371,11 @@ class FrontStation(Station):
         except FarRailError:
             self._advice.setText("Give the difference in stops, such as 3.")
             return
-        words = f"choose {stops:g} stops (density {0.3 * stops:.1f})" if stops else "no graduated filter is needed"
+        words = (
+            f"choose {stops:g} stops (density {density_of_stops(stops):.1f})"
+            if stops
+            else "no graduated filter is needed"
+        )
         self._advice.setText(f"{words}; the sky stays a stop brighter")
 
     # Comparison
