@@ -28,7 +28,8 @@ from farrail.parts.kinds import (
 )
 from farrail.parts.provenance import assumed, measured, published
 from farrail.planning.remedies import remedies_for, turning_of
-from farrail.planning.rings import StepRing, plan_rings
+from farrail.planning.ring_cost import ring_costs
+from farrail.planning.rings import StepRing, lenses_of, plan_rings, step_rings_of
 from farrail.planning.stacks import stack_of
 from farrail.readouts.optic import pupil_depth_at
 from farrail.readouts.read import Readout, read
@@ -410,6 +411,33 @@ def test_ring_plans_are_as_good_as_trying_everything(seed: int, swapped: bool) -
             assert not found
         else:
             assert (found[0].price, found[0].rings) == best
+
+
+def test_what_a_main_size_costs_a_lens_at_its_widest() -> None:
+    # models.md 2, front form: a disc of radius r stands x ahead of the pupil; the share left to the corner is that of
+    # two circles a distance x·h/f apart (closed form, any handbook of geometry).
+    workbook = demo_workbook()
+    depth = {"entrance_pupils": (), "entrance_pupil_depth_mm": assumed(30.0), "focal_length_mm": assumed(18.0)}
+    lens = workbook.by_id["brae-17-35"].model_copy(update=depth)
+    shelf = {"brae-17-35": lens, "skua-full": workbook.by_id["skua-full"]}
+    plans = {plan.main_mm: plan for plan in plan_rings(lenses_of(shelf), step_rings_of(shelf), {})}
+    lost = {main: ring_costs(plan, shelf)[0] for main, plan in plans.items()}
+
+    def share(f_number: float) -> float:
+        a, r, d = 18.0 / (2.0 * f_number), (82.0 - 3.5) / 2.0, 32.5 * math.hypot(18.0, 12.0) / 18.0
+        one = a * a * math.acos((d * d + a * a - r * r) / (2.0 * d * a))
+        two = r * r * math.acos((d * d + r * r - a * a) / (2.0 * d * r))
+        kite = 0.5 * math.sqrt((-d + a + r) * (d + a - r) * (d - a + r) * (d + a + r))
+        return (one + two - kite) / (math.pi * a * a)
+
+    told = lost[82.0]
+    assert (told.focal_mm, told.f_number) == (18.0, 2.8)
+    assert share(told.f_number) < share(8.0)
+    assert told.stops == pytest.approx(-math.log2(share(2.8)), abs=2e-3)
+    assert lost[105.0].stops == 0.0
+    # A lens whose image circle no frame at hand fits is not judged.
+    small = lens.model_copy(update={"image_circle_mm": assumed(20.0)})
+    assert ring_costs(plans[82.0], {**shelf, "brae-17-35": small}) == ()
 
 
 def test_no_lens_and_a_telescope() -> None:

@@ -136,7 +136,7 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     press(window, "plan_rings", qtbot)
     settle(window)
     table = ledger(window, "front_rings")
-    assert rows(table)[0] == ["82 mm", "nothing to buy", "0", "1"]
+    assert rows(table)[0] == ["82 mm", "nothing to buy", "0", "1", "dark", "20.9"]
     assert all(float(a[2]) <= float(b[2]) for a, b in zip(rows(table), rows(table)[1:], strict=False))
     box = window.findChild(QCheckBox, "rings_swapped")
     assert isinstance(box, QCheckBox)

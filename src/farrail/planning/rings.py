@@ -33,6 +33,7 @@ class StepRing:
         kit: the kit it comes in, "" for none.
         length_mm: how far it sets the next out.
         usual: whether it is no ring of the shelf but one that can be had almost anywhere.
+        clear_mm: its clear diameter; None: what its threads leave.
     """
 
     low: float
@@ -43,6 +44,7 @@ class StepRing:
     kit: str = ""
     length_mm: float = USUAL_MM
     usual: bool = False
+    clear_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -64,7 +66,7 @@ class RingPlan:
     kits: tuple[str, ...]
     price: float
     rings: int
-    chains: tuple[tuple[str, tuple[str, ...]], ...]
+    chains: tuple[tuple[str, tuple[StepRing, ...]], ...]
     filters: tuple[str, ...]
 
 
@@ -72,6 +74,12 @@ def thread_mm(lens: CameraLens) -> float | None:
     """Return a lens's filter thread, None where it has none."""
     end = lens.front
     return end.standard.diameter_mm if end is not None and isinstance(end.standard, Thread) else None
+
+
+def lens_at_hand(shelf: Mapping[str, Part], name: str) -> CameraLens | None:
+    """Return the lens at hand of a name."""
+    found = (part for part in shelf.values() if isinstance(part, CameraLens) and part.status in AT_HAND)
+    return next((part for part in found if part.name == name), None)
 
 
 def lenses_of(shelf: Mapping[str, Part]) -> list[tuple[str, float]]:
@@ -100,7 +108,8 @@ def step_rings_of(shelf: Mapping[str, Part]) -> list[StepRing]:
         price = part.price if part.price is not None else USUAL_PRICE
         found.append(
             StepRing(male.standard.size_mm, female.standard.size_mm, price, part.name, owned,
-                     part.kit if not owned else "", part.path_length_mm.value)
+                     part.kit if not owned else "", part.path_length_mm.value,
+                     clear_mm=None if part.clear_aperture_mm is None else part.clear_aperture_mm.value)
         )  # fmt: skip
     have = {(ring.low, ring.high) for ring in found}
     for low in FILTER_THREADS_MM:
@@ -187,7 +196,7 @@ def _solve(
     chains = []
     for i, (name, _) in enumerate(lenses):
         on_it = sorted((ring for r, ring in enumerate(usable) if solver.value(uses[i][r])), key=lambda ring: ring.low)
-        chains.append((name, tuple(ring.name for ring in on_it)))
+        chains.append((name, tuple(on_it)))
     return RingPlan(
         main_mm=main,
         buy=tuple(sorted(bought.items())),

@@ -1,9 +1,12 @@
 """What the Front station says: sentences and rows."""
 
+from collections.abc import Sequence
+
 from farrail.planning.remedies import Remedy, Turning
+from farrail.planning.ring_cost import RingCost
 from farrail.planning.rings import RingPlan
 from farrail.planning.stacks import Stack
-from farrail.readouts.front import Front
+from farrail.readouts.front import CLEAN_STOPS, Front
 from farrail.readouts.front_figures import loss_words
 from farrail.readouts.sheets import SheetInSlot, sheet_needed_mm
 from farrail.ui.widgets.ledger import Cell, Row
@@ -98,17 +101,38 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
     return rows
 
 
-def ring_row(plan: RingPlan, number: int) -> Row:
-    """Return a ring plan's row."""
+def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int) -> Row:
+    """Return a ring plan's row; `costs` with the worst lens first."""
     buy = [f"{count} × {name}" if count > 1 else name for name, count in plan.buy] + [f"kit {kit}" for kit in plan.kits]
-    chains = "\n".join(f"{lens}: {' + '.join(rings) or 'none'}" for lens, rings in plan.chains)
+    chains = "\n".join(f"{lens}: {' + '.join(r.name for r in rings) or 'no ring'}" for lens, rings in plan.chains)
+    lost = "\n".join(
+        f"{c.lens} at {c.focal_mm:g} mm, f/{c.f_number:g}: {loss_words(c.stops)}, clean from {_focal(c.first_clean_mm)}"
+        for c in costs
+    )
+    worst = _stops(costs[0].stops) if costs else "–"
+    clean = bool(costs) and costs[0].stops <= CLEAN_STOPS
+    told = f"Behind its rings and one {plan.main_mm:g} mm filter, darkest corner:\n{lost}" if costs else ""
     cells = (
         Cell(f"{plan.main_mm:g} mm", strong=number == 0, tip=chains),
         Cell(", ".join(buy) or "nothing to buy", "" if buy else "good", tip=f"{', '.join(buy)}\n{chains}"),
         Cell(f"{plan.price:g}", "steel"),
         Cell(f"{plan.rings}", "steel"),
+        Cell(worst, "good" if clean else "", tip=told or "No frame at hand inside a lens's image circle."),
+        Cell(_focal(costs[0].first_clean_mm) if costs else "–", "good" if clean else "", tip=told),
     )
     return Row(cells, number)
+
+
+def cost_words(costs: Sequence[RingCost]) -> str:
+    """Return what a plan's rings cost the lens that suffers most, "" where nothing is known."""
+    if not costs:
+        return ""
+    worst = costs[0]
+    if worst.stops <= CLEAN_STOPS:
+        return " Behind its rings and a filter every lens stays clean at its widest."
+    turn = "turn dark" if worst.stops == float("inf") else f"lose {worst.stops:.2f} stops"
+    clean = "" if worst.first_clean_mm is None else f"; clean from {worst.first_clean_mm:.1f} mm"
+    return f" The corners of {worst.lens} {turn} at {worst.focal_mm:g} mm{clean}."
 
 
 def compare_rows(one: Stack | None, other: Stack | None) -> list[Row]:

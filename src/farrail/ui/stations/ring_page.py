@@ -2,9 +2,11 @@
 
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from farrail.planning.rings import filters_of, lenses_of, plan_rings, step_rings_of
+from farrail.planning.cancel import Cancel
+from farrail.planning.ring_cost import RingCost, ring_costs
+from farrail.planning.rings import RingPlan, filters_of, lenses_of, plan_rings, step_rings_of
 from farrail.ui.session import Session
-from farrail.ui.stations.front_words import ring_row
+from farrail.ui.stations.front_words import cost_words, ring_row
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Column, Ledger
 
@@ -18,7 +20,8 @@ class RingPage(QWidget):
         self._session = session
         self.table = Ledger(
             "front_rings", "One ring size for all lenses",
-            (Column("Main size", False, 74), Column("to buy"), Column("for", True, 44), Column("rings", True, 48)),
+            (Column("Main size", False, 74), Column("to buy"), Column("for", True, 44), Column("rings", True, 48),
+             Column("corner", True, 52), Column("clean from", True, 76)),
         )  # fmt: skip
         plan = QPushButton("Plan rings")
         plan.setObjectName("plan_rings")
@@ -30,6 +33,7 @@ class RingPage(QWidget):
         )
         self._text = QLabel("For every lens at hand with a filter thread.")
         self._text.setProperty("role", "steel")
+        self._text.setWordWrap(True)
         self.work = Background(self)
         self.work.done.connect(self._show)
         row = QHBoxLayout()
@@ -48,18 +52,22 @@ class RingPage(QWidget):
         workbook = self._session.workbook
         shelf, prices, swapped = workbook.by_id, workbook.kit_prices, self.swapped.isChecked()
         self._text.setText("Searching …")
-        self.work.start(
-            lambda cancel: plan_rings(
+
+        def search(cancel: Cancel) -> tuple[tuple[RingPlan, tuple[RingCost, ...]], ...]:
+            plans = plan_rings(
                 lenses_of(shelf), step_rings_of(shelf), prices, filters_of(shelf), swapped=swapped, cancel=cancel
             )
-        )
+            return tuple((plan, ring_costs(plan, shelf)) for plan in plans)
+
+        self.work.start(search)
 
     def _show(self, answer: object) -> None:
         assert isinstance(answer, tuple)
-        self.table.set_rows([ring_row(plan, number) for number, plan in enumerate(answer)])
+        self.table.set_rows([ring_row(plan, costs, number) for number, (plan, costs) in enumerate(answer)])
         if not answer:
             self._text.setText("No lens at hand has a filter thread, or no usual size is large enough.")
             return
-        best = answer[0]
+        best, costs = answer[0]
         filters = f"; {', '.join(best.filters)} fits it" if best.filters else ""
-        self._text.setText(f"{best.main_mm:g} mm is cheapest: {best.price:g} for {best.rings} rings in all{filters}.")
+        priced = f"{best.main_mm:g} mm is cheapest: {best.price:g} for {best.rings} rings in all{filters}."
+        self._text.setText(priced + cost_words(costs))
