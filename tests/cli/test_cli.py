@@ -116,3 +116,31 @@ def test_no_command_needs_qt(demo_file: str) -> None:
     env = {**os.environ, "PYTHONPATH": SOURCE}
     run = subprocess.run([sys.executable, "-c", code, demo_file], env=env, capture_output=True, text=True)
     assert run.stderr == "none"
+
+
+def test_ask_names_combinations_and_says_why_not(demo_file: str) -> None:
+    wish = ("ask", demo_file, "--width", "18", "--min-distance", "90", "--max-stops", "2")
+    told = far_rail(*wish)
+    assert told.returncode == 0
+    assert "18 mm on Skua full-frame body takes 2:1" in told.stdout
+    assert "Close-up lens 10x + Tern 200 mm f/4" in told.stdout
+    data = answer(*wish)
+    assert data["magnification"] == 2.0
+    assert all(a["working_distance_mm"] >= 90.0 and a["stops"] <= 2.0 for a in data["answers"])
+    assert data["misses"][0]["why"]
+    none = far_rail("ask", demo_file, "--width", "3", "--min-distance", "300")
+    assert none.returncode == 1
+    assert "Nothing on the shelf does it. Nearest to it:" in none.stdout
+    bad = far_rail("ask", demo_file, "--width", "-4")
+    assert bad.returncode == 2
+    assert "A subject -4 mm wide cannot be asked for" in bad.stderr
+    cooled = far_rail("ask", demo_file, "--width", "4", "--train", "witch-broom")
+    assert "No camera lens on the shelf mates with Skua APS-C cooled" in cooled.stderr
+
+
+def test_close_up_figures_of_a_macro_train(demo_file: str) -> None:
+    figures = answer("readout", demo_file, "--train", "barnacles")["figures"]
+    assert figures["closeup.stops_lost"]["value"] == pytest.approx(3.1231, abs=5e-5)
+    assert figures["exposure.total_stops"]["value"] == pytest.approx(3.1231, abs=5e-5)
+    assert figures["closeup.width_mm"]["value"] == pytest.approx(36.0 / figures["closeup.magnification"]["value"])
+    assert figures["closeup.near_mm"]["value"] < figures["closeup.far_mm"]["value"]

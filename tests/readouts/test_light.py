@@ -183,8 +183,11 @@ def test_values_of_every_kind_are_found_for_the_part_sheet() -> None:
         fields = value_fields(part)
         assert len({f.path for f in fields}) == len(fields) > 0
         for field in fields:
-            bare = "index" in field.path or field.path in ("f_number", "density")
-            unit = {"pixel_size_um": "µm", "line_nm": "nm", "passband_nm": "nm"}.get(field.path, "mm")
+            bare = "index" in field.path or field.path in ("f_number", "density", "pupil_ratio")
+            unit = {
+                "pixel_size_um": "µm", "line_nm": "nm", "passband_nm": "nm", "dioptres": "D", "factor": "×",
+                "nearest_magnification": "×",
+            }.get(field.path, "mm")  # fmt: skip
             assert field.unit == ("" if bare else unit)
     camera = {f.path for f in value_fields(SHELF["skua-apsc"])}
     assert {"flange_to_sensor_mm", "window.glass.thickness_mm", "window.sensor_gap_mm"} <= camera

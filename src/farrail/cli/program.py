@@ -7,9 +7,10 @@ from typing import Annotated, NoReturn
 import typer
 
 from farrail import __version__
-from farrail.cli import calc, calc_close_up_commands, calc_field_commands, plan, readout
+from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, plan, readout
 from farrail.cli.printing import FINE, print_json
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
+from farrail.planning.ask import Wish
 from farrail.planning.plan import Aim
 
 app = typer.Typer(
@@ -65,6 +66,19 @@ def plan_command(
 ) -> NoReturn:
     """Fill a train's gap from the shelf; exit code 1 when that is impossible."""
     raise SystemExit(plan.run(file, train, aim=aim, reorder=reorder, as_json=as_json))
+
+
+@app.command("ask")
+def ask_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    width: Annotated[float, typer.Option("--width", help="How much of the subject fills the frame's width, mm.")],
+    min_distance: Annotated[float, typer.Option("--min-distance", help="Least working distance, mm.")] = 0.0,
+    max_stops: Annotated[float, typer.Option("--max-stops", help="Most stops lost against infinity.")] = 99.0,
+    train: Annotated[str | None, typer.Option("--train", help="A train whose camera and aperture are meant.")] = None,
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Find what on the shelf fills the frame with a subject; exit code 1 when nothing does."""
+    raise SystemExit(ask.run(file, train, Wish(width, min_distance, max_stops), as_json=as_json))
 
 
 @app.command("schema")

@@ -6,6 +6,7 @@ missing, a reflector with a full wheel, and a still lens on the cooled camera.
 
 from functools import cache
 
+from farrail.demo.close_up_gear import close_up_gear, close_up_trains
 from farrail.demo.front_gear import front_gear, front_trains
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, Plain, Thread, thread
 from farrail.parts.glass import Plate
@@ -304,8 +305,9 @@ def _trains() -> tuple[Train, ...]:
 @cache
 def demo_workbook() -> Workbook:
     """Return the demo workbook."""
-    shelf = (*_optics(), *_tubes(), *_filters(), *_cameras(), *front_gear())
+    shelf = (*_optics(), *_tubes(), *_filters(), *_cameras(), *front_gear(), *close_up_gear())
     kits = (Kit(name=SKERRY_KIT, price=38.0),)
-    workbook = Workbook(name="Hallan Skerry", shelf=shelf, trains=(*_trains(), *front_trains()), kits=kits)
+    trains = (*_trains(), *front_trains(), *close_up_trains())
+    workbook = Workbook(name="Hallan Skerry", shelf=shelf, trains=trains, kits=kits)
     check_references(workbook)
     return workbook

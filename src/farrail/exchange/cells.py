@@ -10,7 +10,7 @@ from collections.abc import Sequence
 
 from farrail.errors import BadInput
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, OnlyFits, Plain, Standard, Thread
-from farrail.parts.kinds import PupilAt
+from farrail.parts.kinds import NearAt, PupilAt
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?"
@@ -165,4 +165,33 @@ def parse_pupils(text: str) -> tuple[PupilAt, ...]:
         if not colon:
             raise BadInput(f"“{entry.strip()[:30]}” is no entrance pupil; write 17 mm: 36 measured")
         found.append(PupilAt(focal_mm=number(focal.replace("mm", "")), depth_mm=parse_quantity(depth.strip())))
+    return tuple(found)
+
+
+def near_cell(points: Sequence[NearAt]) -> str:
+    """Return a zoom's nearest foci as one cell: `24.0 mm: 380.0 published @@ 0.17 published ;; 70.0 mm: …`."""
+    return " ;; ".join(
+        f"{at.focal_mm!r} mm: {quantity_cell(at.nearest_mm)} @@ {quantity_cell(at.magnification)}" for at in points
+    )
+
+
+def parse_near(text: str) -> tuple[NearAt, ...]:
+    """Read a zoom's nearest foci from one cell.
+
+    Raises:
+        BadInput: an entry of it cannot be read.
+    """
+    found = []
+    for entry in text.split(";;"):
+        focal, colon, rest = entry.partition(":")
+        nearest, marks, magnification = rest.partition("@@")
+        if not colon or not marks:
+            raise BadInput(f"“{entry.strip()[:30]}” is no nearest focus; write 24 mm: 380 published @@ 0.17 published")
+        found.append(
+            NearAt(
+                focal_mm=number(focal.replace("mm", "")),
+                nearest_mm=parse_quantity(nearest.strip()),
+                magnification=parse_quantity(magnification.strip()),
+            )
+        )
     return tuple(found)

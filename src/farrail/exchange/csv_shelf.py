@@ -6,7 +6,7 @@ the way out; nothing is ever evaluated on the way in.
 
 import csv
 import io
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,7 +15,9 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 from farrail.errors import BadInput
 from farrail.exchange.cells import (
     connection_cell,
+    near_cell,
     parse_connection_cell,
+    parse_near,
     parse_pupils,
     parse_quantity,
     pupils_cell,
@@ -30,10 +32,17 @@ LEADING = ("kind", "id", "name", "maker", "status", "owned", "price", "front", "
 MOST_ROWS = 5000
 # Fields that are bare numbers, without figures and provenance.
 PLAIN_NUMBERS = ("outer_diameter_mm", "tube_length_mm", "barrel_length_mm", "price")
-YES_OR_NO = ("allowed_for", "gasket", "prime_focus", "baffle", "polariser")
+YES_OR_NO = ("allowed_for", "gasket", "achromat", "prime_focus", "baffle", "polariser")
 # Quantities without a unit in their name.
-BARE_QUANTITIES = ("index", "f_number", "density", "effective_index")
+BARE_QUANTITIES = (
+    "index", "f_number", "density", "effective_index", "dioptres", "factor", "pupil_ratio", "nearest_magnification",
+)  # fmt: skip
 FORMULA_MARKS = ("=", "+", "-", "@", "\t", "'")
+# A lens's tables over its focal lengths, each in one cell: how they are written and read.
+_TABLES: dict[str, tuple[Callable[[Any], str], Callable[[str], Any]]] = {
+    "entrance_pupils": (pupils_cell, parse_pupils),
+    "near_points": (near_cell, parse_near),
+}
 _PART: TypeAdapter[Part] = TypeAdapter(Part)
 
 
@@ -107,9 +116,9 @@ def _collect(record: BaseModel, prefix: str, found: dict[str, str]) -> None:
             found[path] = connection_cell(value)
         elif isinstance(value, BaseModel):
             _collect(value, f"{path}.", found)
-        elif name == "entrance_pupils":
+        elif name in _TABLES:
             if value:
-                found[path] = pupils_cell(value)
+                found[path] = _TABLES[name][0](value)
         elif value is not None and (value != field.default or name == "kind"):
             found[path] = {True: "yes", False: "no"}[value] if isinstance(value, bool) else str(value)
 
@@ -209,8 +218,8 @@ def _put(data: dict[str, Any], path: str, text: str) -> None:
     try:
         if leaf in ("front", "rear", "behind"):
             data[leaf] = parse_connection_cell(text)
-        elif leaf == "entrance_pupils":
-            data[leaf] = parse_pupils(text)
+        elif leaf in _TABLES:
+            data[leaf] = _TABLES[leaf][1](text)
         elif leaf in YES_OR_NO:
             data[leaf] = text.lower() in ("yes", "true", "1")
         elif leaf in PLAIN_NUMBERS:

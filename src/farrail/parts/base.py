@@ -63,6 +63,13 @@ class FixedLength(Through):
     path_length_mm: Length
 
 
+class Adjustable(Through):
+    """A part of variable length; the setting belongs to the train it is laid in."""
+
+    shortest_mm: Length
+    longest_mm: Length
+
+
 class Housing(FixedLength):
     """A part whose body may reach beyond its own shoulders, over its neighbours.
 

@@ -29,6 +29,15 @@ LABELS = {
     "focal_plane_mm": "Focus behind datum, racked in",
     "focuser_travel_mm": "Focuser travel",
     "entrance_pupil_depth_mm": "Entrance pupil behind seat",
+    "pupil_ratio": "Exit over entrance pupil",
+    "nearest_mm": "Nearest focus, to the sensor",
+    "nearest_magnification": "… magnification there",
+    "hiatus_mm": "Between principal planes",
+    "pair_distance_mm": "Ruler seen nearest, from seat",
+    "pair_width_mm": "… so much of it",
+    "pair_frame_mm": "… on a frame so wide",
+    "dioptres": "Power, dioptres",
+    "factor": "Factor",
     "width_mm": "Width",
     "height_mm": "Height",
     "density": "Density",
@@ -88,6 +97,7 @@ LABELS = {
 UNITS = {
     "f_number": "", "density": "", "glass.index": "", "window.glass.index": "", "included_glass.index": "",
     "prism_glass.index": "", "effective_index": "", "pixel_size_um": "µm", "line_nm": "nm", "passband_nm": "nm",
+    "dioptres": "D", "factor": "×", "pupil_ratio": "", "nearest_magnification": "×",
 }  # fmt: skip
 
 

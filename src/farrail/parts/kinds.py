@@ -15,6 +15,9 @@ from farrail.parts.base import (
     TO_BUY as TO_BUY,
 )
 from farrail.parts.base import (
+    Adjustable as Adjustable,
+)
+from farrail.parts.base import (
     DrawnSize as DrawnSize,
 )
 from farrail.parts.base import (
@@ -40,6 +43,21 @@ from farrail.parts.base import (
 )
 from farrail.parts.base import (
     Through as Through,
+)
+from farrail.parts.close_up_kinds import (
+    Bellows as Bellows,
+)
+from farrail.parts.close_up_kinds import (
+    CloseUpLens as CloseUpLens,
+)
+from farrail.parts.close_up_kinds import (
+    ExtensionTube as ExtensionTube,
+)
+from farrail.parts.close_up_kinds import (
+    ReversingRing as ReversingRing,
+)
+from farrail.parts.close_up_kinds import (
+    Teleconverter as Teleconverter,
 )
 from farrail.parts.connections import Connection, Gender, Plain
 from farrail.parts.front_kinds import (
@@ -68,8 +86,10 @@ from farrail.parts.provenance import (
     Distance,
     FNumber,
     Length,
+    Magnification,
     Offset,
     PixelSize,
+    PupilRatio,
     RefractiveIndex,
     SignedFocal,
     Wavelength,
@@ -129,6 +149,14 @@ class PupilAt(Frozen):
     depth_mm: Offset
 
 
+class NearAt(Frozen):
+    """A zoom's nearest focus at one focal length: subject to sensor, and the magnification there."""
+
+    focal_mm: Annotated[float, Field(gt=0.0, le=100_000.0)]
+    nearest_mm: Distance
+    magnification: Magnification
+
+
 class CameraLens(PartBase):
     """A camera lens, with its rear flange as datum."""
 
@@ -149,6 +177,19 @@ class CameraLens(PartBase):
     image_circle_mm: Diameter | None = None
     included_glass: Glass | None = None
     barrel_length_mm: DrawnSize = 70.0
+    # Its nearest focus as the maker gives it: subject to sensor, and the magnification there; of a zoom over its range.
+    nearest_mm: Distance | None = None
+    nearest_magnification: Magnification | None = None
+    near_points: Annotated[tuple[NearAt, ...], Field(max_length=40)] = ()
+    # Between its principal planes, negative where they are crossed; None: none.
+    hiatus_mm: Offset | None = None
+    # Exit pupil over entrance pupil; None: 1.
+    pupil_ratio: PupilRatio | None = None
+    # Seen through a ruler at its nearest focus: from the thread seat, so wide a field filled so wide a frame. This
+    # outranks what the maker gives.
+    pair_distance_mm: Distance | None = None
+    pair_width_mm: Diameter | None = None
+    pair_frame_mm: Diameter | None = None
 
 
 class Adapter(Housing):
@@ -191,12 +232,10 @@ class OffAxisGuider(Housing):
     prism_glass: Glass | None = None
 
 
-class AdjustableSpacer(Through):
+class AdjustableSpacer(Adjustable):
     """A spacer of variable length; the setting belongs to the train it is laid in."""
 
     kind: Literal["adjustable_spacer"] = "adjustable_spacer"
-    shortest_mm: Length
-    longest_mm: Length
 
 
 class FilterSeat(Housing):
@@ -324,6 +363,11 @@ Tube: TypeAlias = (
     | FilterHolder
     | CouplingRing
     | Hood
+    | CloseUpLens
+    | ExtensionTube
+    | Bellows
+    | Teleconverter
+    | ReversingRing
 )
 Part = Annotated[
     Telescope
@@ -342,6 +386,11 @@ Part = Annotated[
     | FilterHolder
     | CouplingRing
     | Hood
+    | CloseUpLens
+    | ExtensionTube
+    | Bellows
+    | Teleconverter
+    | ReversingRing
     | SheetFilter
     | Camera,
     Field(discriminator="kind"),
@@ -364,6 +413,11 @@ KIND_NAMES = {
     "filter_holder": "filter holder",
     "coupling_ring": "coupling ring",
     "hood": "hood",
+    "close_up_lens": "close-up lens",
+    "extension_tube": "extension tube",
+    "bellows": "bellows",
+    "teleconverter": "teleconverter",
+    "reversing_ring": "reversing ring",
     "sheet_filter": "sheet filter",
     "camera": "camera",
 }

@@ -7,10 +7,13 @@ from farrail.parts.glass import Plate
 from farrail.parts.kinds import (
     Adapter,
     AdjustableSpacer,
+    Bellows,
     Camera,
     CameraLens,
+    CloseUpLens,
     Corrector,
     CouplingRing,
+    ExtensionTube,
     FilterDrawer,
     FilterHolder,
     FilterWheel,
@@ -18,11 +21,13 @@ from farrail.parts.kinds import (
     Hood,
     OffAxisGuider,
     Part,
+    ReversingRing,
     Rotator,
     RoundFilter,
     SheetFilter,
     Shim,
     Spacer,
+    Teleconverter,
     Telescope,
 )
 from farrail.parts.provenance import assumed
@@ -31,6 +36,7 @@ from farrail.parts.registers import T_MOUNT_REGISTER_MM, t_mount
 _IN, _OUT = t_mount(Gender.INTERNAL), t_mount(Gender.EXTERNAL)
 _M48_IN, _M48_OUT = thread(48.0, 0.75, Gender.INTERNAL), thread(48.0, 0.75, Gender.EXTERNAL)
 _BAYONET = Connection(standard=Bayonet(name="44 mm SLR bayonet", throat_mm=42.0), gender=Gender.EXTERNAL)
+_BODY = Connection(standard=Bayonet(name="44 mm SLR bayonet", throat_mm=42.0), gender=Gender.INTERNAL)
 _HOLDER = OnlyFits(name="100 mm holder", diameter_mm=86.0)
 _HOLDER_IN = Connection(standard=_HOLDER, gender=Gender.INTERNAL)
 _HOLDER_OUT = Connection(standard=_HOLDER, gender=Gender.EXTERNAL)
@@ -92,6 +98,27 @@ TEMPLATES: dict[str, Callable[[], Part]] = {
     "hood": lambda: Hood(
         id="new-hood", name="New hood", outer_diameter_mm=90, front=_plain(84),
         rear=thread(77.0, 0.75, Gender.EXTERNAL), path_length_mm=assumed(25), clear_aperture_mm=assumed(80),
+    ),
+    "close_up_lens": lambda: CloseUpLens(
+        id="new-close-up-lens", name="New close-up lens +4", outer_diameter_mm=56, path_length_mm=assumed(5),
+        front=thread(52.0, 0.75, Gender.INTERNAL), rear=thread(52.0, 0.75, Gender.EXTERNAL), dioptres=assumed(4),
+        clear_aperture_mm=assumed(49),
+    ),
+    "extension_tube": lambda: ExtensionTube(
+        id="new-tube", name="New extension tube 20", outer_diameter_mm=62, front=_BODY, rear=_BAYONET,
+        path_length_mm=assumed(20),
+    ),
+    "bellows": lambda: Bellows(
+        id="new-bellows", name="New bellows", outer_diameter_mm=80, front=_BODY, rear=_BAYONET,
+        shortest_mm=assumed(35), longest_mm=assumed(140),
+    ),
+    "teleconverter": lambda: Teleconverter(
+        id="new-teleconverter", name="New teleconverter 1.4×", outer_diameter_mm=64, front=_BODY, rear=_BAYONET,
+        path_length_mm=assumed(20), factor=assumed(1.4),
+    ),
+    "reversing_ring": lambda: ReversingRing(
+        id="new-reversing-ring", name="New reversing ring", outer_diameter_mm=62, rear=_BAYONET,
+        front=thread(52.0, 0.75, Gender.EXTERNAL), path_length_mm=assumed(7),
     ),
     "sheet_filter": lambda: SheetFilter(
         id="new-sheet", name="New sheet filter", outer_diameter_mm=100, width_mm=assumed(100), height_mm=assumed(150),

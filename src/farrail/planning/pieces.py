@@ -188,7 +188,7 @@ def task_of(layout: Layout) -> Task | None:
         laid = tuple(p.laid for p in layout.rear[index : end.index + 1])
         blocks.append(Block(laid, placed.front, end.rear, length))
         index = end.index + 1
-    start = layout.rear[head_end - 1].rear if head_end else layout.optic.rear
+    start = layout.rear[head_end - 1].rear if head_end else layout.optic_ends[1]
     head_length = layout.rear[head_end - 1].z_rear_mm if head_end else layout.optic_rear_mm
     tail_at = layout.rear[tail_start].z_front_mm if tail_start <= last else layout.flange_mm
     sensor = layout.flange_mm + camera.flange_to_sensor_mm.value

@@ -17,6 +17,7 @@ from farrail.optics.exposure import (
 )
 from farrail.parts.kinds import FilterHolder, Gradation, Part, RoundFilter, SheetFilter
 from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.readouts.close_up import CloseUp
 from farrail.readouts.figure import Figure, Working
 from farrail.readouts.optic import f_number_of, own_f_number_of, power_of
 from farrail.train.layout import Layout
@@ -27,6 +28,9 @@ POLARISER_STOPS = 1.5
 POLARISER_SOURCE = "a polariser takes 1 to 2 stops as it is turned (common practice)"
 CLEAR_SOURCE = "coated clear glass takes less than a tenth of a stop (common practice)"
 LINE_SOURCE = "a narrow passband dims each subject differently: meter through it"
+CLOSE_SOURCE = "effective f-number N(1 + m/p) against the lens at infinity; a close-up lens costs no light"
+# Less than this much of a stop is not worth a rung.
+LEAST_STOPS = 0.01
 POWER_SOURCE = "a powered part multiplies the f-number by M: 2·log2 M stops"
 USUAL_ISO = 100.0
 
@@ -41,6 +45,7 @@ class Rung:
         dark_stops: what the dark part of a graduated filter takes, else None.
         origin: where the number came from.
         working: how it came about.
+        label: what it is called where the part's name does not say it.
     """
 
     part: Part
@@ -48,6 +53,12 @@ class Rung:
     dark_stops: float | None
     origin: Origin
     working: Working
+    label: str = ""
+
+    @property
+    def name(self) -> str:
+        """What the rung is called."""
+        return self.label or self.part.name
 
 
 @dataclass(frozen=True)
@@ -76,6 +87,7 @@ class Exposure:
                 found += [_rung(self.layout.filters[i]) for i in ids if i is not None and i in self.layout.filters]
             elif isinstance(placed.part, RoundFilter):
                 found.append(_rung(placed.part))
+        found += self._extended()
         power = power_of(self.layout)
         for placed in self.layout.rear:
             in_beam = filter_in_beam(placed, self.layout.filters)
@@ -89,6 +101,28 @@ class Exposure:
                 text = f"M {m:.3f}: {stops:+.2f}".replace("-", "−")
                 found.append(Rung(placed.part, stops, None, power.origin, Working("2·log2 M", text, POWER_SOURCE)))
         return tuple(found)
+
+    @cached_property
+    def close_up(self) -> CloseUp:
+        """How close the train is focused: that costs light too."""
+        return CloseUp(self.layout)
+
+    def _extended(self) -> list[Rung]:
+        """Return what focusing close and extension take, against the lens at infinity; a teleconverter apart."""
+        close = self.close_up
+        arrangement = close.arrangement
+        if arrangement is None or not close.active or not close.now.focused:
+            return []
+        stops = 2.0 * math.log2(close.now.darker / arrangement.converter)
+        if abs(stops) < LEAST_STOPS:
+            return []
+        m, p = close.now.of_lens, arrangement.near.pupil_ratio
+        formula = "2·log2(1/p + m)" if arrangement.turned else "2·log2(1 + m/p)"
+        text = f"m {m:.2f}, p {p:g}: {stops:.2f}".replace("-", "−")
+        if arrangement.narrower > 1.0:
+            formula, text = f"{formula}, the coupled lens narrower", f"{text}, {arrangement.narrower:.2f}× by it"
+        name = f"{self.layout.optic.name}, so close"
+        return [Rung(self.layout.optic, stops, None, arrangement.origin, Working(formula, text, CLOSE_SOURCE), name)]
 
     @property
     def total_stops(self) -> float:
@@ -194,7 +228,7 @@ def exposure_figures(exposure: Exposure) -> Iterator[Figure]:
     for number, rung in enumerate(rungs, 1):
         counted = rung.stops if rung.stops is not None else "not counted"
         yield Figure(
-            f"exposure.{number}.{rung.part.id}_stops", f"{rung.part.name} takes", counted,
+            f"exposure.{number}.{rung.part.id}_stops", f"{rung.name} takes", counted,
             "stops" if rung.stops is not None else "", rung.working, rung.origin,
         )  # fmt: skip
     if exposure.sky_stops:

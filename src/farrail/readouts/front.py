@@ -57,8 +57,9 @@ class Front:
 
     @property
     def lens(self) -> CameraLens | None:
-        """The lens it stands on; None for a telescope."""
-        return self.layout.optic if isinstance(self.layout.optic, CameraLens) else None
+        """The lens it stands on; None for a telescope, or for a lens turned round."""
+        optic = self.layout.optic
+        return optic if isinstance(optic, CameraLens) and not self.layout.reversed else None
 
     @property
     def judged(self) -> bool:
@@ -73,7 +74,7 @@ class Front:
     @property
     def f_number(self) -> float:
         """The f-number the lens is used at."""
-        return self._pupil.f_number
+        return f_number_of(self.layout).value
 
     @cached_property
     def depth_mm(self) -> float:

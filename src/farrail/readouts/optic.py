@@ -7,8 +7,9 @@ from itertools import pairwise
 from farrail.errors import BadInput
 from farrail.optics.power import Power
 from farrail.optics.pupils import Pupil
-from farrail.parts.kinds import Camera, CameraLens, Corrector, Telescope
+from farrail.parts.kinds import Camera, CameraLens, Corrector, Teleconverter, Telescope
 from farrail.parts.provenance import Origin, Quantity, Reading, weakest
+from farrail.readouts.extension import extension_of
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
 
@@ -23,6 +24,21 @@ class PlacedPower:
     origin: Origin
 
 
+def _teleconverter_power(layout: Layout, placed: Placed, part: Teleconverter) -> PlacedPower | None:
+    """Return a teleconverter as a thin diverging lens in its middle.
+
+    With the camera on its rear it makes just its factor M; from there 1/f = (1 − M)/s', s' its distance before the
+    sensor. Extension behind it makes it stronger.
+    """
+    sensor, optic = layout.sensor_mm, layout.optic
+    if sensor is None or not isinstance(optic, CameraLens) or layout.reversed:
+        return None
+    z = (placed.z_front_mm + placed.z_rear_mm) / 2.0
+    native = placed.z_rear_mm - z + optic.flange_focal_distance_mm.value
+    origin = weakest([part.factor.origin, optic.flange_focal_distance_mm.origin])
+    return PlacedPower(Power(-native / (part.factor.value - 1.0), sensor - z), z, placed, origin)
+
+
 def power_of(layout: Layout) -> PlacedPower | None:
     """Return the train's powered part, the last one where there are several; None where there is none.
 
@@ -31,6 +47,8 @@ def power_of(layout: Layout) -> PlacedPower | None:
     sensor = layout.sensor_mm
     for placed in reversed(layout.rear):
         part = placed.part
+        if isinstance(part, Teleconverter):
+            return _teleconverter_power(layout, placed, part)
         if sensor is None or not isinstance(part, Corrector) or part.lens_focal_mm is None:
             continue
         z, origin = principal_of(placed, part)
@@ -176,11 +194,24 @@ def widest_ahead_of_mirror(layout: Layout) -> tuple[str, float, str] | None:
 
 
 def pupil_of(layout: Layout) -> Pupil:
-    """Return the pupil the sensor looks into."""
+    """Return the pupil the sensor looks into.
+
+    Extension narrows the cone and the field alike by 1 + m/p, m what it magnifies at the lens's infinity, and moves the
+    pupil away.
+    """
+    extension = extension_of(layout).tubes_mm
+    optic, focal, distance = layout.optic, focal_length_of(layout).value, exit_pupil_of(layout).value
+    ratio = optic.pupil_ratio.value if isinstance(optic, CameraLens) and optic.pupil_ratio is not None else 1.0
+    narrower = 1.0 + extension / (own_focal_length_of(layout).value * ratio)
+    sensor = layout.sensor_mm
+    if layout.reversed and isinstance(optic, CameraLens) and sensor is not None:
+        # The entrance pupil faces the sensor, and the image distance is what stands between.
+        distance = max(sensor + optic.entrance_pupil_depth_mm.value, 1.0)
+        narrower, extension = max(distance / focal, 0.1), 0.0
     return Pupil(
-        f_number=f_number_of(layout).value,
-        exit_distance_mm=exit_pupil_of(layout).value,
-        focal_length_mm=focal_length_of(layout).value,
+        f_number=f_number_of(layout).value * narrower,
+        exit_distance_mm=distance + extension,
+        focal_length_mm=focal * narrower,
         obstruction=obstruction_of(layout),
         projection=layout.optic.projection if isinstance(layout.optic, CameraLens) else "rectilinear",
     )

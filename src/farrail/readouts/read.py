@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from functools import cached_property
 
+from farrail.readouts.close_up import CloseUp
+from farrail.readouts.close_up_figures import close_up_figures
 from farrail.readouts.coverage import coverage_figures
 from farrail.readouts.exposure import Exposure, exposure_figures
 from farrail.readouts.figure import Figure
@@ -12,6 +14,7 @@ from farrail.readouts.front_figures import front_figures
 from farrail.readouts.light import Light
 from farrail.readouts.light_figures import light_figures
 from farrail.readouts.reach import reach_figures
+from farrail.readouts.rules.close_up import close_up_findings
 from farrail.readouts.rules.field import field_findings
 from farrail.readouts.rules.front import front_findings
 from farrail.readouts.rules.joints import (
@@ -54,6 +57,11 @@ class Readout:
         return Front(self.layout)
 
     @cached_property
+    def close_up(self) -> CloseUp:
+        """How large, how near, how deep."""
+        return self.exposure.close_up
+
+    @cached_property
     def exposure(self) -> Exposure:
         """What the train costs in light."""
         return Exposure(self.layout)
@@ -68,7 +76,10 @@ class Readout:
         """Every figure by id, in reading order."""
         layout = self.layout
         more = (*reach_figures(layout), *coverage_figures(layout), *sharpness_figures(layout), *sky_figures(layout))
-        found = (*light_figures(self.light), *front_figures(self.front), *exposure_figures(self.exposure), *more)
+        found = (
+            *light_figures(self.light), *front_figures(self.front), *close_up_figures(self.close_up),
+            *exposure_figures(self.exposure), *more,
+        )  # fmt: skip
         return self.spacing.figures | {figure.id: figure for figure in found}
 
     @cached_property
@@ -84,6 +95,7 @@ class Readout:
             *light_findings(self.light),
             *field_findings(self.layout),
             *front_findings(self.front),
+            *close_up_findings(self.close_up),
             *ownership_findings(self.layout),
         ]
         return tuple(sorted(found, key=lambda f: SEVERITY_ORDER[f.severity]))

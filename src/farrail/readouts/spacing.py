@@ -13,7 +13,7 @@ from farrail.optics.tolerances import SOURCE as STACK_SOURCE
 from farrail.optics.tolerances import root_sum_square_mm, worst_case_mm
 from farrail.parts.glass import Glass
 from farrail.parts.kinds import (
-    AdjustableSpacer,
+    Adjustable,
     Camera,
     CameraLens,
     Corrector,
@@ -24,6 +24,7 @@ from farrail.parts.kinds import (
     Telescope,
 )
 from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.readouts.extension import Extension, extension_of
 from farrail.readouts.figure import Figure, Working
 from farrail.readouts.optic import f_number_of
 from farrail.train.layout import Layout
@@ -114,6 +115,8 @@ def requirement_of(layout: Layout) -> Requirement | None:
             corrector.spacing_tolerance_mm, corrector.id, corrector.included_glass, False, "back_focus_mm",
         )  # fmt: skip
     optic = layout.optic
+    if layout.reversed:
+        return None
     if isinstance(optic, CameraLens):
         return Requirement(
             "flange focal distance", f"{optic.name}, rear flange", optic.flange_focal_distance_mm,
@@ -148,7 +151,7 @@ class Spacing:
                 total += gaps[placed.index].length.value
                 lines.append(_gap_line(gaps[placed.index], placed.part.id, total))
             total += placed.length.value
-            path = "setting" if isinstance(placed.part, AdjustableSpacer) else "path_length_mm"
+            path = "setting" if isinstance(placed.part, Adjustable) else "path_length_mm"
             lines.append(Line(placed.part.id, placed.part.name, placed.length, total, path, placed.index))
         camera = self.layout.camera
         last = len(self.layout.rear)
@@ -191,9 +194,16 @@ class Spacing:
         return 0.0 if need is None or need.included_glass is None else need.included_glass.shift_mm
 
     @cached_property
+    def extension(self) -> Extension:
+        """What stands behind a lens on purpose."""
+        return extension_of(self.layout)
+
+    @cached_property
     def required_mm(self) -> float | None:
-        """Published distance plus glass shift."""
-        return None if self.requirement is None else self.requirement.distance.value + self.shift_mm
+        """Published distance plus glass shift, and the extension that is meant."""
+        if self.requirement is None:
+            return None
+        return self.requirement.distance.value + self.shift_mm + self.extension.whole_mm
 
     @cached_property
     def error_mm(self) -> float | None:
@@ -318,6 +328,8 @@ class Spacing:
         """For a camera lens laid too long: the farthest subject it still focuses; None where it does not apply."""
         if self.requirement is None or not self.requirement.is_lens or self.error_mm is None or self.error_mm <= 0:
             return None
+        if self.extension.tubes_mm > 0.0:
+            return None
         return farthest_focus_mm(self.layout.optic.focal_length_mm.value, self.error_mm)
 
     @cached_property
@@ -364,14 +376,16 @@ def _figures(s: Spacing) -> list[Figure]:
     need, required, error = s.requirement, s.required_mm, s.error_mm
     if need is not None and required is not None:
         source = need.distance.in_use.note or f"{need.distance.origin} for {need.datum}"
+        meant = s.extension
+        also = f" + {meant.words} meant" if meant.words else ""
         figures.append(
             Figure(
                 "spacing.required_mm", f"required ({need.name} + glass)", required, "mm",
                 Working(
-                    f"{need.name} + Σ glass shift",
-                    f"{need.distance.value:.2f} + {s.shift_mm:.3f} = {required:.3f} mm", source,
+                    f"{need.name} + Σ glass shift{' + extension' if also else ''}",
+                    f"{need.distance.value:.2f} + {s.shift_mm:.3f}{also} = {required:.3f} mm", source,
                 ),
-                weakest([need.distance.origin, glass_origin]),
+                weakest([need.distance.origin, glass_origin, meant.origin]),
             )
         )  # fmt: skip
     if error is not None and required is not None and s.error_range_mm is not None:

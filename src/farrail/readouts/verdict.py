@@ -44,6 +44,13 @@ def verdict_on(spacing: Spacing) -> Verdict:
     if spacing.layout.camera is None:
         return Verdict(State.UNJUDGED, "No camera ends this train.", "Lay a camera at its right end.", "")
     error, need = spacing.error_mm, spacing.requirement
+    if spacing.layout.reversed:
+        return Verdict(
+            State.UNJUDGED,
+            "Turned round, the lens asks for no distance of its own.",
+            "How far its thread stands from the sensor sets the magnification: see the Close-up station.",
+            "",
+        )
     if need is None or error is None:
         return Verdict(
             State.UNJUDGED,
@@ -93,6 +100,10 @@ def verdict_on(spacing: Spacing) -> Verdict:
 def _lens_verdict(spacing: Spacing, low: float, high: float) -> Verdict:
     if spacing.within_tolerance:
         short = -low
+        meant = spacing.extension
+        if meant.tubes_mm and short < 0.005:
+            headline = f"The lens stands {meant.tubes_mm:.2f} mm out, as meant."
+            return Verdict(State.GOOD, headline, "Infinity is given up for reach: see the Close-up station.", "0.00")
         if short < 0.005:
             return Verdict(
                 State.GOOD, "The sensor lands on the lens's flange distance.", "Infinity is reached.", "0.00"

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from farrail.errors import BadWorkbook
+from farrail.parts.connections import Connection
 from farrail.parts.kinds import (
     Camera,
     CameraLens,
@@ -69,6 +70,16 @@ class Layout:
     def sensor_mm(self) -> float | None:
         """Where the sensor lies, or None without a camera."""
         return None if self.camera is None else self.flange_mm + self.camera.flange_to_sensor_mm.value
+
+    @property
+    def reversed(self) -> bool:
+        """Whether the optic is a lens turned round, its filter thread toward the camera."""
+        return self.train.optic_reversed and isinstance(self.optic, CameraLens)
+
+    @property
+    def optic_ends(self) -> tuple[Connection | None, Connection]:
+        """The optic's connections as it lies, toward the scene first."""
+        return _optic_ends(self.optic, self.train)
 
     @property
     def behind_datum(self) -> tuple[Placed, ...]:
@@ -154,7 +165,7 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
 
     front_seat = optic_rear - _optic_length_mm(optic)
     front = _place_front(train.front_stack, front_parts, front_seat)
-    joints = _joints(optic, front, rear, camera, front_seat, flange)
+    joints = _joints(optic, _optic_ends(optic, train), front, rear, camera, front_seat, flange)
     return Layout(
         train=train,
         optic=optic,
@@ -190,7 +201,7 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Tube:
         raise BadWorkbook(
             f"Train “{train.name}” lays {part.name} between other parts; only parts with two ends can lie there."
         )
-    for filter_id in (*laid.filters, laid.drop_in):
+    for filter_id in (*laid.filters, laid.drop_in, laid.lens):
         if filter_id is not None:
             _find(shelf, filter_id, train)
     return part.without_cell() if laid.out_of_cell and isinstance(part, RoundFilter) else part
@@ -198,7 +209,7 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Tube:
 
 def _members(optic: Optic, parts: list[Tube], train: Train, camera: Camera | None) -> list[Member]:
     """Return the rear train as its seating sees it: optic, parts, camera."""
-    members = [Member(optic, None, optic.rear, 0.0)]
+    members = [Member(optic, None, _optic_ends(optic, train)[1], 0.0)]
     for laid, part in zip(train.rear_train, parts, strict=True):
         ends = (part.rear, part.front) if laid.flipped else (part.front, part.rear)
         thickness = part.glass.drawn_thickness_mm if is_bare_glass(part) else length_in_train(part, laid).value
@@ -247,19 +258,34 @@ def _place_front(row: tuple[Laid, ...], parts: list[Tube], seat_mm: float) -> li
     return placed
 
 
+def _optic_ends(optic: Optic, train: Train) -> tuple[Connection | None, Connection]:
+    """Return an optic's connections as it lies, toward the scene first.
+
+    Raises:
+        BadWorkbook: a lens without filter thread is to be turned round.
+    """
+    if not isinstance(optic, CameraLens):
+        return None, optic.rear
+    if not train.optic_reversed:
+        return optic.front, optic.rear
+    if optic.front is None:
+        raise BadWorkbook(f"{optic.name} has no filter thread to be turned round by; choose another lens.")
+    return optic.rear, optic.front
+
+
 def _joints(
-    optic: Optic, front: list[Placed], rear: list[Placed], camera: Camera | None, seat_mm: float, flange_mm: float
-) -> list[Joint]:
+    optic: Optic, own: tuple[Connection | None, Connection], front: list[Placed], rear: list[Placed],
+    camera: Camera | None, seat_mm: float, flange_mm: float,
+) -> list[Joint]:  # fmt: skip
     joints: list[Joint] = []
     if front or isinstance(optic, CameraLens):
         outward = list(reversed(front))
-        front_end = optic.front if isinstance(optic, CameraLens) else None
         ends = [(End(None, "the scene"), End(None, "the scene"))]
         ends += [ends_of(p) for p in outward]
-        ends.append((End(front_end, optic.name), End(optic.rear, optic.name)))
+        ends.append((End(own[0], optic.name), End(own[1], optic.name)))
         positions = [p.z_front_mm for p in outward] + [seat_mm]
         joints += chain_joints(Side.FRONT, len(front), ends, positions)
-    ends = [(End(None, optic.name), End(optic.rear, optic.name)), *[ends_of(p) for p in rear]]
+    ends = [(End(None, optic.name), End(own[1], optic.name)), *[ends_of(p) for p in rear]]
     last = End(camera.front, camera.name) if camera is not None else End(None, "no camera")
     ends.append((last, last))
     positions = [p.z_front_mm for p in rear] + [flange_mm]

@@ -5,7 +5,7 @@ from typing import Literal
 
 from farrail.parts.connections import Connection
 from farrail.parts.glass import Glass
-from farrail.parts.kinds import AdjustableSpacer, Part, Shim, Tube
+from farrail.parts.kinds import Adjustable, Part, Shim, Tube
 from farrail.parts.provenance import Origin, Quantity, Reading
 from farrail.train.seating import Held
 from farrail.train.train import Laid, Side
@@ -95,7 +95,7 @@ def length_in_train(part: Tube, laid: Laid) -> Quantity:
 
     A setting outside the range the part has is brought to its nearer end.
     """
-    if not isinstance(part, AdjustableSpacer):
+    if not isinstance(part, Adjustable):
         return part.path_length_mm
     shortest, longest = part.shortest_mm.value, part.longest_mm.value
     wanted = shortest if laid.setting_mm is None else laid.setting_mm

@@ -37,6 +37,7 @@ class Laid(Frozen):
         out_of_cell: a filter's glass, taken out of its own cell to be held between two rings.
         turned_deg: how far it is turned about the axis, clockwise as seen from the camera; None: as it comes.
         drop_in: the round filter dropped into a holder behind its sheets.
+        lens: the lens a reversing ring in a front stack carries, turned round.
         shifts_mm: how far each of a holder's sheets is slid up from the middle, slot by slot; 0 where not given.
     """
 
@@ -49,6 +50,7 @@ class Laid(Frozen):
     out_of_cell: bool = False
     turned_deg: Turn | None = None
     drop_in: PartId | None = None
+    lens: PartId | None = None
     shifts_mm: Annotated[tuple[Shift, ...], Field(max_length=24)] = ()
 
     def shift_mm(self, slot: int) -> float:
@@ -88,6 +90,12 @@ class Conditions(Frozen):
     # What the meter said without filters, as engraved, and at what sensitivity; None: 100.
     metered_s: Annotated[float, Field(gt=0.0, le=86_400.0)] | None = None
     metered_iso: Annotated[float, Field(ge=1.0, le=10_000_000.0)] | None = None
+    # What a flash has at ISO 100: f-number times distance in metres.
+    guide_number_m: Annotated[float, Field(gt=0.0, le=1000.0)] | None = None
+    # A close subject: how wide and how deep it is, and the blur on the sensor that still counts as sharp.
+    subject_width_mm: Annotated[float, Field(gt=0.0, le=100_000.0)] | None = None
+    subject_depth_mm: Annotated[float, Field(gt=0.0, le=10_000.0)] | None = None
+    blur_um: Annotated[float, Field(gt=0.0, le=1000.0)] | None = None
 
 
 class Train(Frozen):
@@ -96,6 +104,8 @@ class Train(Frozen):
     id: PartId
     name: Annotated[str, Field(min_length=1, max_length=120)]
     optic: PartId
+    # A lens turned round: its filter thread faces the camera.
+    optic_reversed: bool = False
     front_stack: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
     rear_train: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
     camera: PartId | None = None
@@ -115,8 +125,7 @@ class Train(Frozen):
         for laid in (*self.front_stack, *self.rear_train):
             ids.append(laid.part)
             ids.extend(f for f in laid.filters if f is not None)
-            if laid.drop_in is not None:
-                ids.append(laid.drop_in)
+            ids.extend(i for i in (laid.drop_in, laid.lens) if i is not None)
         if self.camera is not None:
             ids.append(self.camera)
         return ids

@@ -38,7 +38,7 @@ def turns_of(layout: "Layout") -> Iterator[Turned]:
     A member without an angle of its own stands as its neighbour toward the scene does. Across a bayonet the angle
     follows from both index marks, unless that neighbour is a rotator, whose rear turns.
     """
-    angle, rear, free = 0.0, layout.optic.rear, False
+    angle, rear, free = 0.0, layout.optic_ends[1], False
     for placed in layout.rear:
         turned = _joined(angle, rear, placed.front, placed.laid.turned_deg, free)
         yield Turned(placed.index, placed.part.name, placed.part.id, *turned)

@@ -110,6 +110,8 @@ def check_train(train: Train, shelf: dict[PartId, Part]) -> None:
         wants += [(f, (SheetFilter if holder else RoundFilter,), role) for f in laid.filters if f is not None]
         if laid.drop_in is not None:
             wants.append((laid.drop_in, (RoundFilter,), "a round filter dropped into a holder"))
+        if laid.lens is not None:
+            wants.append((laid.lens, (CameraLens,), "a camera lens on the reversing ring"))
     for part_id, kinds, role in wants:
         part = shelf.get(part_id)
         if part is None:

@@ -6,10 +6,12 @@ from farrail.parts.kinds import (
     Adapter,
     Camera,
     CameraLens,
+    CloseUpLens,
     CouplingRing,
     FilterHolder,
     Gradation,
     HolderRing,
+    ReversingRing,
     RoundFilter,
     SheetFilter,
 )
@@ -24,6 +26,8 @@ from farrail.readouts.sheets import sheets_in
 WIDE_MM, PROTECTION_MM, NORMAL_MM, RULE_DIAGONAL_MM = 35.0, 20.0, 43.0, 43.27
 # A sheet this much thicker than its slot does not go in.
 PLAY_MM = 0.05
+# What brings a lens closer, and what carries it.
+CLOSE_UP = (CloseUpLens, ReversingRing, Adapter)
 DENSE = 1.5
 
 
@@ -50,6 +54,9 @@ def front_findings(front: Front) -> Iterator[Finding]:
             lens.id,
         )
     if camera is None or not front.layout.front:
+        return
+    if front.corner_stops <= CLEAN_STOPS and all(isinstance(p.part, CLOSE_UP) for p in front.layout.front):
+        # Close-up lenses in the clear: from which focal length on they would be is not the question.
         return
     yield from _shows(front)
     yield from _thumb(front, camera)

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from farrail.parts.glass import Plate
-from farrail.parts.kinds import AdjustableSpacer, Corrector
+from farrail.parts.kinds import Adjustable, Corrector
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.spacing import Spacing
@@ -147,7 +147,7 @@ def _window(spacing: Spacing) -> Iterator[Finding]:
 def _settings(spacing: Spacing) -> Iterator[Finding]:
     for placed in spacing.layout.rear:
         part, setting = placed.part, placed.laid.setting_mm
-        if isinstance(part, AdjustableSpacer) and setting is not None and abs(setting - placed.length.value) > 1e-9:
+        if isinstance(part, Adjustable) and setting is not None and abs(setting - placed.length.value) > 1e-9:
             yield Finding(
                 f"spacing.setting:{placed.index}", Severity.STOP,
                 f"{part.name} cannot be set to {setting:.2f} mm.",

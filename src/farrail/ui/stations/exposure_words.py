@@ -41,7 +41,7 @@ def ladder_rows(exposure: Exposure) -> list[Row]:
         stops = "–" if rung.stops is None else f"{rung.stops:.2f}".replace("-", "−")
         sky = "" if rung.dark_stops is None else f"{rung.dark_stops:.2f}"
         cells = (
-            Cell(rung.part.name, tip=rung.working.source),
+            Cell(rung.name, tip=f"{rung.name}\n{rung.working.source}"),
             Cell(stops, "steel" if rung.stops in (None, 0.0) else "", origin=rung.origin),
             Cell(sky, "steel", tip="what the dark part of a graduated filter takes"),
             Cell(rung.working.numbers, "steel", tip=str(rung.working)),

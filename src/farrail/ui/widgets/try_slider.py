@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSlider, QWidget
 
-from farrail.parts.kinds import AdjustableSpacer, FixedLength
+from farrail.parts.kinds import Adjustable, FixedLength
 from farrail.parts.provenance import Origin, Quantity, Reading
 from farrail.readouts.optic import f_number_of
 from farrail.train.placed import PlacedOpening
@@ -107,7 +107,7 @@ class TrySlider(QWidget):
             and picked.index < len(readout.layout.rear)
         ):
             placed = readout.layout.rear[picked.index]
-            if isinstance(placed.part, AdjustableSpacer):
+            if isinstance(placed.part, Adjustable):
                 found.append(Tried(f"{placed.part.name}, set to", placed.length.value, "mm", index=picked.index))
             elif isinstance(placed.part, FixedLength):
                 name = f"{placed.part.name}, long"

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
-from farrail.parts.kinds import AdjustableSpacer, FilterDrawer, FilterHolder, FilterWheel, Part, PartId, Through
+from farrail.parts.kinds import Adjustable, FilterDrawer, FilterHolder, FilterWheel, Part, PartId, Through
 from farrail.train.train import Laid, Side, Train
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
@@ -232,7 +232,7 @@ class SetSpacer:
 
         def update(laid: Laid) -> dict[str, object]:
             part = workbook.by_id.get(laid.part)
-            if not isinstance(part, AdjustableSpacer):
+            if not isinstance(part, Adjustable):
                 raise EditRefused("Only an adjustable spacer can be set.")
             low, high = part.shortest_mm.value, part.longest_mm.value
             if not low - 1e-9 <= self.setting_mm <= high + 1e-9:

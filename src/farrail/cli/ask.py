@@ -1,0 +1,104 @@
+"""`far-rail ask FILE --width 18 --min-distance 90 --max-stops 2`: what on the shelf fills the frame with a subject."""
+
+from pathlib import Path
+
+from farrail.cli.printing import FINE, STOPPED, print_json
+from farrail.errors import BadInput
+from farrail.parts.kinds import Camera
+from farrail.planning.ask import Answer, Asked, Wish, ask
+from farrail.readouts.close_up import CloseUp
+from farrail.readouts.close_up_figures import ratio_words
+from farrail.train.layout import lay_out
+from farrail.train.train import Train
+from farrail.workbook.store import read_file
+from farrail.workbook.workbook import Workbook
+
+SHOWN = 12
+
+
+def run(file: Path, train: str | None, wish: Wish, *, as_json: bool) -> int:
+    """Print the combinations that fulfil a wish; returns the exit code, 1 when none does.
+
+    Raises:
+        FarRailError: the file or the train cannot be read, or no lens mates with its camera.
+    """
+    workbook = read_file(file).workbook
+    chosen = workbook.train(train) if train is not None else _close_up_train(workbook)
+    camera = workbook.by_id.get(chosen.camera or "")
+    if not isinstance(camera, Camera):
+        raise BadInput(f"Train “{chosen.name}” has no camera to fill the frame of; lay one, or choose another --train.")
+    asked = ask(wish, workbook.by_id, camera, chosen.conditions.f_number)
+    if as_json:
+        print_json(as_data(asked, camera))
+    else:
+        _print(asked, camera)
+    return FINE if asked.answers else STOPPED
+
+
+def _close_up_train(workbook: Workbook) -> Train:
+    """Return the first train that is equipped for close-up, else the first with a camera.
+
+    Raises:
+        BadInput: there is none.
+    """
+    with_camera = [train for train in workbook.trains if train.camera is not None]
+    for train in with_camera:
+        if CloseUp(lay_out(train, workbook.by_id)).equipped:
+            return train
+    if not with_camera:
+        raise BadInput(f"No train of “{workbook.name}” has a camera; lay one first.")
+    return with_camera[0]
+
+
+def as_data(asked: Asked, camera: Camera) -> dict[str, object]:
+    """Return what came of a wish as JSON data."""
+    return {
+        "camera": camera.id,
+        "width_mm": asked.wish.width_mm,
+        "magnification": asked.magnification,
+        "tried": asked.tried,
+        "answers": [_answer(answer) for answer in asked.answers],
+        "misses": [_answer(answer) | {"why": answer.why} for answer in asked.misses],
+        "reasons": [{"words": words, "combinations": count} for words, count in asked.reasons],
+    }
+
+
+def _answer(answer: Answer) -> dict[str, object]:
+    c = answer.combination
+    return {
+        "words": c.words,
+        "lens": c.lens.id,
+        "turned_round": c.turned,
+        "ahead": [part.id for part in c.ahead],
+        "carried": None if c.carried is None else c.carried.id,
+        "behind": [part.id for part in c.behind],
+        "magnification": answer.magnification,
+        "working_distance_mm": answer.distance_mm,
+        "stops": answer.stops,
+        "effective_f_number": answer.effective_f_number,
+        "missing": [part.id for part in c.missing],
+        "price": c.price,
+        "cautions": list(answer.cautions),
+    }
+
+
+def _print(asked: Asked, camera: Camera) -> None:
+    scale = ratio_words(asked.magnification)
+    print(f"{asked.wish.width_mm:g} mm on {camera.name} takes {scale}; {asked.tried} combinations tried.")
+    for answer in asked.answers[:SHOWN]:
+        c = answer.combination
+        cost = "price not known" if c.price is None else f"to buy {c.price:g}" if c.missing else "at hand"
+        figures = f"{answer.distance_mm:6.0f} mm away  {answer.stops:4.1f} stops  f/{answer.effective_f_number:<5.3g}"
+        print(f"  {figures} {cost}")
+        print(f"      {c.words}")
+        for caution in answer.cautions:
+            print(f"      but {caution}")
+    left = len(asked.answers) - SHOWN
+    if left > 0:
+        print(f"  and {left} more; --json gives them all.")
+    if not asked.answers:
+        print("  Nothing on the shelf does it. Nearest to it:")
+        for answer in asked.misses[:SHOWN]:
+            print(f"      {answer.combination.words}: {answer.why}")
+    if asked.reasons:
+        print("  Of the others " + "; ".join(f"{count} {words}" for words, count in asked.reasons) + ".")

@@ -1,0 +1,164 @@
+"""Many close-up arrangements at once: where each focuses, how large, and at what cost in light.
+
+An arrangement is a lens with its own focusing, extension behind it, perhaps a teleconverter, and thin close-up lenses
+ahead of it. One number drives it from the far end of its focus window (0: the lens at infinity, bellows shut) to the
+near end (1). Arrays are one entry an arrangement, (C,); drives may be (C, K).
+
+With m the magnification of lens and extension, f its focal length then, and a how far ahead of the innermost close-up
+lens it is focused, q = m·a = m (f − s − z) + f stays finite at infinity. A stack of close-up lenses with the ray matrix
+A, B, C, D from subject to lens brings the subject to (q·D − m·B)/(m·A − q·C) ahead of its outermost lens and the
+magnification to m·A − q·C (system matrices: Smith, *Modern Optical Engineering*; from memory).
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, fields
+
+import numpy as np
+
+from farrail.optics.clipping import Array
+from farrail.optics.close_up import check_dioptres
+from farrail.units import MM_PER_METRE
+
+SOURCE = "thin lenses by ray matrices; m = m0 + extension/f"
+HALVINGS = 44
+
+
+def stack_matrix(lenses: Sequence[tuple[float, float]]) -> tuple[float, float, float, float]:
+    """Return A, B, C, D of close-up lenses from the outermost to the innermost plane; unity for none.
+
+    Args:
+        lenses: (dioptres, gap in mm to the one behind it) each, innermost first; the first one's gap is not used.
+
+    Raises:
+        BadInput: a lens that does not converge.
+    """
+    a, b, c, d = 1.0, 0.0, 0.0, 1.0
+    for number in range(len(lenses) - 1, -1, -1):
+        dioptres, gap = lenses[number]
+        check_dioptres(dioptres)
+        power = dioptres / MM_PER_METRE
+        c, d = c - power * a, d - power * b
+        if number:
+            a, b = a + gap * c, b + gap * d
+    return a, b, c, d
+
+
+@dataclass(frozen=True)
+class Arrangements:
+    """What C arrangements are made of, each (C,).
+
+    Attributes:
+        far_focal_mm: f with the lens at infinity.
+        near_focal_mm: f at its own nearest.
+        own_magnification: m0, its own magnification there; 0 for a lens that is not focused itself.
+        principal_mm: s, its front principal plane behind the seat of what stands ahead of it.
+        pupil_ratio: p, exit over entrance pupil.
+        shortest_mm: extension at the far end.
+        longest_mm: extension at the near end.
+        converter: factor of a teleconverter, 1 for none.
+        first_mm: z, from the seat to the innermost close-up lens.
+        a: of the close-up lenses' ray matrix.
+        b: likewise.
+        c: likewise.
+        d: likewise.
+        front_mm: how far the foremost glass stands ahead of the plane the distance is counted from.
+        turned: 1 where the lens is turned round, else 0.
+        narrower: by how much a coupled lens's own aperture narrows the cone, 1 where it does not.
+    """
+
+    far_focal_mm: Array
+    near_focal_mm: Array
+    own_magnification: Array
+    principal_mm: Array
+    pupil_ratio: Array
+    shortest_mm: Array
+    longest_mm: Array
+    converter: Array
+    first_mm: Array
+    a: Array
+    b: Array
+    c: Array
+    d: Array
+    front_mm: Array
+    turned: Array
+    narrower: Array
+
+    def at(self, drive: Array) -> "Points":
+        """Return where the arrangements stand at drives of 0 to 1, (C,) or (C, K)."""
+        many = drive.ndim == 2
+
+        def spread(values: Array) -> Array:
+            return values[:, None] if many else values
+
+        m0, far, near = spread(self.own_magnification), spread(self.far_focal_mm), spread(self.near_focal_mm)
+        focal = far + (near - far) * drive
+        short, long = spread(self.shortest_mm), spread(self.longest_mm)
+        extension = short + (long - short) * drive
+        of_lens = m0 * drive + extension / focal
+        q = of_lens * (focal - spread(self.principal_mm) - spread(self.first_mm)) + focal
+        of_all = of_lens * spread(self.a) - q * spread(self.c)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            distance = (q * spread(self.d) - of_lens * spread(self.b)) / of_all
+        # A focus inside the lenses, or none at all.
+        lost = (q <= 0.0) | (of_all < 0.0) | (distance <= 0.0)
+        p = spread(self.pupil_ratio)
+        darker = np.where(spread(self.turned) > 0.0, 1.0 / p + of_lens, 1.0 + of_lens / p) * spread(
+            self.converter * self.narrower
+        )
+        return Points(
+            magnification=np.where(lost, np.nan, of_all * spread(self.converter)),
+            distance_mm=np.where(lost, np.nan, distance - spread(self.front_mm)),
+            of_lens=np.where(lost, np.nan, of_lens),
+            darker=darker,
+        )
+
+    def drive_for(self, magnification: Array) -> Array:
+        """Return the drive at which each reaches a magnification, (C,); NaN where it is outside its window."""
+        return self._solve(magnification, lambda points: points.magnification)
+
+    def drive_for_distance(self, distance_mm: Array) -> Array:
+        """Return the drive at which each focuses at a distance from its foremost glass, (C,); NaN outside."""
+        inverse = np.where(distance_mm > 0.0, 1.0 / np.maximum(distance_mm, 1e-9), np.nan)
+        return self._solve(inverse, lambda points: 1.0 / points.distance_mm)
+
+    def _solve(self, wanted: Array, told: "Callable[[Points], Array]") -> Array:
+        count = self.far_focal_mm.size
+        low, high = np.zeros(count), np.ones(count)
+        at_low, at_high = told(self.at(low)), told(self.at(high))
+        rising = at_high >= at_low
+        with np.errstate(invalid="ignore"):
+            inside = (np.minimum(at_low, at_high) <= wanted * (1.0 + 1e-9)) & (
+                wanted <= np.maximum(at_low, at_high) * (1.0 + 1e-9)
+            )
+        for _ in range(HALVINGS):
+            middle = 0.5 * (low + high)
+            with np.errstate(invalid="ignore"):
+                below = (told(self.at(middle)) < wanted) == rising
+            low, high = np.where(below, middle, low), np.where(below, high, middle)
+        return np.where(inside, 0.5 * (low + high), np.nan)
+
+    def only(self, which: Array) -> "Arrangements":
+        """Return some of them."""
+        return Arrangements(**{field.name: getattr(self, field.name)[which] for field in fields(self)})
+
+
+@dataclass(frozen=True)
+class Points:
+    """Where arrangements stand, each shaped as the drive; NaN where nothing comes to a focus.
+
+    Attributes:
+        magnification: image over subject, close-up lenses and teleconverter included.
+        distance_mm: from the foremost glass to the subject; infinite where the far end is infinity.
+        of_lens: magnification of lens and extension alone.
+        darker: effective f-number over the engraved one.
+    """
+
+    magnification: Array
+    distance_mm: Array
+    of_lens: Array
+    darker: Array
+
+    @property
+    def stops(self) -> Array:
+        """Stops lost against the lens at infinity."""
+        return 2.0 * np.log2(self.darker)

@@ -1,0 +1,240 @@
+"""Asking for a subject's size: which combinations fill the frame with it, far and light enough, and why others fail."""
+
+import math
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from farrail.errors import BadInput
+from farrail.parts.kinds import Bellows, Camera, CloseUpLens, Part, PartId
+from farrail.planning.combinations import Combination, combinations_of
+from farrail.readouts.arrangement import arrangements
+from farrail.readouts.optic import pupil_depth_at
+from farrail.readouts.rules.close_up import MOST_LENSES, STRONG_DIOPTRES
+from farrail.train.train import Laid, Train
+
+MOST_ANSWERS, MOST_MISSES = 60, 12
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What is asked for.
+
+    Attributes:
+        width_mm: how much of the subject fills the frame's width.
+        least_distance_mm: how far away it may be at least, from the foremost glass.
+        most_stops: how much light it may cost at most, against the lens at infinity.
+    """
+
+    width_mm: float
+    least_distance_mm: float = 0.0
+    most_stops: float = 99.0
+
+    def __post_init__(self) -> None:
+        """Refuse what cannot be asked for.
+
+        Raises:
+            BadInput: a number out of range.
+        """
+        if not (math.isfinite(self.width_mm) and 0.01 <= self.width_mm <= 100_000.0):
+            raise BadInput(f"A subject {self.width_mm:g} mm wide cannot be asked for; give 0.01 to 100 000 mm.")
+        if not (math.isfinite(self.least_distance_mm) and 0.0 <= self.least_distance_mm <= 100_000.0):
+            raise BadInput(f"A distance of {self.least_distance_mm:g} mm cannot be asked for; give 0 to 100 000 mm.")
+        if not (math.isfinite(self.most_stops) and 0.0 <= self.most_stops <= 99.0):
+            raise BadInput(f"At most {self.most_stops:g} stops cannot be asked for; give 0 to 99.")
+
+
+@dataclass(frozen=True)
+class Answer:
+    """One combination, focused so that the subject fills the frame, or as near to it as it comes.
+
+    Attributes:
+        combination: what it is made of.
+        drive: where in its focus window it stands.
+        magnification: then.
+        distance_mm: working distance.
+        stops: lost against the lens at infinity.
+        effective_f_number: as the sensor sees it.
+        cautions: quality cautions, in words.
+        why: why it does not do; "" where it does.
+    """
+
+    combination: Combination
+    drive: float
+    magnification: float
+    distance_mm: float
+    stops: float
+    effective_f_number: float
+    cautions: tuple[str, ...]
+    why: str = ""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What came of it.
+
+    Attributes:
+        wish: what was asked for.
+        magnification: what it takes.
+        answers: combinations that do, the best first.
+        misses: some that do not, the nearest first.
+        reasons: for how many each reason holds, the commonest first.
+        tried: how many combinations were tried.
+    """
+
+    wish: Wish
+    magnification: float
+    answers: tuple[Answer, ...]
+    misses: tuple[Answer, ...]
+    reasons: tuple[tuple[str, int], ...]
+    tried: int
+
+
+TOO_SMALL, TOO_LARGE = "do not come so close", "cannot focus so far away"
+TOO_NEAR, TOO_DARK, NO_FOCUS = "stand nearer than that", "cost more light", "do not focus at all"
+
+
+def ask(
+    wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None,
+    among: Sequence[Combination] | None = None,
+) -> Asked:  # fmt: skip
+    """Return the combinations of a shelf that fulfil a wish, the best first.
+
+    First what costs nothing to buy, then what has fewer quality cautions, then fewer parts, then less light lost, then
+    more room.
+
+    Args:
+        wish: what is wanted.
+        shelf: parts by id.
+        camera: the camera, whose width is to be filled.
+        f_number: what the lenses are used at; None: each wide open.
+        among: combinations to choose from; None for all of the shelf.
+
+    Raises:
+        BadInput: no lens of the shelf mates with the camera.
+    """
+    tried = combinations_of(shelf, camera, f_number) if among is None else tuple(among)
+    if not tried:
+        raise BadInput(f"No camera lens on the shelf mates with {camera.name}; lay another camera, or add an adapter.")
+    wanted = camera.sensor_width_mm.value / wish.width_mm
+    table = arrangements([c.arrangement for c in tried])
+    drive = table.drive_for(np.full(len(tried), wanted))
+    far, near = table.at(np.zeros(len(tried))), table.at(np.ones(len(tried)))
+    reached = ~np.isnan(drive)
+    # Those that do not reach it are shown at the end of their window that comes nearest to it.
+    with np.errstate(invalid="ignore"):
+        gap_far, gap_near = np.abs(far.magnification - wanted), np.abs(near.magnification - wanted)
+    other = np.where(np.nan_to_num(gap_far, nan=np.inf) < np.nan_to_num(gap_near, nan=np.inf), 0.0, 1.0)
+    drive = np.where(reached, drive, other)
+    at = table.at(drive)
+    focused = ~np.isnan(at.magnification)
+    stops, distance = at.stops, at.distance_mm
+    too_near = reached & (distance < wish.least_distance_mm - 1e-6)
+    too_dark = reached & (stops > wish.most_stops + 1e-6)
+    good = reached & ~too_near & ~too_dark
+    f_numbers = np.array([c.arrangement.f_number for c in tried]) * at.darker
+
+    def told(index: int, why: str = "") -> Answer:
+        c = tried[index]
+        return Answer(
+            c, float(drive[index]), float(at.magnification[index]), float(distance[index]), float(stops[index]),
+            float(f_numbers[index]), _cautions(c), why,
+        )  # fmt: skip
+
+    answers = sorted((told(int(i)) for i in np.flatnonzero(good)), key=_rank)
+    with np.errstate(invalid="ignore"):
+        small = ~reached & focused & (at.magnification < wanted)
+    large, lost = ~reached & focused & ~small, ~reached & ~focused
+    counts = Counter({
+        TOO_SMALL: int(small.sum()), TOO_LARGE: int(large.sum()), TOO_NEAR: int(too_near.sum()),
+        TOO_DARK: int((too_dark & ~too_near).sum()), NO_FOCUS: int(lost.sum()),
+    })  # fmt: skip
+    misses = []
+    for index in _nearest_misses(wish, wanted, good | lost, at.magnification, distance, stops):
+        misses.append(told(index, _why(wish, wanted, reached[index], tried[index], at.magnification[index],
+                                       distance[index], stops[index])))  # fmt: skip
+    reasons = tuple((words, count) for words, count in counts.most_common() if count)
+    return Asked(wish, wanted, tuple(answers[:MOST_ANSWERS]), tuple(misses), reasons, len(tried))
+
+
+def _rank(answer: Answer) -> tuple[float, int, int, float, float]:
+    price = answer.combination.price
+    parts = len(answer.combination.parts)
+    return (math.inf if price is None else price, len(answer.cautions), parts, round(answer.stops, 2),
+            -answer.distance_mm)  # fmt: skip
+
+
+def _cautions(combination: Combination) -> tuple[str, ...]:
+    lenses = [part for part in combination.ahead if isinstance(part, CloseUpLens)]
+    found = []
+    power = sum(lens.dioptres.value for lens in lenses)
+    if any(not lens.achromat for lens in lenses) and (power > STRONG_DIOPTRES + 1e-6 or len(lenses) > MOST_LENSES):
+        found.append(f"+{power:g} D in {len(lenses)}: soft corners")
+    if combination.carried is not None:
+        found.append("a coupled lens darkens corners unless both are opened")
+    if combination.turned:
+        found.append("turned round: no automatic aperture")
+    return tuple(found)
+
+
+def _nearest_misses(
+    wish: Wish, wanted: float, out: np.ndarray, magnification: np.ndarray, distance: np.ndarray, stops: np.ndarray
+) -> list[int]:
+    """Return the combinations that miss by least: doublings of size, of distance and of light count alike."""
+    with np.errstate(invalid="ignore", divide="ignore"):
+        size = np.abs(np.log2(magnification / wanted))
+        near = np.maximum(np.log2(max(wish.least_distance_mm, 1e-9) / distance), 0.0)
+        light = np.maximum(stops - wish.most_stops, 0.0)
+        far_off = np.where(out, np.inf, size + near + light)
+    order = np.argsort(far_off, kind="stable")
+    return [int(i) for i in order[:MOST_MISSES] if math.isfinite(far_off[i])]
+
+
+def _why(
+    wish: Wish, wanted: float, reached: bool, c: Combination, magnification: float, distance: float, stops: float
+) -> str:
+    if not reached:
+        side = c.arrangement.near
+        frame = wish.width_mm * wanted
+        width = frame / magnification
+        if magnification < wanted:
+            return f"fills the frame with {width:.1f} mm at its nearest"
+        return f"shows no more than {width:.1f} mm, set to {'its far end' if side.magnification else 'this'}"
+    why = []
+    if distance < wish.least_distance_mm:
+        why.append(f"stands {distance:.0f} mm away")
+    if stops > wish.most_stops:
+        why.append(f"costs {stops:.2f} stops")
+    return " and ".join(why)
+
+
+def laid(answer: Answer, train: Train) -> Train:
+    """Return a train with a combination laid in it and focused as it says; what was laid before gives way."""
+    c = answer.combination
+    behind = []
+    for part in c.behind:
+        setting = None
+        if isinstance(part, Bellows) and c.stretch_mm is not None:
+            setting = round(c.stretch_mm[0] + (c.stretch_mm[1] - c.stretch_mm[0]) * answer.drive, 3)
+        behind.append(Laid(part=part.id, setting_mm=setting))
+    ahead = [Laid(part=part.id) for part in c.ahead]
+    if c.carried is not None:
+        ahead[-1] = ahead[-1].model_copy(update={"lens": c.carried.id})
+    depth = 0.0 if c.turned else pupil_depth_at(c.lens, c.focal_mm).value
+    focus = answer.distance_mm + depth + c.arrangement.stack.ahead_mm
+    conditions = train.conditions.model_copy(
+        update={
+            "focus_mm": round(focus, 4) if 10.0 <= focus <= 1e9 else None,
+            "focal_mm": c.focal_mm if c.lens.longest_focal_mm is not None else None,
+            "f_number": c.arrangement.f_number * c.arrangement.converter,
+            "subject_width_mm": None,
+        }
+    )
+    return train.model_copy(
+        update={
+            "optic": c.lens.id, "optic_reversed": c.turned, "front_stack": tuple(ahead),
+            "rear_train": tuple(behind), "conditions": conditions,
+        }
+    )  # fmt: skip

@@ -1,0 +1,295 @@
+"""Every close-up combination a shelf allows: a lens, what stands behind it and what ahead, in an order that mates."""
+
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from itertools import combinations, permutations
+
+from farrail.parts.connections import Connection, why_not
+from farrail.parts.kinds import (
+    AT_HAND,
+    TO_BUY,
+    Adapter,
+    Bellows,
+    Camera,
+    CameraLens,
+    CloseUpLens,
+    ExtensionTube,
+    Part,
+    PartId,
+    ReversingRing,
+    Teleconverter,
+)
+from farrail.parts.provenance import Origin, weakest
+from farrail.readouts.arrangement import (
+    NO_STACK,
+    Arrangement,
+    Stack,
+    coupled,
+    turned_extension_mm,
+    turned_round,
+)
+from farrail.readouts.near_focus import near_focus_of
+from farrail.readouts.optic import pupil_depth_at
+
+# More close-up lenses on one another than this are a curiosity; so many different tubes are tried together.
+MOST_AHEAD, MOST_BEHIND = 4, 5
+MOST_COMBINATIONS = 20_000
+
+
+@dataclass(frozen=True)
+class Combination:
+    """One way to bring a lens closer.
+
+    Attributes:
+        lens: the lens on the camera.
+        focal_mm: what it is set to.
+        turned: whether it is turned round.
+        behind: parts from the lens to the camera.
+        ahead: parts from the lens toward the subject.
+        carried: a lens turned round on the front of it, or None.
+        arrangement: what they come to.
+        stretch_mm: shortest and longest setting of its bellows; None without.
+    """
+
+    lens: CameraLens
+    focal_mm: float
+    turned: bool
+    behind: tuple[Part, ...]
+    ahead: tuple[Part, ...]
+    carried: CameraLens | None
+    arrangement: Arrangement
+    stretch_mm: tuple[float, float] | None = None
+
+    @property
+    def parts(self) -> tuple[Part, ...]:
+        """Every part of it, the camera's lens first."""
+        return (self.lens, *self.behind, *self.ahead, *(() if self.carried is None else (self.carried,)))
+
+    @property
+    def missing(self) -> tuple[Part, ...]:
+        """What of it is not at hand."""
+        return tuple(part for part in self.parts if part.status not in AT_HAND)
+
+    @property
+    def price(self) -> float | None:
+        """What the missing parts cost; None where one has no price."""
+        prices = [part.price for part in self.missing]
+        return None if None in prices else float(sum(price for price in prices if price is not None))
+
+    @property
+    def words(self) -> str:
+        """What it is, in a few words, from the subject to the camera."""
+        named = [part.name for part in reversed(self.ahead) if not isinstance(part, Adapter)]
+        if self.carried is not None:
+            named = [f"{self.carried.name} turned round"]
+        zoom = f" at {self.focal_mm:g} mm" if self.lens.longest_focal_mm is not None else ""
+        named.append(f"{self.lens.name}{zoom}{', turned round' if self.turned else ''}")
+        named += [part.name for part in self.behind]
+        return " + ".join(named)
+
+
+@dataclass(frozen=True)
+class _Behind:
+    """Parts between a lens and a camera, and what they come to."""
+
+    parts: tuple[Part, ...]
+    shortest_mm: float
+    longest_mm: float
+    converter: float
+    beyond_mm: float
+    origin: Origin
+    stretch_mm: tuple[float, float] | None
+
+
+def combinations_of(
+    shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None, lenses: Sequence[PartId] | None = None
+) -> tuple[Combination, ...]:
+    """Return every combination for a camera, those of the fewest parts first for each lens.
+
+    Args:
+        shelf: parts by id; those at hand and those wanted or ordered are used.
+        camera: the camera.
+        f_number: what the lenses are used at; None: each wide open. None is opened beyond its own.
+        lenses: ids of the lenses to try; None for all.
+    """
+    usable = [p for p in shelf.values() if p.status in AT_HAND or p.status in TO_BUY]
+    found: list[Combination] = []
+    for lens in usable:
+        if isinstance(lens, CameraLens) and (lenses is None or lens.id in lenses):
+            found += _of_lens(lens, usable, camera, f_number)
+    return tuple(found[:MOST_COMBINATIONS])
+
+
+def _of_lens(
+    lens: CameraLens, usable: Sequence[Part], camera: Camera, f_number: float | None
+) -> Iterator[Combination]:  # fmt: skip
+    engraved = max(f_number or lens.f_number.value, lens.f_number.value)
+    focals = {lens.focal_length_mm.value}
+    if lens.longest_focal_mm is not None:
+        focals.add(lens.longest_focal_mm.value)
+    ahead = list(_ahead(lens.front, lens, usable))
+    behind = list(_behind(lens.rear, lens, usable, camera))
+    for focal in sorted(focals, reverse=True):
+        depth = pupil_depth_at(lens, focal)
+        near = near_focus_of(lens, focal, depth.value, depth.origin)
+        for rear in behind:
+            for parts, carried, stack in ahead:
+                origin = weakest([near.origin, rear.origin, stack.origin])
+                arrangement = Arrangement(
+                    near, rear.shortest_mm, rear.longest_mm, stack, rear.converter, rear.beyond_mm, False, engraved,
+                    origin,
+                )  # fmt: skip
+                yield Combination(
+                    lens, focal, False, rear.parts, parts, carried, arrangement, rear.stretch_mm
+                )  # fmt: skip
+        yield from _turned(lens, focal, usable, camera, engraved)
+
+
+def _turned(
+    lens: CameraLens, focal: float, usable: Sequence[Part], camera: Camera, engraved: float
+) -> Iterator[Combination]:
+    """Yield a lens turned round on a reversing ring, with and without tubes."""
+    if lens.front is None:
+        return
+    depth = pupil_depth_at(lens, focal)
+    for ring in usable:
+        if not isinstance(ring, ReversingRing) or why_not(lens.front, ring.front) is not None:
+            continue
+        for rear in _behind(ring.rear, lens, usable, camera):
+            if rear.converter != 1.0:
+                continue
+            fixed = ring.path_length_mm.value + camera.flange_to_sensor_mm.value
+            short, long = (turned_extension_mm(lens, focal, depth.value, fixed + e)
+                           for e in (rear.shortest_mm, rear.longest_mm))  # fmt: skip
+            origin = weakest([depth.origin, rear.origin, ring.path_length_mm.origin])
+            near = turned_round(lens, focal, origin)
+            arrangement = Arrangement(near, short, long, NO_STACK, turned=True, f_number=engraved, origin=origin)
+            yield Combination(lens, focal, True, (ring, *rear.parts), (), None, arrangement, rear.stretch_mm)
+
+
+# Behind the lens
+
+
+def _behind(mount: Connection, lens: CameraLens, usable: Sequence[Part], camera: Camera) -> Iterator[_Behind]:
+    """Yield what may stand between a lens and a camera: nothing, tubes, a bellows, a teleconverter, or several."""
+    tubes = _copies(part for part in usable if isinstance(part, ExtensionTube))[:MOST_BEHIND]
+    bellows: list[Bellows | None] = [None, *(p for p in usable if isinstance(p, Bellows))]
+    converters: list[Teleconverter | None] = [None, *(p for p in usable if isinstance(p, Teleconverter))]
+    seen = set()
+    for count in range(len(tubes) + 1):
+        for chosen in combinations(tubes, count):
+            for bellow in bellows:
+                for converter in converters:
+                    parts = (*chosen, *(p for p in (bellow, converter) if p is not None))
+                    key = tuple(part.id for part in parts)
+                    if key in seen or not _mates(mount, parts, camera.front):
+                        continue
+                    seen.add(key)
+                    yield _summed(parts, chosen, bellow, converter, lens)
+
+
+def _summed(
+    parts: tuple[Part, ...], tubes: Sequence[ExtensionTube], bellows: Bellows | None, converter: Teleconverter | None,
+    lens: CameraLens,
+) -> _Behind:  # fmt: skip
+    short = long = sum(tube.path_length_mm.value for tube in tubes)
+    origins = [tube.path_length_mm.origin for tube in tubes]
+    stretch = None
+    if bellows is not None:
+        stretch = (bellows.shortest_mm.value, bellows.longest_mm.value)
+        short, long = short + stretch[0], long + stretch[1]
+        origins += [bellows.shortest_mm.origin]
+    factor, beyond = 1.0, 0.0
+    if converter is not None:
+        factor = converter.factor.value
+        native = converter.path_length_mm.value / 2.0 + lens.flange_focal_distance_mm.value
+        beyond = native - native / factor
+        origins.append(converter.factor.origin)
+    return _Behind(parts, short, long, factor, beyond, weakest(origins), stretch)
+
+
+def _mates(mount: Connection, parts: Sequence[Part], end: Connection) -> bool:
+    at = mount
+    for part in parts:
+        assert isinstance(part, ExtensionTube | Bellows | Teleconverter)
+        if why_not(at, part.front) is not None:
+            return False
+        at = part.rear
+    return why_not(at, end) is None
+
+
+def _copies(parts: Iterable[ExtensionTube]) -> list[ExtensionTube]:
+    """Return tubes as often as they are owned, the longest first."""
+    found = [part for part in parts for _ in range(max(part.owned, 1))]
+    return sorted(found, key=lambda part: -part.path_length_mm.value)
+
+
+# Ahead of the lens
+
+
+Ahead = tuple[tuple[Part, ...], CameraLens | None, Stack]
+
+
+def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part]) -> Iterator[Ahead]:
+    """Yield what may stand ahead of a lens: nothing, close-up lenses, or another lens turned round."""
+    yield (), None, NO_STACK
+    if thread is None:
+        return
+    steps = [p for p in usable if isinstance(p, Adapter)]
+    lenses = sorted((p for p in usable if isinstance(p, CloseUpLens)), key=lambda p: -p.dioptres.value)
+    for count in range(1, MOST_AHEAD + 1):
+        for chosen in combinations(lenses, count):
+            row = _chained(thread, chosen, steps)
+            if row is not None:
+                yield row, None, _stack(row)
+    for ring in usable:
+        if not isinstance(ring, ReversingRing) or why_not(ring.rear, thread) is not None:
+            continue
+        for other in usable:
+            spare = isinstance(other, CameraLens) and (other.id != lens.id or other.owned > 1)
+            if isinstance(other, CameraLens) and spare and other.front is not None:
+                if why_not(other.front, ring.front) is not None:
+                    continue
+                act = coupled(other)
+                first = ring.path_length_mm.value + act.plane_mm
+                origin = weakest([act.origin, ring.path_length_mm.origin])
+                yield (ring,), other, Stack(((act.dioptres, 0.0),), first, act.front_mm, origin, act.pupil_mm)
+
+
+def _chained(thread: Connection, chosen: Sequence[CloseUpLens], steps: Sequence[Adapter]) -> tuple[Part, ...] | None:
+    """Return close-up lenses screwed on one another, the strongest nearest the lens where the threads allow it."""
+    for order in permutations(chosen):
+        row: list[Part] = []
+        at, used = thread, Counter[PartId]()
+        for part in order:
+            if why_not(part.rear, at) is not None:
+                step = next(
+                    (s for s in steps if used[s.id] < max(s.owned, 1) and why_not(s.rear, at) is None
+                     and why_not(part.rear, s.front) is None), None,
+                )  # fmt: skip
+                if step is None:
+                    break
+                row.append(step)
+                used[step.id] += 1
+            row.append(part)
+            at = part.front
+        else:
+            return tuple(row)
+    return None
+
+
+def _stack(row: Sequence[Part]) -> Stack:
+    planes: list[tuple[float, float]] = []
+    at, front, origins = 0.0, 0.0, []
+    for part in row:
+        assert isinstance(part, CloseUpLens | Adapter)
+        length = part.path_length_mm.value
+        origins.append(part.path_length_mm.origin)
+        if isinstance(part, CloseUpLens):
+            planes.append((part.dioptres.value, at + length / 2.0))
+            front = length / 2.0
+            origins.append(part.dioptres.origin)
+        at += length
+    lenses = tuple((power, z - planes[n - 1][1] if n else 0.0) for n, (power, z) in enumerate(planes))
+    return Stack(lenses, planes[0][1], front, weakest(origins))

@@ -1,0 +1,206 @@
+"""One close-up arrangement from its parts: what `optics.arrangements` takes, gathered from a laid train."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from farrail.optics.arrangements import Arrangements, stack_matrix
+from farrail.parts.kinds import CameraLens, CloseUpLens, ReversingRing
+from farrail.parts.provenance import Origin, weakest
+from farrail.readouts.extension import extension_of, teleconverter_of
+from farrail.readouts.near_focus import NearFocus, near_focus_of
+from farrail.readouts.optic import entrance_pupil_of, f_number_of, own_focal_length_of, power_of, pupil_depth_at
+from farrail.readouts.spacing import Spacing
+from farrail.train.layout import Layout
+from farrail.units import MM_PER_METRE
+
+
+@dataclass(frozen=True)
+class Stack:
+    """Converging lenses ahead of a lens.
+
+    Attributes:
+        lenses: (dioptres, gap to the one behind it in mm), innermost first.
+        first_mm: from the seat to the innermost plane.
+        front_mm: from the outermost plane on to its foremost glass.
+        origin: the weakest of powers and lengths.
+        pupil_mm: how wide a coupled lens opens; infinite without one.
+    """
+
+    lenses: tuple[tuple[float, float], ...] = ()
+    first_mm: float = 0.0
+    front_mm: float = 0.0
+    origin: Origin = Origin.MEASURED
+    pupil_mm: float = math.inf
+
+    @property
+    def ahead_mm(self) -> float:
+        """How far the foremost glass stands ahead of the seat."""
+        return self.first_mm + sum(gap for _, gap in self.lenses[1:]) + self.front_mm
+
+    @cached_property
+    def matrix(self) -> tuple[float, float, float, float]:
+        """A, B, C, D from subject to lens."""
+        return stack_matrix(self.lenses)
+
+
+NO_STACK = Stack()
+
+
+@dataclass(frozen=True)
+class Arrangement:
+    """A lens, what stands behind it and what ahead.
+
+    Attributes:
+        near: the lens's own focusing.
+        shortest_mm: extension at the far end of the focus window.
+        longest_mm: extension at its near end.
+        stack: close-up lenses or a coupled lens.
+        converter: factor of a teleconverter.
+        beyond_mm: what a teleconverter puts between the lens's own image and the sensor.
+        turned: whether the lens is turned round.
+        f_number: as engraved.
+        origin: the weakest input.
+    """
+
+    near: NearFocus
+    shortest_mm: float
+    longest_mm: float
+    stack: Stack = NO_STACK
+    converter: float = 1.0
+    beyond_mm: float = 0.0
+    turned: bool = False
+    f_number: float = 4.0
+    origin: Origin = Origin.MEASURED
+
+    @property
+    def narrower(self) -> float:
+        """By how much a coupled lens's own aperture narrows the cone."""
+        return max(1.0, self.near.far_focal_mm / self.f_number / self.stack.pupil_mm)
+
+
+def arrangements(rows: Sequence[Arrangement]) -> Arrangements:
+    """Return arrangements as arrays."""
+    matrices = [row.stack.matrix for row in rows]
+
+    def column(values: list[float]) -> np.ndarray:
+        return np.array(values, dtype=float)
+
+    return Arrangements(
+        far_focal_mm=column([r.near.far_focal_mm for r in rows]),
+        near_focal_mm=column([r.near.near_focal_mm for r in rows]),
+        own_magnification=column([r.near.magnification for r in rows]),
+        principal_mm=column([r.near.principal_mm for r in rows]),
+        pupil_ratio=column([r.near.pupil_ratio for r in rows]),
+        shortest_mm=column([r.shortest_mm for r in rows]),
+        longest_mm=column([r.longest_mm for r in rows]),
+        converter=column([r.converter for r in rows]),
+        first_mm=column([r.stack.first_mm for r in rows]),
+        a=column([m[0] for m in matrices]),
+        b=column([m[1] for m in matrices]),
+        c=column([m[2] for m in matrices]),
+        d=column([m[3] for m in matrices]),
+        front_mm=column([r.stack.front_mm for r in rows]),
+        turned=column([float(r.turned) for r in rows]),
+        narrower=column([r.narrower for r in rows]),
+    )
+
+
+@dataclass(frozen=True)
+class Coupled:
+    """A lens turned round on another: its power, planes and opening, counted from its own thread seat.
+
+    Attributes:
+        dioptres: 1000/f.
+        plane_mm: its front principal plane, ahead of the seat it is carried by.
+        front_mm: from that plane on to its flange, which now faces the subject.
+        pupil_mm: its entrance pupil wide open.
+        origin: the weakest input.
+    """
+
+    dioptres: float
+    plane_mm: float
+    front_mm: float
+    pupil_mm: float
+    origin: Origin
+
+
+def coupled(lens: CameraLens) -> Coupled:
+    """Return a lens as it acts turned round on the front of another, set to infinity and wide open."""
+    f, depth = lens.focal_length_mm.value, pupil_depth_at(lens, lens.focal_length_mm.value)
+    plane = depth.value + f * (1.0 - 1.0 / _ratio(lens))
+    # Its rear principal plane lies f ahead of its image, the image a flange distance behind its flange.
+    front = f - lens.flange_focal_distance_mm.value
+    origin = weakest([lens.focal_length_mm.origin, depth.origin, lens.flange_focal_distance_mm.origin])
+    return Coupled(MM_PER_METRE / f, plane, front, f / lens.f_number.value, origin)
+
+
+def turned_round(lens: CameraLens, focal_mm: float, origin: Origin) -> NearFocus:
+    """Return a lens turned round: set to infinity, its flange the seat of what stands ahead."""
+    words = "turned round, set to infinity"
+    principal = focal_mm - lens.flange_focal_distance_mm.value
+    return NearFocus(focal_mm, focal_mm, 0.0, principal, _ratio(lens), origin, words)
+
+
+def turned_extension_mm(lens: CameraLens, focal_mm: float, depth_mm: float, behind_mm: float) -> float:
+    """Return v − f of a lens turned round, its thread seat `behind_mm` ahead of the sensor."""
+    return behind_mm + depth_mm + focal_mm * (1.0 - 1.0 / _ratio(lens)) - focal_mm
+
+
+def _ratio(lens: CameraLens) -> float:
+    return lens.pupil_ratio.value if lens.pupil_ratio is not None else 1.0
+
+
+def stack_of(layout: Layout) -> Stack:
+    """Return the close-up lenses and the coupled lens of a train's front stack."""
+    planes: list[tuple[float, float]] = []
+    front, pupil, origins = 0.0, math.inf, []
+    for placed in layout.front:
+        part = placed.part
+        middle = layout.front_seat_mm - (placed.z_front_mm + placed.z_rear_mm) / 2.0
+        if isinstance(part, CloseUpLens):
+            planes.append((part.dioptres.value, middle))
+            front = placed.length.value / 2.0
+            origins += [part.dioptres.origin, placed.length.origin]
+        carried = layout.filters.get(placed.laid.lens or "")
+        if isinstance(part, ReversingRing) and isinstance(carried, CameraLens):
+            other = coupled(carried)
+            planes.append((other.dioptres, layout.front_seat_mm - placed.z_front_mm + other.plane_mm))
+            front, pupil = other.front_mm, min(pupil, other.pupil_mm)
+            origins.append(other.origin)
+    if not planes:
+        return NO_STACK
+    lenses = [(power, at - planes[n - 1][1] if n else 0.0) for n, (power, at) in enumerate(planes)]
+    return Stack(tuple(lenses), planes[0][1], front, weakest(origins), pupil)
+
+
+def arrangement_of(layout: Layout) -> Arrangement | None:
+    """Return a train's arrangement; None without a camera lens and a camera, or behind a corrector."""
+    lens, sensor = layout.optic, layout.sensor_mm
+    if not isinstance(lens, CameraLens) or sensor is None or layout.corrector is not None:
+        return None
+    focal, depth = own_focal_length_of(layout), entrance_pupil_of(layout)
+    stack, power = stack_of(layout), power_of(layout)
+    converter = 1.0 if power is None else power.power.magnification
+    engraved = f_number_of(layout).value / converter
+    if layout.reversed:
+        origin = weakest([focal.origin, depth.origin, stack.origin, Spacing(layout).provenance])
+        near = turned_round(lens, focal.value, origin)
+        out = turned_extension_mm(lens, focal.value, depth.value, sensor)
+        return Arrangement(near, out, out, stack, turned=True, f_number=engraved, origin=origin)
+    near = near_focus_of(lens, focal.value, depth.value, depth.origin)
+    extension, spacing = extension_of(layout), Spacing(layout)
+    out = extension.tubes_mm - extension.behind_mm + (spacing.error_mm or 0.0)
+    beyond = 0.0
+    if power is not None and teleconverter_of(layout) is not None:
+        # Behind the converter extension moves the lens's own image as the converter sees it.
+        native = power.power.distance_mm - extension.behind_mm
+        factor = 1.0 - native / power.power.focal_mm
+        out += power.power.distance_mm / converter - native / factor
+        beyond = power.power.distance_mm - power.power.distance_mm / converter
+    out = max(out, 0.0)
+    origin = weakest([near.origin, extension.origin, stack.origin, spacing.provenance])
+    return Arrangement(near, out, out, stack, converter, beyond, False, engraved, origin)
