@@ -117,9 +117,10 @@ def test_a_teleconverter_with_extension_on_either_side_of_it() -> None:
         distance, magnification = conjugate(*rays)
         assert close.near.magnification == pytest.approx(magnification, rel=1e-9), row
         assert close.near.distance_mm == pytest.approx(distance - 32.0, rel=1e-9)
-    assert readout("kittiwake-90", behind=(Laid(part="brae-converter"),)).exposure.total_stops == pytest.approx(
-        2.0 * math.log2(1.4) + 2.0, abs=1e-9
-    )
+    alone = (Laid(part="brae-converter"),)
+    assert readout("kittiwake-90", behind=alone).exposure.total_stops == pytest.approx(2.0 * math.log2(1.4))
+    nearest = readout("kittiwake-90", behind=alone, focus_mm=145.0)
+    assert nearest.exposure.total_stops == pytest.approx(2.0 * math.log2(1.4) + 2.0, abs=1e-6)
 
 
 def test_a_lens_turned_round_and_one_on_the_front_of_another() -> None:
@@ -294,15 +295,40 @@ def test_the_ladder_has_a_rung_for_focusing_close() -> None:
 
 def test_bellows_are_laid_as_set_and_light_is_judged_with_the_extension() -> None:
     bellows = Laid(part="lantern-bellows", setting_mm=90.0)
-    found = readout("kittiwake-90", behind=(bellows,), f_number=8.0)
+    even = MACRO.model_copy(update={"id": "even", "exit_pupil_distance_mm": assumed(90.0)})
+    found = readout("even", behind=(bellows,), parts=(even,), f_number=8.0)
     assert found.spacing.error_mm == 0.0
     assert found.close_up.far.magnification == pytest.approx(1.0)
     # Twice the f-number, twice the distance: the cone that reaches the sensor.
     assert found.light.pupil.f_number == pytest.approx(16.0)
     assert found.light.pupil.focal_length_mm == pytest.approx(180.0)
-    assert found.light.pupil.exit_distance_mm == pytest.approx(170.0)
+    assert found.light.pupil.exit_distance_mm == pytest.approx(180.0)
     beyond = readout("kittiwake-90", behind=(Laid(part="lantern-bellows", setting_mm=400.0),))
     assert "spacing.setting" in ids(beyond)
+
+
+@pytest.mark.parametrize("row", [(), ("tube-35",), ("brae-converter",), ("tube-35", "brae-converter"),
+                                 ("brae-converter", "tube-13")])  # fmt: skip
+def test_the_cone_at_the_sensor_is_that_of_ray_matrices(row: tuple[str, ...]) -> None:
+    """The rim of the exit pupil traced through converter and tubes gives pupil, distance and cone."""
+    engraved, native, own = 4.0, 10.0 + 44.0, 80.0
+    used = engraved * (1.4 if "brae-converter" in row else 1.0)
+    found = readout("kittiwake-90", behind=tuple(Laid(part=part) for part in row), f_number=used)
+    pupil, lengths = found.light.pupil, {"tube-35": 35.0, "tube-13": 13.0, "brae-converter": 20.0}
+    sensor = 44.0 + sum(lengths[part] for part in row)
+    where = 44.0 - own  # of the lens's pupil on the rail, the flange at 0
+    rim = own / engraved / 2.0
+    if "brae-converter" not in row:
+        assert pupil.exit_distance_mm == pytest.approx(sensor - where)
+        assert pupil.f_number == pytest.approx((sensor - where) / (2.0 * rim))
+        return
+    before = 35.0 if row[0] == "tube-35" else 0.0
+    thin = before + 10.0
+    diverging = -native / 0.4
+    ahead = thin - where
+    image = 1.0 / (1.0 / diverging - 1.0 / ahead)  # of the pupil, behind the converter; negative: before it
+    assert pupil.exit_distance_mm == pytest.approx(sensor - thin - image)
+    assert pupil.f_number == pytest.approx((sensor - thin - image) / (2.0 * rim * abs(image / ahead)))
 
 
 def test_demo_trains_have_every_figure() -> None:

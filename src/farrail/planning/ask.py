@@ -159,6 +159,16 @@ def ask(
     return Asked(wish, wanted, tuple(answers[:MOST_ANSWERS]), tuple(misses), reasons, len(tried))
 
 
+def answer_at(combination: Combination, drive: float) -> Answer:
+    """Return a combination at a place of its focus window."""
+    found = arrangements([combination.arrangement]).at(np.array([drive]))
+    darker = float(found.darker[0])
+    return Answer(
+        combination, drive, float(found.magnification[0]), float(found.distance_mm[0]), float(found.stops[0]),
+        combination.arrangement.f_number * darker, _cautions(combination),
+    )  # fmt: skip
+
+
 def _rank(answer: Answer) -> tuple[float, int, int, float, float]:
     price = answer.combination.price
     parts = len(answer.combination.parts)

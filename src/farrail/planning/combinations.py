@@ -254,7 +254,11 @@ def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part]) 
                 act = coupled(other)
                 first = ring.path_length_mm.value + act.plane_mm
                 origin = weakest([act.origin, ring.path_length_mm.origin])
-                yield (ring,), other, Stack(((act.dioptres, 0.0),), first, act.front_mm, origin, act.pupil_mm)
+                yield (
+                    (ring,),
+                    other,
+                    Stack(((act.dioptres, 0.0),), first, act.front_mm, origin, act.pupil_mm, act.hiatus_mm),
+                )
 
 
 def _chained(thread: Connection, chosen: Sequence[CloseUpLens], steps: Sequence[Adapter]) -> tuple[Part, ...] | None:

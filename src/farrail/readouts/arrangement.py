@@ -12,7 +12,14 @@ from farrail.parts.kinds import CameraLens, CloseUpLens, ReversingRing
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.extension import extension_of, teleconverter_of
 from farrail.readouts.near_focus import NearFocus, near_focus_of
-from farrail.readouts.optic import entrance_pupil_of, f_number_of, own_focal_length_of, power_of, pupil_depth_at
+from farrail.readouts.optic import (
+    entrance_pupil_of,
+    f_number_of,
+    own_focal_length_of,
+    power_of,
+    pupil_depth_at,
+    shown_factor,
+)
 from farrail.readouts.spacing import Spacing
 from farrail.train.layout import Layout
 from farrail.units import MM_PER_METRE
@@ -27,6 +34,7 @@ class Stack:
         first_mm: from the seat to the innermost plane.
         front_mm: from the outermost plane on to its foremost glass.
         origin: the weakest of powers and lengths.
+        hiatus_mm: what a coupled lens adds in length between its two principal planes.
         pupil_mm: how wide a coupled lens opens; infinite without one.
     """
 
@@ -35,11 +43,12 @@ class Stack:
     front_mm: float = 0.0
     origin: Origin = Origin.MEASURED
     pupil_mm: float = math.inf
+    hiatus_mm: float = 0.0
 
     @property
     def ahead_mm(self) -> float:
         """How far the foremost glass stands ahead of the seat."""
-        return self.first_mm + sum(gap for _, gap in self.lenses[1:]) + self.front_mm
+        return self.first_mm + sum(gap for _, gap in self.lenses[1:]) + self.front_mm + self.hiatus_mm
 
     @cached_property
     def matrix(self) -> tuple[float, float, float, float]:
@@ -118,6 +127,7 @@ class Coupled:
         plane_mm: its front principal plane, ahead of the seat it is carried by.
         front_mm: from that plane on to its flange, which now faces the subject.
         pupil_mm: its entrance pupil wide open.
+        hiatus_mm: what its barrel is longer than both distances.
         origin: the weakest input.
     """
 
@@ -125,6 +135,7 @@ class Coupled:
     plane_mm: float
     front_mm: float
     pupil_mm: float
+    hiatus_mm: float
     origin: Origin
 
 
@@ -135,7 +146,8 @@ def coupled(lens: CameraLens) -> Coupled:
     # Its rear principal plane lies f ahead of its image, the image a flange distance behind its flange.
     front = f - lens.flange_focal_distance_mm.value
     origin = weakest([lens.focal_length_mm.origin, depth.origin, lens.flange_focal_distance_mm.origin])
-    return Coupled(MM_PER_METRE / f, plane, front, f / lens.f_number.value, origin)
+    hiatus = lens.barrel_length_mm - plane - front
+    return Coupled(MM_PER_METRE / f, plane, front, f / lens.f_number.value, hiatus, origin)
 
 
 def turned_round(lens: CameraLens, focal_mm: float, origin: Origin) -> NearFocus:
@@ -157,7 +169,7 @@ def _ratio(lens: CameraLens) -> float:
 def stack_of(layout: Layout) -> Stack:
     """Return the close-up lenses and the coupled lens of a train's front stack."""
     planes: list[tuple[float, float]] = []
-    front, pupil, origins = 0.0, math.inf, []
+    front, pupil, hiatus, origins = 0.0, math.inf, 0.0, []
     for placed in layout.front:
         part = placed.part
         middle = layout.front_seat_mm - (placed.z_front_mm + placed.z_rear_mm) / 2.0
@@ -169,12 +181,12 @@ def stack_of(layout: Layout) -> Stack:
         if isinstance(part, ReversingRing) and isinstance(carried, CameraLens):
             other = coupled(carried)
             planes.append((other.dioptres, layout.front_seat_mm - placed.z_front_mm + other.plane_mm))
-            front, pupil = other.front_mm, min(pupil, other.pupil_mm)
+            front, pupil, hiatus = other.front_mm, min(pupil, other.pupil_mm), other.hiatus_mm
             origins.append(other.origin)
     if not planes:
         return NO_STACK
     lenses = [(power, at - planes[n - 1][1] if n else 0.0) for n, (power, at) in enumerate(planes)]
-    return Stack(tuple(lenses), planes[0][1], front, weakest(origins), pupil)
+    return Stack(tuple(lenses), planes[0][1], front, weakest(origins), pupil, hiatus)
 
 
 def arrangement_of(layout: Layout) -> Arrangement | None:
@@ -185,7 +197,7 @@ def arrangement_of(layout: Layout) -> Arrangement | None:
     focal, depth = own_focal_length_of(layout), entrance_pupil_of(layout)
     stack, power = stack_of(layout), power_of(layout)
     converter = 1.0 if power is None else power.power.magnification
-    engraved = f_number_of(layout).value / converter
+    engraved = f_number_of(layout).value / shown_factor(layout)
     if layout.reversed:
         origin = weakest([focal.origin, depth.origin, stack.origin, Spacing(layout).provenance])
         near = turned_round(lens, focal.value, origin)

@@ -17,12 +17,15 @@ from farrail.readouts.optic import diagonal_mm, entrance_pupil_of
 from farrail.train.layout import Layout
 from farrail.units import MICROMETRES_PER_MM, nm_to_mm
 
-CLOSE_KINDS = (CloseUpLens, ExtensionTube, Bellows, ReversingRing, Teleconverter)
+CLOSER_KINDS = (CloseUpLens, ExtensionTube, Bellows, ReversingRing)
+CLOSE_KINDS = (*CLOSER_KINDS, Teleconverter)
 # The blur that still counts as sharp on a whole picture, as a share of its diagonal; common practice, no source.
 DIAGONALS = 1500.0
 # How far across the Airy disc is, in wavelengths and f-numbers (first dark ring; Born and Wolf, from memory).
 AIRY = 2.44
 USUAL_OVERLAP = 0.25
+# Between these a train's focus may be set.
+LEAST_FOCUS_MM, MOST_FOCUS_MM = 10.0, 1e9
 
 
 @dataclass(frozen=True)
@@ -77,7 +80,7 @@ class CloseUp:
     def equipped(self) -> bool:
         """Whether anything but the lens brings it closer."""
         parts = [placed.part for placed in (*self.layout.front, *self.layout.rear)]
-        return self.layout.reversed or any(isinstance(part, CLOSE_KINDS) for part in parts)
+        return self.layout.reversed or any(isinstance(part, CLOSER_KINDS) for part in parts)
 
     def at(self, drive: float) -> Point:
         """Return the focus at a place of the window, 0 its far and 1 its near end."""
@@ -121,6 +124,11 @@ class CloseUp:
             return found
         near, far = self.near.distance_mm, self.far.distance_mm
         return 1.0 if math.isnan(far) or abs(wanted - near) <= abs(wanted - far) else 0.0
+
+    def focus_for(self, drive: float) -> float:
+        """Return the focus distance, from the entrance pupil, that puts the train at a place of its window."""
+        distance = self.at(drive).distance_mm
+        return min(max(distance + self.offset_mm, LEAST_FOCUS_MM), MOST_FOCUS_MM)
 
     @cached_property
     def outside(self) -> bool:

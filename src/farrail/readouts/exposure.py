@@ -22,6 +22,7 @@ from farrail.readouts.figure import Figure, Working
 from farrail.readouts.optic import f_number_of, own_f_number_of, power_of
 from farrail.train.layout import Layout
 from farrail.train.openings import filter_in_beam
+from farrail.units import MM_PER_METRE, mm_to_metres
 
 # A polariser turned for its effect takes 1 to 2 stops (common practice, no source).
 POLARISER_STOPS = 1.5
@@ -33,6 +34,7 @@ CLOSE_SOURCE = "effective f-number N(1 + m/p) against the lens at infinity; a cl
 LEAST_STOPS = 0.01
 POWER_SOURCE = "a powered part multiplies the f-number by M: 2·log2 M stops"
 USUAL_ISO = 100.0
+GUIDE_NUMBER = "or flash, guide number in m"
 
 
 @dataclass(frozen=True)
@@ -169,6 +171,21 @@ class Exposure:
         """
         return longer_time_s(time_s, -self.total_stops)
 
+    @property
+    def flash_mm(self) -> tuple[float, float] | None:
+        """How far a flash of the guide number kept may stand, bare and with everything; None without one.
+
+        Distance = guide number·√(ISO/100)/(N·2^(stops/2)), as makers define the guide number.
+        """
+        guide = self.layout.train.conditions.guide_number_m
+        if guide is None:
+            return None
+        iso = self.layout.train.conditions.metered_iso or USUAL_ISO
+        arrangement = self.close_up.arrangement
+        n = f_number_of(self.layout).value if arrangement is None else arrangement.f_number
+        bare = guide * MM_PER_METRE * math.sqrt(iso / USUAL_ISO) / n
+        return bare, bare * 2.0 ** (-self.total_stops / 2.0)
+
     def payments(self) -> tuple[Payment, ...]:
         """Return the ways to pay for the ladder, each alone.
 
@@ -184,7 +201,14 @@ class Exposure:
         reached = f"f/{wider:.2g}" if wider >= 0.99 * widest else f"beyond f/{widest:.3g}"
         ways.append(Payment("or aperture", f"f/{n:.3g}", reached))
         ways.append(Payment("or flash, its power", "1 ×", f"{_grouped(2.0**stops)} ×"))
+        guide, flash = self.layout.train.conditions.guide_number_m, self.flash_mm
+        reach = "" if flash is None else f"at {_away(flash[1])}"
+        ways.append(Payment(GUIDE_NUMBER, "" if guide is None else f"{guide:g}", reach))
         return tuple(ways)
+
+
+def _away(distance_mm: float) -> str:
+    return f"{distance_mm:.0f} mm" if distance_mm < MM_PER_METRE else f"{mm_to_metres(distance_mm):.2g} m"
 
 
 def _grouped(value: float) -> str:
@@ -236,6 +260,14 @@ def exposure_figures(exposure: Exposure) -> Iterator[Figure]:
             "exposure.sky_stops", "and from the sky", exposure.sky_stops, "stops",
             Working("Σ stops of graduated filters' dark parts", f"{exposure.sky_stops:.2f}", DENSITY_SOURCE),
             weakest([r.origin for r in rungs if r.dark_stops is not None]),
+        )  # fmt: skip
+    flash, conditions = exposure.flash_mm, exposure.layout.train.conditions
+    if flash is not None:
+        yield Figure(
+            "exposure.flash_mm", "how far a flash may stand", flash[1], "mm",
+            Working("GN·√(ISO/100)/(N·2^(stops/2))", f"GN {conditions.guide_number_m:g} m, "
+                    f"{exposure.total_stops:.2f} stops: {flash[0]:.0f} mm bare, {flash[1]:.0f} mm",
+                    "guide number = f-number × distance at ISO 100 (definition)"), exposure.origin,
         )  # fmt: skip
     base = exposure.base_s
     if base is not None and exposure.total_stops + math.log2(base) <= math.log2(LONGEST_S):

@@ -13,6 +13,8 @@ from farrail.readouts.extension import extension_of
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
 
+FARTHEST_PUPIL_MM = 99_999.0
+
 
 @dataclass(frozen=True)
 class PlacedPower:
@@ -120,6 +122,19 @@ def focal_length_of(layout: Layout) -> Quantity:
     return Quantity(readings=(Reading(value=own.value * factor, origin=origin, note=note),))
 
 
+def shown_factor(layout: Layout) -> float:
+    """Return what an f-number told of the train is of the optic's own: cameras count a teleconverter by its name.
+
+    A corrector's factor follows from where it stands; so does a teleconverter's, and what its extension makes of it is
+    light lost and no other f-number.
+    """
+    power = power_of(layout)
+    if power is None:
+        return 1.0
+    part = power.placed.part
+    return part.factor.value if isinstance(part, Teleconverter) else power.power.magnification
+
+
 def f_number_of(layout: Layout) -> Quantity:
     """Return the f-number of the cone at the sensor: as set for the train, else the optic's own."""
     wanted = layout.train.conditions.f_number
@@ -137,7 +152,7 @@ def own_f_number_of(layout: Layout) -> Quantity:
     if isinstance(optic, CameraLens):
         if power is None:
             return optic.f_number
-        value = optic.f_number.value * power.power.magnification
+        value = optic.f_number.value * shown_factor(layout)
         origin = weakest([optic.f_number.origin, power.origin])
         return Quantity(readings=(Reading(value=value, origin=origin, note="the lens's own × the powered part"),))
     focal = focal_length_of(layout)
@@ -161,7 +176,7 @@ def exit_pupil_of(layout: Layout) -> Quantity:
             ahead = optic.focal_length_mm.value - power.power.native_focus_mm
             distance = power.power.seen_through(ahead)[0] if ahead > 0.0 else math.inf
             # Behind the sensor or endlessly far: the chief rays run parallel or spread; a far pupil stands for both.
-            distance = distance if 1.0 < distance < 99_999.0 else 99_999.0
+            distance = distance if 1.0 < distance < FARTHEST_PUPIL_MM else FARTHEST_PUPIL_MM
             origin = weakest([optic.focal_length_mm.origin, power.origin])
             note = f"the objective seen through {power.placed.part.name}"
             return Quantity(readings=(Reading(value=distance, origin=origin, note=note),))
@@ -196,25 +211,39 @@ def widest_ahead_of_mirror(layout: Layout) -> tuple[str, float, str] | None:
 def pupil_of(layout: Layout) -> Pupil:
     """Return the pupil the sensor looks into.
 
-    Extension narrows the cone and the field alike by 1 + m/p, m what it magnifies at the lens's infinity, and moves the
-    pupil away.
+    Extension behind a lens moves the pupil away and so narrows cone and field alike; a teleconverter shows it nearer
+    or farther, and larger or smaller.
     """
-    extension = extension_of(layout).tubes_mm
-    optic, focal, distance = layout.optic, focal_length_of(layout).value, exit_pupil_of(layout).value
-    ratio = optic.pupil_ratio.value if isinstance(optic, CameraLens) and optic.pupil_ratio is not None else 1.0
-    narrower = 1.0 + extension / (own_focal_length_of(layout).value * ratio)
-    sensor = layout.sensor_mm
-    if layout.reversed and isinstance(optic, CameraLens) and sensor is not None:
-        # The entrance pupil faces the sensor, and the image distance is what stands between.
-        distance = max(sensor + optic.entrance_pupil_depth_mm.value, 1.0)
-        narrower, extension = max(distance / focal, 0.1), 0.0
+    focal, n = focal_length_of(layout).value, f_number_of(layout).value
+    distance, narrower = _seen_pupil(layout, n)
     return Pupil(
-        f_number=f_number_of(layout).value * narrower,
-        exit_distance_mm=distance + extension,
+        f_number=n * narrower,
+        exit_distance_mm=distance,
         focal_length_mm=focal * narrower,
         obstruction=obstruction_of(layout),
         projection=layout.optic.projection if isinstance(layout.optic, CameraLens) else "rectilinear",
     )
+
+
+def _seen_pupil(layout: Layout, f_number: float) -> tuple[float, float]:
+    """Return how far before the sensor the pupil is seen, and by how much what stands behind narrows the cone."""
+    optic, own, sensor = layout.optic, exit_pupil_of(layout).value, layout.sensor_mm
+    if not isinstance(optic, CameraLens) or layout.corrector is not None or sensor is None:
+        return own, 1.0
+    if layout.reversed:
+        # The entrance pupil, f/N wide, faces the sensor from behind the thread.
+        distance = max(sensor + optic.entrance_pupil_depth_mm.value, 1.0)
+        return distance, max(distance / own_focal_length_of(layout).value, 0.1)
+    power, extension = power_of(layout), extension_of(layout)
+    if power is None:
+        return own + extension.tubes_mm, 1.0 + extension.tubes_mm / own
+    # At infinity the lens's cone comes from a pupil `own` ahead of its own image, a flange distance behind its flange.
+    pupil_z = layout.optic_rear_mm + optic.flange_focal_distance_mm.value - own
+    seen, scale = power.power.seen_through(power.z_mm - pupil_z)
+    if not 1.0 < seen < FARTHEST_PUPIL_MM:
+        return FARTHEST_PUPIL_MM, 1.0 + extension.tubes_mm / own
+    wide = own / (f_number / shown_factor(layout)) * abs(scale)
+    return seen, seen / wide / f_number
 
 
 def diagonal_mm(camera: Camera) -> float:

@@ -236,7 +236,7 @@ def _mismatch(window: object) -> None:
 
 
 Scene = tuple[str, str, int, Callable[[object], None]]
-PARTS, SPACING, LIGHT, FRONT, EXPOSURE = range(5)
+PARTS, SPACING, LIGHT, FRONT, CLOSE_UP, EXPOSURE = range(6)
 SCENES: dict[str, Scene] = {
     "spacing": ("paper", "witch-broom", SPACING, _nothing),
     "spacing-short": ("paper", "witch-broom-short", SPACING, _pick_joint),

@@ -19,6 +19,7 @@ from farrail.ui.header import Header
 from farrail.ui.rail.view import RailView
 from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
+from farrail.ui.stations.close_up import CloseUpStation
 from farrail.ui.stations.exposure import ExposureStation
 from farrail.ui.stations.front import FrontStation
 from farrail.ui.stations.light import LightStation
@@ -50,8 +51,10 @@ class MainWindow(QMainWindow):
         self.spacing = SpacingStation(session)
         self.light = LightStation(session)
         self.front = FrontStation(session)
+        self.close_up = CloseUpStation(session)
         self.exposure = ExposureStation(session)
-        self.stations = StationStack(session, (self.parts, self.spacing, self.light, self.front, self.exposure))
+        stations = (self.parts, self.spacing, self.light, self.front, self.close_up, self.exposure)
+        self.stations = StationStack(session, stations)
         self.findings = FindingsColumn(session)
         self._compose()
         self.tables = TableCommands(session, self.parts, self)
@@ -136,7 +139,9 @@ class MainWindow(QMainWindow):
             ("go_spacing", "Spacing station", "Alt+2", lambda: self.stations.show_station(1)),
             ("go_light", "Light station", "Alt+3", lambda: self.stations.show_station(2)),
             ("go_front", "Front station", "Alt+4", lambda: self.stations.show_station(3)),
-            ("go_exposure", "Exposure station", "Alt+5", lambda: self.stations.show_station(4)),
+            ("go_close_up", "Close-up station", "Alt+5", lambda: self.stations.show_station(4)),
+            ("go_exposure", "Exposure station", "Alt+6", lambda: self.stations.show_station(5)),
+            ("ask", "Ask what fills the frame with a subject…", "Ctrl+Shift+K", self._ask),
             ("quit", "Quit", standard.Quit, self.close),
         )
         made = {name: make_action(self, f"act_{name}", text, keys, run) for name, text, keys, run in table}  # type: ignore[arg-type]
@@ -192,6 +197,7 @@ class MainWindow(QMainWindow):
         menu.addSeparator()
         menu.addAction(self._actions["turn_camera"])
         self.trains.offer_front_ring(menu)
+        self.trains.offer_turned_lens(menu)
 
     def _connect(self) -> None:
         session = self.session
@@ -207,6 +213,7 @@ class MainWindow(QMainWindow):
         self.spacing.plan.previewed.connect(self._preview)
         # Other stations speak of the train as it lies, so the drawing shows that beside them.
         self.front.previewed.connect(self._preview)
+        self.close_up.previewed.connect(self._preview)
         self.stations.shown.connect(self._preview_of)
         self.light.probed.connect(self.rail.show_probe)
         self.rail.fits_wanted.connect(self.findings.choose_fit)
@@ -249,10 +256,17 @@ class MainWindow(QMainWindow):
         self.stations.show_station(1)
         self.spacing.find_plan()
 
+    def _ask(self) -> None:
+        self.stations.show_station(4)
+        self.close_up.show_table(1)
+        self.close_up.ask.width_.setFocus()
+
     def _preview_of(self, number: int) -> None:
         """Show what the station in front has picked to preview, or the train itself."""
         if number == 3:
             self.front.show_preview(True)
+        elif number == 4:
+            self.close_up.show_preview(True)
         else:
             self.spacing.plan.show_preview(number == 1)
 
@@ -320,6 +334,7 @@ class MainWindow(QMainWindow):
         self._settings.setValue("window/station", self.stations.current_index)
         self.spacing.plan.end()
         self.front.end()
+        self.close_up.end()
         self.session.close_file()
         event.accept()
 

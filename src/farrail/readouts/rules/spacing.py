@@ -34,7 +34,8 @@ def _miss(spacing: Spacing) -> Iterator[Finding]:
             ids[verdict.state], Severity.STOP, verdict.headline, verdict.detail, part, figure="spacing.error_mm"
         )
     elif verdict.state is State.UNJUDGED:
-        yield Finding("spacing.not_judged", Severity.LOOK, verdict.headline, verdict.detail, part)
+        severity = Severity.NOTE if spacing.layout.reversed else Severity.LOOK
+        yield Finding("spacing.not_judged", severity, verdict.headline, verdict.detail, part)
 
 
 def _telescope(spacing: Spacing) -> Iterator[Finding]:

@@ -3,11 +3,26 @@
 from PySide6.QtWidgets import QMenu
 
 from farrail.parts.connections import Plain
-from farrail.parts.kinds import FilterHolder, FilterSeat, FilterWheel, RoundFilter, SheetFilter
+from farrail.parts.kinds import (
+    CameraLens,
+    CloseUpLens,
+    CouplingRing,
+    FilterHolder,
+    FilterSeat,
+    FilterWheel,
+    HolderRing,
+    Hood,
+    ReversingRing,
+    RoundFilter,
+    SheetFilter,
+)
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
-from farrail.workbook.edits.laying import LayPart, SetDropIn, SetFilter, SetInBeam, SetSheet, can_lie
+from farrail.workbook.edits.laying import CarryLens, LayPart, SetDropIn, SetFilter, SetInBeam, SetSheet, can_lie
 from farrail.workbook.edits.trains import SetCamera, SetOptic
+
+# What only ever stands ahead of a lens.
+FRONT_KINDS = (CloseUpLens, CouplingRing, FilterHolder, HolderRing, Hood)
 
 
 def lay_at(session: Session, part_id: str, side: Side, index: int, *, flipped: bool = False) -> bool:
@@ -30,6 +45,8 @@ def lay_by_choice(session: Session, part_id: str) -> bool:
         return session.do(SetCamera(train.id, part.id, label=f"Use {part.name}"))
     if isinstance(part, SheetFilter):
         return slide_in(session, part)
+    if isinstance(part, CameraLens) and carry(session, part):
+        return True
     if not can_lie(part):
         return session.do(SetOptic(train.id, part.id, label=f"Use {part.name}"))
     picked = session.selection
@@ -38,9 +55,37 @@ def lay_by_choice(session: Session, part_id: str) -> bool:
             return True
         if picked.side is Side.FRONT and drop_in(session, part_id, picked.index):
             return True
+    if picked.empty and isinstance(part, FRONT_KINDS):
+        return lay_at(session, part_id, Side.FRONT, len(train.front_stack))
     if picked.empty:
         return lay_at(session, part_id, Side.REAR, len(train.rear_train))
     return lay_at(session, part_id, picked.side, picked.index + (0 if picked.joint else 1))
+
+
+def carry(session: Session, lens: CameraLens) -> bool:
+    """Screw a lens, turned round, on the reversing ring picked in the front stack; False where none is picked."""
+    train, picked = session.train, session.selection
+    if train is None or picked.joint or picked.side is not Side.FRONT or not 0 <= picked.index < len(train.front_stack):
+        return False
+    if not isinstance(session.workbook.by_id[train.front_stack[picked.index].part], ReversingRing):
+        return False
+    session.do(CarryLens(train.id, picked.index, lens.id, label=f"Screw {lens.name} on, turned round"))
+    return True
+
+
+def fill_ring_menu(menu: QMenu, session: Session, index: int) -> None:
+    """Fill a menu with the lenses a reversing ring may carry."""
+    train, shelf = session.train, session.workbook.by_id
+    if train is None:
+        return
+    for part in shelf.values():
+        if isinstance(part, CameraLens) and part.front is not None:
+            edit = CarryLens(train.id, index, part.id, label=f"Screw {part.name} on, turned round")
+            menu.addAction(part.name).triggered.connect(lambda _=False, e=edit: session.do(e))
+    if train.front_stack[index].lens is not None:
+        gone = CarryLens(train.id, index, None, label="Take the lens off the ring")
+        menu.addSeparator()
+        menu.addAction("Take it off").triggered.connect(lambda: session.do(gone))
 
 
 def put_in_seat(session: Session, part_id: str, index: int) -> bool:

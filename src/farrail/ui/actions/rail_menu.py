@@ -6,9 +6,9 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu, QWidget
 
-from farrail.parts.kinds import FilterHolder, FilterSeat, RoundFilter
+from farrail.parts.kinds import FilterHolder, FilterSeat, ReversingRing, RoundFilter
 from farrail.train.train import Side
-from farrail.ui.actions.laying import fill_holder_menu, fill_slots_menu
+from farrail.ui.actions.laying import fill_holder_menu, fill_ring_menu, fill_slots_menu
 from farrail.ui.session import Session
 from farrail.workbook.edits.laying import TakeFromCell
 
@@ -31,6 +31,8 @@ def show_rail_menu(
                 fill_slots_menu(menu.addMenu("Filters"), session, picked.index)
         elif isinstance(session.workbook.by_id.get(part), FilterHolder):
             fill_holder_menu(menu.addMenu("Sheets"), session, picked.index)
+        elif isinstance(session.workbook.by_id.get(part), ReversingRing):
+            fill_ring_menu(menu.addMenu("Lens on it"), session, picked.index)
         menu.addSeparator()
     for name in ("undo", "redo", "fit"):
         menu.addAction(actions[name])

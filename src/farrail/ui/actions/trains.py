@@ -6,12 +6,12 @@ from PySide6.QtCore import QObject, QPoint
 from PySide6.QtWidgets import QMenu, QWidget
 
 from farrail.errors import FarRailError
-from farrail.parts.kinds import Camera
+from farrail.parts.kinds import Camera, CameraLens
 from farrail.parts.provenance import Origin
 from farrail.train.train import Side
 from farrail.ui.session import Session
 from farrail.ui.widgets.ask import AskLine, AskTrain
-from farrail.workbook.edits.laying import BareCamera, TurnPart
+from farrail.workbook.edits.laying import BareCamera, TurnOptic, TurnPart
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import DuplicateTrain, RemoveTrain, RenameTrain, SetFNumber
 
@@ -59,6 +59,18 @@ class TrainCommands(QObject):
         action = menu.addAction("Camera without its front ring")
         action.setCheckable(True)
         action.setChecked(train.camera_bare)
+        action.triggered.connect(lambda: self.session.do(edit))
+
+    def offer_turned_lens(self, menu: QMenu) -> None:
+        """Offer the train's lens turned round, where it is one with a filter thread."""
+        train = self.session.train
+        lens = self.session.workbook.by_id.get(train.optic) if train is not None else None
+        if train is None or not isinstance(lens, CameraLens) or lens.front is None:
+            return
+        edit = TurnOptic(train.id, not train.optic_reversed)
+        action = menu.addAction("Lens turned round")
+        action.setCheckable(True)
+        action.setChecked(train.optic_reversed)
         action.triggered.connect(lambda: self.session.do(edit))
 
     def ask_train(self) -> None:

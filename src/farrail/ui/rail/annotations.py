@@ -45,6 +45,7 @@ class Annotator:
         self._labels(section, selected)
         self._rule()
         self._dimensions(section, readout)
+        self._working_distance(section)
         self._losses(section)
 
     # Names
@@ -99,11 +100,24 @@ class Annotator:
             return
         required = f.x(section.required_mm)
         text = f"required {spacing.requirement.distance.value:.2f}"
+        if spacing.extension.whole_mm:
+            text += f" + {spacing.extension.whole_mm:.2f} meant"
         if abs(spacing.shift_mm) >= 0.005:
             text += f" {'+' if spacing.shift_mm > 0 else '−'} {abs(spacing.shift_mm):.2f} glass"
         self._dimension(f.x(0.0), required, second, text, t.ink)
         self._band(section.required_mm, readout, second)
         self._miss(section, readout, sensor, required, first)
+
+    def _working_distance(self, section: Section) -> None:
+        """Write how far the subject lies from the foremost glass."""
+        close, f = section.close, self._f
+        if close is None or not close.shown:
+            return
+        y = f.axis_px + 44.0
+        text = f"working distance {close.distance_mm:.1f}"
+        short = f.x(close.glass_mm) - f.x(close.subject_mm) < text_width_px(text, 12, MEDIUM) + 44.0
+        self._dimension(f.x(close.subject_mm), f.x(close.glass_mm), y, f"{close.distance_mm:.1f}" if short else text,
+                        self._t.ink)  # fmt: skip
 
     def _band(self, required_mm: float, readout: Readout, y: float) -> None:
         """Mark on the dimension line where the other published figures would put its end."""
@@ -151,16 +165,25 @@ class Annotator:
         x = max(sensor, required) + 16.0
         size = 22 if loud else 14
         text = verdict.mark if loud else f"lands, {verdict.mark}" if verdict.met else verdict.mark
-        room = text_width_px(text, size, STRONG)
-        x = min(x, f.width_px - room - 36.0)
+        tolerance, need = readout.spacing.tolerance_mm, readout.spacing.requirement
+        small = ""
+        if tolerance is not None:
+            small = f"allowed ±{tolerance:.2f} mm"
+        elif need is not None and need.is_lens:
+            meant = readout.spacing.extension.tubes_mm
+            small = "out as far as meant" if meant else "short is focused away, long is not"
+        if x + 20.0 + text_width_px(small, 11, REGULAR) > f.width_px - 8.0:
+            small = ""
+        room = f.width_px - text_width_px(text, size, STRONG) - 36.0
+        if x > room + 8.0 and not loud:
+            # No room beside the sensor: under both dimension lines, where nothing is crossed.
+            y, small = f.axis_px + 92.0, ""
+        x = min(x, room)
         self._glyph(x + 7.0, y - size * 0.28, colour, loud)
         p.setPen(QColor(colour))
         draw_text(p, x + 20.0, y + size * 0.08, text, size, STRONG)
-        tolerance = readout.spacing.tolerance_mm
-        need = readout.spacing.requirement
-        if tolerance is not None or (need is not None and need.is_lens):
+        if small:
             p.setPen(QColor(t.steel))
-            small = f"allowed ±{tolerance:.2f} mm" if tolerance is not None else "short is focused away, long is not"
             draw_text(p, x + 20.0, y + 19.0, small, 11)
 
     def _glyph(self, x: float, y: float, colour: str, loud: bool) -> None:

@@ -35,6 +35,7 @@ class SectionPainter:
         self._bundle(section.corner_bundle, section, self._t.corner_light, 0.20)
         self._bundle(section.axis_bundle, section, self._t.axis_light, 0.26)
         self._front_bundles(section)
+        self._close_rays(section)
         for number, body in enumerate(section.bodies):
             chosen = selected == (body.side.value, body.index)
             self._body(body, leaning=1 if number % 2 else -1, chosen=chosen)
@@ -94,6 +95,31 @@ class SectionPainter:
             p.setPen(QPen(QColor(colour), 1.0))
             p.drawLine(corners[0], corners[1])
             p.drawLine(corners[3], corners[2])
+
+    def _close_rays(self, section: Section) -> None:
+        """Draw a close subject and its light, from its middle and its corner to the lens's pupil."""
+        close, f, p = section.close, self._f, self._p
+        if close is None:
+            return
+        for edges, colour, strength in (
+            (close.corner, self._t.corner_light, 0.2),
+            (close.axis, self._t.axis_light, 0.26),
+        ):
+            upper, lower = ([f.point(z, r) for z, r in edge] for edge in edges)
+            fill = QColor(colour)
+            fill.setAlphaF(strength)
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(fill)
+            p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+            p.drawPolygon(QPolygonF([*upper, *reversed(lower)]))
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+            p.setPen(QPen(QColor(colour), 1.0))
+            p.drawPolyline(upper)
+            p.drawPolyline(lower)
+        if close.shown:
+            p.setPen(QPen(QColor(self._t.ink), 4.0, c=Qt.PenCapStyle.FlatCap))
+            x = f.x(close.subject_mm) - 2.0
+            p.drawLine(QPointF(x, f.y(close.half_mm)), QPointF(x, f.y(0.0)))
 
     # Metal
 

@@ -8,9 +8,21 @@ from collections import Counter
 from dataclasses import dataclass, field, replace
 
 from farrail.parts.connections import Connection, Gender, Thread
-from farrail.parts.kinds import CameraLens, FilterHolder, Housing, Part, RoundFilter, SheetFilter, Shim, Through
+from farrail.parts.kinds import (
+    CameraLens,
+    CloseUpLens,
+    FilterHolder,
+    Housing,
+    Part,
+    RoundFilter,
+    SheetFilter,
+    Shim,
+    Teleconverter,
+    Through,
+)
 from farrail.parts.provenance import Origin
 from farrail.readouts.bundles import Bundle, Notch, bundle_to, notches
+from farrail.readouts.close_rays import CloseRays, close_rays
 from farrail.readouts.read import Readout
 from farrail.train.layout import Layout
 from farrail.train.openings import glass_of, openings_of, slot_z_mm
@@ -96,6 +108,7 @@ class Section:
     seat_spans: tuple[tuple[float, float, float], ...] = field(default=())  # z low, z high, radius
     front_bundle: FrontBundle | None = None
     fitted_radius_mm: float = 35.0
+    close: CloseRays | None = None
 
 
 def cut_section(readout: Readout) -> Section:
@@ -104,6 +117,8 @@ def cut_section(readout: Readout) -> Section:
     apart = {(j.side, j.index) for j in layout.joints if j.mismatch is not None}
     bodies = [_optic_body(readout)]
     bodies += [_tube_body(p, readout, apart) for p in (*layout.front, *layout.rear)]
+    bodies += [body for p in layout.front if (body := _carried_body(p, layout)) is not None]
+    close = close_rays(readout.close_up)
     glass = tuple(
         GlassBlock(
             g.z_front_mm,
@@ -122,6 +137,8 @@ def cut_section(readout: Readout) -> Section:
         size = f"{camera.sensor_width_mm.value:g} × {camera.sensor_height_mm.value:g} mm"
         camera_text = (camera.name, size, layout.flange_mm, camera.outer_diameter_mm / 2.0)
     left = min(b.z0 for b in bodies)
+    if close is not None and close.shown:
+        left = min(left, close.subject_mm)
     end = sensor if sensor is not None else layout.flange_mm
     required = readout.spacing.required_mm
     return Section(
@@ -139,8 +156,9 @@ def cut_section(readout: Readout) -> Section:
         tallest_mm=max((b.outer_mm for b in bodies), default=30.0),
         camera=camera_text,
         seat_spans=tuple((o.z_low_mm, o.z_high_mm, o.diameter.value / 2.0) for o in light.placed if o.place_unknown),
-        front_bundle=_front_bundle(readout),
-        fitted_radius_mm=FRONT_RADIUS_MM if layout.front else FITTED_RADIUS_MM,
+        front_bundle=_front_bundle(readout) if close is None else None,
+        fitted_radius_mm=FRONT_RADIUS_MM if layout.front and not readout.close_up.equipped else FITTED_RADIUS_MM,
+        close=close,
     )
 
 
@@ -205,6 +223,21 @@ def ghosted(section: Section, train: Train | None) -> Section:
     return replace(section, bodies=tuple(bodies))
 
 
+def _carried_body(placed: Placed, layout: Layout) -> Body | None:
+    """Return a lens that a reversing ring carries, turned round ahead of it."""
+    lens = layout.filters.get(placed.laid.lens or "")
+    if not isinstance(lens, CameraLens):
+        return None
+    z1, outer = placed.z_front_mm, lens.outer_diameter_mm / 2.0
+    z0 = z1 - lens.barrel_length_mm
+    bore = outer - max(outer * 0.18, 3.0)
+    text, wall = f"{lens.focal_length_mm.value:g} mm, turned round", _barrel(z1, z0, outer, bore, lens.rear)
+    return Body(
+        placed.side, placed.index, lens.name, text, lens.focal_length_mm.origin, wall, z0, z1, outer, bore, lens.kind,
+        lens.id, elements=_lens_elements(z1, z0, bore),
+    )  # fmt: skip
+
+
 def _optic_body(readout: Readout) -> Body:
     layout, optic = readout.layout, readout.layout.optic
     rear = layout.optic_rear_mm
@@ -219,14 +252,17 @@ def _optic_body(readout: Readout) -> Body:
         # The stub is long enough to show what reaches into it, such as a nosepiece.
         start, elements = rear - max(STUB_MM, optic.rear.drawn_engagement_mm + 8.0), ()
         text = f"f {optic.focal_length_mm.value:g} mm, f/{optic.focal_length_mm.value / optic.aperture_mm.value:.1f}"
-    if isinstance(optic, CameraLens):
+    if layout.reversed:
+        outline, elements = _barrel(rear, start, outer, bore, optic.rear), _lens_elements(rear, start, bore)
+        text += ", turned round"
+    elif isinstance(optic, CameraLens):
         outline = _barrel(start, rear, outer, bore, optic.rear)
     else:
         outline = _wall(start, rear, outer, bore, None, optic.rear)
     return Body(
         Side.REAR, -1, optic.name, text, optic.focal_length_mm.origin, outline, start, rear, outer, bore,
         optic.kind, optic.id, break_left=not isinstance(optic, CameraLens), elements=elements,
-        threads=_threads(start, rear, None, optic.rear),
+        threads=_threads(start, rear, None, layout.optic_ends[1]),
     )  # fmt: skip
 
 
@@ -252,9 +288,14 @@ def _body_of(placed: Placed, openings: list[PlacedOpening], apart: set[tuple[Sid
         bore = outer - 5.0
     bore = max(min(bore, outer - WALL_MM), 0.5)
     outline = _wall(z0, z1, outer, bore, front, rear)
-    elements = _corrector_elements(z0, z1, bore) if part.kind == "corrector" else ()
+    elements = _corrector_elements(z0, z1, bore) if part.kind in ("corrector", "teleconverter") else ()
+    text = f"{placed.length.value:.2f}"
+    if isinstance(part, CloseUpLens):
+        elements, text = _close_up_elements(z0, z1, bore, part), f"+{part.dioptres.value:g} D"
+    elif isinstance(part, Teleconverter):
+        text = f"×{part.factor.value:g}"
     return Body(
-        placed.side, placed.index, part.name, f"{placed.length.value:.2f}", placed.length.origin, outline, z0, z1,
+        placed.side, placed.index, part.name, text, placed.length.origin, outline, z0, z1,
         outer, bore, part.kind, part.id, elements=elements, threads=_threads(z0, z1, front, rear),
         cavity=_cavity(part.kind, z0, z1, bore, outer),
         prisms=tuple(_prism(o) for o in openings if o.passes is not None), skirts=_skirts(placed),
@@ -325,9 +366,14 @@ def _wall(
 
 
 def _barrel(z0: float, z1: float, outer: float, bore: float, mount: Connection) -> tuple[Point, ...]:
-    """Return a lens barrel's wall, closed at the rear by the plate that carries its mount."""
+    """Return a lens barrel's wall from its thread to its mount, closed there by the plate that carries it.
+
+    A lens turned round runs the other way: `z1` is then the smaller.
+    """
+    way = 1.0 if z1 > z0 else -1.0
     radius = min(mount.standard.size_mm / 2.0, outer)
-    throat, plate, end = radius - 1.6, min(3.0, (z1 - z0) / 4.0), z1 + mount.drawn_engagement_mm
+    throat, plate = radius - 1.6, min(3.0, abs(z1 - z0) / 4.0) * way
+    end = z1 + mount.drawn_engagement_mm * way
     return (
         (z0, outer), (z1, outer), (z1, radius), (end, radius), (end, throat),
         (z1 - plate, throat), (z1 - plate, bore), (z0, bore),
@@ -362,6 +408,17 @@ def _corrector_elements(z0: float, z1: float, bore: float) -> tuple[tuple[Point,
         _element(first, first + length * 0.10, radius, length * 0.03, length * 0.02),
         _element(second, second + length * 0.12, radius, -length * 0.02, length * 0.01),
     )
+
+
+def _close_up_elements(z0: float, z1: float, bore: float, part: CloseUpLens) -> tuple[tuple[Point, ...], ...]:
+    """Return a close-up lens's glass: bulging the more the stronger it is, in two halves where it is an achromat."""
+    thick = (z1 - z0) * 0.4
+    bulge = min(0.02 * part.dioptres.value * bore, thick + 3.0)
+    middle = (z0 + z1) / 2.0
+    front, rear = middle - thick / 2.0, middle + thick / 2.0
+    if not part.achromat:
+        return (_element(front, rear, bore, bulge, -bulge * 0.3),)
+    return _element(front, middle, bore, bulge, -bulge * 0.4), _element(middle, rear, bore, bulge * 0.4, bulge * 0.1)
 
 
 def _lens_elements(z0: float, z1: float, bore: float) -> tuple[tuple[Point, ...], ...]:

@@ -12,7 +12,7 @@ from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.countdown import Countdown
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.workbook.edits.shelf import parse_reading
-from farrail.workbook.edits.trains import SetMetered
+from farrail.workbook.edits.trains import SetGuideNumber, SetMetered
 
 
 class ExposureStation(Station):
@@ -43,6 +43,7 @@ class ExposureStation(Station):
             "Ways to pay for it",
             (Column("Pay with"), Column("bare", True, 84), Column("with all", True, 112)),
         )
+        self.ways.edited.connect(self._guide)
         self.countdown = Countdown()
         self.countdown.ended.connect(self._over)
         left = QVBoxLayout()
@@ -55,7 +56,7 @@ class ExposureStation(Station):
             "ladder", "What takes light, from the scene to the sensor",
             (
                 Column("From scene to sensor"), Column("stops", True, 76), Column("sky", True, 44, 0),
-                Column("how", False, 104, 0),
+                Column("how", False, 122, 0),
             ),
         )  # fmt: skip
         sheet = QHBoxLayout(self)
@@ -133,6 +134,18 @@ class ExposureStation(Station):
             self._refuse(error)
             return
         self.session.do(SetMetered(train.id, time_s, train.conditions.metered_iso))
+
+    def _guide(self, _key: object, _column: int, text: str) -> None:
+        """Keep a flash's guide number."""
+        train = self.session.train
+        if train is None:
+            return
+        try:
+            number = parse_reading(text, Origin.MEASURED).value if text.strip() else None
+        except FarRailError as error:
+            self._refuse(error)
+            return
+        self.session.do(SetGuideNumber(train.id, number))
 
     def _refuse(self, error: FarRailError) -> None:
         self.session.message.emit(str(error), True)

@@ -2,7 +2,7 @@
 
 from farrail.errors import FarRailError
 from farrail.optics.exposure import time_words
-from farrail.readouts.exposure import Exposure
+from farrail.readouts.exposure import GUIDE_NUMBER, Exposure
 from farrail.ui.widgets.ledger import Cell, Row
 
 CARE = "Cover the viewfinder and shade the camera; never point it at the Sun through these filters."
@@ -61,7 +61,11 @@ def payment_rows(exposure: Exposure) -> list[Row]:
         ways = exposure.payments()
     except FarRailError:
         return []
-    return [
-        Row((Cell(way.what), Cell(way.before, "steel"), Cell(way.after, strong=not number)), way.what)
-        for number, way in enumerate(ways)
-    ]
+    rows = []
+    for number, way in enumerate(ways):
+        before = Cell(way.before, "steel")
+        if way.what == GUIDE_NUMBER:
+            # Typed here: it belongs to the flash, and no other station asks for it.
+            before = Cell(way.before or "…", "steel", edit=way.before, tip="Double-click to type it", clears=True)
+        rows.append(Row((Cell(way.what), before, Cell(way.after, strong=not number)), way.what))
+    return rows

@@ -237,6 +237,9 @@ def _running_rows(readout: Readout) -> list[Row]:
         rows.append(
             Row((Cell("Glass already included"), Cell(_signed(-spacing.credit_mm)), Cell(""), Cell("")), ("total",))
         )
+    if spacing.extension.whole_mm:
+        meant, tip = f"{spacing.extension.whole_mm:.2f}", f"{spacing.extension.words} mm: tubes, bellows, converters"
+        rows.append(Row((Cell("Extension, as meant", tip=tip), Cell(meant), Cell(""), Cell("")), ("total",)))
     if required is not None:
         total = (Cell("Required", strong=True), Cell(""), Cell(f"{required:.2f}", strong=True), Cell(""))
         rows.append(Row(total, ("total",), heavy=True))

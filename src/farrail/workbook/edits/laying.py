@@ -4,7 +4,17 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
-from farrail.parts.kinds import Adjustable, FilterDrawer, FilterHolder, FilterWheel, Part, PartId, Through
+from farrail.parts.kinds import (
+    Adjustable,
+    CameraLens,
+    FilterDrawer,
+    FilterHolder,
+    FilterWheel,
+    Part,
+    PartId,
+    ReversingRing,
+    Through,
+)
 from farrail.train.train import Laid, Side, Train
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
@@ -233,7 +243,7 @@ class SetSpacer:
         def update(laid: Laid) -> dict[str, object]:
             part = workbook.by_id.get(laid.part)
             if not isinstance(part, Adjustable):
-                raise EditRefused("Only an adjustable spacer can be set.")
+                raise EditRefused("Only an adjustable spacer or a bellows can be set.")
             low, high = part.shortest_mm.value, part.longest_mm.value
             if not low - 1e-9 <= self.setting_mm <= high + 1e-9:
                 raise EditRefused(
@@ -310,6 +320,54 @@ class SetDropIn:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the filter there."""
         return _change_laid(workbook, self.train_id, Side.FRONT, self.index, lambda _: {"drop_in": self.filter})
+
+
+@dataclass(frozen=True)
+class CarryLens:
+    """Screw a lens, turned round, on a front stack's reversing ring; None takes it off."""
+
+    train_id: str
+    index: int
+    lens: PartId | None
+    label: str = "Change the lens on the ring"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the lens there."""
+
+        def update(laid: Laid) -> dict[str, object]:
+            ring, lens = workbook.by_id.get(laid.part), workbook.by_id.get(self.lens or "")
+            if not isinstance(ring, ReversingRing):
+                raise EditRefused("Only a reversing ring carries a lens; lay one on the lens first.")
+            if self.lens is not None and (not isinstance(lens, CameraLens) or lens.front is None):
+                name = lens.name if lens is not None else "That part"
+                raise EditRefused(f"{name} has no filter thread to be turned round by.")
+            return {"lens": self.lens}
+
+        return _change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
+
+
+@dataclass(frozen=True)
+class TurnOptic:
+    """Turn a train's lens round, its filter thread toward the camera, or back."""
+
+    train_id: str
+    turned: bool
+    merge_key: str | None = None
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return "Turn the lens round" if self.turned else "Turn the lens back"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the lens turned; refused for what has no filter thread."""
+        train = workbook.train(self.train_id)
+        lens = workbook.by_id.get(train.optic)
+        if self.turned and (not isinstance(lens, CameraLens) or lens.front is None):
+            name = lens.name if lens is not None else "This optic"
+            raise EditRefused(f"{name} has no filter thread to be turned round by.")
+        return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"optic_reversed": self.turned}))
 
 
 @dataclass(frozen=True)

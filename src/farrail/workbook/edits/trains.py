@@ -276,3 +276,72 @@ class SetFocus:
         if self.focus_mm is not None and not 10.0 <= self.focus_mm <= 1e9:
             raise EditRefused(f"A lens cannot be focused at {self.focus_mm:g} mm; give 10 mm or more, or nothing.")
         return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"focus_mm": self.focus_mm}))
+
+
+@dataclass(frozen=True)
+class SetSubject:
+    """Say how wide and deep a close subject is, and what blur still counts as sharp; None where not known."""
+
+    train_id: str
+    width_mm: float | None
+    depth_mm: float | None
+    blur_um: float | None
+    label: str = "Describe the subject"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Each change is a step of its own."""
+        return None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the subject described."""
+        for name, value, most, unit in (
+            ("width", self.width_mm, 100_000.0, "mm"), ("depth", self.depth_mm, 10_000.0, "mm"),
+            ("blur", self.blur_um, 1000.0, "µm"),
+        ):  # fmt: skip
+            if value is not None and not 0.0 < value <= most:
+                raise EditRefused(f"A {name} of {value:g} {unit} cannot be used; give above 0 and at most {most:g}.")
+        kept: dict[str, object] = {
+            "subject_width_mm": self.width_mm, "subject_depth_mm": self.depth_mm, "blur_um": self.blur_um,
+        }  # fmt: skip
+        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, kept))
+
+
+@dataclass(frozen=True)
+class SetGuideNumber:
+    """Keep a flash's guide number, in metres at ISO 100; None forgets it."""
+
+    train_id: str
+    guide_number_m: float | None
+    label: str = "Set the flash's guide number"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with it kept."""
+        value = self.guide_number_m
+        if value is not None and not 0.0 < value <= 1000.0:
+            raise EditRefused(f"A guide number of {value:g} cannot be used; give above 0 and at most 1000 m.")
+        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"guide_number_m": value}))
+
+
+@dataclass(frozen=True)
+class LayCloseUp:
+    """Lay a close-up combination in a train, in one step: lens, what is ahead and behind, and its focus."""
+
+    train_id: str
+    laid: Train
+    label: str = "Lay what was asked for"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the train's optic, rows and conditions exchanged."""
+        other = self.laid
+
+        def change(train: Train) -> Train:
+            update = {
+                "optic": other.optic, "optic_reversed": other.optic_reversed, "front_stack": other.front_stack,
+                "rear_train": other.rear_train, "conditions": other.conditions,
+            }  # fmt: skip
+            return train.model_copy(update=update)
+
+        return change_train(workbook, self.train_id, change)

@@ -1,0 +1,55 @@
+"""The focus stack as a printed sheet: the plan, and the place of every frame to tick off."""
+
+from collections.abc import Sequence
+from html import escape
+from pathlib import Path
+
+from PySide6.QtCore import QMarginsF
+from PySide6.QtGui import QPageLayout, QPageSize, QPdfWriter, QTextDocument
+
+from farrail.errors import FarRailError
+from farrail.optics.focus_stack import FocusStack
+
+COLUMNS = 5
+MOST_PLACES = 2000
+
+
+def stack_sheet_html(title: str, rows: Sequence[tuple[str, ...]], plan: FocusStack) -> str:
+    """Return the sheet as HTML: the plan's rows, then frames with their places from the first."""
+    told = "".join(
+        f"<tr><td>{escape(name)}</td><td align='right'><b>{escape(value)}</b></td><td>{escape(how)}</td></tr>"
+        for name, value, how in rows
+    )
+    count = min(plan.frames, MOST_PLACES)
+    places = [f"{n + 1}: {n * plan.step_mm:.3f} mm" for n in range(count)]
+    lines = [places[n : n + COLUMNS] for n in range(0, count, COLUMNS)]
+    table = "".join("<tr>" + "".join(f"<td>☐ {place}</td>" for place in line) + "</tr>" for line in lines)
+    more = f"<p>… and {plan.frames - count} more, {plan.step_mm:.3f} mm apart.</p>" if plan.frames > count else ""
+    return (
+        f"<h2>Focus stack: {escape(title)}</h2><table cellpadding='4'>{told}</table>"
+        f"<p>Move from the front of the subject to its back; the places are counted from the first frame. Shade the "
+        f"lamp's changes, let the rail settle, do not touch the table.</p><table cellpadding='3'>{table}</table>{more}"
+    )
+
+
+def write_stack_sheet(path: Path, title: str, rows: Sequence[tuple[str, ...]], plan: FocusStack) -> None:
+    """Write the sheet as a PDF on A4.
+
+    Raises:
+        FarRailError: it cannot be written there.
+    """
+    if not path.absolute().parent.is_dir():
+        raise FarRailError(f"{path} cannot be written: there is no such folder; choose another.")
+    try:
+        # Asked first: the writer itself only says that it failed.
+        with path.open("ab"):
+            pass
+    except OSError as error:
+        raise FarRailError(f"{path} cannot be written: {error.strerror}; choose another place.") from None
+    writer = QPdfWriter(str(path))
+    writer.setTitle(f"Focus stack: {title}")
+    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+    writer.setPageMargins(QMarginsF(18, 18, 18, 18), QPageLayout.Unit.Millimeter)
+    document = QTextDocument()
+    document.setHtml(stack_sheet_html(title, rows, plan))
+    document.print_(writer)

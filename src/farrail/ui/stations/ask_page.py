@@ -1,0 +1,198 @@
+"""Asking for a subject's size: the Close-up station's page that searches the shelf and lays what is picked."""
+
+from collections.abc import Hashable
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from farrail.errors import FarRailError
+from farrail.parts.kinds import Camera
+from farrail.parts.provenance import Origin
+from farrail.planning.ask import Answer, Asked, Wish, ask, laid
+from farrail.planning.offers import Offer
+from farrail.ui.session import Session
+from farrail.ui.stations.close_up_words import answer_row, asked_words
+from farrail.ui.widgets.background import Background
+from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.workbook.edits.shelf import parse_reading
+from farrail.workbook.edits.trains import LayCloseUp
+
+
+class AskPage(QWidget):
+    """Fill the frame with so much, so far away, for so much light."""
+
+    # An offer to show on the rail before it is laid, or None to show the train itself again.
+    previewed = Signal(object)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the page out."""
+        super().__init__(parent)
+        self._session = session
+        self._asked: Asked | None = None
+        self._shown: tuple[Answer, ...] = ()
+        self._for: object = None
+        self.width_ = self._field("ask_width", "How much of the subject fills the frame's width, mm", "18")
+        self.distance = self._field("ask_distance", "Least working distance, mm", "any")
+        self.stops = self._field("ask_stops", "Most stops lost against infinity", "any")
+        button = QPushButton("Ask")
+        button.setObjectName("ask_go")
+        button.clicked.connect(self.ask)
+        row = QHBoxLayout()
+        row.setSpacing(5)
+        for word, field in (
+            ("Fill with", self.width_),
+            ("mm from", self.distance),
+            ("mm on, for", self.stops),
+        ):
+            row.addWidget(QLabel(word))
+            row.addWidget(field)
+        row.addWidget(QLabel("stops"))
+        row.addStretch(1)
+        self.table = Ledger(
+            "ask_answers", "Combinations that do it, the best first",
+            (
+                Column("From subject to camera"), Column("away", True, 46), Column("stops", True, 46),
+                Column("to buy", True, 52),
+            ),
+        )  # fmt: skip
+        self.table.row_picked.connect(self._pick)
+        self.table.row_activated.connect(lambda *_: self._lay())
+        self.lay = QPushButton("Lay it")
+        self.lay.setObjectName("ask_lay")
+        self.lay.setEnabled(False)
+        self.lay.clicked.connect(self._lay)
+        self._text = QLabel("Every lens, tube, close-up lens and ring of the shelf is tried.")
+        self._text.setObjectName("ask_text")
+        self._text.setProperty("role", "steel")
+        self._text.setWordWrap(True)
+        self._why = QLabel()
+        self._why.setObjectName("ask_why")
+        self._why.setWordWrap(True)
+        self._why.hide()
+        below = QHBoxLayout()
+        below.setSpacing(10)
+        below.addWidget(self.lay)
+        below.addWidget(self._why, 1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 4, 0, 0)
+        box.setSpacing(5)
+        told = QHBoxLayout()
+        told.setSpacing(10)
+        told.addWidget(button)
+        told.addWidget(self._text, 1)
+        box.addLayout(row)
+        box.addLayout(told)
+        box.addWidget(self.table, 1)
+        box.addLayout(below)
+        self.work = Background(self)
+        self.work.done.connect(self._show)
+
+    def _field(self, name: str, title: str, example: str) -> QLineEdit:
+        field = QLineEdit()
+        field.setObjectName(name)
+        field.setAccessibleName(title)
+        field.setToolTip(title)
+        field.setPlaceholderText(example)
+        field.setFixedWidth(44)
+        field.returnPressed.connect(self.ask)
+        return field
+
+    def refresh(self) -> None:
+        """Drop answers that no longer hold: the shelf, the camera or the aperture have changed."""
+        if self._for is not None and self._for != self._key():
+            self._for, self._asked, self._shown = None, None, ()
+            self.table.set_rows([])
+            self.lay.setEnabled(False)
+            self._why.hide()
+            self._text.setText("The train or the shelf has changed; ask again.")
+            self.previewed.emit(None)
+
+    def _key(self) -> object:
+        train = self._session.train
+        if train is None:
+            return None
+        return self._session.workbook.shelf, train.camera, train.conditions.f_number
+
+    def ask(self) -> None:
+        """Search in a thread."""
+        train, shelf = self._session.train, self._session.workbook.by_id
+        camera = shelf.get(train.camera or "") if train is not None else None
+        if train is None or not isinstance(camera, Camera):
+            self._session.message.emit("There is no frame to fill: lay a camera at the end of the train.", True)
+            return
+        try:
+            width = self._number(self.width_, None)
+            wish = Wish(width, self._number(self.distance, 0.0), self._number(self.stops, 99.0))
+        except FarRailError as error:
+            self._session.message.emit(str(error), True)
+            return
+        f_number = train.conditions.f_number
+        self._for = self._key()
+        self._text.setText("Searching …")
+        self.work.start(lambda _: _answered(wish, shelf, camera, f_number))
+
+    def _number(self, field: QLineEdit, default: float | None) -> float:
+        text = field.text().strip() or ("" if default is None else None)
+        if text is None:
+            assert default is not None
+            return default
+        # An empty width falls back on what the field shows.
+        return parse_reading(text or field.placeholderText(), Origin.MEASURED).value
+
+    def _show(self, answer: object) -> None:
+        if isinstance(answer, FarRailError):
+            self._text.setText(str(answer))
+            self.table.set_rows([])
+            return
+        assert isinstance(answer, Asked)
+        self._asked = answer
+        self._shown = answer.answers or answer.misses
+        self.table.set_rows([answer_row(item, number) for number, item in enumerate(self._shown)])
+        self.table.clearSelection()
+        self.lay.setEnabled(False)
+        self._why.hide()
+        self._text.setText(asked_words(answer))
+
+    def picked(self) -> Answer | None:
+        """Return the combination picked in the table."""
+        key = self.table.current_key()
+        return self._shown[key] if isinstance(key, int) and key < len(self._shown) else None
+
+    def _pick(self, key: Hashable) -> None:
+        answer = self.picked()
+        self.lay.setEnabled(answer is not None)
+        if answer is not None:
+            bought = ", ".join(f"{p.name} ({'price not known' if p.price is None else f'{p.price:g}'})"
+                               for p in answer.combination.missing)  # fmt: skip
+            words = [answer.why] if answer.why else []
+            words += [f"buy {bought}"] if bought else []
+            words += list(answer.cautions)
+            text = "; ".join(words)
+            self._why.setText(f"{text[:1].upper()}{text[1:]}." if text else "All of it is at hand.")
+            self._why.show()
+        self.show_preview(True)
+
+    def show_preview(self, wanted: bool) -> None:
+        """Show the picked combination on the rail, or the train itself."""
+        answer, train = self.picked(), self._session.train
+        if not wanted or answer is None or train is None:
+            self.previewed.emit(None)
+            return
+        self.previewed.emit(Offer(laid(answer, train), answer.combination.words))
+
+    def _lay(self) -> None:
+        """Lay the picked combination: one step of undo."""
+        answer, train = self.picked(), self._session.train
+        if answer is not None and train is not None:
+            self.previewed.emit(None)
+            self._for = None
+            self._session.do(LayCloseUp(train.id, laid(answer, train)))
+            self._for = self._key()
+
+
+def _answered(wish: Wish, shelf, camera: Camera, f_number: float | None) -> object:  # type: ignore[no-untyped-def]
+    """Return what came of a wish, or the sentence that says why nothing could."""
+    try:
+        return ask(wish, shelf, camera, f_number)
+    except FarRailError as error:
+        return error

@@ -1,0 +1,284 @@
+"""The Close-up station: how large, how near, how deep; what the shelf reaches, what to ask it, and the focus stack."""
+
+from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QSizePolicy,
+    QSlider,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from farrail.errors import FarRailError
+from farrail.parts.kinds import AT_HAND, Camera
+from farrail.parts.provenance import Origin
+from farrail.planning.ask import answer_at, laid
+from farrail.planning.combinations import combinations_of
+from farrail.planning.offers import Offer
+from farrail.planning.reach import Reach, band_of, reach_of
+from farrail.readouts.close_up import CloseUp
+from farrail.readouts.rules.close_up import LEAST_LIT_MM
+from farrail.ui.session import Session
+from farrail.ui.stations.ask_page import AskPage
+from farrail.ui.stations.close_up_words import figure_rows, millimetres, sentences
+from farrail.ui.stations.stack_page import StackPage
+from farrail.ui.stations.station import Headline, Station
+from farrail.ui.widgets.background import Background
+from farrail.ui.widgets.frame_rule import FrameRule, Shown
+from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.page_tabs import PageTabs
+from farrail.ui.widgets.reach_plot import Current, ReachPlot
+from farrail.ui.widgets.working import show_working
+from farrail.workbook.edits.shelf import parse_reading
+from farrail.workbook.edits.trains import SetFocus, SetSubject
+
+FIGURES, ASK, STACK = range(3)
+STEPS = 400
+
+
+class CloseUpStation(Station):
+    """How close the train comes, and what the shelf could do."""
+
+    title = "Close-up"
+    # An offer to show on the rail before it is laid, or None to show the train itself again.
+    previewed = Signal(object)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the station out."""
+        super().__init__(session, parent)
+        self._reach: Reach | None = None
+        self._reach_of: object = None
+        self._headline = Headline("closeup")
+        self.frame_, self.plot = FrameRule(), ReachPlot()
+        self.plot.hovered.connect(self._hover)
+        self.plot.picked.connect(self._pick)
+        pictures = QHBoxLayout()
+        pictures.setSpacing(14)
+        pictures.addWidget(self.frame_, 3)
+        pictures.addWidget(self.plot, 8)
+        self.focus = QSlider(Qt.Orientation.Horizontal)
+        self.focus.setObjectName("closeup_focus")
+        self.focus.setAccessibleName("Focus, from the far to the near end of the window")
+        self.focus.setRange(0, STEPS)
+        self.focus.sliderPressed.connect(session.begin_drag)
+        self.focus.sliderReleased.connect(session.end_drag)
+        self.focus.valueChanged.connect(self._focus)
+        self._far, self._near = QLabel(), QLabel()
+        self.subject = QLineEdit()
+        self.subject.setObjectName("closeup_subject")
+        self.subject.setAccessibleName("How wide the subject is, mm")
+        self.subject.setToolTip("How wide the subject is: its outline is drawn in the frame")
+        self.subject.setPlaceholderText("30")
+        self.subject.setFixedWidth(52)
+        self.subject.editingFinished.connect(self._keep_subject)
+        sliders = QHBoxLayout()
+        sliders.setSpacing(8)
+        for widget, stretch in (
+            (QLabel("Focus"), 0), (self._far, 0), (self.focus, 1), (self._near, 0), (QLabel("subject"), 0),
+            (self.subject, 0), (QLabel("mm"), 0),
+        ):  # fmt: skip
+            sliders.addWidget(widget, stretch)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        left.addWidget(self._headline)
+        left.addLayout(pictures, 1)
+        left.addLayout(sliders)
+        self._work = Background(self)
+        self._work.done.connect(self._show_reach)
+        sheet = QHBoxLayout(self)
+        sheet.setContentsMargins(18, 14, 20, 8)
+        sheet.setSpacing(24)
+        sheet.addLayout(left, 11)
+        sheet.addLayout(self._pages(), 10)
+
+    def _pages(self) -> QVBoxLayout:
+        self.figures = Ledger(
+            "closeup_figures", "Close-up figures", (Column("Figure"), Column("", True, 92), Column("", False, 46))
+        )
+        self.figures.row_activated.connect(self._show_working)
+        self.figures.verticalHeader().setDefaultSectionSize(24)
+        self.ask, self.stack = AskPage(self.session), StackPage(self.session)
+        self.ask.previewed.connect(self.previewed)
+        self._tabs = PageTabs((("Figures", "show_figures"), ("Ask", "show_ask"), ("Focus stack", "show_stack")))
+        self._tabs.chosen.connect(self.show_table)
+        self._stack = QStackedWidget()
+        for page in (self.figures, self.ask, self.stack):
+            self._stack.addWidget(page)
+        # The pages have rows of their own width; the station's halves keep theirs whichever is in front.
+        self._stack.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
+        box = QVBoxLayout()
+        box.setSpacing(4)
+        box.addWidget(self._tabs)
+        box.addWidget(self._stack, 1)
+        return box
+
+    # Keeping up
+
+    def show_table(self, number: int) -> None:
+        """Bring the figures (0), asking (1) or the focus stack (2) to the front."""
+        self._stack.setCurrentIndex(number)
+        self._tabs.choose(number)
+        self._refresh_page()
+        self.show_preview(True)
+
+    def _close(self) -> CloseUp | None:
+        readout = self.session.readout
+        return None if readout is None else readout.close_up
+
+    def refresh(self) -> None:
+        """Show the train in view."""
+        close = self._close()
+        if close is None:
+            self._headline.say("No train in view.", "Start one from the train menu.")
+        else:
+            self._headline.say(*sentences(close))
+        self._show_frame(close)
+        self._place_slider(close)
+        self._show_current(close)
+        if not self.session.dragging:
+            self._ask_reach()
+            self._refresh_page()
+
+    def _refresh_page(self) -> None:
+        readout, close, page = self.session.readout, self._close(), self._stack.currentIndex()
+        if page == FIGURES:
+            self.figures.set_rows([] if readout is None else figure_rows(readout.figures))
+        elif page == STACK:
+            self.stack.refresh(close)
+        self.ask.refresh()
+
+    def _usable(self, close: CloseUp | None) -> bool:
+        return close is not None and close.arrangement is not None and close.active and close.now.focused
+
+    def _show_frame(self, close: CloseUp | None) -> None:
+        self.frame_.setVisible(self._usable(close))
+        if close is None or not self._usable(close):
+            self.frame_.show_frame(None)
+            return
+        subject = close.layout.train.conditions.subject_width_mm
+        wide, high = close.field_mm
+        words = f"{wide:.1f} × {high:.1f} mm" if wide < 100.0 else f"{wide:.0f} × {high:.0f} mm"
+        self.frame_.show_frame(Shown(wide, high, subject, words))
+
+    def _show_current(self, close: CloseUp | None) -> None:
+        if close is None or not self._usable(close) or close.arrangement is None:
+            self.plot.show_current(None, 0.0)
+            return
+        size, distance, _ = band_of([close.arrangement])
+        at = close.now.magnification, close.now.distance_mm
+        needed = close.in_the_way_mm + LEAST_LIT_MM
+        self.plot.show_current(Current(size[0], distance[0], at), needed)
+
+    def _place_slider(self, close: CloseUp | None) -> None:
+        usable = self._usable(close)
+        moves = close is not None and usable and close.near.distance_mm != close.far.distance_mm
+        self.focus.setEnabled(moves)
+        train = self.session.train
+        if train is not None and not self.subject.hasFocus():
+            width = train.conditions.subject_width_mm
+            self.subject.setText("" if width is None else f"{width:g}")
+        if close is None or not usable:
+            self._far.setText("")
+            self._near.setText("")
+            return
+        self._far.setText(millimetres(close.far.distance_mm))
+        self._near.setText(millimetres(close.near.distance_mm))
+        if not self.focus.isSliderDown():
+            self.focus.blockSignals(True)
+            self.focus.setValue(round(close.drive * STEPS))
+            self.focus.blockSignals(False)
+
+    # The reach picture
+
+    def _ask_reach(self) -> None:
+        """Work out what the shelf reaches, in a thread, when shelf, camera or aperture have changed."""
+        train, workbook = self.session.train, self.session.workbook
+        camera = workbook.by_id.get(train.camera or "") if train is not None else None
+        if train is None or not isinstance(camera, Camera):
+            self._reach_of, self._reach = None, None
+            self.plot.show_reach(None, "")
+            return
+        key = (workbook.shelf, camera.id, train.conditions.f_number)
+        if self._reach_of == key:
+            self.plot.show_reach(self._reach, train.optic)
+            return
+        self._reach_of = key
+        shelf = {part.id: part for part in workbook.shelf if part.status in AT_HAND}
+        f_number = train.conditions.f_number
+        self._work.start(lambda _: reach_of(combinations_of(shelf, camera, f_number)))
+
+    def _show_reach(self, answer: object) -> None:
+        assert isinstance(answer, Reach)
+        self._reach = answer
+        train = self.session.train
+        self.plot.show_reach(answer, "" if train is None else train.optic)
+
+    def _hover(self, index: int, drive: float) -> None:
+        """Show the frame at the point of the band under the pointer."""
+        close = self._close()
+        if index < 0 or self._reach is None or close is None:
+            self._show_frame(close)
+            return
+        answer = answer_at(self._reach.combinations[index], drive)
+        if not answer.magnification > 0.0:
+            return
+        wide, high = (side / answer.magnification for side in close.frame_mm)
+        subject = close.layout.train.conditions.subject_width_mm
+        self.frame_.show_frame(Shown(wide, high, subject, f"{wide:.1f} × {high:.1f} mm there"))
+
+    def _pick(self, index: int, drive: float) -> None:
+        """Preview the clicked combination on the rail; a click beside the bands shows the train again."""
+        train = self.session.train
+        if index < 0 or self._reach is None or train is None:
+            self.previewed.emit(None)
+            return
+        answer = answer_at(self._reach.combinations[index], drive)
+        self.previewed.emit(Offer(laid(answer, train), answer.combination.words))
+
+    def show_preview(self, wanted: bool) -> None:
+        """Show what the page in front has picked; while another station is in front, nothing."""
+        self.ask.show_preview(wanted and self._stack.currentIndex() == ASK)
+
+    def wait(self) -> None:
+        """Wait for what is under way."""
+        self._work.wait()
+        self.ask.work.wait()
+
+    def end(self) -> None:
+        """Wait for what is under way: the window is closing."""
+        for work in (self._work, self.ask.work):
+            work.cancel()
+            work.wait()
+        self.stack.end()
+
+    # Hands
+
+    def _focus(self, value: int) -> None:
+        train, close = self.session.train, self._close()
+        if train is not None and close is not None and self._usable(close):
+            self.session.do(SetFocus(train.id, round(close.focus_for(value / STEPS), 4)))
+
+    def _keep_subject(self) -> None:
+        train = self.session.train
+        if train is None:
+            return
+        kept, text = train.conditions, self.subject.text().strip()
+        try:
+            width = parse_reading(text, Origin.MEASURED).value if text else None
+        except FarRailError as error:
+            self.session.message.emit(str(error), True)
+            width = kept.subject_width_mm
+        if width != kept.subject_width_mm:
+            self.session.do(SetSubject(train.id, width, kept.subject_depth_mm, kept.blur_um))
+        shown = self.session.train
+        left = None if shown is None else shown.conditions.subject_width_mm
+        self.subject.setText("" if left is None else f"{left:g}")
+
+    def _show_working(self, key: object, _: int) -> None:
+        readout = self.session.readout
+        if readout is not None:
+            at = self.figures.viewport().mapToGlobal(QPoint(40, 40))
+            show_working(readout.figures.get(str(key)), self, at)

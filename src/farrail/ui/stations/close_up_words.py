@@ -1,0 +1,128 @@
+"""What the Close-up station says: sentences and rows."""
+
+import math
+
+from farrail.optics.focus_stack import FocusStack
+from farrail.planning.ask import Answer, Asked
+from farrail.readouts.close_up import CloseUp
+from farrail.readouts.close_up_figures import ratio_words
+from farrail.readouts.figure import Figure
+from farrail.ui.widgets.ledger import Cell, Row
+from farrail.units import mm_to_micrometres
+
+# Figures in the order people ask for them, with the decimals they are told to.
+SHOWN = (
+    ("closeup.magnification", 3), ("closeup.ratio", 0), ("closeup.width_mm", 1), ("closeup.height_mm", 1),
+    ("closeup.working_distance_mm", 1), ("closeup.subject_to_sensor_mm", 1), ("closeup.near_mm", 1),
+    ("closeup.far_mm", 1), ("closeup.effective_f_number", 1), ("closeup.stops_lost", 2),
+    ("closeup.stops_against_bare", 2), ("closeup.depth_of_field_mm", 3), ("closeup.depth_geometric_mm", 3),
+    ("closeup.depth_diffraction_mm", 3), ("closeup.diffraction_f_number", 1), ("closeup.sharpest_f_number", 1),
+    ("closeup.pixel_um", 2), ("closeup.crop_share", 1),
+)  # fmt: skip
+
+
+def millimetres(value: float) -> str:
+    """Return a length as people say it: to a millimetre, below ten to a tenth."""
+    if math.isinf(value):
+        return "infinity"
+    return f"{value:.1f} mm" if value < 10.0 else f"{value:.0f} mm"
+
+
+def sentences(close: CloseUp) -> tuple[str, str]:
+    """Return the headline and what stands under it."""
+    if close.arrangement is None:
+        return "No camera lens and camera to come close with.", "Choose a camera lens as the optic, or ask below."
+    if not close.active:
+        lens = close.layout.optic.name
+        return (
+            "Nothing in this train is meant for close-up.",
+            f"Give how near {lens} focuses in Parts, lay a tube or a close-up lens, or ask for a subject's size.",
+        )
+    if not close.now.focused:
+        return "Nothing comes to a focus.", "Take a close-up lens or a tube out, or focus farther."
+    near, far = close.near.distance_mm, close.far.distance_mm
+    window = (
+        f"In focus from {millimetres(near)} on; nearer will not focus."
+        if math.isinf(far)
+        else f"In focus from {millimetres(near)} to {millimetres(far)}; nearer or farther will not focus."
+    )
+    if abs(near - far) < 0.05:
+        window = f"In focus at {millimetres(near)} only; nearer or farther will not focus."
+    if not close.now.magnification > 0.0:
+        return "The lens is set to infinity.", f"{window} Move the focus nearer."
+    wide = close.field_mm[0]
+    field = f"{wide:.1f}" if wide < 100.0 else f"{wide:.0f}"
+    head = (
+        f"{ratio_words(close.now.magnification)}: {field} mm fill the frame, {millimetres(close.now.distance_mm)} away."
+    )
+    stops = (
+        f"{close.stops_lost:.1f} stops lost against infinity, {close.stops_against_bare:.1f} against the lens alone."
+    )
+    return head, f"{window} {stops}"
+
+
+def figure_rows(figures: dict[str, Figure]) -> list[Row]:
+    """Return a row for each close-up figure that there is."""
+    rows = []
+    for key, decimals in SHOWN:
+        figure = figures.get(key)
+        if figure is None:
+            continue
+        if isinstance(figure.value, float) and math.isfinite(figure.value):
+            text = f"{figure.value:.{decimals}f}"
+        else:
+            text = "infinity" if figure.value == math.inf else str(figure.value)
+        label = f"{figure.label[0].upper()}{figure.label[1:]}"
+        unit = figure.unit if isinstance(figure.value, float) and math.isfinite(figure.value) else ""
+        main = key in ("closeup.magnification", "closeup.width_mm", "closeup.working_distance_mm")
+        cells = (
+            Cell(label, tip=f"{label}\n{figure.working}"), Cell(text, strong=main, origin=figure.provenance),
+            Cell(unit, "steel"),
+        )  # fmt: skip
+        rows.append(Row(cells, key))
+    return rows or [Row((Cell("Nothing close is in focus.", "steel"), Cell(""), Cell("")), "none")]
+
+
+def answer_row(answer: Answer, number: int) -> Row:
+    """Return the row of a combination that does what was asked, or just does not."""
+    c = answer.combination
+    fails = bool(answer.why)
+    price = "?" if c.price is None else f"{c.price:g}" if c.missing else "–"
+    missing = f"\nTo buy: {', '.join(p.name for p in c.missing)}" if c.missing else ""
+    cautions = "".join(f"\nBut {caution}." for caution in answer.cautions)
+    tip = f"{c.words}{missing}{cautions}" + (f"\n{answer.why}" if fails else "")
+    away = "–" if math.isnan(answer.distance_mm) else f"{answer.distance_mm:.0f}"
+    cells = (
+        Cell(c.words, "steel" if fails else "", strong=number == 0 and not fails, tip=tip),
+        Cell(away, "steel" if fails else "", tip=tip),
+        Cell(f"{answer.stops:.1f}", "steel"),
+        Cell(price, "look" if c.missing else "steel", tip=tip),
+    )
+    return Row(cells, number)
+
+
+def asked_words(asked: Asked) -> str:
+    """Return what came of a wish, in a sentence or two."""
+    scale, count = ratio_words(asked.magnification), len(asked.answers)
+    reasons = "; ".join(f"{number} {words}" for words, number in asked.reasons)
+    if not count:
+        return f"{scale} is wanted and nothing does it; here is what comes nearest. {reasons[:1].upper()}{reasons[1:]}."
+    return f"{scale}. Of {asked.tried} others: {reasons}." if reasons else f"{scale}. All of {asked.tried} do."
+
+
+def stack_rows(close: CloseUp, plan: FocusStack, overlap: float, interval_s: float) -> list[Row]:
+    """Return the rows of a focus stack's plan."""
+    depth, circle = close.depth, close.circle_mm
+    assert depth is not None
+    time_s = plan.frames * interval_s
+    minutes = f"{time_s / 60.0:.1f} min" if time_s >= 120.0 else f"{time_s:.0f} s"
+    told = (
+        ("Depth of field, each frame", f"{mm_to_micrometres(depth.whole_mm):.0f} µm", f"sharp to {circle[2]}"),
+        ("Step", f"{mm_to_micrometres(plan.step_mm):.0f} µm", f"{100.0 * overlap:.0f} % overlap"),
+        ("Frames", f"{plan.frames}", f"{plan.travel_mm:.2f} mm of travel"),
+        ("Time", minutes, f"{interval_s:g} s a frame"),
+    )
+    return [
+        Row((Cell(name, strong=name == "Frames"), Cell(value, strong=name == "Frames"), Cell(how, "steel")), name)
+        for name, value, how in told
+    ]

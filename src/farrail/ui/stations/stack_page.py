@@ -1,0 +1,299 @@
+"""The focus stack: the Close-up station's page that plans the frames and runs them on a simulated rail."""
+
+from pathlib import Path
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from farrail.bench.focus_rail import Fault, FocusRail, RailState
+from farrail.errors import FarRailError
+from farrail.optics.focus_stack import FocusStack
+from farrail.parts.provenance import Origin
+from farrail.readouts.close_up import CloseUp
+from farrail.ui.session import Session
+from farrail.ui.stack_sheet import write_stack_sheet
+from farrail.ui.stations.close_up_words import stack_rows
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.workbook.edits.shelf import parse_reading
+from farrail.workbook.edits.trains import SetSubject
+
+TICK_MS = 100
+# The stand-in runs so many times faster than a real rail would.
+FASTER = 20.0
+
+
+class StackPage(QWidget):
+    """How many frames, how far apart, and a stand-in that takes them."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the page out."""
+        super().__init__(parent)
+        self._session = session
+        self._close: CloseUp | None = None
+        self._plan: FocusStack | None = None
+        self.rail: FocusRail | None = None
+        self.deep = self._field("stack_depth", "How deep the subject is, mm", "5")
+        self.overlap = self._field("stack_overlap", "How much of each frame the next repeats, %", "25")
+        self.interval = self._field("stack_interval", "Time for a frame, s", "2")
+        self.blur = self._field("stack_blur", "Blur on the sensor that still counts as sharp, µm", "pixel")
+        for field in (self.deep, self.blur):
+            field.editingFinished.connect(self._keep)
+        for field in (self.overlap, self.interval):
+            field.editingFinished.connect(self.refresh_plan)
+        fields = QGridLayout()
+        fields.setHorizontalSpacing(6)
+        fields.setVerticalSpacing(4)
+        for number, (word, field, unit) in enumerate(
+            (("Subject deep", self.deep, "mm"), ("overlap", self.overlap, "%"), ("each frame", self.interval, "s"),
+             ("sharp to", self.blur, "µm"))
+        ):  # fmt: skip
+            row, column = divmod(number, 2)
+            fields.addWidget(QLabel(word), row, 3 * column)
+            fields.addWidget(field, row, 3 * column + 1)
+            fields.addWidget(QLabel(unit), row, 3 * column + 2)
+        fields.setColumnStretch(6, 1)
+        self.sheet = QPushButton("Print…")
+        self.sheet.setObjectName("stack_sheet")
+        self.sheet.setToolTip("Write the plan with the place of every frame as a PDF")
+        self.sheet.clicked.connect(self._ask_sheet)
+        fields.addWidget(self.sheet, 0, 7)
+        self.table = Ledger(
+            "stack_plan", "The focus stack",
+            (Column("The stack"), Column("", True, 96), Column("", False, 138, 0)),
+        )  # fmt: skip
+        self.table.verticalHeader().setDefaultSectionSize(22)
+        self._text = QLabel()
+        self._text.setObjectName("stack_text")
+        self._text.setProperty("role", "steel")
+        self._text.setWordWrap(True)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 4, 0, 0)
+        box.setSpacing(5)
+        box.addLayout(fields)
+        box.addWidget(self.table, 1)
+        box.addWidget(self._text)
+        box.addLayout(self._runner())
+        self._ticker = QTimer(self)
+        self._ticker.setInterval(TICK_MS)
+        self._ticker.timeout.connect(self.tick)
+
+    def _field(self, name: str, title: str, example: str) -> QLineEdit:
+        field = QLineEdit()
+        field.setObjectName(name)
+        field.setAccessibleName(title)
+        field.setToolTip(title)
+        field.setPlaceholderText(example)
+        field.setFixedWidth(58)
+        return field
+
+    def _runner(self) -> QVBoxLayout:
+        self.run = QPushButton("Run on the simulated rail")
+        self.run.setObjectName("rail_run")
+        self.run.clicked.connect(self._run)
+        self.stop = QPushButton("Cancel")
+        self.stop.setObjectName("rail_cancel")
+        self.stop.clicked.connect(self._cancel)
+        self.stop.setEnabled(False)
+        self.fault = QComboBox()
+        self.fault.setObjectName("rail_fault")
+        self.fault.setAccessibleName("What goes wrong on the simulated rail")
+        for fault in Fault:
+            self.fault.addItem(str(fault), fault)
+        self.progress = QProgressBar()
+        self.progress.setObjectName("rail_progress")
+        self.progress.setTextVisible(False)
+        self.progress.setFixedHeight(6)
+        self.log = QLabel()
+        self.log.setObjectName("rail_log")
+        self.log.setProperty("role", "steel")
+        self.show_log = QPushButton("Log")
+        self.show_log.setObjectName("rail_show_log")
+        self.show_log.setCheckable(True)
+        self.show_log.setEnabled(False)
+        self.show_log.toggled.connect(lambda _: self._fill())
+        row, last = QHBoxLayout(), QHBoxLayout()
+        row.setSpacing(8)
+        row.addWidget(self.run)
+        row.addWidget(self.stop)
+        row.addStretch(1)
+        row.addWidget(self.fault)
+        last.setSpacing(8)
+        last.addWidget(self.log, 1)
+        last.addWidget(self.show_log)
+        box = QVBoxLayout()
+        box.setSpacing(4)
+        box.addLayout(row)
+        box.addWidget(self.progress)
+        box.addLayout(last)
+        return box
+
+    # Keeping up
+
+    def refresh(self, close: CloseUp | None) -> None:
+        """Plan for a train; a rail that runs is left alone."""
+        self._close = close
+        train = self._session.train
+        if train is not None:
+            kept = train.conditions
+            for field, value in ((self.deep, kept.subject_depth_mm), (self.blur, kept.blur_um)):
+                if not field.hasFocus():
+                    field.setText("" if value is None else f"{value:g}")
+        self.refresh_plan()
+
+    def refresh_plan(self) -> None:
+        """Plan anew from the fields."""
+        self._plan, text = None, ""
+        close = self._close
+        if close is None or close.arrangement is None or not close.active or close.depth is None:
+            text = "Nothing close is in focus: focus nearer, or lay what brings the lens closer."
+        else:
+            try:
+                self._plan = close.stack_of_frames(self._value(self.deep), self._value(self.overlap) / 100.0)
+                self._interval_s()
+                if self.rail is None or self.rail.state not in (RailState.RUNNING, RailState.PAUSED):
+                    FocusRail.for_stack(self._plan, self._interval_s())
+            except FarRailError as error:
+                text = str(error)
+        self._text.setText(text)
+        self._text.setVisible(bool(text))
+        self.sheet.setEnabled(self._plan is not None)
+        self._fill()
+        self._buttons()
+
+    def _value(self, field: QLineEdit) -> float:
+        return parse_reading(field.text().strip() or field.placeholderText(), Origin.MEASURED).value
+
+    def _interval_s(self) -> float:
+        return self._value(self.interval)
+
+    def _fill(self) -> None:
+        if self.show_log.isChecked() and self.rail is not None:
+            rows = [Row((Cell(line.strip()), Cell(""), Cell("")), n) for n, line in enumerate(self.rail.log)]
+            self.table.set_rows(rows)
+            self.table.scrollToBottom()
+            return
+        close, plan = self._close, self._plan
+        rows = []
+        if close is not None and plan is not None:
+            try:
+                rows = stack_rows(close, plan, self._value(self.overlap) / 100.0, self._interval_s())
+            except FarRailError:
+                rows = []
+        self.table.set_rows(rows)
+
+    # Hands
+
+    def _keep(self) -> None:
+        """Keep depth and blur with the train."""
+        train = self._session.train
+        if train is None:
+            return
+        kept = train.conditions
+        try:
+            values = [
+                parse_reading(field.text(), Origin.MEASURED).value if field.text().strip() else None
+                for field in (self.deep, self.blur)
+            ]
+        except FarRailError as error:
+            self._session.message.emit(str(error), True)
+            self.refresh(self._close)
+            return
+        if (values[0], values[1]) != (kept.subject_depth_mm, kept.blur_um) and not self._session.do(
+            SetSubject(train.id, kept.subject_width_mm, values[0], values[1])
+        ):
+            self.deep.setText("" if kept.subject_depth_mm is None else f"{kept.subject_depth_mm:g}")
+            self.blur.setText("" if kept.blur_um is None else f"{kept.blur_um:g}")
+
+    def _run(self) -> None:
+        """Start, pause, or go on."""
+        rail = self.rail
+        if rail is not None and rail.state is RailState.RUNNING:
+            rail.pause()
+        elif rail is not None and rail.state is RailState.PAUSED:
+            rail.start()
+        elif self._plan is not None:
+            fault = self.fault.currentData()
+            try:
+                self.rail = FocusRail.for_stack(self._plan, self._interval_s(), Fault(fault))
+            except FarRailError as error:
+                self._session.message.emit(str(error), True)
+                return
+            self.rail.start()
+            self._ticker.start()
+        self._told()
+
+    def _cancel(self) -> None:
+        if self.rail is not None:
+            self.rail.cancel()
+            self._told()
+
+    def tick(self) -> None:
+        """Let the stand-in's time pass."""
+        if self.rail is None:
+            return
+        self.rail.run(TICK_MS / 1000.0 * FASTER)
+        self._told()
+        if self.rail.state in (RailState.DONE, RailState.FAILED):
+            failed = self.rail.state is RailState.FAILED
+            words = self.rail.log[-1].split("s  ", 1)[-1]
+            self._session.message.emit(f"Simulated rail: {words}.", failed)
+
+    def _told(self) -> None:
+        rail = self.rail
+        if rail is None:
+            return
+        if rail.state not in (RailState.RUNNING, RailState.PAUSED):
+            self._ticker.stop()
+        self.progress.setRange(0, rail.frames)
+        self.progress.setValue(rail.taken)
+        self.log.setText(f"{rail.log[-1].strip()}  (a stand-in, {FASTER:.0f} times as fast)" if rail.log else "")
+        self.show_log.setEnabled(bool(rail.log))
+        if self.show_log.isChecked():
+            self._fill()
+        self._buttons()
+
+    def _buttons(self) -> None:
+        state = self.rail.state if self.rail is not None else RailState.READY
+        words = {RailState.RUNNING: "Pause", RailState.PAUSED: "Go on"}
+        self.run.setText(words.get(state, "Run on the simulated rail"))
+        busy = state in (RailState.RUNNING, RailState.PAUSED)
+        # A plan the rail cannot make says so above; there is nothing to run then.
+        self.run.setEnabled(busy or (self._plan is not None and self._text.isHidden()))
+        self.stop.setEnabled(busy)
+        self.fault.setEnabled(not busy)
+
+    def end(self) -> None:
+        """Stop the stand-in: the window is closing."""
+        self._ticker.stop()
+
+    # The printed sheet
+
+    def _ask_sheet(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Print the focus stack", "focus stack.pdf", "PDF (*.pdf)")
+        if name:
+            self.write_sheet(Path(name) if Path(name).suffix else Path(name + ".pdf"))
+
+    def write_sheet(self, path: Path) -> None:
+        """Write the plan as a PDF."""
+        train, close, plan = self._session.train, self._close, self._plan
+        if train is None or close is None or plan is None:
+            return
+        try:
+            rows = [tuple(cell.text for cell in row.cells) for row in
+                    stack_rows(close, plan, self._value(self.overlap) / 100.0, self._interval_s())]  # fmt: skip
+            write_stack_sheet(path, train.name, rows, plan)
+        except FarRailError as error:
+            self._session.message.emit(str(error), True)
+            return
+        self._session.message.emit(f"The stack's sheet is written to {path}.", False)

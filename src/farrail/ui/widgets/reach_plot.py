@@ -1,0 +1,301 @@
+"""The reach picture: magnification against working distance, a band for each combination the shelf allows."""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from farrail.planning.reach import DRIVES, Reach
+from farrail.readouts.close_up_figures import ratio_words
+from farrail.ui.theme.apply import current_theme
+from farrail.ui.theme.fonts import MEDIUM, font
+
+LEFT, RIGHT, TOP, BOTTOM = 46.0, 8.0, 18.0, 34.0
+DISTANCES_MM = (5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0)
+SIZES = (0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0)
+# Shared by many bands, lines are drawn thinly, so that where they lie close together shows.
+BAND_ALPHA = 0.55
+# How near the pointer must come to a band to be on it.
+NEAR_PX = 14.0
+
+
+@dataclass(frozen=True)
+class Current:
+    """The train's own band, (K,) each, and where on it the train is focused."""
+
+    magnification: np.ndarray
+    distance_mm: np.ndarray
+    at: tuple[float, float]
+
+
+class ReachPlot(QWidget):
+    """Bands over two logarithmic scales; the pointer reads one point of a band."""
+
+    # The pointer came upon a band or left them all: the combination's number and its drive, or -1 and 0.
+    hovered = Signal(int, float)
+    # A band was clicked, likewise.
+    picked = Signal(int, float)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        """Make an empty plot."""
+        super().__init__(parent)
+        self.setObjectName("reach_plot")
+        self.setAccessibleName("Magnification against working distance for each combination of the shelf")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMouseTracking(True)
+        self._reach: Reach | None = None
+        self._current: Current | None = None
+        self._own = np.zeros(0, dtype=bool)
+        self._needed_mm = 0.0
+        self._under: tuple[int, int] | None = None
+        self._low, self._high = SIZES[0], SIZES[-1]
+        self._nearest, self._farthest = DISTANCES_MM[0], DISTANCES_MM[-1]
+
+    def show_reach(self, reach: Reach | None, lens: str) -> None:
+        """Show other bands; those of the train's own lens stand out."""
+        self._reach = reach
+        combinations = () if reach is None else reach.combinations
+        self._own = np.array([c.lens.id == lens for c in combinations], dtype=bool)
+        self._under = None
+        self.update()
+
+    def show_current(self, current: Current | None, needed_mm: float) -> None:
+        """Show the train's own band, and hatch what is nearer than `needed_mm`."""
+        self._current, self._needed_mm = current, needed_mm
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        """Return a comfortable size."""
+        return QSize(300, 190)
+
+    def minimumSizeHint(self) -> QSize:
+        """Return the least size that can be read."""
+        return QSize(200, 130)
+
+    # Scales
+
+    @property
+    def _area(self) -> QRectF:
+        return QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)
+
+    def _x(self, distance: np.ndarray) -> np.ndarray:
+        area = self._area
+        share = np.log(np.maximum(distance, 1e-3) / self._nearest) / math.log(self._farthest / self._nearest)
+        return np.asarray(area.left() + share * area.width())
+
+    def _y(self, size: np.ndarray) -> np.ndarray:
+        area = self._area
+        share = np.log(np.maximum(size, 1e-6) / self._low) / math.log(self._high / self._low)
+        return np.asarray(area.bottom() - share * area.height())
+
+    def _fit(self) -> None:
+        """Choose scales of magnification and distance that hold what is shown."""
+        sizes, distances = [], []
+        if self._reach is not None:
+            sizes.append(self._reach.magnification.ravel())
+            distances.append(self._reach.distance_mm.ravel())
+        if self._current is not None:
+            sizes.append(self._current.magnification)
+            distances.append(self._current.distance_mm)
+        self._low, self._high = _ends(sizes, SIZES)
+        self._nearest, self._farthest = _ends(distances, DISTANCES_MM)
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint scales, hatch, bands and the point under the pointer."""
+        if self._reach is None and self._current is None:
+            return
+        self._fit()
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._scales(p)
+        self._hatch(p)
+        p.save()
+        p.setClipRect(self._area)
+        self._bands(p)
+        p.restore()
+        self._gaps(p)
+        self._point(p)
+        p.end()
+
+    def _scales(self, p: QPainter) -> None:
+        area, theme = self._area, current_theme()
+        p.setFont(font(11))
+        for size in SIZES:
+            if not self._low <= size <= self._high:
+                continue
+            y = float(self._y(np.array(size)))
+            p.setPen(QPen(QColor(theme.hairline), 1.0))
+            p.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
+            p.setPen(QColor(theme.ink if size == 1.0 else theme.steel))
+            right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+            p.drawText(QRectF(0.0, y - 8.0, LEFT - 12.0, 16.0), right, ratio_words(size))
+        written = -100.0
+        for distance in DISTANCES_MM:
+            if not self._nearest <= distance <= self._farthest:
+                continue
+            x = float(self._x(np.array(distance)))
+            p.setPen(QPen(QColor(theme.hairline), 1.0))
+            p.drawLine(QPointF(x, area.bottom()), QPointF(x, area.bottom() + 4.0))
+            p.setPen(QColor(theme.steel))
+            text = f"{distance:g}"
+            wide = p.fontMetrics().horizontalAdvance(text)
+            left = min(x - wide / 2.0, area.right() - wide)
+            if left > written + 6.0:
+                p.drawText(QPointF(left, area.bottom() + 16.0), text)
+                written = left + wide
+        text = "working distance, mm"
+        p.drawText(QPointF(area.right() - p.fontMetrics().horizontalAdvance(text), area.bottom() + 31.0), text)
+        p.drawText(QPointF(0.0, 11.0), "size")
+
+    def _hatch(self, p: QPainter) -> None:
+        """Hatch the distances at which hood or shadow are in the way."""
+        area, theme = self._area, current_theme()
+        if self._needed_mm <= self._nearest:
+            return
+        right = min(float(self._x(np.array(self._needed_mm))), area.right())
+        colour = QColor(theme.look)
+        colour.setAlphaF(0.35)
+        p.save()
+        p.setClipRect(QRectF(area.left(), area.top(), right - area.left(), area.height()))
+        p.setPen(QPen(colour, 1.0))
+        x = area.left() - area.height()
+        while x < right:
+            p.drawLine(QPointF(x, area.bottom()), QPointF(x + area.height(), area.top()))
+            x += 8.0
+        p.restore()
+        p.setPen(QPen(QColor(theme.look), 1.0, Qt.PenStyle.DotLine))
+        p.drawLine(QPointF(right, area.top()), QPointF(right, area.bottom()))
+        p.setFont(font(11, MEDIUM))
+        p.setPen(QColor(theme.look))
+        text = f"under {self._needed_mm:.0f} mm no room for light"
+        wide = p.fontMetrics().horizontalAdvance(text)
+        at = min(right + 5.0, area.right() - wide)
+        p.fillRect(QRectF(at - 2.0, area.top() + 1.0, wide + 4.0, 14.0), QColor(theme.paper))
+        p.drawText(QPointF(at, area.top() + 12.0), text)
+
+    def _bands(self, p: QPainter) -> None:
+        theme, reach = current_theme(), self._reach
+        if reach is not None and len(reach.combinations):
+            for own, shade, alpha in ((False, theme.hairline, 1.0), (True, theme.steel, BAND_ALPHA)):
+                colour = QColor(shade)
+                colour.setAlphaF(alpha)
+                p.setPen(QPen(colour, 1.0))
+                for number in np.flatnonzero(self._own == own):
+                    p.drawPolyline(self._line(reach.magnification[number], reach.distance_mm[number]))
+            if self._under is not None:
+                index = self._under[0]
+                p.setPen(QPen(QColor(theme.accent), 2.0))
+                p.drawPolyline(self._line(reach.magnification[index], reach.distance_mm[index]))
+        if self._current is not None:
+            p.setPen(QPen(QColor(theme.corner_light), 3.0))
+            p.drawPolyline(self._line(self._current.magnification, self._current.distance_mm))
+
+    def _line(self, size: np.ndarray, distance: np.ndarray) -> QPolygonF:
+        seen = ~np.isnan(size) & (size > 0.0)
+        return QPolygonF([QPointF(x, y) for x, y in zip(self._x(distance[seen]), self._y(size[seen]), strict=True)])
+
+    def _gaps(self, p: QPainter) -> None:
+        """Mark beside the scale which magnifications are reached, with a break where none is."""
+        reach, theme, area = self._reach, current_theme(), self._area
+        if reach is None or not len(reach.combinations):
+            return
+        values = reach.magnification[np.isfinite(reach.magnification) & (reach.magnification > 0.0)]
+        if not values.size:
+            return
+        x = area.left() - 5.0
+        p.setPen(QPen(QColor(theme.good), 3.0, c=Qt.PenCapStyle.FlatCap))
+        ends = [max(float(values.min()), self._low)]
+        for low, high in reach.gaps:
+            ends += [low, high]
+        ends.append(float(values.max()))
+        for low, high in zip(ends[::2], ends[1::2], strict=True):
+            p.drawLine(QPointF(x, float(self._y(np.array(low)))), QPointF(x, float(self._y(np.array(high)))))
+
+    def _point(self, p: QPainter) -> None:
+        theme, reach = current_theme(), self._reach
+        if self._current is not None and self._current.at[0] > 0.0:
+            p.setPen(QPen(QColor(theme.panel), 1.5))
+            p.setBrush(QColor(theme.corner_light))
+            p.drawEllipse(self._at(*self._current.at), 5.0, 5.0)
+        if self._under is None or reach is None:
+            return
+        index, step = self._under
+        size, distance = float(reach.magnification[index, step]), float(reach.distance_mm[index, step])
+        at = self._at(size, distance)
+        p.setPen(QPen(QColor(theme.panel), 1.5))
+        p.setBrush(QColor(theme.accent))
+        p.drawEllipse(at, 4.0, 4.0)
+        p.setFont(font(11, MEDIUM))
+        room = int(self._area.width() - 8.0)
+        name = p.fontMetrics().elidedText(reach.combinations[index].words, Qt.TextElideMode.ElideMiddle, room)
+        told = f"{ratio_words(size)}, {distance:.0f} mm away, {reach.stops[index, step]:.1f} stops"
+        wide = max(p.fontMetrics().horizontalAdvance(text) for text in (name, told))
+        x = min(max(at.x() + 10.0, self._area.left()), self._area.right() - wide - 6.0)
+        y = at.y() - 24.0 if at.y() > self._area.top() + 46.0 else at.y() + 22.0
+        p.fillRect(QRectF(x - 4.0, y - 12.0, wide + 8.0, 32.0), QColor(theme.panel))
+        p.setPen(QColor(theme.ink))
+        p.drawText(QPointF(x, y), name)
+        p.setPen(QColor(theme.steel))
+        p.drawText(QPointF(x, y + 14.0), told)
+
+    def _at(self, size: float, distance: float) -> QPointF:
+        return QPointF(float(self._x(np.array(distance))), float(self._y(np.array(size))))
+
+    # Hands
+
+    def point_at(self, at: QPointF) -> tuple[int, int] | None:
+        """Return the combination and the place of its band under a point; None where there is none."""
+        reach = self._reach
+        if reach is None or not len(reach.combinations):
+            return None
+        self._fit()
+        x, y = self._x(reach.distance_mm), self._y(reach.magnification)
+        far = np.hypot(x - at.x(), y - at.y())
+        far = np.where(np.isnan(far), np.inf, far)
+        index, step = np.unravel_index(int(np.argmin(far)), far.shape)
+        return (int(index), int(step)) if far[index, step] <= NEAR_PX else None
+
+    def pixel_of(self, index: int, step: int) -> QPointF:
+        """Return where a place of a band lies."""
+        assert self._reach is not None
+        self._fit()
+        return self._at(float(self._reach.magnification[index, step]), float(self._reach.distance_mm[index, step]))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Read the band under the pointer."""
+        self._look(self.point_at(event.position()))
+
+    def leaveEvent(self, event: QEvent) -> None:
+        """Nothing is under the pointer any more."""
+        self._look(None)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Pick the band under the pointer."""
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._tell(self.picked.emit, self.point_at(event.position()))
+
+    def _look(self, under: tuple[int, int] | None) -> None:
+        if under != self._under:
+            self._under = under
+            self._tell(self.hovered.emit, under)
+            self.update()
+
+    def _tell(self, emit: Callable[[int, float], None], under: tuple[int, int] | None) -> None:
+        emit(*((-1, 0.0) if under is None else (under[0], float(DRIVES[under[1]]))))
+
+
+def _ends(values: list[np.ndarray], marks: tuple[float, ...]) -> tuple[float, float]:
+    """Return the marks around finite positive values, the widest where there are none."""
+    flat = np.concatenate(values) if values else np.zeros(0)
+    flat = flat[np.isfinite(flat) & (flat > 0.0)]
+    if not flat.size:
+        return marks[0], marks[-1]
+    low = max((m for m in marks if m <= flat.min()), default=marks[0])
+    high = min((m for m in marks if m >= flat.max()), default=marks[-1])
+    return low, high if high > low else low * 10.0

@@ -1,0 +1,354 @@
+"""The Close-up station, driven as a person would: focus, reach, asking, laying, and the focus stack on its rail."""
+
+import math
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QMenu, QProgressBar, QPushButton, QSlider
+from pytestqt.qtbot import QtBot
+from tests.ui.test_stations import LEFT, label, ledger, press, rows, type_over
+
+from farrail.bench.focus_rail import RailState
+from farrail.train.train import Side
+from farrail.ui.actions.laying import fill_ring_menu
+from farrail.ui.session import Selection
+from farrail.ui.stack_sheet import stack_sheet_html
+from farrail.ui.window import MainWindow
+from farrail.workbook.edits.laying import LayPart
+from farrail.workbook.edits.trains import SetCamera, SetFNumber
+
+CLOSE_UP, EXPOSURE = 4, 5
+
+
+def settle(window: MainWindow) -> None:
+    window.close_up.wait()
+    QApplication.processEvents()
+
+
+@pytest.fixture
+def window(make_window: Callable[..., MainWindow]) -> MainWindow:
+    """The barnacles train in the Close-up station, its reach worked out."""
+    made = make_window(train="barnacles")
+    made.stations.show_station(CLOSE_UP)
+    settle(made)
+    return made
+
+
+def write(window: MainWindow, name: str, text: str, qtbot: QtBot, *, enter: bool = True) -> None:
+    field = window.findChild(QLineEdit, name)
+    assert isinstance(field, QLineEdit)
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClick(field, Qt.Key.Key_Delete)
+    qtbot.keyClicks(field, text)
+    if enter:
+        qtbot.keyClick(field, Qt.Key.Key_Return)
+    settle(window)
+
+
+def button(window: MainWindow, name: str) -> QPushButton:
+    found = window.findChild(QPushButton, name)
+    assert isinstance(found, QPushButton)
+    return found
+
+
+def test_what_the_train_does_is_said_first(window: MainWindow) -> None:
+    assert label(window, "closeup_headline") == "2.69:1: 13.4 mm fill the frame, 52 mm away."
+    assert "In focus from 52 mm to 90 mm; nearer or farther will not focus." in label(window, "closeup_detail")
+    assert "3.1 stops lost against infinity, 1.1 against the lens alone" in label(window, "closeup_detail")
+    table = {r[0]: r[1] for r in rows(ledger(window, "closeup_figures"))}
+    assert table["Magnification"] == "2.685"
+    assert table["Fills the frame, wide"] == "13.4"
+    assert table["Effective f-number"] == "16.5"
+
+
+def test_focusing_follows_the_hand_and_is_one_step_of_undo(window: MainWindow, qtbot: QtBot) -> None:
+    slider = window.findChild(QSlider, "closeup_focus")
+    assert isinstance(slider, QSlider)
+    assert slider.value() == slider.maximum()
+    for value in (300, 200, 0):
+        slider.setValue(value)
+    readout = window.session.readout
+    assert readout is not None
+    assert readout.close_up.now.distance_mm == pytest.approx(readout.close_up.far.distance_mm, abs=1e-3)
+    assert "90 mm away" in label(window, "closeup_headline")
+    window.session.undo()
+    assert "52 mm away" in label(window, "closeup_headline")
+
+
+def test_a_figure_shows_its_working(window: MainWindow, qtbot: QtBot) -> None:
+    table = ledger(window, "closeup_figures")
+    table.setFocus()
+    table.setCurrentIndex(table.ledger.index(0, 1))
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    popover = QApplication.activePopupWidget()
+    assert popover is not None
+    popover.close()
+
+
+def test_the_reach_picture_reads_under_the_pointer_and_previews_on_a_click(window: MainWindow, qtbot: QtBot) -> None:
+    plot, reach = window.close_up.plot, window.close_up._reach
+    assert reach is not None
+    assert len(reach.combinations) > 500
+    # A band that nothing crosses: the longest lens with one achromat.
+    index = next(n for n, c in enumerate(reach.combinations)
+                 if [p.id for p in c.parts] == ["tern-200", "achromat-5"])  # fmt: skip
+    at = plot.pixel_of(index, 6).toPoint()
+    qtbot.mouseMove(plot, at)
+    shown = window.close_up.frame_.shown
+    assert shown is not None
+    found = plot.point_at(QPointF(at))
+    assert found is not None
+    size = float(reach.magnification[found])
+    assert shown.width_mm == pytest.approx(36.0 / size, rel=1e-6)
+    qtbot.mouseClick(plot, LEFT, pos=at)
+    assert window.rail.shown is not None
+    assert window.rail.shown.layout.train.optic == reach.combinations[found[0]].lens.id
+    window.close_up._pick(-1, 0.0)
+    assert window.rail.shown is not None
+    assert window.rail.shown.layout.train.optic == "kittiwake-90"
+    plot.leaveEvent(None)  # type: ignore[arg-type]
+    left = window.close_up.frame_.shown
+    assert left is not None
+    assert left.width_mm == pytest.approx(13.4, abs=0.05)
+
+
+def test_the_subject_is_drawn_in_its_size(window: MainWindow, qtbot: QtBot) -> None:
+    write(window, "closeup_subject", "9", qtbot)
+    assert window.session.train is not None
+    assert window.session.train.conditions.subject_width_mm == 9.0
+    shown = window.close_up.frame_.shown
+    assert shown is not None
+    assert shown.subject_mm == 9.0
+    write(window, "closeup_subject", "wide", qtbot)
+    assert "wide" in window.bar.text.text()
+    assert window.session.train.conditions.subject_width_mm == 9.0
+    write(window, "closeup_subject", "-3", qtbot)
+    assert window.session.train.conditions.subject_width_mm == 9.0
+
+
+def test_asking_for_a_size_and_laying_the_best(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "show_ask", qtbot)
+    write(window, "ask_distance", "90", qtbot, enter=False)
+    write(window, "ask_stops", "2", qtbot, enter=False)
+    write(window, "ask_width", "18", qtbot)
+    table = ledger(window, "ask_answers")
+    first = rows(table)[0]
+    assert first[0] == "Close-up lens 10x + Tern 200 mm f/4"
+    assert "stand nearer than that" in label(window, "ask_text")
+    table.setCurrentIndex(table.ledger.index(0, 0))
+    assert window.rail.shown is not None
+    assert window.rail.shown.layout.train.optic == "tern-200"
+    assert window.session.train is not None
+    assert window.session.train.optic == "kittiwake-90"
+    assert "soft corners" in label(window, "ask_why")
+    press(window, "ask_lay", qtbot)
+    settle(window)
+    assert window.session.train.optic == "tern-200"
+    readout = window.session.readout
+    assert readout is not None
+    assert readout.close_up.field_mm[0] == pytest.approx(18.0, abs=0.01)
+    assert readout.close_up.now.distance_mm >= 90.0
+    assert readout.close_up.stops_lost <= 2.0
+    window.session.undo()
+    assert window.session.train.optic == "kittiwake-90"
+
+
+def test_why_nothing_does_and_what_must_be_bought(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "show_ask", qtbot)
+    write(window, "ask_width", "3", qtbot, enter=False)
+    write(window, "ask_distance", "300", qtbot)
+    assert "nothing does it; here is what comes nearest" in label(window, "ask_text")
+    table = ledger(window, "ask_answers")
+    table.setCurrentIndex(table.ledger.index(0, 0))
+    assert "fills the frame with" in label(window, "ask_why").lower()
+    assert "buy" in label(window, "ask_why")
+
+
+@pytest.mark.parametrize(("name", "text"), [("ask_width", "0"), ("ask_width", "-2"), ("ask_width", "big"),
+                                            ("ask_distance", "near"), ("ask_stops", "-1")])  # fmt: skip
+def test_what_cannot_be_asked_is_said(window: MainWindow, qtbot: QtBot, name: str, text: str) -> None:
+    press(window, "show_ask", qtbot)
+    write(window, name, text, qtbot)
+    assert window.bar.isVisibleTo(window)
+    assert not rows(ledger(window, "ask_answers"))
+
+
+def test_answers_go_when_the_shelf_no_longer_holds_them(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "show_ask", qtbot)
+    press(window, "ask_go", qtbot)
+    settle(window)
+    assert rows(ledger(window, "ask_answers"))
+    window.session.do(SetFNumber("barnacles", 11.0))
+    assert not rows(ledger(window, "ask_answers"))
+    assert "ask again" in label(window, "ask_text")
+
+
+def test_another_camera_without_a_lens_mount_is_said(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.do(SetCamera("barnacles", "skua-apsc"))
+    settle(window)
+    press(window, "show_ask", qtbot)
+    press(window, "ask_go", qtbot)
+    settle(window)
+    assert "No camera lens on the shelf mates with Skua APS-C cooled" in label(window, "ask_text")
+
+
+def state(window: MainWindow) -> RailState:
+    rail = window.close_up.stack.rail
+    assert rail is not None
+    return rail.state
+
+
+def plan(window: MainWindow) -> dict[str, str]:
+    return {r[0]: r[1] for r in rows(ledger(window, "stack_plan"))}
+
+
+def test_a_focus_stack_is_planned_and_kept_with_the_train(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "show_stack", qtbot)
+    assert plan(window)["Frames"] == "48"
+    write(window, "stack_depth", "2", qtbot)
+    assert window.session.train is not None
+    assert window.session.train.conditions.subject_depth_mm == 2.0
+    close = window.close_up._close()
+    assert close is not None
+    assert close.depth is not None
+    expected = math.ceil((2.0 - close.depth.whole_mm) / (0.75 * close.depth.whole_mm)) + 1
+    assert plan(window)["Frames"] == f"{expected}"
+    write(window, "stack_overlap", "50", qtbot)
+    assert int(plan(window)["Frames"]) > expected
+    write(window, "stack_overlap", "99", qtbot)
+    assert "An overlap of 99 % cannot be used" in label(window, "stack_text")
+    write(window, "stack_overlap", "25", qtbot)
+    write(window, "stack_depth", "deep", qtbot)
+    assert window.session.train.conditions.subject_depth_mm == 2.0
+
+
+def test_the_simulated_rail_runs_pauses_goes_on_and_logs(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "show_stack", qtbot)
+    stack = window.close_up.stack
+    press(window, "rail_run", qtbot)
+    assert stack.rail is not None
+    for _ in range(6):
+        stack.tick()
+    taken = stack.rail.taken
+    assert 0 < taken < stack.rail.frames
+    press(window, "rail_run", qtbot)
+    assert state(window) is RailState.PAUSED
+    stack.tick()
+    assert stack.rail.taken == taken
+    assert button(window, "rail_run").text() == "Go on"
+    # Other stations may come to the front meanwhile.
+    window.stations.show_station(EXPOSURE)
+    window.stations.show_station(CLOSE_UP)
+    press(window, "rail_run", qtbot)
+    for _ in range(200):
+        stack.tick()
+    assert state(window) is RailState.DONE
+    assert stack.rail.taken == stack.rail.frames
+    bar = window.findChild(QProgressBar, "rail_progress")
+    assert isinstance(bar, QProgressBar)
+    assert bar.value() == stack.rail.frames
+    press(window, "rail_show_log", qtbot)
+    log = [row[0] for row in rows(ledger(window, "stack_plan"))]
+    assert "start:" in log[0]
+    assert "done" in log[-1]
+    assert sum(": frame" in line or "frame " in line for line in log) >= stack.rail.frames
+
+
+@pytest.mark.parametrize(("fault", "words"), [(1, "stalls"), (2, "steps were lost")])
+def test_a_rail_that_fails_says_so(window: MainWindow, qtbot: QtBot, fault: int, words: str) -> None:
+    press(window, "show_stack", qtbot)
+    box = window.findChild(QComboBox, "rail_fault")
+    assert isinstance(box, QComboBox)
+    box.setCurrentIndex(fault)
+    press(window, "rail_run", qtbot)
+    stack = window.close_up.stack
+    for _ in range(300):
+        stack.tick()
+    assert state(window) is RailState.FAILED
+    assert words in window.bar.text.text()
+
+
+def test_cancelling_and_a_step_finer_than_the_rail_makes(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "show_stack", qtbot)
+    press(window, "rail_run", qtbot)
+    window.close_up.stack.tick()
+    press(window, "rail_cancel", qtbot)
+    assert state(window) is RailState.CANCELLED
+    write(window, "stack_overlap", "90", qtbot)
+    write(window, "stack_blur", "0.5", qtbot)
+    assert "finer than this rail makes" in label(window, "stack_text")
+    assert not button(window, "rail_run").isEnabled()
+
+
+def test_the_printed_sheet_holds_every_frame(window: MainWindow, tmp_path: Path) -> None:
+    window.close_up.show_table(2)
+    stack = window.close_up.stack
+    target = tmp_path / "stack.pdf"
+    stack.write_sheet(target)
+    assert target.read_bytes().startswith(b"%PDF")
+    assert target.stat().st_size > 4000
+    assert stack._plan is not None
+    html = stack_sheet_html("<barnacles>", [("Frames", "48", "")], stack._plan)
+    assert "&lt;barnacles&gt;" in html
+    assert f"48: {47 * stack._plan.step_mm:.3f} mm" in html
+    stack.write_sheet(tmp_path / "nowhere" / "stack.pdf")
+    assert "there is no such folder" in window.bar.text.text()
+
+
+def test_a_train_that_is_not_for_close_up_says_what_to_do(make_window: Callable[..., MainWindow]) -> None:
+    for train, words in (("sea-stacks", "Nothing in this train is meant for close-up."),
+                         ("witch-broom", "No camera lens and camera to come close with.")):  # fmt: skip
+        window = make_window(train=train)
+        window.stations.show_station(CLOSE_UP)
+        settle(window)
+        assert label(window, "closeup_headline") == words
+        for page in range(3):
+            window.close_up.show_table(page)
+        assert "Nothing close is in focus" in label(window, "stack_text")
+        settle(window)
+
+
+def test_a_lens_turned_round_and_one_screwed_on_by_hand(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    menu = QMenu()
+    window.trains.offer_turned_lens(menu)
+    menu.actions()[0].trigger()
+    assert session.train is not None
+    assert session.train.optic_reversed
+    session.undo()
+    session.do(LayPart("barnacles", "couple-62-52", 0, Side.FRONT))
+    session.select(Selection(Side.FRONT, 0))
+    window.stations.show_station(0)
+    window.parts.show_part("brae-50")
+    press(window, "lay_part", qtbot)
+    assert session.train.front_stack[0].lens == "brae-50"
+    ring = QMenu()
+    fill_ring_menu(ring, session, 0)
+    assert {"Brae 50 mm f/2", "Take it off"} <= {action.text() for action in ring.actions()}
+    next(a for a in ring.actions() if a.text() == "Take it off").trigger()
+    assert session.train.front_stack[0].lens is None
+
+
+def test_a_close_up_lens_goes_to_the_front_by_itself(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.select(Selection())
+    window.stations.show_station(0)
+    window.parts.show_part("close-up-4")
+    press(window, "lay_part", qtbot)
+    assert window.session.train is not None
+    assert [laid.part for laid in window.session.train.front_stack] == ["achromat-5", "close-up-4"]
+
+
+def test_the_flash_s_guide_number_tells_how_far_it_may_stand(window: MainWindow, qtbot: QtBot) -> None:
+    window.stations.show_station(EXPOSURE)
+    table = ledger(window, "payments")
+    row = [r[0] for r in rows(table)].index("or flash, guide number in m")
+    type_over(table, row, 1, "36", qtbot)
+    assert window.session.train is not None
+    assert window.session.train.conditions.guide_number_m == 36.0
+    # 36/(5.6·2.95172) m: guide number by the f-number that the sensor sees.
+    assert rows(table)[row][2] == f"at {36.0 / (5.6 * 2.95172):.2g} m"
+    type_over(table, row, 1, "-5", qtbot)
+    assert window.session.train.conditions.guide_number_m == 36.0
