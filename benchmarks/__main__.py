@@ -6,6 +6,7 @@ import sys
 from collections.abc import Callable
 from typing import Any
 
+from benchmarks.close_up import reach_and_ask
 from benchmarks.editing import edit_to_repaint, search_of_a_large_shelf, slider_drag
 from benchmarks.engine import idle_map, map_against_a_ray_tracer, map_against_polygons, zoom_sweep
 from benchmarks.planning import planner_against_another
@@ -17,6 +18,7 @@ BENCHMARKS: tuple[Callable[[], list[dict[str, Any]]], ...] = (
     idle_map,
     zoom_sweep,
     planner_against_another,
+    reach_and_ask,
     edit_to_repaint,
     slider_drag,
     search_of_a_large_shelf,

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLineEdit, QPushButton
+from PySide6.QtWidgets import QComboBox, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 from tests.ui.test_front import settle
 from tests.ui.test_stations import label, ledger, press, rows
@@ -117,3 +117,22 @@ def test_a_train_that_takes_no_light_says_so(make_window: Callable[..., MainWind
     settle(made)
     assert label(made, "exposure_headline") == "Nothing in this train takes light."
     assert not rows(ledger(made, "ladder"))
+
+
+def test_sky_and_ground_choose_a_graduated_filter(window: MainWindow, qtbot: QtBot) -> None:
+    assert "Meter sky and ground apart" in label(window, "graduated_choice")
+    write(window, "metered_sky", "1/500", qtbot)
+    write(window, "metered_ground", "1/30", qtbot)
+    assert "4.0 stops brighter: take 3 stops, hard" in label(window, "graduated_choice")
+    box = window.findChild(QComboBox, "horizon")
+    assert isinstance(box, QComboBox)
+    box.setCurrentIndex(1)
+    assert "take 3 stops, soft" in label(window, "graduated_choice")
+    write(window, "metered_sky", "bright", qtbot)
+    assert "bright" in label(window, "graduated_choice")
+
+
+def test_a_rung_tells_stops_density_and_what_passes(window: MainWindow) -> None:
+    table = ledger(window, "ladder")
+    row = next(row for row in table.ledger.rows if row.cells[0].text == "Solid 3.0")
+    assert row.cells[1].tip == "9.97 stops = density 3.00 = 0.1 % passes"

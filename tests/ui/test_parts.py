@@ -91,7 +91,17 @@ def test_ready_made_sizes_come_on_to_the_shelf_with_their_source(station: PartsS
     table = station.findChild(Ledger, "ready_made")
     assert isinstance(table, Ledger)
     groups = [row.key[1] for row in table.ledger.rows if isinstance(row.key, tuple)]
-    assert groups == ["spacers", "shims", "round filters", "filter threads", "sheets", "sensor formats", "registers"]
+    assert groups == [
+        "spacers",
+        "shims",
+        "round filters",
+        "filter threads",
+        "sheets",
+        "close-up lenses",
+        "extension tubes",
+        "sensor formats",
+        "registers",
+    ]
     assert all(r[1] for r, row in zip(rows(table), table.ledger.rows, strict=True) if isinstance(row.key, int))
     qtbot.keyClicks(station.sizes.search, "m48 7.5")
     assert [r[0] for r in rows(table)] == ["Spacers", "Spacer M48×0.75, 7.5 mm"]

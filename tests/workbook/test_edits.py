@@ -13,6 +13,7 @@ from farrail.parts.provenance import Origin, Reading, Span
 from farrail.parts.templates import TEMPLATES
 from farrail.train.train import Side
 from farrail.workbook.edits.laying import (
+    CarryLens,
     FlipPart,
     LayPart,
     MovePart,
@@ -21,6 +22,7 @@ from farrail.workbook.edits.laying import (
     SetFilter,
     SetInBeam,
     SetSpacer,
+    TurnOptic,
 )  # fmt: skip
 from farrail.workbook.edits.shelf import (
     AddPart,
@@ -38,8 +40,11 @@ from farrail.workbook.edits.trains import (
     RenameTrain,
     SetCamera,
     SetFNumber,
+    SetGuideNumber,
     SetOptic,
+    SetSubject,
 )  # fmt: skip
+from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit, History
 
 T = "witch-broom"
@@ -185,3 +190,47 @@ def test_what_a_workbook_works_out_follows_every_edit() -> None:
     changed = LayPart(T, "spacer-20", 2).apply(SetField("spacer-5", "owned", 4).apply(workbook))
     assert changed.by_id["spacer-5"].owned == 4
     assert changed.use_counts["spacer-20"] == 1
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "value", "note"),
+    [
+        ("dioptres", "10x", 10.0, "labelled 10x: means dioptres"), ("dioptres", "+4", 4.0, ""),
+        ("dioptres", "2,5 D", 2.5, ""), ("dioptres", "+3 dpt", 3.0, ""), ("density", "0.9", 0.9, ""),
+        ("density", "10 stops", 3.0103, "given as 10 stops"), ("density", "0.1 %", 3.0, "given as 0.1 %"),
+        ("density", "50%", 0.30103, "given as 50%"), ("path_length_mm", "16.46", 16.46, ""),
+    ],
+)  # fmt: skip
+def test_values_are_read_as_boxes_label_them(path: str, text: str, value: float, note: str) -> None:
+    """0.3, 1 stop and 50 % are one filter, 3.0, 9.97 stops and 0.1 % another (definitions)."""
+    reading = parse_value(path, text, Origin.MEASURED)
+    assert reading.value == pytest.approx(value, abs=1e-4)
+    assert reading.note == note
+
+
+@pytest.mark.parametrize(("path", "text"), [("dioptres", "ten x"), ("density", "0 %"), ("density", "-2 stops"),
+                                            ("density", "dark"), ("dioptres", "")])  # fmt: skip
+def test_what_is_no_such_value_is_refused(path: str, text: str) -> None:
+    with pytest.raises(EditRefused):
+        parse_value(path, text, Origin.MEASURED)
+
+
+def test_measured_stops_keep_their_spread() -> None:
+    reading = parse_value("density", "9.6 ± 0.1 stops", Origin.MEASURED)
+    assert isinstance(reading, Reading)
+    assert reading.value == pytest.approx(9.6 * math.log10(2.0), abs=1e-4)
+    assert reading.tolerance == pytest.approx(0.1 * math.log10(2.0), abs=1e-4)
+
+
+def test_close_up_edits_refuse_what_cannot_be_and_undo_by_value() -> None:
+    workbook = demo_workbook()
+    for edit in (SetSubject("lichen", 0.0, None, None), SetSubject("lichen", 5.0, -1.0, None),
+                 SetSubject("lichen", 5.0, 1.0, 2000.0), SetGuideNumber("lichen", -4.0),
+                 TurnOptic("bulbous", True), CarryLens("lichen", 0, "brae-50")):  # fmt: skip
+        with pytest.raises(EditRefused):
+            edit.apply(workbook)
+    for good in (SetSubject("lichen", 20.0, 2.0, 6.0), SetGuideNumber("lichen", 28.0), TurnOptic("lichen", True)):
+        assert good.apply(workbook) != workbook
+        assert good.label
+    back = TurnOptic("lichen", False).apply(TurnOptic("lichen", True).apply(workbook))
+    assert back == workbook

@@ -6,6 +6,7 @@ the way out; nothing is ever evaluated on the way in.
 
 import csv
 import io
+import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -37,6 +38,7 @@ YES_OR_NO = ("allowed_for", "gasket", "achromat", "prime_focus", "baffle", "pola
 BARE_QUANTITIES = (
     "index", "f_number", "density", "effective_index", "dioptres", "factor", "pupil_ratio", "nearest_magnification",
 )  # fmt: skip
+_TIMES = re.compile(r"^(\+?[\d.,]+)\s*[x×](?=\s|$)", re.IGNORECASE)
 FORMULA_MARKS = ("=", "+", "-", "@", "\t", "'")
 # A lens's tables over its focal lengths, each in one cell: how they are written and read.
 _TABLES: dict[str, tuple[Callable[[Any], str], Callable[[str], Any]]] = {
@@ -224,6 +226,9 @@ def _put(data: dict[str, Any], path: str, text: str) -> None:
             data[leaf] = text.lower() in ("yes", "true", "1")
         elif leaf in PLAIN_NUMBERS:
             data[leaf] = parse_quantity(text).value
+        elif leaf == "dioptres":
+            # A close-up lens labelled 10x has +10 dioptres.
+            data[leaf] = parse_quantity(_TIMES.sub(r"\1", text).removeprefix("+"))
         elif leaf.endswith(("_mm", "_um", "_nm")) or leaf in BARE_QUANTITIES:
             data[leaf] = parse_quantity(text)
         else:

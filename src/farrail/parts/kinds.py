@@ -59,7 +59,7 @@ from farrail.parts.close_up_kinds import (
 from farrail.parts.close_up_kinds import (
     Teleconverter as Teleconverter,
 )
-from farrail.parts.connections import Connection, Gender, Plain
+from farrail.parts.connections import Connection, Gender, Plain, Thread
 from farrail.parts.front_kinds import (
     CouplingRing as CouplingRing,
 )
@@ -190,6 +190,11 @@ class CameraLens(PartBase):
     pair_distance_mm: Distance | None = None
     pair_width_mm: Diameter | None = None
     pair_frame_mm: Diameter | None = None
+
+    @property
+    def can_turn(self) -> bool:
+        """Whether it has a filter thread to be held by when it is turned round."""
+        return self.front is not None and isinstance(self.front.standard, Thread)
 
 
 class Adapter(Housing):

@@ -10,7 +10,17 @@ from functools import cache
 
 from farrail.parts.connections import Bayonet, Connection, Gender, Plain, Thread, thread
 from farrail.parts.glass import Plate
-from farrail.parts.kinds import Adapter, Camera, Part, RoundFilter, SheetFilter, Shim, Spacer
+from farrail.parts.kinds import (
+    Adapter,
+    Camera,
+    CloseUpLens,
+    ExtensionTube,
+    Part,
+    RoundFilter,
+    SheetFilter,
+    Shim,
+    Spacer,
+)
 from farrail.parts.provenance import Quantity, assumed
 from farrail.parts.registers import (
     BAYONET_REGISTERS_MM,
@@ -35,6 +45,9 @@ ROUND_FILTERS = (
 )
 SHEETS_MM = ((75, 75), (75, 100), (85, 85), (85, 110), (100, 100), (100, 150), (130, 130), (130, 170), (150, 150),
              (150, 170), (165, 165), (165, 200))  # fmt: skip
+CLOSE_UP_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77)
+CLOSE_UP_DIOPTRES = (1.0, 2.0, 3.0, 4.0, 10.0)
+TUBE_LENGTHS_MM = (10.0, 12.0, 16.0, 20.0, 25.0, 36.0)
 SENSORS_MM = (
     (44.0, 33.0, COMMON), (36.0, 24.0, "ISO 1007 (35 mm frame), from memory"), (23.5, 15.7, COMMON),
     (22.3, 14.9, COMMON), (17.3, 13.0, COMMON), (13.2, 8.8, COMMON), (11.3, 11.3, COMMON), (8.8, 6.6, COMMON),
@@ -56,7 +69,10 @@ class ReadyMade:
 @cache
 def ready_made() -> tuple[ReadyMade, ...]:
     """Return every ready-made size, in reading order."""
-    return (*_spacers(), *_shims(), *_round_filters(), *_screw_filters(), *_sheets(), *_sensors(), *_registers())
+    return (
+        *_spacers(), *_shims(), *_round_filters(), *_screw_filters(), *_sheets(), *_close_up_lenses(), *_tubes(),
+        *_sensors(), *_registers(),
+    )  # fmt: skip
 
 
 def _size(value: float, source: str) -> Quantity:
@@ -127,6 +143,31 @@ def _sheets() -> Iterator[ReadyMade]:
             width_mm=_size(width, COMMON), height_mm=_size(height, COMMON), glass=_plate(2.0),
         )  # fmt: skip
         yield ReadyMade("sheets", part, COMMON)
+
+
+def _close_up_lenses() -> Iterator[ReadyMade]:
+    for size in CLOSE_UP_THREADS_MM:
+        for power in CLOSE_UP_DIOPTRES:
+            part = CloseUpLens(
+                id=_key("close-up", size, power), name=f"Close-up lens +{power:g}, {size} mm",
+                outer_diameter_mm=size + 3.0, front=thread(size, 0.75, IN), rear=thread(size, 0.75, OUT),
+                path_length_mm=_size(5.0, COMMON), clear_aperture_mm=_size(size - 4.0, COMMON),
+                dioptres=_size(power, COMMON),
+            )  # fmt: skip
+            note = "; often labelled 10x" if power == 10.0 else ""
+            yield ReadyMade("close-up lenses", part, f"{COMMON}{note}")
+
+
+def _tubes() -> Iterator[ReadyMade]:
+    for name, (_, throat) in BAYONET_REGISTERS_MM.items():
+        bayonet = Bayonet(name=name, throat_mm=throat)
+        for length in TUBE_LENGTHS_MM:
+            part = ExtensionTube(
+                id=_key("tube", name, length), name=f"Extension tube {length:g} mm, {name}",
+                outer_diameter_mm=throat + 20.0, front=Connection(standard=bayonet, gender=IN),
+                rear=Connection(standard=bayonet, gender=OUT), path_length_mm=_size(length, COMMON),
+            )  # fmt: skip
+            yield ReadyMade("extension tubes", part, COMMON)
 
 
 def _sensors() -> Iterator[ReadyMade]:

@@ -118,18 +118,6 @@ def _measure(window: object) -> None:
     window.bar.hide()
 
 
-def _no_room(window: object) -> None:
-    """Lay a rotator more than there is room for, and ask the planner."""
-    from farrail.ui.window import MainWindow
-    from farrail.workbook.edits.laying import LayPart
-
-    assert isinstance(window, MainWindow)
-    for part in ("kittiwake-rotator", "kittiwake-guider"):
-        window.session.do(LayPart("witch-broom-short", part, 2))
-    window.bar.hide()
-    _plan(window)
-
-
 def _plan(window: object) -> None:
     """Ask the planner and preview its second proposal."""
     from PySide6.QtWidgets import QApplication
@@ -223,6 +211,46 @@ def _front_page(number: int) -> Callable[[object], None]:
     return show
 
 
+def _reach_shown(window: object) -> None:
+    """Wait for what the shelf reaches."""
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.close_up.wait()
+    QApplication.processEvents()
+
+
+def _asked(window: object) -> None:
+    """Ask for 18 mm from 90 mm on for 2 stops, and preview the best answer."""
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    _reach_shown(window)
+    page = window.close_up.ask
+    window.close_up.show_table(1)
+    for field, text in ((page.width_, "18"), (page.distance, "90"), (page.stops, "2")):
+        field.setText(text)
+    page.ask()
+    _reach_shown(window)
+    page.table.setCurrentIndex(page.table.ledger.index(0, 0))
+
+
+def _stacked(window: object) -> None:
+    """Run the focus stack on the simulated rail for a while, and pause."""
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    _reach_shown(window)
+    window.close_up.show_table(2)
+    stack = window.close_up.stack
+    stack.run.click()
+    for _ in range(24):
+        stack.tick()
+    stack.run.click()
+
+
 def _mismatch(window: object) -> None:
     """Flip the guider, so that two joints cannot mate."""
     from farrail.train.train import Side
@@ -248,13 +276,13 @@ SCENES: dict[str, Scene] = {
     "field": ("paper", "witch-broom", LIGHT, _field),
     "parts": ("paper", "witch-broom", PARTS, _measure),
     "ready-made": ("paper", "witch-broom", PARTS, _ready_made),
-    "held-filter": ("paper", "brae-held", SPACING, _nothing),
-    "no-room": ("paper", "witch-broom-short", SPACING, _no_room),
     "front": ("paper", "sea-stacks", FRONT, _remedies_listed),
     "sheets": ("lamp-room", "sea-stacks-slim", FRONT, _front_page(1)),
     "compare": ("paper", "sea-stacks", FRONT, _front_page(3)),
+    "close-up": ("paper", "barnacles", CLOSE_UP, _reach_shown),
+    "ask": ("paper", "lichen", CLOSE_UP, _asked),
+    "focus-stack": ("lamp-room", "barnacles", CLOSE_UP, _stacked),
     "exposure": ("paper", "sea-stacks", EXPOSURE, _nothing),
-    "lens": ("paper", "brae-cooled", SPACING, _nothing),
     "joint-apart": ("paper", "lantern-wheel", SPACING, _mismatch),
     "dark-adapted": ("dark-adapted", "lantern-apsc", LIGHT, _nothing),
 }

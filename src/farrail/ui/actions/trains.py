@@ -65,7 +65,7 @@ class TrainCommands(QObject):
         """Offer the train's lens turned round, where it is one with a filter thread."""
         train = self.session.train
         lens = self.session.workbook.by_id.get(train.optic) if train is not None else None
-        if train is None or not isinstance(lens, CameraLens) or lens.front is None:
+        if train is None or not isinstance(lens, CameraLens) or not lens.can_turn:
             return
         edit = TurnOptic(train.id, not train.optic_reversed)
         action = menu.addAction("Lens turned round")

@@ -1,11 +1,12 @@
 """The Exposure station: what the train costs in light, how to pay for it, and a timer for long times."""
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
 from farrail.optics.exposure import parse_time_s, time_words
 from farrail.parts.provenance import Origin
 from farrail.readouts.exposure import USUAL_ISO, Exposure
+from farrail.readouts.graduated import choice_words, graduated_choice
 from farrail.ui.session import Session
 from farrail.ui.stations.exposure_words import ladder_rows, payment_rows, sentences
 from farrail.ui.stations.station import Headline, Station
@@ -63,7 +64,34 @@ class ExposureStation(Station):
         sheet.setContentsMargins(18, 14, 20, 8)
         sheet.setSpacing(24)
         sheet.addLayout(left, 11)
-        sheet.addWidget(self.ladder, 10)
+        sheet.addLayout(self._right(), 10)
+
+    def _right(self) -> QVBoxLayout:
+        """Return the ladder, with the choice of a graduated filter under it."""
+        self.sky = self._field("metered_sky", "Time metered for the sky", "1/250", 70)
+        self.ground = self._field("metered_ground", "Time metered for the ground", "1/30", 70)
+        self.horizon = QComboBox()
+        self.horizon.setObjectName("horizon")
+        self.horizon.setAccessibleName("Whether anything breaks the horizon")
+        self.horizon.addItems(["straight horizon", "broken horizon"])
+        self.horizon.currentIndexChanged.connect(self._choose_graduated)
+        for field in (self.sky, self.ground):
+            field.editingFinished.connect(self._choose_graduated)
+        self._graduated = QLabel()
+        self._graduated.setObjectName("graduated_choice")
+        self._graduated.setProperty("role", "steel")
+        self._graduated.setWordWrap(True)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        for widget in (QLabel("Sky"), self.sky, QLabel("ground"), self.ground, self.horizon):
+            row.addWidget(widget)
+        row.addStretch(1)
+        box = QVBoxLayout()
+        box.setSpacing(6)
+        box.addWidget(self.ladder, 1)
+        box.addLayout(row)
+        box.addWidget(self._graduated)
+        return box
 
     def _field(self, name: str, title: str, example: str, width: int) -> QLineEdit:
         field = QLineEdit()
@@ -97,6 +125,21 @@ class ExposureStation(Station):
         self.iso.setText("" if kept.metered_iso is None else f"{kept.metered_iso:g}")
         self.through.clear()
         self.countdown.offer(self._long_time_s(exposure))
+        self._choose_graduated()
+
+    def _choose_graduated(self) -> None:
+        """Say which graduated filter suits sky and ground as metered."""
+        readout, sky, ground = self.session.readout, self.sky.text().strip(), self.ground.text().strip()
+        if readout is None or not (sky and ground):
+            self._graduated.setText("Meter sky and ground apart to choose a graduated filter.")
+            return
+        try:
+            broken = self.horizon.currentIndex() == 1
+            choice = graduated_choice(readout.front, parse_time_s(sky), parse_time_s(ground), broken=broken)
+        except FarRailError as error:
+            self._graduated.setText(str(error))
+            return
+        self._graduated.setText(choice_words(choice))
 
     def _long_time_s(self, exposure: Exposure) -> float | None:
         """Return the time to count down: that of an exposure held by hand."""

@@ -16,7 +16,8 @@ from farrail.ui.stations.part_rows import edit_of, plain_rows, value_rows
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.value_card import ValueCard
-from farrail.workbook.edits.shelf import SetReading, parse_figure
+from farrail.workbook.edits.shelf import SetReading
+from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit
 
 
@@ -93,7 +94,7 @@ class PartSheet(QWidget):
         what, path = key
         try:
             if what == "value":
-                reading = parse_figure(text, Origin.MEASURED)
+                reading = parse_value(path, text, Origin.MEASURED)
                 self._session.do(SetReading(part.id, path, reading, label=f"Measure {part.name}"))
             else:
                 self._session.do(edit_of(part, path, text, self._session.workbook))
@@ -112,7 +113,7 @@ class PartSheet(QWidget):
         what, path = key
         try:
             if what == "value":
-                edit: Edit = SetReading(part.id, path, parse_figure(text, Origin.MEASURED))
+                edit: Edit = SetReading(part.id, path, parse_value(path, text, Origin.MEASURED))
             else:
                 edit = edit_of(part, path, text, self._session.workbook)
             self.drawing.show_part(edit.apply(self._session.workbook).by_id.get(part.id))

@@ -11,7 +11,8 @@ from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.popover import Popover
-from farrail.workbook.edits.shelf import ChooseReading, SetReading, parse_figure
+from farrail.workbook.edits.shelf import ChooseReading, SetReading
+from farrail.workbook.edits.typed import parse_value
 
 
 def reading_text(reading: Reading | Span, unit: str = "mm") -> str:
@@ -104,7 +105,9 @@ class ValueCard(Popover):
 
     def _set(self, origin: Origin) -> None:
         try:
-            reading = parse_figure(self.field.text(), origin).model_copy(update={"note": self.source.text().strip()})
+            reading = parse_value(self._path, self.field.text(), origin)
+            if self.source.text().strip():
+                reading = reading.model_copy(update={"note": self.source.text().strip()})
             SetReading(self._part, self._path, reading).apply(self._session.workbook)
         except FarRailError as error:
             self._trouble.setText(str(error))

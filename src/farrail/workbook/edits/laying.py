@@ -339,7 +339,7 @@ class CarryLens:
             ring, lens = workbook.by_id.get(laid.part), workbook.by_id.get(self.lens or "")
             if not isinstance(ring, ReversingRing):
                 raise EditRefused("Only a reversing ring carries a lens; lay one on the lens first.")
-            if self.lens is not None and (not isinstance(lens, CameraLens) or lens.front is None):
+            if self.lens is not None and (not isinstance(lens, CameraLens) or not lens.can_turn):
                 name = lens.name if lens is not None else "That part"
                 raise EditRefused(f"{name} has no filter thread to be turned round by.")
             return {"lens": self.lens}
@@ -364,7 +364,7 @@ class TurnOptic:
         """Return the workbook with the lens turned; refused for what has no filter thread."""
         train = workbook.train(self.train_id)
         lens = workbook.by_id.get(train.optic)
-        if self.turned and (not isinstance(lens, CameraLens) or lens.front is None):
+        if self.turned and (not isinstance(lens, CameraLens) or not lens.can_turn):
             name = lens.name if lens is not None else "This optic"
             raise EditRefused(f"{name} has no filter thread to be turned round by.")
         return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"optic_reversed": self.turned}))
