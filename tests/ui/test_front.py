@@ -136,7 +136,9 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     press(window, "plan_rings", qtbot)
     settle(window)
     table = ledger(window, "front_rings")
-    assert rows(table)[0] == ["82 mm", "nothing to buy", "0", "1", "dark", "20.9"]
+    first = rows(table)[0]
+    assert first[:2] == ["82 mm", "step ring 52 to 82 mm, 2 × step ring 62 to 82 mm"]
+    assert first[2:] == ["30", "4", "dark", "20.9"]
     assert all(float(a[2]) <= float(b[2]) for a, b in zip(rows(table), rows(table)[1:], strict=False))
     box = window.findChild(QCheckBox, "rings_swapped")
     assert isinstance(box, QCheckBox)

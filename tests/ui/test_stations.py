@@ -487,6 +487,8 @@ def test_status_and_price_are_typed_and_searched(window: MainWindow, qtbot: QtBo
         "Skerry ring 4",
         "Skerry ring 6",
         "Skerry slim holder",
+        "Lantern bellows",
+        "Brae converter 1.4×",
     ]
 
 

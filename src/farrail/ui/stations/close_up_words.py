@@ -107,7 +107,8 @@ def asked_words(asked: Asked) -> str:
     reasons = "; ".join(f"{number} {words}" for words, number in asked.reasons)
     if not count:
         return f"{scale} is wanted and nothing does it; here is what comes nearest. {reasons[:1].upper()}{reasons[1:]}."
-    return f"{scale}. Of {asked.tried} others: {reasons}." if reasons else f"{scale}. All of {asked.tried} do."
+    done = asked.tried - sum(number for _, number in asked.reasons)
+    return f"{scale}: {done} of {asked.tried} do. {reasons[:1].upper()}{reasons[1:]}{'.' if reasons else ''}".strip()
 
 
 def stack_rows(close: CloseUp, plan: FocusStack, overlap: float, interval_s: float) -> list[Row]:

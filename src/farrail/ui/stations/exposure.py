@@ -45,6 +45,7 @@ class ExposureStation(Station):
             (Column("Pay with"), Column("bare", True, 84), Column("with all", True, 112)),
         )
         self.ways.edited.connect(self._guide)
+        self.ways.verticalHeader().setDefaultSectionSize(22)
         self.countdown = Countdown()
         self.countdown.ended.connect(self._over)
         left = QVBoxLayout()

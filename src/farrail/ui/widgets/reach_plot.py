@@ -19,6 +19,7 @@ DISTANCES_MM = (5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0)
 SIZES = (0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0)
 # Shared by many bands, lines are drawn thinly, so that where they lie close together shows.
 BAND_ALPHA = 0.55
+FEW_AHEAD = 1
 # How near the pointer must come to a band to be on it.
 NEAR_PX = 14.0
 
@@ -59,7 +60,8 @@ class ReachPlot(QWidget):
         """Show other bands; those of the train's own lens stand out."""
         self._reach = reach
         combinations = () if reach is None else reach.combinations
-        self._own = np.array([c.lens.id == lens for c in combinations], dtype=bool)
+        # Those of the train's own lens stand out, as long as nobody would shrug at so many lenses on one another.
+        self._own = np.array([c.lens.id == lens and len(c.ahead) <= FEW_AHEAD for c in combinations], dtype=bool)
         self._under = None
         self.update()
 
