@@ -7,6 +7,7 @@ import math
 
 import numpy as np
 import pytest
+from tests.reference.rays import conjugate, lens, travel
 
 from farrail.errors import BadInput
 from farrail.optics.arrangements import Arrangements, stack_matrix
@@ -25,23 +26,6 @@ def one(*lenses: tuple[float, float], **given: float) -> Arrangements:
         values["near_focal_mm"] = values["far_focal_mm"]
     values |= dict(zip("abcd", stack_matrix(lenses), strict=True))
     return Arrangements(**{name: np.array([value]) for name, value in values.items()})
-
-
-def lens(focal_mm: float) -> np.ndarray:
-    return np.array([[1.0, 0.0], [-1.0 / focal_mm, 1.0]])
-
-
-def travel(length_mm: float) -> np.ndarray:
-    return np.array([[1.0, length_mm], [0.0, 1.0]])
-
-
-def conjugate(*elements: np.ndarray) -> tuple[float, float]:
-    """From the subject's side to the sensor: where the subject lies before the first element, and |m|."""
-    system = np.eye(2)
-    for element in elements:
-        system = element @ system
-    (a, b), _ = system
-    return float(-b / a), float(abs(a))
 
 
 @pytest.mark.parametrize("seed", range(40))

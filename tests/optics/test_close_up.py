@@ -5,30 +5,12 @@ Matrices: Gerrard and Burch, *Introduction to Matrix Methods in Optics* (cited f
 
 import math
 
-import numpy as np
 import pytest
+from tests.reference.rays import conjugate, lens, travel
 
 from farrail.errors import BadInput
 from farrail.optics import close_up
 from farrail.optics.focus_stack import depth_of_field, focus_stack
-
-
-def lens(focal_mm: float) -> np.ndarray:
-    return np.array([[1.0, 0.0], [-1.0 / focal_mm, 1.0]])
-
-
-def travel(length_mm: float) -> np.ndarray:
-    return np.array([[1.0, length_mm], [0.0, 1.0]])
-
-
-def conjugate(*elements: np.ndarray) -> list[float]:
-    """From the subject's side to the sensor: where the subject lies before the first element, and |m|."""
-    system = np.eye(2)
-    for element in elements:
-        system = element @ system
-    # (system · travel(d)) images: its upper right element, A·d + B, is zero; m is then A.
-    (a, b), _ = system
-    return [float(-b / a), float(abs(a))]
 
 
 def test_extension_against_matrices() -> None:

@@ -18,6 +18,7 @@ from farrail.readouts.read import Readout, read
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.reading import from_data, to_text
 from farrail.workbook.workbook import check_references
+from tests.reference.rays import conjugate, lens, travel
 
 WORKBOOK = demo_workbook()
 
@@ -30,23 +31,6 @@ def camera_lens(key: str) -> CameraLens:
 
 MACRO, NORMAL = camera_lens("kittiwake-90"), camera_lens("brae-50")
 TUBES = (Laid(part="tube-35"), Laid(part="tube-21"), Laid(part="tube-13"))
-
-
-def lens(focal_mm: float) -> np.ndarray:
-    return np.array([[1.0, 0.0], [-1.0 / focal_mm, 1.0]])
-
-
-def travel(length_mm: float) -> np.ndarray:
-    return np.array([[1.0, length_mm], [0.0, 1.0]])
-
-
-def conjugate(*elements: np.ndarray) -> tuple[float, float]:
-    """From the subject's side to the sensor: where the subject lies before the first element, and |m|."""
-    system = np.eye(2)
-    for element in elements:
-        system = element @ system
-    (a, b), _ = system
-    return float(-b / a), float(abs(a))
 
 
 def readout(optic: str, *, ahead: tuple[Laid, ...] = (), behind: tuple[Laid, ...] = (), parts: tuple[Part, ...] = (),

@@ -11,7 +11,7 @@ from tests.ui.test_stations import label, ledger, press, rows
 
 from farrail.ui.widgets.countdown import Countdown
 from farrail.ui.window import MainWindow
-from farrail.workbook.edits.laying import LayStack
+from farrail.workbook.edits.front import LayStack
 
 
 @pytest.fixture

@@ -12,8 +12,8 @@ from farrail.errors import EditRefused
 from farrail.parts.provenance import Origin, Reading, Span
 from farrail.parts.templates import TEMPLATES
 from farrail.train.train import Side
+from farrail.workbook.edits.front import CarryLens
 from farrail.workbook.edits.laying import (
-    CarryLens,
     FlipPart,
     LayPart,
     MovePart,

@@ -60,7 +60,7 @@ def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Propos
 
 def read_proposal(readout: Readout, names: tuple[str, ...], change: str) -> Proposal:
     """Return a laid train as a proposal."""
-    figures, spacing = readout.spacing.figures, readout.spacing
+    figures, spacing = readout.spacing_figures, readout.spacing
     errors = [f.error_mm for f in spacing.filters] or [spacing.error_mm or 0.0]
     return Proposal(
         train=readout.layout.train,

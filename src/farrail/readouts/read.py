@@ -30,6 +30,7 @@ from farrail.readouts.rules.spacing import spacing_findings
 from farrail.readouts.sharpness import sharpness_figures
 from farrail.readouts.sky import sky_figures
 from farrail.readouts.spacing import Spacing
+from farrail.readouts.spacing_figures import spacing_figures
 from farrail.readouts.verdict import Verdict, verdict_on
 from farrail.train.layout import Layout, Shelf, lay_out
 from farrail.train.train import Train
@@ -72,6 +73,11 @@ class Readout:
         return verdict_on(self.spacing)
 
     @cached_property
+    def spacing_figures(self) -> dict[str, Figure]:
+        """The spacing figures by id, which an edit asks for at once."""
+        return spacing_figures(self.spacing)
+
+    @cached_property
     def figures(self) -> dict[str, Figure]:
         """Every figure by id, in reading order."""
         layout = self.layout
@@ -80,7 +86,7 @@ class Readout:
             *light_figures(self.light), *front_figures(self.front), *close_up_figures(self.close_up),
             *exposure_figures(self.exposure), *more,
         )  # fmt: skip
-        return self.spacing.figures | {figure.id: figure for figure in found}
+        return self.spacing_figures | {figure.id: figure for figure in found}
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:

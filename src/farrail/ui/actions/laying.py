@@ -18,7 +18,8 @@ from farrail.parts.kinds import (
 )
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
-from farrail.workbook.edits.laying import CarryLens, LayPart, SetDropIn, SetFilter, SetInBeam, SetSheet, can_lie
+from farrail.workbook.edits.front import CarryLens, SetDropIn, SetSheet
+from farrail.workbook.edits.laying import LayPart, SetFilter, SetInBeam, can_lie
 from farrail.workbook.edits.trains import SetCamera, SetOptic
 
 # What only ever stands ahead of a lens.

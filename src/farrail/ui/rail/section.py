@@ -28,8 +28,7 @@ from farrail.train.layout import Layout
 from farrail.train.openings import glass_of, openings_of, slot_z_mm
 from farrail.train.placed import Placed, PlacedOpening, length_in_train
 from farrail.train.train import Laid, Side, Train
-
-Point = tuple[float, float]
+from farrail.ui.rail.shapes import Point, barrel, close_up_elements, corrector_elements, lens_elements
 
 # How much of a long optic or camera is shown before the break line, and how far beyond that the drawing reaches.
 STUB_MM = 16.0
@@ -231,10 +230,10 @@ def _carried_body(placed: Placed, layout: Layout) -> Body | None:
     z1, outer = placed.z_front_mm, lens.outer_diameter_mm / 2.0
     z0 = z1 - lens.barrel_length_mm
     bore = outer - max(outer * 0.18, 3.0)
-    text, wall = f"{lens.focal_length_mm.value:g} mm, turned round", _barrel(z1, z0, outer, bore, lens.rear)
+    text, wall = f"{lens.focal_length_mm.value:g} mm, turned round", barrel(z1, z0, outer, bore, lens.rear)
     return Body(
         placed.side, placed.index, lens.name, text, lens.focal_length_mm.origin, wall, z0, z1, outer, bore, lens.kind,
-        lens.id, elements=_lens_elements(z1, z0, bore),
+        lens.id, elements=lens_elements(z1, z0, bore),
     )  # fmt: skip
 
 
@@ -246,17 +245,17 @@ def _optic_body(readout: Readout) -> Body:
     if isinstance(optic, CameraLens):
         start = layout.front_seat_mm
         bore = outer - max(outer * 0.18, 3.0)
-        elements = _lens_elements(start, rear, bore)
+        elements = lens_elements(start, rear, bore)
         text = f"{optic.focal_length_mm.value:g} mm f/{optic.f_number.value:g}"
     else:
         # The stub is long enough to show what reaches into it, such as a nosepiece.
         start, elements = rear - max(STUB_MM, optic.rear.drawn_engagement_mm + 8.0), ()
         text = f"f {optic.focal_length_mm.value:g} mm, f/{optic.focal_length_mm.value / optic.aperture_mm.value:.1f}"
     if layout.reversed:
-        outline, elements = _barrel(rear, start, outer, bore, optic.rear), _lens_elements(rear, start, bore)
+        outline, elements = barrel(rear, start, outer, bore, optic.rear), lens_elements(rear, start, bore)
         text += ", turned round"
     elif isinstance(optic, CameraLens):
-        outline = _barrel(start, rear, outer, bore, optic.rear)
+        outline = barrel(start, rear, outer, bore, optic.rear)
     else:
         outline = _wall(start, rear, outer, bore, None, optic.rear)
     return Body(
@@ -288,10 +287,10 @@ def _body_of(placed: Placed, openings: list[PlacedOpening], apart: set[tuple[Sid
         bore = outer - 5.0
     bore = max(min(bore, outer - WALL_MM), 0.5)
     outline = _wall(z0, z1, outer, bore, front, rear)
-    elements = _corrector_elements(z0, z1, bore) if part.kind in ("corrector", "teleconverter") else ()
+    elements = corrector_elements(z0, z1, bore) if part.kind in ("corrector", "teleconverter") else ()
     text = f"{placed.length.value:.2f}"
     if isinstance(part, CloseUpLens):
-        elements, text = _close_up_elements(z0, z1, bore, part), f"+{part.dioptres.value:g} D"
+        elements, text = close_up_elements(z0, z1, bore, part), f"+{part.dioptres.value:g} D"
     elif isinstance(part, Teleconverter):
         text = f"×{part.factor.value:g}"
     return Body(
@@ -365,21 +364,6 @@ def _wall(
     return tuple(points)
 
 
-def _barrel(z0: float, z1: float, outer: float, bore: float, mount: Connection) -> tuple[Point, ...]:
-    """Return a lens barrel's wall from its thread to its mount, closed there by the plate that carries it.
-
-    A lens turned round runs the other way: `z1` is then the smaller.
-    """
-    way = 1.0 if z1 > z0 else -1.0
-    radius = min(mount.standard.size_mm / 2.0, outer)
-    throat, plate = radius - 1.6, min(3.0, abs(z1 - z0) / 4.0) * way
-    end = z1 + mount.drawn_engagement_mm * way
-    return (
-        (z0, outer), (z1, outer), (z1, radius), (end, radius), (end, throat),
-        (z1 - plate, throat), (z1 - plate, bore), (z0, bore),
-    )  # fmt: skip
-
-
 def _threads(
     z0: float, z1: float, front: Connection | None, rear: Connection | None
 ) -> tuple[tuple[float, float, float], ...]:
@@ -389,46 +373,6 @@ def _threads(
             reach, radius = _reach(connection, z1 - z0)
             found.append((*sorted((z, z + sign * reach)), radius))
     return tuple((a, b, r) for a, b, r in found)
-
-
-def _curve(z: float, bulge: float, radius: float, steps: int = 8) -> list[Point]:
-    """Return a surface from the axis to its rim; `bulge` is how far the axis point stands out."""
-    return [(z + bulge * (1.0 - (i / steps) ** 2), radius * i / steps) for i in range(steps + 1)]
-
-
-def _element(z0: float, z1: float, radius: float, front_bulge: float, rear_bulge: float) -> tuple[Point, ...]:
-    return tuple(_curve(z0, -front_bulge, radius) + list(reversed(_curve(z1, rear_bulge, radius))))
-
-
-def _corrector_elements(z0: float, z1: float, bore: float) -> tuple[tuple[Point, ...], ...]:
-    """Return two symbolic lenses; their true shapes are not known and nothing is computed from them."""
-    length, radius = z1 - z0, bore
-    first, second = z0 + length * 0.28, z0 + length * 0.55
-    return (
-        _element(first, first + length * 0.10, radius, length * 0.03, length * 0.02),
-        _element(second, second + length * 0.12, radius, -length * 0.02, length * 0.01),
-    )
-
-
-def _close_up_elements(z0: float, z1: float, bore: float, part: CloseUpLens) -> tuple[tuple[Point, ...], ...]:
-    """Return a close-up lens's glass: bulging the more the stronger it is, in two halves where it is an achromat."""
-    thick = (z1 - z0) * 0.4
-    bulge = min(0.02 * part.dioptres.value * bore, thick + 3.0)
-    middle = (z0 + z1) / 2.0
-    front, rear = middle - thick / 2.0, middle + thick / 2.0
-    if not part.achromat:
-        return (_element(front, rear, bore, bulge, -bulge * 0.3),)
-    return _element(front, middle, bore, bulge, -bulge * 0.4), _element(middle, rear, bore, bulge * 0.4, bulge * 0.1)
-
-
-def _lens_elements(z0: float, z1: float, bore: float) -> tuple[tuple[Point, ...], ...]:
-    """Return three symbolic lenses of a camera lens."""
-    length = z1 - z0
-    return (
-        _element(z0 + length * 0.14, z0 + length * 0.24, bore, length * 0.05, length * 0.0),
-        _element(z0 + length * 0.42, z0 + length * 0.49, bore * 0.62, length * 0.0, -length * 0.02),
-        _element(z0 + length * 0.70, z0 + length * 0.82, bore * 0.72, length * 0.02, length * 0.03),
-    )
 
 
 def _holder_around(bodies: list[Body], z: float) -> float:

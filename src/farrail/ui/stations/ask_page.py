@@ -14,6 +14,7 @@ from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import answer_row, asked_words
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import LayCloseUp
 
@@ -31,9 +32,11 @@ class AskPage(QWidget):
         self._asked: Asked | None = None
         self._shown: tuple[Answer, ...] = ()
         self._for: object = None
-        self.width_ = self._field("ask_width", "How much of the subject fills the frame's width, mm", "18")
-        self.distance = self._field("ask_distance", "Least working distance, mm", "any")
-        self.stops = self._field("ask_stops", "Most stops lost against infinity", "any")
+        self.width_ = short_field("ask_width", "How much of the subject fills the frame's width, mm", "18", 44)
+        self.distance = short_field("ask_distance", "Least working distance, mm", "any", 44)
+        self.stops = short_field("ask_stops", "Most stops lost against infinity", "any", 44)
+        for field in (self.width_, self.distance, self.stops):
+            field.returnPressed.connect(self.ask)
         button = QPushButton("Ask")
         button.setObjectName("ask_go")
         button.clicked.connect(self.ask)
@@ -86,16 +89,6 @@ class AskPage(QWidget):
         box.addLayout(below)
         self.work = Background(self)
         self.work.done.connect(self._show)
-
-    def _field(self, name: str, title: str, example: str) -> QLineEdit:
-        field = QLineEdit()
-        field.setObjectName(name)
-        field.setAccessibleName(title)
-        field.setToolTip(title)
-        field.setPlaceholderText(example)
-        field.setFixedWidth(44)
-        field.returnPressed.connect(self.ask)
-        return field
 
     def refresh(self) -> None:
         """Drop answers that no longer hold: the shelf, the camera or the aperture have changed."""

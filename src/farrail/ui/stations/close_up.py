@@ -4,7 +4,6 @@ from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QSizePolicy,
     QSlider,
     QStackedWidget,
@@ -31,6 +30,7 @@ from farrail.ui.widgets.frame_rule import FrameRule, Shown
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.reach_plot import Current, ReachPlot
+from farrail.ui.widgets.short_field import short_field
 from farrail.ui.widgets.working import show_working
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetFocus, SetSubject
@@ -67,12 +67,7 @@ class CloseUpStation(Station):
         self.focus.sliderReleased.connect(session.end_drag)
         self.focus.valueChanged.connect(self._focus)
         self._far, self._near = QLabel(), QLabel()
-        self.subject = QLineEdit()
-        self.subject.setObjectName("closeup_subject")
-        self.subject.setAccessibleName("How wide the subject is, mm")
-        self.subject.setToolTip("How wide the subject is: its outline is drawn in the frame")
-        self.subject.setPlaceholderText("30")
-        self.subject.setFixedWidth(52)
+        self.subject = short_field("closeup_subject", "How wide the subject is, mm: its outline is drawn", "30", 52)
         self.subject.editingFinished.connect(self._keep_subject)
         sliders = QHBoxLayout()
         sliders.setSpacing(8)

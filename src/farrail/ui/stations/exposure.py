@@ -1,6 +1,6 @@
 """The Exposure station: what the train costs in light, how to pay for it, and a timer for long times."""
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
 from farrail.optics.exposure import parse_time_s, time_words
@@ -12,6 +12,7 @@ from farrail.ui.stations.exposure_words import ladder_rows, payment_rows, senten
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.countdown import Countdown
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetGuideNumber, SetMetered
 
@@ -25,11 +26,11 @@ class ExposureStation(Station):
         """Lay the station out."""
         super().__init__(session, parent)
         self._headline = Headline("exposure")
-        self.metered = self._field("metered_time", "Time metered without filters", "1/60", 78)
+        self.metered = short_field("metered_time", "Time metered without filters", "1/60", 78)
         self.metered.editingFinished.connect(self._keep)
-        self.iso = self._field("metered_iso", "Sensitivity it was metered at", f"{USUAL_ISO:g}", 62)
+        self.iso = short_field("metered_iso", "Sensitivity it was metered at", f"{USUAL_ISO:g}", 62)
         self.iso.editingFinished.connect(self._keep)
-        self.through = self._field("time_through", "Time metered through the filters", "4 s", 78)
+        self.through = short_field("time_through", "Time metered through the filters", "4 s", 78)
         self.through.editingFinished.connect(self._back)
         fields = QHBoxLayout()
         fields.setSpacing(8)
@@ -69,8 +70,8 @@ class ExposureStation(Station):
 
     def _right(self) -> QVBoxLayout:
         """Return the ladder, with the choice of a graduated filter under it."""
-        self.sky = self._field("metered_sky", "Time metered for the sky", "1/250", 70)
-        self.ground = self._field("metered_ground", "Time metered for the ground", "1/30", 70)
+        self.sky = short_field("metered_sky", "Time metered for the sky", "1/250", 70)
+        self.ground = short_field("metered_ground", "Time metered for the ground", "1/30", 70)
         self.horizon = QComboBox()
         self.horizon.setObjectName("horizon")
         self.horizon.setAccessibleName("Whether anything breaks the horizon")
@@ -93,15 +94,6 @@ class ExposureStation(Station):
         box.addLayout(row)
         box.addWidget(self._graduated)
         return box
-
-    def _field(self, name: str, title: str, example: str, width: int) -> QLineEdit:
-        field = QLineEdit()
-        field.setObjectName(name)
-        field.setAccessibleName(title)
-        field.setToolTip(title)
-        field.setPlaceholderText(example)
-        field.setFixedWidth(width)
-        return field
 
     # Keeping up
 

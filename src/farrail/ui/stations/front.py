@@ -41,7 +41,8 @@ from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.sweep_plot import SweepPlot
-from farrail.workbook.edits.laying import LayStack, SlideSheet, TurnPart
+from farrail.workbook.edits.front import LayStack, SlideSheet
+from farrail.workbook.edits.laying import TurnPart
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetFocal
 

@@ -107,7 +107,7 @@ class SpacingStation(Station):
             return
         self._headline.say(readout.verdict.headline, readout.verdict.detail)
         for key, line in self._figures.items():
-            figure = readout.spacing.figures.get(key)
+            figure = readout.spacing_figures.get(key)
             if key == "spacing.spare_mm" and readout.verdict.state is not State.SHORT:
                 figure = None
             line.set_figure(figure, None if figure is None else _short(key, figure_text(figure)))

@@ -25,6 +25,7 @@ from farrail.ui.session import Session
 from farrail.ui.stack_sheet import write_stack_sheet
 from farrail.ui.stations.close_up_words import stack_rows
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetSubject
 
@@ -43,10 +44,10 @@ class StackPage(QWidget):
         self._close: CloseUp | None = None
         self._plan: FocusStack | None = None
         self.rail: FocusRail | None = None
-        self.deep = self._field("stack_depth", "How deep the subject is, mm", "5")
-        self.overlap = self._field("stack_overlap", "How much of each frame the next repeats, %", "25")
-        self.interval = self._field("stack_interval", "Time for a frame, s", "2")
-        self.blur = self._field("stack_blur", "Blur on the sensor that still counts as sharp, µm", "pixel")
+        self.deep = short_field("stack_depth", "How deep the subject is, mm", "5", 58)
+        self.overlap = short_field("stack_overlap", "How much of each frame the next repeats, %", "25", 58)
+        self.interval = short_field("stack_interval", "Time for a frame, s", "2", 58)
+        self.blur = short_field("stack_blur", "Blur on the sensor that still counts as sharp, µm", "pixel", 58)
         for field in (self.deep, self.blur):
             field.editingFinished.connect(self._keep)
         for field in (self.overlap, self.interval):
@@ -87,15 +88,6 @@ class StackPage(QWidget):
         self._ticker = QTimer(self)
         self._ticker.setInterval(TICK_MS)
         self._ticker.timeout.connect(self.tick)
-
-    def _field(self, name: str, title: str, example: str) -> QLineEdit:
-        field = QLineEdit()
-        field.setObjectName(name)
-        field.setAccessibleName(title)
-        field.setToolTip(title)
-        field.setPlaceholderText(example)
-        field.setFixedWidth(58)
-        return field
 
     def _runner(self) -> QVBoxLayout:
         self.run = QPushButton("Run on the simulated rail")

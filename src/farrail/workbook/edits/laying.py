@@ -1,6 +1,5 @@
 """Edits to what lies on the rail: lay, move, flip, remove, and what stands in a filter seat."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
@@ -12,25 +11,12 @@ from farrail.parts.kinds import (
     FilterWheel,
     Part,
     PartId,
-    ReversingRing,
     Through,
 )
 from farrail.train.train import Laid, Side, Train
+from farrail.workbook.edits.rows import change_laid, laid_at, with_row
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
-
-
-def _with_row(train: Train, side: Side, row: list[Laid]) -> Train:
-    if len(row) > 60:
-        raise EditRefused("A side of a train holds at most 60 parts; take one out first.")
-    return train.model_copy(update={side.value: tuple(row)})
-
-
-def _at(train: Train, side: Side, index: int) -> Laid:
-    row = train.row(side)
-    if not 0 <= index < len(row):
-        raise EditRefused("That part is no longer on the rail; choose another.")
-    return row[index]
 
 
 def laid_anew(part: Part) -> Laid:
@@ -68,7 +54,7 @@ class LayPart:
             row = list(train.row(self.side))
             laid = laid_anew(part).model_copy(update={"flipped": self.flipped})
             row.insert(max(0, min(self.index, len(row))), laid)
-            return _with_row(train, self.side, row)
+            return with_row(train, self.side, row)
 
         return change_train(workbook, self.train_id, change)
 
@@ -91,7 +77,7 @@ class ReplacePart:
             raise EditRefused("Only a part with two ends can take that place.")
 
         def change(train: Train) -> Train:
-            row, old = list(train.row(self.side)), _at(train, self.side, self.index)
+            row, old = list(train.row(self.side)), laid_at(train, self.side, self.index)
             laid = laid_anew(part)
             if isinstance(part, FilterWheel):
                 filters = (*old.filters, *laid.filters)[: part.slots]
@@ -102,7 +88,7 @@ class ReplacePart:
             elif isinstance(part, FilterDrawer):
                 laid = laid.model_copy(update={"filters": old.filters, "in_beam": old.in_beam})
             row[self.index] = laid
-            return _with_row(train, self.side, row)
+            return with_row(train, self.side, row)
 
         return change_train(workbook, self.train_id, change)
 
@@ -123,10 +109,10 @@ class MovePart:
 
         def change(train: Train) -> Train:
             row = list(train.row(self.side))
-            laid = _at(train, self.side, self.index)
+            laid = laid_at(train, self.side, self.index)
             row.pop(self.index)
             row.insert(max(0, min(self.to, len(row))), laid)
-            return _with_row(train, self.side, row)
+            return with_row(train, self.side, row)
 
         return change_train(workbook, self.train_id, change)
 
@@ -143,7 +129,7 @@ class FlipPart:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the part turned."""
-        return _change_laid(workbook, self.train_id, self.side, self.index, lambda laid: {"flipped": not laid.flipped})
+        return change_laid(workbook, self.train_id, self.side, self.index, lambda laid: {"flipped": not laid.flipped})
 
 
 @dataclass(frozen=True)
@@ -160,10 +146,10 @@ class RemovePart:
         """Return the workbook without that place in the row."""
 
         def change(train: Train) -> Train:
-            _at(train, self.side, self.index)
+            laid_at(train, self.side, self.index)
             row = list(train.row(self.side))
             row.pop(self.index)
-            return _with_row(train, self.side, row)
+            return with_row(train, self.side, row)
 
         return change_train(workbook, self.train_id, change)
 
@@ -190,7 +176,7 @@ class SetInBeam:
                 raise EditRefused(f"There is no slot {self.slot + 1}; this one has {len(laid.filters)}.")
             return {"in_beam": self.slot}
 
-        return _change_laid(workbook, self.train_id, Side.REAR, self.index, update)
+        return change_laid(workbook, self.train_id, Side.REAR, self.index, update)
 
 
 @dataclass(frozen=True)
@@ -219,7 +205,7 @@ class SetFilter:
                 filters = [f for f in filters if f is not None]
             return {"filters": tuple(filters), "in_beam": min(laid.in_beam, max(len(filters) - 1, 0))}
 
-        return _change_laid(workbook, self.train_id, Side.REAR, self.index, update)
+        return change_laid(workbook, self.train_id, Side.REAR, self.index, update)
 
 
 @dataclass(frozen=True)
@@ -251,100 +237,7 @@ class SetSpacer:
                 )
             return {"setting_mm": round(self.setting_mm, 4)}
 
-        return _change_laid(workbook, self.train_id, self.side, self.index, update)
-
-
-@dataclass(frozen=True)
-class SetSheet:
-    """Slide a sheet into a holder's slot; None takes it out."""
-
-    train_id: str
-    index: int
-    slot: int
-    sheet: PartId | None
-    label: str = "Change the sheet in a slot"
-    merge_key: str | None = None
-
-    def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook with the slot filled."""
-
-        def update(laid: Laid) -> dict[str, object]:
-            holder = workbook.by_id.get(laid.part)
-            if not isinstance(holder, FilterHolder) or not 0 <= self.slot < holder.slots:
-                raise EditRefused("There is no such slot; choose another.")
-            filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
-            filters[self.slot] = self.sheet
-            return {"filters": tuple(filters)}
-
-        return _change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
-
-
-@dataclass(frozen=True)
-class SlideSheet:
-    """Slide a holder's sheet up or down."""
-
-    train_id: str
-    index: int
-    slot: int
-    shift_mm: float
-    label: str = "Slide a sheet"
-
-    @property
-    def merge_key(self) -> str | None:
-        """Sliding on is one step."""
-        return f"slide:{self.train_id}:{self.index}:{self.slot}"
-
-    def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook with the sheet there."""
-        if not -500.0 <= self.shift_mm <= 500.0:
-            raise EditRefused(f"A sheet cannot be slid {self.shift_mm:g} mm.")
-
-        def update(laid: Laid) -> dict[str, object]:
-            shifts = [*laid.shifts_mm, *(0.0,) * (self.slot + 1)][: max(self.slot + 1, len(laid.shifts_mm))]
-            shifts[self.slot] = round(self.shift_mm, 2)
-            return {"shifts_mm": tuple(shifts)}
-
-        return _change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
-
-
-@dataclass(frozen=True)
-class SetDropIn:
-    """Drop a round filter into a holder behind its sheets; None takes it out."""
-
-    train_id: str
-    index: int
-    filter: PartId | None
-    label: str = "Change the drop-in filter"
-    merge_key: str | None = None
-
-    def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook with the filter there."""
-        return _change_laid(workbook, self.train_id, Side.FRONT, self.index, lambda _: {"drop_in": self.filter})
-
-
-@dataclass(frozen=True)
-class CarryLens:
-    """Screw a lens, turned round, on a front stack's reversing ring; None takes it off."""
-
-    train_id: str
-    index: int
-    lens: PartId | None
-    label: str = "Change the lens on the ring"
-    merge_key: str | None = None
-
-    def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook with the lens there."""
-
-        def update(laid: Laid) -> dict[str, object]:
-            ring, lens = workbook.by_id.get(laid.part), workbook.by_id.get(self.lens or "")
-            if not isinstance(ring, ReversingRing):
-                raise EditRefused("Only a reversing ring carries a lens; lay one on the lens first.")
-            if self.lens is not None and (not isinstance(lens, CameraLens) or not lens.can_turn):
-                name = lens.name if lens is not None else "That part"
-                raise EditRefused(f"{name} has no filter thread to be turned round by.")
-            return {"lens": self.lens}
-
-        return _change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
+        return change_laid(workbook, self.train_id, self.side, self.index, update)
 
 
 @dataclass(frozen=True)
@@ -371,20 +264,6 @@ class TurnOptic:
 
 
 @dataclass(frozen=True)
-class LayStack:
-    """Lay a front stack as a remedy proposes it, in one step."""
-
-    train_id: str
-    front_stack: tuple[Laid, ...]
-    label: str = "Change the front stack"
-    merge_key: str | None = None
-
-    def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook with the front stack replaced."""
-        return change_train(workbook, self.train_id, lambda train: _with_row(train, Side.FRONT, list(self.front_stack)))
-
-
-@dataclass(frozen=True)
 class SetStandoff:
     """Say how far a nosepiece held by a screw stands out; an index one past the row means the camera's."""
 
@@ -403,7 +282,7 @@ class SetStandoff:
         if train is not None and self.index == len(train.rear_train):
             update = {"camera_standoff_mm": length}
             return change_train(workbook, self.train_id, lambda t: t.model_copy(update=update))
-        return _change_laid(workbook, self.train_id, Side.REAR, self.index, lambda _: {"standoff_mm": length})
+        return change_laid(workbook, self.train_id, Side.REAR, self.index, lambda _: {"standoff_mm": length})
 
 
 @dataclass(frozen=True)
@@ -430,7 +309,7 @@ class TurnPart:
         if self.side is Side.REAR and train is not None and self.index == len(train.rear_train):
             update = {"camera_turned_deg": angle}
             return change_train(workbook, self.train_id, lambda t: t.model_copy(update=update))
-        return _change_laid(workbook, self.train_id, self.side, self.index, lambda _: {"turned_deg": angle})
+        return change_laid(workbook, self.train_id, self.side, self.index, lambda _: {"turned_deg": angle})
 
 
 @dataclass(frozen=True)
@@ -469,19 +348,7 @@ class TakeFromCell:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the filter so."""
-        return _change_laid(workbook, self.train_id, Side.REAR, self.index, lambda _: {"out_of_cell": self.out})
-
-
-def _change_laid(
-    workbook: Workbook, train_id: str, side: Side, index: int, update: Callable[[Laid], dict[str, object]]
-) -> Workbook:
-    def change(train: Train) -> Train:
-        laid = _at(train, side, index)
-        row = list(train.row(side))
-        row[index] = laid.model_copy(update=update(laid))
-        return _with_row(train, side, row)
-
-    return change_train(workbook, train_id, change)
+        return change_laid(workbook, self.train_id, Side.REAR, self.index, lambda _: {"out_of_cell": self.out})
 
 
 @dataclass(frozen=True)
@@ -510,6 +377,6 @@ class LayPlan:
                 update["camera"] = self.camera
             if self.camera_bare is not None:
                 update["camera_bare"] = self.camera_bare
-            return _with_row(train, Side.REAR, list(self.rear_train)).model_copy(update=update)
+            return with_row(train, Side.REAR, list(self.rear_train)).model_copy(update=update)
 
         return change_train(workbook, self.train_id, change)

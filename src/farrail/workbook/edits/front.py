@@ -1,0 +1,117 @@
+"""Edits to a front stack: sheets in their slots, what is dropped in, a lens carried turned round."""
+
+from dataclasses import dataclass
+
+from farrail.errors import EditRefused
+from farrail.parts.kinds import CameraLens, FilterHolder, PartId, ReversingRing
+from farrail.train.train import Laid, Side
+from farrail.workbook.edits.rows import change_laid, with_row
+from farrail.workbook.edits.trains import change_train
+from farrail.workbook.workbook import Workbook
+
+
+@dataclass(frozen=True)
+class SetSheet:
+    """Slide a sheet into a holder's slot; None takes it out."""
+
+    train_id: str
+    index: int
+    slot: int
+    sheet: PartId | None
+    label: str = "Change the sheet in a slot"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the slot filled."""
+
+        def update(laid: Laid) -> dict[str, object]:
+            holder = workbook.by_id.get(laid.part)
+            if not isinstance(holder, FilterHolder) or not 0 <= self.slot < holder.slots:
+                raise EditRefused("There is no such slot; choose another.")
+            filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
+            filters[self.slot] = self.sheet
+            return {"filters": tuple(filters)}
+
+        return change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
+
+
+@dataclass(frozen=True)
+class SlideSheet:
+    """Slide a holder's sheet up or down."""
+
+    train_id: str
+    index: int
+    slot: int
+    shift_mm: float
+    label: str = "Slide a sheet"
+
+    @property
+    def merge_key(self) -> str | None:
+        """Sliding on is one step."""
+        return f"slide:{self.train_id}:{self.index}:{self.slot}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the sheet there."""
+        if not -500.0 <= self.shift_mm <= 500.0:
+            raise EditRefused(f"A sheet cannot be slid {self.shift_mm:g} mm.")
+
+        def update(laid: Laid) -> dict[str, object]:
+            shifts = [*laid.shifts_mm, *(0.0,) * (self.slot + 1)][: max(self.slot + 1, len(laid.shifts_mm))]
+            shifts[self.slot] = round(self.shift_mm, 2)
+            return {"shifts_mm": tuple(shifts)}
+
+        return change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
+
+
+@dataclass(frozen=True)
+class SetDropIn:
+    """Drop a round filter into a holder behind its sheets; None takes it out."""
+
+    train_id: str
+    index: int
+    filter: PartId | None
+    label: str = "Change the drop-in filter"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the filter there."""
+        return change_laid(workbook, self.train_id, Side.FRONT, self.index, lambda _: {"drop_in": self.filter})
+
+
+@dataclass(frozen=True)
+class CarryLens:
+    """Screw a lens, turned round, on a front stack's reversing ring; None takes it off."""
+
+    train_id: str
+    index: int
+    lens: PartId | None
+    label: str = "Change the lens on the ring"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the lens there."""
+
+        def update(laid: Laid) -> dict[str, object]:
+            ring, lens = workbook.by_id.get(laid.part), workbook.by_id.get(self.lens or "")
+            if not isinstance(ring, ReversingRing):
+                raise EditRefused("Only a reversing ring carries a lens; lay one on the lens first.")
+            if self.lens is not None and (not isinstance(lens, CameraLens) or not lens.can_turn):
+                name = lens.name if lens is not None else "That part"
+                raise EditRefused(f"{name} has no filter thread to be turned round by.")
+            return {"lens": self.lens}
+
+        return change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
+
+
+@dataclass(frozen=True)
+class LayStack:
+    """Lay a front stack as a remedy proposes it, in one step."""
+
+    train_id: str
+    front_stack: tuple[Laid, ...]
+    label: str = "Change the front stack"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the front stack replaced."""
+        return change_train(workbook, self.train_id, lambda train: with_row(train, Side.FRONT, list(self.front_stack)))
