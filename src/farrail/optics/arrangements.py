@@ -20,7 +20,7 @@ from farrail.optics.close_up import check_dioptres
 from farrail.units import MM_PER_METRE
 
 SOURCE = "thin lenses by ray matrices; m = m0 + extension/f"
-HALVINGS = 44
+HALVINGS = 36
 
 
 def stack_matrix(lenses: Sequence[tuple[float, float]]) -> tuple[float, float, float, float]:

@@ -196,7 +196,9 @@ def project_over_zoom(
     """
     count, places = focal_mm.size, points_mm.shape[0]
     heights = np.hypot(points_mm[:, 0], points_mm[:, 1])
-    bend = np.stack([tangent_factor(heights, float(f), projection) for f in focal_mm])
+    bend = np.ones((count, places))
+    if projection != "rectilinear":
+        bend = np.stack([tangent_factor(heights, float(f), projection) for f in focal_mm])
     own = (2.0 * f_number / focal_mm)[:, None] * stack.scale
     lever = own * stack.distance_mm / focal_mm[:, None]
     centre = np.array([o.centre_mm for o in stack.openings]).reshape(-1, 2)

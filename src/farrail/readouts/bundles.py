@@ -102,6 +102,8 @@ def _along(opening: Opening, way: tuple[float, float]) -> tuple[float, float] | 
 
 def notches(light: Light) -> list[Notch]:
     """Return a notch for each rear aperture that clips the corner."""
+    if not any(seen.placed.side is Side.REAR and seen.has_mm - seen.needed_mm < 0.0 for seen in light.seen):
+        return []
     return [
         Notch(c.placed.z_mm, c.has_mm / 2.0, c.alone_stops, c.placed.part.id)
         for c in light.clearances

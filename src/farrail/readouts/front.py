@@ -18,7 +18,7 @@ from farrail.optics.pupils import FrontStack, Opening, Pupil, project_over_zoom
 from farrail.optics.shapes import light_fraction
 from farrail.parts.kinds import CameraLens
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.optic import f_number_of, own_focal_length_of, pupil_depth_at, pupil_of
+from farrail.readouts.optic import f_number_of, own_focal_length_of, pupil_depth_at, pupil_depths_mm, pupil_of
 from farrail.readouts.seen import Looker, frame_corners
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedOpening
@@ -28,6 +28,7 @@ from farrail.units import stops_lost
 # Added loss that counts as clean, and as visible; common practice, no source.
 CLEAN_STOPS, VISIBLE_STOPS = 0.1, 0.33
 SWEEP_STEPS = 60
+FINER = 17
 # How far an assumed entrance pupil may be off; common practice, no source.
 DOUBT = 0.10
 
@@ -94,7 +95,7 @@ class Front:
     def openings(self) -> tuple[Opening, ...]:
         """The stack's apertures as the entrance pupil sees them now."""
         look = Looker(self.layout, self._pupil)
-        return tuple(look.see(placed).opening for placed in self.placed)
+        return tuple(look.opening_at(placed) for placed in self.placed)
 
     @cached_property
     def _true(self) -> tuple[Opening, ...]:
@@ -119,7 +120,7 @@ class Front:
         assert lens is not None
         if not self.placed or not corners.size:
             return np.ones(focal_mm.size)
-        depth = np.array([pupil_depth_at(lens, float(f)).value for f in focal_mm]) * (1.0 + doubt)
+        depth = pupil_depths_mm(lens, focal_mm) * (1.0 + doubt)
         ahead = np.array([self.layout.front_seat_mm - placed.z_mm for placed in self.placed])
         distance = depth[:, None] + ahead[None, :]
         near = self.layout.train.conditions.focus_mm
@@ -161,23 +162,30 @@ class Front:
         light = self.light_over(focal, doubt)
         stops = tuple(stops_lost(float(ri)) for ri in light)
 
-        def first(limit: float) -> float | None:
-            bad = [i for i, lost in enumerate(stops) if lost > limit]
-            if not bad:
-                return low
-            last = bad[-1]
-            if last == steps - 1:
-                return None
-            a, b = float(focal[last]), float(focal[last + 1])
-            for _ in range(2):
-                # Two rounds of sixteen between two neighbours find the place to a hundredth of a millimetre.
-                finer = np.linspace(a, b, 17)
-                clean = self.light_over(finer, doubt) >= 2.0**-limit
-                above = int(np.flatnonzero(~clean)[-1]) if (~clean).any() else 0
-                a, b = float(finer[above]), float(finer[min(above + 1, 16)])
-            return b
+        clean, visible = self._firsts(focal, light, doubt)
+        return Sweep(tuple(float(f) for f in focal), stops, clean, visible)
 
-        return Sweep(tuple(float(f) for f in focal), stops, first(CLEAN_STOPS), first(VISIBLE_STOPS))
+    def _firsts(self, focal: Array, light: Array, doubt: float) -> list[float | None]:
+        """Return the focal lengths from which on the loss stays within CLEAN_STOPS and within VISIBLE_STOPS."""
+        found: list[float | None] = []
+        between: dict[int, tuple[float, float]] = {}
+        limits = [2.0**-CLEAN_STOPS, 2.0**-VISIBLE_STOPS]
+        for number, limit in enumerate(limits):
+            bad = np.flatnonzero(light < limit)
+            last = int(bad[-1]) if bad.size else -1
+            found.append(float(focal[0]) if last < 0 else None)
+            if 0 <= last < focal.size - 1:
+                between[number] = float(focal[last]), float(focal[last + 1])
+        for _ in range(2 if between else 0):
+            # Two rounds of sixteen between two neighbours, both limits at once, find it to a hundredth of a millimetre.
+            grids = {number: np.linspace(*ends, FINER) for number, ends in between.items()}
+            seen = self.light_over(np.concatenate(list(grids.values())), doubt).reshape(-1, FINER)
+            for (number, grid), row in zip(grids.items(), seen, strict=True):
+                bad = np.flatnonzero(row < limits[number])
+                above = int(bad[-1]) if bad.size else 0
+                between[number] = float(grid[above]), float(grid[min(above + 1, FINER - 1)])
+                found[number] = between[number][1]
+        return found
 
     @cached_property
     def now(self) -> Sweep:
@@ -211,20 +219,17 @@ class Front:
         """The aperture that takes most from the corner now; of several that leave it dark the one that acts first."""
         if not self.placed or not self._corners:
             return None
-        corners = np.array(self._corners)
-        light = [illumination_at(self._pupil, [o], corners).min() for o in self.openings]
-        if min(light) > 1.0 - 1e-9:
+        corners, shares = np.array(self._corners), np.array([1.0, 0.9, 0.8, 0.7, 0.5, 0.3])
+        points = (shares[:, None, None] * corners).reshape(-1, 2)
+        # Each aperture alone, at the corners and nearer and nearer the middle.
+        light = np.array(
+            [illumination_at(self._pupil, [o], points).reshape(shares.size, -1).min(axis=1) for o in self.openings]
+        )
+        if light[:, 0].min() > 1.0 - 1e-9:
             return None
-        if min(light) > 0.0:
-            return self.placed[int(np.argmin(light))]
-        halfway = [illumination_at(self._pupil, [o], corners * share).min() for share in (0.9, 0.8, 0.7, 0.5, 0.3)
-                   for o in self.openings]  # fmt: skip
-        count = len(self.openings)
-        for round_ in range(5):
-            part = halfway[round_ * count : (round_ + 1) * count]
-            if min(part) > 0.0:
-                return self.placed[int(np.argmin(part))]
-        return self.placed[int(np.argmin(light))]
+        # Where several leave the corner dark, the one that takes most where the first light comes acts first.
+        lit = np.flatnonzero(light.min(axis=0) > 0.0)
+        return self.placed[int(np.argmin(light[:, lit[0] if lit.size else 0]))]
 
     def heights_of(self, placed: PlacedOpening) -> tuple[float, float, float] | None:
         """Return the image heights where a round aperture begins to clip, takes half, and leaves all dark."""

@@ -4,7 +4,10 @@ import math
 from dataclasses import dataclass
 from itertools import pairwise
 
+import numpy as np
+
 from farrail.errors import BadInput
+from farrail.optics.clipping import Array
 from farrail.optics.power import Power
 from farrail.optics.pupils import Pupil
 from farrail.parts.kinds import Camera, CameraLens, Corrector, Teleconverter, Telescope
@@ -109,6 +112,15 @@ def pupil_depth_at(lens: CameraLens, focal_mm: float) -> Quantity:
             note = f"between {low.focal_mm:g} and {high.focal_mm:g} mm"
             return Quantity(readings=(Reading(value=value, origin=origin, tolerance=tolerance, note=note),))
     return lens.entrance_pupil_depth_mm
+
+
+def pupil_depths_mm(lens: CameraLens, focal_mm: Array) -> Array:
+    """Return a lens's entrance pupil depth at many focal lengths, as `pupil_depth_at` does at one."""
+    table = sorted(lens.entrance_pupils, key=lambda at: at.focal_mm)
+    if not table:
+        return np.full(focal_mm.shape, lens.entrance_pupil_depth_mm.value)
+    depths: Array = np.interp(focal_mm, [at.focal_mm for at in table], [at.depth_mm.value for at in table])
+    return depths
 
 
 def focal_length_of(layout: Layout) -> Quantity:

@@ -99,6 +99,10 @@ class Looker:
         wide, has = self._needed(worse[3], self._beyond)
         return Seen(placed, worse[3], worse[4], worse[1], better[1], worse[2], wide > has - 1e-9)
 
+    def opening_at(self, placed: PlacedOpening) -> Opening:
+        """Return an aperture in the middle of its place, without what it needs."""
+        return self._opening(placed, *self._distance(placed, placed.z_mm))
+
     def _distance(self, placed: PlacedOpening, z_mm: float) -> tuple[float, float]:
         """Return the distance at which the pupil geometry sees a place, and how large things there appear."""
         layout, sensor = self._layout, self._layout.sensor_mm
@@ -144,8 +148,11 @@ class Looker:
         """Return the middle and the radius of a corner's bundle where an opening stands."""
         pupil = self._pupil
         if opening.front:
-            bend = tangent_factor(np.array(math.hypot(*corner)), pupil.focal_length_mm, pupil.projection)
-            lever = -opening.distance_mm / pupil.focal_length_mm * float(bend)
+            bend = 1.0
+            if pupil.projection != "rectilinear":
+                height = np.array(math.hypot(*corner))
+                bend = float(tangent_factor(height, pupil.focal_length_mm, pupil.projection))
+            lever = -opening.distance_mm / pupil.focal_length_mm * bend
             return (corner[0] * lever, corner[1] * lever), pupil.focal_length_mm / (2.0 * pupil.f_number)
         lever = 1.0 - opening.distance_mm * pupil.convergence_per_mm
         return (corner[0] * lever, corner[1] * lever), abs(opening.distance_mm) / (2.0 * pupil.f_number)

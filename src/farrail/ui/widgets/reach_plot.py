@@ -1,12 +1,12 @@
 """The reach picture: magnification against working distance, a band for each combination the shelf allows."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.planning.reach import DRIVES, Reach
@@ -53,12 +53,14 @@ class ReachPlot(QWidget):
         self._own = np.zeros(0, dtype=bool)
         self._needed_mm = 0.0
         self._under: tuple[int, int] | None = None
+        self._kept: tuple[Hashable, QPixmap] | None = None
         self._low, self._high = SIZES[0], SIZES[-1]
         self._nearest, self._farthest = DISTANCES_MM[0], DISTANCES_MM[-1]
 
     def show_reach(self, reach: Reach | None, lens: str) -> None:
         """Show other bands; those of the train's own lens stand out."""
-        self._reach = reach
+        if reach is not self._reach:
+            self._reach, self._kept = reach, None
         combinations = () if reach is None else reach.combinations
         # Those of the train's own lens stand out, as long as nobody would shrug at so many lenses on one another.
         self._own = np.array([c.lens.id == lens and len(c.ahead) <= FEW_AHEAD for c in combinations], dtype=bool)
@@ -115,15 +117,35 @@ class ReachPlot(QWidget):
         self._fit()
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._scales(p)
+        p.drawPixmap(0, 0, self._still())
         self._hatch(p)
         p.save()
         p.setClipRect(self._area)
-        self._bands(p)
+        self._lines(p)
         p.restore()
-        self._gaps(p)
         self._point(p)
         p.end()
+
+    def _still(self) -> QPixmap:
+        """Return scales, bands and gaps, drawn once: a thousand lines take longer than a moving hand waits."""
+        ratio, theme = self.devicePixelRatioF(), current_theme()
+        scales = (self._low, self._high, self._nearest, self._farthest)
+        key = (self._own.tobytes(), self.width(), self.height(), ratio, theme.name, scales)
+        if self._kept is None or self._kept[0] != key:
+            picture = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
+            picture.setDevicePixelRatio(ratio)
+            picture.fill(Qt.GlobalColor.transparent)
+            p = QPainter(picture)
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._scales(p)
+            p.save()
+            p.setClipRect(self._area)
+            self._bands(p)
+            p.restore()
+            self._gaps(p)
+            p.end()
+            self._kept = key, picture
+        return self._kept[1]
 
     def _scales(self, p: QPainter) -> None:
         area, theme = self._area, current_theme()
@@ -190,10 +212,14 @@ class ReachPlot(QWidget):
                 p.setPen(QPen(colour, 1.0))
                 for number in np.flatnonzero(self._own == own):
                     p.drawPolyline(self._line(reach.magnification[number], reach.distance_mm[number]))
-            if self._under is not None:
-                index = self._under[0]
-                p.setPen(QPen(QColor(theme.accent), 2.0))
-                p.drawPolyline(self._line(reach.magnification[index], reach.distance_mm[index]))
+
+    def _lines(self, p: QPainter) -> None:
+        """Draw what moves: the band under the pointer, and the train's own."""
+        theme, reach = current_theme(), self._reach
+        if reach is not None and self._under is not None:
+            index = self._under[0]
+            p.setPen(QPen(QColor(theme.accent), 2.0))
+            p.drawPolyline(self._line(reach.magnification[index], reach.distance_mm[index]))
         if self._current is not None:
             p.setPen(QPen(QColor(theme.corner_light), 3.0))
             p.drawPolyline(self._line(self._current.magnification, self._current.distance_mm))
