@@ -7,6 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from benchmarks.close_up import reach_and_ask
+from benchmarks.dragging import station_drags
 from benchmarks.editing import edit_to_repaint, search_of_a_large_shelf, slider_drag
 from benchmarks.engine import idle_map, map_against_a_ray_tracer, map_against_polygons, zoom_sweep
 from benchmarks.planning import planner_against_another
@@ -21,6 +22,7 @@ BENCHMARKS: tuple[Callable[[], list[dict[str, Any]]], ...] = (
     reach_and_ask,
     edit_to_repaint,
     slider_drag,
+    station_drags,
     search_of_a_large_shelf,
     first_window,
 )

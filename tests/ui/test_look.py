@@ -66,6 +66,7 @@ def test_the_shipped_font_is_used(qapp: QApplication) -> None:
     assert QFontInfo(font()).family() == "Inter"
 
 
+@pytest.mark.timeout(400)
 def test_pictures_are_the_same_bytes_twice(tmp_path: Path) -> None:
     for run in ("one", "two"):
         command = [sys.executable, "-m", "farrail", "pictures", "--out", str(tmp_path / run)]

@@ -64,6 +64,7 @@ class RailView(QWidget):
         self.setMinimumHeight(250)
         self._session = session
         self._section: Section | None = None
+        self._written: object = None
         self._preview: Readout | None = None
         self._probe: Bundle | None = None
         self._frame: Frame | None = None
@@ -146,10 +147,22 @@ class RailView(QWidget):
 
     def _refresh(self) -> None:
         """Take the edit up; the scale stays while the train still sits well in the view, so that nothing jumps."""
+        before, written = self._section, self._written
         self._section = None
         if self._follows_fit and not self._still_fits():
             self._frame = None
+        self._written = self._writing()
+        if self._session.dragging and self._frame is not None and self.section == before and self._written == written:
+            return  # turning a holder, say, changes nothing of the section: the hand need not wait for it
         self.update()
+
+    def _writing(self) -> object:
+        """Return what the notes and dimension lines rest on."""
+        readout = self.shown
+        if readout is None:
+            return None
+        spacing = readout.spacing
+        return readout.verdict, spacing.laid_mm, spacing.required_mm, spacing.shift_mm, spacing.extension
 
     def _still_fits(self) -> bool:
         section, frame = self.section, self._frame
