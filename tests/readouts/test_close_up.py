@@ -133,8 +133,12 @@ def test_a_lens_turned_round_and_one_on_the_front_of_another() -> None:
 
 def test_a_lens_without_thread_cannot_be_turned_round() -> None:
     bare = NORMAL.model_copy(update={"id": "bare", "front": None})
-    with pytest.raises(BadWorkbook, match="no filter thread to be turned round by"):
-        readout("bare", parts=(bare,), turned=True)
+    train = WORKBOOK.train("lichen").model_copy(update={"optic": "bare", "optic_reversed": True})
+    workbook = WORKBOOK.model_copy(update={"shelf": (*WORKBOOK.shelf, bare), "trains": (train,)})
+    with pytest.raises(BadWorkbook, match="no filter thread to be held by"):
+        check_references(workbook)
+    # Where the thread is taken away later, the lens lies as lenses do.
+    assert not readout("bare", parts=(bare,), turned=True).layout.reversed
 
 
 def test_within_its_own_focal_length_nothing_comes_to_a_focus() -> None:

@@ -2,7 +2,7 @@
 
 import math
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -96,10 +96,7 @@ TOO_SMALL, TOO_LARGE = "do not come so close", "cannot focus so far away"
 TOO_NEAR, TOO_DARK, NO_FOCUS = "stand nearer than that", "cost more light", "do not focus at all"
 
 
-def ask(
-    wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None,
-    among: Sequence[Combination] | None = None,
-) -> Asked:  # fmt: skip
+def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None) -> Asked:
     """Return the combinations of a shelf that fulfil a wish, the best first.
 
     First what costs nothing to buy, then what has fewer quality cautions, then fewer parts, then less light lost, then
@@ -110,12 +107,11 @@ def ask(
         shelf: parts by id.
         camera: the camera, whose width is to be filled.
         f_number: what the lenses are used at; None: each wide open.
-        among: combinations to choose from; None for all of the shelf.
 
     Raises:
         BadInput: no lens of the shelf mates with the camera.
     """
-    tried = combinations_of(shelf, camera, f_number) if among is None else tuple(among)
+    tried = combinations_of(shelf, camera, f_number)
     if not tried:
         raise BadInput(f"No camera lens on the shelf mates with {camera.name}; lay another camera, or add an adapter.")
     wanted = camera.sensor_width_mm.value / wish.width_mm
@@ -153,8 +149,8 @@ def ask(
     })  # fmt: skip
     misses = []
     for index in _nearest_misses(wish, wanted, good | lost, at.magnification, distance, stops):
-        misses.append(told(index, _why(wish, wanted, reached[index], tried[index], at.magnification[index],
-                                       distance[index], stops[index])))  # fmt: skip
+        why = _why(wish, wanted, reached[index], at.magnification[index], distance[index], stops[index])
+        misses.append(told(index, why))
     reasons = tuple((words, count) for words, count in counts.most_common() if count)
     return Asked(wish, wanted, tuple(answers[:MOST_ANSWERS]), tuple(misses), reasons, len(tried))
 
@@ -202,16 +198,12 @@ def _nearest_misses(
     return [int(i) for i in order[:MOST_MISSES] if math.isfinite(far_off[i])]
 
 
-def _why(
-    wish: Wish, wanted: float, reached: bool, c: Combination, magnification: float, distance: float, stops: float
-) -> str:
+def _why(wish: Wish, wanted: float, reached: bool, magnification: float, distance: float, stops: float) -> str:
     if not reached:
-        side = c.arrangement.near
-        frame = wish.width_mm * wanted
-        width = frame / magnification
+        width = wish.width_mm * wanted / magnification
         if magnification < wanted:
             return f"fills the frame with {width:.1f} mm at its nearest"
-        return f"shows no more than {width:.1f} mm, set to {'its far end' if side.magnification else 'this'}"
+        return f"shows only {width:.1f} mm even at its far end"
     why = []
     if distance < wish.least_distance_mm:
         why.append(f"stands {distance:.0f} mm away")
@@ -239,7 +231,6 @@ def laid(answer: Answer, train: Train) -> Train:
             "focus_mm": round(focus, 4) if 10.0 <= focus <= 1e9 else None,
             "focal_mm": c.focal_mm if c.lens.longest_focal_mm is not None else None,
             "f_number": c.arrangement.f_number * c.arrangement.converter,
-            "subject_width_mm": None,
         }
     )
     return train.model_copy(

@@ -74,7 +74,7 @@ class Layout:
     @property
     def reversed(self) -> bool:
         """Whether the optic is a lens turned round, its filter thread toward the camera."""
-        return self.train.optic_reversed and isinstance(self.optic, CameraLens)
+        return _turned(self.optic, self.train)
 
     @property
     def optic_ends(self) -> tuple[Connection | None, Connection]:
@@ -259,18 +259,17 @@ def _place_front(row: tuple[Laid, ...], parts: list[Tube], seat_mm: float) -> li
 
 
 def _optic_ends(optic: Optic, train: Train) -> tuple[Connection | None, Connection]:
-    """Return an optic's connections as it lies, toward the scene first.
-
-    Raises:
-        BadWorkbook: a lens without filter thread is to be turned round.
-    """
+    """Return an optic's connections as it lies, toward the scene first."""
     if not isinstance(optic, CameraLens):
         return None, optic.rear
-    if not train.optic_reversed:
-        return optic.front, optic.rear
-    if optic.front is None:
-        raise BadWorkbook(f"{optic.name} has no filter thread to be turned round by; choose another lens.")
-    return optic.rear, optic.front
+    if optic.front is not None and _turned(optic, train):
+        return optic.rear, optic.front
+    return optic.front, optic.rear
+
+
+def _turned(optic: Optic, train: Train) -> bool:
+    """Whether an optic lies turned round; without a front connection nothing could hold it so."""
+    return train.optic_reversed and isinstance(optic, CameraLens) and optic.front is not None
 
 
 def _joints(

@@ -112,6 +112,11 @@ def check_train(train: Train, shelf: dict[PartId, Part]) -> None:
             wants.append((laid.drop_in, (RoundFilter,), "a round filter dropped into a holder"))
         if laid.lens is not None:
             wants.append((laid.lens, (CameraLens,), "a camera lens on the reversing ring"))
+    optic = shelf.get(train.optic)
+    if train.optic_reversed and isinstance(optic, CameraLens) and optic.front is None:
+        raise BadWorkbook(
+            f"Train “{train.name}” turns {optic.name} round, which has no filter thread to be held by; choose another."
+        )
     for part_id, kinds, role in wants:
         part = shelf.get(part_id)
         if part is None:

@@ -35,7 +35,7 @@ def front_findings(front: Front) -> Iterator[Finding]:
     """Yield the findings about a front stack."""
     lens, camera = front.lens, front.layout.camera
     if lens is None:
-        if front.layout.front:
+        if front.layout.front and not front.layout.reversed:
             yield Finding(
                 "front.no_lens",
                 Severity.LOOK,

@@ -16,6 +16,8 @@ DEPTHS_MM = (10.0, 20.0, 30.0, 40.0)
 
 def sentences(front: Front, *, with_band: bool = True) -> tuple[str, str]:
     """Return the headline and what stands under it; the band costs two more sweeps, too many under a moving hand."""
+    if front.layout.reversed:
+        return "The lens is turned round.", "What stands ahead of it is not judged; see the Close-up station."
     if front.lens is None:
         return "No lens to stand a front stack on.", "Choose a camera lens as the train's optic."
     if front.layout.camera is None:

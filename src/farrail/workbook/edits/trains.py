@@ -198,7 +198,9 @@ class SetOptic:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the train's optic changed."""
-        return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"optic": self.optic}))
+        return change_train(
+            workbook, self.train_id, lambda t: t.model_copy(update={"optic": self.optic, "optic_reversed": False})
+        )
 
 
 @dataclass(frozen=True)
