@@ -8,9 +8,11 @@ import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QMenu, QProgressBar, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
+from tests.ui.test_parts import value_row
 from tests.ui.test_stations import LEFT, label, ledger, press, rows, type_over
 
 from farrail.bench.focus_rail import RailState
+from farrail.parts.kinds import CloseUpLens
 from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_ring_menu
 from farrail.ui.session import Selection
@@ -352,3 +354,34 @@ def test_the_flash_s_guide_number_tells_how_far_it_may_stand(window: MainWindow,
     assert rows(table)[row][2] == f"at {36.0 / (5.6 * 2.95172):.2g} m"
     type_over(table, row, 1, "-5", qtbot)
     assert window.session.train.conditions.guide_number_m == 36.0
+
+
+def test_a_ruler_seen_at_the_nearest_focus_is_typed_and_outranks_the_maker(window: MainWindow, qtbot: QtBot) -> None:
+    window.stations.show_station(0)
+    window.parts.show_part("kittiwake-90")
+    table = window.parts.sheet.table
+    for name, text in (
+        ("Ruler seen nearest, from seat", "120 ± 2"), ("… so much of it", "40"), ("… on a frame so wide", "36"),
+    ):  # fmt: skip
+        type_over(table, value_row(window.parts, name), 1, text, qtbot)
+    readout = window.session.readout
+    assert readout is not None
+    assert readout.close_up.bare.magnification == pytest.approx(0.9)
+    assert readout.close_up.bare.distance_mm == pytest.approx(120.0)
+    assert "closeup.place_assumed" not in {finding.id for finding in readout.findings}
+
+
+def test_ten_times_on_a_label_is_taken_as_dioptres(window: MainWindow, qtbot: QtBot) -> None:
+    window.stations.show_station(0)
+    window.parts.show_part("close-up-4")
+    table = window.parts.sheet.table
+    type_over(table, value_row(window.parts, "Power, dioptres"), 1, "8x", qtbot)
+    part = window.session.workbook.by_id["close-up-4"]
+    assert isinstance(part, CloseUpLens)
+    assert part.dioptres.value == 8.0
+    assert "means dioptres" in part.dioptres.in_use.note
+    type_over(table, value_row(window.parts, "Power, dioptres"), 1, "-2", qtbot)
+    assert "dioptres" in window.bar.text.text()
+    same = window.session.workbook.by_id["close-up-4"]
+    assert isinstance(same, CloseUpLens)
+    assert same.dioptres.value == 8.0
