@@ -74,3 +74,12 @@ def fitted(section: Section, width_px: float, height_px: float) -> Frame:
     scale = min(max(scale, LEAST_SCALE), MOST_SCALE)
     middle = (section.left_mm + section.right_mm) / 2.0
     return Frame(scale, width_px / 2.0 - middle * scale, axis, width_px, height_px)
+
+
+def still_fits(section: Section | None, frame: Frame | None, height_px: float) -> bool:
+    """Whether a section sits well in the frame it had: inside it, and not much smaller than it could be."""
+    if section is None or frame is None:
+        return False
+    inside = frame.x(section.left_mm) >= 6.0 and frame.x(section.right_mm) <= frame.width_px - 6.0
+    wanted = fitted(section, frame.width_px, height_px).scale
+    return inside and frame.scale * 0.999 <= wanted <= frame.scale * 1.25

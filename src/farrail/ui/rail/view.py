@@ -27,8 +27,8 @@ from farrail.readouts.bundles import Bundle
 from farrail.readouts.read import Readout
 from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at, put_in_seat
-from farrail.ui.rail.annotations import Annotator
-from farrail.ui.rail.frame import Frame, fitted
+from farrail.ui.rail.annotations import Annotator, written_of
+from farrail.ui.rail.frame import Frame, fitted, still_fits
 from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
 from farrail.ui.rail.painter import SectionPainter
 from farrail.ui.rail.section import Body, Section, cut_section, ghosted
@@ -149,28 +149,12 @@ class RailView(QWidget):
         """Take the edit up; the scale stays while the train still sits well in the view, so that nothing jumps."""
         before, written = self._section, self._written
         self._section = None
-        if self._follows_fit and not self._still_fits():
+        if self._follows_fit and not still_fits(self.section, self._frame, self.height()):
             self._frame = None
-        self._written = self._writing()
+        self._written = written_of(self.shown)
         if self._session.dragging and self._frame is not None and self.section == before and self._written == written:
             return  # turning a holder, say, changes nothing of the section: the hand need not wait for it
         self.update()
-
-    def _writing(self) -> object:
-        """Return what the notes and dimension lines rest on."""
-        readout = self.shown
-        if readout is None:
-            return None
-        spacing = readout.spacing
-        return readout.verdict, spacing.laid_mm, spacing.required_mm, spacing.shift_mm, spacing.extension
-
-    def _still_fits(self) -> bool:
-        section, frame = self.section, self._frame
-        if section is None or frame is None:
-            return False
-        inside = frame.x(section.left_mm) >= 6.0 and frame.x(section.right_mm) <= frame.width_px - 6.0
-        wanted = fitted(section, self.width(), self.height()).scale
-        return inside and frame.scale * 0.999 <= wanted <= frame.scale * 1.25
 
     # Finding things under the hand
 
