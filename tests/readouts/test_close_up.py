@@ -14,6 +14,7 @@ from farrail.parts.kinds import CameraLens, CloseUpLens, ExtensionTube, Hood, Ne
 from farrail.parts.provenance import Origin, assumed, measured, published
 from farrail.readouts.exposure import Exposure
 from farrail.readouts.near_focus import near_focus_of
+from farrail.readouts.optic import entrance_pupil_of
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.reading import from_data, to_text
@@ -317,6 +318,60 @@ def test_the_cone_at_the_sensor_is_that_of_ray_matrices(row: tuple[str, ...]) ->
     image = 1.0 / (1.0 / diverging - 1.0 / ahead)  # of the pupil, behind the converter; negative: before it
     assert pupil.exit_distance_mm == pytest.approx(sensor - thin - image)
     assert pupil.f_number == pytest.approx((sensor - thin - image) / (2.0 * rim * abs(image / ahead)))
+
+
+@pytest.mark.parametrize(
+    ("optic", "ahead", "behind", "focus"),
+    [
+        ("brae-50", ("close-up-4",), ("tube-13",), None), ("tern-200", ("step-62-52", "close-up-10x"), (), 173.0),
+        ("kittiwake-90", ("achromat-5", "hood-62"), ("tube-35",), None), ("kittiwake-90", ("hood-62",), (), 160.0),
+        ("kittiwake-90", ("achromat-5", "hood-62"), ("brae-converter",), 150.0),
+    ],
+)  # fmt: skip
+def test_what_stands_ahead_is_seen_along_the_rays_of_the_near_subject(
+    optic: str, ahead: tuple[str, ...], behind: tuple[str, ...], focus: float | None
+) -> None:
+    """Each aperture's edges traced to the pupil from the subject, through the close-up lens if one stands between."""
+    found = readout(optic, ahead=tuple(Laid(part=p) for p in ahead), behind=tuple(Laid(part=p) for p in behind),
+                    focus_mm=focus, f_number=8.0)  # fmt: skip
+    close, front = found.close_up, found.front
+    depth = entrance_pupil_of(found.layout).value
+    corner = math.hypot(18.0, 12.0)
+    subject_z = found.layout.front_seat_mm - close.arrangement.stack.ahead_mm - close.now.distance_mm  # type: ignore[union-attr]
+    subject_h = corner / close.now.magnification
+    pupil_z = found.layout.front_seat_mm + depth
+    planes = [((p.z_front_mm + p.z_rear_mm) / 2.0, p.part.dioptres.value) for p in found.layout.front
+              if isinstance(p.part, CloseUpLens)]  # fmt: skip
+    assert len(planes) <= 1
+    checked = 0
+    for placed, opening in zip(front.placed, front.openings, strict=True):
+        if subject_z > placed.z_mm:
+            continue
+        for side in (-1.0, 1.0):
+            edge = side * placed.diameter.value / 2.0
+            # Straight from the subject's corner to the edge, and on; bent where a close-up lens stands behind it.
+            slope = (edge - subject_h) / (placed.z_mm - subject_z)
+            height, z = edge, placed.z_mm
+            for plane, power in planes:
+                if plane > z + 1e-9:
+                    height, z = height + slope * (plane - z), plane
+                    slope -= height * power / 1000.0
+                elif abs(plane - z) <= 1e-9:
+                    slope -= height * power / 1000.0
+            if any(plane < placed.z_mm - 1e-9 for plane, _ in planes):
+                # Between lens and close-up lens the ray comes as if from the subject's image.
+                plane, power = planes[0]
+                seen = 1.0 / (1.0 / (plane - subject_z) - power / 1000.0)
+                image_h = subject_h * seen / (plane - subject_z)
+                slope = (edge - image_h) / (placed.z_mm - (plane - seen))
+            at_pupil = height + slope * (pupil_z - z)
+            pupil_radius = found.light.pupil.focal_length_mm / (2.0 * found.light.pupil.f_number)
+            own = opening.radius_mm * side / pupil_radius
+            lever = opening.distance_mm * corner / found.light.pupil.focal_length_mm / pupil_radius
+            # The subject's corner is traced on the upper side; the engine shifts what it sees the other way.
+            assert own - lever == pytest.approx(at_pupil / pupil_radius, abs=2e-3)
+            checked += 1
+    assert checked >= 2
 
 
 def test_demo_trains_have_every_figure() -> None:

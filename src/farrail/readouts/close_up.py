@@ -70,11 +70,12 @@ class CloseUp:
     def active(self) -> bool:
         """Whether the train is meant for close-up, or its lens says how near it focuses."""
         lens = self.layout.optic
-        if self.arrangement is None or not isinstance(lens, CameraLens):
+        if not isinstance(lens, CameraLens):
             return False
         parts = [placed.part for placed in (*self.layout.front, *self.layout.rear)]
         known = lens.nearest_magnification is not None or lens.near_points or lens.pair_width_mm is not None
-        return self.equipped or bool(known) or any(isinstance(part, CLOSE_KINDS) for part in parts)
+        meant = self.equipped or bool(known) or any(isinstance(part, CLOSE_KINDS) for part in parts)
+        return meant and self.arrangement is not None
 
     @cached_property
     def equipped(self) -> bool:

@@ -18,6 +18,7 @@ from farrail.optics.pupils import FrontStack, Opening, Pupil, project_over_zoom
 from farrail.optics.shapes import light_fraction
 from farrail.parts.kinds import CameraLens
 from farrail.parts.provenance import Origin, weakest
+from farrail.readouts.near_subject import NearSubject, near_subject_of
 from farrail.readouts.optic import f_number_of, own_focal_length_of, pupil_depth_at, pupil_depths_mm, pupil_of
 from farrail.readouts.seen import Looker, frame_corners
 from farrail.train.layout import Layout
@@ -92,6 +93,10 @@ class Front:
         return pupil_of(self.layout)
 
     @cached_property
+    def _near(self) -> NearSubject:
+        return near_subject_of(self.layout)
+
+    @cached_property
     def openings(self) -> tuple[Opening, ...]:
         """The stack's apertures as the entrance pupil sees them now."""
         look = Looker(self.layout, self._pupil)
@@ -123,9 +128,8 @@ class Front:
         depth = pupil_depths_mm(lens, focal_mm) * (1.0 + doubt)
         ahead = np.array([self.layout.front_seat_mm - placed.z_mm for placed in self.placed])
         distance = depth[:, None] + ahead[None, :]
-        near = self.layout.train.conditions.focus_mm
-        scale = np.ones_like(distance) if near is None else near / np.maximum(near - distance, 0.02 * near)
-        stack = FrontStack(self._true if openings is None else openings, distance, scale)
+        lever, scale = self._near.place(distance)
+        stack = FrontStack(self._true if openings is None else openings, lever / scale, scale)
         # A teleconverter behind the lens narrows its field as a longer focal length does.
         factor = self._pupil.focal_length_mm / self.focal_mm
         pupil = self._pupil

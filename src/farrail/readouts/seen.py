@@ -10,6 +10,7 @@ import numpy as np
 
 from farrail.optics.projection import tangent_factor
 from farrail.optics.pupils import Opening, Pupil
+from farrail.readouts.near_subject import FAR, near_subject_of
 from farrail.readouts.optic import PlacedPower, entrance_pupil_of, power_of
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedOpening
@@ -64,14 +65,6 @@ def sensor_offset(layout: Layout) -> Point:
     return (right.value if right is not None else 0.0), (up.value if up is not None else 0.0)
 
 
-def near_factor(near_mm: float, ahead_mm: float) -> float:
-    """Return how much larger an aperture ahead of the pupil appears on it from a subject at `near_mm`: Z/(Z − x).
-
-    A subject at or inside the aperture is taken just beyond it.
-    """
-    return near_mm / max(near_mm - ahead_mm, 0.02 * near_mm)
-
-
 class Looker:
     """Looks from the sensor of one laid train."""
 
@@ -80,6 +73,7 @@ class Looker:
         self._layout, self._pupil = layout, pupil
         self._corners = frame_corners(layout)
         self._depth_mm = entrance_pupil_of(layout).value
+        self._near = near_subject_of(layout) if layout.front else FAR
         self._beyond = tuple((BEYOND * x, BEYOND * y) for x, y in self._corners)
         self._plates = tuple((g.z_front_mm, g.glass.shift_mm) for g in layout.glass)
         self._power: PlacedPower | None = power_of(layout) if layout.sensor_mm is not None else None
@@ -108,10 +102,8 @@ class Looker:
         layout, sensor = self._layout, self._layout.sensor_mm
         if placed.side is Side.FRONT:
             ahead = self._depth_mm + layout.front_seat_mm - z_mm
-            near = layout.train.conditions.focus_mm
-            # From a near subject the rays spread: what stands ahead appears larger on the pupil, Z/(Z − x).
-            scale = 1.0 if near is None else near_factor(near, ahead)
-            return ahead * scale, scale
+            lever, larger = self._near.place(np.array([ahead]))
+            return float(lever[0]), float(larger[0])
         assert sensor is not None
         lens = self._power
         if lens is not None and z_mm < lens.z_mm - 1e-9:
