@@ -385,3 +385,17 @@ def test_ten_times_on_a_label_is_taken_as_dioptres(window: MainWindow, qtbot: Qt
     same = window.session.workbook.by_id["close-up-4"]
     assert isinstance(same, CloseUpLens)
     assert same.dioptres.value == 8.0
+
+
+def test_an_answer_that_darkens_the_corners_says_so(window: MainWindow, qtbot: QtBot) -> None:
+    window.session.do(SetFNumber("barnacles", 4.0))
+    press(window, "show_ask", qtbot)
+    write(window, "ask_width", "10", qtbot)
+    table = ledger(window, "ask_answers")
+    words = []
+    for number in range(4):
+        table.setCurrentIndex(table.ledger.index(number, 0))
+        words.append(label(window, "ask_why"))
+    # 49 mm of close-up lens before a 50 mm pupil bite; a macro lens of 32 mm stays clear.
+    assert any("stops darker" in text for text in words)
+    assert any("stops darker" not in text for text in words)

@@ -10,11 +10,15 @@ from farrail.parts.kinds import Camera
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Answer, Asked, Wish, ask, laid
 from farrail.planning.offers import Offer
+from farrail.readouts.front import CLEAN_STOPS
+from farrail.readouts.front_figures import loss_words
+from farrail.readouts.read import read
 from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import answer_row, asked_words
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.short_field import short_field
+from farrail.units import stops_lost
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import LayCloseUp
 
@@ -159,11 +163,22 @@ class AskPage(QWidget):
                                for p in answer.combination.missing)  # fmt: skip
             words = [answer.why] if answer.why else []
             words += [f"buy {bought}"] if bought else []
-            words += list(answer.cautions)
+            words += [*answer.cautions, *self._corners(answer)]
             text = "; ".join(words)
             self._why.setText(f"{text[:1].upper()}{text[1:]}." if text else "All of it is at hand.")
             self._why.show()
         self.show_preview(True)
+
+    def _corners(self, answer: Answer) -> list[str]:
+        """Return what a combination does to the corners, in words; nothing where they stay clean."""
+        train = self._session.train
+        if train is None:
+            return []
+        readout = read(laid(answer, train), self._session.workbook.by_id)
+        front, behind = readout.front, readout.light.corner_ri
+        lost = front.corner_stops if front.judged else 0.0
+        lost = max(lost, 0.0 if behind is None else stops_lost(behind))
+        return [] if lost <= CLEAN_STOPS else [f"corners {loss_words(lost)}"]
 
     def show_preview(self, wanted: bool) -> None:
         """Show the picked combination on the rail, or the train itself."""
