@@ -1,5 +1,7 @@
 """The ladder of stops: densities add, a graduated filter counts by its clear part, and time follows."""
 
+import math
+
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
@@ -119,3 +121,12 @@ def test_a_filter_laid_behind_the_optic_counts_too() -> None:
     train = workbook.train("sea-stacks")
     rear = train.model_copy(update={"rear_train": (Laid(part="polariser-86"),), "front_stack": ()})
     assert read(rear, workbook.by_id).exposure.total_stops == pytest.approx(1.5)
+
+
+def test_a_grey_filter_and_polariser_in_one_take_both_shares() -> None:
+    workbook = demo_workbook()
+    both = workbook.by_id["polariser-86"].model_copy(update={"density": published(1.8)})
+    shelf = workbook.by_id | {"polariser-86": both}
+    rungs = {rung.part.id: rung for rung in read(workbook.train("sea-stacks-slim"), shelf).exposure.rungs}
+    assert rungs["polariser-86"].stops == pytest.approx(1.8 / math.log10(2.0) + 1.5)
+    assert rungs["polariser-86"].origin is Origin.ASSUMED

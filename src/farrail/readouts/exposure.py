@@ -228,6 +228,11 @@ def _rung(part: Part) -> Rung:
         if isinstance(part, SheetFilter) and part.gradation is not Gradation.NONE:
             words = f"D {density.value:g}, sky only"
             return Rung(part, 0.0, stops, density.origin, Working("D/log10 2", words, DENSITY_SOURCE))
+        if part.polariser:
+            # A grey filter and a polariser in one: both take their share.
+            both = f"D {density.value:g}: {stops:.2f} + {POLARISER_STOPS:g}"
+            working = Working("D/log10 2 + as turned", both, f"{DENSITY_SOURCE}; {POLARISER_SOURCE}")
+            return Rung(part, stops + POLARISER_STOPS, None, Origin.ASSUMED, working)
         return Rung(part, stops, None, density.origin, Working("D/log10 2", text, DENSITY_SOURCE))
     if part.polariser:
         working = Working("as turned", f"{POLARISER_STOPS:g} of 1 to 2", POLARISER_SOURCE)
