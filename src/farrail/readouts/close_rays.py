@@ -46,7 +46,7 @@ def close_rays(close: CloseUp) -> CloseRays | None:
     now, stack, near = close.now, arrangement.stack, arrangement.near
     distance = now.distance_mm
     seat = layout.front_seat_mm
-    focal = near.far_focal_mm + (near.near_focal_mm - near.far_focal_mm) * close.drive
+    focal = near.focal_at(close.drive)
     behind = near.principal_mm if arrangement.turned else entrance_pupil_of(layout).value
     pupil, radius = seat + behind, focal / (2.0 * arrangement.f_number)
     half = diagonal_mm(camera) / 2.0

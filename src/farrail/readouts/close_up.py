@@ -176,10 +176,15 @@ class CloseUp:
         assert arrangement is not None
         assert isinstance(lens, CameraLens)
         near = arrangement.near
-        focal = near.far_focal_mm + (near.near_focal_mm - near.far_focal_mm) * self.drive
         hiatus = lens.hiatus_mm.value if lens.hiatus_mm is not None else 0.0
-        behind = focal * (1.0 + self.now.of_lens) + arrangement.beyond_mm
-        return self.now.distance_mm + arrangement.stack.ahead_mm + near.principal_mm + hiatus + behind
+        return self.now.distance_mm + arrangement.stack.ahead_mm + near.principal_mm + hiatus + self.behind_mm
+
+    @property
+    def behind_mm(self) -> float:
+        """From the lens's rear principal plane to the sensor: f(1 + m), and what a teleconverter puts between."""
+        arrangement = self.arrangement
+        assert arrangement is not None
+        return arrangement.near.focal_at(self.drive) * (1.0 + self.now.of_lens) + arrangement.beyond_mm
 
     @cached_property
     def in_the_way_mm(self) -> float:

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from farrail.optics.arrangements import SOURCE
 from farrail.optics.close_up import BELLOWS_SOURCE, CONJUGATES_SOURCE
 from farrail.optics.focus_stack import DEPTH_SOURCE
+from farrail.parts.kinds import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.close_up import CloseUp, Point
 from farrail.readouts.figure import Figure, Working
@@ -40,7 +41,8 @@ def _size(close: CloseUp) -> Iterator[Figure]:
     origin, frame = arrangement.origin, weakest([arrangement.origin, _frame_origin(close)])
     near = arrangement.near
     own = near.magnification * close.drive
-    parts = f"m0 {own:.3f} ({near.words}) + {arrangement.longest_mm:.2f}/{_focal(close):.2f} = {now.of_lens:.4f}"
+    extended = f"{arrangement.longest_mm:.2f}/{near.focal_at(close.drive):.2f}"
+    parts = f"m0 {own:.3f} ({near.words}) + {extended} = {now.of_lens:.4f}"
     if arrangement.turned:
         parts = f"v/f − 1 = {arrangement.longest_mm + near.far_focal_mm:.2f}/{near.far_focal_mm:g} − 1"
     if arrangement.stack.lenses:
@@ -82,20 +84,21 @@ def _distance(close: CloseUp) -> Iterator[Figure]:
     origin, ahead = arrangement.origin, arrangement.stack.ahead_mm
     yield Figure(
         "closeup.working_distance_mm", "working distance", now.distance_mm, "mm",
-        Working("from the foremost glass to the subject", _distance_words(close, now), SOURCE), origin,
+        Working("from the foremost glass to the subject", _distance_words(close, now, close.drive), SOURCE), origin,
     )  # fmt: skip
     yield Figure(
         "closeup.subject_to_sensor_mm", "subject to sensor", close.subject_to_sensor_mm, "mm",
         Working("working distance + glass ahead + s + hiatus + f(1 + m)",
-                f"{now.distance_mm:.2f} + {ahead:.2f} + {arrangement.near.principal_mm:.2f} + … = "
-                f"{close.subject_to_sensor_mm:.2f} mm", CONJUGATES_SOURCE), origin,
+                f"{now.distance_mm:.2f} + {ahead:.2f} + {arrangement.near.principal_mm:.2f} + "
+                f"{_hiatus(close):.2f} + {close.behind_mm:.2f} = {close.subject_to_sensor_mm:.2f} mm",
+                CONJUGATES_SOURCE), origin,
     )  # fmt: skip
-    for key, word, point in (("near", "nearest", close.near), ("far", "farthest", close.far)):
+    for key, word, point, drive in (("near", "nearest", close.near, 1.0), ("far", "farthest", close.far, 0.0)):
         yield Figure(
             f"closeup.{key}_mm", f"{word} working distance in focus",
             point.distance_mm if point.focused else "none", "mm" if point.focused else "",
-            Working(f"the lens at {'its nearest' if key == 'near' else 'infinity'}", _distance_words(close, point),
-                    SOURCE), origin,
+            Working(f"the lens at {'its nearest' if key == 'near' else 'infinity'}",
+                    _distance_words(close, point, drive), SOURCE), origin,
         )  # fmt: skip
 
 
@@ -157,25 +160,28 @@ def _depth(close: CloseUp) -> Iterator[Figure]:
         )  # fmt: skip
 
 
-def _focal(close: CloseUp) -> float:
-    arrangement = close.arrangement
-    assert arrangement is not None
-    near = arrangement.near
-    return near.far_focal_mm + (near.near_focal_mm - near.far_focal_mm) * close.drive
-
-
-def _distance_words(close: CloseUp, point: Point) -> str:
+def _distance_words(close: CloseUp, point: Point, drive: float) -> str:
     arrangement = close.arrangement
     assert arrangement is not None
     if not point.focused:
         return "nothing comes to a focus"
-    stack, s = arrangement.stack, arrangement.near.principal_mm
+    stack, s, focal = arrangement.stack, arrangement.near.principal_mm, arrangement.near.focal_at(drive)
     if math.isinf(point.distance_mm):
         return "infinity"
     if not stack.lenses:
-        return f"f(1 + 1/m) − s, s {s:.2f} mm = {point.distance_mm:.2f} mm"
+        return f"f(1 + 1/m) − s = {focal:.2f}·(1 + 1/{point.of_lens:.4f}) − {s:.2f} = {point.distance_mm:.2f} mm"
+    a, b, c, d = stack.matrix
+    q = point.of_lens * (focal - s - stack.first_mm) + focal
     powers = ", ".join(f"{power:g} D" for power, _ in stack.lenses)
-    return f"through {powers}, {stack.first_mm:.1f} mm and more ahead of the seat: {point.distance_mm:.2f} mm"
+    return (
+        f"(qD − mB)/(mA − qC) − front, m {point.of_lens:.4f}, q = m(f − s − z) + f = {q:.2f}, {powers} with A {a:.4f}, "
+        f"B {b:.3f}, C {c:.6f}, D {d:.4f}, front {stack.front_mm:.2f}: {point.distance_mm:.2f} mm"
+    )
+
+
+def _hiatus(close: CloseUp) -> float:
+    lens = close.layout.optic
+    return lens.hiatus_mm.value if isinstance(lens, CameraLens) and lens.hiatus_mm is not None else 0.0
 
 
 def _frame_origin(close: CloseUp) -> Origin:

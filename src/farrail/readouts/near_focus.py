@@ -34,6 +34,10 @@ class NearFocus:
     origin: Origin
     words: str
 
+    def focal_at(self, drive: float) -> float:
+        """Return f at a place of the focus window, 0 at infinity and 1 at its nearest."""
+        return self.far_focal_mm + (self.near_focal_mm - self.far_focal_mm) * drive
+
 
 def near_focus_of(lens: CameraLens, focal_mm: float, pupil_depth_mm: float, depth_origin: Origin) -> NearFocus:
     """Return how near a lens focuses, from what is best known.

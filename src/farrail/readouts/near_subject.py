@@ -71,7 +71,7 @@ def near_subject_of(layout: Layout) -> NearSubject:
     assert arrangement is not None
     now, stack, lens = close.now, arrangement.stack, arrangement.near
     depth = entrance_pupil_of(layout).value
-    focal = lens.far_focal_mm + (lens.near_focal_mm - lens.far_focal_mm) * close.drive
+    focal = lens.focal_at(close.drive)
     # The slope of a field point's ray for each mm of its image height.
     if now.of_lens > 1e-9:
         seen = focal * (1.0 + 1.0 / now.of_lens) - lens.principal_mm + depth
