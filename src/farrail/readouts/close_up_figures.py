@@ -176,7 +176,7 @@ def _distance_words(close: CloseUp, point: Point, drive: float) -> str:
     return (
         f"(qD − mB)/(mA − qC) − front, m {point.of_lens:.4f}, q = m(f − s − z) + f = {q:.2f}, {powers} with A {a:.4f}, "
         f"B {b:.3f}, C {c:.6f}, D {d:.4f}, front {stack.front_mm:.2f}: {point.distance_mm:.2f} mm"
-    )
+    ).replace("-", "−")
 
 
 def _hiatus(close: CloseUp) -> float:
