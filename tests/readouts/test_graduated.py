@@ -45,7 +45,7 @@ def test_horizon_and_focal_length_choose_hard_or_soft() -> None:
     assert kind(35.0, broken=True) is Gradation.MEDIUM
     assert kind(200.0, broken=True) is Gradation.HARD
     choice = graduated_choice(front_at(17.0), 1 / 500, 1 / 30, broken=True)
-    ahead = 34.0 + 15.0
+    ahead = 27.0 + 15.0
     assert choice.share == pytest.approx((17.0 * 35.0 / ahead + 17.0**2 / (8.0 * ahead)) / 24.0)
 
 

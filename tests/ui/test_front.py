@@ -74,7 +74,7 @@ def test_zooming_follows_the_hand_and_is_one_step(window: MainWindow, qtbot: QtB
 def test_turning_the_holder(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
     made = make_window(train="sea-stacks-slim")
     made.stations.show_station(3)
-    assert "worst at 6°" in label(made, "front_turning")
+    assert "worst at 18°" in label(made, "front_turning")
     bar = slider(made, "front_turn")
     bar.setValue(45)
     assert made.session.train is not None
@@ -138,7 +138,7 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     table = ledger(window, "front_rings")
     first = rows(table)[0]
     assert first[:2] == ["82 mm", "step ring 52 to 82 mm, 2 × step ring 62 to 82 mm"]
-    assert first[2:] == ["30", "4", "dark", "20.9"]
+    assert first[2:] == ["30", "4", "0.26", "17.5"]
     assert all(float(a[2]) <= float(b[2]) for a, b in zip(rows(table), rows(table)[1:], strict=False))
     box = window.findChild(QCheckBox, "rings_swapped")
     assert isinstance(box, QCheckBox)
@@ -154,7 +154,7 @@ def test_two_stacks_beside_each_other(window: MainWindow, qtbot: QtBot) -> None:
     assert isinstance(other, QComboBox)
     assert other.currentText() == "The zoom with its polariser behind the sheets"
     table = {r[0]: r[1:] for r in rows(ledger(window, "front_compare"))}
-    assert table["Clean from, mm"] == ["29.3", "19.9"]
+    assert table["Clean from, mm"] == ["29.3", "17.7"]
     assert table["Ahead of the seat, mm"] == ["41.0", "18.5"]
     assert table["Still to buy"] == ["nothing", "nothing"]
     press(window, "compare_on_rail", qtbot)

@@ -48,10 +48,10 @@ def _lenses() -> list[Part]:
             longest_focal_mm=published(35.0),
             f_number=published(2.8),
             flange_focal_distance_mm=published(44.0, 0.02),
-            entrance_pupil_depth_mm=assumed(34.0),
+            entrance_pupil_depth_mm=assumed(27.0),
             entrance_pupils=tuple(
                 PupilAt(focal_mm=f, depth_mm=assumed(e, note="looked at from the front"))
-                for f, e in ((17.0, 34.0), (24.0, 31.5), (35.0, 28.0))
+                for f, e in ((17.0, 27.0), (24.0, 31.5), (35.0, 28.0))
             ),
             exit_pupil_distance_mm=assumed(60.0),
             image_circle_mm=published(43.3),

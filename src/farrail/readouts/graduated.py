@@ -13,7 +13,7 @@ from farrail.train.openings import slot_z_mm
 
 # How much of the picture's height a gradation may run over at a straight and at a broken horizon; common practice,
 # no source.
-STRAIGHT_SHARE, BROKEN_SHARE = 0.15, 0.6
+STRAIGHT_SHARE, BROKEN_SHARE = 0.15, 0.7
 # How far ahead of the thread a sheet stands where no holder is laid; common practice, no source.
 USUAL_AHEAD_MM = 15.0
 KINDS = (Gradation.SOFT, Gradation.MEDIUM, Gradation.HARD)
