@@ -139,6 +139,8 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     first = rows(table)[0]
     assert first[:2] == ["82 mm", "step ring 52 to 82 mm, 2 × step ring 62 to 82 mm"]
     assert first[2:] == ["30", "4", "0.26", "17.5"]
+    # From 95 mm on no lens at hand loses anything worth telling at its widest.
+    assert [row[5] for row in rows(table) if row[0] in ("95 mm", "105 mm")] == ["widest", "widest"]
     assert all(float(a[2]) <= float(b[2]) for a, b in zip(rows(table), rows(table)[1:], strict=False))
     box = window.findChild(QCheckBox, "rings_swapped")
     assert isinstance(box, QCheckBox)

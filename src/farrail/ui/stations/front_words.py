@@ -120,7 +120,9 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int) -> Row:
         Cell(f"{plan.price:g}", "steel"),
         Cell(f"{plan.rings}", "steel"),
         Cell(worst, "good" if clean else "", tip=told or "No frame at hand inside a lens's image circle."),
-        Cell(_focal(costs[0].first_clean_mm) if costs else "–", "good" if clean else "", tip=told),
+        Cell(
+            "widest" if clean else _focal(costs[0].first_clean_mm) if costs else "–", "good" if clean else "", tip=told
+        ),
     )
     return Row(cells, number)
 
