@@ -298,11 +298,12 @@ def test_a_zoom_s_pupil_is_interpolated_with_the_weaker_origin() -> None:
     assert pupil_depth_at(zoom, 35.0).value == 30.0
 
 
-@pytest.mark.parametrize("projection", ["rectilinear", "equidistant", "equisolid", "stereographic"])
+@pytest.mark.parametrize("projection", ["rectilinear", "equidistant", "equisolid", "stereographic", "orthographic"])
 def test_projections_by_their_definitions(projection: Any) -> None:
     laws: dict[str, Callable[[float], float]] = {
         "rectilinear": lambda t: 10 * math.tan(t), "equidistant": lambda t: 10 * t,
         "equisolid": lambda t: 20 * math.sin(t / 2), "stereographic": lambda t: 20 * math.tan(t / 2),
+        "orthographic": lambda t: 10 * math.sin(t),
     }  # fmt: skip
     for angle in (0.1, 0.6, 1.2):
         height = laws[projection](angle)

@@ -12,7 +12,7 @@ from tests.ui.test_parts import value_row
 from tests.ui.test_stations import LEFT, label, ledger, press, rows, type_over
 
 from farrail.bench.focus_rail import RailState
-from farrail.parts.kinds import CloseUpLens
+from farrail.parts.kinds import CameraLens, CloseUpLens
 from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_ring_menu
 from farrail.ui.session import Selection
@@ -399,3 +399,29 @@ def test_an_answer_that_darkens_the_corners_says_so(window: MainWindow, qtbot: Q
     # 49 mm of close-up lens before a 50 mm pupil bite; a macro lens of 32 mm stays clear.
     assert any("stops darker" in text for text in words)
     assert any("stops darker" not in text for text in words)
+
+
+def test_tables_over_a_zoom_and_yes_or_no_are_typed_in_parts(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    window.stations.show_station(0)
+    window.parts.show_part("brae-17-35")
+    table = window.parts.sheet.table
+    type_over(table, value_row(window.parts, "Nearest foci, of a zoom"), 1,
+              "17 mm: 280 published @@ 0.12 published ;; 35 mm: 280 published @@ 0.22 measured", qtbot)  # fmt: skip
+    lens = session.workbook.by_id["brae-17-35"]
+    assert isinstance(lens, CameraLens)
+    assert [at.magnification.value for at in lens.near_points] == [0.12, 0.22]
+    type_over(table, value_row(window.parts, "Nearest foci, of a zoom"), 1, "17 mm: near", qtbot)
+    assert "is no nearest focus" in window.bar.text.text()
+    type_over(table, value_row(window.parts, "Entrance pupils, of a zoom"), 1, "20 mm: 25 ± 1 measured", qtbot)
+    type_over(table, value_row(window.parts, "Projection"), 1, "sideways", qtbot)
+    lens = session.workbook.by_id["brae-17-35"]
+    assert isinstance(lens, CameraLens)
+    assert [(at.focal_mm, at.depth_mm.value) for at in lens.entrance_pupils] == [(20.0, 25.0)]
+    assert lens.projection == "rectilinear"
+    assert "is no projection" in window.bar.text.text()
+    window.parts.show_part("close-up-4")
+    type_over(table, value_row(window.parts, "Achromat"), 1, "yes", qtbot)
+    part = session.workbook.by_id["close-up-4"]
+    assert isinstance(part, CloseUpLens)
+    assert part.achromat

@@ -1,7 +1,7 @@
 """How a lens lays angles on the frame, and the tangent of a field point's direction, which the front stack needs.
 
-rectilinear h = f·tan θ, equidistant h = f·θ, equisolid h = 2f·sin(θ/2), stereographic h = 2f·tan(θ/2) (standard
-projections of camera lenses; cited from memory).
+rectilinear h = f·tan θ, equidistant h = f·θ, equisolid h = 2f·sin(θ/2), stereographic h = 2f·tan(θ/2),
+orthographic h = f·sin θ (standard projections of camera lenses; cited from memory).
 """
 
 import math
@@ -11,7 +11,7 @@ import numpy as np
 
 from farrail.optics.clipping import Array
 
-Projection: TypeAlias = Literal["rectilinear", "equidistant", "equisolid", "stereographic"]
+Projection: TypeAlias = Literal["rectilinear", "equidistant", "equisolid", "stereographic", "orthographic"]
 # Directions steeper than this are taken as this: nothing laid flat ahead of a lens reaches beyond.
 STEEPEST_RAD = math.radians(89.0)
 
@@ -25,6 +25,8 @@ def field_angle_rad(height_mm: float, focal_mm: float, projection: Projection) -
         return 2.0 * math.asin(min(ratio / 2.0, 1.0))
     if projection == "stereographic":
         return 2.0 * math.atan(ratio / 2.0)
+    if projection == "orthographic":
+        return math.asin(min(ratio, 1.0))
     return math.atan(ratio)
 
 
@@ -37,7 +39,9 @@ def tangent_factor(heights_mm: Array, focal_mm: float, projection: Projection) -
         angle = ratio
     elif projection == "equisolid":
         angle = 2.0 * np.arcsin(np.minimum(ratio / 2.0, 1.0))
-    else:
+    elif projection == "stereographic":
         angle = 2.0 * np.arctan(ratio / 2.0)
+    else:
+        angle = np.arcsin(np.minimum(ratio, 1.0))
     tangent = np.tan(np.minimum(angle, STEEPEST_RAD))
     return np.where(ratio > 1e-12, tangent / np.maximum(ratio, 1e-12), 1.0)

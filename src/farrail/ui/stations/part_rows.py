@@ -1,12 +1,20 @@
 """The rows of a part's sheet, and the edit that typing over one of them means."""
 
-from typing import Any
+from typing import Any, get_args
 
 from farrail.errors import BadInput, EditRefused
-from farrail.exchange.cells import connection_cell, parse_connection_cell
+from farrail.exchange.cells import (
+    connection_cell,
+    near_cell,
+    parse_connection_cell,
+    parse_near,
+    parse_pupils,
+    pupils_cell,
+)
+from farrail.optics.projection import Projection
 from farrail.parts.connections import Connection
 from farrail.parts.fields import ValueField, value_fields
-from farrail.parts.kinds import Camera, FilterWheel, Gradation, Part, SheetFilter, Status, Telescope
+from farrail.parts.kinds import Camera, CameraLens, FilterHolder, FilterWheel, Gradation, Part, SheetFilter, Status
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.ui.widgets.ledger import Cell, Row
 from farrail.ui.widgets.value_card import quantity_text
@@ -15,7 +23,13 @@ from farrail.workbook.history import Edit
 from farrail.workbook.workbook import Workbook
 
 ALLOWED_WORDS = {True: "yes", False: "no", None: "maker silent"}
-CLEARABLE = ("maker", "note", "kit", "price", "kit_price")
+CLEARABLE = ("maker", "note", "kit", "price", "kit_price", "entrance_pupils", "near_points")
+# Fields that are yes or no, as the sheet calls them.
+YES_OR_NO = {
+    "prime_focus": "Train ahead of the mirror", "gasket": "Gasket", "polariser": "Polariser", "achromat": "Achromat",
+    "baffle": "Plate against stray light",
+}  # fmt: skip
+PROJECTIONS = get_args(Projection)
 
 
 def value_rows(part: Part) -> list[Row]:
@@ -36,14 +50,16 @@ def plain_rows(part: Part, workbook: Workbook) -> list[Row]:
         text = ALLOWED_WORDS[part.window.allowed_for]
         rows.append(_plain_row("Distance allows for window", text, "window.allowed_for", tip="yes, no, or silent"))
     rows.append(_plain_row("Outer diameter, drawn", f"{part.outer_diameter_mm:g}", "outer_diameter_mm", " mm"))
-    if isinstance(part, FilterWheel):
+    if isinstance(part, (FilterWheel, FilterHolder)):
         rows.append(_plain_row("Slots", f"{part.slots}", "slots"))
-    if isinstance(part, Telescope):
-        text = "yes" if part.prime_focus else "no"
-        rows.append(_plain_row("Train ahead of the mirror", text, "prime_focus", tip="yes or no"))
     if isinstance(part, SheetFilter):
         rows.append(_plain_row("Gradation", part.gradation.value, "gradation", tip=", ".join(Gradation)))
-        rows.append(_plain_row("Gasket", "yes" if part.gasket else "no", "gasket", tip="yes or no"))
+    for path, label in YES_OR_NO.items():
+        answer = getattr(part, path, None)
+        if isinstance(answer, bool):
+            rows.append(_plain_row(label, "yes" if answer else "no", path, tip="yes or no"))
+    if isinstance(part, CameraLens):
+        rows += _lens_rows(part)
     rows.append(_plain_row("Owned", f"{part.owned}", "owned"))
     rows.append(_plain_row("Status", part.status.value, "status", tip=", ".join(s.value for s in Status)))
     price = "" if part.price is None else f"{part.price:g}"
@@ -55,6 +71,18 @@ def plain_rows(part: Part, workbook: Workbook) -> list[Row]:
     rows.append(_plain_row("Name", part.name, "name"))
     rows.append(_plain_row("Maker", part.maker, "maker"))
     rows.append(_plain_row("Note", part.note, "note", tip=part.note))
+    return rows
+
+
+def _lens_rows(lens: CameraLens) -> list[Row]:
+    """Return a lens's projection and its tables over the focal length."""
+    rows = [_plain_row("Projection", lens.projection, "projection", tip=", ".join(PROJECTIONS))]
+    example = "17 mm: 27 measured ;; 35 mm: 28 assumed"
+    rows.append(_plain_row("Entrance pupils, of a zoom", pupils_cell(lens.entrance_pupils), "entrance_pupils",
+                           tip=f"How far behind the seat at which focal length, such as {example}"))  # fmt: skip
+    example = "24 mm: 380 published @@ 0.17 published ;; 70 mm: 420 published @@ 0.21 published"
+    rows.append(_plain_row("Nearest foci, of a zoom", near_cell(lens.near_points), "near_points",
+                           tip=f"Nearest distance and magnification by focal length, such as {example}"))  # fmt: skip
     return rows
 
 
@@ -83,7 +111,13 @@ def _parsed(path: str, text: str, workbook: Workbook) -> Any:
         return Status(_one_of(words.replace("home made", "home-made"), [s.value for s in Status], "status"))
     if leaf == "gradation":
         return Gradation(_one_of(words, [g.value for g in Gradation], "gradation"))
-    if leaf in ("gasket", "prime_focus"):
+    if leaf == "projection":
+        return _one_of(words, list(PROJECTIONS), "projection")
+    if leaf == "entrance_pupils":
+        return parse_pupils(text) if text.strip() else ()
+    if leaf == "near_points":
+        return parse_near(text) if text.strip() else ()
+    if leaf in YES_OR_NO:
         return _one_of(words, ["yes", "no"], "answer") == "yes"
     if leaf == "allowed_for":
         word = _one_of(words.removeprefix("maker "), ["yes", "no", "silent"], "answer")
