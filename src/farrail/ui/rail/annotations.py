@@ -19,14 +19,6 @@ NAME_BASE_PX = 24.0
 LENGTH_BASE_PX = 39.0
 
 
-def written_of(readout: Readout | None) -> object:
-    """Return what notes and dimension lines rest on: while it stays the same they need not be written anew."""
-    if readout is None:
-        return None
-    spacing = readout.spacing
-    return readout.verdict, spacing.laid_mm, spacing.required_mm, spacing.shift_mm, spacing.extension
-
-
 @dataclass
 class _Label:
     name: str

@@ -161,6 +161,20 @@ def cut_section(readout: Readout) -> Section:
     )
 
 
+def drawn_alike(one: Readout | None, other: Readout | None) -> bool:
+    """Whether two readouts of the same parts have the same section: turning what stands ahead changes nothing of it."""
+    if one is None or other is None or one.layout.filters != other.layout.filters:
+        return False
+    before, after = one.layout.train, other.layout.train
+    if before.front_stack == after.front_stack or len(before.front_stack) != len(after.front_stack):
+        return before == after
+    straight = tuple(
+        laid.model_copy(update={"turned_deg": now.turned_deg})
+        for laid, now in zip(before.front_stack, after.front_stack, strict=True)
+    )
+    return before.model_copy(update={"front_stack": straight}) == after
+
+
 def _front_glass(layout: Layout) -> tuple[GlassBlock, ...]:
     """Return the glass ahead of a lens: round filters, sheets in their slots, and what is dropped in behind them."""
     found = []

@@ -27,11 +27,11 @@ from farrail.readouts.bundles import Bundle
 from farrail.readouts.read import Readout
 from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at, put_in_seat
-from farrail.ui.rail.annotations import Annotator, written_of
+from farrail.ui.rail.annotations import Annotator
 from farrail.ui.rail.frame import Frame, fitted, still_fits
 from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
 from farrail.ui.rail.painter import SectionPainter
-from farrail.ui.rail.section import Body, Section, cut_section, ghosted
+from farrail.ui.rail.section import Body, Section, cut_section, drawn_alike, ghosted
 from farrail.ui.session import NOTHING, Selection, Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import STRONG, draw_text, font
@@ -64,7 +64,7 @@ class RailView(QWidget):
         self.setMinimumHeight(250)
         self._session = session
         self._section: Section | None = None
-        self._written: object = None
+        self._drawn: Readout | None = None
         self._preview: Readout | None = None
         self._probe: Bundle | None = None
         self._frame: Frame | None = None
@@ -147,13 +147,13 @@ class RailView(QWidget):
 
     def _refresh(self) -> None:
         """Take the edit up; the scale stays while the train still sits well in the view, so that nothing jumps."""
-        before, written = self._section, self._written
+        readout, known = self.shown, self._drawn
+        self._drawn = readout
+        if self._session.dragging and self._section is not None and drawn_alike(known, readout):
+            return  # a holder is turned: nothing of the section changes, and the hand need not wait for it
         self._section = None
         if self._follows_fit and not still_fits(self.section, self._frame, self.height()):
             self._frame = None
-        self._written = written_of(self.shown)
-        if self._session.dragging and self._frame is not None and self.section == before and self._written == written:
-            return  # turning a holder, say, changes nothing of the section: the hand need not wait for it
         self.update()
 
     # Finding things under the hand
