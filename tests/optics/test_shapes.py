@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 import pytest
 import shapely
-from hypothesis import assume, given, settings
+from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 from shapely import affinity
 
@@ -83,6 +83,13 @@ shape = st.builds(
 
 
 @settings(max_examples=150, deadline=None)
+@example(
+    stack=[
+        Opening(radius_mm=5.0, distance_mm=6.0, half_height_mm=5.0, centre_mm=(3.0, 3.0), angle_rad=1.0),
+        Opening(radius_mm=6.0, distance_mm=6.0, half_height_mm=5.0, centre_mm=(3.0, 3.0), angle_rad=0.0625),
+    ],
+    obstruction=0.0, f_number=5.0,
+)  # fmt: skip
 @given(st.lists(shape, min_size=1, max_size=5), st.sampled_from([0.0, 0.35]), st.floats(2.5, 8))
 def test_random_stacks_against_polygon_clipping(stack: list[Opening], obstruction: float, f_number: float) -> None:
     # Outlines that coincide are beyond the polygon clipper, not beyond the engine.
@@ -93,6 +100,27 @@ def test_random_stacks_against_polygon_clipping(stack: list[Opening], obstructio
     # The wished error, 2e-3 at worst, holds of a stack of openings; each cover adds an area with an error of its own.
     covers = sum(o.passes is not None for o in stack)
     assert np.abs(ours - by_polygons(pupil, stack, points)).max() < 2e-3 * 2**covers
+
+
+@pytest.mark.parametrize("between", [0.002, 0.01, 0.05, 0.2, 0.8])
+def test_rectangles_turned_a_little_against_each_other(between: float) -> None:
+    """Edges that lie nearly along the chords make their lengths leap: the chords are turned, and made more of."""
+    rng = np.random.default_rng(round(between * 1000))
+    points = frame_points_mm(24.0, 16.0, 4, 3)
+    worst = 0.0
+    for _ in range(25):
+        turn = float(rng.uniform(-1.5, 1.5))
+        stack = [
+            Opening(radius_mm=float(rng.uniform(3, 9)), distance_mm=float(rng.uniform(6, 40)),
+                    half_height_mm=float(rng.uniform(3, 9)), centre_mm=(float(rng.uniform(-3, 3)), 0.0),
+                    angle_rad=turn + between * number)
+            for number in range(2)
+        ]  # fmt: skip
+        pupil = Pupil(float(rng.uniform(2.5, 8)), 200.0, 400.0)
+        worst = max(
+            worst, float(np.abs(illumination_at(pupil, stack, points) - by_polygons(pupil, stack, points)).max())
+        )
+    assert worst < 1.5e-3
 
 
 def test_the_error_over_many_stacks_stays_within_what_is_wished() -> None:

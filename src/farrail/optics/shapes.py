@@ -21,6 +21,9 @@ WORST_ERROR_CHORDS = 3.2
 FINE_ERROR, DRAGGING_ERROR = 1e-3, 6e-3
 # Covers beyond this many would need more than 2^6 areas a point; the widest are kept.
 MOST_COVERS = 6
+# Edges this near a chord's own direction lie along it; from the second on they cross it steeply enough. Between them
+# more chords are taken, up to so many times as many.
+ALIGNED_RAD, STEEP_RAD, MOST_FINER = 1e-9, 0.3, 5.0
 
 
 @dataclass(frozen=True)
@@ -88,9 +91,21 @@ def _open_share(shapes: Projected, obstruction: float, chords: int) -> Array:
     return (whole - _area(shapes, obstruction, chords)) / (np.pi * (1.0 - obstruction**2))
 
 
-def _normals(shapes: Projected) -> tuple[Array, Array]:
-    """Return cosine and sine of each rectangle's turn."""
-    return np.cos(shapes.angle), np.sin(shapes.angle)
+def _best_turn(angles: Array) -> tuple[float, float]:
+    """Return how far to turn the chords for rectangles so turned, and how far the worst edge then is from lying flat.
+
+    An edge that lies nearly along the chords makes their lengths leap from one to the next. Along one rectangle's own
+    edges chords meet it exactly; the one is taken whose edges the others' cross most steeply. Both in radians.
+    """
+    quarter = math.pi / 2.0
+    best, steepest = 0.0, -1.0
+    for turn in np.unique(np.round(np.mod(angles, quarter), 12)):
+        off = np.mod(angles - turn, quarter)
+        off = np.minimum(off, quarter - off)
+        flat = float(off[off > ALIGNED_RAD].min(initial=quarter))
+        if flat > steepest:
+            best, steepest = float(turn), flat
+    return best, max(steepest, 0.0)
 
 
 def _area(shapes: Projected, pupil_radius: float, chords: int) -> Array:
@@ -156,17 +171,25 @@ def _segment_area(edge_at: Array, pupil_radius: float) -> Array:
 
 def _block(shapes: Projected, points: np.ndarray, useful: np.ndarray, pupil_radius: float, chords: int) -> Array:
     """Integrate chord lengths over the height that pupil and shapes share, for a block of points."""
-    cos, sin = _normals(shapes)
     grid = np.ix_(points, useful)
     wide, high_half = shapes.half_width[grid], shapes.half_height[grid]
+    cx, cy, angle = shapes.centre_x[grid], shapes.centre_y[grid], shapes.angle
+    rectangles = useful[~shapes.disc[useful]]
+    if angle[rectangles].any():
+        # The pupil is round: everything may be turned about its middle.
+        turn, steepest = _best_turn(angle[rectangles])
+        angle = angle - turn
+        cx, cy = cx * math.cos(turn) + cy * math.sin(turn), cy * math.cos(turn) - cx * math.sin(turn)
+        if steepest < STEEP_RAD:
+            chords = math.ceil(chords * min(math.sqrt(STEEP_RAD / max(steepest, 1e-6)), MOST_FINER))
+    cos, sin = np.cos(angle), np.sin(angle)
     leaning = wide * np.abs(sin[useful]) + high_half * np.abs(cos[useful])
     reach = np.where(shapes.disc[useful], high_half, leaning)
-    cx, cy = shapes.centre_x[grid], shapes.centre_y[grid]
     low = np.maximum(-pupil_radius, (cy - reach).max(axis=1))
     high = np.minimum(pupil_radius, (cy + reach).min(axis=1))
     half = np.maximum(high - low, 0.0) / 2.0
-    angle, weights = chord_nodes(chords)
-    y = (low + high)[None, :] / 2.0 + half[None, :] * np.sin(angle)[:, None]
+    nodes, weights = chord_nodes(chords)
+    y = (low + high)[None, :] / 2.0 + half[None, :] * np.sin(nodes)[:, None]
     right = np.sqrt(np.maximum(pupil_radius**2 - y * y, 0.0))
     left = -right
     for column, shape in enumerate(useful):
