@@ -65,7 +65,7 @@ class FocusRail:
             BadInput: no frames, a step finer than the rail makes, or more travel than it has.
         """
         if self.frames < 1:
-            raise BadInput("A stack has at least one frame; plan it first.")
+            raise BadInput("A stack has at least one frame; give the subject's depth first.")
         if not 0.0 <= self.interval_s <= 3600.0:
             raise BadInput(f"An interval of {self.interval_s:g} s cannot be used; give 0 to 3600 s.")
         if self.frames > 1 and self.step_mm < FINEST_MM - 1e-9:
