@@ -1,11 +1,10 @@
 """Dragging in the Front and Close-up stations: from a step of the hand to everything that follows it painted."""
 
 import gc
-import os
-import tempfile
 import time
-from pathlib import Path
 from typing import Any
+
+from benchmarks.window import demo_window
 
 STEPS = 120
 ADDITIONS = 1_000_000
@@ -13,27 +12,8 @@ ADDITIONS = 1_000_000
 
 def station_drags() -> list[dict[str, Any]]:
     """Turn the holder, zoom, and focus close; the note says how long this machine takes for a million additions."""
-    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from PySide6.QtCore import QSettings
-    from PySide6.QtWidgets import QApplication
-
-    from farrail.demo.hallan_skerry import demo_workbook
-    from farrail.ui.application import prepare_application
-    from farrail.ui.session import Session
-    from farrail.ui.theme.apply import apply_theme
-    from farrail.ui.theme.tokens import PAPER
-    from farrail.ui.window import MainWindow
-
-    app = QApplication.instance()
-    if not isinstance(app, QApplication):
-        app = QApplication(["far-rail"])
-    prepare_application(app)
-    apply_theme(PAPER)
     rows = []
-    with tempfile.TemporaryDirectory() as folder:
-        session = Session(demo_workbook(), Path(folder))
-        window = MainWindow(session, QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat), Path(folder))
-        window.show()
+    with demo_window() as (app, session, window):
         gc.freeze()  # as the program does once its window stands
         for train, station, slider, label in (
             ("sea-stacks", 3, window.front.turn, "turning the holder"),
@@ -62,8 +42,6 @@ def station_drags() -> list[dict[str, Any]]:
                 {"what": f"{label}, to repaint, p95", "value": p95, "unit": "ms", "wish": "<= 16",
                  "met": p95 <= 16.0, "note": note}
             )  # fmt: skip
-        session.history.mark_saved()
-        window.close()
     return rows
 
 

@@ -1,11 +1,10 @@
 """From an edit to everything repainted, on a train of twelve parts."""
 
 import gc
-import os
-import tempfile
 import time
-from pathlib import Path
 from typing import Any
+
+from benchmarks.window import demo_window
 
 EDITS = 120
 STATIONS = ("Parts", "Spacing", "Light")
@@ -13,30 +12,12 @@ STATIONS = ("Parts", "Spacing", "Light")
 
 def edit_to_repaint() -> list[dict[str, Any]]:
     """Edit a length again and again; the time until the event loop has nothing left to paint."""
-    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from PySide6.QtCore import QSettings
-    from PySide6.QtWidgets import QApplication
-
-    from farrail.demo.hallan_skerry import demo_workbook
     from farrail.parts.provenance import Origin, Reading
-    from farrail.ui.application import prepare_application
-    from farrail.ui.session import Session
-    from farrail.ui.theme.apply import apply_theme
-    from farrail.ui.theme.tokens import PAPER
-    from farrail.ui.window import MainWindow
     from farrail.workbook.edits.laying import LayPart
     from farrail.workbook.edits.shelf import SetReading
 
-    app = QApplication.instance()
-    if not isinstance(app, QApplication):
-        app = QApplication(["far-rail"])
-    prepare_application(app)
-    apply_theme(PAPER)
     rows = []
-    with tempfile.TemporaryDirectory() as folder:
-        session = Session(demo_workbook(), Path(folder))
-        window = MainWindow(session, QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat), Path(folder))
-        window.show()
+    with demo_window() as (app, session, window):
         session.show_train("witch-broom")
         for part in ("shim-0-2", "shim-0-2", "shim-0-5", "shim-1-0", "helix-13", "kittiwake-rotator", "spacer-2"):
             session.do(LayPart("witch-broom", part, 3))
@@ -60,28 +41,16 @@ def edit_to_repaint() -> list[dict[str, Any]]:
                 {"what": f"edit to everything repainted, {station} in front, p95", "value": p95, "unit": "ms",
                  "wish": "<= 16", "met": p95 <= 16.0, "note": note}
             )  # fmt: skip
-        session.history.mark_saved()
-        window.close()
     return rows
 
 
 def slider_drag() -> list[dict[str, Any]]:
     """Drag a length and an f-number with the Light station's slider; the time until what follows is painted."""
-    from PySide6.QtCore import QSettings
-    from PySide6.QtWidgets import QApplication
-
-    from farrail.demo.hallan_skerry import demo_workbook
     from farrail.train.train import Side
-    from farrail.ui.session import Selection, Session
-    from farrail.ui.window import MainWindow
+    from farrail.ui.session import Selection
 
-    app = QApplication.instance()
-    assert isinstance(app, QApplication)
     rows = []
-    with tempfile.TemporaryDirectory() as folder:
-        session = Session(demo_workbook(), Path(folder))
-        window = MainWindow(session, QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat), Path(folder))
-        window.show()
+    with demo_window() as (app, session, window):
         window.stations.show_station(2)
         gc.freeze()
         for train, what, label in (
@@ -90,7 +59,7 @@ def slider_drag() -> list[dict[str, Any]]:
             ("lantern-reversed", "Five-slot wheel, long", "length, decentred train"),
         ):
             session.show_train(train)
-            names = [session.workbook.by_id[laid.part].name for laid in session.train.rear_train]  # type: ignore[union-attr]
+            names = [session.workbook.by_id[laid.part].name for laid in session.train.rear_train]
             if what != "Aperture":
                 session.select(Selection(Side.REAR, names.index(what.removesuffix(", long"))))
             app.processEvents()
@@ -110,31 +79,19 @@ def slider_drag() -> list[dict[str, Any]]:
                 {"what": f"slider drag of {label}, to repaint, p95", "value": p95, "unit": "ms", "wish": "<= 16",
                  "met": p95 <= 16.0, "note": f"median {sorted(times)[EDITS // 2]:.1f} ms"}
             )  # fmt: skip
-        session.history.mark_saved()
-        window.close()
     return rows
 
 
 def search_of_a_large_shelf() -> list[dict[str, Any]]:
     """Type a word into the search of a shelf of 5,000 parts; the time until the list is painted."""
-    from PySide6.QtCore import QSettings
-    from PySide6.QtWidgets import QApplication
-
     from farrail.demo.hallan_skerry import demo_workbook
-    from farrail.ui.session import Session
-    from farrail.ui.window import MainWindow
 
-    app = QApplication.instance()
-    assert isinstance(app, QApplication)
     demo = demo_workbook()
     ring = demo.by_id["spacer-5"]
     many = tuple(
         ring.model_copy(update={"id": f"ring-{n}", "name": f"Ring {n}"}) for n in range(5000 - len(demo.shelf))
     )
-    with tempfile.TemporaryDirectory() as folder:
-        session = Session(demo.model_copy(update={"shelf": (*demo.shelf, *many)}), Path(folder))
-        window = MainWindow(session, QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat), Path(folder))
-        window.show()
+    with demo_window(demo.model_copy(update={"shelf": (*demo.shelf, *many)})) as (app, _, window):
         window.stations.show_station(0)
         app.processEvents()
         times = []
@@ -143,7 +100,6 @@ def search_of_a_large_shelf() -> list[dict[str, Any]]:
             window.parts.search.setText(text)
             app.processEvents()
             times.append(1000 * (time.perf_counter() - start))
-        window.close()
     median, worst = sorted(times)[len(times) // 2], max(times)
     return [
         {"what": "search of a shelf of 5,000 parts, median of a keystroke", "value": median, "unit": "ms",

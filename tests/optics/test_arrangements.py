@@ -10,8 +10,8 @@ import pytest
 from tests.reference.rays import conjugate, lens, travel
 
 from farrail.errors import BadInput
-from farrail.optics.arrangements import Arrangements, stack_matrix
-from farrail.optics.close_up import through_close_up
+from farrail.optics.arrangements import Arrangements
+from farrail.optics.close_up import stack_matrix, through_close_up
 
 NAMES = (
     "far_focal_mm", "near_focal_mm", "own_magnification", "principal_mm", "pupil_ratio", "shortest_mm", "longest_mm",

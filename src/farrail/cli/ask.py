@@ -84,8 +84,9 @@ def _answer(answer: Answer) -> dict[str, object]:
 
 def _print(asked: Asked, camera: Camera) -> None:
     scale = ratio_words(asked.magnification)
-    done = asked.tried - sum(count for _, count in asked.reasons)
-    print(f"{asked.wish.width_mm:g} mm on {camera.name} takes {scale}; {done} of {asked.tried} combinations do it.")
+    print(
+        f"{asked.wish.width_mm:g} mm on {camera.name} takes {scale}; {asked.done} of {asked.tried} combinations do it."
+    )
     for answer in asked.answers[:SHOWN]:
         c = answer.combination
         cost = "price not known" if c.price is None else f"to buy {c.price:g}" if c.missing else "at hand"

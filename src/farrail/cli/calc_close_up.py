@@ -99,7 +99,7 @@ def stack_plan(
             Answer("travel_mm", plan.travel_mm, "mm", f"{plan.frames - 1} × {plan.step_mm:.4f}"),
             Answer("depth_of_field_um", mm_to_micrometres(field.whole_mm), "µm", parts),
             Answer("effective_f_number", effective, "", f"N(1 + m) = {f_number:g}·{1.0 + magnification:g}"),
-            Answer("time_s", plan.frames * interval_s, "s", f"{plan.frames} × {interval_s:g} s"),
+            Answer("time_s", plan.time_s(interval_s), "s", f"{plan.frames} × {interval_s:g} s"),
         ),
         focus_stack.DEPTH_SOURCE,
     )

@@ -10,37 +10,15 @@ A, B, C, D from subject to lens brings the subject to (q·D − m·B)/(m·A − 
 magnification to m·A − q·C (system matrices: Smith, *Modern Optical Engineering*; from memory).
 """
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, fields
+from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
 
 from farrail.optics.clipping import Array
-from farrail.optics.close_up import check_dioptres
-from farrail.units import MM_PER_METRE
 
 SOURCE = "thin lenses by ray matrices; m = m0 + extension/f"
 HALVINGS = 36
-
-
-def stack_matrix(lenses: Sequence[tuple[float, float]]) -> tuple[float, float, float, float]:
-    """Return A, B, C, D of close-up lenses from the outermost to the innermost plane; unity for none.
-
-    Args:
-        lenses: (dioptres, gap in mm to the one behind it) each, innermost first; the first one's gap is not used.
-
-    Raises:
-        BadInput: a lens that does not converge.
-    """
-    a, b, c, d = 1.0, 0.0, 0.0, 1.0
-    for number in range(len(lenses) - 1, -1, -1):
-        dioptres, gap = lenses[number]
-        check_dioptres(dioptres)
-        power = dioptres / MM_PER_METRE
-        c, d = c - power * a, d - power * b
-        if number:
-            a, b = a + gap * c, b + gap * d
-    return a, b, c, d
 
 
 @dataclass(frozen=True)
@@ -136,10 +114,6 @@ class Arrangements:
                 below = (told(self.at(middle)) < wanted) == rising
             low, high = np.where(below, middle, low), np.where(below, high, middle)
         return np.where(inside, 0.5 * (low + high), np.nan)
-
-    def only(self, which: Array) -> "Arrangements":
-        """Return some of them."""
-        return Arrangements(**{field.name: getattr(self, field.name)[which] for field in fields(self)})
 
 
 @dataclass(frozen=True)

@@ -156,26 +156,37 @@ def magnification_at_infinity(focal_mm: float, lenses: Sequence[tuple[float, flo
     return focal_mm * stack_dioptres(lenses) / MM_PER_METRE
 
 
+def stack_matrix(lenses: Sequence[tuple[float, float]]) -> tuple[float, float, float, float]:
+    """Return A, B, C, D of close-up lenses from the outermost to the innermost plane; unity for none.
+
+    Args:
+        lenses: (dioptres, gap in mm to the one behind it) each, innermost first; the first one's gap is not used.
+
+    Raises:
+        BadInput: a lens that does not converge.
+    """
+    a, b, c, d = 1.0, 0.0, 0.0, 1.0
+    for number in range(len(lenses) - 1, -1, -1):
+        dioptres, gap = lenses[number]
+        check_dioptres(dioptres)
+        power = dioptres / MM_PER_METRE
+        c, d = c - power * a, d - power * b
+        if number:
+            a, b = a + gap * c, b + gap * d
+    return a, b, c, d
+
+
 def stack_dioptres(lenses: Sequence[tuple[float, float]]) -> float:
     """Return the power of close-up lenses one ahead of the other; in contact it is their sum.
 
-    From the system matrix of thin lenses with gaps, lenses as in `through_close_up`. A power of zero or less means that
-    light crosses between them.
+    From the system matrix, lenses as in `through_close_up`. Below zero light crosses between them.
 
     Raises:
         BadInput: no lens, or one that cannot be used.
     """
     if not lenses:
         raise BadInput("Give at least one close-up lens.")
-    # A ray from the subject at height 1 parallel to the axis, from the outermost lens inward.
-    height, slope = 1.0, 0.0
-    for number in range(len(lenses) - 1, -1, -1):
-        dioptres, gap_mm = lenses[number]
-        check_dioptres(dioptres)
-        slope -= height * dioptres / MM_PER_METRE
-        if number:
-            height += slope * gap_mm
-    return -slope * MM_PER_METRE
+    return -MM_PER_METRE * stack_matrix(lenses)[2]
 
 
 def reversed_magnification(focal_mm: float, image_distance_mm: float) -> float:

@@ -70,6 +70,14 @@ class FocusStack:
     frames: int
     travel_mm: float
 
+    def place_mm(self, frame: int) -> float:
+        """Return where a frame lies, counted from 0, from the first on."""
+        return frame * self.step_mm
+
+    def time_s(self, interval_s: float) -> float:
+        """Return how long all frames take at so long for each."""
+        return self.frames * interval_s
+
 
 def focus_stack(subject_depth_mm: float, field_depth_mm: float, overlap: float) -> FocusStack:
     """Return the frames for a subject: step = depth of field·(1 − overlap), ceil((depth − dof)/step) + 1 frames.

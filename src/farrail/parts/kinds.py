@@ -375,29 +375,7 @@ Tube: TypeAlias = (
     | ReversingRing
 )
 Part = Annotated[
-    Telescope
-    | CameraLens
-    | Corrector
-    | Adapter
-    | Spacer
-    | Shim
-    | Rotator
-    | OffAxisGuider
-    | AdjustableSpacer
-    | FilterDrawer
-    | FilterWheel
-    | RoundFilter
-    | HolderRing
-    | FilterHolder
-    | CouplingRing
-    | Hood
-    | CloseUpLens
-    | ExtensionTube
-    | Bellows
-    | Teleconverter
-    | ReversingRing
-    | SheetFilter
-    | Camera,
+    Telescope | CameraLens | Tube | SheetFilter | Camera,
     Field(discriminator="kind"),
 ]
 

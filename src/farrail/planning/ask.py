@@ -12,7 +12,7 @@ from farrail.parts.kinds import Bellows, Camera, CloseUpLens, Part, PartId
 from farrail.planning.combinations import Combination, combinations_of
 from farrail.readouts.arrangement import arrangements
 from farrail.readouts.optic import pupil_depth_at
-from farrail.readouts.rules.close_up import MOST_LENSES, STRONG_DIOPTRES
+from farrail.readouts.rules.close_up import soft_corners
 from farrail.train.train import Laid, Train
 
 MOST_ANSWERS, MOST_MISSES = 60, 12
@@ -70,6 +70,10 @@ class Answer:
     cautions: tuple[str, ...]
     why: str = ""
 
+    def field_mm(self, frame_mm: tuple[float, float]) -> tuple[float, float]:
+        """Return width and height of what fills a frame of these sides."""
+        return frame_mm[0] / self.magnification, frame_mm[1] / self.magnification
+
 
 @dataclass(frozen=True)
 class Asked:
@@ -90,6 +94,11 @@ class Asked:
     misses: tuple[Answer, ...]
     reasons: tuple[tuple[str, int], ...]
     tried: int
+
+    @property
+    def done(self) -> int:
+        """How many combinations do it, those beyond the list of answers included."""
+        return self.tried - sum(count for _, count in self.reasons)
 
 
 TOO_SMALL, TOO_LARGE = "do not come so close", "cannot focus so far away"
@@ -175,9 +184,9 @@ def _rank(answer: Answer) -> tuple[float, int, int, float, float]:
 def _cautions(combination: Combination) -> tuple[str, ...]:
     lenses = [part for part in combination.ahead if isinstance(part, CloseUpLens)]
     found = []
-    power = sum(lens.dioptres.value for lens in lenses)
-    if any(not lens.achromat for lens in lenses) and (power > STRONG_DIOPTRES + 1e-6 or len(lenses) > MOST_LENSES):
-        found.append(f"+{power:g} D in {len(lenses)}: soft corners")
+    power = combination.arrangement.stack.dioptres
+    if soft_corners(lenses, power):
+        found.append(f"+{power:.3g} D in {len(lenses)}: soft corners")
     if combination.carried is not None:
         found.append("a coupled lens darkens corners unless both are opened")
     if combination.turned:

@@ -295,5 +295,4 @@ def _stack(row: Sequence[Part]) -> Stack:
             front = length / 2.0
             origins.append(part.dioptres.origin)
         at += length
-    lenses = tuple((power, z - planes[n - 1][1] if n else 0.0) for n, (power, z) in enumerate(planes))
-    return Stack(lenses, planes[0][1], front, weakest(origins))
+    return Stack.of(planes, front, origins)

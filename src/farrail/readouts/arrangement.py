@@ -7,7 +7,8 @@ from functools import cached_property
 
 import numpy as np
 
-from farrail.optics.arrangements import Arrangements, stack_matrix
+from farrail.optics.arrangements import Arrangements
+from farrail.optics.close_up import stack_dioptres, stack_matrix
 from farrail.parts.kinds import CameraLens, CloseUpLens, ReversingRing
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.extension import extension_of, teleconverter_of
@@ -49,6 +50,22 @@ class Stack:
     def ahead_mm(self) -> float:
         """How far the foremost glass stands ahead of the seat."""
         return self.first_mm + sum(gap for _, gap in self.lenses[1:]) + self.front_mm + self.hiatus_mm
+
+    @classmethod
+    def of(
+        cls, planes: Sequence[tuple[float, float]], front_mm: float, origins: Sequence[Origin],
+        pupil_mm: float = math.inf, hiatus_mm: float = 0.0,
+    ) -> "Stack":  # fmt: skip
+        """Return the stack of lenses given as (dioptres, place ahead of the seat in mm), innermost first."""
+        if not planes:
+            return NO_STACK
+        lenses = tuple((power, at - planes[n - 1][1] if n else 0.0) for n, (power, at) in enumerate(planes))
+        return cls(lenses, planes[0][1], front_mm, weakest(origins), pupil_mm, hiatus_mm)
+
+    @property
+    def dioptres(self) -> float:
+        """Power of all of it together, gaps counted; 0 without lenses."""
+        return stack_dioptres(self.lenses) if self.lenses else 0.0
 
     @cached_property
     def matrix(self) -> tuple[float, float, float, float]:
@@ -183,10 +200,7 @@ def stack_of(layout: Layout) -> Stack:
             planes.append((other.dioptres, layout.front_seat_mm - placed.z_front_mm + other.plane_mm))
             front, pupil, hiatus = other.front_mm, min(pupil, other.pupil_mm), other.hiatus_mm
             origins.append(other.origin)
-    if not planes:
-        return NO_STACK
-    lenses = [(power, at - planes[n - 1][1] if n else 0.0) for n, (power, at) in enumerate(planes)]
-    return Stack(tuple(lenses), planes[0][1], front, weakest(origins), pupil, hiatus)
+    return Stack.of(planes, front, origins, pupil, hiatus)
 
 
 def arrangement_of(layout: Layout) -> Arrangement | None:

@@ -24,6 +24,8 @@ DIAGONALS = 1500.0
 # How far across the Airy disc is, in wavelengths and f-numbers (first dark ring; Born and Wolf, from memory).
 AIRY = 2.44
 USUAL_OVERLAP = 0.25
+# Nearer than this the lens shades its own subject; common practice, no source.
+LEAST_LIT_MM = 40.0
 # Between these a train's focus may be set.
 LEAST_FOCUS_MM, MOST_FOCUS_MM = 10.0, 1e9
 
@@ -192,6 +194,11 @@ class CloseUp:
         assert self.arrangement is not None
         reach = max((self.layout.front_seat_mm - p.z_front_mm for p in self.layout.front), default=0.0)
         return max(reach - self.arrangement.stack.ahead_mm, 0.0)
+
+    @property
+    def needed_mm(self) -> float:
+        """The least working distance at which the subject can be lit beside what stands ahead of the glass."""
+        return self.in_the_way_mm + LEAST_LIT_MM
 
     # Light and depth
 

@@ -46,8 +46,9 @@ def _size(close: CloseUp) -> Iterator[Figure]:
     if arrangement.turned:
         parts = f"v/f − 1 = {arrangement.longest_mm + near.far_focal_mm:.2f}/{near.far_focal_mm:g} − 1"
     if arrangement.stack.lenses:
-        power = -1000.0 * arrangement.stack.matrix[2]
-        parts += f"; close-up lenses of {power:.3f} D: {now.magnification / arrangement.converter:.4f}"
+        parts += (
+            f"; close-up lenses of {arrangement.stack.dioptres:.3f} D: {now.magnification / arrangement.converter:.4f}"
+        )
     if arrangement.converter != 1.0:
         parts += f"; × {arrangement.converter:.3f}"
     yield Figure(

@@ -8,6 +8,7 @@ from functools import cached_property
 from farrail.optics.exposure import (
     DENSITY_SOURCE,
     LONGEST_S,
+    STOPS_PER_DENSITY,
     TIME_SOURCE,
     exact_time_s,
     held_by_hand,
@@ -61,6 +62,16 @@ class Rung:
     def name(self) -> str:
         """What the rung is called."""
         return self.label or self.part.name
+
+    @property
+    def in_all_units(self) -> str:
+        """Its loss as stops, density and transmission, as makers label it; of a graduated filter its dark part's."""
+        stops = self.dark_stops if self.dark_stops is not None else self.stops
+        if stops is None:
+            return ""
+        density = stops / STOPS_PER_DENSITY
+        passed = 100.0 * 2.0**-stops
+        return f"{stops:.2f} stops = density {density:.2f} = {passed:.3g} % passes".replace("-", "−")
 
 
 @dataclass(frozen=True)

@@ -53,9 +53,10 @@ class Sweep:
 
 @dataclass(frozen=True)
 class Front:
-    """The front stack's readout."""
+    """The front stack's readout; `near` is the train's subject where it is known already."""
 
     layout: Layout
+    near: NearSubject | None = None
 
     @property
     def lens(self) -> CameraLens | None:
@@ -94,12 +95,12 @@ class Front:
 
     @cached_property
     def _near(self) -> NearSubject:
-        return near_subject_of(self.layout)
+        return near_subject_of(self.layout) if self.near is None else self.near
 
     @cached_property
     def openings(self) -> tuple[Opening, ...]:
         """The stack's apertures as the entrance pupil sees them now."""
-        look = Looker(self.layout, self._pupil)
+        look = Looker(self.layout, self._pupil, self._near)
         return tuple(look.opening_at(placed) for placed in self.placed)
 
     @cached_property

@@ -27,6 +27,7 @@ from farrail.optics.illumination import (
 from farrail.optics.pupils import Opening, Pupil
 from farrail.optics.shapes import DRAGGING_ERROR, FINE_ERROR
 from farrail.parts.provenance import Origin, weakest
+from farrail.readouts.near_subject import NearSubject, near_subject_of
 from farrail.readouts.optic import diagonal_mm, exit_pupil_of, f_number_of, pupil_of
 from farrail.readouts.seen import Looker, Point, Seen, frame_corners, sensor_offset
 from farrail.train.layout import Layout
@@ -91,9 +92,10 @@ class Clearance:
 
 @dataclass(frozen=True)
 class Light:
-    """The light readout of a laid train."""
+    """The light readout of a laid train; `near` is its subject where it is known already."""
 
     layout: Layout
+    near: NearSubject | None = None
 
     @cached_property
     def pupil(self) -> Pupil:
@@ -118,7 +120,7 @@ class Light:
     @cached_property
     def seen(self) -> tuple[Seen, ...]:
         """Each aperture as the sensor sees it."""
-        look = Looker(self.layout, self.pupil)
+        look = Looker(self.layout, self.pupil, self.near or near_subject_of(self.layout))
         return tuple(look.see(placed) for placed in self.placed)
 
     @cached_property

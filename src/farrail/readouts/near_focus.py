@@ -9,7 +9,6 @@ from farrail.parts.provenance import Origin, weakest
 
 # How large a lens images at its own nearest focus where nobody has said; common practice, no source.
 USUAL_MAGNIFICATION = 0.12
-EFFECTIVE_SOURCE = "f_eff = (distance − hiatus)/(2 + m + 1/m)"
 
 
 @dataclass(frozen=True)

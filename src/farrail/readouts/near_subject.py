@@ -61,9 +61,16 @@ class NearSubject:
 FAR = NearSubject()
 
 
-def near_subject_of(layout: Layout) -> NearSubject:
-    """Return a train's subject as its pupil sees it: as focused, or where a close-up train stands in its window."""
-    close, near = CloseUp(layout), layout.train.conditions.focus_mm
+def near_subject_of(layout: Layout, close: CloseUp | None = None) -> NearSubject:
+    """Return a train's subject as its pupil sees it: as focused, or where a close-up train stands in its window.
+
+    Args:
+        layout: the train.
+        close: its close-up readout where there is one already; None: it is made.
+    """
+    if not layout.front:
+        return FAR
+    close, near = close or CloseUp(layout), layout.train.conditions.focus_mm
     far = FAR if near is None else NearSubject(seen_mm=near)
     if layout.reversed or not close.active or not close.now.magnification > 0.0:
         return far

@@ -13,6 +13,7 @@ from farrail.readouts.front import Front
 from farrail.readouts.front_figures import front_figures
 from farrail.readouts.light import Light
 from farrail.readouts.light_figures import light_figures
+from farrail.readouts.near_subject import NearSubject, near_subject_of
 from farrail.readouts.reach import reach_figures
 from farrail.readouts.rules.close_up import close_up_findings
 from farrail.readouts.rules.field import field_findings
@@ -34,6 +35,7 @@ from farrail.readouts.spacing_figures import spacing_figures
 from farrail.readouts.verdict import Verdict, verdict_on
 from farrail.train.layout import Layout, Shelf, lay_out
 from farrail.train.train import Train
+from farrail.units import stops_lost
 
 
 @dataclass(frozen=True)
@@ -48,14 +50,19 @@ class Readout:
         return Spacing(self.layout)
 
     @cached_property
+    def near_subject(self) -> NearSubject:
+        """The subject as the entrance pupil sees it."""
+        return near_subject_of(self.layout, self.close_up)
+
+    @cached_property
     def light(self) -> Light:
         """Which part darkens the corner and by how much."""
-        return Light(self.layout)
+        return Light(self.layout, self.near_subject)
 
     @cached_property
     def front(self) -> Front:
         """What the front stack darkens, and from where on it is clean."""
-        return Front(self.layout)
+        return Front(self.layout, self.near_subject)
 
     @cached_property
     def close_up(self) -> CloseUp:
@@ -105,6 +112,12 @@ class Readout:
             *ownership_findings(self.layout),
         ]
         return tuple(sorted(found, key=lambda f: SEVERITY_ORDER[f.severity]))
+
+    @cached_property
+    def corner_stops(self) -> float:
+        """Stops lost in the darkest corner to what stands ahead of the lens or behind it, the worse of the two."""
+        behind = self.light.corner_ri
+        return max(self.front.corner_stops if self.front.judged else 0.0, 0.0 if behind is None else stops_lost(behind))
 
     @property
     def stops(self) -> bool:

@@ -10,7 +10,7 @@ import numpy as np
 
 from farrail.optics.projection import tangent_factor
 from farrail.optics.pupils import Opening, Pupil
-from farrail.readouts.near_subject import FAR, near_subject_of
+from farrail.readouts.near_subject import NearSubject
 from farrail.readouts.optic import PlacedPower, entrance_pupil_of, power_of
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedOpening
@@ -68,12 +68,12 @@ def sensor_offset(layout: Layout) -> Point:
 class Looker:
     """Looks from the sensor of one laid train."""
 
-    def __init__(self, layout: Layout, pupil: Pupil) -> None:
+    def __init__(self, layout: Layout, pupil: Pupil, near: NearSubject) -> None:
         """Note glass, powered parts and the frame once."""
         self._layout, self._pupil = layout, pupil
         self._corners = frame_corners(layout)
         self._depth_mm = entrance_pupil_of(layout).value
-        self._near = near_subject_of(layout) if layout.front else FAR
+        self._near = near
         self._beyond = tuple((BEYOND * x, BEYOND * y) for x, y in self._corners)
         self._plates = tuple((g.z_front_mm, g.glass.shift_mm) for g in layout.glass)
         self._power: PlacedPower | None = power_of(layout) if layout.sensor_mm is not None else None

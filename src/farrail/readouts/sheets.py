@@ -121,13 +121,6 @@ def graduated_strength_stops(sky_stops_brighter: float) -> float:
     return float(min(max(round(sky_stops_brighter - SKY_LEFT_STOPS), 0), 4))
 
 
-def line_shift_mm(front: Front, sheet: SheetInSlot, picture_height: float) -> float:
-    """Return how far to slide a graduated filter so that its line falls at a height of the picture (−1 to 1)."""
-    camera = front.layout.camera
-    assert camera is not None
-    return picture_height * camera.sensor_height_mm.value / 2.0 * sheet.ahead_mm / front.focal_mm
-
-
 def filters_ahead(layout: Layout) -> list[str]:
     """Return the names of all filters ahead of a lens, from the lens outward."""
     found = []

@@ -21,7 +21,7 @@ def stack_sheet_html(title: str, rows: Sequence[tuple[str, ...]], plan: FocusSta
         for name, value, how in rows
     )
     count = min(plan.frames, MOST_PLACES)
-    places = [f"{n + 1}: {n * plan.step_mm:.3f} mm" for n in range(count)]
+    places = [f"{n + 1}: {plan.place_mm(n):.3f} mm" for n in range(count)]
     lines = [places[n : n + COLUMNS] for n in range(0, count, COLUMNS)]
     table = "".join("<tr>" + "".join(f"<td>☐ {place}</td>" for place in line) + "</tr>" for line in lines)
     more = f"<p>… and {plan.frames - count} more, {plan.step_mm:.3f} mm apart.</p>" if plan.frames > count else ""

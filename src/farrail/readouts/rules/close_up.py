@@ -2,18 +2,16 @@
 
 import math
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
-from farrail.optics.arrangements import stack_matrix
 from farrail.parts.kinds import CloseUpLens
 from farrail.parts.provenance import Origin
 from farrail.readouts.close_up import CloseUp
 from farrail.readouts.close_up_figures import ratio_words
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.near_focus import USUAL_MAGNIFICATION
+from farrail.units import MM_PER_METRE
 
-# Nearer than this the lens shades its own subject; common practice, no source.
-LEAST_LIT_MM = 40.0
 # Single close-up lenses beyond this power, or more of them, show colour and soft corners; common practice, no source.
 STRONG_DIOPTRES, MOST_LENSES = 4.0, 2
 # A lens is called longer from here on: it gains more by the same close-up lens.
@@ -72,7 +70,7 @@ def _room(close: CloseUp) -> Iterator[Finding]:
             f"The working distance is {distance:.0f} mm and it reaches {reach:.0f} mm beyond the glass: take it off.",
             foremost.part.id, figure="closeup.working_distance_mm",
         )  # fmt: skip
-    elif distance - reach < LEAST_LIT_MM:
+    elif distance < close.needed_mm:
         yield Finding(
             "closeup.too_near_to_light", Severity.LOOK,
             f"Only {distance - reach:.0f} mm stay between the train and the subject: hard to light.",
@@ -97,15 +95,14 @@ def _lenses(close: CloseUp) -> Iterator[Finding]:
                 "the lens does alone at its nearest.",
                 lens.id, figure="closeup.magnification",
             )  # fmt: skip
-    plain = [lens for _, lens in laid if not lens.achromat]
-    power = -1000.0 * stack_matrix(arrangement.stack.lenses)[2]
-    if plain and (power > STRONG_DIOPTRES + 1e-6 or len(laid) > MOST_LENSES):
+    power = arrangement.stack.dioptres
+    if soft_corners([lens for _, lens in laid], power):
         yield Finding(
             "closeup.quality", Severity.LOOK,
             f"{len(laid)} close-up {'lens' if len(laid) == 1 else 'lenses'} of {power:.1f} dioptres in all: expect "
             "soft, coloured corners.",
             "Stop down to f/8 or f/11, or take an achromat; a longer lens needs less power for the same size.",
-            plain[0].id, figure="closeup.magnification",
+            next(lens.id for _, lens in laid if not lens.achromat), figure="closeup.magnification",
         )  # fmt: skip
     powers = [lens.dioptres.value for _, lens in laid]
     if powers != sorted(powers, reverse=True):
@@ -120,10 +117,16 @@ def _lenses(close: CloseUp) -> Iterator[Finding]:
     if focal < SHORT_FOCAL_MM and power <= STRONG_DIOPTRES:
         yield Finding(
             "closeup.longer_gains_more", Severity.NOTE,
-            f"At infinity these close-up lenses give m {focal * power / 1000.0:.2f} on this lens.",
+            f"At infinity these close-up lenses give m {focal * power / MM_PER_METRE:.2f} on this lens.",
             "That is focal length times dioptres: a longer lens gains more by the same close-up lens.",
             laid[0][1].id,
         )  # fmt: skip
+
+
+def soft_corners(lenses: Sequence[CloseUpLens], dioptres: float) -> bool:
+    """Whether close-up lenses of so much power together show colour and soft corners; achromats alone do not."""
+    plain = any(not lens.achromat for lens in lenses)
+    return plain and (dioptres > STRONG_DIOPTRES + 1e-6 or len(lenses) > MOST_LENSES)
 
 
 def _light(close: CloseUp) -> Iterator[Finding]:

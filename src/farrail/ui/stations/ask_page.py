@@ -18,7 +18,6 @@ from farrail.ui.stations.close_up_words import answer_row, asked_words
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.short_field import short_field
-from farrail.units import stops_lost
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import LayCloseUp
 
@@ -174,10 +173,7 @@ class AskPage(QWidget):
         train = self._session.train
         if train is None:
             return []
-        readout = read(laid(answer, train), self._session.workbook.by_id)
-        front, behind = readout.front, readout.light.corner_ri
-        lost = front.corner_stops if front.judged else 0.0
-        lost = max(lost, 0.0 if behind is None else stops_lost(behind))
+        lost = read(laid(answer, train), self._session.workbook.by_id).corner_stops
         return [] if lost <= CLEAN_STOPS else [f"corners {loss_words(lost)}"]
 
     def show_preview(self, wanted: bool) -> None:

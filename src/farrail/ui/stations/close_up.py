@@ -19,7 +19,6 @@ from farrail.planning.combinations import combinations_of
 from farrail.planning.offers import Offer
 from farrail.planning.reach import Reach, band_of, reach_of
 from farrail.readouts.close_up import CloseUp
-from farrail.readouts.rules.close_up import LEAST_LIT_MM
 from farrail.ui.session import Session
 from farrail.ui.stations.ask_page import AskPage
 from farrail.ui.stations.close_up_words import figure_rows, millimetres, sentences
@@ -164,8 +163,7 @@ class CloseUpStation(Station):
             return
         size, distance, _ = band_of([close.arrangement])
         at = close.now.magnification, close.now.distance_mm
-        needed = close.in_the_way_mm + LEAST_LIT_MM
-        self.plot.show_current(Current(size[0], distance[0], at), needed)
+        self.plot.show_current(Current(size[0], distance[0], at), close.needed_mm)
 
     def _place_slider(self, close: CloseUp | None) -> None:
         usable = self._usable(close)
@@ -220,7 +218,7 @@ class CloseUpStation(Station):
         answer = answer_at(self._reach.combinations[index], drive)
         if not answer.magnification > 0.0:
             return
-        wide, high = (side / answer.magnification for side in close.frame_mm)
+        wide, high = answer.field_mm(close.frame_mm)
         subject = close.layout.train.conditions.subject_width_mm
         self.frame_.show_frame(Shown(wide, high, subject, f"{wide:.1f} × {high:.1f} mm there"))
 

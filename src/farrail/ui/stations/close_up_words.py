@@ -107,15 +107,16 @@ def asked_words(asked: Asked) -> str:
     reasons = "; ".join(f"{number} {words}" for words, number in asked.reasons)
     if not count:
         return f"{scale} is wanted and nothing does it; here is what comes nearest. {reasons[:1].upper()}{reasons[1:]}."
-    done = asked.tried - sum(number for _, number in asked.reasons)
-    return f"{scale}: {done} of {asked.tried} do. {reasons[:1].upper()}{reasons[1:]}{'.' if reasons else ''}".strip()
+    return (
+        f"{scale}: {asked.done} of {asked.tried} do. {reasons[:1].upper()}{reasons[1:]}{'.' if reasons else ''}".strip()
+    )
 
 
 def stack_rows(close: CloseUp, plan: FocusStack, overlap: float, interval_s: float) -> list[Row]:
     """Return the rows of a focus stack's plan."""
     depth, circle = close.depth, close.circle_mm
     assert depth is not None
-    time_s = plan.frames * interval_s
+    time_s = plan.time_s(interval_s)
     minutes = f"{time_s / 60.0:.1f} min" if time_s >= 120.0 else f"{time_s:.0f} s"
     told = (
         ("Depth of field, each frame", f"{mm_to_micrometres(depth.whole_mm):.0f} µm", f"sharp to {circle[2]}"),

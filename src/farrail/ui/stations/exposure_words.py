@@ -1,8 +1,8 @@
 """What the Exposure station says: sentences and rows."""
 
 from farrail.errors import FarRailError
-from farrail.optics.exposure import density_of_stops, time_words
-from farrail.readouts.exposure import GUIDE_NUMBER, Exposure, Rung
+from farrail.optics.exposure import time_words
+from farrail.readouts.exposure import GUIDE_NUMBER, Exposure
 from farrail.ui.widgets.ledger import Cell, Row
 
 CARE = "Cover the viewfinder and shade the camera; never point it at the Sun through these filters."
@@ -42,7 +42,7 @@ def ladder_rows(exposure: Exposure) -> list[Row]:
         sky = "" if rung.dark_stops is None else f"{rung.dark_stops:.2f}"
         cells = (
             Cell(rung.name, tip=f"{rung.name}\n{rung.working.source}"),
-            Cell(stops, "steel" if rung.stops in (None, 0.0) else "", origin=rung.origin, tip=_in_all_units(rung)),
+            Cell(stops, "steel" if rung.stops in (None, 0.0) else "", origin=rung.origin, tip=rung.in_all_units),
             Cell(sky, "steel", tip="what the dark part of a graduated filter takes"),
             Cell(rung.working.numbers, "steel", tip=str(rung.working)),
         )
@@ -53,16 +53,6 @@ def ladder_rows(exposure: Exposure) -> list[Row]:
         told = (Cell("Together", strong=True), Cell(total, strong=True, origin=exposure.origin), Cell(sky), Cell(""))
         rows.append(Row(told, "together"))
     return rows
-
-
-def _in_all_units(rung: Rung) -> str:
-    """Return a rung's loss as stops, density and transmission, the three ways makers label it."""
-    stops = rung.dark_stops if rung.dark_stops is not None else rung.stops
-    if stops is None:
-        return ""
-    density = density_of_stops(stops) if stops >= 0.0 else -density_of_stops(-stops)
-    passed = 100.0 * 2.0**-stops
-    return f"{stops:.2f} stops = density {density:.2f} = {passed:.3g} % passes".replace("-", "−")
 
 
 def payment_rows(exposure: Exposure) -> list[Row]:
