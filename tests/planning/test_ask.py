@@ -11,7 +11,7 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
 from farrail.parts.kinds import Camera, CameraLens, CloseUpLens, ExtensionTube, Part, Status
 from farrail.planning.ask import Asked, Wish, ask, laid
-from farrail.planning.combinations import combinations_of
+from farrail.planning.combinations import MOST_COMBINATIONS, combinations_of
 from farrail.readouts.read import read
 from farrail.train.train import Laid
 
@@ -137,3 +137,19 @@ def test_lost_parts_are_not_used_and_wishes_must_make_sense() -> None:
     cooled: Any = SHELF["skua-apsc"]
     with pytest.raises(BadInput, match="No camera lens on the shelf mates"):
         ask(Wish(18.0), SHELF, cooled)
+
+
+def test_a_shelf_of_a_hundred_close_up_lenses_is_still_asked_at_once() -> None:
+    lens = SHELF["close-up-2"]
+    assert isinstance(lens, CloseUpLens)
+    many: dict[str, Part] = {f"c{n}": lens.model_copy(update={"id": f"c{n}"}) for n in range(60)}
+    other = lens.model_copy(update={"front": SHELF["step-67-82"].front, "rear": SHELF["step-67-82"].rear})  # type: ignore[union-attr]
+    many |= {f"d{n}": other.model_copy(update={"id": f"d{n}"}) for n in range(60)}
+    assert isinstance(CAMERA, Camera)
+    found = combinations_of(SHELF | many, CAMERA, 8.0)
+    assert len(found) <= MOST_COMBINATIONS
+    # Every lens keeps its simplest ways, and lenses that no thread leads to are not tried.
+    assert {c.lens.id for c in found} >= {"brae-50", "kittiwake-90", "tern-200", "lantern-12"}
+    assert not any(part.id.startswith("d") for c in found if c.lens.id == "brae-50" for part in c.ahead)
+    counts = [len(c.parts) for c in found if c.lens.id == "brae-50" and not c.turned]
+    assert counts == sorted(counts)

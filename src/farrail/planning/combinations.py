@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import combinations, permutations
+from itertools import combinations, islice, permutations
 
 from farrail.parts.connections import Connection, why_not
 from farrail.parts.kinds import (
@@ -29,11 +29,13 @@ from farrail.readouts.arrangement import (
     turned_extension_mm,
     turned_round,
 )
+from farrail.readouts.extension import native_distance_mm
 from farrail.readouts.near_focus import near_focus_of
 from farrail.readouts.optic import pupil_depth_at
 
 # More close-up lenses on one another than this are a curiosity; so many different tubes are tried together.
 MOST_AHEAD, MOST_BEHIND = 4, 5
+MOST_CLOSE_UP = 12
 MOST_COMBINATIONS = 20_000
 
 
@@ -102,6 +104,9 @@ class _Behind:
     stretch_mm: tuple[float, float] | None
 
 
+Ahead = tuple[tuple[Part, ...], CameraLens | None, Stack]
+
+
 def combinations_of(
     shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None, lenses: Sequence[PartId] | None = None
 ) -> tuple[Combination, ...]:
@@ -114,11 +119,12 @@ def combinations_of(
         lenses: ids of the lenses to try; None for all.
     """
     usable = [p for p in shelf.values() if p.status in AT_HAND or p.status in TO_BUY]
+    tried = [p for p in usable if isinstance(p, CameraLens) and (lenses is None or p.id in lenses)]
     found: list[Combination] = []
-    for lens in usable:
-        if isinstance(lens, CameraLens) and (lenses is None or lens.id in lenses):
-            found += _of_lens(lens, usable, camera, f_number)
-    return tuple(found[:MOST_COMBINATIONS])
+    for lens in tried:
+        # A shelf of hundreds of close-up lenses leaves every lens its share, the simplest first.
+        found += islice(_of_lens(lens, usable, camera, f_number), max(MOST_COMBINATIONS // len(tried), 1))
+    return tuple(found)
 
 
 def _of_lens(
@@ -133,17 +139,25 @@ def _of_lens(
     for focal in sorted(focals, reverse=True):
         depth = pupil_depth_at(lens, focal)
         near = near_focus_of(lens, focal, depth.value, depth.origin)
-        for rear in behind:
-            for parts, carried, stack in ahead:
-                origin = weakest([near.origin, rear.origin, stack.origin])
-                arrangement = Arrangement(
-                    near, rear.shortest_mm, rear.longest_mm, stack, rear.converter, rear.beyond_mm, False, engraved,
-                    origin,
-                )  # fmt: skip
-                yield Combination(
-                    lens, focal, False, rear.parts, parts, carried, arrangement, rear.stretch_mm
-                )  # fmt: skip
         yield from _turned(lens, focal, usable, camera, engraved)
+        for rear, (parts, carried, stack) in _simplest_first(behind, ahead):
+            origin = weakest([near.origin, rear.origin, stack.origin])
+            arrangement = Arrangement(
+                near, rear.shortest_mm, rear.longest_mm, stack, rear.converter, rear.beyond_mm, False, engraved, origin
+            )
+            yield Combination(lens, focal, False, rear.parts, parts, carried, arrangement, rear.stretch_mm)
+
+
+def _simplest_first(behind: Sequence[_Behind], ahead: Sequence[Ahead]) -> Iterator[tuple[_Behind, Ahead]]:
+    """Yield every pair of what stands behind and ahead, those of the fewest parts first."""
+    by_count: dict[int, list[Ahead]] = {}
+    for row in ahead:
+        by_count.setdefault(len(row[0]), []).append(row)
+    most = max((len(rear.parts) for rear in behind), default=0) + max(by_count, default=0)
+    for total in range(most + 1):
+        for rear in behind:
+            for row in by_count.get(total - len(rear.parts), ()):
+                yield rear, row
 
 
 def _turned(
@@ -203,7 +217,7 @@ def _summed(
     factor, beyond = 1.0, 0.0
     if converter is not None:
         factor = converter.factor.value
-        native = converter.path_length_mm.value / 2.0 + lens.flange_focal_distance_mm.value
+        native = native_distance_mm(lens, converter)
         beyond = native - native / factor
         origins.append(converter.factor.origin)
     return _Behind(parts, short, long, factor, beyond, weakest(origins), stretch)
@@ -228,16 +242,13 @@ def _copies(parts: Iterable[ExtensionTube]) -> list[ExtensionTube]:
 # Ahead of the lens
 
 
-Ahead = tuple[tuple[Part, ...], CameraLens | None, Stack]
-
-
 def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part]) -> Iterator[Ahead]:
     """Yield what may stand ahead of a lens: nothing, close-up lenses, or another lens turned round."""
     yield (), None, NO_STACK
     if thread is None:
         return
     steps = [p for p in usable if isinstance(p, Adapter)]
-    lenses = sorted((p for p in usable if isinstance(p, CloseUpLens)), key=lambda p: -p.dioptres.value)
+    lenses = _reachable(thread, usable, steps)
     for count in range(1, MOST_AHEAD + 1):
         for chosen in combinations(lenses, count):
             row = _chained(thread, chosen, steps)
@@ -259,6 +270,25 @@ def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part]) 
                     other,
                     Stack(((act.dioptres, 0.0),), first, act.front_mm, origin, act.pupil_mm, act.hiatus_mm),
                 )
+
+
+def _reachable(thread: Connection, usable: Sequence[Part], steps: Sequence[Adapter]) -> list[CloseUpLens]:
+    """Return the close-up lenses that a thread leads to, over steps and one another, the strongest first.
+
+    Of more than MOST_CLOSE_UP those at hand come first.
+    """
+    ends, lenses = [thread], [p for p in usable if isinstance(p, CloseUpLens)]
+    found: list[CloseUpLens] = []
+    waiting: list[CloseUpLens | Adapter] = [*lenses, *steps]
+    while True:
+        new = [p for p in waiting if any(why_not(p.rear, end) is None for end in ends)]
+        if not new:
+            break
+        waiting = [p for p in waiting if p not in new]
+        ends += [p.front for p in new if p.front not in ends]
+        found += [p for p in new if isinstance(p, CloseUpLens)]
+    found = sorted(found, key=lambda p: p.status not in AT_HAND)[:MOST_CLOSE_UP]
+    return sorted(found, key=lambda p: -p.dioptres.value)
 
 
 def _chained(thread: Connection, chosen: Sequence[CloseUpLens], steps: Sequence[Adapter]) -> tuple[Part, ...] | None:

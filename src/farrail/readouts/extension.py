@@ -53,6 +53,11 @@ def extension_of(layout: Layout) -> Extension:
     return Extension(tubes, behind, carried, " + ".join(words), weakest(origins))
 
 
+def native_distance_mm(lens: CameraLens, converter: Teleconverter) -> float:
+    """Return how far before the sensor a teleconverter acts with the camera on its rear: from its middle on."""
+    return converter.path_length_mm.value / 2.0 + lens.flange_focal_distance_mm.value
+
+
 def teleconverter_of(layout: Layout) -> Teleconverter | None:
     """Return a train's teleconverter, the first where there are several."""
     return next((p.part for p in layout.rear if isinstance(p.part, Teleconverter)), None)

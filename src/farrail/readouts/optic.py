@@ -12,7 +12,7 @@ from farrail.optics.power import Power
 from farrail.optics.pupils import Pupil
 from farrail.parts.kinds import Camera, CameraLens, Corrector, Teleconverter, Telescope
 from farrail.parts.provenance import Origin, Quantity, Reading, weakest
-from farrail.readouts.extension import extension_of
+from farrail.readouts.extension import extension_of, native_distance_mm
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
 
@@ -39,7 +39,7 @@ def _teleconverter_power(layout: Layout, placed: Placed, part: Teleconverter) ->
     if sensor is None or not isinstance(optic, CameraLens) or layout.reversed:
         return None
     z = (placed.z_front_mm + placed.z_rear_mm) / 2.0
-    native = placed.z_rear_mm - z + optic.flange_focal_distance_mm.value
+    native = native_distance_mm(optic, part)
     origin = weakest([part.factor.origin, optic.flange_focal_distance_mm.origin])
     return PlacedPower(Power(-native / (part.factor.value - 1.0), sensor - z), z, placed, origin)
 
