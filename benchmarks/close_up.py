@@ -5,7 +5,9 @@ import time
 from typing import Any
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.parts.kinds import Camera, CameraLens, CloseUpLens, ExtensionTube
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.planning.ask import Wish, answer_at, ask, laid
 from farrail.planning.combinations import combinations_of
 from farrail.planning.reach import DRIVES, reach_of

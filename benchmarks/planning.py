@@ -5,8 +5,11 @@ import time
 from typing import Any
 
 from farrail.parts.connections import Gender, thread
-from farrail.parts.kinds import Adapter, Camera, Corrector, Part, Spacer, Telescope
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.telescopes import Corrector, Telescope
+from farrail.parts.kinds.tubes import Adapter, Spacer
 from farrail.parts.provenance import measured, published
+from farrail.parts.registry import Part
 from farrail.planning.pieces import pieces_at_hand, task_of, useful
 from farrail.planning.plan import window_of
 from farrail.planning.search import MOST_PIECES, search

@@ -9,7 +9,11 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
-from farrail.parts.kinds import Camera, CameraLens, CloseUpLens, ExtensionTube, Part, Status
+from farrail.parts.base import Status
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.registry import Part
 from farrail.planning.ask import Asked, Wish, ask, laid
 from farrail.planning.combinations import MOST_COMBINATIONS, combinations_of
 from farrail.readouts.read import read
@@ -143,7 +147,8 @@ def test_a_shelf_of_a_hundred_close_up_lenses_is_still_asked_at_once() -> None:
     lens = SHELF["close-up-2"]
     assert isinstance(lens, CloseUpLens)
     many: dict[str, Part] = {f"c{n}": lens.model_copy(update={"id": f"c{n}"}) for n in range(60)}
-    other = lens.model_copy(update={"front": SHELF["step-67-82"].front, "rear": SHELF["step-67-82"].rear})  # type: ignore[union-attr]
+    step = SHELF["step-67-82"]
+    other = lens.model_copy(update={"front": step.ends[0], "rear": step.ends[1]})
     many |= {f"d{n}": other.model_copy(update={"id": f"d{n}"}) for n in range(60)}
     assert isinstance(CAMERA, Camera)
     found = combinations_of(SHELF | many, CAMERA, 8.0)

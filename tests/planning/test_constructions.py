@@ -8,20 +8,15 @@ from hypothesis import strategies as st
 from tests.planning.test_plan import IN, OUT, adapter, bench, shim, spacer
 
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.parts.base import Status
 from farrail.parts.connections import Connection, Gender, Plain, thread
 from farrail.parts.glass import Plate
-from farrail.parts.kinds import (
-    Adapter,
-    FilterDrawer,
-    FrontRing,
-    Part,
-    Rotator,
-    RoundFilter,
-    Shim,
-    Spacer,
-    Status,
-)
+from farrail.parts.kinds.cameras import FrontRing
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.seats import FilterDrawer
+from farrail.parts.kinds.tubes import Adapter, Rotator, Shim, Spacer
 from farrail.parts.provenance import measured, published
+from farrail.parts.registry import Part
 from farrail.planning.offers import offers_of
 from farrail.planning.plan import Proof, plan
 from farrail.readouts.read import read

@@ -4,7 +4,9 @@ import numpy as np
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.parts.kinds import Camera, CloseUpLens, Part
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.closer import CloseUpLens
+from farrail.parts.registry import Part
 from farrail.planning.ask import answer_at, laid
 from farrail.planning.combinations import combinations_of
 from farrail.planning.reach import DRIVES, FARTHEST_MM, STEPS, Reach, reach_of

@@ -10,11 +10,13 @@ from pydantic import ValidationError
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadWorkbook
-from farrail.parts.kinds import CameraLens, CloseUpLens, ExtensionTube, Hood, NearAt, Part, Teleconverter
+from farrail.parts.kinds.ahead import Hood
+from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube, Teleconverter
+from farrail.parts.kinds.lenses import CameraLens, NearAt
 from farrail.parts.provenance import Origin, assumed, measured, published
+from farrail.parts.registry import Part
 from farrail.readouts.exposure import Exposure
 from farrail.readouts.near_focus import near_focus_of
-from farrail.readouts.optic import entrance_pupil_of
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.reading import from_data, to_text
@@ -171,7 +173,7 @@ def test_a_measured_pair_outranks_the_catalogue(
     assert close.now.distance_mm == pytest.approx(exact)
     assert close.field_mm[0] == pytest.approx(before[0] * exact / before[1])
     assert close.arrangement is not None
-    assert close.arrangement.near.words == "a ruler seen at its nearest"
+    assert close.arrangement.near.basis == "a ruler seen at its nearest"
 
 
 def test_where_the_nearest_focus_comes_from() -> None:
@@ -335,7 +337,7 @@ def test_what_stands_ahead_is_seen_along_the_rays_of_the_near_subject(
     found = readout(optic, ahead=tuple(Laid(part=p) for p in ahead), behind=tuple(Laid(part=p) for p in behind),
                     focus_mm=focus, f_number=8.0)  # fmt: skip
     close, front = found.close_up, found.front
-    depth = entrance_pupil_of(found.layout).value
+    depth = found.layout.first_order.entrance_pupil.value
     corner = math.hypot(18.0, 12.0)
     subject_z = found.layout.front_seat_mm - close.arrangement.stack.ahead_mm - close.now.distance_mm  # type: ignore[union-attr]
     subject_h = corner / close.now.magnification

@@ -9,8 +9,12 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
 from farrail.exchange.sky_catalogue import parse_target
 from farrail.parts.connections import Gender, thread
-from farrail.parts.kinds import Camera, Corrector, Part, Spacer, Telescope
+from farrail.parts.in_beam import ApertureRole
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.telescopes import Corrector, Telescope
+from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import Origin, measured, published
+from farrail.parts.registry import Part
 from farrail.planning.cameras import all_my_cameras
 from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.turning_round import both_ways
@@ -97,7 +101,7 @@ def test_an_aperture_ahead_of_a_reducer_is_seen_through_it() -> None:
     ahead = tube("x", 50.0, clear=46.0)
     readout = bare((Laid(part="x"), Laid(part="r")), parts=(ahead, reducer(200.0)))
     light = readout.light
-    seen = next(s for s in light.seen if s.placed.part.id == "x" and s.placed.label == "front opening")
+    seen = next(s for s in light.seen if s.placed.part.id == "x" and s.placed.role is ApertureRole.FRONT_END)
     # By hand: 70 mm before the thin lens (f 200), which stands 20 mm before the sensor.
     image = 70 * 200 / (70 - 200)
     assert seen.opening.distance_mm == pytest.approx(20 - image)

@@ -13,27 +13,21 @@ from farrail.errors import BadInput, EditRefused
 from farrail.optics.projection import field_angle_rad, tangent_factor
 from farrail.parts.connections import Bayonet, Connection, Gender, OnlyFits, Plain, thread
 from farrail.parts.glass import Plate
-from farrail.parts.kinds import (
-    Adapter,
-    Camera,
-    CameraLens,
-    CouplingRing,
-    FilterHolder,
-    Gradation,
-    HolderRing,
-    Part,
-    PupilAt,
-    RoundFilter,
-    SheetFilter,
-)
+from farrail.parts.in_beam import ApertureRole
+from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.filters import Gradation, RoundFilter, SheetFilter
+from farrail.parts.kinds.lenses import CameraLens, PupilAt
+from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed, measured, published
+from farrail.parts.registry import Part
 from farrail.planning.remedies import remedies_for, turning_of
 from farrail.planning.ring_cost import ring_costs
 from farrail.planning.rings import StepRing, lenses_of, plan_rings, step_rings_of
 from farrail.planning.stacks import stack_of
-from farrail.readouts.optic import pupil_depth_at
 from farrail.readouts.read import Readout, read
 from farrail.readouts.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
+from farrail.train.first_order import pupil_depth_at
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.edits.trains import SetFocal
 
@@ -102,7 +96,7 @@ def test_the_worked_case_of_two_discs() -> None:
     # The small disc is judged at both of its faces too; its front face lies at z 8.
     assert light == pytest.approx([0.9051, 0.5930, 0.0], abs=6e-5)
     front = readout.front
-    large = next(o for o in front.placed if o.part.id == "large" and o.label == "front opening")
+    large = next(o for o in front.placed if o.part.id == "large" and o.role is ApertureRole.FRONT_END)
     assert front.heights_of(large) == pytest.approx((17.091, 17.455, 17.818), abs=6e-4)
     # The case's corner stands at 21.635 mm; that of 36 × 24 mm at 21.633.
     for focal, ri in ((20.0, 0.6993), (21.0, 1.0)):

@@ -4,7 +4,8 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
-from farrail.parts.kinds import CameraLens, Gradation
+from farrail.parts.kinds.filters import Gradation
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import assumed
 from farrail.readouts.front import Front
 from farrail.readouts.graduated import choice_words, graduated_choice

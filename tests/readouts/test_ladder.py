@@ -6,7 +6,7 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, EditRefused
-from farrail.parts.kinds import RoundFilter, SheetFilter
+from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.provenance import Origin, measured, published
 from farrail.readouts.exposure import Exposure, exposure_figures
 from farrail.readouts.read import read

@@ -4,9 +4,10 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.exchange.cells import parse_connection_cell
+from farrail.parts.base import Status
 from farrail.parts.connections import Gender, default_clear_diameter_mm, thread, why_not
 from farrail.parts.fields import value_fields
-from farrail.parts.kinds import Status
+from farrail.parts.in_beam import ApertureRole
 from farrail.parts.provenance import Origin, measured, unknown
 from farrail.planning.fitting import fits_at
 from farrail.readouts.finding import Severity
@@ -45,7 +46,7 @@ def test_the_larger_sensor_is_clipped_by_the_filter_first() -> None:
     assert readout.figures["light.corner_stops"].number == pytest.approx(0.66, abs=0.01)
     clipping = [c for c in light.clearances if c.clips and c.placed.passes is None]
     # The ledge lies at the filter: alone it takes less, and nothing after the filter.
-    assert [c.placed.label for c in clipping] == ["filter seat", "in the beam"]
+    assert [c.placed.role for c in clipping] == [ApertureRole.SEAT, ApertureRole.IN_BEAM]
     assert light.last[light.clearances.index(clipping[0])] == pytest.approx(0.0, abs=1e-4)
     heights, ri = light.profile
     assert ri[heights < clipping[1].onset_mm - 0.3].min() == pytest.approx(1.0)
@@ -73,7 +74,7 @@ def test_turning_a_wheel_moves_its_seat() -> None:
     straight = read(train, shelf).light
     turned = read(train.model_copy(update={"rear_train": tuple(row)}), shelf).light
     place = {
-        n: next(o for o in light.placed if o.label == "in the beam").z_mm
+        n: next(o for o in light.placed if o.role is ApertureRole.IN_BEAM).z_mm
         for n, light in (("s", straight), ("t", turned))
     }
     assert place["s"] == pytest.approx(9.0 + 5.0)
@@ -185,7 +186,7 @@ def test_values_of_every_kind_are_found_for_the_part_sheet() -> None:
         for field in fields:
             bare = "index" in field.path or field.path in ("f_number", "density", "pupil_ratio")
             unit = {
-                "pixel_size_um": "µm", "line_nm": "nm", "passband_nm": "nm", "dioptres": "D", "factor": "×",
+                "pixel_size_um": "µm", "line_nm": "nm", "passband_nm": "nm", "dioptres": "dpt", "factor": "×",
                 "nearest_magnification": "×",
             }.get(field.path, "mm")  # fmt: skip
             assert field.unit == ("" if bare else unit)

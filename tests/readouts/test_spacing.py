@@ -5,9 +5,13 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.glass import PrintedShift
-from farrail.parts.kinds import Camera, CameraLens, Corrector, Part, Spacer, Window
+from farrail.parts.kinds.cameras import Camera, Window
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.telescopes import Corrector
+from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measured, published, unknown
 from farrail.parts.registers import C_MOUNT_REGISTER_MM, T_MOUNT_REGISTER_MM
+from farrail.parts.registry import Part
 from farrail.readouts.read import Readout, read
 from farrail.readouts.verdict import State
 from farrail.train.train import Laid, Train

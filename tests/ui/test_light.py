@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 from tests.cli.test_cli import far_rail
 from tests.ui.test_stations import label, ledger, press, rows
 
-from farrail.parts.kinds import FilterWheel
+from farrail.parts.kinds.seats import FilterWheel
 from farrail.train.train import Side
 from farrail.ui.session import Selection
 from farrail.ui.window import MainWindow

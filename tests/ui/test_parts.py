@@ -10,7 +10,10 @@ from tests.ui.test_stations import ledger, popover, press, rows, type_over
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Connection, Gender, Nosepiece, thread
-from farrail.parts.kinds import Adapter, Camera, FilterDrawer, Spacer, Telescope
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.seats import FilterDrawer
+from farrail.parts.kinds.telescopes import Telescope
+from farrail.parts.kinds.tubes import Adapter, Spacer
 from farrail.parts.provenance import Origin, Reading, Span, measured, published
 from farrail.train.train import Laid, Side, Train
 from farrail.ui.session import Selection

@@ -14,7 +14,7 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.demo.starter import starter_workbook
 from farrail.errors import BadWorkbook
 from farrail.parts.provenance import Origin, Reading
-from farrail.parts.templates import TEMPLATES
+from farrail.parts.registry import TEMPLATES
 from farrail.readouts.read import read
 from farrail.workbook.edits.shelf import AddPart, SetReading
 from farrail.workbook.reading import from_data, from_text, migrate, to_text

@@ -4,7 +4,7 @@ from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, print_json
 from farrail.errors import BadInput
-from farrail.parts.kinds import Camera
+from farrail.parts.kinds.cameras import Camera
 from farrail.planning.ask import Answer, Asked, Wish, ask
 from farrail.readouts.close_up import CloseUp
 from farrail.readouts.close_up_figures import ratio_words

@@ -5,20 +5,14 @@ Values are the usual sizes of the trade, common practice without a source; each 
 
 from farrail.parts.connections import Connection, Gender, Plain, Thread, thread
 from farrail.parts.glass import Plate
-from farrail.parts.kinds import (
-    Adapter,
-    Camera,
-    Corrector,
-    FilterDrawer,
-    Part,
-    RoundFilter,
-    Shim,
-    Spacer,
-    Telescope,
-    Window,
-)
+from farrail.parts.kinds.cameras import Camera, Window
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.seats import FilterDrawer
+from farrail.parts.kinds.telescopes import Corrector, Telescope
+from farrail.parts.kinds.tubes import Adapter, Shim, Spacer
 from farrail.parts.provenance import assumed
 from farrail.parts.registers import C_MOUNT_REGISTER_MM, T_MOUNT_REGISTER_MM, t_mount
+from farrail.parts.registry import Part
 from farrail.train.train import Laid, Train
 from farrail.units import MM_PER_INCH
 from farrail.workbook.workbook import Workbook, check_references

@@ -7,10 +7,14 @@ A connection is its name, its gender and its engagement in mm: `M42x0.75 externa
 
 import re
 from collections.abc import Sequence
+from enum import Enum
+from typing import Any
+
+from pydantic import BaseModel
 
 from farrail.errors import BadInput
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, OnlyFits, Plain, Standard, Thread
-from farrail.parts.kinds import NearAt, PupilAt
+from farrail.parts.fields import PartField, Shape
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 
 _NUMBER = r"[-−+]?\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?"
@@ -148,50 +152,69 @@ def _standard(name: str) -> Standard:
     raise BadInput(f"“{name[:40]}” is not a connection; write M42x0.75 external")
 
 
-def pupils_cell(pupils: Sequence[PupilAt]) -> str:
-    """Return a table of entrance pupils as one cell: `17.0 mm: 36.0 measured ;; 35.0 mm: 30.0 assumed`."""
-    return " ;; ".join(f"{at.focal_mm!r} mm: {quantity_cell(at.depth_mm)}" for at in pupils)
+def table_cell(rows: Sequence[BaseModel]) -> str:
+    """Return a table over the focal length as one cell: `24.0 mm: 380.0 published @@ 0.17 published ;; 70.0 mm: …`.
+
+    The first field of a row is the focal length, the others are quantities.
+    """
+    return " ;; ".join(f"{first!r} mm: {' @@ '.join(map(quantity_cell, rest))}" for first, *rest in map(_columns, rows))
 
 
-def parse_pupils(text: str) -> tuple[PupilAt, ...]:
-    """Read a table of entrance pupils from one cell.
+def _columns(row: BaseModel) -> list[Any]:
+    return [getattr(row, name) for name in type(row).model_fields]
+
+
+def parse_table(text: str, row: type[BaseModel]) -> tuple[BaseModel, ...]:
+    """Read a table over the focal length from one cell.
+
+    Args:
+        text: the cell.
+        row: the record each of its rows makes.
 
     Raises:
         BadInput: an entry of it cannot be read.
     """
-    found = []
-    for entry in text.split(";;"):
-        focal, colon, depth = entry.partition(":")
-        if not colon:
-            raise BadInput(f"“{entry.strip()[:30]}” is no entrance pupil; write 17 mm: 36 measured")
-        found.append(PupilAt(focal_mm=number(focal.replace("mm", "")), depth_mm=parse_quantity(depth.strip())))
-    return tuple(found)
-
-
-def near_cell(points: Sequence[NearAt]) -> str:
-    """Return a zoom's nearest foci as one cell: `24.0 mm: 380.0 published @@ 0.17 published ;; 70.0 mm: …`."""
-    return " ;; ".join(
-        f"{at.focal_mm!r} mm: {quantity_cell(at.nearest_mm)} @@ {quantity_cell(at.magnification)}" for at in points
-    )
-
-
-def parse_near(text: str) -> tuple[NearAt, ...]:
-    """Read a zoom's nearest foci from one cell.
-
-    Raises:
-        BadInput: an entry of it cannot be read.
-    """
+    names = list(row.model_fields)
     found = []
     for entry in text.split(";;"):
         focal, colon, rest = entry.partition(":")
-        nearest, marks, magnification = rest.partition("@@")
-        if not colon or not marks:
-            raise BadInput(f"“{entry.strip()[:30]}” is no nearest focus; write 24 mm: 380 published @@ 0.17 published")
-        found.append(
-            NearAt(
-                focal_mm=number(focal.replace("mm", "")),
-                nearest_mm=parse_quantity(nearest.strip()),
-                magnification=parse_quantity(magnification.strip()),
-            )
-        )
+        values = rest.split("@@")
+        if not colon or len(values) != len(names) - 1:
+            example = " @@ ".join(["380 published", "0.17 published"][: len(names) - 1])
+            raise BadInput(f"“{entry.strip()[:30]}” is no row of that table; write 24 mm: {example}")
+        columns = [number(focal.replace("mm", "")), *(parse_quantity(value.strip()) for value in values)]
+        found.append(row(**dict(zip(names, columns, strict=True))))
     return tuple(found)
+
+
+def written(field: PartField, value: Any) -> str:
+    """Return a field's value as one cell; "" for nothing."""
+    if field.shape is Shape.QUANTITY:
+        return quantity_cell(value)
+    if field.shape is Shape.CONNECTION:
+        return connection_cell(value)
+    if field.shape is Shape.TABLE:
+        return table_cell(value)
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return str(value.value if isinstance(value, Enum) else value)
+
+
+def read_cell(field: PartField, text: str) -> Any:
+    """Read a field's value from one cell.
+
+    Raises:
+        BadInput: it is none.
+    """
+    if field.shape is Shape.QUANTITY:
+        return parse_quantity(text)
+    if field.shape is Shape.CONNECTION:
+        return parse_connection_cell(text)
+    if field.shape is Shape.TABLE:
+        assert field.row is not None
+        return parse_table(text, field.row)
+    if field.shape in (Shape.YES_OR_NO, Shape.YES_NO_OR_SILENT):
+        return text.lower() in ("yes", "true", "1")
+    if field.shape is Shape.NUMBER:
+        return parse_quantity(text).value
+    return text

@@ -7,45 +7,25 @@ the way out; nothing is ever evaluated on the way in.
 import csv
 import io
 import re
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from pydantic import BaseModel, TypeAdapter, ValidationError
+from pydantic import TypeAdapter, ValidationError
 
 from farrail.errors import BadInput
-from farrail.exchange.cells import (
-    connection_cell,
-    near_cell,
-    parse_connection_cell,
-    parse_near,
-    parse_pupils,
-    parse_quantity,
-    pupils_cell,
-    quantity_cell,
-)
+from farrail.exchange.cells import read_cell, written
+from farrail.parts.base import PartId
 from farrail.parts.connections import Connection
-from farrail.parts.kinds import KIND_NAMES, Part, PartId
-from farrail.parts.provenance import Quantity
+from farrail.parts.fields import Shape, field_at, fields_of, value_at
+from farrail.parts.registry import KIND_NAMES, KINDS, AnyPart, Part
 from farrail.workbook.edits.trains import free_id
 
 LEADING = ("kind", "id", "name", "maker", "status", "owned", "price", "front", "rear", "path_length_mm")
 MOST_ROWS = 5000
-# Fields that are bare numbers, without figures and provenance.
-PLAIN_NUMBERS = ("outer_diameter_mm", "tube_length_mm", "barrel_length_mm", "price")
-YES_OR_NO = ("allowed_for", "gasket", "achromat", "prime_focus", "baffle", "polariser")
-# Quantities without a unit in their name.
-BARE_QUANTITIES = (
-    "index", "f_number", "density", "effective_index", "dioptres", "factor", "pupil_ratio", "nearest_magnification",
-)  # fmt: skip
 _TIMES = re.compile(r"^(\+?[\d.,]+)\s*[x×](?=\s|$)", re.IGNORECASE)
 FORMULA_MARKS = ("=", "+", "-", "@", "\t", "'")
-# A lens's tables over its focal lengths, each in one cell: how they are written and read.
-_TABLES: dict[str, tuple[Callable[[Any], str], Callable[[str], Any]]] = {
-    "entrance_pupils": (pupils_cell, parse_pupils),
-    "near_points": (near_cell, parse_near),
-}
-_PART: TypeAdapter[Part] = TypeAdapter(Part)
+_PART: TypeAdapter[Part] = TypeAdapter(AnyPart)
 
 
 @dataclass(frozen=True)
@@ -104,25 +84,19 @@ def _guarded(text: str) -> str:
 
 
 def _cells(part: Part) -> dict[str, str]:
-    found: dict[str, str] = {"kind": part.kind}
-    _collect(part, "", found)
+    found: dict[str, str] = {"kind": part.kind, "id": part.id}
+    for field in fields_of(type(part)):
+        there, value = value_at(part, field.path)
+        if there and value is not None and (field.shape is Shape.QUANTITY or value != _default(part, field.path)):
+            text = written(field, value)
+            if text:
+                found[field.path] = text
     return found
 
 
-def _collect(record: BaseModel, prefix: str, found: dict[str, str]) -> None:
-    for name, field in type(record).model_fields.items():
-        value, path = getattr(record, name), f"{prefix}{name}"
-        if isinstance(value, Quantity):
-            found[path] = quantity_cell(value)
-        elif isinstance(value, Connection):
-            found[path] = connection_cell(value)
-        elif isinstance(value, BaseModel):
-            _collect(value, f"{path}.", found)
-        elif name in _TABLES:
-            if value:
-                found[path] = _TABLES[name][0](value)
-        elif value is not None and (value != field.default or name == "kind"):
-            found[path] = {True: "yes", False: "no"}[value] if isinstance(value, bool) else str(value)
+def _default(part: Part, path: str) -> object:
+    info = type(part).model_fields.get(path)
+    return None if info is None else info.default
 
 
 # In
@@ -193,7 +167,7 @@ def _part(values: dict[str, str], taken: set[PartId]) -> Part:
     data: dict[str, Any] = {"kind": kind}
     for path, text in values.items():
         if path != "kind":
-            _put(data, path, text)
+            _put(data, KINDS[kind], path, text)
     if "name" not in data:
         raise BadInput("it has no name")
     data.setdefault("id", free_id(data["name"], set(taken)))
@@ -210,29 +184,18 @@ def _part(values: dict[str, str], taken: set[PartId]) -> Part:
         raise BadInput(f"{place or 'the row'}: {message}") from None
 
 
-def _put(data: dict[str, Any], path: str, text: str) -> None:
+def _put(data: dict[str, Any], kind: type[Part], path: str, text: str) -> None:
+    field = field_at(kind, path)
     steps = path.split(".")
     for step in steps[:-1]:
         data = data.setdefault(step, {})
         if not isinstance(data, dict):
             raise BadInput(f"{path}: there is no such column")
-    leaf = steps[-1]
+    if field is not None and field.path == "dioptres":
+        # A close-up lens labelled 10x has +10 dioptres.
+        text = _TIMES.sub(r"\1", text).removeprefix("+")
     try:
-        if leaf in ("front", "rear", "behind"):
-            data[leaf] = parse_connection_cell(text)
-        elif leaf in _TABLES:
-            data[leaf] = _TABLES[leaf][1](text)
-        elif leaf in YES_OR_NO:
-            data[leaf] = text.lower() in ("yes", "true", "1")
-        elif leaf in PLAIN_NUMBERS:
-            data[leaf] = parse_quantity(text).value
-        elif leaf == "dioptres":
-            # A close-up lens labelled 10x has +10 dioptres.
-            data[leaf] = parse_quantity(_TIMES.sub(r"\1", text).removeprefix("+"))
-        elif leaf.endswith(("_mm", "_um", "_nm")) or leaf in BARE_QUANTITIES:
-            data[leaf] = parse_quantity(text)
-        else:
-            data[leaf] = text
+        data[steps[-1]] = text if field is None else read_cell(field, text)
     except (BadInput, ValidationError) as error:
         reason = error.errors()[0]["msg"] if isinstance(error, ValidationError) else str(error)
         raise BadInput(f"{path}: {reason}") from None
@@ -245,9 +208,11 @@ def _drawn_diameter(data: dict[str, Any]) -> float:
 
 
 def _tag_glass(data: dict[str, Any]) -> None:
-    for holder in (data, data.get("window")):
-        if isinstance(holder, dict):
-            for name in ("glass", "included_glass", "prism_glass"):
-                glass = holder.get(name)
-                if isinstance(glass, dict):
-                    glass["kind"] = "printed_shift" if "focus_shift_mm" in glass else "plate"
+    """Say of each piece of glass in the table whether it is a plate or a printed shift."""
+    for value in data.values():
+        if not isinstance(value, dict):
+            continue
+        if "focus_shift_mm" in value or "thickness_mm" in value or "index" in value:
+            value["kind"] = "printed_shift" if "focus_shift_mm" in value else "plate"
+        else:
+            _tag_glass(value)

@@ -1,13 +1,28 @@
-"""What every part has, before it is of a kind: identity, ends, a length, a body that may reach over its neighbours."""
+"""What every part has, before it is of a kind, and what a kind may say of itself."""
 
+from collections.abc import Iterator
 from enum import StrEnum
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, TypeGuard
 
 from pydantic import Field
 
-from farrail.parts.connections import Connection
+from farrail.parts.connections import Connection, Thread, default_clear_diameter_mm
 from farrail.parts.frozen import Frozen
-from farrail.parts.provenance import Diameter, Length
+from farrail.parts.in_beam import (
+    Aperture,
+    ApertureRole,
+    Extends,
+    Filled,
+    GlassPiece,
+    LightLoss,
+    Outline,
+    ThinLens,
+)
+from farrail.parts.provenance import Diameter, Distance, Length, Origin, Quantity, Span, assumed
+from farrail.parts.told import Group, Told
+
+if TYPE_CHECKING:
+    from farrail.parts.usual import Usual
 
 PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
 DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
@@ -33,41 +48,174 @@ TO_BUY = (Status.WANTED, Status.ORDERED)
 
 
 class PartBase(Frozen):
-    """What every part has: an identity, a name, a maker, how many are owned, its status and price, a note."""
+    """What every part has: an identity, a name, a maker, how many are owned, its status and price, a note.
 
+    A kind is a subclass with a `kind` tag, a `kind_name`, a `template`, and the fields and answers of its own.
+    """
+
+    # What the kind is called, and where it stands in lists of kinds.
+    kind_name: ClassVar[str] = ""
+    rank: ClassVar[int] = 500
+
+    kind: str
     id: PartId
-    name: Annotated[str, Field(min_length=1, max_length=120)]
-    maker: Annotated[str, Field(max_length=120)] = ""
-    owned: Annotated[int, Field(ge=0, le=1000)] = 1
-    status: Status = Status.OWNED
+    name: Annotated[str, Field(min_length=1, max_length=120), Told("Name", group=Group.KEEPING)]
+    maker: Annotated[str, Field(max_length=120), Told("Maker", group=Group.KEEPING)] = ""
+    owned: Annotated[int, Field(ge=0, le=1000), Told("Owned", "How many there are", "", Group.KEEPING)] = 1
+    status: Annotated[Status, Told("Status", group=Group.KEEPING)] = Status.OWNED
     # What one of it costs, in whatever money the workbook's owner pays with.
-    price: Price | None = None
+    price: Annotated[Price | None, Told("Price", "What one of it costs", "", Group.KEEPING)] = None
     # The kit it comes in and is bought with, by name.
-    kit: KitName = ""
-    note: Annotated[str, Field(max_length=2000)] = ""
-    outer_diameter_mm: DrawnSize
+    kit: Annotated[KitName, Told("Kit", "The kit it comes in and is bought with", group=Group.KEEPING)] = ""
+    note: Annotated[str, Field(max_length=2000), Told("Note", group=Group.KEEPING)] = ""
+    outer_diameter_mm: Annotated[DrawnSize, Told("Outer diameter, drawn", "From rim to rim", group=Group.BODY)]
+
+    @classmethod
+    def template(cls) -> "PartBase":
+        """Return a first version, every value assumed, for a person to make their own."""
+        raise NotImplementedError(f"{cls.__name__} has no template")
+
+    @classmethod
+    def usual_sizes(cls) -> "Iterator[Usual]":
+        """Yield sizes that can be had almost anywhere, each with its source."""
+        yield from ()
+
+    @property
+    def ends(self) -> tuple[Connection | None, Connection | None]:
+        """Its connections, the one toward the light first; None where it has none."""
+        return None, None
+
+    def light_loss(self) -> LightLoss | None:
+        """Return what it costs in light where the light passes it; None for what is no filter."""
+        return None
+
+
+class Optic(PartBase):
+    """What a train begins with: it makes the image, and its rear is the datum."""
+
+    rear: Annotated[Connection, Told("Rear connection", group=Group.ENDS)]
+    focal_length_mm: Annotated[
+        Distance, Told("Focal length", "As engraved; of a zoom its shortest", group=Group.OPTICS)
+    ]
+    exit_pupil_distance_mm: Annotated[
+        Distance | None, Told("Exit pupil to sensor", "From the maker or a measurement", group=Group.OPTICS)
+    ] = None
+    image_circle_mm: Annotated[Diameter | None, Told("Image circle", "Diameter it is made for", group=Group.OPTICS)] = (
+        None
+    )
+
+    @property
+    def ends(self) -> tuple[Connection | None, Connection | None]:
+        """Its connections: the front of a lens with a filter thread, and the rear."""
+        return getattr(self, "front", None), self.rear
+
+    @property
+    def body_mm(self) -> float:
+        """How long it is drawn ahead of its rear."""
+        raise NotImplementedError
 
 
 class Through(PartBase):
     """A part the light passes from its front to its rear connection."""
 
-    front: Connection
-    rear: Connection
+    # The joint on either side of it is made by the threads beyond.
+    passes_thread: ClassVar[bool] = False
+    # A planner may use it to fill a gap, and take it out; of these, what only adds length.
+    fills: ClassVar[bool] = False
+    only_length: ClassVar[bool] = False
+    # A module: it may change places with its neighbours, and is worth adding where a train has room to spare.
+    module: ClassVar[bool] = False
+    # It stands ahead of a lens unless it is put elsewhere.
+    stands_ahead: ClassVar[bool] = False
+    # What it and its length mean for close-up.
+    brings_closer: ClassVar[bool] = False
+    extends: ClassVar[Extends] = Extends.NOTHING
+    # Its rear can be turned about the axis against its front, whatever its connections are.
+    turns_freely: ClassVar[bool] = False
+
+    front: Annotated[Connection, Told("Front connection", "The end the light enters", group=Group.ENDS)]
+    rear: Annotated[Connection, Told("Rear connection", group=Group.ENDS)]
     # None: nothing is known and the connections decide.
-    clear_aperture_mm: Diameter | None = None
+    clear_aperture_mm: Annotated[
+        Diameter | None, Told("Clear aperture", "Narrowest free diameter inside; a caliper tells", group=Group.APERTURE)
+    ] = None
+
+    @property
+    def ends(self) -> tuple[Connection | None, Connection | None]:
+        """Its connections, front first."""
+        return self.front, self.rear
+
+    @property
+    def slot_count(self) -> int:
+        """How many seats or slots it begins with, empty; 0 for a part without, or with a set that grows."""
+        return 0
+
+    def length_at(self, setting_mm: float | None) -> Quantity:
+        """Return its length shoulder to shoulder, at a setting where it has one."""
+        raise NotImplementedError
+
+    def apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield its clear apertures from front to rear.
+
+        A tube is as wide as its clear aperture from end to end, so both ends are judged; without a known clear
+        aperture each end takes the default of its connection, flagged assumed.
+        """
+        yield self.end_aperture(filled, front=True)
+        yield self.end_aperture(filled, front=False)
+
+    def end_aperture(self, filled: Filled, *, front: bool) -> Aperture:
+        """Return the aperture of one end."""
+        connection = self.front if front else self.rear
+        clear = self.clear_aperture_mm
+        if clear is None:
+            clear = assumed(
+                default_clear_diameter_mm(connection), note=f"minor diameter of {connection.label} less a wall"
+            )
+        at = 0.0 if front else filled.span_mm
+        role = ApertureRole.FRONT_END if front else ApertureRole.REAR_END
+        return Aperture(self, role, clear, "clear_aperture_mm", at, at, place_origin(filled))
+
+    def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
+        """Yield the glass it holds in the beam, from front to rear."""
+        yield from ()
+
+    def thin_lens(self) -> ThinLens | None:
+        """Return it as a thin lens where it has power; None for a plain tube."""
+        return None
+
+    def outline(self, span_mm: float, bore_mm: float) -> Outline:
+        """Return how it is drawn besides its wall."""
+        return Outline()
+
+
+def place_origin(filled: Filled) -> Origin:
+    """Return where a place at a part's end came from: its length, assumed where only its two ends are known."""
+    return Origin.ASSUMED if isinstance(filled.length.in_use, Span) else filled.length.origin
 
 
 class FixedLength(Through):
-    """A part whose shoulders stand a fixed path length apart."""
+    """A part whose shoulders stand a fixed length apart."""
 
-    path_length_mm: Length
+    path_length_mm: Annotated[Length, Told("Length", "Shoulder to shoulder, screwed home", group=Group.LENGTH)]
+
+    def length_at(self, setting_mm: float | None) -> Quantity:
+        """Return its length."""
+        return self.path_length_mm
 
 
 class Adjustable(Through):
     """A part of variable length; the setting belongs to the train it is laid in."""
 
-    shortest_mm: Length
-    longest_mm: Length
+    shortest_mm: Annotated[Length, Told("Shortest", "Length screwed in", group=Group.LENGTH)]
+    longest_mm: Annotated[Length, Told("Longest", "Length drawn out", group=Group.LENGTH)]
+
+    def length_at(self, setting_mm: float | None) -> Quantity:
+        """Return its length as set, its shortest where nothing is; beyond its range the nearer end."""
+        shortest, longest = self.shortest_mm.value, self.longest_mm.value
+        wanted = shortest if setting_mm is None else setting_mm
+        setting = min(max(wanted, shortest), max(longest, shortest))
+        use = self.shortest_mm
+        return Quantity.of(setting, use.origin, use.tolerance, "as set in this train")
 
 
 class Housing(FixedLength):
@@ -77,6 +225,22 @@ class Housing(FixedLength):
     inside the overhang.
     """
 
-    overhang_front_mm: Length | None = None
-    overhang_rear_mm: Length | None = None
-    overhang_clear_mm: Diameter | None = None
+    overhang_front_mm: Annotated[
+        Length | None, Told("Body reaches ahead of front", "How far it covers its neighbour", group=Group.BODY)
+    ] = None
+    overhang_rear_mm: Annotated[
+        Length | None, Told("Body reaches behind rear", "How far it covers its neighbour", group=Group.BODY)
+    ] = None
+    overhang_clear_mm: Annotated[
+        Diameter | None, Told("… free inside", "Diameter left for the neighbour", group=Group.BODY)
+    ] = None
+
+
+def has_thread(connection: Any) -> bool:
+    """Whether a connection is there and is a thread."""
+    return isinstance(connection, Connection) and isinstance(connection.standard, Thread)
+
+
+def is_module(part: PartBase) -> TypeGuard[Through]:
+    """Whether a part may change places with its neighbours, and is worth adding where there is room."""
+    return isinstance(part, Through) and part.module

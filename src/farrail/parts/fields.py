@@ -1,104 +1,64 @@
-"""Which values of a part a person may edit: their paths, names and units, in reading order."""
+"""The fields of each kind, derived from its records: paths, names, units, and how a value of each is written."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Any
+from enum import Enum
+from functools import cache
+from types import UnionType
+from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from pydantic import BaseModel
+from pydantic.fields import FieldInfo
 
+from farrail.parts.base import PartBase
 from farrail.parts.connections import Connection
-from farrail.parts.kinds import Camera, OffAxisGuider, Part
 from farrail.parts.provenance import Quantity
+from farrail.parts.told import Group, Told
 
-LABELS = {
-    "focal_length_mm": "Focal length",
-    "longest_focal_mm": "Longest focal length, of a zoom",
-    "aperture_mm": "Aperture",
-    "obstruction_mm": "Obstruction, diameter",
-    "f_number": "f-number",
-    "back_focus_mm": "Back focus",
-    "flange_focal_distance_mm": "Flange focal distance",
-    "spacing_tolerance_mm": "Spacing tolerance ±",
-    "telescope_distance_mm": "Telescope to this part",
-    "telescope_tolerance_mm": "… tolerance ±",
-    "exit_pupil_distance_mm": "Exit pupil to sensor",
-    "image_circle_mm": "Image circle",
-    "lens_focal_mm": "Own focal length (− diverges)",
-    "principal_mm": "… thin lens behind front",
-    "drawtube_length_mm": "Drawtube reaches in",
-    "drawtube_clear_mm": "Drawtube, clear inside",
-    "focal_plane_mm": "Focus behind datum, racked in",
-    "focuser_travel_mm": "Focuser travel",
-    "entrance_pupil_depth_mm": "Entrance pupil behind seat",
-    "pupil_ratio": "Exit over entrance pupil",
-    "nearest_mm": "Nearest focus, to the sensor",
-    "nearest_magnification": "… magnification there",
-    "hiatus_mm": "Between principal planes",
-    "pair_distance_mm": "Ruler seen nearest, from seat",
-    "pair_width_mm": "… so much of it",
-    "pair_frame_mm": "… on a frame so wide",
-    "dioptres": "Power, dioptres",
-    "factor": "Factor",
-    "width_mm": "Width",
-    "height_mm": "Height",
-    "density": "Density",
-    "transition_mm": "Gradation runs over",
-    "sheet_width_mm": "Takes sheets, wide",
-    "slot_thickness_mm": "Slots, thick",
-    "slot_pitch_mm": "Slot to slot",
-    "first_slot_mm": "Rear face to first slot",
-    "window_width_mm": "Window, wide",
-    "window_height_mm": "Window, high",
-    "drop_in_mm": "Takes a drop-in filter, wide",
-    "drop_in_at_mm": "… ahead of the rear face",
-    "path_length_mm": "Path length",
-    "shortest_mm": "Shortest",
-    "longest_mm": "Longest",
-    "clear_aperture_mm": "Clear aperture",
-    "seat_mm": "Front face to filter",
-    "seat_aperture_mm": "Seat, clear aperture",
-    "seat_aperture_height_mm": "Seat, height if rectangular",
-    "seat_offset_mm": "Seat off the axis, up",
-    "seat_diameter_mm": "Seat takes, wide",
-    "seat_thickness_mm": "Seat takes, thick",
-    "prism_edge_mm": "Axis to prism's edge",
-    "prism_width_mm": "Prism, wide",
-    "prism_height_mm": "Prism, high",
-    "prism_at_mm": "Front face to prism's middle",
-    "guide_port_mm": "Prism to guide port",
-    "prism_glass.thickness_mm": "Prism, glass path",
-    "prism_glass.index": "Prism, index",
-    "prism_glass.focus_shift_mm": "Prism's printed shift",
-    "handle_reach_mm": "Handle, from the axis",
-    "overhang_front_mm": "Body reaches ahead of front",
-    "overhang_rear_mm": "Body reaches behind rear",
-    "overhang_clear_mm": "… free inside",
-    "flange_to_sensor_mm": "Flange to sensor",
-    "front_ring.length_mm": "Front ring that comes off",
-    "sensor_width_mm": "Sensor width",
-    "sensor_height_mm": "Sensor height",
-    "pixel_size_um": "Pixel",
-    "sensor_right_mm": "Sensor off the axis, right",
-    "sensor_up_mm": "Sensor off the axis, up",
-    "glass.thickness_mm": "Glass thickness",
-    "line_nm": "Passband, centre",
-    "passband_nm": "Passband, full width",
-    "effective_index": "Coating's effective index",
-    "glass_diameter_mm": "Glass out of its cell, wide",
-    "glass.index": "Glass index",
-    "glass.focus_shift_mm": "Printed focus shift",
-    "included_glass.thickness_mm": "Included glass thickness",
-    "included_glass.index": "Included glass index",
-    "included_glass.focus_shift_mm": "Included glass shift",
-    "window.glass.thickness_mm": "Window thickness",
-    "window.glass.index": "Window index",
-    "window.glass.focus_shift_mm": "Window's printed shift",
-    "window.sensor_gap_mm": "Window to sensor",
-}
-UNITS = {
-    "f_number": "", "density": "", "glass.index": "", "window.glass.index": "", "included_glass.index": "",
-    "prism_glass.index": "", "effective_index": "", "pixel_size_um": "µm", "line_nm": "nm", "passband_nm": "nm",
-    "dioptres": "D", "factor": "×", "pupil_ratio": "", "nearest_magnification": "×",
-}  # fmt: skip
+
+class Shape(Enum):
+    """How a field's value is written in one cell."""
+
+    QUANTITY = "quantity"
+    CONNECTION = "connection"
+    YES_OR_NO = "yes or no"
+    YES_NO_OR_SILENT = "yes, no or silent"
+    CHOICE = "choice"
+    WHOLE = "whole"
+    NUMBER = "number"
+    TEXT = "text"
+    TABLE = "table"
+
+
+@dataclass(frozen=True)
+class PartField:
+    """One field of a kind.
+
+    Attributes:
+        path: from the part, such as `glass.thickness_mm`.
+        label: its name, with that of the record it lies in.
+        unit: of a quantity.
+        group: where it is read.
+        help: what it means, in one line; "" where its label says it.
+        shape: how its value is written.
+        optional: whether it may be left out.
+        choices: the words of a choice.
+        row: the record a table's rows are made of; None for what is no table.
+        told: whether it is shown on the sheet.
+        begun_by: the path by which the record it lies in is begun where there is none; "" where it is always there.
+    """
+
+    path: str
+    label: str
+    unit: str
+    group: Group
+    help: str
+    shape: Shape
+    optional: bool
+    choices: tuple[str, ...] = ()
+    row: type[BaseModel] | None = None
+    told: bool = True
+    begun_by: str = ""
 
 
 @dataclass(frozen=True)
@@ -109,29 +69,118 @@ class ValueField:
     label: str
     unit: str
     quantity: Quantity | None
+    help: str = ""
 
 
-def value_fields(part: Part) -> list[ValueField]:
+@cache
+def fields_of(kind: type[PartBase]) -> tuple[PartField, ...]:
+    """Return every field of a kind in reading order: by group, within it as declared."""
+    return tuple(sorted(_walk(kind, "", "", None, ""), key=lambda f: f.group))
+
+
+@cache
+def field_at(kind: type[PartBase], path: str) -> PartField | None:
+    """Return a kind's field at a path; None where it has none."""
+    return next((f for f in fields_of(kind) if f.path == path), None)
+
+
+def value_fields(part: PartBase) -> list[ValueField]:
     """Return a part's quantities in reading order, those nested in its glass or window included."""
-    found: dict[str, Quantity | None] = {}
-    _collect(part, "", found)
-    if isinstance(part, Camera):
-        # Both come into being once a thickness or length is given.
-        found.setdefault("window.glass.thickness_mm" if part.window is None else "window.sensor_gap_mm", None)
-        found.setdefault("front_ring.length_mm", None)
-    if isinstance(part, OffAxisGuider) and part.prism_glass is None:
-        found.setdefault("prism_glass.thickness_mm", None)
-    order = [path for path in LABELS if path in found]
-    return [ValueField(p, LABELS[p], UNITS.get(p, "mm"), found[p]) for p in order]
+    found = []
+    for field in fields_of(type(part)):
+        if field.shape is not Shape.QUANTITY or not field.told:
+            continue
+        there, value = value_at(part, field.path)
+        if there or field.path == field.begun_by:
+            quantity = value if isinstance(value, Quantity) else None
+            found.append(ValueField(field.path, field.label, field.unit, quantity, field.help))
+    return found
 
 
-def _collect(record: BaseModel, prefix: str, found: dict[str, Quantity | None]) -> None:
-    for name in type(record).model_fields:
-        value: Any = getattr(record, name)
-        path = f"{prefix}{name}"
-        if isinstance(value, Quantity):
-            found[path] = value
-        elif isinstance(value, BaseModel) and not isinstance(value, Connection):
-            _collect(value, f"{path}.", found)
-        elif value is None and path in LABELS:
-            found[path] = None
+def value_at(part: BaseModel, path: str) -> tuple[bool, Any]:
+    """Return whether a part has a field at a path, and its value; a record that is not there has no fields."""
+    value: Any = part
+    for name in path.split("."):
+        if not isinstance(value, BaseModel) or name not in type(value).model_fields:
+            return False, None
+        value = getattr(value, name)
+    return True, value
+
+
+def begun(part: PartBase, path: str) -> PartBase:
+    """Return a part with the record that a path lies in, begun with usual values where it has none yet."""
+    name, dot, _ = path.partition(".")
+    info = type(part).model_fields.get(name)
+    told = _told(info) if info is not None else None
+    if not dot or told is None or told.begins is None or getattr(part, name) is not None:
+        return part
+    return part.model_copy(update={name: told.begins(part)})
+
+
+def _walk(record: type[BaseModel], prefix: str, called: str, group: Group | None, begun_by: str) -> Iterator[PartField]:
+    for name, info in record.model_fields.items():
+        if name in ("kind", "id"):
+            continue
+        told, path = _told(info), f"{prefix}{name}"
+        label = _joined(called, told.label if told is not None else "")
+        here = group if group is not None else told.group if told is not None else Group.KEEPING
+        inner, optional = _bare(info.annotation)
+        records = [t for t in inner if isinstance(t, type) and issubclass(t, BaseModel) and t is not Quantity]
+        if records and Connection not in records:
+            first = f"{path}.{told.first}" if told is not None and told.first else begun_by
+            seen: set[str] = set()
+            for one in records:
+                # Glass is a plate or a printed shift: the fields of both.
+                for found in _walk(one, f"{path}.", label, here, first):
+                    if found.path not in seen:
+                        seen.add(found.path)
+                        yield found
+            continue
+        shape, choices, row = _shape(inner, optional)
+        optional = optional or not info.is_required()
+        unit = told.unit if told is not None and shape is Shape.QUANTITY else ""
+        helped = told.help if told is not None else ""
+        yield PartField(path, label, unit, here, helped, shape, optional, choices, row, told is not None, begun_by)
+
+
+def _joined(called: str, label: str) -> str:
+    if not called or not label:
+        return called or label
+    return f"{called} {label}"
+
+
+def _told(info: FieldInfo) -> Told | None:
+    return next((item for item in info.metadata if isinstance(item, Told)), None)
+
+
+def _bare(annotation: Any) -> tuple[list[Any], bool]:
+    """Return the types an annotation allows, without what it adds to them, and whether it allows none."""
+    if annotation is None or annotation is type(None):
+        return [], True
+    origin = get_origin(annotation)
+    if origin is Annotated:
+        return _bare(get_args(annotation)[0])
+    if origin in (Union, UnionType):
+        inner: list[Any] = []
+        optional = False
+        for arm in get_args(annotation):
+            types, none = _bare(arm)
+            inner += types
+            optional = optional or none
+        return inner, optional
+    return [annotation], False
+
+
+def _shape(inner: list[Any], optional: bool) -> tuple[Shape, tuple[str, ...], type[BaseModel] | None]:
+    one = inner[0]
+    if get_origin(one) is Literal:
+        return Shape.CHOICE, tuple(str(word) for word in get_args(one)), None
+    if get_origin(one) is tuple:
+        row = _bare(get_args(one)[0])[0][0]
+        return Shape.TABLE, (), row
+    if issubclass(one, Enum):
+        return Shape.CHOICE, tuple(str(word.value) for word in one), None
+    shapes = {Quantity: Shape.QUANTITY, Connection: Shape.CONNECTION, int: Shape.WHOLE, float: Shape.NUMBER}
+    if one is bool:
+        return (Shape.YES_NO_OR_SILENT if optional else Shape.YES_OR_NO), (), None
+    return shapes.get(one, Shape.TEXT), (), None

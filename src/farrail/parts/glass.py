@@ -7,14 +7,15 @@ from pydantic import Field
 from farrail.optics.plates import paraxial_shift_mm
 from farrail.parts.frozen import Frozen
 from farrail.parts.provenance import Length, Origin, RefractiveIndex, weakest
+from farrail.parts.told import Group, Told
 
 
 class Plate(Frozen):
     """A plane plate known by thickness and index."""
 
     kind: Literal["plate"] = "plate"
-    thickness_mm: Length
-    index: RefractiveIndex
+    thickness_mm: Annotated[Length, Told("thickness", "A caliper tells", group=Group.GLASS)]
+    index: Annotated[RefractiveIndex, Told("index", "1.5168 for crown glass where nobody says", "", Group.GLASS)]
 
     @property
     def shift_mm(self) -> float:
@@ -47,7 +48,7 @@ class PrintedShift(Frozen):
     """Glass of which the box prints the focus shift itself."""
 
     kind: Literal["printed_shift"] = "printed_shift"
-    focus_shift_mm: Length
+    focus_shift_mm: Annotated[Length, Told("printed focus shift", "As its box prints it", group=Group.GLASS)]
 
     @property
     def shift_mm(self) -> float:

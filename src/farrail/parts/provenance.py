@@ -97,6 +97,11 @@ class Quantity(Frozen):
             raise ValueError(f"figure {self.chosen + 1} is chosen and there are only {len(self.readings)}")
         return self
 
+    @classmethod
+    def of(cls, value: float, origin: Origin, tolerance: float = 0.0, note: str = "") -> "Quantity":
+        """Return a quantity with one figure: what was worked out, with the weakest origin it rests on."""
+        return cls(readings=(Reading(value=value, origin=origin, tolerance=tolerance, note=note),))
+
     @property
     def in_use(self) -> Reading | Span:
         """The chosen figure."""

@@ -1,11 +1,10 @@
 """Sizes that can be had almost anywhere, for naming what to buy; common practice, no source."""
 
+from farrail.parts.base import Status
 from farrail.parts.connections import Connection, Gender, Plain, Thread
-from farrail.parts.kinds import Part, Shim, Spacer, Status
+from farrail.parts.kinds.tubes import SHIM_THICKNESSES_MM, SPACER_LENGTHS_MM, Shim, Spacer
 from farrail.parts.provenance import assumed
-
-SPACER_LENGTHS_MM = (3.0, 5.0, 7.5, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0, 40.0)
-SHIM_THICKNESSES_MM = (0.1, 0.2, 0.3, 0.5, 0.8, 1.0)
+from farrail.parts.registry import Part
 
 
 def standard_spacers(standard: Thread) -> list[Part]:

@@ -8,11 +8,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.errors import BadInput
-from farrail.parts.kinds import Bellows, Camera, CloseUpLens, Part, PartId
+from farrail.parts.base import PartId
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.closer import Bellows, CloseUpLens
+from farrail.parts.registry import Part
 from farrail.planning.combinations import Combination, combinations_of
 from farrail.readouts.arrangement import arrangements
-from farrail.readouts.optic import pupil_depth_at
 from farrail.readouts.rules.close_up import soft_corners
+from farrail.train.first_order import pupil_depth_at
 from farrail.train.train import Laid, Train
 
 MOST_ANSWERS, MOST_MISSES = 60, 12

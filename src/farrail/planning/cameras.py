@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from farrail.parts.kinds import AT_HAND, Camera
+from farrail.parts.base import AT_HAND
+from farrail.parts.kinds.cameras import Camera
 from farrail.readouts.coverage import circle_against
 from farrail.readouts.read import read
 from farrail.train.layout import Shelf

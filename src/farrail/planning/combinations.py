@@ -5,22 +5,14 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations, islice, permutations
 
+from farrail.parts.base import AT_HAND, TO_BUY, PartId
 from farrail.parts.connections import Connection, why_not
-from farrail.parts.kinds import (
-    AT_HAND,
-    TO_BUY,
-    Adapter,
-    Bellows,
-    Camera,
-    CameraLens,
-    CloseUpLens,
-    ExtensionTube,
-    Part,
-    PartId,
-    ReversingRing,
-    Teleconverter,
-)
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.closer import Bellows, CloseUpLens, ExtensionTube, ReversingRing, Teleconverter
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin, weakest
+from farrail.parts.registry import Part
 from farrail.readouts.arrangement import (
     NO_STACK,
     Arrangement,
@@ -29,9 +21,8 @@ from farrail.readouts.arrangement import (
     turned_extension_mm,
     turned_round,
 )
-from farrail.readouts.extension import native_distance_mm
 from farrail.readouts.near_focus import near_focus_of
-from farrail.readouts.optic import pupil_depth_at
+from farrail.train.first_order import native_distance_mm, pupil_depth_at
 
 # More close-up lenses on one another than this are a curiosity; so many different tubes are tried together.
 MOST_AHEAD, MOST_BEHIND = 4, 5
@@ -217,7 +208,7 @@ def _summed(
     factor, beyond = 1.0, 0.0
     if converter is not None:
         factor = converter.factor.value
-        native = native_distance_mm(lens, converter)
+        native = native_distance_mm(lens, converter.path_length_mm.value)
         beyond = native - native / factor
         origins.append(converter.factor.origin)
     return _Behind(parts, short, long, factor, beyond, weakest(origins), stretch)

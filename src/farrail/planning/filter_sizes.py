@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.parts.ready_made import ROUND_FILTERS
+from farrail.parts.kinds.filters import ROUND_FILTERS
 from farrail.readouts.light import Clearance
 from farrail.readouts.rules.light import MARGINAL_MM
 

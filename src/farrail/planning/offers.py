@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.parts.kinds import Part
+from farrail.parts.registry import Part
 from farrail.planning.plan import Plan
 from farrail.train.train import Train
 

@@ -8,13 +8,15 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+from farrail.parts.base import AT_HAND, PartId, Through
 from farrail.parts.connections import Connection, Gender, Thread
-from farrail.parts.kinds import AT_HAND, Adapter, AdjustableSpacer, Part, PartId, Shim, Spacer
+from farrail.parts.registry import Part
 from farrail.train.layout import Layout, Shelf
 from farrail.train.train import Laid
 from farrail.units import mm_to_micrometres
 
-LOOSE = (Spacer, Shim, Adapter, AdjustableSpacer)
+# A setting beyond all: a part of variable length comes to its longest.
+LONGEST_MM = 3000.0
 # What a joint looks like from the scene's side: two parts mate there when the one's key is the other's.
 Key = tuple[str, ...]
 
@@ -179,7 +181,7 @@ def task_of(layout: Layout) -> Task | None:
     while index < tail_start:
         placed = layout.rear[index]
         span = next((s for s in spans if s[0] == index), None)
-        if span is None and isinstance(placed.part, LOOSE):
+        if span is None and placed.part.fills:
             homes.append((placed.part.id, len(blocks)))
             index += 1
             continue
@@ -225,15 +227,11 @@ def stock_of(part: Part, task: Task) -> int:
 
 def pieces_of(part: Part, stock: int) -> list[Piece]:
     """Return the ways a loose part can be laid; none for a part that is not loose or not there."""
-    if stock < 1 or not isinstance(part, LOOSE):
+    if stock < 1 or not isinstance(part, Through) or not part.fills:
         return []
-    if isinstance(part, Shim):
-        length = microns(part.path_length_mm.value)
-        return [Piece(part, False, None, None, length, length, stock)]
-    if isinstance(part, AdjustableSpacer):
-        low, high = microns(part.shortest_mm.value), microns(part.longest_mm.value)
-    else:
-        low = high = microns(part.path_length_mm.value)
+    low, high = microns(part.length_at(None).value), microns(part.length_at(LONGEST_MM).value)
+    if part.passes_thread:
+        return [Piece(part, False, None, None, low, low, stock)]
     ways = []
     for flipped, one, other in ((False, part.front, part.rear), (True, part.rear, part.front)):
         ends = (key_before(one), key_after(other))

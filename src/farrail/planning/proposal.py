@@ -3,6 +3,7 @@
 from collections import Counter
 from dataclasses import dataclass
 
+from farrail.parts.base import is_module
 from farrail.planning.pieces import Task
 from farrail.planning.search import Found
 from farrail.readouts.read import Readout, read
@@ -96,7 +97,7 @@ def _change(train: Train, proposed: Train, named: list[tuple[str, str]], shelf: 
 
 def _order(train: Train, proposed: Train, shelf: Shelf) -> str:
     """Return which housings are turned round or change places, in words."""
-    housings = [[laid for laid in t.rear_train if laid.filters or shelf[laid.part].kind in MOVABLE_KINDS]
+    housings = [[laid for laid in t.rear_train if laid.filters or is_module(shelf[laid.part])]
                 for t in (train, proposed)]  # fmt: skip
     before = {laid.part: laid.flipped for laid in housings[0]}
     turned = [shelf[laid.part].name for laid in housings[1] if before.get(laid.part, laid.flipped) != laid.flipped]
@@ -105,7 +106,3 @@ def _order(train: Train, proposed: Train, shelf: Shelf) -> str:
     if kept[0] != kept[1]:
         words.append(f"order {', '.join(shelf[i].name for i in kept[1])}")
     return ", ".join(words)
-
-
-# What may stand elsewhere or turned round, if the person allows it.
-MOVABLE_KINDS = ("filter_drawer", "filter_wheel", "rotator", "off_axis_guider")

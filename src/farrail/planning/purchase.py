@@ -3,11 +3,12 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from farrail.parts.base import TO_BUY, Through
 from farrail.parts.connections import Thread
-from farrail.parts.kinds import TO_BUY, Part
+from farrail.parts.registry import Part
 from farrail.parts.standard_sizes import standard_shims, standard_spacers
 from farrail.planning.cancel import Cancel
-from farrail.planning.pieces import LOOSE, Piece, Task, pieces_of, useful
+from farrail.planning.pieces import Piece, Task, pieces_of, useful
 from farrail.planning.proposal import Proposal, proposal_of
 from farrail.planning.search import Window, search
 from farrail.train.layout import Shelf
@@ -72,7 +73,7 @@ def _wanted(
     shelf: Shelf, kit_prices: Mapping[str, float]
 ) -> list[tuple[str, float | None, tuple[Part, ...], bool]]:  # fmt: skip
     """Return the wanted loose parts and kits, cheapest first; what has no price comes last."""
-    loose = [p for p in shelf.values() if isinstance(p, LOOSE) and p.status in TO_BUY]
+    loose = [p for p in shelf.values() if isinstance(p, Through) and p.fills and p.status in TO_BUY]
     found: list[tuple[str, float | None, tuple[Part, ...], bool]] = []
     kits: dict[str, list[Part]] = {}
     for part in loose:

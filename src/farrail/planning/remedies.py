@@ -4,7 +4,10 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from farrail.errors import FarRailError
-from farrail.parts.kinds import AT_HAND, TO_BUY, FilterHolder, HolderRing, Part, RoundFilter, Through
+from farrail.parts.base import AT_HAND, TO_BUY, Through
+from farrail.parts.kinds.ahead import FilterHolder, HolderRing
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.registry import Part
 from farrail.readouts.front import Front
 from farrail.readouts.read import read
 from farrail.train.layout import Shelf, lay_out

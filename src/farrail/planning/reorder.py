@@ -4,9 +4,9 @@ from collections.abc import Iterator
 from dataclasses import replace
 from itertools import permutations, product
 
-from farrail.parts.kinds import FilterSeat
+from farrail.parts.base import is_module
+from farrail.parts.kinds.seats import FilterSeat
 from farrail.planning.pieces import Block, Piece, Task
-from farrail.planning.proposal import MOVABLE_KINDS
 from farrail.train.layout import Shelf
 
 # More orders than this are not tried; the order as laid always is.
@@ -50,7 +50,8 @@ def bridgeable(task: Task, pieces: list[Piece]) -> bool:
 
 
 def _movable(block: Block, shelf: Shelf) -> bool:
-    return len(block.laid) == 1 and shelf[block.laid[0].part].kind in MOVABLE_KINDS
+    part = shelf[block.laid[0].part]
+    return len(block.laid) == 1 and is_module(part)
 
 
 def _housings_behind(blocks: tuple[Block, ...], shelf: Shelf) -> dict[str, int]:

@@ -3,13 +3,17 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from farrail.parts.base import AT_HAND
 from farrail.parts.connections import Gender, thread
 from farrail.parts.glass import Plate
-from farrail.parts.kinds import AT_HAND, Adapter, Camera, CameraLens, Part, RoundFilter
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed
+from farrail.parts.registry import Part
 from farrail.planning.rings import RingPlan, StepRing, lens_at_hand
 from farrail.readouts.front import Front
-from farrail.readouts.optic import diagonal_mm
 from farrail.train.layout import lay_out
 from farrail.train.train import Conditions, Laid, Train
 
@@ -81,8 +85,8 @@ def _frame_for(lens: CameraLens, shelf: Mapping[str, Part]) -> Camera | None:
     cameras = [part for part in shelf.values() if isinstance(part, Camera) and part.status in AT_HAND]
     if circle is not None:
         # A frame's corner may stick out of the circle by what both figures are rounded to.
-        cameras = [camera for camera in cameras if diagonal_mm(camera) <= circle.value + 0.5]
-    return max(cameras, key=diagonal_mm, default=None)
+        cameras = [camera for camera in cameras if camera.diagonal_mm <= circle.value + 0.5]
+    return max(cameras, key=lambda camera: camera.diagonal_mm, default=None)
 
 
 def _ring(ring: StepRing, number: int) -> Adapter:

@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass, replace
 
-from farrail.parts.kinds import FilterDrawer, FilterWheel, OffAxisGuider, Part, Rotator
+from farrail.parts.base import is_module
+from farrail.parts.registry import Part
 from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Block, Piece, Task, microns, stock_of, useful
 from farrail.planning.proposal import Proposal, proposal_of
@@ -11,7 +12,6 @@ from farrail.planning.search import Window, search
 from farrail.train.layout import Shelf
 from farrail.train.train import Laid, Train
 
-USEFUL_KINDS = (FilterDrawer, FilterWheel, OffAxisGuider, Rotator)
 MOST_FITS = 6
 
 
@@ -32,17 +32,17 @@ def what_else_fits(
         Undecided: cancelled, or out of time.
     """
     room = window.high_um - task.fixed_um
-    spare = [p for p in shelf.values() if isinstance(p, USEFUL_KINDS) and stock_of(p, task) > 0]
-    spare = [p for p in spare if microns(p.path_length_mm.value) <= room]
+    spare = [p for p in shelf.values() if is_module(p) and stock_of(p, task) > 0]
+    spare = [p for p in spare if microns(p.length_at(None).value) <= room]
     found: list[AlsoFits] = []
-    for part in sorted(spare, key=lambda p: (-p.path_length_mm.value, p.name)):
+    for part in sorted(spare, key=lambda p: (-p.length_at(None).value, p.name)):
         best: tuple[tuple[int, int], Proposal] | None = None
         for place in range(len(task.blocks) + 1):
             for flipped in (False, True):
                 ends = (part.rear, part.front) if flipped else (part.front, part.rear)
-                slots = (None,) * part.slots if isinstance(part, FilterWheel) else ()
+                slots = (None,) * part.slot_count
                 laid = Laid(part=part.id, flipped=flipped, filters=slots)
-                block = Block((laid,), *ends, microns(part.path_length_mm.value))
+                block = Block((laid,), *ends, microns(part.length_at(None).value))
                 other = replace(task, blocks=(*task.blocks[:place], block, *task.blocks[place:]))
                 if not bridgeable(other, pieces):
                     continue

@@ -2,7 +2,10 @@
 
 from dataclasses import dataclass
 
-from farrail.parts.kinds import AT_HAND, FilterHolder, Part, SheetFilter
+from farrail.parts.base import AT_HAND
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.filters import SheetFilter
+from farrail.parts.registry import Part
 from farrail.readouts.front import Front
 from farrail.readouts.read import read
 from farrail.train.layout import Shelf

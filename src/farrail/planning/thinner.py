@@ -3,9 +3,13 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from farrail.parts.base import AT_HAND, TO_BUY, FixedLength, Through
 from farrail.parts.connections import Thread
-from farrail.parts.kinds import AT_HAND, TO_BUY, Adapter, Camera, FilterSeat, FixedLength, RoundFilter, Spacer
-from farrail.planning.pieces import LOOSE, key_after, key_before
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.seats import FilterSeat
+from farrail.parts.kinds.tubes import Adapter, Spacer
+from farrail.planning.pieces import key_after, key_before
 from farrail.readouts.read import Readout, read
 from farrail.train.layout import Shelf
 from farrail.train.placed import Placed
@@ -69,7 +73,7 @@ def _other_parts(now: Readout, shelf: Shelf) -> Iterator[Saving]:
             if part.status not in (*AT_HAND, *TO_BUY) or part.path_length_mm.value >= placed.length.value:
                 continue
             to_buy = part.status in TO_BUY
-            if isinstance(part, LOOSE) and not (to_buy and isinstance(part, Adapter)):
+            if isinstance(part, Through) and part.fills and not (to_buy and isinstance(part, Adapter)):
                 continue  # the planner has tried without spacers, and with every loose part at hand
             for flipped in (False, True):
                 laid = placed.laid.model_copy(update={"part": part.id, "flipped": flipped})

@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from farrail.parts.kinds import FilterSeat, Part
+from farrail.parts.kinds.seats import FilterSeat
+from farrail.parts.registry import Part
 from farrail.readouts.light import Clearance, Light
 from farrail.readouts.read import Readout, read
 from farrail.readouts.rules.light import MARGINAL_MM

@@ -9,19 +9,12 @@ import numpy as np
 
 from farrail.optics.arrangements import Arrangements
 from farrail.optics.close_up import stack_dioptres, stack_matrix
-from farrail.parts.kinds import CameraLens, CloseUpLens, ReversingRing
+from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.extension import extension_of, teleconverter_of
-from farrail.readouts.near_focus import NearFocus, near_focus_of
-from farrail.readouts.optic import (
-    entrance_pupil_of,
-    f_number_of,
-    own_focal_length_of,
-    power_of,
-    pupil_depth_at,
-    shown_factor,
-)
+from farrail.readouts.near_focus import Basis, NearFocus, near_focus_of
 from farrail.readouts.spacing import Spacing
+from farrail.train.first_order import pupil_depth_at
 from farrail.train.layout import Layout
 from farrail.units import MM_PER_METRE
 
@@ -169,9 +162,8 @@ def coupled(lens: CameraLens) -> Coupled:
 
 def turned_round(lens: CameraLens, focal_mm: float, origin: Origin) -> NearFocus:
     """Return a lens turned round: set to infinity, its flange the seat of what stands ahead."""
-    words = "turned round, set to infinity"
     principal = focal_mm - lens.flange_focal_distance_mm.value
-    return NearFocus(focal_mm, focal_mm, 0.0, principal, _ratio(lens), origin, words)
+    return NearFocus(focal_mm, focal_mm, 0.0, principal, _ratio(lens), origin, Basis.REVERSED)
 
 
 def turned_extension_mm(lens: CameraLens, focal_mm: float, depth_mm: float, behind_mm: float) -> float:
@@ -194,7 +186,7 @@ def stack_of(layout: Layout) -> Stack:
             planes.append((part.dioptres.value, middle))
             front = placed.length.value / 2.0
             origins += [part.dioptres.origin, placed.length.origin]
-        carried = layout.filters.get(placed.laid.lens or "")
+        carried = layout.parts.get(placed.laid.lens or "")
         if isinstance(part, ReversingRing) and isinstance(carried, CameraLens):
             other = coupled(carried)
             planes.append((other.dioptres, layout.front_seat_mm - placed.z_front_mm + other.plane_mm))
@@ -208,20 +200,20 @@ def arrangement_of(layout: Layout) -> Arrangement | None:
     lens, sensor = layout.optic, layout.sensor_mm
     if not isinstance(lens, CameraLens) or sensor is None or layout.corrector is not None:
         return None
-    focal, depth = own_focal_length_of(layout), entrance_pupil_of(layout)
-    stack, power = stack_of(layout), power_of(layout)
+    focal, depth = layout.first_order.own_focal_length, layout.first_order.entrance_pupil
+    stack, power = stack_of(layout), layout.first_order.power
     converter = 1.0 if power is None else power.power.magnification
-    engraved = f_number_of(layout).value / shown_factor(layout)
+    engraved = layout.first_order.f_number.value / layout.first_order.shown_factor
     if layout.reversed:
         origin = weakest([focal.origin, depth.origin, stack.origin, Spacing(layout).provenance])
         near = turned_round(lens, focal.value, origin)
         out = turned_extension_mm(lens, focal.value, depth.value, sensor)
         return Arrangement(near, out, out, stack, turned=True, f_number=engraved, origin=origin)
     near = near_focus_of(lens, focal.value, depth.value, depth.origin)
-    extension, spacing = extension_of(layout), Spacing(layout)
+    extension, spacing = layout.first_order.extension, Spacing(layout)
     out = extension.tubes_mm - extension.behind_mm + (spacing.error_mm or 0.0)
     beyond = 0.0
-    if power is not None and teleconverter_of(layout) is not None:
+    if power is not None and layout.first_order.teleconverter is not None:
         # Behind the converter extension moves the lens's own image as the converter sees it.
         native = power.power.distance_mm - extension.behind_mm
         factor = 1.0 - native / power.power.focal_mm

@@ -4,7 +4,6 @@ import math
 from dataclasses import dataclass
 
 from farrail.readouts.close_up import CloseUp
-from farrail.readouts.optic import diagonal_mm, entrance_pupil_of
 
 # A subject farther than this lies outside the drawing: only the direction of its light is shown.
 SHOWN_MM = 260.0
@@ -47,9 +46,9 @@ def close_rays(close: CloseUp) -> CloseRays | None:
     distance = now.distance_mm
     seat = layout.front_seat_mm
     focal = near.focal_at(close.drive)
-    behind = near.principal_mm if arrangement.turned else entrance_pupil_of(layout).value
+    behind = near.principal_mm if arrangement.turned else layout.first_order.entrance_pupil.value
     pupil, radius = seat + behind, focal / (2.0 * arrangement.f_number)
-    half = diagonal_mm(camera) / 2.0
+    half = camera.diagonal_mm / 2.0
     glass = seat - stack.ahead_mm
     subject, height = glass - distance, half / now.magnification
     plane = seat - stack.first_mm

@@ -10,15 +10,13 @@ from farrail.errors import BadInput
 from farrail.optics.arrangements import Arrangements
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.optics.focus_stack import DepthOfField, FocusStack, depth_of_field, focus_stack
-from farrail.parts.kinds import Bellows, CameraLens, CloseUpLens, ExtensionTube, ReversingRing, Teleconverter
+from farrail.parts.in_beam import Extends
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
 from farrail.readouts.arrangement import Arrangement, arrangement_of, arrangements
-from farrail.readouts.optic import diagonal_mm, entrance_pupil_of
 from farrail.train.layout import Layout
 from farrail.units import MICROMETRES_PER_MM, nm_to_mm
 
-CLOSER_KINDS = (CloseUpLens, ExtensionTube, Bellows, ReversingRing)
-CLOSE_KINDS = (*CLOSER_KINDS, Teleconverter)
 # The blur that still counts as sharp on a whole picture, as a share of its diagonal; common practice, no source.
 DIAGONALS = 1500.0
 # How far across the Airy disc is, in wavelengths and f-numbers (first dark ring; Born and Wolf, from memory).
@@ -76,14 +74,18 @@ class CloseUp:
             return False
         parts = [placed.part for placed in (*self.layout.front, *self.layout.rear)]
         known = lens.nearest_magnification is not None or lens.near_points or lens.pair_width_mm is not None
-        meant = self.equipped or bool(known) or any(isinstance(part, CLOSE_KINDS) for part in parts)
+        meant = (
+            self.equipped
+            or bool(known)
+            or any(part.brings_closer or part.extends is not Extends.NOTHING for part in parts)
+        )
         return meant and self.arrangement is not None
 
     @cached_property
     def equipped(self) -> bool:
         """Whether anything but the lens brings it closer."""
         parts = [placed.part for placed in (*self.layout.front, *self.layout.rear)]
-        return self.layout.reversed or any(isinstance(part, CLOSER_KINDS) for part in parts)
+        return self.layout.reversed or any(part.brings_closer for part in parts)
 
     def at(self, drive: float) -> Point:
         """Return the focus at a place of the window, 0 its far and 1 its near end."""
@@ -104,7 +106,7 @@ class CloseUp:
     def offset_mm(self) -> float:
         """From the entrance pupil, whence the focus distance is counted, to the foremost glass."""
         assert self.arrangement is not None
-        depth = 0.0 if self.layout.reversed else entrance_pupil_of(self.layout).value
+        depth = 0.0 if self.layout.reversed else self.layout.first_order.entrance_pupil.value
         return depth + self.arrangement.stack.ahead_mm
 
     @cached_property
@@ -227,7 +229,7 @@ class CloseUp:
             return wanted / MICROMETRES_PER_MM, Origin.MEASURED, "as set for this train"
         if camera.pixel_size_um is not None:
             return camera.pixel_size_um.value / MICROMETRES_PER_MM, camera.pixel_size_um.origin, "one pixel"
-        return diagonal_mm(camera) / DIAGONALS, Origin.ASSUMED, "a 1500th of the diagonal"
+        return camera.diagonal_mm / DIAGONALS, Origin.ASSUMED, "a 1500th of the diagonal"
 
     @cached_property
     def depth(self) -> DepthOfField | None:

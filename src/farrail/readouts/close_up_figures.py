@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from farrail.optics.arrangements import SOURCE
 from farrail.optics.close_up import BELLOWS_SOURCE, CONJUGATES_SOURCE
 from farrail.optics.focus_stack import DEPTH_SOURCE
-from farrail.parts.kinds import CameraLens
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.close_up import CloseUp, Point
 from farrail.readouts.figure import Figure, Working
@@ -42,7 +42,7 @@ def _size(close: CloseUp) -> Iterator[Figure]:
     near = arrangement.near
     own = near.magnification * close.drive
     extended = f"{arrangement.longest_mm:.2f}/{near.focal_at(close.drive):.2f}"
-    parts = f"m0 {own:.3f} ({near.words}) + {extended} = {now.of_lens:.4f}"
+    parts = f"m0 {own:.3f} ({near.basis}) + {extended} = {now.of_lens:.4f}"
     if arrangement.turned:
         parts = f"v/f − 1 = {arrangement.longest_mm + near.far_focal_mm:.2f}/{near.far_focal_mm:g} − 1"
     if arrangement.stack.lenses:

@@ -11,10 +11,10 @@ from farrail.optics.field import (
     pixel_scale_arcsec,
     rectangle_in_circle_mm,
 )
-from farrail.parts.kinds import Camera, Corrector
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Quantity, weakest
 from farrail.readouts.figure import Figure, Working
-from farrail.readouts.optic import diagonal_mm, focal_length_of
 from farrail.train.layout import Layout
 from farrail.units import MICROMETRES_PER_MM
 
@@ -51,13 +51,13 @@ def circle_against(layout: Layout, camera: Camera) -> Circle | None:
     if found is None:
         return None
     sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value
-    return Circle(found[0], diagonal_mm(camera), covered_fraction(*sides, found[0].value), found[1])
+    return Circle(found[0], camera.diagonal_mm, covered_fraction(*sides, found[0].value), found[1])
 
 
 def field_deg(layout: Layout, camera: Camera) -> tuple[float, float, float]:
     """Return the angles a frame covers: across, down and along its diagonal, in degrees."""
-    focal = focal_length_of(layout).value
-    sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, diagonal_mm(camera)
+    focal = layout.first_order.focal_length.value
+    sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, camera.diagonal_mm
     return tuple(angle_of_view_deg(side, focal) for side in sides)  # type: ignore[return-value]
 
 
@@ -66,9 +66,9 @@ def coverage_figures(layout: Layout) -> Iterator[Figure]:
     camera = layout.camera
     if camera is None:
         return
-    focal = focal_length_of(layout)
+    focal = layout.first_order.focal_length
     origin = weakest([focal.origin, camera.sensor_width_mm.origin, camera.sensor_height_mm.origin])
-    sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, diagonal_mm(camera)
+    sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, camera.diagonal_mm
     angles = field_deg(layout, camera)
     across, down = (angle_words(angle) for angle in angles[:2])
     yield Figure(

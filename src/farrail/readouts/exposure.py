@@ -16,17 +16,16 @@ from farrail.optics.exposure import (
     stops_of_density,
     time_words,
 )
-from farrail.parts.kinds import FilterHolder, Gradation, Part, RoundFilter, SheetFilter
-from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.parts.in_beam import LightLoss, LossReason
+from farrail.parts.kinds.filters import POLARISER_STOPS
+from farrail.parts.provenance import Origin, weakest
+from farrail.parts.registry import Part
 from farrail.readouts.close_up import CloseUp
 from farrail.readouts.figure import Figure, Working
-from farrail.readouts.optic import f_number_of, own_f_number_of, power_of
 from farrail.train.layout import Layout
-from farrail.train.openings import filter_in_beam
+from farrail.train.placed import Placed
 from farrail.units import MM_PER_METRE, mm_to_metres
 
-# A polariser turned for its effect takes 1 to 2 stops (common practice, no source).
-POLARISER_STOPS = 1.5
 POLARISER_SOURCE = "a polariser takes 1 to 2 stops as it is turned (common practice)"
 CLEAR_SOURCE = "coated clear glass takes less than a tenth of a stop (common practice)"
 LINE_SOURCE = "a narrow passband dims each subject differently: meter through it"
@@ -94,26 +93,22 @@ class Exposure:
         """Every part that costs light, from the scene to the sensor."""
         found: list[Rung] = []
         for placed in reversed(self.layout.front):
-            if isinstance(placed.part, FilterHolder):
-                # The outermost slot first; what is dropped in stands behind them all.
-                ids = [*reversed(placed.laid.filters), placed.laid.drop_in]
-                found += [_rung(self.layout.filters[i]) for i in ids if i is not None and i in self.layout.filters]
-            elif isinstance(placed.part, RoundFilter):
-                found.append(_rung(placed.part))
+            found += [_rung(part) for part in self._costing(placed)]
         found += self._extended()
-        power = power_of(self.layout)
+        power = self.layout.first_order.power
         for placed in self.layout.rear:
-            in_beam = filter_in_beam(placed, self.layout.filters)
-            if isinstance(placed.part, RoundFilter):
-                found.append(_rung(placed.part))
-            elif in_beam is not None:
-                found.append(_rung(in_beam))
-            elif power is not None and placed.part is power.placed.part:
+            found += [_rung(part) for part in self._costing(placed)]
+            if power is not None and placed.part is power.placed.part:
                 m = power.power.magnification
                 stops = 2.0 * math.log2(m)
                 text = f"M {m:.3f}: {stops:+.2f}".replace("-", "−")
                 found.append(Rung(placed.part, stops, None, power.origin, Working("2·log2 M", text, POWER_SOURCE)))
         return tuple(found)
+
+    def _costing(self, placed: Placed) -> list[Part]:
+        """Return what costs light in a laid part, the outermost first: the glass it holds, or itself."""
+        held = [g.part for g in self.layout.trace.glass if (g.place.side, g.place.index) == (placed.side, placed.index)]
+        return [part for part in held or [placed.part] if part.light_loss() is not None]
 
     @cached_property
     def close_up(self) -> CloseUp:
@@ -193,7 +188,7 @@ class Exposure:
             return None
         iso = self.layout.train.conditions.metered_iso or USUAL_ISO
         arrangement = self.close_up.arrangement
-        n = f_number_of(self.layout).value if arrangement is None else arrangement.f_number
+        n = self.layout.first_order.f_number.value if arrangement is None else arrangement.f_number
         bare = guide * MM_PER_METRE * math.sqrt(iso / USUAL_ISO) / n
         return bare, bare * 2.0 ** (-self.total_stops / 2.0)
 
@@ -204,11 +199,11 @@ class Exposure:
             BadInput: a time beyond a day.
         """
         stops, base, time_s = self.total_stops, self.base_s, self.time_s
-        n = f_number_of(self.layout).value
+        n = self.layout.first_order.f_number.value
         iso = self.layout.train.conditions.metered_iso or USUAL_ISO
         ways = [] if base is None or time_s is None else [Payment("Time", time_words(base), time_words(time_s))]
         ways.append(Payment("or sensitivity, ISO", f"{iso:g}", _grouped(iso * 2.0**stops)))
-        wider, widest = n * 2.0 ** (-stops / 2.0), own_f_number_of(self.layout).value
+        wider, widest = n * 2.0 ** (-stops / 2.0), self.layout.first_order.own_f_number.value
         reached = f"f/{wider:.2g}" if wider >= 0.99 * widest else f"beyond f/{widest:.3g}"
         ways.append(Payment("or aperture", f"f/{n:.3g}", reached))
         ways.append(Payment("or flash, its power", "1 ×", f"{_grouped(2.0**stops)} ×"))
@@ -230,27 +225,34 @@ def _grouped(value: float) -> str:
     return f"{round(value / digits) * digits:,.0f}".replace(",", " ")
 
 
+_SOURCES = {
+    LossReason.DENSITY: ("D/log10 2", DENSITY_SOURCE),
+    LossReason.SKY_DENSITY: ("D/log10 2", DENSITY_SOURCE),
+    LossReason.DENSITY_AND_POLARISER: ("D/log10 2 + as turned", f"{DENSITY_SOURCE}; {POLARISER_SOURCE}"),
+    LossReason.POLARISER: ("as turned", POLARISER_SOURCE),
+    LossReason.PASSBAND: ("none", LINE_SOURCE),
+    LossReason.CLEAR: ("none", CLEAR_SOURCE),
+}
+
+
 def _rung(part: Part) -> Rung:
-    assert isinstance(part, RoundFilter | SheetFilter)
-    density: Quantity | None = part.density
-    if density is not None:
-        stops = stops_of_density(density.value)
-        text = f"D {density.value:g}: {stops:.2f}"
-        if isinstance(part, SheetFilter) and part.gradation is not Gradation.NONE:
-            words = f"D {density.value:g}, sky only"
-            return Rung(part, 0.0, stops, density.origin, Working("D/log10 2", words, DENSITY_SOURCE))
-        if part.polariser:
-            # A grey filter and a polariser in one: both take their share.
-            both = f"D {density.value:g}: {stops:.2f} + {POLARISER_STOPS:g}"
-            working = Working("D/log10 2 + as turned", both, f"{DENSITY_SOURCE}; {POLARISER_SOURCE}")
-            return Rung(part, stops + POLARISER_STOPS, None, Origin.ASSUMED, working)
-        return Rung(part, stops, None, density.origin, Working("D/log10 2", text, DENSITY_SOURCE))
-    if part.polariser:
-        working = Working("as turned", f"{POLARISER_STOPS:g} of 1 to 2", POLARISER_SOURCE)
-        return Rung(part, POLARISER_STOPS, None, Origin.ASSUMED, working)
-    if isinstance(part, RoundFilter) and part.passband_nm is not None:
-        return Rung(part, None, None, Origin.ASSUMED, Working("none", "not counted", LINE_SOURCE))
-    return Rung(part, 0.0, None, Origin.ASSUMED, Working("none", "taken as 0", CLEAR_SOURCE))
+    loss = part.light_loss()
+    assert loss is not None
+    formula, source = _SOURCES[loss.reason]
+    return Rung(part, loss.stops, loss.dark_stops, loss.origin, Working(formula, _loss_numbers(loss), source))
+
+
+def _loss_numbers(loss: LightLoss) -> str:
+    """Return the numbers behind a loss."""
+    if loss.density is None:
+        return {LossReason.POLARISER: f"{POLARISER_STOPS:g} of 1 to 2", LossReason.PASSBAND: "not counted"}.get(
+            loss.reason, "taken as 0"
+        )
+    if loss.dark_stops is not None:
+        return f"D {loss.density:g}, sky only"
+    stops = stops_of_density(loss.density)
+    also = f" + {POLARISER_STOPS:g}" if loss.reason is LossReason.DENSITY_AND_POLARISER else ""
+    return f"D {loss.density:g}: {stops:.2f}{also}"
 
 
 def exposure_figures(exposure: Exposure) -> Iterator[Figure]:

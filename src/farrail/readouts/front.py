@@ -16,13 +16,13 @@ from farrail.optics.illumination import illumination_at, onset_height_mm
 from farrail.optics.projection import field_angle_rad, tangent_factor
 from farrail.optics.pupils import FrontStack, Opening, Pupil, project_over_zoom
 from farrail.optics.shapes import light_fraction
-from farrail.parts.kinds import CameraLens
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.near_subject import NearSubject, near_subject_of
-from farrail.readouts.optic import f_number_of, own_focal_length_of, pupil_depth_at, pupil_depths_mm, pupil_of
 from farrail.readouts.seen import Looker, frame_corners
+from farrail.train.first_order import pupil_depth_at, pupil_depths_mm
 from farrail.train.layout import Layout
-from farrail.train.placed import PlacedOpening
+from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
 from farrail.units import stops_lost
 
@@ -72,12 +72,12 @@ class Front:
     @cached_property
     def focal_mm(self) -> float:
         """What the lens is set to."""
-        return own_focal_length_of(self.layout).value
+        return self.layout.first_order.own_focal_length.value
 
     @property
     def f_number(self) -> float:
         """The f-number the lens is used at."""
-        return f_number_of(self.layout).value
+        return self.layout.first_order.f_number.value
 
     @cached_property
     def depth_mm(self) -> float:
@@ -85,13 +85,13 @@ class Front:
         return max((self.layout.front_seat_mm - p.z_front_mm for p in self.layout.front), default=0.0)
 
     @cached_property
-    def placed(self) -> tuple[PlacedOpening, ...]:
+    def placed(self) -> tuple[PlacedAperture, ...]:
         """The stack's apertures, toward the scene first."""
-        return tuple(o for o in self.layout.openings if o.side is Side.FRONT)
+        return tuple(o for o in self.layout.apertures if o.side is Side.FRONT)
 
     @cached_property
     def _pupil(self) -> Pupil:
-        return pupil_of(self.layout)
+        return self.layout.first_order.pupil
 
     @cached_property
     def _near(self) -> NearSubject:
@@ -217,10 +217,10 @@ class Front:
     def origin(self) -> Origin:
         """The weakest input of the corner's loss."""
         origins = [o.diameter.origin for o in self.placed] + [p.length.origin for p in self.layout.front]
-        return weakest([self.pupil_origin, f_number_of(self.layout).origin, *origins])
+        return weakest([self.pupil_origin, self.layout.first_order.f_number.origin, *origins])
 
     @cached_property
-    def limiting(self) -> PlacedOpening | None:
+    def limiting(self) -> PlacedAperture | None:
         """The aperture that takes most from the corner now; of several that leave it dark the one that acts first."""
         if not self.placed or not self._corners:
             return None
@@ -236,7 +236,7 @@ class Front:
         lit = np.flatnonzero(light.min(axis=0) > 0.0)
         return self.placed[int(np.argmin(light[:, lit[0] if lit.size else 0]))]
 
-    def heights_of(self, placed: PlacedOpening) -> tuple[float, float, float] | None:
+    def heights_of(self, placed: PlacedAperture) -> tuple[float, float, float] | None:
         """Return the image heights where a round aperture begins to clip, takes half, and leaves all dark."""
         opening = self.openings[self.placed.index(placed)]
         if not opening.centred:
@@ -253,7 +253,7 @@ class Front:
         )
         return stops_lost(float(self.light_over(np.array([self.focal_mm]), openings=turned)[0]))
 
-    def footprint_mm(self, placed: PlacedOpening) -> tuple[tuple[float, float, float], ...]:
+    def footprint_mm(self, placed: PlacedAperture) -> tuple[tuple[float, float, float], ...]:
         """Return where the four corners' bundles cross an aperture's plane, as seen from behind: x, y and radius."""
         depth = pupil_depth_at(self.lens, self.focal_mm).value if self.lens is not None else 0.0
         ahead = depth + self.layout.front_seat_mm - placed.z_mm

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from farrail.readouts.figure import Figure, Working
 from farrail.readouts.front import CLEAN_STOPS, VISIBLE_STOPS, Front
-from farrail.readouts.optic import entrance_pupil_of, f_number_of
+from farrail.readouts.names import aperture_name
 from farrail.readouts.sheets import SIZE_SOURCE, sheets_in
 
 SOURCE = "apertures projected along the corner's rays on to the entrance pupil"
@@ -15,7 +15,7 @@ def front_figures(front: Front) -> Iterator[Figure]:
     if not front.judged:
         return
     layout, now, focal = front.layout, front.now, front.focal_mm
-    n, depth = f_number_of(layout).value, entrance_pupil_of(layout)
+    n, depth = layout.first_order.f_number.value, layout.first_order.entrance_pupil
     yield Figure(
         "front.corner_loss_stops", "corner loss added by the front stack", front.corner_stops, "stops",
         Working("−log2 of the pupil left open, darkest corner", f"f {focal:g} mm, f/{n:.3g}, E {depth.value:.1f} mm, "
@@ -30,7 +30,7 @@ def front_figures(front: Front) -> Iterator[Figure]:
                 "sum of the parts' lengths"), front.origin,
     )  # fmt: skip
     limiting = front.limiting
-    name = "none" if limiting is None else f"{limiting.part.name}, {limiting.label}"
+    name = "none" if limiting is None else f"{limiting.part.name}, {aperture_name(limiting)}"
     yield Figure(
         "front.limiting_part", "darkens the corner most", name, "",
         Working("largest loss of one aperture alone", name, SOURCE), front.origin,

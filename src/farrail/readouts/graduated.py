@@ -5,11 +5,10 @@ from dataclasses import dataclass
 
 from farrail.errors import BadInput
 from farrail.optics.exposure import exact_time_s
-from farrail.parts.kinds import FilterHolder, Gradation
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.filters import Gradation
 from farrail.readouts.front import Front
-from farrail.readouts.optic import entrance_pupil_of, f_number_of
-from farrail.readouts.sheets import SKY_LEFT_STOPS, USUAL_TRANSITION_MM, graduated_strength_stops
-from farrail.train.openings import slot_z_mm
+from farrail.readouts.sheets import SKY_LEFT_STOPS, USUAL_TRANSITION_MM, graduated_strength_stops, slot_z_mm
 
 # How much of the picture's height a gradation may run over at a straight and at a broken horizon; common practice,
 # no source.
@@ -68,8 +67,8 @@ def _share(front: Front, run_mm: float, height_mm: float) -> float:
     layout, focal = front.layout, front.focal_mm
     seat = next((layout.front_seat_mm - slot_z_mm(p, p.part, 0) for p in layout.front
                  if isinstance(p.part, FilterHolder)), USUAL_AHEAD_MM)  # fmt: skip
-    ahead = max(entrance_pupil_of(layout).value + seat, 1.0)
-    return (focal * run_mm / ahead + focal * focal / (f_number_of(layout).value * ahead)) / height_mm
+    ahead = max(layout.first_order.entrance_pupil.value + seat, 1.0)
+    return (focal * run_mm / ahead + focal * focal / (layout.first_order.f_number.value * ahead)) / height_mm
 
 
 def choice_words(choice: GraduatedChoice) -> str:

@@ -28,10 +28,9 @@ from farrail.optics.pupils import Opening, Pupil
 from farrail.optics.shapes import DRAGGING_ERROR, FINE_ERROR
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.near_subject import NearSubject, near_subject_of
-from farrail.readouts.optic import diagonal_mm, exit_pupil_of, f_number_of, pupil_of
 from farrail.readouts.seen import Looker, Point, Seen, frame_corners, sensor_offset
 from farrail.train.layout import Layout
-from farrail.train.placed import PlacedOpening
+from farrail.train.placed import PlacedAperture
 from farrail.units import stops_lost
 
 # Fine enough that looking a frame map up in it errs by less than 1e-3 even behind a pupil of 1 mm.
@@ -60,7 +59,7 @@ class Clearance:
         origin: weakest input of its margin.
     """
 
-    placed: PlacedOpening
+    placed: PlacedAperture
     distance_mm: float
     needed_mm: float
     needed_best_mm: float
@@ -100,12 +99,12 @@ class Light:
     @cached_property
     def pupil(self) -> Pupil:
         """The pupil the sensor looks into."""
-        return pupil_of(self.layout)
+        return self.layout.first_order.pupil
 
     @cached_property
     def corner_mm(self) -> float | None:
         """Image height of the sensor's corner from its own middle; None without a camera."""
-        return None if self.layout.camera is None else diagonal_mm(self.layout.camera) / 2.0
+        return None if self.layout.camera is None else self.layout.camera.diagonal_mm / 2.0
 
     @cached_property
     def corners(self) -> tuple[Point, ...]:
@@ -113,9 +112,9 @@ class Light:
         return frame_corners(self.layout)
 
     @cached_property
-    def placed(self) -> tuple[PlacedOpening, ...]:
+    def placed(self) -> tuple[PlacedAperture, ...]:
         """The apertures judged; none behind the optic without a camera, for nothing says from where they are seen."""
-        return self.layout.openings if self.layout.camera is not None else ()
+        return self.layout.apertures if self.layout.camera is not None else ()
 
     @cached_property
     def seen(self) -> tuple[Seen, ...]:
@@ -155,7 +154,7 @@ class Light:
             return ()
         taken = {id(o): share for o, (share, _) in zip(self.acting, self._alone, strict=True)}
         shares = [taken.get(id(seen.opening), 0.0) for seen in self.seen]
-        common = [f_number_of(self.layout).origin, exit_pupil_of(self.layout).origin]
+        common = [self.layout.first_order.f_number.origin, self.layout.first_order.exit_pupil.origin]
         rows = []
         for seen, share in zip(self.seen, shares, strict=True):
             placed, opening = seen.placed, seen.opening

@@ -6,7 +6,7 @@ from farrail.optics.pupils import CLEAR_DIAMETER_SOURCE
 from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.readouts.figure import Figure, Working
 from farrail.readouts.light import CLEAN_STOPS, Clearance, Light
-from farrail.readouts.optic import exit_pupil_of, f_number_of, focal_length_of, power_of
+from farrail.readouts.names import aperture_name
 from farrail.train.train import Side
 from farrail.units import MICROMETRES_PER_MM, stops_lost
 
@@ -18,8 +18,8 @@ def light_figures(light: Light) -> list[Figure]:
     corner_mm = light.corner_mm
     if corner_mm is None:
         return []
-    f_number: Quantity = f_number_of(light.layout)
-    exit_pupil = exit_pupil_of(light.layout)
+    f_number: Quantity = light.layout.first_order.f_number
+    exit_pupil = light.layout.first_order.exit_pupil
     optics = weakest([f_number.origin, exit_pupil.origin])
     origin = weakest([optics, *(c.origin for c in light.clearances)])
     figures = [
@@ -32,8 +32,8 @@ def light_figures(light: Light) -> list[Figure]:
             Working("L", f"{exit_pupil.value:.1f} mm", exit_pupil.in_use.note or exit_pupil.origin), exit_pupil.origin,
         ),
     ]  # fmt: skip
-    if power_of(light.layout) is not None:
-        focal = focal_length_of(light.layout)
+    if light.layout.first_order.power is not None:
+        focal = light.layout.first_order.focal_length
         figures.append(
             Figure(
                 "light.focal_length_mm", "focal length at the sensor", focal.value, "mm",
@@ -84,7 +84,7 @@ def _first(light: Light, origin: Origin) -> list[Figure]:
             Working(
                 "smallest image height at which a projected aperture touches the pupil's edge",
                 "no aperture clips inside the frame" if first is None
-                else f"{name}, {first.placed.label}: from h {first.onset_mm:.2f} mm", RI_SOURCE,
+                else f"{name}, {aperture_name(first.placed)}: from h {first.onset_mm:.2f} mm", RI_SOURCE,
             ),
             origin if first is None else first.origin,
         )
@@ -128,7 +128,7 @@ def _needed(light: Light, c: Clearance, number: int, corner_mm: float) -> Figure
     unknown = c.placed.place_unknown
     return Figure(
         f"light.needed.{number}.{c.placed.part.id}_mm",
-        f"clear diameter needed: {c.placed.part.name}, {c.placed.label}", c.needed_mm, "mm",
+        f"clear diameter needed: {c.placed.part.name}, {aperture_name(c.placed)}", c.needed_mm, "mm",
         Working(formula, f"{numbers} = {c.needed_mm:.2f} mm", CLEAR_DIAMETER_SOURCE), c.origin,
         c.needed_best_mm if unknown else None, c.needed_mm if unknown else None,
     )  # fmt: skip
@@ -138,7 +138,7 @@ def _loss_of(c: Clearance, number: int, taken_last: float) -> Figure:
     last = stops_lost(1.0 - taken_last)
     return Figure(
         f"light.loss.{number}.{c.placed.part.id}_stops",
-        f"lost in the corner to {c.placed.part.name}, {c.placed.label}, alone", c.alone_stops, "stops",
+        f"lost in the corner to {c.placed.part.name}, {aperture_name(c.placed)}, alone", c.alone_stops, "stops",
         Working("−log2 RI behind it alone", f"alone {c.alone_stops:.2f}, after all others {100 * taken_last:.1f} % "
                 f"of the pupil ({last:.2f} stops)", RI_SOURCE), c.origin,
     )  # fmt: skip

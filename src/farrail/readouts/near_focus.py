@@ -1,14 +1,26 @@
 """How near a lens focuses by itself, at the focal length it is set to, and what that rests on."""
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from farrail.errors import BadInput
 from farrail.optics.close_up import effective_focal_mm
-from farrail.parts.kinds import CameraLens
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 
 # How large a lens images at its own nearest focus where nobody has said; common practice, no source.
 USUAL_MAGNIFICATION = 0.12
+
+
+class Basis(StrEnum):
+    """What a lens's nearest focus was taken from."""
+
+    RULER = "a ruler seen at its nearest"
+    TABLE = "its table of nearest foci"
+    PUBLISHED = "its published nearest focus"
+    DISTANCE = "its nearest distance, its focal length kept"
+    USUAL = "a usual nearest focus"
+    REVERSED = "turned round, set to infinity"
 
 
 @dataclass(frozen=True)
@@ -22,7 +34,7 @@ class NearFocus:
         principal_mm: front principal plane behind the thread seat.
         pupil_ratio: exit over entrance pupil.
         origin: the weakest input.
-        words: what the nearest focus was taken from.
+        basis: what the nearest focus was taken from.
     """
 
     far_focal_mm: float
@@ -31,7 +43,7 @@ class NearFocus:
     principal_mm: float
     pupil_ratio: float
     origin: Origin
-    words: str
+    basis: Basis
 
     def focal_at(self, drive: float) -> float:
         """Return f at a place of the focus window, 0 at infinity and 1 at its nearest."""
@@ -53,10 +65,10 @@ def near_focus_of(lens: CameraLens, focal_mm: float, pupil_depth_mm: float, dept
     """
     ratio = lens.pupil_ratio.value if lens.pupil_ratio is not None else 1.0
     hiatus = lens.hiatus_mm.value if lens.hiatus_mm is not None else 0.0
-    nearest, m0, origin, words = _published(lens, focal_mm)
+    nearest, m0, origin, basis = _published(lens, focal_mm)
     pair = _pair(lens)
     if pair is not None:
-        m0, origin, words = pair[1], pair[2], "a ruler seen at its nearest"
+        m0, origin, basis = pair[1], pair[2], Basis.RULER
     near_focal = focal_mm
     if nearest is not None and m0 > 0.0:
         try:
@@ -69,8 +81,8 @@ def near_focus_of(lens: CameraLens, focal_mm: float, pupil_depth_mm: float, dept
     principal = pupil_depth_mm + focal_mm * (1.0 - 1.0 / ratio)
     if pair is not None:
         principal = near_focal * (1.0 + 1.0 / m0) - pair[0]
-        return NearFocus(focal_mm, near_focal, m0, principal, ratio, origin, words)
-    return NearFocus(focal_mm, near_focal, m0, principal, ratio, weakest([origin, depth_origin]), words)
+        return NearFocus(focal_mm, near_focal, m0, principal, ratio, origin, basis)
+    return NearFocus(focal_mm, near_focal, m0, principal, ratio, weakest([origin, depth_origin]), basis)
 
 
 def _pair(lens: CameraLens) -> tuple[float, float, Origin] | None:
@@ -81,8 +93,8 @@ def _pair(lens: CameraLens) -> tuple[float, float, Origin] | None:
     return distance.value, frame.value / width.value, weakest([distance.origin, width.origin, frame.origin])
 
 
-def _published(lens: CameraLens, focal_mm: float) -> tuple[float | None, float, Origin, str]:
-    """Return nearest distance, magnification, origin and words as the maker gives them."""
+def _published(lens: CameraLens, focal_mm: float) -> tuple[float | None, float, Origin, Basis]:
+    """Return nearest distance, magnification, origin and basis as the maker gives them."""
     table = sorted(lens.near_points, key=lambda at: at.focal_mm)
     if table:
         low = max((at for at in table if at.focal_mm <= focal_mm), key=lambda at: at.focal_mm, default=table[0])
@@ -97,20 +109,20 @@ def _published(lens: CameraLens, focal_mm: float) -> tuple[float | None, float, 
         return (
             between(low.nearest_mm.value, high.nearest_mm.value),
             between(low.magnification.value, high.magnification.value),
-            origin, "its table of nearest foci",
+            origin, Basis.TABLE,
         )  # fmt: skip
     nearest = None if lens.nearest_mm is None else lens.nearest_mm.value
     if lens.nearest_magnification is not None:
         origins = [lens.nearest_magnification.origin]
         if lens.nearest_mm is not None:
             origins.append(lens.nearest_mm.origin)
-        return nearest, lens.nearest_magnification.value, weakest(origins), "its published nearest focus"
+        return nearest, lens.nearest_magnification.value, weakest(origins), Basis.PUBLISHED
     if nearest is not None and lens.nearest_mm is not None:
         hiatus = lens.hiatus_mm.value if lens.hiatus_mm is not None else 0.0
         m = _magnification_at(nearest - hiatus, focal_mm)
         if m is not None:
-            return nearest, m, lens.nearest_mm.origin, "its nearest distance, its focal length kept"
-    return None, USUAL_MAGNIFICATION, Origin.ASSUMED, "a usual nearest focus"
+            return nearest, m, lens.nearest_mm.origin, Basis.DISTANCE
+    return None, USUAL_MAGNIFICATION, Origin.ASSUMED, Basis.USUAL
 
 
 def _magnification_at(between_mm: float, focal_mm: float) -> float | None:

@@ -13,7 +13,6 @@ import numpy as np
 
 from farrail.optics.clipping import Array
 from farrail.readouts.close_up import CloseUp
-from farrail.readouts.optic import entrance_pupil_of, pupil_of
 from farrail.train.layout import Layout
 
 # A subject at or inside an aperture is taken just beyond it, by this share of its distance.
@@ -77,7 +76,7 @@ def near_subject_of(layout: Layout, close: CloseUp | None = None) -> NearSubject
     arrangement = close.arrangement
     assert arrangement is not None
     now, stack, lens = close.now, arrangement.stack, arrangement.near
-    depth = entrance_pupil_of(layout).value
+    depth = layout.first_order.entrance_pupil.value
     focal = lens.focal_at(close.drive)
     # The slope of a field point's ray for each mm of its image height.
     if now.of_lens > 1e-9:
@@ -85,7 +84,7 @@ def near_subject_of(layout: Layout, close: CloseUp | None = None) -> NearSubject
         slope = 1.0 / (now.of_lens * arrangement.converter * seen)
     else:
         seen, slope = math.inf, 1.0 / (focal * arrangement.converter)
-    bend = slope * pupil_of(layout).focal_length_mm
+    bend = slope * layout.first_order.pupil.focal_length_mm
     if not stack.lenses:
         return NearSubject(seen, bend)
     subject = now.distance_mm + stack.ahead_mm - stack.first_mm

@@ -3,10 +3,10 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from farrail.parts.kinds import OffAxisGuider, Telescope
+from farrail.parts.kinds.guiders import OffAxisGuider
+from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.figure import Figure, Working
-from farrail.readouts.optic import power_of, widest_ahead_of_mirror
 from farrail.train.layout import Layout
 
 TRAVEL_SOURCE = "focal plane at the inner stop + glass − laid distance"
@@ -39,7 +39,7 @@ def travel_of(layout: Layout) -> Travel | None:
     optic, sensor = layout.optic, layout.sensor_mm
     if not isinstance(optic, Telescope) or optic.focal_plane_mm is None or sensor is None:
         return None
-    power, origins = power_of(layout), [optic.focal_plane_mm.origin]
+    power, origins = layout.first_order.power, [optic.focal_plane_mm.origin]
     if power is not None:
         # The native focus must lie where the powered part takes it from.
         laid = power.z_mm + power.power.native_focus_mm - layout.optic_rear_mm
@@ -105,7 +105,7 @@ def shadow_of(layout: Layout) -> tuple[float, str, str] | None:
     optic = layout.optic
     if not isinstance(optic, Telescope) or not optic.prime_focus:
         return None
-    widest = widest_ahead_of_mirror(layout)
+    widest = layout.first_order.widest_ahead_of_mirror
     if widest is None:
         return None
     return min((widest[1] / optic.aperture_mm.value) ** 2, 1.0), widest[0], widest[2]

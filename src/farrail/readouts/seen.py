@@ -11,9 +11,9 @@ import numpy as np
 from farrail.optics.projection import tangent_factor
 from farrail.optics.pupils import Opening, Pupil
 from farrail.readouts.near_subject import NearSubject
-from farrail.readouts.optic import PlacedPower, entrance_pupil_of, power_of
+from farrail.train.first_order import PlacedPower
 from farrail.train.layout import Layout
-from farrail.train.placed import PlacedOpening
+from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
 
 Point = tuple[float, float]
@@ -33,7 +33,7 @@ class Seen:
         acts: whether it takes light from the frame or a little beyond it; what does not need not be computed with.
     """
 
-    placed: PlacedOpening
+    placed: PlacedAperture
     opening: Opening
     scale: float
     needed_mm: float
@@ -72,16 +72,16 @@ class Looker:
         """Note glass, powered parts and the frame once."""
         self._layout, self._pupil = layout, pupil
         self._corners = frame_corners(layout)
-        self._depth_mm = entrance_pupil_of(layout).value
+        self._depth_mm = layout.first_order.entrance_pupil.value
         self._near = near
         self._beyond = tuple((BEYOND * x, BEYOND * y) for x, y in self._corners)
         self._plates = tuple((g.z_front_mm, g.glass.shift_mm) for g in layout.glass)
-        self._power: PlacedPower | None = power_of(layout) if layout.sensor_mm is not None else None
+        self._power: PlacedPower | None = layout.first_order.power if layout.sensor_mm is not None else None
         turns = layout.turned_deg if layout.camera is not None else ()
         self._front_turns = [math.radians(turn) for turn in layout.front_turned_deg]
         self._turns = [math.radians(turn - turns[-1]) for turn in turns[:-1]] if turns else []
 
-    def see(self, placed: PlacedOpening) -> Seen:
+    def see(self, placed: PlacedAperture) -> Seen:
         """Return an aperture at the worse end of its place, with what it needs at both ends."""
         ends = []
         for z in {placed.z_low_mm, placed.z_high_mm}:
@@ -93,11 +93,11 @@ class Looker:
         wide, has = self._needed(worse[3], self._beyond)
         return Seen(placed, worse[3], worse[4], worse[1], better[1], worse[2], wide > has - 1e-9)
 
-    def opening_at(self, placed: PlacedOpening) -> Opening:
+    def opening_at(self, placed: PlacedAperture) -> Opening:
         """Return an aperture in the middle of its place, without what it needs."""
         return self._opening(placed, *self._distance(placed, placed.z_mm))
 
-    def _distance(self, placed: PlacedOpening, z_mm: float) -> tuple[float, float]:
+    def _distance(self, placed: PlacedAperture, z_mm: float) -> tuple[float, float]:
         """Return the distance at which the pupil geometry sees a place, and how large things there appear."""
         layout, sensor = self._layout, self._layout.sensor_mm
         if placed.side is Side.FRONT:
@@ -117,7 +117,7 @@ class Looker:
         # t/n in place of t: the same as taking each plate's focus shift off the distance.
         return to_mm - from_mm - sum(s for front, s in self._plates if from_mm - 1e-9 <= front < to_mm)
 
-    def _opening(self, placed: PlacedOpening, distance_mm: float, scale: float) -> Opening:
+    def _opening(self, placed: PlacedAperture, distance_mm: float, scale: float) -> Opening:
         turns = self._turns if placed.side is Side.REAR else self._front_turns
         turn = turns[placed.index] if 0 <= placed.index < len(turns) else 0.0
         x, y = placed.centre_mm

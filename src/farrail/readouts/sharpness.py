@@ -10,10 +10,9 @@ from farrail.optics.plates import spherical_aberration_mm, tolerable_aberration_
 from farrail.optics.tilt import SOURCE as TILT_SOURCE
 from farrail.optics.tilt import allowed_tilt_deg, shim_across_mm
 from farrail.parts.glass import Plate
-from farrail.parts.kinds import RoundFilter
+from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.figure import Figure, Working
-from farrail.readouts.optic import diagonal_mm, f_number_of, obstruction_of
 from farrail.train.layout import Layout
 from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres
 
@@ -48,7 +47,7 @@ class Passband:
 
 def passbands_of(layout: Layout) -> tuple[Passband, ...]:
     """Return the narrow filters in the beam of a train."""
-    n, hole = f_number_of(layout), obstruction_of(layout)
+    n, hole = layout.first_order.f_number, layout.first_order.obstruction
     found = []
     for glass in layout.glass:
         part = glass.part
@@ -67,7 +66,7 @@ def passbands_of(layout: Layout) -> tuple[Passband, ...]:
 
 def aberration_of(layout: Layout) -> tuple[float, float, Origin]:
     """Return the plates' spherical aberration and what is tolerable, both in mm, and the weakest input."""
-    n, total, origins = f_number_of(layout), 0.0, []
+    n, total, origins = layout.first_order.f_number, 0.0, []
     for placed in layout.glass:
         if isinstance(placed.glass, Plate):
             total += spherical_aberration_mm(placed.glass.thickness_mm.value, placed.glass.index.value, n.value)
@@ -80,7 +79,7 @@ def sharpness_figures(layout: Layout) -> Iterator[Figure]:
     camera = layout.camera
     if camera is None:
         return
-    n, half = f_number_of(layout), diagonal_mm(camera) / 2.0
+    n, half = layout.first_order.f_number, camera.diagonal_mm / 2.0
     origin = weakest([n.origin, camera.sensor_width_mm.origin, camera.sensor_height_mm.origin])
     tilt = allowed_tilt_deg(half, n.value)
     yield Figure(

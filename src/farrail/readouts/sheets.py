@@ -4,11 +4,11 @@ import math
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
-from farrail.parts.kinds import Camera, FilterHolder, Gradation, RoundFilter, SheetFilter
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.filters import Gradation, RoundFilter, SheetFilter
 from farrail.readouts.front import Front
-from farrail.readouts.optic import entrance_pupil_of, f_number_of
 from farrail.train.layout import Layout
-from farrail.train.openings import slot_z_mm
 from farrail.train.placed import Placed
 
 SIZE_SOURCE = "similar triangles from the entrance pupil: 2[(E + z)·d/2f + f/2N]"
@@ -38,6 +38,11 @@ def sheet_needed_mm(
     cone = focal_mm / f_number
     sides = (width_mm, height_mm, math.hypot(width_mm, height_mm))
     return tuple(max(ahead_mm, 0.0) * side / focal_mm + cone for side in sides)  # type: ignore[return-value]
+
+
+def slot_z_mm(placed: Placed, holder: FilterHolder, slot: int) -> float:
+    """Return where the middle of a holder's slot lies on the rail."""
+    return placed.on_rail_mm(holder.slot_at_mm(slot, placed.z_rear_mm - placed.z_front_mm))
 
 
 @dataclass(frozen=True)
@@ -76,7 +81,7 @@ def sheets_in(front: Front) -> tuple[SheetInSlot, ...]:
     for placed in layout.front:
         if isinstance(placed.part, FilterHolder):
             for slot, sheet_id in enumerate(placed.laid.filters):
-                sheet = layout.filters.get(sheet_id or "")
+                sheet = layout.parts.get(sheet_id or "")
                 if isinstance(sheet, SheetFilter):
                     found.append(_sheet(front, camera, placed, placed.part, slot, sheet))
     return tuple(found)
@@ -87,8 +92,8 @@ def _sheet(
 ) -> SheetInSlot:
     layout = front.layout
     width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
-    focal, n = front.focal_mm, f_number_of(layout).value
-    ahead = entrance_pupil_of(layout).value + layout.front_seat_mm - slot_z_mm(placed, holder, slot)
+    focal, n = front.focal_mm, layout.first_order.f_number.value
+    ahead = layout.first_order.entrance_pupil.value + layout.front_seat_mm - slot_z_mm(placed, holder, slot)
     needed = sheet_needed_mm(width, height, focal, n, ahead)
     shift = placed.laid.shift_mm(slot)
     line = blur = None
@@ -128,5 +133,5 @@ def filters_ahead(layout: Layout) -> list[str]:
         if isinstance(placed.part, RoundFilter):
             found.append(placed.part.name)
         ids = (placed.laid.drop_in, *placed.laid.filters)
-        found += [layout.filters[i].name for i in ids if i is not None and i in layout.filters]
+        found += [layout.parts[i].name for i in ids if i is not None and i in layout.parts]
     return found

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 from farrail.optics.field import FIELD_SOURCE, length_on_sensor_mm
 from farrail.readouts.figure import Figure, Working
-from farrail.readouts.optic import focal_length_of
 from farrail.train.layout import Layout
 from farrail.train.train import Target
 
@@ -55,7 +54,7 @@ def framing_of(layout: Layout) -> Framing | None:
     target, camera = layout.train.conditions.target, layout.camera
     if target is None or camera is None:
         return None
-    focal = focal_length_of(layout).value
+    focal = layout.first_order.focal_length.value
     width, height = (
         length_on_sensor_mm(side / ARCMINUTES, focal) for side in (target.width_arcmin, target.height_arcmin)
     )  # fmt: skip
@@ -79,7 +78,7 @@ def sky_figures(layout: Layout) -> Iterator[Figure]:
     framing, camera = framing_of(layout), layout.camera
     if framing is None or camera is None:
         return
-    focal = focal_length_of(layout)
+    focal = layout.first_order.focal_length
     size = f"{framing.across_mm:.1f} × {framing.down_mm:.1f} mm"
     frame = f"{camera.sensor_width_mm.value:g} × {camera.sensor_height_mm.value:g} mm"
     yield Figure(

@@ -5,28 +5,34 @@ error = laid − required, negative when the sensor stands too near. See docs/mo
 """
 
 from dataclasses import dataclass
+from enum import StrEnum
 from functools import cached_property
 
 from farrail.optics.focus import depth_of_focus_mm, farthest_focus_mm
+from farrail.parts.base import Adjustable
 from farrail.parts.glass import Glass
-from farrail.parts.kinds import (
-    Adjustable,
-    Camera,
-    CameraLens,
-    Corrector,
-    FilterSeat,
-    RoundFilter,
-    Shim,
-    Spacer,
-    Telescope,
-)
+from farrail.parts.in_beam import GlassRole
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.seats import FilterSeat
+from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.provenance import Origin, Quantity, weakest
-from farrail.readouts.extension import Extension, extension_of
-from farrail.readouts.optic import f_number_of
+from farrail.train.first_order import Extension
 from farrail.train.layout import Layout
 from farrail.train.seating import DRAWN_OUT, UNKNOWN_PLACE, Gap
 
 LAID_SOURCE = "sum of shoulder-to-shoulder lengths"
+
+
+class Counted(StrEnum):
+    """Whether and why the shift of a piece of glass is counted."""
+
+    IN_BEAM = "in_beam"
+    NOT_ALLOWED_FOR = "not_allowed_for"
+    ALLOWED_FOR = "allowed_for"
+    # The camera's maker does not say; it is taken as allowed for.
+    MAKER_SILENT = "maker_silent"
 
 
 @dataclass(frozen=True)
@@ -48,7 +54,7 @@ class Line:
 
 @dataclass(frozen=True)
 class GlassLine:
-    """One piece of glass and what it asks for; `counted` is False where its shift is already allowed for.
+    """One piece of glass and what it asks for; `why` says whether its shift is counted.
 
     `path` names the part's field that holds the glass.
     """
@@ -56,9 +62,13 @@ class GlassLine:
     part: str
     label: str
     glass: Glass
-    counted: bool
-    why: str
+    why: "Counted"
     path: str
+
+    @property
+    def counted(self) -> bool:
+        """Whether the requirement grows by its shift."""
+        return self.why in (Counted.IN_BEAM, Counted.NOT_ALLOWED_FOR)
 
 
 @dataclass(frozen=True)
@@ -170,11 +180,11 @@ class Spacing:
         """Every piece of glass between datum and sensor, counted or not, and the optic's own as a credit."""
         lines = []
         for placed in self.layout.glass:
-            counted, why, path = True, "in the converging beam", "glass"
-            if placed.role == "window":
-                path = "window.glass"
-                counted, why = _window_counts(placed.part)
-            lines.append(GlassLine(placed.part.id, placed.label, placed.glass, counted, why, path))
+            why, path = Counted.IN_BEAM, "glass"
+            if placed.role is GlassRole.WINDOW:
+                why, path = _window_counts(placed.part), "window.glass"
+            label = "camera window" if placed.role is GlassRole.WINDOW else placed.part.name
+            lines.append(GlassLine(placed.part.id, label, placed.glass, why, path))
         return tuple(lines)
 
     @cached_property
@@ -192,7 +202,7 @@ class Spacing:
     @cached_property
     def extension(self) -> Extension:
         """What stands behind a lens on purpose."""
-        return extension_of(self.layout)
+        return self.layout.first_order.extension
 
     @cached_property
     def required_mm(self) -> float | None:
@@ -243,7 +253,7 @@ class Spacing:
     @cached_property
     def f_number(self) -> float:
         """The f-number the train is used at."""
-        return f_number_of(self.layout).value
+        return self.layout.first_order.f_number.value
 
     @cached_property
     def tolerances_mm(self) -> tuple[float, ...]:
@@ -279,7 +289,7 @@ class Spacing:
         origins = [line.length.origin for line in self.lines]
         for glass in self.glass_lines:
             origins.append(glass.glass.origin)
-            if glass.why.startswith("maker silent"):
+            if glass.why is Counted.MAKER_SILENT:
                 origins.append(Origin.ASSUMED)
         if self.requirement is not None:
             origins.append(self.requirement.distance.origin)
@@ -288,7 +298,7 @@ class Spacing:
     @cached_property
     def shortest_mm(self) -> float:
         """Laid distance if every spacer and shim were taken out: what the fixed parts alone need."""
-        loose = sum(p.length.value for p in self.layout.behind_datum if isinstance(p.part, (Spacer, Shim)))
+        loose = sum(p.length.value for p in self.layout.behind_datum if p.part.only_length)
         return self.laid_mm - loose
 
     @cached_property
@@ -298,10 +308,10 @@ class Spacing:
         for placed in self.layout.behind_datum:
             if not isinstance(placed.part, FilterSeat):
                 continue
-            current = self.layout.filters.get(placed.laid.filter_in_beam or "")
+            current = self.layout.parts.get(placed.laid.filter_in_beam or "")
             now = current.glass.shift_mm if isinstance(current, RoundFilter) else 0.0
             for slot, filter_id in enumerate(placed.laid.filters):
-                part = self.layout.filters.get(filter_id or "")
+                part = self.layout.parts.get(filter_id or "")
                 if not isinstance(part, RoundFilter):
                     continue
                 change = part.glass.shift_mm - now
@@ -334,12 +344,10 @@ def _gap_line(gap: Gap, part: str, to_here_mm: float) -> Line:
     return Line(part, gap.label, gap.length, to_here_mm, path, gap.index)
 
 
-def _window_counts(part: object) -> tuple[bool, str]:
+def _window_counts(part: object) -> Counted:
     assert isinstance(part, Camera)
     assert part.window is not None
     allowed = part.window.allowed_for
     if allowed is None:
-        return False, "maker silent: taken as allowed for in the camera's distance"
-    if allowed:
-        return False, "allowed for in the camera's distance"
-    return True, "not allowed for in the camera's distance"
+        return Counted.MAKER_SILENT
+    return Counted.ALLOWED_FOR if allowed else Counted.NOT_ALLOWED_FOR

@@ -4,10 +4,9 @@ from farrail.optics.focus import DEPTH_OF_FOCUS_SOURCE, depth_of_focus_mm
 from farrail.optics.plates import SOURCE as PLATE_SOURCE
 from farrail.optics.tolerances import SOURCE as STACK_SOURCE
 from farrail.optics.tolerances import root_sum_square_mm, worst_case_mm
-from farrail.parts.kinds import Corrector
+from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import weakest
 from farrail.readouts.figure import Figure, Working
-from farrail.readouts.optic import f_number_of
 from farrail.readouts.spacing import LAID_SOURCE, Spacing
 
 
@@ -39,7 +38,7 @@ def _figures(s: Spacing) -> list[Figure]:
     if need is not None and required is not None:
         source = need.distance.in_use.note or f"{need.distance.origin} for {need.datum}"
         meant = s.extension
-        also = f" + {meant.words} meant" if meant.words else ""
+        also = f" + {' + '.join(f'{mm:.2f}' for mm in meant.lengths_mm)} meant" if meant.lengths_mm else ""
         figures.append(
             Figure(
                 "spacing.required_mm", f"required ({need.name} + glass)", required, "mm",
@@ -115,7 +114,7 @@ def _tolerance_figures(s: Spacing) -> list[Figure]:
                 tolerance.origin,
             )
         )  # fmt: skip
-    n = f_number_of(s.layout)
+    n = s.layout.first_order.f_number
     depth = depth_of_focus_mm(n.value)
     figures.append(
         Figure(

@@ -9,25 +9,19 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from farrail.errors import BadWorkbook
+from farrail.parts.base import Optic, PartId, Through
 from farrail.parts.connections import Connection
-from farrail.parts.kinds import (
-    Camera,
-    CameraLens,
-    Corrector,
-    Optic,
-    Part,
-    PartId,
-    RoundFilter,
-    Shim,
-    Telescope,
-    Through,
-    Tube,
-)
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Quantity, assumed, published
+from farrail.parts.registry import Part
+from farrail.train.first_order import FirstOrder
 from farrail.train.joints import End, Joint, chain_joints, ends_of
-from farrail.train.openings import drawtube_openings, glass_of, openings_of, window_glass
-from farrail.train.placed import Placed, PlacedGlass, PlacedOpening, length_in_train
+from farrail.train.placed import Placed, PlacedAperture, PlacedGlass
 from farrail.train.seating import Gap, Held, Member, gaps_of, held_filters, is_bare_glass
+from farrail.train.trace import Trace, trace_of
 from farrail.train.train import Laid, Side, Train
 from farrail.train.turning import turns_of
 
@@ -49,7 +43,7 @@ class Layout:
         front_seat_mm: where the front stack begins.
         flange_mm: where the camera's flange lies.
         joints: all joints, front stack outermost first, then rear train.
-        filters: the shelf's parts named by the train, by id.
+        parts: the shelf's parts named by the train, by id.
         gaps: what keeps the rear train's shoulders apart.
     """
 
@@ -63,7 +57,7 @@ class Layout:
     front_seat_mm: float
     flange_mm: float
     joints: tuple[Joint, ...]
-    filters: Shelf
+    parts: Shelf
     gaps: tuple[Gap, ...] = ()
 
     @property
@@ -92,23 +86,25 @@ class Layout:
         return () if self.corrector is None else self.rear[: self.corrector.index]
 
     @cached_property
-    def glass(self) -> tuple[PlacedGlass, ...]:
-        """All glass between the datum and the sensor, in the order the light meets it."""
-        found = [g for placed in self.behind_datum for g in glass_of(placed, self.filters)]
-        sensor = self.sensor_mm
-        if self.camera is not None and self.camera.window is not None and sensor is not None:
-            found.append(window_glass(self.camera, sensor))
-        return tuple(found)
+    def trace(self) -> Trace:
+        """What the light meets from the scene to the sensor, in one list."""
+        return trace_of(self)
 
     @cached_property
-    def openings(self) -> tuple[PlacedOpening, ...]:
+    def first_order(self) -> FirstOrder:
+        """Focal length, f-number, pupils and power, worked out once."""
+        return FirstOrder(self)
+
+    @cached_property
+    def glass(self) -> tuple[PlacedGlass, ...]:
+        """The glass between the datum and the sensor, in the order the light meets it."""
+        first = 0 if self.corrector is None else self.corrector.index + 1
+        return tuple(g for g in self.trace.glass if g.place.side is Side.REAR and g.place.index >= first)
+
+    @property
+    def apertures(self) -> tuple[PlacedAperture, ...]:
         """All clear apertures in the way of the light, in the order it meets them."""
-        found = [o for placed in reversed(self.front) for o in openings_of(placed, self.filters)]
-        if isinstance(self.optic, Telescope):
-            found.extend(drawtube_openings(self.optic, self.optic_rear_mm))
-        for placed in self.rear:
-            found.extend(openings_of(placed, self.filters))
-        return tuple(found)
+        return self.trace.apertures
 
     @cached_property
     def front_turned_deg(self) -> tuple[float, ...]:
@@ -136,7 +132,7 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
         BadWorkbook: the train names a part the shelf does not have, or one of the wrong kind.
     """
     optic = _find(shelf, train.optic, train)
-    if not isinstance(optic, (Telescope, CameraLens)):
+    if not isinstance(optic, Optic):
         raise BadWorkbook(f"Train “{train.name}” names {optic.name} as its optic; choose a telescope or a camera lens.")
     camera = None if train.camera is None else _find(shelf, train.camera, train)
     if camera is not None and not isinstance(camera, Camera):
@@ -146,7 +142,7 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
         camera = camera.without_front_ring()
     rear_parts = [_tube(shelf, laid, train) for laid in train.rear_train]
     front_parts = [_tube(shelf, laid, train) for laid in train.front_stack]
-    lengths = [length_in_train(part, laid) for part, laid in zip(rear_parts, train.rear_train, strict=True)]
+    lengths = [part.length_at(laid.setting_mm) for part, laid in zip(rear_parts, train.rear_train, strict=True)]
 
     # The last corrector's rear shoulder is the origin; count back to where the optic's shoulder must lie.
     correctors = [i for i, part in enumerate(rear_parts) if isinstance(part, Corrector)]
@@ -163,7 +159,7 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
     rear, flange = _place_rear(train.rear_train, rear_parts, lengths, start, apart, held)
     optic_rear = start
 
-    front_seat = optic_rear - _optic_length_mm(optic)
+    front_seat = optic_rear - optic.body_mm
     front = _place_front(train.front_stack, front_parts, front_seat)
     joints = _joints(optic, _optic_ends(optic, train), front, rear, camera, front_seat, flange)
     return Layout(
@@ -177,13 +173,9 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
         front_seat_mm=front_seat,
         flange_mm=flange,
         joints=tuple(joints),
-        filters={i: shelf[i] for i in train.part_ids() if i in shelf},
+        parts={i: shelf[i] for i in train.part_ids() if i in shelf},
         gaps=tuple(gaps),
     )
-
-
-def _optic_length_mm(optic: Optic) -> float:
-    return optic.barrel_length_mm if isinstance(optic, CameraLens) else optic.tube_length_mm
 
 
 def _find(shelf: Shelf, part_id: PartId, train: Train) -> Part:
@@ -195,7 +187,7 @@ def _find(shelf: Shelf, part_id: PartId, train: Train) -> Part:
     return part
 
 
-def _tube(shelf: Shelf, laid: Laid, train: Train) -> Tube:
+def _tube(shelf: Shelf, laid: Laid, train: Train) -> Through:
     part = _find(shelf, laid.part, train)
     if not isinstance(part, Through):
         raise BadWorkbook(
@@ -207,12 +199,12 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Tube:
     return part.without_cell() if laid.out_of_cell and isinstance(part, RoundFilter) else part
 
 
-def _members(optic: Optic, parts: list[Tube], train: Train, camera: Camera | None) -> list[Member]:
+def _members(optic: Optic, parts: list[Through], train: Train, camera: Camera | None) -> list[Member]:
     """Return the rear train as its seating sees it: optic, parts, camera."""
     members = [Member(optic, None, _optic_ends(optic, train)[1], 0.0)]
     for laid, part in zip(train.rear_train, parts, strict=True):
         ends = (part.rear, part.front) if laid.flipped else (part.front, part.rear)
-        thickness = part.glass.drawn_thickness_mm if is_bare_glass(part) else length_in_train(part, laid).value
+        thickness = part.glass.drawn_thickness_mm if is_bare_glass(part) else part.length_at(laid.setting_mm).value
         members.append(Member(part, *ends, thickness, laid.standoff_mm))
     if camera is not None:
         members.append(Member(camera, camera.front, None, 0.0, train.camera_standoff_mm))
@@ -220,7 +212,7 @@ def _members(optic: Optic, parts: list[Tube], train: Train, camera: Camera | Non
 
 
 def _place_rear(
-    row: tuple[Laid, ...], parts: list[Tube], lengths: list[Quantity], start_mm: float, apart: dict[int, float],
+    row: tuple[Laid, ...], parts: list[Through], lengths: list[Quantity], start_mm: float, apart: dict[int, float],
     held: dict[int, Held],
 ) -> tuple[list[Placed], float]:  # fmt: skip
     """Return the rear train at its places, and where the camera's flange lies."""
@@ -237,7 +229,7 @@ def _place_rear(
         z += apart.get(index, 0.0)
         placed.append(Placed(Side.REAR, index, part, laid, length, z, z + length.value, *ends))
         z += length.value
-        if not isinstance(part, Shim):
+        if not part.passes_thread:
             joint_mm = z
     return placed, z + apart.get(len(row), 0.0)
 
@@ -248,10 +240,10 @@ def _gap_before_next(index: int, apart: dict[int, float], held: dict[int, Held],
     return apart.get(following, 0.0)
 
 
-def _place_front(row: tuple[Laid, ...], parts: list[Tube], seat_mm: float) -> list[Placed]:
+def _place_front(row: tuple[Laid, ...], parts: list[Through], seat_mm: float) -> list[Placed]:
     placed, z = [], seat_mm
     for index, (laid, part) in enumerate(zip(row, parts, strict=True)):
-        length = length_in_train(part, laid)
+        length = part.length_at(laid.setting_mm)
         ends = (part.rear, part.front) if laid.flipped else (part.front, part.rear)
         placed.append(Placed(Side.FRONT, index, part, laid, length, z - length.value, z, *ends))
         z -= length.value

@@ -1,26 +1,44 @@
-"""A part at its place on the rail."""
+"""A part at its place on the rail, and what it puts into the beam there."""
 
-from dataclasses import dataclass
-from typing import Literal
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 
+from farrail.parts.base import PartBase, PartId, Through
 from farrail.parts.connections import Connection
 from farrail.parts.glass import Glass
-from farrail.parts.kinds import Adjustable, Part, Shim, Tube
-from farrail.parts.provenance import Origin, Quantity, Reading
+from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassRole
+from farrail.parts.provenance import Origin, Quantity
 from farrail.train.seating import Held
 from farrail.train.train import Laid, Side
+
+_OTHER_END = {
+    ApertureRole.FRONT_END: ApertureRole.REAR_END,
+    ApertureRole.REAR_END: ApertureRole.FRONT_END,
+}
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where something stands in a train: which row, which member, and which of its slots.
+
+    Index −1 of the rear train is the optic; one past its last member is the camera.
+    """
+
+    side: Side
+    index: int
+    slot: int = -1
 
 
 @dataclass(frozen=True)
 class Placed:
-    """A tube of the front stack or rear train between two planes of the rail.
+    """A member of the front stack or rear train between two planes of the rail.
 
     `z_front_mm` is the end toward the scene whatever way the part is turned; `front` and `rear` likewise.
     """
 
     side: Side
     index: int
-    part: Tube
+    part: Through
     laid: Laid
     length: Quantity
     z_front_mm: float
@@ -31,21 +49,53 @@ class Placed:
     held: Held | None = None
 
     @property
+    def place(self) -> Place:
+        """Where it stands in its train."""
+        return Place(self.side, self.index)
+
+    @property
     def passes_thread(self) -> bool:
         """Whether the joint on either side of it is made by the threads beyond."""
-        return isinstance(self.part, Shim) or self.held is not None
+        return self.part.passes_thread or self.held is not None
+
+    @property
+    def middle_mm(self) -> float:
+        """The middle between its planes."""
+        return (self.z_front_mm + self.z_rear_mm) / 2.0
+
+    def on_rail_mm(self, at_mm: float) -> float:
+        """Return where a place of the part's own, counted from its front as the maker draws it, lies on the rail."""
+        return self.z_rear_mm - at_mm if self.laid.flipped else self.z_front_mm + at_mm
+
+    def filled(self, parts: Mapping[PartId, PartBase]) -> Filled:
+        """Return how it lies and what stands in it."""
+        laid = self.laid
+        ends = (self.rear, self.front) if laid.flipped else (self.front, self.rear)
+        return Filled(
+            length=self.length,
+            span_mm=self.z_rear_mm - self.z_front_mm,
+            front=ends[0],
+            rear=ends[1],
+            seats=tuple(parts.get(part) if part is not None else None for part in laid.filters),
+            in_beam=laid.in_beam,
+            dropped=parts.get(laid.drop_in or ""),
+            carried=parts.get(laid.lens or ""),
+            shifts_mm=laid.shifts_mm,
+        )
 
 
 @dataclass(frozen=True)
 class PlacedGlass:
     """Glass in the beam: its front surface on the rail and whose glass it is."""
 
-    part: Part
-    label: str
+    part: PartBase
     glass: Glass
     z_front_mm: float
     diameter_mm: float
-    role: Literal["filter", "window"]
+    role: GlassRole
+    place: Place
+    # How far a sheet is slid up.
+    shift_mm: float = 0.0
 
     @property
     def z_rear_mm(self) -> float:
@@ -54,35 +104,51 @@ class PlacedGlass:
 
 
 @dataclass(frozen=True)
-class PlacedOpening:
-    """A clear aperture on the rail; low and high differ where its place is not known.
+class PlacedAperture:
+    """A clear aperture on the rail, or what covers part of the light; low and high differ where its place is unknown.
 
     Attributes:
         part: whose aperture it is.
-        label: which of its apertures, in words.
+        role: which of its apertures; of both ends the front one is toward the scene, whatever way the part lies.
         diameter: clear diameter with provenance.
+        path: the part's field that says so.
         z_mm: its place (the middle of an unknown span).
         z_low_mm: nearest to the scene it may be.
         z_high_mm: nearest to the sensor it may be.
-        side: which side of the optic.
+        place: where it stands in the train.
         position_origin: where its place came from.
         height: of a rectangular one, whose width `diameter` is; None for a round one.
         centre_mm: where its centre lies beside the axis in the part's own frame, right and up.
         passes: what it lets through where it only covers part of the light; None for an opening.
     """
 
-    part: Part
-    label: str
+    part: PartBase
+    role: ApertureRole
     diameter: Quantity
+    path: str
     z_mm: float
     z_low_mm: float
     z_high_mm: float
-    side: Side
+    place: Place
     position_origin: Origin
     height: Quantity | None = None
     centre_mm: tuple[float, float] = (0.0, 0.0)
     passes: float | None = None
-    index: int = -1
+
+    @property
+    def side(self) -> Side:
+        """Which side of the optic it stands on."""
+        return self.place.side
+
+    @property
+    def index(self) -> int:
+        """Which member of its row it belongs to."""
+        return self.place.index
+
+    @property
+    def key(self) -> str:
+        """Which of the part's apertures, as a stable id."""
+        return self.role.value if self.place.slot < 0 else f"{self.role.value}_{self.place.slot + 1}"
 
     @property
     def place_unknown(self) -> bool:
@@ -90,17 +156,22 @@ class PlacedOpening:
         return self.z_high_mm > self.z_low_mm
 
 
-def length_in_train(part: Tube, laid: Laid) -> Quantity:
-    """Return the length a part has as laid: its path length, or an adjustable spacer's setting.
+def placed_aperture(placed: Placed, aperture: Aperture) -> PlacedAperture:
+    """Return an aperture of a laid part on the rail.
 
-    A setting outside the range the part has is brought to its nearer end.
+    Of something thick the face toward the light decides: in a part laid the other way that is its other face.
     """
-    if not isinstance(part, Adjustable):
-        return part.path_length_mm
-    shortest, longest = part.shortest_mm.value, part.longest_mm.value
-    wanted = shortest if laid.setting_mm is None else laid.setting_mm
-    setting = min(max(wanted, shortest), max(longest, shortest))
-    reading = Reading(
-        value=setting, origin=part.shortest_mm.origin, tolerance=part.shortest_mm.tolerance, note="as set in this train"
-    )
-    return Quantity(readings=(reading,))
+    if placed.laid.flipped:
+        ends = (
+            placed.z_rear_mm - aperture.high_mm - aperture.thick_mm,
+            placed.z_rear_mm - aperture.low_mm - aperture.thick_mm,
+        )
+        role = _OTHER_END.get(aperture.role, aperture.role)
+    else:
+        ends = (placed.z_front_mm + aperture.low_mm, placed.z_front_mm + aperture.high_mm)
+        role = aperture.role
+    place = replace(placed.place, slot=aperture.slot)
+    return PlacedAperture(
+        aperture.owner, role, aperture.diameter, aperture.path, (ends[0] + ends[1]) / 2.0, *ends, place,
+        aperture.origin, aperture.height, aperture.centre_mm, aperture.passes,
+    )  # fmt: skip

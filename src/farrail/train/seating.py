@@ -9,17 +9,18 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TypeGuard
 
+from farrail.parts.base import Through
 from farrail.parts.connections import (
     INTERNAL_MINOR_PITCHES,
     Connection,
     Gender,
     Nosepiece,
-    Plain,
     Thread,
     gap_between_mm,
 )
-from farrail.parts.kinds import Part, RoundFilter, Shim
+from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Quantity, assumed, measured, published
+from farrail.parts.registry import Part
 
 # What a joint's gap comes from.
 BOTTOMS, HOLDS, DRAWN_OUT, UNKNOWN_PLACE = "bottoms", "holds", "drawn out", "unknown"
@@ -78,7 +79,7 @@ class Held:
 
 def is_bare_glass(part: Part) -> TypeGuard[RoundFilter]:
     """Whether a part is a filter without a cell of its own."""
-    return isinstance(part, RoundFilter) and all(isinstance(c.standard, Plain) for c in (part.front, part.rear))
+    return isinstance(part, RoundFilter) and part.bare
 
 
 def held_filters(members: Sequence[Member]) -> dict[int, Held]:
@@ -116,8 +117,8 @@ def gaps_of(members: Sequence[Member], held: dict[int, Held]) -> list[Gap]:
         after = number + 1
         shims = glass = 0.0
         names = []
-        while after < len(members) - 1 and (isinstance(members[after].part, Shim) or after - 1 in held):
-            if isinstance(members[after].part, Shim):
+        while after < len(members) - 1 and (_shim(members[after]) or after - 1 in held):
+            if _shim(members[after]):
                 shims += members[after].length_mm
             else:
                 glass += members[after].length_mm
@@ -130,8 +131,12 @@ def gaps_of(members: Sequence[Member], held: dict[int, Held]) -> list[Gap]:
     return found
 
 
+def _shim(member: Member) -> bool:
+    return isinstance(member.part, Through) and member.part.passes_thread
+
+
 def _passes(member: Member) -> bool:
-    return isinstance(member.part, Shim) or is_bare_glass(member.part)
+    return _shim(member) or is_bare_glass(member.part)
 
 
 def _gap(left: Member, right: Member, index: int, shims: float, glass: float, names: list[str]) -> Gap | None:

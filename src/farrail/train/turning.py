@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from farrail.parts.connections import Bayonet, Connection
-from farrail.parts.kinds import Rotator
 
 if TYPE_CHECKING:
     from farrail.train.layout import Layout
@@ -42,7 +41,7 @@ def turns_of(layout: "Layout") -> Iterator[Turned]:
     for placed in layout.rear:
         turned = _joined(angle, rear, placed.front, placed.laid.turned_deg, free)
         yield Turned(placed.index, placed.part.name, placed.part.id, *turned)
-        angle, rear, free = turned[0], placed.rear, isinstance(placed.part, Rotator)
+        angle, rear, free = turned[0], placed.rear, placed.part.turns_freely
     if layout.camera is not None:
         camera = layout.camera
         turned = _joined(angle, rear, camera.front, layout.train.camera_turned_deg, free)

@@ -3,8 +3,8 @@
 from PySide6.QtCore import QPoint, QSize, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QToolButton, QVBoxLayout, QWidget
 
-from farrail.parts.kinds import FilterSeat
-from farrail.readouts.optic import f_number_of, focal_length_of
+from farrail.parts.in_beam import GlassRole
+from farrail.parts.kinds.seats import FilterSeat
 from farrail.readouts.sheets import filters_ahead
 from farrail.ui.actions.laying import fill_slots_menu
 from farrail.ui.session import Session
@@ -119,9 +119,9 @@ class Header(QWidget):
             for reading in (self.focal, self.aperture, self.beam):
                 reading.say("–")
             return
-        self.focal.say(f"{round(focal_length_of(readout.layout).value, 1):g} mm")
-        self.aperture.say(f"f/{f_number_of(readout.layout).value:.1f}")
-        filters = [g.label for g in readout.layout.glass if g.role == "filter"]
+        self.focal.say(f"{round(readout.layout.first_order.focal_length.value, 1):g} mm")
+        self.aperture.say(f"f/{readout.layout.first_order.f_number.value:.1f}")
+        filters = [g.part.name for g in readout.layout.glass if g.role is GlassRole.FILTER]
         filters += filters_ahead(readout.layout)
         text = ", ".join(filters) if filters else "no filter"
         self.beam.say(_cut(text, 30))

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from farrail.parts.kinds import KIND_NAMES, Part
+from farrail.parts.registry import KIND_NAMES, Part
 
 
 class Facet(StrEnum):

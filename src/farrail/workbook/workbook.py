@@ -7,19 +7,14 @@ from typing import Annotated, Final, Literal
 from pydantic import Field
 
 from farrail.errors import BadWorkbook
+from farrail.parts.base import PartId, Price, Through
 from farrail.parts.frozen import Frozen
-from farrail.parts.kinds import (
-    Camera,
-    CameraLens,
-    FilterHolder,
-    Part,
-    PartId,
-    Price,
-    RoundFilter,
-    SheetFilter,
-    Telescope,
-    Through,
-)
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.filters import RoundFilter, SheetFilter
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.telescopes import Telescope
+from farrail.parts.registry import AnyPart, Part
 from farrail.train.train import Train
 
 FORMAT: Final = "farrail-workbook"
@@ -39,7 +34,7 @@ class Workbook(Frozen):
     format: Literal["farrail-workbook"] = FORMAT
     version: Literal[1] = VERSION
     name: Annotated[str, Field(min_length=1, max_length=120)]
-    shelf: Annotated[tuple[Part, ...], Field(max_length=5000)] = ()
+    shelf: Annotated[tuple[AnyPart, ...], Field(max_length=5000)] = ()
     trains: Annotated[tuple[Train, ...], Field(max_length=500)] = ()
     # Prices of kits; which parts a kit holds is said by the parts.
     kits: Annotated[tuple[Kit, ...], Field(max_length=500)] = ()

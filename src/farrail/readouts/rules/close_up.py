@@ -4,12 +4,12 @@ import math
 import re
 from collections.abc import Iterator, Sequence
 
-from farrail.parts.kinds import CloseUpLens
+from farrail.parts.kinds.closer import CloseUpLens
 from farrail.parts.provenance import Origin
 from farrail.readouts.close_up import CloseUp
 from farrail.readouts.close_up_figures import ratio_words
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.near_focus import USUAL_MAGNIFICATION
+from farrail.readouts.near_focus import Basis
 from farrail.units import MM_PER_METRE
 
 # Single close-up lenses beyond this power, or more of them, show colour and soft corners; common practice, no source.
@@ -153,7 +153,7 @@ def _assumed(close: CloseUp) -> Iterator[Finding]:
     arrangement = close.arrangement
     assert arrangement is not None
     near = arrangement.near
-    guessed = near.words.startswith("a usual") and near.magnification == USUAL_MAGNIFICATION
+    guessed = near.basis is Basis.USUAL
     if guessed and close.equipped:
         yield Finding(
             "closeup.nearest_assumed", Severity.LOOK,

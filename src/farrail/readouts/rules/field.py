@@ -2,10 +2,9 @@
 
 from collections.abc import Iterator
 
-from farrail.parts.kinds import Corrector
+from farrail.parts.kinds.telescopes import Corrector
 from farrail.readouts.coverage import circle_against
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.optic import power_of
 from farrail.readouts.reach import guiding_of, shadow_of, travel_of
 from farrail.readouts.sharpness import aberration_of, passbands_of
 from farrail.train.layout import Layout
@@ -84,7 +83,7 @@ def _travel(layout: Layout) -> Iterator[Finding]:
 
 
 def _power(layout: Layout) -> Iterator[Finding]:
-    power = power_of(layout)
+    power = layout.first_order.power
     for placed in layout.rear:
         part = placed.part
         if not isinstance(part, Corrector) or part.lens_focal_mm is None or layout.sensor_mm is None:

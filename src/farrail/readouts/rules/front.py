@@ -2,24 +2,17 @@
 
 from collections.abc import Iterator
 
-from farrail.parts.kinds import (
-    Adapter,
-    Camera,
-    CameraLens,
-    CloseUpLens,
-    CouplingRing,
-    FilterHolder,
-    Gradation,
-    HolderRing,
-    ReversingRing,
-    RoundFilter,
-    SheetFilter,
-)
+from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
+from farrail.parts.kinds.filters import Gradation, RoundFilter, SheetFilter
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.front import CLEAN_STOPS, VISIBLE_STOPS, Front
 from farrail.readouts.front_figures import loss_words
-from farrail.readouts.optic import diagonal_mm
+from farrail.readouts.names import aperture_name
 from farrail.readouts.sheets import sheets_in
 
 # Rules of thumb on a 43 mm diagonal (common practice, no source); scaled with the frame's own.
@@ -95,7 +88,7 @@ def _shows(front: Front) -> Iterator[Finding]:
             "front.shows",
             severity,
             f"{limiting.part.name} shows in the corners at {front.focal_mm:g} mm: {loss_words(stops)}.",
-            f"Its {limiting.label} takes most. The stack is clean {where}.",
+            f"Its {aperture_name(limiting)} takes most. The stack is clean {where}.",
             limiting.part.id,
             figure="front.corner_loss_stops",
         )
@@ -128,7 +121,7 @@ def _mm(value: float | None) -> str:
 
 def _thumb(front: Front, camera: Camera) -> Iterator[Finding]:
     """Rules of thumb speak only where the numbers rest on assumptions: a computed result outranks them."""
-    scale = diagonal_mm(camera) / RULE_DIAGONAL_MM
+    scale = camera.diagonal_mm / RULE_DIAGONAL_MM
     focal, assumed = front.focal_mm, front.origin is Origin.ASSUMED
     rings = [p for p in front.layout.front if isinstance(p.part, (HolderRing, Adapter))]
     standard = [p for p in rings if isinstance(p.part, HolderRing) and p.length.value >= 0.0]
@@ -180,7 +173,7 @@ def _holders(front: Front) -> Iterator[Finding]:
             else "Unused slots cost depth: a stage less is slimmer.",
             holder.id,
         )
-        dropped = front.layout.filters.get(placed.laid.drop_in or "")
+        dropped = front.layout.parts.get(placed.laid.drop_in or "")
         if isinstance(dropped, RoundFilter) and (
             holder.drop_in_mm is None or dropped.outer_diameter_mm > holder.drop_in_mm.value + PLAY_MM
         ):
@@ -251,7 +244,7 @@ def _dense(front: Front) -> str | None:
         if item.sheet.density is not None and item.sheet.density.value >= DENSE:
             return item.sheet.name
     for placed in front.layout.front:
-        inside = front.layout.filters.get(placed.laid.drop_in or "")
+        inside = front.layout.parts.get(placed.laid.drop_in or "")
         for part in (placed.part, inside):
             if isinstance(part, RoundFilter) and part.density is not None and part.density.value >= DENSE:
                 return part.name
@@ -296,11 +289,11 @@ def _where_polarisers_are(front: Front) -> list[tuple[str, str]]:
         if isinstance(placed.part, RoundFilter) and placed.part.polariser:
             outermost = placed.index == len(layout.front) - 1 and placed.index > 0
             found.append((placed.part.name, "outermost" if outermost else "on the lens"))
-        dropped = layout.filters.get(placed.laid.drop_in or "")
+        dropped = layout.parts.get(placed.laid.drop_in or "")
         if isinstance(dropped, RoundFilter) and dropped.polariser:
             found.append((dropped.name, "behind the sheets"))
         for sheet_id in placed.laid.filters if isinstance(placed.part, FilterHolder) else ():
-            sheet = layout.filters.get(sheet_id or "")
+            sheet = layout.parts.get(sheet_id or "")
             if isinstance(sheet, SheetFilter) and sheet.polariser:
                 found.append((sheet.name, "in a slot"))
     return found

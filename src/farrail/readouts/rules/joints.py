@@ -3,7 +3,9 @@
 from collections import Counter
 from collections.abc import Iterator
 
-from farrail.parts.kinds import AT_HAND, FilterSeat, RoundFilter
+from farrail.parts.base import AT_HAND
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.seats import FilterSeat
 from farrail.readouts.finding import Finding, Severity
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
@@ -84,7 +86,7 @@ def cell_findings(layout: Layout) -> Iterator[Finding]:
         if not isinstance(seat, FilterSeat):
             continue
         for slot, filter_id in enumerate(placed.laid.filters):
-            part = layout.filters.get(filter_id or "")
+            part = layout.parts.get(filter_id or "")
             if not isinstance(part, RoundFilter):
                 continue
             sizes = (
@@ -105,7 +107,7 @@ def cell_findings(layout: Layout) -> Iterator[Finding]:
 def ownership_findings(layout: Layout) -> Iterator[Finding]:
     """Yield a finding for each part that is not at hand, or used more often than it is owned."""
     for part_id, used in Counter(layout.train.part_ids()).items():
-        part = layout.filters[part_id]
+        part = layout.parts[part_id]
         if part.status not in AT_HAND:
             yield Finding(
                 f"shelf.not_at_hand:{part_id}", Severity.LOOK, f"{part.name} is {part.status.value}.",

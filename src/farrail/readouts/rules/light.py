@@ -2,10 +2,11 @@
 
 from collections.abc import Iterator
 
-from farrail.parts.kinds import RoundFilter
+from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.light import Clearance, Light
+from farrail.readouts.names import aperture_name
 from farrail.train.train import Side
 
 # Losses in stops at which a darkened corner deserves a look, and stops a train; common practice, no source.
@@ -37,18 +38,18 @@ def _severity(c: Clearance) -> Severity:
 
 
 def _clip(c: Clearance, figure: str, *, is_first: bool) -> Finding:
-    name = f"{c.placed.part.name}, {c.placed.label},"
+    name = f"{c.placed.part.name}, {aperture_name(c.placed)},"
     order = "clips first" if is_first else "clips too"
     if c.placed.passes is not None:
         return Finding(
-            f"light.clip:{c.placed.part.id}.{c.placed.label.replace(' ', '_')}", _severity(c),
+            f"light.clip:{c.placed.part.id}.{c.placed.key}", _severity(c),
             f"{name} shadows one side of the frame: {_stops(c)} there.",
             f"Its edge stands {c.has_mm / 2:.1f} mm from the axis; the frame's light reaches {c.needed_mm / 2:.1f} mm.",
             c.placed.part.id, figure=figure,
         )  # fmt: skip
     assumed = " Its clear aperture is assumed: measure it." if c.placed.diameter.origin is Origin.ASSUMED else ""
     return Finding(
-        f"light.clip:{c.placed.part.id}.{c.placed.label.replace(' ', '_')}", _severity(c),
+        f"light.clip:{c.placed.part.id}.{c.placed.key}", _severity(c),
         f"{name} {order}: {_stops(c)} in the corner.",
         f"It is clear to {c.has_mm:.1f} mm and the corner needs {c.needed_mm:.1f} mm.{assumed}",
         c.placed.part.id, figure=figure,
@@ -72,7 +73,7 @@ def _unknown_place(c: Clearance, figure: str) -> Finding | None:
     """Judge an aperture of unknown place at its worse end; None where it clips wherever it sits."""
     name, part = c.placed.part.name, c.placed.part.id
     span = c.placed.z_high_mm - c.placed.z_low_mm
-    key = f"{part}.{c.placed.label.replace(' ', '_')}"
+    key = f"{part}.{c.placed.key}"
     if not c.clips:
         return Finding(
             f"light.place_harmless:{key}", Severity.NOTE,

@@ -3,7 +3,9 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from farrail.parts.kinds import CameraLens, FilterDrawer, Housing
+from farrail.parts.base import Housing
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.seats import FilterDrawer
 from farrail.readouts.finding import Finding, Severity
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed

@@ -3,11 +3,12 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from farrail.parts.base import Adjustable
 from farrail.parts.glass import Plate
-from farrail.parts.kinds import Adjustable, Corrector
+from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.spacing import Spacing
+from farrail.readouts.spacing import Counted, Spacing
 from farrail.readouts.verdict import State, verdict_on
 
 # How far off an assumed value may be when it states no tolerance; common practice, no source.
@@ -118,7 +119,7 @@ def _doubts(spacing: Spacing) -> Iterator[_Doubt]:
     if need is not None and need.distance.origin is Origin.ASSUMED:
         yield _Doubt(need.part, f"The {need.name} of {need.datum}", _play(need.distance))
     for item in spacing.glass_lines:
-        if item.why.startswith("maker silent"):
+        if item.why is Counted.MAKER_SILENT:
             yield _Doubt(item.part, "That the camera's distance allows for its window", item.glass.shift_mm)
         elif item.counted and item.glass.origin is Origin.ASSUMED:
             if isinstance(item.glass, Plate) and item.glass.thickness_mm.origin is Origin.ASSUMED:
@@ -136,7 +137,7 @@ def _play(quantity: Quantity) -> float:
 
 def _window(spacing: Spacing) -> Iterator[Finding]:
     for item in spacing.glass_lines:
-        if item.why.startswith("maker silent"):
+        if item.why is Counted.MAKER_SILENT:
             yield Finding(
                 "spacing.window_silent", Severity.NOTE,
                 f"The camera's window ({item.glass.shift_mm:.2f} mm of shift) is taken as allowed for.",

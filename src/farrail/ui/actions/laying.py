@@ -3,19 +3,11 @@
 from PySide6.QtWidgets import QMenu
 
 from farrail.parts.connections import Plain
-from farrail.parts.kinds import (
-    CameraLens,
-    CloseUpLens,
-    CouplingRing,
-    FilterHolder,
-    FilterSeat,
-    FilterWheel,
-    HolderRing,
-    Hood,
-    ReversingRing,
-    RoundFilter,
-    SheetFilter,
-)
+from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing, Hood
+from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
+from farrail.parts.kinds.filters import RoundFilter, SheetFilter
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.seats import FilterSeat, FilterWheel
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
 from farrail.workbook.edits.front import CarryLens, SetDropIn, SetSheet

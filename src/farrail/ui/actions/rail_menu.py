@@ -6,7 +6,10 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu, QWidget
 
-from farrail.parts.kinds import FilterHolder, FilterSeat, ReversingRing, RoundFilter
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.closer import ReversingRing
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.seats import FilterSeat
 from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_holder_menu, fill_ring_menu, fill_slots_menu
 from farrail.ui.session import Session

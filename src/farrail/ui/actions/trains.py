@@ -6,7 +6,8 @@ from PySide6.QtCore import QObject, QPoint
 from PySide6.QtWidgets import QMenu, QWidget
 
 from farrail.errors import FarRailError
-from farrail.parts.kinds import Camera, CameraLens
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
 from farrail.train.train import Side
 from farrail.ui.session import Session

@@ -7,35 +7,27 @@ distance from the axis, upward.
 from collections import Counter
 from dataclasses import dataclass, field, replace
 
+from farrail.parts.base import Housing, Through
 from farrail.parts.connections import Connection, Gender, Thread
-from farrail.parts.kinds import (
-    CameraLens,
-    CloseUpLens,
-    FilterHolder,
-    Housing,
-    Part,
-    RoundFilter,
-    SheetFilter,
-    Shim,
-    Teleconverter,
-    Through,
-)
+from farrail.parts.in_beam import GlassRole, Measure, Outline
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.provenance import Origin
+from farrail.parts.registry import Part
 from farrail.readouts.bundles import Bundle, Notch, bundle_to, notches
 from farrail.readouts.close_rays import CloseRays, close_rays
 from farrail.readouts.read import Readout
 from farrail.train.layout import Layout
-from farrail.train.openings import glass_of, openings_of, slot_z_mm
-from farrail.train.placed import Placed, PlacedOpening, length_in_train
+from farrail.train.placed import Placed, PlacedAperture, PlacedGlass
+from farrail.train.trace import met_in
 from farrail.train.train import Laid, Side, Train
-from farrail.ui.rail.shapes import Point, barrel, close_up_elements, corrector_elements, lens_elements
+from farrail.ui.rail.shapes import Point, barrel, lens_elements
 
 # How much of a long optic or camera is shown before the break line, and how far beyond that the drawing reaches.
 STUB_MM = 16.0
 BODY_MM = 30.0
 # What a joint that cannot mate is drawn apart by, on each side.
 APART_MM = 1.1
-SEAT_KINDS = ("filter_drawer", "filter_wheel")
 # Parts taller than this are cut by a wave line rather than making everything else small; holders are taller.
 FITTED_RADIUS_MM, FRONT_RADIUS_MM = 35.0, 62.0
 # The least wall drawn where the aperture and the outer diameter leave none.
@@ -118,17 +110,7 @@ def cut_section(readout: Readout) -> Section:
     bodies += [_tube_body(p, readout, apart) for p in (*layout.front, *layout.rear)]
     bodies += [body for p in layout.front if (body := _carried_body(p, layout)) is not None]
     close = close_rays(readout.close_up)
-    glass = tuple(
-        GlassBlock(
-            g.z_front_mm,
-            g.z_rear_mm,
-            g.diameter_mm / 2.0,
-            g.label,
-            _holder_around(bodies, (g.z_front_mm + g.z_rear_mm) / 2.0) if g.role == "filter" else 0.0,
-        )
-        for g in layout.glass
-    )
-    glass += _front_glass(layout)
+    glass = tuple(_glass_block(g, bodies) for g in layout.trace.glass)
     sensor, camera = layout.sensor_mm, layout.camera
     corner = light.corner_mm or 0.0
     camera_text = None
@@ -163,7 +145,7 @@ def cut_section(readout: Readout) -> Section:
 
 def drawn_alike(one: Readout | None, other: Readout | None) -> bool:
     """Whether two readouts of the same parts have the same section: turning what stands ahead changes nothing of it."""
-    if one is None or other is None or one.layout.filters != other.layout.filters:
+    if one is None or other is None or one.layout.parts != other.layout.parts:
         return False
     before, after = one.layout.train, other.layout.train
     if before.front_stack == after.front_stack or len(before.front_stack) != len(after.front_stack):
@@ -175,26 +157,14 @@ def drawn_alike(one: Readout | None, other: Readout | None) -> bool:
     return before.model_copy(update={"front_stack": straight}) == after
 
 
-def _front_glass(layout: Layout) -> tuple[GlassBlock, ...]:
-    """Return the glass ahead of a lens: round filters, sheets in their slots, and what is dropped in behind them."""
-    found = []
-    for placed in layout.front:
-        for g in glass_of(placed, layout.filters):
-            found.append(GlassBlock(g.z_front_mm, g.z_rear_mm, g.diameter_mm / 2.0, g.label, 0.0))
-        holder = placed.part
-        if not isinstance(holder, FilterHolder):
-            continue
-        for slot, sheet_id in enumerate(placed.laid.filters):
-            sheet = layout.filters.get(sheet_id or "")
-            if isinstance(sheet, SheetFilter):
-                z, half = slot_z_mm(placed, holder, slot), sheet.glass.drawn_thickness_mm / 2.0
-                reach = max(sheet.height_mm.value / 2.0 + placed.laid.shift_mm(slot), 1.0)
-                found.append(GlassBlock(z - half, z + half, reach, sheet.name, 0.0))
-        for o in openings_of(placed, layout.filters):
-            if isinstance(o.part, RoundFilter):
-                half = o.part.glass.drawn_thickness_mm / 2.0
-                found.append(GlassBlock(o.z_mm - half, o.z_mm + half, o.part.outer_diameter_mm / 2.0, o.part.name, 0.0))
-    return tuple(found)
+def _glass_block(glass: PlacedGlass, bodies: list[Body]) -> GlassBlock:
+    """Return a piece of glass, with the tray or carousel that holds it; a sheet as far up as it is slid."""
+    around = 0.0
+    if glass.role is GlassRole.FILTER and glass.place.side is Side.REAR:
+        around = _holder_around(bodies, (glass.z_front_mm + glass.z_rear_mm) / 2.0)
+    reach = max(glass.diameter_mm / 2.0 + glass.shift_mm, 1.0)
+    label = "camera window" if glass.role is GlassRole.WINDOW else glass.part.name
+    return GlassBlock(glass.z_front_mm, glass.z_rear_mm, reach, label, around)
 
 
 def _front_bundle(readout: Readout) -> FrontBundle | None:
@@ -210,13 +180,11 @@ def section_of_part(part: Part) -> Section | None:
     if not isinstance(part, Through):
         return None
     laid = Laid(part=part.id)
-    length = length_in_train(part, laid)
+    length = part.length_at(None)
     placed = Placed(Side.REAR, 0, part, laid, length, 0.0, length.value, part.front, part.rear)
-    body = _body_of(placed, openings_of(placed, {part.id: part}), set())
-    glass = tuple(
-        GlassBlock(g.z_front_mm, g.z_rear_mm, g.diameter_mm / 2.0, g.label, 0.0)
-        for g in glass_of(placed, {part.id: part})
-    )
+    met = met_in(placed)
+    body = _body_of(placed, [m for m in met if isinstance(m, PlacedAperture)], set())
+    glass = tuple(_glass_block(g, []) for g in met if isinstance(g, PlacedGlass))
     reaches = [z for z, _ in body.outline]
     return Section(
         bodies=(body,), glass=glass, joints=(), axis_bundle=None, corner_bundle=None, notches=(), sensor_mm=None,
@@ -238,7 +206,7 @@ def ghosted(section: Section, train: Train | None) -> Section:
 
 def _carried_body(placed: Placed, layout: Layout) -> Body | None:
     """Return a lens that a reversing ring carries, turned round ahead of it."""
-    lens = layout.filters.get(placed.laid.lens or "")
+    lens = layout.parts.get(placed.laid.lens or "")
     if not isinstance(lens, CameraLens):
         return None
     z1, outer = placed.z_front_mm, lens.outer_diameter_mm / 2.0
@@ -262,6 +230,7 @@ def _optic_body(readout: Readout) -> Body:
         elements = lens_elements(start, rear, bore)
         text = f"{optic.focal_length_mm.value:g} mm f/{optic.f_number.value:g}"
     else:
+        assert isinstance(optic, Telescope)
         # The stub is long enough to show what reaches into it, such as a nosepiece.
         start, elements = rear - max(STUB_MM, optic.rear.drawn_engagement_mm + 8.0), ()
         text = f"f {optic.focal_length_mm.value:g} mm, f/{optic.focal_length_mm.value / optic.aperture_mm.value:.1f}"
@@ -280,10 +249,11 @@ def _optic_body(readout: Readout) -> Body:
 
 
 def _tube_body(placed: Placed, readout: Readout, apart: set[tuple[Side, int]]) -> Body:
-    return _body_of(placed, openings_of(placed, readout.layout.filters), apart)
+    own = [a for a in readout.layout.trace.apertures if (a.side, a.index) == (placed.side, placed.index)]
+    return _body_of(placed, own, apart)
 
 
-def _body_of(placed: Placed, openings: list[PlacedOpening], apart: set[tuple[Side, int]]) -> Body:
+def _body_of(placed: Placed, openings: list[PlacedAperture], apart: set[tuple[Side, int]]) -> Body:
     part = placed.part
     z0, z1 = sorted((placed.z_front_mm, placed.z_rear_mm))
     # On the front side joint i lies behind part i; on the rear side before it.
@@ -297,20 +267,17 @@ def _body_of(placed: Placed, openings: list[PlacedOpening], apart: set[tuple[Sid
     outer = part.outer_diameter_mm / 2.0
     own = [o for o in openings if o.part is part and o.passes is None]
     bore = min([(o.height or o.diameter).value / 2.0 for o in own], default=outer - 6.0)
-    if isinstance(part, Shim):
-        bore = outer - 5.0
     bore = max(min(bore, outer - WALL_MM), 0.5)
+    drawn = part.outline(z1 - z0, bore)
+    if drawn.wall_mm is not None:
+        bore = max(outer - drawn.wall_mm, 0.5)
     outline = _wall(z0, z1, outer, bore, front, rear)
-    elements = corrector_elements(z0, z1, bore) if part.kind in ("corrector", "teleconverter") else ()
-    text = f"{placed.length.value:.2f}"
-    if isinstance(part, CloseUpLens):
-        elements, text = close_up_elements(z0, z1, bore, part), f"+{part.dioptres.value:g} D"
-    elif isinstance(part, Teleconverter):
-        text = f"×{part.factor.value:g}"
+    flipped = placed.laid.flipped
+    elements = tuple(tuple((z1 - z if flipped else z0 + z, y) for z, y in lens) for lens in drawn.elements)
     return Body(
-        placed.side, placed.index, part.name, text, placed.length.origin, outline, z0, z1,
+        placed.side, placed.index, part.name, _measure(drawn, placed), placed.length.origin, outline, z0, z1,
         outer, bore, part.kind, part.id, elements=elements, threads=_threads(z0, z1, front, rear),
-        cavity=_cavity(part.kind, z0, z1, bore, outer),
+        cavity=_cavity(z0, z1, bore, outer) if drawn.hollow else None,
         prisms=tuple(_prism(o) for o in openings if o.passes is not None), skirts=_skirts(placed),
     )  # fmt: skip
 
@@ -335,16 +302,23 @@ def _skirts(placed: Placed) -> tuple[tuple[float, float, float, float], ...]:
     return tuple(found)
 
 
-def _prism(cover: PlacedOpening) -> tuple[float, float, float, float]:
+def _prism(cover: PlacedAperture) -> tuple[float, float, float, float]:
     """Return a prism's section: as deep along the axis as it is high."""
     half = (cover.height or cover.diameter).value / 2.0
     return cover.z_mm - half, cover.z_mm + half, cover.centre_mm[1] - half, cover.centre_mm[1] + half
 
 
-def _cavity(kind: str, z0: float, z1: float, bore: float, outer: float) -> tuple[float, float, float, float] | None:
+def _measure(drawn: Outline, placed: Placed) -> str:
+    """Return what a part is labelled with."""
+    if drawn.measure is Measure.POWER:
+        return f"+{drawn.value:g} D"
+    return f"×{drawn.value:g}" if drawn.measure is Measure.FACTOR else f"{placed.length.value:.2f}"
+
+
+def _cavity(z0: float, z1: float, bore: float, outer: float) -> tuple[float, float, float, float] | None:
     """Return the hollow of a filter housing, in which the tray or carousel runs."""
     plate = min(3.0, (z1 - z0) * 0.2)
-    if kind not in SEAT_KINDS or outer - bore < 6.0:
+    if outer - bore < 6.0:
         return None
     return z0 + plate, z1 - plate, bore, outer - 2.5
 

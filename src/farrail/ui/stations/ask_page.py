@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.parts.kinds import Camera
+from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Answer, Asked, Wish, ask, laid
 from farrail.planning.offers import Offer

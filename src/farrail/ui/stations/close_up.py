@@ -12,7 +12,8 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
-from farrail.parts.kinds import AT_HAND, Camera
+from farrail.parts.base import AT_HAND
+from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import answer_at, laid
 from farrail.planning.combinations import combinations_of

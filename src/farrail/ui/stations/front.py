@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.optics.exposure import density_of_stops
-from farrail.parts.kinds import FilterHolder
+from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.provenance import Origin
 from farrail.planning.offers import Offer
 from farrail.planning.remedies import Remedy, remedies_for, turning_of

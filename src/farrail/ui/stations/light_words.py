@@ -1,10 +1,12 @@
 """What the Light station says: sentences and rows."""
 
+from farrail.parts.in_beam import ApertureRole
 from farrail.planning.cameras import CameraVerdict
 from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.turning_round import BothWays, Way
 from farrail.readouts.figure import Figure
 from farrail.readouts.light import Light
+from farrail.readouts.names import aperture_name
 from farrail.readouts.read import Readout
 from farrail.readouts.rules.light import MARGINAL_MM
 from farrail.ui.widgets.ledger import Cell, Row
@@ -26,7 +28,7 @@ def sentences(light: Light) -> tuple[str, str]:
     if first is None:
         detail = "No clear aperture is known on this train."
         if tightest is not None:
-            name = f"{tightest.placed.part.name}, {tightest.placed.label}"
+            name = f"{tightest.placed.part.name}, {aperture_name(tightest.placed)}"
             detail = f"Tightest: {name}, with {tightest.margin_mm:.1f} mm to spare."
         return "Nothing on this train darkens the corner.", f"{detail} {_filter_sentence(light)}".strip()
     lost = "is dark" if ri <= 0.0 else f"keeps {100 * ri:.0f} %"
@@ -38,7 +40,7 @@ def sentences(light: Light) -> tuple[str, str]:
 
 
 def _filter_sentence(light: Light) -> str:
-    filters = [c for c in light.clearances if c.placed.label == "in the beam"]
+    filters = [c for c in light.clearances if c.placed.role is ApertureRole.IN_BEAM]
     return smallest_filter(max(filters, key=lambda c: c.needed_mm)) if filters else ""
 
 
@@ -51,7 +53,7 @@ def clearance_row(light: Light, number: int) -> Row:
     place = "at the worse end of its unknown place" if c.placed.place_unknown else ""
     cells = (
         Cell(
-            f"{c.placed.part.name}, {c.placed.label}",
+            f"{c.placed.part.name}, {aperture_name(c.placed)}",
             strong=c is light.first_to_clip,
             tip=f"{c.distance_mm:.1f} mm before the sensor",
         ),

@@ -4,7 +4,7 @@ from PySide6.QtCore import QPointF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from farrail.parts.kinds import Part
+from farrail.parts.registry import Part
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.painter import SectionPainter
 from farrail.ui.rail.section import Section, section_of_part

@@ -1,35 +1,20 @@
 """The rows of a part's sheet, and the edit that typing over one of them means."""
 
-from typing import Any, get_args
+from typing import Any
 
 from farrail.errors import BadInput, EditRefused
-from farrail.exchange.cells import (
-    connection_cell,
-    near_cell,
-    parse_connection_cell,
-    parse_near,
-    parse_pupils,
-    pupils_cell,
-)
-from farrail.optics.projection import Projection
+from farrail.exchange.cells import connection_cell, parse_connection_cell, read_cell, written
 from farrail.parts.connections import Connection
-from farrail.parts.fields import ValueField, value_fields
-from farrail.parts.kinds import Camera, CameraLens, FilterHolder, FilterWheel, Gradation, Part, SheetFilter, Status
+from farrail.parts.fields import PartField, Shape, ValueField, field_at, fields_of, value_at, value_fields
 from farrail.parts.provenance import Origin, Quantity, Span
+from farrail.parts.registry import Part
 from farrail.ui.widgets.ledger import Cell, Row
 from farrail.ui.widgets.value_card import quantity_text
 from farrail.workbook.edits.shelf import SetField, SetKitPrice, parse_reading
 from farrail.workbook.history import Edit
 from farrail.workbook.workbook import Workbook
 
-ALLOWED_WORDS = {True: "yes", False: "no", None: "maker silent"}
-CLEARABLE = ("maker", "note", "kit", "price", "kit_price", "entrance_pupils", "near_points")
-# Fields that are yes or no, as the sheet calls them.
-YES_OR_NO = {
-    "prime_focus": "Train ahead of the mirror", "gasket": "Gasket", "polariser": "Polariser", "achromat": "Achromat",
-    "baffle": "Plate against stray light",
-}  # fmt: skip
-PROJECTIONS = get_args(Projection)
+ANSWERS = {True: "yes", False: "no", None: "maker silent"}
 
 
 def value_rows(part: Part) -> list[Row]:
@@ -40,50 +25,27 @@ def value_rows(part: Part) -> list[Row]:
 def plain_rows(part: Part, workbook: Workbook) -> list[Row]:
     """Return a row for each field without provenance."""
     rows = []
-    for end, label in (("front", "Front connection"), ("rear", "Rear connection")):
-        connection = getattr(part, end, None)
-        if connection is not None:
-            rows.append(_connection_row(label, connection, end))
-    if isinstance(part, Camera) and part.front_ring is not None:
-        rows.append(_connection_row("Behind its front ring", part.front_ring.behind, "front_ring.behind"))
-    if isinstance(part, Camera) and part.window is not None:
-        text = ALLOWED_WORDS[part.window.allowed_for]
-        rows.append(_plain_row("Distance allows for window", text, "window.allowed_for", tip="yes, no, or silent"))
-    rows.append(_plain_row("Outer diameter, drawn", f"{part.outer_diameter_mm:g}", "outer_diameter_mm", " mm"))
-    if isinstance(part, (FilterWheel, FilterHolder)):
-        rows.append(_plain_row("Slots", f"{part.slots}", "slots"))
-    if isinstance(part, SheetFilter):
-        rows.append(_plain_row("Gradation", part.gradation.value, "gradation", tip=", ".join(Gradation)))
-    for path, label in YES_OR_NO.items():
-        answer = getattr(part, path, None)
-        if isinstance(answer, bool):
-            rows.append(_plain_row(label, "yes" if answer else "no", path, tip="yes or no"))
-    if isinstance(part, CameraLens):
-        rows += _lens_rows(part)
-    rows.append(_plain_row("Owned", f"{part.owned}", "owned"))
-    rows.append(_plain_row("Status", part.status.value, "status", tip=", ".join(s.value for s in Status)))
-    price = "" if part.price is None else f"{part.price:g}"
-    rows.append(_plain_row("Price", price, "price"))
-    rows.append(_plain_row("Kit", part.kit, "kit", tip="The kit it comes in and is bought with"))
-    if part.kit:
-        cost = workbook.kit_prices.get(part.kit)
-        rows.append(_plain_row("Price of the whole kit", "" if cost is None else f"{cost:g}", "kit_price"))
-    rows.append(_plain_row("Name", part.name, "name"))
-    rows.append(_plain_row("Maker", part.maker, "maker"))
-    rows.append(_plain_row("Note", part.note, "note", tip=part.note))
+    for field in fields_of(type(part)):
+        there, value = value_at(part, field.path)
+        if not field.told or not there or field.shape is Shape.QUANTITY:
+            continue
+        if field.shape is Shape.CONNECTION:
+            if value is not None:
+                rows.append(_connection_row(field.label, value, field.path))
+            continue
+        rows.append(_plain_row(field, _shown(field, value)))
+        if field.path == "kit" and value:
+            cost = workbook.kit_prices.get(value)
+            rows.append(_row("Price of the whole kit", "" if cost is None else f"{cost:g}", "kit_price", clears=True))
     return rows
 
 
-def _lens_rows(lens: CameraLens) -> list[Row]:
-    """Return a lens's projection and its tables over the focal length."""
-    rows = [_plain_row("Projection", lens.projection, "projection", tip=", ".join(PROJECTIONS))]
-    example = "17 mm: 27 measured ;; 35 mm: 28 assumed"
-    rows.append(_plain_row("Entrance pupils, of a zoom", pupils_cell(lens.entrance_pupils), "entrance_pupils",
-                           tip=f"How far behind the seat at which focal length, such as {example}"))  # fmt: skip
-    example = "24 mm: 380 published @@ 0.17 published ;; 70 mm: 420 published @@ 0.21 published"
-    rows.append(_plain_row("Nearest foci, of a zoom", near_cell(lens.near_points), "near_points",
-                           tip=f"Nearest distance and magnification by focal length, such as {example}"))  # fmt: skip
-    return rows
+def _shown(field: PartField, value: Any) -> str:
+    if field.shape in (Shape.YES_OR_NO, Shape.YES_NO_OR_SILENT):
+        return ANSWERS[value]
+    if value is None:
+        return ""
+    return f"{value:g}" if field.shape is Shape.NUMBER else written(field, value)
 
 
 def edit_of(part: Part, path: str, text: str, workbook: Workbook) -> Edit:
@@ -96,36 +58,30 @@ def edit_of(part: Part, path: str, text: str, workbook: Workbook) -> Edit:
     label = f"Edit {part.name}"
     if path == "kit_price":
         return SetKitPrice(part.kit, _number(text), label=f"Price {part.kit}")
-    return SetField(part.id, path, _parsed(path, text, workbook), label=label)
+    field = field_at(type(part), path)
+    if field is None:
+        raise EditRefused(f"{part.name} has no value “{path}”.")
+    return SetField(part.id, path, _parsed(field, text, workbook), label=label)
 
 
-def _parsed(path: str, text: str, workbook: Workbook) -> Any:
-    leaf = path.rpartition(".")[2]
-    if leaf in ("front", "rear", "behind"):
+def _parsed(field: PartField, text: str, workbook: Workbook) -> Any:
+    if field.shape is Shape.CONNECTION:
         return _connection(text, workbook)
-    if leaf in ("owned", "slots"):
-        whole = parse_reading(text, Origin.MEASURED).value
-        return int(whole) if whole == int(whole) else whole
     words = " ".join(text.lower().split())
-    if leaf == "status":
-        return Status(_one_of(words.replace("home made", "home-made"), [s.value for s in Status], "status"))
-    if leaf == "gradation":
-        return Gradation(_one_of(words, [g.value for g in Gradation], "gradation"))
-    if leaf == "projection":
-        return _one_of(words, list(PROJECTIONS), "projection")
-    if leaf == "entrance_pupils":
-        return parse_pupils(text) if text.strip() else ()
-    if leaf == "near_points":
-        return parse_near(text) if text.strip() else ()
-    if leaf in YES_OR_NO:
+    if field.shape is Shape.CHOICE:
+        return _one_of(words.replace("home made", "home-made"), list(field.choices), field.label.lower())
+    if field.shape is Shape.YES_OR_NO:
         return _one_of(words, ["yes", "no"], "answer") == "yes"
-    if leaf == "allowed_for":
+    if field.shape is Shape.YES_NO_OR_SILENT:
         word = _one_of(words.removeprefix("maker "), ["yes", "no", "silent"], "answer")
         return None if word == "silent" else word == "yes"
-    if leaf == "outer_diameter_mm":
-        return parse_reading(text, Origin.MEASURED).value
-    if leaf == "price":
-        return _number(text)
+    if field.shape is Shape.TABLE:
+        return read_cell(field, text) if text.strip() else ()
+    if field.shape is Shape.WHOLE:
+        whole = parse_reading(text, Origin.MEASURED).value
+        return int(whole) if whole == int(whole) else whole
+    if field.shape is Shape.NUMBER:
+        return _number(text) if field.optional else parse_reading(text, Origin.MEASURED).value
     return text
 
 
@@ -160,7 +116,7 @@ def _value_row(field: ValueField) -> Row:
     quantity = field.quantity
     if quantity is None:
         cells = (
-            Cell(field.label),
+            Cell(field.label, tip=field.help),
             Cell("not known", "steel", edit=""),
             Cell("give one", "steel", origin=Origin.ASSUMED),
         )
@@ -168,7 +124,7 @@ def _value_row(field: ValueField) -> Row:
     several = f" ({len(quantity.readings)})" if len(quantity.readings) > 1 else ""
     tip = quantity.in_use.note
     cells = (
-        Cell(field.label),
+        Cell(field.label, tip=field.help),
         Cell(quantity_text(quantity, field.unit), edit=_edit_text(quantity), tip=tip),
         Cell(f"{quantity.origin}{several}", "steel", origin=quantity.origin, tip=tip),
     )
@@ -196,7 +152,14 @@ def _connection_row(label: str, connection: Connection, path: str) -> Row:
     return Row(cells, ("field", path))
 
 
-def _plain_row(label: str, text: str, path: str, unit: str = "", tip: str = "") -> Row:
+def _plain_row(field: PartField, text: str) -> Row:
+    unit = " mm" if field.shape is Shape.NUMBER and field.path.endswith("_mm") else ""
+    tip = ", ".join(field.choices) if field.choices else field.help or (text if field.shape is Shape.TEXT else "")
+    clears = field.optional and field.shape in (Shape.TEXT, Shape.NUMBER, Shape.TABLE)
+    return _row(field.label, text, field.path, unit, tip, clears=clears)
+
+
+def _row(label: str, text: str, path: str, unit: str = "", tip: str = "", *, clears: bool = False) -> Row:
     shown = f"{text}{unit}" if text else "–"
-    cell = Cell(shown, "" if text else "steel", edit=text, tip=tip, clears=path in CLEARABLE)
-    return Row((Cell(label), cell, Cell("")), ("field", path))
+    cell = Cell(shown, "" if text else "steel", edit=text, tip=tip, clears=clears)
+    return Row((Cell(label, tip=tip), cell, Cell("")), ("field", path))

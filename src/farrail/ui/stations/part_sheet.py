@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
 from farrail.parts.fields import ValueField, value_fields
-from farrail.parts.kinds import KIND_NAMES, Part
 from farrail.parts.provenance import Origin
+from farrail.parts.registry import KIND_NAMES, Part
 from farrail.ui.session import Session
 from farrail.ui.stations.part_drawing import PartDrawing
 from farrail.ui.stations.part_rows import edit_of, plain_rows, value_rows

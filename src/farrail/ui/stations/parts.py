@@ -17,8 +17,8 @@ from PySide6.QtWidgets import (
 
 from farrail.bench.caliper import true_length_mm
 from farrail.exchange.csv_shelf import Preview
-from farrail.parts.kinds import AT_HAND, KIND_NAMES, FixedLength, Part
-from farrail.parts.templates import TEMPLATES
+from farrail.parts.base import AT_HAND, FixedLength
+from farrail.parts.registry import KIND_NAMES, TEMPLATES, Part
 from farrail.ui.actions.laying import lay_by_choice
 from farrail.ui.session import Session
 from farrail.ui.stations.import_sheet import ImportSheet

@@ -5,7 +5,8 @@ from collections.abc import Hashable
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from farrail.parts.ready_made import ReadyMade, ready_made
+from farrail.parts.registry import usual_sizes
+from farrail.parts.usual import Usual
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
@@ -67,7 +68,7 @@ class ReadyMadeSheet(QWidget):
         words = self.search.text().casefold().replace("x", "×").split()
         rows: list[Row] = []
         group = ""
-        for number, item in enumerate(ready_made()):
+        for number, item in enumerate(usual_sizes()):
             text = f"{item.group} {item.part.name}".casefold()
             if not all(word in text for word in words):
                 continue
@@ -80,7 +81,7 @@ class ReadyMadeSheet(QWidget):
 
     def _add(self, key: Hashable) -> None:
         if isinstance(key, int):
-            item: ReadyMade = ready_made()[key]
+            item: Usual = usual_sizes()[key]
             if self._session.do(AddPart(item.part, label=f"Add {item.part.name}")):
                 self._last = self._session.workbook.shelf[-1].id
                 self._session.message.emit(f"{item.part.name} is on the shelf.", False)

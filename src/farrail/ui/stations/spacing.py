@@ -238,7 +238,10 @@ def _running_rows(readout: Readout) -> list[Row]:
             Row((Cell("Glass already included"), Cell(_signed(-spacing.credit_mm)), Cell(""), Cell("")), ("total",))
         )
     if spacing.extension.whole_mm:
-        meant, tip = f"{spacing.extension.whole_mm:.2f}", f"{spacing.extension.words} mm: tubes, bellows, converters"
+        meant, tip = (
+            f"{spacing.extension.whole_mm:.2f}",
+            f"{' + '.join(f'{mm:.2f}' for mm in spacing.extension.lengths_mm)} mm: tubes, bellows, converters",
+        )
         rows.append(Row((Cell("Extension, as meant", tip=tip), Cell(meant), Cell(""), Cell("")), ("total",)))
     if required is not None:
         total = (Cell("Required", strong=True), Cell(""), Cell(f"{required:.2f}", strong=True), Cell(""))

@@ -5,7 +5,9 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit, QPushButton, QWidget
 
-from farrail.parts.kinds import Camera, CameraLens, Telescope
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.telescopes import Telescope
 from farrail.ui.session import Session
 from farrail.ui.widgets.popover import Popover
 from farrail.workbook.edits.trains import AddTrain

@@ -6,10 +6,11 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QLinearGradient, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from farrail.parts.kinds import FilterHolder, Gradation
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.filters import Gradation
 from farrail.readouts.front import Front
 from farrail.readouts.sheets import SheetInSlot, sheets_in
-from farrail.train.placed import PlacedOpening
+from farrail.train.placed import PlacedAperture
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font
 
@@ -83,7 +84,7 @@ class FrontView(QWidget):
         p.drawText(QPointF(0.0, 11.0), "from behind")
         p.end()
 
-    def _light(self, p: QPainter, front: Front, placed: PlacedOpening, scale: float) -> None:
+    def _light(self, p: QPainter, front: Front, placed: PlacedAperture, scale: float) -> None:
         """Draw where the corners' bundles and the frame between them cross the aperture that takes most."""
         theme = current_theme()
         spots = front.footprint_mm(placed)
@@ -125,7 +126,7 @@ def _sheet(p: QPainter, item: SheetInSlot, scale: float) -> None:
         p.drawLine(QPointF(-wide / 2.0, -item.shift_mm), QPointF(wide / 2.0, -item.shift_mm))
 
 
-def _opening(p: QPainter, placed: PlacedOpening, scale: float) -> None:
+def _opening(p: QPainter, placed: PlacedAperture, scale: float) -> None:
     theme = current_theme()
     p.setPen(_pen(theme.stop, 0.9, scale, Qt.PenStyle.DotLine))
     p.setBrush(Qt.BrushStyle.NoBrush)

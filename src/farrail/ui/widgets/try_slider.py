@@ -5,10 +5,9 @@ from dataclasses import dataclass
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSlider, QWidget
 
-from farrail.parts.kinds import Adjustable, FixedLength
+from farrail.parts.base import Adjustable, FixedLength
 from farrail.parts.provenance import Origin, Quantity, Reading
-from farrail.readouts.optic import f_number_of
-from farrail.train.placed import PlacedOpening
+from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
 from farrail.ui.session import Session
 from farrail.workbook.edits.laying import SetSpacer
@@ -69,10 +68,9 @@ class TrySlider(QWidget):
         row.addWidget(self.slider, 1)
         row.addWidget(self._value)
 
-    def offer_aperture(self, placed: PlacedOpening) -> None:
+    def offer_aperture(self, placed: PlacedAperture) -> None:
         """Offer a clear aperture too."""
-        paths = {"filter seat": "seat_aperture_mm", "prism": "prism_edge_mm", "in the beam": "clear_aperture_mm"}
-        path = paths.get(placed.label, "clear_aperture_mm")
+        path = placed.path
         if path in type(placed.part).model_fields:
             known = getattr(placed.part, path)
             value = known.value if isinstance(known, Quantity) else placed.diameter.value
@@ -99,7 +97,7 @@ class TrySlider(QWidget):
         readout, picked = self._session.readout, self._session.selection
         if readout is None:
             return []
-        found = [Tried("Aperture", f_number_of(readout.layout).value, "")]
+        found = [Tried("Aperture", readout.layout.first_order.f_number.value, "")]
         if (
             not picked.empty
             and not picked.joint
@@ -112,8 +110,8 @@ class TrySlider(QWidget):
             elif isinstance(placed.part, FixedLength):
                 name = f"{placed.part.name}, long"
                 found.append(Tried(name, placed.length.value, "mm", placed.part.id, "path_length_mm"))
-        if self._aperture is not None and self._aperture.part in readout.layout.filters:
-            part = readout.layout.filters[self._aperture.part]
+        if self._aperture is not None and self._aperture.part in readout.layout.parts:
+            part = readout.layout.parts[self._aperture.part]
             known = getattr(part, self._aperture.path, None)
             value = known.value if isinstance(known, Quantity) else self._aperture.value
             found.append(Tried(self._aperture.label, value, "mm", self._aperture.part, self._aperture.path))

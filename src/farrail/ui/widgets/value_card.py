@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QLineEdit, QPushButton, QRadioButton, QWidget
 
 from farrail.errors import FarRailError
-from farrail.parts.kinds import PartId
+from farrail.parts.base import PartId
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font

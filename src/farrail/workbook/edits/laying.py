@@ -3,16 +3,11 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
-from farrail.parts.kinds import (
-    Adjustable,
-    CameraLens,
-    FilterDrawer,
-    FilterHolder,
-    FilterWheel,
-    Part,
-    PartId,
-    Through,
-)
+from farrail.parts.base import Adjustable, PartId, Through
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.seats import FilterDrawer, FilterWheel
+from farrail.parts.registry import Part
 from farrail.train.train import Laid, Side, Train
 from farrail.workbook.edits.rows import change_laid, laid_at, with_row
 from farrail.workbook.edits.trains import change_train
@@ -21,7 +16,7 @@ from farrail.workbook.workbook import Workbook
 
 def laid_anew(part: Part) -> Laid:
     """Return how a part lies when it is first put on a rail: a wheel with its slots empty."""
-    slots = part.slots if isinstance(part, (FilterWheel, FilterHolder)) else 0
+    slots = part.slot_count if isinstance(part, Through) else 0
     return Laid(part=part.id, filters=(None,) * slots)
 
 

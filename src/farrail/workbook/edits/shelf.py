@@ -6,9 +6,10 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from farrail.errors import EditRefused
-from farrail.parts.glass import Plate
-from farrail.parts.kinds import Camera, FrontRing, OffAxisGuider, Part, PartId, Window
-from farrail.parts.provenance import Origin, Quantity, Reading, Span, assumed
+from farrail.parts.base import PartId
+from farrail.parts.fields import begun, value_at
+from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.registry import Part
 from farrail.workbook.edits.trains import checked_name, free_id
 from farrail.workbook.workbook import Kit, Workbook
 
@@ -19,11 +20,9 @@ def field_of(part: Part, path: str) -> Any:
     Raises:
         EditRefused: the part has no such field.
     """
-    value: Any = part
-    for name in path.split("."):
-        if not isinstance(value, BaseModel) or name not in type(value).model_fields:
-            raise EditRefused(f"{part.name} has no value “{path}”.")
-        value = getattr(value, name)
+    there, value = value_at(part, path)
+    if not there:
+        raise EditRefused(f"{part.name} has no value “{path}”.")
     return value
 
 
@@ -31,24 +30,6 @@ def _with_field(record: BaseModel, path: list[str], value: Any) -> BaseModel:
     if len(path) > 1:
         value = _with_field(getattr(record, path[0]), path[1:], value)
     return record.model_copy(update={path[0]: value})
-
-
-def with_room_for(part: Part, path: str) -> Part:
-    """Return the part with what a value lies in: a camera without a window gets one once its thickness is given.
-
-    What nobody has said of it yet is assumed: crown glass 5 mm before the sensor; a front ring hides the same thread.
-    """
-    if isinstance(part, OffAxisGuider) and path.startswith("prism_glass.") and part.prism_glass is None:
-        glass = Plate(thickness_mm=assumed(8.0), index=assumed(1.5168, note="crown glass taken"))
-        return part.model_copy(update={"prism_glass": glass})
-    if not isinstance(part, Camera):
-        return part
-    if path.startswith("window.") and part.window is None:
-        glass = Plate(thickness_mm=assumed(1.0), index=assumed(1.5168, note="crown glass taken"))
-        return part.model_copy(update={"window": Window(glass=glass, sensor_gap_mm=assumed(5.0))})
-    if path.startswith("front_ring.") and part.front_ring is None:
-        return part.model_copy(update={"front_ring": FrontRing(length_mm=assumed(0.0), behind=part.front)})
-    return part
 
 
 def change_part(workbook: Workbook, part_id: PartId, path: str, value: Any) -> Workbook:
@@ -61,7 +42,7 @@ def change_part(workbook: Workbook, part_id: PartId, path: str, value: Any) -> W
     for index, part in enumerate(shelf):
         if part.id != part_id:
             continue
-        roomy = with_room_for(part, path)
+        roomy = begun(part, path)
         field_of(roomy, path)
         changed = _with_field(roomy, path.split("."), value)
         try:
@@ -86,7 +67,7 @@ class SetReading:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the figure in use."""
         part = workbook.by_id.get(self.part)
-        old = None if part is None else field_of(with_room_for(part, self.path), self.path)
+        old = None if part is None else field_of(begun(part, self.path), self.path)
         new = old.with_reading(self.reading) if isinstance(old, Quantity) else Quantity(readings=(self.reading,))
         return change_part(workbook, self.part, self.path, new)
 

@@ -1,0 +1,1 @@
+"""The kinds of part, a family a file; `registry.py` finds them all."""

@@ -1,0 +1,169 @@
+"""What stands ahead of a lens: adapter rings, holders with slots, coupling rings, hoods.
+
+In a front stack a part's front faces the scene and its rear the lens.
+"""
+
+from collections.abc import Iterator
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from farrail.parts.base import FixedLength, Housing
+from farrail.parts.connections import Connection, OnlyFits, thread
+from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole
+from farrail.parts.kinds.filters import RoundFilter, SheetFilter
+from farrail.parts.provenance import Diameter, Length, Offset, assumed
+from farrail.parts.told import Group, Told
+from farrail.parts.usual import IN, OUT, rim
+
+_HOLDER = OnlyFits(name="100 mm holder", diameter_mm=86.0)
+# What a holder's rails cover of a sheet at each side where nobody has measured it; common practice, no source.
+RAIL_MM = 2.5
+# A window open above and below is taken as this high.
+OPEN_MM = 600.0
+
+
+class HolderRing(Housing):
+    """Carries a holder on a lens; its length is where the holder's seat stands ahead of the lens's thread seat.
+
+    A recessed ring puts it behind: its length is negative, and its skirt reaches over the barrel.
+    """
+
+    kind_name = "holder ring"
+    rank = 130
+    stands_ahead = True
+
+    kind: Literal["holder_ring"] = "holder_ring"
+    path_length_mm: Annotated[
+        Offset, Told("Length", "Thread seat to holder seat; negative for a recessed ring", group=Group.LENGTH)
+    ]
+
+    @classmethod
+    def template(cls) -> "HolderRing":
+        """Return a standard ring of 77 mm."""
+        return cls(
+            id="new-holder-ring", name="New holder ring", outer_diameter_mm=92,
+            front=Connection(standard=_HOLDER, gender=OUT), rear=thread(77.0, 0.75, OUT), path_length_mm=assumed(5),
+            clear_aperture_mm=assumed(73),
+        )  # fmt: skip
+
+
+class FilterHolder(Housing):
+    """Holds sheet filters in slots, one behind the other, and perhaps a round filter dropped in behind them.
+
+    Slot 0 is the rearmost: `first_slot_mm` runs from the rear face to its middle, `slot_pitch_mm` on to the next. The
+    window is what frame and rails leave free; without a height it is open above and below.
+    """
+
+    kind_name = "filter holder"
+    rank = 140
+    stands_ahead = True
+
+    kind: Literal["filter_holder"] = "filter_holder"
+    slots: Annotated[int, Field(ge=0, le=6), Told("Slots", "How many sheets it takes", "", Group.HOLDS)] = 2
+    sheet_width_mm: Annotated[Diameter, Told("Accepts sheets, wide", group=Group.HOLDS)]
+    slot_thickness_mm: Annotated[Length, Told("Slots, thick", "The thickest sheet a slot takes", group=Group.HOLDS)]
+    slot_pitch_mm: Annotated[Length, Told("Slot to slot", "Middle to middle", group=Group.HOLDS)]
+    first_slot_mm: Annotated[
+        Length, Told("Rear face to first slot", "To the middle of the rearmost", group=Group.HOLDS)
+    ]
+    window_width_mm: Annotated[
+        Diameter | None, Told("Window, wide", "What frame and rails leave free", group=Group.APERTURE)
+    ] = None
+    window_height_mm: Annotated[
+        Diameter | None, Told("Window, high", "Left out where it is open above and below", group=Group.APERTURE)
+    ] = None
+    # Takes a round filter this wide behind the sheets, its middle so far ahead of the rear face.
+    drop_in_mm: Annotated[
+        Diameter | None, Told("Accepts a drop-in filter, wide", "Behind the sheets", group=Group.HOLDS)
+    ] = None
+    drop_in_at_mm: Annotated[Length | None, Told("… ahead of the rear face", "To its middle", group=Group.HOLDS)] = None
+    # A plate behind the rearmost slot that keeps stray light out; a gasket seals against it.
+    baffle: Annotated[bool, Told("Plate against stray light", "Behind the rearmost slot", group=Group.HOLDS)] = False
+
+    @property
+    def slot_count(self) -> int:
+        """How many sheets it takes."""
+        return self.slots
+
+    def slot_at_mm(self, slot: int, span_mm: float) -> float:
+        """Return where the middle of a slot lies behind the front face."""
+        return span_mm - self.first_slot_mm.value - slot * self.slot_pitch_mm.value
+
+    def apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield its window where the slots end and at each slot, the drop-in, and its rear."""
+        rails = assumed(max(self.sheet_width_mm.value - 2.0 * RAIL_MM, 0.1), note="the sheet's width less its rails")
+        width = self.window_width_mm if self.window_width_mm is not None else rails
+        height = self.window_height_mm if self.window_height_mm is not None else assumed(OPEN_MM, note="open above")
+        origin = filled.length.origin
+        places = [(ApertureRole.WINDOW, -1, 0.0)]
+        places += [(ApertureRole.SLOT, n, self.slot_at_mm(n, filled.span_mm)) for n in reversed(range(self.slots))]
+        for role, slot, at in places:
+            yield Aperture(self, role, width, "window_width_mm", at, at, origin, slot, height)
+        if isinstance(filled.dropped, RoundFilter):
+            clear, at = filled.dropped.clear_width(), self._drop_in_place_mm(filled)
+            yield Aperture(filled.dropped, ApertureRole.DROPPED_IN, clear, "clear_aperture_mm", at, at, clear.origin)
+        if self.clear_aperture_mm is not None:
+            yield self.end_aperture(filled, front=False)
+
+    def _drop_in_place_mm(self, filled: Filled) -> float:
+        at = self.drop_in_at_mm.value if self.drop_in_at_mm is not None else self.first_slot_mm.value / 2.0
+        return filled.span_mm - at
+
+    def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
+        """Yield its sheets and what is dropped in behind them."""
+        for slot, sheet in enumerate(filled.seats):
+            if isinstance(sheet, SheetFilter):
+                at = self.slot_at_mm(slot, filled.span_mm) - sheet.glass.drawn_thickness_mm / 2.0
+                wide, shift = sheet.height_mm.value, filled.shift_mm(slot)
+                yield GlassPiece(sheet, GlassRole.SHEET, sheet.glass, at, wide, slot, shift)
+        if isinstance(filled.dropped, RoundFilter):
+            glass = filled.dropped.glass
+            at = self._drop_in_place_mm(filled) - glass.drawn_thickness_mm / 2.0
+            yield GlassPiece(filled.dropped, GlassRole.FILTER, glass, at, filled.dropped.outer_diameter_mm)
+
+    @classmethod
+    def template(cls) -> "FilterHolder":
+        """Return a holder of two slots for 100 mm sheets."""
+        return cls(
+            id="new-holder", name="New filter holder", outer_diameter_mm=112, front=rim(100),
+            rear=Connection(standard=_HOLDER, gender=IN), path_length_mm=assumed(14), slots=2,
+            sheet_width_mm=assumed(100), slot_thickness_mm=assumed(2), slot_pitch_mm=assumed(5),
+            first_slot_mm=assumed(5),
+        )  # fmt: skip
+
+
+class CouplingRing(FixedLength):
+    """Joins a second holder that turns on its own."""
+
+    kind_name = "coupling ring"
+    rank = 150
+    stands_ahead = True
+
+    kind: Literal["coupling_ring"] = "coupling_ring"
+
+    @classmethod
+    def template(cls) -> "CouplingRing":
+        """Return one for holders of 100 mm."""
+        return cls(
+            id="new-coupling", name="New coupling ring", outer_diameter_mm=112, front=rim(100), rear=rim(100),
+            path_length_mm=assumed(6),
+        )  # fmt: skip
+
+
+class Hood(FixedLength):
+    """A hood or shade, open to the scene."""
+
+    kind_name = "hood"
+    rank = 160
+    stands_ahead = True
+
+    kind: Literal["hood"] = "hood"
+
+    @classmethod
+    def template(cls) -> "Hood":
+        """Return one that screws into 77 mm."""
+        return cls(
+            id="new-hood", name="New hood", outer_diameter_mm=90, front=rim(84), rear=thread(77.0, 0.75, OUT),
+            path_length_mm=assumed(25), clear_aperture_mm=assumed(80),
+        )  # fmt: skip

@@ -1,0 +1,225 @@
+"""Filters: round ones in cells or bare, and square or rectangular ones that slide into a slot."""
+
+from collections.abc import Iterator
+from enum import StrEnum
+from typing import Annotated, Literal
+
+from farrail.optics.exposure import stops_of_density
+from farrail.parts.base import FixedLength, PartBase
+from farrail.parts.connections import Connection, Gender, Plain, thread
+from farrail.parts.glass import Glass, Plate
+from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, LightLoss, LossReason
+from farrail.parts.provenance import (
+    Density,
+    Diameter,
+    Length,
+    Origin,
+    Quantity,
+    RefractiveIndex,
+    Wavelength,
+    assumed,
+)
+from farrail.parts.told import Group, Told
+from farrail.parts.usual import COMMON, IN, OUT, Usual, crown, key, rim, size
+
+# A polariser turned for its effect takes 1 to 2 stops (common practice, no source).
+POLARISER_STOPS = 1.5
+# Name, size across, clear aperture, cell thread or None for bare glass, thickness of the glass, of the cell.
+ROUND_FILTERS = (
+    ('1.25"', 30.0, 26.0, (28.5, 0.6), 2.0, 6.0),
+    ("31 mm", 31.0, 29.0, None, 2.0, 2.0),
+    ("36 mm", 36.0, 34.0, None, 2.0, 2.0),
+    ('2"', 50.0, 45.0, (48.0, 0.75), 2.0, 6.0),
+    ("50 mm", 50.0, 48.0, None, 3.0, 3.0),
+)
+FILTER_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77, 82, 86, 95, 105)
+SHEETS_MM = ((75, 75), (75, 100), (85, 85), (85, 110), (100, 100), (100, 150), (130, 130), (130, 170), (150, 150),
+             (150, 170), (165, 165), (165, 200))  # fmt: skip
+
+
+def loss_of_filter(density: Quantity | None, *, polariser: bool, graded: bool, narrow: bool) -> LightLoss:
+    """Return what a filter costs in light from what its box says.
+
+    Args:
+        density: its optical density, None where none is given.
+        polariser: whether it polarises.
+        graded: whether its density runs from clear to dark.
+        narrow: whether it passes a narrow band only.
+    """
+    if density is not None:
+        stops = stops_of_density(density.value)
+        if graded:
+            return LightLoss(0.0, density.origin, LossReason.SKY_DENSITY, stops, density.value)
+        if polariser:
+            # A grey filter and a polariser in one: both take their share.
+            total = stops + POLARISER_STOPS
+            return LightLoss(total, Origin.ASSUMED, LossReason.DENSITY_AND_POLARISER, None, density.value)
+        return LightLoss(stops, density.origin, LossReason.DENSITY, None, density.value)
+    if polariser:
+        return LightLoss(POLARISER_STOPS, Origin.ASSUMED, LossReason.POLARISER)
+    if narrow:
+        return LightLoss(None, Origin.ASSUMED, LossReason.PASSBAND)
+    return LightLoss(0.0, Origin.ASSUMED, LossReason.CLEAR)
+
+
+class RoundFilter(FixedLength):
+    """A round filter: its path length is that of its cell, or of the bare glass when unmounted."""
+
+    kind_name = "round filter"
+    rank = 120
+
+    kind: Literal["round_filter"] = "round_filter"
+    glass: Annotated[Glass, Told("Glass", "Its plate, or the focus shift printed on its box", group=Group.GLASS)]
+    # A narrow passband: its nominal centre and full width at half maximum, and the coating's effective index.
+    line_nm: Annotated[Wavelength | None, Told("Centre wavelength", "Of a narrow passband", "nm", Group.PASSBAND)] = (
+        None
+    )
+    passband_nm: Annotated[
+        Wavelength | None, Told("Full width at half maximum", "Of a narrow passband", "nm", Group.PASSBAND)
+    ] = None
+    effective_index: Annotated[
+        RefractiveIndex | None, Told("Coating's effective index", "About 2 where the box is silent", "", Group.PASSBAND)
+    ] = None
+    polariser: Annotated[bool, Told("Polariser", group=Group.PASSBAND)] = False
+    # Optical density of a grey filter; None: as good as clear.
+    density: Annotated[
+        Density | None, Told("Density", "Optical density; stops or percent can be typed too", "", Group.PASSBAND)
+    ] = None
+    # The glass without its cell; None: nobody has taken it out.
+    glass_diameter_mm: Annotated[
+        Diameter | None, Told("Glass out of its cell, wide", "Diameter of the bare glass", group=Group.GLASS)
+    ] = None
+
+    @property
+    def bare(self) -> bool:
+        """Whether it has no cell of its own."""
+        return isinstance(self.front.standard, Plain) and isinstance(self.rear.standard, Plain)
+
+    def without_cell(self) -> "RoundFilter":
+        """Return the filter as bare glass; itself when it has no cell.
+
+        Without a known diameter the glass is taken as wide as its clear aperture and 1 mm (common practice, no source).
+        """
+        if self.bare:
+            return self
+        clear = self.clear_aperture_mm
+        narrow = clear.value + 1.0 if clear is not None else max(self.outer_diameter_mm - 3.0, 1.0)
+        wide = self.glass_diameter_mm.value if self.glass_diameter_mm is not None else narrow
+        end = Connection(standard=Plain(diameter_mm=wide), gender=Gender.NONE, engagement_mm=0.0)
+        glass = self.glass
+        thick = glass.thickness_mm if isinstance(glass, Plate) else assumed(glass.drawn_thickness_mm)
+        update = {"front": end, "rear": end, "outer_diameter_mm": wide, "path_length_mm": thick}
+        return self.model_copy(update=update)
+
+    def clear_width(self) -> Quantity:
+        """Return its clear aperture, or an assumed one from its size.
+
+        An unmounted filter is usually usable to within 1 mm of its edge; common practice, no source.
+        """
+        if self.clear_aperture_mm is not None:
+            return self.clear_aperture_mm
+        return assumed(max(self.outer_diameter_mm - 2.0, 0.1), note="its size less 1 mm all round")
+
+    def apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield its clear glass, in the middle of its length."""
+        middle = filled.span_mm / 2.0
+        yield Aperture(
+            self, ApertureRole.CLEAR, self.clear_width(), "clear_aperture_mm", middle, middle, filled.length.origin
+        )
+
+    def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
+        """Yield its glass, in the middle of its length."""
+        at = filled.span_mm / 2.0 - self.glass.drawn_thickness_mm / 2.0
+        yield GlassPiece(self, GlassRole.FILTER, self.glass, at, self.clear_width().value)
+
+    def light_loss(self) -> LightLoss:
+        """Return what it costs in light."""
+        return loss_of_filter(self.density, polariser=self.polariser, graded=False, narrow=self.passband_nm is not None)
+
+    @classmethod
+    def template(cls) -> "RoundFilter":
+        """Return bare glass of 36 mm."""
+        return cls(
+            id="new-filter", name="New filter", outer_diameter_mm=36, front=rim(36), rear=rim(36),
+            path_length_mm=assumed(2), glass=Plate(thickness_mm=assumed(2), index=assumed(1.5168)),
+        )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual]:
+        """Yield the usual cells and bare sizes, then those that screw on lenses."""
+        for name, wide, clear, cell, glass, thick in ROUND_FILTERS:
+            ends = (rim(wide), rim(wide)) if cell is None else (thread(*cell, IN), thread(*cell, OUT))
+            part = cls(
+                id=key("filter", name), name=f"Filter {name}", outer_diameter_mm=wide, front=ends[0], rear=ends[1],
+                path_length_mm=size(thick), clear_aperture_mm=size(clear), glass=crown(glass),
+            )  # fmt: skip
+            yield Usual("round filters", part, f"{COMMON}; clear {clear:g} mm")
+        for across in FILTER_THREADS_MM:
+            pitch = 1.0 if across >= 105 else 0.75
+            part = cls(
+                id=key("screw-filter", across), name=f"Screw-in filter {across} mm", outer_diameter_mm=across + 3.0,
+                front=thread(across, pitch, IN), rear=thread(across, pitch, OUT), path_length_mm=size(5.0),
+                clear_aperture_mm=size(across - 4.0), glass=crown(2.0),
+            )  # fmt: skip
+            yield Usual("filter threads", part, f"M{across}×{pitch:g}, {COMMON}")
+
+
+class Gradation(StrEnum):
+    """How a sheet's density runs from top to bottom."""
+
+    NONE = "none"
+    HARD = "hard"
+    MEDIUM = "medium"
+    SOFT = "soft"
+    REVERSE = "reverse"
+
+
+class SheetFilter(PartBase):
+    """A square or rectangular filter that slides into a holder's slot."""
+
+    kind_name = "sheet filter"
+    rank = 220
+
+    kind: Literal["sheet_filter"] = "sheet_filter"
+    width_mm: Annotated[Diameter, Told("Width", group=Group.SHEET)]
+    height_mm: Annotated[Diameter, Told("Height", group=Group.SHEET)]
+    glass: Annotated[Glass, Told("Glass", "Its plate, or the focus shift printed on its box", group=Group.GLASS)]
+    # Optical density of the dark part; None: a clear or coloured sheet.
+    density: Annotated[
+        Density | None, Told("Density", "Of its dark part; stops or percent can be typed too", "", Group.SHEET)
+    ] = None
+    gradation: Annotated[Gradation, Told("Gradation", "How its density runs", group=Group.SHEET)] = Gradation.NONE
+    # How far its gradation takes to run from clear to dark; None: usual for its kind.
+    transition_mm: Annotated[
+        Length | None, Told("Transition", "How far it takes from clear to dark", group=Group.SHEET)
+    ] = None
+    polariser: Annotated[bool, Told("Polariser", group=Group.SHEET)] = False
+    # A soft frame on its rear that keeps stray light out; it belongs against the holder's plate.
+    gasket: Annotated[bool, Told("Gasket", "A soft frame on its rear", group=Group.SHEET)] = False
+
+    @property
+    def graded(self) -> bool:
+        """Whether it is a graduated filter."""
+        return self.gradation is not Gradation.NONE
+
+    def light_loss(self) -> LightLoss:
+        """Return what it costs in light; of a graduated one its clear part, and its dark part beside it."""
+        return loss_of_filter(self.density, polariser=self.polariser, graded=self.graded, narrow=False)
+
+    @classmethod
+    def template(cls) -> "SheetFilter":
+        """Return a sheet of 100 by 150 mm."""
+        return cls(
+            id="new-sheet", name="New sheet filter", outer_diameter_mm=100, width_mm=assumed(100),
+            height_mm=assumed(150), glass=Plate(thickness_mm=assumed(2), index=assumed(1.5168)),
+        )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual]:
+        """Yield the usual sheets."""
+        for width, height in SHEETS_MM:
+            part = cls(
+                id=key("sheet", width, height), name=f"Sheet {width} × {height} mm", outer_diameter_mm=float(width),
+                width_mm=size(width), height_mm=size(height), glass=crown(2.0),
+            )  # fmt: skip
+            yield Usual("sheets", part, COMMON)

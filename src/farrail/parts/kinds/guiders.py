@@ -1,0 +1,79 @@
+"""Off-axis guiders."""
+
+from collections.abc import Iterator
+from typing import Annotated, Literal
+
+from farrail.parts.base import Housing
+from farrail.parts.connections import Gender, thread
+from farrail.parts.glass import Glass, Plate
+from farrail.parts.in_beam import Aperture, ApertureRole, Filled
+from farrail.parts.provenance import Diameter, Length, assumed, weakest
+from farrail.parts.told import Group, Told
+
+
+def _usual_prism_glass(_: "OffAxisGuider") -> Plate:
+    return Plate(thickness_mm=assumed(8.0), index=assumed(1.5168, note="crown glass taken"))
+
+
+class OffAxisGuider(Housing):
+    """Picks light for a guide camera beside the frame, with a prism toward the part's top.
+
+    `prism_edge_mm` runs from the axis to the prism's near edge, `prism_at_mm` from the front face to its middle,
+    `guide_port_mm` from there to the shoulder of the guide port; `prism_glass` is the glass the guide's light passes.
+    """
+
+    kind_name = "off-axis guider"
+    rank = 80
+    module = True
+
+    kind: Literal["off_axis_guider"] = "off_axis_guider"
+    prism_edge_mm: Annotated[
+        Length | None, Told("Axis to prism's edge", "How far the prism stays off the axis", group=Group.GUIDING)
+    ] = None
+    prism_width_mm: Annotated[
+        Diameter | None, Told("Prism, wide", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
+    ] = None
+    prism_height_mm: Annotated[
+        Diameter | None, Told("Prism, high", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
+    ] = None
+    prism_at_mm: Annotated[
+        Length | None, Told("Front face to prism's middle", "Half its length where not given", group=Group.GUIDING)
+    ] = None
+    guide_port_mm: Annotated[
+        Length | None, Told("Prism to guide port", "Prism's middle to the port's shoulder", group=Group.GUIDING)
+    ] = None
+    prism_glass: Annotated[
+        Glass | None,
+        Told(
+            "Prism", "The glass its light passes", group=Group.GUIDING, begins=_usual_prism_glass, first="thickness_mm"
+        ),
+    ] = None
+
+    def apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield both ends, and the prism as what covers part of the light where its edge is known.
+
+        Unknown sizes are taken as 8 mm and its place as the middle (common practice, no source).
+        """
+        yield self.end_aperture(filled, front=True)
+        edge = self.prism_edge_mm
+        if edge is not None:
+            width, height = (
+                q if q is not None else assumed(8.0, note="a usual prism")
+                for q in (self.prism_width_mm, self.prism_height_mm)
+            )  # fmt: skip
+            at = self.prism_at_mm.value if self.prism_at_mm is not None else filled.span_mm / 2.0
+            yield Aperture(
+                self, ApertureRole.PRISM, width, "prism_edge_mm", at, at,
+                weakest([edge.origin, width.origin, height.origin]), height=height,
+                centre_mm=(0.0, edge.value + height.value / 2.0), passes=0.0,
+            )  # fmt: skip
+        yield self.end_aperture(filled, front=False)
+
+    @classmethod
+    def template(cls) -> "OffAxisGuider":
+        """Return one of M48."""
+        return cls(
+            id="new-guider", name="New off-axis guider", outer_diameter_mm=70,
+            front=thread(48.0, 0.75, Gender.INTERNAL), rear=thread(48.0, 0.75, Gender.EXTERNAL),
+            path_length_mm=assumed(17),
+        )  # fmt: skip

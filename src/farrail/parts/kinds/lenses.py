@@ -1,0 +1,136 @@
+"""Camera lenses, with their pupils and how near they focus."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from farrail.optics.projection import Projection
+from farrail.parts.base import DrawnSize, Optic, has_thread
+from farrail.parts.connections import Bayonet, Connection, Gender
+from farrail.parts.frozen import Frozen
+from farrail.parts.glass import Glass
+from farrail.parts.provenance import (
+    Diameter,
+    Distance,
+    FNumber,
+    Length,
+    Magnification,
+    Offset,
+    PupilRatio,
+    assumed,
+)
+from farrail.parts.told import Group, Told
+
+
+class PupilAt(Frozen):
+    """Where a zoom's entrance pupil lies at one focal length."""
+
+    focal_mm: Annotated[float, Field(gt=0.0, le=100_000.0)]
+    depth_mm: Offset
+
+
+class NearAt(Frozen):
+    """A zoom's nearest focus at one focal length: subject to sensor, and the magnification there."""
+
+    focal_mm: Annotated[float, Field(gt=0.0, le=100_000.0)]
+    nearest_mm: Distance
+    magnification: Magnification
+
+
+class CameraLens(Optic):
+    """A camera lens, with its rear flange as datum."""
+
+    kind_name = "camera lens"
+    rank = 20
+
+    kind: Literal["camera_lens"] = "camera_lens"
+    front: Annotated[Connection | None, Told("Front connection", "Its filter thread", group=Group.ENDS)] = None
+    # A zoom reaches from `focal_length_mm` to this.
+    longest_focal_mm: Annotated[
+        Distance | None, Told("Longest focal length, of a zoom", "As engraved", group=Group.OPTICS)
+    ] = None
+    f_number: Annotated[FNumber, Told("f-number", "Wide open, as engraved", "", Group.OPTICS)]
+    flange_focal_distance_mm: Annotated[
+        Length, Told("Flange focal distance", "Lens flange to sensor, by its mount", group=Group.OPTICS)
+    ]
+    # Behind the thread seat (or the rim, of a lens without thread); negative where it lies ahead of it.
+    entrance_pupil_depth_mm: Annotated[
+        Offset,
+        Told(
+            "Entrance pupil behind seat", "Find the no-parallax point and measure from the thread", group=Group.OPTICS
+        ),
+    ]
+    # The same at single focal lengths of a zoom; between them it is interpolated.
+    entrance_pupils: Annotated[
+        tuple[PupilAt, ...],
+        Field(max_length=40),
+        Told(
+            "Entrance pupils, of a zoom",
+            "How far behind the seat at which focal length, such as 17 mm: 27 measured ;; 35 mm: 28 assumed",
+            group=Group.OPTICS,
+        ),
+    ] = ()
+    projection: Annotated[
+        Projection,
+        Told("Projection", "How it lays angles on the frame; rectilinear but for fisheyes", group=Group.OPTICS),
+    ] = "rectilinear"
+    included_glass: Annotated[
+        Glass | None, Told("Included glass", "Sensor glass it was designed for", group=Group.GLASS)
+    ] = None
+    barrel_length_mm: Annotated[DrawnSize, Told("Barrel, drawn", "Thread to flange", group=Group.BODY)] = 70.0
+    # Its nearest focus as the maker gives it: subject to sensor, and the magnification there; of a zoom over its range.
+    nearest_mm: Annotated[
+        Distance | None, Told("Nearest focus, to the sensor", "From the manual", group=Group.FOCUSING)
+    ] = None
+    nearest_magnification: Annotated[
+        Magnification | None, Told("… magnification there", "From the manual, such as 0.15", "×", Group.FOCUSING)
+    ] = None
+    near_points: Annotated[
+        tuple[NearAt, ...],
+        Field(max_length=40),
+        Told(
+            "Nearest foci, of a zoom",
+            "Nearest distance and magnification by focal length, such as "
+            "24 mm: 380 published @@ 0.17 published ;; 70 mm: 420 published @@ 0.21 published",
+            group=Group.FOCUSING,
+        ),
+    ] = ()
+    # Between its principal planes, negative where they are crossed; None: none.
+    hiatus_mm: Annotated[
+        Offset | None, Told("Between principal planes", "Negative where they are crossed", group=Group.FOCUSING)
+    ] = None
+    # Exit pupil over entrance pupil; None: 1.
+    pupil_ratio: Annotated[
+        PupilRatio | None,
+        Told("Exit over entrance pupil", "Pupil magnification: both diameters seen", "", Group.OPTICS),
+    ] = None
+    # Seen through a ruler at its nearest focus: from the thread seat, so wide a field filled so wide a frame. This
+    # outranks what the maker gives.
+    pair_distance_mm: Annotated[
+        Distance | None, Told("Ruler seen nearest, from seat", "Thread to ruler at nearest focus", group=Group.FOCUSING)
+    ] = None
+    pair_width_mm: Annotated[
+        Diameter | None, Told("… so much of it", "Millimetres of ruler across the frame", group=Group.FOCUSING)
+    ] = None
+    pair_frame_mm: Annotated[
+        Diameter | None, Told("… on a frame so wide", "Width of the sensor used", group=Group.FOCUSING)
+    ] = None
+
+    @property
+    def can_turn(self) -> bool:
+        """Whether it has a filter thread to be held by when it is turned round."""
+        return has_thread(self.front)
+
+    @property
+    def body_mm(self) -> float:
+        """How long its barrel is drawn."""
+        return self.barrel_length_mm
+
+    @classmethod
+    def template(cls) -> "CameraLens":
+        """Return a 50 mm lens."""
+        bayonet = Connection(standard=Bayonet(name="44 mm SLR bayonet", throat_mm=42.0), gender=Gender.EXTERNAL)
+        return cls(
+            id="new-lens", name="New camera lens", outer_diameter_mm=75, rear=bayonet, focal_length_mm=assumed(50),
+            f_number=assumed(2), flange_focal_distance_mm=assumed(44), entrance_pupil_depth_mm=assumed(30),
+        )  # fmt: skip

@@ -1,0 +1,132 @@
+"""Housings with a seat for a filter: drawers and wheels."""
+
+from collections.abc import Iterator
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from farrail.parts.base import Housing
+from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, Outline
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.provenance import Diameter, Length, Offset, assumed, weakest
+from farrail.parts.registers import t_mount
+from farrail.parts.told import Group, Told
+from farrail.parts.usual import IN, OUT
+
+
+class FilterSeat(Housing):
+    """A part with a seat for a filter.
+
+    `seat_mm` runs from the front face to the filter's front surface; `seat_aperture_mm` is the mask or ledge
+    that holds the filter, when it is narrower than the filter itself; `seat_diameter_mm` and `seat_thickness_mm` are
+    the largest cell it takes.
+    """
+
+    module = True
+
+    seat_mm: Annotated[
+        Length,
+        Told("Front face to filter", "To the filter's front surface; 6 to 12 where nobody can look", group=Group.HOLDS),
+    ]
+    seat_aperture_mm: Annotated[
+        Diameter | None, Told("Seat, clear aperture", "Of the mask or ledge that holds the filter", group=Group.HOLDS)
+    ] = None
+    # A rectangular seat is `seat_aperture_mm` wide and this high; None: a round one.
+    seat_aperture_height_mm: Annotated[Diameter | None, Told("Seat, height if rectangular", group=Group.HOLDS)] = None
+    # How far the seat's middle stands off the axis, toward the part's top.
+    seat_offset_mm: Annotated[
+        Offset | None, Told("Seat off the axis, up", "How far its middle stands off", group=Group.HOLDS)
+    ] = None
+    seat_diameter_mm: Annotated[
+        Diameter | None, Told("Accepts filters, wide", "The widest cell that goes in", group=Group.HOLDS)
+    ] = None
+    seat_thickness_mm: Annotated[
+        Length | None, Told("Accepts filters, thick", "The thickest cell that goes in", group=Group.HOLDS)
+    ] = None
+
+    def apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield both ends, and between them the seat's ledge and the filter that stands in it."""
+        yield self.end_aperture(filled, front=True)
+        inside = _round(filled)
+        thick = inside.glass.drawn_thickness_mm if inside is not None else 0.0
+        low, high = self.seat_mm.low, self.seat_mm.high
+        origin = weakest([self.seat_mm.origin, filled.length.origin])
+        centre = (0.0, self.seat_offset_mm.value if self.seat_offset_mm is not None else 0.0)
+        if self.seat_aperture_mm is not None:
+            yield Aperture(
+                self, ApertureRole.SEAT, self.seat_aperture_mm, "seat_aperture_mm", low, high, origin,
+                height=self.seat_aperture_height_mm, centre_mm=centre, thick_mm=thick,
+            )  # fmt: skip
+        if inside is not None:
+            yield Aperture(
+                inside, ApertureRole.IN_BEAM, inside.clear_width(), "clear_aperture_mm", low, high, origin,
+                centre_mm=centre, thick_mm=thick,
+            )  # fmt: skip
+        yield self.end_aperture(filled, front=False)
+
+    def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
+        """Yield the glass of the filter in the beam."""
+        inside = _round(filled)
+        if inside is not None:
+            middle = (self.seat_mm.low + self.seat_mm.high) / 2.0
+            yield GlassPiece(
+                inside, GlassRole.FILTER, inside.glass, middle, inside.outer_diameter_mm, slot=filled.in_beam
+            )
+
+    def outline(self, span_mm: float, bore_mm: float) -> Outline:
+        """Return the hollow in which its tray or carousel runs."""
+        return Outline(hollow=True)
+
+
+def _round(filled: Filled) -> RoundFilter | None:
+    inside = filled.seated
+    return inside if isinstance(inside, RoundFilter) else None
+
+
+class FilterDrawer(FilterSeat):
+    """A housing with one exchangeable filter."""
+
+    kind_name = "filter drawer"
+    rank = 100
+
+    kind: Literal["filter_drawer"] = "filter_drawer"
+    # How far from the axis its handle reaches; it must pass the neighbours when the drawer is drawn.
+    handle_reach_mm: Annotated[
+        Length | None, Told("Handle, from the axis", "It must pass the neighbours when drawn", group=Group.BODY)
+    ] = None
+
+    def outline(self, span_mm: float, bore_mm: float) -> Outline:
+        """Return its hollow and how far its handle reaches."""
+        handle = self.handle_reach_mm
+        return Outline(hollow=True, reach_mm=0.0 if handle is None else handle.value)
+
+    @classmethod
+    def template(cls) -> "FilterDrawer":
+        """Return one of M42."""
+        return cls(
+            id="new-drawer", name="New filter drawer", outer_diameter_mm=66, front=t_mount(IN), rear=t_mount(OUT),
+            path_length_mm=assumed(20), seat_mm=assumed(9),
+        )  # fmt: skip
+
+
+class FilterWheel(FilterSeat):
+    """A housing that turns one of several filters into the beam."""
+
+    kind_name = "filter wheel"
+    rank = 110
+
+    kind: Literal["filter_wheel"] = "filter_wheel"
+    slots: Annotated[int, Field(ge=1, le=24), Told("Slots", "How many filters it takes", "", Group.HOLDS)]
+
+    @property
+    def slot_count(self) -> int:
+        """How many filters it takes."""
+        return self.slots
+
+    @classmethod
+    def template(cls) -> "FilterWheel":
+        """Return a wheel of five."""
+        return cls(
+            id="new-wheel", name="New filter wheel", outer_diameter_mm=150, front=t_mount(IN), rear=t_mount(OUT),
+            slots=5, path_length_mm=assumed(20), seat_mm=assumed(9),
+        )  # fmt: skip

@@ -1,0 +1,131 @@
+"""Telescopes, and the correctors that bring a datum of their own."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from farrail.parts.base import DrawnSize, Housing, Optic
+from farrail.parts.connections import Gender, thread
+from farrail.parts.glass import Glass
+from farrail.parts.in_beam import ApertureRole, Outline, ThinLens
+from farrail.parts.lens_shapes import pair
+from farrail.parts.provenance import Diameter, Distance, Length, Quantity, SignedFocal, assumed
+from farrail.parts.registers import T_MOUNT_REGISTER_MM
+from farrail.parts.told import Group, Told
+
+
+class Telescope(Optic):
+    """An objective or mirror in its tube, with the rear shoulder of its drawtube as datum."""
+
+    kind_name = "telescope"
+    rank = 10
+
+    kind: Literal["telescope"] = "telescope"
+    aperture_mm: Annotated[Diameter, Told("Aperture", "Diameter of the objective or mirror", group=Group.OPTICS)]
+    obstruction_mm: Annotated[
+        Diameter | None, Told("Obstruction, diameter", "The secondary mirror in its holder", group=Group.OPTICS)
+    ] = None
+    # Required distance from the rear datum to the sensor when no corrector follows; None: the focuser finds it.
+    back_focus_mm: Annotated[
+        Length | None, Told("Back focus", "Rear shoulder to sensor, where the maker fixes it", group=Group.OPTICS)
+    ] = None
+    spacing_tolerance_mm: Annotated[
+        Length | None, Told("Spacing tolerance ±", "How far the sensor may stand off it", group=Group.OPTICS)
+    ] = None
+    # The drawtube ahead of the rear shoulder: how far it reaches in, and how wide it is inside.
+    drawtube_length_mm: Annotated[
+        Length | None, Told("Drawtube reaches in", "Ahead of the rear shoulder", group=Group.APERTURE)
+    ] = None
+    drawtube_clear_mm: Annotated[
+        Diameter | None, Told("Drawtube, clear inside", "Narrowest diameter of the drawtube", group=Group.APERTURE)
+    ] = None
+    # Where the bare focus lies behind the rear datum with the rack at its inner stop, and how far the rack travels.
+    focal_plane_mm: Annotated[
+        Length | None, Told("Focus behind datum, racked in", "Without any glass behind it", group=Group.FOCUSING)
+    ] = None
+    focuser_travel_mm: Annotated[Length | None, Told("Focuser travel", "From stop to stop", group=Group.FOCUSING)] = (
+        None
+    )
+    # The train stands in front of the mirror, in its light.
+    prime_focus: Annotated[
+        bool, Told("Train ahead of the mirror", "It then stands in the mirror's light", group=Group.OPTICS)
+    ] = False
+    tube_length_mm: DrawnSize = 120.0
+
+    @property
+    def body_mm(self) -> float:
+        """How long its tube is drawn."""
+        return self.tube_length_mm
+
+    def drawtube(self) -> list[tuple[ApertureRole, Quantity, float]]:
+        """Return both ends of the drawtube: which, how wide, and how far ahead of the rear shoulder."""
+        clear, length = self.drawtube_clear_mm, self.drawtube_length_mm
+        if clear is None:
+            return []
+        ends = [(ApertureRole.DRAWTUBE_REAR, clear, 0.0)]
+        if length is not None:
+            ends.insert(0, (ApertureRole.DRAWTUBE_FRONT, clear, length.value))
+        return ends
+
+    @classmethod
+    def template(cls) -> "Telescope":
+        """Return a small refractor."""
+        return cls(
+            id="new-telescope", name="New telescope", outer_diameter_mm=90, rear=thread(48.0, 0.75, Gender.INTERNAL),
+            focal_length_mm=assumed(400), aperture_mm=assumed(80),
+        )  # fmt: skip
+
+
+class Corrector(Housing):
+    """A flattener or coma corrector: a new datum, at its rear shoulder, with its own requirement."""
+
+    kind_name = "corrector"
+    rank = 30
+
+    kind: Literal["corrector"] = "corrector"
+    back_focus_mm: Annotated[Length, Told("Back focus", "Its rear datum to the sensor", group=Group.OPTICS)]
+    spacing_tolerance_mm: Annotated[
+        Length, Told("Spacing tolerance ±", "How far the sensor may stand off it", group=Group.OPTICS)
+    ]
+    datum: Annotated[
+        str, Field(max_length=120), Told("Datum", "The surface its back focus is counted from", group=Group.OPTICS)
+    ] = "rear shoulder"
+    exit_pupil_distance_mm: Annotated[
+        Distance | None, Told("Exit pupil to sensor", "From the maker or a measurement", group=Group.OPTICS)
+    ] = None
+    # Required distance from the telescope's datum to this part's front shoulder; None: the focuser sets it.
+    telescope_distance_mm: Annotated[
+        Length | None, Told("Telescope to this part", "Where its maker fixes that too", group=Group.OPTICS)
+    ] = None
+    telescope_tolerance_mm: Annotated[Length | None, Told("… tolerance ±", group=Group.OPTICS)] = None
+    included_glass: Annotated[
+        Glass | None, Told("Included glass", "Glass its published distance already counts", group=Group.GLASS)
+    ] = None
+    image_circle_mm: Annotated[Diameter | None, Told("Image circle", "Diameter it is made for", group=Group.OPTICS)] = (
+        None
+    )
+    # Its own focal length as a thin lens, negative for one that diverges; None: taken as without power.
+    lens_focal_mm: Annotated[
+        SignedFocal | None, Told("Own focal length (− diverges)", "Of a reducer or Barlow", group=Group.OPTICS)
+    ] = None
+    # Where that thin lens stands behind the front shoulder; None: in the middle.
+    principal_mm: Annotated[
+        Length | None, Told("… thin lens behind front", "Where its power acts", group=Group.OPTICS)
+    ] = None
+
+    def thin_lens(self) -> ThinLens | None:
+        """Return it as a thin lens where its focal length is known."""
+        return None if self.lens_focal_mm is None else ThinLens(focal=self.lens_focal_mm, at=self.principal_mm)
+
+    def outline(self, span_mm: float, bore_mm: float) -> Outline:
+        """Return its two symbolic lenses."""
+        return Outline(pair(span_mm, bore_mm))
+
+    @classmethod
+    def template(cls) -> "Corrector":
+        """Return a flattener for 55 mm."""
+        end = thread(48.0, 0.75, Gender.EXTERNAL)
+        return cls(
+            id="new-corrector", name="New corrector", outer_diameter_mm=64, front=end, rear=end,
+            path_length_mm=assumed(40), back_focus_mm=assumed(T_MOUNT_REGISTER_MM), spacing_tolerance_mm=assumed(0.5),
+        )  # fmt: skip

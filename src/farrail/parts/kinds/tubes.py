@@ -1,0 +1,156 @@
+"""Plain tubes: adapters, spacers, shims, adjustable spacers, rotators."""
+
+from collections.abc import Iterator
+from typing import Literal
+
+from farrail.parts.base import Adjustable, FixedLength, Housing
+from farrail.parts.connections import Bayonet, Connection, Gender, thread
+from farrail.parts.in_beam import Aperture, Filled, Outline
+from farrail.parts.provenance import assumed
+from farrail.parts.registers import BAYONET_REGISTERS_MM, T_MOUNT_REGISTER_MM, t_mount
+from farrail.parts.usual import COMMON, IN, OUT, Usual, key, rim, size
+
+TRAIN_THREADS = ((28.5, 0.6), (42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0))
+SPACER_LENGTHS_MM = (3.0, 5.0, 7.5, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0, 40.0)
+SHIM_THICKNESSES_MM = (0.1, 0.2, 0.3, 0.5, 0.8, 1.0)
+SHIM_JOINTS_MM = (42.0, 48.0, 54.0)
+
+
+class Adapter(Housing):
+    """Joins two different connections."""
+
+    kind_name = "adapter"
+    rank = 40
+    fills = True
+
+    kind: Literal["adapter"] = "adapter"
+
+    @classmethod
+    def template(cls) -> "Adapter":
+        """Return one from M48 to M42."""
+        return cls(
+            id="new-adapter", name="New adapter", outer_diameter_mm=54, front=thread(48.0, 0.75, Gender.INTERNAL),
+            rear=t_mount(OUT), path_length_mm=assumed(5),
+        )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual]:
+        """Yield the rings that make a T mount's 55 mm of a bayonet's register."""
+        for name, (register, throat) in BAYONET_REGISTERS_MM.items():
+            room = T_MOUNT_REGISTER_MM - register
+            if room > 0:
+                rear = Connection(standard=Bayonet(name=name, throat_mm=throat), gender=OUT)
+                ring = cls(
+                    id=key("adapter", name), name=f"M42 T mount to {name}", outer_diameter_mm=62.0, front=t_mount(IN),
+                    rear=rear, path_length_mm=size(room, "55 less the register"),
+                )  # fmt: skip
+                yield Usual("registers", ring, f"{room:g} mm long, 55 less the register")
+
+
+class Spacer(FixedLength):
+    """Adds length between two connections of the same standard."""
+
+    kind_name = "spacer"
+    rank = 50
+    fills = True
+    only_length = True
+
+    kind: Literal["spacer"] = "spacer"
+
+    @classmethod
+    def template(cls) -> "Spacer":
+        """Return a spacer of M42."""
+        return cls(
+            id="new-spacer", name="New spacer", outer_diameter_mm=47, front=t_mount(IN), rear=t_mount(OUT),
+            path_length_mm=assumed(10),
+        )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual]:
+        """Yield the usual lengths of the usual threads."""
+        source = f"thread profile ISO 68-1, from memory; sizes {COMMON}"
+        for diameter, pitch in TRAIN_THREADS:
+            for length in SPACER_LENGTHS_MM:
+                part = cls(
+                    id=key("spacer", diameter, length), name=f"Spacer M{diameter:g}×{pitch:g}, {length:g} mm",
+                    outer_diameter_mm=diameter + 5.0, front=thread(diameter, pitch, IN),
+                    rear=thread(diameter, pitch, OUT), path_length_mm=size(length),
+                )  # fmt: skip
+                yield Usual("spacers", part, source)
+
+
+class Shim(FixedLength):
+    """A thin washer between two shoulders; the thread passes through it."""
+
+    kind_name = "shim"
+    rank = 60
+    fills = True
+    only_length = True
+    passes_thread = True
+
+    kind: Literal["shim"] = "shim"
+
+    def apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield none: it lies outside the thread."""
+        yield from ()
+
+    def outline(self, span_mm: float, bore_mm: float) -> Outline:
+        """Return a narrow washer."""
+        return Outline(wall_mm=5.0)
+
+    @classmethod
+    def template(cls) -> "Shim":
+        """Return half a millimetre."""
+        return cls(
+            id="new-shim", name="New shim", outer_diameter_mm=50, front=rim(50), rear=rim(50),
+            path_length_mm=assumed(0.5),
+        )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual]:
+        """Yield the usual thicknesses."""
+        for diameter in SHIM_JOINTS_MM:
+            for thickness in SHIM_THICKNESSES_MM:
+                part = cls(
+                    id=key("shim", diameter, thickness), name=f"Shim for M{diameter:g}, {thickness:g} mm",
+                    outer_diameter_mm=diameter + 8.0, front=rim(diameter), rear=rim(diameter),
+                    path_length_mm=size(thickness),
+                )  # fmt: skip
+                yield Usual("shims", part, f"{COMMON}; plastic gaskets serve too")
+
+
+class Rotator(Housing):
+    """Turns the camera about the axis."""
+
+    kind_name = "rotator"
+    rank = 70
+    module = True
+    turns_freely = True
+
+    kind: Literal["rotator"] = "rotator"
+
+    @classmethod
+    def template(cls) -> "Rotator":
+        """Return one of M42."""
+        return cls(
+            id="new-rotator", name="New rotator", outer_diameter_mm=66, front=t_mount(IN), rear=t_mount(OUT),
+            path_length_mm=assumed(10),
+        )  # fmt: skip
+
+
+class AdjustableSpacer(Adjustable):
+    """A spacer of variable length; the setting belongs to the train it is laid in."""
+
+    kind_name = "adjustable spacer"
+    rank = 90
+    fills = True
+
+    kind: Literal["adjustable_spacer"] = "adjustable_spacer"
+
+    @classmethod
+    def template(cls) -> "AdjustableSpacer":
+        """Return one of M42, 10 to 15 mm."""
+        return cls(
+            id="new-adjustable", name="New adjustable spacer", outer_diameter_mm=56, front=t_mount(IN),
+            rear=t_mount(OUT), shortest_mm=assumed(10), longest_mm=assumed(15),
+        )  # fmt: skip

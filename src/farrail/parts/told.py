@@ -1,0 +1,52 @@
+"""What a field says of itself: its label, its unit, the group it is read in, and one line of help.
+
+A kind writes this beside the field; sheet rows, table columns, the format page and help are derived from it.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import IntEnum
+from typing import Any
+
+from pydantic import BaseModel
+
+
+class Group(IntEnum):
+    """In which order a part's fields are read."""
+
+    ENDS = 0
+    OPTICS = 1
+    FOCUSING = 2
+    POWER = 3
+    LENGTH = 4
+    APERTURE = 5
+    HOLDS = 6
+    GUIDING = 7
+    BODY = 8
+    SENSOR = 9
+    GLASS = 10
+    PASSBAND = 11
+    SHEET = 12
+    KEEPING = 13
+
+
+@dataclass(frozen=True)
+class Told:
+    """What one field says of itself.
+
+    Attributes:
+        label: its name on the sheet; of a record the name its own fields are told with, "" for none.
+        help: what it means and where one reads it, in one line.
+        unit: of a quantity; "" for a bare number.
+        group: where it is read.
+        begins: makes the record that a value lies in where a part has none yet; None: it cannot be begun.
+        first: the path inside that record by which it is begun.
+        measure: whether its number is one a slider may try.
+    """
+
+    label: str
+    help: str = ""
+    unit: str = "mm"
+    group: Group = Group.LENGTH
+    begins: Callable[[Any], BaseModel] | None = None
+    first: str = ""

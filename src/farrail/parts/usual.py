@@ -1,0 +1,46 @@
+"""Usual sizes: what can be had almost anywhere, each with where its size comes from.
+
+Sizes are from memory of the trade and marked "common practice" unless a standard is named; every value is assumed
+until somebody measures it.
+"""
+
+from dataclasses import dataclass
+
+from farrail.parts.base import PartBase
+from farrail.parts.connections import Connection, Gender, Plain
+from farrail.parts.glass import Plate
+from farrail.parts.provenance import Quantity, assumed
+
+COMMON = "common practice"
+CROWN_INDEX = 1.5168
+IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
+
+
+@dataclass(frozen=True)
+class Usual:
+    """One size that can be put on a shelf: the group it is listed in, the part, and where its size comes from."""
+
+    group: str
+    part: PartBase
+    source: str
+
+
+def size(value: float, source: str = COMMON) -> Quantity:
+    """Return an assumed size with its source."""
+    return assumed(value, note=source)
+
+
+def key(*words: object) -> str:
+    """Return the id of a ready-made part."""
+    text = "-".join(f"{w:g}" if isinstance(w, float) else str(w) for w in words)
+    return "ready-" + "".join(c if c.isalnum() else "-" for c in text.lower()).strip("-")
+
+
+def crown(thickness_mm: float, source: str = COMMON) -> Plate:
+    """Return a plate of crown glass."""
+    return Plate(thickness_mm=size(thickness_mm, source), index=size(CROWN_INDEX, "crown glass taken"))
+
+
+def rim(diameter_mm: float) -> Connection:
+    """Return a flat face without thread."""
+    return Connection(standard=Plain(diameter_mm=diameter_mm), gender=Gender.NONE, engagement_mm=0.0)
