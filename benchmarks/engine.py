@@ -129,7 +129,7 @@ def idle_map() -> list[dict[str, Any]]:
 def zoom_sweep() -> list[dict[str, Any]]:
     """Sweep the demo's dusk stack over 60 focal lengths, alone and for eight other stacks."""
     from farrail.demo.hallan_skerry import demo_workbook
-    from farrail.readouts.front import Front
+    from farrail.readouts.front.model import Front
     from farrail.train.layout import lay_out
     from farrail.train.train import Laid
 

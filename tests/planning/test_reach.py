@@ -10,7 +10,7 @@ from farrail.parts.registry import Part
 from farrail.planning.ask import answer_at, laid
 from farrail.planning.combinations import combinations_of
 from farrail.planning.reach import DRIVES, FARTHEST_MM, STEPS, Reach, reach_of
-from farrail.readouts.close_rays import close_rays
+from farrail.readouts.close_up.rays import close_rays
 from farrail.readouts.read import read
 
 WORKBOOK = demo_workbook()

@@ -15,8 +15,8 @@ from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube, Teleconverter
 from farrail.parts.kinds.lenses import CameraLens, NearAt
 from farrail.parts.provenance import Origin, assumed, measured, published
 from farrail.parts.registry import Part
-from farrail.readouts.exposure import Exposure
-from farrail.readouts.near_focus import near_focus_of
+from farrail.readouts.close_up.near_focus import near_focus_of
+from farrail.readouts.exposure.model import Exposure
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.reading import from_data, to_text

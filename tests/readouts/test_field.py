@@ -18,8 +18,8 @@ from farrail.parts.registry import Part
 from farrail.planning.cameras import all_my_cameras
 from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.turning_round import both_ways
+from farrail.readouts.field.sky import framing_of
 from farrail.readouts.read import Readout, read
-from farrail.readouts.sky import framing_of
 from farrail.train.train import Conditions, Laid, Target, Train
 
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL

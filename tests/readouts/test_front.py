@@ -25,8 +25,8 @@ from farrail.planning.remedies import remedies_for, turning_of
 from farrail.planning.ring_cost import ring_costs
 from farrail.planning.rings import StepRing, lenses_of, plan_rings, step_rings_of
 from farrail.planning.stacks import stack_of
+from farrail.readouts.front.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
 from farrail.readouts.read import Readout, read
-from farrail.readouts.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
 from farrail.train.first_order import pupil_depth_at
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.edits.trains import SetFocal

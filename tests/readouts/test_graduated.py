@@ -7,8 +7,8 @@ from farrail.errors import BadInput
 from farrail.parts.kinds.filters import Gradation
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import assumed
-from farrail.readouts.front import Front
-from farrail.readouts.graduated import choice_words, graduated_choice
+from farrail.readouts.front.graduated import choice_words, graduated_choice
+from farrail.readouts.front.model import Front
 from farrail.readouts.read import read
 from farrail.train.train import Conditions, Train
 

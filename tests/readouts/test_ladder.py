@@ -8,7 +8,7 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, EditRefused
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.provenance import Origin, measured, published
-from farrail.readouts.exposure import Exposure, exposure_figures
+from farrail.readouts.exposure.model import Exposure, exposure_figures
 from farrail.readouts.read import read
 from farrail.train.train import Laid
 from farrail.workbook.edits.trains import SetMetered

@@ -13,7 +13,7 @@ from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measure
 from farrail.parts.registers import C_MOUNT_REGISTER_MM, T_MOUNT_REGISTER_MM
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout, read
-from farrail.readouts.verdict import State
+from farrail.readouts.spacing.verdict import State
 from farrail.train.train import Laid, Train
 
 SHELF = demo_workbook().by_id

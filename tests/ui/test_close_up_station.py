@@ -11,9 +11,9 @@ from pytestqt.qtbot import QtBot
 from tests.ui.test_parts import value_row
 from tests.ui.test_stations import LEFT, label, ledger, press, rows, type_over
 
-from farrail.bench.focus_rail import RailState
 from farrail.parts.kinds.closer import CloseUpLens
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.simulated.focus_rail import RailState
 from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_ring_menu
 from farrail.ui.session import Selection

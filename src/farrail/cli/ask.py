@@ -6,8 +6,8 @@ from farrail.cli.printing import FINE, STOPPED, print_json
 from farrail.errors import BadInput
 from farrail.parts.kinds.cameras import Camera
 from farrail.planning.ask import Answer, Asked, Wish, ask
-from farrail.readouts.close_up import CloseUp
-from farrail.readouts.close_up_figures import ratio_words
+from farrail.readouts.close_up.figures import ratio_words
+from farrail.readouts.close_up.model import CloseUp
 from farrail.train.layout import lay_out
 from farrail.train.train import Train
 from farrail.workbook.store import read_file

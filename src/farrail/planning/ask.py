@@ -13,8 +13,8 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Bellows, CloseUpLens
 from farrail.parts.registry import Part
 from farrail.planning.combinations import Combination, combinations_of
-from farrail.readouts.arrangement import arrangements
-from farrail.readouts.rules.close_up import soft_corners
+from farrail.readouts.close_up.findings import soft_corners
+from farrail.readouts.close_up.system import arrangements
 from farrail.train.first_order import pupil_depth_at
 from farrail.train.train import Laid, Train
 

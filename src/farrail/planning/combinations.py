@@ -13,7 +13,8 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.registry import Part
-from farrail.readouts.arrangement import (
+from farrail.readouts.close_up.near_focus import near_focus_of
+from farrail.readouts.close_up.system import (
     NO_STACK,
     Arrangement,
     Stack,
@@ -21,7 +22,6 @@ from farrail.readouts.arrangement import (
     turned_extension_mm,
     turned_round,
 )
-from farrail.readouts.near_focus import near_focus_of
 from farrail.train.first_order import native_distance_mm, pupil_depth_at
 
 # More close-up lenses on one another than this are a curiosity; so many different tubes are tried together.

@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 from farrail.parts.kinds.filters import ROUND_FILTERS
-from farrail.readouts.light import Clearance
-from farrail.readouts.rules.light import MARGINAL_MM
+from farrail.readouts.light.findings import MARGINAL_MM
+from farrail.readouts.light.model import Clearance
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from farrail.errors import FarRailError
 from farrail.parts.base import AT_HAND, Through
 from farrail.parts.registry import Part
-from farrail.readouts.spacing import Spacing
+from farrail.readouts.spacing.model import Spacing
 from farrail.train.layout import Shelf, lay_out
 from farrail.train.train import Laid, Side, Train
 

@@ -7,7 +7,7 @@ import numpy as np
 
 from farrail.optics.clipping import Array
 from farrail.planning.combinations import Combination
-from farrail.readouts.arrangement import Arrangement, arrangements
+from farrail.readouts.close_up.system import Arrangement, arrangements
 
 # Where along its focus window a band is worked out; closer together toward infinity, where it runs fastest.
 STEPS = 24

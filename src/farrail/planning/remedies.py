@@ -8,7 +8,7 @@ from farrail.parts.base import AT_HAND, TO_BUY, Through
 from farrail.parts.kinds.ahead import FilterHolder, HolderRing
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.registry import Part
-from farrail.readouts.front import Front
+from farrail.readouts.front.model import Front
 from farrail.readouts.read import read
 from farrail.train.layout import Shelf, lay_out
 from farrail.train.train import Laid, Train

@@ -13,7 +13,7 @@ from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed
 from farrail.parts.registry import Part
 from farrail.planning.rings import RingPlan, StepRing, lens_at_hand
-from farrail.readouts.front import Front
+from farrail.readouts.front.model import Front
 from farrail.train.layout import lay_out
 from farrail.train.train import Conditions, Laid, Train
 

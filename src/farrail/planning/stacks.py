@@ -6,7 +6,7 @@ from farrail.parts.base import AT_HAND
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import SheetFilter
 from farrail.parts.registry import Part
-from farrail.readouts.front import Front
+from farrail.readouts.front.model import Front
 from farrail.readouts.read import read
 from farrail.train.layout import Shelf
 from farrail.train.train import Train

@@ -4,9 +4,9 @@ from dataclasses import dataclass
 
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.registry import Part
-from farrail.readouts.light import Clearance, Light
+from farrail.readouts.light.findings import MARGINAL_MM
+from farrail.readouts.light.model import Clearance, Light
 from farrail.readouts.read import Readout, read
-from farrail.readouts.rules.light import MARGINAL_MM
 from farrail.train.layout import Shelf
 from farrail.train.placed import Placed
 from farrail.train.train import Side, Train

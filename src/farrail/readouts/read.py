@@ -3,36 +3,36 @@
 from dataclasses import dataclass
 from functools import cached_property
 
-from farrail.readouts.close_up import CloseUp
-from farrail.readouts.close_up_figures import close_up_figures
-from farrail.readouts.coverage import coverage_figures
-from farrail.readouts.exposure import Exposure, exposure_figures
+from farrail.readouts.close_up.conjugate import NearSubject, near_subject_of
+from farrail.readouts.close_up.figures import close_up_figures
+from farrail.readouts.close_up.findings import close_up_findings
+from farrail.readouts.close_up.model import CloseUp
+from farrail.readouts.exposure.model import Exposure, exposure_figures
+from farrail.readouts.field.coverage import coverage_figures
+from farrail.readouts.field.findings import field_findings
+from farrail.readouts.field.sky import sky_figures
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
-from farrail.readouts.front import Front
-from farrail.readouts.front_figures import front_figures
-from farrail.readouts.light import Light
-from farrail.readouts.light_figures import light_figures
-from farrail.readouts.near_subject import NearSubject, near_subject_of
-from farrail.readouts.reach import reach_figures
-from farrail.readouts.rules.close_up import close_up_findings
-from farrail.readouts.rules.field import field_findings
-from farrail.readouts.rules.front import front_findings
-from farrail.readouts.rules.joints import (
+from farrail.readouts.front.figures import front_figures
+from farrail.readouts.front.findings import front_findings
+from farrail.readouts.front.model import Front
+from farrail.readouts.joints.findings import (
     cell_findings,
     joint_findings,
     ownership_findings,
     seating_findings,
     turn_findings,
 )
-from farrail.readouts.rules.light import light_findings
-from farrail.readouts.rules.profiles import profile_findings
-from farrail.readouts.rules.spacing import spacing_findings
-from farrail.readouts.sharpness import sharpness_figures
-from farrail.readouts.sky import sky_figures
-from farrail.readouts.spacing import Spacing
-from farrail.readouts.spacing_figures import spacing_figures
-from farrail.readouts.verdict import Verdict, verdict_on
+from farrail.readouts.joints.profiles import profile_findings
+from farrail.readouts.light.figures import light_figures
+from farrail.readouts.light.findings import light_findings
+from farrail.readouts.light.model import Light
+from farrail.readouts.light.sharpness import sharpness_figures
+from farrail.readouts.spacing.figures import spacing_figures
+from farrail.readouts.spacing.findings import spacing_findings
+from farrail.readouts.spacing.focuser_and_guider import reach_figures
+from farrail.readouts.spacing.model import Spacing
+from farrail.readouts.spacing.verdict import Verdict, verdict_on
 from farrail.train.layout import Layout, Shelf, lay_out
 from farrail.train.train import Train
 from farrail.units import stops_lost

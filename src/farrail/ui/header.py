@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QToolButt
 
 from farrail.parts.in_beam import GlassRole
 from farrail.parts.kinds.seats import FilterSeat
-from farrail.readouts.sheets import filters_ahead
+from farrail.readouts.front.sheets import filters_ahead
 from farrail.ui.actions.laying import fill_slots_menu
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font

@@ -3,7 +3,6 @@
 from collections.abc import Callable
 
 import pytest
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLineEdit, QMenu
 from pytestqt.qtbot import QtBot
 
@@ -130,4 +129,3 @@ def test_a_person_finds_it_in_the_window(make_window: Callable[..., MainWindow],
     menu = next(a for m in window.findChildren(QMenu) for a in m.actions() if a.text().lower() == "wedge")
     menu.trigger()
     assert sum(part.kind == "wedge" for part in window.session.workbook.shelf) == 2
-    assert window.findChild(QLineEdit, "shelf_search").focusPolicy() != Qt.FocusPolicy.NoFocus

@@ -6,7 +6,7 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from farrail.readouts.read import Readout
-from farrail.readouts.verdict import State
+from farrail.readouts.spacing.verdict import State
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Section

@@ -5,7 +5,7 @@ from functools import lru_cache
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF
 
-from farrail.readouts.bundles import Bundle
+from farrail.readouts.light.bundles import Bundle
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.section import Body, GlassBlock, Section
 from farrail.ui.theme.fonts import MEDIUM, font

@@ -14,8 +14,8 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.provenance import Origin
 from farrail.parts.registry import Part
-from farrail.readouts.bundles import Bundle, Notch, bundle_to, notches
-from farrail.readouts.close_rays import CloseRays, close_rays
+from farrail.readouts.close_up.rays import CloseRays, close_rays
+from farrail.readouts.light.bundles import Bundle, Notch, bundle_to, notches
 from farrail.readouts.read import Readout
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed, PlacedAperture, PlacedGlass

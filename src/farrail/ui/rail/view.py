@@ -23,7 +23,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QToolTip, QWidget
 
-from farrail.readouts.bundles import Bundle
+from farrail.readouts.light.bundles import Bundle
 from farrail.readouts.read import Readout
 from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at, put_in_seat

@@ -10,8 +10,8 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Answer, Asked, Wish, ask, laid
 from farrail.planning.offers import Offer
-from farrail.readouts.front import CLEAN_STOPS
-from farrail.readouts.front_figures import loss_words
+from farrail.readouts.front.figures import loss_words
+from farrail.readouts.front.model import CLEAN_STOPS
 from farrail.readouts.read import read
 from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import answer_row, asked_words

@@ -19,7 +19,7 @@ from farrail.planning.ask import answer_at, laid
 from farrail.planning.combinations import combinations_of
 from farrail.planning.offers import Offer
 from farrail.planning.reach import Reach, band_of, reach_of
-from farrail.readouts.close_up import CloseUp
+from farrail.readouts.close_up.model import CloseUp
 from farrail.ui.session import Session
 from farrail.ui.stations.ask_page import AskPage
 from farrail.ui.stations.close_up_words import figure_rows, millimetres, sentences

@@ -4,8 +4,8 @@ import math
 
 from farrail.optics.focus_stack import FocusStack
 from farrail.planning.ask import Answer, Asked
-from farrail.readouts.close_up import CloseUp
-from farrail.readouts.close_up_figures import ratio_words
+from farrail.readouts.close_up.figures import ratio_words
+from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.figure import Figure
 from farrail.ui.widgets.ledger import Cell, Row
 from farrail.units import mm_to_micrometres

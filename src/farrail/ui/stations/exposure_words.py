@@ -2,7 +2,7 @@
 
 from farrail.errors import FarRailError
 from farrail.optics.exposure import time_words
-from farrail.readouts.exposure import GUIDE_NUMBER, Exposure
+from farrail.readouts.exposure.model import GUIDE_NUMBER, Exposure
 from farrail.ui.widgets.ledger import Cell, Row
 
 CARE = "Cover the viewfinder and shade the camera; never point it at the Sun through these filters."

@@ -22,9 +22,9 @@ from farrail.parts.provenance import Origin
 from farrail.planning.offers import Offer
 from farrail.planning.remedies import Remedy, remedies_for, turning_of
 from farrail.planning.stacks import stack_of
-from farrail.readouts.front import CLEAN_STOPS, Front
+from farrail.readouts.front.model import CLEAN_STOPS, Front
+from farrail.readouts.front.sheets import graduated_strength_stops, sheets_in
 from farrail.readouts.read import read
-from farrail.readouts.sheets import graduated_strength_stops, sheets_in
 from farrail.train.train import Side, Train
 from farrail.ui.session import Session
 from farrail.ui.stations.front_words import (

@@ -6,9 +6,9 @@ from farrail.planning.remedies import Remedy, Turning
 from farrail.planning.ring_cost import RingCost
 from farrail.planning.rings import RingPlan
 from farrail.planning.stacks import Stack
-from farrail.readouts.front import CLEAN_STOPS, Front
-from farrail.readouts.front_figures import loss_words
-from farrail.readouts.sheets import SheetInSlot, sheet_needed_mm
+from farrail.readouts.front.figures import loss_words
+from farrail.readouts.front.model import CLEAN_STOPS, Front
+from farrail.readouts.front.sheets import SheetInSlot, sheet_needed_mm
 from farrail.ui.widgets.ledger import Cell, Row
 
 DEPTHS_MM = (10.0, 20.0, 30.0, 40.0)

@@ -20,8 +20,8 @@ from farrail.errors import FarRailError
 from farrail.exchange.sky_catalogue import parse_target
 from farrail.planning.cameras import all_my_cameras
 from farrail.planning.turning_round import both_ways
-from farrail.readouts.bundles import bundle_to
-from farrail.readouts.light import Light
+from farrail.readouts.light.bundles import bundle_to
+from farrail.readouts.light.model import Light
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows

@@ -5,10 +5,10 @@ from farrail.planning.cameras import CameraVerdict
 from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.turning_round import BothWays, Way
 from farrail.readouts.figure import Figure
-from farrail.readouts.light import Light
+from farrail.readouts.light.findings import MARGINAL_MM
+from farrail.readouts.light.model import Light
 from farrail.readouts.names import aperture_name
 from farrail.readouts.read import Readout
-from farrail.readouts.rules.light import MARGINAL_MM
 from farrail.ui.widgets.ledger import Cell, Row
 from farrail.ui.widgets.working import figure_text
 

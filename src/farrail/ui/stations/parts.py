@@ -15,10 +15,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from farrail.bench.caliper import true_length_mm
 from farrail.exchange.csv_shelf import Preview
 from farrail.parts.base import AT_HAND, FixedLength
 from farrail.parts.registry import KIND_NAMES, TEMPLATES, Part
+from farrail.simulated.caliper import true_length_mm
 from farrail.ui.actions.laying import lay_by_choice
 from farrail.ui.session import Session
 from farrail.ui.stations.import_sheet import ImportSheet

@@ -15,8 +15,8 @@ from PySide6.QtWidgets import (
 from farrail.errors import FarRailError
 from farrail.parts.provenance import Origin, Quantity
 from farrail.readouts.read import Readout
-from farrail.readouts.spacing import GlassLine, Line, Spacing
-from farrail.readouts.verdict import State
+from farrail.readouts.spacing.model import GlassLine, Line, Spacing
+from farrail.readouts.spacing.verdict import State
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.plan_panel import PlanPanel

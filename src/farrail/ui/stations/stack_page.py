@@ -16,11 +16,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from farrail.bench.focus_rail import Fault, FocusRail, RailState
 from farrail.errors import FarRailError
 from farrail.optics.focus_stack import FocusStack
 from farrail.parts.provenance import Origin
-from farrail.readouts.close_up import CloseUp
+from farrail.readouts.close_up.model import CloseUp
+from farrail.simulated.focus_rail import Fault, FocusRail, RailState
 from farrail.ui.session import Session
 from farrail.ui.stack_sheet import write_stack_sheet
 from farrail.ui.stations.close_up_words import stack_rows

@@ -3,8 +3,8 @@
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSlider, QVBoxLayout, QWidget
 
-from farrail.bench.caliper import LABEL, LARGEST_MM, SimulatedCaliper
 from farrail.errors import BadInput
+from farrail.simulated.caliper import LABEL, LARGEST_MM, SimulatedCaliper
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
 
 STEPS_PER_MM = 100

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from farrail.optics.clipping import Array
 from farrail.optics.contours import equal_loss_lines
 from farrail.optics.illumination import GRID_ROWS, enlarged
-from farrail.readouts.light import Light
-from farrail.readouts.seen import sensor_offset
+from farrail.readouts.light.aperture_images import sensor_offset
+from farrail.readouts.light.model import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.frame_overlays import draw_cover, draw_target, hatch_regions, name_regions

@@ -7,9 +7,9 @@ from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen
 
 from farrail.optics.pupils import Opening
-from farrail.readouts.light import Light
-from farrail.readouts.seen import sensor_offset
-from farrail.readouts.sky import framing_of
+from farrail.readouts.field.sky import framing_of
+from farrail.readouts.light.aperture_images import sensor_offset
+from farrail.readouts.light.model import Light
 from farrail.train.layout import Layout
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font

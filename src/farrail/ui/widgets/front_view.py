@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import Gradation
-from farrail.readouts.front import Front
-from farrail.readouts.sheets import SheetInSlot, sheets_in
+from farrail.readouts.front.model import Front
+from farrail.readouts.front.sheets import SheetInSlot, sheets_in
 from farrail.train.placed import PlacedAperture
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font

@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.optics.clipping import Array
 from farrail.optics.illumination import natural_falloff
-from farrail.readouts.coverage import image_circle_of
-from farrail.readouts.light import Light
+from farrail.readouts.field.coverage import image_circle_of
+from farrail.readouts.light.model import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 

@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPix
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.planning.reach import DRIVES, Reach
-from farrail.readouts.close_up_figures import ratio_words
+from farrail.readouts.close_up.figures import ratio_words
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 

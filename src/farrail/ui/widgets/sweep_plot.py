@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from farrail.readouts.front import CLEAN_STOPS, VISIBLE_STOPS, Front, Sweep
+from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front, Sweep
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 

@@ -7,7 +7,7 @@ from farrail.errors import BadInput
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import Gradation, RoundFilter, SheetFilter
-from farrail.readouts.front import Front
+from farrail.readouts.front.model import Front
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
 

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 
 from farrail.readouts.figure import Figure, Working
-from farrail.readouts.front import CLEAN_STOPS, VISIBLE_STOPS, Front
+from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front
+from farrail.readouts.front.sheets import SIZE_SOURCE, sheets_in
 from farrail.readouts.names import aperture_name
-from farrail.readouts.sheets import SIZE_SOURCE, sheets_in
 
 SOURCE = "apertures projected along the corner's rays on to the entrance pupil"
 

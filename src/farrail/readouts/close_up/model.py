@@ -13,7 +13,7 @@ from farrail.optics.focus_stack import DepthOfField, FocusStack, depth_of_field,
 from farrail.parts.in_beam import Extends
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
-from farrail.readouts.arrangement import Arrangement, arrangement_of, arrangements
+from farrail.readouts.close_up.system import Arrangement, arrangement_of, arrangements
 from farrail.train.layout import Layout
 from farrail.units import MICROMETRES_PER_MM, nm_to_mm
 

@@ -3,10 +3,10 @@
 from collections.abc import Iterator
 
 from farrail.parts.kinds.telescopes import Corrector
-from farrail.readouts.coverage import circle_against
+from farrail.readouts.field.coverage import circle_against
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.reach import guiding_of, shadow_of, travel_of
-from farrail.readouts.sharpness import aberration_of, passbands_of
+from farrail.readouts.light.sharpness import aberration_of, passbands_of
+from farrail.readouts.spacing.focuser_and_guider import guiding_of, shadow_of, travel_of
 from farrail.train.layout import Layout
 from farrail.units import mm_to_micrometres
 

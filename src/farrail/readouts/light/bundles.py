@@ -8,7 +8,7 @@ import math
 from dataclasses import dataclass
 
 from farrail.optics.pupils import Opening
-from farrail.readouts.light import Light
+from farrail.readouts.light.model import Light
 from farrail.train.train import Side
 
 

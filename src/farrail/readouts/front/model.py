@@ -18,8 +18,8 @@ from farrail.optics.pupils import FrontStack, Opening, Pupil, project_over_zoom
 from farrail.optics.shapes import light_fraction
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.near_subject import NearSubject, near_subject_of
-from farrail.readouts.seen import Looker, frame_corners
+from farrail.readouts.close_up.conjugate import NearSubject, near_subject_of
+from farrail.readouts.light.aperture_images import Looker, frame_corners
 from farrail.train.first_order import pupil_depth_at, pupil_depths_mm
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture

@@ -10,7 +10,7 @@ import numpy as np
 
 from farrail.optics.projection import tangent_factor
 from farrail.optics.pupils import Opening, Pupil
-from farrail.readouts.near_subject import NearSubject
+from farrail.readouts.close_up.conjugate import NearSubject
 from farrail.train.first_order import PlacedPower
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture

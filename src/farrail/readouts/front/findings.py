@@ -10,10 +10,10 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.front import CLEAN_STOPS, VISIBLE_STOPS, Front
-from farrail.readouts.front_figures import loss_words
+from farrail.readouts.front.figures import loss_words
+from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front
+from farrail.readouts.front.sheets import sheets_in
 from farrail.readouts.names import aperture_name
-from farrail.readouts.sheets import sheets_in
 
 # Rules of thumb on a 43 mm diagonal (common practice, no source); scaled with the frame's own.
 WIDE_MM, PROTECTION_MM, NORMAL_MM, RULE_DIAGONAL_MM = 35.0, 20.0, 43.0, 43.27

@@ -5,7 +5,7 @@ from farrail.optics.illumination import SOURCE as RI_SOURCE
 from farrail.optics.pupils import CLEAR_DIAMETER_SOURCE
 from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.readouts.figure import Figure, Working
-from farrail.readouts.light import CLEAN_STOPS, Clearance, Light
+from farrail.readouts.light.model import CLEAN_STOPS, Clearance, Light
 from farrail.readouts.names import aperture_name
 from farrail.train.train import Side
 from farrail.units import MICROMETRES_PER_MM, stops_lost

@@ -8,7 +8,7 @@ from farrail.optics.close_up import BELLOWS_SOURCE, CONJUGATES_SOURCE
 from farrail.optics.focus_stack import DEPTH_SOURCE
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.close_up import CloseUp, Point
+from farrail.readouts.close_up.model import CloseUp, Point
 from farrail.readouts.figure import Figure, Working
 from farrail.units import mm_to_micrometres
 

@@ -7,7 +7,7 @@ from farrail.optics.tolerances import root_sum_square_mm, worst_case_mm
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import weakest
 from farrail.readouts.figure import Figure, Working
-from farrail.readouts.spacing import LAID_SOURCE, Spacing
+from farrail.readouts.spacing.model import LAID_SOURCE, Spacing
 
 
 def spacing_figures(s: Spacing) -> dict[str, Figure]:

@@ -12,8 +12,8 @@ from farrail.optics.close_up import stack_dioptres, stack_matrix
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.near_focus import Basis, NearFocus, near_focus_of
-from farrail.readouts.spacing import Spacing
+from farrail.readouts.close_up.near_focus import Basis, NearFocus, near_focus_of
+from farrail.readouts.spacing.model import Spacing
 from farrail.train.first_order import pupil_depth_at
 from farrail.train.layout import Layout
 from farrail.units import MM_PER_METRE

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.optics.clipping import Array
-from farrail.readouts.close_up import CloseUp
+from farrail.readouts.close_up.model import CloseUp
 from farrail.train.layout import Layout
 
 # A subject at or inside an aperture is taken just beyond it, by this share of its distance.

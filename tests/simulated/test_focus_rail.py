@@ -4,9 +4,9 @@ import math
 
 import pytest
 
-from farrail.bench.focus_rail import FINEST_MM, SETTLE_S, SPEED_MM_S, TRAVEL_MM, Fault, FocusRail, RailState
 from farrail.errors import BadInput
 from farrail.optics.focus_stack import focus_stack
+from farrail.simulated.focus_rail import FINEST_MM, SETTLE_S, SPEED_MM_S, TRAVEL_MM, Fault, FocusRail, RailState
 
 # 5 mm deep, slices of 0.1092 mm overlapping by a quarter: 61 frames of .0819 mm.
 PLAN = focus_stack(5.0, 0.1092, 0.25)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
-from farrail.readouts.spacing import Spacing
+from farrail.readouts.spacing.model import Spacing
 from farrail.units import mm_to_metres
 
 

@@ -8,8 +8,8 @@ from farrail.parts.glass import Plate
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.spacing import Counted, Spacing
-from farrail.readouts.verdict import State, verdict_on
+from farrail.readouts.spacing.model import Counted, Spacing
+from farrail.readouts.spacing.verdict import State, verdict_on
 
 # How far off an assumed value may be when it states no tolerance; common practice, no source.
 ASSUMED_DOUBT = 0.10

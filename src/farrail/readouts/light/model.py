@@ -27,8 +27,8 @@ from farrail.optics.illumination import (
 from farrail.optics.pupils import Opening, Pupil
 from farrail.optics.shapes import DRAGGING_ERROR, FINE_ERROR
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.near_subject import NearSubject, near_subject_of
-from farrail.readouts.seen import Looker, Point, Seen, frame_corners, sensor_offset
+from farrail.readouts.close_up.conjugate import NearSubject, near_subject_of
+from farrail.readouts.light.aperture_images import Looker, Point, Seen, frame_corners, sensor_offset
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
 from farrail.units import stops_lost

@@ -20,7 +20,7 @@ from farrail.parts.in_beam import LightLoss, LossReason
 from farrail.parts.kinds.filters import POLARISER_STOPS
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.registry import Part
-from farrail.readouts.close_up import CloseUp
+from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.figure import Figure, Working
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed

@@ -7,8 +7,8 @@ from farrail.errors import BadInput
 from farrail.optics.exposure import exact_time_s
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import Gradation
-from farrail.readouts.front import Front
-from farrail.readouts.sheets import SKY_LEFT_STOPS, USUAL_TRANSITION_MM, graduated_strength_stops, slot_z_mm
+from farrail.readouts.front.model import Front
+from farrail.readouts.front.sheets import SKY_LEFT_STOPS, USUAL_TRANSITION_MM, graduated_strength_stops, slot_z_mm
 
 # How much of the picture's height a gradation may run over at a straight and at a broken horizon; common practice,
 # no source.

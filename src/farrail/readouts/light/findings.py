@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.light import Clearance, Light
+from farrail.readouts.light.model import Clearance, Light
 from farrail.readouts.names import aperture_name
 from farrail.train.train import Side
 

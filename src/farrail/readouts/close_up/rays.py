@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from farrail.readouts.close_up import CloseUp
+from farrail.readouts.close_up.model import CloseUp
 
 # A subject farther than this lies outside the drawing: only the direction of its light is shown.
 SHOWN_MM = 260.0

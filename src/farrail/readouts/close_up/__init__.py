@@ -1,0 +1,1 @@
+"""Close-up: how large, how near, how deep."""

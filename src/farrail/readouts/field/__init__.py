@@ -1,0 +1,1 @@
+"""Field: what the frame covers, and what of the sky fits into it."""

@@ -1,0 +1,1 @@
+"""Joints: what does not mate, keeps apart, collides or is not there."""

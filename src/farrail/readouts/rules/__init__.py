@@ -1,1 +1,0 @@
-"""The rules that turn readouts into findings, one subject a file."""
