@@ -40,8 +40,8 @@ def reach_and_ask() -> list[dict[str, Any]]:
     def one_by_one() -> None:
         for combination in whole[:: len(whole) // LAID_ONE_BY_ONE][:LAID_ONE_BY_ONE]:
             close = read(laid(answer_at(combination, 0.5), train), workbook.by_id).close_up
-            for drive in DRIVES:
-                close.at(float(drive))
+            for focus_position in DRIVES:
+                close.at(float(focus_position))
 
     each = _timed(one_by_one) / LAID_ONE_BY_ONE
     return [

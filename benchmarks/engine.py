@@ -68,11 +68,11 @@ def map_against_a_ray_tracer() -> list[dict[str, Any]]:
     except ImportError:
         return []
     from farrail.optics.illumination import relative_illumination
-    from farrail.optics.pupils import Opening, Pupil
+    from farrail.optics.pupils import ApertureImage, Pupil
 
     heights = np.linspace(0.0, 14.0, 128)
     pupil = Pupil(400 / 203, 400.0, 400.0)
-    stack = [Opening(14.0 + 0.3 * i, 20.0 + 3.0 * i) for i in range(APERTURES)]
+    stack = [ApertureImage(14.0 + 0.3 * i, 20.0 + 3.0 * i) for i in range(APERTURES)]
     times = []
     for _ in range(7):
         start = time.perf_counter()
@@ -81,9 +81,9 @@ def map_against_a_ray_tracer() -> list[dict[str, Any]]:
     quick = sorted(times)[3]
     lens = Optic()
     lens.add_surface(index=0, thickness=20.0)
-    for number, opening in enumerate(stack, start=1):
-        following = 400.0 - opening.distance_mm if number == APERTURES else 3.0
-        lens.add_surface(index=number, thickness=following, aperture=2.0 * opening.radius_mm)
+    for number, image in enumerate(stack, start=1):
+        following = 400.0 - image.distance_mm if number == APERTURES else 3.0
+        lens.add_surface(index=number, thickness=following, aperture=2.0 * image.radius_mm)
     lens.add_surface(index=APERTURES + 1, thickness=1.0, is_stop=True)
     lens.add_surface(index=APERTURES + 2)
     lens.set_aperture(aperture_type="EPD", value=203.0)

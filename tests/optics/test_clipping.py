@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from farrail.optics.clipping import FINE_CHORDS, lens_area, open_fraction
 from farrail.optics.illumination import loss_alone, loss_last, map_of_profile, onset_height_mm, relative_illumination
-from farrail.optics.pupils import Opening, Pupil, clear_diameter_needed_mm
+from farrail.optics.pupils import ApertureImage, Pupil, clear_diameter_needed_mm
 
 
 def by_polygons(x: np.ndarray, y: np.ndarray, radius: np.ndarray, obstruction: float = 0.0) -> np.ndarray:
@@ -83,29 +83,29 @@ def test_clear_diameter_of_a_filter_from_practice() -> None:
 
 @pytest.mark.parametrize(("clear", "expected"), [(27, 0.94958), (25, 0.79873), (31, 1.0)])
 def test_case_one_a_single_rear_disc(clear: float, expected: float) -> None:
-    ri = relative_illumination(Pupil(3.9, 780, 780), [Opening(clear / 2, 26.5)], np.array([11.09]))
+    ri = relative_illumination(Pupil(3.9, 780, 780), [ApertureImage(clear / 2, 26.5)], np.array([11.09]))
     assert ri[0] == pytest.approx(expected, abs=1e-5)
 
 
 def test_case_two_a_fast_rear_cone() -> None:
-    ri = relative_illumination(Pupil(400 / 203, 400, 400), [Opening(14, 20)], np.array([9.9, 11.2, 14.0]))
+    ri = relative_illumination(Pupil(400 / 203, 400, 400), [ApertureImage(14, 20)], np.array([9.9, 11.2, 14.0]))
     assert ri == pytest.approx([0.97884, 0.86837, 0.54856], abs=1e-5)
 
 
 def test_case_three_two_front_discs() -> None:
-    openings = [Opening(37, 22 + 8, front=True), Opening(48, 22 + 22, front=True)]
-    ri = relative_illumination(Pupil(8, 100, 16), openings, np.array([17.2, 17.4, 18.0, 21.0]))
+    apertures = [ApertureImage(37, 22 + 8, front=True), ApertureImage(48, 22 + 22, front=True)]
+    ri = relative_illumination(Pupil(8, 100, 16), apertures, np.array([17.2, 17.4, 18.0, 21.0]))
     assert ri[:2] == pytest.approx([0.9051, 0.5930], abs=1e-4)
     assert list(ri[2:]) == [0.0, 0.0]
-    assert onset_height_mm(Pupil(8, 100, 16), openings[1]) == pytest.approx(17.091, abs=1e-3)
+    assert onset_height_mm(Pupil(8, 100, 16), apertures[1]) == pytest.approx(17.091, abs=1e-3)
     for focal, expected in ((20, 0.6993), (21, 1.0)):
-        corner = relative_illumination(Pupil(8, 100, focal), openings, np.array([21.635]))
+        corner = relative_illumination(Pupil(8, 100, focal), apertures, np.array([21.635]))
         assert corner[0] == pytest.approx(expected, abs=1e-4)
 
 
 def test_front_and_rear_clip_opposite_sides_of_the_pupil() -> None:
     pupil, height = Pupil(4, 100, 50), np.array([15.0])
-    front, rear = Opening(14.0, 30.0, front=True), Opening(13.5, 25.0)
+    front, rear = ApertureImage(14.0, 30.0, front=True), ApertureImage(13.5, 25.0)
     lost_front = 1 - relative_illumination(pupil, [front], height)[0]
     lost_rear = 1 - relative_illumination(pupil, [rear], height)[0]
     both = 1 - relative_illumination(pupil, [front, rear], height)[0]
@@ -116,7 +116,7 @@ def test_front_and_rear_clip_opposite_sides_of_the_pupil() -> None:
 
 def test_attribution_names_what_each_takes() -> None:
     pupil = Pupil(3.9, 780, 780)
-    narrow, wide = Opening(12.5, 26.5), Opening(20.0, 40.0)
+    narrow, wide = ApertureImage(12.5, 26.5), ApertureImage(20.0, 40.0)
     corner = np.array([[11.09, 0.0]])
     alone = loss_alone(pupil, [narrow, wide], corner)
     assert alone == [(pytest.approx(1 - 0.79873, abs=1e-5), 0), (0.0, 0)]
@@ -124,13 +124,13 @@ def test_attribution_names_what_each_takes() -> None:
 
 
 def test_the_map_of_centred_openings_is_the_profile_turned() -> None:
-    pupil, openings = Pupil(2.0, 90, 85), [Opening(13.0, 20.0), Opening(12.0, 17.0)]
+    pupil, apertures = Pupil(2.0, 90, 85), [ApertureImage(13.0, 20.0), ApertureImage(12.0, 17.0)]
     heights = np.linspace(0, 14.2, 512)
-    profile = relative_illumination(pupil, openings, heights)
+    profile = relative_illumination(pupil, apertures, heights)
     frame = map_of_profile(heights, profile, 23.5, 15.7, 96, 64)
     x = (95.5 / 96 - 0.5) * 23.5
     y = (63.5 / 64 - 0.5) * 15.7
-    corner = relative_illumination(pupil, openings, np.array([np.hypot(x, y)]))[0]
+    corner = relative_illumination(pupil, apertures, np.array([np.hypot(x, y)]))[0]
     assert frame.shape == (64, 96)
     assert frame[-1, -1] == pytest.approx(corner, abs=1e-3)
     assert frame[-1, -1] == pytest.approx(frame[0, 0])

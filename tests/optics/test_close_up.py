@@ -122,7 +122,7 @@ def test_the_pupil_ratio_of_a_retrofocus_lens() -> None:
     assert ratio == pytest.approx(1.77778, abs=5e-6)
     effective = close_up.effective_f_number(32.0, 0.416667, ratio)
     assert effective == pytest.approx(39.5, abs=5e-4)
-    turned = close_up.effective_f_number(32.0, 0.416667, ratio, turned_round=True)
+    turned = close_up.effective_f_number(32.0, 0.416667, ratio, reversed_round=True)
     assert turned / 32.0 == pytest.approx(0.97917, abs=5e-6)
 
 

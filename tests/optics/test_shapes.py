@@ -20,13 +20,13 @@ from farrail.optics.illumination import (
     natural_falloff,
     relative_illumination,
 )
-from farrail.optics.pupils import Opening, Pupil, clear_diameter_needed_mm, project
+from farrail.optics.pupils import ApertureImage, Pupil, clear_diameter_needed_mm, project
 from farrail.optics.shapes import light_fraction
 
 SEGMENTS = 256  # polygons fine relative to the pupil
 
 
-def polygon(o: Opening, pupil: Pupil, point: tuple[float, float]) -> shapely.Geometry:
+def polygon(o: ApertureImage, pupil: Pupil, point: tuple[float, float]) -> shapely.Geometry:
     """An opening projected on the unit pupil by the formulas of docs/models.md, section 2."""
     if o.front:
         scale = 2 * pupil.f_number / pupil.focal_length_mm
@@ -46,17 +46,17 @@ def polygon(o: Opening, pupil: Pupil, point: tuple[float, float]) -> shapely.Geo
     return affinity.translate(affinity.rotate(box, o.angle_rad, origin=(0, 0), use_radians=True), cx, cy)
 
 
-def by_polygons(pupil: Pupil, openings: list[Opening], points: np.ndarray) -> np.ndarray:
+def by_polygons(pupil: Pupil, apertures: list[ApertureImage], points: np.ndarray) -> np.ndarray:
     whole = shapely.Point(0, 0).buffer(1.0, quad_segs=SEGMENTS)
     if pupil.obstruction:
         whole = whole.difference(shapely.Point(0, 0).buffer(pupil.obstruction, quad_segs=SEGMENTS))
     found = []
     for point in points:
         open_part, light = whole, 0.0
-        for o in openings:
+        for o in apertures:
             if o.passes is None:
                 open_part = open_part.intersection(polygon(o, pupil, tuple(point)))
-        covers = [o for o in openings if o.passes is not None]
+        covers = [o for o in apertures if o.passes is not None]
         # Piece by piece: each part of the pupil with the covers that lie over it.
         pieces = [(open_part, 1.0)]
         for o in covers:
@@ -71,7 +71,7 @@ def by_polygons(pupil: Pupil, openings: list[Opening], points: np.ndarray) -> np
 
 
 shape = st.builds(
-    Opening,
+    ApertureImage,
     radius_mm=st.floats(5, 22),
     distance_mm=st.floats(6, 60),
     front=st.just(False),
@@ -85,13 +85,15 @@ shape = st.builds(
 @settings(max_examples=150, deadline=None)
 @example(
     stack=[
-        Opening(radius_mm=5.0, distance_mm=6.0, half_height_mm=5.0, centre_mm=(3.0, 3.0), angle_rad=1.0),
-        Opening(radius_mm=6.0, distance_mm=6.0, half_height_mm=5.0, centre_mm=(3.0, 3.0), angle_rad=0.0625),
+        ApertureImage(radius_mm=5.0, distance_mm=6.0, half_height_mm=5.0, centre_mm=(3.0, 3.0), angle_rad=1.0),
+        ApertureImage(radius_mm=6.0, distance_mm=6.0, half_height_mm=5.0, centre_mm=(3.0, 3.0), angle_rad=0.0625),
     ],
     obstruction=0.0, f_number=5.0,
 )  # fmt: skip
 @given(st.lists(shape, min_size=1, max_size=5), st.sampled_from([0.0, 0.35]), st.floats(2.5, 8))
-def test_random_stacks_against_polygon_clipping(stack: list[Opening], obstruction: float, f_number: float) -> None:
+def test_random_stacks_against_polygon_clipping(
+    stack: list[ApertureImage], obstruction: float, f_number: float
+) -> None:
     # Outlines that coincide are beyond the polygon clipper, not beyond the engine.
     assume(len({(o.radius_mm, o.distance_mm) for o in stack}) == len(stack))
     pupil = Pupil(f_number, 200.0, 400.0, obstruction)
@@ -111,7 +113,7 @@ def test_rectangles_turned_a_little_against_each_other(between: float) -> None:
     for _ in range(25):
         turn = float(rng.uniform(-1.5, 1.5))
         stack = [
-            Opening(radius_mm=float(rng.uniform(3, 9)), distance_mm=float(rng.uniform(6, 40)),
+            ApertureImage(radius_mm=float(rng.uniform(3, 9)), distance_mm=float(rng.uniform(6, 40)),
                     half_height_mm=float(rng.uniform(3, 9)), centre_mm=(float(rng.uniform(-3, 3)), 0.0),
                     angle_rad=turn + between * number)
             for number in range(2)
@@ -132,7 +134,7 @@ def test_the_error_over_many_stacks_stays_within_what_is_wished() -> None:
             height = rng.uniform(8, 16) if rng.random() < 0.5 else None
             centre = (rng.normal(0, 1), rng.normal(0, 1))
             stack.append(
-                Opening(rng.uniform(8, 20), rng.uniform(10, 60), False, height, centre, rng.uniform(-1, 1))
+                ApertureImage(rng.uniform(8, 20), rng.uniform(10, 60), False, height, centre, rng.uniform(-1, 1))
             )  # fmt: skip
         pupil, points = Pupil(4.0, 200.0, 400.0), frame_points_mm(24.0, 16.0, 5, 4)
         errors.append(illumination_at(pupil, stack, points) - by_polygons(pupil, stack, points))
@@ -143,7 +145,7 @@ def test_the_error_over_many_stacks_stays_within_what_is_wished() -> None:
 
 def test_centred_discs_come_out_the_same_as_by_the_profile() -> None:
     pupil = Pupil(3.9, 780.0, 780.0, 0.3)
-    discs = [Opening(13.5, 26.5), Opening(12.0, 18.0), Opening(40.0, 60.0, front=True)]
+    discs = [ApertureImage(13.5, 26.5), ApertureImage(12.0, 18.0), ApertureImage(40.0, 60.0, front=True)]
     points = frame_points_mm(24, 16, 9, 7)
     profile = relative_illumination(pupil, discs, np.hypot(points[:, 0], points[:, 1]))
     mixed = light_fraction(project(pupil, discs, points), obstruction=pupil.obstruction)
@@ -164,13 +166,13 @@ def test_centred_discs_come_out_the_same_as_by_the_profile() -> None:
 )
 def test_the_worked_cases(n: float, length: float, distance: float, clear: float, height: float, ri: float) -> None:
     pupil = Pupil(n, length, length)
-    found = illumination_at(pupil, [Opening(clear / 2, distance)], np.array([[height, 0.0], [0.0, -height]]))
+    found = illumination_at(pupil, [ApertureImage(clear / 2, distance)], np.array([[height, 0.0], [0.0, -height]]))
     assert found == pytest.approx([ri, ri], abs=6e-6)
 
 
 def test_two_front_discs_of_a_wide_lens() -> None:
     pupil = Pupil(8.0, 40.0, 16.0)  # the exit pupil does not matter in front
-    stack = [Opening(37.0, 22.0 + 8.0, front=True), Opening(48.0, 22.0 + 22.0, front=True)]
+    stack = [ApertureImage(37.0, 22.0 + 8.0, front=True), ApertureImage(48.0, 22.0 + 22.0, front=True)]
     heights = np.array([17.2, 17.4, 18.0, 17.05, 17.85])
     points = np.stack([heights, np.zeros(5)], axis=1)
     assert illumination_at(pupil, stack, points) == pytest.approx([0.9051, 0.5930, 0.0, 1.0, 0.0], abs=6e-5)
@@ -178,7 +180,7 @@ def test_two_front_discs_of_a_wide_lens() -> None:
 
 def test_a_prism_s_edge_takes_a_corner_to_what_docs_models_says() -> None:
     # Half plane 8 mm from the axis at x 45, f/5, L 400: RI .894 at the corner it belongs to.
-    prism = Opening(50.0, 45.0, half_height_mm=50.0, centre_mm=(0.0, 58.0), passes=0.0)
+    prism = ApertureImage(50.0, 45.0, half_height_mm=50.0, centre_mm=(0.0, 58.0), passes=0.0)
     pupil = Pupil(5.0, 400.0, 400.0)
     found = illumination_at(pupil, [prism], np.array([[0.0, 4.6], [0.0, -4.6], [0.0, 0.0]]))
     assert found[1] == pytest.approx(1.0)
@@ -194,15 +196,15 @@ def test_a_prism_s_edge_takes_a_corner_to_what_docs_models_says() -> None:
 
 def test_a_cover_s_transmission_weighs_the_area_it_covers() -> None:
     pupil = Pupil(4.0, 100.0, 100.0)
-    half = Opening(60.0, 20.0, half_height_mm=30.0, centre_mm=(0.0, 30.0), passes=0.25)
+    half = ApertureImage(60.0, 20.0, half_height_mm=30.0, centre_mm=(0.0, 30.0), passes=0.25)
     assert illumination_at(pupil, [half], np.array([[0.0, 0.0]]))[0] == pytest.approx(0.625, abs=1e-9)
-    twice = [half, Opening(60.0, 20.0, half_height_mm=30.0, centre_mm=(0.0, 30.0), passes=0.5)]
+    twice = [half, ApertureImage(60.0, 20.0, half_height_mm=30.0, centre_mm=(0.0, 30.0), passes=0.5)]
     assert illumination_at(pupil, twice, np.array([[0.0, 0.0]]))[0] == pytest.approx((1 + 0.125) / 2, abs=1e-9)
 
 
 def test_a_decentred_opening_darkens_one_side_and_is_named() -> None:
     pupil = Pupil(4.0, 200.0, 400.0)
-    off, wide = Opening(14.0, 20.0, centre_mm=(2.0, 0.0)), Opening(30.0, 40.0)
+    off, wide = ApertureImage(14.0, 20.0, centre_mm=(2.0, 0.0)), ApertureImage(30.0, 40.0)
     right, left = illumination_at(pupil, [off, wide], np.array([[11.0, 0.0], [-11.0, 0.0]]))
     assert left < right
     shares = loss_alone(pupil, [off, wide], np.array([[11.0, 0.0], [-11.0, 0.0]]))
@@ -239,7 +241,10 @@ def test_natural_falloff_is_the_fourth_power_of_the_cosine() -> None:
 
 def test_a_coarse_grid_is_enlarged_to_within_a_thousandth() -> None:
     pupil = Pupil(4.0, 200.0, 400.0)
-    stack = [Opening(12.0, 20.0, centre_mm=(0.8, -0.5)), Opening(15.0, 9.0, half_height_mm=10.5, angle_rad=0.2)]
+    stack = [
+        ApertureImage(12.0, 20.0, centre_mm=(0.8, -0.5)),
+        ApertureImage(15.0, 9.0, half_height_mm=10.5, angle_rad=0.2),
+    ]
     coarse = illumination_at(pupil, stack, frame_points_mm(24, 16, 73, 49)).reshape(49, 73)
     x = (np.arange(96) + 0.5) / 96 * 24 - 12
     y = 8 - (np.arange(64) + 0.5) / 64 * 16
@@ -259,7 +264,7 @@ TRACED = 1.5e-3
 def test_apertures_behind_the_optic_against_a_general_ray_tracer(case: dict[str, float]) -> None:
     pupil = Pupil(case["f_number"], case["pupil_mm"], case["pupil_mm"])
     found = illumination_at(
-        pupil, [Opening(case["clear_mm"] / 2, case["distance_mm"])], np.array([[0.0, case["height_mm"]]])
+        pupil, [ApertureImage(case["clear_mm"] / 2, case["distance_mm"])], np.array([[0.0, case["height_mm"]]])
     )
     assert found[0] == pytest.approx(case["ri"], abs=TRACED)
 
@@ -267,6 +272,6 @@ def test_apertures_behind_the_optic_against_a_general_ray_tracer(case: dict[str,
 @pytest.mark.parametrize("case", REFERENCE["front"])
 def test_discs_ahead_of_the_lens_against_a_general_ray_tracer(case: dict[str, Any]) -> None:
     pupil = Pupil(case["f_number"], 60.0, case["focal_mm"])
-    stack = [Opening(clear / 2, distance, front=True) for clear, distance in case["discs"]]
+    stack = [ApertureImage(clear / 2, distance, front=True) for clear, distance in case["discs"]]
     found = illumination_at(pupil, stack, np.array([[0.0, case["height_mm"]]]))
     assert found[0] == pytest.approx(case["ri"], abs=TRACED)

@@ -172,8 +172,8 @@ def test_a_measured_pair_outranks_the_catalogue(
     exact = 1.0 / (1.0 / before[1] + 0.004)
     assert close.now.distance_mm == pytest.approx(exact)
     assert close.field_mm[0] == pytest.approx(before[0] * exact / before[1])
-    assert close.arrangement is not None
-    assert close.arrangement.near.basis == "a ruler seen at its nearest"
+    assert close.system is not None
+    assert close.system.near.basis == "a ruler seen at its nearest"
 
 
 def test_where_the_nearest_focus_comes_from() -> None:
@@ -278,10 +278,10 @@ def test_a_hood_in_the_way_and_too_near_to_light() -> None:
 
 def test_the_ladder_has_a_rung_for_focusing_close() -> None:
     exposure = Exposure(readout("kittiwake-90", behind=TUBES, f_number=4.0).layout)
-    assert [rung.name for rung in exposure.rungs] == ["Kittiwake 90 mm macro f/2.8, so close"]
+    assert [share.name for share in exposure.shares] == ["Kittiwake 90 mm macro f/2.8, so close"]
     assert exposure.total_stops == pytest.approx(3.1231, abs=5e-5)
     dusk = read(WORKBOOK.train("sea-stacks"), WORKBOOK.by_id)
-    assert not any("so close" in rung.name for rung in dusk.exposure.rungs)
+    assert not any("so close" in share.name for share in dusk.exposure.shares)
 
 
 def test_bellows_are_laid_as_set_and_light_is_judged_with_the_extension() -> None:
@@ -339,14 +339,14 @@ def test_what_stands_ahead_is_seen_along_the_rays_of_the_near_subject(
     close, front = found.close_up, found.front
     depth = found.layout.first_order.entrance_pupil.value
     corner = math.hypot(18.0, 12.0)
-    subject_z = found.layout.front_seat_mm - close.arrangement.stack.ahead_mm - close.now.distance_mm  # type: ignore[union-attr]
+    subject_z = found.layout.front_seat_mm - close.system.stack.ahead_mm - close.now.distance_mm  # type: ignore[union-attr]
     subject_h = corner / close.now.magnification
     pupil_z = found.layout.front_seat_mm + depth
     planes = [((p.z_front_mm + p.z_rear_mm) / 2.0, p.part.dioptres.value) for p in found.layout.front
               if isinstance(p.part, CloseUpLens)]  # fmt: skip
     assert len(planes) <= 1
     checked = 0
-    for placed, opening in zip(front.placed, front.openings, strict=True):
+    for placed, image in zip(front.placed, front.images, strict=True):
         if subject_z > placed.z_mm:
             continue
         for side in (-1.0, 1.0):
@@ -368,8 +368,8 @@ def test_what_stands_ahead_is_seen_along_the_rays_of_the_near_subject(
                 slope = (edge - image_h) / (placed.z_mm - (plane - seen))
             at_pupil = height + slope * (pupil_z - z)
             pupil_radius = found.light.pupil.focal_length_mm / (2.0 * found.light.pupil.f_number)
-            own = opening.radius_mm * side / pupil_radius
-            lever = opening.distance_mm * corner / found.light.pupil.focal_length_mm / pupil_radius
+            own = image.radius_mm * side / pupil_radius
+            lever = image.distance_mm * corner / found.light.pupil.focal_length_mm / pupil_radius
             # The subject's corner is traced on the upper side; the engine shifts what it sees the other way.
             assert own - lever == pytest.approx(at_pupil / pupil_radius, abs=2e-3)
             checked += 1

@@ -17,7 +17,7 @@ from farrail.parts.provenance import Origin, measured, published
 from farrail.parts.registry import Part
 from farrail.planning.cameras import all_my_cameras
 from farrail.planning.filter_sizes import smallest_filter
-from farrail.planning.turning_round import both_ways
+from farrail.planning.flipping import both_ways
 from farrail.readouts.field.sky import framing_of
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Conditions, Laid, Target, Train
@@ -101,16 +101,16 @@ def test_an_aperture_ahead_of_a_reducer_is_seen_through_it() -> None:
     ahead = tube("x", 50.0, clear=46.0)
     readout = bare((Laid(part="x"), Laid(part="r")), parts=(ahead, reducer(200.0)))
     light = readout.light
-    seen = next(s for s in light.seen if s.placed.part.id == "x" and s.placed.role is ApertureRole.FRONT_END)
+    seen = next(s for s in light.imaged if s.placed.part.id == "x" and s.placed.role is ApertureRole.FRONT_END)
     # By hand: 70 mm before the thin lens (f 200), which stands 20 mm before the sensor.
     image = 70 * 200 / (70 - 200)
-    assert seen.opening.distance_mm == pytest.approx(20 - image)
+    assert seen.image.distance_mm == pytest.approx(20 - image)
     assert seen.scale == pytest.approx(-image / 70)
     # The cone there: the native cone at that place, on the axis, is as wide as the engine says.
     native = 20 / 0.9
     on_axis = (native + 70) / 4.0
     at = light.pupil.f_number
-    assert seen.opening.distance_mm / at / seen.scale == pytest.approx(on_axis, rel=1e-6)
+    assert seen.image.distance_mm / at / seen.scale == pytest.approx(on_axis, rel=1e-6)
 
 
 def test_a_reducer_too_far_from_the_sensor_makes_no_image_and_no_nan() -> None:

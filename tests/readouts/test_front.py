@@ -159,7 +159,7 @@ def test_a_near_subject_s_rays_spread_and_the_stack_shows_later() -> None:
     assert near.now.first_clean_mm != far.now.first_clean_mm
     x = 33.0 + 28.0
     s = 300 / (300 - x)
-    edge = near.openings[0]
+    edge = near.images[0]
     assert edge.radius_mm == pytest.approx(47.5 * s)
     assert edge.distance_mm == pytest.approx(x * s)
 
@@ -222,7 +222,7 @@ def test_a_coupled_holder_turns_on_its_own() -> None:
                             path_length_mm=measured(6))  # fmt: skip
     row = ("r", Laid(part="h", turned_deg=10.0), "c", Laid(part="h2", turned_deg=50.0))
     readout = stack(*row, parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), coupling, second), focal=24.0)
-    assert readout.layout.front_turned_deg == (0.0, 10.0, 10.0, 50.0)
+    assert readout.layout.front_rotation_deg == (0.0, 10.0, 10.0, 50.0)
     assert "front.coupled_on_wide" in ids(readout)
     normal = stack(*row, parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), coupling, second),
                    on=lens(24.0, 70.0), focal=50.0)  # fmt: skip

@@ -25,7 +25,7 @@ def with_part(workbook: Workbook, part: RoundFilter | SheetFilter) -> Workbook:
 
 def test_the_ladder_runs_from_the_scene_to_the_sensor_and_adds_up() -> None:
     exposure = exposure_of(demo_workbook())
-    assert [r.part.id for r in exposure.rungs] == ["polariser-105", "soft-0-9", "solid-3-0", "protection-82"]
+    assert [r.part.id for r in exposure.shares] == ["polariser-105", "soft-0-9", "solid-3-0", "protection-82"]
     # D 3.0 is 9.97 stops by definition; a polariser is assumed to take 1.5.
     assert exposure.total_stops == pytest.approx(9.9658 + 1.5, abs=1e-4)
     assert exposure.sky_stops == pytest.approx(2.9897, abs=1e-4)
@@ -37,7 +37,7 @@ def test_the_ladder_runs_from_the_scene_to_the_sensor_and_adds_up() -> None:
 
 def test_what_is_dropped_in_stands_behind_the_sheets() -> None:
     exposure = exposure_of(demo_workbook(), "sea-stacks-slim")
-    assert [r.part.id for r in exposure.rungs] == ["soft-0-9", "solid-3-0", "polariser-86"]
+    assert [r.part.id for r in exposure.shares] == ["soft-0-9", "solid-3-0", "polariser-86"]
 
 
 def test_a_measured_filter_outranks_its_label() -> None:
@@ -46,23 +46,23 @@ def test_a_measured_filter_outranks_its_label() -> None:
     assert isinstance(solid, SheetFilter)
     own = solid.model_copy(update={"density": measured(3.2)})
     exposure = exposure_of(with_part(workbook, own))
-    rung = next(r for r in exposure.rungs if r.part.id == "solid-3-0")
-    assert rung.stops == pytest.approx(3.2 * 3.32193, abs=1e-4)
-    assert rung.origin is Origin.MEASURED
+    share = next(r for r in exposure.shares if r.part.id == "solid-3-0")
+    assert share.stops == pytest.approx(3.2 * 3.32193, abs=1e-4)
+    assert share.origin is Origin.MEASURED
 
 
 def test_a_grey_round_filter_counts_and_a_narrow_passband_does_not() -> None:
     workbook = demo_workbook()
     protection = workbook.by_id["protection-82"]
     assert isinstance(protection, RoundFilter)
-    assert exposure_of(workbook).rungs[-1].stops == 0.0
+    assert exposure_of(workbook).shares[-1].stops == 0.0
     grey = exposure_of(with_part(workbook, protection.model_copy(update={"density": published(0.9)})))
-    assert grey.rungs[-1].stops == pytest.approx(2.99, abs=5e-3)
+    assert grey.shares[-1].stops == pytest.approx(2.99, abs=5e-3)
     dense = with_part(workbook, protection.model_copy(update={"density": published(3.0)}))
     only = dense.train("sea-stacks").model_copy(update={"front_stack": (Laid(part="protection-82"),)})
     assert "Protection 82 is no solar filter." in [f.text for f in read(only, dense.by_id).findings]
     narrow = protection.model_copy(update={"line_nm": published(656.3), "passband_nm": published(6.0)})
-    assert exposure_of(with_part(workbook, narrow)).rungs[-1].stops is None
+    assert exposure_of(with_part(workbook, narrow)).shares[-1].stops is None
 
 
 def test_every_way_to_pay_pays_the_same() -> None:
@@ -127,6 +127,6 @@ def test_a_grey_filter_and_polariser_in_one_take_both_shares() -> None:
     workbook = demo_workbook()
     both = workbook.by_id["polariser-86"].model_copy(update={"density": published(1.8)})
     shelf = workbook.by_id | {"polariser-86": both}
-    rungs = {rung.part.id: rung for rung in read(workbook.train("sea-stacks-slim"), shelf).exposure.rungs}
-    assert rungs["polariser-86"].stops == pytest.approx(1.8 / math.log10(2.0) + 1.5)
-    assert rungs["polariser-86"].origin is Origin.ASSUMED
+    shares = {share.part.id: share for share in read(workbook.train("sea-stacks-slim"), shelf).exposure.shares}
+    assert shares["polariser-86"].stops == pytest.approx(1.8 / math.log10(2.0) + 1.5)
+    assert shares["polariser-86"].origin is Origin.ASSUMED

@@ -86,8 +86,8 @@ def test_unknown_clear_apertures_take_the_thread_and_are_marked() -> None:
     inside = thread(42, 0.75, Gender.INTERNAL)
     assert default_clear_diameter_mm(inside) == pytest.approx(41.188, abs=1e-3)
     shelf = changed("spacer-5", clear_aperture_mm=None)
-    opening = next(c for c in demo_readout("witch-broom", shelf).light.clearances if c.placed.part.id == "spacer-5")
-    assert opening.placed.diameter.origin is Origin.ASSUMED
+    image = next(c for c in demo_readout("witch-broom", shelf).light.clearances if c.placed.part.id == "spacer-5")
+    assert image.placed.diameter.origin is Origin.ASSUMED
 
 
 def test_a_filter_on_the_front_of_a_lens_is_judged_there() -> None:

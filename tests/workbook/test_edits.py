@@ -19,10 +19,10 @@ from farrail.workbook.edits.laying import (
     MovePart,
     RemovePart,
     ReplacePart,
+    ReverseOptic,
     SetFilter,
     SetInBeam,
     SetSpacer,
-    TurnOptic,
 )  # fmt: skip
 from farrail.workbook.edits.shelf import (
     AddPart,
@@ -226,11 +226,11 @@ def test_close_up_edits_refuse_what_cannot_be_and_undo_by_value() -> None:
     workbook = demo_workbook()
     for edit in (SetSubject("lichen", 0.0, None, None), SetSubject("lichen", 5.0, -1.0, None),
                  SetSubject("lichen", 5.0, 1.0, 2000.0), SetGuideNumber("lichen", -4.0),
-                 TurnOptic("bulbous", True), CarryLens("lichen", 0, "brae-50")):  # fmt: skip
+                 ReverseOptic("bulbous", True), CarryLens("lichen", 0, "brae-50")):  # fmt: skip
         with pytest.raises(EditRefused):
             edit.apply(workbook)
-    for good in (SetSubject("lichen", 20.0, 2.0, 6.0), SetGuideNumber("lichen", 28.0), TurnOptic("lichen", True)):
+    for good in (SetSubject("lichen", 20.0, 2.0, 6.0), SetGuideNumber("lichen", 28.0), ReverseOptic("lichen", True)):
         assert good.apply(workbook) != workbook
         assert good.label
-    back = TurnOptic("lichen", False).apply(TurnOptic("lichen", True).apply(workbook))
+    back = ReverseOptic("lichen", False).apply(ReverseOptic("lichen", True).apply(workbook))
     assert back == workbook

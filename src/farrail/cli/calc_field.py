@@ -9,7 +9,7 @@ from farrail.errors import BadInput
 from farrail.optics import field, passband, plates, tilt
 from farrail.optics.focus import depth_of_focus_mm
 from farrail.optics.illumination import illumination_at, onset_height_mm
-from farrail.optics.pupils import Opening, Pupil
+from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres, stops_lost
 
 
@@ -103,17 +103,17 @@ def front_corner(
     if not (0.0 < focal_mm <= 1e5 and 0.0 <= height_mm <= 1e4):
         raise BadInput("Give a focal length above zero and an image height of zero or more, in mm.")
     pupil = Pupil(f_number, 1e5, focal_mm)
-    openings, words = [], []
+    images, words = [], []
     for text in discs:
         clear, ahead = _disc(text)
         distance = pupil_depth_mm + ahead
-        opening = Opening(clear / 2.0, distance, front=True)
-        openings.append(opening)
-        onset = onset_height_mm(pupil, opening)
+        image = ApertureImage(clear / 2.0, distance, front=True)
+        images.append(image)
+        onset = onset_height_mm(pupil, image)
         words.append(f"⌀ {clear:g} at E + z {distance:g}: begins at h {onset:.3f}")
-    ri = float(illumination_at(pupil, openings, np.array([[height_mm, 0.0]]))[0])
+    ri = float(illumination_at(pupil, images, np.array([[height_mm, 0.0]]))[0])
     lost = stops_lost(ri)
-    onset = min(onset_height_mm(pupil, o) for o in openings)
+    onset = min(onset_height_mm(pupil, o) for o in images)
     return Calculation(
         (
             Answer("relative_illumination", ri, "", "; ".join(words)),

@@ -213,7 +213,7 @@ def coupled_magnification(main_focal_mm: float, reversed_focal_mm: float) -> flo
 
 
 def effective_f_number(
-    f_number: float, magnification: float, pupil_ratio: float = 1.0, *, turned_round: bool = False
+    f_number: float, magnification: float, pupil_ratio: float = 1.0, *, reversed_round: bool = False
 ) -> float:
     """Return the f-number the sensor sees: ``N (1 + m/p)``, of a lens turned round ``N (1/p + m)``.
 
@@ -221,7 +221,7 @@ def effective_f_number(
         f_number: N, as engraved.
         magnification: of the lens and its extension; a close-up lens costs no light.
         pupil_ratio: p, exit pupil over entrance pupil.
-        turned_round: whether its front faces the sensor.
+        reversed_round: whether its front faces the sensor.
 
     Raises:
         BadInput: an argument outside its range.
@@ -231,7 +231,7 @@ def effective_f_number(
         raise BadInput(f"A magnification of {magnification:g} cannot be used; give 0 (infinity) or more.")
     if not (math.isfinite(pupil_ratio) and 0.05 <= pupil_ratio <= 20.0):
         raise BadInput(f"A pupil ratio of {pupil_ratio:g} cannot be used; give 0.05 to 20.")
-    if turned_round:
+    if reversed_round:
         return f_number * (1.0 / pupil_ratio + magnification)
     return f_number * (1.0 + magnification / pupil_ratio)
 

@@ -5,33 +5,35 @@ from functools import lru_cache
 import numpy as np
 
 from farrail.optics.clipping import FINE_CHORDS, Array, open_fraction
-from farrail.optics.pupils import Opening, Pupil, project, project_radially
+from farrail.optics.pupils import ApertureImage, Pupil, project, project_radially
 from farrail.optics.shapes import FINE_ERROR, light_fraction
 
 SOURCE = "open fraction of the pupil seen from the field point; chords through the intersection of projected discs"
 
 
 def relative_illumination(
-    pupil: Pupil, openings: list[Opening], heights_mm: Array, *, chords: int = FINE_CHORDS
+    pupil: Pupil, apertures: list[ApertureImage], heights_mm: Array, *, chords: int = FINE_CHORDS
 ) -> Array:
     """Return RI at image heights `heights_mm` (P,), between 0 and 1, without natural falloff."""
-    centre, radius = project_radially(pupil, openings, heights_mm)
+    centre, radius = project_radially(pupil, apertures, heights_mm)
     # Measured along the field direction all centres lie on one line; chords run across it.
     return open_fraction(centre, np.zeros_like(centre), radius, obstruction=pupil.obstruction, chords=chords)
 
 
-def illumination_at(pupil: Pupil, openings: list[Opening], points_mm: Array, *, error: float = FINE_ERROR) -> Array:
+def illumination_at(
+    pupil: Pupil, apertures: list[ApertureImage], points_mm: Array, *, error: float = FINE_ERROR
+) -> Array:
     """Return RI at places on the sensor, (P,), for any mix of openings and covers.
 
     Args:
         pupil: the pupil looked into.
-        openings: whatever stands in the way.
+        apertures: whatever stands in the way.
         points_mm: places from the axis, (P, 2), seen from behind the camera, x to the right and y up.
         error: how far a point may be off at which several shapes cut.
     """
-    if all(opening.centred for opening in openings):
-        return relative_illumination(pupil, openings, np.hypot(points_mm[:, 0], points_mm[:, 1]))
-    shapes = project(pupil, openings, points_mm)
+    if all(aperture.centred for aperture in apertures):
+        return relative_illumination(pupil, apertures, np.hypot(points_mm[:, 0], points_mm[:, 1]))
+    shapes = project(pupil, apertures, points_mm)
     return light_fraction(shapes, obstruction=pupil.obstruction, error=error)
 
 
@@ -45,67 +47,69 @@ def natural_falloff(exit_distance_mm: float, heights_mm: Array) -> Array:
     return np.asarray((1.0 + (heights_mm / exit_distance_mm) ** 2) ** -2.0)
 
 
-def loss_alone(pupil: Pupil, openings: list[Opening], points_mm: Array) -> list[tuple[float, int]]:
+def loss_alone(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> list[tuple[float, int]]:
     """Return for each opening the light it takes alone where it takes most, and the number of that place.
 
     Args:
         pupil: the pupil looked into.
-        openings: whatever stands in the way.
+        apertures: whatever stands in the way.
         points_mm: the places looked at, (P, 2).
     """
     height = float(np.hypot(points_mm[:, 0], points_mm[:, 1]).max())
     found = []
-    for opening in openings:
-        if opening.centred and onset_height_mm(pupil, opening) >= height:
+    for aperture in apertures:
+        if aperture.centred and onset_height_mm(pupil, aperture) >= height:
             found.append((0.0, 0))
             continue
-        taken = 1.0 - illumination_at(pupil, [opening], points_mm)
+        taken = 1.0 - illumination_at(pupil, [aperture], points_mm)
         most = int(taken.argmax())
         found.append((float(taken[most]), most))
     return found
 
 
-def loss_last(pupil: Pupil, openings: list[Opening], points_mm: Array, alone: list[tuple[float, int]]) -> list[float]:
+def loss_last(
+    pupil: Pupil, apertures: list[ApertureImage], points_mm: Array, alone: list[tuple[float, int]]
+) -> list[float]:
     """Return for each opening the light it takes after all others, where it takes most alone.
 
     An opening that takes nothing alone takes nothing last, so only those that clip are tried without.
     """
-    total = illumination_at(pupil, openings, points_mm)
+    total = illumination_at(pupil, apertures, points_mm)
     found = []
     for index, (taken, most) in enumerate(alone):
         if taken <= 1e-9:
             found.append(0.0)
             continue
-        others = openings[:index] + openings[index + 1 :]
+        others = apertures[:index] + apertures[index + 1 :]
         without = float(illumination_at(pupil, others, points_mm[most : most + 1])[0])
         found.append(max(without - float(total[most]), 0.0))
     return found
 
 
-def onset_height_mm(pupil: Pupil, opening: Opening, touch: float = 1.0) -> float:
+def onset_height_mm(pupil: Pupil, aperture: ApertureImage, touch: float = 1.0) -> float:
     """Return the image height at which an opening begins to cut the pupil; `inf` when it never does.
 
     On the unit pupil it begins where the shift of the disc plus one equals its radius.
 
     Args:
         pupil: the pupil looked into.
-        opening: a centred opening.
+        aperture: a centred opening.
         touch: 1 for the onset, 0 for where its edge crosses the pupil's middle, −1 for where all is dark.
     """
-    shift, radius = project_radially(pupil, [opening], np.array([1e-6]))
+    shift, radius = project_radially(pupil, [aperture], np.array([1e-6]))
     slope = abs(float(shift[0, 0])) / 1e-6
     if radius[0] <= touch:
         return 0.0
     if slope == 0.0:
         return float("inf")
     straight = (float(radius[0]) - touch) / slope
-    if not opening.front or pupil.projection == "rectilinear":
+    if not aperture.front or pupil.projection == "rectilinear":
         return straight
     # A fisheye's directions grow faster than its image heights: the onset lies nearer the axis.
     low, high = 0.0, straight
     for _ in range(40):
         middle = (low + high) / 2.0
-        reach = abs(float(project_radially(pupil, [opening], np.array([middle]))[0][0, 0])) + touch
+        reach = abs(float(project_radially(pupil, [aperture], np.array([middle]))[0][0, 0])) + touch
         low, high = (middle, high) if reach < radius[0] else (low, middle)
     return high
 

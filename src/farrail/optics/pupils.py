@@ -46,7 +46,7 @@ class Pupil:
 
 
 @dataclass(frozen=True)
-class Opening:
+class ApertureImage:
     """One thing in the way of the light, as the sensor or the entrance pupil sees it.
 
     Lateral places are seen from behind the camera, x to the right and y up.
@@ -79,66 +79,66 @@ class Opening:
 NEAREST_MM = 1e-6
 
 
-def _lever(pupil: Pupil, opening: Opening) -> tuple[float, float]:
+def _lever(pupil: Pupil, aperture: ApertureImage) -> tuple[float, float]:
     """Return how an opening's own lengths and the image point's place scale on to the pupil, in pupil radii per mm."""
     double = 2.0 * pupil.f_number
-    if opening.front:
+    if aperture.front:
         # The image of a point up the frame comes down from the scene: rays rise by h/f toward the sensor.
-        return double / pupil.focal_length_mm, double * opening.distance_mm / pupil.focal_length_mm**2
-    distance = max(opening.distance_mm, NEAREST_MM)
+        return double / pupil.focal_length_mm, double * aperture.distance_mm / pupil.focal_length_mm**2
+    distance = max(aperture.distance_mm, NEAREST_MM)
     return double / distance, double * (pupil.convergence_per_mm - 1.0 / distance)
 
 
-def project_radially(pupil: Pupil, openings: list[Opening], heights_mm: Array) -> tuple[Array, Array]:
+def project_radially(pupil: Pupil, apertures: list[ApertureImage], heights_mm: Array) -> tuple[Array, Array]:
     """Project centred openings for field points at image heights h.
 
     Args:
         pupil: the pupil looked into.
-        openings: A openings, each centred on the axis.
+        apertures: A openings, each centred on the axis.
         heights_mm: image heights, (P,), zero or more.
 
     Returns:
         Centre along the field direction (P, A) and radius (A,), in pupil radii.
     """
-    scale = np.empty(len(openings))
-    shift = np.empty(len(openings))
-    for index, opening in enumerate(openings):
-        own, lever = _lever(pupil, opening)
-        scale[index] = own * opening.radius_mm
+    scale = np.empty(len(apertures))
+    shift = np.empty(len(apertures))
+    for index, aperture in enumerate(apertures):
+        own, lever = _lever(pupil, aperture)
+        scale[index] = own * aperture.radius_mm
         shift[index] = lever
     centre = heights_mm[:, None] * shift[None, :]
     if pupil.projection != "rectilinear":
-        front = np.array([opening.front for opening in openings], dtype=bool)
+        front = np.array([aperture.front for aperture in apertures], dtype=bool)
         centre[:, front] *= tangent_factor(heights_mm, pupil.focal_length_mm, pupil.projection)[:, None]
     return centre, scale
 
 
-def project(pupil: Pupil, openings: list[Opening], points_mm: Array) -> Projected:
+def project(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> Projected:
     """Project any openings and covers for field points anywhere on the sensor.
 
     Args:
         pupil: the pupil looked into.
-        openings: A shapes.
+        apertures: A shapes.
         points_mm: places on the sensor from the axis, (P, 2), seen from behind the camera.
     """
-    levers = [_lever(pupil, opening) for opening in openings]
+    levers = [_lever(pupil, aperture) for aperture in apertures]
     own = np.array([lever[0] for lever in levers])
     shift = np.array([lever[1] for lever in levers])
-    centre = np.array([o.centre_mm for o in openings]).reshape(-1, 2)
-    bend = np.ones((points_mm.shape[0], len(openings)))
+    centre = np.array([o.centre_mm for o in apertures]).reshape(-1, 2)
+    bend = np.ones((points_mm.shape[0], len(apertures)))
     if pupil.projection != "rectilinear":
         heights = np.hypot(points_mm[:, 0], points_mm[:, 1])
-        front = np.array([o.front for o in openings], dtype=bool)
+        front = np.array([o.front for o in apertures], dtype=bool)
         bend[:, front] = tangent_factor(heights, pupil.focal_length_mm, pupil.projection)[:, None]
-    height = [o.radius_mm if o.half_height_mm is None else o.half_height_mm for o in openings]
+    height = [o.radius_mm if o.half_height_mm is None else o.half_height_mm for o in apertures]
     return Projected(
         centre_x=centre[:, 0] * own + points_mm[:, :1] * shift * bend,
         centre_y=centre[:, 1] * own + points_mm[:, 1:] * shift * bend,
-        half_width=np.broadcast_to(own * np.array([o.radius_mm for o in openings]), bend.shape),
+        half_width=np.broadcast_to(own * np.array([o.radius_mm for o in apertures]), bend.shape),
         half_height=np.broadcast_to(own * np.array(height), bend.shape),
-        angle=np.array([o.angle_rad for o in openings]),
-        disc=np.array([o.half_height_mm is None for o in openings], dtype=bool),
-        passes=np.array([np.nan if o.passes is None else o.passes for o in openings]),
+        angle=np.array([o.angle_rad for o in apertures]),
+        disc=np.array([o.half_height_mm is None for o in apertures], dtype=bool),
+        passes=np.array([np.nan if o.passes is None else o.passes for o in apertures]),
     )
 
 
@@ -169,12 +169,12 @@ class FrontStack:
     """Front apertures whose distance ahead of the entrance pupil changes with a zoom's focal length.
 
     Attributes:
-        openings: A apertures; their own distances are not used.
+        apertures: A apertures; their own distances are not used.
         distance_mm: distance ahead of the entrance pupil at each of F focal lengths, (F, A).
         scale: how much larger each appears from a near subject, (F, A); ones for one at infinity.
     """
 
-    openings: tuple[Opening, ...]
+    apertures: tuple[ApertureImage, ...]
     distance_mm: Array
     scale: Array
 
@@ -201,9 +201,9 @@ def project_over_zoom(
         bend = np.stack([tangent_factor(heights, float(f), projection) for f in focal_mm])
     own = (2.0 * f_number / focal_mm)[:, None] * stack.scale
     lever = own * stack.distance_mm / focal_mm[:, None]
-    centre = np.array([o.centre_mm for o in stack.openings]).reshape(-1, 2)
-    radius = np.array([o.radius_mm for o in stack.openings])
-    height = np.array([o.radius_mm if o.half_height_mm is None else o.half_height_mm for o in stack.openings])
+    centre = np.array([o.centre_mm for o in stack.apertures]).reshape(-1, 2)
+    radius = np.array([o.radius_mm for o in stack.apertures])
+    height = np.array([o.radius_mm if o.half_height_mm is None else o.half_height_mm for o in stack.apertures])
 
     def spread(values: Array) -> Array:
         return np.repeat(values, places, axis=0)
@@ -218,7 +218,7 @@ def project_over_zoom(
         centre_y=across(1).reshape(count * places, -1),
         half_width=spread(own * radius),
         half_height=spread(own * height),
-        angle=np.array([o.angle_rad for o in stack.openings]),
-        disc=np.array([o.half_height_mm is None for o in stack.openings], dtype=bool),
-        passes=np.full(len(stack.openings), np.nan),
+        angle=np.array([o.angle_rad for o in stack.apertures]),
+        disc=np.array([o.half_height_mm is None for o in stack.apertures], dtype=bool),
+        passes=np.full(len(stack.apertures), np.nan),
     )

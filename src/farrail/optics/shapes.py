@@ -71,7 +71,7 @@ def light_fraction(shapes: Projected, *, obstruction: float = 0.0, error: float 
     """
     chords = chords_for(error)
     covers = np.flatnonzero(~np.isnan(shapes.passes))
-    openings = np.flatnonzero(np.isnan(shapes.passes))
+    apertures = np.flatnonzero(np.isnan(shapes.passes))
     if covers.size > MOST_COVERS:
         covers = covers[np.argsort(shapes.passes[covers])][:MOST_COVERS]
     total = np.zeros(shapes.centre_x.shape[0])
@@ -79,7 +79,7 @@ def light_fraction(shapes: Projected, *, obstruction: float = 0.0, error: float 
         for chosen in combinations(covers, count):
             # Π (1 − (1 − t)·[inside]) multiplied out: each set of covers weighs the area inside all of them.
             weight = float(np.prod([shapes.passes[c] - 1.0 for c in chosen])) if chosen else 1.0
-            which = np.array([*openings, *chosen], dtype=np.intp)
+            which = np.array([*apertures, *chosen], dtype=np.intp)
             total += weight * _open_share(shapes.only(which), obstruction, chords)
     return np.clip(total, 0.0, 1.0)
 

@@ -82,13 +82,13 @@ def _shape(data: Any) -> str:
     return "span" if "low" in names else "reading"
 
 
-Figure = Annotated[Annotated[Reading, Tag("reading")] | Annotated[Span, Tag("span")], Discriminator(_shape)]
+Entry = Annotated[Annotated[Reading, Tag("reading")] | Annotated[Span, Tag("span")], Discriminator(_shape)]
 
 
 class Quantity(Frozen):
     """A value of a part, with every figure known for it and the one in use."""
 
-    readings: Annotated[tuple[Figure, ...], Field(min_length=1, max_length=20)]
+    readings: Annotated[tuple[Entry, ...], Field(min_length=1, max_length=20)]
     chosen: Annotated[int, Field(ge=0)] = 0
 
     @model_validator(mode="after")

@@ -14,7 +14,7 @@ from farrail.parts.kinds.closer import Bellows, CloseUpLens
 from farrail.parts.registry import Part
 from farrail.planning.combinations import Combination, combinations_of
 from farrail.readouts.close_up.findings import soft_corners
-from farrail.readouts.close_up.system import arrangements
+from farrail.readouts.close_up.system import systems
 from farrail.train.first_order import pupil_depth_at
 from farrail.train.train import Laid, Train
 
@@ -55,7 +55,7 @@ class Answer:
 
     Attributes:
         combination: what it is made of.
-        drive: where in its focus window it stands.
+        focus_position: where in its focus window it stands.
         magnification: then.
         distance_mm: working distance.
         stops: lost against the lens at infinity.
@@ -65,7 +65,7 @@ class Answer:
     """
 
     combination: Combination
-    drive: float
+    focus_position: float
     magnification: float
     distance_mm: float
     stops: float
@@ -127,27 +127,27 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
     if not tried:
         raise BadInput(f"No camera lens on the shelf mates with {camera.name}; lay another camera, or add an adapter.")
     wanted = camera.sensor_width_mm.value / wish.width_mm
-    table = arrangements([c.arrangement for c in tried])
-    drive = table.drive_for(np.full(len(tried), wanted))
+    table = systems([c.system for c in tried])
+    focus_position = table.position_for(np.full(len(tried), wanted))
     far, near = table.at(np.zeros(len(tried))), table.at(np.ones(len(tried)))
-    reached = ~np.isnan(drive)
+    reached = ~np.isnan(focus_position)
     # Those that do not reach it are shown at the end of their window that comes nearest to it.
     with np.errstate(invalid="ignore"):
         gap_far, gap_near = np.abs(far.magnification - wanted), np.abs(near.magnification - wanted)
     other = np.where(np.nan_to_num(gap_far, nan=np.inf) < np.nan_to_num(gap_near, nan=np.inf), 0.0, 1.0)
-    drive = np.where(reached, drive, other)
-    at = table.at(drive)
+    focus_position = np.where(reached, focus_position, other)
+    at = table.at(focus_position)
     focused = ~np.isnan(at.magnification)
     stops, distance = at.stops, at.distance_mm
     too_near = reached & (distance < wish.least_distance_mm - 1e-6)
     too_dark = reached & (stops > wish.most_stops + 1e-6)
     good = reached & ~too_near & ~too_dark
-    f_numbers = np.array([c.arrangement.f_number for c in tried]) * at.darker
+    f_numbers = np.array([c.system.f_number for c in tried]) * at.darker
 
     def told(index: int, why: str = "") -> Answer:
         c = tried[index]
         return Answer(
-            c, float(drive[index]), float(at.magnification[index]), float(distance[index]), float(stops[index]),
+            c, float(focus_position[index]), float(at.magnification[index]), float(distance[index]), float(stops[index]),
             float(f_numbers[index]), _cautions(c), why,
         )  # fmt: skip
 
@@ -167,13 +167,13 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
     return Asked(wish, wanted, tuple(answers[:MOST_ANSWERS]), tuple(misses), reasons, len(tried))
 
 
-def answer_at(combination: Combination, drive: float) -> Answer:
+def answer_at(combination: Combination, focus_position: float) -> Answer:
     """Return a combination at a place of its focus window."""
-    found = arrangements([combination.arrangement]).at(np.array([drive]))
+    found = systems([combination.system]).at(np.array([focus_position]))
     darker = float(found.darker[0])
     return Answer(
-        combination, drive, float(found.magnification[0]), float(found.distance_mm[0]), float(found.stops[0]),
-        combination.arrangement.f_number * darker, _cautions(combination),
+        combination, focus_position, float(found.magnification[0]), float(found.distance_mm[0]), float(found.stops[0]),
+        combination.system.f_number * darker, _cautions(combination),
     )  # fmt: skip
 
 
@@ -187,7 +187,7 @@ def _rank(answer: Answer) -> tuple[float, int, int, float, float]:
 def _cautions(combination: Combination) -> tuple[str, ...]:
     lenses = [part for part in combination.ahead if isinstance(part, CloseUpLens)]
     found = []
-    power = combination.arrangement.stack.dioptres
+    power = combination.system.stack.dioptres
     if soft_corners(lenses, power):
         found.append(f"+{power:.3g} D in {len(lenses)}: soft corners")
     if combination.carried is not None:
@@ -231,18 +231,18 @@ def laid(answer: Answer, train: Train) -> Train:
     for part in c.behind:
         setting = None
         if isinstance(part, Bellows) and c.stretch_mm is not None:
-            setting = round(c.stretch_mm[0] + (c.stretch_mm[1] - c.stretch_mm[0]) * answer.drive, 3)
+            setting = round(c.stretch_mm[0] + (c.stretch_mm[1] - c.stretch_mm[0]) * answer.focus_position, 3)
         behind.append(Laid(part=part.id, setting_mm=setting))
     ahead = [Laid(part=part.id) for part in c.ahead]
     if c.carried is not None:
         ahead[-1] = ahead[-1].model_copy(update={"lens": c.carried.id})
     depth = 0.0 if c.turned else pupil_depth_at(c.lens, c.focal_mm).value
-    focus = answer.distance_mm + depth + c.arrangement.stack.ahead_mm
+    focus = answer.distance_mm + depth + c.system.stack.ahead_mm
     conditions = train.conditions.model_copy(
         update={
             "focus_mm": round(focus, 4) if 10.0 <= focus <= 1e9 else None,
             "focal_mm": c.focal_mm if c.lens.longest_focal_mm is not None else None,
-            "f_number": c.arrangement.f_number * c.arrangement.converter,
+            "f_number": c.system.f_number * c.system.converter,
         }
     )
     return train.model_copy(

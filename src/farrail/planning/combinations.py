@@ -16,11 +16,11 @@ from farrail.parts.registry import Part
 from farrail.readouts.close_up.near_focus import near_focus_of
 from farrail.readouts.close_up.system import (
     NO_STACK,
-    Arrangement,
-    Stack,
+    CloseUpSystem,
+    CloseUpStack,
     coupled,
-    turned_extension_mm,
-    turned_round,
+    reversed_extension_mm,
+    reversed_round,
 )
 from farrail.train.first_order import native_distance_mm, pupil_depth_at
 
@@ -41,7 +41,7 @@ class Combination:
         behind: parts from the lens to the camera.
         ahead: parts from the lens toward the subject.
         carried: a lens turned round on the front of it, or None.
-        arrangement: what they come to.
+        system: what they come to.
         stretch_mm: shortest and longest setting of its bellows; None without.
     """
 
@@ -51,7 +51,7 @@ class Combination:
     behind: tuple[Part, ...]
     ahead: tuple[Part, ...]
     carried: CameraLens | None
-    arrangement: Arrangement
+    system: CloseUpSystem
     stretch_mm: tuple[float, float] | None = None
 
     @property
@@ -95,7 +95,7 @@ class _Behind:
     stretch_mm: tuple[float, float] | None
 
 
-Ahead = tuple[tuple[Part, ...], CameraLens | None, Stack]
+Ahead = tuple[tuple[Part, ...], CameraLens | None, CloseUpStack]
 
 
 def combinations_of(
@@ -133,10 +133,10 @@ def _of_lens(
         yield from _turned(lens, focal, usable, camera, engraved)
         for rear, (parts, carried, stack) in _simplest_first(behind, ahead):
             origin = weakest([near.origin, rear.origin, stack.origin])
-            arrangement = Arrangement(
+            system = CloseUpSystem(
                 near, rear.shortest_mm, rear.longest_mm, stack, rear.converter, rear.beyond_mm, False, engraved, origin
             )
-            yield Combination(lens, focal, False, rear.parts, parts, carried, arrangement, rear.stretch_mm)
+            yield Combination(lens, focal, False, rear.parts, parts, carried, system, rear.stretch_mm)
 
 
 def _simplest_first(behind: Sequence[_Behind], ahead: Sequence[Ahead]) -> Iterator[tuple[_Behind, Ahead]]:
@@ -165,12 +165,12 @@ def _turned(
             if rear.converter != 1.0:
                 continue
             fixed = ring.path_length_mm.value + camera.flange_to_sensor_mm.value
-            short, long = (turned_extension_mm(lens, focal, depth.value, fixed + e)
+            short, long = (reversed_extension_mm(lens, focal, depth.value, fixed + e)
                            for e in (rear.shortest_mm, rear.longest_mm))  # fmt: skip
             origin = weakest([depth.origin, rear.origin, ring.path_length_mm.origin])
-            near = turned_round(lens, focal, origin)
-            arrangement = Arrangement(near, short, long, NO_STACK, turned=True, f_number=engraved, origin=origin)
-            yield Combination(lens, focal, True, (ring, *rear.parts), (), None, arrangement, rear.stretch_mm)
+            near = reversed_round(lens, focal, origin)
+            system = CloseUpSystem(near, short, long, NO_STACK, turned=True, f_number=engraved, origin=origin)
+            yield Combination(lens, focal, True, (ring, *rear.parts), (), None, system, rear.stretch_mm)
 
 
 # Behind the lens
@@ -259,7 +259,7 @@ def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part]) 
                 yield (
                     (ring,),
                     other,
-                    Stack(((act.dioptres, 0.0),), first, act.front_mm, origin, act.pupil_mm, act.hiatus_mm),
+                    CloseUpStack(((act.dioptres, 0.0),), first, act.front_mm, origin, act.pupil_mm, act.hiatus_mm),
                 )
 
 
@@ -304,7 +304,7 @@ def _chained(thread: Connection, chosen: Sequence[CloseUpLens], steps: Sequence[
     return None
 
 
-def _stack(row: Sequence[Part]) -> Stack:
+def _stack(row: Sequence[Part]) -> CloseUpStack:
     planes: list[tuple[float, float]] = []
     at, front, origins = 0.0, 0.0, []
     for part in row:
@@ -316,4 +316,4 @@ def _stack(row: Sequence[Part]) -> Stack:
             front = length / 2.0
             origins.append(part.dioptres.origin)
         at += length
-    return Stack.of(planes, front, origins)
+    return CloseUpStack.of(planes, front, origins)

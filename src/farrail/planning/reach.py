@@ -7,7 +7,7 @@ import numpy as np
 
 from farrail.optics.clipping import Array
 from farrail.planning.combinations import Combination
-from farrail.readouts.close_up.system import Arrangement, arrangements
+from farrail.readouts.close_up.system import CloseUpSystem, systems
 
 # Where along its focus window a band is worked out; closer together toward infinity, where it runs fastest.
 STEPS = 24
@@ -36,9 +36,9 @@ class Reach:
     gaps: tuple[tuple[float, float], ...]
 
 
-def band_of(rows: Sequence[Arrangement]) -> tuple[Array, Array, Array]:
+def band_of(rows: Sequence[CloseUpSystem]) -> tuple[Array, Array, Array]:
     """Return magnification, working distance and stops lost of arrangements over their focus windows, each (C, K)."""
-    table = arrangements(rows)
+    table = systems(rows)
     points = table.at(np.broadcast_to(DRIVES, (len(rows), STEPS)))
     with np.errstate(invalid="ignore"):
         seen = points.distance_mm <= FARTHEST_MM
@@ -53,7 +53,7 @@ def reach_of(combinations: Sequence[Combination]) -> Reach:
     if not combinations:
         nothing = np.zeros((0, STEPS))
         return Reach((), nothing, nothing, nothing, ())
-    size, distance, stops = band_of([c.arrangement for c in combinations])
+    size, distance, stops = band_of([c.system for c in combinations])
     return Reach(tuple(combinations), size, distance, stops, _gaps(size))
 
 

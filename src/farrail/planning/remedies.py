@@ -208,7 +208,7 @@ class Turning:
 
 def turning_of(front: Front, limit_stops: float, steps: int = 31) -> Turning | None:
     """Return the sweep of a holder's angle; None where nothing rectangular stands in the stack."""
-    if not front.judged or all(o.half_height_mm is None for o in front.openings):
+    if not front.judged or all(o.half_height_mm is None for o in front.images):
         return None
     angles = tuple(90.0 * n / (steps - 1) for n in range(steps))
     stops = tuple(front.turned_stops(angle) for angle in angles)

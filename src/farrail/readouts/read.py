@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from functools import cached_property
 
-from farrail.readouts.close_up.conjugate import NearSubject, near_subject_of
+from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
 from farrail.readouts.close_up.figures import close_up_figures
 from farrail.readouts.close_up.findings import close_up_findings
 from farrail.readouts.close_up.model import CloseUp
@@ -50,19 +50,19 @@ class Readout:
         return Spacing(self.layout)
 
     @cached_property
-    def near_subject(self) -> NearSubject:
+    def object_conjugate(self) -> ObjectConjugate:
         """The subject as the entrance pupil sees it."""
-        return near_subject_of(self.layout, self.close_up)
+        return object_conjugate_of(self.layout, self.close_up)
 
     @cached_property
     def light(self) -> Light:
         """Which part darkens the corner and by how much."""
-        return Light(self.layout, self.near_subject)
+        return Light(self.layout, self.object_conjugate)
 
     @cached_property
     def front(self) -> Front:
         """What the front stack darkens, and from where on it is clean."""
-        return Front(self.layout, self.near_subject)
+        return Front(self.layout, self.object_conjugate)
 
     @cached_property
     def close_up(self) -> CloseUp:

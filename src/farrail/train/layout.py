@@ -20,10 +20,10 @@ from farrail.parts.registry import Part
 from farrail.train.first_order import FirstOrder
 from farrail.train.joints import End, Joint, chain_joints, ends_of
 from farrail.train.placed import Placed, PlacedAperture, PlacedGlass
-from farrail.train.seating import Gap, Held, Member, gaps_of, held_filters, is_bare_glass
+from farrail.train.rotation import rotations_of
+from farrail.train.seating import JointGap, Held, Member, gaps_of, held_filters, is_bare_glass
 from farrail.train.trace import Trace, trace_of
 from farrail.train.train import Laid, Side, Train
-from farrail.train.turning import turns_of
 
 Shelf = Mapping[PartId, Part]
 
@@ -58,7 +58,7 @@ class Layout:
     flange_mm: float
     joints: tuple[Joint, ...]
     parts: Shelf
-    gaps: tuple[Gap, ...] = ()
+    gaps: tuple[JointGap, ...] = ()
 
     @property
     def sensor_mm(self) -> float | None:
@@ -107,7 +107,7 @@ class Layout:
         return self.trace.apertures
 
     @cached_property
-    def front_turned_deg(self) -> tuple[float, ...]:
+    def front_rotation_deg(self) -> tuple[float, ...]:
         """How far each part of the front stack is turned, from the lens outward; what is ahead turns along."""
         found, angle = [], 0.0
         for placed in self.front:
@@ -118,7 +118,7 @@ class Layout:
     @cached_property
     def turned_deg(self) -> tuple[float, ...]:
         """How far each part of the rear train is turned about the axis, the camera last, clockwise from behind."""
-        return tuple(turned.angle_deg for turned in turns_of(self))
+        return tuple(turned.angle_deg for turned in rotations_of(self))
 
 
 def lay_out(train: Train, shelf: Shelf) -> Layout:

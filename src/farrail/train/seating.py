@@ -38,7 +38,7 @@ class Member:
 
 
 @dataclass(frozen=True)
-class Gap:
+class JointGap:
     """What keeps the shoulders of a joint apart.
 
     Attributes:
@@ -109,9 +109,9 @@ def held_filters(members: Sequence[Member]) -> dict[int, Held]:
     return found
 
 
-def gaps_of(members: Sequence[Member], held: dict[int, Held]) -> list[Gap]:
+def gaps_of(members: Sequence[Member], held: dict[int, Held]) -> list[JointGap]:
     """Return what keeps the joints of a row apart; members as in `held_filters`."""
-    found: list[Gap] = []
+    found: list[JointGap] = []
     number = 0
     while number < len(members) - 1:
         after = number + 1
@@ -139,7 +139,7 @@ def _passes(member: Member) -> bool:
     return _shim(member) or is_bare_glass(member.part)
 
 
-def _gap(left: Member, right: Member, index: int, shims: float, glass: float, names: list[str]) -> Gap | None:
+def _gap(left: Member, right: Member, index: int, shims: float, glass: float, names: list[str]) -> JointGap | None:
     one, other = left.rear, right.front
     if one is None or other is None:
         return None
@@ -148,9 +148,11 @@ def _gap(left: Member, right: Member, index: int, shims: float, glass: float, na
             return None
         if right.standoff_mm is None:
             note = "held by a screw; taken as pushed home"
-            return Gap(index, assumed(0.0, note=note), f"{one.standard.label}, taken as pushed home", UNKNOWN_PLACE)
+            return JointGap(
+                index, assumed(0.0, note=note), f"{one.standard.label}, taken as pushed home", UNKNOWN_PLACE
+            )
         length = measured(right.standoff_mm, note="how far it stands out, in this train")
-        return Gap(index, length, f"{one.standard.label}, drawn out", DRAWN_OUT)
+        return JointGap(index, length, f"{one.standard.label}, drawn out", DRAWN_OUT)
     apart = gap_between_mm(one, other, glass - shims)
     if apart <= 1e-9:
         return None
@@ -161,7 +163,7 @@ def _gap(left: Member, right: Member, index: int, shims: float, glass: float, na
     if shims:
         note += f", shims of {shims:g} mm already between"
     label = f"{', '.join(names)} keeps the rings apart" if names else f"{one.standard.label} thread bottoms"
-    return Gap(index, published(round(apart, 6), note=note), label, HOLDS if names else BOTTOMS)
+    return JointGap(index, published(round(apart, 6), note=note), label, HOLDS if names else BOTTOMS)
 
 
 def _why_not_held(part: Part, female: Connection, before: Part, after: Part) -> str | None:

@@ -13,7 +13,7 @@ from farrail.ui.widgets.glyphs import icon
 from farrail.workbook.edits.laying import SetInBeam
 
 
-class Reading(QWidget):
+class HeaderReading(QWidget):
     """A small caption over a value; the value is a button."""
 
     def __init__(self, caption: str, name: str, parent: QWidget | None = None) -> None:
@@ -55,11 +55,11 @@ class Header(QWidget):
         self.workbook_menu, self.train_menu, self._beam_menu = QMenu(self), QMenu(self), QMenu(self)
         self.workbook = self._title("workbook_title", 17, STRONG, self.workbook_menu, "Workbook menu")
         self.train = self._title("train_title", 16, font().weight(), self.train_menu, "Train menu")
-        self.focal = Reading("Focal length", "reading_focal")
+        self.focal = HeaderReading("Focal length", "reading_focal")
         self.focal.button.setEnabled(False)
-        self.aperture = Reading("Aperture", "reading_aperture")
+        self.aperture = HeaderReading("Aperture", "reading_aperture")
         self.aperture.button.clicked.connect(self._ask_aperture)
-        self.beam = Reading("In the beam", "reading_beam")
+        self.beam = HeaderReading("In the beam", "reading_beam")
         self.beam.button.setMenu(self._beam_menu)
         self._beam_menu.aboutToShow.connect(self._fill_beam)
         self.tools = QHBoxLayout()

@@ -117,7 +117,7 @@ class CameraLens(Optic):
     ] = None
 
     @property
-    def can_turn(self) -> bool:
+    def can_be_reversed(self) -> bool:
         """Whether it has a filter thread to be held by when it is turned round."""
         return has_thread(self.front)
 

@@ -20,7 +20,7 @@ JUST_BEYOND = 0.02
 
 
 @dataclass(frozen=True)
-class NearSubject:
+class ObjectConjugate:
     """A train's subject as the entrance pupil sees it.
 
     Attributes:
@@ -57,10 +57,10 @@ class NearSubject:
         return np.asarray(distance_mm / np.maximum(distance_mm - ahead_mm, JUST_BEYOND * distance_mm))
 
 
-FAR = NearSubject()
+FAR = ObjectConjugate()
 
 
-def near_subject_of(layout: Layout, close: CloseUp | None = None) -> NearSubject:
+def object_conjugate_of(layout: Layout, close: CloseUp | None = None) -> ObjectConjugate:
     """Return a train's subject as its pupil sees it: as focused, or where a close-up train stands in its window.
 
     Args:
@@ -70,22 +70,22 @@ def near_subject_of(layout: Layout, close: CloseUp | None = None) -> NearSubject
     if not layout.front:
         return FAR
     close, near = close or CloseUp(layout), layout.train.conditions.focus_mm
-    far = FAR if near is None else NearSubject(seen_mm=near)
+    far = FAR if near is None else ObjectConjugate(seen_mm=near)
     if layout.reversed or not close.active or not close.now.magnification > 0.0:
         return far
-    arrangement = close.arrangement
-    assert arrangement is not None
-    now, stack, lens = close.now, arrangement.stack, arrangement.near
+    system = close.system
+    assert system is not None
+    now, stack, lens = close.now, system.stack, system.near
     depth = layout.first_order.entrance_pupil.value
-    focal = lens.focal_at(close.drive)
+    focal = lens.focal_at(close.focus_position)
     # The slope of a field point's ray for each mm of its image height.
     if now.of_lens > 1e-9:
         seen = focal * (1.0 + 1.0 / now.of_lens) - lens.principal_mm + depth
-        slope = 1.0 / (now.of_lens * arrangement.converter * seen)
+        slope = 1.0 / (now.of_lens * system.converter * seen)
     else:
-        seen, slope = math.inf, 1.0 / (focal * arrangement.converter)
+        seen, slope = math.inf, 1.0 / (focal * system.converter)
     bend = slope * layout.first_order.pupil.focal_length_mm
     if not stack.lenses:
-        return NearSubject(seen, bend)
+        return ObjectConjugate(seen, bend)
     subject = now.distance_mm + stack.ahead_mm - stack.first_mm
-    return NearSubject(seen, bend, depth + stack.first_mm, subject, 1.0 / (now.magnification * slope))
+    return ObjectConjugate(seen, bend, depth + stack.first_mm, subject, 1.0 / (now.magnification * slope))

@@ -3,9 +3,9 @@
 import math
 from collections.abc import Iterator
 
-from farrail.optics.arrangements import SOURCE
 from farrail.optics.close_up import BELLOWS_SOURCE, CONJUGATES_SOURCE
 from farrail.optics.focus_stack import DEPTH_SOURCE
+from farrail.optics.close_up_systems import SOURCE
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.close_up.model import CloseUp, Point
@@ -36,21 +36,19 @@ def close_up_figures(close: CloseUp) -> Iterator[Figure]:
 
 
 def _size(close: CloseUp) -> Iterator[Figure]:
-    arrangement, now = close.arrangement, close.now
-    assert arrangement is not None
-    origin, frame = arrangement.origin, weakest([arrangement.origin, _frame_origin(close)])
-    near = arrangement.near
-    own = near.magnification * close.drive
-    extended = f"{arrangement.longest_mm:.2f}/{near.focal_at(close.drive):.2f}"
+    system, now = close.system, close.now
+    assert system is not None
+    origin, frame = system.origin, weakest([system.origin, _frame_origin(close)])
+    near = system.near
+    own = near.magnification * close.focus_position
+    extended = f"{system.longest_mm:.2f}/{near.focal_at(close.focus_position):.2f}"
     parts = f"m0 {own:.3f} ({near.basis}) + {extended} = {now.of_lens:.4f}"
-    if arrangement.turned:
-        parts = f"v/f − 1 = {arrangement.longest_mm + near.far_focal_mm:.2f}/{near.far_focal_mm:g} − 1"
-    if arrangement.stack.lenses:
-        parts += (
-            f"; close-up lenses of {arrangement.stack.dioptres:.3f} D: {now.magnification / arrangement.converter:.4f}"
-        )
-    if arrangement.converter != 1.0:
-        parts += f"; × {arrangement.converter:.3f}"
+    if system.turned:
+        parts = f"v/f − 1 = {system.longest_mm + near.far_focal_mm:.2f}/{near.far_focal_mm:g} − 1"
+    if system.stack.lenses:
+        parts += f"; close-up lenses of {system.stack.dioptres:.3f} D: {now.magnification / system.converter:.4f}"
+    if system.converter != 1.0:
+        parts += f"; × {system.converter:.3f}"
     yield Figure(
         "closeup.magnification", "magnification", now.magnification, "×",
         Working("m0 + ext/f, then the close-up lenses' rays", parts, SOURCE), origin,
@@ -80,37 +78,37 @@ def _size(close: CloseUp) -> Iterator[Figure]:
 
 
 def _distance(close: CloseUp) -> Iterator[Figure]:
-    arrangement, now = close.arrangement, close.now
-    assert arrangement is not None
-    origin, ahead = arrangement.origin, arrangement.stack.ahead_mm
+    system, now = close.system, close.now
+    assert system is not None
+    origin, ahead = system.origin, system.stack.ahead_mm
     yield Figure(
         "closeup.working_distance_mm", "working distance", now.distance_mm, "mm",
-        Working("from the foremost glass to the subject", _distance_words(close, now, close.drive), SOURCE), origin,
+        Working("from the foremost glass to the subject", _distance_words(close, now, close.focus_position), SOURCE), origin,
     )  # fmt: skip
     yield Figure(
         "closeup.subject_to_sensor_mm", "subject to sensor", close.subject_to_sensor_mm, "mm",
         Working("working distance + glass ahead + s + hiatus + f(1 + m)",
-                f"{now.distance_mm:.2f} + {ahead:.2f} + {arrangement.near.principal_mm:.2f} + "
+                f"{now.distance_mm:.2f} + {ahead:.2f} + {system.near.principal_mm:.2f} + "
                 f"{_hiatus(close):.2f} + {close.behind_mm:.2f} = {close.subject_to_sensor_mm:.2f} mm",
                 CONJUGATES_SOURCE), origin,
     )  # fmt: skip
-    for key, word, point, drive in (("near", "nearest", close.near, 1.0), ("far", "farthest", close.far, 0.0)):
+    for key, word, point, focus_position in (("near", "nearest", close.near, 1.0), ("far", "farthest", close.far, 0.0)):
         yield Figure(
             f"closeup.{key}_mm", f"{word} working distance in focus",
             point.distance_mm if point.focused else "none", "mm" if point.focused else "",
             Working(f"the lens at {'its nearest' if key == 'near' else 'infinity'}",
-                    _distance_words(close, point, drive), SOURCE), origin,
+                    _distance_words(close, point, focus_position), SOURCE), origin,
         )  # fmt: skip
 
 
 def _light(close: CloseUp) -> Iterator[Figure]:
-    arrangement, now = close.arrangement, close.now
-    assert arrangement is not None
-    origin, n, p = arrangement.origin, arrangement.f_number, arrangement.near.pupil_ratio
-    formula = "N(1/p + m)" if arrangement.turned else "N(1 + m/p)"
-    extra = f", × {arrangement.converter:.3f}" if arrangement.converter != 1.0 else ""
-    if arrangement.narrower > 1.0:
-        extra += f", × {arrangement.narrower:.3f} by the coupled lens's opening"
+    system, now = close.system, close.now
+    assert system is not None
+    origin, n, p = system.origin, system.f_number, system.near.pupil_ratio
+    formula = "N(1/p + m)" if system.turned else "N(1 + m/p)"
+    extra = f", × {system.converter:.3f}" if system.converter != 1.0 else ""
+    if system.narrower > 1.0:
+        extra += f", × {system.narrower:.3f} by the coupled lens's opening"
     yield Figure(
         "closeup.effective_f_number", "effective f-number", close.effective_f_number, "",
         Working(formula, f"N {n:.3g}, m {now.of_lens:.4f} of lens and extension, p {p:g}{extra}: "
@@ -129,12 +127,12 @@ def _light(close: CloseUp) -> Iterator[Figure]:
 
 
 def _depth(close: CloseUp) -> Iterator[Figure]:
-    arrangement, depth, now = close.arrangement, close.depth, close.now
-    assert arrangement is not None
+    system, depth, now = close.system, close.depth, close.now
+    assert system is not None
     circle, circle_origin, circle_words = close.circle_mm
     if depth is None:
         return
-    origin = weakest([arrangement.origin, circle_origin])
+    origin = weakest([system.origin, circle_origin])
     numbers = (
         f"2·{close.effective_f_number:.2f}·{circle:.4f}/{now.magnification:.3f}² = {depth.geometric_mm:.4f}, "
         f"and {depth.diffraction_mm:.4f} by diffraction; c {circle_words}"
@@ -161,12 +159,12 @@ def _depth(close: CloseUp) -> Iterator[Figure]:
         )  # fmt: skip
 
 
-def _distance_words(close: CloseUp, point: Point, drive: float) -> str:
-    arrangement = close.arrangement
-    assert arrangement is not None
+def _distance_words(close: CloseUp, point: Point, focus_position: float) -> str:
+    system = close.system
+    assert system is not None
     if not point.focused:
         return "nothing comes to a focus"
-    stack, s, focal = arrangement.stack, arrangement.near.principal_mm, arrangement.near.focal_at(drive)
+    stack, s, focal = system.stack, system.near.principal_mm, system.near.focal_at(focus_position)
     if math.isinf(point.distance_mm):
         return "infinity"
     if not stack.lenses:

@@ -33,10 +33,10 @@ def close_up_findings(close: CloseUp) -> Iterator[Finding]:
 
 
 def _focus(close: CloseUp) -> Iterator[Finding]:
-    arrangement = close.arrangement
-    assert arrangement is not None
+    system = close.system
+    assert system is not None
     if not close.near.focused and not close.far.focused:
-        turned = arrangement.turned and arrangement.longest_mm <= 0.0
+        turned = system.turned and system.longest_mm <= 0.0
         reason = (
             "Turned round it stands within its own focal length of the sensor; add extension."
             if turned
@@ -81,8 +81,8 @@ def _room(close: CloseUp) -> Iterator[Finding]:
 
 def _lenses(close: CloseUp) -> Iterator[Finding]:
     laid = [(p, p.part) for p in close.layout.front if isinstance(p.part, CloseUpLens)]
-    arrangement = close.arrangement
-    if not laid or arrangement is None:
+    system = close.system
+    if not laid or system is None:
         return
     gain = close.now.magnification / close.bare.magnification if close.bare.magnification else math.nan
     for _, lens in laid:
@@ -95,7 +95,7 @@ def _lenses(close: CloseUp) -> Iterator[Finding]:
                 "the lens does alone at its nearest.",
                 lens.id, figure="closeup.magnification",
             )  # fmt: skip
-    power = arrangement.stack.dioptres
+    power = system.stack.dioptres
     if soft_corners([lens for _, lens in laid], power):
         yield Finding(
             "closeup.quality", Severity.LOOK,
@@ -113,7 +113,7 @@ def _lenses(close: CloseUp) -> Iterator[Finding]:
             "The strongest nearest the lens keeps the gaps small where they count, and the corners better.",
             strongest.id,
         )  # fmt: skip
-    focal = arrangement.near.far_focal_mm
+    focal = system.near.far_focal_mm
     if focal < SHORT_FOCAL_MM and power <= STRONG_DIOPTRES:
         yield Finding(
             "closeup.longer_gains_more", Severity.NOTE,
@@ -130,7 +130,7 @@ def soft_corners(lenses: Sequence[CloseUpLens], dioptres: float) -> bool:
 
 
 def _light(close: CloseUp) -> Iterator[Finding]:
-    n, limit = close.arrangement.f_number if close.arrangement else 0.0, close.diffraction_f_number
+    n, limit = close.system.f_number if close.system else 0.0, close.diffraction_f_number
     if close.now.magnification > 0.0 and n > limit:
         yield Finding(
             "closeup.diffraction", Severity.LOOK if n > 2.0 * limit else Severity.NOTE,
@@ -150,9 +150,9 @@ def _light(close: CloseUp) -> Iterator[Finding]:
 
 
 def _assumed(close: CloseUp) -> Iterator[Finding]:
-    arrangement = close.arrangement
-    assert arrangement is not None
-    near = arrangement.near
+    system = close.system
+    assert system is not None
+    near = system.near
     guessed = near.basis is Basis.USUAL
     if guessed and close.equipped:
         yield Finding(
@@ -162,7 +162,7 @@ def _assumed(close: CloseUp) -> Iterator[Finding]:
             "Focus on a ruler at its nearest; note how much of it fills the frame and how far it lies from the thread.",
             close.layout.optic.id, figure="closeup.magnification",
         )  # fmt: skip
-    elif near.origin is Origin.ASSUMED and close.equipped and not arrangement.turned:
+    elif near.origin is Origin.ASSUMED and close.equipped and not system.turned:
         yield Finding(
             "closeup.place_assumed", Severity.NOTE,
             f"Working distances rest on where the pupil of {close.layout.optic.name} is taken to be.",

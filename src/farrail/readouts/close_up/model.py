@@ -7,13 +7,13 @@ from functools import cached_property
 import numpy as np
 
 from farrail.errors import BadInput
-from farrail.optics.arrangements import Arrangements
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.optics.focus_stack import DepthOfField, FocusStack, depth_of_field, focus_stack
+from farrail.optics.close_up_systems import CloseUpSystems
 from farrail.parts.in_beam import Extends
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
-from farrail.readouts.close_up.system import Arrangement, arrangement_of, arrangements
+from farrail.readouts.close_up.system import CloseUpSystem, close_up_system_of, systems
 from farrail.train.layout import Layout
 from farrail.units import MICROMETRES_PER_MM, nm_to_mm
 
@@ -57,14 +57,14 @@ class CloseUp:
     layout: Layout
 
     @cached_property
-    def arrangement(self) -> Arrangement | None:
+    def system(self) -> CloseUpSystem | None:
         """What the train is made of; None without a camera lens and a camera."""
-        return arrangement_of(self.layout)
+        return close_up_system_of(self.layout)
 
     @cached_property
-    def _arrays(self) -> Arrangements:
-        assert self.arrangement is not None
-        return arrangements([self.arrangement])
+    def _arrays(self) -> CloseUpSystems:
+        assert self.system is not None
+        return systems([self.system])
 
     @cached_property
     def active(self) -> bool:
@@ -79,7 +79,7 @@ class CloseUp:
             or bool(known)
             or any(part.brings_closer or part.extends is not Extends.NOTHING for part in parts)
         )
-        return meant and self.arrangement is not None
+        return meant and self.system is not None
 
     @cached_property
     def equipped(self) -> bool:
@@ -87,9 +87,9 @@ class CloseUp:
         parts = [placed.part for placed in (*self.layout.front, *self.layout.rear)]
         return self.layout.reversed or any(part.brings_closer for part in parts)
 
-    def at(self, drive: float) -> Point:
+    def at(self, focus_position: float) -> Point:
         """Return the focus at a place of the window, 0 its far and 1 its near end."""
-        found = self._arrays.at(np.array([drive]))
+        found = self._arrays.at(np.array([focus_position]))
         return Point(*(float(v[0]) for v in (found.magnification, found.distance_mm, found.of_lens, found.darker)))
 
     @cached_property
@@ -105,9 +105,9 @@ class CloseUp:
     @cached_property
     def offset_mm(self) -> float:
         """From the entrance pupil, whence the focus distance is counted, to the foremost glass."""
-        assert self.arrangement is not None
+        assert self.system is not None
         depth = 0.0 if self.layout.reversed else self.layout.first_order.entrance_pupil.value
-        return depth + self.arrangement.stack.ahead_mm
+        return depth + self.system.stack.ahead_mm
 
     @cached_property
     def wanted_mm(self) -> float | None:
@@ -116,7 +116,7 @@ class CloseUp:
         return None if focus is None else focus - self.offset_mm
 
     @cached_property
-    def drive(self) -> float:
+    def focus_position(self) -> float:
         """Where in the window the train is focused; the nearer end where the distance asked for lies outside.
 
         Without a distance it is the near end where the train is equipped for close-up, else infinity.
@@ -124,15 +124,15 @@ class CloseUp:
         wanted = self.wanted_mm
         if wanted is None:
             return 1.0 if self.equipped else 0.0
-        found = float(self._arrays.drive_for_distance(np.array([wanted]))[0])
+        found = float(self._arrays.position_for_distance(np.array([wanted]))[0])
         if not math.isnan(found):
             return found
         near, far = self.near.distance_mm, self.far.distance_mm
         return 1.0 if math.isnan(far) or abs(wanted - near) <= abs(wanted - far) else 0.0
 
-    def focus_for(self, drive: float) -> float:
+    def focus_for(self, focus_position: float) -> float:
         """Return the focus distance, from the entrance pupil, that puts the train at a place of its window."""
-        distance = self.at(drive).distance_mm
+        distance = self.at(focus_position).distance_mm
         return min(max(distance + self.offset_mm, LEAST_FOCUS_MM), MOST_FOCUS_MM)
 
     @cached_property
@@ -147,15 +147,15 @@ class CloseUp:
     @cached_property
     def now(self) -> Point:
         """The focus the train is set to."""
-        return self.at(self.drive)
+        return self.at(self.focus_position)
 
     @cached_property
     def bare(self) -> Point:
         """The lens alone at its nearest: the second baseline of the light lost."""
-        assert self.arrangement is not None
-        near = self.arrangement.near
-        alone = Arrangement(near, 0.0, 0.0)
-        found = arrangements([alone]).at(np.ones(1))
+        assert self.system is not None
+        near = self.system.near
+        alone = CloseUpSystem(near, 0.0, 0.0)
+        found = systems([alone]).at(np.ones(1))
         return Point(*(float(v[0]) for v in (found.magnification, found.distance_mm, found.of_lens, found.darker)))
 
     # What the frame shows
@@ -176,26 +176,26 @@ class CloseUp:
     @cached_property
     def subject_to_sensor_mm(self) -> float:
         """From the subject to the sensor: everything between added up."""
-        arrangement, lens = self.arrangement, self.layout.optic
-        assert arrangement is not None
+        system, lens = self.system, self.layout.optic
+        assert system is not None
         assert isinstance(lens, CameraLens)
-        near = arrangement.near
+        near = system.near
         hiatus = lens.hiatus_mm.value if lens.hiatus_mm is not None else 0.0
-        return self.now.distance_mm + arrangement.stack.ahead_mm + near.principal_mm + hiatus + self.behind_mm
+        return self.now.distance_mm + system.stack.ahead_mm + near.principal_mm + hiatus + self.behind_mm
 
     @property
     def behind_mm(self) -> float:
         """From the lens's rear principal plane to the sensor: f(1 + m), and what a teleconverter puts between."""
-        arrangement = self.arrangement
-        assert arrangement is not None
-        return arrangement.near.focal_at(self.drive) * (1.0 + self.now.of_lens) + arrangement.beyond_mm
+        system = self.system
+        assert system is not None
+        return system.near.focal_at(self.focus_position) * (1.0 + self.now.of_lens) + system.beyond_mm
 
     @cached_property
     def in_the_way_mm(self) -> float:
         """How far the front stack reaches beyond its foremost glass: a hood, a ring, a holder."""
-        assert self.arrangement is not None
+        assert self.system is not None
         reach = max((self.layout.front_seat_mm - p.z_front_mm for p in self.layout.front), default=0.0)
-        return max(reach - self.arrangement.stack.ahead_mm, 0.0)
+        return max(reach - self.system.stack.ahead_mm, 0.0)
 
     @property
     def needed_mm(self) -> float:
@@ -207,8 +207,8 @@ class CloseUp:
     @cached_property
     def effective_f_number(self) -> float:
         """The f-number the sensor sees."""
-        assert self.arrangement is not None
-        return self.arrangement.f_number * self.now.darker
+        assert self.system is not None
+        return self.system.f_number * self.now.darker
 
     @cached_property
     def stops_lost(self) -> float:

@@ -45,9 +45,9 @@ class NearFocus:
     origin: Origin
     basis: Basis
 
-    def focal_at(self, drive: float) -> float:
+    def focal_at(self, focus_position: float) -> float:
         """Return f at a place of the focus window, 0 at infinity and 1 at its nearest."""
-        return self.far_focal_mm + (self.near_focal_mm - self.far_focal_mm) * drive
+        return self.far_focal_mm + (self.near_focal_mm - self.far_focal_mm) * focus_position
 
 
 def near_focus_of(lens: CameraLens, focal_mm: float, pupil_depth_mm: float, depth_origin: Origin) -> NearFocus:

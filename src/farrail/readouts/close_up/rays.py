@@ -39,22 +39,22 @@ def close_rays(close: CloseUp) -> CloseRays | None:
     Between pupil and innermost close-up lens they run toward what the lens itself is focused on; on from there, past
     the further lenses of the stack, straight to the subject.
     """
-    arrangement, layout, camera = close.arrangement, close.layout, close.layout.camera
-    if arrangement is None or camera is None or not close.active or not close.now.magnification > 0.0:
+    system, layout, camera = close.system, close.layout, close.layout.camera
+    if system is None or camera is None or not close.active or not close.now.magnification > 0.0:
         return None
-    now, stack, near = close.now, arrangement.stack, arrangement.near
+    now, stack, near = close.now, system.stack, system.near
     distance = now.distance_mm
     seat = layout.front_seat_mm
-    focal = near.focal_at(close.drive)
-    behind = near.principal_mm if arrangement.turned else layout.first_order.entrance_pupil.value
-    pupil, radius = seat + behind, focal / (2.0 * arrangement.f_number)
+    focal = near.focal_at(close.focus_position)
+    behind = near.principal_mm if system.turned else layout.first_order.entrance_pupil.value
+    pupil, radius = seat + behind, focal / (2.0 * system.f_number)
     half = camera.diagonal_mm / 2.0
     glass = seat - stack.ahead_mm
     subject, height = glass - distance, half / now.magnification
     plane = seat - stack.first_mm
     if now.of_lens > 1e-9:
         ahead = (now.of_lens * (focal - near.principal_mm - stack.first_mm) + focal) / now.of_lens
-        virtual, seen = plane - ahead, half * arrangement.converter / now.of_lens
+        virtual, seen = plane - ahead, half * system.converter / now.of_lens
     else:
         virtual, seen = -math.inf, 0.0
 
@@ -64,7 +64,7 @@ def close_rays(close: CloseUp) -> CloseRays | None:
             return ((subject, share * height), end)
         if math.isinf(virtual):
             # The lens is set to infinity: its light runs parallel, at the corner's slope.
-            slope = share * half * arrangement.converter / focal
+            slope = share * half * system.converter / focal
             bent = at_pupil + slope * (pupil - plane)
         else:
             bent = at_pupil + (share * seen - at_pupil) * (pupil - plane) / (pupil - virtual)

@@ -1,4 +1,4 @@
-"""One close-up arrangement from its parts: what `optics.arrangements` takes, gathered from a laid train."""
+"""One close-up arrangement from its parts: what `optics.systems` takes, gathered from a laid train."""
 
 import math
 from collections.abc import Sequence
@@ -7,8 +7,8 @@ from functools import cached_property
 
 import numpy as np
 
-from farrail.optics.arrangements import Arrangements
 from farrail.optics.close_up import stack_dioptres, stack_matrix
+from farrail.optics.close_up_systems import CloseUpSystems
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
@@ -20,7 +20,7 @@ from farrail.units import MM_PER_METRE
 
 
 @dataclass(frozen=True)
-class Stack:
+class CloseUpStack:
     """Converging lenses ahead of a lens.
 
     Attributes:
@@ -48,7 +48,7 @@ class Stack:
     def of(
         cls, planes: Sequence[tuple[float, float]], front_mm: float, origins: Sequence[Origin],
         pupil_mm: float = math.inf, hiatus_mm: float = 0.0,
-    ) -> "Stack":  # fmt: skip
+    ) -> "CloseUpStack":  # fmt: skip
         """Return the stack of lenses given as (dioptres, place ahead of the seat in mm), innermost first."""
         if not planes:
             return NO_STACK
@@ -66,11 +66,11 @@ class Stack:
         return stack_matrix(self.lenses)
 
 
-NO_STACK = Stack()
+NO_STACK = CloseUpStack()
 
 
 @dataclass(frozen=True)
-class Arrangement:
+class CloseUpSystem:
     """A lens, what stands behind it and what ahead.
 
     Attributes:
@@ -88,7 +88,7 @@ class Arrangement:
     near: NearFocus
     shortest_mm: float
     longest_mm: float
-    stack: Stack = NO_STACK
+    stack: CloseUpStack = NO_STACK
     converter: float = 1.0
     beyond_mm: float = 0.0
     turned: bool = False
@@ -101,14 +101,14 @@ class Arrangement:
         return max(1.0, self.near.far_focal_mm / self.f_number / self.stack.pupil_mm)
 
 
-def arrangements(rows: Sequence[Arrangement]) -> Arrangements:
+def systems(rows: Sequence[CloseUpSystem]) -> CloseUpSystems:
     """Return arrangements as arrays."""
     matrices = [row.stack.matrix for row in rows]
 
     def column(values: list[float]) -> np.ndarray:
         return np.array(values, dtype=float)
 
-    return Arrangements(
+    return CloseUpSystems(
         far_focal_mm=column([r.near.far_focal_mm for r in rows]),
         near_focal_mm=column([r.near.near_focal_mm for r in rows]),
         own_magnification=column([r.near.magnification for r in rows]),
@@ -160,13 +160,13 @@ def coupled(lens: CameraLens) -> Coupled:
     return Coupled(MM_PER_METRE / f, plane, front, f / lens.f_number.value, hiatus, origin)
 
 
-def turned_round(lens: CameraLens, focal_mm: float, origin: Origin) -> NearFocus:
+def reversed_round(lens: CameraLens, focal_mm: float, origin: Origin) -> NearFocus:
     """Return a lens turned round: set to infinity, its flange the seat of what stands ahead."""
     principal = focal_mm - lens.flange_focal_distance_mm.value
     return NearFocus(focal_mm, focal_mm, 0.0, principal, _ratio(lens), origin, Basis.REVERSED)
 
 
-def turned_extension_mm(lens: CameraLens, focal_mm: float, depth_mm: float, behind_mm: float) -> float:
+def reversed_extension_mm(lens: CameraLens, focal_mm: float, depth_mm: float, behind_mm: float) -> float:
     """Return v − f of a lens turned round, its thread seat `behind_mm` ahead of the sensor."""
     return behind_mm + depth_mm + focal_mm * (1.0 - 1.0 / _ratio(lens)) - focal_mm
 
@@ -175,7 +175,7 @@ def _ratio(lens: CameraLens) -> float:
     return lens.pupil_ratio.value if lens.pupil_ratio is not None else 1.0
 
 
-def stack_of(layout: Layout) -> Stack:
+def stack_of(layout: Layout) -> CloseUpStack:
     """Return the close-up lenses and the coupled lens of a train's front stack."""
     planes: list[tuple[float, float]] = []
     front, pupil, hiatus, origins = 0.0, math.inf, 0.0, []
@@ -192,10 +192,10 @@ def stack_of(layout: Layout) -> Stack:
             planes.append((other.dioptres, layout.front_seat_mm - placed.z_front_mm + other.plane_mm))
             front, pupil, hiatus = other.front_mm, min(pupil, other.pupil_mm), other.hiatus_mm
             origins.append(other.origin)
-    return Stack.of(planes, front, origins, pupil, hiatus)
+    return CloseUpStack.of(planes, front, origins, pupil, hiatus)
 
 
-def arrangement_of(layout: Layout) -> Arrangement | None:
+def close_up_system_of(layout: Layout) -> CloseUpSystem | None:
     """Return a train's arrangement; None without a camera lens and a camera, or behind a corrector."""
     lens, sensor = layout.optic, layout.sensor_mm
     if not isinstance(lens, CameraLens) or sensor is None or layout.corrector is not None:
@@ -206,9 +206,9 @@ def arrangement_of(layout: Layout) -> Arrangement | None:
     engraved = layout.first_order.f_number.value / layout.first_order.shown_factor
     if layout.reversed:
         origin = weakest([focal.origin, depth.origin, stack.origin, Spacing(layout).provenance])
-        near = turned_round(lens, focal.value, origin)
-        out = turned_extension_mm(lens, focal.value, depth.value, sensor)
-        return Arrangement(near, out, out, stack, turned=True, f_number=engraved, origin=origin)
+        near = reversed_round(lens, focal.value, origin)
+        out = reversed_extension_mm(lens, focal.value, depth.value, sensor)
+        return CloseUpSystem(near, out, out, stack, turned=True, f_number=engraved, origin=origin)
     near = near_focus_of(lens, focal.value, depth.value, depth.origin)
     extension, spacing = layout.first_order.extension, Spacing(layout)
     out = extension.tubes_mm - extension.behind_mm + (spacing.error_mm or 0.0)
@@ -221,4 +221,4 @@ def arrangement_of(layout: Layout) -> Arrangement | None:
         beyond = power.power.distance_mm - power.power.distance_mm / converter
     out = max(out, 0.0)
     origin = weakest([near.origin, extension.origin, stack.origin, spacing.provenance])
-    return Arrangement(near, out, out, stack, converter, beyond, False, engraved, origin)
+    return CloseUpSystem(near, out, out, stack, converter, beyond, False, engraved, origin)

@@ -38,7 +38,7 @@ GUIDE_NUMBER = "or flash, guide number in m"
 
 
 @dataclass(frozen=True)
-class Rung:
+class LightShare:
     """One part's share.
 
     Attributes:
@@ -89,20 +89,22 @@ class Exposure:
     layout: Layout
 
     @cached_property
-    def rungs(self) -> tuple[Rung, ...]:
+    def shares(self) -> tuple[LightShare, ...]:
         """Every part that costs light, from the scene to the sensor."""
-        found: list[Rung] = []
+        found: list[LightShare] = []
         for placed in reversed(self.layout.front):
-            found += [_rung(part) for part in self._costing(placed)]
+            found += [_share_of(part) for part in self._costing(placed)]
         found += self._extended()
         power = self.layout.first_order.power
         for placed in self.layout.rear:
-            found += [_rung(part) for part in self._costing(placed)]
+            found += [_share_of(part) for part in self._costing(placed)]
             if power is not None and placed.part is power.placed.part:
                 m = power.power.magnification
                 stops = 2.0 * math.log2(m)
                 text = f"M {m:.3f}: {stops:+.2f}".replace("-", "−")
-                found.append(Rung(placed.part, stops, None, power.origin, Working("2·log2 M", text, POWER_SOURCE)))
+                found.append(
+                    LightShare(placed.part, stops, None, power.origin, Working("2·log2 M", text, POWER_SOURCE))
+                )
         return tuple(found)
 
     def _costing(self, placed: Placed) -> list[Part]:
@@ -115,37 +117,37 @@ class Exposure:
         """How close the train is focused: that costs light too."""
         return CloseUp(self.layout)
 
-    def _extended(self) -> list[Rung]:
+    def _extended(self) -> list[LightShare]:
         """Return what focusing close and extension take, against the lens at infinity; a teleconverter apart."""
         close = self.close_up
-        arrangement = close.arrangement
-        if arrangement is None or not close.active or not close.now.focused:
+        system = close.system
+        if system is None or not close.active or not close.now.focused:
             return []
-        stops = 2.0 * math.log2(close.now.darker / arrangement.converter)
+        stops = 2.0 * math.log2(close.now.darker / system.converter)
         if abs(stops) < LEAST_STOPS:
             return []
-        m, p = close.now.of_lens, arrangement.near.pupil_ratio
-        formula = "2·log2(1/p + m)" if arrangement.turned else "2·log2(1 + m/p)"
+        m, p = close.now.of_lens, system.near.pupil_ratio
+        formula = "2·log2(1/p + m)" if system.turned else "2·log2(1 + m/p)"
         text = f"m {m:.2f}, p {p:g}: {stops:.2f}".replace("-", "−")
-        if arrangement.narrower > 1.0:
-            formula, text = f"{formula}, the coupled lens narrower", f"{text}, {arrangement.narrower:.2f}× by it"
+        if system.narrower > 1.0:
+            formula, text = f"{formula}, the coupled lens narrower", f"{text}, {system.narrower:.2f}× by it"
         name = f"{self.layout.optic.name}, so close"
-        return [Rung(self.layout.optic, stops, None, arrangement.origin, Working(formula, text, CLOSE_SOURCE), name)]
+        return [LightShare(self.layout.optic, stops, None, system.origin, Working(formula, text, CLOSE_SOURCE), name)]
 
     @property
     def total_stops(self) -> float:
         """Stops that all together cost, a graduated filter by its clear part."""
-        return sum(rung.stops for rung in self.rungs if rung.stops is not None)
+        return sum(share.stops for share in self.shares if share.stops is not None)
 
     @property
     def sky_stops(self) -> float:
         """Stops more that the dark parts of graduated filters take."""
-        return sum(rung.dark_stops for rung in self.rungs if rung.dark_stops is not None)
+        return sum(share.dark_stops for share in self.shares if share.dark_stops is not None)
 
     @property
     def origin(self) -> Origin:
         """The weakest input."""
-        return weakest([rung.origin for rung in self.rungs] or [Origin.MEASURED])
+        return weakest([share.origin for share in self.shares] or [Origin.MEASURED])
 
     @property
     def base_s(self) -> float | None:
@@ -187,8 +189,8 @@ class Exposure:
         if guide is None:
             return None
         iso = self.layout.train.conditions.metered_iso or USUAL_ISO
-        arrangement = self.close_up.arrangement
-        n = self.layout.first_order.f_number.value if arrangement is None else arrangement.f_number
+        system = self.close_up.system
+        n = self.layout.first_order.f_number.value if system is None else system.f_number
         bare = guide * MM_PER_METRE * math.sqrt(iso / USUAL_ISO) / n
         return bare, bare * 2.0 ** (-self.total_stops / 2.0)
 
@@ -235,11 +237,11 @@ _SOURCES = {
 }
 
 
-def _rung(part: Part) -> Rung:
+def _share_of(part: Part) -> LightShare:
     loss = part.light_loss()
     assert loss is not None
     formula, source = _SOURCES[loss.reason]
-    return Rung(part, loss.stops, loss.dark_stops, loss.origin, Working(formula, _loss_numbers(loss), source))
+    return LightShare(part, loss.stops, loss.dark_stops, loss.origin, Working(formula, _loss_numbers(loss), source))
 
 
 def _loss_numbers(loss: LightLoss) -> str:
@@ -257,27 +259,27 @@ def _loss_numbers(loss: LightLoss) -> str:
 
 def exposure_figures(exposure: Exposure) -> Iterator[Figure]:
     """Yield the ladder's figures; none where nothing costs light."""
-    rungs = exposure.rungs
-    if not rungs:
+    shares = exposure.shares
+    if not shares:
         return
-    told = [r for r in rungs if r.stops is not None]
+    told = [r for r in shares if r.stops is not None]
     text = " + ".join(f"{r.stops:.2f}" for r in told) + f" = {exposure.total_stops:.2f}"
     yield Figure(
         "exposure.total_stops", "light the train takes", exposure.total_stops, "stops",
         Working("Σ stops, a graduated filter by its clear part", text.replace("-", "−"), "stops of parts in line add"),
         exposure.origin,
     )  # fmt: skip
-    for number, rung in enumerate(rungs, 1):
-        counted = rung.stops if rung.stops is not None else "not counted"
+    for number, share in enumerate(shares, 1):
+        counted = share.stops if share.stops is not None else "not counted"
         yield Figure(
-            f"exposure.{number}.{rung.part.id}_stops", f"{rung.name} takes", counted,
-            "stops" if rung.stops is not None else "", rung.working, rung.origin,
+            f"exposure.{number}.{share.part.id}_stops", f"{share.name} takes", counted,
+            "stops" if share.stops is not None else "", share.working, share.origin,
         )  # fmt: skip
     if exposure.sky_stops:
         yield Figure(
             "exposure.sky_stops", "and from the sky", exposure.sky_stops, "stops",
             Working("Σ stops of graduated filters' dark parts", f"{exposure.sky_stops:.2f}", DENSITY_SOURCE),
-            weakest([r.origin for r in rungs if r.dark_stops is not None]),
+            weakest([r.origin for r in shares if r.dark_stops is not None]),
         )  # fmt: skip
     flash, conditions = exposure.flash_mm, exposure.layout.train.conditions
     if flash is not None:

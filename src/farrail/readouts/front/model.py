@@ -14,12 +14,12 @@ import numpy as np
 from farrail.optics.clipping import Array
 from farrail.optics.illumination import illumination_at, onset_height_mm
 from farrail.optics.projection import field_angle_rad, tangent_factor
-from farrail.optics.pupils import FrontStack, Opening, Pupil, project_over_zoom
+from farrail.optics.pupils import ApertureImage, FrontStack, Pupil, project_over_zoom
 from farrail.optics.shapes import light_fraction
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.close_up.conjugate import NearSubject, near_subject_of
-from farrail.readouts.light.aperture_images import Looker, frame_corners
+from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
+from farrail.readouts.light.aperture_images import ApertureImager, frame_corners
 from farrail.train.first_order import pupil_depth_at, pupil_depths_mm
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
@@ -56,7 +56,7 @@ class Front:
     """The front stack's readout; `near` is the train's subject where it is known already."""
 
     layout: Layout
-    near: NearSubject | None = None
+    near: ObjectConjugate | None = None
 
     @property
     def lens(self) -> CameraLens | None:
@@ -94,33 +94,30 @@ class Front:
         return self.layout.first_order.pupil
 
     @cached_property
-    def _near(self) -> NearSubject:
-        return near_subject_of(self.layout) if self.near is None else self.near
+    def _near(self) -> ObjectConjugate:
+        return object_conjugate_of(self.layout) if self.near is None else self.near
 
     @cached_property
-    def openings(self) -> tuple[Opening, ...]:
+    def _imager(self) -> ApertureImager:
+        return ApertureImager(self.layout, self._pupil, self._near)
+
+    @cached_property
+    def images(self) -> tuple[ApertureImage, ...]:
         """The stack's apertures as the entrance pupil sees them now."""
-        look = Looker(self.layout, self._pupil, self._near)
-        return tuple(look.opening_at(placed) for placed in self.placed)
+        return tuple(self._imager.image_at(placed) for placed in self.placed)
 
     @cached_property
-    def _true(self) -> tuple[Opening, ...]:
+    def _true(self) -> tuple[ApertureImage, ...]:
         """The stack's apertures in their true sizes, turned as they are."""
-        found = []
-        for opening, placed in zip(self.openings, self.placed, strict=True):
-            s = 2.0 * opening.radius_mm / placed.diameter.value
-            height = None if opening.half_height_mm is None else opening.half_height_mm / s
-            centre = (opening.centre_mm[0] / s, opening.centre_mm[1] / s)
-            found.append(replace(opening, radius_mm=opening.radius_mm / s, half_height_mm=height, centre_mm=centre))
-        return tuple(found)
+        return tuple(self._imager.true_at(placed) for placed in self.placed)
 
-    def light_over(self, focal_mm: Array, doubt: float = 0.0, openings: tuple[Opening, ...] | None = None) -> Array:
+    def light_over(self, focal_mm: Array, doubt: float = 0.0, images: tuple[ApertureImage, ...] | None = None) -> Array:
         """Return RI of the darkest corner behind the stack alone at many focal lengths, (F,).
 
         Args:
             focal_mm: focal lengths, (F,).
             doubt: moves the entrance pupil by that share of its depth.
-            openings: apertures in place of the stack's own, one for each of them.
+            images: apertures in place of the stack's own, one for each of them.
         """
         lens, corners = self.lens, np.array(self._corners)
         assert lens is not None
@@ -130,7 +127,7 @@ class Front:
         ahead = np.array([self.layout.front_seat_mm - placed.z_mm for placed in self.placed])
         distance = depth[:, None] + ahead[None, :]
         lever, scale = self._near.place(distance)
-        stack = FrontStack(self._true if openings is None else openings, lever / scale, scale)
+        stack = FrontStack(self._true if images is None else images, lever / scale, scale)
         # A teleconverter behind the lens narrows its field as a longer focal length does.
         factor = self._pupil.focal_length_mm / self.focal_mm
         pupil = self._pupil
@@ -228,7 +225,7 @@ class Front:
         points = (shares[:, None, None] * corners).reshape(-1, 2)
         # Each aperture alone, at the corners and nearer and nearer the middle.
         light = np.array(
-            [illumination_at(self._pupil, [o], points).reshape(shares.size, -1).min(axis=1) for o in self.openings]
+            [illumination_at(self._pupil, [o], points).reshape(shares.size, -1).min(axis=1) for o in self.images]
         )
         if light[:, 0].min() > 1.0 - 1e-9:
             return None
@@ -238,10 +235,10 @@ class Front:
 
     def heights_of(self, placed: PlacedAperture) -> tuple[float, float, float] | None:
         """Return the image heights where a round aperture begins to clip, takes half, and leaves all dark."""
-        opening = self.openings[self.placed.index(placed)]
-        if not opening.centred:
+        image = self.images[self.placed.index(placed)]
+        if not image.centred:
             return None
-        onset, half, dark = (onset_height_mm(self._pupil, opening, touch) for touch in (1.0, 0.0, -1.0))
+        onset, half, dark = (onset_height_mm(self._pupil, image, touch) for touch in (1.0, 0.0, -1.0))
         return onset, half, dark
 
     def turned_stops(self, angle_deg: float) -> float:
@@ -251,7 +248,7 @@ class Front:
             o if o.half_height_mm is None else replace(o, angle_rad=o.angle_rad - turn, centre_mm=_turn(o, -turn))
             for o in self._true
         )
-        return stops_lost(float(self.light_over(np.array([self.focal_mm]), openings=turned)[0]))
+        return stops_lost(float(self.light_over(np.array([self.focal_mm]), images=turned)[0]))
 
     def footprint_mm(self, placed: PlacedAperture) -> tuple[tuple[float, float, float], ...]:
         """Return where the four corners' bundles cross an aperture's plane, as seen from behind: x, y and radius."""
@@ -281,6 +278,6 @@ class Front:
         return math.degrees(field_angle_rad(corner, self._pupil.focal_length_mm, self._pupil.projection))
 
 
-def _turn(opening: Opening, turn: float) -> tuple[float, float]:
-    x, y = opening.centre_mm
+def _turn(image: ApertureImage, turn: float) -> tuple[float, float]:
+    x, y = image.centre_mm
     return x * math.cos(turn) - y * math.sin(turn), x * math.sin(turn) + y * math.cos(turn)

@@ -9,9 +9,9 @@ from farrail.parts.kinds.seats import FilterSeat
 from farrail.readouts.finding import Finding, Severity
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
+from farrail.train.rotation import rotations_of
 from farrail.train.seating import BOTTOMS, UNKNOWN_PLACE
 from farrail.train.train import Side
-from farrail.train.turning import turns_of
 
 
 def joint_findings(layout: Layout) -> Iterator[Finding]:
@@ -69,7 +69,7 @@ def _held(placed: Placed) -> Finding:
 
 def turn_findings(layout: Layout) -> Iterator[Finding]:
     """Yield a finding for each part that a bayonet holds at another angle than it is said to have."""
-    for turned in turns_of(layout):
+    for turned in rotations_of(layout):
         if turned.wanted_deg is not None:
             yield Finding(
                 f"joint.bayonet_turn:{turned.index}", Severity.LOOK,

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.optics.projection import tangent_factor
-from farrail.optics.pupils import Opening, Pupil
-from farrail.readouts.close_up.conjugate import NearSubject
+from farrail.optics.pupils import ApertureImage, Pupil
+from farrail.readouts.close_up.conjugate import ObjectConjugate
 from farrail.train.first_order import PlacedPower
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
@@ -20,12 +20,12 @@ Point = tuple[float, float]
 
 
 @dataclass(frozen=True)
-class Seen:
+class ImagedAperture:
     """One aperture as the sensor sees it, at the worse end of its place.
 
     Attributes:
         placed: the aperture.
-        opening: what the engine is given.
+        image: what the engine is given.
         scale: how large it appears against its true size (1 but for what is seen through a powered part).
         needed_mm: true clear width needed for an unclipped frame, at the worse end of its place.
         needed_best_mm: the same at the better end.
@@ -34,7 +34,7 @@ class Seen:
     """
 
     placed: PlacedAperture
-    opening: Opening
+    image: ApertureImage
     scale: float
     needed_mm: float
     needed_best_mm: float
@@ -65,10 +65,10 @@ def sensor_offset(layout: Layout) -> Point:
     return (right.value if right is not None else 0.0), (up.value if up is not None else 0.0)
 
 
-class Looker:
+class ApertureImager:
     """Looks from the sensor of one laid train."""
 
-    def __init__(self, layout: Layout, pupil: Pupil, near: NearSubject) -> None:
+    def __init__(self, layout: Layout, pupil: Pupil, near: ObjectConjugate) -> None:
         """Note glass, powered parts and the frame once."""
         self._layout, self._pupil = layout, pupil
         self._corners = frame_corners(layout)
@@ -78,24 +78,28 @@ class Looker:
         self._plates = tuple((g.z_front_mm, g.glass.shift_mm) for g in layout.glass)
         self._power: PlacedPower | None = layout.first_order.power if layout.sensor_mm is not None else None
         turns = layout.turned_deg if layout.camera is not None else ()
-        self._front_turns = [math.radians(turn) for turn in layout.front_turned_deg]
+        self._front_turns = [math.radians(turn) for turn in layout.front_rotation_deg]
         self._turns = [math.radians(turn - turns[-1]) for turn in turns[:-1]] if turns else []
 
-    def see(self, placed: PlacedAperture) -> Seen:
+    def see(self, placed: PlacedAperture) -> ImagedAperture:
         """Return an aperture at the worse end of its place, with what it needs at both ends."""
         ends = []
         for z in {placed.z_low_mm, placed.z_high_mm}:
             distance, scale = self._distance(placed, z)
-            opening = self._opening(placed, distance, scale)
-            needed, has = self._needed(opening, self._corners)
-            ends.append((needed / scale - has / scale, needed / scale, has / scale, opening, scale))
+            image = self._image(placed, distance, scale)
+            needed, has = self._needed(image, self._corners)
+            ends.append((needed / scale - has / scale, needed / scale, has / scale, image, scale))
         worse, better = max(ends, key=lambda e: e[0]), min(ends, key=lambda e: e[0])
         wide, has = self._needed(worse[3], self._beyond)
-        return Seen(placed, worse[3], worse[4], worse[1], better[1], worse[2], wide > has - 1e-9)
+        return ImagedAperture(placed, worse[3], worse[4], worse[1], better[1], worse[2], wide > has - 1e-9)
 
-    def opening_at(self, placed: PlacedAperture) -> Opening:
+    def image_at(self, placed: PlacedAperture) -> ApertureImage:
         """Return an aperture in the middle of its place, without what it needs."""
-        return self._opening(placed, *self._distance(placed, placed.z_mm))
+        return self._image(placed, *self._distance(placed, placed.z_mm))
+
+    def true_at(self, placed: PlacedAperture) -> ApertureImage:
+        """Return an aperture in the middle of its place in its true size, turned as it is."""
+        return self._image(placed, self._distance(placed, placed.z_mm)[0], 1.0)
 
     def _distance(self, placed: PlacedAperture, z_mm: float) -> tuple[float, float]:
         """Return the distance at which the pupil geometry sees a place, and how large things there appear."""
@@ -117,7 +121,7 @@ class Looker:
         # t/n in place of t: the same as taking each plate's focus shift off the distance.
         return to_mm - from_mm - sum(s for front, s in self._plates if from_mm - 1e-9 <= front < to_mm)
 
-    def _opening(self, placed: PlacedAperture, distance_mm: float, scale: float) -> Opening:
+    def _image(self, placed: PlacedAperture, distance_mm: float, scale: float) -> ApertureImage:
         turns = self._turns if placed.side is Side.REAR else self._front_turns
         turn = turns[placed.index] if 0 <= placed.index < len(turns) else 0.0
         x, y = placed.centre_mm
@@ -126,7 +130,7 @@ class Looker:
         if not (x or y):
             centre = (0.0, 0.0)
         height = None if placed.height is None else placed.height.value / 2.0 * scale
-        return Opening(
+        return ApertureImage(
             radius_mm=placed.diameter.value / 2.0 * scale,
             distance_mm=distance_mm,
             front=placed.side is Side.FRONT,
@@ -136,44 +140,44 @@ class Looker:
             passes=placed.passes,
         )
 
-    def bundle_at(self, opening: Opening, corner: Point) -> tuple[Point, float]:
+    def bundle_at(self, image: ApertureImage, corner: Point) -> tuple[Point, float]:
         """Return the middle and the radius of a corner's bundle where an opening stands."""
         pupil = self._pupil
-        if opening.front:
+        if image.front:
             bend = 1.0
             if pupil.projection != "rectilinear":
                 height = np.array(math.hypot(*corner))
                 bend = float(tangent_factor(height, pupil.focal_length_mm, pupil.projection))
-            lever = -opening.distance_mm / pupil.focal_length_mm * bend
+            lever = -image.distance_mm / pupil.focal_length_mm * bend
             return (corner[0] * lever, corner[1] * lever), pupil.focal_length_mm / (2.0 * pupil.f_number)
-        lever = 1.0 - opening.distance_mm * pupil.convergence_per_mm
-        return (corner[0] * lever, corner[1] * lever), abs(opening.distance_mm) / (2.0 * pupil.f_number)
+        lever = 1.0 - image.distance_mm * pupil.convergence_per_mm
+        return (corner[0] * lever, corner[1] * lever), abs(image.distance_mm) / (2.0 * pupil.f_number)
 
-    def _needed(self, opening: Opening, corners: tuple[Point, ...]) -> tuple[float, float]:
+    def _needed(self, image: ApertureImage, corners: tuple[Point, ...]) -> tuple[float, float]:
         """Return the clear width an opening needs, as it appears, and the one it has; of a rectangle its tighter side.
 
         What covers the light needs its near edge to stay beyond the bundle: twice that distance is compared.
         """
-        cx, cy = opening.centre_mm
-        if opening.half_height_mm is None:
+        cx, cy = image.centre_mm
+        if image.half_height_mm is None:
             needed = 0.0
             for corner in corners:
-                (x, y), radius = self.bundle_at(opening, corner)
+                (x, y), radius = self.bundle_at(image, corner)
                 needed = max(needed, 2.0 * (math.hypot(x - cx, y - cy) + radius))
-            return needed, 2.0 * opening.radius_mm
-        cos, sin = math.cos(opening.angle_rad), math.sin(opening.angle_rad)
-        if opening.passes is not None:
-            return self._beside(opening, corners)
-        sides = [[0.0, 2.0 * opening.radius_mm], [0.0, 2.0 * opening.half_height_mm]]
+            return needed, 2.0 * image.radius_mm
+        cos, sin = math.cos(image.angle_rad), math.sin(image.angle_rad)
+        if image.passes is not None:
+            return self._beside(image, corners)
+        sides = [[0.0, 2.0 * image.radius_mm], [0.0, 2.0 * image.half_height_mm]]
         for corner in corners:
-            (x, y), radius = self.bundle_at(opening, corner)
+            (x, y), radius = self.bundle_at(image, corner)
             along = abs((x - cx) * cos + (y - cy) * sin), abs(-(x - cx) * sin + (y - cy) * cos)
             for side, far in zip(sides, along, strict=True):
                 side[0] = max(side[0], 2.0 * (far + radius))
         tight = max(sides, key=lambda side: side[0] - side[1])
         return tight[0], tight[1]
 
-    def _beside(self, cover: Opening, corners: tuple[Point, ...]) -> tuple[float, float]:
+    def _beside(self, cover: ApertureImage, corners: tuple[Point, ...]) -> tuple[float, float]:
         """Return twice the reach of the frame's light toward a cover, and twice where its near edge stands."""
         cx, cy = cover.centre_mm
         away = math.hypot(cx, cy) or 1.0

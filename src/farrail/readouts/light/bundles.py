@@ -7,7 +7,7 @@ A ray through the image point at height h crosses the plane a distance x before 
 import math
 from dataclasses import dataclass
 
-from farrail.optics.pupils import Opening
+from farrail.optics.pupils import ApertureImage
 from farrail.readouts.light.model import Light
 from farrail.train.train import Side
 
@@ -60,18 +60,18 @@ def bundle_to(light: Light, point_mm: tuple[float, float]) -> Bundle:
     pupil, height = light.pupil, math.hypot(*point_mm)
     way = (point_mm[0] / height, point_mm[1] / height) if height > 0.0 else (0.0, 1.0)
     low, high = -1.0, 1.0
-    for opening in light.openings:
-        if opening.front or opening.distance_mm <= 0.0:
+    for image in light.images:
+        if image.front or image.distance_mm <= 0.0:
             continue
-        middle = height * (1.0 - opening.distance_mm * pupil.convergence_per_mm)
-        spread = opening.distance_mm / (2.0 * pupil.f_number)
-        ends = _along(opening, way)
+        middle = height * (1.0 - image.distance_mm * pupil.convergence_per_mm)
+        spread = image.distance_mm / (2.0 * pupil.f_number)
+        ends = _along(image, way)
         if ends is None:
-            if opening.passes is None:
+            if image.passes is None:
                 low, high = 0.0, 0.0
             continue
         first, last = (ends[0] - middle) / spread, (ends[1] - middle) / spread
-        if opening.passes is None:
+        if image.passes is None:
             low, high = max(low, first), min(high, last)
         elif first <= low:
             low = max(low, min(last, high))
@@ -80,16 +80,16 @@ def bundle_to(light: Light, point_mm: tuple[float, float]) -> Bundle:
     return Bundle(height, low, high, pupil.convergence_per_mm, pupil.f_number)
 
 
-def _along(opening: Opening, way: tuple[float, float]) -> tuple[float, float] | None:
+def _along(image: ApertureImage, way: tuple[float, float]) -> tuple[float, float] | None:
     """Return between which distances from the axis a straight line through it runs inside an opening; None outside."""
-    cx, cy = opening.centre_mm
-    if opening.half_height_mm is None:
+    cx, cy = image.centre_mm
+    if image.half_height_mm is None:
         near = cx * way[0] + cy * way[1]
-        square = opening.radius_mm**2 - (cx * cx + cy * cy - near * near)
+        square = image.radius_mm**2 - (cx * cx + cy * cy - near * near)
         return None if square < 0.0 else (near - math.sqrt(square), near + math.sqrt(square))
     low, high = -math.inf, math.inf
-    cos, sin = math.cos(opening.angle_rad), math.sin(opening.angle_rad)
-    for nx, ny, half in ((cos, sin, opening.radius_mm), (-sin, cos, opening.half_height_mm)):
+    cos, sin = math.cos(image.angle_rad), math.sin(image.angle_rad)
+    for nx, ny, half in ((cos, sin, image.radius_mm), (-sin, cos, image.half_height_mm)):
         slope, offset = way[0] * nx + way[1] * ny, cx * nx + cy * ny
         if abs(slope) < 1e-12:
             if abs(offset) > half:
@@ -102,7 +102,7 @@ def _along(opening: Opening, way: tuple[float, float]) -> tuple[float, float] | 
 
 def notches(light: Light) -> list[Notch]:
     """Return a notch for each rear aperture that clips the corner."""
-    if not any(seen.placed.side is Side.REAR and seen.has_mm - seen.needed_mm < 0.0 for seen in light.seen):
+    if not any(a.placed.side is Side.REAR and a.has_mm - a.needed_mm < 0.0 for a in light.imaged):
         return []
     return [
         Notch(c.placed.z_mm, c.has_mm / 2.0, c.alone_stops, c.placed.part.id)

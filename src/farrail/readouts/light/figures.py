@@ -52,7 +52,7 @@ def light_figures(light: Light) -> list[Figure]:
 
 def _loss(light: Light, corner_mm: float, origin: Origin) -> list[Figure]:
     ri = light.corner_ri if light.corner_ri is not None else 1.0
-    count = len(light.openings)
+    count = len(light.images)
     figures = [
         Figure(
             "light.corner_ri", "relative illumination in the corner", ri, "",

@@ -1,6 +1,6 @@
 """Light: which clear aperture darkens which corner, by how much, and what would be wide enough.
 
-Each aperture is taken as the sensor sees it (`seen.py`). Where its place is unknown both ends are tried and the worse
+Each aperture is taken as the sensor sees it (`aperture_images.py`). Where its place is unknown both ends are tried and the worse
 one speaks. Points are places on the sensor seen from behind the camera; the picture the camera displays is that turned
 by half a turn.
 """
@@ -24,11 +24,11 @@ from farrail.optics.illumination import (
     onset_height_mm,
     relative_illumination,
 )
-from farrail.optics.pupils import Opening, Pupil
+from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.optics.shapes import DRAGGING_ERROR, FINE_ERROR
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.close_up.conjugate import NearSubject, near_subject_of
-from farrail.readouts.light.aperture_images import Looker, Point, Seen, frame_corners, sensor_offset
+from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
+from farrail.readouts.light.aperture_images import ApertureImager, ImagedAperture, Point, frame_corners, sensor_offset
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
 from farrail.units import stops_lost
@@ -94,7 +94,7 @@ class Light:
     """The light readout of a laid train; `near` is its subject where it is known already."""
 
     layout: Layout
-    near: NearSubject | None = None
+    near: ObjectConjugate | None = None
 
     @cached_property
     def pupil(self) -> Pupil:
@@ -117,25 +117,30 @@ class Light:
         return self.layout.apertures if self.layout.camera is not None else ()
 
     @cached_property
-    def seen(self) -> tuple[Seen, ...]:
+    def imaged(self) -> tuple[ImagedAperture, ...]:
         """Each aperture as the sensor sees it."""
-        look = Looker(self.layout, self.pupil, self.near or near_subject_of(self.layout))
-        return tuple(look.see(placed) for placed in self.placed)
+        imager = ApertureImager(self.layout, self.pupil, self.near or object_conjugate_of(self.layout))
+        return tuple(imager.see(placed) for placed in self.placed)
 
     @cached_property
-    def openings(self) -> list[Opening]:
+    def images(self) -> list[ApertureImage]:
         """The apertures judged, each at the worse end of its place."""
-        return [seen.opening for seen in self.seen]
+        return [imaged.image for imaged in self.imaged]
 
     @cached_property
-    def acting(self) -> list[Opening]:
+    def _acting(self) -> tuple[int, ...]:
+        """The numbers of the apertures that take light from the frame or a little beyond."""
+        return tuple(number for number, imaged in enumerate(self.imaged) if imaged.acts)
+
+    @cached_property
+    def acting(self) -> list[ApertureImage]:
         """The apertures that take light from the frame or a little beyond; the others change nothing there."""
-        return [seen.opening for seen in self.seen if seen.acts]
+        return [self.images[number] for number in self._acting]
 
     @cached_property
     def centred(self) -> bool:
         """Whether everything that acts is round about the axis, so that only the image height matters."""
-        return all(opening.centred for opening in self.acting)
+        return all(image.centred for image in self.acting)
 
     @cached_property
     def _corner_light(self) -> Array:
@@ -152,21 +157,20 @@ class Light:
         """Every aperture against the frame, in the order the light meets them."""
         if not self.corners:
             return ()
-        taken = {id(o): share for o, (share, _) in zip(self.acting, self._alone, strict=True)}
-        shares = [taken.get(id(seen.opening), 0.0) for seen in self.seen]
+        taken = {number: share for number, (share, _) in zip(self._acting, self._alone, strict=True)}
         common = [self.layout.first_order.f_number.origin, self.layout.first_order.exit_pupil.origin]
         rows = []
-        for seen, share in zip(self.seen, shares, strict=True):
-            placed, opening = seen.placed, seen.opening
+        for number, imaged in enumerate(self.imaged):
+            placed, image = imaged.placed, imaged.image
             rows.append(
                 Clearance(
                     placed=placed,
-                    distance_mm=opening.distance_mm,
-                    needed_mm=seen.needed_mm,
-                    needed_best_mm=seen.needed_best_mm,
-                    has_mm=seen.has_mm,
-                    alone=share,
-                    onset_mm=self._onset_mm(seen),
+                    distance_mm=image.distance_mm,
+                    needed_mm=imaged.needed_mm,
+                    needed_best_mm=imaged.needed_best_mm,
+                    has_mm=imaged.has_mm,
+                    alone=taken.get(number, 0.0),
+                    onset_mm=self._onset_mm(imaged),
                     origin=weakest([placed.diameter.origin, placed.position_origin, *common]),
                 )
             )
@@ -189,18 +193,18 @@ class Light:
     def last(self) -> tuple[float, ...]:
         """For each aperture the light it takes after all others, where it takes most alone; fractions."""
         lost = loss_last(self.pupil, self.acting, self._judged_at, self._alone)
-        taken = {id(o): share for o, share in zip(self.acting, lost, strict=True)}
-        return tuple(taken.get(id(seen.opening), 0.0) for seen in self.seen)
+        taken = dict(zip(self._acting, lost, strict=True))
+        return tuple(taken.get(number, 0.0) for number in range(len(self.imaged)))
 
-    def _onset_mm(self, seen: Seen) -> float:
+    def _onset_mm(self, imaged: ImagedAperture) -> float:
         """Return the least image height, on the way to any corner, at which an aperture begins to clip."""
-        if seen.opening.centred:
-            return onset_height_mm(self.pupil, seen.opening)
-        if seen.has_mm >= seen.needed_mm:
+        if imaged.image.centred:
+            return onset_height_mm(self.pupil, imaged.image)
+        if imaged.has_mm >= imaged.needed_mm:
             return float("inf")
         shares = np.linspace(0.0, 1.0, ONSET_STEPS)
         ways = np.array([[(x * s, y * s) for s in shares] for x, y in self.corners])
-        light = illumination_at(self.pupil, [seen.opening], ways.reshape(-1, 2)).reshape(len(self.corners), -1)
+        light = illumination_at(self.pupil, [imaged.image], ways.reshape(-1, 2)).reshape(len(self.corners), -1)
         clipped = light < 1.0 - 1e-6
         heights = np.hypot(ways[..., 0], ways[..., 1])
         return float(heights[clipped].min()) if clipped.any() else float("inf")
@@ -256,19 +260,19 @@ class Light:
 
     def profile_of(self, number: int, heights: Array) -> Array:
         """Return RI at some image heights, on the way to the darkest corner, behind one aperture alone."""
-        opening = self.openings[number]
-        if opening.centred:
-            return relative_illumination(self.pupil, [opening], heights)
+        image = self.images[number]
+        if image.centred:
+            return relative_illumination(self.pupil, [image], heights)
         corner = np.array([self.worst_corner]) / (float(np.hypot(*self.worst_corner)) or 1.0)
-        return illumination_at(self.pupil, [opening], heights[:, None] * corner)
+        return illumination_at(self.pupil, [image], heights[:, None] * corner)
 
     def light_at(self, points_mm: Array) -> Array:
         """Return RI at places on the sensor, (P, 2) from the axis, seen from behind."""
         return illumination_at(self.pupil, self.acting, points_mm)
 
-    def takes_at(self, opening: Opening, point_mm: Point) -> bool:
+    def takes_at(self, image: ApertureImage, point_mm: Point) -> bool:
         """Whether an opening alone takes light from a place on the sensor."""
-        return float(illumination_at(self.pupil, [opening], np.array([point_mm]))[0]) < 1.0 - 1e-6
+        return float(illumination_at(self.pupil, [image], np.array([point_mm]))[0]) < 1.0 - 1e-6
 
     def map(self, columns: int, rows: int, *, natural: bool = False, quick: bool = False) -> Array:
         """Return RI over the picture as the camera displays it, shape (rows, columns); all ones without a camera.
@@ -320,14 +324,14 @@ class Light:
     def clipping_map(self, columns: int, rows: int) -> np.ndarray:
         """Return, over the picture, the number of the aperture that takes most there alone; −1 where none does."""
         camera = self.layout.camera
-        if camera is None or not self.openings:
+        if camera is None or not self.images:
             return np.full((rows, columns), -1)
         points = frame_points_mm(camera.sensor_width_mm.value, camera.sensor_height_mm.value, columns, rows)
         points = points + np.array([sensor_offset(self.layout)])
         most, who = np.full(points.shape[0], 1e-3), np.full(points.shape[0], -1)
-        for number, (opening, c) in enumerate(zip(self.openings, self.clearances, strict=True)):
+        for number, (image, c) in enumerate(zip(self.images, self.clearances, strict=True)):
             if c.clips:
-                taken = 1.0 - illumination_at(self.pupil, [opening], points, error=DRAGGING_ERROR)
+                taken = 1.0 - illumination_at(self.pupil, [image], points, error=DRAGGING_ERROR)
                 who = np.where(taken > most, number, who)
                 most = np.maximum(taken, most)
         return who.reshape(rows, columns)[::-1, ::-1]

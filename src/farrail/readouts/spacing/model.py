@@ -20,7 +20,7 @@ from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.train.first_order import Extension
 from farrail.train.layout import Layout
-from farrail.train.seating import DRAWN_OUT, UNKNOWN_PLACE, Gap
+from farrail.train.seating import DRAWN_OUT, UNKNOWN_PLACE, JointGap
 
 LAID_SOURCE = "sum of shoulder-to-shoulder lengths"
 
@@ -339,7 +339,7 @@ class Spacing:
         return farthest_focus_mm(self.layout.optic.focal_length_mm.value, self.error_mm)
 
 
-def _gap_line(gap: Gap, part: str, to_here_mm: float) -> Line:
+def _gap_line(gap: JointGap, part: str, to_here_mm: float) -> Line:
     path = "standoff" if gap.cause in (DRAWN_OUT, UNKNOWN_PLACE) else "gap"
     return Line(part, gap.label, gap.length, to_here_mm, path, gap.index)
 

@@ -72,7 +72,7 @@ def fill_ring_menu(menu: QMenu, session: Session, index: int) -> None:
     if train is None:
         return
     for part in shelf.values():
-        if isinstance(part, CameraLens) and part.can_turn:
+        if isinstance(part, CameraLens) and part.can_be_reversed:
             edit = CarryLens(train.id, index, part.id, label=f"Screw {part.name} on, turned round")
             menu.addAction(part.name).triggered.connect(lambda _=False, e=edit: session.do(e))
     if train.front_stack[index].lens is not None:

@@ -12,7 +12,7 @@ from farrail.parts.provenance import Origin
 from farrail.train.train import Side
 from farrail.ui.session import Session
 from farrail.ui.widgets.ask import AskLine, AskTrain
-from farrail.workbook.edits.laying import BareCamera, TurnOptic, TurnPart
+from farrail.workbook.edits.laying import BareCamera, ReverseOptic, TurnPart
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import DuplicateTrain, RemoveTrain, RenameTrain, SetFNumber
 
@@ -66,9 +66,9 @@ class TrainCommands(QObject):
         """Offer the train's lens turned round, where it is one with a filter thread."""
         train = self.session.train
         lens = self.session.workbook.by_id.get(train.optic) if train is not None else None
-        if train is None or not isinstance(lens, CameraLens) or not lens.can_turn:
+        if train is None or not isinstance(lens, CameraLens) or not lens.can_be_reversed:
             return
-        edit = TurnOptic(train.id, not train.optic_reversed)
+        edit = ReverseOptic(train.id, not train.optic_reversed)
         action = menu.addAction("Lens turned round")
         action.setCheckable(True)
         action.setChecked(train.optic_reversed)

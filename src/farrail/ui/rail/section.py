@@ -253,7 +253,7 @@ def _tube_body(placed: Placed, readout: Readout, apart: set[tuple[Side, int]]) -
     return _body_of(placed, own, apart)
 
 
-def _body_of(placed: Placed, openings: list[PlacedAperture], apart: set[tuple[Side, int]]) -> Body:
+def _body_of(placed: Placed, images: list[PlacedAperture], apart: set[tuple[Side, int]]) -> Body:
     part = placed.part
     z0, z1 = sorted((placed.z_front_mm, placed.z_rear_mm))
     # On the front side joint i lies behind part i; on the rear side before it.
@@ -265,7 +265,7 @@ def _body_of(placed: Placed, openings: list[PlacedAperture], apart: set[tuple[Si
     if rear is None:
         z1 -= min(APART_MM, (z1 - z0) / 3.0)
     outer = part.outer_diameter_mm / 2.0
-    own = [o for o in openings if o.part is part and o.passes is None]
+    own = [o for o in images if o.part is part and o.passes is None]
     bore = min([(o.height or o.diameter).value / 2.0 for o in own], default=outer - 6.0)
     bore = max(min(bore, outer - WALL_MM), 0.5)
     drawn = part.outline(z1 - z0, bore)
@@ -278,7 +278,7 @@ def _body_of(placed: Placed, openings: list[PlacedAperture], apart: set[tuple[Si
         placed.side, placed.index, part.name, _measure(drawn, placed), placed.length.origin, outline, z0, z1,
         outer, bore, part.kind, part.id, elements=elements, threads=_threads(z0, z1, front, rear),
         cavity=_cavity(z0, z1, bore, outer) if drawn.hollow else None,
-        prisms=tuple(_prism(o) for o in openings if o.passes is not None), skirts=_skirts(placed),
+        prisms=tuple(_prism(o) for o in images if o.passes is not None), skirts=_skirts(placed),
     )  # fmt: skip
 
 

@@ -146,7 +146,7 @@ class CloseUpStation(Station):
         self.ask.refresh()
 
     def _usable(self, close: CloseUp | None) -> bool:
-        return close is not None and close.arrangement is not None and close.active and close.now.focused
+        return close is not None and close.system is not None and close.active and close.now.focused
 
     def _show_frame(self, close: CloseUp | None) -> None:
         self.frame_.setVisible(self._usable(close))
@@ -159,10 +159,10 @@ class CloseUpStation(Station):
         self.frame_.show_frame(Shown(wide, high, subject, words))
 
     def _show_current(self, close: CloseUp | None) -> None:
-        if close is None or not self._usable(close) or close.arrangement is None:
+        if close is None or not self._usable(close) or close.system is None:
             self.plot.show_current(None, 0.0)
             return
-        size, distance, _ = band_of([close.arrangement])
+        size, distance, _ = band_of([close.system])
         at = close.now.magnification, close.now.distance_mm
         self.plot.show_current(Current(size[0], distance[0], at), close.needed_mm)
 
@@ -182,7 +182,7 @@ class CloseUpStation(Station):
         self._near.setText(millimetres(close.near.distance_mm))
         if not self.focus.isSliderDown():
             self.focus.blockSignals(True)
-            self.focus.setValue(round(close.drive * STEPS))
+            self.focus.setValue(round(close.focus_position * STEPS))
             self.focus.blockSignals(False)
 
     # The reach picture
@@ -210,26 +210,26 @@ class CloseUpStation(Station):
         train = self.session.train
         self.plot.show_reach(answer, "" if train is None else train.optic)
 
-    def _hover(self, index: int, drive: float) -> None:
+    def _hover(self, index: int, focus_position: float) -> None:
         """Show the frame at the point of the band under the pointer."""
         close = self._close()
         if index < 0 or self._reach is None or close is None:
             self._show_frame(close)
             return
-        answer = answer_at(self._reach.combinations[index], drive)
+        answer = answer_at(self._reach.combinations[index], focus_position)
         if not answer.magnification > 0.0:
             return
         wide, high = answer.field_mm(close.frame_mm)
         subject = close.layout.train.conditions.subject_width_mm
         self.frame_.show_frame(Shown(wide, high, subject, f"{wide:.1f} × {high:.1f} mm there"))
 
-    def _pick(self, index: int, drive: float) -> None:
+    def _pick(self, index: int, focus_position: float) -> None:
         """Preview the clicked combination on the rail; a click beside the bands shows the train again."""
         train = self.session.train
         if index < 0 or self._reach is None or train is None:
             self.previewed.emit(None)
             return
-        answer = answer_at(self._reach.combinations[index], drive)
+        answer = answer_at(self._reach.combinations[index], focus_position)
         self.previewed.emit(Offer(laid(answer, train), answer.combination.words))
 
     def show_preview(self, wanted: bool) -> None:

@@ -30,7 +30,7 @@ def millimetres(value: float) -> str:
 
 def sentences(close: CloseUp) -> tuple[str, str]:
     """Return the headline and what stands under it."""
-    if close.arrangement is None:
+    if close.system is None:
         return "No camera lens and camera to come close with.", "Choose a camera lens as the optic, or ask below."
     if not close.active:
         lens = close.layout.optic.name

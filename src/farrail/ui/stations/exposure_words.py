@@ -11,10 +11,10 @@ CARE = "Cover the viewfinder and shade the camera; never point it at the Sun thr
 def sentences(exposure: Exposure) -> tuple[str, str]:
     """Return the headline and what stands under it."""
     total, sky = exposure.total_stops, exposure.sky_stops
-    if not exposure.rungs:
+    if not exposure.shares:
         return "Nothing in this train takes light.", "Filters and powered parts would stand here, each with its stops."
-    if not sky and all(not rung.stops for rung in exposure.rungs):
-        narrow = any(rung.stops is None for rung in exposure.rungs)
+    if not sky and all(not share.stops for share in exposure.shares):
+        narrow = any(share.stops is None for share in exposure.shares)
         more = (
             "A narrow passband dims each subject differently: meter through it." if narrow else "It is all clear glass."
         )
@@ -37,16 +37,16 @@ def sentences(exposure: Exposure) -> tuple[str, str]:
 def ladder_rows(exposure: Exposure) -> list[Row]:
     """Return a row for each part that costs light, and their sum."""
     rows = []
-    for number, rung in enumerate(exposure.rungs):
-        stops = "–" if rung.stops is None else f"{rung.stops:.2f}".replace("-", "−")
-        sky = "" if rung.dark_stops is None else f"{rung.dark_stops:.2f}"
+    for number, share in enumerate(exposure.shares):
+        stops = "–" if share.stops is None else f"{share.stops:.2f}".replace("-", "−")
+        sky = "" if share.dark_stops is None else f"{share.dark_stops:.2f}"
         cells = (
-            Cell(rung.name, tip=f"{rung.name}\n{rung.working.source}"),
-            Cell(stops, "steel" if rung.stops in (None, 0.0) else "", origin=rung.origin, tip=rung.in_all_units),
+            Cell(share.name, tip=f"{share.name}\n{share.working.source}"),
+            Cell(stops, "steel" if share.stops in (None, 0.0) else "", origin=share.origin, tip=share.in_all_units),
             Cell(sky, "steel", tip="what the dark part of a graduated filter takes"),
-            Cell(rung.working.numbers, "steel", tip=str(rung.working)),
+            Cell(share.working.numbers, "steel", tip=str(share.working)),
         )
-        rows.append(Row(cells, (number, rung.part.id)))
+        rows.append(Row(cells, (number, share.part.id)))
     if rows:
         sky = f"{exposure.sky_stops:.2f}" if exposure.sky_stops else ""
         total = f"{exposure.total_stops:.2f}".replace("-", "−")

@@ -243,7 +243,7 @@ class FrontStation(Station):
             self._set(self.zoom, 0, STEPS, round(share * STEPS))
             self._zoom_text.setText(f"{front.focal_mm:.1f} mm")
         if holder is not None and front is not None:
-            angle = front.layout.front_turned_deg[holder]
+            angle = front.layout.front_rotation_deg[holder]
             self._set(self.turn, -90, 90, round(angle))
             self._turn_text.setText(f"{angle:.0f}°")
 

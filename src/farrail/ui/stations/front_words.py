@@ -90,7 +90,7 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
             Row((heading, Cell(""), Cell("to turn freely", "steel"), Cell("wide × high", "steel")), None, heavy=True)
         )
         depth = (
-            front.openings[0].distance_mm - (front.layout.front_seat_mm - front.placed[0].z_mm) if front.placed else 0.0
+            front.images[0].distance_mm - (front.layout.front_seat_mm - front.placed[0].z_mm) if front.placed else 0.0
         )
         sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value
         for ahead in DEPTHS_MM:

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 from farrail.errors import FarRailError
 from farrail.exchange.sky_catalogue import parse_target
 from farrail.planning.cameras import all_my_cameras
-from farrail.planning.turning_round import both_ways
+from farrail.planning.flipping import both_ways
 from farrail.readouts.light.bundles import bundle_to
 from farrail.readouts.light.model import Light
 from farrail.train.train import Side
@@ -220,8 +220,8 @@ class LightStation(Station):
         ri = float(light.light_at(np.array([place]))[0])
         lost = "dark" if ri <= 0.0 else f"{100 * ri:.0f} %, {stops_lost(ri):.2f} stops"
         clipping = [
-            light.placed[n].part.name for n, opening in enumerate(light.openings)
-            if light.clearances[n].clips and light.takes_at(opening, place)
+            light.placed[n].part.name for n, image in enumerate(light.images)
+            if light.clearances[n].clips and light.takes_at(image, place)
         ]  # fmt: skip
         names = f", clipped by {', '.join(dict.fromkeys(clipping))}" if clipping else ""
         self._headline.detail.setText(f"{np.hypot(*place):.1f} mm from the axis: {lost}{names}")

@@ -3,7 +3,7 @@
 from farrail.parts.in_beam import ApertureRole
 from farrail.planning.cameras import CameraVerdict
 from farrail.planning.filter_sizes import smallest_filter
-from farrail.planning.turning_round import BothWays, Way
+from farrail.planning.flipping import BothWays, Way
 from farrail.readouts.figure import Figure
 from farrail.readouts.light.findings import MARGINAL_MM
 from farrail.readouts.light.model import Light

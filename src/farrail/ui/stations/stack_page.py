@@ -147,7 +147,7 @@ class StackPage(QWidget):
         """Plan anew from the fields."""
         self._plan, text = None, ""
         close = self._close
-        if close is None or close.arrangement is None or not close.active or close.depth is None:
+        if close is None or close.system is None or not close.active or close.depth is None:
             text = "Nothing close is in focus: focus nearer, or lay what brings the lens closer."
         else:
             try:

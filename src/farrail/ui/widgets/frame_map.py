@@ -148,9 +148,9 @@ class FrameMap(QWidget):
         if self.regions and self._who is not None:
             hatch_regions(p, frame, self._who)
         self._draw_lines(p, frame)
-        for opening in light.openings:
-            if opening.passes is not None and not opening.front:
-                draw_cover(p, frame, scale, light, opening)
+        for image in light.images:
+            if image.passes is not None and not image.front:
+                draw_cover(p, frame, scale, light, image)
         if self._fine:
             self._clean(p, frame, light)
         draw_target(p, frame, scale, light.layout)

@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen
 
-from farrail.optics.pupils import Opening
+from farrail.optics.pupils import ApertureImage
 from farrail.readouts.field.sky import framing_of
 from farrail.readouts.light.aperture_images import sensor_offset
 from farrail.readouts.light.model import Light
@@ -85,7 +85,7 @@ def _name(p: QPainter, frame: QRectF, inside: np.ndarray, name: str) -> None:
     p.drawText(QPointF(x, y), name)
 
 
-def draw_cover(p: QPainter, frame: QRectF, scale: float, light: Light, cover: Opening) -> None:
+def draw_cover(p: QPainter, frame: QRectF, scale: float, light: Light, cover: ApertureImage) -> None:
     """Outline a prism or handle where it stands beside the sensor, turned as the picture is."""
     theme = current_theme()
     right, up = sensor_offset(light.layout)

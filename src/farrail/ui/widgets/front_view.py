@@ -58,7 +58,7 @@ class FrontView(QWidget):
         p.setClipRect(QRectF(0.0, ABOVE, self.width(), self.height() - ABOVE))
         p.translate(middle)
         p.scale(scale, scale)
-        for placed, turn in zip(front.layout.front, front.layout.front_turned_deg, strict=True):
+        for placed, turn in zip(front.layout.front, front.layout.front_rotation_deg, strict=True):
             if isinstance(placed.part, FilterHolder):
                 p.save()
                 p.rotate(turn)
@@ -70,9 +70,9 @@ class FrontView(QWidget):
                     if item.placed is placed:
                         _sheet(p, item, scale)
                 p.restore()
-        for opening, placed_opening in zip(front.openings, front.placed, strict=True):
+        for image, placed_opening in zip(front.images, front.placed, strict=True):
             p.save()
-            p.rotate(-math.degrees(opening.angle_rad))
+            p.rotate(-math.degrees(image.angle_rad))
             _opening(p, placed_opening, scale)
             p.restore()
         limiting = front.limiting or (front.placed[0] if front.placed else None)

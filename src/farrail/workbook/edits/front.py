@@ -98,7 +98,7 @@ class CarryLens:
             ring, lens = workbook.by_id.get(laid.part), workbook.by_id.get(self.lens or "")
             if not isinstance(ring, ReversingRing):
                 raise EditRefused("Only a reversing ring carries a lens; lay one on the lens first.")
-            if self.lens is not None and (not isinstance(lens, CameraLens) or not lens.can_turn):
+            if self.lens is not None and (not isinstance(lens, CameraLens) or not lens.can_be_reversed):
                 name = lens.name if lens is not None else "That part"
                 raise EditRefused(f"{name} has no filter thread to be turned round by.")
             return {"lens": self.lens}

@@ -236,7 +236,7 @@ class SetSpacer:
 
 
 @dataclass(frozen=True)
-class TurnOptic:
+class ReverseOptic:
     """Turn a train's lens round, its filter thread toward the camera, or back."""
 
     train_id: str
@@ -252,7 +252,7 @@ class TurnOptic:
         """Return the workbook with the lens turned; refused for what has no filter thread."""
         train = workbook.train(self.train_id)
         lens = workbook.by_id.get(train.optic)
-        if self.turned and (not isinstance(lens, CameraLens) or not lens.can_turn):
+        if self.turned and (not isinstance(lens, CameraLens) or not lens.can_be_reversed):
             name = lens.name if lens is not None else "This optic"
             raise EditRefused(f"{name} has no filter thread to be turned round by.")
         return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"optic_reversed": self.turned}))

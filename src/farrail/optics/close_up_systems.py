@@ -22,7 +22,7 @@ HALVINGS = 36
 
 
 @dataclass(frozen=True)
-class Arrangements:
+class CloseUpSystems:
     """What C arrangements are made of, each (C,).
 
     Attributes:
@@ -61,18 +61,18 @@ class Arrangements:
     turned: Array
     narrower: Array
 
-    def at(self, drive: Array) -> "Points":
+    def at(self, focus_position: Array) -> "Points":
         """Return where the arrangements stand at drives of 0 to 1, (C,) or (C, K)."""
-        many = drive.ndim == 2
+        many = focus_position.ndim == 2
 
         def spread(values: Array) -> Array:
             return values[:, None] if many else values
 
         m0, far, near = spread(self.own_magnification), spread(self.far_focal_mm), spread(self.near_focal_mm)
-        focal = far + (near - far) * drive
+        focal = far + (near - far) * focus_position
         short, long = spread(self.shortest_mm), spread(self.longest_mm)
-        extension = short + (long - short) * drive
-        of_lens = m0 * drive + extension / focal
+        extension = short + (long - short) * focus_position
+        of_lens = m0 * focus_position + extension / focal
         q = of_lens * (focal - spread(self.principal_mm) - spread(self.first_mm)) + focal
         of_all = of_lens * spread(self.a) - q * spread(self.c)
         with np.errstate(divide="ignore", invalid="ignore"):
@@ -90,11 +90,11 @@ class Arrangements:
             darker=darker,
         )
 
-    def drive_for(self, magnification: Array) -> Array:
+    def position_for(self, magnification: Array) -> Array:
         """Return the drive at which each reaches a magnification, (C,); NaN where it is outside its window."""
         return self._solve(magnification, lambda points: points.magnification)
 
-    def drive_for_distance(self, distance_mm: Array) -> Array:
+    def position_for_distance(self, distance_mm: Array) -> Array:
         """Return the drive at which each focuses at a distance from its foremost glass, (C,); NaN outside."""
         inverse = np.where(distance_mm > 0.0, 1.0 / np.maximum(distance_mm, 1e-9), np.nan)
         return self._solve(inverse, lambda points: 1.0 / points.distance_mm)

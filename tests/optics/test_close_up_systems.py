@@ -7,10 +7,10 @@ import math
 
 import numpy as np
 import pytest
+from farrail.optics.close_up_systems import CloseUpSystems
 from tests.reference.rays import conjugate, lens, travel
 
 from farrail.errors import BadInput
-from farrail.optics.arrangements import Arrangements
 from farrail.optics.close_up import stack_matrix, through_close_up
 
 NAMES = (
@@ -20,38 +20,38 @@ NAMES = (
 PLAIN = {"pupil_ratio": 1.0, "converter": 1.0, "narrower": 1.0}
 
 
-def one(*lenses: tuple[float, float], **given: float) -> Arrangements:
+def one(*lenses: tuple[float, float], **given: float) -> CloseUpSystems:
     values = {name: PLAIN.get(name, 0.0) for name in NAMES} | given
     if "near_focal_mm" not in given:
         values["near_focal_mm"] = values["far_focal_mm"]
     values |= dict(zip("abcd", stack_matrix(lenses), strict=True))
-    return Arrangements(**{name: np.array([value]) for name, value in values.items()})
+    return CloseUpSystems(**{name: np.array([value]) for name, value in values.items()})
 
 
 @pytest.mark.parametrize("seed", range(40))
 def test_any_arrangement_agrees_with_its_ray_matrices(seed: int) -> None:
     rng = np.random.default_rng(seed)
     f, near, m0 = float(rng.uniform(28, 200)), float(rng.uniform(0.75, 1.0)), float(rng.uniform(0.1, 1.0))
-    s, extension, drive = float(rng.uniform(-10, 40)), float(rng.uniform(0, 70)), float(rng.uniform(0.05, 1))
+    s, extension, focus_position = float(rng.uniform(-10, 40)), float(rng.uniform(0, 70)), float(rng.uniform(0.05, 1))
     lenses = [(float(rng.uniform(1, 6)), float(rng.uniform(2, 9))) for _ in range(rng.integers(0, 4))]
     first = float(rng.uniform(1, 6))
     table = one(*lenses, far_focal_mm=f, near_focal_mm=f * near, own_magnification=m0, principal_mm=s,
                 shortest_mm=extension, longest_mm=extension, first_mm=first)  # fmt: skip
-    point = table.at(np.array([drive]))
-    focal = f * (1.0 + (near - 1.0) * drive)
+    point = table.at(np.array([focus_position]))
+    focal = f * (1.0 + (near - 1.0) * focus_position)
     row: list[np.ndarray] = []
     for number in range(len(lenses) - 1, -1, -1):
         row.append(lens(1000.0 / lenses[number][0]))
         row.append(travel(lenses[number][1] if number else first + s))
     if not lenses:
         row.append(travel(first + s))
-    row += [lens(focal), travel(focal * (1.0 + m0 * drive) + extension)]
+    row += [lens(focal), travel(focal * (1.0 + m0 * focus_position) + extension)]
     distance, magnification = conjugate(*row)
     assert point.magnification[0] == pytest.approx(magnification, rel=1e-9)
     assert point.distance_mm[0] == pytest.approx(distance, rel=1e-9)
     # And back: the drive is found again from either.
-    assert table.drive_for(point.magnification)[0] == pytest.approx(drive, abs=1e-7)
-    assert table.drive_for_distance(point.distance_mm)[0] == pytest.approx(drive, abs=1e-7)
+    assert table.position_for(point.magnification)[0] == pytest.approx(focus_position, abs=1e-7)
+    assert table.position_for_distance(point.distance_mm)[0] == pytest.approx(focus_position, abs=1e-7)
 
 
 def test_worked_examples() -> None:
@@ -104,9 +104,9 @@ def test_infinity_bellows_and_what_does_not_focus() -> None:
     bellows = one(far_focal_mm=100.0, shortest_mm=30.0, longest_mm=130.0)
     drives = np.linspace(0.0, 1.0, 5)[None, :]
     assert bellows.at(drives).magnification[0] == pytest.approx([0.3, 0.55, 0.8, 1.05, 1.3])
-    assert np.isnan(bellows.drive_for(np.array([1.4]))[0])
-    assert np.isnan(bellows.drive_for(np.array([0.2]))[0])
+    assert np.isnan(bellows.position_for(np.array([1.4]))[0])
+    assert np.isnan(bellows.position_for(np.array([0.2]))[0])
     inside = one(far_focal_mm=20.0, principal_mm=30.0, shortest_mm=80.0, longest_mm=80.0).at(np.ones(1))
     assert np.isnan(inside.distance_mm[0])
     assert np.isnan(inside.magnification[0])
-    assert np.isnan(one(far_focal_mm=50.0).drive_for_distance(np.array([-3.0]))[0])
+    assert np.isnan(one(far_focal_mm=50.0).position_for_distance(np.array([-3.0]))[0])

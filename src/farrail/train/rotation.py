@@ -11,7 +11,7 @@ if TYPE_CHECKING:
 
 
 @dataclass(frozen=True)
-class Turned:
+class Rotated:
     """One member as it stands about the axis.
 
     Attributes:
@@ -31,7 +31,7 @@ class Turned:
     bayonet: str = ""
 
 
-def turns_of(layout: "Layout") -> Iterator[Turned]:
+def rotations_of(layout: "Layout") -> Iterator[Rotated]:
     """Yield how each member of the rear train stands, the camera last.
 
     A member without an angle of its own stands as its neighbour toward the scene does. Across a bayonet the angle
@@ -40,12 +40,12 @@ def turns_of(layout: "Layout") -> Iterator[Turned]:
     angle, rear, free = 0.0, layout.optic_ends[1], False
     for placed in layout.rear:
         turned = _joined(angle, rear, placed.front, placed.laid.turned_deg, free)
-        yield Turned(placed.index, placed.part.name, placed.part.id, *turned)
+        yield Rotated(placed.index, placed.part.name, placed.part.id, *turned)
         angle, rear, free = turned[0], placed.rear, placed.part.turns_freely
     if layout.camera is not None:
         camera = layout.camera
         turned = _joined(angle, rear, camera.front, layout.train.camera_turned_deg, free)
-        yield Turned(len(layout.rear), camera.name, camera.id, *turned)
+        yield Rotated(len(layout.rear), camera.name, camera.id, *turned)
 
 
 def _joined(
