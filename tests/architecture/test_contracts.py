@@ -32,7 +32,7 @@ def test_imports_keep_the_contracts() -> None:
     ("module", "line", "contract"),
     [
         ("optics/plates.py", "import farrail.train.layout", "Data flows one way"),
-        ("readouts/light.py", "import PySide6.QtCore", "Nothing below the interface"),
+        ("readouts/light/model.py", "import PySide6.QtCore", "Nothing below the interface"),
     ],
 )
 def test_a_planted_violation_is_caught(tmp_path: Path, module: str, line: str, contract: str) -> None:

@@ -7,15 +7,15 @@ import math
 
 import numpy as np
 import pytest
-from farrail.optics.close_up_systems import CloseUpSystems
 from tests.reference.rays import conjugate, lens, travel
 
 from farrail.errors import BadInput
 from farrail.optics.close_up import stack_matrix, through_close_up
+from farrail.optics.close_up_systems import CloseUpSystems
 
 NAMES = (
     "far_focal_mm", "near_focal_mm", "own_magnification", "principal_mm", "pupil_ratio", "shortest_mm", "longest_mm",
-    "converter", "first_mm", "a", "b", "c", "d", "front_mm", "turned", "narrower",
+    "converter", "first_mm", "a", "b", "c", "d", "front_mm", "reversed", "narrower",
 )  # fmt: skip
 PLAIN = {"pupil_ratio": 1.0, "converter": 1.0, "narrower": 1.0}
 
@@ -72,16 +72,16 @@ def test_worked_examples() -> None:
     assert (five.distance_mm[0], five.magnification[0]) == pytest.approx((96.1039, 1.9250), abs=5e-5)
     coupled = one((20.0, 0.0), far_focal_mm=200.0, first_mm=30.0).at(np.zeros(1))
     assert (coupled.magnification[0], coupled.distance_mm[0]) == pytest.approx((4.0, 50.0))
-    turned = one(far_focal_mm=28.0, shortest_mm=47.0, longest_mm=47.0, turned=1.0).at(near)
-    assert turned.magnification[0] == pytest.approx(1.67857, abs=5e-6)
-    assert turned.distance_mm[0] == pytest.approx(44.6809, abs=5e-5)
+    reversed = one(far_focal_mm=28.0, shortest_mm=47.0, longest_mm=47.0, reversed=1.0).at(near)
+    assert reversed.magnification[0] == pytest.approx(1.67857, abs=5e-6)
+    assert reversed.distance_mm[0] == pytest.approx(44.6809, abs=5e-5)
 
 
 def test_pupil_ratio_either_way_round() -> None:
     """A −60 | 20 stop 10 | +40 lens: f 48, p 1.77778; N 32 at m .416667 acts as 39.500, turned round as .97917 N."""
     m = {"far_focal_mm": 48.0, "shortest_mm": 20.0, "longest_mm": 20.0, "pupil_ratio": 1.7777778}
     assert 32.0 * one(**m).at(np.ones(1)).darker[0] == pytest.approx(39.5, abs=5e-4)
-    assert one(turned=1.0, **m).at(np.ones(1)).darker[0] == pytest.approx(0.97917, abs=5e-6)
+    assert one(reversed=1.0, **m).at(np.ones(1)).darker[0] == pytest.approx(0.97917, abs=5e-6)
 
 
 def test_a_stack_with_gaps() -> None:

@@ -112,7 +112,7 @@ def test_the_strongest_close_up_lens_stands_nearest_and_steps_are_found() -> Non
     macro = combinations_of(SHELF, CAMERA, 8.0, ["kittiwake-90"])
     assert any([p.id for p in c.ahead] == ["step-62-52", "close-up-4"] for c in macro)
     assert any(c.carried is not None and c.carried.id == "brae-50" for c in macro)
-    turned = [c for c in combinations_of(SHELF, CAMERA, 8.0, ["brae-50"]) if c.turned]
+    turned = [c for c in combinations_of(SHELF, CAMERA, 8.0, ["brae-50"]) if c.reversed]
     assert turned
     assert all(c.behind[0].id == "reverse-52" for c in turned)
 
@@ -156,5 +156,5 @@ def test_a_shelf_of_a_hundred_close_up_lenses_is_still_asked_at_once() -> None:
     # Every lens keeps its simplest ways, and lenses that no thread leads to are not tried.
     assert {c.lens.id for c in found} >= {"brae-50", "kittiwake-90", "tern-200", "lantern-12"}
     assert not any(part.id.startswith("d") for c in found if c.lens.id == "brae-50" for part in c.ahead)
-    counts = [len(c.parts) for c in found if c.lens.id == "brae-50" and not c.turned]
+    counts = [len(c.parts) for c in found if c.lens.id == "brae-50" and not c.reversed]
     assert counts == sorted(counts)

@@ -27,6 +27,8 @@ from farrail.planning.rings import StepRing, lenses_of, plan_rings, step_rings_o
 from farrail.planning.stacks import stack_of
 from farrail.readouts.front.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
 from farrail.readouts.read import Readout, read
+from farrail.text.figures import value_of, working_of
+from farrail.text.findings import reason_of, text_of
 from farrail.train.first_order import pupil_depth_at
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.edits.trains import SetFocal
@@ -252,10 +254,10 @@ def test_a_square_polariser_leaves_a_graduated_filter_two_angles() -> None:
              sheet("grad", high=150, gradation=Gradation.HARD, density=published(0.6)))  # fmt: skip
     right = stack("r", Laid(part="h", filters=("pol", "grad")), parts=parts, focal=24.0)
     finding = next(f for f in right.findings if f.id == "front.square_polariser_with_grad")
-    assert "0° and 90° only" in finding.text
-    assert "outermost" not in finding.reason
+    assert "0° and 90° only" in text_of(finding)
+    assert "outermost" not in reason_of(finding)
     wrong = stack("r", Laid(part="h", filters=("grad", "pol")), parts=parts, focal=24.0)
-    assert "outermost" in next(f for f in wrong.findings if f.id == "front.square_polariser_with_grad").reason
+    assert "outermost" in reason_of(next(f for f in wrong.findings if f.id == "front.square_polariser_with_grad"))
 
 
 def test_rules_of_thumb_speak_only_where_dimensions_are_assumed() -> None:
@@ -311,7 +313,7 @@ def test_a_fisheye_is_judged_by_its_own_projection_without_nan() -> None:
     readout = stack("r", "h", parts=parts, on=fisheye)
     assert "front.field_too_wide" in ids(readout)
     for figure in readout.figures.values():
-        assert "nan" not in figure.working.numbers
+        assert "nan" not in working_of(figure).numbers
         assert not (isinstance(figure.value, float) and math.isnan(figure.value)), figure.id
     straight = stack("r", "h", parts=parts, on=lens(24.0, None))
     bent = stack("r", "h", parts=parts, on=lens(24.0, None, projection="equidistant"))
@@ -321,7 +323,7 @@ def test_a_fisheye_is_judged_by_its_own_projection_without_nan() -> None:
 def test_what_cannot_be_is_told_in_one_sentence() -> None:
     outside = stack("r", parts=(ring("r", 8.0),), focal=60.0)
     finding = next(f for f in outside.findings if f.id == "front.focal_outside")
-    assert finding.text == "Lens cannot be set to 60 mm."
+    assert text_of(finding) == "Lens cannot be set to 60 mm."
     bare = lens().model_copy(update={"front": None})
     assert "front.nothing_holds" in ids(stack("r", parts=(ring("r", 8.0),), on=bare, focal=20.0))
     no_thread = lens().model_copy(update={"front": end(OnlyFits(name="hood", diameter_mm=95), OUT)})
@@ -341,7 +343,7 @@ def test_the_demo_s_dusk_train_shows_dark_corners_and_the_slim_one_is_clean() ->
     workbook = demo_workbook()
     dusk = read(workbook.train("sea-stacks"), workbook.by_id)
     assert dusk.stops
-    assert dusk.figures["front.limiting_part"].value == "Polariser 105, clear aperture"
+    assert value_of(dusk.figures["front.limiting_part"]) == "Polariser 105, clear aperture"
     slim = read(workbook.train("sea-stacks-slim"), workbook.by_id)
     assert "front.clean" in ids(slim)
     assert not slim.stops

@@ -8,8 +8,11 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, EditRefused
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.provenance import Origin, measured, published
-from farrail.readouts.exposure.model import Exposure, exposure_figures
+from farrail.readouts.exposure.model import Exposure, Way, exposure_figures
 from farrail.readouts.read import read
+from farrail.text.exposure_figures import payment_words
+from farrail.text.figures import working_of
+from farrail.text.findings import text_of
 from farrail.train.train import Laid
 from farrail.workbook.edits.trains import SetMetered
 from farrail.workbook.workbook import Workbook
@@ -60,29 +63,31 @@ def test_a_grey_round_filter_counts_and_a_narrow_passband_does_not() -> None:
     assert grey.shares[-1].stops == pytest.approx(2.99, abs=5e-3)
     dense = with_part(workbook, protection.model_copy(update={"density": published(3.0)}))
     only = dense.train("sea-stacks").model_copy(update={"front_stack": (Laid(part="protection-82"),)})
-    assert "Protection 82 is no solar filter." in [f.text for f in read(only, dense.by_id).findings]
+    assert "Protection 82 is no solar filter." in [text_of(f) for f in read(only, dense.by_id).findings]
     narrow = protection.model_copy(update={"line_nm": published(656.3), "passband_nm": published(6.0)})
     assert exposure_of(with_part(workbook, narrow)).shares[-1].stops is None
 
 
 def test_every_way_to_pay_pays_the_same() -> None:
     exposure = exposure_of(demo_workbook())
-    ways = {way.what: way for way in exposure.payments()}
+    ways = {way.way: way for way in exposure.payments()}
     gain = 2.0**exposure.total_stops
-    assert ways["Time"].before == "1/15 s"
-    assert ways["Time"].after == "2 min 57 s"
-    assert float(ways["or sensitivity, ISO"].after.replace(" ", "")) == pytest.approx(100.0 * gain, rel=5e-3)
-    assert float(ways["or flash, its power"].after.removesuffix(" ×").replace(" ", "")) == pytest.approx(gain, rel=5e-3)
+    assert payment_words(ways[Way.TIME]) == ("Time", "1/15 s", "2 min 57 s")
+    assert ways[Way.SENSITIVITY].after == pytest.approx(100.0 * gain)
+    assert ways[Way.FLASH_POWER].after == pytest.approx(gain)
+    assert float(payment_words(ways[Way.SENSITIVITY])[2].replace(" ", "")) == pytest.approx(100.0 * gain, rel=5e-3)
     # f/8 can be opened to the lens's f/2.8, three stops, and no further.
-    assert ways["or aperture"].after == "beyond f/2.8"
+    assert payment_words(ways[Way.APERTURE])[2] == "beyond f/2.8"
 
 
 def test_a_few_stops_are_paid_with_the_aperture() -> None:
     workbook = demo_workbook()
     train = workbook.train("sea-stacks")
     only = train.model_copy(update={"front_stack": (Laid(part="polariser-105"),)})
-    ways = {way.what: way.after for way in read(only, workbook.by_id).exposure.payments()}
-    aperture = float(ways["or aperture"].removeprefix("f/"))
+    ways = {way.way: way for way in read(only, workbook.by_id).exposure.payments()}
+    aperture = ways[Way.APERTURE].after
+    assert aperture is not None
+    assert ways[Way.APERTURE].reached
     assert (8.0 / aperture) ** 2 == pytest.approx(2.0**1.5, rel=0.04)
 
 
@@ -91,7 +96,7 @@ def test_figures_carry_their_working_and_a_bare_train_has_none() -> None:
     readout = read(workbook.train("sea-stacks"), workbook.by_id)
     total = readout.figures["exposure.total_stops"]
     assert total.number == pytest.approx(11.4658, abs=1e-4)
-    assert "1.50 + 0.00 + 9.97 + 0.00 = 11.47" in total.working.numbers
+    assert "1.50 + 0.00 + 9.97 + 0.00 = 11.47" in working_of(total).numbers
     assert readout.figures["exposure.time_s"].number == pytest.approx(176.7, abs=0.1)
     bare = workbook.train("sea-stacks").model_copy(update={"front_stack": ()})
     assert not list(exposure_figures(read(bare, workbook.by_id).exposure))
@@ -111,7 +116,7 @@ def test_a_time_beyond_a_day_is_told_and_its_figure_left_out() -> None:
 def test_iso_is_kept_or_refused() -> None:
     workbook = demo_workbook()
     kept = SetMetered("sea-stacks", 0.5, 64.0).apply(workbook)
-    assert exposure_of(kept).payments()[1].before == "64"
+    assert exposure_of(kept).payments()[1].before == 64.0
     with pytest.raises(EditRefused, match="ISO 0"):
         SetMetered("sea-stacks", 0.5, 0.0).apply(workbook)
 

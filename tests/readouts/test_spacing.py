@@ -14,6 +14,9 @@ from farrail.parts.registers import C_MOUNT_REGISTER_MM, T_MOUNT_REGISTER_MM
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout, read
 from farrail.readouts.spacing.verdict import State
+from farrail.text.figures import value_of, working_of
+from farrail.text.spacing_figures import loosest_name
+from farrail.text.verdicts import detail, headline
 from farrail.train.train import Laid, Train
 
 SHELF = demo_workbook().by_id
@@ -68,7 +71,7 @@ def test_the_good_train_lands_and_shows_its_sum() -> None:
     assert spacing.error_mm == pytest.approx(0.0186, abs=1e-4)
     assert readout.verdict.state is State.GOOD
     figure = readout.figures["spacing.error_mm"]
-    assert "55.700 − 55.681" in figure.working.numbers
+    assert "55.700 − 55.681" in working_of(figure).numbers
     assert figure.provenance is Origin.ASSUMED  # the filter's index
 
 
@@ -90,7 +93,7 @@ def test_long_and_no_room_are_told_apart() -> None:
     thick = changed("kittiwake-drawer", path_length_mm=published(40.0))
     verdict = read(train, thick).verdict
     assert verdict.state is State.NO_ROOM
-    assert "5.82 mm too far" in verdict.detail
+    assert "5.82 mm too far" in detail(verdict)
 
 
 def test_a_lens_flange_is_judged_by_side() -> None:
@@ -102,7 +105,7 @@ def test_a_lens_flange_is_judged_by_side() -> None:
     long = demo_readout("brae-cooled", changed("slr44-42", path_length_mm=adapter))
     assert long.spacing.error_mm == pytest.approx(0.5, abs=1e-4)
     assert long.verdict.state is State.NO_ROOM  # no spacer to take out
-    assert "infinity is lost" in long.verdict.headline
+    assert "infinity is lost" in headline(long.verdict)
     assert long.figures["spacing.farthest_focus_mm"].number / 1000 == pytest.approx(14.45, rel=1e-3)
 
 
@@ -138,7 +141,7 @@ def test_an_unknown_length_is_judged_at_its_worst_end() -> None:
     assert (figure.low, figure.high) == near.spacing.error_range_mm
     wide = demo_readout("witch-broom", changed("spacer-5", path_length_mm=unknown(4.0, 5.6)))
     assert wide.verdict.state is State.SHORT
-    assert "at its worst end" in wide.verdict.headline
+    assert "at its worst end" in headline(wide.verdict)
 
 
 def test_an_assumed_value_that_decides_is_named() -> None:
@@ -212,20 +215,20 @@ def test_the_lens_kind_carries_its_flange_and_pupil() -> None:
 def test_measure_first_names_what_a_monte_carlo_finds() -> None:
     readout = demo_readout("lantern-wheel", changed("kittiwake-wheel", path_length_mm=published(18.6, 0.3)))
     assert readout.spacing.loosest is not None
-    assert readout.spacing.loosest[0] == "kittiwake-wheel"
-    assert readout.figures["spacing.measure_first"].value == "length of Seven-slot wheel"
+    assert readout.spacing.loosest.part == "kittiwake-wheel"
+    assert value_of(readout.figures["spacing.measure_first"]) == "length of Seven-slot wheel"
     # Each input drawn from its tolerance: the one whose draws go with the sum's most is the one to measure.
     halves = np.array(readout.spacing.tolerances_mm)
     draws = np.random.default_rng(3).uniform(-halves, halves, (50_000, len(halves)))
     total = draws.sum(axis=1)
     shares = [0.0 if h == 0 else float(np.corrcoef(draws[:, i], total)[0, 1]) for i, h in enumerate(halves)]
-    assert halves[int(np.argmax(shares))] == readout.spacing.loosest[2]
+    assert halves[int(np.argmax(shares))] == readout.spacing.loosest.half_width_mm
 
 
 def test_measure_first_counts_unknown_spans_and_disagreeing_figures() -> None:
     spacing = demo_readout("witch-broom", changed("spacer-5", path_length_mm=unknown(4.5, 5.5))).spacing
     assert spacing.loosest is not None
-    assert spacing.loosest[0] == "spacer-5"
+    assert spacing.loosest.part == "spacer-5"
     plain = demo_readout("witch-broom").spacing
     assert plain.loosest is not None
-    assert plain.loosest[1:] == ("back focus", 0.125)  # half of 55.00 to 55.25
+    assert (loosest_name(plain.loosest), plain.loosest.half_width_mm) == ("back focus", 0.125)  # half of 55.00 to 55.25

@@ -15,6 +15,7 @@ from farrail.parts.kinds.seats import FilterDrawer
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.kinds.tubes import Adapter, Spacer
 from farrail.parts.provenance import Origin, Reading, Span, measured, published
+from farrail.text.findings import reason_of, text_of
 from farrail.train.train import Laid, Side, Train
 from farrail.ui.session import Selection
 from farrail.ui.stations.parts import PartsStation
@@ -124,7 +125,7 @@ def test_the_caliper_types_into_the_field_in_use(station: PartsStation, qtbot: Q
     assert station.caliper.accessibleName() == "Simulated caliper, a stand-in for a real one"
     table = station.sheet.table
     table.setFocus()
-    table.setCurrentIndex(table.ledger.index(value_row(station, "Path length"), 1))
+    table.setCurrentIndex(table.ledger.index(value_row(station, "Length"), 1))
     press(station, "caliper_zero", qtbot)
     press(station, "caliper_hold", qtbot)
     qtbot.keyClick(table, Qt.Key.Key_F2)
@@ -171,7 +172,7 @@ def test_the_section_follows_what_is_typed_and_goes_back_when_it_is_given_up(
     station.show_part("spacer-5")
     table = station.sheet.table
     table.setFocus()
-    table.setCurrentIndex(table.ledger.index(value_row(station, "Path length"), 1))
+    table.setCurrentIndex(table.ledger.index(value_row(station, "Length"), 1))
     qtbot.keyClick(table, Qt.Key.Key_F2)
     editor = table.findChildren(QLineEdit, "ledger_editor")[-1]
     editor.selectAll()
@@ -217,7 +218,7 @@ def test_engagement_spans_windows_and_front_rings_are_typed(station: PartsStatio
     station.add("camera")
     type_over(table, value_row(station, "Window thickness"), 1, "1.5", qtbot)
     type_over(table, value_row(station, "Front ring that comes off"), 1, "4", qtbot)
-    type_over(table, value_row(station, "Distance allows for window"), 1, "no", qtbot)
+    type_over(table, value_row(station, "Window allowed for"), 1, "no", qtbot)
     camera = station.session.workbook.shelf[-1]
     assert isinstance(camera, Camera)
     assert camera.window is not None
@@ -258,7 +259,7 @@ def test_glass_held_between_two_rings_says_how_to_hold_it(make_window: Callable[
     window = make_window(train="brae-held")
     assert window.session.readout is not None
     findings = {f.id: f for f in window.session.readout.findings}
-    assert "never tight" in findings["joint.filter_held:2"].reason
+    assert "never tight" in reason_of(findings["joint.filter_held:2"])
     assert not [i for i in findings if i.startswith("joint.mismatch")]
 
 
@@ -289,6 +290,6 @@ def test_a_handle_that_meets_a_body_reaching_over_it_is_told_with_both_numbers(w
     session.do(LayPart("witch-broom", "kittiwake-rotator", 3))
     assert session.readout is not None
     collides = [f for f in session.readout.findings if f.id.startswith("joint.profiles_collide")]
-    assert [f.text for f in collides] == ["Rotator 9.5 runs into the handle of Kittiwake drawer."]
-    assert "70.0 mm wide inside" in collides[0].reason
-    assert "82.0 mm" in collides[0].reason
+    assert [text_of(f) for f in collides] == ["Rotator 9.5 runs into the handle of Kittiwake drawer."]
+    assert "70.0 mm wide inside" in reason_of(collides[0])
+    assert "82.0 mm" in reason_of(collides[0])

@@ -205,7 +205,7 @@ def test_a_part_is_made_named_changed_laid_copied_and_removed(window: MainWindow
     assert part.name == "Ring of my own"
     table = station.sheet.table
     wanted = {
-        "Path length": "3.3 ± 0.01",
+        "Length": "3.3 ± 0.01",
         "Front connection": "M54x0.75 internal",
         "Clear aperture": "40",
         "Owned": "2",
@@ -214,7 +214,7 @@ def test_a_part_is_made_named_changed_laid_copied_and_removed(window: MainWindow
         number = next(n for n, r in enumerate(rows(table)) if r[0] == name)
         type_over(table, number, 1, text, qtbot)
     shown = {r[0]: r[1] for r in rows(table)}
-    assert shown["Path length"] == "3.30 ± 0.01 mm"
+    assert shown["Length"] == "3.30 ± 0.01 mm"
     assert shown["Front connection"] == "M54×0.75 internal"
     assert shown["Clear aperture"] == "40.00 mm"
     assert shown["Owned"] == "2"

@@ -6,8 +6,8 @@ from farrail.cli.printing import FINE, STOPPED, print_json
 from farrail.errors import BadInput
 from farrail.parts.kinds.cameras import Camera
 from farrail.planning.ask import Answer, Asked, Wish, ask
-from farrail.readouts.close_up.figures import ratio_words
 from farrail.readouts.close_up.model import CloseUp
+from farrail.text.names import scale_name
 from farrail.train.layout import lay_out
 from farrail.train.train import Train
 from farrail.workbook.store import read_file
@@ -68,7 +68,7 @@ def _answer(answer: Answer) -> dict[str, object]:
     return {
         "words": c.words,
         "lens": c.lens.id,
-        "turned_round": c.turned,
+        "turned_round": c.reversed,
         "ahead": [part.id for part in c.ahead],
         "carried": None if c.carried is None else c.carried.id,
         "behind": [part.id for part in c.behind],
@@ -83,7 +83,7 @@ def _answer(answer: Answer) -> dict[str, object]:
 
 
 def _print(asked: Asked, camera: Camera) -> None:
-    scale = ratio_words(asked.magnification)
+    scale = scale_name(asked.magnification)
     print(
         f"{asked.wish.width_mm:g} mm on {camera.name} takes {scale}; {asked.done} of {asked.tried} combinations do it."
     )

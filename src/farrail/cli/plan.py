@@ -5,6 +5,7 @@ from pathlib import Path
 from farrail.cli.printing import FINE, STOPPED, print_json
 from farrail.planning.plan import Aim, Plan, plan
 from farrail.planning.proposal import Proposal
+from farrail.text.figures import workings
 from farrail.workbook.store import read_file
 
 
@@ -60,7 +61,7 @@ def _proposal(p: Proposal) -> dict[str, object]:
         "joints": p.joints,
         "worst_mm": p.worst_mm,
         "rss_mm": p.rss_mm,
-        "working": p.working,
+        "working": workings(p.shown),
     }
 
 
@@ -70,7 +71,7 @@ def _print(made: Plan) -> None:
         lays = " + ".join(p.names) or "nothing between"
         print(f"  {p.error_mm:+.2f} mm  {p.change}  ({p.joints} joints, ±{p.rss_mm:.2f})")
         print(f"      {lays}")
-        print(f"      {p.working}")
+        print(f"      {workings(p.shown)}")
     below, above = made.nearest_mm
     sides = [f"{-below:.2f} mm short"] if below is not None else []
     sides += [f"{above:.2f} mm long"] if above is not None else []

@@ -5,6 +5,9 @@ from pathlib import Path
 from farrail.cli.printing import FINE, STOPPED, number, plain, print_json
 from farrail.readouts.figure import Figure
 from farrail.readouts.read import Readout, read
+from farrail.text.figures import value_of, working_of
+from farrail.text.findings import reason_of, sentences, text_of
+from farrail.text.verdicts import detail, headline
 from farrail.workbook.store import read_file
 
 
@@ -28,7 +31,7 @@ def as_data(readout: Readout) -> dict[str, object]:
     return {
         "figures": {key: _figure(figure) for key, figure in readout.figures.items()},
         "findings": [
-            {"id": f.id, "severity": f.severity.value, "part": f.part, "text": f.text, "reason": f.reason}
+            {"id": f.id, "severity": f.severity.value, "part": f.part, "text": text_of(f), "reason": reason_of(f)}
             for f in readout.findings
         ],
     }
@@ -36,9 +39,9 @@ def as_data(readout: Readout) -> dict[str, object]:
 
 def _figure(figure: Figure) -> dict[str, object]:
     data: dict[str, object] = {
-        "value": plain(figure.value),
+        "value": plain(value_of(figure)),
         "unit": figure.unit,
-        "working": str(figure.working),
+        "working": str(working_of(figure)),
         "provenance": figure.provenance.value,
     }
     if figure.low is not None and figure.high is not None:
@@ -48,13 +51,14 @@ def _figure(figure: Figure) -> dict[str, object]:
 
 def _print(readout: Readout) -> None:
     verdict = readout.verdict
-    print(f"{readout.layout.train.name}: {verdict.headline}\n  {verdict.detail}\n")
+    print(f"{readout.layout.train.name}: {headline(verdict)}\n  {detail(verdict)}\n")
     for figure in readout.figures.values():
-        value = figure.value if isinstance(figure.value, str) else number(figure.number, figure.unit)
+        told = value_of(figure)
+        value = told if isinstance(told, str) else number(told, figure.unit)
         print(f"{figure.id:<44} {value:>12} {figure.unit:<6} {figure.provenance}")
-        print(f"    {figure.working}")
+        print(f"    {working_of(figure)}")
     print()
     for finding in readout.findings:
-        print(f"[{finding.severity}] {finding.text} {finding.reason}  ({finding.id})")
+        print(f"[{finding.severity}] {' '.join(sentences(finding))}  ({finding.id})")
     if not readout.findings:
         print("No findings.")

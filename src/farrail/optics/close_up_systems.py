@@ -40,7 +40,7 @@ class CloseUpSystems:
         c: likewise.
         d: likewise.
         front_mm: how far the foremost glass stands ahead of the plane the distance is counted from.
-        turned: 1 where the lens is turned round, else 0.
+        reversed: 1 where the lens is turned round, else 0.
         narrower: by how much a coupled lens's own aperture narrows the cone, 1 where it does not.
     """
 
@@ -58,7 +58,7 @@ class CloseUpSystems:
     c: Array
     d: Array
     front_mm: Array
-    turned: Array
+    reversed: Array
     narrower: Array
 
     def at(self, focus_position: Array) -> "Points":
@@ -80,7 +80,7 @@ class CloseUpSystems:
         # A focus inside the lenses, or none at all.
         lost = (q <= 0.0) | (of_all < 0.0) | (distance <= 0.0)
         p = spread(self.pupil_ratio)
-        darker = np.where(spread(self.turned) > 0.0, 1.0 / p + of_lens, 1.0 + of_lens / p) * spread(
+        darker = np.where(spread(self.reversed) > 0.0, 1.0 / p + of_lens, 1.0 + of_lens / p) * spread(
             self.converter * self.narrower
         )
         return Points(

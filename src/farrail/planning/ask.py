@@ -147,8 +147,8 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
     def told(index: int, why: str = "") -> Answer:
         c = tried[index]
         return Answer(
-            c, float(focus_position[index]), float(at.magnification[index]), float(distance[index]), float(stops[index]),
-            float(f_numbers[index]), _cautions(c), why,
+            c, float(focus_position[index]), float(at.magnification[index]), float(distance[index]),
+            float(stops[index]), float(f_numbers[index]), _cautions(c), why,
         )  # fmt: skip
 
     answers = sorted((told(int(i)) for i in np.flatnonzero(good)), key=_rank)
@@ -192,7 +192,7 @@ def _cautions(combination: Combination) -> tuple[str, ...]:
         found.append(f"+{power:.3g} D in {len(lenses)}: soft corners")
     if combination.carried is not None:
         found.append("a coupled lens darkens corners unless both are opened")
-    if combination.turned:
+    if combination.reversed:
         found.append("turned round: no automatic aperture")
     return tuple(found)
 
@@ -236,7 +236,7 @@ def laid(answer: Answer, train: Train) -> Train:
     ahead = [Laid(part=part.id) for part in c.ahead]
     if c.carried is not None:
         ahead[-1] = ahead[-1].model_copy(update={"lens": c.carried.id})
-    depth = 0.0 if c.turned else pupil_depth_at(c.lens, c.focal_mm).value
+    depth = 0.0 if c.reversed else pupil_depth_at(c.lens, c.focal_mm).value
     focus = answer.distance_mm + depth + c.system.stack.ahead_mm
     conditions = train.conditions.model_copy(
         update={
@@ -247,7 +247,7 @@ def laid(answer: Answer, train: Train) -> Train:
     )
     return train.model_copy(
         update={
-            "optic": c.lens.id, "optic_reversed": c.turned, "front_stack": tuple(ahead),
+            "optic": c.lens.id, "optic_reversed": c.reversed, "front_stack": tuple(ahead),
             "rear_train": tuple(behind), "conditions": conditions,
         }
     )  # fmt: skip

@@ -16,8 +16,8 @@ from farrail.parts.registry import Part
 from farrail.readouts.close_up.near_focus import near_focus_of
 from farrail.readouts.close_up.system import (
     NO_STACK,
-    CloseUpSystem,
     CloseUpStack,
+    CloseUpSystem,
     coupled,
     reversed_extension_mm,
     reversed_round,
@@ -37,7 +37,7 @@ class Combination:
     Attributes:
         lens: the lens on the camera.
         focal_mm: what it is set to.
-        turned: whether it is turned round.
+        reversed: whether it is turned round.
         behind: parts from the lens to the camera.
         ahead: parts from the lens toward the subject.
         carried: a lens turned round on the front of it, or None.
@@ -47,7 +47,7 @@ class Combination:
 
     lens: CameraLens
     focal_mm: float
-    turned: bool
+    reversed: bool
     behind: tuple[Part, ...]
     ahead: tuple[Part, ...]
     carried: CameraLens | None
@@ -77,7 +77,7 @@ class Combination:
         if self.carried is not None:
             named = [f"{self.carried.name} turned round"]
         zoom = f" at {self.focal_mm:g} mm" if self.lens.longest_focal_mm is not None else ""
-        named.append(f"{self.lens.name}{zoom}{', turned round' if self.turned else ''}")
+        named.append(f"{self.lens.name}{zoom}{', reversed round' if self.reversed else ''}")
         named += [part.name for part in self.behind]
         return " + ".join(named)
 
@@ -169,7 +169,7 @@ def _turned(
                            for e in (rear.shortest_mm, rear.longest_mm))  # fmt: skip
             origin = weakest([depth.origin, rear.origin, ring.path_length_mm.origin])
             near = reversed_round(lens, focal, origin)
-            system = CloseUpSystem(near, short, long, NO_STACK, turned=True, f_number=engraved, origin=origin)
+            system = CloseUpSystem(near, short, long, NO_STACK, reversed=True, f_number=engraved, origin=origin)
             yield Combination(lens, focal, True, (ring, *rear.parts), (), None, system, rear.stretch_mm)
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from farrail.parts.base import is_module
 from farrail.planning.pieces import Task
 from farrail.planning.search import Found
+from farrail.readouts.figure import Figure
 from farrail.readouts.read import Readout, read
 from farrail.train.layout import Shelf
 from farrail.train.train import Laid, Train
@@ -25,7 +26,7 @@ class Proposal:
         joints: joints between the datum and the camera.
         worst_mm: worst case of its stack-up.
         rss_mm: 95 % half width of its stack-up.
-        working: the sum behind its error.
+        shown: the figures whose workings it is told with: laid distance and error.
     """
 
     train: Train
@@ -36,7 +37,7 @@ class Proposal:
     joints: int
     worst_mm: float
     rss_mm: float
-    working: str
+    shown: tuple[Figure, ...]
 
 
 def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Proposal:
@@ -72,7 +73,7 @@ def read_proposal(readout: Readout, names: tuple[str, ...], change: str) -> Prop
         joints=len(readout.layout.behind_datum) + 1,
         worst_mm=figures["spacing.stack_worst_mm"].number,
         rss_mm=figures["spacing.stack_rss_mm"].number,
-        working=f"{figures['spacing.laid_mm'].working.numbers}; {figures['spacing.error_mm'].working.numbers}",
+        shown=(figures["spacing.laid_mm"], figures["spacing.error_mm"]),
     )
 
 

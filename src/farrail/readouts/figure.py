@@ -1,27 +1,14 @@
-"""A figure: one number with the arithmetic behind it and the weakest input it rests on."""
+"""A figure: one number with what its working needs and the weakest input it rests on. `text` tells it in words."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any, TypeAlias
 
 from farrail.parts.provenance import Origin
+from farrail.readouts.catalogue import UNITS
 
-
-@dataclass(frozen=True)
-class Working:
-    """The arithmetic behind a figure.
-
-    Attributes:
-        formula: in the field's symbols.
-        numbers: the same with the numbers put in.
-        source: where the formula comes from.
-    """
-
-    formula: str
-    numbers: str
-    source: str
-
-    def __str__(self) -> str:
-        """The whole arithmetic on one line."""
-        return f"{self.formula}; {self.numbers} [{self.source}]"
+# A number; sides of a frame; a name; None where it cannot be said.
+FigureValue: TypeAlias = float | tuple[float, ...] | str | None
 
 
 @dataclass(frozen=True)
@@ -29,26 +16,34 @@ class Figure:
     """One number a readout gives.
 
     Attributes:
-        id: stable id such as `spacing.error_mm`.
-        label: what it is, in the field's words.
-        value: the number, or a word; None when it cannot be said.
-        unit: "mm", "stops", "" ...
-        working: how it came about.
+        kind: which figure, from the table in `catalogue.py`.
+        value: the number, the sides of a frame, or a name; None when it cannot be said.
         provenance: the weakest input it rests on.
+        values: the quantities and names that its working needs.
         low: lower end when an unknown input spreads it, else None.
         high: upper end, likewise.
+        which: tells repeated ones apart; it stands where the kind has a star.
     """
 
-    id: str
-    label: str
-    value: float | str | None
-    unit: str
-    working: Working
+    kind: str
+    value: FigureValue
     provenance: Origin
+    values: Mapping[str, Any] = field(default_factory=dict, hash=False)
     low: float | None = None
     high: float | None = None
+    which: str = ""
+
+    @property
+    def id(self) -> str:
+        """A stable id such as `spacing.error_mm`, different for each figure of a train."""
+        return self.kind.replace("*", self.which)
+
+    @property
+    def unit(self) -> str:
+        """Its unit, "" for what is no number."""
+        return UNITS[self.kind] if isinstance(self.value, float) else ""
 
     @property
     def number(self) -> float:
-        """The value as a number; NaN when it is a word or missing."""
+        """The value as a number; NaN when it is none."""
         return self.value if isinstance(self.value, float) else float("nan")

@@ -1,7 +1,11 @@
-"""A finding: a judgement with its reason."""
+"""A finding: a judgement as a value. `text` makes sentences of it."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from enum import StrEnum
+from typing import Any
+
+from farrail.train.placed import Place
 
 
 class Severity(StrEnum):
@@ -20,19 +24,26 @@ class Finding:
     """One judgement about a train.
 
     Attributes:
-        id: stable id such as `spacing.short`; a suffix after a colon tells repeated ones apart.
+        kind: which judgement, from the table in `catalogue.py`.
         severity: how much it matters.
-        text: one sentence with the number in it.
-        reason: why, and what to do.
+        values: the quantities and names its sentences need.
+        place: where in the train the thing it speaks of stands; None for the train as a whole.
         part: id of the part it is about, or "".
         joint: index of the rear train's joint it is about, or None.
         figure: id of the figure whose working explains it, or "".
+        which: tells repeated ones apart; "" where there can be only one.
     """
 
-    id: str
+    kind: str
     severity: Severity
-    text: str
-    reason: str
+    values: Mapping[str, Any] = field(default_factory=dict, hash=False)
+    place: Place | None = None
     part: str = ""
     joint: int | None = None
     figure: str = ""
+    which: str = ""
+
+    @property
+    def id(self) -> str:
+        """A stable id, different for each finding of a train."""
+        return f"{self.kind}:{self.which}" if self.which else self.kind

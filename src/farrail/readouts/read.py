@@ -20,8 +20,8 @@ from farrail.readouts.joints.findings import (
     cell_findings,
     joint_findings,
     ownership_findings,
+    rotation_findings,
     seating_findings,
-    turn_findings,
 )
 from farrail.readouts.joints.profiles import profile_findings
 from farrail.readouts.light.figures import light_figures
@@ -30,7 +30,7 @@ from farrail.readouts.light.model import Light
 from farrail.readouts.light.sharpness import sharpness_figures
 from farrail.readouts.spacing.figures import spacing_figures
 from farrail.readouts.spacing.findings import spacing_findings
-from farrail.readouts.spacing.focuser_and_guider import reach_figures
+from farrail.readouts.spacing.focuser_and_guider import focuser_and_guider_figures
 from farrail.readouts.spacing.model import Spacing
 from farrail.readouts.spacing.verdict import Verdict, verdict_on
 from farrail.train.layout import Layout, Shelf, lay_out
@@ -88,7 +88,12 @@ class Readout:
     def figures(self) -> dict[str, Figure]:
         """Every figure by id, in reading order."""
         layout = self.layout
-        more = (*reach_figures(layout), *coverage_figures(layout), *sharpness_figures(layout), *sky_figures(layout))
+        more = (
+            *focuser_and_guider_figures(layout),
+            *coverage_figures(layout),
+            *sharpness_figures(layout),
+            *sky_figures(layout),
+        )
         found = (
             *light_figures(self.light), *front_figures(self.front), *close_up_figures(self.close_up),
             *exposure_figures(self.exposure), *more,
@@ -99,11 +104,11 @@ class Readout:
     def findings(self) -> tuple[Finding, ...]:
         """Every finding, gravest first."""
         found = [
-            *spacing_findings(self.spacing),
+            *spacing_findings(self.spacing, self.verdict),
             *joint_findings(self.layout),
             *cell_findings(self.layout),
             *seating_findings(self.layout),
-            *turn_findings(self.layout),
+            *rotation_findings(self.layout),
             *profile_findings(self.layout),
             *light_findings(self.light),
             *field_findings(self.layout),

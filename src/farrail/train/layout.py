@@ -21,7 +21,7 @@ from farrail.train.first_order import FirstOrder
 from farrail.train.joints import End, Joint, chain_joints, ends_of
 from farrail.train.placed import Placed, PlacedAperture, PlacedGlass
 from farrail.train.rotation import rotations_of
-from farrail.train.seating import JointGap, Held, Member, gaps_of, held_filters, is_bare_glass
+from farrail.train.seating import Held, JointGap, Member, gaps_of, held_filters, is_bare_glass
 from farrail.train.trace import Trace, trace_of
 from farrail.train.train import Laid, Side, Train
 

@@ -7,6 +7,7 @@ its mate is deep, with the glass and less the shims, keeps the shoulders apart; 
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import TypeGuard
 
 from farrail.parts.base import Through
@@ -22,8 +23,14 @@ from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Quantity, assumed, measured, published
 from farrail.parts.registry import Part
 
-# What a joint's gap comes from.
-BOTTOMS, HOLDS, DRAWN_OUT, UNKNOWN_PLACE = "bottoms", "holds", "drawn out", "unknown"
+
+class Cause(StrEnum):
+    """What a joint's gap comes from."""
+
+    BOTTOMS = "bottoms"
+    HOLDS = "holds"
+    DRAWN_OUT = "drawn_out"
+    UNKNOWN_PLACE = "unknown_place"
 
 
 @dataclass(frozen=True)
@@ -44,14 +51,16 @@ class JointGap:
     Attributes:
         index: the joint lies before the row's part of this index.
         length: how far apart; 0 where a nosepiece's place is not known and it is taken as pushed home.
-        label: what it is, in words.
-        cause: one of BOTTOMS, HOLDS, DRAWN_OUT, UNKNOWN_PLACE.
+        cause: what it comes from.
+        standard: the connection that meets there.
+        held: names of the filters held in the thread.
     """
 
     index: int
     length: Quantity
-    label: str
-    cause: str
+    cause: Cause
+    standard: str
+    held: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -148,11 +157,9 @@ def _gap(left: Member, right: Member, index: int, shims: float, glass: float, na
             return None
         if right.standoff_mm is None:
             note = "held by a screw; taken as pushed home"
-            return JointGap(
-                index, assumed(0.0, note=note), f"{one.standard.label}, taken as pushed home", UNKNOWN_PLACE
-            )
+            return JointGap(index, assumed(0.0, note=note), Cause.UNKNOWN_PLACE, one.standard.label)
         length = measured(right.standoff_mm, note="how far it stands out, in this train")
-        return JointGap(index, length, f"{one.standard.label}, drawn out", DRAWN_OUT)
+        return JointGap(index, length, Cause.DRAWN_OUT, one.standard.label)
     apart = gap_between_mm(one, other, glass - shims)
     if apart <= 1e-9:
         return None
@@ -162,8 +169,8 @@ def _gap(left: Member, right: Member, index: int, shims: float, glass: float, na
         note += f" with {glass:g} mm of glass"
     if shims:
         note += f", shims of {shims:g} mm already between"
-    label = f"{', '.join(names)} keeps the rings apart" if names else f"{one.standard.label} thread bottoms"
-    return JointGap(index, published(round(apart, 6), note=note), label, HOLDS if names else BOTTOMS)
+    cause = Cause.HOLDS if names else Cause.BOTTOMS
+    return JointGap(index, published(round(apart, 6), note=note), cause, one.standard.label, tuple(names))
 
 
 def _why_not_held(part: Part, female: Connection, before: Part, after: Part) -> str | None:

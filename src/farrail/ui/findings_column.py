@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QScrollArea, QSiz
 
 from farrail.planning.fitting import Fit, fits_at
 from farrail.readouts.finding import Finding
+from farrail.text.findings import sentences
 from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at
 from farrail.ui.session import Selection, Session
@@ -29,6 +30,7 @@ class FindingRow(QAbstractButton):
         """Make an empty row."""
         super().__init__(parent)
         self.finding: Finding | None = None
+        self._said = ("", "")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -40,7 +42,8 @@ class FindingRow(QAbstractButton):
         if finding != self.finding:
             self.finding = finding
             self.setObjectName(f"finding_{finding.id}")
-            self.setAccessibleName(f"{finding.severity}: {finding.text} {finding.reason}")
+            text, reason = self._said = sentences(finding)
+            self.setAccessibleName(f"{finding.severity}: {text} {reason}")
             self.setToolTip(f"{finding.severity.value.capitalize()}: click to point at it and show working")
             self.updateGeometry()
             self.update()
@@ -49,7 +52,7 @@ class FindingRow(QAbstractButton):
         if self.finding is None:
             return 0, 0
         room = max(width - TEXT_LEFT - 4, 40)
-        return _wrapped_height(self.finding.text, room, 13, MEDIUM), _wrapped_height(self.finding.reason, room, 12)
+        return _wrapped_height(self._said[0], room, 13, MEDIUM), _wrapped_height(self._said[1], room, 12)
 
     def hasHeightForWidth(self) -> bool:
         """Its text wraps."""
@@ -84,12 +87,10 @@ class FindingRow(QAbstractButton):
         wrap = int(Qt.TextFlag.TextWordWrap)
         p.setFont(font(13, MEDIUM))
         p.setPen(QColor(theme.ink))
-        p.drawText(QRect(TEXT_LEFT, PAD, self.width() - TEXT_LEFT - 4, main + 4), wrap, self.finding.text)
+        p.drawText(QRect(TEXT_LEFT, PAD, self.width() - TEXT_LEFT - 4, main + 4), wrap, self._said[0])
         p.setFont(font(12))
         p.setPen(QColor(theme.steel))
-        p.drawText(
-            QRect(TEXT_LEFT, PAD + main + 3, self.width() - TEXT_LEFT - 4, reason + 4), wrap, self.finding.reason
-        )
+        p.drawText(QRect(TEXT_LEFT, PAD + main + 3, self.width() - TEXT_LEFT - 4, reason + 4), wrap, self._said[1])
         p.end()
 
 

@@ -38,7 +38,7 @@ class Window(Frozen):
     sensor_gap_mm: Annotated[Length, Told("to sensor", "Its rear face to the sensor", group=Group.GLASS)]
     allowed_for: Annotated[
         bool | None,
-        Told("in the camera's distance", "yes, no, or silent where the maker does not say", "", Group.GLASS),
+        Told("allowed for", "yes, no, or silent where the maker does not say", "", Group.GLASS),
     ] = None
 
 

@@ -178,7 +178,7 @@ class SheetFilter(PartBase):
     """A square or rectangular filter that slides into a holder's slot."""
 
     kind_name = "sheet filter"
-    rank = 220
+    rank = 165
 
     kind: Literal["sheet_filter"] = "sheet_filter"
     width_mm: Annotated[Diameter, Told("Width", group=Group.SHEET)]

@@ -1,4 +1,4 @@
-"""Findings about close-up: outside the focus window, too near to light, quality of close-up lenses, plain truths."""
+"""Findings about close-up: outside the focus range, too near to light, quality of close-up lenses, plain truths."""
 
 import math
 import re
@@ -6,7 +6,6 @@ from collections.abc import Iterator, Sequence
 
 from farrail.parts.kinds.closer import CloseUpLens
 from farrail.parts.provenance import Origin
-from farrail.readouts.close_up.figures import ratio_words
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.close_up.near_focus import Basis
 from farrail.readouts.finding import Finding, Severity
@@ -16,6 +15,7 @@ from farrail.units import MM_PER_METRE
 STRONG_DIOPTRES, MOST_LENSES = 4.0, 2
 # A lens is called longer from here on: it gains more by the same close-up lens.
 SHORT_FOCAL_MM = 70.0
+# How a close-up lens's power is written on some boxes: “10x”.
 TIMES = re.compile(r"(\d+(?:[.,]\d+)?)\s*[x×](?:\W|$)", re.IGNORECASE)
 
 
@@ -36,26 +36,13 @@ def _focus(close: CloseUp) -> Iterator[Finding]:
     system = close.system
     assert system is not None
     if not close.near.focused and not close.far.focused:
-        turned = system.turned and system.longest_mm <= 0.0
-        reason = (
-            "Turned round it stands within its own focal length of the sensor; add extension."
-            if turned
-            else "The subject would lie inside the lenses: take a close-up lens or a tube out."
-        )
-        yield Finding("closeup.no_focus", Severity.STOP, "Nothing comes to a focus with this arrangement.", reason)
+        needs_extension = system.reversed and system.longest_mm <= 0.0
+        yield Finding("closeup.no_focus", Severity.STOP, {"needs_extension": needs_extension})
         return
     wanted = close.wanted_mm
     if close.outside and wanted is not None:
-        near, far = close.near.distance_mm, close.far.distance_mm
-        side = "nearer" if wanted < near else "farther"
-        reach = f"{near:.0f} mm on" if math.isinf(far) else f"{near:.0f} to {far:.0f} mm"
-        at = f"{wanted:.0f} mm" if wanted > 0.0 else "inside the lenses"
-        yield Finding(
-            "closeup.outside_window", Severity.STOP,
-            f"A subject at {at} cannot be focused: it lies {side} than the window.",
-            f"From the foremost glass it focuses from {reach}; {side} will not focus. Move, or change what is laid.",
-            figure="closeup.near_mm",
-        )  # fmt: skip
+        values = {"wanted_mm": wanted, "near_mm": close.near.distance_mm, "far_mm": close.far.distance_mm}
+        yield Finding("closeup.outside_window", Severity.STOP, values, figure="closeup.near_mm")
 
 
 def _room(close: CloseUp) -> Iterator[Finding]:
@@ -63,20 +50,14 @@ def _room(close: CloseUp) -> Iterator[Finding]:
     if not math.isfinite(distance):
         return
     foremost = max(close.layout.front, key=lambda p: -p.z_front_mm, default=None)
+    values = {"distance_mm": distance, "reach_mm": reach}
     if reach >= distance and foremost is not None:
         yield Finding(
-            "closeup.hood_in_the_way", Severity.STOP,
-            f"The subject would lie {reach - distance:.0f} mm inside {foremost.part.name}.",
-            f"The working distance is {distance:.0f} mm and it reaches {reach:.0f} mm beyond the glass: take it off.",
+            "closeup.hood_in_the_way", Severity.STOP, {**values, "part": foremost.part.name}, foremost.place,
             foremost.part.id, figure="closeup.working_distance_mm",
         )  # fmt: skip
     elif distance < close.needed_mm:
-        yield Finding(
-            "closeup.too_near_to_light", Severity.LOOK,
-            f"Only {distance - reach:.0f} mm stay between the train and the subject: hard to light.",
-            "Light from the side or through a ring, or go for a longer lens: it keeps more room at the same size.",
-            figure="closeup.working_distance_mm",
-        )  # fmt: skip
+        yield Finding("closeup.too_near_to_light", Severity.LOOK, values, figure="closeup.working_distance_mm")
 
 
 def _lenses(close: CloseUp) -> Iterator[Finding]:
@@ -85,41 +66,31 @@ def _lenses(close: CloseUp) -> Iterator[Finding]:
     if not laid or system is None:
         return
     gain = close.now.magnification / close.bare.magnification if close.bare.magnification else math.nan
-    for _, lens in laid:
+    for placed, lens in laid:
         label = TIMES.search(lens.name)
         if label is not None:
             yield Finding(
-                f"closeup.label:{lens.id}", Severity.NOTE,
-                f"The “{label.group(0).strip()}” on {lens.name} means +{lens.dioptres.value:g} dioptres, not times.",
-                f"On this lens all of it together makes {ratio_words(close.now.magnification)}, {gain:.1f} times what "
-                "the lens does alone at its nearest.",
-                lens.id, figure="closeup.magnification",
+                "closeup.label", Severity.NOTE,
+                {"label": label.group(0).strip(), "lens": lens.name, "dioptres": lens.dioptres.value,
+                 "magnification": close.now.magnification, "gain": gain},
+                placed.place, lens.id, figure="closeup.magnification", which=lens.id,
             )  # fmt: skip
     power = system.stack.dioptres
     if soft_corners([lens for _, lens in laid], power):
+        placed, lens = next((p, lens) for p, lens in laid if not lens.achromat)
         yield Finding(
-            "closeup.quality", Severity.LOOK,
-            f"{len(laid)} close-up {'lens' if len(laid) == 1 else 'lenses'} of {power:.1f} dioptres in all: expect "
-            "soft, coloured corners.",
-            "Stop down to f/8 or f/11, or take an achromat; a longer lens needs less power for the same size.",
-            next(lens.id for _, lens in laid if not lens.achromat), figure="closeup.magnification",
+            "closeup.quality", Severity.LOOK, {"count": len(laid), "dioptres": power}, placed.place, lens.id,
+            figure="closeup.magnification",
         )  # fmt: skip
     powers = [lens.dioptres.value for _, lens in laid]
     if powers != sorted(powers, reverse=True):
-        strongest = max((lens for _, lens in laid), key=lambda lens: lens.dioptres.value)
-        yield Finding(
-            "closeup.order", Severity.NOTE,
-            f"{strongest.name} is the strongest and does not stand next to the lens.",
-            "The strongest nearest the lens keeps the gaps small where they count, and the corners better.",
-            strongest.id,
-        )  # fmt: skip
+        placed, strongest = max(laid, key=lambda item: item[1].dioptres.value)
+        yield Finding("closeup.order", Severity.NOTE, {"lens": strongest.name}, placed.place, strongest.id)
     focal = system.near.far_focal_mm
     if focal < SHORT_FOCAL_MM and power <= STRONG_DIOPTRES:
         yield Finding(
-            "closeup.longer_gains_more", Severity.NOTE,
-            f"At infinity these close-up lenses give m {focal * power / MM_PER_METRE:.2f} on this lens.",
-            "That is focal length times dioptres: a longer lens gains more by the same close-up lens.",
-            laid[0][1].id,
+            "closeup.longer_gains_more", Severity.NOTE, {"magnification": focal * power / MM_PER_METRE},
+            laid[0][0].place, laid[0][1].id,
         )  # fmt: skip
 
 
@@ -134,38 +105,26 @@ def _light(close: CloseUp) -> Iterator[Finding]:
     if close.now.magnification > 0.0 and n > limit:
         yield Finding(
             "closeup.diffraction", Severity.LOOK if n > 2.0 * limit else Severity.NOTE,
-            f"Diffraction softens the picture: f/{n:.3g} acts as f/{close.effective_f_number:.3g}.",
-            f"The Airy disc is wider than two blurs that count as sharp beyond f/{limit:.2g}. Open up, and stack "
-            "frames for depth.",
+            {"f_number": n, "effective": close.effective_f_number, "limit": limit},
             figure="closeup.diffraction_f_number",
         )  # fmt: skip
     share = close.crop_share
     if share is not None and close.equipped and share > 0.25:
-        yield Finding(
-            "closeup.crop_instead", Severity.NOTE,
-            f"Cropping the lens alone to this field would leave {100.0 * share:.0f} % of the pixels, for nothing.",
-            f"Alone at its nearest the lens makes {ratio_words(close.bare.magnification)}.",
-            figure="closeup.crop_share",
-        )  # fmt: skip
+        values = {"share": share, "bare": close.bare.magnification}
+        yield Finding("closeup.crop_instead", Severity.NOTE, values, figure="closeup.crop_share")
 
 
 def _assumed(close: CloseUp) -> Iterator[Finding]:
-    system = close.system
+    system, lens = close.system, close.layout.optic
     assert system is not None
     near = system.near
-    guessed = near.basis is Basis.USUAL
-    if guessed and close.equipped:
+    if near.basis is Basis.USUAL and close.equipped:
         yield Finding(
-            "closeup.nearest_assumed", Severity.LOOK,
-            f"How near {close.layout.optic.name} focuses is assumed (1:{1.0 / near.magnification:.0f}): measure this "
-            "one first.",
-            "Focus on a ruler at its nearest; note how much of it fills the frame and how far it lies from the thread.",
-            close.layout.optic.id, figure="closeup.magnification",
+            "closeup.nearest_assumed", Severity.LOOK, {"lens": lens.name, "magnification": near.magnification},
+            part=lens.id, figure="closeup.magnification",
         )  # fmt: skip
-    elif near.origin is Origin.ASSUMED and close.equipped and not system.turned:
+    elif near.origin is Origin.ASSUMED and close.equipped and not system.reversed:
         yield Finding(
-            "closeup.place_assumed", Severity.NOTE,
-            f"Working distances rest on where the pupil of {close.layout.optic.name} is taken to be.",
-            "A ruler seen at its nearest focus, and its distance from the thread, settles it.",
-            close.layout.optic.id, figure="closeup.working_distance_mm",
+            "closeup.place_assumed", Severity.NOTE, {"lens": lens.name}, part=lens.id,
+            figure="closeup.working_distance_mm",
         )  # fmt: skip

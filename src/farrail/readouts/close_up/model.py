@@ -2,14 +2,15 @@
 
 import math
 from dataclasses import dataclass
+from enum import StrEnum
 from functools import cached_property
 
 import numpy as np
 
 from farrail.errors import BadInput
+from farrail.optics.close_up_systems import CloseUpSystems
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.optics.focus_stack import DepthOfField, FocusStack, depth_of_field, focus_stack
-from farrail.optics.close_up_systems import CloseUpSystems
 from farrail.parts.in_beam import Extends
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
@@ -26,6 +27,14 @@ USUAL_OVERLAP = 0.25
 LEAST_LIT_MM = 40.0
 # Between these a train's focus may be set.
 LEAST_FOCUS_MM, MOST_FOCUS_MM = 10.0, 1e9
+
+
+class CircleBasis(StrEnum):
+    """What a circle of confusion is taken from."""
+
+    SET = "set"
+    PIXEL = "pixel"
+    DIAGONAL = "diagonal"
 
 
 @dataclass(frozen=True)
@@ -221,15 +230,15 @@ class CloseUp:
         return 2.0 * math.log2(self.now.darker / self.bare.darker)
 
     @cached_property
-    def circle_mm(self) -> tuple[float, Origin, str]:
-        """Largest blur that counts as sharp, where it came from, and in words."""
+    def circle_mm(self) -> "tuple[float, Origin, CircleBasis]":
+        """Circle of confusion, where it came from, and what it is taken from."""
         camera, wanted = self.layout.camera, self.layout.train.conditions.blur_um
         assert camera is not None
         if wanted is not None:
-            return wanted / MICROMETRES_PER_MM, Origin.MEASURED, "as set for this train"
+            return wanted / MICROMETRES_PER_MM, Origin.MEASURED, CircleBasis.SET
         if camera.pixel_size_um is not None:
-            return camera.pixel_size_um.value / MICROMETRES_PER_MM, camera.pixel_size_um.origin, "one pixel"
-        return camera.diagonal_mm / DIAGONALS, Origin.ASSUMED, "a 1500th of the diagonal"
+            return camera.pixel_size_um.value / MICROMETRES_PER_MM, camera.pixel_size_um.origin, CircleBasis.PIXEL
+        return camera.diagonal_mm / DIAGONALS, Origin.ASSUMED, CircleBasis.DIAGONAL
 
     @cached_property
     def depth(self) -> DepthOfField | None:

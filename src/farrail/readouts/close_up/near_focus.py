@@ -15,12 +15,12 @@ USUAL_MAGNIFICATION = 0.12
 class Basis(StrEnum):
     """What a lens's nearest focus was taken from."""
 
-    RULER = "a ruler seen at its nearest"
-    TABLE = "its table of nearest foci"
-    PUBLISHED = "its published nearest focus"
-    DISTANCE = "its nearest distance, its focal length kept"
-    USUAL = "a usual nearest focus"
-    REVERSED = "turned round, set to infinity"
+    RULER = "ruler"
+    TABLE = "table"
+    PUBLISHED = "published"
+    DISTANCE = "distance"
+    USUAL = "usual"
+    REVERSED = "reversed"
 
 
 @dataclass(frozen=True)

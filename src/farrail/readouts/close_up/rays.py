@@ -46,7 +46,7 @@ def close_rays(close: CloseUp) -> CloseRays | None:
     distance = now.distance_mm
     seat = layout.front_seat_mm
     focal = near.focal_at(close.focus_position)
-    behind = near.principal_mm if system.turned else layout.first_order.entrance_pupil.value
+    behind = near.principal_mm if system.reversed else layout.first_order.entrance_pupil.value
     pupil, radius = seat + behind, focal / (2.0 * system.f_number)
     half = camera.diagonal_mm / 2.0
     glass = seat - stack.ahead_mm

@@ -80,7 +80,7 @@ class CloseUpSystem:
         stack: close-up lenses or a coupled lens.
         converter: factor of a teleconverter.
         beyond_mm: what a teleconverter puts between the lens's own image and the sensor.
-        turned: whether the lens is turned round.
+        reversed: whether the lens is turned round.
         f_number: as engraved.
         origin: the weakest input.
     """
@@ -91,7 +91,7 @@ class CloseUpSystem:
     stack: CloseUpStack = NO_STACK
     converter: float = 1.0
     beyond_mm: float = 0.0
-    turned: bool = False
+    reversed: bool = False
     f_number: float = 4.0
     origin: Origin = Origin.MEASURED
 
@@ -123,7 +123,7 @@ def systems(rows: Sequence[CloseUpSystem]) -> CloseUpSystems:
         c=column([m[2] for m in matrices]),
         d=column([m[3] for m in matrices]),
         front_mm=column([r.stack.front_mm for r in rows]),
-        turned=column([float(r.turned) for r in rows]),
+        reversed=column([float(r.reversed) for r in rows]),
         narrower=column([r.narrower for r in rows]),
     )
 
@@ -208,7 +208,7 @@ def close_up_system_of(layout: Layout) -> CloseUpSystem | None:
         origin = weakest([focal.origin, depth.origin, stack.origin, Spacing(layout).provenance])
         near = reversed_round(lens, focal.value, origin)
         out = reversed_extension_mm(lens, focal.value, depth.value, sensor)
-        return CloseUpSystem(near, out, out, stack, turned=True, f_number=engraved, origin=origin)
+        return CloseUpSystem(near, out, out, stack, reversed=True, f_number=engraved, origin=origin)
     near = near_focus_of(lens, focal.value, depth.value, depth.origin)
     extension, spacing = layout.first_order.extension, Spacing(layout)
     out = extension.tubes_mm - extension.behind_mm + (spacing.error_mm or 0.0)

@@ -4,8 +4,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from farrail.optics.field import (
-    CIRCLE_SOURCE,
-    FIELD_SOURCE,
     angle_of_view_deg,
     covered_fraction,
     pixel_scale_arcsec,
@@ -14,11 +12,9 @@ from farrail.optics.field import (
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Quantity, weakest
-from farrail.readouts.figure import Figure, Working
+from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
 from farrail.units import MICROMETRES_PER_MM
-
-ARCMINUTES = 60.0
 
 
 @dataclass(frozen=True)
@@ -70,25 +66,15 @@ def coverage_figures(layout: Layout) -> Iterator[Figure]:
     origin = weakest([focal.origin, camera.sensor_width_mm.origin, camera.sensor_height_mm.origin])
     sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, camera.diagonal_mm
     angles = field_deg(layout, camera)
-    across, down = (angle_words(angle) for angle in angles[:2])
-    yield Figure(
-        "light.field_of_view", "field of view", f"{across} × {down}", "",
-        Working("2·atan(d/2f) for each side",
-                f"f {focal.value:.1f} mm, {sides[0]:g} × {sides[1]:g} mm: {across} × {down}", FIELD_SOURCE), origin,
-    )  # fmt: skip
+    yield Figure("light.field_of_view", angles[:2], origin, {"focal_mm": focal.value, "sides_mm": sides[:2]})
     for name, side, angle in zip(("width", "height", "diagonal"), sides, angles, strict=True):
-        yield Figure(
-            f"light.field_{name}_deg", f"field of view, {name}", angle, "°",
-            Working("2·atan(d/2f)", f"2·atan({side:.2f}/(2·{focal.value:.1f})) = {angle:.3f}° = "
-                    f"{angle * ARCMINUTES:.1f}′", FIELD_SOURCE), origin,
-        )  # fmt: skip
+        yield Figure("light.field_*_deg", angle, origin, {"focal_mm": focal.value, "side_mm": side}, which=name)
     if camera.pixel_size_um is not None:
         pixel = camera.pixel_size_um
         scale = pixel_scale_arcsec(pixel.value / MICROMETRES_PER_MM, focal.value)
         yield Figure(
-            "light.pixel_scale_arcsec", "pixel scale", scale, "″",
-            Working("206.265·p/f", f"206.265·{pixel.value:g}/{focal.value:.1f} = {scale:.3f}″", FIELD_SOURCE),
-            weakest([focal.origin, pixel.origin]),
+            "light.pixel_scale_arcsec", scale, weakest([focal.origin, pixel.origin]),
+            {"focal_mm": focal.value, "pixel_um": pixel.value},
         )  # fmt: skip
     circle = circle_against(layout, camera)
     if circle is not None:
@@ -96,28 +82,9 @@ def coverage_figures(layout: Layout) -> Iterator[Figure]:
 
 
 def _circle_figures(circle: Circle, camera: Camera) -> Iterator[Figure]:
-    origin, diameter = circle.diameter.origin, circle.diameter.value
-    yield Figure(
-        "light.image_circle_margin_mm", "image circle less the frame's diagonal", circle.margin_mm, "mm",
-        Working("circle − diagonal", f"{diameter:.1f} − {circle.diagonal_mm:.2f} = {circle.margin_mm:+.2f} mm",
-                circle.diameter.in_use.note or str(origin)), origin,
-    )  # fmt: skip
-    yield Figure(
-        "light.image_circle_cover", "frame inside the image circle", 100.0 * circle.covered, "%",
-        Working("area of frame inside circle / area of frame",
-                f"circle {diameter:.1f} mm: {100 * circle.covered:.1f} %", CIRCLE_SOURCE), origin,
-    )  # fmt: skip
+    origin, values = circle.diameter.origin, {"circle": circle}
+    yield Figure("light.image_circle_margin_mm", circle.margin_mm, origin, values)
+    yield Figure("light.image_circle_cover", 100.0 * circle.covered, origin, values)
     width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
-    inside = rectangle_in_circle_mm(width, height, diameter)
-    words = f"{inside[0]:.1f} × {inside[1]:.1f} mm"
-    yield Figure(
-        "light.inscribed_frame", "largest frame inside the image circle", words, "",
-        Working("sensor × circle / diagonal, at most the sensor", words, CIRCLE_SOURCE), origin,
-    )  # fmt: skip
-
-
-def angle_words(angle_deg: float) -> str:
-    """Return an angle as people say it: degrees from two up, else minutes of arc, with the other where it helps."""
-    if angle_deg >= 2.0:
-        return f"{angle_deg:.2f}°"
-    return f"{angle_deg * ARCMINUTES:.1f}′"
+    inside = rectangle_in_circle_mm(width, height, circle.diameter.value)
+    yield Figure("light.inscribed_frame", inside, origin)

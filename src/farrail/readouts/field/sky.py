@@ -4,8 +4,8 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from farrail.optics.field import FIELD_SOURCE, length_on_sensor_mm
-from farrail.readouts.figure import Figure, Working
+from farrail.optics.field import length_on_sensor_mm
+from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
 from farrail.train.train import Target
 
@@ -41,13 +41,6 @@ class Framing:
         """Whether one frame holds it."""
         return self.columns * self.rows == 1
 
-    @property
-    def text(self) -> str:
-        """One sentence."""
-        if self.fits:
-            return f"{self.target.name} fits into one frame."
-        return f"{self.target.name} needs {self.columns} × {self.rows} panels."
-
 
 def framing_of(layout: Layout) -> Framing | None:
     """Return the train's sky target on its frame, or None without a target or camera."""
@@ -78,12 +71,7 @@ def sky_figures(layout: Layout) -> Iterator[Figure]:
     framing, camera = framing_of(layout), layout.camera
     if framing is None or camera is None:
         return
-    focal = layout.first_order.focal_length
-    size = f"{framing.across_mm:.1f} × {framing.down_mm:.1f} mm"
-    frame = f"{camera.sensor_width_mm.value:g} × {camera.sensor_height_mm.value:g} mm"
     yield Figure(
-        "light.target_panels", f"panels for {framing.target.name}", float(framing.columns * framing.rows), "",
-        Working(f"reach / (side·(1 − {OVERLAP:g})), rounded up",
-                f"{size} as turned on a frame of {frame}: {framing.columns} × {framing.rows}", FIELD_SOURCE),
-        focal.origin,
+        "light.target_panels", float(framing.columns * framing.rows), layout.first_order.focal_length.origin,
+        {"framing": framing, "sides_mm": (camera.sensor_width_mm.value, camera.sensor_height_mm.value)},
     )  # fmt: skip

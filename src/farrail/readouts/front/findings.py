@@ -1,19 +1,18 @@
 """Findings about the front stack: what shows, slots, sheets, polarisers; rules of thumb where numbers are assumed."""
 
 from collections.abc import Iterator
+from enum import StrEnum
 
 from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
-from farrail.parts.kinds.filters import Gradation, RoundFilter, SheetFilter
+from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.front.figures import loss_words
 from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front
 from farrail.readouts.front.sheets import sheets_in
-from farrail.readouts.names import aperture_name
 
 # Rules of thumb on a 43 mm diagonal (common practice, no source); scaled with the frame's own.
 WIDE_MM, PROTECTION_MM, NORMAL_MM, RULE_DIAGONAL_MM = 35.0, 20.0, 43.0, 43.27
@@ -24,28 +23,27 @@ CLOSE_UP = (CloseUpLens, ReversingRing, Adapter)
 DENSE = 1.5
 
 
+class PolariserAt(StrEnum):
+    """Where a polariser stands in a front stack."""
+
+    OUTERMOST = "outermost"
+    ON_LENS = "on_lens"
+    BEHIND_SHEETS = "behind_sheets"
+    IN_SLOT = "in_slot"
+
+
 def front_findings(front: Front) -> Iterator[Finding]:
     """Yield the findings about a front stack."""
     lens, camera = front.lens, front.layout.camera
     if lens is None:
         if front.layout.front and not front.layout.reversed:
-            yield Finding(
-                "front.no_lens",
-                Severity.LOOK,
-                "A front stack stands ahead of a telescope.",
-                "Its pupil is the objective itself: what is ahead of it is not judged here.",
-                front.layout.front[0].part.id,
-            )
+            first = front.layout.front[0]
+            yield Finding("front.no_lens", Severity.LOOK, place=first.place, part=first.part.id)
         return
     yield from _focal(front, lens)
     if lens.front is None and front.layout.front:
-        yield Finding(
-            "front.nothing_holds",
-            Severity.STOP,
-            f"{lens.name} has no filter thread to hold {front.layout.front[0].part.name}.",
-            "Give its front connection in Parts, or use a slip-on holder made for it.",
-            lens.id,
-        )
+        values = {"lens": lens.name, "part": front.layout.front[0].part.name}
+        yield Finding("front.nothing_holds", Severity.STOP, values, part=lens.id)
     if camera is None or not front.layout.front:
         return
     if front.corner_stops <= CLEAN_STOPS and all(isinstance(p.part, CLOSE_UP) for p in front.layout.front):
@@ -62,99 +60,52 @@ def _focal(front: Front, lens: CameraLens) -> Iterator[Finding]:
     low, high = front.range_mm
     wanted = front.layout.train.conditions.focal_mm
     if wanted is not None and lens.longest_focal_mm is not None and not low - 1e-9 <= wanted <= high + 1e-9:
-        yield Finding(
-            "front.focal_outside",
-            Severity.STOP,
-            f"{lens.name} cannot be set to {wanted:g} mm.",
-            f"It reaches from {low:g} to {high:g} mm; set a focal length between.",
-            lens.id,
-        )
+        values = {"lens": lens.name, "wanted_mm": wanted, "low_mm": low, "high_mm": high}
+        yield Finding("front.focal_outside", Severity.STOP, values, part=lens.id)
     if front.layout.camera is not None and front.field_angle_deg >= 89.0:
-        yield Finding(
-            "front.field_too_wide",
-            Severity.LOOK,
-            f"The corner looks {front.field_angle_deg:.0f}° to the side, beyond anything flat ahead of the lens.",
-            "Any holder shows; crop, or judge by the part of the frame within 89°.",
-            lens.id,
-        )
+        yield Finding("front.field_too_wide", Severity.LOOK, {"angle_deg": front.field_angle_deg}, part=lens.id)
 
 
 def _shows(front: Front) -> Iterator[Finding]:
     stops, limiting, now = front.corner_stops, front.limiting, front.now
-    where = "nowhere in its range" if now.first_clean_mm is None else f"from {now.first_clean_mm:.1f} mm on"
+    values = {
+        "focal_mm": front.focal_mm, "lost_stops": stops, "aperture": limiting, "first_clean_mm": now.first_clean_mm
+    }  # fmt: skip
     if stops > CLEAN_STOPS and limiting is not None:
         severity = Severity.STOP if stops > VISIBLE_STOPS else Severity.LOOK
         yield Finding(
-            "front.shows",
-            severity,
-            f"{limiting.part.name} shows in the corners at {front.focal_mm:g} mm: {loss_words(stops)}.",
-            f"Its {aperture_name(limiting)} takes most. The stack is clean {where}.",
-            limiting.part.id,
-            figure="front.corner_loss_stops",
+            "front.shows", severity, values, limiting.place, limiting.part.id, figure="front.corner_loss_stops"
         )
     elif front.placed:
-        yield Finding(
-            "front.clean",
-            Severity.NOTE,
-            f"The front stack is clean at {front.focal_mm:g} mm.",
-            f"It is clean {where}.",
-            front.layout.front[-1].part.id,
-            figure="front.first_clean_mm",
-        )
+        last = front.layout.front[-1]
+        yield Finding("front.clean", Severity.NOTE, values, last.place, last.part.id, figure="front.first_clean_mm")
     if front.pupil_origin is Origin.ASSUMED and front.band is not None and front.band != (None, None):
-        low, high = front.band
-        words = "whatever it is" if low == high else f"{_mm(low)} to {_mm(high)}"
         yield Finding(
-            "front.pupil_assumed",
-            Severity.NOTE,
-            f"The entrance pupil is assumed: first clean focal length {words}.",
-            "Turn the camera about a point under the lens until near and far things stop moving against each "
-            "other: there it is. Or note at which focal length a known holder first shows.",
-            front.layout.optic.id,
+            "front.pupil_assumed", Severity.NOTE, {"band_mm": front.band}, part=front.layout.optic.id,
             figure="front.first_clean_mm",
-        )
-
-
-def _mm(value: float | None) -> str:
-    return "none" if value is None else f"{value:.1f} mm"
+        )  # fmt: skip
 
 
 def _thumb(front: Front, camera: Camera) -> Iterator[Finding]:
     """Rules of thumb speak only where the numbers rest on assumptions: a computed result outranks them."""
     scale = camera.diagonal_mm / RULE_DIAGONAL_MM
     focal, assumed = front.focal_mm, front.origin is Origin.ASSUMED
-    rings = [p for p in front.layout.front if isinstance(p.part, (HolderRing, Adapter))]
-    standard = [p for p in rings if isinstance(p.part, HolderRing) and p.length.value >= 0.0]
+    standard = [p for p in front.layout.front if isinstance(p.part, HolderRing) and p.length.value >= 0.0]
     if assumed and standard and focal <= WIDE_MM * scale:
-        yield Finding(
-            "front.standard_ring_on_wide",
-            Severity.NOTE,
-            f"{standard[0].part.name} is a standard ring on a wide lens.",
-            f"At {WIDE_MM * scale:.0f} mm or less on this frame a recessed ring is usual; dimensions here are assumed.",
-            standard[0].part.id,
-        )
+        ring = standard[0]
+        values = {"ring": ring.part.name, "limit_mm": WIDE_MM * scale}
+        yield Finding("front.standard_ring_on_wide", Severity.NOTE, values, ring.place, ring.part.id)
     first = front.layout.front[0]
-    if isinstance(first.part, RoundFilter) and not first.part.polariser and len(front.layout.front) > 1:
-        severity = (
-            Severity.LOOK if focal < PROTECTION_MM * scale and (assumed or front.corner_stops > CLEAN_STOPS) else None
-        )
-        if severity is not None:
-            yield Finding(
-                "front.protection_filter",
-                severity,
-                f"{first.part.name} stays on the lens below {PROTECTION_MM * scale:.0f} mm.",
-                f"It sets the holder {first.length.value:.1f} mm further out: take it off first.",
-                first.part.id,
-            )
+    protects = isinstance(first.part, RoundFilter) and not first.part.polariser and len(front.layout.front) > 1
+    if protects and focal < PROTECTION_MM * scale and (assumed or front.corner_stops > CLEAN_STOPS):
+        values = {"filter": first.part.name, "limit_mm": PROTECTION_MM * scale, "length_mm": first.length.value}
+        yield Finding("front.protection_filter", Severity.LOOK, values, first.place, first.part.id)
     coupled = [p for p in front.layout.front if isinstance(p.part, CouplingRing)]
     if coupled and focal < NORMAL_MM * scale - 1e-9:
         yield Finding(
-            "front.coupled_on_wide",
-            Severity.LOOK,
-            "Two coupled holders turn on their own on a lens wider than normal.",
-            f"They stand deep: from about {NORMAL_MM * scale:.0f} mm on this frame they usually stay out of it.",
+            "front.coupled_on_wide", Severity.LOOK, {"limit_mm": NORMAL_MM * scale}, coupled[0].place,
             coupled[0].part.id,
-        )
+        )  # fmt: skip
 
 
 def _holders(front: Front) -> Iterator[Finding]:
@@ -162,81 +113,48 @@ def _holders(front: Front) -> Iterator[Finding]:
         holder = placed.part
         if not isinstance(holder, FilterHolder):
             continue
-        used = sum(f is not None for f in placed.laid.filters)
-        free = holder.slots - used
+        free = holder.slots - sum(f is not None for f in placed.laid.filters)
         yield Finding(
-            f"front.slots:{placed.index}",
-            Severity.NOTE,
-            f"{holder.name} has {'no slot' if free <= 0 else 'one slot' if free == 1 else f'{free} slots'} left.",
-            "A further sheet needs another stage."
-            if free <= 0
-            else "Unused slots cost depth: a stage less is slimmer.",
-            holder.id,
-        )
+            "front.slots", Severity.NOTE, {"holder": holder.name, "free": free}, placed.place, holder.id,
+            which=f"{placed.index}",
+        )  # fmt: skip
         dropped = front.layout.parts.get(placed.laid.drop_in or "")
         if isinstance(dropped, RoundFilter) and (
             holder.drop_in_mm is None or dropped.outer_diameter_mm > holder.drop_in_mm.value + PLAY_MM
         ):
-            takes = "none" if holder.drop_in_mm is None else f"{holder.drop_in_mm.value:.1f} mm"
+            accepts = None if holder.drop_in_mm is None else holder.drop_in_mm.value
             yield Finding(
-                f"front.drop_in:{placed.index}",
-                Severity.STOP,
-                f"{dropped.name} does not drop into {holder.name}.",
-                f"It is {dropped.outer_diameter_mm:.1f} mm wide and the holder takes {takes}.",
-                dropped.id,
-            )
+                "front.drop_in", Severity.STOP,
+                {"filter": dropped.name, "holder": holder.name, "wide_mm": dropped.outer_diameter_mm,
+                 "accepts_mm": accepts},
+                placed.place, dropped.id, which=f"{placed.index}",
+            )  # fmt: skip
 
 
 def _sheets(front: Front) -> Iterator[Finding]:
     for item in sheets_in(front):
         sheet, holder, slot = item.sheet, item.placed.part, item.slot + 1
         assert isinstance(holder, FilterHolder)
-        thick = sheet.glass.drawn_thickness_mm
-        if thick > holder.slot_thickness_mm.value + PLAY_MM:
-            yield Finding(
-                f"front.thick_sheet:{item.placed.index}.{slot}",
-                Severity.STOP,
-                f"{sheet.name} is too thick for slot {slot}.",
-                f"It measures {thick:.1f} mm and the slot takes {holder.slot_thickness_mm.value:.1f} mm; a thick-slot "
-                "spacer makes one that does.",
-                sheet.id,
-            )
-        wide, takes = sheet.width_mm.value, holder.sheet_width_mm.value
-        if abs(wide - takes) > 0.5:
-            word = "wider" if wide > takes else "narrower"
-            yield Finding(
-                f"front.sheet_width:{item.placed.index}.{slot}",
-                Severity.STOP,
-                f"{sheet.name} is {word} than {holder.name} takes.",
-                f"{wide:.0f} mm against {takes:.0f} mm.",
-                sheet.id,
-            )
+        values = {
+            "sheet": sheet.name, "holder": holder.name, "slot": slot, "thick_mm": sheet.glass.drawn_thickness_mm,
+            "slot_mm": holder.slot_thickness_mm.value, "wide_mm": sheet.width_mm.value,
+            "high_mm": sheet.height_mm.value, "accepts_mm": holder.sheet_width_mm.value, "needed_mm": item.needed_mm,
+            "shift_mm": item.shift_mm,
+        }  # fmt: skip
+        found = []
+        if sheet.glass.drawn_thickness_mm > holder.slot_thickness_mm.value + PLAY_MM:
+            found.append(("front.thick_sheet", Severity.STOP))
+        if abs(sheet.width_mm.value - holder.sheet_width_mm.value) > 0.5:
+            found.append(("front.sheet_width", Severity.STOP))
         if sheet.gasket and (slot != 1 or item.placed.index != _first_holder(front)):
-            yield Finding(
-                f"front.gasket:{item.placed.index}.{slot}",
-                Severity.LOOK,
-                f"{sheet.name} belongs in the rearmost slot.",
-                "Its gasket seals against the plate behind it; further out stray light comes in from behind.",
-                sheet.id,
-            )
+            found.append(("front.gasket", Severity.LOOK))
         if item.uncovered:
-            yield Finding(
-                f"front.sheet_edge:{item.placed.index}.{slot}",
-                Severity.LOOK,
-                f"The edge of {sheet.name} shows in the picture.",
-                f"The frame needs {item.needed_mm[0]:.0f} × {item.needed_mm[1]:.0f} mm there and the sheet is "
-                f"{wide:.0f} × {sheet.height_mm.value:.0f} mm, slid by {item.shift_mm:g} mm.",
-                sheet.id,
-            )
+            found.append(("front.sheet_edge", Severity.LOOK))
+        for kind, severity in found:
+            yield Finding(kind, severity, values, item.place, sheet.id, which=f"{item.placed.index}.{slot}")
     dense = _dense(front)
     if dense is not None:
-        yield Finding(
-            "front.sun",
-            Severity.NOTE,
-            f"{dense} is no solar filter.",
-            "Never point a lens or your eye at the Sun through neutral density or polarising filters; use a certified "
-            "solar filter over the whole front.",
-        )
+        yield Finding("front.sun", Severity.NOTE, {"filter": dense})
 
 
 def _dense(front: Front) -> str | None:
@@ -258,42 +176,33 @@ def _first_holder(front: Front) -> int:
 def _polarisers(front: Front) -> Iterator[Finding]:
     sheets = sheets_in(front)
     square = [s for s in sheets if s.sheet.polariser]
-    grads = [s for s in sheets if s.sheet.gradation is not Gradation.NONE]
+    grads = [s for s in sheets if s.sheet.graded]
     for polariser in square:
         behind = [g for g in grads if (g.placed.index, g.slot) > (polariser.placed.index, polariser.slot)]
         if grads:
-            extra = "" if behind == grads else " Put the graduated filter outermost, ahead of the polariser."
             yield Finding(
-                "front.square_polariser_with_grad",
-                Severity.LOOK,
-                f"{polariser.sheet.name} turns with the holder: the graduated filter leaves it 0° and 90° only.",
-                f"A square polariser has no turn of its own.{extra} A round one turns freely.",
+                "front.square_polariser_with_grad", Severity.LOOK,
+                {"polariser": polariser.sheet.name, "order_right": behind == grads}, polariser.place,
                 polariser.sheet.id,
-            )
+            )  # fmt: skip
     found = _where_polarisers_are(front)
     if found:
         name, place = found[0]
-        turns = "turns freely" if place != "in a slot" else "turns with the holder"
-        yield Finding(
-            "front.polariser_place",
-            Severity.NOTE,
-            f"{name} stands {place} and {turns}.",
-            f"The stack is {front.depth_mm:.1f} mm deep with it. Outermost, light meets it first; behind the sheets it "
-            "costs less depth. Both are done: compare the remedies.",
-        )
+        values = {"polariser": name, "at": place, "depth_mm": front.depth_mm}
+        yield Finding("front.polariser_place", Severity.NOTE, values)
 
 
-def _where_polarisers_are(front: Front) -> list[tuple[str, str]]:
+def _where_polarisers_are(front: Front) -> list[tuple[str, PolariserAt]]:
     layout, found = front.layout, []
     for placed in layout.front:
         if isinstance(placed.part, RoundFilter) and placed.part.polariser:
             outermost = placed.index == len(layout.front) - 1 and placed.index > 0
-            found.append((placed.part.name, "outermost" if outermost else "on the lens"))
+            found.append((placed.part.name, PolariserAt.OUTERMOST if outermost else PolariserAt.ON_LENS))
         dropped = layout.parts.get(placed.laid.drop_in or "")
         if isinstance(dropped, RoundFilter) and dropped.polariser:
-            found.append((dropped.name, "behind the sheets"))
+            found.append((dropped.name, PolariserAt.BEHIND_SHEETS))
         for sheet_id in placed.laid.filters if isinstance(placed.part, FilterHolder) else ():
             sheet = layout.parts.get(sheet_id or "")
             if isinstance(sheet, SheetFilter) and sheet.polariser:
-                found.append((sheet.name, "in a slot"))
+                found.append((sheet.name, PolariserAt.IN_SLOT))
     return found

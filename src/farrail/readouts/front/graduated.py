@@ -8,7 +8,7 @@ from farrail.optics.exposure import exact_time_s
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import Gradation
 from farrail.readouts.front.model import Front
-from farrail.readouts.front.sheets import SKY_LEFT_STOPS, USUAL_TRANSITION_MM, graduated_strength_stops, slot_z_mm
+from farrail.readouts.front.sheets import USUAL_TRANSITION_MM, graduated_strength_stops, slot_z_mm
 
 # How much of the picture's height a gradation may run over at a straight and at a broken horizon; common practice,
 # no source.
@@ -69,16 +69,3 @@ def _share(front: Front, run_mm: float, height_mm: float) -> float:
                  if isinstance(p.part, FilterHolder)), USUAL_AHEAD_MM)  # fmt: skip
     ahead = max(layout.first_order.entrance_pupil.value + seat, 1.0)
     return (focal * run_mm / ahead + focal * focal / (layout.first_order.f_number.value * ahead)) / height_mm
-
-
-def choice_words(choice: GraduatedChoice) -> str:
-    """Return a choice in a sentence."""
-    if choice.brighter_stops <= 0.0:
-        return f"The sky is {-choice.brighter_stops:.1f} stops darker than the ground: no graduated filter is needed."
-    told = f"The sky is {choice.brighter_stops:.1f} stops brighter"
-    if not choice.strength_stops:
-        return f"{told}, as the eye expects it: no graduated filter is needed."
-    return (
-        f"{told}: take {choice.strength_stops:g} stops, {choice.gradation.value}; it runs over "
-        f"{100.0 * choice.share:.0f} % of the picture's height and leaves the sky {SKY_LEFT_STOPS:g} stop brighter."
-    )

@@ -9,9 +9,8 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import Gradation, RoundFilter, SheetFilter
 from farrail.readouts.front.model import Front
 from farrail.train.layout import Layout
-from farrail.train.placed import Placed
+from farrail.train.placed import Place, Placed
 
-SIZE_SOURCE = "similar triangles from the entrance pupil: 2[(E + z)·d/2f + f/2N]"
 # How far usual gradations run where the maker is silent; common practice, no source.
 USUAL_TRANSITION_MM = {Gradation.HARD: 3.0, Gradation.MEDIUM: 15.0, Gradation.SOFT: 35.0, Gradation.REVERSE: 35.0}
 # How much brighter the sky may stay than the ground, in stops, to look natural; common practice, no source.
@@ -71,6 +70,11 @@ class SheetInSlot:
     blur: float | None
     uncovered: bool
 
+    @property
+    def place(self) -> Place:
+        """Where it stands in the train."""
+        return Place(self.placed.side, self.placed.index, self.slot)
+
 
 def sheets_in(front: Front) -> tuple[SheetInSlot, ...]:
     """Return every sheet of a front stack, from the lens outward."""
@@ -97,7 +101,7 @@ def _sheet(
     needed = sheet_needed_mm(width, height, focal, n, ahead)
     shift = placed.laid.shift_mm(slot)
     line = blur = None
-    if sheet.gradation is not Gradation.NONE and ahead > 0.0:
+    if sheet.graded and ahead > 0.0:
         # The line runs through the sheet's middle; a place y ahead of the pupil is seen at f·y/(E + z).
         line = focal * shift / ahead / (height / 2.0)
         transition = sheet.transition_mm
@@ -105,7 +109,7 @@ def _sheet(
         blur = (focal * run / ahead + focal * focal / (n * ahead)) / height
     half_w, half_h = sheet.width_mm.value / 2.0, sheet.height_mm.value / 2.0
     reach = needed[1] / 2.0
-    graded = sheet.gradation is not Gradation.NONE
+    graded = sheet.graded
     # A graduated filter is clear below: only its top and sides must cover.
     beside = half_w < needed[0] / 2.0 - 1e-9 or half_h + shift < reach - 1e-9
     below = not graded and half_h - shift < reach - 1e-9

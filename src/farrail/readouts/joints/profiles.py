@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from enum import StrEnum
 
 from farrail.parts.base import Housing
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.kinds.seats import FilterDrawer
 from farrail.readouts.finding import Finding, Severity
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
@@ -17,8 +17,17 @@ WALL_MM = 2.0
 BODY_MM = 60.0
 
 
+class Body(StrEnum):
+    """What of a part another one runs into."""
+
+    BODY = "body"
+    BARREL = "barrel"
+    FOCUSER = "focuser"
+    HANDLE = "handle"
+
+
 @dataclass(frozen=True)
-class _Outer:
+class Outer:
     """What stands between two planes of the rail, and how wide it is from rim to rim."""
 
     part: str
@@ -26,16 +35,16 @@ class _Outer:
     z0: float
     z1: float
     diameter_mm: float
-    what: str
+    what: "Body"
 
 
 def profile_findings(layout: Layout) -> Iterator[Finding]:
     """Yield a finding for each body that reaches over something too wide for it."""
     placed = [(-1 - p.index, p, _outer(p)) for p in layout.front] + [(1 + p.index, p, _outer(p)) for p in layout.rear]
-    ends: list[tuple[int, Placed | None, _Outer]] = [(0, None, _optic(layout))]
+    ends: list[tuple[int, Placed | None, Outer]] = [(0, None, _optic(layout))]
     if layout.camera is not None:
         camera, flange = layout.camera, layout.flange_mm
-        body = _Outer(camera.id, camera.name, flange, flange + BODY_MM, camera.outer_diameter_mm, "body")
+        body = Outer(camera.id, camera.name, flange, flange + BODY_MM, camera.outer_diameter_mm, Body.BODY)
         ends.append((len(layout.rear) + 1, None, body))
     # In the order the light meets them: what reaches ahead can only meet what stands ahead.
     row = sorted([*placed, *ends], key=lambda item: item[0])
@@ -52,19 +61,20 @@ def profile_findings(layout: Layout) -> Iterator[Finding]:
                     yield from _collision(owner, other)
 
 
-def _optic(layout: Layout) -> _Outer:
+def _optic(layout: Layout) -> Outer:
     optic = layout.optic
     start = layout.front_seat_mm if isinstance(optic, CameraLens) else layout.optic_rear_mm - BODY_MM
-    what = "barrel" if isinstance(optic, CameraLens) else "focuser"
-    return _Outer(optic.id, optic.name, start, layout.optic_rear_mm, optic.outer_diameter_mm, what)
+    what = Body.BARREL if isinstance(optic, CameraLens) else Body.FOCUSER
+    return Outer(optic.id, optic.name, start, layout.optic_rear_mm, optic.outer_diameter_mm, what)
 
 
-def _outer(placed: Placed) -> _Outer:
-    part, what = placed.part, "body"
+def _outer(placed: Placed) -> Outer:
+    part, what = placed.part, Body.BODY
     wide = part.outer_diameter_mm
-    if isinstance(part, FilterDrawer) and part.handle_reach_mm is not None and 2 * part.handle_reach_mm.value > wide:
-        wide, what = 2.0 * part.handle_reach_mm.value, "handle"
-    return _Outer(part.id, part.name, placed.z_front_mm, placed.z_rear_mm, wide, what)
+    handle = part.outline(placed.length.value, wide / 2.0).reach_mm
+    if 2.0 * handle > wide:
+        wide, what = 2.0 * handle, Body.HANDLE
+    return Outer(part.id, part.name, placed.z_front_mm, placed.z_rear_mm, wide, what)
 
 
 def _reaches(placed: Placed) -> Iterator[tuple[float, float, bool]]:
@@ -81,19 +91,15 @@ def _reaches(placed: Placed) -> Iterator[tuple[float, float, bool]]:
         yield placed.z_rear_mm, placed.z_rear_mm + behind.value, False
 
 
-def _collision(owner: Placed, other: _Outer) -> Iterator[Finding]:
+def _collision(owner: Placed, other: Outer) -> Iterator[Finding]:
     part = owner.part
     assert isinstance(part, Housing)
     known = part.overhang_clear_mm
     clear = known.value if known is not None else part.outer_diameter_mm - 2.0 * WALL_MM
     if other.diameter_mm <= clear + 1e-9:
         return
-    doubt = "" if known is not None else " (assumed from its outer diameter: measure it)"
-    half = "across both sides, its" if other.what == "handle" else "its"
     yield Finding(
-        f"joint.profiles_collide:{part.id}.{other.part}", Severity.STOP,
-        f"{part.name} runs into the {other.what} of {other.name}.",
-        f"It reaches over {other.name} and is {clear:.1f} mm wide inside{doubt}; {half} {other.what} measures "
-        f"{other.diameter_mm:.1f} mm. Put a spacer between, turn the part round, or take a slimmer one.",
-        part.id, joint=owner.index if owner.side is Side.REAR else None,
+        "joint.profiles_collide", Severity.STOP,
+        {"part": part.name, "other": other, "clear_mm": clear, "known": known is not None},
+        owner.place, part.id, owner.index if owner.side is Side.REAR else None, which=f"{part.id}.{other.part}",
     )  # fmt: skip

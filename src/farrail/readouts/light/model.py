@@ -1,8 +1,8 @@
 """Light: which clear aperture darkens which corner, by how much, and what would be wide enough.
 
-Each aperture is taken as the sensor sees it (`aperture_images.py`). Where its place is unknown both ends are tried and the worse
-one speaks. Points are places on the sensor seen from behind the camera; the picture the camera displays is that turned
-by half a turn.
+Each aperture is taken as the sensor sees it (`aperture_images.py`). Where its place is unknown both ends are tried and
+the worse one speaks. Points are places on the sensor seen from behind the camera; the picture the camera displays is
+that turned by half a turn.
 """
 
 from dataclasses import dataclass

@@ -3,16 +3,13 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from farrail.optics.passband import SOURCE as PASSBAND_SOURCE
 from farrail.optics.passband import edge_shift_nm, line_transmission, mean_shift_nm
-from farrail.optics.plates import SOURCE as PLATE_SOURCE
 from farrail.optics.plates import spherical_aberration_mm, tolerable_aberration_mm
-from farrail.optics.tilt import SOURCE as TILT_SOURCE
 from farrail.optics.tilt import allowed_tilt_deg, shim_across_mm
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.figure import Figure, Working
+from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
 from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres
 
@@ -82,39 +79,21 @@ def sharpness_figures(layout: Layout) -> Iterator[Figure]:
     n, half = layout.first_order.f_number, camera.diagonal_mm / 2.0
     origin = weakest([n.origin, camera.sensor_width_mm.origin, camera.sensor_height_mm.origin])
     tilt = allowed_tilt_deg(half, n.value)
-    yield Figure(
-        "light.tilt_allowed_deg", "tilt allowed", tilt, "°",
-        Working("atan(2λN²/h)", f"atan(2·0.00055·{n.value:.3g}²/{half:.2f}) = {tilt:.4f}°", TILT_SOURCE), origin,
-    )  # fmt: skip
+    yield Figure("light.tilt_allowed_deg", tilt, origin, {"f_number": n.value, "corner_mm": half})
     flange = camera.front.standard.size_mm
-    shim = shim_across_mm(flange, tilt)
-    yield Figure(
-        "light.tilt_shim_mm", "tilt allowed, as shim across the flange", shim, "mm",
-        Working("flange · tan a", f"{flange:g}·tan {tilt:.4f}° = {shim:.4f} mm", TILT_SOURCE), origin,
-    )  # fmt: skip
+    yield Figure("light.tilt_shim_mm", shim_across_mm(flange, tilt), origin, {"flange_mm": flange, "tilt_deg": tilt})
     if camera.pixel_size_um is not None:
-        pixel = camera.pixel_size_um.value
-        by_pixel = allowed_tilt_deg(half, n.value, pixel / MICROMETRES_PER_MM)
+        pixel = camera.pixel_size_um
+        by_pixel = allowed_tilt_deg(half, n.value, pixel.value / MICROMETRES_PER_MM)
         yield Figure(
-            "light.tilt_pixel_deg", "tilt that blurs a corner by one pixel", by_pixel, "°",
-            Working("atan(N·p/h)", f"atan({n.value:.3g}·{pixel:g} µm/{half:.2f} mm) = {by_pixel:.4f}°", TILT_SOURCE),
-            weakest([origin, camera.pixel_size_um.origin]),
+            "light.tilt_pixel_deg", by_pixel, weakest([origin, pixel.origin]),
+            {"f_number": n.value, "corner_mm": half, "pixel_um": pixel.value},
         )  # fmt: skip
     aberration, tolerable, weakest_glass = aberration_of(layout)
     if aberration > 0.0:
         yield Figure(
-            "light.plate_aberration_um", "spherical aberration of the glass", mm_to_micrometres(aberration), "µm",
-            Working("edge ray's shift − paraxial shift, summed; tolerable 16λN²",
-                    f"{mm_to_micrometres(aberration):.2f} µm of {mm_to_micrometres(tolerable):.1f} µm", PLATE_SOURCE),
-            weakest_glass,
+            "light.plate_aberration_um", mm_to_micrometres(aberration), weakest_glass,
+            {"tolerable_um": mm_to_micrometres(tolerable)},
         )  # fmt: skip
     for band in passbands_of(layout):
-        yield Figure(
-            f"light.passband.{band.part}", f"{band.name} passes of its own line", 100.0 * band.passes, "%",
-            Working(
-                "share of the pupil whose shifted passband still holds the line",
-                f"mean shift {band.mean_nm:.2f} nm, edge {band.edge_nm:.2f} nm, {band.width_nm:g} nm wide: flat-top "
-                f"{100 * band.passes:.0f} %, Gaussian {100 * band.gaussian:.0f} %", PASSBAND_SOURCE,
-            ),
-            band.origin,
-        )  # fmt: skip
+        yield Figure("light.passband.*", 100.0 * band.passes, band.origin, {"band": band}, which=band.part)

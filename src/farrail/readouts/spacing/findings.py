@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from enum import StrEnum
 
 from farrail.parts.base import Adjustable
 from farrail.parts.glass import Plate
@@ -9,15 +10,16 @@ from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.spacing.model import Counted, Spacing
-from farrail.readouts.spacing.verdict import State, verdict_on
+from farrail.readouts.spacing.verdict import State, Verdict
 
 # How far off an assumed value may be when it states no tolerance; common practice, no source.
 ASSUMED_DOUBT = 0.10
+MISSES = {State.SHORT: "spacing.short", State.LONG: "spacing.long", State.NO_ROOM: "spacing.no_room"}
 
 
-def spacing_findings(spacing: Spacing) -> Iterator[Finding]:
+def spacing_findings(spacing: Spacing, verdict: Verdict) -> Iterator[Finding]:
     """Yield the findings about a train's spacing."""
-    yield from _miss(spacing)
+    yield from _miss(spacing, verdict)
     yield from _telescope(spacing)
     yield from _disagreement(spacing)
     yield from _filters(spacing)
@@ -26,17 +28,14 @@ def spacing_findings(spacing: Spacing) -> Iterator[Finding]:
     yield from _settings(spacing)
 
 
-def _miss(spacing: Spacing) -> Iterator[Finding]:
-    verdict = verdict_on(spacing)
+def _miss(spacing: Spacing, verdict: Verdict) -> Iterator[Finding]:
     part = spacing.requirement.part if spacing.requirement is not None else ""
-    ids = {State.SHORT: "spacing.short", State.LONG: "spacing.long", State.NO_ROOM: "spacing.no_room"}
-    if verdict.state in ids:
-        yield Finding(
-            ids[verdict.state], Severity.STOP, verdict.headline, verdict.detail, part, figure="spacing.error_mm"
-        )
+    values = {"verdict": verdict}
+    if verdict.state in MISSES:
+        yield Finding(MISSES[verdict.state], Severity.STOP, values, part=part, figure="spacing.error_mm")
     elif verdict.state is State.UNJUDGED:
         severity = Severity.NOTE if spacing.layout.reversed else Severity.LOOK
-        yield Finding("spacing.not_judged", severity, verdict.headline, verdict.detail, part)
+        yield Finding("spacing.not_judged", severity, values, part=part)
 
 
 def _telescope(spacing: Spacing) -> Iterator[Finding]:
@@ -45,13 +44,11 @@ def _telescope(spacing: Spacing) -> Iterator[Finding]:
         return
     allowed = corrector.part.telescope_tolerance_mm
     if abs(error) > (allowed.value if allowed is not None else 0.0) + 1e-9:
-        side = "near" if error < 0 else "far"
-        limit = f"allowed ±{allowed.value:.2f} mm" if allowed is not None else "no tolerance is given"
+        tolerance = None if allowed is None else allowed.value
         yield Finding(
             "spacing.telescope_to_corrector", Severity.LOOK,
-            f"{corrector.part.name} sits {abs(error):.2f} mm too {side} on the telescope.",
-            f"Change what lies between the telescope and the corrector; {limit}.",
-            corrector.part.id, figure="spacing.telescope_error_mm",
+            {"corrector": corrector.part.name, "error_mm": error, "tolerance_mm": tolerance},
+            corrector.place, corrector.part.id, figure="spacing.telescope_error_mm",
         )  # fmt: skip
 
 
@@ -61,9 +58,7 @@ def _disagreement(spacing: Spacing) -> Iterator[Finding]:
     if need is not None and band is not None:
         yield Finding(
             "spacing.published_disagree", Severity.LOOK,
-            f"Published {need.name} figures differ: {band[0]:.2f} to {band[1]:.2f} mm.",
-            f"{need.distance.value:.2f} is in use; choose another in the Spacing station, or let the stars decide.",
-            need.part, figure="spacing.required_mm",
+            {"requirement": need, "low_mm": band[0], "high_mm": band[1]}, part=need.part, figure="spacing.required_mm",
         )  # fmt: skip
 
 
@@ -74,21 +69,30 @@ def _filters(spacing: Spacing) -> Iterator[Finding]:
     leaving = [f for f in spacing.filters if abs(f.error_mm) > tolerance + 1e-9 and not f.in_beam]
     if leaving and spacing.within_tolerance:
         worst = max(leaving, key=lambda f: abs(f.error_mm))
-        names = ", ".join(f.label for f in leaving)
         yield Finding(
             "spacing.filter_leaves_tolerance", Severity.LOOK,
-            f"With {names} the sensor leaves the tolerance ({worst.error_mm:+.2f} mm).".replace("-", "−"),
-            f"The set's glass shifts differ; allowed ±{tolerance:.2f} mm. A spacing between them may serve all.",
-            worst.part,
+            {"filters": tuple(f.label for f in leaving), "error_mm": worst.error_mm, "tolerance_mm": tolerance},
+            part=worst.part,
         )  # fmt: skip
+
+
+class Doubtful(StrEnum):
+    """Which input is assumed."""
+
+    LENGTH = "length"
+    REQUIREMENT = "requirement"
+    WINDOW = "window"
+    GLASS_THICKNESS = "glass_thickness"
+    GLASS = "glass"
 
 
 @dataclass(frozen=True)
 class _Doubt:
-    """One assumed input and how far it may move the error, in mm."""
+    """One assumed input, whose it is, and how far it may move the error, in mm."""
 
     part: str
-    what: str
+    what: Doubtful
+    of: object
     moves_mm: float
 
 
@@ -105,27 +109,25 @@ def _deciding_assumption(spacing: Spacing) -> Iterator[Finding]:
         first = max(deciding, key=lambda d: d.moves_mm)
         yield Finding(
             "spacing.assumed_decides", Severity.LOOK,
-            f"{first.what} is assumed, and it decides: measure this one first.",
-            f"It may move the sensor by {first.moves_mm:.2f} mm; the verdict flips at {to_limit:.2f} mm.",
-            first.part, figure="spacing.error_mm",
+            {"what": first.what, "of": first.of, "moves_mm": first.moves_mm, "flips_at_mm": to_limit},
+            part=first.part, figure="spacing.error_mm",
         )  # fmt: skip
 
 
 def _doubts(spacing: Spacing) -> Iterator[_Doubt]:
     for line in spacing.lines:
         if line.length.origin is Origin.ASSUMED:
-            yield _Doubt(line.part, f"The length of {line.label}", _play(line.length))
+            yield _Doubt(line.part, Doubtful.LENGTH, line, _play(line.length))
     need = spacing.requirement
     if need is not None and need.distance.origin is Origin.ASSUMED:
-        yield _Doubt(need.part, f"The {need.name} of {need.datum}", _play(need.distance))
+        yield _Doubt(need.part, Doubtful.REQUIREMENT, need, _play(need.distance))
     for item in spacing.glass_lines:
         if item.why is Counted.MAKER_SILENT:
-            yield _Doubt(item.part, "That the camera's distance allows for its window", item.glass.shift_mm)
+            yield _Doubt(item.part, Doubtful.WINDOW, item, item.glass.shift_mm)
         elif item.counted and item.glass.origin is Origin.ASSUMED:
-            if isinstance(item.glass, Plate) and item.glass.thickness_mm.origin is Origin.ASSUMED:
-                yield _Doubt(item.part, f"The glass thickness of {item.label}", item.glass.shift_mm * ASSUMED_DOUBT)
-            else:
-                yield _Doubt(item.part, f"The glass of {item.label}", item.glass.shift_mm * ASSUMED_DOUBT)
+            thick = isinstance(item.glass, Plate) and item.glass.thickness_mm.origin is Origin.ASSUMED
+            what = Doubtful.GLASS_THICKNESS if thick else Doubtful.GLASS
+            yield _Doubt(item.part, what, item, item.glass.shift_mm * ASSUMED_DOUBT)
 
 
 def _play(quantity: Quantity) -> float:
@@ -139,10 +141,8 @@ def _window(spacing: Spacing) -> Iterator[Finding]:
     for item in spacing.glass_lines:
         if item.why is Counted.MAKER_SILENT:
             yield Finding(
-                "spacing.window_silent", Severity.NOTE,
-                f"The camera's window ({item.glass.shift_mm:.2f} mm of shift) is taken as allowed for.",
-                "Its maker does not say whether the published flange-to-sensor distance includes it.",
-                item.part, figure="spacing.glass_shift_mm",
+                "spacing.window_silent", Severity.NOTE, {"shift_mm": item.glass.shift_mm}, part=item.part,
+                figure="spacing.glass_shift_mm",
             )  # fmt: skip
 
 
@@ -151,9 +151,8 @@ def _settings(spacing: Spacing) -> Iterator[Finding]:
         part, setting = placed.part, placed.laid.setting_mm
         if isinstance(part, Adjustable) and setting is not None and abs(setting - placed.length.value) > 1e-9:
             yield Finding(
-                f"spacing.setting:{placed.index}", Severity.STOP,
-                f"{part.name} cannot be set to {setting:.2f} mm.",
-                f"It reaches from {part.shortest_mm.value:.2f} to {part.longest_mm.value:.2f} mm; "
-                f"{placed.length.value:.2f} is used.",
-                part.id,
+                "spacing.setting", Severity.STOP,
+                {"part": part.name, "setting_mm": setting, "shortest_mm": part.shortest_mm.value,
+                 "longest_mm": part.longest_mm.value, "used_mm": placed.length.value},
+                placed.place, part.id, which=f"{placed.index}",
             )  # fmt: skip

@@ -1,4 +1,4 @@
-"""Reach and side branches: the focuser's travel, the guide sensor's place, what a train ahead of a mirror blocks."""
+"""Focuser and guider: the focuser's travel, the guide sensor's place, what a train ahead of a mirror blocks."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -6,10 +6,9 @@ from dataclasses import dataclass
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.figure import Figure, Working
+from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
-
-TRAVEL_SOURCE = "focal plane at the inner stop + glass − laid distance"
+from farrail.train.placed import Place
 
 
 @dataclass(frozen=True)
@@ -64,15 +63,22 @@ class Guiding:
         part: the guider's id.
         name: its name.
         spacing_mm: from the shoulder of its guide port to the guide sensor.
-        working: the arithmetic.
+        to_sensor_mm: from its prism to the main sensor.
+        glass_mm: shift of the glass behind the prism.
+        own_mm: shift of the prism's own glass.
+        port_mm: from the prism to the port.
         origin: weakest input.
     """
 
     part: str
     name: str
     spacing_mm: float
-    working: str
+    to_sensor_mm: float
+    glass_mm: float
+    own_mm: float
+    port_mm: float
     origin: Origin
+    place: Place
 
 
 def guiding_of(layout: Layout) -> tuple[Guiding, ...]:
@@ -86,17 +92,18 @@ def guiding_of(layout: Layout) -> tuple[Guiding, ...]:
         if not isinstance(part, OffAxisGuider) or part.guide_port_mm is None:
             continue
         at = part.prism_at_mm.value if part.prism_at_mm is not None else placed.length.value / 2.0
-        z = placed.z_rear_mm - at if placed.laid.flipped else placed.z_front_mm + at
+        z = placed.on_rail_mm(at)
         behind = sum(g.glass.shift_mm for g in layout.glass if g.z_front_mm >= z)
         own = part.prism_glass.shift_mm if part.prism_glass is not None else 0.0
         spacing = sensor - z - behind + own - part.guide_port_mm.value
         origins = [part.guide_port_mm.origin, placed.length.origin]
         origins.append(part.prism_at_mm.origin if part.prism_at_mm is not None else Origin.ASSUMED)
-        working = (
-            f"{sensor - z:.2f} from prism to sensor − {behind:.2f} glass behind it + {own:.2f} the prism's own − "
-            f"{part.guide_port_mm.value:.2f} to the port = {spacing:.2f} mm"
-        )
-        found.append(Guiding(part.id, part.name, spacing, working, weakest(origins)))
+        found.append(
+            Guiding(
+                part.id, part.name, spacing, sensor - z, behind, own, part.guide_port_mm.value, weakest(origins),
+                placed.place,
+            )
+        )  # fmt: skip
     return tuple(found)
 
 
@@ -111,28 +118,17 @@ def shadow_of(layout: Layout) -> tuple[float, str, str] | None:
     return min((widest[1] / optic.aperture_mm.value) ** 2, 1.0), widest[0], widest[2]
 
 
-def reach_figures(layout: Layout) -> Iterator[Figure]:
+def focuser_and_guider_figures(layout: Layout) -> Iterator[Figure]:
     """Yield the figures that apply."""
     travel, optic = travel_of(layout), layout.optic
-    if travel is not None and isinstance(optic, Telescope) and optic.focal_plane_mm is not None:
-        limit = "" if travel.travel_mm is None else f", of {travel.travel_mm:g} mm"
-        yield Figure(
-            "spacing.focuser_travel_mm", "focuser drawn out by", travel.needed_mm, "mm",
-            Working("focal plane racked in + glass − datum to sensor", f"{travel.needed_mm:+.2f} mm{limit}",
-                    TRAVEL_SOURCE),
-            travel.origin,
-        )  # fmt: skip
+    if travel is not None:
+        yield Figure("spacing.focuser_travel_mm", travel.needed_mm, travel.origin, {"travel_mm": travel.travel_mm})
     for guide in guiding_of(layout):
-        yield Figure(
-            f"spacing.guide.{guide.part}_mm", f"guide sensor behind the port of {guide.name}", guide.spacing_mm, "mm",
-            Working("the same focus through the prism", guide.working, "equal optical distance from the datum"),
-            guide.origin,
-        )  # fmt: skip
+        yield Figure("spacing.guide.*_mm", guide.spacing_mm, guide.origin, {"guide": guide}, which=guide.part)
     shadow = shadow_of(layout)
     if shadow is not None and isinstance(optic, Telescope):
+        aperture = optic.aperture_mm
         yield Figure(
-            "light.train_shadow", "light the train blocks ahead of the mirror", 100.0 * shadow[0], "%",
-            Working("(widest part / aperture)²",
-                    f"{shadow[1]}: {100 * shadow[0]:.1f} % of {optic.aperture_mm.value:g} mm",
-                    "area of the shadow over area of the mirror"), optic.aperture_mm.origin,
+            "light.train_shadow", 100.0 * shadow[0], aperture.origin,
+            {"part": shadow[1], "share": shadow[0], "aperture_mm": aperture.value},
         )  # fmt: skip

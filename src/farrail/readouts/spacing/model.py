@@ -18,11 +18,10 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.parts.registry import Part
 from farrail.train.first_order import Extension
 from farrail.train.layout import Layout
-from farrail.train.seating import DRAWN_OUT, UNKNOWN_PLACE, JointGap
-
-LAID_SOURCE = "sum of shoulder-to-shoulder lengths"
+from farrail.train.seating import Cause, JointGap
 
 
 class Counted(StrEnum):
@@ -35,6 +34,14 @@ class Counted(StrEnum):
     MAKER_SILENT = "maker_silent"
 
 
+class LineKind(StrEnum):
+    """What one line of the running total is."""
+
+    PART = "part"
+    GAP = "gap"
+    CAMERA = "camera"
+
+
 @dataclass(frozen=True)
 class Line:
     """One line of the running total: a part, its length, and the sum up to its end.
@@ -44,12 +51,14 @@ class Line:
     its own, `gap` or `standoff`, before the part behind it.
     """
 
+    kind: LineKind
     part: str
-    label: str
+    name: str
     length: Quantity
     to_here_mm: float
     path: str
     index: int | None = None
+    gap: JointGap | None = None
 
 
 @dataclass(frozen=True)
@@ -60,7 +69,8 @@ class GlassLine:
     """
 
     part: str
-    label: str
+    name: str
+    role: GlassRole
     glass: Glass
     why: "Counted"
     path: str
@@ -94,14 +104,22 @@ class FilterError:
     in_beam: bool
 
 
+class Asks(StrEnum):
+    """Which distance a datum asks for."""
+
+    BACK_FOCUS = "back_focus"
+    FLANGE = "flange"
+
+
 @dataclass(frozen=True)
 class Requirement:
-    """What the datum asks for: the published distance, its tolerance, what it is called, and its own glass.
+    """What the datum asks for: which distance, whose, from which surface, its tolerance, and its own glass.
 
     `path` names the part's field that holds the distance.
     """
 
-    name: str
+    asks: "Asks"
+    owner: str
     datum: str
     distance: Quantity
     tolerance: Quantity | None
@@ -111,13 +129,22 @@ class Requirement:
     path: str
 
 
+@dataclass(frozen=True)
+class Loosest:
+    """The input that spreads the error most: whose, the line or requirement it stands in, and its half width."""
+
+    part: str
+    of: "Line | GlassLine | Requirement"
+    half_width_mm: float
+
+
 def requirement_of(layout: Layout) -> Requirement | None:
     """Return the requirement that holds from the datum to the sensor, or None when nothing fixes it."""
     if layout.corrector is not None:
         corrector = layout.corrector.part
         assert isinstance(corrector, Corrector)
         return Requirement(
-            "back focus", f"{corrector.name}, {corrector.datum}", corrector.back_focus_mm,
+            Asks.BACK_FOCUS, corrector.name, corrector.datum, corrector.back_focus_mm,
             corrector.spacing_tolerance_mm, corrector.id, corrector.included_glass, False, "back_focus_mm",
         )  # fmt: skip
     optic = layout.optic
@@ -125,12 +152,12 @@ def requirement_of(layout: Layout) -> Requirement | None:
         return None
     if isinstance(optic, CameraLens):
         return Requirement(
-            "flange focal distance", f"{optic.name}, rear flange", optic.flange_focal_distance_mm,
+            Asks.FLANGE, optic.name, "", optic.flange_focal_distance_mm,
             None, optic.id, optic.included_glass, True, "flange_focal_distance_mm",
         )  # fmt: skip
     if isinstance(optic, Telescope) and optic.back_focus_mm is not None:
         return Requirement(
-            "back focus", f"{optic.name}, rear shoulder", optic.back_focus_mm,
+            Asks.BACK_FOCUS, optic.name, "", optic.back_focus_mm,
             optic.spacing_tolerance_mm, optic.id, None, False, "back_focus_mm",
         )  # fmt: skip
     return None
@@ -155,19 +182,20 @@ class Spacing:
         for placed in self.layout.behind_datum:
             if placed.index in gaps:
                 total += gaps[placed.index].length.value
-                lines.append(_gap_line(gaps[placed.index], placed.part.id, total))
+                lines.append(_gap_line(gaps[placed.index], placed.part, total))
             total += placed.length.value
             path = "setting" if isinstance(placed.part, Adjustable) else "path_length_mm"
-            lines.append(Line(placed.part.id, placed.part.name, placed.length, total, path, placed.index))
+            part = placed.part
+            lines.append(Line(LineKind.PART, part.id, part.name, placed.length, total, path, placed.index))
         camera = self.layout.camera
         last = len(self.layout.rear)
         if camera is not None and last in gaps:
             total += gaps[last].length.value
-            lines.append(_gap_line(gaps[last], camera.id, total))
+            lines.append(_gap_line(gaps[last], camera, total))
         if camera is not None:
             total += camera.flange_to_sensor_mm.value
-            label = f"{camera.name} to sensor"
-            lines.append(Line(camera.id, label, camera.flange_to_sensor_mm, total, "flange_to_sensor_mm"))
+            own = camera.flange_to_sensor_mm
+            lines.append(Line(LineKind.CAMERA, camera.id, camera.name, own, total, "flange_to_sensor_mm"))
         return tuple(lines)
 
     @cached_property
@@ -183,8 +211,7 @@ class Spacing:
             why, path = Counted.IN_BEAM, "glass"
             if placed.role is GlassRole.WINDOW:
                 why, path = _window_counts(placed.part), "window.glass"
-            label = "camera window" if placed.role is GlassRole.WINDOW else placed.part.name
-            lines.append(GlassLine(placed.part.id, label, placed.glass, why, path))
+            lines.append(GlassLine(placed.part.id, placed.part.name, placed.role, placed.glass, why, path))
         return tuple(lines)
 
     @cached_property
@@ -265,23 +292,20 @@ class Spacing:
         return tuple(stack)
 
     @cached_property
-    def loosest(self) -> tuple[str, str, float] | None:
-        """What spreads the error most: its part's id, what it is, and its half width; None when all is exact.
-
-        An unknown span counts with half its width.
-        """
+    def loosest(self) -> "Loosest | None":
+        """What spreads the error most; None when all is exact. An unknown span counts with half its width."""
         shares = [
-            (line.part, f"length of {line.label}", max(line.length.tolerance, (line.length.high - line.length.low) / 2))
+            Loosest(line.part, line, max(line.length.tolerance, (line.length.high - line.length.low) / 2))
             for line in self.lines
         ]
-        shares += [(g.part, f"glass of {g.label}", g.glass.tolerance_mm) for g in self.glass_lines if g.counted]
+        shares += [Loosest(g.part, g, g.glass.tolerance_mm) for g in self.glass_lines if g.counted]
         need = self.requirement
         if need is not None:
             band = need.distance.published_band
             spread = (band[1] - band[0]) / 2.0 if band is not None else 0.0
-            shares.append((need.part, need.name, max(need.distance.tolerance, spread)))
-        most = max(shares, key=lambda share: share[2], default=None)
-        return most if most is not None and most[2] > 0.0 else None
+            shares.append(Loosest(need.part, need, max(need.distance.tolerance, spread)))
+        most = max(shares, key=lambda share: share.half_width_mm, default=None)
+        return most if most is not None and most.half_width_mm > 0.0 else None
 
     @cached_property
     def provenance(self) -> Origin:
@@ -339,9 +363,9 @@ class Spacing:
         return farthest_focus_mm(self.layout.optic.focal_length_mm.value, self.error_mm)
 
 
-def _gap_line(gap: JointGap, part: str, to_here_mm: float) -> Line:
-    path = "standoff" if gap.cause in (DRAWN_OUT, UNKNOWN_PLACE) else "gap"
-    return Line(part, gap.label, gap.length, to_here_mm, path, gap.index)
+def _gap_line(gap: JointGap, behind: Part, to_here_mm: float) -> Line:
+    path = "standoff" if gap.cause in (Cause.DRAWN_OUT, Cause.UNKNOWN_PLACE) else "gap"
+    return Line(LineKind.GAP, behind.id, behind.name, gap.length, to_here_mm, path, gap.index, gap)
 
 
 def _window_counts(part: object) -> Counted:

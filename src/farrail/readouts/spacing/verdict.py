@@ -1,10 +1,11 @@
-"""The verdict on a train's spacing, in one word and one sentence."""
+"""The verdict on a train's spacing, as a value; `text` makes its sentences."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from enum import StrEnum
+from typing import Any
 
 from farrail.readouts.spacing.model import Spacing
-from farrail.units import mm_to_metres
 
 
 class State(StrEnum):
@@ -17,21 +18,35 @@ class State(StrEnum):
     UNJUDGED = "not judged"
 
 
+class Ground(StrEnum):
+    """On what ground a verdict stands."""
+
+    NO_CAMERA = "no_camera"
+    REVERSED = "reversed"
+    NO_REQUIREMENT = "no_requirement"
+    NO_TOLERANCE = "no_tolerance"
+    TOLERANCE = "tolerance"
+    EXTENSION = "extension"
+    FLANGE = "flange"
+    FOCUSING = "focusing"
+    INFINITY_LOST = "infinity_lost"
+
+
 @dataclass(frozen=True)
 class Verdict:
     """The verdict on a train's spacing.
 
     Attributes:
         state: in one word.
-        headline: one sentence with the number in it.
-        detail: what it rests on or what to do.
-        mark: the miss as the drawing writes it, e.g. "1.68 short".
+        ground: what it stands on.
+        miss_mm: by how much the sensor misses at the end that decides, negative too short; None where nothing says.
+        values: the quantities and names its sentences need.
     """
 
     state: State
-    headline: str
-    detail: str
-    mark: str
+    ground: Ground
+    miss_mm: float | None = None
+    values: Mapping[str, Any] = field(default_factory=dict, hash=False)
 
     @property
     def met(self) -> bool:
@@ -42,105 +57,37 @@ class Verdict:
 def verdict_on(spacing: Spacing) -> Verdict:
     """Judge a train's spacing at the worst end of whatever is unknown."""
     if spacing.layout.camera is None:
-        return Verdict(State.UNJUDGED, "No camera ends this train.", "Lay a camera at its right end.", "")
+        return Verdict(State.UNJUDGED, Ground.NO_CAMERA)
     error, need = spacing.error_mm, spacing.requirement
     if spacing.layout.reversed:
-        return Verdict(
-            State.UNJUDGED,
-            "Turned round, the lens asks for no distance of its own.",
-            "How far its thread stands from the sensor sets the magnification: see the Close-up station.",
-            "",
-        )
+        return Verdict(State.UNJUDGED, Ground.REVERSED)
     if need is None or error is None:
-        return Verdict(
-            State.UNJUDGED,
-            "Nothing fixes the distance to the sensor.",
-            f"{spacing.layout.optic.name} has no published back focus; its focuser finds the plane.",
-            "",
-        )
+        return Verdict(State.UNJUDGED, Ground.NO_REQUIREMENT, values={"optic": spacing.layout.optic.name})
     low, high = spacing.error_range_mm or (error, error)
     if need.is_lens:
         return _lens_verdict(spacing, low, high)
     tolerance = spacing.tolerance_mm
     if tolerance is None:
-        return Verdict(
-            State.UNJUDGED,
-            f"The sensor sits {_side(error)}.",
-            f"{need.datum}: no tolerance is given, so nothing says how much of that can be borne.",
-            _mark(error),
-        )
-    allowed = f"allowed ±{tolerance:.2f}"
+        return Verdict(State.UNJUDGED, Ground.NO_TOLERANCE, error, {"requirement": need})
+    values = {"tolerance_mm": tolerance, "spread": high - low > 1e-9}
     if spacing.within_tolerance:
-        return Verdict(State.GOOD, _good_headline(error), f"{_signed(error)} mm against {allowed} mm.", _mark(error))
+        return Verdict(State.GOOD, Ground.TOLERANCE, error, values)
     worst = low if abs(low) > abs(high) else high
-    unknown = " at its worst end" if high - low > 1e-9 else ""
     if worst < 0:
-        return Verdict(
-            State.SHORT,
-            f"The sensor sits {-worst:.2f} mm too near{unknown}.",
-            f"Add {-worst:.2f} mm between datum and camera; {allowed} mm.",
-            _mark(worst),
-        )
+        return Verdict(State.SHORT, Ground.TOLERANCE, worst, values)
     over = spacing.shortest_mm - (spacing.required_mm or 0.0)
-    if over > tolerance:
-        return Verdict(
-            State.NO_ROOM,
-            f"The sensor sits {worst:.2f} mm too far{unknown}, and there is no room.",
-            f"Without any spacer or shim it would still be {over:.2f} mm too far; a thinner part is needed.",
-            _mark(worst),
-        )
-    return Verdict(
-        State.LONG,
-        f"The sensor sits {worst:.2f} mm too far{unknown}.",
-        f"Take {worst:.2f} mm out; {allowed} mm.",
-        _mark(worst),
-    )
+    state = State.NO_ROOM if over > tolerance else State.LONG
+    return Verdict(state, Ground.TOLERANCE, worst, {**values, "over_mm": over})
 
 
 def _lens_verdict(spacing: Spacing, low: float, high: float) -> Verdict:
     if spacing.within_tolerance:
-        short = -low
-        meant = spacing.extension
-        if meant.tubes_mm and short < 0.005:
-            headline = f"The lens stands {meant.tubes_mm:.2f} mm out, as meant."
-            return Verdict(State.GOOD, headline, "Infinity is given up for reach: see the Close-up station.", "0.00")
+        short, tubes = -low, spacing.extension.tubes_mm
+        if tubes and short < 0.005:
+            return Verdict(State.GOOD, Ground.EXTENSION, 0.0, {"tubes_mm": tubes})
         if short < 0.005:
-            return Verdict(
-                State.GOOD, "The sensor lands on the lens's flange distance.", "Infinity is reached.", "0.00"
-            )
-        return Verdict(
-            State.GOOD,
-            f"The sensor sits {short:.2f} mm too near, which focusing makes up for.",
-            "Infinity is reached, a little before the mark on the focusing ring.",
-            _mark(low),
-        )
-    reach = spacing.farthest_focus_mm
-    text = "" if reach is None else f"; the farthest sharp subject lies at about {mm_to_metres(reach):.3g} m"
+            return Verdict(State.GOOD, Ground.FLANGE, 0.0)
+        return Verdict(State.GOOD, Ground.FOCUSING, low)
     over = spacing.shortest_mm - (spacing.required_mm or 0.0)
     state = State.NO_ROOM if over > 0 else State.LONG
-    return Verdict(
-        state,
-        f"The sensor sits {high:.2f} mm too far: infinity is lost.",
-        f"A lens cannot focus past its flange distance{text}.",
-        _mark(high),
-    )
-
-
-def _good_headline(error: float) -> str:
-    if abs(error) < 0.005:
-        return "The sensor lands where the optic needs it."
-    return f"The sensor lands within {abs(error):.2f} mm."
-
-
-def _side(error: float) -> str:
-    return f"{abs(error):.2f} mm too {'near' if error < 0 else 'far'}"
-
-
-def _signed(error: float) -> str:
-    return f"{error:+.2f}".replace("-", "−")
-
-
-def _mark(error: float) -> str:
-    if abs(error) < 0.005:
-        return "0.00"
-    return f"{abs(error):.2f} {'short' if error < 0 else 'long'}"
+    return Verdict(state, Ground.INFINITY_LOST, high, {"farthest_mm": spacing.farthest_focus_mm})

@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygon
 
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.verdict import State
+from farrail.text.verdicts import mark
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Section
@@ -164,7 +165,8 @@ class Annotator:
             p.fillRect(QRectF(left, f.axis_px, right - left, y - f.axis_px + 26.0), band)
         x = max(sensor, required) + 16.0
         size = 22 if loud else 14
-        text = verdict.mark if loud else f"lands, {verdict.mark}" if verdict.met else verdict.mark
+        words = mark(verdict)
+        text = words if loud else f"lands, {words}" if verdict.met else words
         tolerance, need = readout.spacing.tolerance_mm, readout.spacing.requirement
         small = ""
         if tolerance is not None:

@@ -10,9 +10,9 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Answer, Asked, Wish, ask, laid
 from farrail.planning.offers import Offer
-from farrail.readouts.front.figures import loss_words
 from farrail.readouts.front.model import CLEAN_STOPS
 from farrail.readouts.read import read
+from farrail.text.names import loss_name
 from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import answer_row, asked_words
 from farrail.ui.widgets.background import Background
@@ -174,7 +174,7 @@ class AskPage(QWidget):
         if train is None:
             return []
         lost = read(laid(answer, train), self._session.workbook.by_id).corner_stops
-        return [] if lost <= CLEAN_STOPS else [f"corners {loss_words(lost)}"]
+        return [] if lost <= CLEAN_STOPS else [f"corners {loss_name(lost)}"]
 
     def show_preview(self, wanted: bool) -> None:
         """Show the picked combination on the rail, or the train itself."""

@@ -4,9 +4,11 @@ import math
 
 from farrail.optics.focus_stack import FocusStack
 from farrail.planning.ask import Answer, Asked
-from farrail.readouts.close_up.figures import ratio_words
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.figure import Figure
+from farrail.text.figures import label_of, value_of, working_of
+from farrail.text.names import scale_name
+from farrail.text.values import headed
 from farrail.ui.widgets.ledger import Cell, Row
 from farrail.units import mm_to_micrometres
 
@@ -53,7 +55,7 @@ def sentences(close: CloseUp) -> tuple[str, str]:
     wide = close.field_mm[0]
     field = f"{wide:.1f}" if wide < 100.0 else f"{wide:.0f}"
     head = (
-        f"{ratio_words(close.now.magnification)}: {field} mm fill the frame, {millimetres(close.now.distance_mm)} away."
+        f"{scale_name(close.now.magnification)}: {field} mm fill the frame, {millimetres(close.now.distance_mm)} away."
     )
     stops = (
         f"{close.stops_lost:.1f} stops lost against infinity, {close.stops_against_bare:.1f} against the lens alone."
@@ -71,12 +73,12 @@ def figure_rows(figures: dict[str, Figure]) -> list[Row]:
         if isinstance(figure.value, float) and math.isfinite(figure.value):
             text = f"{figure.value:.{decimals}f}"
         else:
-            text = "infinity" if figure.value == math.inf else str(figure.value)
-        label = f"{figure.label[0].upper()}{figure.label[1:]}"
+            text = "infinity" if figure.value == math.inf else str(value_of(figure))
+        label = headed(label_of(figure))
         unit = figure.unit if isinstance(figure.value, float) and math.isfinite(figure.value) else ""
         main = key in ("closeup.magnification", "closeup.width_mm", "closeup.working_distance_mm")
         cells = (
-            Cell(label, tip=f"{label}\n{figure.working}"), Cell(text, strong=main, origin=figure.provenance),
+            Cell(label, tip=f"{label}\n{working_of(figure)}"), Cell(text, strong=main, origin=figure.provenance),
             Cell(unit, "steel"),
         )  # fmt: skip
         rows.append(Row(cells, key))
@@ -103,7 +105,7 @@ def answer_row(answer: Answer, number: int) -> Row:
 
 def asked_words(asked: Asked) -> str:
     """Return what came of a wish, in a sentence or two."""
-    scale, count = ratio_words(asked.magnification), len(asked.answers)
+    scale, count = scale_name(asked.magnification), len(asked.answers)
     reasons = "; ".join(f"{number} {words}" for words, number in asked.reasons)
     if not count:
         return f"{scale} is wanted and nothing does it; here is what comes nearest. {reasons[:1].upper()}{reasons[1:]}."

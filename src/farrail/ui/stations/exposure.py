@@ -6,7 +6,8 @@ from farrail.errors import FarRailError
 from farrail.optics.exposure import parse_time_s, time_words
 from farrail.parts.provenance import Origin
 from farrail.readouts.exposure.model import USUAL_ISO, Exposure
-from farrail.readouts.front.graduated import choice_words, graduated_choice
+from farrail.readouts.front.graduated import graduated_choice
+from farrail.text.choices import choice_words
 from farrail.ui.session import Session
 from farrail.ui.stations.exposure_words import ladder_rows, payment_rows, sentences
 from farrail.ui.stations.station import Headline, Station

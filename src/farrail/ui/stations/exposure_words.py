@@ -2,7 +2,8 @@
 
 from farrail.errors import FarRailError
 from farrail.optics.exposure import time_words
-from farrail.readouts.exposure.model import GUIDE_NUMBER, Exposure
+from farrail.readouts.exposure.model import Exposure, Way
+from farrail.text.exposure_figures import in_all_units, payment_words, share_name, share_working
 from farrail.ui.widgets.ledger import Cell, Row
 
 CARE = "Cover the viewfinder and shade the camera; never point it at the Sun through these filters."
@@ -40,11 +41,12 @@ def ladder_rows(exposure: Exposure) -> list[Row]:
     for number, share in enumerate(exposure.shares):
         stops = "–" if share.stops is None else f"{share.stops:.2f}".replace("-", "−")
         sky = "" if share.dark_stops is None else f"{share.dark_stops:.2f}"
+        name, working = share_name(share), share_working(share)
         cells = (
-            Cell(share.name, tip=f"{share.name}\n{share.working.source}"),
-            Cell(stops, "steel" if share.stops in (None, 0.0) else "", origin=share.origin, tip=share.in_all_units),
+            Cell(name, tip=f"{name}\n{working.source}"),
+            Cell(stops, "steel" if share.stops in (None, 0.0) else "", origin=share.origin, tip=in_all_units(share)),
             Cell(sky, "steel", tip="what the dark part of a graduated filter takes"),
-            Cell(share.working.numbers, "steel", tip=str(share.working)),
+            Cell(working.numbers, "steel", tip=str(working)),
         )
         rows.append(Row(cells, (number, share.part.id)))
     if rows:
@@ -62,10 +64,11 @@ def payment_rows(exposure: Exposure) -> list[Row]:
     except FarRailError:
         return []
     rows = []
-    for number, way in enumerate(ways):
-        before = Cell(way.before, "steel")
-        if way.what == GUIDE_NUMBER:
+    for number, payment in enumerate(ways):
+        what, was, becomes = payment_words(payment)
+        before = Cell(was, "steel")
+        if payment.way is Way.GUIDE_NUMBER:
             # Typed here: it belongs to the flash, and no other station asks for it.
-            before = Cell(way.before or "…", "steel", edit=way.before, tip="Double-click to type it", clears=True)
-        rows.append(Row((Cell(way.what), before, Cell(way.after, strong=not number)), way.what))
+            before = Cell(was or "…", "steel", edit=was, tip="Double-click to type it", clears=True)
+        rows.append(Row((Cell(what), before, Cell(becomes, strong=not number)), payment.way))
     return rows

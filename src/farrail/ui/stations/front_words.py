@@ -6,9 +6,9 @@ from farrail.planning.remedies import Remedy, Turning
 from farrail.planning.ring_cost import RingCost
 from farrail.planning.rings import RingPlan
 from farrail.planning.stacks import Stack
-from farrail.readouts.front.figures import loss_words
 from farrail.readouts.front.model import CLEAN_STOPS, Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_needed_mm
+from farrail.text.names import loss_name
 from farrail.ui.widgets.ledger import Cell, Row
 
 DEPTHS_MM = (10.0, 20.0, 30.0, 40.0)
@@ -41,7 +41,7 @@ def sentences(front: Front, *, with_band: bool = True) -> tuple[str, str]:
         where += f" There, stand {factor:.2f}× as far away for the same framing."
     if limiting is None or front.corner_stops <= 0.1:
         return f"The front stack is clean at {front.focal_mm:g} mm.", where
-    return f"{limiting.part.name} shows at {front.focal_mm:g} mm: corners {loss_words(front.corner_stops)}.", where
+    return f"{limiting.part.name} shows at {front.focal_mm:g} mm: corners {loss_name(front.corner_stops)}.", where
 
 
 def _focal(value: float | None) -> str:
@@ -108,7 +108,7 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int) -> Row:
     buy = [f"{count} × {name}" if count > 1 else name for name, count in plan.buy] + [f"kit {kit}" for kit in plan.kits]
     chains = "\n".join(f"{lens}: {' + '.join(r.name for r in rings) or 'no ring'}" for lens, rings in plan.chains)
     lost = "\n".join(
-        f"{c.lens} at {c.focal_mm:g} mm, f/{c.f_number:g}: {loss_words(c.stops)}, clean from {_focal(c.first_clean_mm)}"
+        f"{c.lens} at {c.focal_mm:g} mm, f/{c.f_number:g}: {loss_name(c.stops)}, clean from {_focal(c.first_clean_mm)}"
         for c in costs
     )
     worst = _stops(costs[0].stops) if costs else "–"

@@ -7,8 +7,10 @@ from farrail.planning.flipping import BothWays, Way
 from farrail.readouts.figure import Figure
 from farrail.readouts.light.findings import MARGINAL_MM
 from farrail.readouts.light.model import Light
-from farrail.readouts.names import aperture_name
 from farrail.readouts.read import Readout
+from farrail.text.figures import label_of, working_of
+from farrail.text.names import whole_name
+from farrail.text.values import headed
 from farrail.ui.widgets.ledger import Cell, Row
 from farrail.ui.widgets.working import figure_text
 
@@ -28,7 +30,7 @@ def sentences(light: Light) -> tuple[str, str]:
     if first is None:
         detail = "No clear aperture is known on this train."
         if tightest is not None:
-            name = f"{tightest.placed.part.name}, {aperture_name(tightest.placed)}"
+            name = whole_name(tightest.placed)
             detail = f"Tightest: {name}, with {tightest.margin_mm:.1f} mm to spare."
         return "Nothing on this train darkens the corner.", f"{detail} {_filter_sentence(light)}".strip()
     lost = "is dark" if ri <= 0.0 else f"keeps {100 * ri:.0f} %"
@@ -53,7 +55,7 @@ def clearance_row(light: Light, number: int) -> Row:
     place = "at the worse end of its unknown place" if c.placed.place_unknown else ""
     cells = (
         Cell(
-            f"{c.placed.part.name}, {aperture_name(c.placed)}",
+            whole_name(c.placed),
             strong=c is light.first_to_clip,
             tip=f"{c.distance_mm:.1f} mm before the sensor",
         ),
@@ -127,6 +129,6 @@ def field_rows(readout: Readout) -> list[Row]:
 def _figure_row(figure: Figure) -> Row:
     decimals = 1 if figure.id == "light.f_number" else DECIMALS.get(figure.unit, 2)
     text = figure_text(figure, decimals)
-    label = f"{figure.label[0].upper()}{figure.label[1:]}"
-    cells = (Cell(label, tip=label), Cell(text, origin=figure.provenance, strong=True, tip=figure.working.numbers))
+    label = headed(label_of(figure))
+    cells = (Cell(label, tip=label), Cell(text, origin=figure.provenance, strong=True, tip=working_of(figure).numbers))
     return Row(cells, ("figure", figure.id))

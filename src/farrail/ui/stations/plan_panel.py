@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushBu
 from farrail.planning.offers import Offer, offers_of
 from farrail.planning.plan import Aim, Plan, Proof, aims_mm, plan
 from farrail.planning.proposal import Proposal
+from farrail.text.figures import workings
 from farrail.ui.session import Session
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
@@ -208,7 +209,7 @@ def _row(p: Proposal, number: int, before: str = "") -> Row:
     change = before or p.change[0].upper() + p.change[1:]
     names = " + ".join(p.names) or "nothing between"
     cells = (
-        Cell(change, tip=f"{change}\n{names}\n{p.working}"),
+        Cell(change, tip=f"{change}\n{names}\n{workings(p.shown)}"),
         Cell(f"{p.error_mm:+.2f}".replace("-", "−"), "good", strong=True),
         Cell(f"{p.joints}", "steel"),
         Cell(f"±{p.rss_mm:.2f}", "steel", tip=f"worst case ±{p.worst_mm:.2f} mm"),

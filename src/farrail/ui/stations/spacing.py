@@ -17,6 +17,9 @@ from farrail.parts.provenance import Origin, Quantity
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.model import GlassLine, Line, Spacing
 from farrail.readouts.spacing.verdict import State
+from farrail.text.names import COUNTED, datum_name, glass_name, line_name, requirement_name
+from farrail.text.values import headed
+from farrail.text.verdicts import detail, headline
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.plan_panel import PlanPanel
@@ -105,7 +108,7 @@ class SpacingStation(Station):
             for line in self._figures.values():
                 line.set_figure(None)
             return
-        self._headline.say(readout.verdict.headline, readout.verdict.detail)
+        self._headline.say(headline(readout.verdict), detail(readout.verdict))
         for key, line in self._figures.items():
             figure = readout.spacing_figures.get(key)
             if key == "spacing.spare_mm" and readout.verdict.state is not State.SHORT:
@@ -170,9 +173,9 @@ class SpacingStation(Station):
         elif line is not None and line.path == "standoff" and line.index is not None:
             self.session.do(SetStandoff(train.id, line.index, reading.value))
         elif line is not None:
-            self.session.do(SetReading(line.part, line.path, reading, label=f"Measure {line.label}"))
+            self.session.do(SetReading(line.part, line.path, reading, label=f"Measure {line_name(line)}"))
         elif key == ("required",) and need is not None:
-            self.session.do(SetReading(need.part, need.path, reading, label=f"Measure {need.name}"))
+            self.session.do(SetReading(need.part, need.path, reading, label=f"Measure {requirement_name(need)}"))
 
     def _activate(self, key: Hashable, column: int) -> None:
         """Show where a value came from, or how a sum came about."""
@@ -184,7 +187,7 @@ class SpacingStation(Station):
         if line is not None and line.path in ("path_length_mm", "flange_to_sensor_mm"):
             ValueCard(self.session, line.part, line.path, "length", line.length, "mm", self).show_at(at)
         elif key == ("required",) and need is not None:
-            ValueCard(self.session, need.part, need.path, need.name, need.distance, "mm", self).show_at(at)
+            ValueCard(self.session, need.part, need.path, requirement_name(need), need.distance, "mm", self).show_at(at)
         elif key[0] == "glass":
             show_working(readout.figures.get("spacing.glass_shift_mm"), self, at)
         else:
@@ -218,13 +221,13 @@ def _running_rows(readout: Readout) -> list[Row]:
     rows = [_line_row(line) for line in spacing.lines]
     need, required, error = spacing.requirement, spacing.required_mm, spacing.error_mm
     if need is not None:
-        name = f"{need.name[0].upper()}{need.name[1:]}, {need.distance.origin}"
+        name = f"{headed(requirement_name(need))}, {need.distance.origin}"
         band = need.distance.published_band
         tip = "" if band is None else f"Published figures run from {band[0]:.2f} to {band[1]:.2f} mm."
         rows.append(
             Row(
                 (
-                    Cell(name, tip=need.datum),
+                    Cell(name, tip=datum_name(need)),
                     Cell("", edit=_edit_text(need.distance)),
                     Cell(f"{need.distance.value:.2f}", strong=True),
                     _from(need.distance, "2 figures" if band else "", tip),
@@ -269,7 +272,7 @@ def _line_row(line: Line) -> Row:
     # What a thread leaves follows from both engagements; it is not typed here.
     edit = None if line.path == "gap" else _edit_text(line.length)
     cells = (
-        Cell(line.label, "steel" if line.path in JOINT_LINES else ""),
+        Cell(line_name(line), "steel" if line.path in JOINT_LINES else ""),
         Cell(f"{line.length.value:.2f}", edit=edit, tip=quantity_text(line.length)),
         Cell(f"{line.to_here_mm:.2f}", strong=True),
         _from(line.length),
@@ -278,12 +281,13 @@ def _line_row(line: Line) -> Row:
 
 
 def _glass_row(glass: GlassLine, number: int) -> Row:
+    name = glass_name(glass)
     shift = f"+{glass.glass.shift_mm:.2f}" if glass.counted else "0.00"
     cells = (
         Cell(
-            f"Glass of {glass.label}" if glass.counted else f"{glass.label.capitalize()}, allowed for",
+            f"Glass of {name}" if glass.counted else f"{name.capitalize()}, allowed for",
             "" if glass.counted else "steel",
-            tip=glass.why,
+            tip=COUNTED[glass.why],
         ),
         Cell(shift, "" if glass.counted else "steel", tip=glass.glass.working),
         Cell(""),

@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPix
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.planning.reach import DRIVES, Reach
-from farrail.readouts.close_up.figures import ratio_words
+from farrail.text.names import scale_name
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 
@@ -158,7 +158,7 @@ class ReachPlot(QWidget):
             p.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
             p.setPen(QColor(theme.ink if size == 1.0 else theme.steel))
             right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-            p.drawText(QRectF(0.0, y - 8.0, LEFT - 12.0, 16.0), right, ratio_words(size))
+            p.drawText(QRectF(0.0, y - 8.0, LEFT - 12.0, 16.0), right, scale_name(size))
         written = -100.0
         for distance in DISTANCES_MM:
             if not self._nearest <= distance <= self._farthest:
@@ -262,7 +262,7 @@ class ReachPlot(QWidget):
         p.setFont(font(11, MEDIUM))
         room = int(self._area.width() - 8.0)
         name = p.fontMetrics().elidedText(reach.combinations[index].words, Qt.TextElideMode.ElideMiddle, room)
-        told = f"{ratio_words(size)}, {distance:.0f} mm away, {reach.stops[index, step]:.1f} stops"
+        told = f"{scale_name(size)}, {distance:.0f} mm away, {reach.stops[index, step]:.1f} stops"
         wide = max(p.fontMetrics().horizontalAdvance(text) for text in (name, told))
         x = min(max(at.x() + 10.0, self._area.left()), self._area.right() - wide - 6.0)
         y = at.y() - 24.0 if at.y() > self._area.top() + 46.0 else at.y() + 22.0

@@ -4,6 +4,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from farrail.readouts.figure import Figure
+from farrail.text.figures import label_of, value_of, working_of
+from farrail.text.values import headed
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.popover import Popover
 
@@ -16,10 +18,9 @@ PROVENANCE_WORDS = {
 
 def figure_text(figure: Figure, decimals: int = 2) -> str:
     """Return a figure as the interface writes it, with its unit."""
-    if isinstance(figure.value, str):
-        return figure.value
-    if figure.value is None:
-        return "–"
+    value = value_of(figure)
+    if isinstance(value, str):
+        return value
     unit = f" {figure.unit}" if figure.unit else ""
     return f"{figure.number:.{decimals}f}{unit}".replace("-", "−")
 
@@ -29,12 +30,13 @@ class WorkingPopover(Popover):
 
     def __init__(self, figure: Figure, parent: QWidget) -> None:
         """Lay the working out; nothing is shown yet."""
-        super().__init__(f"{figure.label[0].upper()}{figure.label[1:]}", parent, 420)
-        self.add_line(figure.working.formula, strong=True)
-        self.add_line(figure.working.numbers)
+        super().__init__(headed(label_of(figure)), parent, 420)
+        working = working_of(figure)
+        self.add_line(working.formula, strong=True)
+        self.add_line(working.numbers)
         if figure.low is not None and figure.high is not None:
             self.add_line(f"Unknown inputs spread it from {figure.low:.2f} to {figure.high:.2f} {figure.unit}.")
-        self.add_line(f"Source: {figure.working.source}", role="steel", size=12)
+        self.add_line(f"Source: {working.source}", role="steel", size=12)
         self.add_line(PROVENANCE_WORDS[figure.provenance.value], role="steel", size=12)
 
 

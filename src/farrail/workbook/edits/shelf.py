@@ -46,7 +46,7 @@ def change_part(workbook: Workbook, part_id: PartId, path: str, value: Any) -> W
         field_of(roomy, path)
         changed = _with_field(roomy, path.split("."), value)
         try:
-            shelf[index] = type(part).model_validate(changed.model_dump())
+            shelf[index] = type(part).model_validate(changed.model_dump(warnings=False))
         except ValidationError as error:
             message = error.errors()[0]["msg"].removeprefix("Value error, ")
             raise EditRefused(f"{part.name}: {message}; the old value stays.") from None

@@ -1,0 +1,1 @@
+"""Words: sentences from typed findings, figures and verdicts. The only place where their wording lives; no Qt."""

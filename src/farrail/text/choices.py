@@ -1,0 +1,25 @@
+"""Answers to single questions in a sentence: which graduated filter, what fits into the frame."""
+
+from farrail.readouts.field.sky import Framing
+from farrail.readouts.front.graduated import GraduatedChoice
+from farrail.readouts.front.sheets import SKY_LEFT_STOPS
+
+
+def framing_words(framing: Framing) -> str:
+    """Return whether a target fits into the frame."""
+    if framing.fits:
+        return f"{framing.target.name} fits into one frame."
+    return f"{framing.target.name} needs {framing.columns} × {framing.rows} panels."
+
+
+def choice_words(choice: GraduatedChoice) -> str:
+    """Return a choice in a sentence."""
+    if choice.brighter_stops <= 0.0:
+        return f"The sky is {-choice.brighter_stops:.1f} stops darker than the ground: no graduated filter is needed."
+    told = f"The sky is {choice.brighter_stops:.1f} stops brighter"
+    if not choice.strength_stops:
+        return f"{told}, as the eye expects it: no graduated filter is needed."
+    return (
+        f"{told}: take {choice.strength_stops:g} stops, {choice.gradation.value}; it runs over "
+        f"{100.0 * choice.share:.0f} % of the picture's height and leaves the sky {SKY_LEFT_STOPS:g} stop brighter."
+    )

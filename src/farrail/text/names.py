@@ -1,0 +1,94 @@
+"""What things are called: apertures, lines of the running total, glass, scales, angles."""
+
+from farrail.parts.in_beam import ApertureRole, GlassRole
+from farrail.readouts.front.model import CLEAN_STOPS
+from farrail.readouts.spacing.model import Asks, Counted, GlassLine, Line, LineKind, Requirement
+from farrail.train.placed import PlacedAperture
+from farrail.train.seating import Cause, JointGap
+
+ARCMINUTES = 60.0
+APERTURES = {
+    ApertureRole.FRONT_END: "front opening",
+    ApertureRole.REAR_END: "rear opening",
+    ApertureRole.CLEAR: "clear aperture",
+    ApertureRole.SEAT: "filter seat",
+    ApertureRole.IN_BEAM: "in the beam",
+    ApertureRole.WINDOW: "window, front",
+    ApertureRole.SLOT: "slot",
+    ApertureRole.DROPPED_IN: "dropped in",
+    ApertureRole.PRISM: "prism",
+    ApertureRole.DRAWTUBE_FRONT: "drawtube's front",
+    ApertureRole.DRAWTUBE_REAR: "drawtube's rear",
+}
+ASKS = {Asks.BACK_FOCUS: "back focus", Asks.FLANGE: "flange focal distance"}
+SURFACES = {Asks.BACK_FOCUS: "rear shoulder", Asks.FLANGE: "rear flange"}
+COUNTED = {
+    Counted.IN_BEAM: "in the converging beam",
+    Counted.NOT_ALLOWED_FOR: "not allowed for in the camera's distance",
+    Counted.ALLOWED_FOR: "allowed for in the camera's distance",
+    Counted.MAKER_SILENT: "maker silent: taken as allowed for in the camera's distance",
+}
+
+
+def aperture_name(placed: PlacedAperture) -> str:
+    """Return what an aperture of a part is called."""
+    name = APERTURES[placed.role]
+    return f"{name} {placed.place.slot + 1}" if placed.role is ApertureRole.SLOT else name
+
+
+def whole_name(placed: PlacedAperture) -> str:
+    """Return part and aperture."""
+    return f"{placed.part.name}, {aperture_name(placed)}"
+
+
+def requirement_name(requirement: Requirement) -> str:
+    """Return which distance a datum asks for."""
+    return ASKS[requirement.asks]
+
+
+def datum_name(requirement: Requirement) -> str:
+    """Return the surface a distance is counted from, and whose it is."""
+    return f"{requirement.owner}, {requirement.datum or SURFACES[requirement.asks]}"
+
+
+def gap_name(gap: JointGap) -> str:
+    """Return what keeps a joint's shoulders apart."""
+    if gap.cause is Cause.HOLDS:
+        return f"{', '.join(gap.held)} keeps the rings apart"
+    names = {
+        Cause.BOTTOMS: f"{gap.standard} thread bottoms",
+        Cause.DRAWN_OUT: f"{gap.standard}, drawn out",
+        Cause.UNKNOWN_PLACE: f"{gap.standard}, taken as pushed home",
+    }
+    return names[gap.cause]
+
+
+def line_name(line: Line) -> str:
+    """Return what a line of the running total is called."""
+    if line.kind is LineKind.CAMERA:
+        return f"{line.name} to sensor"
+    return line.name if line.gap is None else gap_name(line.gap)
+
+
+def glass_name(line: GlassLine) -> str:
+    """Return what a piece of glass is called."""
+    return "camera window" if line.role is GlassRole.WINDOW else line.name
+
+
+def scale_name(magnification: float) -> str:
+    """Return a magnification as people say it: 1:2.4, 2.5:1."""
+    if not magnification > 0.0:
+        return "infinity"
+    return f"1:{1.0 / magnification:.3g}" if magnification < 1.0 else f"{magnification:.3g}:1"
+
+
+def angle_name(angle_deg: float) -> str:
+    """Return an angle as people say it: degrees from two up, else minutes of arc."""
+    return f"{angle_deg:.2f}°" if angle_deg >= 2.0 else f"{angle_deg * ARCMINUTES:.1f}′"
+
+
+def loss_name(stops: float) -> str:
+    """Return a corner's loss."""
+    if stops == float("inf"):
+        return "dark"
+    return "clean" if stops <= CLEAN_STOPS else f"{stops:.2f} stops darker"

@@ -1,0 +1,93 @@
+"""The sentences of a verdict on spacing, and its mark on the drawing."""
+
+from collections.abc import Callable
+
+from farrail.readouts.spacing.verdict import Ground, State, Verdict
+from farrail.text.names import datum_name
+from farrail.text.values import Values, signed
+from farrail.units import mm_to_metres
+
+
+def headline(verdict: Verdict) -> str:
+    """Return one sentence with the number in it."""
+    return _SENTENCES[verdict.ground](verdict, Values(verdict.values))[0]
+
+
+def detail(verdict: Verdict) -> str:
+    """Return what it rests on or what to do."""
+    return _SENTENCES[verdict.ground](verdict, Values(verdict.values))[1]
+
+
+def mark(verdict: Verdict) -> str:
+    """Return the miss as the drawing writes it, e.g. "1.68 short"; "" where nothing says."""
+    miss = verdict.miss_mm
+    if miss is None:
+        return ""
+    return "0.00" if abs(miss) < 0.005 else f"{abs(miss):.2f} {'short' if miss < 0 else 'long'}"
+
+
+def _no_tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
+    miss = verdict.miss_mm or 0.0
+    side = "near" if miss < 0 else "far"
+    return (
+        f"The sensor sits {abs(miss):.2f} mm too {side}.",
+        f"{datum_name(v.requirement)}: no tolerance is given, so nothing says how much of that can be borne.",
+    )
+
+
+def _tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
+    miss = verdict.miss_mm or 0.0
+    allowed = f"allowed ±{v.tolerance_mm:.2f}"
+    if verdict.state is State.GOOD:
+        head = (
+            "The sensor lands where the optic needs it."
+            if abs(miss) < 0.005
+            else f"The sensor lands within {abs(miss):.2f} mm."
+        )
+        return head, f"{signed(miss)} mm against {allowed} mm."
+    unknown = " at its worst end" if v.spread else ""
+    if verdict.state is State.SHORT:
+        return (
+            f"The sensor sits {-miss:.2f} mm too near{unknown}.",
+            f"Add {-miss:.2f} mm between datum and camera; {allowed} mm.",
+        )
+    if verdict.state is State.NO_ROOM:
+        return (
+            f"The sensor sits {miss:.2f} mm too far{unknown}, and there is no room.",
+            f"Without any spacer or shim it would still be {v.over_mm:.2f} mm too far; a thinner part is needed.",
+        )
+    return f"The sensor sits {miss:.2f} mm too far{unknown}.", f"Take {miss:.2f} mm out; {allowed} mm."
+
+
+def _infinity_lost(verdict: Verdict, v: Values) -> tuple[str, str]:
+    reach = v.farthest_mm
+    text = "" if reach is None else f"; the farthest sharp subject lies at about {mm_to_metres(reach):.3g} m"
+    return (
+        f"The sensor sits {verdict.miss_mm or 0.0:.2f} mm too far: infinity is lost.",
+        f"A lens cannot focus past its flange distance{text}.",
+    )
+
+
+_SENTENCES: dict[Ground, Callable[[Verdict, Values], tuple[str, str]]] = {
+    Ground.NO_CAMERA: lambda _, __: ("No camera ends this train.", "Lay a camera at its right end."),
+    Ground.REVERSED: lambda _, __: (
+        "Turned round, the lens asks for no distance of its own.",
+        "How far its thread stands from the sensor sets the magnification: see the Close-up station.",
+    ),
+    Ground.NO_REQUIREMENT: lambda _, v: (
+        "Nothing fixes the distance to the sensor.",
+        f"{v.optic} has no published back focus; its focuser finds the plane.",
+    ),
+    Ground.NO_TOLERANCE: _no_tolerance,
+    Ground.TOLERANCE: _tolerance,
+    Ground.EXTENSION: lambda _, v: (
+        f"The lens stands {v.tubes_mm:.2f} mm out, as meant.",
+        "Infinity is given up for reach: see the Close-up station.",
+    ),
+    Ground.FLANGE: lambda _, __: ("The sensor lands on the lens's flange distance.", "Infinity is reached."),
+    Ground.FOCUSING: lambda verdict, _: (
+        f"The sensor sits {-(verdict.miss_mm or 0.0):.2f} mm too near, which focusing makes up for.",
+        "Infinity is reached, a little before the mark on the focusing ring.",
+    ),
+    Ground.INFINITY_LOST: _infinity_lost,
+}

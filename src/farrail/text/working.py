@@ -1,0 +1,44 @@
+"""A figure in words: its label, its value, and the arithmetic behind it."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from farrail.readouts.figure import Figure
+from farrail.text.values import Values
+
+
+@dataclass(frozen=True)
+class Working:
+    """The arithmetic behind a figure.
+
+    Attributes:
+        formula: in the field's symbols.
+        numbers: the same with the numbers put in.
+        source: where the formula comes from.
+    """
+
+    formula: str
+    numbers: str
+    source: str
+
+    def __str__(self) -> str:
+        """The whole arithmetic on one line."""
+        return f"{self.formula}; {self.numbers} [{self.source}]"
+
+
+@dataclass(frozen=True)
+class Told:
+    """A figure told in words: its label, its working, and its value where that is no number."""
+
+    label: str
+    working: Working
+    value: str = ""
+
+
+# What tells one kind of figure: from the figure and its values.
+Teller = Callable[[Figure, Values], Told]
+
+
+def told(label: str, formula: str, numbers: str, source: str, value: str = "") -> Told:
+    """Return a figure told in words."""
+    return Told(label, Working(formula, numbers, source), value)
