@@ -443,3 +443,17 @@ def test_no_lens_and_a_telescope() -> None:
     assert "front.no_lens" in ids(read(train, workbook.by_id))
     assert remedies_for(train, workbook.by_id) == ()
     assert Plain(diameter_mm=5).label == "plain 5 mm"
+
+
+def test_two_lenses_of_one_name_are_told_apart_in_a_ring_plan() -> None:
+    workbook = demo_workbook()
+    zoom = workbook.by_id["brae-17-35"]
+    wide = {"entrance_pupils": (), "entrance_pupil_depth_mm": assumed(30.0), "focal_length_mm": assumed(18.0)}
+    long = {**wide, "id": "twin", "focal_length_mm": assumed(30.0)}
+    one, twin = zoom.model_copy(update=wide), zoom.model_copy(update=long)
+    shelf = {"brae-17-35": one, "twin": twin, "skua-full": workbook.by_id["skua-full"]}
+    plan = plan_rings(lenses_of(shelf), step_rings_of(shelf), {}, sizes=[86.0])[0]
+    assert sorted(lens for lens, _ in plan.chains) == ["brae-17-35", "twin"]
+    costs = ring_costs(plan, shelf)
+    assert {(cost.lens, cost.focal_mm) for cost in costs} == {("brae-17-35", 18.0), ("twin", 30.0)}
+    assert {cost.name for cost in costs} == {zoom.name}

@@ -14,6 +14,7 @@ from farrail.readouts.finding import Severity
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import value_of, working_of
 from farrail.text.findings import reason_of, text_of
+from farrail.text.names import mismatch_phrase
 from farrail.train.train import Laid, Side, Train
 from tests.readouts.test_spacing import SHELF, changed, demo_readout, demo_train, finding_ids
 
@@ -119,14 +120,18 @@ def test_a_flipped_part_breaks_its_joints_and_says_why() -> None:
     assert [j.index for j in wrong] == [1, 2]
     assert finding_ids(readout).count("joint.mismatch") == 2
     assert readout.stops
-    assert "diameters differ" in (wrong[0].mismatch or "")
+    assert wrong[0].mismatch is not None
+    assert "diameters differ" in mismatch_phrase(wrong[0].mismatch)
 
 
 def test_threads_mate_by_diameter_pitch_and_gender() -> None:
     male, female = thread(42, 0.75, Gender.EXTERNAL), thread(42, 0.75, Gender.INTERNAL)
     assert why_not(male, female) is None
-    assert "pitches differ" in (why_not(male, thread(42, 1.0, Gender.INTERNAL)) or "")
-    assert "one must be external" in (why_not(male, male) or "")
+    other, same = why_not(male, thread(42, 1.0, Gender.INTERNAL)), why_not(male, male)
+    assert other is not None
+    assert same is not None
+    assert "pitches differ" in mismatch_phrase(other)
+    assert "one must be external" in mismatch_phrase(same)
     assert parse_connection_cell("m54X0,75  external") == thread(54, 0.75, Gender.EXTERNAL)
 
 
@@ -138,7 +143,8 @@ def test_a_shim_lets_the_thread_through() -> None:
     bad = (*train.rear_train[:1], Laid(part="shim-0-5"), *train.rear_train[2:])
     wrong = [j for j in read(train.model_copy(update={"rear_train": bad}), SHELF).layout.joints if j.mismatch]
     assert len(wrong) == 1
-    assert "M48×0.75" in (wrong[0].mismatch or "")
+    assert wrong[0].mismatch is not None
+    assert "M48×0.75" in mismatch_phrase(wrong[0].mismatch)
 
 
 def test_using_more_than_is_owned_is_a_finding() -> None:

@@ -22,7 +22,7 @@ from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import LayPart
 from farrail.workbook.edits.trains import SetCamera, SetFNumber
 
-CLOSE_UP, EXPOSURE = 4, 5
+CLOSE_UP, EXPOSURE = "close_up", "exposure"
 
 
 def settle(window: MainWindow) -> None:
@@ -324,7 +324,7 @@ def test_a_lens_turned_round_and_one_screwed_on_by_hand(window: MainWindow, qtbo
     session.undo()
     session.do(LayPart("barnacles", "couple-62-52", 0, Side.FRONT))
     session.select(Selection(Side.FRONT, 0))
-    window.stations.show_station(0)
+    window.stations.show_station("parts")
     window.parts.show_part("brae-50")
     press(window, "lay_part", qtbot)
     assert session.train.front_stack[0].lens == "brae-50"
@@ -337,7 +337,7 @@ def test_a_lens_turned_round_and_one_screwed_on_by_hand(window: MainWindow, qtbo
 
 def test_a_close_up_lens_goes_to_the_front_by_itself(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select(Selection())
-    window.stations.show_station(0)
+    window.stations.show_station("parts")
     window.parts.show_part("close-up-4")
     press(window, "lay_part", qtbot)
     assert window.session.train is not None
@@ -358,7 +358,7 @@ def test_the_flash_s_guide_number_tells_how_far_it_may_stand(window: MainWindow,
 
 
 def test_a_ruler_seen_at_the_nearest_focus_is_typed_and_outranks_the_maker(window: MainWindow, qtbot: QtBot) -> None:
-    window.stations.show_station(0)
+    window.stations.show_station("parts")
     window.parts.show_part("kittiwake-90")
     table = window.parts.sheet.table
     for name, text in (
@@ -373,7 +373,7 @@ def test_a_ruler_seen_at_the_nearest_focus_is_typed_and_outranks_the_maker(windo
 
 
 def test_ten_times_on_a_label_is_taken_as_dioptres(window: MainWindow, qtbot: QtBot) -> None:
-    window.stations.show_station(0)
+    window.stations.show_station("parts")
     window.parts.show_part("close-up-4")
     table = window.parts.sheet.table
     type_over(table, value_row(window.parts, "Power"), 1, "8x", qtbot)
@@ -404,7 +404,7 @@ def test_an_answer_that_darkens_the_corners_says_so(window: MainWindow, qtbot: Q
 
 def test_tables_over_a_zoom_and_yes_or_no_are_typed_in_parts(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
-    window.stations.show_station(0)
+    window.stations.show_station("parts")
     window.parts.show_part("brae-17-35")
     table = window.parts.sheet.table
     type_over(table, value_row(window.parts, "Nearest foci, of a zoom"), 1,

@@ -17,7 +17,7 @@ from farrail.workbook.edits.front import LayStack
 @pytest.fixture
 def window(make_window: Callable[..., MainWindow]) -> MainWindow:
     made = make_window(train="sea-stacks")
-    made.stations.show_station(5)
+    made.stations.show_station("exposure")
     settle(made)
     return made
 
@@ -82,11 +82,11 @@ def test_the_count_down_survives_other_stations_and_says_when_it_is_over(window:
     assert label(window, "countdown_clock") == "2:57"
     press(window, "countdown_start", qtbot)
     assert countdown.running
-    window.stations.show_station(1)
+    window.stations.show_station("spacing")
     clock[0] += 60.0
     countdown.tick()
     window.session.show_train("witch-broom")
-    window.stations.show_station(5)
+    window.stations.show_station("exposure")
     settle(window)
     assert label(window, "countdown_clock") == "1:57"
     clock[0] += 117.0
@@ -109,7 +109,7 @@ def test_a_count_down_is_stopped_by_hand(window: MainWindow, qtbot: QtBot) -> No
 
 def test_a_train_that_takes_no_light_says_so(make_window: Callable[..., MainWindow]) -> None:
     made = make_window(train="brae-cooled")
-    made.stations.show_station(5)
+    made.stations.show_station("exposure")
     settle(made)
     assert label(made, "exposure_headline") == "Nothing here takes light worth counting."
     made.session.show_train("sea-stacks")

@@ -19,7 +19,7 @@ from farrail.ui.window import MainWindow
 def window(make_window: Callable[..., MainWindow]) -> MainWindow:
     """The dusk train in the Front station, its remedies found."""
     made = make_window(train="sea-stacks")
-    made.stations.show_station(3)
+    made.stations.show_station("front")
     settle(made)
     return made
 
@@ -73,7 +73,7 @@ def test_zooming_follows_the_hand_and_is_one_step(window: MainWindow, qtbot: QtB
 
 def test_turning_the_holder(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
     made = make_window(train="sea-stacks-slim")
-    made.stations.show_station(3)
+    made.stations.show_station("front")
     assert "worst at 18°" in label(made, "front_turning")
     bar = slider(made, "front_turn")
     bar.setValue(45)
@@ -117,7 +117,7 @@ def test_sheets_go_into_slots_from_the_shelf_and_from_the_rail_s_menu(window: Ma
     assert isinstance(first, QMenu)
     next(a for a in first.actions() if a.text() == "Take it out").trigger()
     assert slots(window) == (None, "soft-0-9")
-    window.stations.show_station(0)
+    window.stations.show_station("parts")
     window.parts.show_part("hard-0-6")
     press(window, "lay_part", qtbot)
     assert slots(window) == ("hard-0-6", "soft-0-9")
@@ -173,7 +173,7 @@ def test_two_stacks_beside_each_other(window: MainWindow, qtbot: QtBot) -> None:
 
 def test_a_train_without_a_front_stack_says_how_to_begin(make_window: Callable[..., MainWindow]) -> None:
     made = make_window(train="brae-cooled")
-    made.stations.show_station(3)
+    made.stations.show_station("front")
     settle(made)
     assert label(made, "front_headline") == "Nothing stands ahead of the lens."
     assert not slider(made, "front_zoom").isVisible()
@@ -186,9 +186,9 @@ def test_the_preview_gives_way_to_another_station(window: MainWindow, qtbot: QtB
     table = ledger(window, "front_remedies")
     table.setCurrentIndex(table.ledger.index(1, 0))
     assert window.rail.shown is not window.session.readout
-    window.stations.show_station(2)
+    window.stations.show_station("light")
     assert window.rail.shown is window.session.readout
-    window.stations.show_station(3)
+    window.stations.show_station("front")
     assert window.rail.shown is not window.session.readout
     qtbot.keyClick(table, Qt.Key.Key_Return)
     settle(window)

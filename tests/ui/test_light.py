@@ -24,7 +24,7 @@ from farrail.workbook.edits.laying import TurnPart
 def window(make_window: Callable[..., MainWindow]) -> MainWindow:
     """The reflector whose wheel stands the wrong way round, in the Light station."""
     made = make_window(train="lantern-reversed")
-    made.stations.show_station(2)
+    made.stations.show_station("light")
     made.light.map.finish()
     QApplication.processEvents()
     return made
@@ -97,7 +97,7 @@ def test_the_reversed_wheel_shows_on_map_profile_table_and_rail_and_turns_back(
 
 def test_ample_margins_are_left_alone(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
     made = make_window(train="witch-broom")
-    made.stations.show_station(2)
+    made.stations.show_station("light")
     press(made, "show_ways", qtbot)
     assert label(made, "turn_advice").startswith("Leave it: 2.8 mm to spare is ample.")
 
@@ -187,7 +187,7 @@ def test_natural_falloff_is_a_layer_of_its_own(window: MainWindow, qtbot: QtBot)
 
 def test_a_resting_hand_gets_the_fine_map_in_chunks(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
     made = make_window(train="lantern-reversed")
-    made.stations.show_station(2)
+    made.stations.show_station("light")
     qtbot.waitUntil(lambda: made.light.map._fine, timeout=3000)
     assert made.light.map._ri is not None
     assert made.light.map._ri.shape == (256, 384)

@@ -27,7 +27,7 @@ from farrail.workbook.edits.shelf import SetReading
 
 @pytest.fixture
 def station(window: MainWindow) -> PartsStation:
-    window.stations.show_station(0)
+    window.stations.show_station("parts")
     QApplication.processEvents()
     return window.parts
 

@@ -177,7 +177,7 @@ def test_findings_point_at_the_drawing(make_window: Callable[..., MainWindow], q
 
 
 def parts_station(window: MainWindow) -> PartsStation:
-    window.stations.show_station(0)
+    window.stations.show_station("parts")
     return window.parts
 
 
@@ -296,7 +296,7 @@ def test_the_palette_finds_and_runs_a_command(window: MainWindow, qtbot: QtBot) 
     assert isinstance(field, QLineEdit)
     qtbot.keyClicks(field, "light sta")
     qtbot.keyClick(field, Qt.Key.Key_Return)
-    assert window.stations.current_index == 2
+    assert window.stations.current.key == "light"
 
 
 def test_the_slots_of_a_drawer_are_filled_from_its_menu(window: MainWindow, qtbot: QtBot) -> None:
@@ -315,7 +315,7 @@ def test_the_slots_of_a_drawer_are_filled_from_its_menu(window: MainWindow, qtbo
 def test_small_windows_keep_their_words(window: MainWindow, qtbot: QtBot) -> None:
     window.resize(1040, 680)
     QApplication.processEvents()
-    for station in range(3):
+    for station in ("parts", "spacing", "light"):
         window.stations.show_station(station)
         assert window.grab().toImage().pixelColor(QPoint(5, 5)).isValid()
     headline = window.findChild(QLabel, "spacing_headline")
@@ -348,8 +348,8 @@ def test_the_camera_and_optic_of_a_train_may_be_missing_or_bare(window: MainWind
     session = window.session
     assert session.do(AddTrain("Bare", "lantern-150", None))
     session.show_train("bare")
-    for number in range(3):
-        window.stations.show_station(number)
+    for key in ("parts", "spacing", "light"):
+        window.stations.show_station(key)
         assert window.grab().width() == 1280
     assert label(window, "light_headline") == "No sensor to judge by."
     assert label(window, "spacing_headline") == "No camera ends this train."
@@ -375,7 +375,7 @@ def test_a_plan_is_found_previewed_and_laid_in_one_step(make_window: Callable[..
     assert [b.name for b in section.bodies if b.ghost] == ["Spacer 5"]
     assert section.sensor_mm == pytest.approx(55.7)
     assert window.session.workbook is before  # a preview changes nothing
-    for station, ghosts in ((2, []), (1, ["Spacer 5"])):  # Light speaks of the train as it lies
+    for station, ghosts in (("light", []), ("spacing", ["Spacer 5"])):  # Light speaks of the train as it lies
         window.stations.show_station(station)
         shown = window.rail.section
         assert shown is not None

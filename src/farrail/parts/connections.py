@@ -1,5 +1,6 @@
 """Connections: what a part offers to its neighbour, and whether two of them mate."""
 
+from dataclasses import dataclass
 from enum import StrEnum
 from typing import Annotated, Literal
 
@@ -140,26 +141,48 @@ class Connection(Frozen):
         return self.standard.label if self.gender is Gender.NONE else f"{self.standard.label} {self.gender.value}"
 
 
-def why_not(left: Connection, right: Connection) -> str | None:
-    """Return why two connections do not mate, as a phrase, or None when they do."""
+class Clash(StrEnum):
+    """Why two connections do not mate."""
+
+    KIND = "kind"
+    DIAMETER = "diameter"
+    PITCH = "pitch"
+    FITTING = "fitting"
+    GENDER = "gender"
+
+
+@dataclass(frozen=True)
+class Mismatch:
+    """Two connections that do not mate, and why."""
+
+    clash: Clash
+    left: Connection
+    right: Connection
+
+
+def why_not(left: Connection, right: Connection) -> Mismatch | None:
+    """Return why two connections do not mate, or None when they do."""
+    clash = _clash(left, right)
+    return None if clash is None else Mismatch(clash, left, right)
+
+
+def _clash(left: Connection, right: Connection) -> Clash | None:
     one, other = left.standard, right.standard
     if one.kind != other.kind:
-        return f"{left.label} against {right.label}: different kinds of connection"
+        return Clash.KIND
     if isinstance(one, Thread) and isinstance(other, Thread):
         if one.diameter_mm != other.diameter_mm:
-            return f"{left.label} against {right.label}: the diameters differ"
+            return Clash.DIAMETER
         if one.pitch_mm != other.pitch_mm:
-            return f"{left.label} against {right.label}: the pitches differ"
+            return Clash.PITCH
     elif isinstance(one, (Bayonet, OnlyFits)) and isinstance(other, (Bayonet, OnlyFits)):
         if one.name != other.name:
-            return f"{left.label} against {right.label}: different fittings"
+            return Clash.FITTING
     elif one.size_mm != other.size_mm:
-        return f"{left.label} against {right.label}: the diameters differ"
-    if isinstance(one, Plain):
+        return Clash.DIAMETER
+    if isinstance(one, Plain) or {left.gender, right.gender} == {Gender.EXTERNAL, Gender.INTERNAL}:
         return None
-    if {left.gender, right.gender} != {Gender.EXTERNAL, Gender.INTERNAL}:
-        return f"{left.label} against {right.label}: one must be external, the other internal"
-    return None
+    return Clash.GENDER
 
 
 def gap_between_mm(left: Connection, right: Connection, between_mm: float = 0.0) -> float:

@@ -12,7 +12,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed
 from farrail.parts.registry import Part
-from farrail.planning.rings import RingPlan, StepRing, lens_at_hand
+from farrail.planning.rings import RingPlan, StepRing
 from farrail.readouts.front.model import Front
 from farrail.train.layout import lay_out
 from farrail.train.train import Conditions, Laid, Train
@@ -29,7 +29,8 @@ class RingCost:
     """What a ring plan takes from the corners of one lens.
 
     Attributes:
-        lens: its name.
+        lens: its id.
+        name: its name.
         focal_mm: its shortest focal length.
         stops: what rings and a filter add in the darkest corner; `inf` where it is dark.
         f_number: at which of the two f-numbers tried.
@@ -37,6 +38,7 @@ class RingCost:
     """
 
     lens: str
+    name: str
     focal_mm: float
     stops: float
     f_number: float
@@ -48,14 +50,16 @@ def ring_costs(plan: RingPlan, shelf: Mapping[str, Part]) -> tuple[RingCost, ...
 
     Each is judged on the largest frame at hand that its image circle covers; lenses without one are left out.
     """
-    found = [cost for name, chain in plan.chains if (cost := _cost(name, chain, plan.main_mm, shelf)) is not None]
+    found = [cost for lens, chain in plan.chains if (cost := _cost(lens, chain, plan.main_mm, shelf)) is not None]
     return tuple(sorted(found, key=lambda cost: -cost.stops))
 
 
-def _cost(name: str, chain: Sequence[StepRing], main: float, shelf: Mapping[str, Part]) -> RingCost | None:
-    lens = lens_at_hand(shelf, name)
-    camera = None if lens is None else _frame_for(lens, shelf)
-    if lens is None or camera is None:
+def _cost(lens_id: str, chain: Sequence[StepRing], main: float, shelf: Mapping[str, Part]) -> RingCost | None:
+    lens = shelf.get(lens_id)
+    if not isinstance(lens, CameraLens):
+        return None
+    camera = _frame_for(lens, shelf)
+    if camera is None:
         return None
     parts: list[Part] = [_ring(ring, number) for number, ring in enumerate(chain)]
     parts.append(_filter(main, shelf))
@@ -65,7 +69,7 @@ def _cost(name: str, chain: Sequence[StepRing], main: float, shelf: Mapping[str,
 
     def behind(f_number: float) -> Front:
         train = Train(
-            id="ring-cost", name=name, optic=lens.id, front_stack=row, camera=camera.id,
+            id="ring-cost", name="ring cost", optic=lens.id, front_stack=row, camera=camera.id,
             conditions=Conditions(f_number=f_number),
         )  # fmt: skip
         return Front(lay_out(train, known))
@@ -75,7 +79,12 @@ def _cost(name: str, chain: Sequence[StepRing], main: float, shelf: Mapping[str,
     worst = lost.index(max(lost))
     clean = [behind(f_number).now.first_clean_mm for f_number in tried]
     return RingCost(
-        name, shortest, lost[worst], tried[worst], None if None in clean else max(c for c in clean if c is not None)
+        lens.id,
+        lens.name,
+        shortest,
+        lost[worst],
+        tried[worst],
+        None if None in clean else max(c for c in clean if c is not None),
     )
 
 

@@ -60,7 +60,7 @@ class RingPlan:
         kits: kits to buy.
         price: what that costs.
         rings: how many rings there are then in use.
-        chains: for each lens's name, its rings from the lens outward.
+        chains: for each lens, by the key it was given with, its rings from the lens outward.
         filters: owned filters that can be used on the main size.
     """
 
@@ -79,18 +79,12 @@ def thread_mm(lens: CameraLens) -> float | None:
     return end.standard.diameter_mm if end is not None and isinstance(end.standard, Thread) else None
 
 
-def lens_at_hand(shelf: Mapping[str, Part], name: str) -> CameraLens | None:
-    """Return the lens at hand of a name."""
-    found = (part for part in shelf.values() if isinstance(part, CameraLens) and part.status in AT_HAND)
-    return next((part for part in found if part.name == name), None)
-
-
 def lenses_of(shelf: Mapping[str, Part]) -> list[tuple[str, float]]:
-    """Return the lenses at hand that have a filter thread, with its diameter."""
+    """Return the ids of the lenses at hand that have a filter thread, with its diameter."""
     found = []
     for part in shelf.values():
         if isinstance(part, CameraLens) and part.status in AT_HAND and (size := thread_mm(part)) is not None:
-            found.append((part.name, size))
+            found.append((part.id, size))
     return found
 
 
@@ -137,7 +131,7 @@ def plan_rings(
     """Return the best plan for each main size that serves all lenses, the cheapest first; proven for each.
 
     Args:
-        lenses: names and filter threads.
+        lenses: ids, or other keys that tell them apart, and filter threads.
         rings: step rings that may be used.
         kit_prices: what kits cost, by name.
         filters: names and threads of screw-in filters owned.

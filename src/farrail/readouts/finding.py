@@ -29,7 +29,7 @@ class Finding:
         values: the quantities and names its sentences need.
         place: where in the train the thing it speaks of stands; None for the train as a whole.
         part: id of the part it is about, or "".
-        joint: index of the rear train's joint it is about, or None.
+        at_joint: whether `place` is the joint before that member, not the member.
         figure: id of the figure whose working explains it, or "".
         which: tells repeated ones apart; "" where there can be only one.
     """
@@ -39,7 +39,7 @@ class Finding:
     values: Mapping[str, Any] = field(default_factory=dict, hash=False)
     place: Place | None = None
     part: str = ""
-    joint: int | None = None
+    at_joint: bool = False
     figure: str = ""
     which: str = ""
 

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from farrail.readouts.joints.profiles import Body
+from farrail.text.names import mismatch_phrase
 from farrail.text.values import Values, sentence
 
 Told = tuple[str, str]
@@ -11,7 +12,7 @@ BODIES = {Body.BODY: "body", Body.BARREL: "barrel", Body.FOCUSER: "focuser", Bod
 
 def _mismatch(v: Values) -> Told:
     joint = v.joint
-    return f"{joint.left_name} does not fit {joint.right_name}.", sentence(joint.mismatch)
+    return f"{joint.left_name} does not fit {joint.right_name}.", sentence(mismatch_phrase(joint.mismatch))
 
 
 def _bottoms(v: Values) -> Told:

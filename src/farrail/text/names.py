@@ -1,10 +1,11 @@
 """What things are called: apertures, lines of the running total, glass, scales, angles."""
 
+from farrail.parts.connections import Clash, Mismatch
 from farrail.parts.in_beam import ApertureRole, GlassRole
 from farrail.readouts.front.model import CLEAN_STOPS
 from farrail.readouts.spacing.model import Asks, Counted, GlassLine, Line, LineKind, Requirement
 from farrail.train.placed import PlacedAperture
-from farrail.train.seating import Cause, JointGap
+from farrail.train.seating import CannotHold, Cause, JointGap
 
 ARCMINUTES = 60.0
 APERTURES = {
@@ -22,6 +23,13 @@ APERTURES = {
 }
 ASKS = {Asks.BACK_FOCUS: "back focus", Asks.FLANGE: "flange focal distance"}
 SURFACES = {Asks.BACK_FOCUS: "rear shoulder", Asks.FLANGE: "rear flange"}
+CLASHES = {
+    Clash.KIND: "different kinds of connection",
+    Clash.DIAMETER: "the diameters differ",
+    Clash.PITCH: "the pitches differ",
+    Clash.FITTING: "different fittings",
+    Clash.GENDER: "one must be external, the other internal",
+}
 COUNTED = {
     Counted.IN_BEAM: "in the converging beam",
     Counted.NOT_ALLOWED_FOR: "not allowed for in the camera's distance",
@@ -61,6 +69,16 @@ def gap_name(gap: JointGap) -> str:
         Cause.UNKNOWN_PLACE: f"{gap.standard}, taken as pushed home",
     }
     return names[gap.cause]
+
+
+def mismatch_phrase(mismatch: Mismatch | CannotHold) -> str:
+    """Return why a joint does not mate, or a filter is not held, as a phrase."""
+    if isinstance(mismatch, Mismatch):
+        return f"{mismatch.left.label} against {mismatch.right.label}: {CLASHES[mismatch.clash]}"
+    wide = f"{mismatch.filter} is {mismatch.wide_mm:.1f} mm wide"
+    if mismatch.thread is not None:
+        return f"{wide} and {mismatch.thread.label} takes {mismatch.room_mm:.1f} mm"
+    return f"{wide} and falls through {mismatch.ring}, clear to {mismatch.room_mm:.1f} mm"
 
 
 def line_name(line: Line) -> str:

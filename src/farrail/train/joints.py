@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass
 
-from farrail.parts.connections import Connection, why_not
+from farrail.parts.connections import Connection, Mismatch, why_not
 from farrail.train.placed import Placed
+from farrail.train.seating import CannotHold
 from farrail.train.train import Side
 
 
@@ -29,7 +30,7 @@ class Joint:
     right: Connection | None
     left_name: str
     right_name: str
-    mismatch: str | None
+    mismatch: Mismatch | CannotHold | None
 
     @property
     def label(self) -> str:
@@ -45,7 +46,7 @@ class End:
     connection: Connection | None
     name: str
     passes_thread: bool = False
-    trouble: str | None = None
+    trouble: CannotHold | None = None
 
 
 def ends_of(placed: Placed) -> tuple[End, End]:
@@ -71,7 +72,7 @@ def chain_joints(side: Side, first: int, ends: list[tuple[End, End]], positions_
     joints = []
     for number, z_mm in enumerate(positions_mm):
         left, right = ends[number][1], ends[number + 1][0]
-        mismatch = None
+        mismatch: Mismatch | CannotHold | None = None
         if right.passes_thread:
             mismatch = right.trouble  # the threads are judged once, at the joint behind
         else:

@@ -64,6 +64,25 @@ class JointGap:
 
 
 @dataclass(frozen=True)
+class CannotHold:
+    """A filter that two rings cannot hold: wider than the thread it should lie in, or falling through a ring.
+
+    Attributes:
+        filter: its name.
+        wide_mm: how wide it is.
+        room_mm: what the thread takes, or how wide the ring is inside.
+        thread: the thread that is too narrow; None where it falls through.
+        ring: the ring it falls through, "" where the thread is too narrow.
+    """
+
+    filter: str
+    wide_mm: float
+    room_mm: float
+    thread: Connection | None
+    ring: str
+
+
+@dataclass(frozen=True)
 class Held:
     """A filter held between two threaded ends.
 
@@ -83,7 +102,7 @@ class Held:
     from_left: bool
     reach_mm: float
     known: bool
-    trouble: str | None
+    trouble: "CannotHold | None"
 
 
 def is_bare_glass(part: Part) -> TypeGuard[RoundFilter]:
@@ -173,15 +192,15 @@ def _gap(left: Member, right: Member, index: int, shims: float, glass: float, na
     return JointGap(index, published(round(apart, 6), note=note), cause, one.standard.label, tuple(names))
 
 
-def _why_not_held(part: Part, female: Connection, before: Part, after: Part) -> str | None:
+def _why_not_held(part: Part, female: Connection, before: Part, after: Part) -> CannotHold | None:
     assert isinstance(part, RoundFilter)
     wide, standard = part.outer_diameter_mm, female.standard
     assert isinstance(standard, Thread)
     room = standard.diameter_mm - INTERNAL_MINOR_PITCHES * standard.pitch_mm
     if wide > room + 1e-9:
-        return f"{part.name} is {wide:.1f} mm wide and {female.label} takes {room:.1f} mm"
+        return CannotHold(part.name, wide, room, female, "")
     for ring in (before, after):
         clear = getattr(ring, "clear_aperture_mm", None)
         if clear is not None and clear.value >= wide:
-            return f"{part.name} is {wide:.1f} mm wide and falls through {ring.name}, clear to {clear.value:.1f} mm"
+            return CannotHold(part.name, wide, clear.value, None, ring.name)
     return None

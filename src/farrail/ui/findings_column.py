@@ -10,7 +10,8 @@ from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QScrollArea, QSiz
 from farrail.planning.fitting import Fit, fits_at
 from farrail.readouts.finding import Finding
 from farrail.text.findings import sentences
-from farrail.train.train import Side
+from farrail.train.placed import Place
+from farrail.train.train import Side, Train
 from farrail.ui.actions.laying import lay_at
 from farrail.ui.session import Selection, Session
 from farrail.ui.theme.apply import current_theme
@@ -173,12 +174,9 @@ class FindingsColumn(QWidget):
         if not isinstance(row, FindingRow) or row.finding is None or train is None or readout is None:
             return
         finding = row.finding
-        if finding.joint is not None:
-            self._session.select(Selection(Side.REAR, finding.joint, joint=True))
-        for side in Side:
-            for index, laid in enumerate(train.row(side)):
-                if finding.part and finding.part in (laid.part, laid.filter_in_beam):
-                    self._session.select(Selection(side, index))
+        place = finding.place or _first_place(train, finding.part)
+        if place is not None and 0 <= place.index < len(train.row(place.side)) + finding.at_joint:
+            self._session.select(Selection(place.side, place.index, joint=finding.at_joint))
         show_working(readout.figures.get(finding.figure), self, row.mapToGlobal(QPoint(-440, 0)))
 
     # The shelf at what is picked
@@ -232,6 +230,15 @@ class FindingsColumn(QWidget):
             self._session.do(
                 ReplacePart(train.id, part_id, picked.index, picked.side, label=f"Put {name} in its place")
             )
+
+
+def _first_place(train: Train, part: str) -> Place | None:
+    """Return where a part stands in a train, the first place where there are several."""
+    for side in Side:
+        for index, laid in enumerate(train.row(side)):
+            if part and part in (laid.part, laid.filter_in_beam):
+                return Place(side, index)
+    return None
 
 
 @lru_cache(maxsize=512)

@@ -263,8 +263,8 @@ def _mismatch(window: object) -> None:
     window.bar.hide()
 
 
-Scene = tuple[str, str, int, Callable[[object], None]]
-PARTS, SPACING, LIGHT, FRONT, CLOSE_UP, EXPOSURE = range(6)
+Scene = tuple[str, str, str, Callable[[object], None]]
+PARTS, SPACING, LIGHT, FRONT, CLOSE_UP, EXPOSURE = "parts", "spacing", "light", "front", "close_up", "exposure"
 SCENES: dict[str, Scene] = {
     "spacing": ("paper", "witch-broom", SPACING, _nothing),
     "spacing-short": ("paper", "witch-broom-short", SPACING, _pick_joint),

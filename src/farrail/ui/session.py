@@ -12,6 +12,7 @@ from farrail.errors import EditRefused, FarRailError, InUse
 from farrail.parts.base import PartId
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Side, Train
+from farrail.ui.trouble import TroubleLog
 from farrail.workbook.history import Edit, History
 from farrail.workbook.recovery import Autosave
 from farrail.workbook.store import FileLock, read_file, write_file
@@ -63,6 +64,7 @@ class Session(QObject):
         self._digest: str | None = None
         self._lock: FileLock | None = None
         self._autosave = Autosave(recovery_folder)
+        self.log = TroubleLog(recovery_folder.parent / "log")
         self._train_id = workbook.trains[0].id if workbook.trains else ""
         self._readout: tuple[Train, Workbook, Readout] | None = None
 
@@ -127,6 +129,13 @@ class Session(QObject):
             return False
         self._after_change()
         return True
+
+    def tell_failure(self, error: object, doing: str) -> None:
+        """Tell of an error of the program's own in one sentence; the details go into the log."""
+        if isinstance(error, FarRailError):
+            self.message.emit(str(error), True)
+        elif isinstance(error, BaseException):
+            self.message.emit(self.log.tell(error, doing), True)
 
     def begin_drag(self) -> None:
         """A hand has taken a slider: lists and findings wait until it lets go."""

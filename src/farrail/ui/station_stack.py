@@ -1,5 +1,8 @@
 """The stations behind one another, with their names as tabs; only the one in front is kept up to date."""
 
+from collections.abc import Sequence
+from typing import TypeVar
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
@@ -7,25 +10,27 @@ from farrail.ui.session import Session
 from farrail.ui.stations.station import Station
 from farrail.ui.theme.fonts import MEDIUM, font
 
+Kind = TypeVar("Kind", bound=Station)
+
 
 class StationStack(QWidget):
     """Tabs and the station in front."""
 
-    # Another station came to the front: its number.
-    shown = Signal(int)
+    # Another station came to the front: its key.
+    shown = Signal(str)
 
-    def __init__(self, session: Session, stations: tuple[Station, ...], parent: QWidget | None = None) -> None:
-        """Put the stations behind one another."""
+    def __init__(self, session: Session, kinds: Sequence[type[Station]], parent: QWidget | None = None) -> None:
+        """Make the stations and put them behind one another."""
         super().__init__(parent)
-        self._stations = stations
+        self._stations = tuple(kind(session) for kind in kinds)
         self._group = QButtonGroup(self)
         self._stack = QStackedWidget()
         tabs = QHBoxLayout()
         tabs.setContentsMargins(12, 6, 12, 0)
         tabs.setSpacing(6)
-        for number, station in enumerate(stations):
+        for number, station in enumerate(self._stations):
             tab = QPushButton(station.title)
-            tab.setObjectName(f"tab_{station.title.lower()}")
+            tab.setObjectName(f"tab_{station.key}")
             tab.setProperty("tab", "true")
             tab.setCheckable(True)
             tab.setFont(font(14, MEDIUM))
@@ -45,21 +50,35 @@ class StationStack(QWidget):
         box.addLayout(tabs)
         box.addWidget(line)
         box.addWidget(self._stack, 1)
-        self._group.idClicked.connect(self.show_station)
+        self._group.idClicked.connect(lambda number: self.show_station(self._stations[number].key))
+
+    def of(self, kind: type[Kind]) -> Kind:
+        """Return the station of a class."""
+        return next(station for station in self._stations if isinstance(station, kind))
 
     @property
-    def current_index(self) -> int:
-        """Number of the station in front."""
-        return self._stack.currentIndex()
+    def all(self) -> tuple[Station, ...]:
+        """Every station, in order."""
+        return self._stations
 
-    def show_station(self, number: int) -> None:
-        """Bring a station to the front."""
-        if 0 <= number < len(self._stations):
-            self._stack.setCurrentIndex(number)
-            self._group.button(number).setChecked(True)
-            self.refresh()
-            self.shown.emit(number)
+    @property
+    def current(self) -> Station:
+        """The station in front."""
+        return self._stations[self._stack.currentIndex()]
+
+    def show_station(self, key: str) -> None:
+        """Bring a station to the front; a key that is none leaves the one in front."""
+        for number, station in enumerate(self._stations):
+            if station.key == key:
+                self._stack.setCurrentIndex(number)
+                self._group.button(number).setChecked(True)
+                self.refresh()
+                for other in self._stations:
+                    if other is not station:
+                        other.show_preview(False)
+                station.show_preview(True)
+                self.shown.emit(key)
 
     def refresh(self) -> None:
         """Bring the station in front up to date."""
-        self._stations[self.current_index].refresh()
+        self.current.refresh()

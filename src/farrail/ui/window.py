@@ -1,6 +1,7 @@
 """The window: header, rail, stations and findings, and what ties them together."""
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QThreadPool, QTimer
@@ -24,6 +25,7 @@ from farrail.ui.stations.exposure import ExposureStation
 from farrail.ui.stations.front import FrontStation
 from farrail.ui.stations.light import LightStation
 from farrail.ui.stations.parts import PartsStation
+from farrail.ui.stations.registry import FIRST, STATIONS
 from farrail.ui.stations.spacing import SpacingStation
 from farrail.ui.theme.apply import apply_theme, current_theme
 from farrail.ui.theme.tokens import THEMES, Theme, following
@@ -47,14 +49,10 @@ class MainWindow(QMainWindow):
         self.files = FileCommands(session, self.bar, settings, recovery_folder, self)
         self.header = Header(session)
         self.rail = RailView(session)
-        self.parts = PartsStation(session)
-        self.spacing = SpacingStation(session)
-        self.light = LightStation(session)
-        self.front = FrontStation(session)
-        self.close_up = CloseUpStation(session)
-        self.exposure = ExposureStation(session)
-        stations = (self.parts, self.spacing, self.light, self.front, self.close_up, self.exposure)
-        self.stations = StationStack(session, stations)
+        self.stations = StationStack(session, STATIONS)
+        self.parts, self.spacing = self.stations.of(PartsStation), self.stations.of(SpacingStation)
+        self.light, self.front = self.stations.of(LightStation), self.stations.of(FrontStation)
+        self.close_up, self.exposure = self.stations.of(CloseUpStation), self.stations.of(ExposureStation)
         self.findings = FindingsColumn(session)
         self._compose()
         self.tables = TableCommands(session, self.parts, self)
@@ -135,12 +133,7 @@ class MainWindow(QMainWindow):
             ("caliper", "Simulated caliper", None, self._importing(self._toggle_caliper)),
             ("plan", "Find ways from the shelf", "Ctrl+P", self._plan),
             ("go_rail", "Go to the rail", "F6", rail.setFocus),
-            ("go_parts", "Parts station", "Alt+1", lambda: self.stations.show_station(0)),
-            ("go_spacing", "Spacing station", "Alt+2", lambda: self.stations.show_station(1)),
-            ("go_light", "Light station", "Alt+3", lambda: self.stations.show_station(2)),
-            ("go_front", "Front station", "Alt+4", lambda: self.stations.show_station(3)),
-            ("go_close_up", "Close-up station", "Alt+5", lambda: self.stations.show_station(4)),
-            ("go_exposure", "Exposure station", "Alt+6", lambda: self.stations.show_station(5)),
+            *self._go_to_stations(),
             ("ask", "Ask what fills the frame with a subject…", "Ctrl+Shift+K", self._ask),
             ("quit", "Quit", standard.Quit, self.close),
         )
@@ -151,6 +144,12 @@ class MainWindow(QMainWindow):
             button.setAccessibleName(made[name].text())
             button.setToolTip(f"{made[name].text()} ({made[name].shortcut().toString()})")
         return made
+
+    def _go_to_stations(self) -> list[tuple[str, str, Keys, object]]:
+        return [
+            (f"go_{kind.key}", f"{kind.title} station", f"Alt+{number}", partial(self.stations.show_station, kind.key))
+            for number, kind in enumerate(STATIONS, start=1)
+        ]
 
     def _fill_menus(self) -> None:
         menu, act = self.header.workbook_menu, self._actions
@@ -172,7 +171,7 @@ class MainWindow(QMainWindow):
 
     def _importing(self, run: Callable[[], None]) -> Callable[[], None]:
         def bring_to_front() -> None:
-            self.stations.show_station(0)
+            self.stations.show_station(PartsStation.key)
             run()
 
         return bring_to_front
@@ -210,11 +209,9 @@ class MainWindow(QMainWindow):
         self.header.aperture_wanted.connect(self.trains.ask_aperture)
         self.rail.menu_wanted.connect(self._rail_menu)
         self.rail.part_opened.connect(self._open_part)
-        self.spacing.plan.previewed.connect(self._preview)
-        # Other stations speak of the train as it lies, so the drawing shows that beside them.
-        self.front.previewed.connect(self._preview)
-        self.close_up.previewed.connect(self._preview)
-        self.stations.shown.connect(self._preview_of)
+        # A station speaks of what it previews; the drawing shows that beside it, and else the train as it lies.
+        for station in self.stations.all:
+            station.previewed.connect(self._preview)
         self.light.probed.connect(self.rail.show_probe)
         self.rail.fits_wanted.connect(self.findings.choose_fit)
 
@@ -253,22 +250,13 @@ class MainWindow(QMainWindow):
         QThreadPool.globalInstance().start(self.session.autosave)
 
     def _plan(self) -> None:
-        self.stations.show_station(1)
+        self.stations.show_station(SpacingStation.key)
         self.spacing.find_plan()
 
     def _ask(self) -> None:
-        self.stations.show_station(4)
+        self.stations.show_station(CloseUpStation.key)
         self.close_up.show_table(1)
         self.close_up.ask.width_.setFocus()
-
-    def _preview_of(self, number: int) -> None:
-        """Show what the station in front has picked to preview, or the train itself."""
-        if number == 3:
-            self.front.show_preview(True)
-        elif number == 4:
-            self.close_up.show_preview(True)
-        else:
-            self.spacing.plan.show_preview(number == 1)
 
     def _preview(self, found: object) -> None:
         """Show a proposal on the rail, or the train itself again."""
@@ -287,7 +275,7 @@ class MainWindow(QMainWindow):
         show_rail_menu(self.session, self._actions, self._open_part, at, self)
 
     def _open_part(self, part: str) -> None:
-        self.stations.show_station(0)
+        self.stations.show_station(PartsStation.key)
         self.parts.show_part(part)
 
     def use_theme(self, theme: Theme) -> None:
@@ -319,8 +307,8 @@ class MainWindow(QMainWindow):
             kept = self._settings.value(f"window/{name}")
             if isinstance(kept, QByteArray):
                 put(kept)
-        station = self._settings.value("window/station", 1)
-        self.stations.show_station(int(str(station)) if str(station).isdigit() else 1)
+        self.stations.show_station(FIRST)
+        self.stations.show_station(str(self._settings.value("window/station", FIRST)))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """Guard unsaved work, remember how the window stood, let the file go."""
@@ -331,10 +319,9 @@ class MainWindow(QMainWindow):
         self._settings.setValue("window/geometry", self.saveGeometry())
         self._settings.setValue("window/split", self.split.saveState())
         self._settings.setValue("window/lower", self.below.saveState())
-        self._settings.setValue("window/station", self.stations.current_index)
-        self.spacing.plan.end()
-        self.front.end()
-        self.close_up.end()
+        self._settings.setValue("window/station", self.stations.current.key)
+        for station in self.stations.all:
+            station.end()
         self.session.close_file()
         event.accept()
 

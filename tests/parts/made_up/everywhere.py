@@ -121,7 +121,7 @@ def test_it_is_planned_round() -> None:
 
 def test_a_person_finds_it_in_the_window(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
     window = make_window(workbook())
-    window.stations.show_station(0)
+    window.stations.show_station("parts")
     search = window.findChild(QLineEdit, "shelf_search")
     qtbot.keyClicks(search, "wedge")
     names = [row.cells[0].text for row in window.parts.shelf.ledger.rows]

@@ -20,7 +20,7 @@ def joint_findings(layout: Layout) -> Iterator[Finding]:
         if joint.mismatch is not None:
             yield Finding(
                 "joint.mismatch", Severity.STOP, {"joint": joint}, Place(joint.side, joint.index),
-                joint=joint.index if joint.side is Side.REAR else None, which=f"{joint.side.value}.{joint.index}",
+                at_joint=True, which=f"{joint.side.value}.{joint.index}",
             )  # fmt: skip
 
 
@@ -30,11 +30,11 @@ def seating_findings(layout: Layout) -> Iterator[Finding]:
         place, which = Place(Side.REAR, gap.index), f"{gap.index}"
         if gap.cause is Cause.BOTTOMS:
             yield Finding(
-                "joint.thread_bottoms", Severity.LOOK, {"gap": gap}, place, joint=gap.index,
+                "joint.thread_bottoms", Severity.LOOK, {"gap": gap}, place, at_joint=True,
                 figure="spacing.laid_mm", which=which,
             )  # fmt: skip
         elif gap.cause is Cause.UNKNOWN_PLACE:
-            yield Finding("joint.nosepiece_place", Severity.LOOK, place=place, joint=gap.index, which=which)
+            yield Finding("joint.nosepiece_place", Severity.LOOK, place=place, at_joint=True, which=which)
     for placed in layout.rear:
         if placed.held is not None:
             yield _held(placed)
@@ -56,7 +56,7 @@ def rotation_findings(layout: Layout) -> Iterator[Finding]:
         if rotated.wanted_deg is not None:
             yield Finding(
                 "joint.bayonet_turn", Severity.LOOK, {"rotated": rotated}, Place(Side.REAR, rotated.index),
-                rotated.part, rotated.index, which=f"{rotated.index}",
+                rotated.part, which=f"{rotated.index}",
             )  # fmt: skip
 
 

@@ -9,7 +9,6 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.finding import Finding, Severity
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
-from farrail.train.train import Side
 
 # The wall left when nobody has said how wide an overhang is inside; common practice, no source.
 WALL_MM = 2.0
@@ -101,5 +100,5 @@ def _collision(owner: Placed, other: Outer) -> Iterator[Finding]:
     yield Finding(
         "joint.profiles_collide", Severity.STOP,
         {"part": part.name, "other": other, "clear_mm": clear, "known": known is not None},
-        owner.place, part.id, owner.index if owner.side is Side.REAR else None, which=f"{part.id}.{other.part}",
+        owner.place, part.id, which=f"{part.id}.{other.part}",
     )  # fmt: skip

@@ -25,6 +25,7 @@ from PySide6.QtWidgets import QToolTip, QWidget
 
 from farrail.readouts.light.bundles import Bundle
 from farrail.readouts.read import Readout
+from farrail.text.names import mismatch_phrase
 from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at, put_in_seat
 from farrail.ui.rail.annotations import Annotator
@@ -319,7 +320,7 @@ class RailView(QWidget):
             place = self.joint_at(at, 2.0 * PICK_PX)
             for joint in readout.layout.joints:
                 if place == (joint.side, joint.index):
-                    trouble = f"\n{joint.mismatch}" if joint.mismatch else ""
+                    trouble = f"\n{mismatch_phrase(joint.mismatch)}" if joint.mismatch else ""
                     return f"{joint.left_name} to {joint.right_name}\n{joint.label}{trouble}"
         body = self.body_at(at)
         if body is not None:

@@ -92,6 +92,7 @@ class AskPage(QWidget):
         box.addLayout(below)
         self.work = Background(self)
         self.work.done.connect(self._show)
+        self.work.failed.connect(self._failed)
 
     def refresh(self) -> None:
         """Drop answers that no longer hold: the shelf, the camera or the aperture have changed."""
@@ -148,6 +149,12 @@ class AskPage(QWidget):
         self.lay.setEnabled(False)
         self._why.hide()
         self._text.setText(asked_words(answer))
+
+    def _failed(self, error: object) -> None:
+        """Free the page after a search that broke."""
+        self.table.set_rows([])
+        self._text.setText("The search broke off; ask again.")
+        self._session.tell_failure(error, "The search")
 
     def picked(self) -> Answer | None:
         """Return the combination picked in the table."""

@@ -1,6 +1,6 @@
 """The Close-up station: how large, how near, how deep; what the shelf reaches, what to ask it, and the focus stack."""
 
-from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -42,9 +42,8 @@ STEPS = 400
 class CloseUpStation(Station):
     """How close the train comes, and what the shelf could do."""
 
+    key = "close_up"
     title = "Close-up"
-    # An offer to show on the rail before it is laid, or None to show the train itself again.
-    previewed = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
@@ -83,6 +82,7 @@ class CloseUpStation(Station):
         left.addLayout(sliders)
         self._work = Background(self)
         self._work.done.connect(self._show_reach)
+        self._work.failed.connect(self._reach_failed)
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 8)
         sheet.setSpacing(24)
@@ -209,6 +209,11 @@ class CloseUpStation(Station):
         self._reach = answer
         train = self.session.train
         self.plot.show_reach(answer, "" if train is None else train.optic)
+
+    def _reach_failed(self, error: object) -> None:
+        self._reach_of, self._reach = None, None
+        self.plot.show_reach(None, "")
+        self.session.tell_failure(error, "Working out what the shelf reaches")
 
     def _hover(self, index: int, focus_position: float) -> None:
         """Show the frame at the point of the band under the pointer."""

@@ -21,6 +21,7 @@ from farrail.workbook.edits.trains import SetGuideNumber, SetMetered
 class ExposureStation(Station):
     """What all of it costs in light."""
 
+    key = "exposure"
     title = "Exposure"
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:

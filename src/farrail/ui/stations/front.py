@@ -2,7 +2,7 @@
 
 from collections.abc import Hashable
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -53,9 +53,8 @@ STEPS = 400
 class FrontStation(Station):
     """Does what stands ahead of the lens show in the picture."""
 
+    key = "front"
     title = "Front"
-    # An offer to show on the rail before it is laid, or None to show the train itself again.
-    previewed = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
@@ -96,6 +95,7 @@ class FrontStation(Station):
         left.addLayout(sliders)
         self._work = Background(self)
         self._work.done.connect(self._show_remedies)
+        self._work.failed.connect(lambda error: self.session.tell_failure(error, "The search for remedies"))
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 8)
         sheet.setSpacing(24)

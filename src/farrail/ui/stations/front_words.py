@@ -1,7 +1,8 @@
 """What the Front station says: sentences and rows."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
+from farrail.parts.registry import Part
 from farrail.planning.remedies import Remedy, Turning
 from farrail.planning.ring_cost import RingCost
 from farrail.planning.rings import RingPlan
@@ -103,12 +104,15 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
     return rows
 
 
-def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int) -> Row:
-    """Return a ring plan's row; `costs` with the worst lens first."""
+def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapping[str, Part]) -> Row:
+    """Return a ring plan's row; `costs` with the worst lens first, `shelf` for the lenses' names."""
     buy = [f"{count} × {name}" if count > 1 else name for name, count in plan.buy] + [f"kit {kit}" for kit in plan.kits]
-    chains = "\n".join(f"{lens}: {' + '.join(r.name for r in rings) or 'no ring'}" for lens, rings in plan.chains)
+    chains = "\n".join(
+        f"{shelf[lens].name if lens in shelf else lens}: {' + '.join(r.name for r in rings) or 'no ring'}"
+        for lens, rings in plan.chains
+    )
     lost = "\n".join(
-        f"{c.lens} at {c.focal_mm:g} mm, f/{c.f_number:g}: {loss_name(c.stops)}, clean from {_focal(c.first_clean_mm)}"
+        f"{c.name} at {c.focal_mm:g} mm, f/{c.f_number:g}: {loss_name(c.stops)}, clean from {_focal(c.first_clean_mm)}"
         for c in costs
     )
     worst = _stops(costs[0].stops) if costs else "–"
@@ -136,7 +140,7 @@ def cost_words(costs: Sequence[RingCost]) -> str:
         return " Behind its rings and a filter every lens stays clean at its widest."
     turn = "turn dark" if worst.stops == float("inf") else f"lose {worst.stops:.2f} stops"
     clean = "" if worst.first_clean_mm is None else f"; clean from {worst.first_clean_mm:.1f} mm"
-    return f" The corners of {worst.lens} {turn} at {worst.focal_mm:g} mm{clean}."
+    return f" The corners of {worst.name} {turn} at {worst.focal_mm:g} mm{clean}."
 
 
 def compare_rows(one: Stack | None, other: Stack | None) -> list[Row]:

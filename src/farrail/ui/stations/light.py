@@ -22,7 +22,6 @@ from farrail.planning.cameras import all_my_cameras
 from farrail.planning.flipping import both_ways
 from farrail.readouts.light.bundles import bundle_to
 from farrail.readouts.light.model import Light
-from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows
 from farrail.ui.stations.station import Headline, Station
@@ -42,6 +41,7 @@ CLEARANCE, CAMERAS, ROUND, FIELD = range(4)
 class LightStation(Station):
     """Which part clips which corner, and by how much."""
 
+    key = "light"
     title = "Light"
     # A bundle to draw on the rail, or None to take it away.
     probed = Signal(object)
@@ -244,12 +244,10 @@ class LightStation(Station):
         train, light = self.session.train, self._light()
         if train is None or light is None or not isinstance(key, tuple):
             return
-        self.slider.offer_aperture(light.placed[key[0] - 1])
-        for side in Side:
-            for index, laid in enumerate(train.row(side)):
-                if key[1] in (laid.part, laid.filter_in_beam):
-                    self.session.select(Selection(side, index))
-                    return
+        placed = light.placed[key[0] - 1]
+        self.slider.offer_aperture(placed)
+        if 0 <= placed.index < len(train.row(placed.side)):
+            self.session.select(Selection(placed.side, placed.index))
 
     def _use_camera(self, key: Hashable, column: int) -> None:
         """Put the activated camera on the train."""

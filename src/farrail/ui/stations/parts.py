@@ -86,6 +86,7 @@ class ShelfLedger(Ledger):
 class PartsStation(Station):
     """The shelf and one part of it."""
 
+    key = "parts"
     title = "Parts"
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:

@@ -32,6 +32,7 @@ class PlanPanel(QWidget):
         self._plan: Plan | None = None
         self._work = Background(self)
         self._work.done.connect(self._show)
+        self._work.failed.connect(self._failed)
         self._find = QPushButton("Find ways from the shelf")
         self._find.setObjectName("plan_find")
         self._find.clicked.connect(self._toggle)
@@ -163,6 +164,12 @@ class PlanPanel(QWidget):
         if offers_of(answer):
             self.table.setCurrentIndex(self.table.ledger.index(0, 0))
             self._preview(self.table.current_key())
+
+    def _failed(self, error: object) -> None:
+        """Free the panel after a search that broke."""
+        self.forget()
+        self._text.setText("The search broke off; ask again.")
+        self._session.tell_failure(error, "The search of the shelf")
 
     def _offer(self, key: Hashable) -> Offer | None:
         made = offers_of(self._plan) if self._plan is not None else []

@@ -36,6 +36,7 @@ class RingPage(QWidget):
         self._text.setWordWrap(True)
         self.work = Background(self)
         self.work.done.connect(self._show)
+        self.work.failed.connect(self._failed)
         row = QHBoxLayout()
         row.setSpacing(10)
         row.addWidget(plan)
@@ -61,9 +62,16 @@ class RingPage(QWidget):
 
         self.work.start(search)
 
+    def _failed(self, error: object) -> None:
+        """Free the page after a plan that broke."""
+        self._text.setText("The plan broke off; plan again.")
+        self._session.tell_failure(error, "The ring plan")
+
     def _show(self, answer: object) -> None:
         assert isinstance(answer, tuple)
-        self.table.set_rows([ring_row(plan, costs, number) for number, (plan, costs) in enumerate(answer)])
+        self.table.set_rows(
+            [ring_row(plan, costs, number, self._session.workbook.by_id) for number, (plan, costs) in enumerate(answer)]
+        )
         if not answer:
             self._text.setText("No lens at hand has a filter thread, or no usual size is large enough.")
             return

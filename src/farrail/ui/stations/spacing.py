@@ -38,6 +38,7 @@ JOINT_LINES = ("gap", "standoff")
 class SpacingStation(Station):
     """Does the sensor land where the optic needs it."""
 
+    key = "spacing"
     title = "Spacing"
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -62,6 +63,7 @@ class SpacingStation(Station):
         )  # fmt: skip
         self._filters.row_activated.connect(self._turn_wheel)
         self.plan = PlanPanel(session)
+        self.plan.previewed.connect(self.previewed)
         self._tabs = PageTabs((("Plan", "show_plan"), ("Filters", "show_filters"), ("Figures", "show_figures")))
         self._below = QStackedWidget()
         self._below.addWidget(self.plan)
@@ -193,6 +195,14 @@ class SpacingStation(Station):
         else:
             figure = {"sum": "spacing.error_mm", "total": "spacing.required_mm"}.get(key[0], "spacing.laid_mm")
             show_working(readout.figures.get(figure), self, at)
+
+    def show_preview(self, wanted: bool) -> None:
+        """Show the picked proposal of the planner on the rail, or the train as it lies."""
+        self.plan.show_preview(wanted)
+
+    def end(self) -> None:
+        """Give up the search: the window is closing."""
+        self.plan.end()
 
     def _pick(self, key: Hashable) -> None:
         if isinstance(key, tuple) and key[0] == "line" and key[1] is not None:

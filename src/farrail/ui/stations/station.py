@@ -1,5 +1,6 @@
 """What every station is: a panel that shows one readout and is told when to look again."""
 
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from farrail.ui.session import Session
@@ -9,18 +10,29 @@ from farrail.ui.theme.fonts import STRONG, font
 class Station(QWidget):
     """A panel about the train in view; only the one in front is kept up to date."""
 
+    # A stable name, and what its tab says.
+    key = ""
     title = ""
+    # An offer to show on the rail, or None for the train as it lies.
+    previewed = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Make the panel; it is filled by `refresh`."""
         super().__init__(parent)
         self.session = session
-        self.setObjectName(f"station_{self.title.lower()}")
+        self.setObjectName(f"station_{self.key}")
         self.setAccessibleName(f"{self.title} station")
 
     def refresh(self) -> None:
         """Show what the session holds now."""
         raise NotImplementedError
+
+    def show_preview(self, wanted: bool) -> None:
+        """Show on the rail what is picked to preview here; while another station is in front, nothing."""
+        self.previewed.emit(None)
+
+    def end(self) -> None:
+        """Wait for what is under way: the window is closing."""
 
 
 class Headline(QWidget):

@@ -2,6 +2,7 @@
 
 import contextlib
 from collections.abc import Callable
+from dataclasses import dataclass
 from threading import Thread
 
 from PySide6.QtCore import QObject, Signal
@@ -9,6 +10,13 @@ from PySide6.QtCore import QObject, Signal
 from farrail.planning.cancel import Cancel
 
 Work = Callable[[Cancel], object]
+
+
+@dataclass(frozen=True)
+class Failure:
+    """Work that ended with an error."""
+
+    error: Exception
 
 
 class Background(QObject):
@@ -20,6 +28,8 @@ class Background(QObject):
 
     # The work under way has ended: its answer.
     done = Signal(object)
+    # The work under way has ended with an error instead.
+    failed = Signal(object)
     _answered = Signal(object, object)
 
     def __init__(self, parent: QObject | None = None) -> None:
@@ -54,7 +64,10 @@ class Background(QObject):
             self._thread.join(seconds)
 
     def _run(self, work: Work, cancel: Cancel) -> None:
-        answer = work(cancel)
+        try:
+            answer: object = work(cancel)
+        except Exception as error:  # told to the person; the page must not stay busy for ever
+            answer = Failure(error)
         if not cancel.is_set():
             # A window closed meanwhile has taken the object along.
             with contextlib.suppress(RuntimeError):
@@ -63,4 +76,7 @@ class Background(QObject):
     def _deliver(self, answer: object, cancel: object) -> None:
         if cancel is self._cancel:
             self._cancel = None
-            self.done.emit(answer)
+            if isinstance(answer, Failure):
+                self.failed.emit(answer.error)
+            else:
+                self.done.emit(answer)

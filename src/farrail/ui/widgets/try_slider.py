@@ -31,6 +31,11 @@ class Tried:
     path: str = ""
     index: int = -1
 
+    @property
+    def key(self) -> tuple[str, str, int]:
+        """What it is, whatever it is called and however large it is now."""
+        return self.part, self.path, self.index
+
 
 class TrySlider(QWidget):
     """Moves one value; all of one drag is one step of undo."""
@@ -82,14 +87,14 @@ class TrySlider(QWidget):
         """Offer what the train in view and the picked part have; a drag under way is not disturbed."""
         if self._moving:
             return
-        before = self.what.currentText()
+        current = self._current()
         self._tried = self._offers()
-        texts = [tried.label for tried in self._tried]
+        texts, keys = [tried.label for tried in self._tried], [tried.key for tried in self._tried]
         if texts != [self.what.itemText(i) for i in range(self.what.count())]:
             self.what.clear()
             self.what.addItems(texts)
-            if before in texts:
-                self.what.setCurrentIndex(texts.index(before))
+        if current is not None and current.key in keys:
+            self.what.setCurrentIndex(keys.index(current.key))
         self.setVisible(bool(self._tried))
         self._place()
 

@@ -1,0 +1,40 @@
+"""Errors of our own: one sentence for the person, the details in a log file that can be found."""
+
+import logging
+from logging.handlers import RotatingFileHandler
+from pathlib import Path
+
+LARGEST_BYTES, KEPT = 500_000, 3
+
+
+class TroubleLog:
+    """A log file of what went wrong in the program itself; made when there is something to write."""
+
+    def __init__(self, folder: Path) -> None:
+        """Choose the file in a folder that need not exist yet."""
+        self.path = folder / "far-rail.log"
+
+    def tell(self, error: BaseException, doing: str) -> str:
+        """Write an error down and return one sentence about it.
+
+        Args:
+            error: what was raised.
+            doing: what the program was doing, such as "The search".
+        """
+        try:
+            self._write(error, doing)
+        except OSError:
+            return f"{doing} failed through an error in the program; try it again, or another way."
+        return f"{doing} failed through an error in the program; the details are in {self.path}."
+
+    def _write(self, error: BaseException, doing: str) -> None:
+        self.path.parent.mkdir(parents=True, exist_ok=True)
+        handler = RotatingFileHandler(self.path, maxBytes=LARGEST_BYTES, backupCount=KEPT, encoding="utf-8")
+        handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
+        record = logging.LogRecord(
+            "farrail", logging.ERROR, "", 0, f"{doing} failed", None, (type(error), error, error.__traceback__)
+        )
+        try:
+            handler.emit(record)
+        finally:
+            handler.close()
