@@ -7,6 +7,8 @@ import time
 from pathlib import Path
 from typing import Any
 
+from benchmarks.yardstick import yardstick_ms
+
 ROOT = Path(__file__).resolve().parent.parent
 RUNS = 7
 
@@ -35,11 +37,12 @@ def first_window() -> list[dict[str, Any]]:
     environment.pop("PYTHONDONTWRITEBYTECODE", None)
     direct, peak = _starts([sys.executable, "-m", "farrail", "demo"], environment)
     launched, _ = _starts([str(ROOT / "far-rail"), "demo"], environment)
-    median = sorted(direct)[RUNS // 2]
+    median, y = sorted(direct)[RUNS // 2], yardstick_ms() / 1000.0
     added = sorted(launched)[RUNS // 2] - median
     return [
-        {"what": "first usable window with the demo, median", "value": median, "unit": "s", "wish": "<= 1.0",
-         "met": median <= 1.0, "note": f"quickest {min(direct):.2f} s, slowest {max(direct):.2f} s of {RUNS}"},
+        {"what": "first usable window with the demo, median", "value": median / y, "unit": "y", "wish": "<= 5",
+         "met": median / y <= 5.0, "note": f"median {median:.2f} s, quickest {min(direct):.2f} s, slowest "
+         f"{max(direct):.2f} s of {RUNS}, y {1000 * y:.0f} ms"},
         {"what": "resident memory at the first window", "value": peak, "unit": "MB", "wish": "<= 200",
          "met": peak <= 200.0},
         {"what": "what the launcher adds to a second start", "value": added, "unit": "s", "wish": "< 0.5",

@@ -9,6 +9,7 @@ import io
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
@@ -25,7 +26,12 @@ LEADING = ("kind", "id", "name", "maker", "status", "owned", "price", "front", "
 MOST_ROWS = 5000
 _TIMES = re.compile(r"^(\+?[\d.,]+)\s*[x×](?=\s|$)", re.IGNORECASE)
 FORMULA_MARKS = ("=", "+", "-", "@", "\t", "'")
-_PART: TypeAdapter[Part] = TypeAdapter(AnyPart)
+
+
+@cache
+def _any_part() -> TypeAdapter[Part]:
+    """Return what validates a row; made when the first table is read, for it is slow to make."""
+    return TypeAdapter(AnyPart)
 
 
 @dataclass(frozen=True)
@@ -174,7 +180,7 @@ def _part(values: dict[str, str], taken: set[PartId]) -> Part:
     data.setdefault("outer_diameter_mm", _drawn_diameter(data))
     _tag_glass(data)
     try:
-        return _PART.validate_python(data)
+        return _any_part().validate_python(data)
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(step) for step in first["loc"] if step not in (kind, "plate", "printed_shift"))

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from enum import StrEnum
+from functools import cached_property
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, TypeGuard
 
 from pydantic import Field
@@ -165,15 +166,17 @@ class Through(PartBase):
 
     def end_aperture(self, filled: Filled, *, front: bool) -> Aperture:
         """Return the aperture of one end."""
-        connection = self.front if front else self.rear
         clear = self.clear_aperture_mm
         if clear is None:
-            clear = assumed(
-                default_clear_diameter_mm(connection), note=f"minor diameter of {connection.label} less a wall"
-            )
+            clear = self._bores[0 if front else 1]
         at = 0.0 if front else filled.span_mm
         role = ApertureRole.FRONT_END if front else ApertureRole.REAR_END
         return Aperture(self, role, clear, "clear_aperture_mm", at, at, place_origin(filled))
+
+    @cached_property
+    def _bores(self) -> tuple[Quantity, Quantity]:
+        """How wide its ends are taken to be where nobody has said."""
+        return _bore(self.front), _bore(self.rear)
 
     def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
         """Yield the glass it holds in the beam, from front to rear."""
@@ -186,6 +189,11 @@ class Through(PartBase):
     def outline(self, span_mm: float, bore_mm: float) -> Outline:
         """Return how it is drawn besides its wall."""
         return Outline()
+
+
+def _bore(connection: Connection) -> Quantity:
+    note = f"minor diameter of {connection.label} less a wall"
+    return assumed(default_clear_diameter_mm(connection), note=note)
 
 
 def place_origin(filled: Filled) -> Origin:

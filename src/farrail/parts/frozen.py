@@ -10,7 +10,9 @@ from pydantic import BaseModel, ConfigDict
 class Frozen(BaseModel):
     """A record that never changes; an edit makes a new one."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
+    model_config = ConfigDict(
+        frozen=True, extra="forbid", allow_inf_nan=False, str_strip_whitespace=True, defer_build=True
+    )
 
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
         """Return a copy with some fields replaced; what the original had worked out of its fields stays behind."""

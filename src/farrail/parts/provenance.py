@@ -6,6 +6,7 @@ or, when nobody knows, the span in which it must lie.
 
 from collections.abc import Iterable
 from enum import StrEnum
+from functools import cached_property
 from typing import Annotated, Any
 
 from pydantic import AfterValidator, Discriminator, Field, Tag, model_validator
@@ -102,22 +103,22 @@ class Quantity(Frozen):
         """Return a quantity with one figure: what was worked out, with the weakest origin it rests on."""
         return cls(readings=(Reading(value=value, origin=origin, tolerance=tolerance, note=note),))
 
-    @property
+    @cached_property
     def in_use(self) -> Reading | Span:
         """The chosen figure."""
         return self.readings[self.chosen]
 
-    @property
+    @cached_property
     def value(self) -> float:
         """The number in use (a span's middle)."""
         return self.in_use.value
 
-    @property
+    @cached_property
     def low(self) -> float:
         """The lower end when unknown, else the number itself."""
         return self.in_use.low
 
-    @property
+    @cached_property
     def high(self) -> float:
         """The upper end when unknown, else the number itself."""
         return self.in_use.high
@@ -127,7 +128,7 @@ class Quantity(Frozen):
         """Half width of the figure in use."""
         return self.in_use.tolerance
 
-    @property
+    @cached_property
     def origin(self) -> Origin:
         """Where the figure in use came from."""
         return self.in_use.origin

@@ -1,5 +1,6 @@
 """One call that reads a train: layout, readouts and findings, computed once and kept while it stays the same."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -85,20 +86,43 @@ class Readout:
         return spacing_figures(self.spacing)
 
     @cached_property
+    def light_figures(self) -> dict[str, Figure]:
+        """The light figures by id."""
+        return _by_id(light_figures(self.light))
+
+    @cached_property
+    def front_figures(self) -> dict[str, Figure]:
+        """The front stack's figures by id."""
+        return _by_id(front_figures(self.front))
+
+    @cached_property
+    def close_up_figures(self) -> dict[str, Figure]:
+        """The close-up figures by id."""
+        return _by_id(close_up_figures(self.close_up))
+
+    @cached_property
+    def exposure_figures(self) -> dict[str, Figure]:
+        """The figures of what costs light, by id."""
+        return _by_id(exposure_figures(self.exposure))
+
+    @cached_property
+    def field_figures(self) -> dict[str, Figure]:
+        """The figures of focuser, guider, field and cone, by id."""
+        layout = self.layout
+        return _by_id(
+            (
+                *focuser_and_guider_figures(layout), *coverage_figures(layout), *sharpness_figures(layout),
+                *sky_figures(layout),
+            )
+        )  # fmt: skip
+
+    @property
     def figures(self) -> dict[str, Figure]:
         """Every figure by id, in reading order."""
-        layout = self.layout
-        more = (
-            *focuser_and_guider_figures(layout),
-            *coverage_figures(layout),
-            *sharpness_figures(layout),
-            *sky_figures(layout),
-        )
-        found = (
-            *light_figures(self.light), *front_figures(self.front), *close_up_figures(self.close_up),
-            *exposure_figures(self.exposure), *more,
+        return (
+            self.spacing_figures | self.light_figures | self.front_figures | self.close_up_figures
+            | self.exposure_figures | self.field_figures
         )  # fmt: skip
-        return self.spacing_figures | {figure.id: figure for figure in found}
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
@@ -128,6 +152,10 @@ class Readout:
     def stops(self) -> bool:
         """Whether any finding stops the train."""
         return any(f.severity is Severity.STOP for f in self.findings)
+
+
+def _by_id(figures: Iterable[Figure]) -> dict[str, Figure]:
+    return {figure.id: figure for figure in figures}
 
 
 def read(train: Train, shelf: Shelf) -> Readout:

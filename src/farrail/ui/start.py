@@ -38,7 +38,6 @@ def run(arguments: list[str]) -> int:
 
 
 def _run_window(file: Path | None, *, demo: bool) -> int:
-    import gc
     import signal
 
     from platformdirs import user_state_path
@@ -58,6 +57,7 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     prepare_application(app)
     from farrail.ui.session import Session
     from farrail.ui.theme.apply import apply_theme, choose_theme, current_theme
+    from farrail.ui.tidying import Tidying
     from farrail.ui.window import MainWindow, stored_theme
 
     settings = QSettings()
@@ -72,8 +72,7 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
         window.files.welcome()
     window.show()
     QTimer.singleShot(0, window.files.offer_recovery)
-    # What stands now stands until the end: later sweeps of the garbage collector need not walk it.
-    QTimer.singleShot(0, gc.freeze)
+    QTimer.singleShot(0, lambda: Tidying(session, window))
     signal.signal(signal.SIGINT, lambda *_: window.close())
     if os.environ.get("FAR_RAIL_START_PROBE"):
         # The benchmark asks when the first usable window stands: painted, and the event loop idle.

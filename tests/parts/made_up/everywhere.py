@@ -100,7 +100,7 @@ def test_its_narrow_waist_is_judged() -> None:
 def test_it_is_drawn() -> None:
     _, readout = laid()
     body = next(b for b in cut_section(readout).bodies if b.part == "new-wedge")
-    assert body.elements
+    assert body.shape.elements
     assert section_of_part(wedge()) is not None
 
 

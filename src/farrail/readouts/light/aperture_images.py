@@ -65,6 +65,10 @@ def sensor_offset(layout: Layout) -> Point:
     return (right.value if right is not None else 0.0), (up.value if up is not None else 0.0)
 
 
+def _square(point: Point) -> float:
+    return point[0] * point[0] + point[1] * point[1]
+
+
 class ApertureImager:
     """Looks from the sensor of one laid train."""
 
@@ -161,6 +165,9 @@ class ApertureImager:
         cx, cy = image.centre_mm
         if image.half_height_mm is None:
             needed = 0.0
+            if not (cx or cy) and corners:
+                # About the axis the farthest corner needs most; the others need not be asked.
+                corners = (max(corners, key=_square),)
             for corner in corners:
                 (x, y), radius = self.bundle_at(image, corner)
                 needed = max(needed, 2.0 * (math.hypot(x - cx, y - cy) + radius))

@@ -41,6 +41,8 @@ CLEAN_STOPS = 0.1
 ONSET_STEPS = 40
 # The grid a map is made from while a hand drags.
 QUICK_GRID = (16, 11)
+# Heights at which one round aperture is looked at for a whole map of which takes most.
+HEIGHTS_ALONE = 256
 PICTURE_EDGES = ("top", "bottom", "left", "right")
 
 
@@ -266,6 +268,11 @@ class Light:
         corner = np.array([self.worst_corner]) / (float(np.hypot(*self.worst_corner)) or 1.0)
         return illumination_at(self.pupil, [image], heights[:, None] * corner)
 
+    def worst_alone(self, most: int) -> list[int]:
+        """Return the numbers of the apertures that take most alone, at most so many, in the order they are met."""
+        clipping = [number for number, c in enumerate(self.clearances) if c.clips]
+        return sorted(sorted(clipping, key=lambda number: -self.clearances[number].alone)[:most])
+
     def light_at(self, points_mm: Array) -> Array:
         """Return RI at places on the sensor, (P, 2) from the axis, seen from behind."""
         return illumination_at(self.pupil, self.acting, points_mm)
@@ -331,10 +338,18 @@ class Light:
         most, who = np.full(points.shape[0], 1e-3), np.full(points.shape[0], -1)
         for number, (image, c) in enumerate(zip(self.images, self.clearances, strict=True)):
             if c.clips:
-                taken = 1.0 - illumination_at(self.pupil, [image], points, error=DRAGGING_ERROR)
+                taken = 1.0 - self._alone_at(image, points)
                 who = np.where(taken > most, number, who)
                 most = np.maximum(taken, most)
         return who.reshape(rows, columns)[::-1, ::-1]
+
+    def _alone_at(self, image: ApertureImage, points: Array) -> Array:
+        """Return RI behind one aperture alone at many places; about the axis only the image height matters."""
+        if not image.centred:
+            return illumination_at(self.pupil, [image], points, error=DRAGGING_ERROR)
+        heights = np.hypot(points[:, 0], points[:, 1])
+        few = np.linspace(0.0, float(heights.max()), HEIGHTS_ALONE)
+        return np.interp(heights, few, relative_illumination(self.pupil, [image], few))
 
     @cached_property
     def clean_mm(self) -> tuple[float, float] | None:

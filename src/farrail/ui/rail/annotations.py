@@ -222,30 +222,37 @@ def _spread(labels: list[_Label], left: float, right: float) -> None:
 
     Labels that would overlap are joined into blocks, each centred on the mean of what its members want.
     """
-    blocks: list[list[_Label]] = []
+    blocks: list[_Block] = []
     for label in labels:
-        blocks.append([label])
-        while len(blocks) > 1 and _end(blocks[-2], left, right) + LABEL_GAP_PX > _start(blocks[-1], left, right):
-            last = blocks.pop()
-            blocks[-1].extend(last)
+        block = _Block([label], label.width, label.foot.x() - label.width / 2.0)
+        while blocks and blocks[-1].end(left, right) + LABEL_GAP_PX > block.start(left, right):
+            block = blocks.pop().joined(block)
+        blocks.append(block)
     for block in blocks:
-        x = _start(block, left, right)
-        for label in block:
+        x = block.start(left, right)
+        for label in block.labels:
             label.centre = x + label.width / 2.0
             x += label.width + LABEL_GAP_PX
 
 
-def _length(block: list[_Label]) -> float:
-    return sum(label.width for label in block) + LABEL_GAP_PX * (len(block) - 1)
+@dataclass
+class _Block:
+    """Labels side by side: their width with the gaps, and the sum of where each wants the block to begin."""
 
+    labels: list[_Label]
+    width: float
+    wanted: float
 
-def _start(block: list[_Label], left: float, right: float) -> float:
-    wanted, before = 0.0, 0.0
-    for label in block:
-        wanted += label.foot.x() - before - label.width / 2.0
-        before += label.width + LABEL_GAP_PX
-    return max(min(wanted / len(block), right - _length(block)), left)
+    def start(self, left: float, right: float) -> float:
+        """Return where it begins."""
+        return max(min(self.wanted / len(self.labels), right - self.width), left)
 
+    def end(self, left: float, right: float) -> float:
+        """Return where it ends."""
+        return self.start(left, right) + self.width
 
-def _end(block: list[_Label], left: float, right: float) -> float:
-    return _start(block, left, right) + _length(block)
+    def joined(self, other: "_Block") -> "_Block":
+        """Return both as one; what the other's labels want is counted from the new beginning."""
+        before = self.width + LABEL_GAP_PX
+        wanted = self.wanted + other.wanted - before * len(other.labels)
+        return _Block([*self.labels, *other.labels], before + other.width, wanted)

@@ -7,7 +7,8 @@ from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, 
 
 from farrail.readouts.light.bundles import Bundle
 from farrail.ui.rail.frame import Frame
-from farrail.ui.rail.section import Body, GlassBlock, Section
+from farrail.ui.rail.section import Body, GlassBlock, Section, Shape
+from farrail.ui.rail.tiles import Tiles
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.theme.tokens import Theme
 
@@ -19,11 +20,12 @@ SHIM_LEAST_PX = 3.0
 class SectionPainter:
     """Paints one section with one theme through one frame; knows nothing of widgets."""
 
-    def __init__(self, painter: QPainter, frame: Frame, theme: Theme) -> None:
-        """Paint on `painter`, which must be active."""
+    def __init__(self, painter: QPainter, frame: Frame, theme: Theme, tiles: Tiles | None = None) -> None:
+        """Paint on `painter`, which must be active; `tiles` keeps what is painted of single parts, on a screen."""
         self._p = painter
         self._f = frame
         self._t = theme
+        self._tiles = tiles
 
     def paint(self, section: Section, selected: tuple[str, int] | None) -> None:
         """Paint the section; `selected` is (side, index) of the part picked, if one is."""
@@ -38,7 +40,7 @@ class SectionPainter:
         self._close_rays(section)
         for number, body in enumerate(section.bodies):
             chosen = selected == (body.side.value, body.index)
-            self._body(body, leaning=1 if number % 2 else -1, chosen=chosen)
+            self._body_at_its_place(body, leaning=1 if number % 2 else -1, chosen=chosen)
         for z0, z1, radius in section.seat_spans:
             self._seat_span(z0, z1, radius)
         for block in section.glass:
@@ -123,43 +125,57 @@ class SectionPainter:
 
     # Metal
 
-    def _body(self, body: Body, *, leaning: int, chosen: bool) -> None:
+    def _body_at_its_place(self, body: Body, *, leaning: int, chosen: bool) -> None:
+        f = self._f
+        if self._tiles is None or body.ghost or body.break_left:
+            own = Frame(f.scale, f.x(body.z0), f.axis_px, f.width_px, f.height_px, f.top_px)
+            SectionPainter(self._p, own, self._t)._shape(body.shape, leaning, chosen=chosen, ghost=body.ghost)
+            if body.break_left:
+                self._break_line(f.x(body.z0), f.y(body.outer_mm), f.y(body.bore_mm))
+            return
+
+        def draw(painter: QPainter, own: Frame) -> None:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            SectionPainter(painter, own, self._t)._shape(body.shape, leaning, chosen=chosen, ghost=False)
+
+        self._tiles.paint(self._p, f, body.shape, body.z0, (leaning, chosen), draw)
+
+    def _shape(self, shape: Shape, leaning: int, *, chosen: bool, ghost: bool) -> None:
+        """Draw a part's shape, its end toward the scene at z = 0 of the frame."""
         p, f, t = self._p, self._f, self._t
-        polygon = QPolygonF([f.point(z, r) for z, r in body.outline])
-        if body.kind == "shim" and (body.z1 - body.z0) * f.scale < SHIM_LEAST_PX:
-            middle = f.x((body.z0 + body.z1) / 2.0)
-            top, bottom = f.y(body.outer_mm), f.y(body.bore_mm)
+        polygon = QPolygonF([f.point(z, r) for z, r in shape.outline])
+        if shape.thin and shape.long_mm * f.scale < SHIM_LEAST_PX:
+            middle = f.x(shape.long_mm / 2.0)
+            top, bottom = f.y(shape.outer_mm), f.y(shape.bore_mm)
             half = SHIM_LEAST_PX / 2.0
             polygon = QPolygonF(QRectF(middle - half, top, 2.0 * half, bottom - top))
-        for element in body.elements:
+        for element in shape.elements:
             self._fill(QPolygonF([f.point(z, r) for z, r in element]), t.glass, t.glass_edge, 1.0)
         path = QPainterPath()
         path.addPolygon(polygon)
         path.closeSubpath()
-        if body.ghost:
+        if ghost:
             self._ghost(path)
         else:
             self._hatched(path, leaning, chosen)
-        if body.cavity is not None:
-            z0, z1, r0, r1 = body.cavity
+        if shape.cavity is not None:
+            z0, z1, r0, r1 = shape.cavity
             hollow = QRectF(f.point(z0, r1), f.point(z1, r0))
             p.setBrush(QColor(t.paper))
             p.setPen(QPen(QColor(t.ink), 0.8))
             p.drawRect(hollow)
-        for z_from, z_to, radius in body.threads:
+        for z_from, z_to, radius in shape.threads:
             self._thread(z_from, z_to, radius)
-        for z0, z1, r0, r1 in body.skirts:
+        for z0, z1, r0, r1 in shape.skirts:
             skirt = QPainterPath()
             skirt.addRect(QRectF(f.point(z0, r1), f.point(z1, r0)))
             self._hatched(skirt, leaning, chosen)
-        for z0, z1, r0, r1 in body.prisms:
+        for z0, z1, r0, r1 in shape.prisms:
             box = QRectF(f.point(z0, r1), f.point(z1, r0))
             self._fill(QPolygonF(box), t.glass, t.glass_edge, 1.0)
             p.setPen(QPen(QColor(t.glass_edge), 1.0))
             # The mirrored face that turns the guide's light aside.
             p.drawLine(box.topRight(), box.bottomLeft())
-        if body.break_left:
-            self._break_line(f.x(body.z0), f.y(body.outer_mm), f.y(body.bore_mm))
 
     def _hatched(self, path: QPainterPath, leaning: int, chosen: bool) -> None:
         p, t = self._p, self._t
@@ -168,7 +184,7 @@ class SectionPainter:
         # The outline drawn last smooths the edge; smoothing the fills as well would only cost time.
         p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         p.drawPath(path)
-        box = path.boundingRect().intersected(self._f.section_area.adjusted(0, -8, 0, 2))
+        box = path.boundingRect()
         if box.width() > 0.5 and box.height() > 0.5:
             # The tile is laid from the drawing's origin, so that the lines do not crawl when a part moves.
             p.setBrush(_hatch(t.accent if chosen else t.hatch, leaning, p.device().devicePixelRatio()))

@@ -34,29 +34,56 @@ FITTED_RADIUS_MM, FRONT_RADIUS_MM = 35.0, 62.0
 WALL_MM = 1.2
 
 
+@dataclass(frozen=True, eq=False)
+class Shape:
+    """One part's cut wall and what belongs to it, counted from its own end toward the scene; the same for every place.
+
+    A shape is made once for a part as it is laid and kept, so that what is painted of it can be kept too.
+    """
+
+    outline: tuple[Point, ...]
+    outer_mm: float
+    bore_mm: float
+    long_mm: float
+    elements: tuple[tuple[Point, ...], ...] = ()
+    threads: tuple[tuple[float, float, float], ...] = ()  # z from, z to, radius
+    cavity: tuple[float, float, float, float] | None = None  # z from, z to, radius from, radius to
+    prisms: tuple[tuple[float, float, float, float], ...] = ()  # the same
+    skirts: tuple[tuple[float, float, float, float], ...] = ()  # the same: where the body reaches over its neighbours
+    text: str = ""
+    thin: bool = False
+
+
+# Shapes by part and how it is laid, each with its part: an id is not one once its part is gone.
+Kept = dict[tuple[object, ...], tuple[Part, Shape]]
+
+
 @dataclass(frozen=True)
 class Body:
-    """One part's cut wall and where it may be picked."""
+    """One part of the section at its place, and where it may be picked."""
 
     side: Side
     index: int
     name: str
     length_text: str
     origin: Origin
-    outline: tuple[Point, ...]
+    shape: Shape
     z0: float
     z1: float
-    outer_mm: float
-    bore_mm: float
     kind: str
     part: str = ""
     ghost: bool = False
     break_left: bool = False
-    elements: tuple[tuple[Point, ...], ...] = ()
-    threads: tuple[tuple[float, float, float], ...] = ()  # z from, z to, radius
-    cavity: tuple[float, float, float, float] | None = None  # z from, z to, radius from, radius to
-    prisms: tuple[tuple[float, float, float, float], ...] = ()  # the same
-    skirts: tuple[tuple[float, float, float, float], ...] = ()  # the same: where the body reaches over its neighbours
+
+    @property
+    def outer_mm(self) -> float:
+        """How far from the axis it reaches."""
+        return self.shape.outer_mm
+
+    @property
+    def bore_mm(self) -> float:
+        """How far from the axis its wall begins."""
+        return self.shape.bore_mm
 
 
 @dataclass(frozen=True)
@@ -102,12 +129,19 @@ class Section:
     close: CloseRays | None = None
 
 
-def cut_section(readout: Readout) -> Section:
-    """Return the section of a laid train."""
+def cut_section(readout: Readout, kept: Kept | None = None) -> Section:
+    """Return the section of a laid train.
+
+    Args:
+        readout: the train.
+        kept: shapes made before, added to; None makes all anew.
+    """
+    kept = {} if kept is None else kept
     layout, light = readout.layout, readout.light
     apart = {(j.side, j.index) for j in layout.joints if j.mismatch is not None}
     bodies = [_optic_body(readout)]
-    bodies += [_tube_body(p, readout, apart) for p in (*layout.front, *layout.rear)]
+    own = _own_apertures(layout)
+    bodies += [_body_of(p, own.get((p.side, p.index), []), apart, kept) for p in (*layout.front, *layout.rear)]
     bodies += [body for p in layout.front if (body := _carried_body(p, layout)) is not None]
     close = close_rays(readout.close_up)
     glass = tuple(_glass_block(g, bodies) for g in layout.trace.glass)
@@ -183,9 +217,9 @@ def section_of_part(part: Part) -> Section | None:
     length = part.length_at(None)
     placed = Placed(Side.REAR, 0, part, laid, length, 0.0, length.value, part.front, part.rear)
     met = met_in(placed)
-    body = _body_of(placed, [m for m in met if isinstance(m, PlacedAperture)], set())
+    body = _body_of(placed, [m for m in met if isinstance(m, PlacedAperture)], set(), {})
     glass = tuple(_glass_block(g, []) for g in met if isinstance(g, PlacedGlass))
-    reaches = [z for z, _ in body.outline]
+    reaches = [body.z0 + z for z, _ in body.shape.outline]
     return Section(
         bodies=(body,), glass=glass, joints=(), axis_bundle=None, corner_bundle=None, notches=(), sensor_mm=None,
         half_diagonal_mm=0.0, required_mm=None, left_mm=min(reaches), right_mm=max(reaches),
@@ -212,77 +246,89 @@ def _carried_body(placed: Placed, layout: Layout) -> Body | None:
     z1, outer = placed.z_front_mm, lens.outer_diameter_mm / 2.0
     z0 = z1 - lens.barrel_length_mm
     bore = outer - max(outer * 0.18, 3.0)
-    text, wall = f"{lens.focal_length_mm.value:g} mm, turned round", barrel(z1, z0, outer, bore, lens.rear)
+    text, long = f"{lens.focal_length_mm.value:g} mm, turned round", lens.barrel_length_mm
+    wall = barrel(long, 0.0, outer, bore, lens.rear)
+    shape = Shape(wall, outer, bore, long, lens_elements(long, 0.0, bore))
     return Body(
-        placed.side, placed.index, lens.name, text, lens.focal_length_mm.origin, wall, z0, z1, outer, bore, lens.kind,
-        lens.id, elements=lens_elements(z1, z0, bore),
-    )  # fmt: skip
+        placed.side, placed.index, lens.name, text, lens.focal_length_mm.origin, shape, z0, z1, lens.kind, lens.id
+    )
 
 
 def _optic_body(readout: Readout) -> Body:
     layout, optic = readout.layout, readout.layout.optic
-    rear = layout.optic_rear_mm
+    rear, long = layout.optic_rear_mm, optic.body_mm
     outer = optic.outer_diameter_mm / 2.0
     bore = max(min(optic.rear.standard.size_mm / 2.0 - 1.0, outer - WALL_MM), 1.0)
+    elements: tuple[tuple[Point, ...], ...] = ()
     if isinstance(optic, CameraLens):
-        start = layout.front_seat_mm
         bore = outer - max(outer * 0.18, 3.0)
-        elements = lens_elements(start, rear, bore)
         text = f"{optic.focal_length_mm.value:g} mm f/{optic.f_number.value:g}"
+        ends = (long, 0.0) if layout.reversed else (0.0, long)
+        outline, elements = barrel(*ends, outer, bore, optic.rear), lens_elements(*ends, bore)
+        text += ", turned round" if layout.reversed else ""
     else:
         assert isinstance(optic, Telescope)
         # The stub is long enough to show what reaches into it, such as a nosepiece.
-        start, elements = rear - max(STUB_MM, optic.rear.drawn_engagement_mm + 8.0), ()
+        long = max(STUB_MM, optic.rear.drawn_engagement_mm + 8.0)
         text = f"f {optic.focal_length_mm.value:g} mm, f/{optic.focal_length_mm.value / optic.aperture_mm.value:.1f}"
-    if layout.reversed:
-        outline, elements = barrel(rear, start, outer, bore, optic.rear), lens_elements(rear, start, bore)
-        text += ", turned round"
-    elif isinstance(optic, CameraLens):
-        outline = barrel(start, rear, outer, bore, optic.rear)
-    else:
-        outline = _wall(start, rear, outer, bore, None, optic.rear)
+        outline = _wall(long, outer, bore, None, optic.rear)
+    shape = Shape(outline, outer, bore, long, elements, _threads(long, None, layout.optic_ends[1]))
     return Body(
-        Side.REAR, -1, optic.name, text, optic.focal_length_mm.origin, outline, start, rear, outer, bore,
-        optic.kind, optic.id, break_left=not isinstance(optic, CameraLens), elements=elements,
-        threads=_threads(start, rear, None, layout.optic_ends[1]),
+        Side.REAR, -1, optic.name, text, optic.focal_length_mm.origin, shape, rear - long, rear, optic.kind, optic.id,
+        break_left=not isinstance(optic, CameraLens),
     )  # fmt: skip
 
 
-def _tube_body(placed: Placed, readout: Readout, apart: set[tuple[Side, int]]) -> Body:
-    own = [a for a in readout.layout.trace.apertures if (a.side, a.index) == (placed.side, placed.index)]
-    return _body_of(placed, own, apart)
+def _own_apertures(layout: Layout) -> dict[tuple[Side, int], list[PlacedAperture]]:
+    """Return the apertures of each member."""
+    found: dict[tuple[Side, int], list[PlacedAperture]] = {}
+    for aperture in layout.trace.apertures:
+        found.setdefault((aperture.side, aperture.index), []).append(aperture)
+    return found
 
 
-def _body_of(placed: Placed, images: list[PlacedAperture], apart: set[tuple[Side, int]]) -> Body:
+def _body_of(placed: Placed, apertures: list[PlacedAperture], apart: set[tuple[Side, int]], kept: Kept) -> Body:
     part = placed.part
     z0, z1 = sorted((placed.z_front_mm, placed.z_rear_mm))
     # On the front side joint i lies behind part i; on the rear side before it.
     before, after = (placed.index + 1, placed.index) if placed.side is Side.FRONT else (placed.index, placed.index + 1)
-    front = None if (placed.side, before) in apart else placed.front
-    rear = None if (placed.side, after) in apart else placed.rear
-    if front is None:
-        z0 += min(APART_MM, (z1 - z0) / 3.0)
-    if rear is None:
-        z1 -= min(APART_MM, (z1 - z0) / 3.0)
+    front, rear = (placed.side, before) not in apart, (placed.side, after) not in apart
+    gap = min(APART_MM, (z1 - z0) / 3.0)
+    z0, z1 = z0 + (0.0 if front else gap), z1 - (0.0 if rear else gap)
+    # What is screwed into a joint apart is not drawn; everything else of the shape is the part's own.
+    key = (id(part), placed.laid.flipped, placed.length.value, round(z1 - z0, 9), front, rear)
+    found = kept.get(key)
+    if found is None or found[0] is not part:
+        found = kept[key] = (part, _shape_of(placed, apertures, z0, z1 - z0, front=front, rear=rear))
+    shape = found[1]
+    return Body(
+        placed.side, placed.index, part.name, shape.text, placed.length.origin, shape, z0, z1, part.kind, part.id
+    )
+
+
+def _shape_of(
+    placed: Placed, apertures: list[PlacedAperture], z0: float, long: float, *, front: bool, rear: bool
+) -> Shape:
+    part = placed.part
     outer = part.outer_diameter_mm / 2.0
-    own = [o for o in images if o.part is part and o.passes is None]
-    bore = min([(o.height or o.diameter).value / 2.0 for o in own], default=outer - 6.0)
+    own = [a for a in apertures if a.part is part and a.passes is None]
+    bore = min([(a.height or a.diameter).value / 2.0 for a in own], default=outer - 6.0)
     bore = max(min(bore, outer - WALL_MM), 0.5)
-    drawn = part.outline(z1 - z0, bore)
+    drawn = part.outline(long, bore)
     if drawn.wall_mm is not None:
         bore = max(outer - drawn.wall_mm, 0.5)
-    outline = _wall(z0, z1, outer, bore, front, rear)
+    ends = placed.front if front else None, placed.rear if rear else None
     flipped = placed.laid.flipped
-    elements = tuple(tuple((z1 - z if flipped else z0 + z, y) for z, y in lens) for lens in drawn.elements)
-    return Body(
-        placed.side, placed.index, part.name, _measure(drawn, placed), placed.length.origin, outline, z0, z1,
-        outer, bore, part.kind, part.id, elements=elements, threads=_threads(z0, z1, front, rear),
-        cavity=_cavity(z0, z1, bore, outer) if drawn.hollow else None,
-        prisms=tuple(_prism(o) for o in images if o.passes is not None), skirts=_skirts(placed),
+    return Shape(
+        outline=_wall(long, outer, bore, *ends), outer_mm=outer, bore_mm=bore, long_mm=long,
+        elements=tuple(tuple((long - z if flipped else z, y) for z, y in lens) for lens in drawn.elements),
+        threads=_threads(long, *ends), cavity=_cavity(long, bore, outer) if drawn.hollow else None,
+        prisms=tuple(_prism(a, z0) for a in apertures if a.passes is not None), skirts=_skirts(placed, z0),
+        text=_measure(drawn, placed), thin=part.passes_thread,
     )  # fmt: skip
 
 
-def _skirts(placed: Placed) -> tuple[tuple[float, float, float, float], ...]:
+def _skirts(placed: Placed, z0: float) -> tuple[tuple[float, float, float, float], ...]:
     """Return where a body reaches over its neighbours, outside what is free inside."""
     part = placed.part
     if not isinstance(part, Housing):
@@ -296,16 +342,17 @@ def _skirts(placed: Placed) -> tuple[tuple[float, float, float, float], ...]:
         ahead, behind = behind, ahead
     found = []
     if ahead is not None:
-        found.append((placed.z_front_mm - ahead.value, placed.z_front_mm, inner, outer))
+        found.append((placed.z_front_mm - ahead.value - z0, placed.z_front_mm - z0, inner, outer))
     if behind is not None:
-        found.append((placed.z_rear_mm, placed.z_rear_mm + behind.value, inner, outer))
+        found.append((placed.z_rear_mm - z0, placed.z_rear_mm + behind.value - z0, inner, outer))
     return tuple(found)
 
 
-def _prism(cover: PlacedAperture) -> tuple[float, float, float, float]:
+def _prism(cover: PlacedAperture, z0: float) -> tuple[float, float, float, float]:
     """Return a prism's section: as deep along the axis as it is high."""
     half = (cover.height or cover.diameter).value / 2.0
-    return cover.z_mm - half, cover.z_mm + half, cover.centre_mm[1] - half, cover.centre_mm[1] + half
+    z = cover.z_mm - z0
+    return z - half, z + half, cover.centre_mm[1] - half, cover.centre_mm[1] + half
 
 
 def _measure(drawn: Outline, placed: Placed) -> str:
@@ -315,12 +362,12 @@ def _measure(drawn: Outline, placed: Placed) -> str:
     return f"×{drawn.value:g}" if drawn.measure is Measure.FACTOR else f"{placed.length.value:.2f}"
 
 
-def _cavity(z0: float, z1: float, bore: float, outer: float) -> tuple[float, float, float, float] | None:
+def _cavity(long: float, bore: float, outer: float) -> tuple[float, float, float, float] | None:
     """Return the hollow of a filter housing, in which the tray or carousel runs."""
-    plate = min(3.0, (z1 - z0) * 0.2)
+    plate = min(3.0, long * 0.2)
     if outer - bore < 6.0:
         return None
-    return z0 + plate, z1 - plate, bore, outer - 2.5
+    return plate, long - plate, bore, outer - 2.5
 
 
 def _reach(connection: Connection | None, length: float) -> tuple[float, float]:
@@ -332,33 +379,31 @@ def _reach(connection: Connection | None, length: float) -> tuple[float, float]:
 
 
 def _wall(
-    z0: float, z1: float, outer: float, bore: float, front: Connection | None, rear: Connection | None
+    long: float, outer: float, bore: float, front: Connection | None, rear: Connection | None
 ) -> tuple[Point, ...]:
     """Return the outline of a part's cut wall with its pegs and recesses."""
-    length = max(z1 - z0, 1e-6)
-    points: list[Point] = [(z0, outer), (z1, outer)]
+    length = max(long, 1e-6)
+    points: list[Point] = [(0.0, outer), (long, outer)]
     reach, radius = _reach(rear, length)
     radius = min(radius, outer)
     if reach and radius > bore + 0.2:
-        points += [(z1, radius), (z1 + reach, radius), (z1 + reach, bore)]
+        points += [(long, radius), (long + reach, radius), (long + reach, bore)]
     else:
-        points.append((z1, bore))
+        points.append((long, bore))
     reach, radius = _reach(front, length)
     radius = min(radius, outer)
     if reach and radius > bore + 0.2:
-        points += [(z0 - reach, bore), (z0 - reach, radius), (z0, radius)]
+        points += [(-reach, bore), (-reach, radius), (0.0, radius)]
     else:
-        points.append((z0, bore))
+        points.append((0.0, bore))
     return tuple(points)
 
 
-def _threads(
-    z0: float, z1: float, front: Connection | None, rear: Connection | None
-) -> tuple[tuple[float, float, float], ...]:
+def _threads(long: float, front: Connection | None, rear: Connection | None) -> tuple[tuple[float, float, float], ...]:
     found = []
-    for connection, z, sign in ((front, z0, -1.0), (rear, z1, 1.0)):
+    for connection, z, sign in ((front, 0.0, -1.0), (rear, long, 1.0)):
         if connection is not None and isinstance(connection.standard, Thread) and connection.gender is Gender.EXTERNAL:
-            reach, radius = _reach(connection, z1 - z0)
+            reach, radius = _reach(connection, long)
             found.append((*sorted((z, z + sign * reach)), radius))
     return tuple((a, b, r) for a, b, r in found)
 
@@ -366,6 +411,6 @@ def _threads(
 def _holder_around(bodies: list[Body], z: float) -> float:
     """Return the radius up to which the tray or carousel around a filter is drawn."""
     for body in bodies:
-        if body.z0 <= z <= body.z1 and body.cavity is not None:
-            return body.cavity[3] - 1.0
+        if body.z0 <= z <= body.z1 and body.shape.cavity is not None:
+            return body.shape.cavity[3] - 1.0
     return 0.0

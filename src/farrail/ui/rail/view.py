@@ -32,7 +32,8 @@ from farrail.ui.rail.annotations import Annotator
 from farrail.ui.rail.frame import Frame, fitted, still_fits
 from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
 from farrail.ui.rail.painter import SectionPainter
-from farrail.ui.rail.section import Body, Section, cut_section, drawn_alike, ghosted
+from farrail.ui.rail.section import Body, Kept, Section, cut_section, drawn_alike, ghosted
+from farrail.ui.rail.tiles import Tiles
 from farrail.ui.session import NOTHING, Selection, Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import STRONG, draw_text, font
@@ -41,6 +42,10 @@ from farrail.workbook.edits.laying import FlipPart, MovePart, RemovePart
 
 PICK_PX = 6.0
 JOINT_BAND_PX = 12.0
+
+
+# How many shapes are kept.
+MOST_SHAPES = 400
 
 
 class RailView(QWidget):
@@ -64,6 +69,9 @@ class RailView(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumHeight(250)
         self._session = session
+        self._tiles = Tiles()
+        # Shapes of parts as they are laid; let go by hundreds when a workbook has worn many.
+        self._shapes: Kept = {}
         self._section: Section | None = None
         self._drawn: Readout | None = None
         self._preview: Readout | None = None
@@ -88,7 +96,9 @@ class RailView(QWidget):
         """The section in view, or None when there is no train."""
         if self._section is None:
             readout = self.shown
-            self._section = cut_section(readout) if readout is not None else None
+            if len(self._shapes) > MOST_SHAPES:
+                self._shapes.clear()
+            self._section = cut_section(readout, self._shapes) if readout is not None else None
             if self._section is not None and self._preview is not None:
                 self._section = ghosted(self._section, self._session.train)
         return self._section
@@ -187,14 +197,14 @@ class RailView(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint the drawing sheet."""
         painter = QPainter(self)
-        self.paint(painter)
+        self.paint(painter, self._tiles)
         if self.hasFocus():
             painter.setPen(QPen(QColor(current_theme().accent), 1.0))
             painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
         painter.end()
 
-    def paint(self, painter: QPainter) -> None:
-        """Paint the drawing with any painter."""
+    def paint(self, painter: QPainter, tiles: Tiles | None = None) -> None:
+        """Paint the drawing with any painter; `tiles` keeps what is painted of single parts, on a screen."""
         theme, section, readout = current_theme(), self.section, self.shown
         painter.fillRect(QRectF(0, 0, self.width(), self.height()), QColor(theme.paper))
         if section is None or readout is None:
@@ -203,7 +213,10 @@ class RailView(QWidget):
         picked = self._session.selection
         chosen = None if picked.empty or picked.joint else (picked.side.value, picked.index)
         shown = section if self._probe is None else replace(section, corner_bundle=self._probe)
-        SectionPainter(painter, self.frame, theme).paint(shown, chosen)
+        f = self.frame
+        if tiles is not None:
+            tiles.begin(f.scale, f.axis_px, f.top_px, theme.name, painter.device().devicePixelRatio())
+        SectionPainter(painter, f, theme, tiles).paint(shown, chosen)
         Annotator(painter, self.frame, theme).write(section, readout, chosen)
         self._paint_joints(painter, section)
         if self._preview is not None:

@@ -140,7 +140,7 @@ class CloseUpStation(Station):
     def _refresh_page(self) -> None:
         readout, close, page = self.session.readout, self._close(), self._stack.currentIndex()
         if page == FIGURES:
-            self.figures.set_rows([] if readout is None else figure_rows(readout.figures))
+            self.figures.set_rows([] if readout is None else figure_rows(readout.close_up_figures))
         elif page == STACK:
             self.stack.refresh(close)
         self.ask.refresh()

@@ -119,7 +119,7 @@ def way_rows(both: BothWays) -> list[Row]:
 
 def field_rows(readout: Readout) -> list[Row]:
     """Return the rows of what the frame covers and what the cone does."""
-    figures = readout.figures
+    figures = readout.spacing_figures | readout.light_figures | readout.field_figures
     found = []
     for start in FIELD_FIGURES:
         found += [_figure_row(f) for key, f in figures.items() if key.startswith(start)]

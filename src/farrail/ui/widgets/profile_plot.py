@@ -15,6 +15,9 @@ from farrail.ui.theme.fonts import MEDIUM, font
 
 LEFT, RIGHT, TOP, BOTTOM = 40.0, 14.0, 22.0, 36.0
 
+# How many parts' own curves are drawn: those that take most.
+MOST_CURVES = 6
+
 
 class ProfilePlot(QWidget):
     """A curve from the axis to a little past the corner."""
@@ -130,8 +133,8 @@ class ProfilePlot(QWidget):
         theme = current_theme()
         fewer = heights[::16]
         p.setFont(font(10))
-        for number, c in enumerate(light.clearances):
-            if c.clips and not self._quick:
+        if not self._quick:
+            for number in light.worst_alone(MOST_CURVES):
                 values = light.profile_of(number, fewer)
                 p.setPen(QPen(QColor(theme.corner_light), 1.0, Qt.PenStyle.DotLine))
                 p.drawPolyline(QPolygonF([at(float(h), float(v)) for h, v in zip(fewer, values, strict=True)]))
