@@ -16,7 +16,7 @@ from farrail.text.figures import value_of, working_of
 from farrail.text.findings import reason_of, text_of
 from farrail.text.names import mismatch_phrase
 from farrail.train.train import Laid, Side, Train
-from tests.readouts.test_spacing import SHELF, changed, demo_readout, demo_train, finding_ids
+from tests.readouts.spacing.test_spacing import SHELF, changed, demo_readout, demo_train, finding_ids
 
 
 def said(readout: Readout, start: str) -> str:
