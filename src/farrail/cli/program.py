@@ -90,6 +90,16 @@ def schema_command() -> None:
     print_json({"$schema": "https://json-schema.org/draft/2020-12/schema", **schema})
 
 
+@app.command("pages")
+def pages_command(
+    folder: Annotated[Path, typer.Option("--docs", help="The folder of the pages.")] = Path("docs"),
+) -> None:
+    """Write the tables of docs/format.md and docs/figures.md from what the program knows."""
+    from farrail.cli import pages
+
+    pages.run(folder)
+
+
 @app.command("demo")
 def demo_command(
     save: Annotated[Path | None, typer.Option("--save", help="Write the demo workbook to this file.")] = None,
