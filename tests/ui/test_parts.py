@@ -20,6 +20,7 @@ from farrail.train.train import Laid, Side, Train
 from farrail.ui.session import Selection
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.row_keys import Heading, Nth, ValueKey
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import LayPart
 from farrail.workbook.edits.shelf import SetReading
@@ -68,7 +69,7 @@ def test_filters_by_kind_and_status_together_and_shows_everything_again(station:
 def test_groups_stand_under_headings_with_their_counts(station: PartsStation) -> None:
     choose("shelf_group", ["By maker"], station)
     shown = rows(station.shelf)
-    headings = [r for r, row in zip(shown, station.shelf.ledger.rows, strict=True) if isinstance(row.key, tuple)]
+    headings = [r for r, row in zip(shown, station.shelf.ledger.rows, strict=True) if isinstance(row.key, Heading)]
     assert [h[0] for h in headings] == ["Brae Works", "Kittiwake", "Lantern Room", "Skua", "Tern Optics"]
     assert sum(int(h[3]) for h in headings) == len(station.session.workbook.shelf)
     choose("shelf_group", ["By connection"], station)
@@ -94,7 +95,7 @@ def test_ready_made_sizes_come_on_to_the_shelf_with_their_source(station: PartsS
     choose("new_part", ["Ready-made"], station)
     table = station.findChild(Ledger, "ready_made")
     assert isinstance(table, Ledger)
-    groups = [row.key[1] for row in table.ledger.rows if isinstance(row.key, tuple)]
+    groups = [row.key.group for row in table.ledger.rows if isinstance(row.key, Heading)]
     assert groups == [
         "spacers",
         "shims",
@@ -106,7 +107,7 @@ def test_ready_made_sizes_come_on_to_the_shelf_with_their_source(station: PartsS
         "sensor formats",
         "registers",
     ]
-    assert all(r[1] for r, row in zip(rows(table), table.ledger.rows, strict=True) if isinstance(row.key, int))
+    assert all(r[1] for r, row in zip(rows(table), table.ledger.rows, strict=True) if isinstance(row.key, Nth))
     qtbot.keyClicks(station.sizes.search, "m48 7.5")
     assert [r[0] for r in rows(table)] == ["Spacers", "Spacer M48×0.75, 7.5 mm"]
     table.setCurrentIndex(table.ledger.index(1, 0))
@@ -189,7 +190,7 @@ def test_the_section_follows_what_is_typed_and_goes_back_when_it_is_given_up(
 def test_a_published_figure_is_added_with_its_source(station: PartsStation, qtbot: QtBot) -> None:
     station.show_part("spacer-12")
     table = station.sheet.table
-    table.row_activated.emit(("value", "path_length_mm"), 2)
+    table.row_activated.emit(ValueKey("path_length_mm"), 2)
     card = popover()
     for name, text in (("value_field", "12.1"), ("value_source", "drawing 7")):
         field = card.findChild(QLineEdit, name)

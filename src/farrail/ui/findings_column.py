@@ -1,6 +1,5 @@
 """The findings column: what the program judges, gravest first, and the shelf that fits what is picked."""
 
-from collections.abc import Hashable
 from functools import lru_cache
 
 from PySide6.QtCore import QPoint, QPointF, QRect, QSize, Qt, QTimer
@@ -18,6 +17,7 @@ from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, font
 from farrail.ui.widgets.glyphs import draw_severity
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.row_keys import FitKey, RowKey
 from farrail.ui.widgets.working import show_working
 from farrail.workbook.edits.laying import ReplacePart
 
@@ -217,18 +217,17 @@ class FindingsColumn(QWidget):
         self.fits.set_rows([_fit_row(fit, tolerance, lens) for fit in found])
         self.fits.setVisible(bool(found))
 
-    def _take(self, key: Hashable, column: int) -> None:
+    def _take(self, key: RowKey | None, column: int) -> None:
         """Lay the activated part at the picked joint, or put it in the picked part's place."""
         train, picked = self._session.train, self._session.selection
-        if train is None or picked.empty or not isinstance(key, tuple):
+        if train is None or picked.empty or not isinstance(key, FitKey):
             return
-        part_id, flipped = key
-        name = self._session.workbook.by_id[part_id].name
+        name = self._session.workbook.by_id[key.part].name
         if picked.joint:
-            lay_at(self._session, part_id, picked.side, picked.index, flipped=flipped)
+            lay_at(self._session, key.part, picked.side, picked.index, flipped=key.flipped)
         else:
             self._session.do(
-                ReplacePart(train.id, part_id, picked.index, picked.side, label=f"Put {name} in its place")
+                ReplacePart(train.id, key.part, picked.index, picked.side, label=f"Put {name} in its place")
             )
 
 
@@ -256,4 +255,4 @@ def _fit_row(fit: Fit, tolerance: float | None, lens: bool) -> Row:
         leaves = "0.00" if abs(error) < 0.005 else f"{abs(error):.2f} {'short' if error < 0 else 'long'}"
         role = "good" if (error <= 0.0 if lens else tolerance is not None and abs(error) <= tolerance) else "steel"
     name = f"{fit.part.name}, flipped" if fit.flipped else fit.part.name
-    return Row((Cell(name), Cell(leaves, role, strong=role == "good")), (fit.part.id, fit.flipped))
+    return Row((Cell(name), Cell(leaves, role, strong=role == "good")), FitKey(fit.part.id, fit.flipped))

@@ -130,11 +130,11 @@ class Session(QObject):
         self._after_change()
         return True
 
-    def tell_failure(self, error: object, doing: str) -> None:
+    def tell_failure(self, error: BaseException, doing: str) -> None:
         """Tell of an error of the program's own in one sentence; the details go into the log."""
         if isinstance(error, FarRailError):
             self.message.emit(str(error), True)
-        elif isinstance(error, BaseException):
+        else:
             self.message.emit(self.log.tell(error, doing), True)
 
     def begin_drag(self) -> None:

@@ -258,9 +258,9 @@ class MainWindow(QMainWindow):
         self.close_up.show_table(1)
         self.close_up.ask.width_.setFocus()
 
-    def _preview(self, found: object) -> None:
+    def _preview(self, found: Offer | None) -> None:
         """Show a proposal on the rail, or the train itself again."""
-        if not isinstance(found, Offer):
+        if found is None:
             self.rail.preview(None)
             return
         shelf, bought = self.session.workbook.by_id, found.bought

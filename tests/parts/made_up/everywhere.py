@@ -15,6 +15,7 @@ from farrail.planning.plan import plan
 from farrail.readouts.read import Readout, read
 from farrail.ui.rail.section import cut_section, section_of_part
 from farrail.ui.stations.part_rows import edit_of, plain_rows, value_rows
+from farrail.ui.widgets.row_keys import FieldKey, ValueKey
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import FlipPart, LayPart
 from farrail.workbook.edits.shelf import AddPart, SetReading
@@ -58,8 +59,8 @@ def test_its_values_are_edited() -> None:
     assert (now.value, now.origin, len(now.readings)) == (3.5, Origin.MEASURED, 2)
     book = edit_of(book.by_id["new-wedge"], "sealed", "yes", book).apply(book)
     rows = {row.key: row.cells[1].text for row in plain_rows(book.by_id["new-wedge"], book)}
-    assert rows["field", "sealed"] == "yes"
-    assert ("value", "tilt_deg") in {row.key for row in value_rows(wedge())}
+    assert rows[FieldKey("sealed")] == "yes"
+    assert ValueKey("tilt_deg") in {row.key for row in value_rows(wedge())}
 
 
 def test_it_is_stored_and_exchanged() -> None:

@@ -43,6 +43,8 @@ ONSET_STEPS = 40
 QUICK_GRID = (16, 11)
 # Heights at which one round aperture is looked at for a whole map of which takes most.
 HEIGHTS_ALONE = 256
+# A drawn curve needs every so many of the profile's samples.
+CURVE_STEP = 16
 PICTURE_EDGES = ("top", "bottom", "left", "right")
 
 
@@ -272,6 +274,17 @@ class Light:
         """Return the numbers of the apertures that take most alone, at most so many, in the order they are met."""
         clipping = [number for number, c in enumerate(self.clearances) if c.clips]
         return sorted(sorted(clipping, key=lambda number: -self.clearances[number].alone)[:most])
+
+    def curves_alone(self, most: int) -> list[tuple[Array, Array]]:
+        """Return, for the apertures that take most alone, image heights and RI behind each of them alone."""
+        heights = self.profile[0][::CURVE_STEP]
+        return [(heights, self.profile_of(number, heights)) for number in self.worst_alone(most)]
+
+    @cached_property
+    def natural_curve(self) -> tuple[Array, Array]:
+        """Image heights and the natural falloff at each."""
+        heights = self.profile[0][::CURVE_STEP]
+        return heights, natural_falloff(self.pupil.exit_distance_mm, heights)
 
     def light_at(self, points_mm: Array) -> Array:
         """Return RI at places on the sensor, (P, 2) from the axis, seen from behind."""

@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
     QContextMenuEvent,
@@ -52,7 +52,7 @@ class RailView(QWidget):
     """The cut section of the train in view, never hidden."""
 
     # A context menu is asked for at a place of the screen.
-    menu_wanted = Signal(object)
+    menu_wanted = Signal(QPoint)
     # A part is to be shown in the Parts station (double click or Enter).
     part_opened = Signal(str)
     # What fits at the picked joint is to be chosen from (Enter on a joint).
@@ -114,11 +114,10 @@ class RailView(QWidget):
             self._preview = readout
             self._refresh()
 
-    def show_probe(self, bundle: object) -> None:
+    def show_probe(self, bundle: Bundle | None) -> None:
         """Draw the bundle to a place of the frame, or take it away."""
-        wanted = bundle if isinstance(bundle, Bundle) else None
-        if wanted != self._probe:
-            self._probe = wanted
+        if bundle != self._probe:
+            self._probe = bundle
             self.update()
 
     @property

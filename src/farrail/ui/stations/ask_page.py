@@ -1,7 +1,5 @@
 """Asking for a subject's size: the Close-up station's page that searches the shelf and lays what is picked."""
 
-from collections.abc import Hashable
-
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -17,6 +15,7 @@ from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import answer_row, asked_words
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.row_keys import Nth, RowKey
 from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import LayCloseUp
@@ -26,7 +25,7 @@ class AskPage(QWidget):
     """Fill the frame with so much, so far away, for so much light."""
 
     # An offer to show on the rail before it is laid, or None to show the train itself again.
-    previewed = Signal(object)
+    previewed = Signal(Offer)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the page out."""
@@ -150,7 +149,7 @@ class AskPage(QWidget):
         self._why.hide()
         self._text.setText(asked_words(answer))
 
-    def _failed(self, error: object) -> None:
+    def _failed(self, error: Exception) -> None:
         """Free the page after a search that broke."""
         self.table.set_rows([])
         self._text.setText("The search broke off; ask again.")
@@ -159,9 +158,9 @@ class AskPage(QWidget):
     def picked(self) -> Answer | None:
         """Return the combination picked in the table."""
         key = self.table.current_key()
-        return self._shown[key] if isinstance(key, int) and key < len(self._shown) else None
+        return self._shown[key.number] if isinstance(key, Nth) and key.number < len(self._shown) else None
 
-    def _pick(self, key: Hashable) -> None:
+    def _pick(self, key: RowKey | None) -> None:
         answer = self.picked()
         self.lay.setEnabled(answer is not None)
         if answer is not None:

@@ -30,6 +30,7 @@ from farrail.ui.widgets.frame_rule import FrameRule, Shown
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.reach_plot import Current, ReachPlot
+from farrail.ui.widgets.row_keys import FigureKey, RowKey
 from farrail.ui.widgets.short_field import short_field
 from farrail.ui.widgets.working import show_working
 from farrail.workbook.edits.shelf import parse_reading
@@ -210,7 +211,7 @@ class CloseUpStation(Station):
         train = self.session.train
         self.plot.show_reach(answer, "" if train is None else train.optic)
 
-    def _reach_failed(self, error: object) -> None:
+    def _reach_failed(self, error: Exception) -> None:
         self._reach_of, self._reach = None, None
         self.plot.show_reach(None, "")
         self.session.tell_failure(error, "Working out what the shelf reaches")
@@ -276,8 +277,8 @@ class CloseUpStation(Station):
         left = None if shown is None else shown.conditions.subject_width_mm
         self.subject.setText("" if left is None else f"{left:g}")
 
-    def _show_working(self, key: object, _: int) -> None:
+    def _show_working(self, key: RowKey | None, _: int) -> None:
         readout = self.session.readout
-        if readout is not None:
+        if readout is not None and isinstance(key, FigureKey):
             at = self.figures.viewport().mapToGlobal(QPoint(40, 40))
-            show_working(readout.figures.get(str(key)), self, at)
+            show_working(readout.figures.get(key.id), self, at)

@@ -10,6 +10,7 @@ from farrail.text.figures import label_of, value_of, working_of
 from farrail.text.names import scale_name
 from farrail.text.values import headed
 from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.row_keys import FigureKey, Nth, TermKey
 from farrail.units import mm_to_micrometres
 
 # Figures in the order people ask for them, with the decimals they are told to.
@@ -81,8 +82,8 @@ def figure_rows(figures: dict[str, Figure]) -> list[Row]:
             Cell(label, tip=f"{label}\n{working_of(figure)}"), Cell(text, strong=main, origin=figure.provenance),
             Cell(unit, "steel"),
         )  # fmt: skip
-        rows.append(Row(cells, key))
-    return rows or [Row((Cell("Nothing close is in focus.", "steel"), Cell(""), Cell("")), "none")]
+        rows.append(Row(cells, FigureKey(key)))
+    return rows or [Row((Cell("Nothing close is in focus.", "steel"), Cell(""), Cell("")))]
 
 
 def answer_row(answer: Answer, number: int) -> Row:
@@ -100,7 +101,7 @@ def answer_row(answer: Answer, number: int) -> Row:
         Cell(f"{answer.stops:.1f}", "steel"),
         Cell(price, "look" if c.missing else "steel", tip=tip),
     )
-    return Row(cells, number)
+    return Row(cells, Nth(number))
 
 
 def asked_words(asked: Asked) -> str:
@@ -127,6 +128,9 @@ def stack_rows(close: CloseUp, plan: FocusStack, overlap: float, interval_s: flo
         ("Time", minutes, f"{interval_s:g} s a frame"),
     )
     return [
-        Row((Cell(name, strong=name == "Frames"), Cell(value, strong=name == "Frames"), Cell(how, "steel")), name)
+        Row(
+            (Cell(name, strong=name == "Frames"), Cell(value, strong=name == "Frames"), Cell(how, "steel")),
+            TermKey(name),
+        )
         for name, value, how in told
     ]

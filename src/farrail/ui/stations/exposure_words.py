@@ -5,6 +5,7 @@ from farrail.optics.exposure import time_words
 from farrail.readouts.exposure.model import Exposure, Way
 from farrail.text.exposure_figures import in_all_units, payment_words, share_name, share_working
 from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.row_keys import FigureKey, ShareKey, TermKey
 
 CARE = "Cover the viewfinder and shade the camera; never point it at the Sun through these filters."
 
@@ -48,12 +49,12 @@ def ladder_rows(exposure: Exposure) -> list[Row]:
             Cell(sky, "steel", tip="what the dark part of a graduated filter takes"),
             Cell(working.numbers, "steel", tip=str(working)),
         )
-        rows.append(Row(cells, (number, share.part.id)))
+        rows.append(Row(cells, ShareKey(number, share.part.id)))
     if rows:
         sky = f"{exposure.sky_stops:.2f}" if exposure.sky_stops else ""
         total = f"{exposure.total_stops:.2f}".replace("-", "−")
         told = (Cell("Together", strong=True), Cell(total, strong=True, origin=exposure.origin), Cell(sky), Cell(""))
-        rows.append(Row(told, "together"))
+        rows.append(Row(told, FigureKey("exposure.total_stops")))
     return rows
 
 
@@ -70,5 +71,5 @@ def payment_rows(exposure: Exposure) -> list[Row]:
         if payment.way is Way.GUIDE_NUMBER:
             # Typed here: it belongs to the flash, and no other station asks for it.
             before = Cell(was or "…", "steel", edit=was, tip="Double-click to type it", clears=True)
-        rows.append(Row((Cell(what), before, Cell(becomes, strong=not number)), payment.way))
+        rows.append(Row((Cell(what), before, Cell(becomes, strong=not number)), TermKey(payment.way.value)))
     return rows

@@ -1,7 +1,5 @@
 """The Front station: what the stack ahead of the lens darkens, from where it is clean, and what would mend it."""
 
-from collections.abc import Hashable
-
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
@@ -40,6 +38,7 @@ from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.page_tabs import PageTabs
+from farrail.ui.widgets.row_keys import Nth, RowKey, SheetKey
 from farrail.ui.widgets.sweep_plot import SweepPlot
 from farrail.workbook.edits.front import LayStack, SlideSheet
 from farrail.workbook.edits.laying import TurnPart
@@ -299,11 +298,11 @@ class FrontStation(Station):
 
     def _remedy(self) -> Remedy | None:
         key = self.remedies.current_key()
-        return self._remedies[key] if isinstance(key, int) and key < len(self._remedies) else None
+        return self._remedies[key.number] if isinstance(key, Nth) and key.number < len(self._remedies) else None
 
-    def _pick(self, key: Hashable) -> None:
+    def _pick(self, key: RowKey | None) -> None:
         """Preview the picked remedy on the rail and beside the curve."""
-        remedy = self._remedies[key] if isinstance(key, int) and key < len(self._remedies) else None
+        remedy = self._remedies[key.number] if isinstance(key, Nth) and key.number < len(self._remedies) else None
         self._do.setEnabled(remedy is not None)
         self.show_preview(True)
 
@@ -351,16 +350,16 @@ class FrontStation(Station):
         if train is not None and holder is not None:
             self.session.do(TurnPart(train.id, holder, float(value), Side.FRONT, label="Turn the holder"))
 
-    def _slide(self, key: Hashable, column: int, text: str) -> None:
+    def _slide(self, key: RowKey | None, column: int, text: str) -> None:
         train = self.session.train
-        if train is None or not isinstance(key, tuple) or key[0] != "sheet":
+        if train is None or not isinstance(key, SheetKey):
             return
         try:
             shift = parse_reading(text, Origin.MEASURED).value
         except FarRailError as error:
             self.session.message.emit(str(error), True)
             return
-        self.session.do(SlideSheet(train.id, key[1], key[2], shift))
+        self.session.do(SlideSheet(train.id, key.index, key.slot, shift))
 
     def _advise(self, text: str) -> None:
         """Say how strong a graduated filter to choose for the metered difference."""

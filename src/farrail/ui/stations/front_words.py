@@ -11,6 +11,7 @@ from farrail.readouts.front.model import CLEAN_STOPS, Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_needed_mm
 from farrail.text.names import loss_name
 from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.row_keys import Nth, SheetKey, TermKey
 
 DEPTHS_MM = (10.0, 20.0, 30.0, 40.0)
 
@@ -63,7 +64,7 @@ def remedy_row(remedy: Remedy, number: int) -> Row:
         Cell(_stops(remedy.corner_stops), role),
         Cell(f"{remedy.depth_mm:.1f}", "steel"),
     )
-    return Row(cells, number)
+    return Row(cells, Nth(number))
 
 
 def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
@@ -83,7 +84,7 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
             Cell(f"{line}{soft}", "steel", tip="where its line falls in the picture, and how soft it looks"),
             Cell(f"{wide:.0f} × {high:.0f}", "stop" if item.uncovered else "", tip=f"{free:.1f} mm to turn freely"),
         )
-        rows.append(Row(cells, ("sheet", item.placed.index, item.slot)))
+        rows.append(Row(cells, SheetKey(item.placed.index, item.slot)))
     camera = front.layout.camera
     if camera is not None and front.lens is not None:
         heading = Cell("How large at all", strong=True)
@@ -100,7 +101,7 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
                 Cell(f"{ahead:g} mm ahead of the seat"), Cell(""), Cell(f"{free:.0f}", "steel"),
                 Cell(f"{wide:.0f} × {high:.0f}"),
             )  # fmt: skip
-            rows.append(Row(cells, ("size", ahead)))
+            rows.append(Row(cells, TermKey(f"{ahead:g} mm ahead")))
     return rows
 
 
@@ -128,7 +129,7 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
             "widest" if clean else _focal(costs[0].first_clean_mm) if costs else "–", "good" if clean else "", tip=told
         ),
     )
-    return Row(cells, number)
+    return Row(cells, Nth(number))
 
 
 def cost_words(costs: Sequence[RingCost]) -> str:
@@ -151,7 +152,7 @@ def compare_rows(one: Stack | None, other: Stack | None) -> list[Row]:
 
     def line(name: str, told) -> Row:  # type: ignore[no-untyped-def]
         cells = [cell(stack, told(stack) if stack is not None else "") for stack in (one, other)]
-        return Row((Cell(name), *cells), name)
+        return Row((Cell(name), *cells), TermKey(name))
 
     def missing(stack: Stack) -> str:
         return ", ".join(p.name for p in stack.missing) or "nothing"

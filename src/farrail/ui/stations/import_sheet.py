@@ -7,6 +7,7 @@ from farrail.exchange.csv_shelf import Preview, PreviewRow
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.shelf import ImportParts
 
 
@@ -71,4 +72,4 @@ class ImportSheet(QWidget):
 
 def _row(row: PreviewRow) -> Row:
     reason = Cell("ready", "good") if row.part is not None else Cell(row.reason, "stop", tip=row.reason)
-    return Row((Cell(row.name or "no name", tip=row.reason), Cell(f"{row.line}", "steel"), reason), row.line)
+    return Row((Cell(row.name or "no name", tip=row.reason), Cell(f"{row.line}", "steel"), reason), Nth(row.line))

@@ -1,7 +1,5 @@
 """The Light station: what darkens which corner, how wide apertures must be, for every camera and both ways round."""
 
-from collections.abc import Hashable
-
 import numpy as np
 from PySide6.QtCore import QPoint, Signal
 from PySide6.QtGui import QCursor
@@ -20,7 +18,8 @@ from farrail.errors import FarRailError
 from farrail.exchange.sky_catalogue import parse_target
 from farrail.planning.cameras import all_my_cameras
 from farrail.planning.flipping import both_ways
-from farrail.readouts.light.bundles import bundle_to
+from farrail.readouts.light.aperture_images import Point
+from farrail.readouts.light.bundles import Bundle, bundle_to
 from farrail.readouts.light.model import Light
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows
@@ -29,6 +28,7 @@ from farrail.ui.widgets.frame_map import FrameMap
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.profile_plot import ProfilePlot
+from farrail.ui.widgets.row_keys import FigureKey, PartKey, RowKey, ShareKey, WayKey
 from farrail.ui.widgets.try_slider import TrySlider
 from farrail.ui.widgets.working import show_working
 from farrail.units import stops_lost
@@ -44,7 +44,7 @@ class LightStation(Station):
     key = "light"
     title = "Light"
     # A bundle to draw on the rail, or None to take it away.
-    probed = Signal(object)
+    probed = Signal(Bundle)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
@@ -210,10 +210,10 @@ class LightStation(Station):
         self.map.set_natural(wanted)
         self._plot.set_natural(wanted)
 
-    def _probe(self, place: object) -> None:
+    def _probe(self, place: Point | None) -> None:
         """Tell of the place under the pointer, and draw its bundle on the rail."""
         light = self._light()
-        if light is None or not isinstance(place, tuple):
+        if light is None or place is None:
             self._headline.detail.setText("" if light is None else sentences(light)[1])
             self.probed.emit(None)
             return
@@ -227,44 +227,44 @@ class LightStation(Station):
         self._headline.detail.setText(f"{np.hypot(*place):.1f} mm from the axis: {lost}{names}")
         self.probed.emit(bundle_to(light, place))
 
-    def _activate(self, key: Hashable, column: int) -> None:
+    def _activate(self, key: RowKey | None, column: int) -> None:
         readout = self.session.readout
         at = QCursor.pos() if self.table.underMouse() else self.table.mapToGlobal(QPoint(200, 40))
-        if readout is not None and isinstance(key, tuple):
-            show_working(readout.figures.get(f"light.needed.{key[0]}.{key[1]}_mm"), self, at)
+        if readout is not None and isinstance(key, ShareKey):
+            show_working(readout.figures.get(f"light.needed.{key.number}.{key.part}_mm"), self, at)
 
-    def _show_figure(self, key: Hashable, column: int) -> None:
+    def _show_figure(self, key: RowKey | None, column: int) -> None:
         readout = self.session.readout
         at = QCursor.pos() if self.field.underMouse() else self.field.mapToGlobal(QPoint(200, 40))
-        if readout is not None and isinstance(key, tuple):
-            show_working(readout.figures.get(str(key[1])), self, at)
+        if readout is not None and isinstance(key, FigureKey):
+            show_working(readout.figures.get(key.id), self, at)
 
-    def _pick(self, key: Hashable) -> None:
+    def _pick(self, key: RowKey | None) -> None:
         """Point at the aperture's part on the rail."""
         train, light = self.session.train, self._light()
-        if train is None or light is None or not isinstance(key, tuple):
+        if train is None or light is None or not isinstance(key, ShareKey):
             return
-        placed = light.placed[key[0] - 1]
+        placed = light.placed[key.number - 1]
         self.slider.offer_aperture(placed)
         if 0 <= placed.index < len(train.row(placed.side)):
             self.session.select(Selection(placed.side, placed.index))
 
-    def _use_camera(self, key: Hashable, column: int) -> None:
+    def _use_camera(self, key: RowKey | None, column: int) -> None:
         """Put the activated camera on the train."""
         train = self.session.train
-        if train is not None and isinstance(key, tuple):
-            name = self.session.workbook.by_id[key[1]].name
-            self.session.do(SetCamera(train.id, key[1], label=f"Use {name}"))
+        if train is not None and isinstance(key, PartKey):
+            name = self.session.workbook.by_id[key.part].name
+            self.session.do(SetCamera(train.id, key.part, label=f"Use {name}"))
 
     def _turn_round(self) -> None:
         """Turn the housing of the picked row round, the first one when none is picked."""
         train, key = self.session.train, self.ways.current_key()
         if train is None or not self.ways.ledger.rows:
             return
-        found = key if isinstance(key, tuple) else self.ways.ledger.rows[0].key
-        if isinstance(found, tuple):
-            name = self.session.workbook.by_id[train.rear_train[found[1]].part].name
-            self.session.do(FlipPart(train.id, found[1], label=f"Turn {name} round"))
+        found = key if isinstance(key, WayKey) else self.ways.ledger.rows[0].key
+        if isinstance(found, WayKey):
+            name = self.session.workbook.by_id[train.rear_train[found.index].part].name
+            self.session.do(FlipPart(train.id, found.index, label=f"Turn {name} round"))
 
     def _aim(self) -> None:
         """Take the target typed: a size, or a name of the catalogue."""

@@ -12,6 +12,7 @@ from farrail.text.figures import label_of, working_of
 from farrail.text.names import whole_name
 from farrail.text.values import headed
 from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.row_keys import FigureKey, PartKey, ShareKey, WayKey
 from farrail.ui.widgets.working import figure_text
 
 # What the Field table tells, in this order; ids that begin with one of these.
@@ -65,7 +66,7 @@ def clearance_row(light: Light, number: int) -> Row:
         Cell(alone, role if c.clips else "steel", tip="stops lost in the darkest corner to this aperture alone"),
         Cell(last, "steel", tip="of the pupil, lost to it after all others"),
     )
-    return Row(cells, (number, c.placed.part.id))
+    return Row(cells, ShareKey(number, c.placed.part.id))
 
 
 def camera_row(c: CameraVerdict, current: bool) -> Row:
@@ -84,7 +85,7 @@ def camera_row(c: CameraVerdict, current: bool) -> Row:
         Cell("–" if c.covered is None else f"{100 * c.covered:.0f} %", "" if c.covered == 1.0 else "steel"),
         Cell(error, "steel", tip="spacing with this camera, the rest as it lies" if c.mates else "does not mate here"),
     )
-    return Row(cells, ("camera", c.camera.id))
+    return Row(cells, PartKey(c.camera.id))
 
 
 def way_rows(both: BothWays) -> list[Row]:
@@ -96,7 +97,7 @@ def way_rows(both: BothWays) -> list[Row]:
             Cell(name), Cell(one, "good" if better < 0 else "", strong=better < 0),
             Cell(other, "good" if better > 0 else "", strong=better > 0),
         )  # fmt: skip
-        return Row(cells, ("way", both.index, name))
+        return Row(cells, WayKey(both.index))
 
     def compare(one: float, other: float) -> int:
         return 0 if abs(one - other) < 0.005 else (1 if one < other else -1)
@@ -107,7 +108,7 @@ def way_rows(both: BothWays) -> list[Row]:
     heading = (Cell(both.part.name, strong=True), Cell("as it lies", "steel"), Cell("turned round", "steel"))
     corner = compare(turned.corner_stops, now.corner_stops)
     return [
-        Row(heading, ("way", both.index), heavy=True),
+        Row(heading, WayKey(both.index), heavy=True),
         row("Filter needs, mm clear", f"{now.needed_mm:.1f}", f"{turned.needed_mm:.1f}"),
         row("Filter has to spare, mm", f"{now.margin_mm:+.1f}".replace("-", "−"),
             f"{turned.margin_mm:+.1f}".replace("-", "−"), compare(now.margin_mm, turned.margin_mm)),
@@ -131,4 +132,4 @@ def _figure_row(figure: Figure) -> Row:
     text = figure_text(figure, decimals)
     label = headed(label_of(figure))
     cells = (Cell(label, tip=label), Cell(text, origin=figure.provenance, strong=True, tip=working_of(figure).numbers))
-    return Row(cells, ("figure", figure.id))
+    return Row(cells, FigureKey(figure.id))

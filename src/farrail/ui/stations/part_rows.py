@@ -9,6 +9,7 @@ from farrail.parts.fields import PartField, Shape, ValueField, field_at, fields_
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.parts.registry import Part
 from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.row_keys import FieldKey, ValueKey
 from farrail.ui.widgets.value_card import quantity_text
 from farrail.workbook.edits.shelf import SetField, SetKitPrice, parse_reading
 from farrail.workbook.history import Edit
@@ -120,7 +121,7 @@ def _value_row(field: ValueField) -> Row:
             Cell("not known", "steel", edit=""),
             Cell("give one", "steel", origin=Origin.ASSUMED),
         )
-        return Row(cells, ("value", field.path))
+        return Row(cells, ValueKey(field.path))
     several = f" ({len(quantity.readings)})" if len(quantity.readings) > 1 else ""
     tip = quantity.in_use.note
     cells = (
@@ -128,7 +129,7 @@ def _value_row(field: ValueField) -> Row:
         Cell(quantity_text(quantity, field.unit), edit=_edit_text(quantity), tip=tip),
         Cell(f"{quantity.origin}{several}", "steel", origin=quantity.origin, tip=tip),
     )
-    return Row(cells, ("value", field.path))
+    return Row(cells, ValueKey(field.path))
 
 
 def _edit_text(quantity: Quantity) -> str:
@@ -149,7 +150,7 @@ def _connection_row(label: str, connection: Connection, path: str) -> Row:
              tip=f"{connection.label}; {told}"),
         Cell(""),
     )  # fmt: skip
-    return Row(cells, ("field", path))
+    return Row(cells, FieldKey(path))
 
 
 def _plain_row(field: PartField, text: str) -> Row:
@@ -162,4 +163,4 @@ def _plain_row(field: PartField, text: str) -> Row:
 def _row(label: str, text: str, path: str, unit: str = "", tip: str = "", *, clears: bool = False) -> Row:
     shown = f"{text}{unit}" if text else "–"
     cell = Cell(shown, "" if text else "steel", edit=text, tip=tip, clears=clears)
-    return Row((Cell(label, tip=tip), cell, Cell("")), ("field", path))
+    return Row((Cell(label, tip=tip), cell, Cell("")), FieldKey(path))

@@ -1,7 +1,5 @@
 """The part sheet: one part of the shelf with all its values, each edited in place."""
 
-from collections.abc import Hashable
-
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
@@ -15,6 +13,7 @@ from farrail.ui.stations.part_drawing import PartDrawing
 from farrail.ui.stations.part_rows import edit_of, plain_rows, value_rows
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.row_keys import FieldKey, RowKey, ValueKey
 from farrail.ui.widgets.value_card import ValueCard
 from farrail.workbook.edits.shelf import SetReading
 from farrail.workbook.edits.typed import parse_value
@@ -81,52 +80,47 @@ class PartSheet(QWidget):
     def focus_name(self) -> None:
         """Begin typing the part's name."""
         for number, row in enumerate(self.table.ledger.rows):
-            if row.key == ("field", "name"):
+            if row.key == FieldKey("name"):
                 index = self.table.ledger.index(number, 1)
                 self.table.setCurrentIndex(index)
                 self.table.edit(index)
 
-    def _edit(self, key: Hashable, column: int, text: str) -> None:
+    def _edit(self, key: RowKey | None, column: int, text: str) -> None:
         """Take what was typed over a line."""
         part = self._part
-        if part is None or not isinstance(key, tuple):
+        if part is None:
             return
-        what, path = key
         try:
-            if what == "value":
-                reading = parse_value(path, text, Origin.MEASURED)
-                self._session.do(SetReading(part.id, path, reading, label=f"Measure {part.name}"))
-            else:
-                self._session.do(edit_of(part, path, text, self._session.workbook))
+            if isinstance(key, ValueKey):
+                reading = parse_value(key.path, text, Origin.MEASURED)
+                self._session.do(SetReading(part.id, key.path, reading, label=f"Measure {part.name}"))
+            elif isinstance(key, FieldKey):
+                self._session.do(edit_of(part, key.path, text, self._session.workbook))
         except FarRailError as error:
             self._session.message.emit(str(error), True)
             self.show_part(self._session.workbook.by_id.get(part.id))
 
-    def _draw_typed(self, key: Hashable, column: int, text: str) -> None:
+    def _draw_typed(self, key: RowKey | None, column: int, text: str) -> None:
         """Draw the part as it would be with what is typed so far; what is no value yet leaves the drawing."""
         part = self._part
         if part is None:
             return
-        if not isinstance(key, tuple):
+        if not isinstance(key, ValueKey | FieldKey):
             self.drawing.show_part(self._session.workbook.by_id.get(part.id))
             return
-        what, path = key
         try:
-            if what == "value":
-                edit: Edit = SetReading(part.id, path, parse_value(path, text, Origin.MEASURED))
+            if isinstance(key, ValueKey):
+                edit: Edit = SetReading(part.id, key.path, parse_value(key.path, text, Origin.MEASURED))
             else:
-                edit = edit_of(part, path, text, self._session.workbook)
+                edit = edit_of(part, key.path, text, self._session.workbook)
             self.drawing.show_part(edit.apply(self._session.workbook).by_id.get(part.id))
         except FarRailError:
             pass
 
     def take_reading(self, text: str) -> bool:
         """Begin to type a device's reading over the picked value; False where no value is picked."""
-        index = self.table.currentIndex()
-        if not index.isValid() or self.table.ledger.rows[index.row()].key is None:
-            return False
-        key = self.table.ledger.rows[index.row()].key
-        if not isinstance(key, tuple) or key[0] != "value":
+        key = self.table.current_key()
+        if not isinstance(key, ValueKey):
             return False
         self._edit(key, 1, text)
         return True
@@ -134,17 +128,17 @@ class PartSheet(QWidget):
     def picked_value(self) -> ValueField | None:
         """Return the value picked in the table, if it is one."""
         key, part = self.table.current_key(), self._part
-        if part is None or not isinstance(key, tuple):
+        if part is None or not isinstance(key, ValueKey):
             return None
-        return next((f for f in value_fields(part) if key == ("value", f.path)), None)
+        return next((f for f in value_fields(part) if f.path == key.path), None)
 
-    def _activate(self, key: Hashable, column: int) -> None:
+    def _activate(self, key: RowKey | None, column: int) -> None:
         """Open a value's card: all its figures and where they came from."""
         part = self._part
-        if part is None or not isinstance(key, tuple) or key[0] != "value":
+        if part is None or not isinstance(key, ValueKey):
             return
         for field in value_fields(part):
-            if field.path == key[1]:
+            if field.path == key.path:
                 at = QCursor.pos() if self.table.underMouse() else self.table.mapToGlobal(QPoint(180, 40))
                 card = ValueCard(self._session, part.id, field.path, field.label, field.quantity, field.unit, self)
                 card.show_at(at)

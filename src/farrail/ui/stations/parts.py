@@ -1,6 +1,6 @@
 """The Parts station: the shelf, and the part picked from it with every value it has."""
 
-from collections.abc import Callable, Hashable
+from collections.abc import Callable
 
 from PySide6.QtCore import QPoint, QSignalBlocker, Qt, Signal
 from PySide6.QtGui import QAction, QMouseEvent
@@ -28,6 +28,7 @@ from farrail.ui.stations.station import Station
 from farrail.ui.widgets.caliper_strip import CaliperStrip
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.part_drag import start_drag
+from farrail.ui.widgets.row_keys import Heading, PartKey, RowKey
 from farrail.ui.widgets.value_card import quantity_text
 from farrail.workbook.edits.laying import can_lie
 from farrail.workbook.edits.shelf import AddPart, DiscardPart, DuplicatePart
@@ -78,7 +79,8 @@ class ShelfLedger(Ledger):
         index = self.indexAt(self._pressed)
         self._pressed = None
         if index.isValid() and self.session is not None:
-            part = self.session.workbook.by_id.get(str(self.ledger.rows[index.row()].key))
+            key = self.ledger.rows[index.row()].key
+            part = self.session.workbook.by_id.get(key.part) if isinstance(key, PartKey) else None
             if part is not None and can_lie(part):
                 start_drag(self, part.id, part.name)
 
@@ -107,7 +109,7 @@ class PartsStation(Station):
         self.shelf.session = session
         self.shelf.row_picked.connect(self._show)
         self.shelf.order_changed.connect(self.refresh)
-        self.shelf.row_activated.connect(lambda key, _: self.lay(str(key)))
+        self.shelf.row_activated.connect(self._activate)
         self.sheet = PartSheet(session)
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
@@ -286,9 +288,13 @@ class PartsStation(Station):
             self.filter_by(ShelfFilter())
         self.refresh()
 
-    def _show(self, key: Hashable) -> None:
-        if isinstance(key, str) and key != self._shown:
-            self._shown = key
+    def _activate(self, key: RowKey | None, column: int) -> None:
+        if isinstance(key, PartKey):
+            self.lay(key.part)
+
+    def _show(self, key: RowKey | None) -> None:
+        if isinstance(key, PartKey) and key.part != self._shown:
+            self._shown = key.part
             self._refresh_sheet()
 
     def refresh(self) -> None:
@@ -303,7 +309,7 @@ class PartsStation(Station):
         self.shelf.set_rows(rows if self._group is None else self._under_headings(parts, rows, self._group))
         if self._shown is None or all(p.id != self._shown for p in parts):
             self._shown = parts[0].id if parts else None
-        self.shelf.pick(self._shown)
+        self.shelf.pick(None if self._shown is None else PartKey(self._shown))
         self._refresh_sheet()
 
     def _under_headings(self, parts: list[Part], rows: list[Row], facet: Facet) -> list[Row]:
@@ -311,8 +317,8 @@ class PartsStation(Station):
         found: list[Row] = []
         for name, members in grouped(parts, facet):
             blank = (Cell(""), Cell(""), Cell(f"{len(members)}", "steel"), Cell(""))
-            found.append(Row((Cell(name[0].upper() + name[1:], strong=True), *blank), ("group", name), heavy=True))
-            found += [row for _, row in sorted((place[p.id] for p in members), key=lambda item: item[0])]
+            found.append(Row((Cell(name[0].upper() + name[1:], strong=True), *blank), Heading(name), heavy=True))
+            found += [row for _, row in sorted((place[PartKey(p.id)] for p in members), key=lambda item: item[0])]
         return found
 
     def _index(self, shelf: tuple[Part, ...]) -> None:
@@ -372,4 +378,4 @@ def _row(part: Part, uses: int) -> Row:
         Cell(_stock(part), "" if part.status in AT_HAND and part.owned else "look"),
         Cell(f"{uses}" if uses else "–", "" if uses else "steel"),
     )
-    return Row(cells, part.id)
+    return Row(cells, PartKey(part.id))

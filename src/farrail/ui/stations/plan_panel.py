@@ -1,7 +1,5 @@
 """The planner in the Spacing station: ways to fill the gap, previewed on the rail, laid with one key."""
 
-from collections.abc import Hashable
-
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
@@ -12,6 +10,7 @@ from farrail.text.figures import workings
 from farrail.ui.session import Session
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.row_keys import Nth, RowKey
 from farrail.workbook.edits.laying import LayPlan
 
 # Shorter searches need no word of progress.
@@ -22,7 +21,7 @@ class PlanPanel(QWidget):
     """Asks the planner and shows its proposals, or its proof that there is none and what would mend it."""
 
     # An offer is to be shown on the rail before it is laid, or None to show the train itself again.
-    previewed = Signal(object)
+    previewed = Signal(Offer)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Make an empty panel."""
@@ -165,17 +164,17 @@ class PlanPanel(QWidget):
             self.table.setCurrentIndex(self.table.ledger.index(0, 0))
             self._preview(self.table.current_key())
 
-    def _failed(self, error: object) -> None:
+    def _failed(self, error: Exception) -> None:
         """Free the panel after a search that broke."""
         self.forget()
         self._text.setText("The search broke off; ask again.")
         self._session.tell_failure(error, "The search of the shelf")
 
-    def _offer(self, key: Hashable) -> Offer | None:
+    def _offer(self, key: RowKey | None) -> Offer | None:
         made = offers_of(self._plan) if self._plan is not None else []
-        return made[key] if isinstance(key, int) and 0 <= key < len(made) else None
+        return made[key.number] if isinstance(key, Nth) and key.number < len(made) else None
 
-    def _preview(self, key: Hashable) -> None:
+    def _preview(self, key: RowKey | None) -> None:
         found = self._offer(key)
         self._lay.setEnabled(found is not None)
         self.previewed.emit(found)
@@ -206,7 +205,7 @@ def _rows(made: Plan) -> list[Row]:
         words = f"{saving.words[0].upper()}{saving.words[1:]}"
         tip = f"{words}\nThe rest of the train stays; plan again once it is laid."
         cells = (Cell(words, tip=tip), Cell(f"frees {saving.saves_mm:.2f}", "steel"), Cell(""), Cell(""))
-        rows.append(Row(cells, len(rows)))
+        rows.append(Row(cells, Nth(len(rows))))
     for also in made.also:
         rows.append(_row(also.proposal, len(rows), f"Room besides for {also.part.name}"))
     return rows
@@ -221,7 +220,7 @@ def _row(p: Proposal, number: int, before: str = "") -> Row:
         Cell(f"{p.joints}", "steel"),
         Cell(f"±{p.rss_mm:.2f}", "steel", tip=f"worst case ±{p.worst_mm:.2f} mm"),
     )
-    return Row(cells, number)
+    return Row(cells, Nth(number))
 
 
 def _sentence(made: Plan) -> str:

@@ -1,7 +1,5 @@
 """The ready-made sizes: what can be had almost anywhere, put on the shelf as a beginning."""
 
-from collections.abc import Hashable
-
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -10,6 +8,7 @@ from farrail.parts.usual import Usual
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.row_keys import Heading, Nth, RowKey
 from farrail.workbook.edits.shelf import AddPart
 
 
@@ -38,7 +37,7 @@ class ReadyMadeSheet(QWidget):
         self.table.row_activated.connect(lambda key, _: self._add(key))
         self._take = QPushButton("Put on the shelf")
         self._take.setObjectName("ready_made_take")
-        self.table.row_picked.connect(lambda key: self._take.setEnabled(isinstance(key, int)))
+        self.table.row_picked.connect(lambda key: self._take.setEnabled(isinstance(key, Nth)))
         self._take.clicked.connect(lambda: self._add(self.table.current_key()))
         done = QPushButton("Done")
         done.setObjectName("ready_made_done")
@@ -74,14 +73,14 @@ class ReadyMadeSheet(QWidget):
                 continue
             if item.group != group:
                 group = item.group
-                rows.append(Row((Cell(group.capitalize(), strong=True), Cell("")), ("group", group), heavy=True))
-            rows.append(Row((Cell(item.part.name), Cell(item.source, "steel", tip=item.source)), number))
+                rows.append(Row((Cell(group.capitalize(), strong=True), Cell("")), Heading(group), heavy=True))
+            rows.append(Row((Cell(item.part.name), Cell(item.source, "steel", tip=item.source)), Nth(number)))
         self.table.set_rows(rows)
         self._take.setEnabled(False)
 
-    def _add(self, key: Hashable) -> None:
-        if isinstance(key, int):
-            item: Usual = usual_sizes()[key]
+    def _add(self, key: RowKey | None) -> None:
+        if isinstance(key, Nth):
+            item: Usual = usual_sizes()[key.number]
             if self._session.do(AddPart(item.part, label=f"Add {item.part.name}")):
                 self._last = self._session.workbook.shelf[-1].id
                 self._session.message.emit(f"{item.part.name} is on the shelf.", False)

@@ -62,7 +62,7 @@ class RingPage(QWidget):
 
         self.work.start(search)
 
-    def _failed(self, error: object) -> None:
+    def _failed(self, error: Exception) -> None:
         """Free the page after a plan that broke."""
         self._text.setText("The plan broke off; plan again.")
         self._session.tell_failure(error, "The ring plan")

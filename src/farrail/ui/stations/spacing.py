@@ -1,7 +1,5 @@
 """The Spacing station: the running total, the miss, and what it rests on."""
 
-from collections.abc import Hashable
-
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import (
@@ -26,6 +24,7 @@ from farrail.ui.stations.plan_panel import PlanPanel
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.page_tabs import PageTabs
+from farrail.ui.widgets.row_keys import FigureKey, LineKey, RequirementKey, RowKey, SlotKey
 from farrail.ui.widgets.value_card import ValueCard, quantity_text
 from farrail.ui.widgets.working import FigureLine, figure_text, show_working
 from farrail.workbook.edits.laying import SetInBeam, SetSpacer, SetStandoff
@@ -33,6 +32,7 @@ from farrail.workbook.edits.shelf import SetReading, parse_reading
 
 WORDY = "spacing.measure_first"
 JOINT_LINES = ("gap", "standoff")
+REQUIRED = FigureKey("spacing.required_mm")
 
 
 class SpacingStation(Station):
@@ -125,7 +125,7 @@ class SpacingStation(Station):
         self.running.set_rows(_running_rows(readout))
         picked = self.session.selection
         if not picked.empty and not picked.joint and picked.side is Side.REAR:
-            self.running.pick(("line", picked.index))
+            self.running.pick(LineKey(picked.index))
         else:
             self.running.clearSelection()
 
@@ -150,16 +150,16 @@ class SpacingStation(Station):
         self._below.setCurrentIndex(number)
         self._tabs.choose(number)
 
-    def _line(self, key: Hashable) -> Line | None:
+    def _line(self, key: RowKey | None) -> Line | None:
         readout = self.session.readout
-        if readout is None or not isinstance(key, tuple) or key[0] != "line":
+        if readout is None or not isinstance(key, LineKey):
             return None
         for line in readout.spacing.lines:
             if _key(line) == key:
                 return line
         return None
 
-    def _edit(self, key: Hashable, column: int, text: str) -> None:
+    def _edit(self, key: RowKey | None, column: int, text: str) -> None:
         """Take a typed length: a measurement of the part, or an adjustable spacer's setting."""
         readout, train = self.session.readout, self.session.train
         if readout is None or train is None:
@@ -176,24 +176,22 @@ class SpacingStation(Station):
             self.session.do(SetStandoff(train.id, line.index, reading.value))
         elif line is not None:
             self.session.do(SetReading(line.part, line.path, reading, label=f"Measure {line_name(line)}"))
-        elif key == ("required",) and need is not None:
+        elif isinstance(key, RequirementKey) and need is not None:
             self.session.do(SetReading(need.part, need.path, reading, label=f"Measure {requirement_name(need)}"))
 
-    def _activate(self, key: Hashable, column: int) -> None:
+    def _activate(self, key: RowKey | None, column: int) -> None:
         """Show where a value came from, or how a sum came about."""
         readout = self.session.readout
-        if readout is None or not isinstance(key, tuple):
+        if readout is None:
             return
         at = QCursor.pos() if self.running.underMouse() else self.running.mapToGlobal(QPoint(240, 40))
         line, need = self._line(key), readout.spacing.requirement
         if line is not None and line.path in ("path_length_mm", "flange_to_sensor_mm"):
             ValueCard(self.session, line.part, line.path, "length", line.length, "mm", self).show_at(at)
-        elif key == ("required",) and need is not None:
+        elif isinstance(key, RequirementKey) and need is not None:
             ValueCard(self.session, need.part, need.path, requirement_name(need), need.distance, "mm", self).show_at(at)
-        elif key[0] == "glass":
-            show_working(readout.figures.get("spacing.glass_shift_mm"), self, at)
         else:
-            figure = {"sum": "spacing.error_mm", "total": "spacing.required_mm"}.get(key[0], "spacing.laid_mm")
+            figure = key.id if isinstance(key, FigureKey) else "spacing.laid_mm"
             show_working(readout.figures.get(figure), self, at)
 
     def show_preview(self, wanted: bool) -> None:
@@ -204,15 +202,15 @@ class SpacingStation(Station):
         """Give up the search: the window is closing."""
         self.plan.end()
 
-    def _pick(self, key: Hashable) -> None:
-        if isinstance(key, tuple) and key[0] == "line" and key[1] is not None:
-            self.session.select(Selection(Side.REAR, key[1], joint=len(key) > 2))
+    def _pick(self, key: RowKey | None) -> None:
+        if isinstance(key, LineKey) and key.index is not None:
+            self.session.select(Selection(Side.REAR, key.index, joint=bool(key.mark)))
 
-    def _turn_wheel(self, key: Hashable, column: int) -> None:
+    def _turn_wheel(self, key: RowKey | None, column: int) -> None:
         """Turn the activated filter into the beam."""
         train = self.session.train
-        if train is not None and isinstance(key, tuple):
-            self.session.do(SetInBeam(train.id, key[0], key[1]))
+        if train is not None and isinstance(key, SlotKey):
+            self.session.do(SetInBeam(train.id, key.index, key.slot))
 
 
 def _short(key: str, text: str) -> str:
@@ -242,23 +240,23 @@ def _running_rows(readout: Readout) -> list[Row]:
                     Cell(f"{need.distance.value:.2f}", strong=True),
                     _from(need.distance, "2 figures" if band else "", tip),
                 ),
-                ("required",),
+                RequirementKey(),
             )
         )
-    rows += [_glass_row(glass, number) for number, glass in enumerate(spacing.glass_lines)]
+    rows += [_glass_row(glass) for glass in spacing.glass_lines]
     if spacing.credit_mm:
         rows.append(
-            Row((Cell("Glass already included"), Cell(_signed(-spacing.credit_mm)), Cell(""), Cell("")), ("total",))
+            Row((Cell("Glass already included"), Cell(_signed(-spacing.credit_mm)), Cell(""), Cell("")), REQUIRED)
         )
     if spacing.extension.whole_mm:
         meant, tip = (
             f"{spacing.extension.whole_mm:.2f}",
             f"{' + '.join(f'{mm:.2f}' for mm in spacing.extension.lengths_mm)} mm: tubes, bellows, converters",
         )
-        rows.append(Row((Cell("Extension, as meant", tip=tip), Cell(meant), Cell(""), Cell("")), ("total",)))
+        rows.append(Row((Cell("Extension, as meant", tip=tip), Cell(meant), Cell(""), Cell("")), REQUIRED))
     if required is not None:
         total = (Cell("Required", strong=True), Cell(""), Cell(f"{required:.2f}", strong=True), Cell(""))
-        rows.append(Row(total, ("total",), heavy=True))
+        rows.append(Row(total, REQUIRED, heavy=True))
     if error is not None:
         role = "good" if spacing.within_tolerance else "" if spacing.within_tolerance is None else "stop"
         word = "allowed" if spacing.tolerance_mm is not None else ""
@@ -269,13 +267,13 @@ def _running_rows(readout: Readout) -> list[Row]:
             Cell(_signed(error), role, strong=True),
             Cell(allowed, "steel"),
         )
-        rows.append(Row(cells, ("sum",)))
+        rows.append(Row(cells, FigureKey("spacing.error_mm")))
     return rows
 
 
-def _key(line: Line) -> tuple[str, int | None] | tuple[str, int | None, str]:
+def _key(line: Line) -> LineKey:
     """Return a line's row key; a joint's line has the index of the part behind it, and its own mark."""
-    return ("line", line.index, line.path) if line.path in JOINT_LINES else ("line", line.index)
+    return LineKey(line.index, line.path if line.path in JOINT_LINES else "")
 
 
 def _line_row(line: Line) -> Row:
@@ -290,7 +288,7 @@ def _line_row(line: Line) -> Row:
     return Row(cells, _key(line))
 
 
-def _glass_row(glass: GlassLine, number: int) -> Row:
+def _glass_row(glass: GlassLine) -> Row:
     name = glass_name(glass)
     shift = f"+{glass.glass.shift_mm:.2f}" if glass.counted else "0.00"
     cells = (
@@ -303,7 +301,7 @@ def _glass_row(glass: GlassLine, number: int) -> Row:
         Cell(""),
         Cell(str(glass.glass.origin), "steel", origin=glass.glass.origin),
     )
-    return Row(cells, ("glass", number))
+    return Row(cells, FigureKey("spacing.glass_shift_mm"))
 
 
 def _from(quantity: Quantity, more: str = "", tip: str = "") -> Cell:
@@ -329,5 +327,5 @@ def _filter_rows(spacing: Spacing) -> list[Row]:
             Cell(_signed(item.error_mm), "stop" if off else "", strong=item.in_beam),
             Cell(mark, "steel"),
         )
-        rows.append(Row(cells, (indexes[0] if indexes else 0, item.slot)))
+        rows.append(Row(cells, SlotKey(indexes[0] if indexes else 0, item.slot)))
     return rows

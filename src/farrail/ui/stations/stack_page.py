@@ -25,6 +25,7 @@ from farrail.ui.session import Session
 from farrail.ui.stack_sheet import write_stack_sheet
 from farrail.ui.stations.close_up_words import stack_rows
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.row_keys import Nth
 from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetSubject
@@ -171,7 +172,7 @@ class StackPage(QWidget):
 
     def _fill(self) -> None:
         if self.show_log.isChecked() and self.rail is not None:
-            rows = [Row((Cell(line.strip()), Cell(""), Cell("")), n) for n, line in enumerate(self.rail.log)]
+            rows = [Row((Cell(line.strip()), Cell(""), Cell("")), Nth(n)) for n, line in enumerate(self.rail.log)]
             self.table.set_rows(rows)
             self.table.scrollToBottom()
             return

@@ -3,6 +3,7 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
+from farrail.planning.offers import Offer
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 
@@ -14,7 +15,7 @@ class Station(QWidget):
     key = ""
     title = ""
     # An offer to show on the rail, or None for the train as it lies.
-    previewed = Signal(object)
+    previewed = Signal(Offer)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Make the panel; it is filled by `refresh`."""

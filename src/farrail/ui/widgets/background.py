@@ -29,7 +29,7 @@ class Background(QObject):
     # The work under way has ended: its answer.
     done = Signal(object)
     # The work under way has ended with an error instead.
-    failed = Signal(object)
+    failed = Signal(Exception)
     _answered = Signal(object, object)
 
     def __init__(self, parent: QObject | None = None) -> None:

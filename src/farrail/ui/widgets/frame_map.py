@@ -26,7 +26,7 @@ class FrameMap(QWidget):
     """The picture as the train leaves it."""
 
     # The pointer is over a place of the sensor, (right, up) in mm from the axis seen from behind; None: it has left.
-    probed = Signal(object)
+    probed = Signal(tuple)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Make an empty map."""

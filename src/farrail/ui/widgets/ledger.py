@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Hashable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PySide6.QtCore import (
@@ -42,6 +42,7 @@ from PySide6.QtWidgets import (
 from farrail.parts.provenance import Origin
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
+from farrail.ui.widgets.row_keys import RowKey
 
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
@@ -90,7 +91,7 @@ class Row:
     """One row and the key by which its owner knows it."""
 
     cells: tuple[Cell, ...]
-    key: Hashable = None
+    key: RowKey | None = None
     heavy: bool = False
 
 
@@ -98,7 +99,7 @@ class LedgerModel(QAbstractTableModel):
     """Rows of cells; edits are handed to the owner, never kept."""
 
     # A cell was edited: row key, column, text.
-    edited = Signal(object, int, str)
+    edited = Signal(RowKey, int, str)
 
     def __init__(self, columns: Sequence[Column], parent: QWidget | None = None) -> None:
         """Hold no rows yet."""
@@ -245,13 +246,13 @@ class Ledger(QTableView):
     """A ledger view: rows are picked, activated, edited in place and copied."""
 
     # A row was activated with Enter, a double click on a fixed cell, or a click on its mark: key, column.
-    row_activated = Signal(object, int)
+    row_activated = Signal(RowKey, int)
     # A cell was edited: row key, column, text.
-    edited = Signal(object, int, str)
+    edited = Signal(RowKey, int, str)
     # Another row became current: its key.
-    row_picked = Signal(object)
+    row_picked = Signal(RowKey)
     # Somebody is typing into a cell: row key, column, text so far; an empty key when typing has ended.
-    typing = Signal(object, int, str)
+    typing = Signal(RowKey, int, str)
 
     def __init__(self, name: str, title: str, columns: Sequence[Column], parent: QWidget | None = None) -> None:
         """Make an empty ledger; `name` is its object name, `title` what a screen reader calls it."""
@@ -313,12 +314,12 @@ class Ledger(QTableView):
                 self.horizontalHeader().resizeSection(number, width)
         super().resizeEvent(event)
 
-    def current_key(self) -> Hashable:
+    def current_key(self) -> RowKey | None:
         """Return the key of the current row, or None."""
         index = self.currentIndex()
         return self.ledger.rows[index.row()].key if index.isValid() else None
 
-    def pick(self, key: Hashable) -> None:
+    def pick(self, key: RowKey | None) -> None:
         """Make the row of a key current, without a signal when it is already."""
         for number, row in enumerate(self.ledger.rows):
             if row.key == key:

@@ -1,17 +1,16 @@
 """The profile: relative illumination against image height, with the sensor's edges and corner marked."""
 
-from collections.abc import Callable
-
+import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from farrail.optics.clipping import Array
-from farrail.optics.illumination import natural_falloff
+from farrail.parts.kinds.cameras import Camera
 from farrail.readouts.field.coverage import image_circle_of
 from farrail.readouts.light.model import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.axes import Axes, Scale, dot, note
 
 LEFT, RIGHT, TOP, BOTTOM = 40.0, 14.0, 22.0, 36.0
 
@@ -57,101 +56,58 @@ class ProfilePlot(QWidget):
             return
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        area = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)
         heights, ri = light.profile
         most = float(heights[-1]) or 1.0
-
-        def at(height: float, value: float) -> QPointF:
-            return QPointF(area.left() + height / most * area.width(), area.bottom() - value * area.height())
-
-        p.setFont(font(11))
-        for percent in (0, 50, 100):
-            y = at(0.0, percent / 100.0).y()
-            p.setPen(QPen(QColor(theme.hairline), 1.0))
-            p.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
-            p.setPen(QColor(theme.steel))
-            box = QRectF(0, y - 8, LEFT - 7, 16)
-            p.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{percent} %")
-        camera = light.layout.camera
-        marks = (
-            (camera.sensor_height_mm.value / 2.0, "edge"),
-            (camera.sensor_width_mm.value / 2.0, "side"),
-            (light.corner_mm, "corner"),
-        )
-        corner_x = at(light.corner_mm, 0.0).x()
-        for height, word in marks:
-            x = at(height, 0.0).x()
-            p.setPen(QPen(QColor(theme.corner_light if word == "corner" else theme.steel), 1.0, Qt.PenStyle.DashLine))
-            p.drawLine(QPointF(x, area.top() - 2), QPointF(x, area.bottom()))
-            p.setPen(QColor(theme.corner_light if word == "corner" else theme.steel))
-            width = p.fontMetrics().horizontalAdvance(word)
-            if word == "corner" or corner_x - x > 44.0:
-                p.drawText(QPointF(x - width / 2.0, area.top() - 7), word)
-        step = 5.0 if most > 12.0 else 2.0
-        value = 0.0
-        p.setPen(QColor(theme.steel))
-        while value <= most:
-            label = f"{value:g}"
-            x = at(value, 0.0).x()
-            p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(label) / 2.0, area.bottom() + 15), label)
-            value += step
-        text = "image height, mm"
-        p.drawText(QPointF(area.right() - p.fontMetrics().horizontalAdvance(text), area.bottom() + 31), text)
-        self._others(p, light, heights, at)
-        curve = QPolygonF([at(float(h), float(v)) for h, v in zip(heights[::8], ri[::8], strict=True)])
-        fill = QPolygonF(curve)
-        fill.append(at(most, 0.0))
-        fill.append(at(0.0, 0.0))
-        wash = QColor(theme.axis_light)
-        wash.setAlphaF(0.16)
-        p.setPen(Qt.PenStyle.NoPen)
-        p.setBrush(wash)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        p.drawPolygon(fill)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p.setBrush(Qt.BrushStyle.NoBrush)
-        # Three fine lines beside one another: a single broad one takes twenty times as long.
-        p.setPen(QPen(QColor(theme.axis_light), 1.0))
-        for down in (-0.6, 0.0, 0.6):
-            p.drawPolyline(curve.translated(0.0, down))
-        corner = at(light.corner_mm, light.corner_ri or 0.0)
-        p.setPen(QPen(QColor(theme.panel), 1.5))
-        p.setBrush(QColor(theme.corner_light))
-        p.drawEllipse(corner, 4.5, 4.5)
+        area = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)
+        axes = Axes(area, Scale(0.0, most), Scale(0.0, 1.0))
+        axes.levels(p, ((percent / 100.0, f"{percent} %") for percent in (0, 50, 100)))
+        self._marks(p, axes, light.layout.camera, light.corner_mm)
+        axes.feet(p, np.arange(0.0, most, 5.0 if most > 12.0 else 2.0).tolist())
+        axes.titles(p, "image height, mm")
+        self._others(p, axes, light)
+        curve = axes.line(heights[::8], ri[::8])
+        axes.wash(p, curve, theme.axis_light)
+        axes.curve(p, curve, theme.axis_light)
+        corner = axes.at(light.corner_mm, light.corner_ri or 0.0)
+        dot(p, corner, theme.corner_light)
         p.setFont(font(12, MEDIUM))
-        p.setPen(QColor(theme.ink))
         label = f"{100 * (light.corner_ri or 0.0):.0f} %"
-        place = QPointF(corner.x() - p.fontMetrics().horizontalAdvance(label) - 10, corner.y() + 19)
-        p.fillRect(
-            p.fontMetrics().boundingRect(label).translated(place.toPoint()).adjusted(-3, 0, 3, 0), QColor(theme.panel)
-        )
-        p.drawText(place, label)
+        beside = p.fontMetrics().horizontalAdvance(label) + 10
+        note(p, QPointF(corner.x() - beside, corner.y() + 19), label, theme.ink, theme.panel)
         p.end()
 
-    def _others(self, p: QPainter, light: Light, heights: Array, at: Callable[[float, float], QPointF]) -> None:
+    def _marks(self, p: QPainter, axes: Axes, camera: Camera, corner_mm: float) -> None:
+        """Draw where the sensor's edges and its corner lie."""
+        theme = current_theme()
+        corner_x = float(axes.across(corner_mm))
+        marks = (
+            (camera.sensor_height_mm.value / 2.0, "edge", theme.steel),
+            (camera.sensor_width_mm.value / 2.0, "side", theme.steel),
+            (corner_mm, "corner", theme.corner_light),
+        )
+        for height, word, colour in marks:
+            x = axes.upright(p, height, colour)
+            if height == corner_mm or corner_x - x > 44.0:
+                p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(word) / 2.0, axes.area.top() - 7), word)
+
+    def _others(self, p: QPainter, axes: Axes, light: Light) -> None:
         """Draw each clipping part's own curve, the optic's image circle, and the natural falloff."""
         theme = current_theme()
-        fewer = heights[::16]
         p.setFont(font(10))
         if not self._quick:
-            for number in light.worst_alone(MOST_CURVES):
-                values = light.profile_of(number, fewer)
-                p.setPen(QPen(QColor(theme.corner_light), 1.0, Qt.PenStyle.DotLine))
-                p.drawPolyline(QPolygonF([at(float(h), float(v)) for h, v in zip(fewer, values, strict=True)]))
+            p.setPen(QPen(QColor(theme.corner_light), 1.0, Qt.PenStyle.DotLine))
+            for curve in light.curves_alone(MOST_CURVES):
+                p.drawPolyline(axes.line(*curve))
         found = image_circle_of(light.layout)
-        most = float(heights[-1])
-        if found is not None:
-            edge = found[0].value / 2.0
+        if found is not None and axes.x.holds(edge := found[0].value / 2.0):
             p.setPen(QPen(QColor(theme.good), 1.2, Qt.PenStyle.DashDotLine))
-            if edge <= most:
-                p.drawPolyline(QPolygonF([at(0.0, 1.0), at(edge, 1.0), at(edge, 0.0)]))
-                p.setPen(QColor(theme.good))
-                text = "image circle"
-                p.drawText(at(edge, 0.04) + QPointF(-p.fontMetrics().horizontalAdvance(text) - 5.0, 0.0), text)
+            p.drawPolyline(axes.line([0.0, edge, edge], [1.0, 1.0, 0.0]))
+            p.setPen(QColor(theme.good))
+            text = "image circle"
+            p.drawText(axes.at(edge, 0.04) + QPointF(-p.fontMetrics().horizontalAdvance(text) - 5.0, 0.0), text)
         if self._natural:
-            values = natural_falloff(light.pupil.exit_distance_mm, fewer)
             p.setPen(QPen(QColor(theme.steel), 1.0, Qt.PenStyle.DashLine))
-            line = QPolygonF([at(float(h), float(v)) for h, v in zip(fewer, values, strict=True)])
+            line = axes.line(*light.natural_curve)
             p.drawPolyline(line)
             p.setPen(QColor(theme.steel))
-            p.drawText(line.at(len(fewer) // 3) + QPointF(0.0, -5.0), "natural falloff")
+            p.drawText(line.at(line.size() // 3) + QPointF(0.0, -5.0), "natural falloff")

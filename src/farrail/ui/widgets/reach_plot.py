@@ -1,6 +1,5 @@
 """The reach picture: magnification against working distance, a band for each combination the shelf allows."""
 
-import math
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 
@@ -13,6 +12,7 @@ from farrail.planning.reach import DRIVES, Reach
 from farrail.text.names import scale_name
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.axes import Axes, Scale, dot, note
 
 LEFT, RIGHT, TOP, BOTTOM = 46.0, 8.0, 18.0, 34.0
 DISTANCES_MM = (5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0)
@@ -54,8 +54,6 @@ class ReachPlot(QWidget):
         self._needed_mm = 0.0
         self._under: tuple[int, int] | None = None
         self._kept: tuple[Hashable, QPixmap] | None = None
-        self._low, self._high = SIZES[0], SIZES[-1]
-        self._nearest, self._farthest = DISTANCES_MM[0], DISTANCES_MM[-1]
 
     def show_reach(self, reach: Reach | None, lens: str) -> None:
         """Show other bands; those of the train's own lens stand out."""
@@ -82,22 +80,8 @@ class ReachPlot(QWidget):
 
     # Scales
 
-    @property
-    def _area(self) -> QRectF:
-        return QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)
-
-    def _x(self, distance: np.ndarray) -> np.ndarray:
-        area = self._area
-        share = np.log(np.maximum(distance, 1e-3) / self._nearest) / math.log(self._farthest / self._nearest)
-        return np.asarray(area.left() + share * area.width())
-
-    def _y(self, size: np.ndarray) -> np.ndarray:
-        area = self._area
-        share = np.log(np.maximum(size, 1e-6) / self._low) / math.log(self._high / self._low)
-        return np.asarray(area.bottom() - share * area.height())
-
-    def _fit(self) -> None:
-        """Choose scales of magnification and distance that hold what is shown."""
+    def _axes(self) -> Axes:
+        """Return scales of magnification and distance that hold what is shown."""
         sizes, distances = [], []
         if self._reach is not None:
             sizes.append(self._reach.magnification.ravel())
@@ -105,8 +89,8 @@ class ReachPlot(QWidget):
         if self._current is not None:
             sizes.append(self._current.magnification)
             distances.append(self._current.distance_mm)
-        self._low, self._high = _ends(sizes, SIZES)
-        self._nearest, self._farthest = _ends(distances, DISTANCES_MM)
+        area = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)
+        return Axes(area, _ends(distances, DISTANCES_MM), _ends(sizes, SIZES))
 
     # Painting
 
@@ -114,75 +98,49 @@ class ReachPlot(QWidget):
         """Paint scales, hatch, bands and the point under the pointer."""
         if self._reach is None and self._current is None:
             return
-        self._fit()
+        axes = self._axes()
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p.drawPixmap(0, 0, self._still())
-        self._hatch(p)
+        p.drawPixmap(0, 0, self._still(axes))
+        self._hatch(p, axes)
         p.save()
-        p.setClipRect(self._area)
-        self._lines(p)
+        p.setClipRect(axes.area)
+        self._lines(p, axes)
         p.restore()
-        self._point(p)
+        self._point(p, axes)
         p.end()
 
-    def _still(self) -> QPixmap:
+    def _still(self, axes: Axes) -> QPixmap:
         """Return scales, bands and gaps, drawn once: a thousand lines take longer than a moving hand waits."""
         ratio, theme = self.devicePixelRatioF(), current_theme()
-        scales = (self._low, self._high, self._nearest, self._farthest)
-        key = (self._own.tobytes(), self.width(), self.height(), ratio, theme.name, scales)
+        key = (self._own.tobytes(), self.width(), self.height(), ratio, theme.name, axes.x, axes.y)
         if self._kept is None or self._kept[0] != key:
             picture = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
             picture.setDevicePixelRatio(ratio)
             picture.fill(Qt.GlobalColor.transparent)
             p = QPainter(picture)
             p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            self._scales(p)
+            # A strip beside the scale shows what is reached; the labels stand clear of it.
+            sizes = ((size, scale_name(size)) for size in SIZES if axes.y.holds(size))
+            axes.levels(p, sizes, strong=1.0, clear_px=12.0)
+            axes.feet(p, DISTANCES_MM, ticked=True)
+            axes.titles(p, "working distance, mm", "size")
             p.save()
-            p.setClipRect(self._area)
-            self._bands(p)
+            p.setClipRect(axes.area)
+            self._bands(p, axes)
             p.restore()
-            self._gaps(p)
+            self._gaps(p, axes)
             p.end()
             self._kept = key, picture
         return self._kept[1]
 
-    def _scales(self, p: QPainter) -> None:
-        area, theme = self._area, current_theme()
-        p.setFont(font(11))
-        for size in SIZES:
-            if not self._low <= size <= self._high:
-                continue
-            y = float(self._y(np.array(size)))
-            p.setPen(QPen(QColor(theme.hairline), 1.0))
-            p.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
-            p.setPen(QColor(theme.ink if size == 1.0 else theme.steel))
-            right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-            p.drawText(QRectF(0.0, y - 8.0, LEFT - 12.0, 16.0), right, scale_name(size))
-        written = -100.0
-        for distance in DISTANCES_MM:
-            if not self._nearest <= distance <= self._farthest:
-                continue
-            x = float(self._x(np.array(distance)))
-            p.setPen(QPen(QColor(theme.hairline), 1.0))
-            p.drawLine(QPointF(x, area.bottom()), QPointF(x, area.bottom() + 4.0))
-            p.setPen(QColor(theme.steel))
-            text = f"{distance:g}"
-            wide = p.fontMetrics().horizontalAdvance(text)
-            left = min(x - wide / 2.0, area.right() - wide)
-            if left > written + 6.0:
-                p.drawText(QPointF(left, area.bottom() + 16.0), text)
-                written = left + wide
-        text = "working distance, mm"
-        p.drawText(QPointF(area.right() - p.fontMetrics().horizontalAdvance(text), area.bottom() + 31.0), text)
-        p.drawText(QPointF(0.0, 11.0), "size")
-
-    def _hatch(self, p: QPainter) -> None:
+    def _hatch(self, p: QPainter, axes: Axes) -> None:
         """Hatch the distances at which hood or shadow are in the way."""
-        area, theme = self._area, current_theme()
-        if self._needed_mm <= self._nearest:
+        area, theme = axes.area, current_theme()
+        if self._needed_mm <= axes.x.low:
             return
-        right = min(float(self._x(np.array(self._needed_mm))), area.right())
+        end = min(self._needed_mm, axes.x.high)
+        right = float(axes.across(end))
         colour = QColor(theme.look)
         colour.setAlphaF(0.35)
         p.save()
@@ -193,17 +151,13 @@ class ReachPlot(QWidget):
             p.drawLine(QPointF(x, area.bottom()), QPointF(x + area.height(), area.top()))
             x += 8.0
         p.restore()
-        p.setPen(QPen(QColor(theme.look), 1.0, Qt.PenStyle.DotLine))
-        p.drawLine(QPointF(right, area.top()), QPointF(right, area.bottom()))
+        axes.upright(p, end, theme.look, Qt.PenStyle.DotLine)
         p.setFont(font(11, MEDIUM))
-        p.setPen(QColor(theme.look))
         text = f"under {self._needed_mm:.0f} mm no room for light"
-        wide = p.fontMetrics().horizontalAdvance(text)
-        at = min(right + 5.0, area.right() - wide)
-        p.fillRect(QRectF(at - 2.0, area.top() + 1.0, wide + 4.0, 14.0), QColor(theme.paper))
-        p.drawText(QPointF(at, area.top() + 12.0), text)
+        left = min(right + 5.0, area.right() - p.fontMetrics().horizontalAdvance(text))
+        note(p, QPointF(left, area.top() + 12.0), text, theme.look, theme.paper)
 
-    def _bands(self, p: QPainter) -> None:
+    def _bands(self, p: QPainter, axes: Axes) -> None:
         theme, reach = current_theme(), self._reach
         if reach is not None and len(reach.combinations):
             for own, shade, alpha in ((False, theme.hairline, 1.0), (True, theme.steel, BAND_ALPHA)):
@@ -211,69 +165,59 @@ class ReachPlot(QWidget):
                 colour.setAlphaF(alpha)
                 p.setPen(QPen(colour, 1.0))
                 for number in np.flatnonzero(self._own == own):
-                    p.drawPolyline(self._line(reach.magnification[number], reach.distance_mm[number]))
+                    p.drawPolyline(_band(axes, reach.magnification[number], reach.distance_mm[number]))
 
-    def _lines(self, p: QPainter) -> None:
+    def _lines(self, p: QPainter, axes: Axes) -> None:
         """Draw what moves: the band under the pointer, and the train's own."""
         theme, reach = current_theme(), self._reach
         if reach is not None and self._under is not None:
             index = self._under[0]
             p.setPen(QPen(QColor(theme.accent), 2.0))
-            p.drawPolyline(self._line(reach.magnification[index], reach.distance_mm[index]))
+            p.drawPolyline(_band(axes, reach.magnification[index], reach.distance_mm[index]))
         if self._current is not None:
             p.setPen(QPen(QColor(theme.corner_light), 3.0))
-            p.drawPolyline(self._line(self._current.magnification, self._current.distance_mm))
+            p.drawPolyline(_band(axes, self._current.magnification, self._current.distance_mm))
 
-    def _line(self, size: np.ndarray, distance: np.ndarray) -> QPolygonF:
-        seen = ~np.isnan(size) & (size > 0.0)
-        return QPolygonF([QPointF(x, y) for x, y in zip(self._x(distance[seen]), self._y(size[seen]), strict=True)])
-
-    def _gaps(self, p: QPainter) -> None:
+    def _gaps(self, p: QPainter, axes: Axes) -> None:
         """Mark beside the scale which magnifications are reached, with a break where none is."""
-        reach, theme, area = self._reach, current_theme(), self._area
+        reach, theme = self._reach, current_theme()
         if reach is None or not len(reach.combinations):
             return
         values = reach.magnification[np.isfinite(reach.magnification) & (reach.magnification > 0.0)]
         if not values.size:
             return
-        x = area.left() - 5.0
+        x = axes.area.left() - 5.0
         p.setPen(QPen(QColor(theme.good), 3.0, c=Qt.PenCapStyle.FlatCap))
-        ends = [max(float(values.min()), self._low)]
+        ends = [max(float(values.min()), axes.y.low)]
         for low, high in reach.gaps:
             ends += [low, high]
         ends.append(float(values.max()))
         for low, high in zip(ends[::2], ends[1::2], strict=True):
-            p.drawLine(QPointF(x, float(self._y(np.array(low)))), QPointF(x, float(self._y(np.array(high)))))
+            p.drawLine(QPointF(x, float(axes.down(low))), QPointF(x, float(axes.down(high))))
 
-    def _point(self, p: QPainter) -> None:
-        theme, reach = current_theme(), self._reach
+    def _point(self, p: QPainter, axes: Axes) -> None:
+        theme, reach, area = current_theme(), self._reach, axes.area
         if self._current is not None and self._current.at[0] > 0.0:
-            p.setPen(QPen(QColor(theme.panel), 1.5))
-            p.setBrush(QColor(theme.corner_light))
-            p.drawEllipse(self._at(*self._current.at), 5.0, 5.0)
+            size, distance = self._current.at
+            dot(p, axes.at(distance, size), theme.corner_light, 5.0)
         if self._under is None or reach is None:
             return
         index, step = self._under
         size, distance = float(reach.magnification[index, step]), float(reach.distance_mm[index, step])
-        at = self._at(size, distance)
-        p.setPen(QPen(QColor(theme.panel), 1.5))
-        p.setBrush(QColor(theme.accent))
-        p.drawEllipse(at, 4.0, 4.0)
+        at = axes.at(distance, size)
+        dot(p, at, theme.accent, 4.0)
         p.setFont(font(11, MEDIUM))
-        room = int(self._area.width() - 8.0)
+        room = int(area.width() - 8.0)
         name = p.fontMetrics().elidedText(reach.combinations[index].words, Qt.TextElideMode.ElideMiddle, room)
         told = f"{scale_name(size)}, {distance:.0f} mm away, {reach.stops[index, step]:.1f} stops"
         wide = max(p.fontMetrics().horizontalAdvance(text) for text in (name, told))
-        x = min(max(at.x() + 10.0, self._area.left()), self._area.right() - wide - 6.0)
-        y = at.y() - 24.0 if at.y() > self._area.top() + 46.0 else at.y() + 22.0
+        x = min(max(at.x() + 10.0, area.left()), area.right() - wide - 6.0)
+        y = at.y() - 24.0 if at.y() > area.top() + 46.0 else at.y() + 22.0
         p.fillRect(QRectF(x - 4.0, y - 12.0, wide + 8.0, 32.0), QColor(theme.panel))
         p.setPen(QColor(theme.ink))
         p.drawText(QPointF(x, y), name)
         p.setPen(QColor(theme.steel))
         p.drawText(QPointF(x, y + 14.0), told)
-
-    def _at(self, size: float, distance: float) -> QPointF:
-        return QPointF(float(self._x(np.array(distance))), float(self._y(np.array(size))))
 
     # Hands
 
@@ -282,8 +226,8 @@ class ReachPlot(QWidget):
         reach = self._reach
         if reach is None or not len(reach.combinations):
             return None
-        self._fit()
-        x, y = self._x(reach.distance_mm), self._y(reach.magnification)
+        axes = self._axes()
+        x, y = axes.across(reach.distance_mm), axes.down(reach.magnification)
         far = np.hypot(x - at.x(), y - at.y())
         far = np.where(np.isnan(far), np.inf, far)
         index, step = np.unravel_index(int(np.argmin(far)), far.shape)
@@ -292,8 +236,9 @@ class ReachPlot(QWidget):
     def pixel_of(self, index: int, step: int) -> QPointF:
         """Return where a place of a band lies."""
         assert self._reach is not None
-        self._fit()
-        return self._at(float(self._reach.magnification[index, step]), float(self._reach.distance_mm[index, step]))
+        return self._axes().at(
+            float(self._reach.distance_mm[index, step]), float(self._reach.magnification[index, step])
+        )
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Read the band under the pointer."""
@@ -318,12 +263,17 @@ class ReachPlot(QWidget):
         emit(*((-1, 0.0) if under is None else (under[0], float(DRIVES[under[1]]))))
 
 
-def _ends(values: list[np.ndarray], marks: tuple[float, ...]) -> tuple[float, float]:
-    """Return the marks around finite positive values, the widest where there are none."""
+def _band(axes: Axes, size: np.ndarray, distance: np.ndarray) -> QPolygonF:
+    """Return the line of a band, (K,) each; where nothing is in focus it has no place."""
+    return axes.line(distance, np.where(size > 0.0, size, np.nan))
+
+
+def _ends(values: list[np.ndarray], marks: tuple[float, ...]) -> Scale:
+    """Return a scale between the marks around finite positive values, the widest where there are none."""
     flat = np.concatenate(values) if values else np.zeros(0)
     flat = flat[np.isfinite(flat) & (flat > 0.0)]
     if not flat.size:
-        return marks[0], marks[-1]
+        return Scale(marks[0], marks[-1], logarithmic=True)
     low = max((m for m in marks if m <= flat.min()), default=marks[0])
     high = min((m for m in marks if m >= flat.max()), default=marks[-1])
-    return low, high if high > low else low * 10.0
+    return Scale(low, high if high > low else low * 10.0, logarithmic=True)

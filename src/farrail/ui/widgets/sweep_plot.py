@@ -1,18 +1,19 @@
 """The zoom sweep: corner loss the front stack adds, against focal length, with the first clean focal length."""
 
-import math
-
+import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front, Sweep
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.axes import Axes, Scale, dot, note
 
 LEFT, RIGHT, TOP, BOTTOM = 34.0, 12.0, 18.0, 34.0
 # Two stops down a corner is as good as dark.
 MOST_STOPS = 2.0
+FOCAL_MM = (8, 10, 12, 14, 17, 20, 24, 28, 35, 50, 70, 100, 135, 200, 300, 400)
 
 
 class SweepPlot(QWidget):
@@ -50,80 +51,39 @@ class SweepPlot(QWidget):
         front, theme = self._front, current_theme()
         if front is None or not front.judged:
             return
-        sweep = front.now
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)
         low, high = front.range_mm
         if high <= low:
             low, high = low * 0.9, high * 1.1
-
-        def at(focal: float, stops: float) -> QPointF:
-            share = math.log(focal / low) / math.log(high / low)
-            return QPointF(
-                area.left() + share * area.width(), area.top() + min(stops, MOST_STOPS) / MOST_STOPS * area.height()
-            )
-
-        p.setFont(font(11))
-        for stops, word in ((0.0, "0"), (1.0, "1"), (MOST_STOPS, "2 +")):
-            y = at(low, stops).y()
-            p.setPen(QPen(QColor(theme.hairline), 1.0))
-            p.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
-            p.setPen(QColor(theme.steel))
-            p.drawText(
-                QRectF(0, y - 8, LEFT - 7, 16), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, word
-            )
-        for limit, colour in ((CLEAN_STOPS, theme.good), (VISIBLE_STOPS, theme.look)):
-            y = at(low, limit).y()
-            p.setPen(QPen(QColor(colour), 1.0, Qt.PenStyle.DotLine))
-            p.drawLine(QPointF(area.left(), y), QPointF(area.right(), y))
-        self._scale(p, area, low, high, at)
+        axes = Axes(area, Scale(low, high, logarithmic=True), Scale(MOST_STOPS, 0.0))
+        axes.levels(p, ((0.0, "0"), (1.0, "1"), (MOST_STOPS, "2 +")))
+        axes.limit(p, CLEAN_STOPS, theme.good)
+        axes.limit(p, VISIBLE_STOPS, theme.look)
+        axes.feet(p, FOCAL_MM)
+        axes.titles(p, "focal length, mm", "stops darker")
         if self._other is not None:
-            self._curve(p, self._other, theme.good, at, dashed=True)
-        self._curve(p, sweep, theme.stop, at, dashed=False)
-        if low <= front.focal_mm <= high:
-            here = at(front.focal_mm, front.corner_stops)
-            p.setPen(QPen(QColor(theme.panel), 1.5))
-            p.setBrush(QColor(theme.corner_light))
-            p.drawEllipse(here, 4.5, 4.5)
-        for made, colour, down in ((self._other, theme.good, 13.0), (sweep, theme.stop, 0.0)):
-            if made is not None and made.first_clean_mm is not None:
-                self._mark(
-                    p, area, at(min(max(made.first_clean_mm, low), high), 0.0), made.first_clean_mm, colour, down
-                )
+            p.setPen(QPen(QColor(theme.good), 1.0, Qt.PenStyle.DashLine))
+            p.drawPolyline(axes.line(self._other.focal_mm, _shown(self._other)))
+        axes.curve(p, axes.line(front.now.focal_mm, _shown(front.now)), theme.stop)
+        if axes.x.holds(front.focal_mm):
+            dot(p, axes.at(front.focal_mm, min(front.corner_stops, MOST_STOPS)), theme.corner_light)
+        for sweep, colour, up in ((self._other, theme.good, 13.0), (front.now, theme.stop, 0.0)):
+            if sweep is not None and sweep.first_clean_mm is not None:
+                self._mark(p, axes, sweep.first_clean_mm, colour, up)
         p.end()
 
-    def _scale(self, p: QPainter, area: QRectF, low: float, high: float, at) -> None:  # type: ignore[no-untyped-def]
-        theme = current_theme()
-        p.setPen(QColor(theme.steel))
-        steps = [f for f in (8, 10, 12, 14, 17, 20, 24, 28, 35, 50, 70, 100, 135, 200, 300, 400) if low <= f <= high]
-        last = -100.0
-        for focal in steps:
-            x = at(float(focal), 0.0).x()
-            text = f"{focal}"
-            width = p.fontMetrics().horizontalAdvance(text)
-            if x - width / 2 > last + 8:
-                p.drawText(QPointF(x - width / 2.0, area.bottom() + 14.0), text)
-                last = x + width / 2
-        text = "focal length, mm"
-        p.drawText(QPointF(area.right() - p.fontMetrics().horizontalAdvance(text), area.bottom() + 29.0), text)
-        p.drawText(QPointF(0.0, 11.0), "stops darker")
-
-    def _curve(self, p: QPainter, sweep: Sweep, colour: str, at, *, dashed: bool) -> None:  # type: ignore[no-untyped-def]
-        points = [at(f, s) for f, s in zip(sweep.focal_mm, sweep.stops, strict=True)]
-        p.setPen(QPen(QColor(colour), 1.0, Qt.PenStyle.DashLine if dashed else Qt.PenStyle.SolidLine))
-        for down in (-0.5, 0.0, 0.5) if not dashed else (0.0,):
-            p.drawPolyline(QPolygonF(points).translated(0.0, down))
-
-    def _mark(self, p: QPainter, area: QRectF, foot: QPointF, focal: float, colour: str, down: float) -> None:
-        theme = current_theme()
-        p.setPen(QPen(QColor(colour), 1.0, Qt.PenStyle.DashLine))
-        p.drawLine(QPointF(foot.x(), area.top()), QPointF(foot.x(), area.bottom()))
+    def _mark(self, p: QPainter, axes: Axes, focal: float, colour: str, up: float) -> None:
+        """Mark the first clean focal length, its words at the foot."""
+        area, theme = axes.area, current_theme()
+        x = axes.upright(p, min(max(focal, axes.x.low), axes.x.high), colour)
         p.setFont(font(11, MEDIUM))
         text = f"clean from {focal:.1f}"
-        width = p.fontMetrics().horizontalAdvance(text)
-        x = min(max(foot.x() + 5.0, area.left()), area.right() - width)
-        y = area.bottom() - 6.0 - down
-        p.fillRect(QRectF(x - 2.0, y - 10.0, width + 4.0, 13.0), QColor(theme.paper))
-        p.setPen(QColor(colour))
-        p.drawText(QPointF(x, y), text)
+        left = min(max(x + 5.0, area.left()), area.right() - p.fontMetrics().horizontalAdvance(text))
+        note(p, QPointF(left, area.bottom() - 6.0 - up), text, colour, theme.paper)
+
+
+def _shown(sweep: Sweep) -> np.ndarray:
+    """Return a sweep's losses, what is darker than the scale at its end."""
+    return np.asarray(np.minimum(np.asarray(sweep.stops, dtype=float), MOST_STOPS))
