@@ -88,15 +88,25 @@ def _run(folder: Path, package: str, sample: int, seed: int) -> list[tuple[bool,
 def _draw(session: Path, sample: int, seed: int) -> None:
     """Keep the slips wanted, of these a sample."""
     with sqlite3.connect(session) as data:
-        rows = data.execute("select job_id, operator_name from mutation_specs").fetchall()
-        wanted = sorted(job for job, operator in rows if WANTED.match(operator))
+        rows = data.execute(
+            "select job_id, operator_name, module_path, start_pos_row, start_pos_col from mutation_specs"
+        ).fetchall()
+        wanted = sorted(
+            row[0] for row in rows if WANTED.match(row[1]) and not _marks_keywords(session.parent, *row[2:])
+        )
         if sample:
             wanted = random.Random(seed).sample(wanted, min(sample, len(wanted)))
         keep = set(wanted)
-        for job, _ in rows:
+        for job, *_ in rows:
             if job not in keep:
                 data.execute("delete from mutation_specs where job_id = ?", (job,))
                 data.execute("delete from work_items where job_id = ?", (job,))
+
+
+def _marks_keywords(folder: Path, module: str, line: int, column: int) -> bool:
+    """Whether the star there is no product but the mark before keyword arguments, or unpacks."""
+    text = (folder / module).read_text().splitlines()[line - 1]
+    return text[column] == "*" and text[:column].rstrip()[-1:] in ("", ",", "(", "[", "*")
 
 
 def _told(entry: list[dict[str, object]]) -> tuple[bool, str]:
