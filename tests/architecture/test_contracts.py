@@ -45,6 +45,31 @@ def test_a_planted_violation_is_caught(tmp_path: Path, module: str, line: str, c
     assert any(contract in text and "BROKEN" in text for text in run.stdout.splitlines()), run.stdout
 
 
+def imports_of(path: Path) -> set[str]:
+    """Return the modules of ours a file imports anywhere in it, also for types alone."""
+    found: set[str] = set()
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.Import):
+            found |= {name.name for name in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            found |= {node.module, *(f"{node.module}.{name.name}" for name in node.names)}
+    return {name for name in found if name.startswith("farrail")}
+
+
+def module_of(path: Path) -> str:
+    return ".".join(path.relative_to(PACKAGE.parent).with_suffix("").parts).removesuffix(".__init__")
+
+
+def test_no_file_imports_itself_by_way_of_others() -> None:
+    modules = {module_of(path): imports_of(path) for path in MODULES}
+    after = {name: {other for other in found if other in modules and other != name} for name, found in modules.items()}
+    # What imports nothing that is left is taken away, again and again; what remains goes in circles.
+    while free := {name for name, found in after.items() if not found}:
+        after = {name: found - free for name, found in after.items() if name not in free}
+    reached = {name: found for name, found in after.items() if any(name in others for others in after.values())}
+    assert not reached
+
+
 def test_files_stay_small_enough_to_hold_in_the_head() -> None:
     rule = re.search(r"never past (\d+); classes never past (\d+)", (ROOT / "CONTRIBUTING.md").read_text())
     assert rule is not None

@@ -13,13 +13,13 @@ from farrail.demo.starter import starter_workbook
 from farrail.errors import BadInput, EditRefused
 from farrail.exchange.cells import connection_cell, number, parse_connection_cell, parse_quantity, quantity_cell
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
-from farrail.parts.base import Status
 from farrail.parts.connections import Gender, thread
 from farrail.parts.glass import PrintedShift
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import Origin, Quantity, Reading, Span, published
 from farrail.parts.registry import TEMPLATES, Part
+from farrail.parts.shelved import Status
 from farrail.planning.plan import plan
 from farrail.workbook.edits.shelf import ImportParts
 

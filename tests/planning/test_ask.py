@@ -9,11 +9,11 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
-from farrail.parts.base import Status
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.registry import Part
+from farrail.parts.shelved import Status
 from farrail.planning.ask import Asked, Wish, ask, laid
 from farrail.planning.combinations import MOST_COMBINATIONS, combinations_of
 from farrail.readouts.read import read

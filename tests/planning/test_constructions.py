@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 from tests.planning.test_plan import IN, OUT, adapter, bench, shim, spacer
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.parts.base import Status
 from farrail.parts.connections import Connection, Gender, Plain, thread
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.cameras import FrontRing
@@ -17,11 +16,12 @@ from farrail.parts.kinds.seats import FilterDrawer
 from farrail.parts.kinds.tubes import Adapter, Rotator, Shim, Spacer
 from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
+from farrail.parts.shelved import Status
 from farrail.planning.offers import offers_of
 from farrail.planning.plan import Proof, plan
 from farrail.readouts.read import read
 from farrail.text.names import mismatch_phrase
-from farrail.train.layout import Shelf
+from farrail.train.rows import Shelf
 from farrail.train.train import Laid, Train
 from farrail.workbook.edits.laying import LayPlan
 from farrail.workbook.history import History

@@ -12,13 +12,13 @@ from hypothesis import strategies as st
 from tests.cli.test_cli import far_rail
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.parts.base import Status
 from farrail.parts.connections import Connection, Gender, Plain, thread
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.kinds.tubes import Adapter, AdjustableSpacer, Shim, Spacer
 from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
+from farrail.parts.shelved import Status
 from farrail.planning.cancel import Cancel
 from farrail.planning.plan import Aim, Proof, aims_mm, plan
 from farrail.readouts.read import read

@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QMen
 from pytestqt.qtbot import QtBot
 
 from farrail.exchange.csv_shelf import preview_csv
-from farrail.parts.base import Status
 from farrail.parts.provenance import Origin
+from farrail.parts.shelved import Status
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.ledger import Column, Ledger

@@ -1,6 +1,5 @@
 """Hallan Skerry's close-up gear: a normal lens, a macro lens, tubes, close-up lenses, rings; all invented."""
 
-from farrail.parts.base import Status
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.kinds.ahead import Hood
 from farrail.parts.kinds.closer import Bellows, CloseUpLens, ExtensionTube, ReversingRing, Teleconverter
@@ -8,6 +7,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed, measured, published
 from farrail.parts.registry import Part
+from farrail.parts.shelved import Status
 from farrail.train.train import Conditions, Laid, Train
 
 INTERNAL, EXTERNAL = Gender.INTERNAL, Gender.EXTERNAL

@@ -1,6 +1,5 @@
 """Hallan Skerry's landscape gear: a wide zoom, holders, rings, sheets and polarisers; all invented."""
 
-from farrail.parts.base import Status
 from farrail.parts.connections import Bayonet, Connection, Gender, OnlyFits, Plain, thread
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.ahead import FilterHolder, HolderRing
@@ -10,6 +9,7 @@ from farrail.parts.kinds.lenses import CameraLens, PupilAt
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Quantity, assumed, measured, published
 from farrail.parts.registry import Part
+from farrail.parts.shelved import Status
 from farrail.train.train import Conditions, Laid, Train
 
 INTERNAL, EXTERNAL = Gender.INTERNAL, Gender.EXTERNAL

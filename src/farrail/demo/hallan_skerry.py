@@ -8,7 +8,6 @@ from functools import cache
 
 from farrail.demo.close_up_gear import close_up_gear, close_up_trains
 from farrail.demo.front_gear import front_gear, front_trains
-from farrail.parts.base import Status
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, Plain, Thread, thread
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.cameras import Camera, FrontRing, Window
@@ -21,6 +20,7 @@ from farrail.parts.kinds.tubes import Adapter, AdjustableSpacer, Rotator, Shim, 
 from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measured, published, unknown
 from farrail.parts.registers import T_MOUNT_REGISTER_MM, t_mount
 from farrail.parts.registry import Part
+from farrail.parts.shelved import Status
 from farrail.train.train import Conditions, Laid, Target, Train
 from farrail.workbook.workbook import Kit, Workbook, check_references
 

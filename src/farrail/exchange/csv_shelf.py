@@ -16,10 +16,10 @@ from pydantic import TypeAdapter, ValidationError
 
 from farrail.errors import BadInput
 from farrail.exchange.cells import read_cell, written
-from farrail.parts.base import PartId
 from farrail.parts.connections import Connection
 from farrail.parts.fields import Shape, field_at, fields_of, value_at
 from farrail.parts.registry import KIND_NAMES, KINDS, AnyPart, Part
+from farrail.parts.shelved import PartId
 from farrail.workbook.edits.trains import free_id
 
 LEADING = ("kind", "id", "name", "maker", "status", "owned", "price", "front", "rear", "path_length_mm")

@@ -1,14 +1,10 @@
 """What every part has, before it is of a kind, and what a kind may say of itself."""
 
 from collections.abc import Iterator
-from enum import StrEnum
 from functools import cached_property
-from typing import TYPE_CHECKING, Annotated, Any, ClassVar, TypeGuard
-
-from pydantic import Field
+from typing import Annotated, Any, ClassVar, TypeGuard
 
 from farrail.parts.connections import Connection, Thread, default_clear_diameter_mm
-from farrail.parts.frozen import Frozen
 from farrail.parts.in_beam import (
     Aperture,
     ApertureRole,
@@ -20,36 +16,13 @@ from farrail.parts.in_beam import (
     ThinLens,
 )
 from farrail.parts.provenance import Diameter, Distance, Length, Origin, Quantity, Span, assumed
+from farrail.parts.shelved import Shelved
 from farrail.parts.told import Group, Told
-
-if TYPE_CHECKING:
-    from farrail.parts.usual import Usual
-
-PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
-DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
-Price = Annotated[float, Field(ge=0.0, le=1_000_000.0)]
-KitName = Annotated[str, Field(max_length=120)]
+from farrail.parts.usual import Usual
 
 
-class Status(StrEnum):
-    """Where a part stands between a wish and the bin."""
-
-    OWNED = "owned"
-    HOME_MADE = "home-made"
-    WANTED = "wanted"
-    ORDERED = "ordered"
-    LOST = "lost"
-    BROKEN = "broken"
-    UNOBTAINABLE = "unobtainable"
-
-
-# What can be laid tonight, and what could be bought for it.
-AT_HAND = (Status.OWNED, Status.HOME_MADE)
-TO_BUY = (Status.WANTED, Status.ORDERED)
-
-
-class PartBase(Frozen):
-    """What every part has: an identity, a name, a maker, how many are owned, its status and price, a note.
+class PartBase(Shelved):
+    """A part: what every kind has, and what a kind may say of itself.
 
     A kind is a subclass with a `kind` tag, a `kind_name`, a `template`, and the fields and answers of its own.
     """
@@ -58,26 +31,13 @@ class PartBase(Frozen):
     kind_name: ClassVar[str] = ""
     rank: ClassVar[int] = 500
 
-    kind: str
-    id: PartId
-    name: Annotated[str, Field(min_length=1, max_length=120), Told("Name", group=Group.KEEPING)]
-    maker: Annotated[str, Field(max_length=120), Told("Maker", group=Group.KEEPING)] = ""
-    owned: Annotated[int, Field(ge=0, le=1000), Told("Owned", "How many there are", "", Group.KEEPING)] = 1
-    status: Annotated[Status, Told("Status", group=Group.KEEPING)] = Status.OWNED
-    # What one of it costs, in whatever money the workbook's owner pays with.
-    price: Annotated[Price | None, Told("Price", "What one of it costs", "", Group.KEEPING)] = None
-    # The kit it comes in and is bought with, by name.
-    kit: Annotated[KitName, Told("Kit", "The kit it comes in and is bought with", group=Group.KEEPING)] = ""
-    note: Annotated[str, Field(max_length=2000), Told("Note", group=Group.KEEPING)] = ""
-    outer_diameter_mm: Annotated[DrawnSize, Told("Outer diameter, drawn", "From rim to rim", group=Group.BODY)]
-
     @classmethod
     def template(cls) -> "PartBase":
         """Return a first version, every value assumed, for a person to make their own."""
         raise NotImplementedError(f"{cls.__name__} has no template")
 
     @classmethod
-    def usual_sizes(cls) -> "Iterator[Usual]":
+    def usual_sizes(cls) -> Iterator[Usual["PartBase"]]:
         """Yield sizes that can be had almost anywhere, each with its source."""
         yield from ()
 

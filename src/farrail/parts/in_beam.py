@@ -9,9 +9,9 @@ from typing import TYPE_CHECKING
 
 from farrail.parts.glass import Glass
 from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.shelved import Shelved
 
 if TYPE_CHECKING:
-    from farrail.parts.base import PartBase
     from farrail.parts.connections import Connection
 
 Polyline = tuple[tuple[float, float], ...]
@@ -89,14 +89,14 @@ class Filled:
     span_mm: float
     front: "Connection | None" = None
     rear: "Connection | None" = None
-    seats: "tuple[PartBase | None, ...]" = ()
+    seats: "tuple[Shelved | None, ...]" = ()
     in_beam: int = 0
-    dropped: "PartBase | None" = None
-    carried: "PartBase | None" = None
+    dropped: "Shelved | None" = None
+    carried: "Shelved | None" = None
     shifts_mm: tuple[float, ...] = ()
 
     @property
-    def seated(self) -> "PartBase | None":
+    def seated(self) -> "Shelved | None":
         """What stands in the beam."""
         return self.seats[self.in_beam] if 0 <= self.in_beam < len(self.seats) else None
 
@@ -124,7 +124,7 @@ class Aperture:
         thick_mm: how thick what it belongs to is: the face toward the light decides, whichever way the part lies.
     """
 
-    owner: "PartBase"
+    owner: "Shelved"
     role: ApertureRole
     diameter: Quantity
     path: str
@@ -142,7 +142,7 @@ class Aperture:
 class GlassPiece:
     """Glass the light passes: its surface toward the part's front, how wide it is drawn, and whose it is."""
 
-    owner: "PartBase"
+    owner: "Shelved"
     role: GlassRole
     glass: Glass
     at_mm: float

@@ -42,9 +42,9 @@ else:
 
 
 @cache
-def usual_sizes() -> tuple[Usual, ...]:
+def usual_sizes() -> tuple[Usual[PartBase], ...]:
     """Return every usual size of every kind, group by group."""
-    groups: dict[str, list[Usual]] = {}
+    groups: dict[str, list[Usual[PartBase]]] = {}
     last: dict[str, int] = {}
     for number, usual in enumerate(u for kind in KINDS.values() for u in kind.usual_sizes()):
         groups.setdefault(usual.group, []).append(usual)

@@ -1,10 +1,10 @@
 """Sizes that can be had almost anywhere, for naming what to buy; common practice, no source."""
 
-from farrail.parts.base import Status
 from farrail.parts.connections import Connection, Gender, Plain, Thread
 from farrail.parts.kinds.tubes import SHIM_THICKNESSES_MM, SPACER_LENGTHS_MM, Shim, Spacer
 from farrail.parts.provenance import assumed
 from farrail.parts.registry import Part
+from farrail.parts.shelved import Status
 
 
 def standard_spacers(standard: Thread) -> list[Part]:

@@ -5,23 +5,24 @@ until somebody measures it.
 """
 
 from dataclasses import dataclass
+from typing import Generic, TypeVar
 
-from farrail.parts.base import PartBase
 from farrail.parts.connections import Connection, Gender, Plain
 from farrail.parts.glass import Plate
 from farrail.parts.provenance import Quantity, assumed
 
 COMMON = "common practice"
 CROWN_INDEX = 1.5168
+AnyPart = TypeVar("AnyPart", covariant=True)
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
 
 
 @dataclass(frozen=True)
-class Usual:
+class Usual(Generic[AnyPart]):
     """One size that can be put on a shelf: the group it is listed in, the part, and where its size comes from."""
 
     group: str
-    part: PartBase
+    part: AnyPart
     source: str
 
 

@@ -8,10 +8,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.errors import BadInput
-from farrail.parts.base import PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Bellows, CloseUpLens
 from farrail.parts.registry import Part
+from farrail.parts.shelved import PartId
 from farrail.planning.combinations import Combination, combinations_of
 from farrail.readouts.close_up.findings import soft_corners
 from farrail.readouts.close_up.system import systems

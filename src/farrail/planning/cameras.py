@@ -2,11 +2,11 @@
 
 from dataclasses import dataclass
 
-from farrail.parts.base import AT_HAND
 from farrail.parts.kinds.cameras import Camera
+from farrail.parts.shelved import AT_HAND
 from farrail.readouts.field.coverage import circle_against
 from farrail.readouts.read import read
-from farrail.train.layout import Shelf
+from farrail.train.rows import Shelf
 from farrail.train.train import Side, Train
 from farrail.units import stops_lost
 

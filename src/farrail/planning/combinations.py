@@ -5,7 +5,6 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations, islice, permutations
 
-from farrail.parts.base import AT_HAND, TO_BUY, PartId
 from farrail.parts.connections import Connection, why_not
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Bellows, CloseUpLens, ExtensionTube, ReversingRing, Teleconverter
@@ -13,6 +12,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.registry import Part
+from farrail.parts.shelved import AT_HAND, TO_BUY, PartId
 from farrail.readouts.close_up.near_focus import near_focus_of
 from farrail.readouts.close_up.system import (
     NO_STACK,

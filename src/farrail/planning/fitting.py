@@ -4,10 +4,12 @@ from collections import Counter
 from dataclasses import dataclass
 
 from farrail.errors import FarRailError
-from farrail.parts.base import AT_HAND, Through
+from farrail.parts.base import Through
 from farrail.parts.registry import Part
+from farrail.parts.shelved import AT_HAND
 from farrail.readouts.spacing.model import Spacing
-from farrail.train.layout import Shelf, lay_out
+from farrail.train.layout import lay_out
+from farrail.train.rows import Shelf
 from farrail.train.train import Laid, Side, Train
 
 

@@ -7,8 +7,8 @@ from farrail.parts.registry import Part
 from farrail.readouts.light.findings import MARGINAL_MM
 from farrail.readouts.light.model import Clearance, Light
 from farrail.readouts.read import Readout, read
-from farrail.train.layout import Shelf
 from farrail.train.placed import Placed
+from farrail.train.rows import Shelf
 from farrail.train.train import Side, Train
 from farrail.units import stops_lost
 

@@ -8,10 +8,12 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from farrail.parts.base import AT_HAND, PartId, Through
+from farrail.parts.base import Through
 from farrail.parts.connections import Connection, Gender, Thread
 from farrail.parts.registry import Part
-from farrail.train.layout import Layout, Shelf
+from farrail.parts.shelved import AT_HAND, PartId
+from farrail.train.layout import Layout
+from farrail.train.rows import Shelf
 from farrail.train.train import Laid
 from farrail.units import mm_to_micrometres
 

@@ -15,7 +15,7 @@ from farrail.planning.search import Found, Undecided, Window, search
 from farrail.planning.thinner import Saving, thinner_constructions
 from farrail.readouts.read import read
 from farrail.readouts.spacing.model import Spacing
-from farrail.train.layout import Shelf
+from farrail.train.rows import Shelf
 from farrail.train.train import Train
 from farrail.units import MICROMETRES_PER_MM
 

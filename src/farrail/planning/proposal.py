@@ -8,7 +8,7 @@ from farrail.planning.pieces import Task
 from farrail.planning.search import Found
 from farrail.readouts.figure import Figure
 from farrail.readouts.read import Readout, read
-from farrail.train.layout import Shelf
+from farrail.train.rows import Shelf
 from farrail.train.train import Laid, Train
 from farrail.units import MICROMETRES_PER_MM
 

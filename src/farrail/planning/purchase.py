@@ -3,15 +3,16 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from farrail.parts.base import TO_BUY, Through
+from farrail.parts.base import Through
 from farrail.parts.connections import Thread
 from farrail.parts.registry import Part
+from farrail.parts.shelved import TO_BUY
 from farrail.parts.standard_sizes import standard_shims, standard_spacers
 from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Piece, Task, pieces_of, useful
 from farrail.planning.proposal import Proposal, proposal_of
 from farrail.planning.search import Window, search
-from farrail.train.layout import Shelf
+from farrail.train.rows import Shelf
 from farrail.train.train import Train
 
 

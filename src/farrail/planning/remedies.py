@@ -4,13 +4,15 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from farrail.errors import FarRailError
-from farrail.parts.base import AT_HAND, TO_BUY, Through
+from farrail.parts.base import Through
 from farrail.parts.kinds.ahead import FilterHolder, HolderRing
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.registry import Part
+from farrail.parts.shelved import AT_HAND, TO_BUY
 from farrail.readouts.front.model import Front
 from farrail.readouts.read import read
-from farrail.train.layout import Shelf, lay_out
+from farrail.train.layout import lay_out
+from farrail.train.rows import Shelf
 from farrail.train.train import Laid, Train
 
 MOST_REMEDIES = 12

@@ -7,7 +7,7 @@ from itertools import permutations, product
 from farrail.parts.base import is_module
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.planning.pieces import Block, Piece, Task
-from farrail.train.layout import Shelf
+from farrail.train.rows import Shelf
 
 # More orders than this are not tried; the order as laid always is.
 MOST_ORDERS = 96

@@ -3,7 +3,6 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from farrail.parts.base import AT_HAND
 from farrail.parts.connections import Gender, thread
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.cameras import Camera
@@ -12,6 +11,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed
 from farrail.parts.registry import Part
+from farrail.parts.shelved import AT_HAND
 from farrail.planning.rings import RingPlan, StepRing
 from farrail.readouts.front.model import Front
 from farrail.train.layout import lay_out

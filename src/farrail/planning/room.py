@@ -9,7 +9,7 @@ from farrail.planning.pieces import Block, Piece, Task, microns, stock_of, usefu
 from farrail.planning.proposal import Proposal, proposal_of
 from farrail.planning.reorder import bridgeable
 from farrail.planning.search import Window, search
-from farrail.train.layout import Shelf
+from farrail.train.rows import Shelf
 from farrail.train.train import Laid, Train
 
 MOST_FITS = 6

@@ -2,13 +2,13 @@
 
 from dataclasses import dataclass
 
-from farrail.parts.base import AT_HAND
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import SheetFilter
 from farrail.parts.registry import Part
+from farrail.parts.shelved import AT_HAND
 from farrail.readouts.front.model import Front
 from farrail.readouts.read import read
-from farrail.train.layout import Shelf
+from farrail.train.rows import Shelf
 from farrail.train.train import Train
 
 

@@ -3,16 +3,17 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from farrail.parts.base import AT_HAND, TO_BUY, FixedLength, Through
+from farrail.parts.base import FixedLength, Through
 from farrail.parts.connections import Thread
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.kinds.tubes import Adapter, Spacer
+from farrail.parts.shelved import AT_HAND, TO_BUY
 from farrail.planning.pieces import key_after, key_before
 from farrail.readouts.read import Readout, read
-from farrail.train.layout import Shelf
 from farrail.train.placed import Placed
+from farrail.train.rows import Shelf
 from farrail.train.train import Laid, Train
 
 MOST_SAVINGS = 8

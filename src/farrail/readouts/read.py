@@ -34,7 +34,8 @@ from farrail.readouts.spacing.findings import spacing_findings
 from farrail.readouts.spacing.focuser_and_guider import focuser_and_guider_figures
 from farrail.readouts.spacing.model import Spacing
 from farrail.readouts.spacing.verdict import Verdict, verdict_on
-from farrail.train.layout import Layout, Shelf, lay_out
+from farrail.train.layout import Layout, lay_out
+from farrail.train.rows import Shelf
 from farrail.train.train import Train
 from farrail.units import stops_lost
 

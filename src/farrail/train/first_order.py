@@ -3,7 +3,6 @@
 import math
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -17,11 +16,8 @@ from farrail.parts.kinds.closer import Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.provenance import Origin, Quantity, weakest
-
-if TYPE_CHECKING:
-    from farrail.train.layout import Layout
-    from farrail.train.placed import Placed
-    from farrail.train.trace import PlacedLens
+from farrail.train.placed import Placed
+from farrail.train.trace import PlacedLens, TracedRows
 
 FARTHEST_PUPIL_MM = 99_999.0
 
@@ -32,7 +28,7 @@ class PlacedPower:
 
     power: Power
     z_mm: float
-    placed: "Placed"
+    placed: Placed
     origin: Origin
 
 
@@ -64,7 +60,7 @@ class Extension:
 class FirstOrder:
     """What the readouts need to know of a laid train's optic; each member is worked out when first asked for."""
 
-    layout: "Layout"
+    layout: TracedRows
 
     @property
     def optic(self) -> Optic:
@@ -113,7 +109,7 @@ class FirstOrder:
             return PlacedPower(power, met.z_mm, met.placed, weakest([place, focal.origin]))
         return None
 
-    def _by_factor(self, met: "PlacedLens") -> PlacedPower | None:
+    def _by_factor(self, met: PlacedLens) -> PlacedPower | None:
         """Return a teleconverter as a thin diverging lens in its middle.
 
         With the camera on its rear it makes just its factor M; from there 1/f = (1 − M)/s', s' its distance before

@@ -4,12 +4,11 @@ z runs with the light; z = 0 is the optic's rear datum: the last corrector's whe
 shoulder or the lens's flange. See docs/conventions.md.
 """
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
 from farrail.errors import BadWorkbook
-from farrail.parts.base import Optic, PartId, Through
+from farrail.parts.base import Optic, Through
 from farrail.parts.connections import Connection
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import RoundFilter
@@ -17,94 +16,25 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Quantity, assumed, published
 from farrail.parts.registry import Part
+from farrail.parts.shelved import PartId
 from farrail.train.first_order import FirstOrder
 from farrail.train.joints import End, Joint, chain_joints, ends_of
-from farrail.train.placed import Placed, PlacedAperture, PlacedGlass
+from farrail.train.placed import Placed
 from farrail.train.rotation import rotations_of
-from farrail.train.seating import Held, JointGap, Member, gaps_of, held_filters, is_bare_glass
-from farrail.train.trace import Trace, trace_of
+from farrail.train.rows import Shelf, optic_ends_of
+from farrail.train.seating import Held, Member, gaps_of, held_filters, is_bare_glass
+from farrail.train.trace import TracedRows
 from farrail.train.train import Laid, Side, Train
-
-Shelf = Mapping[PartId, Part]
 
 
 @dataclass(frozen=True)
-class Layout:
-    """A train at absolute positions, all in mm on the rail.
-
-    Attributes:
-        train: the train laid out.
-        optic: its optic.
-        camera: its camera, if any.
-        front: front stack, from the optic outward.
-        rear: rear train, from the optic to the camera.
-        corrector: the last corrector of the rear train, if any: its rear shoulder is z = 0.
-        optic_rear_mm: where the optic's own rear shoulder lies (0 without a corrector).
-        front_seat_mm: where the front stack begins.
-        flange_mm: where the camera's flange lies.
-        joints: all joints, front stack outermost first, then rear train.
-        parts: the shelf's parts named by the train, by id.
-        gaps: what keeps the rear train's shoulders apart.
-    """
-
-    train: Train
-    optic: Optic
-    camera: Camera | None
-    front: tuple[Placed, ...]
-    rear: tuple[Placed, ...]
-    corrector: Placed | None
-    optic_rear_mm: float
-    front_seat_mm: float
-    flange_mm: float
-    joints: tuple[Joint, ...]
-    parts: Shelf
-    gaps: tuple[JointGap, ...] = ()
-
-    @property
-    def sensor_mm(self) -> float | None:
-        """Where the sensor lies, or None without a camera."""
-        return None if self.camera is None else self.flange_mm + self.camera.flange_to_sensor_mm.value
-
-    @property
-    def reversed(self) -> bool:
-        """Whether the optic is a lens turned round, its filter thread toward the camera."""
-        return _turned(self.optic, self.train)
-
-    @property
-    def optic_ends(self) -> tuple[Connection | None, Connection]:
-        """The optic's connections as it lies, toward the scene first."""
-        return _optic_ends(self.optic, self.train)
-
-    @property
-    def behind_datum(self) -> tuple[Placed, ...]:
-        """The parts between the datum and the camera."""
-        return self.rear if self.corrector is None else self.rear[self.corrector.index + 1 :]
-
-    @property
-    def ahead_of_corrector(self) -> tuple[Placed, ...]:
-        """The parts between the telescope and the corrector."""
-        return () if self.corrector is None else self.rear[: self.corrector.index]
-
-    @cached_property
-    def trace(self) -> Trace:
-        """What the light meets from the scene to the sensor, in one list."""
-        return trace_of(self)
+class Layout(TracedRows):
+    """A laid train, with what it does to the light and how it stands about the axis."""
 
     @cached_property
     def first_order(self) -> FirstOrder:
         """Focal length, f-number, pupils and power, worked out once."""
         return FirstOrder(self)
-
-    @cached_property
-    def glass(self) -> tuple[PlacedGlass, ...]:
-        """The glass between the datum and the sensor, in the order the light meets it."""
-        first = 0 if self.corrector is None else self.corrector.index + 1
-        return tuple(g for g in self.trace.glass if g.place.side is Side.REAR and g.place.index >= first)
-
-    @property
-    def apertures(self) -> tuple[PlacedAperture, ...]:
-        """All clear apertures in the way of the light, in the order it meets them."""
-        return self.trace.apertures
 
     @cached_property
     def front_rotation_deg(self) -> tuple[float, ...]:
@@ -161,7 +91,7 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
 
     front_seat = optic_rear - optic.body_mm
     front = _place_front(train.front_stack, front_parts, front_seat)
-    joints = _joints(optic, _optic_ends(optic, train), front, rear, camera, front_seat, flange)
+    joints = _joints(optic, optic_ends_of(optic, train), front, rear, camera, front_seat, flange)
     return Layout(
         train=train,
         optic=optic,
@@ -201,7 +131,7 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Through:
 
 def _members(optic: Optic, parts: list[Through], train: Train, camera: Camera | None) -> list[Member]:
     """Return the rear train as its seating sees it: optic, parts, camera."""
-    members = [Member(optic, None, _optic_ends(optic, train)[1], 0.0)]
+    members = [Member(optic, None, optic_ends_of(optic, train)[1], 0.0)]
     for laid, part in zip(train.rear_train, parts, strict=True):
         ends = (part.rear, part.front) if laid.flipped else (part.front, part.rear)
         thickness = part.glass.drawn_thickness_mm if is_bare_glass(part) else part.length_at(laid.setting_mm).value
@@ -248,20 +178,6 @@ def _place_front(row: tuple[Laid, ...], parts: list[Through], seat_mm: float) ->
         placed.append(Placed(Side.FRONT, index, part, laid, length, z - length.value, z, *ends))
         z -= length.value
     return placed
-
-
-def _optic_ends(optic: Optic, train: Train) -> tuple[Connection | None, Connection]:
-    """Return an optic's connections as it lies, toward the scene first."""
-    if not isinstance(optic, CameraLens):
-        return None, optic.rear
-    if optic.front is not None and _turned(optic, train):
-        return optic.rear, optic.front
-    return optic.front, optic.rear
-
-
-def _turned(optic: Optic, train: Train) -> bool:
-    """Whether an optic lies turned round; without a front connection nothing could hold it so."""
-    return train.optic_reversed and isinstance(optic, CameraLens) and optic.front is not None
 
 
 def _joints(

@@ -3,11 +3,12 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from farrail.parts.base import PartBase, PartId, Through
+from farrail.parts.base import PartBase, Through
 from farrail.parts.connections import Connection
 from farrail.parts.glass import Glass
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassRole
 from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.shelved import PartId, Shelved
 from farrail.train.seating import Held
 from farrail.train.train import Laid, Side
 
@@ -88,7 +89,7 @@ class Placed:
 class PlacedGlass:
     """Glass in the beam: its front surface on the rail and whose glass it is."""
 
-    part: PartBase
+    part: Shelved
     glass: Glass
     z_front_mm: float
     diameter_mm: float
@@ -122,7 +123,7 @@ class PlacedAperture:
         passes: what it lets through where it only covers part of the light; None for an opening.
     """
 
-    part: PartBase
+    part: Shelved
     role: ApertureRole
     diameter: Quantity
     path: str

@@ -2,12 +2,9 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 from farrail.parts.connections import Bayonet, Connection
-
-if TYPE_CHECKING:
-    from farrail.train.layout import Layout
+from farrail.train.rows import Rows
 
 
 @dataclass(frozen=True)
@@ -31,21 +28,21 @@ class Rotated:
     bayonet: str = ""
 
 
-def rotations_of(layout: "Layout") -> Iterator[Rotated]:
+def rotations_of(rows: Rows) -> Iterator[Rotated]:
     """Yield how each member of the rear train stands, the camera last.
 
     A member without an angle of its own stands as its neighbour toward the scene does. Across a bayonet the angle
     follows from both index marks, unless that neighbour is a rotator, whose rear turns.
     """
-    angle, rear, free = 0.0, layout.optic_ends[1], False
-    for placed in layout.rear:
+    angle, rear, free = 0.0, rows.optic_ends[1], False
+    for placed in rows.rear:
         turned = _joined(angle, rear, placed.front, placed.laid.turned_deg, free)
         yield Rotated(placed.index, placed.part.name, placed.part.id, *turned)
         angle, rear, free = turned[0], placed.rear, placed.part.turns_freely
-    if layout.camera is not None:
-        camera = layout.camera
-        turned = _joined(angle, rear, camera.front, layout.train.camera_turned_deg, free)
-        yield Rotated(len(layout.rear), camera.name, camera.id, *turned)
+    if rows.camera is not None:
+        camera = rows.camera
+        turned = _joined(angle, rear, camera.front, rows.train.camera_turned_deg, free)
+        yield Rotated(len(rows.rear), camera.name, camera.id, *turned)
 
 
 def _joined(

@@ -3,15 +3,13 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import TYPE_CHECKING, TypeAlias
+from typing import TypeAlias
 
 from farrail.parts.in_beam import ThinLens
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.train.placed import Place, Placed, PlacedAperture, PlacedGlass, placed_aperture
+from farrail.train.rows import Rows
 from farrail.train.train import Side
-
-if TYPE_CHECKING:
-    from farrail.train.layout import Layout
 
 
 @dataclass(frozen=True)
@@ -48,14 +46,35 @@ class Trace:
         return tuple(m for m in self.met if isinstance(m, PlacedLens))
 
 
-def trace_of(layout: "Layout") -> Trace:
+@dataclass(frozen=True)
+class TracedRows(Rows):
+    """A laid train's rows with what the light meets on them."""
+
+    @cached_property
+    def trace(self) -> Trace:
+        """What the light meets from the scene to the sensor, in one list."""
+        return trace_of(self)
+
+    @cached_property
+    def glass(self) -> tuple[PlacedGlass, ...]:
+        """The glass between the datum and the sensor, in the order the light meets it."""
+        first = 0 if self.corrector is None else self.corrector.index + 1
+        return tuple(g for g in self.trace.glass if g.place.side is Side.REAR and g.place.index >= first)
+
+    @property
+    def apertures(self) -> tuple[PlacedAperture, ...]:
+        """All clear apertures in the way of the light, in the order it meets them."""
+        return self.trace.apertures
+
+
+def trace_of(rows: Rows) -> Trace:
     """Return what the light meets in a laid train."""
-    return Trace(tuple(_met(layout)))
+    return Trace(tuple(_met(rows)))
 
 
-def met_in(placed: Placed, layout: "Layout | None" = None) -> list[Met]:
+def met_in(placed: Placed, rows: Rows | None = None) -> list[Met]:
     """Return what a laid part puts into the beam, toward the scene first."""
-    filled = placed.filled(layout.parts if layout is not None else {})
+    filled = placed.filled(rows.parts if rows is not None else {})
     found: list[Met] = [placed_aperture(placed, aperture) for aperture in placed.part.apertures(filled)]
     lens = placed.part.thin_lens()
     if lens is not None and placed.side is Side.REAR:
@@ -78,19 +97,17 @@ def _z_mm(met: Met) -> float:
     return met.z_front_mm if isinstance(met, PlacedGlass) else met.z_mm
 
 
-def _met(layout: "Layout") -> Iterator[Met]:
-    for placed in reversed(layout.front):
-        yield from met_in(placed, layout)
-    if isinstance(layout.optic, Telescope):
-        for role, clear, ahead in layout.optic.drawtube():
-            z, place = layout.optic_rear_mm - ahead, Place(Side.REAR, -1)
-            yield PlacedAperture(layout.optic, role, clear, "drawtube_clear_mm", z, z, z, place, clear.origin)
-    for placed in layout.rear:
-        yield from met_in(placed, layout)
-    camera = layout.camera
+def _met(rows: Rows) -> Iterator[Met]:
+    for placed in reversed(rows.front):
+        yield from met_in(placed, rows)
+    if isinstance(rows.optic, Telescope):
+        for role, clear, ahead in rows.optic.drawtube():
+            z, place = rows.optic_rear_mm - ahead, Place(Side.REAR, -1)
+            yield PlacedAperture(rows.optic, role, clear, "drawtube_clear_mm", z, z, z, place, clear.origin)
+    for placed in rows.rear:
+        yield from met_in(placed, rows)
+    camera = rows.camera
     piece = camera.window_glass() if camera is not None else None
     if piece is not None:
-        place = Place(Side.REAR, len(layout.rear))
-        yield PlacedGlass(
-            piece.owner, piece.glass, layout.flange_mm + piece.at_mm, piece.diameter_mm, piece.role, place
-        )
+        place = Place(Side.REAR, len(rows.rear))
+        yield PlacedGlass(piece.owner, piece.glass, rows.flange_mm + piece.at_mm, piece.diameter_mm, piece.role, place)

@@ -9,8 +9,8 @@ from typing import Annotated
 
 from pydantic import Field
 
-from farrail.parts.base import PartId
 from farrail.parts.frozen import Frozen
+from farrail.parts.shelved import PartId
 
 Standoff = Annotated[float, Field(ge=0.0, le=200.0)]
 Shift = Annotated[float, Field(ge=-500.0, le=500.0)]

@@ -135,7 +135,7 @@ def _plan(window: object) -> None:
 
 def _no_plan(window: object) -> None:
     """Lose the loose rings, so that nothing at hand fills the gap, and ask the planner."""
-    from farrail.parts.base import Status
+    from farrail.parts.shelved import Status
     from farrail.ui.window import MainWindow
     from farrail.workbook.edits.shelf import SetField
 

@@ -9,7 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal
 
 from farrail.errors import EditRefused, FarRailError, InUse
-from farrail.parts.base import PartId
+from farrail.parts.shelved import PartId
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Side, Train
 from farrail.ui.trouble import TroubleLog

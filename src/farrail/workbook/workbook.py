@@ -7,7 +7,7 @@ from typing import Annotated, Final, Literal
 from pydantic import Field
 
 from farrail.errors import BadWorkbook
-from farrail.parts.base import PartId, Price, Through
+from farrail.parts.base import Through
 from farrail.parts.frozen import Frozen
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.cameras import Camera
@@ -15,6 +15,7 @@ from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.registry import AnyPart, Part
+from farrail.parts.shelved import PartId, Price
 from farrail.train.train import Train
 
 FORMAT: Final = "farrail-workbook"

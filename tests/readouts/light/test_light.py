@@ -4,11 +4,11 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.exchange.cells import parse_connection_cell
-from farrail.parts.base import Status
 from farrail.parts.connections import Gender, default_clear_diameter_mm, thread, why_not
 from farrail.parts.fields import value_fields
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.provenance import Origin, measured, unknown
+from farrail.parts.shelved import Status
 from farrail.planning.fitting import fits_at
 from farrail.readouts.finding import Severity
 from farrail.readouts.read import Readout, read

@@ -125,7 +125,7 @@ class Camera(PartBase):
         )  # fmt: skip
 
     @classmethod
-    def usual_sizes(cls) -> Iterator[Usual]:
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual sensors, then bodies by what their mounts fix."""
         for width, height, source in SENSORS_MM:
             part = cls(

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
-from farrail.parts.base import Adjustable, FixedLength
+from farrail.parts.base import Adjustable, FixedLength, PartBase
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.in_beam import Extends, Measure, Outline, ThinLens
 from farrail.parts.lens_shapes import close_up, pair
@@ -50,7 +50,7 @@ class CloseUpLens(FixedLength):
         )  # fmt: skip
 
     @classmethod
-    def usual_sizes(cls) -> Iterator[Usual]:
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual powers in the usual threads."""
         for across in CLOSE_UP_THREADS_MM:
             for power in CLOSE_UP_DIOPTRES:
@@ -82,7 +82,7 @@ class ExtensionTube(FixedLength):
         )  # fmt: skip
 
     @classmethod
-    def usual_sizes(cls) -> Iterator[Usual]:
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual lengths for each bayonet."""
         for name, (_, throat) in BAYONET_REGISTERS_MM.items():
             bayonet = Bayonet(name=name, throat_mm=throat)

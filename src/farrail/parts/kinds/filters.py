@@ -145,7 +145,7 @@ class RoundFilter(FixedLength):
         )  # fmt: skip
 
     @classmethod
-    def usual_sizes(cls) -> Iterator[Usual]:
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual cells and bare sizes, then those that screw on lenses."""
         for name, wide, clear, cell, glass, thick in ROUND_FILTERS:
             ends = (rim(wide), rim(wide)) if cell is None else (thread(*cell, IN), thread(*cell, OUT))
@@ -215,7 +215,7 @@ class SheetFilter(PartBase):
         )  # fmt: skip
 
     @classmethod
-    def usual_sizes(cls) -> Iterator[Usual]:
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual sheets."""
         for width, height in SHEETS_MM:
             part = cls(

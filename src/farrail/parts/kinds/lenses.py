@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from farrail.optics.projection import Projection
-from farrail.parts.base import DrawnSize, Optic, has_thread
+from farrail.parts.base import Optic, has_thread
 from farrail.parts.connections import Bayonet, Connection, Gender
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass
@@ -19,6 +19,7 @@ from farrail.parts.provenance import (
     PupilRatio,
     assumed,
 )
+from farrail.parts.shelved import DrawnSize
 from farrail.parts.told import Group, Told
 
 

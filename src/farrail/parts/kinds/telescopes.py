@@ -4,13 +4,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.parts.base import DrawnSize, Housing, Optic
+from farrail.parts.base import Housing, Optic
 from farrail.parts.connections import Gender, thread
 from farrail.parts.glass import Glass
 from farrail.parts.in_beam import ApertureRole, Outline, ThinLens
 from farrail.parts.lens_shapes import pair
 from farrail.parts.provenance import Diameter, Distance, Length, Quantity, SignedFocal, assumed
 from farrail.parts.registers import T_MOUNT_REGISTER_MM
+from farrail.parts.shelved import DrawnSize
 from farrail.parts.told import Group, Told
 
 

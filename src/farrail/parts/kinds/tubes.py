@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Literal
 
-from farrail.parts.base import Adjustable, FixedLength, Housing
+from farrail.parts.base import Adjustable, FixedLength, Housing, PartBase
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.in_beam import Aperture, Filled, Outline
 from farrail.parts.provenance import assumed
@@ -34,7 +34,7 @@ class Adapter(Housing):
         )  # fmt: skip
 
     @classmethod
-    def usual_sizes(cls) -> Iterator[Usual]:
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the rings that make a T mount's 55 mm of a bayonet's register."""
         for name, (register, throat) in BAYONET_REGISTERS_MM.items():
             room = T_MOUNT_REGISTER_MM - register
@@ -66,7 +66,7 @@ class Spacer(FixedLength):
         )  # fmt: skip
 
     @classmethod
-    def usual_sizes(cls) -> Iterator[Usual]:
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual lengths of the usual threads."""
         source = f"thread profile ISO 68-1, from memory; sizes {COMMON}"
         for diameter, pitch in TRAIN_THREADS:
@@ -107,7 +107,7 @@ class Shim(FixedLength):
         )  # fmt: skip
 
     @classmethod
-    def usual_sizes(cls) -> Iterator[Usual]:
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual thicknesses."""
         for diameter in SHIM_JOINTS_MM:
             for thickness in SHIM_THICKNESSES_MM:

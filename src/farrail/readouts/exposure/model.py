@@ -109,7 +109,9 @@ class Exposure:
 
     def _costing(self, placed: Placed) -> list[Part]:
         """Return what costs light in a laid part, the outermost first: the glass it holds, or itself."""
-        held = [g.part for g in self.layout.trace.glass if (g.place.side, g.place.index) == (placed.side, placed.index)]
+        here = placed.side, placed.index
+        glass = [g.part for g in self.layout.trace.glass if (g.place.side, g.place.index) == here]
+        held = [part for part in glass if isinstance(part, Part)]
         return [part for part in held or [placed.part] if part.light_loss() is not None]
 
     @cached_property

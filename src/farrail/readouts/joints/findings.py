@@ -3,9 +3,9 @@
 from collections import Counter
 from collections.abc import Iterator
 
-from farrail.parts.base import AT_HAND
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.seats import FilterSeat
+from farrail.parts.shelved import AT_HAND
 from farrail.readouts.finding import Finding, Severity
 from farrail.train.layout import Layout
 from farrail.train.placed import Place, Placed

@@ -1,22 +1,43 @@
 """Mouse gestures on the rail, one class each: press, move and release in one place."""
 
-from __future__ import annotations
-
-from typing import TYPE_CHECKING, Protocol
+from typing import Protocol
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
-from farrail.ui.session import Selection
+from farrail.train.train import Side
+from farrail.ui.rail.frame import Frame
+from farrail.ui.rail.section import Body
+from farrail.ui.session import Selection, Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.workbook.edits.laying import MovePart
 
-if TYPE_CHECKING:
-    from farrail.ui.rail.section import Body
-    from farrail.ui.rail.view import RailView
-
 START_PX = 6.0
+
+
+class Surface(Protocol):
+    """What a gesture asks of the rail it is made on."""
+
+    @property
+    def session(self) -> Session:
+        """The session the rail shows."""
+
+    @property
+    def frame(self) -> Frame:
+        """How millimetres lie on pixels."""
+
+    def pan(self, by_px: float) -> None:
+        """Move the view sideways."""
+
+    def joint_at(self, at: QPointF) -> tuple[Side, int] | None:
+        """Return the joint nearest a point."""
+
+    def show_drop(self, place: tuple[Side, int] | None) -> None:
+        """Mark a joint as the place where something would be laid, or none."""
+
+    def update(self) -> None:
+        """Paint again."""
 
 
 class Gesture(Protocol):
@@ -35,7 +56,7 @@ class Gesture(Protocol):
 class PanGesture:
     """Drag empty paper to move the view sideways."""
 
-    def __init__(self, view: RailView, at: QPointF) -> None:
+    def __init__(self, view: Surface, at: QPointF) -> None:
         """Begin at a point."""
         self._view = view
         self._last = at.x()
@@ -56,7 +77,7 @@ class PanGesture:
 class MoveGesture:
     """Drag a part to another joint of its row."""
 
-    def __init__(self, view: RailView, at: QPointF, body: Body) -> None:
+    def __init__(self, view: Surface, at: QPointF, body: Body) -> None:
         """Begin on a part."""
         self._view = view
         self._start = at

@@ -12,9 +12,9 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
-from farrail.parts.base import AT_HAND
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
+from farrail.parts.shelved import AT_HAND
 from farrail.planning.ask import answer_at, laid
 from farrail.planning.combinations import combinations_of
 from farrail.planning.offers import Offer

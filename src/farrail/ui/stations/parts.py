@@ -16,8 +16,9 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.exchange.csv_shelf import Preview
-from farrail.parts.base import AT_HAND, FixedLength
+from farrail.parts.base import FixedLength
 from farrail.parts.registry import KIND_NAMES, TEMPLATES, Part
+from farrail.parts.shelved import AT_HAND
 from farrail.simulated.caliper import true_length_mm
 from farrail.ui.actions.laying import lay_by_choice
 from farrail.ui.session import Session

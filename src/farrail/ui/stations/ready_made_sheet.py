@@ -4,7 +4,6 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.parts.registry import usual_sizes
-from farrail.parts.usual import Usual
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
@@ -80,7 +79,7 @@ class ReadyMadeSheet(QWidget):
 
     def _add(self, key: RowKey | None) -> None:
         if isinstance(key, Nth):
-            item: Usual = usual_sizes()[key.number]
+            item = usual_sizes()[key.number]
             if self._session.do(AddPart(item.part, label=f"Add {item.part.name}")):
                 self._last = self._session.workbook.shelf[-1].id
                 self._session.message.emit(f"{item.part.name} is on the shelf.", False)

@@ -6,8 +6,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QLineEdit, QPushButton, QRadioButton, QWidget
 
 from farrail.errors import FarRailError
-from farrail.parts.base import PartId
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.shelved import PartId
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.popover import Popover

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
-from farrail.parts.base import PartId
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.closer import ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.shelved import PartId
 from farrail.train.train import Laid, Side
 from farrail.workbook.edits.rows import change_laid, with_row
 from farrail.workbook.edits.trains import change_train

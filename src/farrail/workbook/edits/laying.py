@@ -3,11 +3,12 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
-from farrail.parts.base import Adjustable, PartId, Through
+from farrail.parts.base import Adjustable, Through
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterDrawer, FilterWheel
 from farrail.parts.registry import Part
+from farrail.parts.shelved import PartId
 from farrail.train.train import Laid, Side, Train
 from farrail.workbook.edits.rows import change_laid, laid_at, with_row
 from farrail.workbook.edits.trains import change_train

@@ -6,10 +6,10 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from farrail.errors import EditRefused
-from farrail.parts.base import PartId
 from farrail.parts.fields import begun, value_at
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
+from farrail.parts.shelved import PartId
 from farrail.workbook.edits.trains import checked_name, free_id
 from farrail.workbook.workbook import Kit, Workbook
 

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from farrail.errors import BadWorkbook, EditRefused
 from farrail.optics.exposure import time_words
-from farrail.parts.base import PartId
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.shelved import PartId
 from farrail.train.train import Target, Train
 from farrail.workbook.workbook import Workbook, check_train
 

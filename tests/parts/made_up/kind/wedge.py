@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
-from farrail.parts.base import Housing
+from farrail.parts.base import Housing, PartBase
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, LightLoss, LossReason, Outline
 from farrail.parts.lens_shapes import element
@@ -58,7 +58,7 @@ class Wedge(Housing):
         )  # fmt: skip
 
     @classmethod
-    def usual_sizes(cls) -> Iterator[Usual]:
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield two angles."""
         for angle in (1.0, 4.0):
             part = cls(

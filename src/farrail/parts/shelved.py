@@ -1,0 +1,48 @@
+"""What is kept of every part on a shelf, whatever its kind: who it is, whose, how many, at what price."""
+
+from enum import StrEnum
+from typing import Annotated
+
+from pydantic import Field
+
+from farrail.parts.frozen import Frozen
+from farrail.parts.told import Group, Told
+
+PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
+DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
+Price = Annotated[float, Field(ge=0.0, le=1_000_000.0)]
+KitName = Annotated[str, Field(max_length=120)]
+
+
+class Status(StrEnum):
+    """Where a part stands between a wish and the bin."""
+
+    OWNED = "owned"
+    HOME_MADE = "home-made"
+    WANTED = "wanted"
+    ORDERED = "ordered"
+    LOST = "lost"
+    BROKEN = "broken"
+    UNOBTAINABLE = "unobtainable"
+
+
+# What can be laid tonight, and what could be bought for it.
+AT_HAND = (Status.OWNED, Status.HOME_MADE)
+TO_BUY = (Status.WANTED, Status.ORDERED)
+
+
+class Shelved(Frozen):
+    """A thing on the shelf: an identity, a name, a maker, how many are owned, its status and price, a note."""
+
+    kind: str
+    id: PartId
+    name: Annotated[str, Field(min_length=1, max_length=120), Told("Name", group=Group.KEEPING)]
+    maker: Annotated[str, Field(max_length=120), Told("Maker", group=Group.KEEPING)] = ""
+    owned: Annotated[int, Field(ge=0, le=1000), Told("Owned", "How many there are", "", Group.KEEPING)] = 1
+    status: Annotated[Status, Told("Status", group=Group.KEEPING)] = Status.OWNED
+    # What one of it costs, in whatever money the workbook's owner pays with.
+    price: Annotated[Price | None, Told("Price", "What one of it costs", "", Group.KEEPING)] = None
+    # The kit it comes in and is bought with, by name.
+    kit: Annotated[KitName, Told("Kit", "The kit it comes in and is bought with", group=Group.KEEPING)] = ""
+    note: Annotated[str, Field(max_length=2000), Told("Note", group=Group.KEEPING)] = ""
+    outer_diameter_mm: Annotated[DrawnSize, Told("Outer diameter, drawn", "From rim to rim", group=Group.BODY)]

@@ -1,0 +1,89 @@
+"""A laid train's rows of parts at their places, before anybody asks what light meets there."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from farrail.parts.base import Optic
+from farrail.parts.connections import Connection
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.registry import Part
+from farrail.parts.shelved import PartId
+from farrail.train.joints import Joint
+from farrail.train.placed import Placed
+from farrail.train.seating import JointGap
+from farrail.train.train import Train
+
+Shelf = Mapping[PartId, Part]
+
+
+@dataclass(frozen=True)
+class Rows:
+    """A train at absolute positions, all in mm on the rail.
+
+    Attributes:
+        train: the train laid out.
+        optic: its optic.
+        camera: its camera, if any.
+        front: front stack, from the optic outward.
+        rear: rear train, from the optic to the camera.
+        corrector: the last corrector of the rear train, if any: its rear shoulder is z = 0.
+        optic_rear_mm: where the optic's own rear shoulder lies (0 without a corrector).
+        front_seat_mm: where the front stack begins.
+        flange_mm: where the camera's flange lies.
+        joints: all joints, front stack outermost first, then rear train.
+        parts: the shelf's parts named by the train, by id.
+        gaps: what keeps the rear train's shoulders apart.
+    """
+
+    train: Train
+    optic: Optic
+    camera: Camera | None
+    front: tuple[Placed, ...]
+    rear: tuple[Placed, ...]
+    corrector: Placed | None
+    optic_rear_mm: float
+    front_seat_mm: float
+    flange_mm: float
+    joints: tuple[Joint, ...]
+    parts: Shelf
+    gaps: tuple[JointGap, ...] = ()
+
+    @property
+    def sensor_mm(self) -> float | None:
+        """Where the sensor lies, or None without a camera."""
+        return None if self.camera is None else self.flange_mm + self.camera.flange_to_sensor_mm.value
+
+    @property
+    def reversed(self) -> bool:
+        """Whether the optic is a lens turned round, its filter thread toward the camera."""
+        return is_reversed(self.optic, self.train)
+
+    @property
+    def optic_ends(self) -> tuple[Connection | None, Connection]:
+        """The optic's connections as it lies, toward the scene first."""
+        return optic_ends_of(self.optic, self.train)
+
+    @property
+    def behind_datum(self) -> tuple[Placed, ...]:
+        """The parts between the datum and the camera."""
+        return self.rear if self.corrector is None else self.rear[self.corrector.index + 1 :]
+
+    @property
+    def ahead_of_corrector(self) -> tuple[Placed, ...]:
+        """The parts between the telescope and the corrector."""
+        return () if self.corrector is None else self.rear[: self.corrector.index]
+
+
+def optic_ends_of(optic: Optic, train: Train) -> tuple[Connection | None, Connection]:
+    """Return an optic's connections as it lies, toward the scene first."""
+    if not isinstance(optic, CameraLens):
+        return None, optic.rear
+    if optic.front is not None and is_reversed(optic, train):
+        return optic.rear, optic.front
+    return optic.front, optic.rear
+
+
+def is_reversed(optic: Optic, train: Train) -> bool:
+    """Whether an optic lies turned round; without a front connection nothing could hold it so."""
+    return train.optic_reversed and isinstance(optic, CameraLens) and optic.front is not None
