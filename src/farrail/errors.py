@@ -6,7 +6,8 @@
     ├── EditRefused          an edit that does not fit the workbook as it stands
     └── StoreError           a file that cannot be read or written
         ├── ChangedOutside   another program wrote the file since it was opened
-        └── InUse            another window has the file
+        ├── InUse            another window has the file
+        └── ReadOnlyFile     the file is marked read-only
 
 Each message is one sentence or two, fit to be shown as it is: what, where, what to do.
 """
@@ -38,3 +39,7 @@ class ChangedOutside(StoreError):
 
 class InUse(StoreError):
     """Another window has the file open for writing."""
+
+
+class ReadOnlyFile(StoreError):
+    """The file is marked read-only; whoever asked may want to write it all the same."""

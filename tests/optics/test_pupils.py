@@ -6,9 +6,15 @@ import numpy as np
 import pytest
 
 from farrail.errors import BadInput
-from farrail.optics.close_up import effective_f_number, extended_magnification
+from farrail.optics.close_up import (
+    effective_f_number,
+    effective_focal_mm,
+    extended_magnification,
+    through_close_up,
+)
+from farrail.optics.exposure import density_of_stops
 from farrail.optics.focus_stack import MOST_FRAMES, focus_stack
-from farrail.optics.illumination import illumination_at, relative_illumination
+from farrail.optics.illumination import illumination_at, onset_height_mm, relative_illumination
 from farrail.optics.power import Power
 from farrail.optics.projection import Projection
 from farrail.optics.pupils import ApertureImage, Pupil
@@ -80,6 +86,36 @@ def test_something_far_ahead_of_a_lens_appears_in_its_focal_plane() -> None:
         assert near[0] == pytest.approx(place, abs=1e-3)
 
 
+@pytest.mark.parametrize("projection", LAWS)
+def test_where_a_ring_ahead_begins_to_show(projection: Projection) -> None:
+    # The steepest ray past the pupil's far edge just grazes the ring: f·law(atan((R − r)/D)).
+    inverse = {
+        "rectilinear": math.tan, "stereographic": lambda t: 2.0 * math.tan(t / 2.0), "equidistant": lambda t: t,
+        "equisolid": lambda t: 2.0 * math.sin(t / 2.0), "orthographic": math.sin,
+    }  # fmt: skip
+    ring, pupil = ApertureImage(17.0, 25.0, front=True), Pupil(N, 60.0, FOCAL, projection=projection)
+    angle = math.atan((ring.radius_mm - FOCAL / (2.0 * N)) / ring.distance_mm)
+    assert onset_height_mm(pupil, ring) == pytest.approx(FOCAL * inverse[projection](angle), abs=1e-6)
+
+
+@pytest.mark.parametrize(("half", "aside"), [(1.2, 0.0), (1.2, 0.5), (1.9, 0.3), (0.6, 1.1)])
+@pytest.mark.parametrize("upright", [False, True])
+def test_a_slit_narrower_than_the_pupil(half: float, aside: float, upright: bool) -> None:
+    # Two chords of a circle: the area left of x is a·√(r² − x²) … in closed form, any handbook of mathematics.
+    radius = FOCAL / (2.0 * N)
+
+    def left_of(x: float) -> float:
+        x = min(max(x, -radius), radius)
+        return x * math.sqrt(radius**2 - x * x) + radius**2 * math.asin(x / radius)
+
+    exact = (left_of(aside + half) - left_of(aside - half)) / (math.pi * radius**2)
+    wide, high = (50.0, half) if upright else (half, 50.0)
+    centre = (0.0, aside) if upright else (aside, 0.0)
+    slit = ApertureImage(wide, 10.0, front=True, half_height_mm=high, centre_mm=centre)
+    found = illumination_at(Pupil(N, 60.0, FOCAL), [slit], np.array([[0.0, 0.0]]))
+    assert float(found[0]) == pytest.approx(exact, abs=2e-3)
+
+
 def test_limits_hold_where_they_are_met_exactly() -> None:
     with pytest.raises(BadInput, match="makes no image"):
         Power(100.0, 0.0)
@@ -91,3 +127,18 @@ def test_limits_hold_where_they_are_met_exactly() -> None:
     assert focus_stack(1.0 + MOST_FRAMES * step, 1.0, 0.5).frames == MOST_FRAMES + 1
     with pytest.raises(BadInput, match="more than"):
         focus_stack(1.0 + (MOST_FRAMES + 1) * step, 1.0, 0.5)
+    assert extended_magnification(1e6, 0.0, 100.0) == 100.0
+    with pytest.raises(BadInput):
+        extended_magnification(1e6 * (1.0 + 1e-12), 0.0)
+    with pytest.raises(BadInput):
+        extended_magnification(0.0, 10.0)
+    with pytest.raises(BadInput, match="above 0"):
+        effective_focal_mm(300.0, 0.0)
+    with pytest.raises(BadInput, match=r"would lie 0\.0 mm behind"):
+        through_close_up(1000.0, [(2.0, 0.0), (2.0, 1.0 / (1.0 / 1000.0 + 2.0 / 1000.0))])
+    with pytest.raises(BadInput, match=r"would lie 10\.0 mm behind"):
+        through_close_up(1000.0, [(2.0, 0.0), (2.0, 1.0 / (1.0 / 1000.0 + 2.0 / 1000.0) + 10.0)])
+    assert density_of_stops(33.0) == pytest.approx(33.0 * math.log10(2.0), abs=1e-3)
+    for stops in (-0.01, 33.01, math.nan, math.inf):
+        with pytest.raises(BadInput, match="give 0 to 33"):
+            density_of_stops(stops)

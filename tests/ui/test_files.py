@@ -1,19 +1,24 @@
 """Files in the window: save, open, guard, conflicts, second windows, recovery, drops."""
 
+import errno
 import os
 from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QTimer, QUrl
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QThreadPool, QTimer, QUrl
 from PySide6.QtGui import QAction, QDragEnterEvent, QDropEvent
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.demo.starter import starter_workbook
+from farrail.ui import keeping
 from farrail.ui.window import MainWindow
+from farrail.workbook.backups import backup_of
 from farrail.workbook.edits.laying import RemovePart
+from farrail.workbook.edits.trains import SetFNumber
 from farrail.workbook.recovery import Autosave
 from farrail.workbook.store import read_file, write_file
 
@@ -111,7 +116,7 @@ def test_a_file_changed_by_another_program_is_not_overwritten_unasked(
 
 
 def test_a_second_window_may_look_and_save_elsewhere(
-    make_window: Callable[..., MainWindow], file: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    make_window: Callable[..., MainWindow], file: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot
 ) -> None:
     first, second = make_window(), make_window()
     first.files.open_path(file)
@@ -121,6 +126,8 @@ def test_a_second_window_may_look_and_save_elsewhere(
     copy = tmp_path / "copy.farrail.json"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(copy), ""))
     trigger(second, "act_save")
+    assert not copy.exists()
+    press(second, "trouble_save_as", qtbot)
     assert copy.is_file()
     assert "looking only" not in second.header.workbook.text()
 
@@ -166,12 +173,12 @@ def test_killed_work_is_offered_and_recovered(
 ) -> None:
     changed = RemovePart("witch-broom", 4).apply(demo_workbook())
     killed = Autosave(tmp_path / "recovery")
-    killed.keep(changed, file)
-    assert killed._lock is not None
-    killed._lock.close()  # what the end of the process does to its lock
+    killed.keep(changed, file, read_file(file).digest)
+    killed.let_go()  # what the end of the process does to its lock
     window = make_window()
     window.files.offer_recovery()
     assert "ended without saving mine.farrail.json" in window.bar.text.text()
+    assert "Work of a moment ago was kept. The file is as it was" in window.bar.text.text()
     press(window, "recover_take", qtbot)
     assert window.session.workbook == changed
     assert window.session.path == file
@@ -181,12 +188,119 @@ def test_killed_work_is_offered_and_recovered(
     assert not list((tmp_path / "recovery").glob("*.recovery"))
 
 
+def test_recovered_work_does_not_overwrite_what_was_saved_later_unasked(
+    make_window: Callable[..., MainWindow], file: Path, tmp_path: Path, qtbot: QtBot
+) -> None:
+    changed = RemovePart("witch-broom", 4).apply(demo_workbook())
+    killed = Autosave(tmp_path / "recovery")
+    killed.keep(changed, file, read_file(file).digest)
+    killed.let_go()
+    later = RemovePart("witch-broom", 3).apply(demo_workbook())
+    write_file(file, later)
+    window = make_window()
+    window.files.offer_recovery()
+    assert "The file was written since" in window.bar.text.text()
+    press(window, "recover_take", qtbot)
+    assert "saving asks" in window.bar.text.text()
+    trigger(window, "act_save")
+    assert read_file(file).workbook == later
+    press(window, "conflict_overwrite", qtbot)
+    assert read_file(file).workbook == changed
+    assert read_file(backup_of(file)).workbook == later
+
+
+def test_an_offer_stays_until_it_is_answered_and_the_next_follows(
+    make_window: Callable[..., MainWindow], tmp_path: Path, qtbot: QtBot
+) -> None:
+    folder = tmp_path / "recovery"
+    for index in (3, 4):
+        killed = Autosave(folder)
+        killed.keep(RemovePart("witch-broom", index).apply(demo_workbook()), None)
+        killed.let_go()
+    (folder / "broken.recovery").write_text("{")
+    window = make_window()
+    window.files.offer_recovery()
+    assert "never saved" in window.bar.text.text()
+    trigger(window, "act_undo")
+    window.session.message.emit("Something else.", False)
+    assert "Something else" in window.bar.text.text()
+    window.bar.read()
+    assert "never saved" in window.bar.text.text()
+    press(window, "recover_later", qtbot)
+    assert "never saved" in window.bar.text.text()
+    press(window, "recover_drop", qtbot)
+    assert window.bar.isHidden()
+    assert len(list(folder.glob("*.recovery"))) == 2  # the one put off, and the broken one
+
+
+def test_steady_work_is_kept_as_well(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(keeping, "QUIET_MS", 400)
+    monkeypatch.setattr(keeping, "LATEST_MS", 900)
+    watch = keeping.Keeping(window.session, window)
+    kept: list[int] = []
+    for number in range(24):
+        window.session.do(SetFNumber("witch-broom", 3.0 + number / 10.0))
+        QTest.qWait(100)  # an edit every tenth of a second: never quiet
+        QThreadPool.globalInstance().waitForDone()
+        kept.append(len(list((tmp_path / "recovery").glob("*.recovery"))))
+    assert kept.index(1) <= 12
+    watch.stop()
+
+
+def test_undone_to_what_is_saved_nothing_is_left_to_keep(window: MainWindow, tmp_path: Path) -> None:
+    change(window)
+    assert window.session.autosave()
+    assert list((tmp_path / "recovery").glob("*.recovery"))
+    trigger(window, "act_undo")
+    assert window.session.autosave()
+    assert not list((tmp_path / "recovery").glob("*.recovery"))
+
+
+def test_work_that_cannot_be_kept_is_told_once(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    told: list[str] = []
+    window.session.message.connect(lambda text, _: told.append(text))
+
+    def full(_: int) -> None:
+        raise OSError(errno.ENOSPC, "full")
+
+    change(window)
+    with monkeypatch.context() as broken:
+        broken.setattr(os, "fsync", full)
+        assert not window.session.autosave()
+        assert not window.session.autosave()
+    assert len([text for text in told if "disk is full" in text]) == 1
+    assert window.session.autosave()
+
+
+def test_a_read_only_file_asks(window: MainWindow, file: Path, qtbot: QtBot) -> None:
+    file.chmod(0o444)
+    window.files.open_path(file)
+    change(window)
+    trigger(window, "act_save")
+    assert "marked read-only" in window.bar.text.text()
+    assert read_file(file).workbook == demo_workbook()
+    press(window, "read_only_write", qtbot)
+    assert read_file(file).workbook == window.session.workbook
+    assert file.stat().st_mode & 0o777 == 0o444
+
+
+def test_a_window_that_only_looked_takes_over(make_window: Callable[..., MainWindow], file: Path) -> None:
+    first, second = make_window(), make_window()
+    first.files.open_path(file)
+    second.files.open_path(file)
+    change(second)
+    trigger(second, "act_save")
+    assert read_file(file).workbook == demo_workbook()
+    first.session.close_file()
+    trigger(second, "act_save")
+    assert read_file(file).workbook == second.session.workbook
+    assert "looking only" not in second.header.workbook.text()
+
+
 def test_unsaved_work_is_kept_beside_and_dropped_when_saved(window: MainWindow, file: Path, tmp_path: Path) -> None:
     window.files.open_path(file)
     change(window)
-    window._keep_unsaved()
-    from PySide6.QtCore import QThreadPool
-
+    window.session.autosave_beside()
     QThreadPool.globalInstance().waitForDone()
     assert len(list((tmp_path / "recovery").glob("*.recovery"))) == 1
     trigger(window, "act_save")

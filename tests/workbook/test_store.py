@@ -11,8 +11,10 @@ import pytest
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.demo.starter import starter_workbook
 from farrail.errors import BadWorkbook, ChangedOutside, InUse, StoreError
+from farrail.workbook.backups import backup_of
+from farrail.workbook.lock import FileLock
 from farrail.workbook.recovery import Autosave, left_behind
-from farrail.workbook.store import FileLock, backup_of, read_file, write_file
+from farrail.workbook.store import read_file, write_file
 
 
 @pytest.fixture

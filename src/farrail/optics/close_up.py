@@ -121,7 +121,7 @@ def through_close_up(ahead_mm: float, lenses: Sequence[tuple[float, float]]) -> 
             at -= gap_mm
             if at <= 0.0:
                 raise BadInput(
-                    f"The subject would lie {-at:.1f} mm behind the front of the close-up lenses; take one off or "
+                    f"The subject would lie {abs(at):.1f} mm behind the front of the close-up lenses; take one off or "
                     "bring them closer together."
                 )
         seen = 1.0 / (1.0 / at + dioptres / MM_PER_METRE)

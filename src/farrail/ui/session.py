@@ -3,19 +3,23 @@
 The only holder of state above the workbook. Widgets read from it and send edits to it.
 """
 
+import contextlib
 from dataclasses import dataclass
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QThreadPool, Signal
 
-from farrail.errors import EditRefused, FarRailError, InUse
+from farrail.errors import EditRefused, FarRailError, InUse, StoreError
 from farrail.parts.shelved import PartId
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Side, Train
 from farrail.ui.trouble import TroubleLog
+from farrail.workbook.backups import KEPT
 from farrail.workbook.history import Edit, History
-from farrail.workbook.recovery import Autosave
-from farrail.workbook.store import FileLock, read_file, write_file
+from farrail.workbook.lock import FileLock
+from farrail.workbook.recovery import Autosave, Left
+from farrail.workbook.safe_files import real, sweep
+from farrail.workbook.store import read_file, write_file
 from farrail.workbook.workbook import Workbook
 
 
@@ -51,6 +55,8 @@ class Session(QObject):
     rested = Signal()
     # Something to tell the person in one sentence: text, and whether it is a trouble.
     message = Signal(str, bool)
+    # Unsaved work was kept beside the file, or could not be: why not, in a sentence, or nothing.
+    _kept = Signal(str)
 
     def __init__(self, workbook: Workbook, recovery_folder: Path, parent: QObject | None = None) -> None:
         """Start on a workbook that has no file yet."""
@@ -64,6 +70,10 @@ class Session(QObject):
         self._digest: str | None = None
         self._lock: FileLock | None = None
         self._autosave = Autosave(recovery_folder)
+        self._kept.connect(self._tell_kept)
+        self._told_unkept = False
+        # How many earlier versions a save keeps.
+        self.versions_kept = KEPT
         self.log = TroubleLog(recovery_folder.parent / "log")
         self._train_id = workbook.trains[0].id if workbook.trains else ""
         self._readout: tuple[Train, Workbook, Readout] | None = None
@@ -194,7 +204,8 @@ class Session(QObject):
             FarRailError: it cannot be read; the present workbook stays.
         """
         path = path.absolute()
-        if self.path == path and self._lock is not None:
+        sweep(real(path).parent)
+        if self._lock is not None and self.path is not None and real(self.path) == real(path):
             opened = read_file(path)
             lock: FileLock | None = self._lock
             trouble = None
@@ -206,49 +217,94 @@ class Session(QObject):
         if trouble is not None:
             self.message.emit(trouble, True)
 
-    def save(self, path: Path | None = None, *, overwrite: bool = False) -> None:
+    def save(self, path: Path | None = None, *, overwrite: bool = False, read_only_too: bool = False) -> None:
         """Save to the workbook's file, or to another one that becomes its file.
 
+        A window that was only looking takes over once the other one has gone.
+
         Raises:
-            FarRailError: nothing was written; ChangedOutside when another program wrote the file meanwhile.
+            FarRailError: nothing was written; ChangedOutside when another program wrote the file meanwhile,
+                ReadOnlyFile when it is marked so and `read_only_too` was not given.
         """
         target = (path or self.path).absolute() if (path or self.path) is not None else None  # type: ignore[union-attr]
         if target is None:
             raise FarRailError("This workbook has no file yet; choose Save as.")
-        if target != self.path:
-            lock = FileLock(target)
-            digest = write_file(target, self.workbook)
-            if self._lock is not None:
-                self._lock.release()
-            self._lock, self.path, self.read_only = lock, target, False
-        else:
-            if self.read_only:
-                raise InUse(f"{target.name} is open in another window; save under another name.")
-            digest = write_file(target, self.workbook, None if overwrite else self._digest)
-        self._digest = digest
+        same = self.path is not None and real(target) == real(self.path)
+        known = self._digest if same and not overwrite else None
+        lock = self._lock if same and self._lock is not None else FileLock(target)
+        try:
+            digest = write_file(target, self.workbook, known, read_only_too=read_only_too, kept=self.versions_kept)
+        except FarRailError:
+            if lock is not self._lock:
+                lock.release()
+            raise
+        if self._lock is not None and lock is not self._lock:
+            self._lock.release()
+        self._lock, self.path, self.read_only, self._digest = lock, target, False, digest
         self.history.mark_saved()
         self._autosave.drop()
         self.file_changed.emit()
         self.message.emit(f"Saved to {target}.", False)
 
-    def autosave(self) -> None:
-        """Keep unsaved work where a later start finds it."""
-        if not self.history.clean:
-            self._autosave.keep(self.workbook, self.path)
+    def autosave(self) -> bool:
+        """Keep unsaved work where a later start finds it; returns whether it is kept, or nothing is unsaved."""
+        return self._keep(self._to_keep())
 
-    def recover(self, workbook: Workbook, belongs_to: Path | None) -> None:
-        """Go on with recovered work, counted as unsaved."""
-        digest, lock = None, None
-        if belongs_to is not None:
-            try:
-                digest = read_file(belongs_to).digest
-            except FarRailError:
-                digest = None
-            lock, _ = _try_lock(belongs_to)
-        self.replace(workbook, belongs_to, digest, lock)
+    def autosave_beside(self) -> None:
+        """The same beside the interface: forcing a file to disk may take a quarter of a second."""
+        state = self._to_keep()
+        QThreadPool.globalInstance().start(lambda: self._keep(state))
+
+    def _to_keep(self) -> tuple[Workbook | None, Path | None, str | None, int]:
+        """Return what is to be kept as it stands now; no workbook where everything is saved."""
+        workbook = None if self.history.clean else self.workbook
+        return workbook, self.path, self._digest, self._autosave.ask()
+
+    def _keep(self, state: tuple[Workbook | None, Path | None, str | None, int]) -> bool:
+        workbook, *rest = state
+        trouble = ""
+        try:
+            if workbook is None:
+                self._autosave.drop()
+            else:
+                self._autosave.keep(workbook, *rest)  # type: ignore[arg-type]
+        except StoreError as error:
+            trouble = str(error)
+        # A window closed meanwhile has taken the session along.
+        with contextlib.suppress(RuntimeError):
+            self._kept.emit(trouble)
+        return not trouble
+
+    def _tell_kept(self, trouble: str) -> None:
+        """Say once that unsaved work cannot be kept, and again only after it could be."""
+        if trouble and not self._told_unkept:
+            self.message.emit(
+                f"Unsaved work is not safe from a crash, for it cannot be kept: {trouble} Save soon.", True
+            )
+        self._told_unkept = bool(trouble)
+
+    def recover(self, left: Left) -> bool:
+        """Go on with recovered work, counted as unsaved; returns whether it is kept anew already.
+
+        It goes on from the file as it was when the work began: if that was written since, a save says so first.
+        """
+        lock = None
+        if left.belongs_to is not None:
+            lock, _ = _try_lock(left.belongs_to)
+        # Without a digest nothing tells the versions apart: one that fits no file makes the save ask.
+        digest = None if left.belongs_to is None else left.digest or "unknown"
+        self.replace(left.workbook, left.belongs_to, digest, lock)
         self.history.mark_unsaved()
         self.file_changed.emit()
+        return self.autosave()
+
+    def end_from_outside(self) -> None:
+        """Keep unsaved work for the next start and let the file go: the program is being ended."""
         self.autosave()
+        self._autosave.let_go()
+        if self._lock is not None:
+            self._lock.release()
+            self._lock = None
 
     def close_file(self) -> None:
         """Give up the file's lock and the autosaved copy."""

@@ -38,8 +38,6 @@ def run(arguments: list[str]) -> int:
 
 
 def _run_window(file: Path | None, *, demo: bool) -> int:
-    import signal
-
     from platformdirs import user_state_path
 
     # Once PySide6 is loaded it reads the source of every module imported after it: what needs no Qt goes first.
@@ -55,6 +53,7 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     from farrail.ui.application import prepare_application
 
     prepare_application(app)
+    from farrail.ui.ending import Ending
     from farrail.ui.session import Session
     from farrail.ui.theme.apply import apply_theme, choose_theme, current_theme
     from farrail.ui.tidying import Tidying
@@ -73,7 +72,7 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     window.show()
     QTimer.singleShot(0, window.files.offer_recovery)
     QTimer.singleShot(0, lambda: Tidying(session, window))
-    signal.signal(signal.SIGINT, lambda *_: window.close())
+    Ending(session, window.close, window)
     if os.environ.get("FAR_RAIL_START_PROBE"):
         # The benchmark asks when the first usable window stands: painted, and the event loop idle.
         QTimer.singleShot(0, lambda: QTimer.singleShot(0, _report_and_leave))

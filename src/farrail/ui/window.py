@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QThreadPool, QTimer
+from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
 from PySide6.QtWidgets import QMainWindow, QSplitter, QVBoxLayout, QWidget
 
@@ -17,6 +17,7 @@ from farrail.ui.actions.tables import TableCommands
 from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.findings_column import FindingsColumn
 from farrail.ui.header import Header
+from farrail.ui.keeping import Keeping
 from farrail.ui.rail.view import RailView
 from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
@@ -31,8 +32,6 @@ from farrail.ui.theme.apply import apply_theme, current_theme
 from farrail.ui.theme.tokens import THEMES, Theme, following
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.palette import Palette
-
-AUTOSAVE_MS = 4000
 
 
 class MainWindow(QMainWindow):
@@ -60,10 +59,7 @@ class MainWindow(QMainWindow):
         self._actions = self._make_actions()
         self._fill_menus()
         self._connect()
-        self._autosave = QTimer(self)
-        self._autosave.setSingleShot(True)
-        self._autosave.setInterval(AUTOSAVE_MS)
-        self._autosave.timeout.connect(self._keep_unsaved)
+        self._keeping = Keeping(session, self)
         self.setMinimumSize(1040, 680)
         self.resize(1280, 800)
         self._restore()
@@ -221,7 +217,6 @@ class MainWindow(QMainWindow):
         self._refresh_front()
         if not self.session.dragging:
             self._refresh_title()
-            self._autosave.start()
 
     def _refresh_front(self) -> None:
         self.stations.refresh()
@@ -244,10 +239,6 @@ class MainWindow(QMainWindow):
             if button is not None:
                 button.setEnabled(label is not None)
                 button.setToolTip(f"{action.text()} ({action.shortcut().toString()})")
-
-    def _keep_unsaved(self) -> None:
-        """Autosave beside the interface: forcing a file to disk may take a quarter of a second."""
-        QThreadPool.globalInstance().start(self.session.autosave)
 
     def _plan(self) -> None:
         self.stations.show_station(SpacingStation.key)
@@ -315,7 +306,7 @@ class MainWindow(QMainWindow):
         if not self.files.may_leave():
             event.ignore()
             return
-        self._autosave.stop()
+        self._keeping.stop()
         self._settings.setValue("window/geometry", self.saveGeometry())
         self._settings.setValue("window/split", self.split.saveState())
         self._settings.setValue("window/lower", self.below.saveState())

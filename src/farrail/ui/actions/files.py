@@ -1,15 +1,17 @@
 """Commands about files: new, open, save, recent, the guard of unsaved work, and recovery."""
 
+import time
 from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QSettings
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
-from farrail.errors import ChangedOutside, FarRailError
+from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
 from farrail.ui.session import Session
 from farrail.ui.widgets.message_bar import MessageBar
-from farrail.workbook.recovery import Left, left_behind
+from farrail.workbook.backups import KEPT, MOST_KEPT
+from farrail.workbook.recovery import Left, Since, left_behind
 from farrail.workbook.store import SUFFIX
 
 RECENT_MOST = 8
@@ -26,6 +28,9 @@ class FileCommands(QObject):
         super().__init__(window)
         self._session, self._bar, self._settings = session, bar, settings
         self._recovery_folder, self._window = recovery_folder, window
+        # What was offered and put off: it stays on disk, and is offered again at the next start.
+        self._later: set[Path] = set()
+        session.versions_kept = _versions(settings.value("versions_kept", KEPT))
 
     # Guard
 
@@ -88,7 +93,7 @@ class FileCommands(QObject):
 
     def save(self) -> bool:
         """Save to the workbook's file; asks for one when it has none. Returns whether it is saved."""
-        if self._session.path is None or self._session.read_only:
+        if self._session.path is None:
             return self.save_as()
         return self._save(None)
 
@@ -102,15 +107,26 @@ class FileCommands(QObject):
         path = Path(name)
         return self._save(path if path.name.endswith(".json") else path.with_name(path.name + SUFFIX))
 
-    def _save(self, path: Path | None, *, overwrite: bool = False) -> bool:
+    def _save(self, path: Path | None, *, overwrite: bool = False, read_only_too: bool = False) -> bool:
         try:
-            self._session.save(path, overwrite=overwrite)
+            self._session.save(path, overwrite=overwrite, read_only_too=read_only_too)
         except ChangedOutside as error:
             self._bar.say(
                 str(error), True,
                 (
                     ("Save as…", "conflict_save_as", self.save_as),
-                    ("Overwrite", "conflict_overwrite", lambda: self._save(path, overwrite=True)),
+                    ("Overwrite", "conflict_overwrite",
+                     lambda: self._save(path, overwrite=True, read_only_too=read_only_too)),
+                ),
+            )  # fmt: skip
+            return False
+        except ReadOnlyFile as error:
+            self._bar.say(
+                str(error), True,
+                (
+                    ("Save as…", "read_only_save_as", self.save_as),
+                    ("Write it all the same", "read_only_write",
+                     lambda: self._save(path, overwrite=overwrite, read_only_too=True)),
                 ),
             )  # fmt: skip
             return False
@@ -126,8 +142,8 @@ class FileCommands(QObject):
     def recent(self) -> list[Path]:
         """Return the files opened lately that still exist, newest first."""
         stored = self._settings.value("recent", [])
-        names = [stored] if isinstance(stored, str) else list(stored or [])  # type: ignore[call-overload]
-        return [Path(n) for n in names if Path(n).is_file()]
+        names = [stored] if isinstance(stored, str) else stored if isinstance(stored, list) else []
+        return [Path(name) for name in names if isinstance(name, str) and _is_file(name)]
 
     def remember(self, path: Path) -> None:
         """Put a file first among the recent ones."""
@@ -159,21 +175,83 @@ class FileCommands(QObject):
     # Recovery
 
     def offer_recovery(self) -> None:
-        """Offer what a killed window left, if anything."""
-        left = left_behind(self._recovery_folder)
+        """Offer what killed windows left, one after another, newest first."""
+        left = [one for one in left_behind(self._recovery_folder) if one.path not in self._later]
         if left:
             first = left[0]
-            whose = first.belongs_to.name if first.belongs_to is not None else f"“{first.workbook.name}”, never saved"
-            self._bar.say(
-                f"Far Rail ended without saving {whose}. The unsaved work was kept.", True,
+            self._bar.offer(
+                _offered(first, time.time()),
                 (
                     ("Recover it", "recover_take", lambda: self._recover(first)),
-                    ("Discard it", "recover_drop", lambda: first.path.unlink(missing_ok=True)),
+                    ("Discard it", "recover_drop", lambda: self._discard(first)),
+                    ("Not now", "recover_later", lambda: self._put_off(first)),
                 ),
             )  # fmt: skip
 
     def _recover(self, left: Left) -> None:
-        if self.may_leave():
-            self._session.recover(left.workbook, left.belongs_to)
+        """Go on with what was left; it goes only when it is kept anew under this window's name."""
+        if not self.may_leave():
+            self.offer_recovery()
+            return
+        if self._session.recover(left):
             left.path.unlink(missing_ok=True)
-            self._bar.say("Recovered. It is not saved yet.", False)
+        else:
+            self._later.add(left.path)
+        again = " The file was written since; saving asks before it is overwritten." if _clashes(left) else ""
+        self._bar.say(f"Recovered. It is not saved yet.{again}", False)
+        self._go_on()
+
+    def _discard(self, left: Left) -> None:
+        left.path.unlink(missing_ok=True)
+        self._go_on()
+
+    def _put_off(self, left: Left) -> None:
+        self._later.add(left.path)
+        self._go_on()
+
+    def _go_on(self) -> None:
+        """Offer what else was left, after what is being said."""
+        if self._bar.isHidden():
+            self.offer_recovery()
+        else:
+            self._bar.afterwards(self.offer_recovery)
+
+
+def _is_file(name: str) -> bool:
+    """Whether a stored name leads to a file; one that cannot even be asked about does not."""
+    try:
+        return Path(name).is_file()
+    except (OSError, ValueError):
+        return False
+
+
+def _clashes(left: Left) -> bool:
+    return left.since is Since.WRITTEN_SINCE
+
+
+def _offered(left: Left, now: float) -> str:
+    """Return what was left, how old it is, and what became of its file, in two sentences."""
+    whose = left.belongs_to.name if left.belongs_to is not None else f"“{left.workbook.name}”, never saved"
+    file = {
+        Since.NEVER_SAVED: "It has no file yet.",
+        Since.AS_IT_WAS: "The file is as it was when that work began.",
+        Since.WRITTEN_SINCE: "The file was written since by another window or program.",
+        Since.GONE: "The file is no longer there.",
+    }[left.since]
+    return f"Far Rail ended without saving {whose}. Work of {_ago(now - left.kept_at)} was kept. {file}"
+
+
+def _ago(seconds: float) -> str:
+    for length, one, many in ((86_400.0, "a day", "days"), (3600.0, "an hour", "hours"), (60.0, "a minute", "minutes")):
+        if seconds >= length:
+            count = int(seconds // length)
+            return f"{one} ago" if count == 1 else f"{count} {many} ago"
+    return "a moment ago"
+
+
+def _versions(stored: object) -> int:
+    """Return how many earlier versions to keep; what is no such number in the settings counts as not set."""
+    try:
+        return min(max(int(str(stored)), 0), MOST_KEPT)
+    except ValueError:
+        return KEPT

@@ -10,8 +10,14 @@ from farrail.ui.theme.fonts import MEDIUM, font
 SHOWN_MS = 9000
 
 
+Action = tuple[str, str, Callable[[], object]]
+
+
 class MessageBar(QFrame):
-    """One sentence at the window's foot, with up to two things to do about it."""
+    """One sentence at the window's foot, with up to two things to do about it.
+
+    An offer waits behind what is said meanwhile, and comes back until it is answered.
+    """
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Make a hidden bar."""
@@ -28,20 +34,53 @@ class MessageBar(QFrame):
         self._away = QTimer(self)
         self._away.setSingleShot(True)
         self._away.setInterval(SHOWN_MS)
-        self._away.timeout.connect(self.hide)
+        self._away.timeout.connect(self.read)
+        self._offer: tuple[str, tuple[Action, ...]] | None = None
+        self._next: Callable[[], object] | None = None
         self.hide()
 
-    def say(self, text: str, trouble: bool, actions: tuple[tuple[str, str, Callable[[], object]], ...] = ()) -> None:
+    def say(self, text: str, trouble: bool, actions: tuple[Action, ...] = ()) -> None:
         """Show a sentence; with actions (text, object name, what to do) it stays until one is taken."""
+        self._show(text, trouble, (*actions, *((("Dismiss", "message_dismiss", _nothing),) if actions else ())))
+
+    def offer(self, text: str, actions: tuple[Action, ...]) -> None:
+        """Show a question that stays, behind what else is said, until one of its actions is taken."""
+        self._offer = text, actions
+        self._show(text, True, tuple((label, name, self._answer(action)) for label, name, action in actions))
+
+    def afterwards(self, run: Callable[[], object]) -> None:
+        """Run something once what is being said has been read."""
+        self._next = run
+
+    def _answer(self, action: Callable[[], object]) -> Callable[[], object]:
+        def do() -> None:
+            self._offer = None
+            self.hide()
+            action()
+
+        return do
+
+    def read(self) -> None:
+        """What was said has been read: it goes, and an offer not yet answered comes back."""
+        self.hide()
+        if self._offer is not None:
+            self.offer(*self._offer)
+        elif self._next is not None:
+            run, self._next = self._next, None
+            run()
+
+    def _show(self, text: str, trouble: bool, actions: tuple[Action, ...]) -> None:
         self.text.setText(f"◆  {text}" if trouble else text)
         self.setProperty("trouble", "true" if trouble else "false")
         for widget in (self, self.text):
             widget.style().unpolish(widget)
             widget.style().polish(widget)
         for button in self._buttons:
+            button.hide()
+            button.setObjectName("")
             button.deleteLater()
         self._buttons = []
-        for label, name, action in (*actions, *((("Dismiss", "message_dismiss", self.hide),) if actions else ())):
+        for label, name, action in actions:
             button = QPushButton(label)
             button.setObjectName(name)
             button.clicked.connect(self._doer(action))
@@ -57,5 +96,11 @@ class MessageBar(QFrame):
         def do() -> None:
             self.hide()
             action()
+            if self.isHidden():
+                self.read()
 
         return do
+
+
+def _nothing() -> None:
+    """Dismissing does nothing more."""

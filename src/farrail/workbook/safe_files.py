@@ -1,0 +1,166 @@
+"""Bytes on the disk, whole or not at all: a temporary file beside the target, forced to disk, renamed over it.
+
+A temporary file is held locked while it is being written, so that what a killed program left can be told from what
+another window is writing just now, and swept away.
+"""
+
+import contextlib
+import errno
+import fcntl
+import hashlib
+import os
+import stat
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+from farrail.errors import BadWorkbook, StoreError
+
+# No file system here takes a longer name, in bytes.
+LONGEST_NAME_BYTES = 255
+TEMPORARY = ".far-rail-tmp"
+
+
+@contextlib.contextmanager
+def told(path: Path, what: str) -> Iterator[None]:
+    """Turn the operating system's errors into one sentence; `what` is "saved" or "read".
+
+    Raises:
+        StoreError: in place of any OSError.
+    """
+    try:
+        yield
+    except FileNotFoundError:
+        place = "its folder does not exist" if what == "saved" else "it is not there"
+        raise StoreError(f"{path} cannot be {what}: {place}; check the name.") from None
+    except PermissionError:
+        raise StoreError(f"{path} cannot be {what}: this account may not; choose another place.") from None
+    except OSError as error:
+        reasons = {
+            errno.ENOSPC: "the disk is full; free some space",
+            errno.EDQUOT: "the disk quota is used up; free some space",
+            errno.EROFS: "the disk is read-only; choose another place",
+            errno.ENAMETOOLONG: "its name is too long; choose a shorter one",
+            errno.ELOOP: "its links lead in a circle; choose another file",
+        }
+        reason = reasons.get(error.errno or 0, (error.strerror or str(error)) + "; choose another place")
+        kept = " The file on disk is as it was." if what == "saved" else ""
+        raise StoreError(f"{path} cannot be {what}: {reason}.{kept}") from None
+
+
+def real(path: Path) -> Path:
+    """Return where a path leads, its links followed; what does not exist yet is where it would be made."""
+    return Path(os.path.realpath(path))
+
+
+def read_bytes(path: Path, most: int) -> bytes:
+    """Read a regular file of at most so many bytes; never a pipe or a device, which might not end.
+
+    Raises:
+        StoreError: it cannot be read, or is no regular file.
+        BadWorkbook: it is larger.
+    """
+    with told(path, "read"):
+        # Opening a pipe waits for its other end; without waiting it can be asked what it is.
+        handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
+        try:
+            found = os.fstat(handle)
+            if stat.S_ISDIR(found.st_mode):
+                raise StoreError(f"{path.name} is a folder; choose a file in it.")
+            if not stat.S_ISREG(found.st_mode):
+                raise StoreError(f"{path.name} is a pipe or a device, not a file; choose another one.")
+            with open(handle, "rb", closefd=False) as file:
+                data = file.read(most + 1) if found.st_size <= most else b""
+        finally:
+            os.close(handle)
+        size = max(found.st_size, len(data))
+        if size > most:
+            raise BadWorkbook(
+                f"{path.name} is {size / 1e6:.0f} MB; at most {most / 1e6:.0f} MB are read, so this is something "
+                "else. Choose another file."
+            )
+        return data
+
+
+def digest_of(data: bytes) -> str:
+    """Return what recognises bytes again."""
+    return hashlib.sha256(data).hexdigest()
+
+
+@contextlib.contextmanager
+def written_beside(path: Path, data: bytes) -> Iterator[Path]:
+    """Write bytes to a temporary file beside a path, on disk when this returns; what is not renamed goes again."""
+    handle, name = tempfile.mkstemp(prefix=f".{short_name(path.name, 60)}.", suffix=TEMPORARY, dir=path.parent)
+    temporary = Path(name)
+    try:
+        with os.fdopen(handle, "wb") as file:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+            yield temporary
+    finally:
+        with contextlib.suppress(OSError):
+            temporary.unlink()
+
+
+def replace_with(path: Path, data: bytes) -> None:
+    """Put bytes in a file's place, whole or not at all; what is there keeps its mode and owner.
+
+    Raises:
+        OSError: nothing was replaced.
+    """
+    with written_beside(path, data) as temporary:
+        take_mode(temporary, path)
+        temporary.replace(path)
+    sync_folder(path.parent)
+
+
+def take_mode(temporary: Path, of: Path) -> None:
+    """Give a file the mode and owner of another one, or those of a new file where there is none."""
+    try:
+        found = of.stat()
+    except FileNotFoundError:
+        temporary.chmod(0o666 & ~_umask())
+        return
+    with contextlib.suppress(OSError):
+        # Only an administrator may give files away; anyone else's own file has the right owner already.
+        os.chown(temporary, found.st_uid, found.st_gid)
+    temporary.chmod(found.st_mode & 0o777)
+
+
+def sweep(folder: Path) -> list[Path]:
+    """Remove the temporary files a killed program left in a folder; those being written now are held, and stay."""
+    gone = []
+    with contextlib.suppress(OSError):
+        for path in folder.glob(f".*{TEMPORARY}"):
+            with contextlib.suppress(OSError), open(path, "rb") as file:
+                fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                path.unlink()
+                gone.append(path)
+    return gone
+
+
+def sync_folder(folder: Path) -> None:
+    """Force a folder's entries to disk, where that can be done."""
+    with contextlib.suppress(OSError):
+        handle = os.open(folder, os.O_RDONLY)
+        try:
+            os.fsync(handle)
+        finally:
+            os.close(handle)
+
+
+def short_name(name: str, extra_bytes: int) -> str:
+    """Return a name that leaves room for so many bytes more; a shortened one keeps a mark of the whole."""
+    if len(name.encode()) + extra_bytes <= LONGEST_NAME_BYTES:
+        return name
+    mark = digest_of(name.encode())[:12]
+    room = LONGEST_NAME_BYTES - extra_bytes - len(mark) - 1
+    return f"{name.encode()[:room].decode(errors='ignore')}~{mark}"
+
+
+def _umask() -> int:
+    mask = os.umask(0)
+    os.umask(mask)
+    return mask
