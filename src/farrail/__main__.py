@@ -28,6 +28,10 @@ def main() -> None:
         sys.exit(0)
     except KeyboardInterrupt:
         sys.exit(130)
+    except Exception as error:
+        from farrail.cli.printing import own_trouble
+
+        own_trouble(error)
 
 
 if __name__ == "__main__":

@@ -7,7 +7,7 @@ from typing import Any, NoReturn
 
 from farrail.errors import FarRailError
 
-FINE, STOPPED, BAD_INPUT = 0, 1, 2
+FINE, STOPPED, BAD_INPUT, OWN_TROUBLE = 0, 1, 2, 3
 
 
 def number(value: float, unit: str) -> str:
@@ -34,3 +34,14 @@ def refuse(error: FarRailError) -> NoReturn:
     """Print one sentence and end with the exit code for bad input."""
     print(f"far-rail: {error}", file=sys.stderr)
     raise SystemExit(BAD_INPUT)
+
+
+def own_trouble(error: Exception) -> NoReturn:
+    """Tell of an error of the program's own in one sentence, its details in the log, and end with its exit code."""
+    from platformdirs import user_state_path
+
+    from farrail.trouble import TroubleLog
+
+    doing = "The command"
+    print(f"far-rail: {TroubleLog(user_state_path('far-rail') / 'log').tell(error, doing)}", file=sys.stderr)
+    raise SystemExit(OWN_TROUBLE)

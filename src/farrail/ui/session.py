@@ -7,13 +7,13 @@ import contextlib
 from dataclasses import dataclass
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QThreadPool, Signal
+from PySide6.QtCore import QObject, QThreadPool, Signal, SignalInstance
 
 from farrail.errors import EditRefused, FarRailError, InUse, StoreError
 from farrail.parts.shelved import PartId
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Side, Train
-from farrail.ui.trouble import TroubleLog
+from farrail.trouble import TroubleLog
 from farrail.workbook.backups import KEPT
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock
@@ -55,6 +55,8 @@ class Session(QObject):
     rested = Signal()
     # Something to tell the person in one sentence: text, and whether it is a trouble.
     message = Signal(str, bool)
+    # Whether what is shown is the workbook as it stands; False after an error of the program's own.
+    current_changed = Signal(bool)
     # Unsaved work was kept beside the file, or could not be: why not, in a sentence, or nothing.
     _kept = Signal(str)
 
@@ -75,6 +77,10 @@ class Session(QObject):
         # How many earlier versions a save keeps.
         self.versions_kept = KEPT
         self.log = TroubleLog(recovery_folder.parent / "log")
+        # While widgets follow a change, what breaks is gathered instead of told.
+        self._following = False
+        self._broken: BaseException | None = None
+        self.current = True
         self._train_id = workbook.trains[0].id if workbook.trains else ""
         self._readout: tuple[Train, Workbook, Readout] | None = None
 
@@ -130,15 +136,55 @@ class Session(QObject):
         return row[self.selection.index].part if self.selection.index < len(row) else None
 
     def do(self, edit: Edit) -> bool:
-        """Apply an edit; a refusal is told in one sentence and changes nothing."""
+        """Apply an edit; a refusal is told in one sentence and changes nothing.
+
+        An edit that leaves a train nobody can judge, or that the program cannot show, is taken back and said so.
+        """
+        before = self.history.standing()
         try:
             if not self.history.do(edit):
                 return False
         except EditRefused as error:
             self.message.emit(str(error), True)
             return False
-        self._after_change()
-        return True
+        if self._follow(self.changed):
+            return True
+        broken = self._broken
+        self.history.back_to(before)
+        self._readout = None
+        self._follow(self.changed)
+        if isinstance(broken, FarRailError):
+            self.message.emit(f"{edit.label} was taken back: {broken}", True)
+        elif broken is not None:
+            self.tell_failure(broken, edit.label)
+        return False
+
+    def _follow(self, signal: SignalInstance) -> bool:
+        """Let the widgets follow a change; returns whether all of them could."""
+        self._following, self._broken = True, None
+        self._clamp_selection()
+        signal.emit()
+        self._following = False
+        self._set_current(self._broken is None)
+        return self._broken is None
+
+    def caught(self, error: BaseException) -> None:
+        """Take an error nobody caught: nothing on the screen may look valid that is not."""
+        if self._following:
+            self._broken = self._broken or error
+            return
+        told = not self.current
+        self._set_current(False)
+        if told:
+            # Painting breaks again and again: it is written down, and was told.
+            self.log.tell(error, "Showing this train")
+        else:
+            self.tell_failure(error, "Showing this train")
+
+    def _set_current(self, current: bool) -> None:
+        if current != self.current:
+            self.current = current
+            self.current_changed.emit(current)
 
     def tell_failure(self, error: BaseException, doing: str) -> None:
         """Tell of an error of the program's own in one sentence; the details go into the log."""
@@ -155,7 +201,8 @@ class Session(QObject):
         """The hand has let go."""
         if self.dragging:
             self.dragging = False
-            self.rested.emit()
+            if not self._follow(self.rested) and self._broken is not None:
+                self.tell_failure(self._broken, "Showing this train")
 
     def undo(self) -> None:
         """Take the last step back."""
@@ -172,8 +219,8 @@ class Session(QObject):
             self.message.emit(f"Done again: {label[0].lower()}{label[1:]}.", False)
 
     def _after_change(self) -> None:
-        self._clamp_selection()
-        self.changed.emit()
+        if not self._follow(self.changed) and self._broken is not None:
+            self.tell_failure(self._broken, "Showing this train")
 
     def _clamp_selection(self) -> None:
         train = self.train

@@ -53,6 +53,7 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     from farrail.ui.application import prepare_application
 
     prepare_application(app)
+    from farrail.trouble import watch
     from farrail.ui.ending import Ending
     from farrail.ui.session import Session
     from farrail.ui.theme.apply import apply_theme, choose_theme, current_theme
@@ -73,6 +74,7 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     QTimer.singleShot(0, window.files.offer_recovery)
     QTimer.singleShot(0, lambda: Tidying(session, window))
     Ending(session, window.close, window)
+    watch(session.caught)
     if os.environ.get("FAR_RAIL_START_PROBE"):
         # The benchmark asks when the first usable window stands: painted, and the event loop idle.
         QTimer.singleShot(0, lambda: QTimer.singleShot(0, _report_and_leave))

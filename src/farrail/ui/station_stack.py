@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import TypeVar
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.ui.session import Session
 from farrail.ui.stations.station import Station
@@ -49,6 +49,15 @@ class StationStack(QWidget):
         box.setSpacing(0)
         box.addLayout(tabs)
         box.addWidget(line)
+        self._not_current = QLabel(
+            "◆  Not current: these figures are from before the last change. Undo it, or open another train."
+        )
+        self._not_current.setObjectName("not_current")
+        self._not_current.setProperty("role", "stop")
+        self._not_current.setContentsMargins(18, 6, 18, 2)
+        self._not_current.hide()
+        session.current_changed.connect(lambda current: self._not_current.setVisible(not current))
+        box.addWidget(self._not_current)
         box.addWidget(self._stack, 1)
         self._group.idClicked.connect(lambda number: self.show_station(self._stations[number].key))
 

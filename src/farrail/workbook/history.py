@@ -108,3 +108,21 @@ class History:
     def mark_unsaved(self) -> None:
         """Count no workbook as saved, as after a recovery."""
         self._saved = self._present.model_copy()
+
+    def standing(self) -> "Standing":
+        """Return where the history stands, to come back to should the next step turn out to be no good."""
+        return Standing(self._present, tuple(self._done), tuple(self._undone))
+
+    def back_to(self, standing: "Standing") -> None:
+        """Stand there again, as if what was done since had not been."""
+        self._present = standing.present
+        self._done, self._undone = list(standing.done), list(standing.undone)
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Where a history stands: the present workbook, the steps that led to it, the steps undone."""
+
+    present: Workbook
+    done: tuple[Step, ...]
+    undone: tuple[Step, ...]

@@ -256,3 +256,12 @@ class _Block:
         before = self.width + LABEL_GAP_PX
         wanted = self.wanted + other.wanted - before * len(other.labels)
         return _Block([*self.labels, *other.labels], before + other.width, wanted)
+
+
+def paint_not_current(painter: QPainter, area: QRectF, theme: Theme) -> None:
+    """Pale what is no longer true, and say so."""
+    pale = QColor(theme.paper)
+    pale.setAlphaF(0.72)
+    painter.fillRect(area, pale)
+    painter.setPen(QColor(theme.stop))
+    draw_text(painter, 22.0, 24.0, "◆  Not current: the drawing is from before the last change", 12, STRONG)

@@ -28,7 +28,7 @@ from farrail.readouts.read import Readout
 from farrail.text.names import mismatch_phrase
 from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at, put_in_seat
-from farrail.ui.rail.annotations import Annotator
+from farrail.ui.rail.annotations import Annotator, paint_not_current
 from farrail.ui.rail.frame import Frame, fitted, still_fits
 from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
 from farrail.ui.rail.painter import SectionPainter
@@ -83,6 +83,7 @@ class RailView(QWidget):
         session.changed.connect(self._refresh)
         session.train_changed.connect(self.fit)
         session.selection_changed.connect(self.update)
+        session.current_changed.connect(lambda _: self.update())
 
     # What is shown
 
@@ -218,7 +219,9 @@ class RailView(QWidget):
         SectionPainter(painter, f, theme, tiles).paint(shown, chosen)
         Annotator(painter, self.frame, theme).write(section, readout, chosen)
         self._paint_joints(painter, section)
-        if self._preview is not None:
+        if not self._session.current:
+            paint_not_current(painter, QRectF(0, 0, self.width(), self.height()), theme)
+        elif self._preview is not None:
             painter.setPen(QColor(theme.accent))
             draw_text(painter, 22.0, 24.0, "Preview, not laid yet", 12, STRONG)
         if self._gesture is not None:

@@ -1,8 +1,12 @@
 """Errors of our own: one sentence for the person, the details in a log file that can be found."""
 
 import logging
+import sys
+import threading
+from collections.abc import Callable
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
+from types import TracebackType
 
 LARGEST_BYTES, KEPT = 500_000, 3
 
@@ -38,3 +42,24 @@ class TroubleLog:
             handler.emit(record)
         finally:
             handler.close()
+
+
+def watch(caught: Callable[[BaseException], None]) -> None:
+    """Hand every error nobody caught, of this thread or another, to `caught`; the program goes on."""
+
+    def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        if not isinstance(error, Exception):
+            sys.__excepthook__(kind, error, trace)
+            return
+        try:
+            caught(error)
+        except Exception:
+            # Telling of it broke as well: then the terminal must hear of it.
+            sys.__excepthook__(kind, error, trace)
+
+    def thread_hook(found: threading.ExceptHookArgs) -> None:
+        if found.exc_value is not None:
+            hook(found.exc_type, found.exc_value, found.exc_traceback)
+
+    sys.excepthook = hook
+    threading.excepthook = thread_hook
