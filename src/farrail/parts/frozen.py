@@ -1,10 +1,10 @@
 """The base of every stored record: immutable, strict about names, closed to NaN and infinity."""
 
 from collections.abc import Mapping
-from functools import cached_property
-from typing import Any, Self
+from functools import cached_property, lru_cache
+from typing import Any, Self, get_args
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, model_validator
 
 
 class Frozen(BaseModel):
@@ -14,6 +14,16 @@ class Frozen(BaseModel):
         frozen=True, extra="forbid", allow_inf_nan=False, str_strip_whitespace=True, defer_build=True
     )
 
+    @model_validator(mode="before")
+    @classmethod
+    def _no_yes_for_a_number(cls, data: Any) -> Any:
+        """Refuse true and false where a number stands: they would be read as 1 and 0."""
+        if isinstance(data, dict):
+            for name in numbers_of(cls):
+                if isinstance(data.get(name), bool):
+                    raise ValueError(f"{name}: give a number, not true or false")
+        return data
+
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
         """Return a copy with some fields replaced; what the original had worked out of its fields stays behind."""
         copied = super().model_copy(update=update, deep=deep)
@@ -22,3 +32,20 @@ class Frozen(BaseModel):
                 if isinstance(member, cached_property):
                     vars(copied).pop(name, None)
         return copied
+
+
+@lru_cache(maxsize=256)
+def numbers_of(kind: type[Frozen]) -> tuple[str, ...]:
+    """Return the names of a record's fields that hold plain numbers."""
+    return tuple(name for name, field in kind.model_fields.items() if _is_number(field.annotation))
+
+
+def _is_number(annotation: Any) -> bool:
+    if annotation in (int, float):
+        return True
+    if annotation is bool or isinstance(annotation, str):
+        return False
+    inner = get_args(annotation)
+    return bool not in inner and any(_is_number(one) for one in inner) and tuple not in (
+        getattr(annotation, "__origin__", None),
+    )  # fmt: skip

@@ -79,7 +79,8 @@ class Span(Frozen):
 
 
 def _shape(data: Any) -> str:
-    names = data if isinstance(data, dict) else vars(data)
+    # What is neither a record nor an object is refused as a reading would be.
+    names = data if isinstance(data, dict) else getattr(data, "__dict__", ())
     return "span" if "low" in names else "reading"
 
 

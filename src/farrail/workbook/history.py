@@ -3,6 +3,9 @@
 from dataclasses import dataclass
 from typing import Protocol
 
+from pydantic import ValidationError
+
+from farrail.workbook.bounds import check_bounds, refusal
 from farrail.workbook.workbook import Workbook
 
 
@@ -69,9 +72,13 @@ class History:
             EditRefused: the edit does not fit; nothing has changed.
         """
         before = self._present
-        after = edit.apply(before)
+        try:
+            after = edit.apply(before)
+        except ValidationError as error:
+            raise refusal(error, edit.label) from None
         if after == before:
             return False
+        check_bounds(before, after)
         last = self._done[-1] if self._done else None
         merges = last is not None and edit.merge_key is not None and last.merge_key == edit.merge_key
         if merges and last is not None and last.after is before and before is not self._saved:

@@ -9,7 +9,7 @@ from pydantic import ValidationError
 from farrail.errors import BadWorkbook
 from farrail.workbook.workbook import FORMAT, VERSION, Workbook, check_references
 
-LARGEST_BYTES = 20_000_000
+LARGEST_BYTES = 40_000_000
 
 Migration = Callable[[dict[str, Any]], dict[str, Any]]
 # Migration n makes a version n+1 document of a version n one.
@@ -27,7 +27,7 @@ def from_text(text: str, where: str) -> Workbook:
         BadWorkbook: with the place and the remedy.
     """
     try:
-        data = json.loads(text, parse_constant=_refuse_constant)
+        data = json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_refuse_twice)
     except json.JSONDecodeError as error:
         short = error.pos >= len(text.rstrip()) or error.msg.startswith("Unterminated string")
         cut = " (the file ends too early)" if short else ""
@@ -145,6 +145,16 @@ def _place(location: tuple[int | str, ...], data: Any) -> tuple[str, str]:
         if isinstance(here, dict) and isinstance(here.get("name"), str):
             name = here["name"]
     return "".join(words).lstrip(".") or "the file", name
+
+
+def _refuse_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    """Refuse a name that stands twice: which of the two is meant nobody can tell."""
+    found = dict(pairs)
+    if len(found) != len(pairs):
+        names = [name for name, _ in pairs]
+        twice = next(name for name in names if names.count(name) > 1)
+        raise ValueError(f"“{twice[:60]}” stands twice in one record")
+    return found
 
 
 def _refuse_constant(text: str) -> float:

@@ -1,0 +1,60 @@
+"""What an edit makes must read back: the bounds of the format, asked of everything an edit has changed.
+
+The bounds stand once, in the models; here they are applied to what edits make by copying, which no model has checked.
+"""
+
+from functools import lru_cache
+
+from pydantic import ValidationError
+
+from farrail.errors import EditRefused
+from farrail.parts.frozen import Frozen
+from farrail.workbook.workbook import Workbook
+
+COUNTED = {"shelf": "A shelf holds at most {} parts", "trains": "A workbook holds at most {} trains",
+           "kits": "A workbook holds at most {} kits"}  # fmt: skip
+
+
+@lru_cache(maxsize=8)
+def most_of(field: str) -> int:
+    """Return how many records a workbook's row may hold."""
+    return next(
+        int(bound.max_length) for bound in Workbook.model_fields[field].metadata if hasattr(bound, "max_length")
+    )
+
+
+def check_bounds(before: Workbook, after: Workbook) -> None:
+    """Refuse what would be saved and not read again; only what changed is looked at.
+
+    Raises:
+        EditRefused: a bound of the format is passed; nothing has changed.
+    """
+    for field, words in COUNTED.items():
+        rows = getattr(after, field)
+        if rows is getattr(before, field):
+            continue
+        if len(rows) > most_of(field):
+            raise EditRefused(f"{words.format(most_of(field))}; remove one first.")
+        known = {id(record) for record in getattr(before, field)}
+        for record in rows:
+            if id(record) not in known:
+                _check(record)
+    if after.name != before.name:
+        _check(after.model_copy(update={"shelf": (), "trains": (), "kits": ()}))
+
+
+def refusal(error: ValidationError, name: str) -> EditRefused:
+    """Return what a validation complains of first, as a refusal in one sentence."""
+    first = error.errors()[0]
+    place = ".".join(str(step) for step in first["loc"])
+    message = first["msg"].removeprefix("Value error, ")
+    return EditRefused(f"{name}: {place}: {message[0].lower()}{message[1:]}; it stays as it was.")
+
+
+def _check(record: Frozen) -> None:
+    try:
+        again = type(record).model_validate(record.model_dump(warnings=False))
+    except ValidationError as error:
+        raise refusal(error, getattr(record, "name", "This")) from None
+    if again != record:
+        raise EditRefused(f"{getattr(record, 'name', 'This')} would not read back as it is; it stays as it was.")

@@ -1,0 +1,44 @@
+"""The short forms of the attacks; `./far-rail harden` runs the long ones."""
+
+import json
+import signal
+import subprocess
+import sys
+from pathlib import Path
+
+from tests.hardening.killed_windows import LATEST_S, killed_window
+from tests.hardening.spoilt import spoilt
+
+HERE = Path(__file__).parent
+
+
+def test_kills_at_every_step_and_at_any_moment(tmp_path: Path) -> None:
+    source = str(HERE.parents[1] / "src")
+    command = [sys.executable, str(HERE / "kills.py"), str(tmp_path / "kills"), "--random", "25", "--seed", "7"]
+    run = subprocess.run(command, env={"PYTHONPATH": source, "PATH": "/usr/bin:/bin"}, capture_output=True, text=True)
+    found = json.loads(run.stdout)
+    assert found["wrong"] == []
+    assert found["steps_of_a_save"] > 15
+    assert found["steps_of_keeping"] > 8
+
+
+def test_spoilt_files_are_refused_or_read(tmp_path: Path) -> None:
+    found = spoilt(250, seed=11)
+    assert found["wrong"] == []
+    assert found["slowest_s"] < 5.0
+    assert found["loaded"] > 20
+    assert found["refused"] > 20
+
+
+def test_a_window_killed_in_the_midst_of_steady_work_loses_at_most_ten_seconds(tmp_path: Path) -> None:
+    found = killed_window(tmp_path, 12.0, signal.SIGKILL)
+    assert found.made > 25
+    assert found.offers == 1
+    assert found.lost_s <= LATEST_S
+
+
+def test_a_window_ended_from_outside_loses_nothing(tmp_path: Path) -> None:
+    found = killed_window(tmp_path, 1.5, signal.SIGTERM)
+    assert found.code == 128 + signal.SIGTERM
+    assert found.offers == 1
+    assert found.kept == found.made > 0
