@@ -4,7 +4,7 @@ from functools import lru_cache
 
 from PySide6.QtCore import QPoint, QPointF, QRect, QSize, Qt, QTimer
 from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPaintEvent, QPen, QResizeEvent
-from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QAbstractButton, QFrame, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from farrail.planning.fitting import Fit, fits_at
 from farrail.readouts.finding import Finding
@@ -17,6 +17,7 @@ from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, font
 from farrail.ui.widgets.glyphs import draw_severity
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import FitKey, RowKey
 from farrail.ui.widgets.working import show_working
 from farrail.workbook.edits.laying import ReplacePart
@@ -104,9 +105,9 @@ class FindingsColumn(QWidget):
         self.setObjectName("findings_column")
         self._session = session
         self._rows: list[FindingRow] = []
-        title = QLabel("Findings")
+        title = Label("Findings")
         title.setFont(font(14, STRONG))
-        self._none = QLabel("Nothing to say against this train.")
+        self._none = Label("Nothing to say against this train.")
         self._none.setProperty("role", "steel")
         self._list = QWidget()
         self._list_box = QVBoxLayout(self._list)
@@ -120,10 +121,10 @@ class FindingsColumn(QWidget):
         scroll.setWidgetResizable(True)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(self._list)
-        self._shelf_title = QLabel()
+        self._shelf_title = Label()
         self._shelf_title.setObjectName("fits_title")
         self._shelf_title.setFont(font(14, STRONG))
-        self._shelf_text = QLabel()
+        self._shelf_text = Label()
         self._shelf_text.setObjectName("fits_text")
         self._shelf_text.setProperty("role", "steel")
         self._shelf_text.setWordWrap(True)

@@ -1,7 +1,7 @@
 """The header: which workbook, which train, and the conditions it is read under."""
 
 from PySide6.QtCore import QPoint, QSize, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from farrail.parts.in_beam import GlassRole
 from farrail.parts.kinds.seats import FilterSeat
@@ -10,6 +10,7 @@ from farrail.ui.actions.laying import fill_slots_menu
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
 from farrail.ui.widgets.glyphs import icon
+from farrail.ui.widgets.plain import Label, plain_tip, plain_title
 from farrail.workbook.edits.laying import SetInBeam
 
 
@@ -19,7 +20,7 @@ class HeaderReading(QWidget):
     def __init__(self, caption: str, name: str, parent: QWidget | None = None) -> None:
         """Make an empty reading."""
         super().__init__(parent)
-        label = QLabel(caption)
+        label = Label(caption)
         label.setFont(font(11))
         label.setProperty("role", "steel")
         label.setContentsMargins(9, 0, 0, 0)
@@ -36,8 +37,8 @@ class HeaderReading(QWidget):
 
     def say(self, text: str, limit: int = 18) -> None:
         """Show a value, cut to a length that keeps the header whole."""
-        self.button.setText(text if len(text) <= limit else text[: limit - 1] + "…")
-        self.button.setToolTip(text if len(text) > limit else "")
+        self.button.setText(plain_title(_cut(text, limit)))
+        self.button.setToolTip(plain_tip(text) if len(text) > limit else "")
 
 
 class Header(QWidget):
@@ -112,9 +113,10 @@ class Header(QWidget):
         session, readout = self._session, self._session.readout
         dirty = "" if session.history.clean else " •"
         locked = " (looking only)" if session.read_only else ""
-        self.workbook.setText(f"{_cut(session.title, 26)}{dirty}{locked} ▾")
-        self.workbook.setToolTip(str(session.path) if session.path is not None else "Not saved yet")
-        self.train.setText(f"{_cut(readout.layout.train.name, 38)} ▾" if readout is not None else "No train ▾")
+        self.workbook.setText(f"{plain_title(_cut(session.title, 26))}{dirty}{locked} ▾")
+        self.workbook.setToolTip(plain_tip(str(session.path)) if session.path is not None else "Not saved yet")
+        name = "No train" if readout is None else plain_title(_cut(readout.layout.train.name, 38))
+        self.train.setText(f"{name} ▾")
         if readout is None:
             for reading in (self.focal, self.aperture, self.beam):
                 reading.say("–")
@@ -125,7 +127,7 @@ class Header(QWidget):
         filters += filters_ahead(readout.layout)
         text = ", ".join(filters) if filters else "no filter"
         self.beam.say(_cut(text, 30))
-        self.beam.setToolTip(text)
+        self.beam.setToolTip(plain_tip(text))
 
     def _ask_aperture(self) -> None:
         self.aperture_wanted.emit(self.aperture.mapToGlobal(QPoint(0, self.aperture.height())))

@@ -4,11 +4,12 @@ from collections.abc import Sequence
 from typing import TypeVar
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.ui.session import Session
 from farrail.ui.stations.station import Station
 from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.plain import Label
 
 Kind = TypeVar("Kind", bound=Station)
 
@@ -49,7 +50,7 @@ class StationStack(QWidget):
         box.setSpacing(0)
         box.addLayout(tabs)
         box.addWidget(line)
-        self._not_current = QLabel(
+        self._not_current = Label(
             "◆  Not current: these figures are from before the last change. Undo it, or open another train."
         )
         self._not_current.setObjectName("not_current")

@@ -32,6 +32,7 @@ from farrail.ui.theme.apply import apply_theme, current_theme
 from farrail.ui.theme.tokens import THEMES, Theme, following
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.palette import Palette
+from farrail.ui.widgets.plain import plain_tip, plain_title
 
 
 class MainWindow(QMainWindow):
@@ -178,7 +179,7 @@ class MainWindow(QMainWindow):
     def _fill_recent(self) -> None:
         self._recent_menu.clear()
         for path in self.files.recent():
-            self._recent_menu.addAction(path.name).triggered.connect(self.files.opener(path))
+            self._recent_menu.addAction(plain_title(path.name)).triggered.connect(self.files.opener(path))
         if self._recent_menu.isEmpty():
             self._recent_menu.addAction("No files yet").setEnabled(False)
 
@@ -234,11 +235,12 @@ class MainWindow(QMainWindow):
         for name, label, word in (("undo", history.undo_label, "Undo"), ("redo", history.redo_label, "Redo")):
             action = self._actions[name]
             action.setEnabled(label is not None)
-            action.setText(word if label is None else f"{word}: {label[0].lower()}{label[1:]}")
+            action.setText(word if label is None else plain_title(f"{word}: {label[0].lower()}{label[1:]}"))
             button = self.header.findChild(QWidget, f"tool_{name}")
             if button is not None:
                 button.setEnabled(label is not None)
-                button.setToolTip(f"{action.text()} ({action.shortcut().toString()})")
+                shown = action.text().replace("&&", "&")
+                button.setToolTip(plain_tip(f"{shown} ({action.shortcut().toString()})"))
 
     def _plan(self) -> None:
         self.stations.show_station(SpacingStation.key)

@@ -4,7 +4,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QSettings
+from PySide6.QtCore import QObject, QSettings, Qt
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
@@ -41,6 +41,7 @@ class FileCommands(QObject):
         box = QMessageBox(self._window)
         box.setObjectName("unsaved_guard")
         box.setWindowTitle("Unsaved changes")
+        box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(f"“{self._session.title}” has changes that are not saved.")
         box.setInformativeText("Without saving they are lost.")
         save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)

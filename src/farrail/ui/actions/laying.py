@@ -10,6 +10,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat, FilterWheel
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
+from farrail.ui.widgets.plain import plain_title
 from farrail.workbook.edits.front import CarryLens, SetDropIn, SetSheet
 from farrail.workbook.edits.laying import LayPart, SetFilter, SetInBeam, can_lie
 from farrail.workbook.edits.trains import SetCamera, SetOptic
@@ -74,7 +75,7 @@ def fill_ring_menu(menu: QMenu, session: Session, index: int) -> None:
     for part in shelf.values():
         if isinstance(part, CameraLens) and part.can_be_reversed:
             edit = CarryLens(train.id, index, part.id, label=f"Screw {part.name} on, turned round")
-            menu.addAction(part.name).triggered.connect(lambda _=False, e=edit: session.do(e))
+            menu.addAction(plain_title(part.name)).triggered.connect(lambda _=False, e=edit: session.do(e))
     if train.front_stack[index].lens is not None:
         gone = CarryLens(train.id, index, None, label="Take the lens off the ring")
         menu.addSeparator()
@@ -140,11 +141,11 @@ def fill_holder_menu(menu: QMenu, session: Session, index: int) -> None:
     filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
     for slot, sheet_id in enumerate(filters):
         name = shelf[sheet_id].name if sheet_id is not None else "empty"
-        sub = menu.addMenu(f"Slot {slot + 1}  {name}")
+        sub = menu.addMenu(plain_title(f"Slot {slot + 1}  {name}"))
         for part in shelf.values():
             if isinstance(part, SheetFilter):
                 edit = SetSheet(train.id, index, slot, part.id, label=f"Slide {part.name} into slot {slot + 1}")
-                sub.addAction(part.name).triggered.connect(lambda _=False, e=edit: session.do(e))
+                sub.addAction(plain_title(part.name)).triggered.connect(lambda _=False, e=edit: session.do(e))
         if sheet_id is not None:
             out = SetSheet(train.id, index, slot, None, label=f"Take {name} out")
             sub.addSeparator()
@@ -152,11 +153,11 @@ def fill_holder_menu(menu: QMenu, session: Session, index: int) -> None:
     if holder.drop_in_mm is None:
         return
     name = shelf[laid.drop_in].name if laid.drop_in is not None else "empty"
-    sub = menu.addMenu(f"Dropped in  {name}")
+    sub = menu.addMenu(plain_title(f"Dropped in  {name}"))
     for part in shelf.values():
         if isinstance(part, RoundFilter) and isinstance(part.front.standard, Plain):
             put = SetDropIn(train.id, index, part.id, label=f"Drop {part.name} in")
-            sub.addAction(part.name).triggered.connect(lambda _=False, e=put: session.do(e))
+            sub.addAction(plain_title(part.name)).triggered.connect(lambda _=False, e=put: session.do(e))
     if laid.drop_in is not None:
         gone = SetDropIn(train.id, index, None, label=f"Take {name} out")
         sub.addAction("Take it out").triggered.connect(lambda _=False, e=gone: session.do(e))
@@ -173,7 +174,7 @@ def fill_slots_menu(menu: QMenu, session: Session, index: int) -> None:
     wheel = isinstance(shelf[laid.part], FilterWheel)
     for slot, filter_id in enumerate(laid.filters):
         name = shelf[filter_id].name if filter_id is not None else "empty"
-        sub = menu.addMenu(f"{slot + 1}  {name}{'  (in the beam)' if slot == laid.in_beam else ''}")
+        sub = menu.addMenu(plain_title(f"{slot + 1}  {name}{'  (in the beam)' if slot == laid.in_beam else ''}"))
         if slot != laid.in_beam:
             turn = SetInBeam(train.id, index, slot, label=f"Turn {name} into the beam")
             sub.addAction("Turn into the beam").triggered.connect(lambda _=False, e=turn: session.do(e))
@@ -192,6 +193,6 @@ def _add_choices(menu: QMenu, session: Session, index: int, slot: int, filters: 
     assert train is not None
     for part in filters:
         edit = SetFilter(train.id, index, slot, part.id, label=f"Put {part.name} into slot {slot + 1}")
-        menu.addAction(part.name).triggered.connect(lambda _=False, e=edit: session.do(e))
+        menu.addAction(plain_title(part.name)).triggered.connect(lambda _=False, e=edit: session.do(e))
     if not filters:
         menu.addAction("No filters on the shelf").setEnabled(False)

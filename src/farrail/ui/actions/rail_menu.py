@@ -13,6 +13,7 @@ from farrail.parts.kinds.seats import FilterSeat
 from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_holder_menu, fill_ring_menu, fill_slots_menu
 from farrail.ui.session import Session
+from farrail.ui.widgets.plain import plain_title
 from farrail.workbook.edits.laying import TakeFromCell
 
 
@@ -48,4 +49,4 @@ def _offer_cell(menu: QMenu, session: Session, part_id: str, index: int) -> None
     if train is None or not isinstance(part, RoundFilter) or part.without_cell() is part:
         return
     edit = TakeFromCell(train.id, index, not train.rear_train[index].out_of_cell)
-    menu.addAction(edit.label).triggered.connect(lambda: session.do(edit))
+    menu.addAction(plain_title(edit.label)).triggered.connect(lambda: session.do(edit))

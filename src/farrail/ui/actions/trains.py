@@ -12,6 +12,7 @@ from farrail.parts.provenance import Origin
 from farrail.train.train import Side
 from farrail.ui.session import Session
 from farrail.ui.widgets.ask import AskLine, AskTrain
+from farrail.ui.widgets.plain import plain_title
 from farrail.workbook.edits.laying import BareCamera, ReverseOptic, TurnPart
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import DuplicateTrain, RemoveTrain, RenameTrain, SetFNumber
@@ -45,7 +46,7 @@ class TrainCommands(QObject):
         """Put every train into a menu, the one in view marked."""
         current = self.session.train
         for train in self.session.workbook.trains:
-            action = menu.addAction(train.name)
+            action = menu.addAction(plain_title(train.name))
             action.setCheckable(True)
             action.setChecked(current is not None and train.id == current.id)
             action.triggered.connect(lambda _=False, key=train.id: self.session.show_train(key))

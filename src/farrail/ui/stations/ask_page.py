@@ -1,7 +1,7 @@
 """Asking for a subject's size: the Close-up station's page that searches the shelf and lays what is picked."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
 from farrail.parts.kinds.cameras import Camera
@@ -15,6 +15,7 @@ from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import answer_row, asked_words
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth, RowKey
 from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading
@@ -49,9 +50,9 @@ class AskPage(QWidget):
             ("mm from", self.distance),
             ("mm on, for", self.stops),
         ):
-            row.addWidget(QLabel(word))
+            row.addWidget(Label(word))
             row.addWidget(field)
-        row.addWidget(QLabel("stops"))
+        row.addWidget(Label("stops"))
         row.addStretch(1)
         self.table = Ledger(
             "ask_answers", "Combinations that do it, the best first",
@@ -66,11 +67,11 @@ class AskPage(QWidget):
         self.lay.setObjectName("ask_lay")
         self.lay.setEnabled(False)
         self.lay.clicked.connect(self._lay)
-        self._text = QLabel("Every lens, tube, close-up lens and ring of the shelf is tried.")
+        self._text = Label("Every lens, tube, close-up lens and ring of the shelf is tried.")
         self._text.setObjectName("ask_text")
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
-        self._why = QLabel()
+        self._why = Label()
         self._why.setObjectName("ask_why")
         self._why.setWordWrap(True)
         self._why.hide()

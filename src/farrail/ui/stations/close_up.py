@@ -3,7 +3,6 @@
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QSizePolicy,
     QSlider,
     QStackedWidget,
@@ -29,6 +28,7 @@ from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.frame_rule import FrameRule, Shown
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.page_tabs import PageTabs
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.reach_plot import Current, ReachPlot
 from farrail.ui.widgets.row_keys import FigureKey, RowKey
 from farrail.ui.widgets.short_field import short_field
@@ -66,14 +66,14 @@ class CloseUpStation(Station):
         self.focus.sliderPressed.connect(session.begin_drag)
         self.focus.sliderReleased.connect(session.end_drag)
         self.focus.valueChanged.connect(self._focus)
-        self._far, self._near = QLabel(), QLabel()
+        self._far, self._near = Label(), Label()
         self.subject = short_field("closeup_subject", "How wide the subject is, mm: its outline is drawn", "30", 52)
         self.subject.editingFinished.connect(self._keep_subject)
         sliders = QHBoxLayout()
         sliders.setSpacing(8)
         for widget, stretch in (
-            (QLabel("Focus"), 0), (self._far, 0), (self.focus, 1), (self._near, 0), (QLabel("subject"), 0),
-            (self.subject, 0), (QLabel("mm"), 0),
+            (Label("Focus"), 0), (self._far, 0), (self.focus, 1), (self._near, 0), (Label("subject"), 0),
+            (self.subject, 0), (Label("mm"), 0),
         ):  # fmt: skip
             sliders.addWidget(widget, stretch)
         left = QVBoxLayout()

@@ -1,6 +1,6 @@
 """The Exposure station: what the train costs in light, how to pay for it, and a timer for long times."""
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
 from farrail.optics.exposure import parse_time_s, time_words
@@ -13,6 +13,7 @@ from farrail.ui.stations.exposure_words import ladder_rows, payment_rows, senten
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.countdown import Countdown
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetGuideNumber, SetMetered
@@ -38,7 +39,7 @@ class ExposureStation(Station):
         fields.setSpacing(8)
         words = (("metered bare", self.metered), ("at ISO", self.iso), ("or through them", self.through))
         for word, field in words:
-            fields.addWidget(QLabel(word))
+            fields.addWidget(Label(word))
             fields.addWidget(field)
             fields.addSpacing(6)
         fields.addStretch(1)
@@ -81,13 +82,13 @@ class ExposureStation(Station):
         self.horizon.currentIndexChanged.connect(self._choose_graduated)
         for field in (self.sky, self.ground):
             field.editingFinished.connect(self._choose_graduated)
-        self._graduated = QLabel()
+        self._graduated = Label()
         self._graduated.setObjectName("graduated_choice")
         self._graduated.setProperty("role", "steel")
         self._graduated.setWordWrap(True)
         row = QHBoxLayout()
         row.setSpacing(8)
-        for widget in (QLabel("Sky"), self.sky, QLabel("ground"), self.ground, self.horizon):
+        for widget in (Label("Sky"), self.sky, Label("ground"), self.ground, self.horizon):
             row.addWidget(widget)
         row.addStretch(1)
         box = QVBoxLayout()

@@ -4,7 +4,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QSlider,
@@ -38,6 +37,7 @@ from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.page_tabs import PageTabs
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth, RowKey, SheetKey
 from farrail.ui.widgets.sweep_plot import SweepPlot
 from farrail.workbook.edits.front import LayStack, SlideSheet
@@ -72,10 +72,10 @@ class FrontStation(Station):
         self.turn = self._slider("front_turn", "Holder's angle")
         self.turn.setRange(-90, 90)
         self.turn.valueChanged.connect(self._turn)
-        self._zoom_text, self._turn_text = QLabel(), QLabel()
+        self._zoom_text, self._turn_text = Label(), Label()
         self._zoom_text.setMinimumWidth(64)
         self._turn_text.setMinimumWidth(36)
-        self._zoom_word, self._turn_word = QLabel("Zoom"), QLabel("Turn holder")
+        self._zoom_word, self._turn_word = Label("Zoom"), Label("Turn holder")
         sliders = QHBoxLayout()
         sliders.setSpacing(8)
         for widget, stretch in (
@@ -83,7 +83,7 @@ class FrontStation(Station):
             (self._turn_text, 0),
         ):  # fmt: skip
             sliders.addWidget(widget, stretch)
-        self._turning = QLabel()
+        self._turning = Label()
         self._turning.setObjectName("front_turning")
         self._turning.setProperty("role", "steel")
         left = QVBoxLayout()
@@ -172,7 +172,7 @@ class FrontStation(Station):
         self._sky.setAccessibleName("How many stops brighter the sky is metered than the ground")
         self._sky.setFixedWidth(172)
         self._sky.textChanged.connect(self._advise)
-        self._advice = QLabel()
+        self._advice = Label()
         self._advice.setObjectName("front_advice")
         self._advice.setProperty("role", "steel")
         row = QHBoxLayout()
@@ -187,7 +187,7 @@ class FrontStation(Station):
         self.other.setAccessibleName("Train to compare with")
         self.other.activated.connect(lambda _: self.show_table(COMPARE))
         row = QHBoxLayout()
-        row.addWidget(QLabel("with"))
+        row.addWidget(Label("with"))
         row.addWidget(self.other, 1)
         self.on_rail = QPushButton("On the rail")
         self.on_rail.setObjectName("compare_on_rail")

@@ -1,12 +1,13 @@
 """The import sheet: what a table would bring to the shelf, row by row, before anything is brought."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.exchange.csv_shelf import Preview, PreviewRow
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.shelf import ImportParts
 
@@ -23,11 +24,11 @@ class ImportSheet(QWidget):
         self.setObjectName("import_sheet")
         self._session = session
         self._preview: Preview | None = None
-        self._title = QLabel()
+        self._title = Label()
         self._title.setObjectName("import_title")
         self._title.setFont(font(17, STRONG))
         self._title.setWordWrap(True)
-        self._text = QLabel()
+        self._text = Label()
         self._text.setObjectName("import_text")
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)

@@ -6,7 +6,6 @@ from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import (
     QCheckBox,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QStackedWidget,
@@ -27,6 +26,7 @@ from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.frame_map import FrameMap
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.page_tabs import PageTabs
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.profile_plot import ProfilePlot
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, RowKey, ShareKey, WayKey
 from farrail.ui.widgets.try_slider import TrySlider
@@ -98,7 +98,7 @@ class LightStation(Station):
         self.ways = Ledger(
             "both_ways", "Both ways round", (Column("Turn it round"), Column("", True, 92), Column("", True, 104))
         )
-        self._advice = QLabel()
+        self._advice = Label()
         self._advice.setObjectName("turn_advice")
         self._advice.setWordWrap(True)
         self._turn = QPushButton("Turn it round")

@@ -1,11 +1,12 @@
 """Frame map and profile side by side, for a picture of a train's light."""
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from farrail.ui.session import Session
 from farrail.ui.stations.light_words import sentences
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.frame_map import FrameMap
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.profile_plot import ProfilePlot
 
 
@@ -17,7 +18,7 @@ class LightSheet(QWidget):
         super().__init__(parent)
         readout = session.readout
         light = None if readout is None or readout.light.corner_mm is None else readout.light
-        title = QLabel("No sensor to judge by." if light is None else sentences(light)[0])
+        title = Label("No sensor to judge by." if light is None else sentences(light)[0])
         title.setFont(font(19, STRONG))
         frame, plot = FrameMap(), ProfilePlot()
         frame.show_light(light)

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QCursor
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
 from farrail.parts.fields import ValueField, value_fields
@@ -13,6 +13,7 @@ from farrail.ui.stations.part_drawing import PartDrawing
 from farrail.ui.stations.part_rows import edit_of, plain_rows, value_rows
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import FieldKey, RowKey, ValueKey
 from farrail.ui.widgets.value_card import ValueCard
 from farrail.workbook.edits.shelf import SetReading
@@ -29,11 +30,11 @@ class PartSheet(QWidget):
         self.setObjectName("part_sheet")
         self._session = session
         self._part: Part | None = None
-        self._name = QLabel()
+        self._name = Label()
         self._name.setObjectName("part_name")
         self._name.setFont(font(17, STRONG))
         self._name.setWordWrap(True)
-        self._kind = QLabel()
+        self._kind = Label()
         self._kind.setProperty("role", "steel")
         self._kind.setWordWrap(True)
         self.table = Ledger(

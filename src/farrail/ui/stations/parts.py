@@ -29,6 +29,7 @@ from farrail.ui.stations.station import Station
 from farrail.ui.widgets.caliper_strip import CaliperStrip
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.part_drag import start_drag
+from farrail.ui.widgets.plain import plain_tip, plain_title
 from farrail.ui.widgets.row_keys import Heading, PartKey, RowKey
 from farrail.ui.widgets.value_card import quantity_text
 from farrail.workbook.edits.laying import can_lie
@@ -232,7 +233,7 @@ class PartsStation(Station):
             sub = menu.addMenu(facet.value.capitalize())
             sub.setEnabled(bool(counts))
             for value, count in counts:
-                action = sub.addAction(f"{value}  ({count})")
+                action = sub.addAction(plain_title(f"{value}  ({count})"))
                 action.setCheckable(True)
                 action.setChecked((facet, value) in self._filter.wanted)
                 action.triggered.connect(lambda _=False, f=facet, v=value: self.filter_by(self._filter.toggled(f, v)))
@@ -245,8 +246,12 @@ class PartsStation(Station):
         """Show only what a filter lets through."""
         self._filter = wanted
         text = wanted.text
-        self._filter_button.setText("Filter" if not text else f"Filter: {text if len(text) < 16 else text[:14] + '…'}")
-        self._filter_button.setToolTip(f"Shown: {text}" if text else "Show only some kinds, connections, makers …")
+        self._filter_button.setText(
+            "Filter" if not text else plain_title(f"Filter: {text if len(text) < 16 else text[:14] + '…'}")
+        )
+        self._filter_button.setToolTip(
+            plain_tip(f"Shown: {text}") if text else "Show only some kinds, connections, makers …"
+        )
         self.refresh()
 
     def group_by(self, facet: Facet | None) -> None:

@@ -1,7 +1,7 @@
 """The planner in the Spacing station: ways to fill the gap, previewed on the rail, laid with one key."""
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.planning.offers import Offer, offers_of
 from farrail.planning.plan import Aim, Plan, Proof, aims_mm, plan
@@ -10,6 +10,7 @@ from farrail.text.figures import workings
 from farrail.ui.session import Session
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth, RowKey
 from farrail.workbook.edits.laying import LayPlan
 
@@ -50,7 +51,7 @@ class PlanPanel(QWidget):
             "A filter never gets more housings behind it than now, so that it stays near the sensor."
         )
         self.reorder.clicked.connect(self._aim_again)
-        self._text = QLabel()
+        self._text = Label()
         self._text.setObjectName("plan_text")
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)

@@ -1,12 +1,13 @@
 """The ready-made sizes: what can be had almost anywhere, put on the shelf as a beginning."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.parts.registry import usual_sizes
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Heading, Nth, RowKey
 from farrail.workbook.edits.shelf import AddPart
 
@@ -23,9 +24,9 @@ class ReadyMadeSheet(QWidget):
         self.setObjectName("ready_made_sheet")
         self._session = session
         self._last = ""
-        title = QLabel("Ready-made sizes")
+        title = Label("Ready-made sizes")
         title.setFont(font(17, STRONG))
-        text = QLabel("A beginning, every value assumed until it is measured.")
+        text = Label("A beginning, every value assumed until it is measured.")
         text.setProperty("role", "steel")
         self.search = QLineEdit()
         self.search.setObjectName("ready_made_search")

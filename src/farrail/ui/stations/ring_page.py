@@ -1,6 +1,6 @@
 """One ring size for all lenses: the Front station's page that asks the planner for it."""
 
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.planning.cancel import Cancel
 from farrail.planning.ring_cost import RingCost, ring_costs
@@ -9,6 +9,7 @@ from farrail.ui.session import Session
 from farrail.ui.stations.front_words import cost_words, ring_row
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.plain import Label
 
 
 class RingPage(QWidget):
@@ -31,7 +32,7 @@ class RingPage(QWidget):
         self.swapped.setToolTip(
             "One ring serves every lens of its size, moved from lens to lens; else each keeps its own."
         )
-        self._text = QLabel("For every lens at hand with a filter thread.")
+        self._text = Label("For every lens at hand with a filter thread.")
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
         self.work = Background(self)

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QProgressBar,
     QPushButton,
@@ -25,6 +24,7 @@ from farrail.ui.session import Session
 from farrail.ui.stack_sheet import write_stack_sheet
 from farrail.ui.stations.close_up_words import stack_rows
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth
 from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading
@@ -61,9 +61,9 @@ class StackPage(QWidget):
              ("sharp to", self.blur, "µm"))
         ):  # fmt: skip
             row, column = divmod(number, 2)
-            fields.addWidget(QLabel(word), row, 3 * column)
+            fields.addWidget(Label(word), row, 3 * column)
             fields.addWidget(field, row, 3 * column + 1)
-            fields.addWidget(QLabel(unit), row, 3 * column + 2)
+            fields.addWidget(Label(unit), row, 3 * column + 2)
         fields.setColumnStretch(6, 1)
         self.sheet = QPushButton("Print…")
         self.sheet.setObjectName("stack_sheet")
@@ -75,7 +75,7 @@ class StackPage(QWidget):
             (Column("The stack"), Column("", True, 96), Column("", False, 138, 0)),
         )  # fmt: skip
         self.table.verticalHeader().setDefaultSectionSize(22)
-        self._text = QLabel()
+        self._text = Label()
         self._text.setObjectName("stack_text")
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
@@ -107,7 +107,7 @@ class StackPage(QWidget):
         self.progress.setObjectName("rail_progress")
         self.progress.setTextVisible(False)
         self.progress.setFixedHeight(6)
-        self.log = QLabel()
+        self.log = Label()
         self.log.setObjectName("rail_log")
         self.log.setProperty("role", "steel")
         self.show_log = QPushButton("Log")

@@ -1,11 +1,12 @@
 """What every station is: a panel that shows one readout and is told when to look again."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from farrail.planning.offers import Offer
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
+from farrail.ui.widgets.plain import Label
 
 
 class Station(QWidget):
@@ -45,11 +46,11 @@ class Headline(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(4)
-        self.main = QLabel()
+        self.main = Label()
         self.main.setObjectName(f"{name}_headline")
         self.main.setFont(font(19, STRONG))
         self.main.setWordWrap(True)
-        self.detail = QLabel()
+        self.detail = Label()
         self.detail.setObjectName(f"{name}_detail")
         self.detail.setProperty("role", "steel")
         self.detail.setWordWrap(True)

@@ -1,11 +1,12 @@
 """The simulated caliper as a strip: jaws to set with the mouse, and a button that sends what it shows."""
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QPushButton, QSlider, QVBoxLayout, QWidget
 
 from farrail.errors import BadInput
 from farrail.simulated.caliper import LABEL, LARGEST_MM, SimulatedCaliper
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
+from farrail.ui.widgets.plain import Label
 
 STEPS_PER_MM = 100
 
@@ -26,10 +27,10 @@ class CaliperStrip(QWidget):
         self.setObjectName("caliper_strip")
         self.setAccessibleName(LABEL)
         self._caliper = SimulatedCaliper()
-        title = QLabel(LABEL)
+        title = Label(LABEL)
         title.setFont(font(12, MEDIUM))
         title.setProperty("role", "steel")
-        self._display = QLabel()
+        self._display = Label()
         self._display.setObjectName("caliper_display")
         self._display.setFont(font(17, STRONG))
         self._display.setMinimumWidth(86)

@@ -5,10 +5,11 @@ import time
 from collections.abc import Callable
 
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QWidget
 
 from farrail.optics.exposure import time_words
 from farrail.ui.theme.fonts import STRONG, font
+from farrail.ui.widgets.plain import Label
 
 TICK_MS = 200
 FLASHES = 12
@@ -29,10 +30,10 @@ class Countdown(QWidget):
         self._length = 0.0
         self._ends: float | None = None
         self._flashes = 0
-        self._clock = QLabel()
+        self._clock = Label()
         self._clock.setObjectName("countdown_clock")
         self._clock.setFont(font(19, STRONG))
-        self._word = QLabel()
+        self._word = Label()
         self._word.setObjectName("countdown_word")
         self._word.setProperty("role", "steel")
         self.button = QPushButton("Start")

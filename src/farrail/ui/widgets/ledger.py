@@ -42,6 +42,7 @@ from PySide6.QtWidgets import (
 from farrail.parts.provenance import Origin
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
+from farrail.ui.widgets.plain import plain_tip
 from farrail.ui.widgets.row_keys import RowKey
 
 # The first column says what a row is about; below this width the others give way.
@@ -143,7 +144,7 @@ class LedgerModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.EditRole:
             return cell.edit if cell.edit is not None else cell.text
         if role == Qt.ItemDataRole.ToolTipRole:
-            return cell.tip or None
+            return plain_tip(cell.tip) or None
         if role == Qt.ItemDataRole.AccessibleTextRole:
             return f"{self.columns[index.column()].title}: {cell.text}"
         return None

@@ -3,9 +3,10 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
 from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.plain import Label
 
 SHOWN_MS = 9000
 
@@ -23,7 +24,7 @@ class MessageBar(QFrame):
         """Make a hidden bar."""
         super().__init__(parent)
         self.setObjectName("message_bar")
-        self.text = QLabel()
+        self.text = Label()
         self.text.setObjectName("message_text")
         self.text.setFont(font(13, MEDIUM))
         self.text.setWordWrap(True)

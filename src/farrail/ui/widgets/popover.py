@@ -5,6 +5,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
 
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
+from farrail.ui.widgets.plain import Label
 
 
 class Popover(QFrame):
@@ -20,14 +21,14 @@ class Popover(QFrame):
         self.body = QVBoxLayout(self)
         self.body.setContentsMargins(18, 15, 18, 16)
         self.body.setSpacing(6)
-        heading = QLabel(title)
+        heading = Label(title)
         heading.setFont(font(14, STRONG))
         heading.setWordWrap(True)
         self.body.addWidget(heading)
 
     def add_line(self, text: str, *, role: str = "", size: int = 13, strong: bool = False) -> QLabel:
         """Add a line of text."""
-        label = QLabel(text)
+        label = Label(text)
         label.setFont(font(size, MEDIUM if strong else font().weight()))
         label.setWordWrap(True)
         label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)

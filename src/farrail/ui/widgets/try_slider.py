@@ -3,13 +3,14 @@
 from dataclasses import dataclass
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSlider, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QSlider, QWidget
 
 from farrail.parts.base import Adjustable, FixedLength
 from farrail.parts.provenance import Origin, Quantity, Reading
 from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
 from farrail.ui.session import Session
+from farrail.ui.widgets.plain import Label
 from farrail.workbook.edits.laying import SetSpacer
 from farrail.workbook.edits.shelf import SetReading
 from farrail.workbook.edits.trains import SetFNumber
@@ -63,7 +64,7 @@ class TrySlider(QWidget):
         self.slider.valueChanged.connect(self._move)
         self.slider.sliderPressed.connect(self._pressed)
         self.slider.sliderReleased.connect(self._released)
-        self._value = QLabel()
+        self._value = Label()
         self._value.setObjectName("try_text")
         self._value.setMinimumWidth(62)
         row = QHBoxLayout(self)

@@ -3,13 +3,14 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QLineEdit, QPushButton, QRadioButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLineEdit, QPushButton, QRadioButton, QWidget
 
 from farrail.errors import FarRailError
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.shelved import PartId
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.popover import Popover
 from farrail.workbook.edits.shelf import ChooseReading, SetReading
 from farrail.workbook.edits.typed import parse_value
@@ -84,7 +85,7 @@ class ValueCard(Popover):
             buttons.addWidget(button)
         buttons.addStretch(1)
         self.body.addLayout(buttons)
-        self._trouble = QLabel()
+        self._trouble = Label()
         self._trouble.setObjectName("value_trouble")
         self._trouble.setProperty("role", "stop")
         self._trouble.setFont(font(12, MEDIUM))

@@ -7,6 +7,7 @@ from farrail.readouts.figure import Figure
 from farrail.text.figures import label_of, value_of, working_of
 from farrail.text.values import headed
 from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.plain import plain_title
 from farrail.ui.widgets.popover import Popover
 
 PROVENANCE_WORDS = {
@@ -77,7 +78,8 @@ class FigureLine(QWidget):
         self._figure = figure
         self.setVisible(figure is not None)
         if figure is not None:
-            self.button.setText(f"{self._caption}  {text if text is not None else figure_text(figure)}")
+            said = text if text is not None else figure_text(figure)
+            self.button.setText(f"{self._caption}  {plain_title(said)}")
 
     def _show(self) -> None:
         show_working(self._figure, self, self.button.mapToGlobal(QPoint(0, self.button.height())))
