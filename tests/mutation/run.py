@@ -66,9 +66,8 @@ def _run(folder: Path, package: str, sample: int, seed: int) -> list[tuple[bool,
         ignore = shutil.ignore_patterns("__pycache__", "*.png", "mutation")
         shutil.copytree(source, folder / name, ignore=ignore) if source.is_dir() else shutil.copy(source, folder / name)
     # The quickest first: the first failure ends a run.
-    tests = {"optics": "tests/readouts tests/optics", "train": "tests/train tests/readouts tests/parts"}.get(
-        package, "tests/readouts tests/train"
-    )
+    own = {"optics": "tests/readouts tests/optics", "train": "tests/train tests/readouts tests/parts"}
+    tests = f"tests/comparison {own.get(package, 'tests/readouts tests/train')}"
     config, session = folder / "slips.toml", folder / "slips.sqlite"
     config.write_text(CONFIG.format(modules=f'"src/farrail/{package}"', python=sys.executable, tests=tests))
     _call(folder, "init", str(config), str(session))
