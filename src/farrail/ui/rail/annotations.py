@@ -264,4 +264,6 @@ def paint_not_current(painter: QPainter, area: QRectF, theme: Theme) -> None:
     pale.setAlphaF(0.72)
     painter.fillRect(area, pale)
     painter.setPen(QColor(theme.stop))
-    draw_text(painter, 22.0, 24.0, "◆  Not current: the drawing is from before the last change", 12, STRONG)
+    draw_text(
+        painter, 22.0, area.bottom() - 14.0, "◆  Not current: the drawing is from before the last change", 12, STRONG
+    )
