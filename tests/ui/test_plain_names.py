@@ -9,6 +9,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QMenu, QWidget
 
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.ui.widgets.ledger import Cell, Row
 from farrail.ui.widgets.plain import LONGEST_TITLE, plain_tip, plain_title
 from farrail.ui.window import MainWindow
 from farrail.workbook.workbook import Workbook
@@ -75,3 +76,14 @@ def test_tips_and_titles() -> None:
     assert plain_tip("<img src=x>\ntwo") == "<qt>&lt;img src=x&gt;<br>two</qt>"
     assert plain_title("R&D\n two") == "R&&D two"
     assert len(plain_title("y" * 300)) == LONGEST_TITLE
+
+
+def test_copied_tables_hold_no_formula(make_window: Callable[..., MainWindow]) -> None:
+    window = make_window(renamed("x"))
+    table = window.spacing.running
+    rows = table.ledger.rows
+    evil = [Row((Cell(text), *rows[0].cells[1:])) for text in ("=1+1", "@x", "+cmd|' /c'!A0", "-0.68", "+0.7")]
+    table.set_rows(evil)
+    for separator in ("\t", ","):
+        lines = table.ledger.as_text(separator).splitlines()[1:]
+        assert [line[:2] for line in lines] == ["'=", "'@", "'+", "-0", "+0"]

@@ -7,7 +7,8 @@ the way out; nothing is ever evaluated on the way in.
 import csv
 import io
 import re
-from collections.abc import Mapping, Sequence
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
@@ -20,10 +21,12 @@ from farrail.parts.connections import Connection
 from farrail.parts.fields import Shape, field_at, fields_of, value_at
 from farrail.parts.registry import KIND_NAMES, KINDS, AnyPart, Part
 from farrail.parts.shelved import PartId
-from farrail.workbook.edits.trains import free_id
+from farrail.workbook.edits.trains import free_id, id_stem
 
 LEADING = ("kind", "id", "name", "maker", "status", "owned", "price", "front", "rear", "path_length_mm")
 MOST_ROWS = 5000
+# Many times what all kinds together have.
+MOST_COLUMNS = 1000
 _TIMES = re.compile(r"^(\+?[\d.,]+)\s*[x×](?=\s|$)", re.IGNORECASE)
 FORMULA_MARKS = ("=", "+", "-", "@", "\t", "'")
 
@@ -81,11 +84,12 @@ def shelf_to_csv(parts: Sequence[Part], *, delimiter: str = ",") -> str:
     writer = csv.DictWriter(sheet, columns, restval="", delimiter=delimiter)
     writer.writeheader()
     for table in tables:
-        writer.writerow({name: _guarded(text) for name, text in table.items()})
+        writer.writerow({name: guarded(text) for name, text in table.items()})
     return sheet.getvalue()
 
 
-def _guarded(text: str) -> str:
+def guarded(text: str) -> str:
+    """Return a cell that no spreadsheet takes for a formula: marked with an apostrophe where one might."""
     return f"'{text}" if text.startswith(FORMULA_MARKS) else text
 
 
@@ -128,16 +132,18 @@ def preview_csv(text: str, shelf: Mapping[PartId, Part]) -> Preview:
     except csv.Error as error:
         raise BadInput(f"The table cannot be read: {error}; save it as CSV again.") from None
     columns = [name.strip().lower() for name in lines[0]]
+    if len(columns) > MOST_COLUMNS:
+        raise BadInput(f"The table has {len(columns)} columns, so it is no table of parts; choose another one.")
     missing = [name for name in ("kind", "name") if name not in columns]
     if missing:
         raise BadInput(f"The table has no column “{missing[0]}”; its first line must name kind and name.")
-    twice = [name for name in columns if name and columns.count(name) > 1]
+    twice = [name for name, count in Counter(columns).items() if name and count > 1]
     if twice:
         raise BadInput(f"The column “{twice[0]}” stands twice; keep one.")
     body = [(number, row) for number, row in enumerate(lines[1:], start=2) if any(cell.strip() for cell in row)]
     if len(body) > MOST_ROWS:
         raise BadInput(f"The table has {len(body)} rows; at most {MOST_ROWS} are taken at a time. Split it.")
-    taken, rows = set(shelf), []
+    taken, rows = _Taken(shelf), []
     for number, cells in body:
         row = _row(number, dict(zip(columns, cells, strict=False)), shelf, taken)
         if row.part is not None:
@@ -146,7 +152,23 @@ def preview_csv(text: str, shelf: Mapping[PartId, Part]) -> Preview:
     return Preview(tuple(rows))
 
 
-def _row(line: int, cells: dict[str, str], shelf: Mapping[PartId, Part], taken: set[PartId]) -> PreviewRow:
+class _Taken(set[PartId]):
+    """The ids given already; of equal names the next number is known without trying all before it."""
+
+    def __init__(self, ids: Iterable[PartId]) -> None:
+        super().__init__(ids)
+        self._next: dict[str, int] = {}
+
+    def free(self, name: str) -> PartId:
+        """Return an id that is not given yet, from a name."""
+        stem = id_stem(name)
+        begin = self._next.get(stem, 2)
+        found = free_id(name, self, begin)
+        self._next[stem] = begin + 1
+        return found
+
+
+def _row(line: int, cells: dict[str, str], shelf: Mapping[PartId, Part], taken: _Taken) -> PreviewRow:
     values = {name: _unguarded(text) for name, text in cells.items() if name and text.strip()}
     name = values.get("name", "")
     try:
@@ -166,7 +188,7 @@ def _unguarded(text: str) -> str:
     return text[1:] if text.startswith("'") and text[1:].startswith(FORMULA_MARKS) else text
 
 
-def _part(values: dict[str, str], taken: set[PartId]) -> Part:
+def _part(values: dict[str, str], taken: _Taken) -> Part:
     kind = values.get("kind", "").strip().lower().replace(" ", "_").replace("-", "_")
     if kind not in KIND_NAMES:
         raise BadInput(f"the kind “{values.get('kind', '')}” is not known; known are {', '.join(KIND_NAMES)}")
@@ -176,7 +198,8 @@ def _part(values: dict[str, str], taken: set[PartId]) -> Part:
             _put(data, KINDS[kind], path, text)
     if "name" not in data:
         raise BadInput("it has no name")
-    data.setdefault("id", free_id(data["name"], set(taken)))
+    if "id" not in data:
+        data["id"] = taken.free(data["name"])
     data.setdefault("outer_diameter_mm", _drawn_diameter(data))
     _tag_glass(data)
     try:

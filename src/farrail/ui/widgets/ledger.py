@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -39,6 +40,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from farrail.exchange.csv_shelf import guarded
 from farrail.parts.provenance import Origin
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
@@ -48,6 +50,7 @@ from farrail.ui.widgets.row_keys import RowKey
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
 LEAST_WORD_PX = 30
+NUMBER = re.compile(r"[+-]?\d[\d.,]*$")
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -182,7 +185,7 @@ class LedgerModel(QAbstractTableModel):
         sheet = io.StringIO()
         writer = csv.writer(sheet, delimiter=separator)
         writer.writerow(c.title for c in self.columns)
-        writer.writerows([cell.text for cell in row.cells] for row in self.rows)
+        writer.writerows([_safe(cell.text) for cell in row.cells] for row in self.rows)
         return sheet.getvalue()
 
 
@@ -364,6 +367,11 @@ class Ledger(QTableView):
             self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
             return
         super().mouseDoubleClickEvent(event)
+
+
+def _safe(text: str) -> str:
+    """Return a cell that no spreadsheet takes for a formula; a number with its sign is none."""
+    return text if NUMBER.match(text) else guarded(text)
 
 
 def draw_origin(painter: QPainter, at: QPointF, origin: Origin) -> None:

@@ -30,12 +30,17 @@ def change_train(workbook: Workbook, train_id: str, change: Callable[[Train], Tr
     raise EditRefused(f"There is no train “{train_id}” any more; choose another.")
 
 
-def free_id(name: str, taken: set[str]) -> str:
-    """Return an id made from a name that is not taken yet."""
-    base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "item"
-    number, candidate = 2, base
+def id_stem(name: str) -> str:
+    """Return what the ids made from a name begin with."""
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "item"
+
+
+def free_id(name: str, taken: set[str], begin: int = 2) -> str:
+    """Return an id made from a name that is not taken yet; numbers are tried from `begin` on."""
+    stem = id_stem(name)
+    number, candidate = begin, stem if begin <= 2 else f"{stem}-{begin}"
     while candidate in taken:
-        candidate, number = f"{base}-{number}", number + 1
+        candidate, number = f"{stem}-{number}", number + 1
     return candidate
 
 
