@@ -142,3 +142,10 @@ def test_limits_hold_where_they_are_met_exactly() -> None:
     for stops in (-0.01, 33.01, math.nan, math.inf):
         with pytest.raises(BadInput, match="give 0 to 33"):
             density_of_stops(stops)
+    assert effective_f_number(4.0, 1.0, 1.0) == pytest.approx(8.0)
+    for magnification in (-0.01, math.nan, math.inf):
+        with pytest.raises(BadInput, match="cannot be used"):
+            effective_f_number(4.0, magnification, 1.0)
+    # Twenty-one frames, one every three seconds, take a minute and three seconds.
+    assert focus_stack(11.0, 1.0, 0.5).frames == 21
+    assert focus_stack(11.0, 1.0, 0.5).time_s(3.0) == pytest.approx(63.0)
