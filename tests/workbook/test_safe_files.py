@@ -231,3 +231,9 @@ def test_an_older_state_never_comes_after_a_newer_one_or_a_save(tmp_path: Path) 
     window.drop()
     window.keep(named("late"), None, None, late)
     assert not list(tmp_path.glob("*.recovery"))
+    # Undone to what is saved, and then edited again: the late drop takes nothing newer along.
+    undone, edited = window.ask(), window.ask()
+    window.keep(named("edited"), None, None, edited)
+    window.drop(undone)
+    window.let_go()
+    assert [one.workbook.name for one in left_behind(tmp_path)] == ["edited"]

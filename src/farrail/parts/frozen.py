@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from functools import cached_property, lru_cache
-from typing import Any, Self, get_args
+from typing import Any, Self, get_args, get_origin
 
 from pydantic import BaseModel, ConfigDict, model_validator
 
@@ -46,6 +46,4 @@ def _is_number(annotation: Any) -> bool:
     if annotation is bool or isinstance(annotation, str):
         return False
     inner = get_args(annotation)
-    return bool not in inner and any(_is_number(one) for one in inner) and tuple not in (
-        getattr(annotation, "__origin__", None),
-    )  # fmt: skip
+    return get_origin(annotation) is not tuple and bool not in inner and any(_is_number(one) for one in inner)

@@ -201,8 +201,7 @@ class Session(QObject):
         """The hand has let go."""
         if self.dragging:
             self.dragging = False
-            if not self._follow(self.rested) and self._broken is not None:
-                self.tell_failure(self._broken, "Showing this train")
+            self._follow_or_tell(self.rested)
 
     def undo(self) -> None:
         """Take the last step back."""
@@ -219,7 +218,11 @@ class Session(QObject):
             self.message.emit(f"Done again: {label[0].lower()}{label[1:]}.", False)
 
     def _after_change(self) -> None:
-        if not self._follow(self.changed) and self._broken is not None:
+        self._follow_or_tell(self.changed)
+
+    def _follow_or_tell(self, signal: SignalInstance) -> None:
+        """Let the widgets follow; what breaks is told, and stays marked, for there is no step to take back."""
+        if not self._follow(signal) and self._broken is not None:
             self.tell_failure(self._broken, "Showing this train")
 
     def _clamp_selection(self) -> None:
@@ -308,13 +311,13 @@ class Session(QObject):
         return workbook, self.path, self._digest, self._autosave.ask()
 
     def _keep(self, state: tuple[Workbook | None, Path | None, str | None, int]) -> bool:
-        workbook, *rest = state
+        workbook, path, digest, number = state
         trouble = ""
         try:
             if workbook is None:
-                self._autosave.drop()
+                self._autosave.drop(number)
             else:
-                self._autosave.keep(workbook, *rest)  # type: ignore[arg-type]
+                self._autosave.keep(workbook, path, digest, number)
         except StoreError as error:
             trouble = str(error)
         # A window closed meanwhile has taken the session along.

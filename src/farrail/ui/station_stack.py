@@ -55,6 +55,8 @@ class StationStack(QWidget):
         )
         self._not_current.setObjectName("not_current")
         self._not_current.setProperty("role", "stop")
+        # A sentence that shows for a while must not push the findings aside.
+        self._not_current.setWordWrap(True)
         self._not_current.setContentsMargins(18, 6, 18, 2)
         self._not_current.hide()
         session.current_changed.connect(lambda current: self._not_current.setVisible(not current))

@@ -111,10 +111,15 @@ class Autosave:
                 self._lock.close()
             self._lock, self._written = file, number
 
-    def drop(self) -> None:
-        """Remove the recovery file: everything is saved, or was given up knowingly."""
+    def drop(self, number: int | None = None) -> None:
+        """Remove the recovery file: everything is saved, or was given up knowingly.
+
+        With a number from `ask`, a state asked for later and kept already stays.
+        """
         with self._one:
-            self._written = self._asked
+            if number is not None and number < self._written:
+                return
+            self._written = self._asked if number is None else number
             if self._lock is not None:
                 with contextlib.suppress(OSError):
                     self._path.unlink()
