@@ -70,6 +70,9 @@ class MainWindow(QMainWindow):
         self.below = QSplitter(Qt.Orientation.Horizontal)
         self.below.setObjectName("lower_split")
         self.below.addWidget(self.stations)
+        # A station that wants more than a small window has gives way: findings must stay readable.
+        self.stations.setMinimumWidth(835)
+        self.findings.setMinimumWidth(200)
         self.below.addWidget(self.findings)
         self.below.setStretchFactor(0, 3)
         self.below.setStretchFactor(1, 1)
