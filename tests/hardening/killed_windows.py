@@ -1,5 +1,12 @@
-"""Starts the real window, kills it while somebody works in it, and looks what the next start would find."""
+"""Starts the real window, kills it while somebody works in it, and looks what the next start would find.
 
+    python tests/hardening/killed_windows.py FOLDER --times 10 --seed 1
+
+Prints one line of JSON.
+"""
+
+import argparse
+import json
 import os
 import random
 import signal
@@ -67,3 +74,19 @@ def many(folder: Path, times: int, seed: int) -> dict[str, object]:
         if found.lost_s > limit or found.offers > 1:
             wrong.append(f"turn {turn}, {how.name}: {found}")
     return {"windows": times, "most_lost_s": round(most, 1), "wrong": wrong}
+
+
+def main() -> int:
+    """Run; returns 0 when nothing was wrong."""
+    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
+    parser.add_argument("folder", type=Path)
+    parser.add_argument("--times", type=int, default=10)
+    parser.add_argument("--seed", type=int, default=1)
+    options = parser.parse_args()
+    found = many(options.folder, options.times, options.seed)
+    print(json.dumps(found))
+    return int(bool(found["wrong"]))
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -10,7 +10,9 @@ import json
 import math
 import random
 import sys
+import tempfile
 import time
+from pathlib import Path
 from typing import Any
 
 from farrail.demo.hallan_skerry import demo_workbook
@@ -20,6 +22,7 @@ from farrail.readouts.read import read
 from farrail.text.figures import told, value_of
 from farrail.text.findings import sentences
 from farrail.workbook.reading import from_text, to_text
+from farrail.workbook.recovery import Autosave, left_behind
 from farrail.workbook.workbook import Workbook
 
 ODD: tuple[Any, ...] = (
@@ -82,6 +85,31 @@ def judge(workbook: Workbook) -> None:
             value_of(figure)
 
 
+def _few_trains(book: Workbook) -> list[Workbook]:
+    """Return the workbook cut into pieces of a few trains and all parts of these, so that a value spoilt matters."""
+    pieces = []
+    for start in range(0, len(book.trains), 3):
+        trains = book.trains[start : start + 3]
+        text = to_text(book.model_copy(update={"trains": trains}))
+        shelf = tuple(part for part in book.shelf if text.count(f'"{part.id}"') > 1)
+        pieces.append(book.model_copy(update={"trains": trains, "shelf": shelf}))
+    return pieces
+
+
+def found_left(text: str, dice: random.Random) -> None:
+    """Look for left work where its file is this text under a head, itself spoilt now and then; other work stays."""
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        whole = Autosave(folder)
+        whole.keep(demo_workbook().model_copy(update={"name": "whole"}), None)
+        whole.let_go()
+        head = json.dumps({"belongs_to": dice.choice(ODD), "digest": dice.choice(ODD), "kept_at": dice.choice(ODD)})
+        head = mangled(head, dice) if dice.random() < 0.3 else head
+        (folder / "spoilt.recovery").write_text(f"{head}\n{text}", encoding="utf-8", errors="surrogatepass")
+        if not any(one.workbook.name == "whole" for one in left_behind(folder)):
+            raise AssertionError("a spoilt recovery file hides another")
+
+
 def main() -> int:
     """Run; returns 0 when nothing was wrong."""
     parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
@@ -96,15 +124,19 @@ def main() -> int:
 def spoilt(times: int, seed: int) -> dict[str, Any]:
     """Spoil and read so many files; returns the counts, and each trouble with what led to it."""
     dice, book = random.Random(seed), demo_workbook()
-    document, table = json.loads(to_text(book)), shelf_to_csv(book.shelf)
+    table = shelf_to_csv(book.shelf)
+    documents = [json.loads(to_text(few)) for few in _few_trains(book)]
     counts: dict[str, Any] = {"loaded": 0, "refused": 0, "slowest_s": 0.0, "wrong": []}
     for turn in range(times):
-        csv = dice.random() < 0.2
-        text = mangled(table, dice) if csv else spoil(document, dice)
+        way = dice.random()
+        csv, left = way < 0.2, way > 0.9
+        text = mangled(table, dice) if csv else spoil(dice.choice(documents), dice)
         start = time.perf_counter()
         try:
             if csv:
                 preview_csv(text, book.by_id)
+            elif left:
+                found_left(text, dice)
             else:
                 judge(from_text(text, "spoilt.farrail.json"))
             counts["loaded"] += 1

@@ -1,10 +1,15 @@
 """The short forms of the attacks; `./far-rail harden` runs the long ones."""
 
 import json
+import os
+import shutil
 import signal
 import subprocess
 import sys
 from pathlib import Path
+from typing import Any
+
+import pytest
 
 from tests.hardening.killed_windows import LATEST_S, killed_window
 from tests.hardening.spoilt import spoilt
@@ -28,6 +33,38 @@ def test_spoilt_files_are_refused_or_read(tmp_path: Path) -> None:
     assert found["slowest_s"] < 5.0
     assert found["loaded"] > 20
     assert found["refused"] > 20
+
+
+def run(script: str, *arguments: str) -> dict[str, Any]:
+    """Run an attack in a process of its own; returns its report."""
+    root = HERE.parents[1]
+    env = {**os.environ, "PYTHONPATH": f"{root / 'src'}{os.pathsep}{root}", "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run([sys.executable, str(HERE / script), *arguments], env=env, capture_output=True, text=True)
+    assert done.stdout, done.stderr[-2000:]
+    report: dict[str, Any] = json.loads(done.stdout.splitlines()[-1])
+    assert report["wrong"] == []
+    return report
+
+
+@pytest.mark.skipif(shutil.which("strace") is None, reason="strace is not installed")
+def test_kills_and_failures_at_every_system_call(tmp_path: Path) -> None:
+    found = run("system_calls.py", str(tmp_path / "calls"))
+    assert found["save"] > 40
+    assert found["save, each call failing"] > 60
+
+
+def test_random_edits(tmp_path: Path) -> None:
+    found = run("random_edits.py", "--times", "600", "--seed", "5")
+    assert found["made"] > 80
+    assert found["refused"] > 200
+
+
+def test_random_hands(tmp_path: Path) -> None:
+    assert run("monkey.py", str(tmp_path / "hands"), "--times", "150", "--seed", "9")["actions"] == 150
+
+
+def test_odd_settings(tmp_path: Path) -> None:
+    assert run("odd_settings.py", str(tmp_path / "settings"), "--times", "6", "--seed", "2")["starts"] == 6
 
 
 def test_a_window_killed_in_the_midst_of_steady_work_loses_at_most_ten_seconds(tmp_path: Path) -> None:

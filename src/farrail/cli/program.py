@@ -7,9 +7,10 @@ from typing import Annotated, NoReturn
 import typer
 
 from farrail import __version__
-from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, plan, readout
+from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, edit, plan, readout
 from farrail.cli.printing import FINE, print_json
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
+from farrail.parts.provenance import Origin
 from farrail.planning.ask import Wish
 from farrail.planning.plan import Aim
 
@@ -79,6 +80,18 @@ def ask_command(
 ) -> NoReturn:
     """Find what on the shelf fills the frame with a subject; exit code 1 when nothing does."""
     raise SystemExit(ask.run(file, train, Wish(width, min_distance, max_stops), as_json=as_json))
+
+
+@app.command("edit")
+def edit_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    part: Annotated[str, typer.Argument(help="Name or id of a part on its shelf.")],
+    field: Annotated[str, typer.Argument(help="Which value, such as path_length_mm; see docs/format.md.")],
+    value: Annotated[str, typer.Argument(help="What it is: 12.05, “12.05 ±0.02”, “10x”, a name.")],
+    origin: Annotated[Origin, typer.Option("--as", help="Where the number came from.")] = Origin.MEASURED,
+) -> NoReturn:
+    """Put a value into a workbook; refused while a window has it open. The earlier version stays as a backup."""
+    raise SystemExit(edit.run(file, part, field, value, origin))
 
 
 @app.command("schema")

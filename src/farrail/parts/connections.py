@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.parts.frozen import Frozen
+from farrail.parts.frozen import Frozen, Tagged
 
 Size = Annotated[float, Field(gt=0.0, le=500.0)]
 USUAL_ENGAGEMENT_MM = 4.0
@@ -20,7 +20,7 @@ class Gender(StrEnum):
     NONE = "none"
 
 
-class Thread(Frozen):
+class Thread(Tagged):
     """A screw thread by major diameter and pitch."""
 
     kind: Literal["thread"] = "thread"
@@ -38,7 +38,7 @@ class Thread(Frozen):
         return self.diameter_mm
 
 
-class Bayonet(Frozen):
+class Bayonet(Tagged):
     """A bayonet by its generic name, with the clear diameter of its throat."""
 
     kind: Literal["bayonet"] = "bayonet"
@@ -58,7 +58,7 @@ class Bayonet(Frozen):
         return self.throat_mm
 
 
-class Nosepiece(Frozen):
+class Nosepiece(Tagged):
     """A smooth tube held in a smooth socket."""
 
     kind: Literal["nosepiece"] = "nosepiece"
@@ -77,7 +77,7 @@ class Nosepiece(Frozen):
         return self.diameter_mm
 
 
-class Plain(Frozen):
+class Plain(Tagged):
     """A flat face without thread, such as a shim's or an unmounted filter's edge."""
 
     kind: Literal["plain"] = "plain"
@@ -94,7 +94,7 @@ class Plain(Frozen):
         return self.diameter_mm
 
 
-class OnlyFits(Frozen):
+class OnlyFits(Tagged):
     """A fitting made for one other part and nothing else."""
 
     kind: Literal["only_fits"] = "only_fits"

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from functools import cached_property, lru_cache
 from typing import Any, Self, get_args, get_origin
 
-from pydantic import BaseModel, ConfigDict, model_validator
+from pydantic import BaseModel, ConfigDict, SerializerFunctionWrapHandler, model_serializer, model_validator
 
 
 class Frozen(BaseModel):
@@ -32,6 +32,16 @@ class Frozen(BaseModel):
                 if isinstance(member, cached_property):
                     vars(copied).pop(name, None)
         return copied
+
+
+class Tagged(Frozen):
+    """A record of one of several kinds, told by its tag; the tag is written even where defaults are left out."""
+
+    kind: str
+
+    @model_serializer(mode="wrap")
+    def _with_kind(self, fields: SerializerFunctionWrapHandler) -> dict[str, Any]:
+        return {"kind": self.kind, **fields(self)}
 
 
 @lru_cache(maxsize=256)

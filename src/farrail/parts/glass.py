@@ -5,12 +5,12 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from farrail.optics.plates import paraxial_shift_mm
-from farrail.parts.frozen import Frozen
+from farrail.parts.frozen import Tagged
 from farrail.parts.provenance import Length, Origin, RefractiveIndex, weakest
 from farrail.parts.told import Group, Told
 
 
-class Plate(Frozen):
+class Plate(Tagged):
     """A plane plate known by thickness and index."""
 
     kind: Literal["plate"] = "plate"
@@ -44,7 +44,7 @@ class Plate(Frozen):
         return f"{t:.2f}·(1 − 1/{n:.5g}) = {self.shift_mm:.3f}"
 
 
-class PrintedShift(Frozen):
+class PrintedShift(Tagged):
     """Glass of which the box prints the focus shift itself."""
 
     kind: Literal["printed_shift"] = "printed_shift"

@@ -5,7 +5,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from farrail.parts.frozen import Frozen
+from farrail.parts.frozen import Tagged
 from farrail.parts.told import Group, Told
 
 PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
@@ -31,10 +31,9 @@ AT_HAND = (Status.OWNED, Status.HOME_MADE)
 TO_BUY = (Status.WANTED, Status.ORDERED)
 
 
-class Shelved(Frozen):
+class Shelved(Tagged):
     """A thing on the shelf: an identity, a name, a maker, how many are owned, its status and price, a note."""
 
-    kind: str
     id: PartId
     name: Annotated[str, Field(min_length=1, max_length=120), Told("Name", group=Group.KEEPING)]
     maker: Annotated[str, Field(max_length=120), Told("Maker", group=Group.KEEPING)] = ""

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, QThreadPool, Signal, SignalInstance
 
-from farrail.errors import EditRefused, FarRailError, InUse, StoreError
+from farrail.errors import FarRailError, InUse, StoreError
 from farrail.parts.shelved import PartId
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Side, Train
@@ -144,7 +144,7 @@ class Session(QObject):
         try:
             if not self.history.do(edit):
                 return False
-        except EditRefused as error:
+        except FarRailError as error:
             self.message.emit(str(error), True)
             return False
         if self._follow(self.changed):

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from farrail.errors import BadWorkbook, ChangedOutside, ReadOnlyFile, StoreError
 from farrail.workbook.backups import KEPT, keep_version
-from farrail.workbook.reading import LARGEST_BYTES, from_text, to_text
+from farrail.workbook.reading import LARGEST_BYTES, check_reads_back, from_text, to_text
 from farrail.workbook.safe_files import (
     digest_of,
     read_bytes,
@@ -108,7 +108,7 @@ def write_file(
         if before is not None and not target.stat().st_mode & 0o222 and not read_only_too:
             raise ReadOnlyFile(f"{path.name} is marked read-only; save under another name, or write it all the same.")
         with written_beside(target, data) as temporary:
-            _check_it_opens(path, temporary, workbook)
+            _check_it_opens(path, temporary, data, workbook)
             take_mode(temporary, target)
             if before is not None:
                 keep_version(target, before, kept)
@@ -117,18 +117,20 @@ def write_file(
     return digest_of(data)
 
 
-def _check_it_opens(path: Path, temporary: Path, workbook: Workbook) -> None:
+def _check_it_opens(path: Path, temporary: Path, data: bytes, workbook: Workbook) -> None:
     """Read back what was written, before anything is replaced.
 
     Raises:
         StoreError: it would not open again as it is.
     """
+    on_disk, why = read_bytes(temporary, LARGEST_BYTES), ""
+    if on_disk != data:
+        why = "what is on the disk is not what was written"
     try:
-        same = read_file(temporary).workbook == workbook
-        why = "it reads back otherwise than it was written"
+        check_reads_back(_decoded(temporary, on_disk), workbook)
     except BadWorkbook as error:
-        same, why = False, str(error).replace(temporary.name, path.name).rstrip(".")
-    if not same:
+        why = str(error).rstrip(".")
+    if why:
         raise StoreError(
             f"{path.name} was not saved, for it would not open again: {why}. The file on disk is as it was; undo the "
             "last steps and save once more."

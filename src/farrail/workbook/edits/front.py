@@ -28,14 +28,24 @@ class SetSheet:
         """Return the workbook with the slot filled."""
 
         def update(laid: Laid) -> dict[str, object]:
-            holder = workbook.by_id.get(laid.part)
-            if not isinstance(holder, FilterHolder) or not 0 <= self.slot < holder.slots:
-                raise EditRefused("There is no such slot; choose another.")
+            holder = _holder_with(workbook, laid, self.slot)
             filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
             filters[self.slot] = self.sheet
             return {"filters": tuple(filters)}
 
         return change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
+
+
+def _holder_with(workbook: Workbook, laid: Laid, slot: int) -> FilterHolder:
+    """Return the holder laid there.
+
+    Raises:
+        EditRefused: it is none, or has no such slot.
+    """
+    holder = workbook.by_id.get(laid.part)
+    if not isinstance(holder, FilterHolder) or not 0 <= slot < holder.slots:
+        raise EditRefused("There is no such slot; choose another.")
+    return holder
 
 
 @dataclass(frozen=True)
@@ -59,6 +69,7 @@ class SlideSheet:
             raise EditRefused(f"A sheet cannot be slid {self.shift_mm:g} mm.")
 
         def update(laid: Laid) -> dict[str, object]:
+            _holder_with(workbook, laid, self.slot)
             shifts = [*laid.shifts_mm, *(0.0,) * (self.slot + 1)][: max(self.slot + 1, len(laid.shifts_mm))]
             shifts[self.slot] = round(self.shift_mm, 2)
             return {"shifts_mm": tuple(shifts)}

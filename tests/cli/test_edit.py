@@ -1,0 +1,69 @@
+"""One value put into a file from the command line, beside a window that may have it open."""
+
+from pathlib import Path
+
+import pytest
+from tests.cli.test_cli import far_rail
+
+from farrail.cli import edit
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.errors import BadInput, ChangedOutside, EditRefused, FarRailError, InUse
+from farrail.parts.kinds.tubes import Spacer
+from farrail.parts.provenance import Origin
+from farrail.workbook.lock import FileLock
+from farrail.workbook.store import read_file, write_file
+
+
+@pytest.fixture
+def file(tmp_path: Path) -> Path:
+    path = tmp_path / "mine.farrail.json"
+    write_file(path, demo_workbook())
+    return path
+
+
+def test_a_value_and_a_name_are_changed_and_the_earlier_version_stays(file: Path) -> None:
+    run = far_rail("edit", str(file), "spacer-12", "path_length_mm", "12.05 ±0.02")
+    assert run.returncode == 0, run.stderr
+    assert "12.05 ±0.02 now" in run.stdout
+    part = read_file(file).workbook.by_id["spacer-12"]
+    assert isinstance(part, Spacer)
+    assert part.path_length_mm.value == pytest.approx(12.05)
+    assert part.path_length_mm.origin is Origin.MEASURED
+    assert list(file.parent.glob("*.bak*"))
+    assert edit.run(file, part.name, "name", "My ring", Origin.MEASURED) == 0
+    assert read_file(file).workbook.by_id["spacer-12"].name == "My ring"
+
+
+def test_the_second_side_is_told(file: Path) -> None:
+    window, digest = FileLock(file), read_file(file).digest
+    run = far_rail("edit", str(file), "spacer-12", "path_length_mm", "12.05")
+    assert run.returncode == 2
+    assert run.stderr == f"far-rail: {file.name} is open in a Far Rail window: change it there, or close it first.\n"
+    assert read_file(file).digest == digest
+    window.release()
+    # A window that was only looking, and saves after the other side has written, is told as well.
+    edit.run(file, "spacer-12", "path_length_mm", "12.05", Origin.MEASURED)
+    with pytest.raises(ChangedOutside):
+        write_file(file, demo_workbook(), digest)
+    again = FileLock(file)
+    with pytest.raises(InUse):
+        edit.run(file, "spacer-12", "path_length_mm", "13", Origin.MEASURED)
+    again.release()
+
+
+@pytest.mark.parametrize(
+    ("part", "field", "value", "words"),
+    [
+        ("nothing", "path_length_mm", "1", "the shelf has no such part"),
+        ("spacer-12", "glass", "1", "has no field “glass”; it has: "),
+        ("spacer-12", "path_length_mm", "abc", "abc"),
+        ("spacer-12", "owned", "x", "the old value stays"),
+    ],
+)
+def test_what_cannot_be_is_refused_in_a_sentence(file: Path, part: str, field: str, value: str, words: str) -> None:
+    before = file.read_bytes()
+    with pytest.raises(FarRailError, match=words) as found:
+        edit.run(file, part, field, value, Origin.MEASURED)
+    assert isinstance(found.value, EditRefused | BadInput)
+    assert file.read_bytes() == before
+    assert [p.name for p in file.parent.iterdir()] == [file.name]

@@ -1,0 +1,147 @@
+"""Makes random edits of every kind with values typed and extreme, and undoes them to the same bytes.
+
+    python tests/hardening/random_edits.py --times 2000 --seed 1
+
+Each edit must be made or refused in a sentence; what stands afterwards reads back. Prints one line of JSON.
+"""
+
+import argparse
+import dataclasses
+import inspect
+import json
+import random
+import resource
+import sys
+import time
+from collections.abc import Callable
+from types import ModuleType
+from typing import Any
+
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.errors import FarRailError
+from farrail.parts.fields import fields_of
+from farrail.parts.provenance import Origin, Reading
+from farrail.train.train import Side, Target
+from farrail.workbook.edits import front, laying, shelf, trains
+from farrail.workbook.edits.typed import parse_value
+from farrail.workbook.history import Edit, History
+from farrail.workbook.reading import from_text, to_text
+from farrail.workbook.workbook import Workbook
+
+NUMBERS = (0.0, -1.0, 5e-324, 1e-6, 0.3, 0.7, 1.0, 2.8, 12.0, 55.0, 90.0, 180.0, 560.0, 1100.0, 1e5, 1e300, -1e300,
+           float("nan"), float("inf"))  # fmt: skip
+TYPED = ("12", "12,5", "12.00 ±0.05", "10..20", "24-70", "", "-", "1e400", "0", "-3", "abc", "12 mm", "10x", "3 stops",
+         "50 %", "1100", "0.000001", "٣", "12.5.5", "±", "nan", "inf", "9" * 400)  # fmt: skip
+NAMES = ("", "x", "R&D <b>", "é‮\n", "n" * 300, " spaced ", "Ring")
+# Not drawn: what a planner or a search makes is a whole row; its parts are drawn one by one here.
+LEFT_OUT = ("LayPlan", "LayCloseUp", "ImportParts")
+
+
+def edits_of(*modules: ModuleType) -> list[Any]:
+    """Return every edit class there is."""
+    found: list[Any] = []
+    for module in modules:
+        for name, value in vars(module).items():
+            own = inspect.isclass(value) and value.__module__ == module.__name__
+            if own and dataclasses.is_dataclass(value) and hasattr(value, "apply") and name not in LEFT_OUT:
+                found.append(value)
+    return found
+
+
+def drawn(kind: Any, book: Workbook, dice: random.Random) -> Edit:
+    """Return an edit of a class with arguments drawn by what its fields are called."""
+    part = dice.choice(book.shelf)
+    train = dice.choice(book.trains) if book.trains else None
+    paths = [field.path for field in fields_of(type(part))]
+    path = dice.choice([*paths, "name", "owned", "price", "note", "nothing.there"])
+    made: dict[str, Any] = {}
+    for field in dataclasses.fields(kind):
+        if field.name in ("label", "merge_key"):
+            continue
+        made[field.name] = _argument(
+            field.name, str(field.type), dice, part.id, None if train is None else train.id, path
+        )
+    if kind.__name__ == "AddPart":
+        made["part"] = part
+    if kind.__name__ == "LayStack":
+        made["front_stack"] = dice.choice(book.trains).front_stack if book.trains else ()
+    if kind.__name__ == "AddTrain":
+        made.update(optic=dice.choice(book.shelf).id, camera=dice.choice((None, dice.choice(book.shelf).id)))
+    return kind(**made)  # type: ignore[no-any-return]
+
+
+def _argument(name: str, annotation: str, dice: random.Random, part: str, train: str | None, path: str) -> Any:
+    if name == "train_id":
+        return train if dice.random() < 0.95 else "nowhere"
+    if name == "reading":
+        if dice.random() < 0.5:
+            return parse_value(path, dice.choice(TYPED), dice.choice(tuple(Origin)))
+        return Reading(value=dice.choice(NUMBERS[:-2]), origin=dice.choice(tuple(Origin)))
+    fixed: dict[str, Callable[[], Any]] = {
+        "side": lambda: dice.choice(tuple(Side)),
+        "target": lambda: dice.choice((None, Target(name="A cloud", width_arcmin=40.0, height_arcmin=30.0))),
+        "path": lambda: path,
+        "name": lambda: dice.choice(NAMES),
+        "kit": lambda: dice.choice(NAMES),
+        # Text boxes give text.
+        "value": lambda: dice.choice(NAMES if path in ("name", "note") else (*NUMBERS, *NAMES, None, True, [], {})),
+    }
+    if name in fixed:
+        return fixed[name]()
+    if "bool" in annotation:
+        return dice.random() < 0.5
+    if "PartId" in annotation:
+        return dice.choice((part, part, part, None if "None" in annotation else part, "no-such-part"))
+    if name in ("index", "slot", "to"):
+        return dice.choice((0, 0, 1, 1, 2, 3, 4, 7, -1, 400))
+    return dice.choice((*NUMBERS, None) if "None" in annotation else NUMBERS)
+
+
+def attack(times: int, seed: int) -> dict[str, Any]:
+    """Make so many random edits; returns the counts and what was wrong."""
+    dice, history = random.Random(seed), History(demo_workbook(), limit=times + 1)
+    kinds = edits_of(front, laying, shelf, trains)
+    first, made, refused, wrong = to_text(history.present), 0, 0, []
+    slowest = 0.0
+    for number in range(times):
+        kind = dice.choice(kinds)
+        # Much is taken away at random: something must stay to work on.
+        if kind.__name__ in ("DiscardPart", "RemoveTrain", "RemovePart") and dice.random() < 0.7:
+            continue
+        start = time.perf_counter()
+        try:
+            edit = drawn(kind, history.present, dice)
+            made += history.do(edit)
+        except FarRailError as error:
+            refused += 1
+            if not str(error).strip():
+                wrong.append(f"{number} {kind.__name__}: refused without a word")
+        except Exception as error:
+            wrong.append(f"{number} {kind.__name__}: {type(error).__name__}: {str(error)[:160]}")
+        slowest = max(slowest, time.perf_counter() - start)
+        if number % 50 == 0 and from_text(to_text(history.present), "x") != history.present:
+            wrong.append(f"{number}: does not read back as it is")
+    if from_text(to_text(history.present), "x") != history.present:
+        wrong.append("the last state does not read back as it is")
+    while history.undo() is not None:
+        pass
+    if to_text(history.present) != first:
+        wrong.append("undone to other bytes")
+    peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024.0
+    return {"tried": times, "made": made, "refused": refused, "slowest_s": round(slowest, 3),
+            "peak_mb": round(peak), "wrong": wrong}  # fmt: skip
+
+
+def main() -> int:
+    """Run; returns 0 when nothing was wrong."""
+    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
+    parser.add_argument("--times", type=int, default=2000)
+    parser.add_argument("--seed", type=int, default=1)
+    options = parser.parse_args()
+    found = attack(options.times, options.seed)
+    print(json.dumps(found))
+    return int(bool(found["wrong"]))
+
+
+if __name__ == "__main__":
+    sys.exit(main())
