@@ -38,8 +38,8 @@ from tests.hardening.random_edits import NAMES, TYPED
 KEYS = (Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Tab, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left,
         Qt.Key.Key_Right, Qt.Key.Key_Delete, Qt.Key.Key_Space, Qt.Key.Key_F2, Qt.Key.Key_Home, Qt.Key.Key_End,
         Qt.Key.Key_PageDown, Qt.Key.Key_A, Qt.Key.Key_1, Qt.Key.Key_Backspace)  # fmt: skip
-# These end the walk, not the window's work.
-NOT_PRESSED = ("quit",)
+# The one ends the walk, the other opens a program of the desktop.
+NOT_PRESSED = ("quit", "log")
 
 
 class Monkey:
@@ -157,7 +157,11 @@ class Monkey:
     def popup(self) -> None:
         menu = QApplication.activePopupWidget()
         if isinstance(menu, QMenu) and self.dice.random() < 0.6:
-            actions = [a for a in menu.actions() if a.isEnabled() and a.text() != "Quit" and not a.isSeparator()]
+            actions = [
+                a
+                for a in menu.actions()
+                if a.isEnabled() and a.text() not in ("Quit", "Log of troubles") and not a.isSeparator()
+            ]
             if actions:
                 action = self.dice.choice(actions)
                 self.last = f"menu {action.text()}"

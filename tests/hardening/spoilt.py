@@ -78,6 +78,8 @@ def judge(workbook: Workbook) -> None:
     """Judge every train by every readout and tell it in words."""
     for train in workbook.trains:
         readout = read(train, workbook.by_id)
+        for error in readout.errors:
+            raise error
         for finding in readout.findings:
             sentences(finding)
         for figure in readout.figures.values():

@@ -9,7 +9,7 @@ import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QThreadPool, QTimer, QUrl
 from PySide6.QtGui import QAction, QDragEnterEvent, QDropEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QPushButton
+from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
 
 from farrail.demo.hallan_skerry import demo_workbook
@@ -311,3 +311,22 @@ def test_the_welcome_offers_a_workbook_of_ones_own(window: MainWindow, qtbot: Qt
     window.files.welcome()
     press(window, "welcome_new", qtbot)
     assert window.session.workbook.name == "Untitled"
+
+
+def test_how_many_versions_are_kept_is_chosen_in_the_menu(window: MainWindow, file: Path) -> None:
+    window.files.open_path(file)
+    menu = window.findChild(QMenu, "versions_menu")
+    assert isinstance(menu, QMenu)
+    menu.aboutToShow.emit()
+    assert [a.text() for a in menu.actions() if a.isChecked()] == ["3"]
+    next(a for a in menu.actions() if a.text() == "None").trigger()
+    change(window)
+    window.session.save()
+    assert not list(file.parent.glob("*.bak*"))
+    menu.aboutToShow.emit()
+    assert [a.text() for a in menu.actions() if a.isChecked()] == ["None"]
+    next(a for a in menu.actions() if a.text() == "1").trigger()
+    for f_number in (5.0, 6.0, 7.0):
+        assert window.session.do(SetFNumber("witch-broom", f_number))
+        window.session.save()
+    assert len(list(file.parent.glob("*.bak*"))) == 1

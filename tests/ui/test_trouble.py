@@ -6,15 +6,18 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QApplication, QLabel
 
 from farrail import trouble
 from farrail.errors import BadInput
 from farrail.parts.provenance import Origin, Reading
 from farrail.readouts.spacing.model import Spacing
+from farrail.ui.findings_column import FindingRow
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import RemovePart
 from farrail.workbook.edits.shelf import SetReading
+from farrail.workbook.store import write_file
 
 
 @pytest.fixture(autouse=True)
@@ -128,3 +131,39 @@ def test_the_command_line_shows_no_traceback_and_has_a_code_for_its_own_trouble(
     assert "Traceback" not in run.stderr
     assert "far-rail.log" in run.stderr
     assert "RuntimeError: boom" in next(tmp_path.rglob("far-rail.log")).read_text()
+
+
+@pytest.mark.parametrize("error", [BadInput("A window of 1100 mm cannot be."), ZeroDivisionError("by zero")])
+def test_what_cannot_be_judged_is_a_finding_and_the_rest_is_judged(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch, error: Exception, tmp_path: Path
+) -> None:
+    said = watched(window)
+    monkeypatch.setattr("farrail.readouts.read.front_findings", breaking(error))
+    file = tmp_path / "x.farrail.json"
+    write_file(file, window.session.workbook)
+    window.files.open_path(file)
+    readout = window.session.readout
+    assert readout is not None
+    assert readout.findings[0].id == "train.not_judged:front"
+    assert len(readout.findings) > 1
+    row = window.findings.findChildren(FindingRow)[0]
+    assert row.accessibleName().startswith("stop: The front stack cannot be judged")
+    assert not window.session.current
+    if isinstance(error, BadInput):
+        assert "A window of 1100 mm cannot be." in row.accessibleName()
+        assert "A window of 1100 mm cannot be." in said
+    else:
+        assert "ZeroDivisionError" in log_of(window)
+
+
+def test_the_log_of_troubles_is_found_from_the_menu(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    opened: list[str] = []
+    monkeypatch.setattr(QDesktopServices, "openUrl", lambda url: opened.append(url.toLocalFile()))
+    action = next(a for a in window.header.workbook_menu.actions() if a.text() == "Log of troubles")
+    action.trigger()
+    assert "No trouble" in window.bar.text.text()
+    assert not opened
+    window.session.log.tell(ValueError("x"), "A test")
+    action.trigger()
+    assert str(window.session.log.path) in window.bar.text.text()
+    assert opened == [str(window.session.log.path.parent)]

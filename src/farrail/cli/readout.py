@@ -2,7 +2,8 @@
 
 from pathlib import Path
 
-from farrail.cli.printing import FINE, STOPPED, number, plain, print_json
+from farrail.cli.printing import FINE, STOPPED, number, own_trouble, plain, print_json
+from farrail.errors import FarRailError
 from farrail.readouts.figure import Figure
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import value_of, working_of
@@ -23,6 +24,9 @@ def run(file: Path, train: str, *, as_json: bool) -> int:
         print_json(as_data(readout))
     else:
         _print(readout)
+    own = [error for error in readout.errors if not isinstance(error, FarRailError)]
+    if own:
+        own_trouble(own[0])
     return STOPPED if readout.stops else FINE
 
 

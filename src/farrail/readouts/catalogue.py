@@ -78,6 +78,7 @@ UNITS: dict[str, str] = {
 
 # Findings, with what each is about.
 FINDINGS: dict[str, str] = {
+    "train.not_judged": "what cannot be judged, and why",
     "spacing.short": "the sensor stands too near its optic",
     "spacing.long": "the sensor stands too far from its optic",
     "spacing.no_room": "too far, and no spacer is left to take out",

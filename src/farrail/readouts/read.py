@@ -1,7 +1,8 @@
 """One call that reads a train: layout, readouts and findings, computed once and kept while it stays the same."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from enum import StrEnum
 from functools import cached_property
 
 from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
@@ -38,6 +39,18 @@ from farrail.train.layout import Layout, lay_out
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
 from farrail.units import stops_lost
+
+
+class Subject(StrEnum):
+    """What findings are about."""
+
+    SPACING = "spacing"
+    JOINTS = "joints"
+    LIGHT = "light"
+    FIELD = "field"
+    FRONT = "front"
+    CLOSE_UP = "close_up"
+    SHELF = "shelf"
 
 
 @dataclass(frozen=True)
@@ -127,20 +140,22 @@ class Readout:
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
-        """Every finding, gravest first."""
-        found = [
-            *spacing_findings(self.spacing, self.verdict),
-            *joint_findings(self.layout),
-            *cell_findings(self.layout),
-            *seating_findings(self.layout),
-            *rotation_findings(self.layout),
-            *profile_findings(self.layout),
-            *light_findings(self.light),
-            *field_findings(self.layout),
-            *front_findings(self.front),
-            *close_up_findings(self.close_up),
-            *ownership_findings(self.layout),
-        ]
+        """Every finding, gravest first; what cannot be judged is a finding, and the rest is judged all the same."""
+        layout = self.layout
+        subjects: tuple[tuple[Subject, Callable[[], Iterable[Finding]]], ...] = (
+            (Subject.SPACING, lambda: spacing_findings(self.spacing, self.verdict)),
+            (Subject.JOINTS, lambda: joint_findings(layout)),
+            (Subject.JOINTS, lambda: cell_findings(layout)),
+            (Subject.JOINTS, lambda: seating_findings(layout)),
+            (Subject.JOINTS, lambda: rotation_findings(layout)),
+            (Subject.JOINTS, lambda: profile_findings(layout)),
+            (Subject.LIGHT, lambda: light_findings(self.light)),
+            (Subject.FIELD, lambda: field_findings(layout)),
+            (Subject.FRONT, lambda: front_findings(self.front)),
+            (Subject.CLOSE_UP, lambda: close_up_findings(self.close_up)),
+            (Subject.SHELF, lambda: ownership_findings(layout)),
+        )
+        found = [finding for subject, find in subjects for finding in _judged(subject, find)]
         return tuple(sorted(found, key=lambda f: SEVERITY_ORDER[f.severity]))
 
     @cached_property
@@ -150,9 +165,22 @@ class Readout:
         return max(self.front.corner_stops if self.front.judged else 0.0, 0.0 if behind is None else stops_lost(behind))
 
     @property
+    def errors(self) -> tuple[Exception, ...]:
+        """What broke while this train was judged."""
+        return tuple(f.values["error"] for f in self.findings if f.kind == "train.not_judged")
+
+    @property
     def stops(self) -> bool:
         """Whether any finding stops the train."""
         return any(f.severity is Severity.STOP for f in self.findings)
+
+
+def _judged(subject: Subject, find: Callable[[], Iterable[Finding]]) -> list[Finding]:
+    """Return what was found about a subject; where that breaks, one finding that says so."""
+    try:
+        return [*find()]
+    except Exception as error:
+        return [Finding("train.not_judged", Severity.STOP, {"subject": subject, "error": error}, which=subject.value)]
 
 
 def _by_id(figures: Iterable[Figure]) -> dict[str, Figure]:

@@ -1,10 +1,18 @@
 """The sentences of every finding: what is the case, with the number in it, and why or what to do."""
 
 from farrail.readouts.finding import Finding
-from farrail.text import close_up_findings, front_findings, joint_findings, light_findings, spacing_findings
+from farrail.text import (
+    close_up_findings,
+    front_findings,
+    joint_findings,
+    light_findings,
+    spacing_findings,
+    train_findings,
+)
 from farrail.text.values import Values
 
 SENTENCES = {
+    **train_findings.SENTENCES,
     **spacing_findings.SENTENCES,
     **light_findings.SENTENCES,
     **front_findings.SENTENCES,

@@ -167,6 +167,8 @@ class FindingsColumn(QWidget):
         for row in self._rows[len(findings) :]:
             row.hide()
         self._none.setVisible(not findings)
+        for error in readout.errors if readout is not None else ():
+            self._session.caught(error)
         self._later.start()
 
     def _point(self) -> None:

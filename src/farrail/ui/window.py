@@ -135,6 +135,7 @@ class MainWindow(QMainWindow):
             ("go_rail", "Go to the rail", "F6", rail.setFocus),
             *self._go_to_stations(),
             ("ask", "Ask what fills the frame with a subject…", "Ctrl+Shift+K", self._ask),
+            ("log", "Log of troubles", None, self.files.show_log),
             ("quit", "Quit", standard.Quit, self.close),
         )
         made = {name: make_action(self, f"act_{name}", text, keys, run) for name, text, keys, run in table}  # type: ignore[arg-type]
@@ -161,7 +162,11 @@ class MainWindow(QMainWindow):
         menu.addSeparator()
         for name in ("save", "save_as"):
             menu.addAction(act[name])
+        self._versions_menu = menu.addMenu("Earlier versions kept")
+        self._versions_menu.setObjectName("versions_menu")
+        self._versions_menu.aboutToShow.connect(lambda: self.files.offer_versions(self._versions_menu))
         menu.addSeparator()
+        menu.addAction(act["log"])
         menu.addAction(act["quit"])
         self.header.train_menu.aboutToShow.connect(self._fill_trains)
         for name in ("import", "export", "paste_parts", "copy_part"):

@@ -2,10 +2,12 @@
 
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QSettings, Qt
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PySide6.QtCore import QObject, QSettings, Qt, QUrl
+from PySide6.QtGui import QDesktopServices
+from PySide6.QtWidgets import QFileDialog, QMenu, QMessageBox, QWidget
 
 from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
 from farrail.ui.session import Session
@@ -15,6 +17,7 @@ from farrail.workbook.recovery import Left, Since, left_behind
 from farrail.workbook.store import SUFFIX
 
 RECENT_MOST = 8
+VERSIONS_OFFERED = (0, 1, 3, 6, MOST_KEPT)
 FILTER = f"Far Rail workbook (*{SUFFIX});;All files (*)"
 
 
@@ -139,6 +142,29 @@ class FileCommands(QObject):
         return True
 
     # Recent files
+
+    def show_log(self) -> None:
+        """Say where troubles are written down, and open that folder where the desktop can."""
+        log = self._session.log.path
+        if not log.exists():
+            self._bar.say(f"No trouble of the program was written down yet; it would be in {log}.", False)
+            return
+        QDesktopServices.openUrl(QUrl.fromLocalFile(str(log.parent)))
+        self._bar.say(f"Troubles of the program are written down in {log}.", False)
+
+    def offer_versions(self, menu: QMenu) -> None:
+        """Fill a menu with how many earlier versions of a file may be kept."""
+        menu.clear()
+        for count in VERSIONS_OFFERED:
+            action = menu.addAction("None" if count == 0 else f"{count}")
+            action.setCheckable(True)
+            action.setChecked(count == self._session.versions_kept)
+            action.triggered.connect(partial(self.keep_versions, count))
+
+    def keep_versions(self, count: int, _checked: bool = True) -> None:
+        """Keep so many earlier versions of a file beside it from now on."""
+        self._session.versions_kept = count
+        self._settings.setValue("versions_kept", count)
 
     def recent(self) -> list[Path]:
         """Return the files opened lately that still exist, newest first."""

@@ -20,7 +20,7 @@ def part_data(part_id: str, name: str) -> QMimeData:
 
 def dragged_part(data: QMimeData) -> str | None:
     """Return the id of a dragged part, or None when something else is dragged."""
-    return bytes(data.data(MIME).data()).decode() if data.hasFormat(MIME) else None
+    return bytes(data.data(MIME).data()).decode(errors="replace") if data.hasFormat(MIME) else None
 
 
 def start_drag(source: QWidget, part_id: str, name: str) -> None:

@@ -1,0 +1,29 @@
+"""Sentences about a train that cannot be judged in some respect."""
+
+from collections.abc import Callable
+
+from farrail.errors import FarRailError
+from farrail.text.values import Values
+
+Told = tuple[str, str]
+SUBJECTS = {
+    "spacing": "The spacing cannot be judged",
+    "joints": "The joints cannot be judged",
+    "light": "The light over the frame cannot be judged",
+    "field": "The field cannot be judged",
+    "front": "The front stack cannot be judged",
+    "close_up": "The close-up cannot be judged",
+    "shelf": "What is at hand cannot be judged",
+}
+
+
+def _not_judged(v: Values) -> Told:
+    if isinstance(v.error, FarRailError):
+        return f"{SUBJECTS[v.subject]}.", str(v.error)
+    return (
+        f"{SUBJECTS[v.subject]}: the program itself failed there.",
+        "The details are in the log of troubles. Change or take out the part edited last; the other findings hold.",
+    )
+
+
+SENTENCES: dict[str, Callable[[Values], Told]] = {"train.not_judged": _not_judged}
