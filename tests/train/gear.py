@@ -55,10 +55,8 @@ def reducer(**more: Any) -> Corrector:
 
 def laid(*row: Laid, parts: tuple[Part, ...], scope: dict[str, Any] | None = None, **camera: Any) -> Readout:
     """Read a row behind a telescope of 600 mm f/4, before a 36 × 24 sensor 20 mm behind its flange."""
-    optic = Telescope(
-        id="scope", name="scope", outer_diameter_mm=180, rear=IN, focal_length_mm=published(600.0),
-        aperture_mm=published(150.0), **(scope or {}),
-    )  # fmt: skip
+    optics = {"focal_length_mm": published(600.0), "aperture_mm": published(150.0), **(scope or {})}
+    optic = Telescope(id="scope", name="scope", outer_diameter_mm=180, rear=IN, **optics)
     values: dict[str, Any] = {
         "flange_to_sensor_mm": measured(20.0), "sensor_width_mm": published(36.0),
         "sensor_height_mm": published(24.0), **camera,

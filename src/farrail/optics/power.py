@@ -43,16 +43,28 @@ class Power:
         """Where the focus would lie without it, behind the lens."""
         return self.distance_mm / self.magnification
 
+    def image_of(self, ahead_mm: float) -> tuple[float, float]:
+        """Return where something `ahead_mm` before the lens is imaged, behind it, and how large.
+
+        Returns:
+            Distance behind the lens, negative where it appears ahead of it, and the signed scale of its size: negative
+            where it stands upside down. What stands in the front focal plane is taken a nanometre beside it: its image
+            is then so far and so large that only its direction matters, which is right.
+        """
+        if math.isinf(ahead_mm):
+            return self.focal_mm, 0.0
+        if abs(ahead_mm) < 1e-12:
+            return 0.0, 1.0
+        left = ahead_mm - self.focal_mm
+        left = left if abs(left) > 1e-6 else 1e-6
+        image = (self.focal_mm + left) * self.focal_mm / left
+        return image, -image / (self.focal_mm + left)
+
     def seen_through(self, ahead_mm: float) -> tuple[float, float]:
         """Return where something `ahead_mm` before the lens appears from the sensor, and how large.
 
         Returns:
-            Distance before the sensor (`inf` when it appears infinitely far), and the signed scale of its size.
+            Distance before the sensor, negative where its image lies behind it, and the signed scale of its size.
         """
-        if math.isinf(ahead_mm):
-            return self.distance_mm - self.focal_mm, 0.0
-        left = ahead_mm - self.focal_mm
-        if abs(left) < 1e-9:
-            return math.inf, math.inf
-        image = ahead_mm * self.focal_mm / left
-        return self.distance_mm - image, -image / ahead_mm if ahead_mm else 1.0
+        image, scale = self.image_of(ahead_mm)
+        return self.distance_mm - image, scale

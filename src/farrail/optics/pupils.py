@@ -23,7 +23,8 @@ class Pupil:
 
     Attributes:
         f_number: N of the cone that reaches the sensor.
-        exit_distance_mm: L, exit pupil to sensor; `inf` for a telecentric optic.
+        exit_distance_mm: L, how far the exit pupil lies before the sensor; `inf` for a telecentric optic, negative
+            where it lies behind the sensor.
         focal_length_mm: f, used by front openings only.
         obstruction: central obstruction as a fraction of the pupil's diameter.
         projection: how the lens lays angles on the frame, used by front openings only.
@@ -53,7 +54,8 @@ class ApertureImage:
 
     Attributes:
         radius_mm: half its clear diameter, or half the width of a rectangle.
-        distance_mm: rear side: reduced distance x before the sensor; front side: distance ahead of the entrance pupil.
+        distance_mm: rear side: reduced distance x before the sensor, negative where a powered part images it behind
+            the sensor; front side: distance ahead of the entrance pupil.
         front: whether it stands ahead of the optic.
         half_height_mm: half the height of a rectangle; None for a disc.
         centre_mm: where its centre lies beside the axis.
@@ -80,12 +82,17 @@ NEAREST_MM = 1e-6
 
 
 def _lever(pupil: Pupil, aperture: ApertureImage) -> tuple[float, float]:
-    """Return how an opening's own lengths and the image point's place scale on to the pupil, in pupil radii per mm."""
+    """Return how an opening's own lengths and the image point's place scale on to the pupil, in pupil radii per mm.
+
+    The first is negative where the opening's image lies behind the sensor: it then stands upside down on the pupil.
+    """
     double = 2.0 * pupil.f_number
     if aperture.front:
         # The image of a point up the frame comes down from the scene: rays rise by h/f toward the sensor.
         return double / pupil.focal_length_mm, double * aperture.distance_mm / pupil.focal_length_mm**2
-    distance = max(aperture.distance_mm, NEAREST_MM)
+    distance = aperture.distance_mm
+    if abs(distance) < NEAREST_MM:
+        distance = NEAREST_MM
     return double / distance, double * (pupil.convergence_per_mm - 1.0 / distance)
 
 
@@ -104,7 +111,7 @@ def project_radially(pupil: Pupil, apertures: list[ApertureImage], heights_mm: A
     shift = np.empty(len(apertures))
     for index, aperture in enumerate(apertures):
         own, lever = _lever(pupil, aperture)
-        scale[index] = own * aperture.radius_mm
+        scale[index] = abs(own) * aperture.radius_mm
         shift[index] = lever
     centre = heights_mm[:, None] * shift[None, :]
     if pupil.projection != "rectilinear":
@@ -134,8 +141,8 @@ def project(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> P
     return Projected(
         centre_x=centre[:, 0] * own + points_mm[:, :1] * shift * bend,
         centre_y=centre[:, 1] * own + points_mm[:, 1:] * shift * bend,
-        half_width=np.broadcast_to(own * np.array([o.radius_mm for o in apertures]), bend.shape),
-        half_height=np.broadcast_to(own * np.array(height), bend.shape),
+        half_width=np.broadcast_to(np.abs(own) * np.array([o.radius_mm for o in apertures]), bend.shape),
+        half_height=np.broadcast_to(np.abs(own) * np.array(height), bend.shape),
         angle=np.array([o.angle_rad for o in apertures]),
         disc=np.array([o.half_height_mm is None for o in apertures], dtype=bool),
         passes=np.array([np.nan if o.passes is None else o.passes for o in apertures]),
@@ -147,9 +154,9 @@ def clear_diameter_needed_mm(f_number: float, exit_distance_mm: float, diagonal_
 
     Args:
         f_number: N of the cone.
-        exit_distance_mm: L, exit pupil to sensor, `inf` when telecentric.
+        exit_distance_mm: L, exit pupil to sensor, `inf` when telecentric, negative behind the sensor.
         diagonal_mm: 2h, the frame's diagonal.
-        distance_mm: x, reduced distance of the opening before the sensor.
+        distance_mm: x, reduced distance of the opening before the sensor; negative for one imaged behind it.
 
     Source: similar triangles between pupil, opening and frame corner.
 
@@ -158,7 +165,7 @@ def clear_diameter_needed_mm(f_number: float, exit_distance_mm: float, diagonal_
     """
     check_f_number(f_number)
     convergence = 0.0 if np.isinf(exit_distance_mm) else distance_mm / exit_distance_mm
-    return diagonal_mm * abs(1.0 - convergence) + distance_mm / f_number
+    return diagonal_mm * abs(1.0 - convergence) + abs(distance_mm) / f_number
 
 
 CLEAR_DIAMETER_SOURCE = "similar triangles from the exit pupil through the opening to the frame's corner"

@@ -10,7 +10,7 @@ from farrail.readouts.field.sky import OVERLAP
 from farrail.readouts.figure import Figure
 from farrail.readouts.light.model import CLEAN_STOPS
 from farrail.text.names import ARCMINUTES, angle_name, aperture_name, whole_name
-from farrail.text.values import Values
+from farrail.text.values import Values, minus
 from farrail.text.working import Teller, Told, told
 from farrail.train.train import Side
 from farrail.units import stops_lost
@@ -25,7 +25,9 @@ def _f_number(f: Figure, v: Values) -> Told:
 
 def _exit_pupil(f: Figure, v: Values) -> Told:
     quantity = v.quantity
-    return told("exit pupil before the sensor", "L", f"{f.number:.1f} mm", quantity.in_use.note or quantity.origin)
+    label = "exit pupil before the sensor" if f.number >= 0.0 else "exit pupil, before the sensor (negative: behind it)"
+    numbers = minus(f"{f.number:.1f} mm") if f.low is None else f"{f.low:.0f} to {f.high:.0f} mm"
+    return told(label, "L", numbers, quantity.in_use.note or quantity.origin)
 
 
 def _focal(_: Figure, v: Values) -> Told:

@@ -15,11 +15,14 @@ from farrail.parts.in_beam import Extends
 from farrail.parts.kinds.closer import Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector, Telescope
-from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.parts.provenance import Origin, Quantity, unknown, weakest
 from farrail.train.placed import Placed
 from farrail.train.trace import PlacedLens, TracedRows
+from farrail.train.train import Side
 
-FARTHEST_PUPIL_MM = 99_999.0
+FARTHEST_PUPIL_MM, NEAREST_PUPIL_MM = 99_999.0, 0.01
+FARTHEST_REGISTERS, FARTHEST_FOCALS = 4.0, 2.0
+LEAST_F_NUMBER, LARGEST_F_NUMBER = 0.3, 1000.0
 
 
 @dataclass(frozen=True)
@@ -30,6 +33,18 @@ class PlacedPower:
     z_mm: float
     placed: Placed
     origin: Origin
+    # How far its front principal plane lies ahead of `z_mm`, its rear one.
+    ahead_mm: float = 0.0
+
+    @property
+    def first_mm(self) -> float:
+        """Its front principal plane on the rail, from which what stands ahead is counted."""
+        return self.z_mm - self.ahead_mm
+
+    @property
+    def focus_mm(self) -> float:
+        """Where the image lies that it takes up, on the rail, glass ahead of it not counted."""
+        return self.first_mm + self.power.native_focus_mm
 
 
 @dataclass(frozen=True)
@@ -88,39 +103,78 @@ class FirstOrder:
         return pupil_depth_at(optic, self.own_focal_length.value)
 
     @cached_property
-    def power(self) -> PlacedPower | None:
-        """The train's powered part, the last one where there are several; None where there is none.
+    def powers(self) -> tuple[PlacedPower, ...]:
+        """The train's powered parts, in the order the light meets them.
 
-        One that makes no image where the sensor stands is none: a finding says so.
+        Worked out from the sensor: each makes the image that the next one takes up. One that makes no image there is
+        left out: a finding says so.
         """
         sensor = self.layout.sensor_mm
+        found: list[PlacedPower] = []
         for met in reversed(self.layout.trace.lenses):
-            if met.lens.factor is not None:
-                return self._by_factor(met)
-            focal = met.lens.focal
-            if sensor is None or focal is None:
-                continue
-            glass = sum(g.glass.shift_mm for g in self.layout.glass if g.z_front_mm >= met.z_mm - 1e-9)
-            try:
-                power = Power(focal.value, sensor - met.z_mm - glass)
-            except BadInput:
-                continue
-            place = Origin.ASSUMED if met.lens.at is None else met.lens.at.origin
-            return PlacedPower(power, met.z_mm, met.placed, weakest([place, focal.origin]))
-        return None
+            if sensor is None:
+                break
+            behind = found[-1] if found else None
+            to = sensor if behind is None else behind.first_mm
+            distance = self.reduced_mm(met.z_mm, to) + (0.0 if behind is None else behind.power.native_focus_mm)
+            one = self._by_factor(met, distance) if met.lens.factor is not None else _thin(met, distance)
+            if one is not None:
+                found.append(one)
+        return tuple(reversed(found))
 
-    def _by_factor(self, met: PlacedLens) -> PlacedPower | None:
-        """Return a teleconverter as a thin diverging lens in its middle.
+    def reduced_mm(self, from_mm: float, to_mm: float) -> float:
+        """Return a distance on the rail less the focus shift of the glass in it: t/n in place of t."""
+        return to_mm - from_mm - sum(s for front, s in self._plates if from_mm - 1e-9 <= front < to_mm)
 
-        With the camera on its rear it makes just its factor M; from there 1/f = (1 − M)/s', s' its distance before
-        the sensor. Extension behind it makes it stronger.
+    @cached_property
+    def _plates(self) -> tuple[tuple[float, float], ...]:
+        return tuple((g.z_front_mm, g.glass.shift_mm) for g in self.layout.trace.glass if g.place.side is Side.REAR)
+
+    @property
+    def power(self) -> PlacedPower | None:
+        """The powered part the sensor looks into, the last one; None where there is none."""
+        return self.powers[-1] if self.powers else None
+
+    @cached_property
+    def magnification(self) -> float:
+        """What all powered parts together make of the focal length."""
+        return math.prod(one.power.magnification for one in self.powers)
+
+    @property
+    def power_origin(self) -> Origin:
+        """The weakest input of the powered parts."""
+        return weakest(one.origin for one in self.powers)
+
+    def seen_from_sensor(self, z_mm: float) -> tuple[float, float]:
+        """Return where something at a place of the rail appears from the sensor, and how large.
+
+        Returns:
+            Reduced distance before the sensor, negative where powered parts image it behind the sensor, and the signed
+            scale of its size: negative where it stands upside down.
         """
-        sensor, optic, factor = self.layout.sensor_mm, self.optic, met.lens.factor
-        if sensor is None or factor is None or not isinstance(optic, CameraLens) or self.layout.reversed:
+        sensor = self.layout.sensor_mm
+        assert sensor is not None
+        behind = [one for one in self.powers if z_mm < one.z_mm - 1e-9]
+        if not behind:
+            return max(self.reduced_mm(z_mm, sensor), 0.0), 1.0
+        return _through(self, behind, self.reduced_mm(z_mm, behind[0].first_mm))
+
+    def _by_factor(self, met: PlacedLens, distance_mm: float) -> PlacedPower | None:
+        """Return a teleconverter as a diverging lens whose rear principal plane is its middle.
+
+        With the camera on its rear it makes just its factor M of an image that lies a flange distance behind its own
+        front, where the lens alone would put it: 1/f = (1 − M)/s', s' its distance before the sensor, and the front
+        principal plane lies s'/M ahead of that image. Extension behind it makes it stronger.
+        """
+        optic, factor = self.optic, met.lens.factor
+        if factor is None or not isinstance(optic, CameraLens) or self.layout.reversed:
             return None
-        native = native_distance_mm(optic, met.placed.part.length_at(met.placed.laid.setting_mm).value)
+        long = met.placed.part.length_at(met.placed.laid.setting_mm).value
+        native = native_distance_mm(optic, long)
         origin = weakest([factor.origin, optic.flange_focal_distance_mm.origin])
-        return PlacedPower(Power(-native / (factor.value - 1.0), sensor - met.z_mm), met.z_mm, met.placed, origin)
+        power = Power(-native / (factor.value - 1.0), distance_mm)
+        ahead = native / factor.value - (optic.flange_focal_distance_mm.value - long / 2.0)
+        return PlacedPower(power, met.z_mm, met.placed, origin, ahead)
 
     @cached_property
     def teleconverter(self) -> Teleconverter | None:
@@ -129,13 +183,13 @@ class FirstOrder:
 
     @cached_property
     def focal_length(self) -> Quantity:
-        """The focal length at the sensor: the optic's own, times what a powered part makes of it."""
-        own, power = self.own_focal_length, self.power
-        if power is None:
+        """The focal length at the sensor: the optic's own, times what powered parts make of it."""
+        own = self.own_focal_length
+        if not self.powers:
             return own
-        factor = power.power.magnification
-        note = f"{own.value:g} mm × {factor:.3f} by {power.placed.part.name} at this distance"
-        return Quantity.of(own.value * factor, weakest([own.origin, power.origin]), note=note)
+        names = " and ".join(one.placed.part.name for one in self.powers)
+        note = f"{own.value:g} mm × {self.magnification:.3f} by {names} at this distance"
+        return Quantity.of(own.value * self.magnification, weakest([own.origin, self.power_origin]), note=note)
 
     @cached_property
     def shown_factor(self) -> float:
@@ -144,11 +198,12 @@ class FirstOrder:
         A corrector's factor follows from where it stands; so does a teleconverter's, and what its extension makes of
         it is light lost and no other f-number.
         """
-        power = self.power
-        if power is None:
-            return 1.0
-        lens = power.placed.part.thin_lens()
-        return lens.factor.value if lens is not None and lens.factor is not None else power.power.magnification
+        factor = 1.0
+        for one in self.powers:
+            lens = one.placed.part.thin_lens()
+            named = lens is not None and lens.factor is not None
+            factor *= lens.factor.value if named and lens and lens.factor else one.power.magnification
+        return factor
 
     @cached_property
     def f_number(self) -> Quantity:
@@ -165,43 +220,51 @@ class FirstOrder:
         A telescope's follows from its focal length and aperture; a powered part changes it as it does the focal
         length.
         """
-        optic, power = self.optic, self.power
+        optic = self.optic
         if isinstance(optic, CameraLens):
-            if power is None:
-                return optic.f_number
-            value = optic.f_number.value * self.shown_factor
-            origin = weakest([optic.f_number.origin, power.origin])
+            own = f_number_at(optic, self.own_focal_length.value)
+            if not self.powers:
+                return own
+            value, origin = own.value * self.shown_factor, weakest([own.origin, self.power_origin])
             return Quantity.of(value, origin, note="the lens's own × the powered part")
         assert isinstance(optic, Telescope)
         focal = self.focal_length
-        value = min(max(focal.value / optic.aperture_mm.value, 0.3), 1000.0)
+        value = focal.value / optic.aperture_mm.value
+        if not LEAST_F_NUMBER <= value <= LARGEST_F_NUMBER:
+            raise BadInput(
+                f"{optic.name}: {focal.value:g} mm over an aperture of {optic.aperture_mm.value:g} mm is "
+                f"f/{value:.3g}; f/{LEAST_F_NUMBER:g} to f/{LARGEST_F_NUMBER:g} can be. Check both figures."
+            )
         return Quantity.of(value, weakest([focal.origin, optic.aperture_mm.origin]), note="focal length / aperture")
 
     @cached_property
     def exit_pupil(self) -> Quantity:
-        """The exit pupil's distance before the sensor.
+        """The exit pupil's distance before the sensor, negative where it lies behind it.
 
-        Known for a corrector or lens where its maker says so; a telescope's objective seen through a powered part;
-        otherwise the pupil is taken at the objective, one focal length away, flagged assumed unless the telescope is
-        bare (then that is where it is).
+        Known for a corrector or lens where its maker says so. A telescope's is its objective, seen through powered
+        parts; behind a corrector whose power is not known it is taken there, assumed. A lens's follows from its pupil
+        ratio; without one only a range can be said.
         """
-        optic, corrector, power = self.optic, self.layout.corrector, self.power
+        optic, corrector = self.optic, self.layout.corrector
         if corrector is not None and isinstance(corrector.part, Corrector):
             if corrector.part.exit_pupil_distance_mm is not None:
                 return corrector.part.exit_pupil_distance_mm
-            if power is not None and isinstance(optic, Telescope):
-                ahead = optic.focal_length_mm.value - power.power.native_focus_mm
-                distance = power.power.seen_through(ahead)[0] if ahead > 0.0 else math.inf
-                # Behind the sensor or endlessly far: the chief rays run parallel or spread; a far pupil stands for
-                # both.
-                distance = distance if 1.0 < distance < FARTHEST_PUPIL_MM else FARTHEST_PUPIL_MM
-                origin = weakest([optic.focal_length_mm.origin, power.origin])
-                return Quantity.of(distance, origin, note=f"the objective seen through {power.placed.part.name}")
         elif optic.exit_pupil_distance_mm is not None:
             return optic.exit_pupil_distance_mm
-        bare = corrector is None and isinstance(optic, Telescope)
-        origin = optic.focal_length_mm.origin if bare else Origin.ASSUMED
-        return Quantity.of(optic.focal_length_mm.value, origin, note="pupil at the objective, one focal length away")
+        if isinstance(optic, CameraLens):
+            return lens_exit_pupil(optic, self.own_focal_length)
+        focal = optic.focal_length_mm
+        if self.powers:
+            first = self.powers[0]
+            ahead = focal.value - first.power.native_focus_mm
+            if ahead > 0.0:
+                distance = _through(self, list(self.powers), ahead)[0]
+                distance = math.copysign(min(max(abs(distance), NEAREST_PUPIL_MM), FARTHEST_PUPIL_MM), distance)
+                origin = weakest([focal.origin, self.power_origin])
+                names = " and ".join(one.placed.part.name for one in self.powers)
+                return Quantity.of(distance, origin, note=f"computed: the objective seen through {names}")
+        origin = focal.origin if corrector is None else Origin.ASSUMED
+        return Quantity.of(focal.value, origin, note="pupil at the objective, one focal length away")
 
     @cached_property
     def obstruction(self) -> float:
@@ -269,19 +332,65 @@ class FirstOrder:
             return own, 1.0
         if layout.reversed:
             # The entrance pupil, f/N wide, faces the sensor from behind the thread.
-            distance = max(sensor + optic.entrance_pupil_depth_mm.value, 1.0)
+            distance = max(sensor + self.entrance_pupil.value, 1.0)
             return distance, max(distance / self.own_focal_length.value, 0.1)
-        power, tubes = self.power, self.extension.tubes_mm
-        if power is None:
+        tubes = self.extension.tubes_mm
+        if not self.powers:
             return own + tubes, 1.0 + tubes / own
         # At infinity the lens's cone comes from a pupil `own` ahead of its own image, a flange distance behind its
         # flange.
         pupil_z = layout.optic_rear_mm + optic.flange_focal_distance_mm.value - own
-        seen, scale = power.power.seen_through(power.z_mm - pupil_z)
-        if not 1.0 < seen < FARTHEST_PUPIL_MM:
-            return FARTHEST_PUPIL_MM, 1.0 + tubes / own
+        seen, scale = _through(self, list(self.powers), self.powers[0].first_mm - pupil_z)
+        seen = math.copysign(max(abs(seen), NEAREST_PUPIL_MM), seen)
         wide = own / (f_number / self.shown_factor) * abs(scale)
-        return seen, seen / wide / f_number
+        return seen, abs(seen) / wide / f_number
+
+
+def _thin(met: PlacedLens, distance_mm: float) -> PlacedPower | None:
+    """Return a corrector or reducer as a thin lens so far before what it focuses on; None where it makes no image."""
+    focal = met.lens.focal
+    if focal is None:
+        return None
+    try:
+        power = Power(focal.value, distance_mm)
+    except BadInput:
+        return None
+    place = Origin.ASSUMED if met.lens.at is None else met.lens.at.origin
+    return PlacedPower(power, met.z_mm, met.placed, weakest([place, focal.origin]))
+
+
+def _through(order: FirstOrder, powers: list[PlacedPower], ahead_mm: float) -> tuple[float, float]:
+    """Return where something appears from the sensor through powered parts, and its signed scale.
+
+    Args:
+        order: the train's record.
+        powers: the parts between it and the sensor, in the order the light meets them.
+        ahead_mm: how far it lies before the first one's front principal plane, reduced.
+    """
+    whole, image = 1.0, 0.0
+    for number, one in enumerate(powers):
+        if number:
+            ahead_mm = order.reduced_mm(powers[number - 1].z_mm, one.first_mm) - image
+        image, scale = one.power.image_of(ahead_mm)
+        whole *= scale
+    sensor = order.layout.sensor_mm
+    assert sensor is not None
+    return order.reduced_mm(powers[-1].z_mm, sensor) - image, whole
+
+
+def lens_exit_pupil(lens: CameraLens, focal: Quantity) -> Quantity:
+    """Return a lens's exit pupil at infinity, before the sensor: pupil ratio times focal length, else a range.
+
+    Without a pupil ratio only what can be is said: not behind the rear glass, which stands at the flange or a little
+    ahead of it, and seldom farther than four times that or twice the focal length (common practice, no source).
+    """
+    if lens.pupil_ratio is not None:
+        origin = weakest([lens.pupil_ratio.origin, focal.origin])
+        note = f"computed: pupil ratio {lens.pupil_ratio.value:g} × {focal.value:g} mm"
+        return Quantity.of(lens.pupil_ratio.value * focal.value, origin, note=note)
+    register = max(lens.flange_focal_distance_mm.value, 1.0)
+    note = "not known: from the flange on outward; measure both pupils' diameters for their ratio"
+    return unknown(register, max(FARTHEST_REGISTERS * register, FARTHEST_FOCALS * focal.value), note)
 
 
 def native_distance_mm(lens: CameraLens, converter_mm: float) -> float:
@@ -314,3 +423,16 @@ def pupil_depths_mm(lens: CameraLens, focal_mm: Array) -> Array:
         return np.full(focal_mm.shape, lens.entrance_pupil_depth_mm.value)
     depths: Array = np.interp(focal_mm, [at.focal_mm for at in table], [at.depth_mm.value for at in table])
     return depths
+
+
+def f_number_at(lens: CameraLens, focal_mm: float) -> Quantity:
+    """Return how far a lens opens at a focal length: interpolated in its table, where it has one."""
+    table = sorted(lens.f_numbers, key=lambda at: at.focal_mm)
+    if not table:
+        return lens.f_number
+    if focal_mm <= table[0].focal_mm:
+        return table[0].f_number
+    if focal_mm >= table[-1].focal_mm:
+        return table[-1].f_number
+    value = float(np.interp(focal_mm, [at.focal_mm for at in table], [at.f_number.value for at in table]))
+    return Quantity.of(value, weakest([at.f_number.origin for at in table]), note="between figures of its table")

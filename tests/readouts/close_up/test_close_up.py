@@ -320,7 +320,9 @@ def test_the_cone_at_the_sensor_is_that_of_ray_matrices(row: tuple[str, ...]) ->
     before = 35.0 if row[0] == "tube-35" else 0.0
     thin = before + 10.0
     diverging = -native / 0.4
-    ahead = thin - where
+    # The lens's image lies a flange distance behind the converter's front, the front principal plane native/M before.
+    first = before + 44.0 - native / 1.4
+    ahead = first - where
     image = 1.0 / (1.0 / diverging - 1.0 / ahead)  # of the pupil, behind the converter; negative: before it
     assert pupil.exit_distance_mm == pytest.approx(sensor - thin - image)
     assert pupil.f_number == pytest.approx((sensor - thin - image) / (2.0 * rim * abs(image / ahead)))

@@ -30,6 +30,13 @@ class PupilAt(Frozen):
     depth_mm: Offset
 
 
+class FNumberAt(Frozen):
+    """How far a zoom opens at one focal length."""
+
+    focal_mm: Annotated[float, Field(gt=0.0, le=100_000.0)]
+    f_number: FNumber
+
+
 class NearAt(Frozen):
     """A zoom's nearest focus at one focal length: subject to sensor, and the magnification there."""
 
@@ -51,6 +58,16 @@ class CameraLens(Optic):
         Distance | None, Told("Longest focal length, of a zoom", "As engraved", group=Group.OPTICS)
     ] = None
     f_number: Annotated[FNumber, Told("f-number", "Wide open, as engraved", "", Group.OPTICS)]
+    # Of a zoom that opens less wide at its long end; between them it is interpolated.
+    f_numbers: Annotated[
+        tuple[FNumberAt, ...],
+        Field(max_length=40),
+        Told(
+            "f-numbers, of a zoom",
+            "Wide open, at which focal length, such as 18 mm: 3.5 published ;; 55 mm: 5.6 published",
+            group=Group.OPTICS,
+        ),
+    ] = ()
     flange_focal_distance_mm: Annotated[
         Length, Told("Flange focal distance", "Lens flange to sensor, by its mount", group=Group.OPTICS)
     ]

@@ -201,8 +201,8 @@ def close_up_system_of(layout: Layout) -> CloseUpSystem | None:
     if not isinstance(lens, CameraLens) or sensor is None or layout.corrector is not None:
         return None
     focal, depth = layout.first_order.own_focal_length, layout.first_order.entrance_pupil
-    stack, power = stack_of(layout), layout.first_order.power
-    converter = 1.0 if power is None else power.power.magnification
+    stack, powers = stack_of(layout), layout.first_order.powers
+    converter = layout.first_order.magnification
     engraved = layout.first_order.f_number.value / layout.first_order.shown_factor
     if layout.reversed:
         origin = weakest([focal.origin, depth.origin, stack.origin, Spacing(layout).provenance])
@@ -211,14 +211,12 @@ def close_up_system_of(layout: Layout) -> CloseUpSystem | None:
         return CloseUpSystem(near, out, out, stack, reversed=True, f_number=engraved, origin=origin)
     near = near_focus_of(lens, focal.value, depth.value, depth.origin)
     extension, spacing = layout.first_order.extension, Spacing(layout)
-    out = extension.tubes_mm - extension.behind_mm + (spacing.error_mm or 0.0)
-    beyond = 0.0
-    if power is not None and layout.first_order.teleconverter is not None:
-        # Behind the converter extension moves the lens's own image as the converter sees it.
-        native = power.power.distance_mm - extension.behind_mm
-        factor = 1.0 - native / power.power.focal_mm
-        out += power.power.distance_mm / converter - native / factor
-        beyond = power.power.distance_mm - power.power.distance_mm / converter
+    out, beyond = extension.tubes_mm + (spacing.error_mm or 0.0), 0.0
+    if powers:
+        # What the first converter takes up is the lens's own image; extension behind it moves that too.
+        image = powers[0].focus_mm
+        out = image - layout.optic_rear_mm - lens.flange_focal_distance_mm.value
+        beyond = sensor - image
     out = max(out, 0.0)
     origin = weakest([near.origin, extension.origin, stack.origin, spacing.provenance])
     return CloseUpSystem(near, out, out, stack, converter, beyond, False, engraved, origin)

@@ -98,10 +98,11 @@ class Exposure:
         for placed in reversed(self.layout.front):
             found += [_share_of(part) for part in self._costing(placed)]
         found += self._extended()
-        power = self.layout.first_order.power
+        powers = {one.placed.index: one for one in self.layout.first_order.powers}
         for placed in self.layout.rear:
             found += [_share_of(part) for part in self._costing(placed)]
-            if power is not None and placed.part is power.placed.part:
+            power = powers.get(placed.index)
+            if power is not None:
                 m = power.power.magnification
                 stops = 2.0 * math.log2(m)
                 found.append(LightShare(placed.part, Cost.POWER, stops, None, power.origin, power=m))

@@ -64,17 +64,18 @@ def _travel(layout: Layout) -> Iterator[Finding]:
 
 
 def _power(layout: Layout) -> Iterator[Finding]:
-    power = layout.first_order.power
+    powers = {one.placed.index: one for one in layout.first_order.powers}
     for placed in layout.rear:
         part = placed.part
         if not isinstance(part, Corrector) or part.lens_focal_mm is None or layout.sensor_mm is None:
             continue
+        power = powers.get(placed.index)
         if power is None:
             yield Finding(
                 "spacing.no_image", Severity.STOP, {"part": part.name, "focal_mm": part.lens_focal_mm.value},
                 placed.place, part.id, which=part.id,
             )  # fmt: skip
-        elif placed is power.placed:
+        else:
             yield Finding(
                 "light.effective_focal_length", Severity.NOTE,
                 {"part": part.name, "focal_mm": layout.optic.focal_length_mm.value, "power": power.power},

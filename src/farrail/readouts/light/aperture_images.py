@@ -11,7 +11,6 @@ import numpy as np
 from farrail.optics.projection import tangent_factor
 from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.readouts.close_up.conjugate import ObjectConjugate
-from farrail.train.first_order import PlacedPower
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
@@ -79,8 +78,6 @@ class ApertureImager:
         self._depth_mm = layout.first_order.entrance_pupil.value
         self._near = near
         self._beyond = tuple((BEYOND * x, BEYOND * y) for x, y in self._corners)
-        self._plates = tuple((g.z_front_mm, g.glass.shift_mm) for g in layout.glass)
-        self._power: PlacedPower | None = layout.first_order.power if layout.sensor_mm is not None else None
         turns = layout.turned_deg if layout.camera is not None else ()
         self._front_turns = [math.radians(turn) for turn in layout.front_rotation_deg]
         self._turns = [math.radians(turn - turns[-1]) for turn in turns[:-1]] if turns else []
@@ -92,7 +89,8 @@ class ApertureImager:
             distance, scale = self._distance(placed, z)
             image = self._image(placed, distance, scale)
             needed, has = self._needed(image, self._corners)
-            ends.append((needed / scale - has / scale, needed / scale, has / scale, image, scale))
+            large = abs(scale)
+            ends.append((needed / large - has / large, needed / large, has / large, image, large))
         worse, better = max(ends, key=lambda e: e[0]), min(ends, key=lambda e: e[0])
         wide, has = self._needed(worse[3], self._beyond)
         return ImagedAperture(placed, worse[3], worse[4], worse[1], better[1], worse[2], wide > has - 1e-9)
@@ -106,24 +104,13 @@ class ApertureImager:
         return self._image(placed, self._distance(placed, placed.z_mm)[0], 1.0)
 
     def _distance(self, placed: PlacedAperture, z_mm: float) -> tuple[float, float]:
-        """Return the distance at which the pupil geometry sees a place, and how large things there appear."""
-        layout, sensor = self._layout, self._layout.sensor_mm
+        """Return the distance at which the pupil geometry sees a place, and the signed scale of things there."""
+        layout = self._layout
         if placed.side is Side.FRONT:
             ahead = self._depth_mm + layout.front_seat_mm - z_mm
             lever, larger = self._near.place(np.array([ahead]))
             return float(lever[0]), float(larger[0])
-        assert sensor is not None
-        lens = self._power
-        if lens is not None and z_mm < lens.z_mm - 1e-9:
-            distance, scale = lens.power.seen_through(self._reduced(z_mm, lens.z_mm))
-            if math.isfinite(distance) and abs(scale) > 1e-9:
-                return distance, abs(scale)
-            return 1e6, 1e6 / max(sensor - z_mm, 1.0)
-        return max(self._reduced(z_mm, sensor), 0.0), 1.0
-
-    def _reduced(self, from_mm: float, to_mm: float) -> float:
-        # t/n in place of t: the same as taking each plate's focus shift off the distance.
-        return to_mm - from_mm - sum(s for front, s in self._plates if from_mm - 1e-9 <= front < to_mm)
+        return layout.first_order.seen_from_sensor(z_mm)
 
     def _image(self, placed: PlacedAperture, distance_mm: float, scale: float) -> ApertureImage:
         turns = self._turns if placed.side is Side.REAR else self._front_turns
@@ -133,9 +120,11 @@ class ApertureImager:
         centre = (x * math.cos(turn) + y * math.sin(turn), -x * math.sin(turn) + y * math.cos(turn))
         if not (x or y):
             centre = (0.0, 0.0)
-        height = None if placed.height is None else placed.height.value / 2.0 * scale
+        # What a powered part images stands upside down where the scale is negative.
+        large = abs(scale)
+        height = None if placed.height is None else placed.height.value / 2.0 * large
         return ApertureImage(
-            radius_mm=placed.diameter.value / 2.0 * scale,
+            radius_mm=placed.diameter.value / 2.0 * large,
             distance_mm=distance_mm,
             front=placed.side is Side.FRONT,
             half_height_mm=height,

@@ -61,7 +61,7 @@ def bundle_to(light: Light, point_mm: tuple[float, float]) -> Bundle:
     way = (point_mm[0] / height, point_mm[1] / height) if height > 0.0 else (0.0, 1.0)
     low, high = -1.0, 1.0
     for image in light.images:
-        if image.front or image.distance_mm <= 0.0:
+        if image.front or abs(image.distance_mm) < 1e-9:
             continue
         middle = height * (1.0 - image.distance_mm * pupil.convergence_per_mm)
         spread = image.distance_mm / (2.0 * pupil.f_number)
@@ -70,7 +70,7 @@ def bundle_to(light: Light, point_mm: tuple[float, float]) -> Bundle:
             if image.passes is None:
                 low, high = 0.0, 0.0
             continue
-        first, last = (ends[0] - middle) / spread, (ends[1] - middle) / spread
+        first, last = sorted(((ends[0] - middle) / spread, (ends[1] - middle) / spread))
         if image.passes is None:
             low, high = max(low, first), min(high, last)
         elif first <= low:

@@ -19,7 +19,11 @@ def light_figures(light: Light) -> Iterator[Figure]:
     optics = weakest([f_number.origin, exit_pupil.origin])
     origin = weakest([optics, *(c.origin for c in light.clearances)])
     yield Figure("light.f_number", f_number.value, f_number.origin, {"quantity": f_number})
-    yield Figure("light.exit_pupil_mm", exit_pupil.value, exit_pupil.origin, {"quantity": exit_pupil})
+    known = exit_pupil.low == exit_pupil.high
+    yield Figure(
+        "light.exit_pupil_mm", exit_pupil.value, exit_pupil.origin, {"quantity": exit_pupil},
+        None if known else exit_pupil.low, None if known else exit_pupil.high,
+    )  # fmt: skip
     if first_order.power is not None:
         focal = first_order.focal_length
         yield Figure("light.focal_length_mm", focal.value, focal.origin, {"quantity": focal})

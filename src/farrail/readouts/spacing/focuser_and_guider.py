@@ -38,12 +38,12 @@ def travel_of(layout: Layout) -> Travel | None:
     optic, sensor = layout.optic, layout.sensor_mm
     if not isinstance(optic, Telescope) or optic.focal_plane_mm is None or sensor is None:
         return None
-    power, origins = layout.first_order.power, [optic.focal_plane_mm.origin]
-    if power is not None:
-        # The native focus must lie where the powered part takes it from.
-        laid = power.z_mm + power.power.native_focus_mm - layout.optic_rear_mm
-        shift = 0.0
-        origins.append(power.origin)
+    powers, origins = layout.first_order.powers, [optic.focal_plane_mm.origin]
+    if powers:
+        # The native focus must lie where the first powered part takes it from.
+        laid = powers[0].focus_mm - layout.optic_rear_mm
+        shift = sum(g.glass.shift_mm for g in layout.glass if g.z_front_mm < powers[0].z_mm - 1e-9)
+        origins.append(layout.first_order.power_origin)
     else:
         laid = sensor - layout.optic_rear_mm
         shift = sum(g.glass.shift_mm for g in layout.glass)
