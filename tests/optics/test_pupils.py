@@ -15,6 +15,7 @@ from farrail.optics.close_up import (
 from farrail.optics.exposure import density_of_stops
 from farrail.optics.focus_stack import MOST_FRAMES, focus_stack
 from farrail.optics.illumination import illumination_at, onset_height_mm, relative_illumination
+from farrail.optics.oblique import Directions
 from farrail.optics.power import Power
 from farrail.optics.projection import Projection
 from farrail.optics.pupils import ApertureImage, Pupil
@@ -54,7 +55,7 @@ def light_by_rays(opening: ApertureImage, place: tuple[float, float], projection
 @pytest.mark.parametrize("projection", LAWS)
 @pytest.mark.parametrize("place", [(6.0, 0.0), (-4.0, 7.0), (9.0, -6.0)])
 def test_an_opening_ahead_by_rays(projection: Projection, place: tuple[float, float]) -> None:
-    pupil = Pupil(N, 60.0, FOCAL, projection=projection)
+    pupil = Pupil(N, 60.0, FOCAL, directions=Directions(projection))
     slope = math.tan(LAWS[projection](math.hypot(*place) / FOCAL))
     partial = 0
     for distance in (12.0, 31.0):
@@ -93,7 +94,7 @@ def test_where_a_ring_ahead_begins_to_show(projection: Projection) -> None:
         "rectilinear": math.tan, "stereographic": lambda t: 2.0 * math.tan(t / 2.0), "equidistant": lambda t: t,
         "equisolid": lambda t: 2.0 * math.sin(t / 2.0), "orthographic": math.sin,
     }  # fmt: skip
-    ring, pupil = ApertureImage(17.0, 25.0, front=True), Pupil(N, 60.0, FOCAL, projection=projection)
+    ring, pupil = ApertureImage(17.0, 25.0, front=True), Pupil(N, 60.0, FOCAL, directions=Directions(projection))
     angle = math.atan((ring.radius_mm - FOCAL / (2.0 * N)) / ring.distance_mm)
     assert onset_height_mm(pupil, ring) == pytest.approx(FOCAL * inverse[projection](angle), abs=1e-6)
 

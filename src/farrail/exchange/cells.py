@@ -161,7 +161,8 @@ def table_cell(rows: Sequence[BaseModel]) -> str:
 
 
 def _columns(row: BaseModel) -> list[Any]:
-    return [getattr(row, name) for name in type(row).model_fields]
+    """Return a row's values; what may be left out and is stands last."""
+    return [value for name in type(row).model_fields if (value := getattr(row, name)) is not None]
 
 
 def parse_table(text: str, row: type[BaseModel]) -> tuple[BaseModel, ...]:
@@ -179,11 +180,12 @@ def parse_table(text: str, row: type[BaseModel]) -> tuple[BaseModel, ...]:
     for entry in text.split(";;"):
         focal, colon, rest = entry.partition(":")
         values = rest.split("@@")
-        if not colon or len(values) != len(names) - 1:
+        needed = sum(field.is_required() for field in row.model_fields.values()) - 1
+        if not colon or not needed <= len(values) <= len(names) - 1:
             example = " @@ ".join(["380 published", "0.17 published"][: len(names) - 1])
             raise BadInput(f"“{entry.strip()[:30]}” is no row of that table; write 24 mm: {example}")
         columns = [number(focal.replace("mm", "")), *(parse_quantity(value.strip()) for value in values)]
-        found.append(row(**dict(zip(names, columns, strict=True))))
+        found.append(row(**dict(zip(names, columns, strict=False))))
     return tuple(found)
 
 

@@ -86,6 +86,10 @@ def loss_last(
     return found
 
 
+# How far out an onset is sought, against where it would lie straight on, and at how many heights at a time.
+ONSET_REACH, ONSET_SAMPLES = 2.0, 200
+
+
 def onset_height_mm(pupil: Pupil, aperture: ApertureImage, touch: float = 1.0) -> float:
     """Return the image height at which an opening begins to cut the pupil; `inf` when it never does.
 
@@ -103,15 +107,18 @@ def onset_height_mm(pupil: Pupil, aperture: ApertureImage, touch: float = 1.0) -
     if slope == 0.0:
         return float("inf")
     straight = (float(radius[0]) - touch) / slope
-    if not aperture.front or pupil.projection == "rectilinear":
+    if not aperture.front or (pupil.directions.straight and not aperture.plates):
         return straight
-    # A fisheye's directions grow faster than its image heights: the onset lies nearer the axis.
-    low, high = 0.0, straight
-    for _ in range(40):
-        middle = (low + high) / 2.0
-        reach = abs(float(project_radially(pupil, [aperture], np.array([middle]))[0][0, 0])) + touch
-        low, high = (middle, high) if reach < radius[0] else (low, middle)
-    return high
+    # Directions, walk and glass bend the way: sought from the axis outward, then between two neighbours.
+    heights = np.linspace(0.0, ONSET_REACH * max(straight, pupil.directions.corner_mm), ONSET_SAMPLES)
+    for _ in range(4):
+        reach = np.abs(project_radially(pupil, [aperture], heights)[0][:, 0]) + touch
+        beyond = np.flatnonzero(reach >= radius[0])
+        if not beyond.size:
+            return float("inf")
+        first = int(beyond[0])
+        heights = np.linspace(heights[max(first - 1, 0)], heights[first], ONSET_SAMPLES)
+    return float(heights[-1])
 
 
 def map_of_profile(

@@ -1,4 +1,4 @@
-"""How a lens lays angles on the frame, and the tangent of a field point's direction, which the front stack needs.
+"""How a lens lays angles on the frame.
 
 rectilinear h = f·tan θ, equidistant h = f·θ, equisolid h = 2f·sin(θ/2), stereographic h = 2f·tan(θ/2),
 orthographic h = f·sin θ (standard projections of camera lenses; cited from memory).
@@ -12,8 +12,6 @@ import numpy as np
 from farrail.optics.clipping import Array
 
 Projection: TypeAlias = Literal["rectilinear", "equidistant", "equisolid", "stereographic", "orthographic"]
-# Directions steeper than this are taken as this: nothing laid flat ahead of a lens reaches beyond.
-STEEPEST_RAD = math.radians(89.0)
 
 
 def field_angle_rad(height_mm: float, focal_mm: float, projection: Projection) -> float:
@@ -30,18 +28,15 @@ def field_angle_rad(height_mm: float, focal_mm: float, projection: Projection) -
     return math.atan(ratio)
 
 
-def tangent_factor(heights_mm: Array, focal_mm: float, projection: Projection) -> Array:
-    """Return how much larger tan θ is than h/f, for image heights of any shape; 1 for a rectilinear lens."""
-    ratio = np.abs(heights_mm) / focal_mm
-    if projection == "rectilinear":
-        return np.ones_like(ratio)
+def angles_rad(heights_mm: Array, focal_mm: "Array | float", projection: Projection) -> Array:
+    """Return the field angles of image heights, zero or more; shapes broadcast. What no angle shows gets the widest."""
+    ratio = np.asarray(heights_mm / focal_mm, dtype=float)
     if projection == "equidistant":
-        angle = ratio
-    elif projection == "equisolid":
-        angle = 2.0 * np.arcsin(np.minimum(ratio / 2.0, 1.0))
-    elif projection == "stereographic":
-        angle = 2.0 * np.arctan(ratio / 2.0)
-    else:
-        angle = np.arcsin(np.minimum(ratio, 1.0))
-    tangent = np.tan(np.minimum(angle, STEEPEST_RAD))
-    return np.where(ratio > 1e-12, tangent / np.maximum(ratio, 1e-12), 1.0)
+        return ratio
+    if projection == "equisolid":
+        return np.asarray(2.0 * np.arcsin(np.minimum(ratio / 2.0, 1.0)))
+    if projection == "stereographic":
+        return np.asarray(2.0 * np.arctan(ratio / 2.0))
+    if projection == "orthographic":
+        return np.asarray(np.arcsin(np.minimum(ratio, 1.0)))
+    return np.asarray(np.arctan(ratio))

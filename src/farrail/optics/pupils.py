@@ -6,14 +6,16 @@ triangles through the image point (rear), parallel rays of an object at infinity
 """
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import TypeAlias
 
 import numpy as np
 
 from farrail.optics.clipping import Array
+from farrail.optics.oblique import STRAIGHT, Directions, glass_shortens_mm
 from farrail.optics.plates import check_f_number
-from farrail.optics.projection import Projection, tangent_factor
 from farrail.optics.shapes import Projected
 
 
@@ -27,14 +29,14 @@ class Pupil:
             where it lies behind the sensor.
         focal_length_mm: f, used by front openings only.
         obstruction: central obstruction as a fraction of the pupil's diameter.
-        projection: how the lens lays angles on the frame, used by front openings only.
+        directions: how the lens lays directions on the frame, used by front openings only.
     """
 
     f_number: float
     exit_distance_mm: float
     focal_length_mm: float
     obstruction: float = 0.0
-    projection: Projection = "rectilinear"
+    directions: Directions = STRAIGHT
 
     def __post_init__(self) -> None:
         """Refuse an f-number that no optic has."""
@@ -61,6 +63,8 @@ class ApertureImage:
         centre_mm: where its centre lies beside the axis.
         angle_rad: how far it is turned, anticlockwise.
         passes: the fraction it lets through where it only covers part of the light; None for an opening.
+        larger: front side: by how much a near subject's rays let it appear larger, and its distance with it.
+        plates: front side: thickness and index of the glass between it and the lens.
     """
 
     radius_mm: float
@@ -70,6 +74,8 @@ class ApertureImage:
     centre_mm: tuple[float, float] = (0.0, 0.0)
     angle_rad: float = 0.0
     passes: float | None = None
+    larger: float = 1.0
+    plates: tuple[tuple[float, float], ...] = ()
 
     @property
     def centred(self) -> bool:
@@ -114,10 +120,35 @@ def project_radially(pupil: Pupil, apertures: list[ApertureImage], heights_mm: A
         scale[index] = abs(own) * aperture.radius_mm
         shift[index] = lever
     centre = heights_mm[:, None] * shift[None, :]
-    if pupil.projection != "rectilinear":
-        front = np.array([aperture.front for aperture in apertures], dtype=bool)
-        centre[:, front] *= tangent_factor(heights_mm, pupil.focal_length_mm, pupil.projection)[:, None]
-    return centre, scale
+    return centre * bends_of(pupil, apertures, heights_mm), scale
+
+
+def bends_of(pupil: Pupil, apertures: list[ApertureImage], heights_mm: Array) -> Array:
+    """Return by how much the lever of each aperture differs from h/f times its distance, (P, A); ones behind the lens.
+
+    The direction of the field point, the walk of the pupil, and glass on the way make it so.
+    """
+    bends = np.ones((heights_mm.shape[0], len(apertures)))
+    ways = pupil.directions
+    front = [n for n, o in enumerate(apertures) if o.front]
+    if not front or (ways.straight and not any(apertures[n].plates for n in front)):
+        return bends
+    focal = pupil.focal_length_mm
+    angles = ways.angles(heights_mm, focal)
+    ratio = np.abs(heights_mm) / focal
+    direction = np.where(ratio > 1e-12, np.tan(angles) / np.maximum(ratio, 1e-12), 1.0)
+    walked = ways.walked_mm(angles, focal)
+    known: dict[tuple[float, float], Array] = {}
+    for n in front:
+        less = walked
+        for plate in apertures[n].plates:
+            if plate not in known:
+                known[plate] = glass_shortens_mm(angles, *plate)
+            less = less + known[plate]
+        distance = apertures[n].distance_mm
+        nearer = 1.0 - apertures[n].larger * less / distance if abs(distance) > 1e-9 else 1.0
+        bends[:, n] = direction * nearer
+    return bends
 
 
 def project(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> Projected:
@@ -132,11 +163,7 @@ def project(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> P
     own = np.array([lever[0] for lever in levers])
     shift = np.array([lever[1] for lever in levers])
     centre = np.array([o.centre_mm for o in apertures]).reshape(-1, 2)
-    bend = np.ones((points_mm.shape[0], len(apertures)))
-    if pupil.projection != "rectilinear":
-        heights = np.hypot(points_mm[:, 0], points_mm[:, 1])
-        front = np.array([o.front for o in apertures], dtype=bool)
-        bend[:, front] = tangent_factor(heights, pupil.focal_length_mm, pupil.projection)[:, None]
+    bend = bends_of(pupil, apertures, np.hypot(points_mm[:, 0], points_mm[:, 1]))
     height = [o.radius_mm if o.half_height_mm is None else o.half_height_mm for o in apertures]
     return Projected(
         centre_x=centre[:, 0] * own + points_mm[:, :1] * shift * bend,
@@ -177,54 +204,60 @@ class FrontStack:
 
     Attributes:
         apertures: A apertures; their own distances are not used.
-        distance_mm: distance ahead of the entrance pupil at each of F focal lengths, (F, A).
-        scale: how much larger each appears from a near subject, (F, A); ones for one at infinity.
+        ahead_mm: distance ahead of the entrance pupil's place on the axis at each of F focal lengths, (F, A).
+        walk_mm: how far the pupil walks to the frame's corner at each, (F,).
     """
 
     apertures: tuple[ApertureImage, ...]
-    distance_mm: Array
-    scale: Array
+    ahead_mm: Array
+    walk_mm: Array
+
+
+Placing: TypeAlias = Callable[[Array], tuple[Array, Array]]
 
 
 def project_over_zoom(
-    f_number: float, projection: Projection, stack: FrontStack, focal_mm: Array, points_mm: Array
+    f_number: Array, directions: Directions, stack: FrontStack, focal_mm: Array, points_mm: Array, place: Placing
 ) -> Projected:  # fmt: skip
     """Project front apertures at many focal lengths and places at once.
 
     Args:
-        f_number: N, the same over the zoom.
-        projection: how the lens lays angles on the frame.
+        f_number: N at each focal length, (F,).
+        directions: how the lens lays directions on the frame.
         stack: the apertures.
         focal_mm: focal lengths, (F,).
         points_mm: places on the sensor, (P, 2).
+        place: the lever on tan θ of distances ahead of the pupil, and how much larger things appear there.
 
     Returns:
         F·P field points, focal length by focal length.
     """
     count, places = focal_mm.size, points_mm.shape[0]
     heights = np.hypot(points_mm[:, 0], points_mm[:, 1])
-    bend = np.ones((count, places))
-    if projection != "rectilinear":
-        bend = np.stack([tangent_factor(heights, float(f), projection) for f in focal_mm])
-    own = (2.0 * f_number / focal_mm)[:, None] * stack.scale
-    lever = own * stack.distance_mm / focal_mm[:, None]
+    angles = directions.angles(heights[None, :], focal_mm[:, None])
+    less = directions.walked_mm(angles, focal_mm[:, None], stack.walk_mm[:, None])[:, :, None]
+    less = np.broadcast_to(less, (count, places, len(stack.apertures))).copy()
+    for plate in {plate for aperture in stack.apertures for plate in aperture.plates}:
+        times = np.array([aperture.plates.count(plate) for aperture in stack.apertures])
+        less += glass_shortens_mm(angles, *plate)[:, :, None] * times
+    lever, larger = place(stack.ahead_mm[:, None, :] - less)
+    own = (2.0 * f_number / focal_mm)[:, None, None] * larger
+    # From the field point's direction to each aperture's shift on the pupil.
+    unit = points_mm / np.maximum(heights, 1e-12)[:, None]
+    shift = (2.0 * f_number / focal_mm)[:, None, None] * lever * np.tan(angles)[:, :, None]
     centre = np.array([o.centre_mm for o in stack.apertures]).reshape(-1, 2)
     radius = np.array([o.radius_mm for o in stack.apertures])
     height = np.array([o.radius_mm if o.half_height_mm is None else o.half_height_mm for o in stack.apertures])
 
-    def spread(values: Array) -> Array:
-        return np.repeat(values, places, axis=0)
-
     def across(axis: int) -> Array:
-        shifted = points_mm[None, :, axis] * bend
-        found: Array = (own * centre[:, axis])[:, None, :] + shifted[:, :, None] * lever[:, None, :]
-        return found
+        found: Array = own * centre[:, axis] + shift * unit[None, :, axis, None]
+        return found.reshape(count * places, -1)
 
     return Projected(
-        centre_x=across(0).reshape(count * places, -1),
-        centre_y=across(1).reshape(count * places, -1),
-        half_width=spread(own * radius),
-        half_height=spread(own * height),
+        centre_x=across(0),
+        centre_y=across(1),
+        half_width=(own * radius).reshape(count * places, -1),
+        half_height=(own * height).reshape(count * places, -1),
         angle=np.array([o.angle_rad for o in stack.apertures]),
         disc=np.array([o.half_height_mm is None for o in stack.apertures], dtype=bool),
         passes=np.full(len(stack.apertures), np.nan),

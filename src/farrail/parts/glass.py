@@ -28,6 +28,17 @@ class Plate(Tagged):
         return self.thickness_mm.value
 
     @property
+    def as_plate(self) -> tuple[float, float]:
+        """Thickness and index, for what an oblique ray meets."""
+        return self.thickness_mm.value, self.index.value
+
+    @property
+    def shift_span_mm(self) -> tuple[float, float]:
+        """The shift at both ends of what is unknown of it."""
+        thick, index = self.thickness_mm, self.index
+        return paraxial_shift_mm(thick.low, index.low), paraxial_shift_mm(thick.high, index.high)
+
+    @property
     def origin(self) -> Origin:
         """The weaker origin of thickness and index."""
         return weakest([self.thickness_mm.origin, self.index.origin])
@@ -59,6 +70,16 @@ class PrintedShift(Tagged):
     def drawn_thickness_mm(self) -> float:
         """About three times the shift: the rule of thumb, used for the drawing alone."""
         return 3.0 * self.focus_shift_mm.value
+
+    @property
+    def as_plate(self) -> tuple[float, float]:
+        """Thickness and index, for what an oblique ray meets: three times the shift, of index 1.5."""
+        return self.drawn_thickness_mm, 1.5
+
+    @property
+    def shift_span_mm(self) -> tuple[float, float]:
+        """The shift at both ends of what is unknown of it."""
+        return self.focus_shift_mm.low, self.focus_shift_mm.high
 
     @property
     def origin(self) -> Origin:

@@ -111,6 +111,8 @@ FINDINGS: dict[str, str] = {
     "front.shows": "a front stack that shows in the corners",
     "front.clean": "a front stack that stays clear of the frame",
     "front.pupil_assumed": "an assumed entrance pupil",
+    "front.pupil_walk": "an entrance pupil of which nobody knows how far it walks",
+    "front.own_vignetting": "a lens's own vignetting that is not known",
     "front.standard_ring_on_wide": "a standard ring on a wide lens",
     "front.protection_filter": "a protection filter under a holder",
     "front.coupled_on_wide": "coupled holders on a wide lens",

@@ -58,13 +58,35 @@ def _clean(v: Values) -> Told:
     return f"The front stack is clean at {v.focal_mm:g} mm.", f"It is clean {_clean_from(v)}."
 
 
-def _pupil_assumed(v: Values) -> Told:
+def _first_clean_band(v: Values) -> str:
     low, high = v.band_mm
-    words = "whatever it is" if low == high else f"{mm_or_none(low)} to {mm_or_none(high)}"
+    return "whatever it is" if low == high else f"{mm_or_none(low)} to {mm_or_none(high)}"
+
+
+def _pupil_assumed(v: Values) -> Told:
+    walks = (
+        " Seen from the corner it may stand nearer the front; find it for that direction as well." if v.walks else ""
+    )
     return (
-        f"The entrance pupil is assumed: first clean focal length {words}.",
+        f"The entrance pupil is assumed: first clean focal length {_first_clean_band(v)}.",
         "Turn the camera about a point under the lens until near and far things stop moving against each "
-        "other: there it is. Or note at which focal length a known holder first shows.",
+        f"other: there it is.{walks} Or note at which focal length a known holder first shows.",
+    )
+
+
+def _pupil_walk(v: Values) -> Told:
+    return (
+        f"How far the entrance pupil walks to the corner is not known: first clean {_first_clean_band(v)}.",
+        "On wide lenses it stands nearer the front, seen from the corner. Find the no-parallax point with the subject "
+        "in the corner, or note at which focal length this stack first shows.",
+    )
+
+
+def _own_vignetting(v: Values) -> Told:
+    return (
+        f"What {v.lens} itself loses in the corner at f/{v.f_number:g} is not known.",
+        "Where its own rim already cuts the corner's light, the stack adds less than told. Give its corner loss wide "
+        "open, or the clear diameter and depth of its front glass.",
     )
 
 
@@ -165,6 +187,8 @@ SENTENCES: dict[str, Callable[[Values], Told]] = {
     "front.shows": _shows,
     "front.clean": _clean,
     "front.pupil_assumed": _pupil_assumed,
+    "front.pupil_walk": _pupil_walk,
+    "front.own_vignetting": _own_vignetting,
     "front.standard_ring_on_wide": _standard_ring,
     "front.protection_filter": _protection,
     "front.coupled_on_wide": _coupled,

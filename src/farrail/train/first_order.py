@@ -8,6 +8,7 @@ import numpy as np
 
 from farrail.errors import BadInput
 from farrail.optics.clipping import Array
+from farrail.optics.oblique import STRAIGHT, Directions
 from farrail.optics.power import Power
 from farrail.optics.pupils import Pupil
 from farrail.parts.base import Optic
@@ -309,22 +310,41 @@ class FirstOrder:
 
     @cached_property
     def pupil(self) -> Pupil:
-        """The pupil the sensor looks into.
+        """The pupil the sensor looks into, the lens focused at infinity."""
+        return self.pupil_drawn_out(0.0)
 
-        Extension behind a lens moves the pupil away and so narrows cone and field alike; a teleconverter shows it
-        nearer or farther, and larger or smaller.
+    def pupil_drawn_out(self, drawn_out_mm: float) -> Pupil:
+        """Return the pupil the sensor looks into with the lens drawn out by its own focusing ring.
+
+        Extension behind a lens, and drawing it out, move the pupil away and so narrow cone and field alike; a
+        teleconverter shows it nearer or farther, and larger or smaller.
         """
         focal, n = self.focal_length.value, self.f_number.value
-        distance, narrower = self._seen_pupil(n)
+        distance, narrower = self._seen_pupil(n, drawn_out_mm)
         return Pupil(
             f_number=n * narrower,
             exit_distance_mm=distance,
             focal_length_mm=focal * narrower,
             obstruction=self.obstruction,
-            projection=self.optic.projection if isinstance(self.optic, CameraLens) else "rectilinear",
+            directions=self.directions,
         )
 
-    def _seen_pupil(self, f_number: float) -> tuple[float, float]:
+    @cached_property
+    def directions(self) -> Directions:
+        """How the optic lays directions on the frame, and how its entrance pupil walks, as far as that is known."""
+        optic, camera = self.optic, self.layout.camera
+        if not isinstance(optic, CameraLens):
+            return STRAIGHT
+        walk = pupil_walk_at(optic, self.own_focal_length.value)
+        distortion = optic.distortion_percent
+        return Directions(
+            optic.projection,
+            0.0 if camera is None else camera.diagonal_mm / 2.0,
+            0.0 if distortion is None else distortion.value / 100.0,
+            0.0 if walk is None else walk.value,
+        )
+
+    def _seen_pupil(self, f_number: float, drawn_out_mm: float) -> tuple[float, float]:
         """Return how far before the sensor the pupil is seen, and by how much what stands behind narrows the cone."""
         layout, optic = self.layout, self.optic
         own, sensor = self.exit_pupil.value, layout.sensor_mm
@@ -334,12 +354,12 @@ class FirstOrder:
             # The entrance pupil, f/N wide, faces the sensor from behind the thread.
             distance = max(sensor + self.entrance_pupil.value, 1.0)
             return distance, max(distance / self.own_focal_length.value, 0.1)
-        tubes = self.extension.tubes_mm
+        away = self.extension.tubes_mm + drawn_out_mm
         if not self.powers:
-            return own + tubes, 1.0 + tubes / own
+            return own + away, 1.0 + away / own
         # At infinity the lens's cone comes from a pupil `own` ahead of its own image, a flange distance behind its
-        # flange.
-        pupil_z = layout.optic_rear_mm + optic.flange_focal_distance_mm.value - own
+        # flange; drawn out it stands so much nearer the scene.
+        pupil_z = layout.optic_rear_mm + optic.flange_focal_distance_mm.value - own - drawn_out_mm
         seen, scale = _through(self, list(self.powers), self.powers[0].first_mm - pupil_z)
         seen = math.copysign(max(abs(seen), NEAREST_PUPIL_MM), seen)
         wide = own / (f_number / self.shown_factor) * abs(scale)
@@ -416,6 +436,16 @@ def pupil_depth_at(lens: CameraLens, focal_mm: float) -> Quantity:
     return Quantity.of(value, origin, tolerance, f"between {low.focal_mm:g} and {high.focal_mm:g} mm")
 
 
+def pupil_walk_at(lens: CameraLens, focal_mm: float) -> Quantity | None:
+    """Return how far a lens's entrance pupil walks toward the scene to the corner; None where nobody has said."""
+    table = sorted((at for at in lens.entrance_pupils if at.walk_mm is not None), key=lambda at: at.focal_mm)
+    if not table:
+        return lens.pupil_walk_mm
+    values = [(at.focal_mm, at.walk_mm) for at in table if at.walk_mm is not None]
+    value = float(np.interp(focal_mm, [focal for focal, _ in values], [walk.value for _, walk in values]))
+    return Quantity.of(value, weakest([walk.origin for _, walk in values]))
+
+
 def pupil_depths_mm(lens: CameraLens, focal_mm: Array) -> Array:
     """Return a lens's entrance pupil depth at many focal lengths, as `pupil_depth_at` does at one."""
     table = sorted(lens.entrance_pupils, key=lambda at: at.focal_mm)
@@ -436,3 +466,9 @@ def f_number_at(lens: CameraLens, focal_mm: float) -> Quantity:
         return table[-1].f_number
     value = float(np.interp(focal_mm, [at.focal_mm for at in table], [at.f_number.value for at in table]))
     return Quantity.of(value, weakest([at.f_number.origin for at in table]), note="between figures of its table")
+
+
+def pupil_walks_mm(lens: CameraLens, focal_mm: Array) -> Array:
+    """Return how far a lens's pupil walks at many focal lengths, as `pupil_walk_at` does at one; 0 where unknown."""
+    walks = [pupil_walk_at(lens, float(focal)) for focal in focal_mm]
+    return np.array([0.0 if walk is None else walk.value for walk in walks])

@@ -45,6 +45,12 @@ class Layout(TracedRows):
             found.append(angle)
         return tuple(found)
 
+    @property
+    def front_in_frame_deg(self) -> tuple[float, ...]:
+        """How far each part of the front stack is turned against the frame: a camera turned behind it turns that."""
+        camera = self.turned_deg[-1] if self.camera is not None else 0.0
+        return tuple(turn - camera for turn in self.front_rotation_deg)
+
     @cached_property
     def turned_deg(self) -> tuple[float, ...]:
         """How far each part of the rear train is turned about the axis, the camera last, clockwise from behind."""

@@ -23,6 +23,9 @@ from farrail.workbook.safe_files import TEMPORARY, sweep, told
 from farrail.workbook.store import digest_at, read_file
 from farrail.workbook.workbook import Workbook
 
+# Seconds since 1970 of a year no clock here shows.
+LATEST = 1e12
+
 
 class Since(Enum):
     """What became of the file since the work on it began."""
@@ -146,7 +149,7 @@ def left_behind(folder: Path) -> list[Left]:
         for path in folder.glob("*.recovery"):
             try:
                 left = _read(path)
-            except (OSError, ValueError, KeyError, TypeError, AttributeError, FarRailError):
+            except (OSError, ValueError, ArithmeticError, KeyError, TypeError, AttributeError, FarRailError):
                 continue
             if left.since in (Since.WRITTEN_SINCE, Since.AS_IT_WAS) and _is_saved(left):
                 with contextlib.suppress(OSError):
@@ -166,7 +169,8 @@ def _read(path: Path) -> Left:
     where, digest = head["belongs_to"], head.get("digest")
     belongs_to = None if where is None else Path(str(where))
     kept_at = head.get("kept_at", written_at)
-    kept_at = float(kept_at) if isinstance(kept_at, int | float) else written_at
+    # A number without end, or one no clock shows, is a spoilt one.
+    kept_at = float(kept_at) if isinstance(kept_at, int | float) and 0 <= kept_at < LATEST else written_at
     workbook = from_text(body, path.name)
     return Left(path, workbook, belongs_to, digest, kept_at, _since(belongs_to, digest))
 

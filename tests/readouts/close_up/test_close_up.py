@@ -291,7 +291,8 @@ def test_the_ladder_has_a_rung_for_focusing_close() -> None:
 def test_bellows_are_laid_as_set_and_light_is_judged_with_the_extension() -> None:
     bellows = Laid(part="lantern-bellows", setting_mm=90.0)
     even = MACRO.model_copy(update={"id": "even", "exit_pupil_distance_mm": assumed(90.0)})
-    found = readout("even", behind=(bellows,), parts=(even,), f_number=8.0)
+    # The lens itself at infinity.
+    found = readout("even", behind=(bellows,), parts=(even,), f_number=8.0, focus_mm=1e9)
     assert found.spacing.error_mm == 0.0
     assert found.close_up.far.magnification == pytest.approx(1.0)
     # Twice the f-number, twice the distance: the cone that reaches the sensor.
@@ -308,7 +309,7 @@ def test_the_cone_at_the_sensor_is_that_of_ray_matrices(row: tuple[str, ...]) ->
     """The rim of the exit pupil traced through converter and tubes gives pupil, distance and cone."""
     engraved, native, own = 4.0, 10.0 + 44.0, 80.0
     used = engraved * (1.4 if "brae-converter" in row else 1.0)
-    found = readout("kittiwake-90", behind=tuple(Laid(part=part) for part in row), f_number=used)
+    found = readout("kittiwake-90", behind=tuple(Laid(part=part) for part in row), f_number=used, focus_mm=1e9)
     pupil, lengths = found.light.pupil, {"tube-35": 35.0, "tube-13": 13.0, "brae-converter": 20.0}
     sensor = 44.0 + sum(lengths[part] for part in row)
     where = 44.0 - own  # of the lens's pupil on the rail, the flange at 0

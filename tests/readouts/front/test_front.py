@@ -10,7 +10,7 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, EditRefused
-from farrail.optics.projection import field_angle_rad, tangent_factor
+from farrail.optics.projection import angles_rad, field_angle_rad
 from farrail.parts.connections import Bayonet, Connection, Gender, OnlyFits, Plain, thread
 from farrail.parts.glass import Plate
 from farrail.parts.in_beam import ApertureRole
@@ -272,9 +272,14 @@ def test_rules_of_thumb_speak_only_where_dimensions_are_assumed() -> None:
 
 def test_an_assumed_pupil_gives_a_band_and_a_measured_one_none() -> None:
     parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0))
-    known = stack("r", "h", parts=parts, focal=20.0)
+    known = stack("r", "h", parts=parts, on=lens(pupil_walk_mm=measured(0.0)), focal=20.0)
     assert known.front.band is None
-    assert "front.pupil_assumed" not in ids(known)
+    assert not {"front.pupil_assumed", "front.pupil_walk"} & set(ids(known))
+    # Nobody has said how far it walks: standing still is the worst that can be, and what is told.
+    walks = stack("r", "h", parts=parts, focal=20.0)
+    assert walks.front.band is not None
+    assert walks.front.band[1] == walks.front.now.first_clean_mm == known.front.now.first_clean_mm
+    assert "front.pupil_walk" in ids(walks)
     guessed = lens().model_copy(update={"entrance_pupil_depth_mm": assumed(33.0)})
     front = stack("r", "h", parts=parts, on=guessed, focal=20.0).front
     assert front.band is not None
@@ -303,8 +308,7 @@ def test_projections_by_their_definitions(projection: Any) -> None:
     for angle in (0.1, 0.6, 1.2):
         height = laws[projection](angle)
         assert field_angle_rad(height, 10.0, projection) == pytest.approx(angle)
-        factor = float(tangent_factor(np.array(height), 10.0, projection))
-        assert factor * height / 10.0 == pytest.approx(math.tan(angle))
+        assert float(angles_rad(np.array(height), 10.0, projection)) == pytest.approx(angle)
 
 
 def test_a_fisheye_is_judged_by_its_own_projection_without_nan() -> None:

@@ -16,7 +16,9 @@ from farrail.parts.provenance import (
     Length,
     Magnification,
     Offset,
+    Percent,
     PupilRatio,
+    Stops,
     assumed,
 )
 from farrail.parts.shelved import DrawnSize
@@ -24,10 +26,11 @@ from farrail.parts.told import Group, Told
 
 
 class PupilAt(Frozen):
-    """Where a zoom's entrance pupil lies at one focal length."""
+    """Where a zoom's entrance pupil lies at one focal length, and how far it walks forward to the frame's corner."""
 
     focal_mm: Annotated[float, Field(gt=0.0, le=100_000.0)]
     depth_mm: Offset
+    walk_mm: Offset | None = None
 
 
 class FNumberAt(Frozen):
@@ -84,10 +87,36 @@ class CameraLens(Optic):
         Field(max_length=40),
         Told(
             "Entrance pupils, of a zoom",
-            "How far behind the seat at which focal length, such as 17 mm: 27 measured ;; 35 mm: 28 assumed",
+            "How far behind the seat at which focal length, and if known how far it walks forward to the corner, "
+            "such as 17 mm: 27 measured @@ 4 measured ;; 35 mm: 28 assumed",
             group=Group.OPTICS,
         ),
     ] = ()
+    # How far it has moved toward the scene, seen from the direction of the frame's corner; None: not known.
+    pupil_walk_mm: Annotated[
+        Offset | None,
+        Told(
+            "Entrance pupil walks forward",
+            "No-parallax point found for the corner, against the middle's",
+            group=Group.OPTICS,
+        ),
+    ] = None
+    # By how much a corner of the frame lies farther out than the projection says; negative for a barrel.
+    distortion_percent: Annotated[
+        Percent | None,
+        Told("Distortion in the corner", "Negative for a barrel, by the maker or a test", "%", Group.OPTICS),
+    ] = None
+    # What the bare lens itself loses: by its front glass, or as somebody measured it wide open.
+    front_element_mm: Annotated[
+        Diameter | None, Told("Front glass, clear", "Diameter seen from the front", group=Group.APERTURE)
+    ] = None
+    front_element_depth_mm: Annotated[
+        Offset | None, Told("… behind the seat", "From the thread's rim to the glass", group=Group.APERTURE)
+    ] = None
+    corner_loss_stops: Annotated[
+        Stops | None,
+        Told("Corner loss wide open", "Vignetting of the bare lens, by a test", "stops", Group.APERTURE),
+    ] = None
     projection: Annotated[
         Projection,
         Told("Projection", "How it lays angles on the frame; rectilinear but for fisheyes", group=Group.OPTICS),

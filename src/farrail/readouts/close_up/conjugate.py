@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.optics.clipping import Array
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.close_up.model import CloseUp
 from farrail.train.layout import Layout
 
@@ -29,6 +30,7 @@ class ObjectConjugate:
         plane_mm: from the pupil to the innermost close-up lens; infinite without one.
         subject_mm: d, from that lens to the subject.
         height_mm: the subject's height over tan θ, taken as lying in the plane of its image.
+        drawn_out_mm: how far the lens's own focusing ring has moved it toward the scene.
     """
 
     seen_mm: float = math.inf
@@ -36,6 +38,7 @@ class ObjectConjugate:
     plane_mm: float = math.inf
     subject_mm: float = math.inf
     height_mm: float = 0.0
+    drawn_out_mm: float = 0.0
 
     def place(self, ahead_mm: Array) -> tuple[Array, Array]:
         """Return for apertures at distances ahead of the pupil the lever on tan θ, and how much larger they appear."""
@@ -67,7 +70,7 @@ def object_conjugate_of(layout: Layout, close: CloseUp | None = None) -> ObjectC
         layout: the train.
         close: its close-up readout where there is one already; None: it is made.
     """
-    if not layout.front:
+    if not isinstance(layout.optic, CameraLens) or layout.corrector is not None:
         return FAR
     close, near = close or CloseUp(layout), layout.train.conditions.focus_mm
     far = FAR if near is None else ObjectConjugate(seen_mm=near)
@@ -84,8 +87,11 @@ def object_conjugate_of(layout: Layout, close: CloseUp | None = None) -> ObjectC
         slope = 1.0 / (now.of_lens * system.converter * seen)
     else:
         seen, slope = math.inf, 1.0 / (focal * system.converter)
-    bend = slope * layout.first_order.pupil.focal_length_mm
+    # Of the lens's magnification its own ring makes what extension behind it does not.
+    drawn_out = max(now.of_lens * focal - max(layout.first_order.extension.tubes_mm, 0.0), 0.0)
+    bend = slope * layout.first_order.pupil_drawn_out(drawn_out).focal_length_mm
     if not stack.lenses:
-        return ObjectConjugate(seen, bend)
+        return ObjectConjugate(seen, bend, drawn_out_mm=drawn_out)
     subject = now.distance_mm + stack.ahead_mm - stack.first_mm
-    return ObjectConjugate(seen, bend, depth + stack.first_mm, subject, 1.0 / (now.magnification * slope))
+    height = 1.0 / (now.magnification * slope)
+    return ObjectConjugate(seen, bend, depth + stack.first_mm, subject, height, drawn_out)

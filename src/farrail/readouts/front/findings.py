@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from enum import StrEnum
+from typing import Any
 
 from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing
 from farrail.parts.kinds.cameras import Camera
@@ -21,6 +22,10 @@ PLAY_MM = 0.05
 # What brings a lens closer, and what carries it.
 CLOSE_UP = (CloseUpLens, ReversingRing, Adapter)
 DENSE = 1.5
+
+
+# Stopped down by less than this a lens's own rim still cuts its corner's bundle; common practice, no source.
+OWN_FROM_OPEN = 2.0
 
 
 class PolariserAt(StrEnum):
@@ -79,11 +84,18 @@ def _shows(front: Front) -> Iterator[Finding]:
     elif front.placed:
         last = front.layout.front[-1]
         yield Finding("front.clean", Severity.NOTE, values, last.place, last.part.id, figure="front.first_clean_mm")
-    if front.pupil_origin is Origin.ASSUMED and front.band is not None and front.band != (None, None):
-        yield Finding(
-            "front.pupil_assumed", Severity.NOTE, {"band_mm": front.band}, part=front.layout.optic.id,
-            figure="front.first_clean_mm",
-        )  # fmt: skip
+    if front.band is not None and front.band != (None, None):
+        kind = "front.pupil_assumed" if front.pupil_origin is Origin.ASSUMED else "front.pupil_walk"
+        spread: dict[str, Any] = {"band_mm": front.band, "walks": front.walk_unknown}
+        yield Finding(kind, Severity.NOTE, spread, part=front.layout.optic.id, figure="front.first_clean_mm")
+    lens = front.lens
+    if lens is not None and front.own_glass is None and lens.corner_loss_stops is None and stops > CLEAN_STOPS / 2.0:
+        opened = front.f_number / front.layout.first_order.own_f_number.value
+        if opened < OWN_FROM_OPEN:
+            yield Finding(
+                "front.own_vignetting", Severity.NOTE, {"lens": lens.name, "f_number": front.f_number}, part=lens.id,
+                figure="front.corner_loss_stops",
+            )  # fmt: skip
 
 
 def _thumb(front: Front, camera: Camera) -> Iterator[Finding]:

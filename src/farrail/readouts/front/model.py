@@ -13,14 +13,16 @@ import numpy as np
 
 from farrail.optics.clipping import Array
 from farrail.optics.illumination import illumination_at, onset_height_mm
-from farrail.optics.projection import field_angle_rad, tangent_factor
+from farrail.optics.oblique import STEEPEST_RAD
+from farrail.optics.projection import field_angle_rad
 from farrail.optics.pupils import ApertureImage, FrontStack, Pupil, project_over_zoom
 from farrail.optics.shapes import light_fraction
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
 from farrail.readouts.light.aperture_images import ApertureImager, frame_corners
-from farrail.train.first_order import pupil_depth_at, pupil_depths_mm
+from farrail.readouts.light.own_glass import NO_DOUBT, Doubt, OwnGlass, assumed_walk_mm, own_glass_of
+from farrail.train.first_order import f_number_at, pupil_depth_at, pupil_depths_mm, pupil_walks_mm
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
@@ -91,7 +93,7 @@ class Front:
 
     @cached_property
     def _pupil(self) -> Pupil:
-        return self.layout.first_order.pupil
+        return self.layout.first_order.pupil_drawn_out(self._near.drawn_out_mm)
 
     @cached_property
     def _near(self) -> ObjectConjugate:
@@ -111,31 +113,64 @@ class Front:
         """The stack's apertures in their true sizes, turned as they are."""
         return tuple(self._imager.true_at(placed) for placed in self.placed)
 
-    def light_over(self, focal_mm: Array, doubt: float = 0.0, images: tuple[ApertureImage, ...] | None = None) -> Array:
-        """Return RI of the darkest corner behind the stack alone at many focal lengths, (F,).
+    def light_over(
+        self, focal_mm: Array, doubt: Doubt = NO_DOUBT, images: tuple[ApertureImage, ...] | None = None
+    ) -> Array:
+        """Return the light that the stack leaves the darkest corner at many focal lengths, against the bare lens, (F,).
 
         Args:
             focal_mm: focal lengths, (F,).
-            doubt: moves the entrance pupil by that share of its depth.
+            doubt: what is taken of the pupil in place of what is known.
             images: apertures in place of the stack's own, one for each of them.
         """
         lens, corners = self.lens, np.array(self._corners)
         assert lens is not None
         if not self.placed or not corners.size:
             return np.ones(focal_mm.size)
-        depth = pupil_depths_mm(lens, focal_mm) * (1.0 + doubt)
-        ahead = np.array([self.layout.front_seat_mm - placed.z_mm for placed in self.placed])
-        distance = depth[:, None] + ahead[None, :]
-        lever, scale = self._near.place(distance)
-        stack = FrontStack(self._true if images is None else images, lever / scale, scale)
-        # A teleconverter behind the lens narrows its field as a longer focal length does.
-        factor = self._pupil.focal_length_mm / self.focal_mm
-        pupil = self._pupil
-        shapes = project_over_zoom(pupil.f_number, pupil.projection, stack, focal_mm * factor, corners)
-        darkest: Array = light_fraction(shapes).reshape(focal_mm.size, -1).min(axis=1)
-        return darkest
+        depth = pupil_depths_mm(lens, focal_mm) * (1.0 + doubt.depth)
+        walk = pupil_walks_mm(lens, focal_mm) if doubt.walk_mm is None else np.full(focal_mm.size, doubt.walk_mm)
+        pupil, near = self._pupil, self._near
+        # A teleconverter behind the lens narrows its field as a longer focal length does; so does drawing it out.
+        factor = pupil.focal_length_mm / self.focal_mm
+        numbers = self._f_numbers(focal_mm) * (pupil.f_number / self.f_number)
+        own = self.own_glass
+        true = self._true if images is None else images
+        ahead = [self.layout.front_seat_mm - placed.z_mm for placed in self.placed]
+        distance = depth[:, None] + np.array(ahead)[None, :]
 
-    def loss_at(self, focal_mm: float, doubt: float = 0.0) -> float:
+        def seen(apertures: tuple[ApertureImage, ...], at_mm: Array) -> Array:
+            stack = FrontStack(apertures, at_mm, walk)
+            shapes = project_over_zoom(numbers, pupil.directions, stack, focal_mm * factor, corners, near.place)
+            return light_fraction(shapes).reshape(focal_mm.size, -1)
+
+        if own is None:
+            darkest: Array = seen(true, distance).min(axis=1)
+            return darkest
+        # Each corner against itself behind the lens's own front glass alone: only what the stack adds is told.
+        glass = depth[:, None] - own.depth_mm
+        bare = np.maximum(seen((own.image,), glass), 1e-9)
+        whole = seen((*true, own.image), np.concatenate([distance, glass], axis=1))
+        ratio: Array = np.minimum(whole / bare, 1.0).min(axis=1)
+        return ratio
+
+    def _f_numbers(self, focal_mm: Array) -> Array:
+        """Return the f-number at many focal lengths: as set, or as far as the lens opens where that is less."""
+        lens = self.lens
+        assert lens is not None
+        if not lens.f_numbers:
+            return np.full(focal_mm.size, self.f_number)
+        factor = self.layout.first_order.shown_factor
+        table = np.array([f_number_at(lens, float(focal)).value for focal in focal_mm]) * factor
+        wanted = self.layout.train.conditions.f_number
+        return table if wanted is None else np.maximum(table, wanted)
+
+    @cached_property
+    def own_glass(self) -> OwnGlass | None:
+        """The lens's own front glass, as far as its vignetting is known."""
+        lens = self.lens
+        return None if lens is None else own_glass_of(lens, self._pupil.directions)
+
+    def loss_at(self, focal_mm: float, doubt: Doubt = NO_DOUBT) -> float:
         """Return the added loss of the darkest corner at a focal length, in stops (`inf` where it is dark)."""
         return stops_lost(float(self.light_over(np.array([focal_mm]), doubt)[0]))
 
@@ -156,7 +191,7 @@ class Front:
         longest = lens.longest_focal_mm
         return lens.focal_length_mm.value, lens.focal_length_mm.value if longest is None else longest.value
 
-    def sweep(self, doubt: float = 0.0) -> Sweep:
+    def sweep(self, doubt: Doubt = NO_DOUBT) -> Sweep:
         """Return the added corner loss over the lens's focal lengths."""
         low, high = self.range_mm
         steps = SWEEP_STEPS if high > low else 1
@@ -167,7 +202,7 @@ class Front:
         clean, visible = self._firsts(focal, light, doubt)
         return Sweep(tuple(float(f) for f in focal), stops, clean, visible)
 
-    def _firsts(self, focal: Array, light: Array, doubt: float) -> list[float | None]:
+    def _firsts(self, focal: Array, light: Array, doubt: Doubt) -> list[float | None]:
         """Return the focal lengths from which on the loss stays within CLEAN_STOPS and within VISIBLE_STOPS."""
         found: list[float | None] = []
         between: dict[int, tuple[float, float]] = {}
@@ -196,11 +231,22 @@ class Front:
 
     @cached_property
     def band(self) -> tuple[float | None, float | None] | None:
-        """First clean focal length with the pupil as shallow and as deep as it may be; None where it is known."""
+        """First clean focal length at the best and the worst end of what is not known of the pupil; None: all is.
+
+        An assumed pupil may lie a share of its depth nearer or farther; where nobody has said how far it walks forward
+        to the corner, it may stand still or walk as wide lenses do.
+        """
         lens = self.lens
-        if lens is None or self.pupil_origin is not Origin.ASSUMED:
+        if lens is None or not self.judged:
             return None
-        return self.sweep(-DOUBT).first_clean_mm, self.sweep(DOUBT).first_clean_mm
+        depths = (-DOUBT, DOUBT) if self.pupil_origin is Origin.ASSUMED else (0.0,)
+        most = assumed_walk_mm(lens, self.field_angle_deg)
+        walks = (0.0, most) if most > 0.0 else (None,)
+        if len(depths) == len(walks) == 1:
+            return None
+        found = [self.sweep(Doubt(depth, walk)).first_clean_mm for depth in depths for walk in walks]
+        known = [focal for focal in found if focal is not None]
+        return min(known, default=None), None if len(known) < len(found) else max(known)
 
     @property
     def pupil_origin(self) -> Origin:
@@ -209,6 +255,11 @@ class Front:
         if lens is None:
             return Origin.ASSUMED
         return weakest([at.depth_mm.origin for at in lens.entrance_pupils] or [lens.entrance_pupil_depth_mm.origin])
+
+    @property
+    def walk_unknown(self) -> bool:
+        """Whether nobody has said how far the pupil of a wide lens walks."""
+        return self.lens is not None and assumed_walk_mm(self.lens, self.field_angle_deg) > 0.0
 
     @cached_property
     def origin(self) -> Origin:
@@ -252,14 +303,11 @@ class Front:
 
     def footprint_mm(self, placed: PlacedAperture) -> tuple[tuple[float, float, float], ...]:
         """Return where the four corners' bundles cross an aperture's plane, as seen from behind: x, y and radius."""
-        depth = pupil_depth_at(self.lens, self.focal_mm).value if self.lens is not None else 0.0
-        ahead = depth + self.layout.front_seat_mm - placed.z_mm
-        pupil = self._pupil
+        image = self.images[self.placed.index(placed)]
         found = []
-        for x, y in self._corners:
-            bend = tangent_factor(np.array(math.hypot(x, y)), pupil.focal_length_mm, pupil.projection)
-            lever = -ahead / pupil.focal_length_mm * float(bend)
-            found.append((x * lever, y * lever, pupil.focal_length_mm / (2.0 * pupil.f_number)))
+        for corner in self._corners:
+            (x, y), radius = self._imager.bundle_at(image, corner)
+            found.append((x / image.larger, y / image.larger, radius / image.larger))
         return tuple(found)
 
     @property
@@ -267,7 +315,10 @@ class Front:
         """Where the entrance pupil stands on the rail, its radius, and the slope of the corner's rays ahead of it."""
         lens, pupil = self.lens, self._pupil
         assert lens is not None
-        depth = pupil_depth_at(lens, self.focal_mm).value
+        ways = pupil.directions
+        angle = np.array(math.radians(self.field_angle_deg))
+        walked = float(ways.walked_mm(np.minimum(angle, STEEPEST_RAD), pupil.focal_length_mm))
+        depth = pupil_depth_at(lens, self.focal_mm).value - walked
         slope = math.tan(min(math.radians(self.field_angle_deg), math.radians(89.0)))
         return self.layout.front_seat_mm + depth, pupil.focal_length_mm / (2.0 * pupil.f_number), slope
 
@@ -275,7 +326,10 @@ class Front:
     def field_angle_deg(self) -> float:
         """Angle from the axis of the corner's direction."""
         corner = max((math.hypot(*c) for c in self._corners), default=0.0)
-        return math.degrees(field_angle_rad(corner, self._pupil.focal_length_mm, self._pupil.projection))
+        ways = self._pupil.directions
+        if ways.distortion:
+            return math.degrees(float(ways.angles(np.array(corner), self._pupil.focal_length_mm)))
+        return math.degrees(field_angle_rad(corner, self._pupil.focal_length_mm, ways.projection))
 
 
 def _turn(image: ApertureImage, turn: float) -> tuple[float, float]:

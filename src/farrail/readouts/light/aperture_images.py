@@ -8,8 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from farrail.optics.projection import tangent_factor
-from farrail.optics.pupils import ApertureImage, Pupil
+from farrail.optics.pupils import ApertureImage, Pupil, bends_of
 from farrail.readouts.close_up.conjugate import ObjectConjugate
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
@@ -79,8 +78,10 @@ class ApertureImager:
         self._near = near
         self._beyond = tuple((BEYOND * x, BEYOND * y) for x, y in self._corners)
         turns = layout.turned_deg if layout.camera is not None else ()
-        self._front_turns = [math.radians(turn) for turn in layout.front_rotation_deg]
+        # Everything is told in the camera's own frame: what the camera is turned by, all else is turned back.
+        self._front_turns = [math.radians(turn) for turn in layout.front_in_frame_deg]
         self._turns = [math.radians(turn - turns[-1]) for turn in turns[:-1]] if turns else []
+        self._front_glass = tuple(g for g in layout.trace.glass if g.place.side is Side.FRONT)
 
     def see(self, placed: PlacedAperture) -> ImagedAperture:
         """Return an aperture at the worse end of its place, with what it needs at both ends."""
@@ -121,26 +122,29 @@ class ApertureImager:
         if not (x or y):
             centre = (0.0, 0.0)
         # What a powered part images stands upside down where the scale is negative.
-        large = abs(scale)
+        large, front = abs(scale), placed.side is Side.FRONT
         height = None if placed.height is None else placed.height.value / 2.0 * large
         return ApertureImage(
             radius_mm=placed.diameter.value / 2.0 * large,
             distance_mm=distance_mm,
-            front=placed.side is Side.FRONT,
+            front=front,
             half_height_mm=height,
             centre_mm=(centre[0] * scale, centre[1] * scale),
             angle_rad=-turn if height is not None else 0.0,
             passes=placed.passes,
+            larger=large if front else 1.0,
+            plates=self._plates_behind(placed) if front else (),
         )
+
+    def _plates_behind(self, placed: PlacedAperture) -> tuple[tuple[float, float], ...]:
+        """Return thickness and index of the glass between an aperture ahead of the lens and the lens."""
+        return tuple(g.glass.as_plate for g in self._front_glass if g.z_front_mm >= placed.z_mm - 1e-9)
 
     def bundle_at(self, image: ApertureImage, corner: Point) -> tuple[Point, float]:
         """Return the middle and the radius of a corner's bundle where an opening stands."""
         pupil = self._pupil
         if image.front:
-            bend = 1.0
-            if pupil.projection != "rectilinear":
-                height = np.array(math.hypot(*corner))
-                bend = float(tangent_factor(height, pupil.focal_length_mm, pupil.projection))
+            bend = float(bends_of(pupil, [image], np.array([math.hypot(*corner)]))[0, 0])
             lever = -image.distance_mm / pupil.focal_length_mm * bend
             return (corner[0] * lever, corner[1] * lever), pupil.focal_length_mm / (2.0 * pupil.f_number)
         lever = 1.0 - image.distance_mm * pupil.convergence_per_mm

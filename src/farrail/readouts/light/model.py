@@ -5,7 +5,7 @@ the worse one speaks. Points are places on the sensor seen from behind the camer
 that turned by half a turn.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -26,9 +26,11 @@ from farrail.optics.illumination import (
 )
 from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.optics.shapes import DRAGGING_ERROR, FINE_ERROR
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
 from farrail.readouts.light.aperture_images import ApertureImager, ImagedAperture, Point, frame_corners, sensor_offset
+from farrail.readouts.light.own_glass import own_glass_of
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
 from farrail.units import stops_lost
@@ -101,9 +103,13 @@ class Light:
     near: ObjectConjugate | None = None
 
     @cached_property
+    def _conjugate(self) -> ObjectConjugate:
+        return self.near or object_conjugate_of(self.layout)
+
+    @cached_property
     def pupil(self) -> Pupil:
-        """The pupil the sensor looks into."""
-        return self.layout.first_order.pupil
+        """The pupil the sensor looks into, the lens focused as it is."""
+        return self.layout.first_order.pupil_drawn_out(self._conjugate.drawn_out_mm)
 
     @cached_property
     def corner_mm(self) -> float | None:
@@ -123,7 +129,7 @@ class Light:
     @cached_property
     def imaged(self) -> tuple[ImagedAperture, ...]:
         """Each aperture as the sensor sees it."""
-        imager = ApertureImager(self.layout, self.pupil, self.near or object_conjugate_of(self.layout))
+        imager = ApertureImager(self.layout, self.pupil, self._conjugate)
         return tuple(imager.see(placed) for placed in self.placed)
 
     @cached_property
@@ -149,7 +155,21 @@ class Light:
     @cached_property
     def _corner_light(self) -> Array:
         """RI at each of the four corners."""
-        return illumination_at(self.pupil, self.acting, np.array(self.corners))
+        return self.light_at(np.array(self.corners))
+
+    @cached_property
+    def own_glass(self) -> tuple[ApertureImage, ...]:
+        """The lens's own front glass where its vignetting is known: what it takes alone is not the train's doing."""
+        lens = self.layout.optic
+        if not isinstance(lens, CameraLens) or self.layout.reversed:
+            return ()
+        own = own_glass_of(lens, self.pupil.directions)
+        if own is None:
+            return ()
+        ahead = self.layout.first_order.entrance_pupil.value - own.depth_mm
+        lever, larger = self._conjugate.place(np.array([ahead]))
+        seen = replace(own.image, radius_mm=own.image.radius_mm * float(larger[0]), distance_mm=float(lever[0]))
+        return (replace(seen, larger=float(larger[0])),)
 
     @cached_property
     def worst_corner(self) -> Point:
@@ -247,7 +267,7 @@ class Light:
         """RI in the middle of each edge of the picture as the camera displays it."""
         if not self.corners:
             return {}
-        light = illumination_at(self.pupil, self.acting, np.array(self._edge_places))
+        light = self.light_at(np.array(self._edge_places))
         return {name: float(value) for name, value in zip(PICTURE_EDGES, light, strict=True)}
 
     @cached_property
@@ -257,10 +277,10 @@ class Light:
         reach = float(np.hypot(*corner)) or 1.0
         heights = np.linspace(0.0, reach * 1.15, PROFILE_SAMPLES)
         if self.centred:
-            return heights, relative_illumination(self.pupil, self.acting, heights)
+            return heights, self.light_at(np.stack([heights, np.zeros_like(heights)], axis=1))
         coarse = heights[::7]
         points = coarse[:, None] / reach * np.array([corner])
-        return heights, np.interp(heights, coarse, illumination_at(self.pupil, self.acting, points))
+        return heights, np.interp(heights, coarse, self.light_at(points))
 
     def profile_of(self, number: int, heights: Array) -> Array:
         """Return RI at some image heights, on the way to the darkest corner, behind one aperture alone."""
@@ -286,9 +306,18 @@ class Light:
         heights = self.profile[0][::CURVE_STEP]
         return heights, natural_falloff(self.pupil.exit_distance_mm, heights)
 
-    def light_at(self, points_mm: Array) -> Array:
-        """Return RI at places on the sensor, (P, 2) from the axis, seen from behind."""
-        return illumination_at(self.pupil, self.acting, points_mm)
+    def light_at(self, points_mm: Array, error: float = FINE_ERROR) -> Array:
+        """Return RI at places on the sensor, (P,), against the bare optic.
+
+        Args:
+            points_mm: places from the axis, (P, 2), seen from behind.
+            error: how far a point may be off at which several shapes cut.
+        """
+        whole = illumination_at(self.pupil, [*self.acting, *self.own_glass], points_mm, error=error)
+        if not self.own_glass:
+            return whole
+        bare = illumination_at(self.pupil, list(self.own_glass), points_mm, error=error)
+        return np.minimum(whole / np.maximum(bare, 1e-9), 1.0)
 
     def takes_at(self, image: ApertureImage, point_mm: Point) -> bool:
         """Whether an opening alone takes light from a place on the sensor."""
@@ -314,7 +343,7 @@ class Light:
             coarse = QUICK_GRID if quick else (GRID_COLUMNS, GRID_ROWS)
             points = frame_points_mm(width, height, *coarse) + np.array([[right, up]])
             error = DRAGGING_ERROR if quick else FINE_ERROR
-            grid = illumination_at(self.pupil, self.acting, points, error=error).reshape(coarse[1], coarse[0])
+            grid = self.light_at(points, error).reshape(coarse[1], coarse[0])
             # Half a turn: the picture stands upside down on the sensor.
             ri = enlarged(grid[::-1, ::-1], columns, rows)
         return ri * self.natural(columns, rows) if natural else ri
@@ -330,7 +359,7 @@ class Light:
         # Half a turn: the picture stands upside down on the sensor.
         turned = (points + np.array([sensor_offset(self.layout)]))[::-1].reshape(GRID_ROWS, GRID_COLUMNS, 2)
         part = turned[start:stop].reshape(-1, 2)
-        return illumination_at(self.pupil, self.acting, part).reshape(-1, GRID_COLUMNS)
+        return self.light_at(part).reshape(-1, GRID_COLUMNS)
 
     def natural(self, columns: int, rows: int) -> Array:
         """Return the natural falloff over the picture, shape (rows, columns)."""
@@ -377,7 +406,7 @@ class Light:
 
         def clean(share: float) -> bool:
             points = border * share + offset
-            return bool(illumination_at(self.pupil, self.acting, points).min() >= least - 1e-9)
+            return bool(self.light_at(points).min() >= least - 1e-9)
 
         if clean(1.0):
             return width, height

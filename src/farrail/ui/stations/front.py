@@ -238,7 +238,7 @@ class FrontStation(Station):
                 widget.setVisible(wanted)
         if front is not None and zooms:
             low, high = front.range_mm
-            share = (front.focal_mm - low) / (high - low)
+            share = (front.focal_mm - low) / ((high - low) or 1.0)
             self._set(self.zoom, 0, STEPS, round(share * STEPS))
             self._zoom_text.setText(f"{front.focal_mm:.1f} mm")
         if holder is not None and front is not None:
@@ -341,7 +341,8 @@ class FrontStation(Station):
 
     def _zoom(self, value: int) -> None:
         train, front = self.session.train, self._front()
-        if train is not None and front is not None:
+        # A train without a lens of several focal lengths may have come into view under a moving hand.
+        if train is not None and front is not None and front.lens is not None:
             low, high = front.range_mm
             self.session.do(SetFocal(train.id, round(low + (high - low) * value / STEPS, 2)))
 

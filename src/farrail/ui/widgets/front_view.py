@@ -58,7 +58,7 @@ class FrontView(QWidget):
         p.setClipRect(QRectF(0.0, ABOVE, self.width(), self.height() - ABOVE))
         p.translate(middle)
         p.scale(scale, scale)
-        for placed, turn in zip(front.layout.front, front.layout.front_rotation_deg, strict=True):
+        for placed, turn in zip(front.layout.front, front.layout.front_in_frame_deg, strict=True):
             if isinstance(placed.part, FilterHolder):
                 p.save()
                 p.rotate(turn)
