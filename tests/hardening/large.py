@@ -31,7 +31,7 @@ from farrail.workbook.edits.trains import SetFNumber
 from farrail.workbook.store import write_file
 from farrail.workbook.workbook import Workbook
 
-MOST_S, MOST_MB = 1.0, 250
+MOST_S, MOST_MB, USUAL_YARDSTICK_S = 1.0, 250, 0.25
 
 
 def large_workbook(parts: int, trains: int) -> Workbook:
@@ -131,7 +131,9 @@ def attack(folder: Path, parts: int, trains: int, edits: int) -> dict[str, Any]:
         if (turn + 1) % steps == 0:
             memory.append(resident_mb())
     yard = (before + yardstick_s()) / 2.0
-    wrong = [f"{what} took {t} s" for what, t in times.items() if "ten" not in what and t > MOST_S]
+    # On a machine that is busy, or slower than the one the limit was set on, as much more.
+    most = MOST_S * max(yard / USUAL_YARDSTICK_S, 1.0)
+    wrong = [f"{what} took {t} s" for what, t in times.items() if "ten" not in what and t > most]
     wrong += [f"{held} MB are held"] if held > MOST_MB else []
     wrong += [f"memory grows: {memory} MB"] if len(memory) > 5 and memory[-1] - memory[4] > 0.1 * memory[4] else []
     session.history.mark_saved()

@@ -49,6 +49,30 @@ class Pupil:
 
 
 @dataclass(frozen=True)
+class Petals:
+    """A hood's rim cut out: how much less far it reaches toward the frame's corners and its sides than above.
+
+    Attributes:
+        corner_mm: toward the corners.
+        side_mm: to the left and right.
+        corner_rad: the angle of the frame's diagonal over its width.
+        turn_rad: how far the hood is turned against the frame, clockwise as seen from behind.
+    """
+
+    corner_mm: float
+    side_mm: float
+    corner_rad: float
+    turn_rad: float = 0.0
+
+    def less_mm(self, points_mm: Array) -> Array:
+        """Return how much less far it reaches in the direction of places on the sensor, (P,); linear between."""
+        angle = np.arctan2(points_mm[:, 1], points_mm[:, 0]) + self.turn_rad
+        folded = np.arctan2(np.abs(np.sin(angle)), np.abs(np.cos(angle)))
+        found: Array = np.interp(folded, [0.0, self.corner_rad, np.pi / 2.0], [self.side_mm, self.corner_mm, 0.0])
+        return found
+
+
+@dataclass(frozen=True)
 class ApertureImage:
     """One thing in the way of the light, as the sensor or the entrance pupil sees it.
 
@@ -65,6 +89,7 @@ class ApertureImage:
         passes: the fraction it lets through where it only covers part of the light; None for an opening.
         larger: front side: by how much a near subject's rays let it appear larger, and its distance with it.
         plates: front side: thickness and index of the glass between it and the lens.
+        cut: front side: of a rim cut out in petals; None for a straight one.
     """
 
     radius_mm: float
@@ -76,11 +101,13 @@ class ApertureImage:
     passes: float | None = None
     larger: float = 1.0
     plates: tuple[tuple[float, float], ...] = ()
+    cut: "Petals | None" = None
 
     @property
     def centred(self) -> bool:
         """Whether it is a round opening on the axis, so that only the image height matters."""
-        return self.half_height_mm is None and self.passes is None and self.centre_mm == (0.0, 0.0)
+        round_about = self.half_height_mm is None and self.passes is None and self.cut is None
+        return round_about and self.centre_mm == (0.0, 0.0)
 
 
 # Nothing is projected from nearer than this: at the sensor itself an opening is the frame's edge, not a stop.
@@ -120,19 +147,25 @@ def project_radially(pupil: Pupil, apertures: list[ApertureImage], heights_mm: A
         scale[index] = abs(own) * aperture.radius_mm
         shift[index] = lever
     centre = heights_mm[:, None] * shift[None, :]
-    return centre * bends_of(pupil, apertures, heights_mm), scale
+    return centre * bends_of(pupil, apertures, np.stack([heights_mm, np.zeros_like(heights_mm)], axis=1)), scale
 
 
-def bends_of(pupil: Pupil, apertures: list[ApertureImage], heights_mm: Array) -> Array:
+def bends_of(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> Array:
     """Return by how much the lever of each aperture differs from h/f times its distance, (P, A); ones behind the lens.
 
-    The direction of the field point, the walk of the pupil, and glass on the way make it so.
+    The direction of the field point, the walk of the pupil, glass on the way and a cut rim make it so.
+
+    Args:
+        pupil: the pupil looked into.
+        apertures: A apertures.
+        points_mm: places on the sensor, (P, 2).
     """
-    bends = np.ones((heights_mm.shape[0], len(apertures)))
+    bends = np.ones((points_mm.shape[0], len(apertures)))
     ways = pupil.directions
     front = [n for n, o in enumerate(apertures) if o.front]
-    if not front or (ways.straight and not any(apertures[n].plates for n in front)):
+    if not front or (ways.straight and not any(apertures[n].plates or apertures[n].cut for n in front)):
         return bends
+    heights_mm = np.hypot(points_mm[:, 0], points_mm[:, 1])
     focal = pupil.focal_length_mm
     angles = ways.angles(heights_mm, focal)
     ratio = np.abs(heights_mm) / focal
@@ -145,6 +178,9 @@ def bends_of(pupil: Pupil, apertures: list[ApertureImage], heights_mm: Array) ->
             if plate not in known:
                 known[plate] = glass_shortens_mm(angles, *plate)
             less = less + known[plate]
+        cut = apertures[n].cut
+        if cut is not None:
+            less = less + cut.less_mm(points_mm)
         distance = apertures[n].distance_mm
         nearer = 1.0 - apertures[n].larger * less / distance if abs(distance) > 1e-9 else 1.0
         bends[:, n] = direction * nearer
@@ -163,7 +199,7 @@ def project(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> P
     own = np.array([lever[0] for lever in levers])
     shift = np.array([lever[1] for lever in levers])
     centre = np.array([o.centre_mm for o in apertures]).reshape(-1, 2)
-    bend = bends_of(pupil, apertures, np.hypot(points_mm[:, 0], points_mm[:, 1]))
+    bend = bends_of(pupil, apertures, points_mm)
     height = [o.radius_mm if o.half_height_mm is None else o.half_height_mm for o in apertures]
     return Projected(
         centre_x=centre[:, 0] * own + points_mm[:, :1] * shift * bend,
@@ -240,6 +276,9 @@ def project_over_zoom(
     for plate in {plate for aperture in stack.apertures for plate in aperture.plates}:
         times = np.array([aperture.plates.count(plate) for aperture in stack.apertures])
         less += glass_shortens_mm(angles, *plate)[:, :, None] * times
+    for number, aperture in enumerate(stack.apertures):
+        if aperture.cut is not None:
+            less[:, :, number] += aperture.cut.less_mm(points_mm)
     lever, larger = place(stack.ahead_mm[:, None, :] - less)
     own = (2.0 * f_number / focal_mm)[:, None, None] * larger
     # From the field point's direction to each aperture's shift on the pupil.

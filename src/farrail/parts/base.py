@@ -101,6 +101,15 @@ class Through(PartBase):
         Diameter | None, Told("Clear aperture", "Narrowest free diameter inside; a caliper tells", group=Group.APERTURE)
     ] = None
 
+    # Inside it something narrower than both ends: a retaining ring, a thread, a ledge.
+    step_clear_mm: Annotated[
+        Diameter | None,
+        Told("Inner step, clear", "A retaining ring or thread inside, narrower than both ends", group=Group.APERTURE),
+    ] = None
+    step_at_mm: Annotated[
+        Length | None, Told("… behind the front face", "Left out: anywhere inside is tried", group=Group.APERTURE)
+    ] = None
+
     @property
     def ends(self) -> tuple[Connection | None, Connection | None]:
         """Its connections, front first."""
@@ -122,7 +131,16 @@ class Through(PartBase):
         aperture each end takes the default of its connection, flagged assumed.
         """
         yield self.end_aperture(filled, front=True)
+        yield from self.step_aperture(filled)
         yield self.end_aperture(filled, front=False)
+
+    def step_aperture(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield the narrow step inside it, where it has one; of unknown place it may stand anywhere in it."""
+        clear, at = self.step_clear_mm, self.step_at_mm
+        if clear is not None:
+            low, high = (0.0, filled.span_mm) if at is None else (at.low, at.high)
+            origin = Origin.ASSUMED if at is None else at.origin
+            yield Aperture(self, ApertureRole.STEP, clear, "step_clear_mm", low, high, origin)
 
     def end_aperture(self, filled: Filled, *, front: bool) -> Aperture:
         """Return the aperture of one end."""

@@ -23,6 +23,7 @@ class ApertureRole(StrEnum):
     FRONT_END = "front_opening"
     REAR_END = "rear_opening"
     CLEAR = "clear_aperture"
+    STEP = "inner_step"
     SEAT = "filter_seat"
     IN_BEAM = "in_the_beam"
     WINDOW = "window_front"
@@ -122,6 +123,8 @@ class Aperture:
         centre_mm: where its centre lies beside the axis, right and up.
         passes: the share of light it lets through where it only covers part of it; None for an opening.
         thick_mm: how thick what it belongs to is: the face toward the light decides, whichever way the part lies.
+        cut_mm: of a hood whose front is cut out: by how much it reaches less far at the frame's corners and at its
+            sides than above; () for a straight one.
     """
 
     owner: "Shelved"
@@ -136,6 +139,7 @@ class Aperture:
     centre_mm: tuple[float, float] = (0.0, 0.0)
     passes: float | None = None
     thick_mm: float = 0.0
+    cut_mm: tuple[float, float] | tuple[()] = ()
 
 
 @dataclass(frozen=True)

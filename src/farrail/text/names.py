@@ -12,6 +12,7 @@ APERTURES = {
     ApertureRole.FRONT_END: "front opening",
     ApertureRole.REAR_END: "rear opening",
     ApertureRole.CLEAR: "clear aperture",
+    ApertureRole.STEP: "inner step",
     ApertureRole.SEAT: "filter seat",
     ApertureRole.IN_BEAM: "in the beam",
     ApertureRole.WINDOW: "window, front",

@@ -121,6 +121,7 @@ class PlacedAperture:
         height: of a rectangular one, whose width `diameter` is; None for a round one.
         centre_mm: where its centre lies beside the axis in the part's own frame, right and up.
         passes: what it lets through where it only covers part of the light; None for an opening.
+        cut_mm: of a hood cut out in petals, by how much it reaches less far at the frame's corners and at its sides.
     """
 
     part: Shelved
@@ -135,6 +136,7 @@ class PlacedAperture:
     height: Quantity | None = None
     centre_mm: tuple[float, float] = (0.0, 0.0)
     passes: float | None = None
+    cut_mm: tuple[float, float] | tuple[()] = ()
 
     @property
     def side(self) -> Side:
@@ -174,5 +176,5 @@ def placed_aperture(placed: Placed, aperture: Aperture) -> PlacedAperture:
     place = replace(placed.place, slot=aperture.slot)
     return PlacedAperture(
         aperture.owner, role, aperture.diameter, aperture.path, (ends[0] + ends[1]) / 2.0, *ends, place,
-        aperture.origin, aperture.height, aperture.centre_mm, aperture.passes,
+        aperture.origin, aperture.height, aperture.centre_mm, aperture.passes, aperture.cut_mm,
     )  # fmt: skip

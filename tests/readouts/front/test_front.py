@@ -62,7 +62,8 @@ def ring(key: str, length: float, clear: float = 92.0) -> HolderRing:
 
 
 def holder(key: str, length: float, first: float, pitch: float, **more: Any) -> FilterHolder:
-    values: dict[str, Any] = {"window_width_mm": measured(95.0), "slots": 2, "slot_thickness_mm": measured(2.1), **more}
+    values: dict[str, Any] = {"window_width_mm": measured(95.0), "slots": 2, "slot_thickness_mm": measured(2.1),
+                              "clear_aperture_mm": measured(88.0), **more}  # fmt: skip
     return FilterHolder(
         id=key, name=key, outer_diameter_mm=118, front=end(FRONT, IN), rear=end(SEAT, IN),
         path_length_mm=measured(length), sheet_width_mm=published(100), slot_pitch_mm=measured(pitch),
@@ -347,7 +348,7 @@ def test_the_demo_s_dusk_train_shows_dark_corners_and_the_slim_one_is_clean() ->
     workbook = demo_workbook()
     dusk = read(workbook.train("sea-stacks"), workbook.by_id)
     assert dusk.stops
-    assert value_of(dusk.figures["front.limiting_part"]) == "Polariser 105, clear aperture"
+    assert value_of(dusk.figures["front.limiting_part"]) == "Polariser 105, front opening"
     slim = read(workbook.train("sea-stacks-slim"), workbook.by_id)
     assert "front.clean" in ids(slim)
     assert not slim.stops
@@ -415,16 +416,21 @@ def test_ring_plans_are_as_good_as_trying_everything(seed: int, swapped: bool) -
 
 def test_what_a_main_size_costs_a_lens_at_its_widest() -> None:
     # models.md 2, front form: a disc of radius r stands x ahead of the pupil; the share left to the corner is that of
-    # two circles a distance x·h/f apart (closed form, any handbook of geometry).
+    # two circles a distance x·h/f apart (closed form, any handbook of geometry). The filter's front rim, 5 mm ahead.
     workbook = demo_workbook()
-    depth = {"entrance_pupils": (), "entrance_pupil_depth_mm": assumed(30.0), "focal_length_mm": assumed(18.0)}
+    depth = {"entrance_pupils": (), "entrance_pupil_depth_mm": assumed(27.5), "focal_length_mm": assumed(18.0)}
     lens = workbook.by_id["brae-17-35"].model_copy(update=depth)
     shelf = {"brae-17-35": lens, "skua-full": workbook.by_id["skua-full"]}
     plans = {plan.main_mm: plan for plan in plan_rings(lenses_of(shelf), step_rings_of(shelf), {})}
     lost = {main: ring_costs(plan, shelf)[0] for main, plan in plans.items()}
 
     def share(f_number: float) -> float:
-        a, r, d = 18.0 / (2.0 * f_number), (82.0 - 3.5) / 2.0, 32.5 * math.hypot(18.0, 12.0) / 18.0
+        tangent = math.hypot(18.0, 12.0) / 18.0
+        # 2 mm of glass carry the ray less far aside than air.
+        glass = 2.0 * math.tan(math.asin(math.sin(math.atan(tangent)) / 1.5168))
+        a, r, d = 18.0 / (2.0 * f_number), (82.0 - 3.5) / 2.0, 30.5 * tangent + glass
+        if d + a <= r:
+            return 1.0
         one = a * a * math.acos((d * d + a * a - r * r) / (2.0 * d * a))
         two = r * r * math.acos((d * d + r * r - a * a) / (2.0 * d * r))
         kite = 0.5 * math.sqrt((-d + a + r) * (d + a - r) * (d - a + r) * (d + a + r))
@@ -452,7 +458,7 @@ def test_no_lens_and_a_telescope() -> None:
 def test_two_lenses_of_one_name_are_told_apart_in_a_ring_plan() -> None:
     workbook = demo_workbook()
     zoom = workbook.by_id["brae-17-35"]
-    wide = {"entrance_pupils": (), "entrance_pupil_depth_mm": assumed(30.0), "focal_length_mm": assumed(18.0)}
+    wide = {"entrance_pupils": (), "entrance_pupil_depth_mm": assumed(27.5), "focal_length_mm": assumed(18.0)}
     long = {**wide, "id": "twin", "focal_length_mm": assumed(30.0)}
     one, twin = zoom.model_copy(update=wide), zoom.model_copy(update=long)
     shelf = {"brae-17-35": one, "twin": twin, "skua-full": workbook.by_id["skua-full"]}

@@ -7,11 +7,15 @@ import numpy as np
 import pytest
 
 from farrail.optics.oblique import Directions, glass_shortens_mm
-from farrail.parts.connections import Bayonet
+from farrail.parts.connections import Bayonet, Connection, Gender, Plain, thread
+from farrail.parts.glass import Plate
+from farrail.parts.in_beam import ApertureRole
+from farrail.parts.kinds.ahead import Hood
+from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import measured, published
 from farrail.readouts.read import Readout
 from farrail.train.train import Laid
-from tests.readouts.front.test_front import disc, holder, ids, lens, ring, sheet, stack
+from tests.readouts.front.test_front import IN, OUT, disc, holder, ids, lens, ring, sheet, stack
 
 RING = 40.0  # clear radius of the ring that shows, mm
 AHEAD, DEPTH, N = 30.0, 33.0, 8.0
@@ -144,3 +148,67 @@ def test_a_camera_turned_behind_a_holder_turns_the_frame_against_it() -> None:
         assert 2.0**-found.front.corner_stops == pytest.approx(float(np.mean(passed)), abs=3e-3)
         assert found.light.corner_ri == pytest.approx(float(np.mean(passed)), abs=3e-3)
     assert level.front.corner_stops != upright.front.corner_stops
+
+
+def test_a_mounted_filter_is_a_tube_and_bare_glass_has_two_faces() -> None:
+    """The front rim of a filter shows as early as that of an adapter as long and as wide."""
+    mounted = round_filter(78.0, 9.0)
+    as_filter = stack("f", parts=(mounted,), on=lens(14.0, 40.0, DEPTH), focal=24.0)
+    as_adapter = stack("tube", parts=(disc("tube", 78.0, 9.0),), on=lens(14.0, 40.0, DEPTH), focal=24.0)
+    one, other = as_filter.front.now.first_clean_mm, as_adapter.front.now.first_clean_mm
+    assert one is not None
+    assert other is not None
+    # Its own glass, 2 mm, brings the rim nearer by a little: 1 mm at such angles, so half a millimetre of focal length.
+    assert other - 0.6 < one < other
+    assert [a.role for a in as_filter.front.placed] == [
+        ApertureRole.FRONT_END, ApertureRole.CLEAR, ApertureRole.REAR_END
+    ]  # fmt: skip
+    bare = round_filter(78.0, 2.0, bare=True)
+    found = stack("f", parts=(bare,), on=lens(14.0, 40.0, DEPTH), focal=24.0).front.placed
+    assert [a.z_mm for a in found] == pytest.approx([found[1].z_mm - 2.0, found[1].z_mm])
+
+
+def test_a_step_inside_decides_wherever_it_stands() -> None:
+    """A ring of 60 mm inside a tube of 30 mm: where nobody says where, its worst place is told."""
+    tangent = HEIGHT / 20.0
+    x, y = pupil_points(20.0)
+    wide = disc("tube", 300.0, AHEAD, step_clear_mm=measured(2.0 * (DEPTH + 20.0) * tangent))
+    for at, ahead in ((10.0, 20.0), (25.0, 5.0), (None, 30.0)):
+        part = wide if at is None else wide.model_copy(update={"step_at_mm": measured(at)})
+        found = stack("tube", parts=(part,), on=lens(20.0, None, DEPTH), focal=None)
+        assert part.step_clear_mm is not None
+        truth = np.mean(np.hypot(x + (DEPTH + ahead) * tangent, y) <= part.step_clear_mm.value / 2.0)
+        assert found.light.corner_ri == pytest.approx(float(truth), abs=3e-3)
+
+
+def test_a_petal_hood_reaches_less_far_at_the_corners_and_turns_with_the_lens() -> None:
+    """Each corner against a tube as long as the petals reach in its direction."""
+    x, y = pupil_points(20.0)
+    hood = Hood(
+        id="hood", name="hood", outer_diameter_mm=160, front=thread(95, 1, IN), rear=thread(95, 1, OUT),
+        path_length_mm=measured(40.0), corner_reach_mm=measured(22.0), side_reach_mm=measured(15.0),
+        clear_aperture_mm=measured(119.0),
+    )  # fmt: skip
+    on = lens(20.0, None, DEPTH)
+    straight = stack("hood", parts=(hood.model_copy(update={"corner_reach_mm": None, "side_reach_mm": None}),), on=on)
+    right = stack("hood", parts=(hood,), on=on)
+    turned = stack(Laid(part="hood", turned_deg=90.0), parts=(hood,), on=on)
+    diagonal = math.atan2(12.0, 18.0)
+    for found, reach in (
+        (straight, 40.0), (right, 22.0),
+        # Turned by a quarter the corner lies as far from the sides as it lay from above: between 22 and 40 mm.
+        (turned, 22.0 + 18.0 * (math.pi / 2.0 - 2.0 * diagonal) / (math.pi / 2.0 - diagonal)),
+    ):  # fmt: skip
+        tangent = HEIGHT / 20.0
+        truth = float(np.mean(np.hypot(x + (DEPTH + reach) * tangent, y) <= 59.5))
+        assert 2.0**-found.front.corner_stops == pytest.approx(truth, abs=3e-3)
+        assert found.light.corner_ri == pytest.approx(truth, abs=3e-3)
+
+
+def round_filter(clear: float, long: float, *, bare: bool = False) -> RoundFilter:
+    end = Connection(standard=Plain(diameter_mm=clear + 2.0), gender=Gender.NONE, engagement_mm=0.0)
+    ends = (end, end) if bare else (thread(95, 1, IN), thread(95, 1, OUT))
+    return RoundFilter(
+        id="f", name="f", outer_diameter_mm=clear + 2.0, front=ends[0], rear=ends[1], path_length_mm=measured(long),
+        clear_aperture_mm=measured(clear), glass=Plate(thickness_mm=measured(2.0), index=measured(1.5168)),
+    )  # fmt: skip

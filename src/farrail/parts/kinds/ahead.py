@@ -4,6 +4,7 @@ In a front stack a part's front faces the scene and its rear the lens.
 """
 
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -103,8 +104,9 @@ class FilterHolder(Housing):
         if isinstance(filled.dropped, RoundFilter):
             clear, at = filled.dropped.clear_width(), self._drop_in_place_mm(filled)
             yield Aperture(filled.dropped, ApertureRole.DROPPED_IN, clear, "clear_aperture_mm", at, at, clear.origin)
-        if self.clear_aperture_mm is not None:
-            yield self.end_aperture(filled, front=False)
+        yield from self.step_aperture(filled)
+        # Where nobody has measured its rear opening, that of its fitting less a wall counts, marked assumed.
+        yield self.end_aperture(filled, front=False)
 
     def _drop_in_place_mm(self, filled: Filled) -> float:
         at = self.drop_in_at_mm.value if self.drop_in_at_mm is not None else self.first_slot_mm.value / 2.0
@@ -152,13 +154,53 @@ class CouplingRing(FixedLength):
 
 
 class Hood(FixedLength):
-    """A hood or shade, open to the scene."""
+    """A hood or shade, open to the scene: a tube, one whose front is cut out in petals, or a rectangular one.
+
+    Its length is its longest reach, above and below. `corner_reach_mm` and `side_reach_mm` say how far it reaches in
+    the direction of the frame's corners and of its sides; it turns with the lens.
+    """
 
     kind_name = "hood"
     rank = 160
     stands_ahead = True
 
     kind: Literal["hood"] = "hood"
+    corner_reach_mm: Annotated[
+        Length | None,
+        Told("Reach at the corners", "Of petals: seat to rim in the direction of the frame's corners",
+             group=Group.LENGTH),
+    ] = None  # fmt: skip
+    side_reach_mm: Annotated[
+        Length | None, Told("Reach at the sides", "Of petals: seat to rim left and right", group=Group.LENGTH)
+    ] = None
+    window_width_mm: Annotated[
+        Diameter | None, Told("Opening, wide", "Of a rectangular hood, at its front", group=Group.APERTURE)
+    ] = None
+    window_height_mm: Annotated[
+        Diameter | None, Told("Opening, high", "Of a rectangular hood, at its front", group=Group.APERTURE)
+    ] = None
+
+    def apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield its front, as cut, and its rear."""
+        wide, high = self.window_width_mm, self.window_height_mm
+        if wide is not None and high is not None:
+            yield Aperture(
+                self, ApertureRole.WINDOW, wide, "window_width_mm", 0.0, 0.0, filled.length.origin, height=high
+            )
+        else:
+            yield replace(self.end_aperture(filled, front=True), cut_mm=self._cut(filled))
+        yield from self.step_aperture(filled)
+        yield self.end_aperture(filled, front=False)
+
+    def _cut(self, filled: Filled) -> tuple[float, float] | tuple[()]:
+        """Return by how much it reaches less far at the corners and at the sides; () for a straight one."""
+        corner, side = self.corner_reach_mm, self.side_reach_mm
+        if corner is None and side is None:
+            return ()
+        longest = filled.length.value
+        at_corner = longest if corner is None else corner.value
+        at_side = at_corner if side is None else side.value
+        return max(longest - at_corner, 0.0), max(longest - at_side, 0.0)
 
     @classmethod
     def template(cls) -> "Hood":

@@ -85,6 +85,10 @@ class RoundFilter(FixedLength):
     density: Annotated[
         Density | None, Told("Density", "Optical density; stops or percent can be typed too", "", Group.PASSBAND)
     ] = None
+    # Of a mounted filter: from its front rim to its glass; None: in the middle of its cell.
+    glass_depth_mm: Annotated[
+        Length | None, Told("Front rim to glass", "How deep the glass lies in its ring", group=Group.GLASS)
+    ] = None
     # The glass without its cell; None: nobody has taken it out.
     glass_diameter_mm: Annotated[
         Diameter | None, Told("Glass out of its cell, wide", "Diameter of the bare glass", group=Group.GLASS)
@@ -121,16 +125,27 @@ class RoundFilter(FixedLength):
         return assumed(max(self.outer_diameter_mm - 2.0, 0.1), note="its size less 1 mm all round")
 
     def apertures(self, filled: Filled) -> Iterator[Aperture]:
-        """Yield its clear glass, in the middle of its length."""
-        middle = filled.span_mm / 2.0
-        yield Aperture(
-            self, ApertureRole.CLEAR, self.clear_width(), "clear_aperture_mm", middle, middle, filled.length.origin
-        )
+        """Yield its rims and its glass: of a mounted one front rim, glass and rear thread, of bare glass both faces."""
+        clear, front, thick = self.clear_width(), self._glass_at_mm(filled), self.glass.drawn_thickness_mm
+        origin = filled.length.origin
+        if self.bare:
+            for role, at in ((ApertureRole.FRONT_END, 0.0), (ApertureRole.REAR_END, filled.span_mm)):
+                yield Aperture(self, role, clear, "clear_aperture_mm", at, at, origin)
+            return
+        yield self.end_aperture(filled, front=True)
+        yield from self.step_aperture(filled)
+        yield Aperture(self, ApertureRole.CLEAR, clear, "clear_aperture_mm", front, front, origin, thick_mm=thick)
+        yield self.end_aperture(filled, front=False)
+
+    def _glass_at_mm(self, filled: Filled) -> float:
+        """Return where its glass begins behind its front face; in the middle where nobody has said."""
+        if self.glass_depth_mm is not None and not self.bare:
+            return self.glass_depth_mm.value
+        return filled.span_mm / 2.0 - self.glass.drawn_thickness_mm / 2.0
 
     def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
-        """Yield its glass, in the middle of its length."""
-        at = filled.span_mm / 2.0 - self.glass.drawn_thickness_mm / 2.0
-        yield GlassPiece(self, GlassRole.FILTER, self.glass, at, self.clear_width().value)
+        """Yield its glass at its depth."""
+        yield GlassPiece(self, GlassRole.FILTER, self.glass, self._glass_at_mm(filled), self.clear_width().value)
 
     def light_loss(self) -> LightLoss:
         """Return what it costs in light."""

@@ -47,6 +47,7 @@ class FilterSeat(Housing):
     def apertures(self, filled: Filled) -> Iterator[Aperture]:
         """Yield both ends, and between them the seat's ledge and the filter that stands in it."""
         yield self.end_aperture(filled, front=True)
+        yield from self.step_aperture(filled)
         inside = _round(filled)
         thick = inside.glass.drawn_thickness_mm if inside is not None else 0.0
         low, high = self.seat_mm.low, self.seat_mm.high

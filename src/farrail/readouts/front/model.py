@@ -264,7 +264,9 @@ class Front:
     @cached_property
     def origin(self) -> Origin:
         """The weakest input of the corner's loss."""
-        origins = [o.diameter.origin for o in self.placed] + [p.length.origin for p in self.layout.front]
+        # What stands clear of the corner whatever it is decides nothing.
+        acting = [o for o in self.placed if self._imager.see(o).acts]
+        origins = [o.diameter.origin for o in acting] + [p.length.origin for p in self.layout.front]
         return weakest([self.pupil_origin, self.layout.first_order.f_number.origin, *origins])
 
     @cached_property

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from farrail.optics.pupils import ApertureImage, Pupil, bends_of
+from farrail.optics.pupils import ApertureImage, Petals, Pupil, bends_of
 from farrail.readouts.close_up.conjugate import ObjectConjugate
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
@@ -134,7 +134,15 @@ class ApertureImager:
             passes=placed.passes,
             larger=large if front else 1.0,
             plates=self._plates_behind(placed) if front else (),
+            cut=self._petals(placed, turn) if placed.cut_mm else None,
         )
+
+    def _petals(self, placed: PlacedAperture, turn_rad: float) -> Petals | None:
+        camera = self._layout.camera
+        if camera is None or not placed.cut_mm:
+            return None
+        diagonal = math.atan2(camera.sensor_height_mm.value, camera.sensor_width_mm.value)
+        return Petals(placed.cut_mm[0], placed.cut_mm[1], diagonal, turn_rad)
 
     def _plates_behind(self, placed: PlacedAperture) -> tuple[tuple[float, float], ...]:
         """Return thickness and index of the glass between an aperture ahead of the lens and the lens."""
@@ -144,7 +152,7 @@ class ApertureImager:
         """Return the middle and the radius of a corner's bundle where an opening stands."""
         pupil = self._pupil
         if image.front:
-            bend = float(bends_of(pupil, [image], np.array([math.hypot(*corner)]))[0, 0])
+            bend = float(bends_of(pupil, [image], np.array([corner]))[0, 0])
             lever = -image.distance_mm / pupil.focal_length_mm * bend
             return (corner[0] * lever, corner[1] * lever), pupil.focal_length_mm / (2.0 * pupil.f_number)
         lever = 1.0 - image.distance_mm * pupil.convergence_per_mm
@@ -158,7 +166,7 @@ class ApertureImager:
         cx, cy = image.centre_mm
         if image.half_height_mm is None:
             needed = 0.0
-            if not (cx or cy) and corners:
+            if not (cx or cy) and corners and image.cut is None:
                 # About the axis the farthest corner needs most; the others need not be asked.
                 corners = (max(corners, key=_square),)
             for corner in corners:
