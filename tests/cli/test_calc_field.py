@@ -89,7 +89,7 @@ def test_the_readout_has_the_front_figures(tmp_path: Path) -> None:
     run = far_rail("readout", book, "--train", "sea-stacks", "--json")
     assert run.returncode == 1  # the corners are dark: a finding stops it
     figures = json.loads(run.stdout)["figures"]
-    assert figures["front.first_clean_mm"]["value"] == pytest.approx(29.3, abs=0.1)
+    assert figures["front.first_clean_mm"]["value"] == pytest.approx(29.13, abs=0.05)
     assert figures["front.first_clean_mm"]["range"][0] < 29
     for key in ("visible_mm", "corner_loss_stops", "depth_mm", "limiting_part"):
         assert figures[f"front.{key}"]["working"]

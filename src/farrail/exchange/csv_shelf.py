@@ -17,7 +17,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from farrail.errors import BadInput
 from farrail.exchange.cells import read_cell, written
-from farrail.parts.connections import Connection
+from farrail.parts.connections import Connection, Plain
 from farrail.parts.fields import Shape, field_at, fields_of, value_at
 from farrail.parts.registry import KIND_NAMES, KINDS, AnyPart, Part
 from farrail.parts.shelved import PartId
@@ -231,9 +231,13 @@ def _put(data: dict[str, Any], kind: type[Part], path: str, text: str) -> None:
 
 
 def _drawn_diameter(data: dict[str, Any]) -> float:
-    """Return a diameter to draw a part at when the table gives none: a wall around its larger end."""
-    ends = [data[end].standard.size_mm for end in ("front", "rear") if isinstance(data.get(end), Connection)]
-    return max(ends, default=45.0) + 5.0
+    """Return a diameter to draw a part at when the table gives none: a wall around its larger end.
+
+    A part of which both ends are plain faces is as wide as these.
+    """
+    ends = [data[end].standard for end in ("front", "rear") if isinstance(data.get(end), Connection)]
+    widest = float(max((end.size_mm for end in ends), default=45.0))
+    return widest if ends and all(isinstance(end, Plain) for end in ends) else widest + 5.0
 
 
 def _tag_glass(data: dict[str, Any]) -> None:

@@ -42,11 +42,16 @@ class Directions:
         """Whether tan θ is h/f and the pupil stands still."""
         return self.projection == "rectilinear" and not self.distortion and not self.walk_mm
 
-    def angles(self, heights_mm: Array, focal_mm: "Array | float") -> Array:
-        """Return the field angle of image heights, in radians; shapes broadcast."""
-        heights = np.abs(heights_mm)
+    def undistorted_mm(self, heights_mm: Array) -> Array:
+        """Return where image heights would stand without distortion."""
+        heights: Array = np.abs(heights_mm)
         if self.distortion and self.corner_mm > 0.0:
             heights = heights / np.maximum(1.0 + self.distortion * (heights / self.corner_mm) ** 2, 0.2)
+        return heights
+
+    def angles(self, heights_mm: Array, focal_mm: "Array | float") -> Array:
+        """Return the field angle of image heights, in radians, at most 89°; shapes broadcast."""
+        heights = self.undistorted_mm(heights_mm)
         return np.minimum(angles_rad(heights, focal_mm, self.projection), STEEPEST_RAD)
 
     def walked_mm(self, angles: Array, focal_mm: "Array | float", walk_mm: "Array | float | None" = None) -> Array:

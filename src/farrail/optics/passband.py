@@ -16,6 +16,8 @@ from farrail.optics.plates import check_f_number
 SOURCE = "λ0·sqrt(1 − (sin u / n)²), averaged over the pupil's area (interference filter in a cone)"
 Band = Literal["flat-top", "gaussian"]
 RINGS = 400
+# Of a field point's tilted cone.
+FIELD_RINGS, FIELD_SPOKES = 120, 96
 
 
 def edge_shift_nm(centre_nm: float, index: float, f_number: float) -> float:
@@ -67,12 +69,49 @@ def line_transmission(
     if not (math.isfinite(width_nm) and 0.1 <= width_nm <= 1000.0):
         raise BadInput(f"A passband {width_nm:g} nm wide cannot be used; give 0.1 to 1000 nm.")
     shifts, weights = _rings(centre_nm, index, f_number, obstruction)
-    away = line_nm - (centre_nm - shifts)
+    return float((_through(line_nm - (centre_nm - shifts), width_nm, band) * weights).sum())
+
+
+def line_transmission_at(
+    line_nm: float, centre_nm: float, width_nm: float, index: float, f_number: float, chief_slope: float, *,
+    obstruction: float = 0.0, band: Band = "flat-top",
+) -> tuple[float, float]:  # fmt: skip
+    """Return the fraction of a line that passes for a field point whose chief ray is tilted, and the mean shift in nm.
+
+    The slopes of its rays are the cone's, up to 1/(2N) all round, about the chief ray's own: h/L at height h for an
+    exit pupil L away.
+
+    Args:
+        line_nm: the line.
+        centre_nm: the passband's nominal centre, for a ray along the axis.
+        width_nm: full width at half maximum.
+        index: the coating's effective index.
+        f_number: N of the cone.
+        chief_slope: tangent of the chief ray's tilt.
+        obstruction: central obstruction as a fraction of the pupil's diameter.
+        band: the passband's shape.
+
+    Raises:
+        BadInput: an argument outside its range.
+    """
+    _check(centre_nm, index)
+    check_f_number(f_number)
+    if not 0.0 <= obstruction < 1.0:
+        raise BadInput(f"An obstruction of {obstruction:g} of the diameter cannot be used; give 0 to below 1.")
+    edges = np.sqrt(np.linspace(obstruction**2, 1.0, FIELD_RINGS + 1))
+    radius = np.sqrt((edges[1:] ** 2 + edges[:-1] ** 2) / 2.0)[:, None] / (2.0 * f_number)
+    turn = ((np.arange(FIELD_SPOKES) + 0.5) / FIELD_SPOKES * 2.0 * np.pi)[None, :]
+    slope = np.hypot(radius * np.cos(turn) - chief_slope, radius * np.sin(turn))
+    sine = slope / np.sqrt(1.0 + slope * slope)
+    shifts = centre_nm * (1.0 - np.sqrt(1.0 - (sine / index) ** 2))
+    return float(_through(line_nm - (centre_nm - shifts), width_nm, band).mean()), float(shifts.mean())
+
+
+def _through(away_nm: np.ndarray, width_nm: float, band: Band) -> np.ndarray:
+    """Return what a passband lets through so far from its centre, its peak counted as 1."""
     if band == "flat-top":
-        through = (np.abs(away) <= width_nm / 2.0).astype(float)
-    else:
-        through = np.exp(-4.0 * math.log(2.0) * (away / width_nm) ** 2)
-    return float((through * weights).sum())
+        return np.asarray((np.abs(away_nm) <= width_nm / 2.0).astype(float))
+    return np.asarray(np.exp(-4.0 * math.log(2.0) * (away_nm / width_nm) ** 2))
 
 
 def _rings(centre_nm: float, index: float, f_number: float, obstruction: float) -> tuple[np.ndarray, np.ndarray]:

@@ -40,3 +40,16 @@ def angles_rad(heights_mm: Array, focal_mm: "Array | float", projection: Project
     if projection == "orthographic":
         return np.asarray(np.arcsin(np.minimum(ratio, 1.0)))
     return np.asarray(np.arctan(ratio))
+
+
+def image_height_mm(angle_rad: float, focal_mm: float, projection: Projection) -> float:
+    """Return the image height at which a direction is shown; a rectilinear lens shows none beyond 90°: infinity."""
+    if projection == "equidistant":
+        return focal_mm * angle_rad
+    if projection == "equisolid":
+        return 2.0 * focal_mm * math.sin(angle_rad / 2.0)
+    if projection == "stereographic":
+        return 2.0 * focal_mm * math.tan(angle_rad / 2.0)
+    if projection == "orthographic":
+        return focal_mm * math.sin(min(angle_rad, math.pi / 2.0))
+    return focal_mm * math.tan(angle_rad) if angle_rad < math.pi / 2.0 else math.inf

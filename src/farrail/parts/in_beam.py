@@ -171,6 +171,7 @@ class LightLoss:
         reason: why.
         dark_stops: what the dark part of a graduated filter takes beyond that, else None.
         density: the density both came from, else None.
+        ends: the least and the most it may take where that is unknown, else None.
     """
 
     stops: float | None
@@ -178,6 +179,7 @@ class LightLoss:
     reason: LossReason
     dark_stops: float | None = None
     density: float | None = None
+    ends: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True)

@@ -177,8 +177,9 @@ def _polariser_behind(
         if not isinstance(part, FilterHolder) or part.drop_in_mm is None:
             continue
         for other in shelf.values():
-            fits = isinstance(other, RoundFilter) and other.polariser and other.id != parts[index].id
-            if not fits or not _usable(other) or other.outer_diameter_mm > part.drop_in_mm.value + 0.05:
+            if not isinstance(other, RoundFilter) or not other.polariser or other.id == parts[index].id:
+                continue
+            if not _usable(other) or other.cell_mm > part.drop_in_mm.value + 0.05:
                 continue
             laid = train.front_stack[place].model_copy(update={"drop_in": other.id})
             # What carried the front polariser goes with it.

@@ -96,6 +96,7 @@ FINDINGS: dict[str, str] = {
     "light.clip": "an aperture that vignettes",
     "light.filter_too_small": "a filter too small",
     "light.filter_marginal": "a filter with little to spare",
+    "light.filter_masked": "a filter behind a mask that is narrower",
     "light.filter_ample": "a filter with enough to spare",
     "light.place_harmless": "an unknown place that does not matter",
     "light.place_decides": "an unknown place that decides",

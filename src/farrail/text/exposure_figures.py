@@ -2,7 +2,7 @@
 
 from farrail.optics.exposure import DENSITY_SOURCE, STOPS_PER_DENSITY, TIME_SOURCE, stops_of_density, time_words
 from farrail.parts.in_beam import LightLoss, LossReason
-from farrail.parts.kinds.filters import POLARISER_STOPS
+from farrail.parts.provenance import Origin
 from farrail.readouts.exposure.model import Cost, LightShare, Payment, Way
 from farrail.readouts.figure import Figure
 from farrail.text.values import Values, away, grouped, minus
@@ -59,12 +59,23 @@ def _close_working(share: LightShare) -> Working:
 
 def _loss_numbers(loss: LightLoss) -> str:
     if loss.density is None:
-        plain = {LossReason.POLARISER: f"{POLARISER_STOPS:g} of 1 to 2", LossReason.PASSBAND: "not counted"}
-        return plain.get(loss.reason, "taken as 0")
+        if loss.reason is LossReason.POLARISER:
+            return _spread(loss)
+        return "not counted" if loss.reason is LossReason.PASSBAND else "taken as 0"
     if loss.dark_stops is not None:
         return f"D {loss.density:g}, sky only"
-    also = f" + {POLARISER_STOPS:g}" if loss.reason is LossReason.DENSITY_AND_POLARISER else ""
-    return f"D {loss.density:g}: {stops_of_density(loss.density):.2f}{also}"
+    own = stops_of_density(loss.density)
+    if loss.reason is LossReason.DENSITY_AND_POLARISER and loss.stops is not None:
+        between = "" if loss.ends is None else f" ({loss.ends[0]:.1f} to {loss.ends[1]:.1f} together, until measured)"
+        return f"D {loss.density:g}: {own:.2f} + {loss.stops - own:g}{between}"
+    return f"D {loss.density:g}: {own:.2f}"
+
+
+def _spread(loss: LightLoss) -> str:
+    """Return a polariser's stops as told: a number, or the middle of what they may be."""
+    if loss.ends is None:
+        return f"{loss.stops:g} as measured" if loss.origin is Origin.MEASURED else f"{loss.stops:g}"
+    return f"{loss.stops:g} of {loss.ends[0]:g} to {loss.ends[1]:g}"
 
 
 def in_all_units(share: LightShare) -> str:

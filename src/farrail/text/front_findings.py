@@ -147,6 +147,12 @@ def _gasket(v: Values) -> Told:
 
 
 def _edge(v: Values) -> Told:
+    if not v.corners:
+        return (
+            f"No sheet can cover the corners of this frame; {v.sheet} leaves them free.",
+            f"They look beyond anything flat. The middles of the sides need {v.needed_mm[0]:.0f} × "
+            f"{v.needed_mm[1]:.0f} mm there; crop, or use a longer focal length.",
+        )
     return (
         f"The edge of {v.sheet} shows in the picture.",
         f"The frame needs {v.needed_mm[0]:.0f} × {v.needed_mm[1]:.0f} mm there and the sheet is "

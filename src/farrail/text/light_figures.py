@@ -108,17 +108,26 @@ def _shadow(f: Figure, v: Values) -> Told:
     )  # fmt: skip
 
 
+FIELD_FORMULAS = {
+    "rectilinear": "2·atan(d/2f)", "equidistant": "d/f", "equisolid": "4·asin(d/4f)", "stereographic": "4·atan(d/4f)",
+    "orthographic": "2·asin(d/2f)",
+}  # fmt: skip
+
+
 def _field_of_view(f: Figure, v: Values) -> Told:
     assert isinstance(f.value, tuple)
     across, down = (angle_name(angle) for angle in f.value)
     numbers = f"f {v.focal_mm:.1f} mm, {v.sides_mm[0]:g} × {v.sides_mm[1]:g} mm: {across} × {down}"
-    return told("field of view", "2·atan(d/2f) for each side", numbers, FIELD_SOURCE, f"{across} × {down}")
+    formula = f"{FIELD_FORMULAS[v.projection]} for each side"
+    return told("field of view", formula, numbers, FIELD_SOURCE, f"{across} × {down}")
 
 
 def _field(f: Figure, v: Values) -> Told:
-    angle = f.number
-    numbers = f"2·atan({v.side_mm:.2f}/(2·{v.focal_mm:.1f})) = {angle:.3f}° = {angle * ARCMINUTES:.1f}′"
-    return told(f"field of view, {f.which}", "2·atan(d/2f)", numbers, FIELD_SOURCE)
+    angle, formula = f.number, FIELD_FORMULAS[v.projection]
+    filled = formula.replace("4f", f"(4·{v.focal_mm:.1f})").replace("2f", f"(2·{v.focal_mm:.1f})")
+    filled = filled.replace("d/f", f"d/{v.focal_mm:.1f}").replace("d/", f"{v.side_mm:.2f}/")
+    numbers = f"{filled} = {angle:.3f}° = {angle * ARCMINUTES:.1f}′"
+    return told(f"field of view, {f.which}", formula, numbers, FIELD_SOURCE)
 
 
 def _pixel_scale(f: Figure, v: Values) -> Told:
@@ -168,9 +177,11 @@ def _aberration(f: Figure, v: Values) -> Told:
 
 def _passband(_: Figure, v: Values) -> Told:
     band = v.band
+    known = band.corner is not None
+    corner = f"; in the corner {100 * band.corner:.0f} %, mean shift {band.corner_nm:.2f} nm" if known else ""
     numbers = (
         f"mean shift {band.mean_nm:.2f} nm, edge {band.edge_nm:.2f} nm, {band.width_nm:g} nm wide: flat-top "
-        f"{100 * band.passes:.0f} %, Gaussian {100 * band.gaussian:.0f} %"
+        f"{100 * band.passes:.0f} %, Gaussian {100 * band.gaussian:.0f} %{corner}"
     )
     formula = "share of the pupil whose shifted passband still holds the line"
     return told(f"{band.name} passes of its own line", formula, numbers, PASSBAND_SOURCE)

@@ -75,12 +75,25 @@ def _circle(v: Values) -> Told:
     )
 
 
+def _filter_masked(v: Values) -> Told:
+    mask, c = v.mask, v.clearance
+    lacks = f"{-mask.margin_mm:.1f} mm too narrow" if mask.clips else f"only {mask.margin_mm:.1f} mm to spare"
+    return (
+        f"The seat that holds {c.placed.part.name} decides, not the filter: {lacks}.",
+        f"{mask.placed.part.name} leaves {mask.has_mm:.1f} mm clear there and {mask.needed_mm:.1f} mm are needed; a "
+        "wider filter alone gains nothing.",
+    )
+
+
 def _narrowband(v: Values) -> Told:
     band = v.band
+    where = "" if band.in_beam else ", once it is turned into the beam"
+    corner = "" if band.corner is None else f" and {100 * band.corner:.0f} % in the frame's corner"
     return (
-        f"{band.name} passes only {100 * band.passes:.0f} % of its own line in this cone.",
-        f"The cone shifts its passband by {band.mean_nm:.2f} nm on the mean and {band.edge_nm:.2f} nm at the "
-        f"edge, and it is {band.width_nm:g} nm wide. Take a wider one, one made for fast cones, or stop down.",
+        f"{band.name} passes {100 * band.passes:.0f} % of its own line in the middle{corner}{where}.",
+        f"At f/{band.f_number:.3g} the cone shifts its passband by {band.mean_nm:.2f} nm on the mean and "
+        f"{band.edge_nm:.2f} nm at the edge, and it is {band.width_nm:g} nm wide. Take a wider one, one made for fast "
+        "cones, or stop down.",
     )
 
 
@@ -100,6 +113,11 @@ def _focal(v: Values) -> Told:
 
 
 def _shadow(v: Values) -> Told:
+    if v.hidden:
+        return (
+            "The train stands in the shadow of what obstructs the mirror already: it costs nothing more.",
+            f"{v.part}, its widest part, is narrower than that.",
+        )
     return (
         f"The train blocks {100 * v.share:.1f} % of the mirror's light; {v.part} is its widest part.",
         "Everything ahead of the mirror stands in its light; a slimmer part there gains it back.",
@@ -114,6 +132,7 @@ SENTENCES: dict[str, Callable[[Values], Told]] = {
     "light.place_harmless": _harmless,
     "light.place_decides": _decides,
     "light.sensor_larger_than_circle": _circle,
+    "light.filter_masked": _filter_masked,
     "light.narrowband_in_fast_cone": _narrowband,
     "light.plate_aberration": _aberration,
     "light.effective_focal_length": _focal,

@@ -194,7 +194,7 @@ def _gap(left: Member, right: Member, index: int, shims: float, glass: float, na
 
 def _why_not_held(part: Part, female: Connection, before: Part, after: Part) -> CannotHold | None:
     assert isinstance(part, RoundFilter)
-    wide, standard = part.outer_diameter_mm, female.standard
+    wide, standard = part.cell_mm, female.standard
     assert isinstance(standard, Thread)
     room = standard.diameter_mm - INTERNAL_MINOR_PITCHES * standard.pitch_mm
     if wide > room + 1e-9:

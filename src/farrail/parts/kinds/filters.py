@@ -16,14 +16,17 @@ from farrail.parts.provenance import (
     Origin,
     Quantity,
     RefractiveIndex,
+    Stops,
     Wavelength,
     assumed,
+    unknown,
+    weakest,
 )
 from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, IN, OUT, Usual, crown, key, rim, size
 
-# A polariser turned for its effect takes 1 to 2 stops (common practice, no source).
-POLARISER_STOPS = 1.5
+# A polariser turned for its effect takes 1 to 2 stops until somebody measures it (common practice, no source).
+POLARISER_STOPS = unknown(1.0, 2.0, "1 to 2 stops until measured")
 # Name, size across, clear aperture, cell thread or None for bare glass, thickness of the glass, of the cell.
 ROUND_FILTERS = (
     ('1.25"', 30.0, 26.0, (28.5, 0.6), 2.0, 6.0),
@@ -37,7 +40,9 @@ SHEETS_MM = ((75, 75), (75, 100), (85, 85), (85, 110), (100, 100), (100, 150), (
              (150, 170), (165, 165), (165, 200))  # fmt: skip
 
 
-def loss_of_filter(density: Quantity | None, *, polariser: bool, graded: bool, narrow: bool) -> LightLoss:
+def loss_of_filter(
+    density: Quantity | None, *, polariser: bool, graded: bool, narrow: bool, polariser_stops: Quantity | None = None
+) -> LightLoss:
     """Return what a filter costs in light from what its box says.
 
     Args:
@@ -45,21 +50,35 @@ def loss_of_filter(density: Quantity | None, *, polariser: bool, graded: bool, n
         polariser: whether it polarises.
         graded: whether its density runs from clear to dark.
         narrow: whether it passes a narrow band only.
+        polariser_stops: what a polariser takes, as measured; None: 1 to 2.
     """
+    turned = POLARISER_STOPS if polariser_stops is None else polariser_stops
     if density is not None:
         stops = stops_of_density(density.value)
         if graded:
-            return LightLoss(0.0, density.origin, LossReason.SKY_DENSITY, stops, density.value)
+            clear = turned.value if polariser else 0.0
+            origin = weakest([density.origin, turned.origin]) if polariser else density.origin
+            more = turned if polariser else None
+            return LightLoss(clear, origin, LossReason.SKY_DENSITY, stops, density.value, _ends(0.0, 0.0, more))
+        low, high = stops_of_density(density.low), stops_of_density(density.high)
         if polariser:
-            # A grey filter and a polariser in one: both take their share.
-            total = stops + POLARISER_STOPS
-            return LightLoss(total, Origin.ASSUMED, LossReason.DENSITY_AND_POLARISER, None, density.value)
-        return LightLoss(stops, density.origin, LossReason.DENSITY, None, density.value)
+            # A grey filter and a polariser in one: both take their share, once.
+            total, origin = stops + turned.value, weakest([density.origin, turned.origin])
+            reason, ends = LossReason.DENSITY_AND_POLARISER, _ends(low, high, turned)
+            return LightLoss(total, origin, reason, None, density.value, ends)
+        return LightLoss(stops, density.origin, LossReason.DENSITY, None, density.value, _ends(low, high, None))
     if polariser:
-        return LightLoss(POLARISER_STOPS, Origin.ASSUMED, LossReason.POLARISER)
+        return LightLoss(turned.value, turned.origin, LossReason.POLARISER, ends=_ends(0.0, 0.0, turned))
     if narrow:
         return LightLoss(None, Origin.ASSUMED, LossReason.PASSBAND)
     return LightLoss(0.0, Origin.ASSUMED, LossReason.CLEAR)
+
+
+def _ends(low: float, high: float, more: Quantity | None) -> tuple[float, float] | None:
+    """Return both ends of what is unknown of a loss; None where it is one number."""
+    if more is not None:
+        low, high = low + more.low, high + more.high
+    return None if low == high else (low, high)
 
 
 class RoundFilter(FixedLength):
@@ -81,6 +100,9 @@ class RoundFilter(FixedLength):
         RefractiveIndex | None, Told("Coating's effective index", "About 2 where the box is silent", "", Group.PASSBAND)
     ] = None
     polariser: Annotated[bool, Told("Polariser", group=Group.PASSBAND)] = False
+    polariser_stops: Annotated[
+        Stops | None, Told("Polariser takes", "Metered with and without it; 1 to 2 until then", "stops", Group.PASSBAND)
+    ] = None
     # Optical density of a grey filter; None: as good as clear.
     density: Annotated[
         Density | None, Told("Density", "Optical density; stops or percent can be typed too", "", Group.PASSBAND)
@@ -107,7 +129,7 @@ class RoundFilter(FixedLength):
         if self.bare:
             return self
         clear = self.clear_aperture_mm
-        narrow = clear.value + 1.0 if clear is not None else max(self.outer_diameter_mm - 3.0, 1.0)
+        narrow = clear.value + 1.0 if clear is not None else max(self.clear_width().value + 1.0, 1.0)
         wide = self.glass_diameter_mm.value if self.glass_diameter_mm is not None else narrow
         end = Connection(standard=Plain(diameter_mm=wide), gender=Gender.NONE, engagement_mm=0.0)
         glass = self.glass
@@ -115,14 +137,23 @@ class RoundFilter(FixedLength):
         update = {"front": end, "rear": end, "outer_diameter_mm": wide, "path_length_mm": thick}
         return self.model_copy(update=update)
 
+    @property
+    def cell_mm(self) -> float:
+        """How wide its cell is, or the glass itself where it has none: by its rim, never by what is drawn."""
+        rim = self.front.standard
+        return rim.diameter_mm if self.bare and isinstance(rim, Plain) else self.outer_diameter_mm
+
     def clear_width(self) -> Quantity:
-        """Return its clear aperture, or an assumed one from its size.
+        """Return its clear aperture, or an assumed one: of bare glass from its rim, of a mounted one from its thread.
 
         An unmounted filter is usually usable to within 1 mm of its edge; common practice, no source.
         """
         if self.clear_aperture_mm is not None:
             return self.clear_aperture_mm
-        return assumed(max(self.outer_diameter_mm - 2.0, 0.1), note="its size less 1 mm all round")
+        if self.bare:
+            return assumed(max(self.cell_mm - 2.0, 0.1), note="its size less 1 mm all round")
+        narrower = min(self._bores, key=lambda bore: bore.value)
+        return assumed(narrower.value, note="the narrower of its two ends")
 
     def apertures(self, filled: Filled) -> Iterator[Aperture]:
         """Yield its rims and its glass: of a mounted one front rim, glass and rear thread, of bare glass both faces."""
@@ -149,7 +180,10 @@ class RoundFilter(FixedLength):
 
     def light_loss(self) -> LightLoss:
         """Return what it costs in light."""
-        return loss_of_filter(self.density, polariser=self.polariser, graded=False, narrow=self.passband_nm is not None)
+        return loss_of_filter(
+            self.density, polariser=self.polariser, graded=False, narrow=self.passband_nm is not None,
+            polariser_stops=self.polariser_stops,
+        )  # fmt: skip
 
     @classmethod
     def template(cls) -> "RoundFilter":
@@ -209,6 +243,9 @@ class SheetFilter(PartBase):
         Length | None, Told("Transition", "How far it takes from clear to dark", group=Group.SHEET)
     ] = None
     polariser: Annotated[bool, Told("Polariser", group=Group.SHEET)] = False
+    polariser_stops: Annotated[
+        Stops | None, Told("Polariser takes", "Metered with and without it; 1 to 2 until then", "stops", Group.SHEET)
+    ] = None
     # A soft frame on its rear that keeps stray light out; it belongs against the holder's plate.
     gasket: Annotated[bool, Told("Gasket", "A soft frame on its rear", group=Group.SHEET)] = False
 
@@ -219,7 +256,10 @@ class SheetFilter(PartBase):
 
     def light_loss(self) -> LightLoss:
         """Return what it costs in light; of a graduated one its clear part, and its dark part beside it."""
-        return loss_of_filter(self.density, polariser=self.polariser, graded=self.graded, narrow=False)
+        return loss_of_filter(
+            self.density, polariser=self.polariser, graded=self.graded, narrow=False,
+            polariser_stops=self.polariser_stops,
+        )  # fmt: skip
 
     @classmethod
     def template(cls) -> "SheetFilter":

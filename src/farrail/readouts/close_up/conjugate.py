@@ -1,9 +1,9 @@
 """How a near subject's rays run ahead of the lens: what stands there appears larger on the pupil, and elsewhere.
 
-A ray through height c at x ahead of the pupil, aimed at the image of a subject at V from the pupil, meets the pupil at
-``s c − s x tan θ`` with ``s = V/(V − x)``. Ahead of a close-up lens it runs from the subject itself, d before that
-lens, so that first ``c`` becomes ``c d/(d − w) − H w/(d − w)``, w ahead of the lens and H the subject's height.
-Similar triangles throughout.
+A ray leaves the pupil at height p toward the subject's image, V away, and is bent by every close-up lens it passes:
+traced outward it stands at ``y(x) = a·p + b·t`` at x ahead of the pupil, t the tangent of the field point's direction.
+An aperture there, c beside the axis, so appears on the pupil as one 1/a times as large, at ``(c − b·t)/a``. Without
+lenses ``a = 1 − x/V`` and ``b = x``. Thin lenses: passing one of power φ at height y the slope falls by φ·y.
 """
 
 import math
@@ -15,6 +15,7 @@ from farrail.optics.clipping import Array
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.close_up.model import CloseUp
 from farrail.train.layout import Layout
+from farrail.units import MM_PER_METRE
 
 # A subject at or inside an aperture is taken just beyond it, by this share of its distance.
 JUST_BEYOND = 0.02
@@ -27,37 +28,34 @@ class ObjectConjugate:
     Attributes:
         seen_mm: V, from the pupil to the subject or to its image through close-up lenses; infinite far away.
         bend: true slope of the field point's ray over h/f; below 1 where the lens itself is focused close.
-        plane_mm: from the pupil to the innermost close-up lens; infinite without one.
-        subject_mm: d, from that lens to the subject.
-        height_mm: the subject's height over tan θ, taken as lying in the plane of its image.
+        lenses: each close-up lens's distance ahead of the pupil and its power in 1/mm, innermost first.
         drawn_out_mm: how far the lens's own focusing ring has moved it toward the scene.
     """
 
     seen_mm: float = math.inf
     bend: float = 1.0
-    plane_mm: float = math.inf
-    subject_mm: float = math.inf
-    height_mm: float = 0.0
+    lenses: tuple[tuple[float, float], ...] = ()
     drawn_out_mm: float = 0.0
 
     def place(self, ahead_mm: Array) -> tuple[Array, Array]:
         """Return for apertures at distances ahead of the pupil the lever on tan θ, and how much larger they appear."""
-        inside = np.minimum(ahead_mm, self.plane_mm)
-        scale = self._toward(self.seen_mm, inside)
-        lever = scale * inside
-        beyond = np.maximum(ahead_mm - self.plane_mm, 0.0) if math.isfinite(self.plane_mm) else np.zeros_like(ahead_mm)
-        if beyond.any():
-            out = self._toward(self.subject_mm, beyond)
-            # (out − 1) = w/(d − w): how far the subject's own height moves the ray on the close-up lens.
-            lever = lever + scale * self.height_mm * (out - 1.0)
-            scale = scale * out
-        return lever * self.bend, scale
+        size, lever = self._traced(ahead_mm)
+        # Where all rays of a field point meet stands the subject itself: nothing beyond it counts.
+        size = np.maximum(size, JUST_BEYOND)
+        return lever / size * self.bend, 1.0 / size
 
-    @staticmethod
-    def _toward(distance_mm: float, ahead_mm: Array) -> Array:
-        if math.isinf(distance_mm):
-            return np.ones_like(ahead_mm)
-        return np.asarray(distance_mm / np.maximum(distance_mm - ahead_mm, JUST_BEYOND * distance_mm))
+    def _traced(self, ahead_mm: Array) -> tuple[Array, Array]:
+        """Return a and b of the ray at distances ahead of the pupil."""
+        # At the pupil: a, b and their slopes.
+        at, (a, b), (da, db) = 0.0, (1.0, 0.0), (-1.0 / self.seen_mm, 1.0)
+        size, lever = a + da * ahead_mm, b + db * ahead_mm
+        for plane, power in self.lenses:
+            a, b = a + da * (plane - at), b + db * (plane - at)
+            da, db, at = da - power * a, db - power * b, plane
+            beyond = ahead_mm > plane
+            size = np.where(beyond, a + da * (ahead_mm - plane), size)
+            lever = np.where(beyond, b + db * (ahead_mm - plane), lever)
+        return size, lever
 
 
 FAR = ObjectConjugate()
@@ -92,6 +90,8 @@ def object_conjugate_of(layout: Layout, close: CloseUp | None = None) -> ObjectC
     bend = slope * layout.first_order.pupil_drawn_out(drawn_out).focal_length_mm
     if not stack.lenses:
         return ObjectConjugate(seen, bend, drawn_out_mm=drawn_out)
-    subject = now.distance_mm + stack.ahead_mm - stack.first_mm
-    height = 1.0 / (now.magnification * slope)
-    return ObjectConjugate(seen, bend, depth + stack.first_mm, subject, height, drawn_out)
+    planes, at = [], depth + stack.first_mm
+    for number, (dioptres, gap) in enumerate(stack.lenses):
+        at += gap if number else 0.0
+        planes.append((at, dioptres / MM_PER_METRE))
+    return ObjectConjugate(seen, bend, tuple(planes), drawn_out)

@@ -141,6 +141,15 @@ class Exposure:
         return sum(share.stops for share in self.shares if share.stops is not None)
 
     @property
+    def total_ends(self) -> tuple[float, float] | None:
+        """The least and the most that all together may cost; None where nothing is unknown."""
+        open_ = [share.loss.ends for share in self.shares if share.loss is not None and share.loss.ends is not None]
+        if not open_:
+            return None
+        known = self.total_stops - sum((low + high) / 2.0 for low, high in open_)
+        return known + sum(low for low, _ in open_), known + sum(high for _, high in open_)
+
+    @property
     def sky_stops(self) -> float:
         """Stops more that the dark parts of graduated filters take."""
         return sum(share.dark_stops for share in self.shares if share.dark_stops is not None)
@@ -228,9 +237,12 @@ def exposure_figures(exposure: Exposure) -> Iterator[Figure]:
     if not shares:
         return
     told = tuple(share.stops for share in shares if share.stops is not None)
-    yield Figure("exposure.total_stops", exposure.total_stops, exposure.origin, {"stops": told})
+    ends = exposure.total_ends or (None, None)
+    yield Figure("exposure.total_stops", exposure.total_stops, exposure.origin, {"stops": told}, *ends)
     for number, share in enumerate(shares, 1):
-        yield Figure("exposure.*_stops", share.stops, share.origin, {"share": share}, which=f"{number}.{share.part.id}")
+        own = (share.loss.ends if share.loss is not None else None) or (None, None)
+        which = f"{number}.{share.part.id}"
+        yield Figure("exposure.*_stops", share.stops, share.origin, {"share": share}, own[0], own[1], which)
     if exposure.sky_stops:
         origin = weakest([share.origin for share in shares if share.dark_stops is not None])
         yield Figure("exposure.sky_stops", exposure.sky_stops, origin)

@@ -1,7 +1,10 @@
 """Coverage: what the frame takes in, how fine its pixels are, and whether the image circle reaches its corners."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
+
+import numpy as np
 
 from farrail.optics.field import (
     angle_of_view_deg,
@@ -9,6 +12,7 @@ from farrail.optics.field import (
     pixel_scale_arcsec,
     rectangle_in_circle_mm,
 )
+from farrail.optics.projection import field_angle_rad
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Quantity, weakest
@@ -51,10 +55,14 @@ def circle_against(layout: Layout, camera: Camera) -> Circle | None:
 
 
 def field_deg(layout: Layout, camera: Camera) -> tuple[float, float, float]:
-    """Return the angles a frame covers: across, down and along its diagonal, in degrees."""
-    focal = layout.first_order.focal_length.value
+    """Return the angles a frame covers: across, down and along its diagonal, in degrees, by the lens's projection."""
+    focal, ways = layout.first_order.focal_length.value, layout.first_order.directions
     sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, camera.diagonal_mm
-    return tuple(angle_of_view_deg(side, focal) for side in sides)  # type: ignore[return-value]
+    if ways.projection == "rectilinear" and not ways.distortion:
+        return tuple(angle_of_view_deg(side, focal) for side in sides)  # type: ignore[return-value]
+    halves = ways.undistorted_mm(np.array(sides) / 2.0)
+    angles = (2.0 * math.degrees(field_angle_rad(float(half), focal, ways.projection)) for half in halves)
+    return tuple(angles)  # type: ignore[return-value]
 
 
 def coverage_figures(layout: Layout) -> Iterator[Figure]:
@@ -65,10 +73,16 @@ def coverage_figures(layout: Layout) -> Iterator[Figure]:
     focal = layout.first_order.focal_length
     origin = weakest([focal.origin, camera.sensor_width_mm.origin, camera.sensor_height_mm.origin])
     sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, camera.diagonal_mm
-    angles = field_deg(layout, camera)
-    yield Figure("light.field_of_view", angles[:2], origin, {"focal_mm": focal.value, "sides_mm": sides[:2]})
+    angles, projection = field_deg(layout, camera), layout.first_order.directions.projection
+    yield Figure(
+        "light.field_of_view",
+        angles[:2],
+        origin,
+        {"focal_mm": focal.value, "sides_mm": sides[:2], "projection": projection},
+    )
     for name, side, angle in zip(("width", "height", "diagonal"), sides, angles, strict=True):
-        yield Figure("light.field_*_deg", angle, origin, {"focal_mm": focal.value, "side_mm": side}, which=name)
+        values = {"focal_mm": focal.value, "side_mm": side, "projection": projection}
+        yield Figure("light.field_*_deg", angle, origin, values, which=name)
     if camera.pixel_size_um is not None:
         pixel = camera.pixel_size_um
         scale = pixel_scale_arcsec(pixel.value / MICROMETRES_PER_MM, focal.value)

@@ -6,7 +6,7 @@ from farrail.parts.kinds.telescopes import Corrector
 from farrail.readouts.field.coverage import circle_against
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.light.sharpness import aberration_of, passbands_of
-from farrail.readouts.spacing.focuser_and_guider import guiding_of, shadow_of, travel_of
+from farrail.readouts.spacing.focuser_and_guider import guiding_of, hidden_in_obstruction, shadow_of, travel_of
 from farrail.train.layout import Layout
 from farrail.units import mm_to_micrometres
 
@@ -39,8 +39,9 @@ def _circle(layout: Layout) -> Iterator[Finding]:
 
 def _passband(layout: Layout) -> Iterator[Finding]:
     for band in passbands_of(layout):
-        if band.passes < LOOK_PASSES:
-            severity = Severity.STOP if band.passes < STOP_PASSES else Severity.LOOK
+        least = band.passes if band.corner is None else min(band.passes, band.corner)
+        if least < LOOK_PASSES:
+            severity = Severity.STOP if band.passes < STOP_PASSES and band.in_beam else Severity.LOOK
             yield Finding(
                 "light.narrowband_in_fast_cone", severity, {"band": band}, part=band.part,
                 figure=f"light.passband.{band.part}", which=band.part,
@@ -95,6 +96,7 @@ def _guiding(layout: Layout) -> Iterator[Finding]:
 def _shadow(layout: Layout) -> Iterator[Finding]:
     shadow = shadow_of(layout)
     if shadow is not None:
-        severity = Severity.LOOK if shadow[0] > LOOK_SHADOW else Severity.NOTE
-        values = {"share": shadow[0], "part": shadow[1]}
+        hidden = hidden_in_obstruction(layout)
+        severity = Severity.LOOK if shadow[0] > LOOK_SHADOW and not hidden else Severity.NOTE
+        values = {"share": shadow[0], "part": shadow[1], "hidden": hidden}
         yield Finding("light.train_shadow", severity, values, part=shadow[2], figure="light.train_shadow")

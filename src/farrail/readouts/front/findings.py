@@ -132,12 +132,12 @@ def _holders(front: Front) -> Iterator[Finding]:
         )  # fmt: skip
         dropped = front.layout.parts.get(placed.laid.drop_in or "")
         if isinstance(dropped, RoundFilter) and (
-            holder.drop_in_mm is None or dropped.outer_diameter_mm > holder.drop_in_mm.value + PLAY_MM
+            holder.drop_in_mm is None or dropped.cell_mm > holder.drop_in_mm.value + PLAY_MM
         ):
             accepts = None if holder.drop_in_mm is None else holder.drop_in_mm.value
             yield Finding(
                 "front.drop_in", Severity.STOP,
-                {"filter": dropped.name, "holder": holder.name, "wide_mm": dropped.outer_diameter_mm,
+                {"filter": dropped.name, "holder": holder.name, "wide_mm": dropped.cell_mm,
                  "accepts_mm": accepts},
                 placed.place, dropped.id, which=f"{placed.index}",
             )  # fmt: skip
@@ -151,6 +151,7 @@ def _sheets(front: Front) -> Iterator[Finding]:
             "sheet": sheet.name, "holder": holder.name, "slot": slot, "thick_mm": sheet.glass.drawn_thickness_mm,
             "slot_mm": holder.slot_thickness_mm.value, "wide_mm": sheet.width_mm.value,
             "high_mm": sheet.height_mm.value, "accepts_mm": holder.sheet_width_mm.value, "needed_mm": item.needed_mm,
+            "corners": item.need.corners,
             "shift_mm": item.shift_mm,
         }  # fmt: skip
         found = []

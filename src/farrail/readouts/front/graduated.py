@@ -8,7 +8,7 @@ from farrail.optics.exposure import exact_time_s
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import Gradation
 from farrail.readouts.front.model import Front
-from farrail.readouts.front.sheets import USUAL_TRANSITION_MM, graduated_strength_stops, slot_z_mm
+from farrail.readouts.front.sheets import USUAL_TRANSITION_MM, blur_share, graduated_strength_stops, slot_z_mm
 
 # How much of the picture's height a gradation may run over at a straight and at a broken horizon; common practice,
 # no source.
@@ -64,8 +64,8 @@ def graduated_choice(front: Front, sky_s: float, ground_s: float, *, broken: boo
 
 def _share(front: Front, run_mm: float, height_mm: float) -> float:
     """Return how much of the picture's height a gradation runs over, the pupil's own blur included."""
-    layout, focal = front.layout, front.focal_mm
+    layout = front.layout
     seat = next((layout.front_seat_mm - slot_z_mm(p, p.part, 0) for p in layout.front
                  if isinstance(p.part, FilterHolder)), USUAL_AHEAD_MM)  # fmt: skip
     ahead = max(layout.first_order.entrance_pupil.value + seat, 1.0)
-    return (focal * run_mm / ahead + focal * focal / (layout.first_order.f_number.value * ahead)) / height_mm
+    return blur_share(front, 0.0, run_mm, ahead, height_mm)

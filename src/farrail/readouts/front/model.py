@@ -92,16 +92,18 @@ class Front:
         return tuple(o for o in self.layout.apertures if o.side is Side.FRONT)
 
     @cached_property
-    def _pupil(self) -> Pupil:
-        return self.layout.first_order.pupil_drawn_out(self._near.drawn_out_mm)
+    def pupil(self) -> Pupil:
+        """The pupil, the lens focused as it is."""
+        return self.layout.first_order.pupil_drawn_out(self.near_subject.drawn_out_mm)
 
     @cached_property
-    def _near(self) -> ObjectConjugate:
+    def near_subject(self) -> ObjectConjugate:
+        """The subject as the entrance pupil sees it."""
         return object_conjugate_of(self.layout) if self.near is None else self.near
 
     @cached_property
     def _imager(self) -> ApertureImager:
-        return ApertureImager(self.layout, self._pupil, self._near)
+        return ApertureImager(self.layout, self.pupil, self.near_subject)
 
     @cached_property
     def images(self) -> tuple[ApertureImage, ...]:
@@ -129,7 +131,7 @@ class Front:
             return np.ones(focal_mm.size)
         depth = pupil_depths_mm(lens, focal_mm) * (1.0 + doubt.depth)
         walk = pupil_walks_mm(lens, focal_mm) if doubt.walk_mm is None else np.full(focal_mm.size, doubt.walk_mm)
-        pupil, near = self._pupil, self._near
+        pupil, near = self.pupil, self.near_subject
         # A teleconverter behind the lens narrows its field as a longer focal length does; so does drawing it out.
         factor = pupil.focal_length_mm / self.focal_mm
         numbers = self._f_numbers(focal_mm) * (pupil.f_number / self.f_number)
@@ -168,7 +170,7 @@ class Front:
     def own_glass(self) -> OwnGlass | None:
         """The lens's own front glass, as far as its vignetting is known."""
         lens = self.lens
-        return None if lens is None else own_glass_of(lens, self._pupil.directions)
+        return None if lens is None else own_glass_of(lens, self.pupil.directions)
 
     def loss_at(self, focal_mm: float, doubt: Doubt = NO_DOUBT) -> float:
         """Return the added loss of the darkest corner at a focal length, in stops (`inf` where it is dark)."""
@@ -278,7 +280,7 @@ class Front:
         points = (shares[:, None, None] * corners).reshape(-1, 2)
         # Each aperture alone, at the corners and nearer and nearer the middle.
         light = np.array(
-            [illumination_at(self._pupil, [o], points).reshape(shares.size, -1).min(axis=1) for o in self.images]
+            [illumination_at(self.pupil, [o], points).reshape(shares.size, -1).min(axis=1) for o in self.images]
         )
         if light[:, 0].min() > 1.0 - 1e-9:
             return None
@@ -291,7 +293,7 @@ class Front:
         image = self.images[self.placed.index(placed)]
         if not image.centred:
             return None
-        onset, half, dark = (onset_height_mm(self._pupil, image, touch) for touch in (1.0, 0.0, -1.0))
+        onset, half, dark = (onset_height_mm(self.pupil, image, touch) for touch in (1.0, 0.0, -1.0))
         return onset, half, dark
 
     def turned_stops(self, angle_deg: float) -> float:
@@ -315,7 +317,7 @@ class Front:
     @property
     def bundle_mm(self) -> tuple[float, float, float]:
         """Where the entrance pupil stands on the rail, its radius, and the slope of the corner's rays ahead of it."""
-        lens, pupil = self.lens, self._pupil
+        lens, pupil = self.lens, self.pupil
         assert lens is not None
         ways = pupil.directions
         angle = np.array(math.radians(self.field_angle_deg))
@@ -328,10 +330,10 @@ class Front:
     def field_angle_deg(self) -> float:
         """Angle from the axis of the corner's direction."""
         corner = max((math.hypot(*c) for c in self._corners), default=0.0)
-        ways = self._pupil.directions
+        ways = self.pupil.directions
         if ways.distortion:
-            return math.degrees(float(ways.angles(np.array(corner), self._pupil.focal_length_mm)))
-        return math.degrees(field_angle_rad(corner, self._pupil.focal_length_mm, ways.projection))
+            return math.degrees(float(ways.angles(np.array(corner), self.pupil.focal_length_mm)))
+        return math.degrees(field_angle_rad(corner, self.pupil.focal_length_mm, ways.projection))
 
 
 def _turn(image: ApertureImage, turn: float) -> tuple[float, float]:

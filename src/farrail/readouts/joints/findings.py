@@ -71,7 +71,7 @@ def cell_findings(layout: Layout) -> Iterator[Finding]:
             if not isinstance(part, RoundFilter):
                 continue
             sizes = (
-                ("wide", part.outer_diameter_mm, seat.seat_diameter_mm),
+                ("wide", part.cell_mm, seat.seat_diameter_mm),
                 ("thick", part.path_length_mm.value, seat.seat_thickness_mm),
             )
             for side, has, most in sizes:

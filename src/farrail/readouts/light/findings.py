@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from farrail.parts.in_beam import ApertureRole
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.light.model import Clearance, Light
@@ -24,7 +25,9 @@ def light_findings(light: Light) -> Iterator[Finding]:
         if c.placed.place_unknown and (finding := _unknown_place(c, figure)) is not None:
             yield finding
         elif isinstance(c.placed.part, RoundFilter):
-            yield _filter(c, figure)
+            if c.placed.role in (ApertureRole.FRONT_END, ApertureRole.REAR_END) and not c.clips:
+                continue  # rims that clear the light need no word beside the glass
+            yield _filter(c, figure, _mask_of(light, c))
         elif c.clips and (c is first or c.alone_stops >= LOOK_STOPS):
             which = f"{c.placed.part.id}.{c.placed.key}"
             yield _about(c, "light.clip", _severity(c), figure, which, first=c is first)
@@ -41,8 +44,20 @@ def _severity(c: Clearance) -> Severity:
     return Severity.LOOK if c.alone_stops >= LOOK_STOPS else Severity.NOTE
 
 
-def _filter(c: Clearance, figure: str) -> Finding:
+def _mask_of(light: Light, c: Clearance) -> Clearance | None:
+    """Return the mask or ledge that holds a filter in its seat where that is tighter than the filter itself."""
+    same = [o for o in light.clearances if o.placed.role is ApertureRole.SEAT and o.placed.place == c.placed.place]
+    tighter = [o for o in same if o.margin_mm < c.margin_mm]
+    return min(tighter, key=lambda o: o.margin_mm, default=None)
+
+
+def _filter(c: Clearance, figure: str, mask: Clearance | None = None) -> Finding:
     part = c.placed.part.id
+    if mask is not None and mask.margin_mm < MARGINAL_MM and not c.clips:
+        # The narrowest speaks: a wide filter behind a narrow mask is not to spare.
+        values = {"clearance": c, "first": False, "mask": mask}
+        severity = Severity.LOOK if mask.clips else Severity.NOTE
+        return Finding("light.filter_masked", severity, values, c.placed.place, part, figure=figure, which=part)
     if c.clips:
         return _about(c, "light.filter_too_small", _severity(c), figure, part)
     if c.margin_mm < MARGINAL_MM:

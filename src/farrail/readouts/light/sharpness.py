@@ -1,9 +1,10 @@
 """What the cone does to sharpness and colour: tilt allowed, the plates' spherical aberration, a narrow passband."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from farrail.optics.passband import edge_shift_nm, line_transmission, mean_shift_nm
+from farrail.optics.passband import edge_shift_nm, line_transmission, line_transmission_at, mean_shift_nm
 from farrail.optics.plates import spherical_aberration_mm, tolerable_aberration_mm
 from farrail.optics.tilt import allowed_tilt_deg, shim_across_mm
 from farrail.parts.glass import Plate
@@ -19,7 +20,7 @@ USUAL_INDEX = 2.0
 
 @dataclass(frozen=True)
 class Passband:
-    """What a narrow filter in the beam lets through of its own line.
+    """What a narrow filter lets through of its own line, in the beam now or once it is turned into it.
 
     Attributes:
         part: the filter's id.
@@ -30,6 +31,10 @@ class Passband:
         mean_nm: mean shift over the pupil.
         width_nm: full width of the passband.
         origin: weakest input.
+        corner: fraction of the line in the frame's corner, where the chief ray is tilted too; None without a camera.
+        corner_nm: mean shift there.
+        f_number: of the cone where it stands.
+        in_beam: whether it is in the beam now.
     """
 
     part: str
@@ -40,25 +45,63 @@ class Passband:
     mean_nm: float
     width_nm: float
     origin: Origin
+    corner: float | None = None
+    corner_nm: float = 0.0
+    f_number: float = 0.0
+    in_beam: bool = True
 
 
 def passbands_of(layout: Layout) -> tuple[Passband, ...]:
-    """Return the narrow filters in the beam of a train."""
-    n, hole = layout.first_order.f_number, layout.first_order.obstruction
-    found = []
-    for glass in layout.glass:
-        part = glass.part
-        if not isinstance(part, RoundFilter) or part.line_nm is None or part.passband_nm is None:
-            continue
-        line, width = part.line_nm.value, part.passband_nm.value
-        index = part.effective_index.value if part.effective_index is not None else USUAL_INDEX
-        origins = [n.origin, part.line_nm.origin, part.passband_nm.origin]
-        origins.append(part.effective_index.origin if part.effective_index is not None else Origin.ASSUMED)
-        flat = line_transmission(line, line, width, index, n.value, obstruction=hole)
-        round_top = line_transmission(line, line, width, index, n.value, obstruction=hole, band="gaussian")
-        shifts = edge_shift_nm(line, index, n.value), mean_shift_nm(line, index, n.value, hole)
-        found.append(Passband(part.id, part.name, flat, round_top, *shifts, width, weakest(origins)))
-    return tuple(found)
+    """Return the narrow filters of a train, those in the beam and those that can be turned into it.
+
+    Each is judged in the cone where it stands: ahead of a corrector that is the telescope's own.
+    """
+    found: dict[str, Passband] = {}
+    for placed in layout.rear:
+        seats = [layout.parts.get(one or "") for one in placed.laid.filters]
+        now = layout.parts.get(placed.laid.filter_in_beam or "")
+        for part in (placed.part, *seats):
+            narrow = isinstance(part, RoundFilter) and part.line_nm is not None and part.passband_nm is not None
+            if narrow and isinstance(part, RoundFilter) and part.id not in found:
+                found[part.id] = _passband(layout, part, placed.middle_mm, part is placed.part or part is now)
+    return tuple(found.values())
+
+
+def _passband(layout: Layout, part: RoundFilter, z_mm: float, in_beam: bool) -> Passband:
+    order, camera = layout.first_order, layout.camera
+    hole = order.obstruction
+    n, slope, origin = _cone_at(layout, z_mm)
+    assert part.line_nm is not None
+    assert part.passband_nm is not None
+    line, width = part.line_nm.value, part.passband_nm.value
+    index = part.effective_index.value if part.effective_index is not None else USUAL_INDEX
+    origins = [origin, part.line_nm.origin, part.passband_nm.origin]
+    origins.append(part.effective_index.origin if part.effective_index is not None else Origin.ASSUMED)
+    flat = line_transmission(line, line, width, index, n, obstruction=hole)
+    round_top = line_transmission(line, line, width, index, n, obstruction=hole, band="gaussian")
+    shifts = edge_shift_nm(line, index, n), mean_shift_nm(line, index, n, hole)
+    corner, corner_nm = None, 0.0
+    if camera is not None:
+        corner, corner_nm = line_transmission_at(line, line, width, index, n, slope, obstruction=hole)
+        origins.append(order.exit_pupil.origin)
+    return Passband(
+        part.id, part.name, flat, round_top, *shifts, width, weakest(origins), corner, corner_nm, n, in_beam
+    )
+
+
+def _cone_at(layout: Layout, z_mm: float) -> tuple[float, float, Origin]:
+    """Return f-number and the corner's chief slope of the light at a place behind the optic, and the weakest input."""
+    order, camera = layout.first_order, layout.camera
+    corner = 0.0 if camera is None else camera.diagonal_mm / 2.0
+    n, slope = order.f_number.value, corner * order.pupil.convergence_per_mm
+    behind = [one for one in order.powers if z_mm < one.z_mm - 1e-9]
+    if not behind:
+        return n, slope, order.f_number.origin
+    # Ahead of powered parts the cone is as much faster or slower as they make it, and the image as much smaller or
+    # larger; its chief rays come from the objective.
+    factor = math.prod(one.power.magnification for one in behind)
+    own = order.own_focal_length.value
+    return n / factor, corner / factor / own, weakest([order.f_number.origin, order.power_origin])
 
 
 def aberration_of(layout: Layout) -> tuple[float, float, Origin]:

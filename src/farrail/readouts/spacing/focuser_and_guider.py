@@ -118,6 +118,14 @@ def shadow_of(layout: Layout) -> tuple[float, str, str] | None:
     return min((widest[1] / optic.aperture_mm.value) ** 2, 1.0), widest[0], widest[2]
 
 
+def hidden_in_obstruction(layout: Layout) -> bool:
+    """Whether a train ahead of its mirror stands wholly in the shadow of what obstructs the mirror already."""
+    optic, widest = layout.optic, layout.first_order.widest_ahead_of_mirror
+    if not isinstance(optic, Telescope) or optic.obstruction_mm is None or widest is None:
+        return False
+    return optic.prime_focus and widest[1] <= optic.obstruction_mm.value
+
+
 def focuser_and_guider_figures(layout: Layout) -> Iterator[Figure]:
     """Yield the figures that apply."""
     travel, optic = travel_of(layout), layout.optic

@@ -8,7 +8,7 @@ from farrail.planning.ring_cost import RingCost
 from farrail.planning.rings import RingPlan
 from farrail.planning.stacks import Stack
 from farrail.readouts.front.model import CLEAN_STOPS, Front
-from farrail.readouts.front.sheets import SheetInSlot, sheet_needed_mm
+from farrail.readouts.front.sheets import SheetInSlot, sheet_need
 from farrail.text.names import loss_name
 from farrail.ui.widgets.ledger import Cell, Row
 from farrail.ui.widgets.row_keys import Nth, SheetKey, TermKey
@@ -94,12 +94,13 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
         depth = (
             front.images[0].distance_mm - (front.layout.front_seat_mm - front.placed[0].z_mm) if front.placed else 0.0
         )
-        sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value
         for ahead in DEPTHS_MM:
-            wide, high, free = sheet_needed_mm(*sides, front.focal_mm, front.f_number, max(depth, 0.0) + ahead)
+            need = sheet_need(front, max(depth, 0.0) + ahead)
+            wide, high, free = need.sizes_mm
             cells = (
-                Cell(f"{ahead:g} mm ahead of the seat"), Cell(""), Cell(f"{free:.0f}", "steel"),
-                Cell(f"{wide:.0f} × {high:.0f}"),
+                Cell(f"{ahead:g} mm ahead of the seat"), Cell(""),
+                Cell(f"{free:.0f}" if need.corners else "none reaches the corners", "steel"),
+                Cell(f"{wide:.0f} × {high:.0f}" if need.sides else "none"),
             )  # fmt: skip
             rows.append(Row(cells, TermKey(f"{ahead:g} mm ahead")))
     return rows
