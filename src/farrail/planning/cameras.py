@@ -19,7 +19,7 @@ class CameraVerdict:
         camera: the camera.
         lost_stops: light lost in its darkest corner, at the worse end of everything unknown.
         margin_mm: the least clear width to spare of any aperture.
-        clips_first: name of the part that clips first, "" for none.
+        takes_most: name of the part that takes most, "" for none.
         covered: part of its frame inside the image circle, None where no circle is known.
         error_mm: what it leaves of the spacing, None where nothing is required.
         mates: whether it goes on the train.
@@ -28,7 +28,7 @@ class CameraVerdict:
     camera: Camera
     lost_stops: float
     margin_mm: float
-    clips_first: str
+    takes_most: str
     covered: float | None
     error_mm: float | None
     mates: bool
@@ -54,7 +54,7 @@ def all_my_cameras(train: Train, shelf: Shelf) -> tuple[CameraVerdict, ...]:
                 camera=part,
                 lost_stops=stops_lost(light.corner_ri if light.corner_ri is not None else 1.0),
                 margin_mm=tightest.margin_mm if tightest is not None else float("inf"),
-                clips_first=light.first_to_clip.placed.part.name if light.first_to_clip is not None else "",
+                takes_most=light.limiting.placed.part.name if light.limiting is not None else "",
                 covered=None if circle is None else circle.covered,
                 error_mm=readout.spacing.error_mm,
                 mates=not any(j.mismatch for j in readout.layout.joints if j.side is Side.REAR and j.index == last),

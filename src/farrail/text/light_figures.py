@@ -1,5 +1,7 @@
 """The light and field figures in words."""
 
+import math
+
 from farrail.optics.field import CIRCLE_SOURCE, FIELD_SOURCE
 from farrail.optics.illumination import SOURCE as RI_SOURCE
 from farrail.optics.passband import SOURCE as PASSBAND_SOURCE
@@ -52,11 +54,14 @@ def _edge(f: Figure, v: Values) -> Told:
 def _first(_: Figure, v: Values) -> Told:
     first = v.clearance
     numbers, name = "no aperture clips inside the frame", "none"
-    if first is not None:
-        name = first.placed.part.name
-        numbers = f"{name}, {aperture_name(first.placed)}: from h {first.onset_mm:.2f} mm"
-    formula = "smallest image height at which a projected aperture touches the pupil's edge"
-    return told("clips first", formula, numbers, RI_SOURCE, name)
+    if first is not None and v.taking is not None:
+        name, (x, y) = first.placed.part.name, v.taking.point_mm
+        numbers = (
+            f"{name}, {aperture_name(first.placed)}: without it {100 * v.taking.gain:.1f} % of the pupil more at "
+            f"{math.hypot(x, y):.1f} mm"
+        )
+    formula = "largest gain in the darkest place when one part alone is made wide enough"
+    return told("takes most", formula, numbers, RI_SOURCE, name)
 
 
 def _sides(sides: tuple[float, ...]) -> str:

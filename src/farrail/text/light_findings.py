@@ -22,7 +22,7 @@ def _clip(v: Values) -> Told:
             f"{name} shadows one side of the frame: {_stops(c)} there.",
             f"Its edge stands {c.has_mm / 2:.1f} mm from the axis; the frame's light reaches {c.needed_mm / 2:.1f} mm.",
         )
-    order = "clips first" if v.first else "clips too"
+    order = "takes most" if v.first else "clips too"
     assumed = " Its clear aperture is assumed: measure it." if c.placed.diameter.origin is Origin.ASSUMED else ""
     return (
         f"{name} {order}: {_stops(c)} in the corner.",

@@ -91,7 +91,7 @@ def test_it_is_laid_and_read() -> None:
 def test_its_narrow_waist_is_judged() -> None:
     book = SetReading("new-wedge", "waist_mm", Reading(value=12.0, origin=Origin.MEASURED)).apply(workbook())
     _, readout = laid(book)
-    first = readout.light.first_to_clip
+    first = readout.light.limiting
     assert first is not None
     assert (first.placed.part.id, first.placed.path) == ("new-wedge", "waist_mm")
     assert first.placed.z_mm - readout.layout.rear[-1].z_front_mm == pytest.approx(8.0 / 3.0)

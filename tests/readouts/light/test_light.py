@@ -43,8 +43,8 @@ def test_the_clean_train_says_so_with_margins() -> None:
 def test_the_larger_sensor_is_clipped_by_the_filter_first() -> None:
     readout = demo_readout("lantern-apsc")
     light = readout.light
-    assert light.first_to_clip is not None
-    assert light.first_to_clip.placed.part.id == "luminance-31"
+    assert light.limiting is not None
+    assert light.limiting.placed.part.id == "luminance-31"
     assert readout.figures["light.limiting_part"].value == "Luminance 31"
     assert readout.figures["light.corner_stops"].number == pytest.approx(0.66, abs=0.01)
     clipping = [c for c in light.clearances if c.clips and c.placed.passes is None]

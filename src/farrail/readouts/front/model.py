@@ -12,7 +12,7 @@ from functools import cached_property
 import numpy as np
 
 from farrail.optics.clipping import Array
-from farrail.optics.illumination import illumination_at, onset_height_mm
+from farrail.optics.illumination import onset_height_mm
 from farrail.optics.oblique import STEEPEST_RAD
 from farrail.optics.projection import field_angle_rad
 from farrail.optics.pupils import ApertureImage, FrontStack, Pupil, project_over_zoom
@@ -21,7 +21,15 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
 from farrail.readouts.light.aperture_images import ApertureImager, frame_corners
-from farrail.readouts.light.own_glass import NO_DOUBT, Doubt, OwnGlass, assumed_walk_mm, own_glass_of
+from farrail.readouts.light.own_glass import (
+    NO_DOUBT,
+    Doubt,
+    OwnGlass,
+    assumed_walk_mm,
+    own_glass_of,
+    own_glass_seen,
+)
+from farrail.readouts.light.taking import takes_most
 from farrail.train.first_order import f_number_at, pupil_depth_at, pupil_depths_mm, pupil_walks_mm
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
@@ -32,6 +40,10 @@ from farrail.units import stops_lost
 CLEAN_STOPS, VISIBLE_STOPS = 0.1, 0.33
 SWEEP_STEPS = 60
 FINER = 17
+# A loss beyond a limit by less than this is no crossing: it may be the engine's own error.
+DEAD_STOPS = 0.005
+# So near below a limit a dip between two steps is looked at more finely, at most so many.
+NEAR_STOPS, MOST_BUMPS = 0.06, 6
 # How far an assumed entrance pupil may be off; common practice, no source.
 DOUBT = 0.10
 
@@ -205,16 +217,22 @@ class Front:
         return Sweep(tuple(float(f) for f in focal), stops, clean, visible)
 
     def _firsts(self, focal: Array, light: Array, doubt: Doubt) -> list[float | None]:
-        """Return the focal lengths from which on the loss stays within CLEAN_STOPS and within VISIBLE_STOPS."""
+        """Return the focal lengths from which on the loss stays within CLEAN_STOPS and within VISIBLE_STOPS.
+
+        The last crossing counts, one between two steps as well; what exceeds a limit by less than DEAD_STOPS does not.
+        """
+        focal, light = self._with_bumps(focal, light, doubt)
         found: list[float | None] = []
         between: dict[int, tuple[float, float]] = {}
         limits = [2.0**-CLEAN_STOPS, 2.0**-VISIBLE_STOPS]
         for number, limit in enumerate(limits):
-            bad = np.flatnonzero(light < limit)
+            bad = np.flatnonzero(light < limit * 2.0**-DEAD_STOPS)
             last = int(bad[-1]) if bad.size else -1
             found.append(float(focal[0]) if last < 0 else None)
+            good = np.flatnonzero(light[last + 1 :] >= limit)
             if 0 <= last < focal.size - 1:
-                between[number] = float(focal[last]), float(focal[last + 1])
+                after = last + 1 + (int(good[0]) if good.size else 0)
+                between[number] = float(focal[last]), float(focal[after])
         for _ in range(2 if between else 0):
             # Two rounds of sixteen between two neighbours, both limits at once, find it to a hundredth of a millimetre.
             grids = {number: np.linspace(*ends, FINER) for number, ends in between.items()}
@@ -225,6 +243,17 @@ class Front:
                 between[number] = float(grid[above]), float(grid[min(above + 1, FINER - 1)])
                 found[number] = between[number][1]
         return found
+
+    def _with_bumps(self, focal: Array, light: Array, doubt: Doubt) -> tuple[Array, Array]:
+        """Return the sweep with finer steps where it darkens for a while between two steps, near a limit."""
+        dips = np.flatnonzero((light[1:-1] < light[:-2]) & (light[1:-1] <= light[2:])) + 1
+        near = [int(n) for n in dips if light[n] < 2.0 ** -(CLEAN_STOPS - NEAR_STOPS)][:MOST_BUMPS]
+        if not near:
+            return focal, light
+        finer = np.unique(np.concatenate([np.linspace(focal[n - 1], focal[n + 1], FINER)[1:-1] for n in near]))
+        more = self.light_over(finer, doubt)
+        order = np.argsort(np.concatenate([focal, finer]), kind="stable")
+        return np.concatenate([focal, finer])[order], np.concatenate([light, more])[order]
 
     @cached_property
     def now(self) -> Sweep:
@@ -273,20 +302,13 @@ class Front:
 
     @cached_property
     def limiting(self) -> PlacedAperture | None:
-        """The aperture that takes most from the corner now; of several that leave it dark the one that acts first."""
+        """The aperture of the part whose change would help the corner most now; None where nothing shows."""
         if not self.placed or not self._corners:
             return None
-        corners, shares = np.array(self._corners), np.array([1.0, 0.9, 0.8, 0.7, 0.5, 0.3])
-        points = (shares[:, None, None] * corners).reshape(-1, 2)
-        # Each aperture alone, at the corners and nearer and nearer the middle.
-        light = np.array(
-            [illumination_at(self.pupil, [o], points).reshape(shares.size, -1).min(axis=1) for o in self.images]
-        )
-        if light[:, 0].min() > 1.0 - 1e-9:
-            return None
-        # Where several leave the corner dark, the one that takes most where the first light comes acts first.
-        lit = np.flatnonzero(light.min(axis=0) > 0.0)
-        return self.placed[int(np.argmin(light[:, lit[0] if lit.size else 0]))]
+        owners = [(placed.part.id, placed.index) for placed in self.placed]
+        glass = own_glass_seen(self.layout, self.pupil, self.near_subject)
+        found = takes_most(self.pupil, self.images, owners, np.array(self._corners), glass)
+        return None if found is None else self.placed[found.number]
 
     def heights_of(self, placed: PlacedAperture) -> tuple[float, float, float] | None:
         """Return the image heights where a round aperture begins to clip, takes half, and leaves all dark."""

@@ -28,10 +28,10 @@ def light_figures(light: Light) -> Iterator[Figure]:
         focal = first_order.focal_length
         yield Figure("light.focal_length_mm", focal.value, focal.origin, {"quantity": focal})
     yield from _loss(light, corner_mm, origin)
-    first = light.first_to_clip
+    first = light.limiting
     yield Figure(
         "light.limiting_part", None if first is None else first.placed.part.name,
-        origin if first is None else first.origin, {"clearance": first},
+        origin if first is None else first.origin, {"clearance": first, "taking": light.taking},
     )  # fmt: skip
     yield from _clean(light, origin)
     for number, c in enumerate(light.clearances, start=1):

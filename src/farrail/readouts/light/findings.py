@@ -17,7 +17,7 @@ MARGINAL_MM = 1.0
 
 def light_findings(light: Light) -> Iterator[Finding]:
     """Yield the findings about a train's light."""
-    first = light.first_to_clip
+    first = light.limiting
     for number, c in enumerate(light.clearances, start=1):
         if c.placed.side is Side.FRONT:
             continue  # the front stack has findings of its own

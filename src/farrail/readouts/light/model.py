@@ -5,7 +5,7 @@ the worse one speaks. Points are places on the sensor seen from behind the camer
 that turned by half a turn.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -26,13 +26,14 @@ from farrail.optics.illumination import (
 )
 from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.optics.shapes import DRAGGING_ERROR, FINE_ERROR
-from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
 from farrail.readouts.light.aperture_images import ApertureImager, ImagedAperture, Point, frame_corners, sensor_offset
-from farrail.readouts.light.own_glass import own_glass_of
+from farrail.readouts.light.own_glass import own_glass_seen
+from farrail.readouts.light.taking import Taking, takes_most
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
+from farrail.train.train import Side
 from farrail.units import stops_lost
 
 # Fine enough that looking a frame map up in it errs by less than 1e-3 even behind a pupil of 1 mm.
@@ -160,16 +161,7 @@ class Light:
     @cached_property
     def own_glass(self) -> tuple[ApertureImage, ...]:
         """The lens's own front glass where its vignetting is known: what it takes alone is not the train's doing."""
-        lens = self.layout.optic
-        if not isinstance(lens, CameraLens) or self.layout.reversed:
-            return ()
-        own = own_glass_of(lens, self.pupil.directions)
-        if own is None:
-            return ()
-        ahead = self.layout.first_order.entrance_pupil.value - own.depth_mm
-        lever, larger = self._conjugate.place(np.array([ahead]))
-        seen = replace(own.image, radius_mm=own.image.radius_mm * float(larger[0]), distance_mm=float(lever[0]))
-        return (replace(seen, larger=float(larger[0])),)
+        return own_glass_seen(self.layout, self.pupil, self._conjugate)
 
     @cached_property
     def worst_corner(self) -> Point:
@@ -234,10 +226,17 @@ class Light:
         return float(heights[clipped].min()) if clipped.any() else float("inf")
 
     @cached_property
-    def first_to_clip(self) -> Clearance | None:
-        """The aperture that begins to clip nearest the axis and inside the frame, if any does."""
-        clipping = [c for c in self.clearances if c.clips and c.onset_mm < float("inf")]
-        return min(clipping, key=lambda c: c.onset_mm, default=None)
+    def taking(self) -> Taking | None:
+        """What limits the darkest corner or edge, among the apertures that act; None where nothing does."""
+        if not self.corners:
+            return None
+        owners = [_owner(self.imaged[number].placed) for number in self._acting]
+        return takes_most(self.pupil, self.acting, owners, self._judged_at, self.own_glass)
+
+    @cached_property
+    def limiting(self) -> Clearance | None:
+        """The aperture of the part whose change would help most, if anything darkens the frame."""
+        return None if self.taking is None else self.clearances[self._acting[self.taking.number]]
 
     @cached_property
     def tightest(self) -> Clearance | None:
@@ -415,6 +414,11 @@ class Light:
             middle = (low + high) / 2.0
             low, high = (middle, high) if clean(middle) else (low, middle)
         return width * low, height * low
+
+
+def _owner(placed: PlacedAperture) -> tuple[str, Side, int]:
+    """Return whose an aperture is: a filter in a housing is another part than the housing."""
+    return placed.part.id, placed.side, placed.index
 
 
 def _border(width_mm: float, height_mm: float, steps: int = 17) -> Array:

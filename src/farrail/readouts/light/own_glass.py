@@ -1,6 +1,6 @@
 """What is taken of a lens beyond its pupil's place: how its pupil walks, and how its own front glass vignettes."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -8,7 +8,9 @@ from farrail.optics.illumination import illumination_at
 from farrail.optics.oblique import Directions
 from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.readouts.close_up.conjugate import ObjectConjugate
 from farrail.train.first_order import pupil_depth_at
+from farrail.train.layout import Layout
 
 # How far behind its seat a lens's front glass is taken to stand where nobody has said; common practice, no source.
 USUAL_GLASS_DEPTH_MM = 5.0
@@ -68,3 +70,15 @@ def own_glass_of(lens: CameraLens, directions: Directions) -> OwnGlass | None:
         light = float(illumination_at(pupil, [image], corner)[0])
         low, high = (middle, high) if light < wanted else (low, middle)
     return OwnGlass(ApertureImage(radius_mm=high, distance_mm=ahead, front=True), at)
+
+
+def own_glass_seen(layout: Layout, pupil: Pupil, near: ObjectConjugate) -> tuple[ApertureImage, ...]:
+    """Return a lens's front glass as the entrance pupil sees it now; () where nothing is known of it."""
+    lens = layout.optic
+    own = own_glass_of(lens, pupil.directions) if isinstance(lens, CameraLens) and not layout.reversed else None
+    if own is None:
+        return ()
+    ahead = layout.first_order.entrance_pupil.value - own.depth_mm
+    lever, larger = near.place(np.array([ahead]))
+    radius = own.image.radius_mm * float(larger[0])
+    return (replace(own.image, radius_mm=radius, distance_mm=float(lever[0]), larger=float(larger[0])),)

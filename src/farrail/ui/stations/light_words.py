@@ -27,7 +27,7 @@ DECIMALS = {"″": 2, "°": 3, "%": 1, "mm": 2, "µm": 1, "": 0, "stops": 2}
 
 def sentences(light: Light) -> tuple[str, str]:
     """Return the headline and what stands under it."""
-    first, tightest, ri = light.first_to_clip, light.tightest, light.corner_ri or 0.0
+    first, tightest, ri = light.limiting, light.tightest, light.corner_ri or 0.0
     if first is None:
         detail = "No clear aperture is known on this train."
         if tightest is not None:
@@ -35,7 +35,7 @@ def sentences(light: Light) -> tuple[str, str]:
             detail = f"Tightest: {name}, with {tightest.margin_mm:.1f} mm to spare."
         return "Nothing on this train darkens the corner.", f"{detail} {_filter_sentence(light)}".strip()
     lost = "is dark" if ri <= 0.0 else f"keeps {100 * ri:.0f} %"
-    verb = "shadows it first" if first.placed.passes is not None else "clips first"
+    verb = "shadows it most" if first.placed.passes is not None else "takes most"
     needs = f"It needs {first.needed_mm:.1f} mm clear and has {first.has_mm:.1f} mm."
     if first.placed.passes is not None:
         needs = f"Its edge stands at {first.has_mm / 2:.1f} mm and the light reaches {first.needed_mm / 2:.1f} mm."
@@ -57,7 +57,7 @@ def clearance_row(light: Light, number: int) -> Row:
     cells = (
         Cell(
             whole_name(c.placed),
-            strong=c is light.first_to_clip,
+            strong=c is light.limiting,
             tip=f"{c.distance_mm:.1f} mm before the sensor",
         ),
         Cell(f"{c.needed_mm:.1f}", tip=place),
@@ -78,9 +78,7 @@ def camera_row(c: CameraVerdict, current: bool) -> Row:
     aside = ", here" if current else "" if c.mates else ", does not mate"
     cells = (
         Cell(f"{c.camera.name}{aside}", strong=current, tip=size),
-        Cell(
-            lost, role, strong=role != "good", tip=f"{c.clips_first} clips first" if c.clips_first else "nothing clips"
-        ),
+        Cell(lost, role, strong=role != "good", tip=f"{c.takes_most} takes most" if c.takes_most else "nothing clips"),
         Cell(f"{c.margin_mm:+.1f}".replace("-", "−"), "steel"),
         Cell("–" if c.covered is None else f"{100 * c.covered:.0f} %", "" if c.covered == 1.0 else "steel"),
         Cell(error, "steel", tip="spacing with this camera, the rest as it lies" if c.mates else "does not mate here"),

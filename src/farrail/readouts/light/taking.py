@@ -1,0 +1,89 @@
+"""Who takes the light: the part whose change would help, at the place of the frame that matters."""
+
+from collections.abc import Hashable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from farrail.optics.clipping import Array
+from farrail.optics.illumination import illumination_at
+from farrail.optics.pupils import ApertureImage, Pupil
+
+# Where corners are dark whatever part is taken away, places nearer and nearer the middle are looked at.
+STEP, LEAST_SHARE, LEAST_LIT, BISECTIONS = 0.05, 0.1, 0.02, 30
+# Gains nearer to each other than this count as equal; the part that takes more alone then still limits.
+TIE = 2e-3
+NOTHING = 1.0 - 1e-6
+
+
+@dataclass(frozen=True)
+class Taking:
+    """The aperture that limits.
+
+    Attributes:
+        number: which of the apertures given.
+        gain: light that the place gains when its part alone is made wide enough, fraction of the pupil.
+        point_mm: the place looked at.
+    """
+
+    number: int
+    gain: float
+    point_mm: tuple[float, float]
+
+
+def takes_most(
+    pupil: Pupil, images: Sequence[ApertureImage], owners: Sequence[Hashable], places_mm: Array,
+    own_glass: Sequence[ApertureImage] = (),
+) -> Taking | None:  # fmt: skip
+    """Return which aperture limits the darkest of some places; None where nothing darkens any.
+
+    Ranked by what the place gains when all apertures of one part are taken away, for that is what changing the part
+    would do. Where several parts would gain as much, or none anything because two shadow the same rays, the one that
+    takes most alone is named: it would still limit once the others are changed.
+
+    Args:
+        pupil: the pupil looked into.
+        images: A apertures.
+        owners: whose each is.
+        places_mm: places on the sensor, (P, 2).
+        own_glass: what the lens takes itself, behind which everything is judged.
+    """
+    if not images or not places_mm.size:
+        return None
+    own = list(own_glass)
+
+    def seen(share: float) -> tuple[Array, float]:
+        """Return the darkest of the places at a share of their distance from the axis, and its light."""
+        light = illumination_at(pupil, [*images, *own], places_mm * share)
+        bare = illumination_at(pupil, own, places_mm * share) if own else np.ones(light.size)
+        # Rounded, so that of corners alike always the same is taken.
+        ratio = np.round(light / np.maximum(bare, 1e-9), 9)
+        darkest = int(np.argmin(ratio))
+        return places_mm[darkest : darkest + 1] * share, float(ratio[darkest])
+
+    point, light = seen(1.0)
+    if light >= NOTHING:
+        return None
+    dark, share = 1.0, 1.0
+    while light < LEAST_LIT and share > LEAST_SHARE:
+        dark, share = share, share - STEP
+        point, light = seen(share)
+    for _ in range(BISECTIONS if light >= NOTHING else 0):
+        # From dark to clear within one step: the half-lit place between is sought.
+        middle = (dark + share) / 2.0
+        point, light = seen(middle)
+        if LEAST_LIT <= light < NOTHING:
+            break
+        dark, share = (middle, share) if light < LEAST_LIT else (dark, middle)
+    alone = np.array([float(illumination_at(pupil, [image], point)[0]) for image in images])
+    now = float(illumination_at(pupil, [*images, *own], point)[0])
+    gains: dict[Hashable, float] = {}
+    for owner in dict.fromkeys(owner for owner, light in zip(owners, alone, strict=True) if light < NOTHING):
+        rest = [image for image, whose in zip(images, owners, strict=True) if whose != owner]
+        gains[owner] = float(illumination_at(pupil, [*rest, *own], point)[0]) - now
+    if not gains:
+        return None
+    best = max(gains.values())
+    tied = {owner for owner, gain in gains.items() if gain >= best - TIE}
+    number = min((n for n, owner in enumerate(owners) if owner in tied), key=lambda n: (round(float(alone[n]), 9), n))
+    return Taking(number, max(gains[owners[number]], 0.0), (float(point[0, 0]), float(point[0, 1])))
