@@ -11,7 +11,7 @@ from functools import cached_property
 from farrail.optics.focus import depth_of_focus_mm, farthest_focus_mm
 from farrail.parts.base import Adjustable
 from farrail.parts.glass import Glass
-from farrail.parts.in_beam import GlassRole
+from farrail.parts.in_beam import Extends, GlassRole
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
@@ -252,10 +252,28 @@ class Spacing:
         error, need = self.error_mm, self.requirement
         if error is None or need is None:
             return None
-        low = sum(line.length.low - line.length.value for line in self.lines)
-        high = sum(line.length.high - line.length.value for line in self.lines)
+        # What is meant as extension stands in the requirement as well: of unknown length it misses nothing.
+        kept = {p.index for p in self.layout.behind_datum if self._meant(p.part)}
+        lines = [line for line in self.lines if line.kind is not LineKind.PART or line.index not in kept]
+        low = sum(line.length.low - line.length.value for line in lines)
+        high = sum(line.length.high - line.length.value for line in lines)
         spread = need.distance
-        return error + low - (spread.high - spread.value), error + high + (spread.value - spread.low)
+        low -= spread.high - spread.value
+        high += spread.value - spread.low
+        for item in self.glass_lines:
+            if item.counted:
+                least, most = item.glass.shift_span_mm
+                low -= most - item.glass.shift_mm
+                high += item.glass.shift_mm - least
+        if need.included_glass is not None:
+            least, most = need.included_glass.shift_span_mm
+            low -= need.included_glass.shift_mm - least
+            high += most - need.included_glass.shift_mm
+        return error + low, error + high
+
+    def _meant(self, part: Part) -> bool:
+        lens = isinstance(self.layout.optic, CameraLens) and self.layout.corrector is None
+        return lens and getattr(part, "extends", Extends.NOTHING) is not Extends.NOTHING
 
     @cached_property
     def tolerance_mm(self) -> float | None:
@@ -275,7 +293,10 @@ class Spacing:
         if need.is_lens:
             return span[1] <= depth_of_focus_mm(self.f_number)
         tolerance = self.tolerance_mm
-        return None if tolerance is None else max(abs(span[0]), abs(span[1])) <= tolerance + 1e-9
+        if tolerance is None or need.tolerance is None:
+            return None
+        # A tolerance of which only two ends are known is taken at its narrower one.
+        return max(abs(span[0]), abs(span[1])) <= need.tolerance.low + 1e-9
 
     @cached_property
     def f_number(self) -> float:
@@ -298,7 +319,11 @@ class Spacing:
             Loosest(line.part, line, max(line.length.tolerance, (line.length.high - line.length.low) / 2))
             for line in self.lines
         ]
-        shares += [Loosest(g.part, g, g.glass.tolerance_mm) for g in self.glass_lines if g.counted]
+        shares += [
+            Loosest(g.part, g, max(g.glass.tolerance_mm, (g.glass.shift_span_mm[1] - g.glass.shift_span_mm[0]) / 2.0))
+            for g in self.glass_lines
+            if g.counted
+        ]
         need = self.requirement
         if need is not None:
             band = need.distance.published_band

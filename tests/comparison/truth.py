@@ -1,0 +1,140 @@
+"""Told ranges against the truth: random trains with random unknowns, each sampled at random through its whole box.
+
+    PYTHONPATH=src:. python tests/comparison/truth.py --trains 500 --samples 300
+
+No sample may lie outside the told range, but for the engine's own error, and the range should be hardly wider than what
+the samples span. Prints one line of JSON.
+"""
+
+import argparse
+import json
+import math
+import random
+import sys
+from statistics import median
+from typing import Any
+
+from pydantic import BaseModel, ValidationError
+
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.errors import FarRailError
+from farrail.parts.base import PartBase
+from farrail.parts.provenance import Quantity, unknown
+from farrail.parts.shelved import PartId
+from farrail.readouts.ranges import Box, main_figures, ranges_of
+from farrail.readouts.unknowns import with_values
+from farrail.train.train import Train
+
+# The engine's own error; of a distance or magnification as a share of it.
+ENGINE = 2e-3
+
+
+def _quantities(record: BaseModel, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
+    found = []
+    for name in type(record).model_fields:
+        value = getattr(record, name)
+        if isinstance(value, Quantity):
+            found.append((*path, name))
+        elif isinstance(value, BaseModel):
+            found += _quantities(value, (*path, name))
+    return found
+
+
+def _with_span(part: PartBase, path: tuple[Any, ...], dice: random.Random) -> PartBase:
+    """Return a part of which one value is known by its two ends only."""
+    data = part.model_dump()
+    holder = data
+    for step in path[:-1]:
+        holder = holder[step]
+    value = part
+    for step in path:
+        value = getattr(value, step)
+    assert isinstance(value, Quantity)
+    share = dice.choice((0.03, 0.1, 0.25, 0.4))
+    low, high = value.value * (1.0 - share * dice.random()), value.value * (1.0 + share * dice.random())
+    holder[path[-1]] = unknown(min(low, high), max(low, high)).model_dump()
+    return type(part).model_validate(data)
+
+
+def cases(count: int, seed: int) -> list[tuple[Train, dict[PartId, PartBase]]]:
+    """Return random trains, each with two to six values of its parts unknown."""
+    book, found, dice = demo_workbook(), [], random.Random(seed)
+    while len(found) < count:
+        train, shelf = dice.choice(book.trains), dict(book.by_id)
+        wanted, made = dice.randrange(2, 7), 0
+        for _ in range(40):
+            part_id = dice.choice(train.part_ids())
+            path = dice.choice(_quantities(shelf[part_id]))
+            if path[-1] in ("pixel_size_um", "price", "image_circle_mm", "sensor_width_mm", "sensor_height_mm"):
+                continue
+            try:
+                shelf[part_id] = _with_span(shelf[part_id], path, dice)
+            except ValidationError:
+                continue
+            made += 1
+            if made == wanted:
+                break
+        found.append((train, shelf))
+    return found
+
+
+def compare(trains: int, samples: int, seed: int) -> dict[str, Any]:
+    """Compare; returns the counts, the median of told over sampled width, and each sample outside."""
+    ratios: list[float] = []
+    outside: list[str] = []
+    checked = 0
+    for number, (train, shelf) in enumerate(cases(trains, seed)):
+        dice = random.Random(seed * 1000 + number)
+        told = ranges_of(train, shelf)
+        box = Box(train, shelf, main_figures)
+        middle = box.at(box.middle)
+        seen: dict[str, list[float]] = {}
+        for _ in range(samples):
+            values = {one: one.at(dice.random()) for one in box.unknowns}
+            try:
+                figures = main_figures(read_with(train, shelf, values))
+            except FarRailError:
+                continue
+            for key, value in figures.items():
+                if not math.isnan(value):
+                    seen.setdefault(key, []).append(value)
+        for key, values_seen in seen.items():
+            checked += 1
+            spread = told.get(key)
+            low, high = (middle.get(key, math.nan),) * 2 if spread is None else (spread.low, spread.high)
+            if math.isnan(low):
+                continue
+            slack = ENGINE * max(1.0, abs(high) if math.isfinite(high) else 1.0)
+            wrong = [v for v in values_seen if v < low - slack or v > high + slack]
+            if wrong:
+                far = max(wrong, key=lambda v: max(low - v, v - high))
+                fields = ", ".join(f"{one.part}.{one.field}" for one in box.unknowns)
+                outside.append(f"{number} {train.name}: {key} {far:.4f} outside {low:.4f} to {high:.4f} ({fields})")
+            width = max(values_seen) - min(values_seen)
+            if spread is not None and width > 1e-6 and math.isfinite(spread.width) and math.isfinite(width):
+                ratios.append(spread.width / width)
+    return {"trains": trains, "samples": samples, "ranges": checked, "median_width": round(median(ratios), 3),
+            "outside": outside}  # fmt: skip
+
+
+def read_with(train: Train, shelf: dict[PartId, PartBase], values: Any) -> Any:
+    """Return the readout with the unknowns given numbers."""
+    from farrail.readouts.read import read
+
+    return read(train, with_values(shelf, values))
+
+
+def main() -> int:
+    """Run; returns 0 when no sample lies outside."""
+    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
+    parser.add_argument("--trains", type=int, default=60)
+    parser.add_argument("--samples", type=int, default=100)
+    parser.add_argument("--seed", type=int, default=1)
+    options = parser.parse_args()
+    found = compare(options.trains, options.samples, options.seed)
+    print(json.dumps(found, indent=1, ensure_ascii=False))
+    return int(bool(found["outside"]))
+
+
+if __name__ == "__main__":
+    sys.exit(main())
