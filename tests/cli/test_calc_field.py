@@ -90,6 +90,6 @@ def test_the_readout_has_the_front_figures(tmp_path: Path) -> None:
     assert run.returncode == 1  # the corners are dark: a finding stops it
     figures = json.loads(run.stdout)["figures"]
     assert figures["front.first_clean_mm"]["value"] == pytest.approx(29.13, abs=0.05)
-    assert figures["front.first_clean_mm"]["range"][0] < 29
+    assert figures["front.first_clean_mm"]["low"] < 29
     for key in ("visible_mm", "corner_loss_stops", "depth_mm", "limiting_part"):
         assert figures[f"front.{key}"]["working"]

@@ -46,7 +46,7 @@ def _with_span(part: PartBase, path: tuple[Any, ...], dice: random.Random) -> Pa
     holder = data
     for step in path[:-1]:
         holder = holder[step]
-    value = part
+    value: Any = part
     for step in path:
         value = getattr(value, step)
     assert isinstance(value, Quantity)
@@ -58,7 +58,8 @@ def _with_span(part: PartBase, path: tuple[Any, ...], dice: random.Random) -> Pa
 
 def cases(count: int, seed: int) -> list[tuple[Train, dict[PartId, PartBase]]]:
     """Return random trains, each with two to six values of its parts unknown."""
-    book, found, dice = demo_workbook(), [], random.Random(seed)
+    book, dice = demo_workbook(), random.Random(seed)
+    found: list[tuple[Train, dict[PartId, PartBase]]] = []
     while len(found) < count:
         train, shelf = dice.choice(book.trains), dict(book.by_id)
         wanted, made = dice.randrange(2, 7), 0

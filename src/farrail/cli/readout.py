@@ -5,6 +5,9 @@ from pathlib import Path
 from farrail.cli.printing import FINE, STOPPED, number, own_trouble, plain, print_json
 from farrail.errors import FarRailError
 from farrail.readouts.figure import Figure
+from farrail.readouts.finding import SEVERITY_ORDER, Finding
+from farrail.readouts.range_findings import RangeReport, range_report
+from farrail.readouts.ranges import Spread, ends_of, every_figure
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import value_of, working_of
 from farrail.text.findings import reason_of, sentences, text_of
@@ -19,50 +22,66 @@ def run(file: Path, train: str, *, as_json: bool) -> int:
         FarRailError: the file or the train cannot be read.
     """
     workbook = read_file(file).workbook
-    readout = read(workbook.train(train), workbook.by_id)
+    shelf = workbook.by_id
+    readout = read(workbook.train(train), shelf)
+    ranges = range_report(readout.layout.train, shelf, every_figure)
     if as_json:
-        print_json(as_data(readout))
+        print_json(as_data(readout, ranges))
     else:
-        _print(readout)
+        _print(readout, ranges)
     own = [error for error in readout.errors if not isinstance(error, FarRailError)]
     if own:
         own_trouble(own[0])
     return STOPPED if readout.stops else FINE
 
 
-def as_data(readout: Readout) -> dict[str, object]:
-    """Return a readout as JSON data with stable ids."""
+def as_data(readout: Readout, ranges: RangeReport | None = None) -> dict[str, object]:
+    """Return a readout as JSON data with stable ids; figures that rest on unknowns carry `low`, `high`, `spans_on`."""
+    spreads = {} if ranges is None else ranges.spreads
     return {
-        "figures": {key: _figure(figure) for key, figure in readout.figures.items()},
+        "figures": {key: _figure(figure, spreads.get(key)) for key, figure in readout.figures.items()},
         "findings": [
             {"id": f.id, "severity": f.severity.value, "part": f.part, "text": text_of(f), "reason": reason_of(f)}
-            for f in readout.findings
+            for f in _all_findings(readout, ranges)
         ],
     }
 
 
-def _figure(figure: Figure) -> dict[str, object]:
+def _all_findings(readout: Readout, ranges: RangeReport | None) -> list[Finding]:
+    more = () if ranges is None else ranges.findings
+    return sorted((*readout.findings, *more), key=lambda f: SEVERITY_ORDER[f.severity])
+
+
+def _figure(figure: Figure, spread: Spread | None = None) -> dict[str, object]:
     data: dict[str, object] = {
         "value": plain(value_of(figure)),
         "unit": figure.unit,
         "working": str(working_of(figure)),
         "provenance": figure.provenance.value,
     }
-    if figure.low is not None and figure.high is not None:
-        data["range"] = [figure.low, figure.high]
+    ends = ends_of(figure, spread)
+    if ends is not None:
+        data["low"], data["high"] = (plain(end) for end in ends)
+    if spread is not None and spread.spans_on is not None:
+        data["spans_on"] = {"part": spread.spans_on.part, "field": spread.spans_on.field}
     return data
 
 
-def _print(readout: Readout) -> None:
+def _print(readout: Readout, ranges: RangeReport) -> None:
     verdict = readout.verdict
     print(f"{readout.layout.train.name}: {headline(verdict)}\n  {detail(verdict)}\n")
     for figure in readout.figures.values():
         told = value_of(figure)
         value = told if isinstance(told, str) else number(told, figure.unit)
         print(f"{figure.id:<44} {value:>12} {figure.unit:<6} {figure.provenance}")
+        ends = ends_of(figure, ranges.spreads.get(figure.id))
+        if ends is not None:
+            between = " to ".join(number(end, figure.unit) for end in ends)
+            print(f"    {between} {figure.unit}, as far as is known")
         print(f"    {working_of(figure)}")
     print()
-    for finding in readout.findings:
+    findings = _all_findings(readout, ranges)
+    for finding in findings:
         print(f"[{finding.severity}] {' '.join(sentences(finding))}  ({finding.id})")
-    if not readout.findings:
+    if not findings:
         print("No findings.")

@@ -27,10 +27,8 @@ class Frozen(BaseModel):
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
         """Return a copy with some fields replaced; what the original had worked out of its fields stays behind."""
         copied = super().model_copy(update=update, deep=deep)
-        for kind in type(self).__mro__:
-            for name, member in vars(kind).items():
-                if isinstance(member, cached_property):
-                    vars(copied).pop(name, None)
+        for name in _worked_out(type(self)):
+            vars(copied).pop(name, None)
         return copied
 
 
@@ -42,6 +40,13 @@ class Tagged(Frozen):
     @model_serializer(mode="wrap")
     def _with_kind(self, fields: SerializerFunctionWrapHandler) -> dict[str, Any]:
         return {"kind": self.kind, **fields(self)}
+
+
+@lru_cache(maxsize=256)
+def _worked_out(kind: type[Frozen]) -> tuple[str, ...]:
+    """Return the names of what a record keeps once it has worked it out of its fields."""
+    members = (pair for base in kind.__mro__ for pair in vars(base).items())
+    return tuple(name for name, member in members if isinstance(member, cached_property))
 
 
 @lru_cache(maxsize=256)

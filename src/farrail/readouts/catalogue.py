@@ -79,6 +79,9 @@ UNITS: dict[str, str] = {
 # Findings, with what each is about.
 FINDINGS: dict[str, str] = {
     "train.not_judged": "what cannot be judged, and why",
+    "spacing.depends": "a verdict on spacing that depends on an unknown",
+    "light.depends": "a corner that depends on an unknown",
+    "front.depends": "a front stack's corner that depends on an unknown",
     "spacing.short": "the sensor stands too near its optic",
     "spacing.long": "the sensor stands too far from its optic",
     "spacing.no_room": "too far, and no spacer is left to take out",

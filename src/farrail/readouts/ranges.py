@@ -12,6 +12,7 @@ from itertools import product
 from math import isfinite, isinf
 
 from farrail.errors import FarRailError
+from farrail.readouts.figure import Figure
 from farrail.readouts.read import Readout, read
 from farrail.readouts.unknowns import Unknown, unknowns_of, with_values
 from farrail.train.rows import Shelf
@@ -23,7 +24,7 @@ Evaluate = Callable[[Readout], Values]
 # Up to so many unknowns all corners of the box are tried; with more those that each figure's own slopes point to.
 ALL_CORNERS = 4
 # Points spread through the box: so many, and more for each unknown.
-SPREAD, SPREAD_EACH = 10, 3
+SPREAD, SPREAD_EACH = 8, 2
 # From the best points found, how far each unknown is moved when an extreme is sought further, in shares of its range.
 MOVES = (0.25, 0.08)
 # What has no other extreme within its range but its ends: it is not sought further between them.
@@ -49,6 +50,13 @@ class Spread:
     def width(self) -> float:
         """How far apart its ends lie."""
         return 0.0 if self.low == self.high else self.high - self.low
+
+
+def ends_of(figure: Figure, spread: Spread | None) -> tuple[float, float] | None:
+    """Return both ends of what a figure may be: its own range, and what the train's unknowns make of it."""
+    own = (figure.low, figure.high) if figure.low is not None and figure.high is not None else None
+    both = [pair for pair in (own, None if spread is None else (spread.low, spread.high)) if pair is not None]
+    return (min(low for low, _ in both), max(high for _, high in both)) if both else None
 
 
 def every_figure(readout: Readout) -> dict[str, float]:
@@ -195,7 +203,10 @@ def _spread(count: int, points: int) -> list[Point]:
 
 
 def _seek(box: Box, key: str, largest: bool) -> None:
-    """Move from the best point found toward a greater extreme, each unknown a little, then less."""
+    """Move from the best point found toward a greater extreme, each unknown a little, then less.
+
+    Where that is a corner of the box the figure rises toward it from all that was tried: there it ends.
+    """
     sign = 1.0 if largest else -1.0
 
     def worth(point: Point) -> float:
@@ -203,6 +214,8 @@ def _seek(box: Box, key: str, largest: bool) -> None:
         return -float("inf") if value is None or value != value else sign * value
 
     best = max(box.known, key=worth)
+    if all(share in (0.0, 1.0) for share in best) or worth(best) <= worth(box.middle):
+        return
     for move in MOVES:
         for number in range(len(best)):
             for step in (move, -move):

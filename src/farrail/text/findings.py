@@ -6,6 +6,7 @@ from farrail.text import (
     front_findings,
     joint_findings,
     light_findings,
+    range_findings,
     spacing_findings,
     train_findings,
 )
@@ -18,6 +19,7 @@ SENTENCES = {
     **front_findings.SENTENCES,
     **close_up_findings.SENTENCES,
     **joint_findings.SENTENCES,
+    **range_findings.SENTENCES,
 }
 
 

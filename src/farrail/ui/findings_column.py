@@ -7,7 +7,7 @@ from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPaintEvent, QP
 from PySide6.QtWidgets import QAbstractButton, QFrame, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from farrail.planning.fitting import Fit, fits_at
-from farrail.readouts.finding import Finding
+from farrail.readouts.finding import SEVERITY_ORDER, Finding
 from farrail.text.findings import sentences
 from farrail.train.placed import Place
 from farrail.train.train import Side, Train
@@ -148,6 +148,7 @@ class FindingsColumn(QWidget):
         session.changed.connect(self.refresh)
         session.train_changed.connect(self.refresh)
         session.rested.connect(self.refresh)
+        session.ranges_changed.connect(self.refresh)
         session.selection_changed.connect(self._later.start)
 
     def refresh(self) -> None:
@@ -156,6 +157,10 @@ class FindingsColumn(QWidget):
             return
         readout = self._session.readout
         findings = readout.findings if readout is not None else ()
+        ranges = self._session.ranges
+        if ranges is not None and ranges.findings:
+            found = (*findings, *ranges.findings)
+            findings = tuple(sorted(found, key=lambda finding: SEVERITY_ORDER[finding.severity]))
         while len(self._rows) < len(findings):
             row = FindingRow(self._list)
             row.clicked.connect(self._point)
@@ -180,7 +185,7 @@ class FindingsColumn(QWidget):
         place = finding.place or _first_place(train, finding.part)
         if place is not None and 0 <= place.index < len(train.row(place.side)) + finding.at_joint:
             self._session.select(Selection(place.side, place.index, joint=finding.at_joint))
-        show_working(readout.figures.get(finding.figure), self, row.mapToGlobal(QPoint(-440, 0)))
+        show_working(self._session.figure(finding.figure), self, row.mapToGlobal(QPoint(-440, 0)))
 
     # The shelf at what is picked
 

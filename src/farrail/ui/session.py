@@ -4,13 +4,16 @@ The only holder of state above the workbook. Widgets read from it and send edits
 """
 
 import contextlib
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QThreadPool, Signal, SignalInstance
 
 from farrail.errors import FarRailError, InUse, StoreError
 from farrail.parts.shelved import PartId
+from farrail.readouts.figure import Figure
+from farrail.readouts.range_findings import RangeReport
+from farrail.readouts.ranges import ends_of
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Side, Train
 from farrail.trouble import TroubleLog
@@ -55,6 +58,8 @@ class Session(QObject):
     rested = Signal()
     # Something to tell the person in one sentence: text, and whether it is a trouble.
     message = Signal(str, bool)
+    # The ranges of the train in view are known, or no longer.
+    ranges_changed = Signal()
     # Whether what is shown is the workbook as it stands; False after an error of the program's own.
     current_changed = Signal(bool)
     # Unsaved work was kept beside the file, or could not be: why not, in a sentence, or nothing.
@@ -83,6 +88,7 @@ class Session(QObject):
         self.current = True
         self._train_id = workbook.trains[0].id if workbook.trains else ""
         self._readout: tuple[Train, Workbook, Readout] | None = None
+        self._ranges: RangeReport | None = None
 
     @property
     def workbook(self) -> Workbook:
@@ -113,6 +119,23 @@ class Session(QObject):
             kept = (train, workbook, read(train, workbook.by_id))
             self._readout = kept
         return kept[2]
+
+    @property
+    def ranges(self) -> RangeReport | None:
+        """What the unknowns of the train in view make of it; None while that is not known."""
+        return self._ranges if self._ranges is not None and self._ranges.train is self.train else None
+
+    def set_ranges(self, ranges: RangeReport) -> None:
+        """Take the ranges worked out for a train; those of another than the one in view say nothing."""
+        self._ranges = ranges
+        self.ranges_changed.emit()
+
+    def figure(self, figure_id: str) -> Figure | None:
+        """Return a figure of the train in view, with its range where that is known; None where there is none."""
+        readout, ranges = self.readout, self.ranges
+        found = None if readout is None else readout.figures.get(figure_id)
+        ends = None if found is None or ranges is None else ends_of(found, ranges.spreads.get(figure_id))
+        return found if found is None or ends is None else replace(found, low=ends[0], high=ends[1])
 
     def show_train(self, train_id: str) -> None:
         """Bring another train into view."""

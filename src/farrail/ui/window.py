@@ -19,6 +19,7 @@ from farrail.ui.findings_column import FindingsColumn
 from farrail.ui.header import Header
 from farrail.ui.keeping import Keeping
 from farrail.ui.rail.view import RailView
+from farrail.ui.ranging import Ranging
 from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
 from farrail.ui.stations.close_up import CloseUpStation
@@ -54,6 +55,7 @@ class MainWindow(QMainWindow):
         self.light, self.front = self.stations.of(LightStation), self.stations.of(FrontStation)
         self.close_up, self.exposure = self.stations.of(CloseUpStation), self.stations.of(ExposureStation)
         self.findings = FindingsColumn(session)
+        self.ranging = Ranging(session, self)
         self._compose()
         self.tables = TableCommands(session, self.parts, self)
         self.trains = TrainCommands(session, self.header, self)

@@ -281,4 +281,4 @@ class CloseUpStation(Station):
         readout = self.session.readout
         if readout is not None and isinstance(key, FigureKey):
             at = self.figures.viewport().mapToGlobal(QPoint(40, 40))
-            show_working(readout.figures.get(key.id), self, at)
+            show_working(self.session.figure(key.id), self, at)

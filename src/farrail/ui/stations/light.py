@@ -231,13 +231,13 @@ class LightStation(Station):
         readout = self.session.readout
         at = QCursor.pos() if self.table.underMouse() else self.table.mapToGlobal(QPoint(200, 40))
         if readout is not None and isinstance(key, ShareKey):
-            show_working(readout.figures.get(f"light.needed.{key.number}.{key.part}_mm"), self, at)
+            show_working(self.session.figure(f"light.needed.{key.number}.{key.part}_mm"), self, at)
 
     def _show_figure(self, key: RowKey | None, column: int) -> None:
         readout = self.session.readout
         at = QCursor.pos() if self.field.underMouse() else self.field.mapToGlobal(QPoint(200, 40))
         if readout is not None and isinstance(key, FigureKey):
-            show_working(readout.figures.get(key.id), self, at)
+            show_working(self.session.figure(key.id), self, at)
 
     def _pick(self, key: RowKey | None) -> None:
         """Point at the aperture's part on the rail."""

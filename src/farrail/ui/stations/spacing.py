@@ -192,7 +192,7 @@ class SpacingStation(Station):
             ValueCard(self.session, need.part, need.path, requirement_name(need), need.distance, "mm", self).show_at(at)
         else:
             figure = key.id if isinstance(key, FigureKey) else "spacing.laid_mm"
-            show_working(readout.figures.get(figure), self, at)
+            show_working(self.session.figure(figure), self, at)
 
     def show_preview(self, wanted: bool) -> None:
         """Show the picked proposal of the planner on the rail, or the train as it lies."""
