@@ -13,7 +13,6 @@ from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, TO_BUY, PartId
-from farrail.readouts.close_up.near_focus import near_focus_of
 from farrail.readouts.close_up.system import (
     NO_STACK,
     CloseUpStack,
@@ -23,6 +22,7 @@ from farrail.readouts.close_up.system import (
     reversed_round,
 )
 from farrail.train.first_order import native_distance_mm, pupil_depth_at
+from farrail.train.near_focus import near_focus_of
 
 # More close-up lenses on one another than this are a curiosity; so many different tubes are tried together.
 MOST_AHEAD, MOST_BEHIND = 4, 5

@@ -4,7 +4,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from farrail.optics.focus import depth_of_focus_mm
 from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Piece, Task, microns, pieces_at_hand, task_of, useful
 from farrail.planning.proposal import Proposal, proposal_of
@@ -175,8 +174,9 @@ def window_of(spacing: Spacing, aim: Aim = Aim.IN_USE) -> Window:
     asked = [required + f.refocus_mm for f in spacing.filters] or [required]
     low, high = min(asked), max(asked)
     if need.is_lens:
-        reach = depth_of_focus_mm(spacing.f_number)
-        return Window(microns(low - LENS_SHORT_MM), microns(low + reach), microns(low))
+        # A little too near costs nothing that matters; the ring's whole travel is only what can be borne.
+        allowed = spacing.allowed_mm or (0.0, 0.0)
+        return Window(microns(low - min(LENS_SHORT_MM, -allowed[0])), microns(low + allowed[1]), microns(low))
     tolerance = spacing.tolerance_mm or 0.0
     middle = (low + high) / 2.0
     if high - low > 2.0 * tolerance:

@@ -91,12 +91,8 @@ def _spacing(box: Box, spread: Spread) -> Iterator[Finding]:
 
 def _within(readout: Readout, error_mm: float) -> bool | None:
     """Return whether an error would be borne; None where nothing says so."""
-    need, tolerance = readout.spacing.requirement, readout.spacing.tolerance_mm
-    if need is None:
-        return None
-    if need.is_lens:
-        return error_mm <= 0.0
-    return None if tolerance is None else abs(error_mm) <= tolerance + 1e-9
+    allowed = readout.spacing.allowed_mm
+    return None if allowed is None else allowed[0] - 1e-9 <= error_mm <= allowed[1] + 1e-9
 
 
 def _named(box: Box, unknown: Unknown) -> dict[str, object]:

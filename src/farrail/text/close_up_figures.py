@@ -6,11 +6,11 @@ from farrail.optics.close_up import BELLOWS_SOURCE, CONJUGATES_SOURCE
 from farrail.optics.close_up_systems import SOURCE
 from farrail.optics.focus_stack import DEPTH_SOURCE
 from farrail.readouts.close_up.model import CircleBasis
-from farrail.readouts.close_up.near_focus import Basis
 from farrail.readouts.figure import Figure
 from farrail.text.names import scale_name
 from farrail.text.values import Values, minus
 from farrail.text.working import Teller, Told, told
+from farrail.train.near_focus import Basis
 from farrail.units import mm_to_micrometres
 
 FIELD_SOURCE = "field = sensor / magnification"

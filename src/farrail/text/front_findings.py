@@ -99,7 +99,7 @@ def _standard_ring(v: Values) -> Told:
 
 def _protection(v: Values) -> Told:
     return (
-        f"{v.filter} stays on the lens below {v.limit_mm:.0f} mm.",
+        f"{v.filter} stays on the lens at {v.limit_mm:.0f} mm or less.",
         f"It sets the holder {v.length_mm:.1f} mm further out: take it off first.",
     )
 

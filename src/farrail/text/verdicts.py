@@ -38,25 +38,37 @@ def _no_tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
 def _tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
     miss = verdict.miss_mm or 0.0
     allowed = f"allowed ±{v.tolerance_mm:.2f}"
+    if v.assumed:
+        allowed = f"assumed to be allowed ±{v.tolerance_mm:.2f}"
     if verdict.state is State.GOOD:
         head = (
             "The sensor lands where the optic needs it."
             if abs(miss) < 0.005
             else f"The sensor lands within {abs(miss):.2f} mm."
         )
-        return head, f"{signed(miss)} mm against {allowed} mm."
+        return head, f"{signed(miss)} mm against {allowed} mm.{_of_nobody(v)}"
     unknown = " at its worst end" if v.spread else ""
     if verdict.state is State.SHORT:
         return (
             f"The sensor sits {-miss:.2f} mm too near{unknown}.",
-            f"Add {-miss:.2f} mm between datum and camera; {allowed} mm.",
+            f"Add {-miss:.2f} mm between datum and camera; {allowed} mm.{_of_nobody(v)}",
         )
     if verdict.state is State.NO_ROOM:
         return (
             f"The sensor sits {miss:.2f} mm too far{unknown}, and there is no room.",
             f"Without any spacer or shim it would still be {v.over_mm:.2f} mm too far; a thinner part is needed.",
         )
-    return f"The sensor sits {miss:.2f} mm too far{unknown}.", f"Take {miss:.2f} mm out; {allowed} mm."
+    return f"The sensor sits {miss:.2f} mm too far{unknown}.", f"Take {miss:.2f} mm out; {allowed} mm.{_of_nobody(v)}"
+
+
+def _of_nobody(v: Values) -> str:
+    """Return what to say of a tolerance nobody has given: the depth of focus, and where the verdict would turn."""
+    if not v.assumed:
+        return ""
+    return (
+        f" Nobody has given that: the depth of focus is ±{v.depth_mm:.3f} mm here, and the verdict would turn at "
+        f"±{v.turns_mm:.2f} mm."
+    )
 
 
 def _infinity_lost(verdict: Verdict, v: Values) -> tuple[str, str]:
@@ -65,6 +77,33 @@ def _infinity_lost(verdict: Verdict, v: Values) -> tuple[str, str]:
     return (
         f"The sensor sits {verdict.miss_mm or 0.0:.2f} mm too far: infinity is lost.",
         f"A lens cannot focus past its flange distance{text}.",
+    )
+
+
+def _focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
+    short, focusing = -(verdict.miss_mm or 0.0), v.focusing
+    head = f"The sensor sits {short:.2f} mm too near, which focusing makes up for."
+    if v.left is None:
+        return head, (
+            f"Infinity then lies {short:.2f} mm into the focusing. How near the lens focuses is not known; "
+            f"{focusing.travel_mm:.1f} mm of travel are taken."
+        )
+    return head, (
+        f"Infinity then lies {short:.2f} of {focusing.travel_mm:.1f} mm into the focusing; the nearest magnification "
+        f"falls from {focusing.nearest:.2f} to {v.left:.2f}."
+    )
+
+
+def _beyond_focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
+    short, focusing = -(verdict.miss_mm or 0.0), v.focusing
+    known = (
+        f"its ring travels {focusing.travel_mm:.1f} mm (nearest magnification {focusing.nearest:.2f})"
+        if focusing.nearest is not None
+        else f"how far its ring travels is not known, {focusing.travel_mm:.1f} mm are taken"
+    )
+    return (
+        f"The sensor sits {short:.2f} mm too near: nothing comes to a focus.",
+        f"Focusing cannot make up for that: {known}. Add {short:.2f} mm between lens and camera.",
     )
 
 
@@ -85,9 +124,7 @@ _SENTENCES: dict[Ground, Callable[[Verdict, Values], tuple[str, str]]] = {
         "Infinity is given up for reach: see the Close-up station.",
     ),
     Ground.FLANGE: lambda _, __: ("The sensor lands on the lens's flange distance.", "Infinity is reached."),
-    Ground.FOCUSING: lambda verdict, _: (
-        f"The sensor sits {-(verdict.miss_mm or 0.0):.2f} mm too near, which focusing makes up for.",
-        "Infinity is reached, a little before the mark on the focusing ring.",
-    ),
+    Ground.FOCUSING: _focusing,
+    Ground.BEYOND_FOCUSING: _beyond_focusing,
     Ground.INFINITY_LOST: _infinity_lost,
 }

@@ -15,13 +15,13 @@ from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube, Teleconverter
 from farrail.parts.kinds.lenses import CameraLens, NearAt
 from farrail.parts.provenance import Origin, assumed, measured, published
 from farrail.parts.registry import Part
-from farrail.readouts.close_up.near_focus import Basis, near_focus_of
 from farrail.readouts.exposure.model import Exposure
 from farrail.readouts.read import Readout, read
 from farrail.text.exposure_figures import share_name
 from farrail.text.figures import working_of
 from farrail.text.findings import reason_of, text_of
 from farrail.text.verdicts import headline
+from farrail.train.near_focus import Basis, near_focus_of
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.reading import from_data, to_text
 from farrail.workbook.workbook import check_references

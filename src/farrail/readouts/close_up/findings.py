@@ -7,8 +7,8 @@ from collections.abc import Iterator, Sequence
 from farrail.parts.kinds.closer import CloseUpLens
 from farrail.parts.provenance import Origin
 from farrail.readouts.close_up.model import CloseUp
-from farrail.readouts.close_up.near_focus import Basis
 from farrail.readouts.finding import Finding, Severity
+from farrail.train.near_focus import Basis
 from farrail.units import MM_PER_METRE
 
 # Single close-up lenses beyond this power, or more of them, show colour and soft corners; common practice, no source.

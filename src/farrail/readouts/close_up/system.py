@@ -12,10 +12,10 @@ from farrail.optics.close_up_systems import CloseUpSystems
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.close_up.near_focus import Basis, NearFocus, near_focus_of
 from farrail.readouts.spacing.model import Spacing
 from farrail.train.first_order import pupil_depth_at
 from farrail.train.layout import Layout
+from farrail.train.near_focus import Basis, NearFocus, near_focus_of
 from farrail.units import MM_PER_METRE
 
 

@@ -103,13 +103,13 @@ def _thumb(front: Front, camera: Camera) -> Iterator[Finding]:
     scale = camera.diagonal_mm / RULE_DIAGONAL_MM
     focal, assumed = front.focal_mm, front.origin is Origin.ASSUMED
     standard = [p for p in front.layout.front if isinstance(p.part, HolderRing) and p.length.value >= 0.0]
-    if assumed and standard and focal <= WIDE_MM * scale:
+    if assumed and standard and focal <= WIDE_MM * scale + 1e-9:
         ring = standard[0]
         values = {"ring": ring.part.name, "limit_mm": WIDE_MM * scale}
         yield Finding("front.standard_ring_on_wide", Severity.NOTE, values, ring.place, ring.part.id)
     first = front.layout.front[0]
     protects = isinstance(first.part, RoundFilter) and not first.part.polariser and len(front.layout.front) > 1
-    if protects and focal < PROTECTION_MM * scale and (assumed or front.corner_stops > CLEAN_STOPS):
+    if protects and focal <= PROTECTION_MM * scale + 1e-9 and (assumed or front.corner_stops > CLEAN_STOPS):
         values = {"filter": first.part.name, "limit_mm": PROTECTION_MM * scale, "length_mm": first.length.value}
         yield Finding("front.protection_filter", Severity.LOOK, values, first.place, first.part.id)
     coupled = [p for p in front.layout.front if isinstance(p.part, CouplingRing)]

@@ -97,11 +97,11 @@ class _Doubt:
 
 
 def _deciding_assumption(spacing: Spacing) -> Iterator[Finding]:
-    error, tolerance, need = spacing.error_mm, spacing.tolerance_mm, spacing.requirement
+    error, need = spacing.error_mm, spacing.requirement
     if error is None or need is None:
         return
-    limits = (0.0,) if need.is_lens else (-tolerance, tolerance) if tolerance is not None else ()
-    if not limits:
+    limits = spacing.allowed_mm
+    if limits is None:
         return
     to_limit = min(abs(error - limit) for limit in limits)
     deciding = [d for d in _doubts(spacing) if d.moves_mm > 0.0 and d.moves_mm >= to_limit]

@@ -21,7 +21,11 @@ from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.parts.registry import Part
 from farrail.train.first_order import Extension
 from farrail.train.layout import Layout
+from farrail.train.near_focus import Basis, near_focus_of
 from farrail.train.seating import Cause, JointGap
+
+# What every lens reaches at its nearest, where nobody has said: hardly one does less; common practice, no source.
+LEAST_MAGNIFICATION = 0.03
 
 
 class Counted(StrEnum):
@@ -136,6 +140,26 @@ class Loosest:
     part: str
     of: "Line | GlassLine | Requirement"
     half_width_mm: float
+
+
+@dataclass(frozen=True)
+class Focusing:
+    """What a camera lens's own focusing can make up for.
+
+    Attributes:
+        travel_mm: how far its ring draws it out: its nearest magnification times its focal length (unit focusing), or a
+            little where nobody has said how near it focuses.
+        focal_mm: its focal length as set.
+        nearest: its nearest magnification; None where nobody has said.
+    """
+
+    travel_mm: float
+    focal_mm: float
+    nearest: float | None
+
+    def left(self, short_mm: float) -> float | None:
+        """Return the nearest magnification left when so much of the travel goes into reaching infinity."""
+        return None if self.nearest is None else self.nearest - short_mm / self.focal_mm
 
 
 def requirement_of(layout: Layout) -> Requirement | None:
@@ -282,21 +306,39 @@ class Spacing:
         return None if need is None or need.tolerance is None else need.tolerance.value
 
     @cached_property
-    def within_tolerance(self) -> bool | None:
-        """Whether the error is tolerable at its worst end; None when it cannot be judged.
+    def focusing(self) -> Focusing | None:
+        """How far a camera lens's own ring draws it out; None for what is no lens."""
+        need, lens = self.requirement, self.layout.optic
+        if need is None or not need.is_lens or not isinstance(lens, CameraLens):
+            return None
+        order = self.layout.first_order
+        depth, focal = order.entrance_pupil, order.own_focal_length.value
+        near = near_focus_of(lens, focal, depth.value, depth.origin)
+        if near.basis is Basis.USUAL:
+            return Focusing(LEAST_MAGNIFICATION * focal, focal, None)
+        return Focusing(near.magnification * focal, focal, near.magnification)
 
-        A camera lens is judged by side: its focusing ring makes up for a flange too near, never for one too far.
+    @cached_property
+    def allowed_mm(self) -> tuple[float, float] | None:
+        """Between which errors the sensor may stand; None when nothing says so.
+
+        A camera lens is judged by side: its focusing ring makes up for a flange too near as far as it travels, and
+        never for one too far. A tolerance of which only two ends are known is taken at its narrower one.
         """
-        span, need = self.error_range_mm, self.requirement
-        if span is None or need is None:
+        need, focusing = self.requirement, self.focusing
+        if need is None:
             return None
-        if need.is_lens:
-            return span[1] <= depth_of_focus_mm(self.f_number)
-        tolerance = self.tolerance_mm
-        if tolerance is None or need.tolerance is None:
+        if focusing is not None:
+            return -focusing.travel_mm, depth_of_focus_mm(self.f_number)
+        return None if need.tolerance is None else (-need.tolerance.low, need.tolerance.low)
+
+    @cached_property
+    def within_tolerance(self) -> bool | None:
+        """Whether the error is tolerable at its worst end; None when it cannot be judged."""
+        span, allowed = self.error_range_mm, self.allowed_mm
+        if span is None or allowed is None:
             return None
-        # A tolerance of which only two ends are known is taken at its narrower one.
-        return max(abs(span[0]), abs(span[1])) <= need.tolerance.low + 1e-9
+        return span[0] >= allowed[0] - 1e-9 and span[1] <= allowed[1] + 1e-9
 
     @cached_property
     def f_number(self) -> float:
@@ -385,7 +427,7 @@ class Spacing:
             return None
         if self.extension.tubes_mm > 0.0:
             return None
-        return farthest_focus_mm(self.layout.optic.focal_length_mm.value, self.error_mm)
+        return farthest_focus_mm(self.layout.first_order.own_focal_length.value, self.error_mm)
 
 
 def _gap_line(gap: JointGap, behind: Part, to_here_mm: float) -> Line:

@@ -5,6 +5,8 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any
 
+from farrail.optics.focus import depth_of_focus_mm
+from farrail.parts.provenance import Origin
 from farrail.readouts.spacing.model import Spacing
 
 
@@ -29,6 +31,7 @@ class Ground(StrEnum):
     EXTENSION = "extension"
     FLANGE = "flange"
     FOCUSING = "focusing"
+    BEYOND_FOCUSING = "beyond_focusing"
     INFINITY_LOST = "infinity_lost"
 
 
@@ -69,7 +72,11 @@ def verdict_on(spacing: Spacing) -> Verdict:
     tolerance = spacing.tolerance_mm
     if tolerance is None:
         return Verdict(State.UNJUDGED, Ground.NO_TOLERANCE, error, {"requirement": need})
-    values = {"tolerance_mm": tolerance, "spread": high - low > 1e-9}
+    values = {
+        "tolerance_mm": tolerance, "spread": high - low > 1e-9, "turns_mm": max(abs(low), abs(high)),
+        "assumed": need.tolerance is not None and need.tolerance.origin is Origin.ASSUMED,
+        "depth_mm": depth_of_focus_mm(spacing.f_number),
+    }  # fmt: skip
     if spacing.within_tolerance:
         return Verdict(State.GOOD, Ground.TOLERANCE, error, values)
     worst = low if abs(low) > abs(high) else high
@@ -81,13 +88,19 @@ def verdict_on(spacing: Spacing) -> Verdict:
 
 
 def _lens_verdict(spacing: Spacing, low: float, high: float) -> Verdict:
+    allowed, focusing = spacing.allowed_mm, spacing.focusing
+    assert allowed is not None
+    assert focusing is not None
+    short, tubes = -low, spacing.extension.tubes_mm
+    values = {"focusing": focusing, "left": focusing.left(max(short, 0.0)), "tubes_mm": tubes}
     if spacing.within_tolerance:
-        short, tubes = -low, spacing.extension.tubes_mm
         if tubes and short < 0.005:
-            return Verdict(State.GOOD, Ground.EXTENSION, 0.0, {"tubes_mm": tubes})
+            return Verdict(State.GOOD, Ground.EXTENSION, 0.0, values)
         if short < 0.005:
             return Verdict(State.GOOD, Ground.FLANGE, 0.0)
-        return Verdict(State.GOOD, Ground.FOCUSING, low)
-    over = spacing.shortest_mm - (spacing.required_mm or 0.0)
-    state = State.NO_ROOM if over > 0 else State.LONG
-    return Verdict(state, Ground.INFINITY_LOST, high, {"farthest_mm": spacing.farthest_focus_mm})
+        return Verdict(State.GOOD, Ground.FOCUSING, low, values)
+    if high > allowed[1] + 1e-9:
+        over = spacing.shortest_mm - (spacing.required_mm or 0.0)
+        state = State.NO_ROOM if over > 0 else State.LONG
+        return Verdict(state, Ground.INFINITY_LOST, high, {"farthest_mm": spacing.farthest_focus_mm})
+    return Verdict(State.SHORT, Ground.BEYOND_FOCUSING, low, values)
