@@ -64,6 +64,8 @@ def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None
     act(window)
     window.findings._later.timeout.emit()
     window.light.map.finish()
+    window.ranging.begin()
+    window.ranging.wait()
     for _ in range(3):
         QApplication.processEvents()
     focused = QApplication.focusWidget()

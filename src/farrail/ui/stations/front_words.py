@@ -35,7 +35,7 @@ def sentences(front: Front, *, with_band: bool = True) -> tuple[str, str]:
     if now.first_clean_mm is not None:
         band = front.band if with_band else None
         spread = "" if band is None or None in band or band[0] == band[1] else (
-            f" ({min(band):.1f} to {max(band):.1f}, as the entrance pupil is not known exactly)"  # type: ignore[type-var]
+            f" ({min(band):.1f} to {max(band):.1f}, the pupil not known exactly)"  # type: ignore[type-var]
         )  # fmt: skip
         where += f"{spread}; {front.depth_mm:.1f} mm deep."
     if now.first_clean_mm is not None and now.first_clean_mm > front.focal_mm + 0.05:
