@@ -184,11 +184,11 @@ def test_a_kit_whose_contents_serve_is_named_at_its_own_price() -> None:
     train, shelf = bench([adapter("a", 48, 42, 5.0), *kit, dear], 32.5, 0.1)
     cheap = plan(train, shelf, kit_prices={"Skerry ring set": 25.0}).buy
     assert cheap is not None
-    assert (cheap.name, cheap.price, cheap.is_kit) == ("Skerry ring set", 25.0, True)
+    assert (cheap.name, cheap.price, cheap.items[0].is_kit) == ("the kit Skerry ring set", 25.0, True)
     assert sorted(cheap.proposal.names) == ["a", "k3", "k7"]
     other = plan(train, shelf, kit_prices={"Skerry ring set": 80.0}).buy
     assert other is not None
-    assert (other.name, other.is_kit) == ("ten", False)
+    assert (other.name, other.items[0].is_kit) == ("ten", False)
 
 
 def test_with_room_to_spare_it_says_what_else_would_fit() -> None:

@@ -34,8 +34,16 @@ def as_data(made: Plan) -> dict[str, object]:
             "parts": [part.id for part in made.buy.parts],
             "name": made.buy.name,
             "price": made.buy.price,
-            "kit": made.buy.is_kit,
-            "on_shelf": made.buy.on_shelf,
+            "items": [
+                {
+                    "name": item.name,
+                    "count": item.count,
+                    "price": item.price,
+                    "kit": item.is_kit,
+                    "on_shelf": item.on_shelf,
+                }
+                for item in made.buy.items
+            ],
             "proposal": _proposal(made.buy.proposal),
         }
     return {
@@ -61,15 +69,21 @@ def _proposal(p: Proposal) -> dict[str, object]:
         "joints": p.joints,
         "worst_mm": p.worst_mm,
         "rss_mm": p.rss_mm,
+        "chance": p.chance,
         "working": workings(p.shown),
     }
+
+
+def chance_words(p: Proposal) -> str:
+    """Return how likely it lands, in words; "" where that says nothing."""
+    return "" if p.chance is None or p.chance >= 0.9995 else f", lands {100 * p.chance:.0f} of 100 times"
 
 
 def _print(made: Plan) -> None:
     print(made.text)
     for p in made.proposals:
         lays = " + ".join(p.names) or "nothing between"
-        print(f"  {p.error_mm:+.2f} mm  {p.change}  ({p.joints} joints, ±{p.rss_mm:.2f})")
+        print(f"  {p.error_mm:+.2f} mm  {p.change}  ({p.joints} joints, ±{p.rss_mm:.2f}{chance_words(p)})")
         print(f"      {lays}")
         print(f"      {workings(p.shown)}")
     below, above = made.nearest_mm
@@ -79,9 +93,8 @@ def _print(made: Plan) -> None:
         print(f"  Nearest: {' and '.join(sides)}.")
     if made.buy is not None:
         cost = "" if made.buy.price is None else f" ({made.buy.price:g})"
-        kit = "the kit " if made.buy.is_kit else ""
         lays = " + ".join(made.buy.proposal.names)
-        print(f"  Buy {kit}{made.buy.name}{cost}: {lays} leaves {made.buy.proposal.error_mm:+.2f} mm.")
+        print(f"  Buy {made.buy.name}{cost}: {lays} leaves {made.buy.proposal.error_mm:+.2f} mm.")
     for s in made.thinner:
         print(f"  {s.words[0].upper()}{s.words[1:]} saves {s.saves_mm:.2f} mm.")
     for also in made.also:

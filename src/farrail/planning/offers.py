@@ -13,14 +13,13 @@ class Offer:
 
     train: Train
     words: str
-    bought: Part | None = None
+    bought: tuple[Part, ...] = ()
 
 
 def offers_of(made: Plan) -> list[Offer]:
     """Return everything a plan offers, in the order of its rows."""
     found = [Offer(p.train, p.change) for p in made.proposals]
     if made.buy is not None:
-        bought = None if made.buy.on_shelf else made.buy.parts[0]
-        found.append(Offer(made.buy.proposal.train, made.buy.proposal.change, bought))
+        found.append(Offer(made.buy.proposal.train, made.buy.proposal.change, made.buy.new_parts))
     found += [Offer(s.train, s.words) for s in made.thinner]
     return found + [Offer(a.proposal.train, a.proposal.change) for a in made.also]

@@ -10,7 +10,7 @@ from farrail.planning.proposal import Proposal, proposal_of
 from farrail.planning.purchase import Purchase, cheapest_purchase
 from farrail.planning.reorder import orders_of
 from farrail.planning.room import AlsoFits, what_else_fits
-from farrail.planning.search import Found, Undecided, Window, search
+from farrail.planning.search import MOST_PIECES, Found, Undecided, Window, search
 from farrail.planning.thinner import Saving, thinner_constructions
 from farrail.readouts.read import read
 from farrail.readouts.spacing.model import Spacing
@@ -21,6 +21,8 @@ from farrail.units import MICROMETRES_PER_MM
 # How far short a camera lens may be laid before its focusing ring has little left to make up; common practice.
 LENS_SHORT_MM = 2.0
 NEAREST_REACH_UM = microns(400.0)
+# Nearer by less than this is no other way; between the simplest and the nearest so many more are told.
+WORTH_UM, MOST_BETWEEN = 20, 2
 
 
 class Proof(StrEnum):
@@ -107,8 +109,9 @@ def plan(
     proof, trouble = Proof.OPTIMAL, ""
     try:
         _answer(questions, most, answers, cancel)
+        _closer(answers, cancel)
         if not answers:
-            return _impossible(train, shelf, questions, kit_prices or {}, cancel)
+            return _impossible(train, shelf, questions, at_hand, kit_prices or {}, cancel)
         also = what_else_fits(train, shelf, task, useful(at_hand, task), window, cancel)
     except Undecided as error:
         proof, trouble = Proof.UNDECIDED, str(error)
@@ -141,6 +144,37 @@ def _answer(questions: list[_Question], most: int, made: list[tuple[Found, _Ques
                 break
             seen.append(answer.counts)
             made.append((answer, question))
+
+
+def _closer(made: list[tuple[Found, _Question]], cancel: Cancel | None) -> None:
+    """Put beside the way with fewest joints those that lie nearer, if any do: each for the fewest joints it takes.
+
+    Raises:
+        Undecided: cancelled, or out of time.
+    """
+    if not made:
+        return
+    simplest, question = made[0]
+    window = question.window
+
+    def miss(answer: Found) -> int:
+        return abs(answer.laid_um - window.aim_um)
+
+    best = search(question.task, question.pieces, window, cancel=cancel, nearest=True)
+    if best is None or miss(simplest) - miss(best) < WORTH_UM:
+        return
+    found: list[Found] = []
+    joints = simplest.joints + 1
+    while joints < best.joints and len(found) < MOST_BETWEEN:
+        answer = search(question.task, question.pieces, window, cancel=cancel, nearest=True, most_joints=joints)
+        joints += 1
+        nearest = min([simplest, *found], key=miss)
+        if answer is not None and miss(nearest) - miss(answer) >= WORTH_UM:
+            found.append(answer)
+    known = [answer.gaps for answer, _ in made]
+    more = [one for one in (*found, best) if one.gaps not in known]
+    more = [one for n, one in enumerate(more) if all(miss(one) < miss(other) for other in more[:n])]
+    made[1:1] = [(one, question) for one in more]
 
 
 def _rank(answer: Found, question: _Question) -> tuple[int, int, float]:
@@ -185,15 +219,17 @@ def window_of(spacing: Spacing, aim: Aim = Aim.IN_USE) -> Window:
 
 
 def _impossible(
-    train: Train, shelf: Shelf, questions: list[_Question], kit_prices: Mapping[str, float], cancel: Cancel | None
-) -> Plan:
+    train: Train, shelf: Shelf, questions: list[_Question], at_hand: list[Piece], kit_prices: Mapping[str, float],
+    cancel: Cancel | None,
+) -> Plan:  # fmt: skip
     nearest = (_nearest(questions, below=True, cancel=cancel), _nearest(questions, below=False, cancel=cancel))
     first = questions[0]
-    buy = cheapest_purchase(train, shelf, first.task, first.pieces, first.window, kit_prices, cancel)
+    buy = cheapest_purchase(train, shelf, first.task, at_hand, first.window, kit_prices, cancel)
     thinner: tuple[Saving, ...] = ()
-    text = "Nothing at hand fills the gap within tolerance; that is proven."
+    bound = f"with up to {MOST_PIECES} pieces"
+    text = f"Nothing at hand fills the gap within tolerance {bound}; that is proven."
     if nearest == (None, None):
-        text = "Nothing at hand makes the connections mate from end to end; that is proven."
+        text = f"Nothing at hand makes the connections mate from end to end {bound}; that is proven."
     elif nearest[0] is None:
         thinner = thinner_constructions(train, shelf)
         text = "There is no room: even the shortest way to mate everything is too long; that is proven."

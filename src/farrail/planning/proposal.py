@@ -3,6 +3,7 @@
 from collections import Counter
 from dataclasses import dataclass
 
+from farrail.optics.tolerances import chance_within
 from farrail.parts.base import is_module
 from farrail.planning.pieces import Task
 from farrail.planning.search import Found
@@ -26,6 +27,8 @@ class Proposal:
         joints: joints between the datum and the camera.
         worst_mm: worst case of its stack-up.
         rss_mm: 95 % half width of its stack-up.
+        chance: how likely it lands within tolerance, its parts off by anything their tolerances allow; None where
+            nothing says what is borne.
         shown: the figures whose workings it is told with: laid distance and error.
     """
 
@@ -37,6 +40,7 @@ class Proposal:
     joints: int
     worst_mm: float
     rss_mm: float
+    chance: float | None
     shown: tuple[Figure, ...]
 
 
@@ -73,6 +77,9 @@ def read_proposal(readout: Readout, names: tuple[str, ...], change: str) -> Prop
         joints=len(readout.layout.behind_datum) + 1,
         worst_mm=figures["spacing.stack_worst_mm"].number,
         rss_mm=figures["spacing.stack_rss_mm"].number,
+        chance=None
+        if spacing.allowed_mm is None
+        else chance_within(spacing.error_mm or 0.0, spacing.allowed_mm, spacing.tolerances_mm),
         shown=(figures["spacing.laid_mm"], figures["spacing.error_mm"]),
     )
 

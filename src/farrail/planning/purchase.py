@@ -1,4 +1,4 @@
-"""What to buy when nothing at hand serves: the cheapest single part or kit that makes a plan possible."""
+"""What to buy when nothing at hand serves: the cheapest pieces and kits, up to three, that make a plan possible."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -11,30 +11,59 @@ from farrail.parts.standard_sizes import standard_shims, standard_spacers
 from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Piece, Task, pieces_of, useful
 from farrail.planning.proposal import Proposal, proposal_of
-from farrail.planning.search import Window, search
+from farrail.planning.search import Offered, Window, search
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
 
+# Of a usual size that is not on the shelf up to so many pieces may be bought.
+USUAL_PIECES = 3
+
 
 @dataclass(frozen=True)
-class Purchase:
-    """The cheapest single thing to buy that makes a plan possible, and the plan with it.
-
-    Attributes:
-        name: the part's name, or the kit's.
-        price: what it costs, None where nobody has said.
-        parts: what comes with it: one part, or the kit's.
-        on_shelf: whether it is on the shelf already, as wanted.
-        is_kit: whether it is a kit.
-        proposal: the plan with it.
-    """
+class Bought:
+    """One thing of a purchase: its name, how many pieces, what they cost together, what comes with it."""
 
     name: str
+    count: int
     price: float | None
     parts: tuple[Part, ...]
     on_shelf: bool
     is_kit: bool
+
+    @property
+    def words(self) -> str:
+        """Its name with how many."""
+        kit = "the kit " if self.is_kit else ""
+        return f"{self.count} × {self.name}" if self.count > 1 else f"{kit}{self.name}"
+
+
+@dataclass(frozen=True)
+class Purchase:
+    """The cheapest purchase that makes a plan possible, of up to three pieces or kits, and the plan with it."""
+
+    items: tuple[Bought, ...]
     proposal: Proposal
+
+    @property
+    def name(self) -> str:
+        """What is bought, in words."""
+        return " + ".join(item.words for item in self.items)
+
+    @property
+    def price(self) -> float | None:
+        """What it costs together; None where nobody has said of some of it."""
+        prices = [item.price for item in self.items]
+        return None if None in prices else sum(price for price in prices if price is not None)
+
+    @property
+    def parts(self) -> tuple[Part, ...]:
+        """All parts that come with it."""
+        return tuple(part for item in self.items for part in item.parts)
+
+    @property
+    def new_parts(self) -> tuple[Part, ...]:
+        """Those that are not on the shelf yet."""
+        return tuple(part for item in self.items if not item.on_shelf for part in item.parts)
 
 
 def cheapest_purchase(
@@ -46,49 +75,83 @@ def cheapest_purchase(
     kit_prices: Mapping[str, float],
     cancel: Cancel | None,
 ) -> Purchase | None:
-    """Return the cheapest wanted part or kit that makes a plan possible, else a usual size that does.
+    """Return the cheapest wanted parts and kits that make a plan possible, else usual sizes that do.
+
+    Everything at hand may be laid with them, also what fits only once something is bought.
+
+    Args:
+        train: the train.
+        shelf: parts by id.
+        task: its gaps.
+        pieces: all pieces at hand, whether they fit anywhere now or not.
+        window: where the laid distance may lie.
+        kit_prices: what kits cost, by name.
+        cancel: set from outside to stop.
 
     Raises:
         Undecided: cancelled, or out of time.
     """
-    for name, price, parts, is_kit in _wanted(shelf, kit_prices):
-        # Searched from the cheapest up, so that the first that serves is the cheapest.
-        ids = {p.id for p in parts}
-        more = [piece for part in parts for piece in pieces_of(part, max(part.owned, 1))]
-        candidates = useful([*pieces, *more], task)
-        answer = search(task, candidates, window, one_of=ids, most_of=None if is_kit else 1, cancel=cancel)
-        if answer is not None:
-            return Purchase(name, price, parts, True, is_kit, proposal_of(answer, task, train, shelf))
+    wanted = _wanted(shelf, kit_prices)
     usual = _usual(task)
-    candidates = useful([*pieces, *(piece for part in usual.values() for piece in pieces_of(part, 1))], task)
-    ids = set(usual) & {p.part.id for p in candidates}
-    answer = search(task, candidates, window, one_of=ids, most_of=1, cancel=cancel)
+    for offers, known in ((wanted, {}), ([*wanted, *_offers_of(usual)], usual)):
+        if not offers:
+            continue
+        found = _bought(train, {**shelf, **known}, task, pieces, window, offers, shelf, cancel)
+        if found is not None:
+            return found
+    return None
+
+
+def _bought(
+    train: Train, shelf: Shelf, task: Task, pieces: list[Piece], window: Window,
+    offers: list[tuple[str, Offered]], owned: Shelf, cancel: Cancel | None,
+) -> Purchase | None:  # fmt: skip
+    more: list[Piece] = []
+    for _, offer in offers:
+        for part_id in offer.parts:
+            part = shelf[part_id]
+            stock = max(part.owned, 1) if part_id in owned and (offer.is_kit or part.owned) else USUAL_PIECES
+            more += pieces_of(part, stock)
+    candidates = useful([*pieces, *more], task)
+    there = {piece.part.id for piece in candidates}
+    able = [(name, offer) for name, offer in offers if there & set(offer.parts)]
+    if not able:
+        return None
+    answer = search(task, candidates, window, offered=[offer for _, offer in able], cancel=cancel)
     if answer is None:
         return None
-    bought = next(usual[part_id] for part_id in answer.counts if part_id in usual)
-    proposal = proposal_of(answer, task, train, {**shelf, bought.id: bought})
-    return Purchase(bought.name, None, (bought,), False, False, proposal)
+    items = []
+    for name, offer in able:
+        count = sum(answer.counts.get(part, 0) for part in offer.parts)
+        if count:
+            times = 1 if offer.is_kit else count
+            price = None if offer.price is None else offer.price * times
+            parts = tuple(shelf[part] for part in offer.parts)
+            items.append(Bought(name, times, price, parts, parts[0].id in owned, offer.is_kit))
+    return Purchase(tuple(items), proposal_of(answer, task, train, shelf))
 
 
-def _wanted(
-    shelf: Shelf, kit_prices: Mapping[str, float]
-) -> list[tuple[str, float | None, tuple[Part, ...], bool]]:  # fmt: skip
-    """Return the wanted loose parts and kits, cheapest first; what has no price comes last."""
+def _wanted(shelf: Shelf, kit_prices: Mapping[str, float]) -> list[tuple[str, Offered]]:
+    """Return the wanted loose parts and kits."""
     loose = [p for p in shelf.values() if isinstance(p, Through) and p.fills and p.status in TO_BUY]
-    found: list[tuple[str, float | None, tuple[Part, ...], bool]] = []
-    kits: dict[str, list[Part]] = {}
+    kits: dict[str, list[str]] = {}
+    found = []
     for part in loose:
         if part.kit:
-            kits.setdefault(part.kit, []).append(part)
+            kits.setdefault(part.kit, []).append(part.id)
         else:
-            found.append((part.name, part.price, (part,), False))
-    found += [(name, kit_prices.get(name), tuple(parts), True) for name, parts in kits.items()]
-    return sorted(found, key=lambda f: (f[1] is None, f[1] or 0.0, f[0]))
+            found.append((part.name, Offered((part.id,), part.price, False)))
+    return found + [(name, Offered(tuple(ids), kit_prices.get(name), True)) for name, ids in kits.items()]
+
+
+def _offers_of(usual: Mapping[str, Part]) -> list[tuple[str, Offered]]:
+    return [(part.name, Offered((part.id,), part.price, False)) for part in usual.values()]
 
 
 def _usual(task: Task) -> dict[str, Part]:
-    """Return the usual spacers of the train's threads, and the usual shims."""
+    """Return the usual spacers of the train's threads, and the usual shims for them."""
     ends = [task.start, task.end, *(end for block in task.blocks for end in (block.front, block.rear))]
     threads = {end.standard for end in ends if isinstance(end.standard, Thread)}
     usual: dict[str, Part] = {p.id: p for thread in threads for p in standard_spacers(thread)}
-    return usual | {p.id: p for p in standard_shims(42.0)}
+    widest = max((thread.diameter_mm for thread in threads), default=42.0)
+    return usual | {p.id: p for p in standard_shims(widest)}

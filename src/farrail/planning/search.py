@@ -6,6 +6,7 @@ start; the second is kept by a flow that each used key takes one unit from. Solv
 so that the same question always has the same answer.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -13,12 +14,16 @@ from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Gap, Key, Piece, Task, gap_um
 
 # Weights that make one objective out of: fewest joints, then smallest error, then cheapest.
-ERROR_WEIGHT = 1_000_000
+ERROR_WEIGHT = 100_000_000
 JOINT_WEIGHT = ERROR_WEIGHT * 1_000_000
+# Of a purchase: what has no price counts as dearer than anything that has one; errors count up to 1 m.
+UNPRICED = 1_000_000
+BUY_WEIGHT = 30_000_000
 PRICE_STEPS = 100
 # Room below all these for a choice between equals: two points a piece at most.
 TIE_STEPS = 32
-MOST_PIECES = 12
+MOST_PIECES = 24
+MOST_PURCHASES = 3
 SECONDS = 20.0
 
 
@@ -29,6 +34,21 @@ class Window:
     low_um: int
     high_um: int
     aim_um: int
+
+
+@dataclass(frozen=True)
+class Offered:
+    """Something that can be bought.
+
+    Attributes:
+        parts: the ids of what comes with it.
+        price: what it costs, or each piece of a single part; None where nobody has said.
+        is_kit: whether it is bought once as a whole.
+    """
+
+    parts: tuple[str, ...]
+    price: float | None
+    is_kit: bool
 
 
 @dataclass(frozen=True)
@@ -65,7 +85,9 @@ def search(
     excluded: list[dict[str, int]] | None = None,
     one_of: set[str] | None = None,
     most_of: int | None = 1,
+    offered: Sequence[Offered] | None = None,
     nearest: bool = False,
+    most_joints: int | None = None,
     cancel: Cancel | None = None,
 ) -> Found | None:
     """Return the best answer, or None when there is provably none.
@@ -77,7 +99,10 @@ def search(
         excluded: counts of parts of earlier answers; the new one must do without something of each.
         one_of: parts of which at least one piece must be used (a purchase).
         most_of: how many of them may be, None for as many as there are.
+        offered: what may be bought, up to three pieces or kits together; the cheapest is then wanted before all else,
+            then the fewest purchases.
         nearest: smallest error before fewest joints.
+        most_joints: how many pieces may be laid at most.
         cancel: set from outside to stop.
 
     Raises:
@@ -93,7 +118,9 @@ def search(
         model.add(taken >= 1)
         if most_of is not None:
             model.add(taken <= most_of)
-    model.minimize(builder.objective(nearest=nearest))
+    if most_joints is not None:
+        builder.limit_joints(most_joints)
+    model.minimize(builder.objective(nearest=nearest) if offered is None else builder.cheapest(offered))
     solver: Any = cp_model.CpSolver()
     solver.parameters.num_workers = 1
     solver.parameters.max_time_in_seconds = SECONDS
@@ -228,6 +255,28 @@ class _Model:
             for p, v in here.items()
         )
         return (self._joints * JOINT_WEIGHT + self._error * ERROR_WEIGHT + price) * TIE_STEPS + self._moved()
+
+    def limit_joints(self, most: int) -> None:
+        """Ask for an answer of at most so many pieces."""
+        self._model.add(self._joints <= most)
+
+    def cheapest(self, offered: Sequence[Offered]) -> Any:
+        """Cheapest purchase of one to three pieces or kits, then fewest of them, then fewest joints, smallest error."""
+        bought, cost = [], []
+        for number, one in enumerate(offered):
+            price = round((UNPRICED if one.price is None else min(one.price, UNPRICED - 1)) * PRICE_STEPS)
+            if one.is_kit:
+                flag = self._model.new_bool_var(f"kit{number}")
+                for part in one.parts:
+                    self._model.add(self.used(part) <= MOST_PIECES * flag)
+                count: Any = flag
+            else:
+                count = sum(self.used(part) for part in one.parts)
+            bought.append(count)
+            cost.append(price * count)
+        self._model.add(sum(bought) >= 1)
+        self._model.add(sum(bought) <= MOST_PURCHASES)
+        return (sum(cost) * (MOST_PURCHASES + 1) + sum(bought)) * BUY_WEIGHT + self._joints * 1_000_000 + self._error
 
     def _moved(self) -> Any:
         """Between equals: a part stays in the gap it lies in, and a new one goes ahead of the filters.

@@ -267,7 +267,7 @@ class MainWindow(QMainWindow):
             self.rail.preview(None)
             return
         shelf, bought = self.session.workbook.by_id, found.bought
-        self.rail.preview(read(found.train, shelf if bought is None else {**shelf, bought.id: bought}))
+        self.rail.preview(read(found.train, {**shelf, **{part.id: part for part in bought}}))
 
     def show_palette(self) -> None:
         """Show the command palette in the window's upper third."""

@@ -200,8 +200,7 @@ def _rows(made: Plan) -> list[Row]:
     rows = [_row(p, number) for number, p in enumerate(made.proposals)]
     if made.buy is not None:
         price = "" if made.buy.price is None else f" for {made.buy.price:g}"
-        kit = "the kit " if made.buy.is_kit else ""
-        rows.append(_row(made.buy.proposal, len(rows), f"Buy {kit}{made.buy.name}{price}"))
+        rows.append(_row(made.buy.proposal, len(rows), f"Buy {made.buy.name}{price}"))
     for saving in made.thinner:
         words = f"{saving.words[0].upper()}{saving.words[1:]}"
         tip = f"{words}\nThe rest of the train stays; plan again once it is laid."
@@ -215,8 +214,9 @@ def _rows(made: Plan) -> list[Row]:
 def _row(p: Proposal, number: int, before: str = "") -> Row:
     change = before or p.change[0].upper() + p.change[1:]
     names = " + ".join(p.names) or "nothing between"
+    lands = "" if p.chance is None else f"\nLands within tolerance {100 * p.chance:.0f} of 100 times, by its stack-up."
     cells = (
-        Cell(change, tip=f"{change}\n{names}\n{workings(p.shown)}"),
+        Cell(change, tip=f"{change}\n{names}\n{workings(p.shown)}{lands}"),
         Cell(f"{p.error_mm:+.2f}".replace("-", "−"), "good", strong=True),
         Cell(f"{p.joints}", "steel"),
         Cell(f"±{p.rss_mm:.2f}", "steel", tip=f"worst case ±{p.worst_mm:.2f} mm"),

@@ -356,7 +356,7 @@ class LayPlan:
 
     train_id: str
     rear_train: tuple[Laid, ...]
-    bought: Part | None = None
+    bought: tuple[Part, ...] = ()
     label: str = "Lay the plan"
     camera: PartId | None = None
     camera_bare: bool | None = None
@@ -364,8 +364,9 @@ class LayPlan:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the rear train replaced."""
-        if self.bought is not None and self.bought.id not in workbook.by_id:
-            workbook = workbook.model_copy(update={"shelf": (*workbook.shelf, self.bought)})
+        more = tuple(part for part in self.bought if part.id not in workbook.by_id)
+        if more:
+            workbook = workbook.model_copy(update={"shelf": (*workbook.shelf, *more)})
 
         def change(train: Train) -> Train:
             update: dict[str, object] = {}
