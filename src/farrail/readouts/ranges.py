@@ -21,6 +21,8 @@ from farrail.train.train import Train
 Point = tuple[float, ...]
 Values = Mapping[str, float]
 Evaluate = Callable[[Readout], Values]
+# What leads the search and is no answer itself.
+GUIDE = "_"
 # Up to so many unknowns all corners of the box are tried; with more those that each figure's own slopes point to.
 ALL_CORNERS = 4
 # Points spread through the box: so many, and more for each unknown.
@@ -61,7 +63,8 @@ def ends_of(figure: Figure, spread: Spread | None) -> tuple[float, float] | None
 
 def every_figure(readout: Readout) -> dict[str, float]:
     """Return every figure that is a number."""
-    return {key: figure.number for key, figure in readout.figures.items() if isinstance(figure.value, float)}
+    found = {key: figure.number for key, figure in readout.figures.items() if isinstance(figure.value, float)}
+    return found | {key: value for key, value in main_figures(readout).items() if key.startswith(GUIDE)}
 
 
 def main_figures(readout: Readout) -> dict[str, float]:
@@ -72,6 +75,8 @@ def main_figures(readout: Readout) -> dict[str, float]:
         found["spacing.error_mm"] = error
     if light is not None:
         found["light.corner_ri"] = light
+        # Where nothing is cut yet the light itself says nothing of which way it goes.
+        found[f"{GUIDE}light.margin_mm"] = min((i.has_mm - i.needed_mm for i in readout.light.imaged), default=0.0)
     if readout.front.judged:
         found["front.corner_loss_stops"] = readout.front.corner_stops
     if readout.close_up.active and readout.close_up.now.focused:
@@ -143,7 +148,8 @@ def ranges_of(
     for key in figures[:MOST_SOUGHT]:
         for largest in (False, True):
             _seek(box, key, largest)
-    return {key: spread for key in _figures(box) if (spread := _spread_of(box, key, moved)) is not None}
+    told = [key for key in _figures(box) if not key.startswith(GUIDE)]
+    return {key: spread for key in told if (spread := _spread_of(box, key, moved)) is not None}
 
 
 def flips_at(box: Box, unknown: Unknown, holds: Callable[[Readout], bool]) -> float | None:
