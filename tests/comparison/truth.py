@@ -21,7 +21,7 @@ from farrail.errors import FarRailError
 from farrail.parts.base import PartBase
 from farrail.parts.provenance import Quantity, unknown
 from farrail.parts.shelved import PartId
-from farrail.readouts.ranges import Box, main_figures, ranges_of
+from farrail.readouts.ranges import GUIDE, Box, main_figures, ranges_of
 from farrail.readouts.unknowns import with_values
 from farrail.train.train import Train
 
@@ -97,7 +97,7 @@ def compare(trains: int, samples: int, seed: int) -> dict[str, Any]:
             except FarRailError:
                 continue
             for key, value in figures.items():
-                if not math.isnan(value):
+                if not math.isnan(value) and not key.startswith(GUIDE):
                     seen.setdefault(key, []).append(value)
         for key, values_seen in seen.items():
             checked += 1

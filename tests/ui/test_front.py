@@ -53,7 +53,7 @@ def test_dark_corners_are_named_and_mended_in_two_clicks(window: MainWindow, qtb
     window.session.undo()
     settle(window)
     assert window.session.workbook is before
-    assert len(rows(table)) == 6
+    assert len(rows(table)) == 5
 
 
 def test_zooming_follows_the_hand_and_is_one_step(window: MainWindow, qtbot: QtBot) -> None:
@@ -97,7 +97,7 @@ def test_a_sheet_is_slid_and_the_graduated_strength_advised(window: MainWindow, 
     field = window.findChild(QLineEdit, "front_sky")
     assert isinstance(field, QLineEdit)
     field.setText("3")
-    assert label(window, "front_advice") == "choose 2 stops (density 0.6); the sky stays a stop brighter"
+    assert label(window, "front_advice") == "choose 2 stops (density 0.6); the sky stays 1 stop brighter"
     field.setText("much")
     assert "such as 3" in label(window, "front_advice")
 

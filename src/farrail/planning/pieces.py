@@ -48,6 +48,13 @@ class Piece:
     stock: int
     enters_um: int | None = None
     leaves_um: int | None = None
+    # How wide the thread is before which shims are laid; None where it is none.
+    thread_mm: float | None = None
+
+
+# How far a shim's rim must reach beyond the thread, and how much wider than it its hole may be to rest on a shoulder;
+# common practice, no source.
+LEAST_RIM_MM, WIDEST_SHIM_MM = 1.0, 12.0
 
 
 @dataclass(frozen=True)
@@ -61,6 +68,8 @@ class Gap:
     leaves: Key
     enters_um: int | None = None
     leaves_um: int | None = None
+    # How wide the thread is before which shims are laid; None where it is none.
+    thread_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -109,7 +118,8 @@ class Task:
         before = [self.start, *(b.rear for b in self.blocks)]
         after = [*(b.front for b in self.blocks), self.end]
         return tuple(
-            Gap(key_after(a), key_before(b), engaged_um(a), engaged_um(b)) for a, b in zip(before, after, strict=True)
+            Gap(key_after(a), key_before(b), engaged_um(a), engaged_um(b), thread_of(b))
+            for a, b in zip(before, after, strict=True)
         )
 
     @property
@@ -143,6 +153,25 @@ def key_before(connection: Connection) -> Key:
     """Return the key of the joint that a part needs on its scene side: its mate's key as seen from there."""
     mate = {Gender.EXTERNAL: Gender.INTERNAL, Gender.INTERNAL: Gender.EXTERNAL}.get(connection.gender, Gender.NONE)
     return (connection.standard.kind, connection.standard.label, mate.value)
+
+
+def shim_fits(part: Part, gap: Gap) -> bool:
+    """Return whether a shim goes over the thread at a gap's end and rests on both shoulders.
+
+    Its hole must pass the thread and its rim must reach beyond it; a hole much wider than the thread finds no shoulder.
+    """
+    if gap.thread_mm is None or not isinstance(part, Through) or part.outer_diameter_mm <= gap.thread_mm + LEAST_RIM_MM:
+        return False
+    face, clear = part.front.standard.size_mm, part.clear_aperture_mm
+    hole = clear.value if clear is not None else face if face < part.outer_diameter_mm - LEAST_RIM_MM else None
+    if hole is None:
+        return part.outer_diameter_mm <= gap.thread_mm + 2.0 * WIDEST_SHIM_MM
+    return gap.thread_mm - 0.05 <= hole <= gap.thread_mm + WIDEST_SHIM_MM
+
+
+def thread_of(connection: Connection) -> float | None:
+    """Return a thread's diameter; None for what is none."""
+    return connection.standard.diameter_mm if isinstance(connection.standard, Thread) else None
 
 
 def gap_um(key: Key, left_um: int | None, right_um: int | None) -> int:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from farrail.errors import FarRailError
 from farrail.parts.base import Through
 from farrail.parts.kinds.ahead import FilterHolder, HolderRing
-from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, TO_BUY
 from farrail.readouts.front.model import Front
@@ -116,17 +116,37 @@ def _variants(train: Train, shelf: Shelf, front: Front) -> Iterator[tuple[str, T
         if isinstance(part, RoundFilter) and index == 0 and len(stack) > 1:
             yield f"take {part.name} off", without, False
         if isinstance(part, FilterHolder) and any(isinstance(p, FilterHolder) for p in parts[:index]):
-            yield f"one stage fewer: without {part.name}", without, False
+            held = _held_in(stack[index], shelf)
+            lost = f", giving up {' and '.join(held)} in it" if held else ""
+            yield f"one stage fewer: without {part.name}{lost}", without, False
         if isinstance(part, RoundFilter) and part.polariser and index == len(stack) - 1 and index > 0:
             yield from _polariser_behind(train, shelf, parts, index)
     yield from _other_rings(train, shelf, parts)
     yield from _other_holders(train, shelf, parts)
     for index, part in enumerate(parts):
         if isinstance(part, FilterHolder):
+            if _graduated(stack[index:], shelf):
+                break  # its line would run upright
             turned = (stack[index].turned_deg or 0.0) + 90.0
-            laid = stack[index].model_copy(update={"turned_deg": turned if turned <= 180.0 else turned - 180.0})
-            yield f"turn {part.name} by 90°", _with_stack(train, (*stack[:index], laid, *stack[index + 1 :])), False
+            turned = turned if turned <= 180.0 else turned - 180.0
+            laid = stack[index].model_copy(update={"turned_deg": turned})
+            yield (
+                f"turn {part.name} to {turned:g}°",
+                _with_stack(train, (*stack[:index], laid, *stack[index + 1 :])),
+                False,
+            )
             break
+
+
+def _held_in(laid: Laid, shelf: Shelf) -> list[str]:
+    """Return the names of the filters a holder holds."""
+    return [shelf[one].name for one in (*laid.filters, laid.drop_in) if one is not None and one in shelf]
+
+
+def _graduated(stack: tuple[Laid, ...], shelf: Shelf) -> bool:
+    """Whether a graduated sheet stands in a holder, or in one that turns with it."""
+    sheets = (shelf.get(one or "") for laid in stack for one in laid.filters)
+    return any(isinstance(sheet, SheetFilter) and sheet.graded for sheet in sheets)
 
 
 def _usable(part: Part) -> bool:

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from farrail.planning.cancel import Cancel
-from farrail.planning.pieces import Gap, Key, Piece, Task, gap_um
+from farrail.planning.pieces import Gap, Key, Piece, Task, gap_um, shim_fits
 
 # Weights that make one objective out of: fewest joints, then smallest error, then cheapest.
 ERROR_WEIGHT = 100_000_000
@@ -150,7 +150,7 @@ class _Model:
         for g in range(len(task.gaps)):
             here = {}
             for p, piece in enumerate(pieces):
-                if piece.enters is not None or g == last:
+                if piece.enters is not None or (g == last and shim_fits(piece.part, task.gaps[g])):
                     here[p] = model.new_int_var(0, min(piece.stock, MOST_PIECES), f"u{g}.{p}")
             self._uses.append(here)
             self._walk(g, task.gaps[g])

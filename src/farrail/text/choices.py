@@ -2,7 +2,6 @@
 
 from farrail.readouts.field.sky import Framing
 from farrail.readouts.front.graduated import GraduatedChoice
-from farrail.readouts.front.sheets import SKY_LEFT_STOPS
 
 
 def framing_words(framing: Framing) -> str:
@@ -17,9 +16,18 @@ def choice_words(choice: GraduatedChoice) -> str:
     if choice.brighter_stops <= 0.0:
         return f"The sky is {-choice.brighter_stops:.1f} stops darker than the ground: no graduated filter is needed."
     told = f"The sky is {choice.brighter_stops:.1f} stops brighter"
+    take = "1 stop" if choice.strength_stops == 1.0 else f"{choice.strength_stops:g} stops"
     if not choice.strength_stops:
         return f"{told}, as the eye expects it: no graduated filter is needed."
     return (
-        f"{told}: take {choice.strength_stops:g} stops, {choice.gradation.value}; it runs over "
-        f"{100.0 * choice.share:.0f} % of the picture's height and leaves the sky {SKY_LEFT_STOPS:g} stop brighter."
+        f"{told}: take {take}, {choice.gradation.value}; it runs over "
+        f"{100.0 * choice.share:.0f} % of the picture's height and leaves the sky "
+        f"{left_words(choice.brighter_stops, choice.strength_stops)}."
     )
+
+
+def left_words(brighter_stops: float, strength_stops: float) -> str:
+    """Return how much brighter the sky stays behind a graduated filter, in words."""
+    left = brighter_stops - strength_stops
+    word = "stop" if abs(left - 1.0) < 0.05 else "stops"
+    return f"{left:.1f}".removesuffix(".0") + f" {word} brighter"

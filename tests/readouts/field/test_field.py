@@ -124,8 +124,9 @@ def test_a_reducer_too_far_from_the_sensor_makes_no_image_and_no_nan() -> None:
 def test_the_guide_sensor_sits_where_the_focus_is_through_the_prism() -> None:
     workbook = demo_workbook()
     readout = read(workbook.train("lantern-reversed"), workbook.by_id)
-    # Prism 8.5 mm behind the datum, sensor at 56.0: 47.5, less the glass of filter and window, less 22.
-    shift = 3.5 * (1 - 1 / 1.5168)
+    # Prism 8.5 mm behind the datum, sensor at 56.0: 47.5, less the filter's glass, less 22; the camera's own distance
+    # allows for its window.
+    shift = 2.0 * (1 - 1 / 1.5168)
     assert readout.figures["spacing.guide.kittiwake-guider_mm"].number == pytest.approx(47.5 - shift - 22.0, abs=1e-6)
 
 

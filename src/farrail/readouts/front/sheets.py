@@ -20,6 +20,8 @@ from farrail.train.placed import Place, Placed
 USUAL_TRANSITION_MM = {Gradation.HARD: 3.0, Gradation.MEDIUM: 15.0, Gradation.SOFT: 35.0, Gradation.REVERSE: 35.0}
 # How much brighter the sky may stay than the ground, in stops, to look natural; common practice, no source.
 SKY_LEFT_STOPS = 1.0
+# The strongest graduated filter that is usual; common practice, no source.
+STRONGEST_STOPS = 4.0
 # At so many places along each side of the frame a sheet's size is asked for.
 BORDER_STEPS = 33
 
@@ -199,14 +201,15 @@ def blur_share(front: Front, shift_mm: float, run_mm: float, ahead_mm: float, he
 def graduated_strength_stops(sky_stops_brighter: float) -> float:
     """Return how strong a graduated filter to choose for a sky metered so many stops brighter than the ground.
 
-    The sky stays SKY_LEFT_STOPS brighter, as the eye expects; whole stops from 0 to 4.
+    The sky stays SKY_LEFT_STOPS brighter, as the eye expects, or more where the strongest is not enough; whole stops
+    from 0 to STRONGEST_STOPS, halves upward.
 
     Raises:
         BadInput: no number.
     """
     if not math.isfinite(sky_stops_brighter):
         raise BadInput("Give the difference between sky and ground in stops, such as 3.")
-    return float(min(max(round(sky_stops_brighter - SKY_LEFT_STOPS), 0), 4))
+    return min(max(float(math.floor(sky_stops_brighter - SKY_LEFT_STOPS + 0.5)), 0.0), STRONGEST_STOPS)
 
 
 def filters_ahead(layout: Layout) -> list[str]:

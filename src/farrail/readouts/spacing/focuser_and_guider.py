@@ -3,12 +3,15 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from farrail.parts.in_beam import GlassRole
+from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
-from farrail.train.placed import Place
+from farrail.train.placed import Place, PlacedGlass
+from farrail.train.train import Side
 
 
 @dataclass(frozen=True)
@@ -39,14 +42,12 @@ def travel_of(layout: Layout) -> Travel | None:
     if not isinstance(optic, Telescope) or optic.focal_plane_mm is None or sensor is None:
         return None
     powers, origins = layout.first_order.powers, [optic.focal_plane_mm.origin]
+    # The native focus must lie where the first powered part takes it from, else on the sensor.
+    laid = (powers[0].focus_mm if powers else sensor) - layout.optic_rear_mm
     if powers:
-        # The native focus must lie where the first powered part takes it from.
-        laid = powers[0].focus_mm - layout.optic_rear_mm
-        shift = sum(g.glass.shift_mm for g in layout.glass if g.z_front_mm < powers[0].z_mm - 1e-9)
         origins.append(layout.first_order.power_origin)
-    else:
-        laid = sensor - layout.optic_rear_mm
-        shift = sum(g.glass.shift_mm for g in layout.glass)
+    before = powers[0].z_mm if powers else sensor
+    shift = sum(g.glass.shift_mm for g in _counted_glass(layout) if g.z_front_mm < before - 1e-9)
     origins += [p.length.origin for p in layout.rear]
     travel = optic.focuser_travel_mm
     if travel is not None:
@@ -81,6 +82,21 @@ class Guiding:
     place: Place
 
 
+def _counted_glass(layout: Layout) -> list[PlacedGlass]:
+    """Return all glass behind the telescope, ahead of a corrector too, but for a window the distance allows for.
+
+    Its maker has taken its shift into the distance from the flange already; a silent one is taken to have done so.
+    """
+    return [
+        g for g in layout.trace.glass
+        if g.place.side is Side.REAR and (g.role is not GlassRole.WINDOW or _adds(g.part))
+    ]  # fmt: skip
+
+
+def _adds(part: object) -> bool:
+    return isinstance(part, Camera) and part.window is not None and part.window.allowed_for is False
+
+
 def guiding_of(layout: Layout) -> tuple[Guiding, ...]:
     """Return, for each off-axis guider whose port is known, where its guide sensor must sit."""
     sensor = layout.sensor_mm
@@ -93,7 +109,7 @@ def guiding_of(layout: Layout) -> tuple[Guiding, ...]:
             continue
         at = part.prism_at_mm.value if part.prism_at_mm is not None else placed.length.value / 2.0
         z = placed.on_rail_mm(at)
-        behind = sum(g.glass.shift_mm for g in layout.glass if g.z_front_mm >= z)
+        behind = sum(g.glass.shift_mm for g in _counted_glass(layout) if g.z_front_mm >= z)
         own = part.prism_glass.shift_mm if part.prism_glass is not None else 0.0
         spacing = sensor - z - behind + own - part.guide_port_mm.value
         origins = [part.guide_port_mm.origin, placed.length.origin]

@@ -22,6 +22,7 @@ from farrail.planning.stacks import stack_of
 from farrail.readouts.front.model import CLEAN_STOPS, Front
 from farrail.readouts.front.sheets import graduated_strength_stops, sheets_in
 from farrail.readouts.read import read
+from farrail.text.choices import left_words
 from farrail.train.train import Side, Train
 from farrail.ui.session import Session
 from farrail.ui.stations.front_words import (
@@ -368,16 +369,17 @@ class FrontStation(Station):
             self._advice.setText("")
             return
         try:
-            stops = graduated_strength_stops(parse_reading(text, Origin.MEASURED).value)
+            brighter = parse_reading(text, Origin.MEASURED).value
+            stops = graduated_strength_stops(brighter)
         except FarRailError:
             self._advice.setText("Give the difference in stops, such as 3.")
             return
         words = (
-            f"choose {stops:g} stops (density {density_of_stops(stops):.1f})"
+            f"choose {stops:g} {'stop' if stops == 1.0 else 'stops'} (density {density_of_stops(stops):.1f})"
             if stops
             else "no graduated filter is needed"
         )
-        self._advice.setText(f"{words}; the sky stays a stop brighter")
+        self._advice.setText(f"{words}; the sky stays {left_words(brighter, stops)}")
 
     # Comparison
 
