@@ -4,17 +4,21 @@ from collections.abc import Callable
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
 from tests.ui.test_stations import ledger, popover, press, rows, type_over
 
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.demo.starter import starter_workbook
 from farrail.parts.connections import Connection, Gender, Nosepiece, thread
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.seats import FilterDrawer
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.kinds.tubes import Adapter, Spacer
 from farrail.parts.provenance import Origin, Reading, Span, measured, published
+from farrail.parts.shelved import Status
+from farrail.planning.plan import plan
 from farrail.text.findings import reason_of, text_of
 from farrail.train.train import Laid, Side, Train
 from farrail.ui.session import Selection
@@ -294,3 +298,27 @@ def test_a_handle_that_meets_a_body_reaching_over_it_is_told_with_both_numbers(w
     assert [text_of(f) for f in collides] == ["Rotator 9.5 runs into the handle of Kittiwake drawer."]
     assert "70.0 mm wide inside" in reason_of(collides[0])
     assert "82.0 mm" in reason_of(collides[0])
+
+
+def test_an_example_is_nobody_s_until_it_is_measured_or_said_to_be_had(window: MainWindow) -> None:
+    session = window.session
+    session.replace(starter_workbook(), None, None, None)
+    assert {part.status for part in session.workbook.shelf} == {Status.EXAMPLE}
+    train = session.train
+    assert train is not None
+    assert plan(train, session.workbook.by_id).proposals == () or all(
+        not proposal.names for proposal in plan(train, session.workbook.by_id).proposals
+    )
+    assert session.readout is not None
+    assert "shelf.examples" in [f.kind for f in session.readout.findings]
+    # Typing what was measured makes it one's own; so does saying so.
+    session.do(SetReading("spacer-7", "path_length_mm", Reading(value=7.02, origin=Origin.MEASURED)))
+    assert session.workbook.by_id["spacer-7"].status is Status.OWNED
+    session.do(SetReading("spacer-5", "path_length_mm", Reading(value=5.0, origin=Origin.PUBLISHED)))
+    assert str(session.workbook.by_id["spacer-5"].status) == "example"
+    window.stations.show_station("parts")
+    window.parts.show_part("spacer-5")
+    action = window.findChild(QAction, "act_have_it")
+    assert isinstance(action, QAction)
+    action.trigger()
+    assert session.workbook.by_id["spacer-5"].status is Status.OWNED

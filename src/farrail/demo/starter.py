@@ -13,6 +13,7 @@ from farrail.parts.kinds.tubes import Adapter, Shim, Spacer
 from farrail.parts.provenance import assumed
 from farrail.parts.registers import C_MOUNT_REGISTER_MM, T_MOUNT_REGISTER_MM, t_mount
 from farrail.parts.registry import Part
+from farrail.parts.shelved import Status
 from farrail.train.train import Laid, Train
 from farrail.units import MM_PER_INCH
 from farrail.workbook.workbook import Workbook, check_references
@@ -81,6 +82,8 @@ def starter_workbook() -> Workbook:
     row = ("my-flattener", "ring-48-42", "my-drawer", "spacer-7", "spacer-5")
     laid = tuple(Laid(part=p, filters=("my-filter",) if p == "my-drawer" else ()) for p in row)
     train = Train(id="first-train", name="First train", optic="my-telescope", rear_train=laid, camera="my-camera")
-    workbook = Workbook(name="Untitled", shelf=_shelf(), trains=(train,))
+    # Nobody owns an example: typing what was measured on it, or saying so, makes it one's own.
+    shelf = tuple(part.model_copy(update={"status": Status.EXAMPLE}) for part in _shelf())
+    workbook = Workbook(name="Untitled", shelf=shelf, trains=(train,))
     check_references(workbook)
     return workbook

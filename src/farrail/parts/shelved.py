@@ -17,6 +17,8 @@ KitName = Annotated[str, Field(max_length=120)]
 class Status(StrEnum):
     """Where a part stands between a wish and the bin."""
 
+    # A usual size, or a place holder of the first workbook: nobody has it until somebody says so.
+    EXAMPLE = "example"
     OWNED = "owned"
     HOME_MADE = "home-made"
     WANTED = "wanted"

@@ -148,6 +148,7 @@ FINDINGS: dict[str, str] = {
     "joint.bayonet_turn": "a bayonet that locks at one angle",
     "joint.filter_cell": "a filter cell too large for its seat",
     "joint.profiles_collide": "bodies that collide",
+    "shelf.examples": "parts that are examples, not anybody's yet",
     "shelf.not_at_hand": "a part that is not at hand",
     "shelf.used_more_than_owned": "more used than owned",
 }

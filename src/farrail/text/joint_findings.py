@@ -70,6 +70,15 @@ def _collide(v: Values) -> Told:
     )
 
 
+def _examples(v: Values) -> Told:
+    count = len(v.names)
+    names = ", ".join(v.names[:3]) + (f" and {count - 3} more" if count > 3 else "")
+    return (
+        f"{'One part is an example' if count == 1 else f'{count} parts are examples'}, not yours yet: {names}.",
+        "Type what you measure on a part, or choose “I have it” in Parts; until then the planner counts on none.",
+    )
+
+
 def _not_at_hand(v: Values) -> Told:
     return (
         f"{v.part} is {v.status.value}.",
@@ -93,6 +102,7 @@ SENTENCES: dict[str, Callable[[Values], Told]] = {
     "joint.bayonet_turn": _bayonet,
     "joint.filter_cell": _cell,
     "joint.profiles_collide": _collide,
+    "shelf.examples": _examples,
     "shelf.not_at_hand": _not_at_hand,
     "shelf.used_more_than_owned": _more_than_owned,
 }

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.seats import FilterSeat
-from farrail.parts.shelved import AT_HAND
+from farrail.parts.shelved import AT_HAND, Status
 from farrail.readouts.finding import Finding, Severity
 from farrail.train.layout import Layout
 from farrail.train.placed import Place, Placed
@@ -86,8 +86,14 @@ def cell_findings(layout: Layout) -> Iterator[Finding]:
 
 def ownership_findings(layout: Layout) -> Iterator[Finding]:
     """Yield a finding for each part that is not at hand, or used more often than it is owned."""
+    examples = [layout.parts[one].name for one in dict.fromkeys(layout.train.part_ids())
+                if layout.parts[one].status is Status.EXAMPLE]  # fmt: skip
+    if examples:
+        yield Finding("shelf.examples", Severity.NOTE, {"names": tuple(examples)})
     for part_id, used in Counter(layout.train.part_ids()).items():
         part = layout.parts[part_id]
+        if part.status is Status.EXAMPLE:
+            continue
         values = {"part": part.name, "status": part.status, "used": used, "owned": part.owned}
         if part.status not in AT_HAND:
             yield Finding("shelf.not_at_hand", Severity.LOOK, values, part=part_id, which=part_id)

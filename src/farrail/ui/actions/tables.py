@@ -9,7 +9,9 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from farrail.errors import FarRailError
 from farrail.exchange.csv_shelf import Preview, preview_csv, shelf_to_csv
+from farrail.parts.shelved import Status
 from farrail.ui.session import Session
+from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.store import read_text, write_text
 
 FILTER = "Tables (*.csv *.tsv *.txt);;All files (*)"
@@ -71,6 +73,14 @@ class TableCommands(QObject):
             self._session.message.emit(str(error), True)
             return
         self._session.message.emit(f"{len(self._session.workbook.shelf)} parts written to {path}.", False)
+
+    def have_it(self) -> None:
+        """Count the part shown among those at hand."""
+        part = self._session.workbook.by_id.get(self._station.shown or "")
+        if part is None:
+            self._session.message.emit("Choose a part on the shelf first.", False)
+        elif self._session.do(SetField(part.id, "status", Status.OWNED, label=f"Have {part.name}")):
+            self._session.message.emit(f"{part.name} counts as at hand.", False)
 
     def copy_part(self) -> None:
         """Put the part shown on the clipboard as a row a spreadsheet takes."""

@@ -4,6 +4,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.parts.registry import usual_sizes
+from farrail.parts.shelved import Status
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
@@ -81,6 +82,10 @@ class ReadyMadeSheet(QWidget):
     def _add(self, key: RowKey | None) -> None:
         if isinstance(key, Nth):
             item = usual_sizes()[key.number]
-            if self._session.do(AddPart(item.part, label=f"Add {item.part.name}")):
+            example = item.part.model_copy(update={"status": Status.EXAMPLE})
+            if self._session.do(AddPart(example, label=f"Add {item.part.name}")):
                 self._last = self._session.workbook.shelf[-1].id
-                self._session.message.emit(f"{item.part.name} is on the shelf.", False)
+                self._session.message.emit(
+                    f"{item.part.name} is on the shelf as an example; measure it, or say “I have it”, to make it yours.",
+                    False,
+                )

@@ -9,7 +9,7 @@ from farrail.errors import EditRefused
 from farrail.parts.fields import begun, value_at
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
+from farrail.parts.shelved import PartId, Status
 from farrail.workbook.edits.trains import checked_name, free_id
 from farrail.workbook.workbook import Kit, Workbook
 
@@ -69,7 +69,11 @@ class SetReading:
         part = workbook.by_id.get(self.part)
         old = None if part is None else field_of(begun(part, self.path), self.path)
         new = old.with_reading(self.reading) if isinstance(old, Quantity) else Quantity(readings=(self.reading,))
-        return change_part(workbook, self.part, self.path, new)
+        changed = change_part(workbook, self.part, self.path, new)
+        if part is not None and part.status is Status.EXAMPLE and self.reading.origin is Origin.MEASURED:
+            # Who has measured it has it.
+            return change_part(changed, self.part, "status", Status.OWNED)
+        return changed
 
 
 @dataclass(frozen=True)
