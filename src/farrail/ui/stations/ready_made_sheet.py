@@ -86,6 +86,6 @@ class ReadyMadeSheet(QWidget):
             if self._session.do(AddPart(example, label=f"Add {item.part.name}")):
                 self._last = self._session.workbook.shelf[-1].id
                 self._session.message.emit(
-                    f"{item.part.name} is on the shelf as an example; measure it, or say “I have it”, to make it yours.",
+                    f"{item.part.name} is on the shelf as an example; measure it, or say “I have it”, to own it.",
                     False,
                 )
