@@ -89,6 +89,7 @@ FINDINGS: dict[str, str] = {
     "spacing.telescope_to_corrector": "a corrector's own distance from the telescope",
     "spacing.published_disagree": "published figures that differ",
     "spacing.filter_leaves_tolerance": "a filter of the set that leaves the tolerance",
+    "spacing.empty_slot": "an empty slot in the beam",
     "spacing.assumed_decides": "an assumed value that decides the verdict",
     "spacing.window_silent": "a camera window whose maker is silent",
     "spacing.setting": "an adjustable part set beyond its range",

@@ -106,6 +106,15 @@ def _guide_place(v: Values) -> Told:
     )
 
 
+def _empty_slot(v: Values) -> Told:
+    filters = "its filter is" if v.count == 1 else f"its {v.count} filters are"
+    return (
+        f"Slot {v.slot} of {v.seat} is empty and in the beam.",
+        f"All here is told without glass there; {filters} judged in the table of filters. Turned in, one moves the "
+        f"focus up to {v.shift_mm:.2f} mm out.",
+    )
+
+
 SENTENCES: dict[str, Callable[[Values], Told]] = {
     "spacing.short": _verdict,
     "spacing.long": _verdict,
@@ -114,6 +123,7 @@ SENTENCES: dict[str, Callable[[Values], Told]] = {
     "spacing.telescope_to_corrector": _telescope,
     "spacing.published_disagree": _disagree,
     "spacing.filter_leaves_tolerance": _filter_leaves,
+    "spacing.empty_slot": _empty_slot,
     "spacing.assumed_decides": _assumed,
     "spacing.window_silent": _window,
     "spacing.setting": _setting,

@@ -7,15 +7,17 @@ import pytest
 from farrail.parts.connections import Connection, Gender
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.seats import FilterWheel
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed, measured, published
 from farrail.planning.plan import window_of
 from farrail.readouts.read import Readout, read
 from farrail.readouts.spacing.verdict import Ground, State
+from farrail.text.findings import reason_of, text_of
 from farrail.text.verdicts import detail, headline
 from farrail.train.train import Conditions, Laid, Train
 from tests.readouts.light.test_pupils import BAYONET
-from tests.train.gear import laid, reducer, spacer
+from tests.train.gear import ENDS, bare_filter, laid, reducer, spacer
 
 
 def lens_on(length: float, **lens: Any) -> Readout:
@@ -102,3 +104,17 @@ def test_a_tolerance_nobody_gave_is_named_with_the_depth_of_focus_and_where_it_t
     assert "±0.018 mm" in told
     given = optics.model_copy(update={"spacing_tolerance_mm": published(0.5)})
     assert "assumed" not in detail(laid(Laid(part="reducer"), Laid(part="a"), parts=(given, spacer("a", 40.3))).verdict)
+
+
+def test_an_empty_slot_in_the_beam_says_what_it_means() -> None:
+    wheel = FilterWheel(id="w", name="Wheel", slots=3, path_length_mm=measured(20), seat_mm=measured(8), **ENDS)
+    optics = reducer().model_copy(update={"lens_focal_mm": None})
+    row = Laid(part="w", filters=("filter", None, None), in_beam=1)
+    found = laid(Laid(part="reducer"), row, Laid(part="a"), parts=(optics, wheel, bare_filter(), spacer("a", 20.0)))
+    (told,) = (f for f in found.findings if f.kind == "spacing.empty_slot")
+    assert text_of(told) == "Slot 2 of Wheel is empty and in the beam."
+    # 3 mm of index 1.5 move it one millimetre.
+    assert "up to 1.00 mm out" in reason_of(told)
+    filled = laid(Laid(part="reducer"), row.model_copy(update={"in_beam": 0}), Laid(part="a"),
+                  parts=(optics, wheel, bare_filter(), spacer("a", 20.0)))  # fmt: skip
+    assert not [f for f in filled.findings if f.kind == "spacing.empty_slot"]

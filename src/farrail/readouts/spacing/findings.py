@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from farrail.parts.base import Adjustable
 from farrail.parts.glass import Plate
+from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.readouts.finding import Finding, Severity
@@ -23,6 +24,7 @@ def spacing_findings(spacing: Spacing, verdict: Verdict) -> Iterator[Finding]:
     yield from _telescope(spacing)
     yield from _disagreement(spacing)
     yield from _filters(spacing)
+    yield from _empty_slot(spacing)
     yield from _deciding_assumption(spacing)
     yield from _window(spacing)
     yield from _settings(spacing)
@@ -94,6 +96,20 @@ class _Doubt:
     what: Doubtful
     of: object
     moves_mm: float
+
+
+def _empty_slot(spacing: Spacing) -> Iterator[Finding]:
+    """Yield a finding where a wheel or set has filters and the empty slot is in the beam."""
+    for placed in spacing.layout.behind_datum:
+        held = [f for f in placed.laid.filters if f is not None]
+        if not isinstance(placed.part, FilterSeat) or not held or placed.laid.filter_in_beam is not None:
+            continue
+        shifts = [f.shift_mm for f in spacing.filters if f.part in held]
+        values = {
+            "seat": placed.part.name, "slot": placed.laid.in_beam + 1, "count": len(held),
+            "shift_mm": max(shifts, default=0.0),
+        }  # fmt: skip
+        yield Finding("spacing.empty_slot", Severity.NOTE, values, placed.place, placed.part.id, which=placed.part.id)
 
 
 def _deciding_assumption(spacing: Spacing) -> Iterator[Finding]:
