@@ -201,20 +201,22 @@ class Annotator:
             p.drawPolyline([QPointF(x - 5, y), QPointF(x - 1, y + 4), QPointF(x + 6, y - 5)])
 
     def _losses(self, section: Section) -> None:
-        """Write the loss beside each notch."""
+        """Write the loss beside each notch, below what is written there already."""
         f, p, t = self._f, self._p, self._t
         p.setFont(font(11, STRONG))
         p.setPen(QColor(t.stop))
-        row = 0
+        written: list[QRectF] = []
         for notch in section.notches:
             if notch.stops < 0.005:
                 continue
-            at = f.point(notch.z_mm, notch.radius_mm)
             text = "dark" if notch.stops == float("inf") else f"−{notch.stops:.2f} stops"
-            backing = QFontMetricsF(p.font()).boundingRect(text).translated(at.x() + 9.0, at.y() + 18.0 + row * 14.0)
-            p.fillRect(backing.adjusted(-3, -1, 3, 1), QColor(t.panel))
-            p.drawText(QPointF(at.x() + 9.0, at.y() + 18.0 + row * 14.0), text)
-            row += 1
+            at = f.point(notch.z_mm, notch.radius_mm) + QPointF(9.0, 18.0)
+            size = QFontMetricsF(p.font()).boundingRect(text).adjusted(-3, -1, 3, 1)
+            while any(size.translated(at).intersects(other) for other in written):
+                at += QPointF(0.0, 3.0)
+            written.append(size.translated(at))
+            p.fillRect(written[-1], QColor(t.panel))
+            p.drawText(at, text)
 
 
 def _spread(labels: list[_Label], left: float, right: float) -> None:
