@@ -14,10 +14,13 @@ from tests.cli.test_cli import far_rail
 from tests.ui.test_stations import label, ledger, press, rows
 
 from farrail.parts.kinds.seats import FilterWheel
+from farrail.parts.provenance import Span
 from farrail.train.train import Side
+from farrail.ui.findings_column import FindingRow
 from farrail.ui.session import Selection
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import TurnPart
+from farrail.workbook.edits.shelf import SetReading
 
 
 @pytest.fixture
@@ -223,3 +226,32 @@ def test_a_picture_that_cannot_be_written_is_told_in_one_sentence(tmp_path: Path
     assert run.returncode == 2
     assert words in run.stderr
     assert "Traceback" not in run.stderr
+
+
+def test_the_headline_and_a_finding_say_what_depends_on_an_unknown(make_window: Callable[..., MainWindow]) -> None:
+    """A drawer's ledge known only by two ends: clean in the middle is not good before it is measured."""
+    window = make_window(train="witch-broom")
+    session = window.session
+    window.stations.show_station("light")
+    assert label(window, "light_headline") == "Nothing on this train darkens the corner."
+    session.do(SetReading("kittiwake-drawer", "seat_aperture_mm", Span(low=20.0, high=44.0)))
+    window.ranging.begin()
+    window.ranging.wait()
+    QApplication.processEvents()
+    ranges = session.ranges
+    assert ranges is not None
+    spread = ranges.spreads["light.corner_ri"]
+    assert spread.low < 0.5 < spread.high == 1.0
+    said = label(window, "light_headline")
+    assert f"{100 * spread.low:.0f}" in said
+    assert "as far as is known" in said
+    assert "Kittiwake drawer: seat, clear aperture" in label(window, "light_detail")
+    told = [row.accessibleName() for row in window.findings.findChildren(FindingRow) if row.isVisibleTo(window)]
+    assert any("depends on Kittiwake drawer" in words for words in told)
+    # The figure's working tells the range, and an edit takes all of it back until it is worked out anew.
+    figure = session.figure("light.corner_ri")
+    assert figure is not None
+    assert (figure.low, figure.high) == (spread.low, spread.high)
+    session.undo()
+    assert session.ranges is None
+    assert label(window, "light_headline") == "Nothing on this train darkens the corner."

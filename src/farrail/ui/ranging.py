@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QObject, QTimer
 
-from farrail.readouts.range_findings import RangeReport, range_report
+from farrail.readouts.range_findings import range_report
 from farrail.ui.session import Session
 from farrail.ui.widgets.background import Background
 
@@ -37,13 +37,14 @@ class Ranging(QObject):
         train = self._session.train
         if train is None or self._session.dragging:
             return
-        shelf = self._session.workbook.by_id
-        self._work.start(lambda cancel: range_report(train, shelf, stopped=cancel.is_set))
+        workbook = self._session.workbook
+        self._work.start(lambda cancel: (range_report(train, workbook.by_id, stopped=cancel.is_set), workbook))
 
     def wait(self) -> None:
         """Wait for what is under way; the event loop delivers it."""
         self._work.wait()
 
     def _take(self, answer: object) -> None:
-        if isinstance(answer, RangeReport):
-            self._session.set_ranges(answer)
+        if isinstance(answer, tuple):
+            report, workbook = answer
+            self._session.set_ranges(report, workbook)

@@ -88,7 +88,7 @@ class Session(QObject):
         self.current = True
         self._train_id = workbook.trains[0].id if workbook.trains else ""
         self._readout: tuple[Train, Workbook, Readout] | None = None
-        self._ranges: RangeReport | None = None
+        self._ranges: tuple[RangeReport, Workbook] | None = None
 
     @property
     def workbook(self) -> Workbook:
@@ -123,11 +123,15 @@ class Session(QObject):
     @property
     def ranges(self) -> RangeReport | None:
         """What the unknowns of the train in view make of it; None while that is not known."""
-        return self._ranges if self._ranges is not None and self._ranges.train is self.train else None
+        if self._ranges is None:
+            return None
+        report, of = self._ranges
+        # A part's value may have changed while the train stayed what it was.
+        return report if report.train is self.train and of.shelf is self.workbook.shelf else None
 
-    def set_ranges(self, ranges: RangeReport) -> None:
-        """Take the ranges worked out for a train; those of another than the one in view say nothing."""
-        self._ranges = ranges
+    def set_ranges(self, ranges: RangeReport, of: Workbook) -> None:
+        """Take the ranges worked out for a train of a workbook; of another than the one in view they say nothing."""
+        self._ranges = ranges, of
         self.ranges_changed.emit()
 
     def figure(self, figure_id: str) -> Figure | None:

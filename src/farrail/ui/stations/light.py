@@ -21,7 +21,7 @@ from farrail.readouts.light.aperture_images import Point
 from farrail.readouts.light.bundles import Bundle, bundle_to
 from farrail.readouts.light.model import Light
 from farrail.ui.session import Selection, Session
-from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows
+from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows, with_range
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.frame_map import FrameMap
 from farrail.ui.widgets.ledger import Column, Ledger
@@ -52,6 +52,7 @@ class LightStation(Station):
         self._headline = Headline("light")
         self.map = FrameMap()
         self.map.probed.connect(self._probe)
+        session.ranges_changed.connect(self._say_anew)
         self._plot = ProfilePlot()
         self._natural = QCheckBox("Natural falloff too")
         self._natural.setObjectName("light_natural")
@@ -174,9 +175,20 @@ class LightStation(Station):
         if light is None:
             self._headline.say("No sensor to judge by.", "Lay a camera at the end of the train.")
         else:
-            self._headline.say(*sentences(light))
+            self._headline.say(*self._said(light))
         if not self.session.dragging:
             self._refresh_table()
+
+    def _said(self, light: Light) -> tuple[str, str]:
+        """Return the headline and what stands under it, as far as is known."""
+        ranges = self.session.ranges
+        spread = None if ranges is None else ranges.spreads.get("light.corner_ri")
+        return with_range(sentences(light), light, spread, self.session.workbook.by_id)
+
+    def _say_anew(self) -> None:
+        light = self._light()
+        if light is not None and not self.session.dragging:
+            self._headline.say(*self._said(light))
 
     def _refresh_table(self) -> None:
         """Bring the table in front up to date; the others wait until they are looked at."""
@@ -214,7 +226,7 @@ class LightStation(Station):
         """Tell of the place under the pointer, and draw its bundle on the rail."""
         light = self._light()
         if light is None or place is None:
-            self._headline.detail.setText("" if light is None else sentences(light)[1])
+            self._headline.detail.setText("" if light is None else self._said(light)[1])
             self.probed.emit(None)
             return
         ri = float(light.light_at(np.array([place]))[0])

@@ -1,15 +1,20 @@
 """What the Light station says: sentences and rows."""
 
+from collections.abc import Mapping
+
 from farrail.parts.in_beam import ApertureRole
+from farrail.parts.registry import Part
 from farrail.planning.cameras import CameraVerdict
 from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.flipping import BothWays, Way
 from farrail.readouts.figure import Figure
 from farrail.readouts.light.findings import MARGINAL_MM
 from farrail.readouts.light.model import Light
+from farrail.readouts.ranges import Spread
 from farrail.readouts.read import Readout
 from farrail.text.figures import label_of, working_of
 from farrail.text.names import whole_name
+from farrail.text.range_findings import field_label
 from farrail.text.values import headed
 from farrail.ui.widgets.ledger import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, ShareKey, WayKey
@@ -40,6 +45,22 @@ def sentences(light: Light) -> tuple[str, str]:
     if first.placed.passes is not None:
         needs = f"Its edge stands at {first.has_mm / 2:.1f} mm and the light reaches {first.needed_mm / 2:.1f} mm."
     return f"{first.placed.part.name} {verb}: the corner {lost}.", f"{needs} {_filter_sentence(light)}".strip()
+
+
+def with_range(
+    said: tuple[str, str], light: Light, spread: Spread | None, shelf: Mapping[str, Part]
+) -> tuple[str, str]:
+    """Return headline and what stands under it as far as is known: good is only what is so over the whole range."""
+    ri = light.corner_ri
+    if spread is None or ri is None or spread.high - spread.low < 0.005:
+        return said
+    low, high = max(spread.low, 0.0), min(spread.high, 1.0)
+    keeps = "dark" if high <= 0.0 else f"{100 * low:.0f} to {100 * high:.0f} %"
+    on = spread.spans_on
+    rests = "" if on is None else f" Most rests on {shelf[on.part].name}: {field_label(type(shelf[on.part]), on.path)}."
+    if light.limiting is None:
+        return f"The corner may keep only {100 * low:.0f} %, as far as is known.", f"{keeps}.{rests} {said[1]}"
+    return f"{said[0].rstrip('.')} ({keeps} as far as is known).", f"{rests} {said[1]}".strip()
 
 
 def _filter_sentence(light: Light) -> str:
