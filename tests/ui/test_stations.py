@@ -419,11 +419,11 @@ def test_without_a_way_the_panel_proves_it_and_names_what_to_buy(
     for key in ("3", "4", "6"):
         window.session.do(SetField(f"skerry-{key}", "status", Status.UNOBTAINABLE))
     table = planned(window, qtbot)
-    assert rows(table)[0][0] == "Buy Spacer M48×0.75, 5 mm"
+    assert rows(table)[0][0] == "Buy Spacer M42×0.75, 5 mm"
     press(window, "plan_lay", qtbot)
     assert window.session.workbook.shelf[-1].status is Status.WANTED
     ids = [f.id for f in (window.session.readout.findings if window.session.readout else ())]
-    assert "shelf.not_at_hand:standard-spacer-48-5" in ids
+    assert "shelf.not_at_hand:standard-spacer-42-5" in ids
 
 
 def test_an_edit_while_the_planner_works_drops_its_answer(window: MainWindow, qtbot: QtBot) -> None:

@@ -21,7 +21,7 @@ UNPRICED = 1_000_000
 BUY_WEIGHT = 30_000_000
 PRICE_STEPS = 100
 # Room below all these for a choice between equals: two points a piece at most.
-TIE_STEPS = 32
+TIE_STEPS = 64
 MOST_PIECES = 24
 MOST_PURCHASES = 3
 SECONDS = 20.0
@@ -276,7 +276,9 @@ class _Model:
             cost.append(price * count)
         self._model.add(sum(bought) >= 1)
         self._model.add(sum(bought) <= MOST_PURCHASES)
-        return (sum(cost) * (MOST_PURCHASES + 1) + sum(bought)) * BUY_WEIGHT + self._joints * 1_000_000 + self._error
+        wanted = (sum(cost) * (MOST_PURCHASES + 1) + sum(bought)) * BUY_WEIGHT
+        # Where the pieces go between equals is left open: asked for too, it made the search fifty times as long.
+        return wanted + self._joints * 1_000_000 + self._error
 
     def _moved(self) -> Any:
         """Between equals: a part stays in the gap it lies in, and a new one goes ahead of the filters.
