@@ -230,6 +230,6 @@ def _sentence(made: Plan) -> str:
     sides += [f"{above:.2f} mm long"] if above is not None else []
     nearest = f" Nearest: {' and '.join(sides)}." if sides and made.proof is Proof.IMPOSSIBLE else ""
     nothing = "" if made.proposals or made.buy or made.thinner or made.proof is not Proof.IMPOSSIBLE else (
-        " No single usual part would mend it."
+        " No purchase of up to three usual parts would mend it."
     )  # fmt: skip
     return made.text + nearest + nothing
