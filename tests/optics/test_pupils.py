@@ -150,3 +150,9 @@ def test_limits_hold_where_they_are_met_exactly() -> None:
     # Twenty-one frames, one every three seconds, take a minute and three seconds.
     assert focus_stack(11.0, 1.0, 0.5).frames == 21
     assert focus_stack(11.0, 1.0, 0.5).time_s(3.0) == pytest.approx(63.0)
+
+
+@pytest.mark.parametrize("focal", [0.0, 1e-170, -50.0, math.inf, math.nan])
+def test_what_is_no_focal_length_is_refused_in_a_sentence(focal: float) -> None:
+    with pytest.raises(BadInput, match="focal length of .* mm at the sensor cannot be"):
+        Pupil(4.0, 100.0, focal)

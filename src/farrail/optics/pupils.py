@@ -13,10 +13,13 @@ from typing import TypeAlias
 
 import numpy as np
 
+from farrail.errors import BadInput
 from farrail.optics.clipping import Array
 from farrail.optics.oblique import STRAIGHT, Directions, glass_shortens_mm
 from farrail.optics.plates import check_f_number
 from farrail.optics.shapes import Projected
+
+LEAST_FOCAL_MM = 1e-6
 
 
 @dataclass(frozen=True)
@@ -39,8 +42,13 @@ class Pupil:
     directions: Directions = STRAIGHT
 
     def __post_init__(self) -> None:
-        """Refuse an f-number that no optic has."""
+        """Refuse an f-number that no optic has, and what is no focal length."""
         check_f_number(self.f_number)
+        if not (math.isfinite(self.focal_length_mm) and self.focal_length_mm > LEAST_FOCAL_MM):
+            raise BadInput(
+                f"A focal length of {self.focal_length_mm:g} mm at the sensor cannot be; check the optic, what "
+                "multiplies it and what stands behind it."
+            )
 
     @cached_property
     def convergence_per_mm(self) -> float:
