@@ -154,5 +154,5 @@ def test_limits_hold_where_they_are_met_exactly() -> None:
 
 @pytest.mark.parametrize("focal", [0.0, 1e-170, -50.0, math.inf, math.nan])
 def test_what_is_no_focal_length_is_refused_in_a_sentence(focal: float) -> None:
-    with pytest.raises(BadInput, match="focal length of .* mm at the sensor cannot be"):
+    with pytest.raises(BadInput, match=r"focal length of .* mm at the sensor cannot be"):
         Pupil(4.0, 100.0, focal)
