@@ -123,7 +123,7 @@ def test_sky_and_ground_choose_a_graduated_filter(window: MainWindow, qtbot: QtB
     assert "Meter sky and ground apart" in label(window, "graduated_choice")
     write(window, "metered_sky", "1/500", qtbot)
     write(window, "metered_ground", "1/30", qtbot)
-    assert "4.0 stops brighter: take 3 stops, hard" in label(window, "graduated_choice")
+    assert "4.0 stops brighter: use a 3-stop hard-edge graduated ND (0.9)" in label(window, "graduated_choice")
     box = window.findChild(QComboBox, "horizon")
     assert isinstance(box, QComboBox)
     box.setCurrentIndex(1)

@@ -67,7 +67,7 @@ def test_the_running_total_and_the_verdict(window: MainWindow) -> None:
     table = ledger(window, "running_total")
     assert rows(table)[0] == ["Ring 48/42", "9.00", "9.00", "measured"]
     assert rows(table)[-1] == ["Laid less required", "", "+0.02", "allowed ±0.50"]
-    assert label(window, "spacing_headline") == "The sensor lands within 0.02 mm."
+    assert label(window, "spacing_headline") == "The sensor lands 0.02 mm too long, within tolerance."
 
 
 def test_a_length_typed_in_place_becomes_a_measurement_and_moves_the_answer(window: MainWindow, qtbot: QtBot) -> None:

@@ -1,5 +1,6 @@
 """Answers to single questions in a sentence: which graduated filter, what fits into the frame."""
 
+from farrail.optics.exposure import density_of_stops
 from farrail.readouts.field.sky import Framing
 from farrail.readouts.front.graduated import GraduatedChoice
 
@@ -16,11 +17,13 @@ def choice_words(choice: GraduatedChoice) -> str:
     if choice.brighter_stops <= 0.0:
         return f"The sky is {-choice.brighter_stops:.1f} stops darker than the ground: no graduated filter is needed."
     told = f"The sky is {choice.brighter_stops:.1f} stops brighter"
-    take = "1 stop" if choice.strength_stops == 1.0 else f"{choice.strength_stops:g} stops"
+    density = density_of_stops(choice.strength_stops)
+    edge = {"soft": "soft-edge", "hard": "hard-edge", "medium": "medium-edge"}.get(choice.gradation.value, "")
+    take = f"a {choice.strength_stops:g}-stop {edge} graduated ND ({density:.1f})"
     if not choice.strength_stops:
         return f"{told}, as the eye expects it: no graduated filter is needed."
     return (
-        f"{told}: take {take}, {choice.gradation.value}; it runs over "
+        f"{told}: use {take}; it runs over "
         f"{100.0 * choice.share:.0f} % of the picture's height and leaves the sky "
         f"{left_words(choice.brighter_stops, choice.strength_stops)}."
     )

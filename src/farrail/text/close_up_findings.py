@@ -45,7 +45,7 @@ def _too_near(v: Values) -> Told:
 
 def _label(v: Values) -> Told:
     return (
-        f"The “{v.label}” on {v.lens} means +{v.dioptres:g} dioptres, not times.",
+        f"The “{v.label}” on {v.lens} means +{v.dioptres:g} dioptres, not {v.dioptres:g}x magnification.",
         f"On this lens all of it together makes {scale_name(v.magnification)}, {v.gain:.1f} times what "
         "the lens does alone at its nearest.",
     )

@@ -69,8 +69,8 @@ def _pupil_assumed(v: Values) -> Told:
     )
     return (
         f"The entrance pupil is assumed: first clean focal length {_first_clean_band(v)}.",
-        "Turn the camera about a point under the lens until near and far things stop moving against each "
-        f"other: there it is.{walks} Or note at which focal length a known holder first shows.",
+        "Find the no-parallax point: pivot until near and far objects stay aligned, and note its distance behind the "
+        f"filter thread.{walks} Or note at which focal length a known holder first shows.",
     )
 
 
@@ -99,7 +99,7 @@ def _standard_ring(v: Values) -> Told:
 
 def _protection(v: Values) -> Told:
     return (
-        f"{v.filter} stays on the lens at {v.limit_mm:.0f} mm or less.",
+        f"{v.filter} is still fitted at {v.limit_mm:.0f} mm or less.",
         f"It sets the holder {v.length_mm:.1f} mm further out: take it off first.",
     )
 

@@ -44,14 +44,14 @@ def _tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
         head = (
             "The sensor lands where the optic needs it."
             if abs(miss) < 0.005
-            else f"The sensor lands within {abs(miss):.2f} mm."
+            else f"The sensor lands {abs(miss):.2f} mm too {'short' if miss < 0 else 'long'}, within tolerance."
         )
-        return head, f"{signed(miss)} mm against {allowed} mm.{_of_nobody(v)}"
+        return head, f"{signed(miss)} mm, {allowed} mm.{_of_nobody(v)}"
     unknown = " at its worst end" if v.spread else ""
     if verdict.state is State.SHORT:
         return (
             f"The sensor sits {-miss:.2f} mm too near{unknown}.",
-            f"Add {-miss:.2f} mm between datum and camera; {allowed} mm.{_of_nobody(v)}",
+            f"{_to_add(v)} behind {v.owner}; {allowed} mm.{_of_nobody(v)}",
         )
     if verdict.state is State.NO_ROOM:
         return (
@@ -59,6 +59,14 @@ def _tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
             f"Without any spacer or shim it would still be {v.over_mm:.2f} mm too far; a thinner part is needed.",
         )
     return f"The sensor sits {miss:.2f} mm too far{unknown}.", f"Take {miss:.2f} mm out; {allowed} mm.{_of_nobody(v)}"
+
+
+def _to_add(v: Values) -> str:
+    """Return what to add so that the sensor lands whatever is unknown; about, where no one length does."""
+    least, most = -v.low_mm - v.tolerance_mm, -v.high_mm + v.tolerance_mm
+    if least > most:
+        return f"Add about {(least + most) / 2.0:.2f} mm"
+    return f"Add {max(least, 0.0):.2f} to {most:.2f} mm"
 
 
 def _of_nobody(v: Values) -> str:
@@ -83,14 +91,16 @@ def _infinity_lost(verdict: Verdict, v: Values) -> tuple[str, str]:
 def _focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
     short, focusing = -(verdict.miss_mm or 0.0), v.focusing
     head = f"The sensor sits {short:.2f} mm too near, which focusing makes up for."
+    # Newton: drawn out by e a lens is focused at f²/e.
+    mark = f"{mm_to_metres(focusing.focal_mm**2 / max(short, 1e-6)):.3g} m"
     if v.left is None:
         return head, (
-            f"Infinity then lies {short:.2f} mm into the focusing. How near the lens focuses is not known; "
+            f"Infinity is reached with the ring near {mark}. How near the lens focuses is not known; "
             f"{focusing.travel_mm:.1f} mm of travel are taken."
         )
     return head, (
-        f"Infinity then lies {short:.2f} of {focusing.travel_mm:.1f} mm into the focusing; the nearest magnification "
-        f"falls from {focusing.nearest:.2f} to {v.left:.2f}."
+        f"Infinity is reached with the ring near {mark}, {short:.2f} of {focusing.travel_mm:.1f} mm into its travel; "
+        f"the nearest magnification falls from {focusing.nearest:.2f} to {v.left:.2f}."
     )
 
 
@@ -120,8 +130,8 @@ _SENTENCES: dict[Ground, Callable[[Verdict, Values], tuple[str, str]]] = {
     Ground.NO_TOLERANCE: _no_tolerance,
     Ground.TOLERANCE: _tolerance,
     Ground.EXTENSION: lambda _, v: (
-        f"The lens stands {v.tubes_mm:.2f} mm out, as meant.",
-        "Infinity is given up for reach: see the Close-up station.",
+        f"{v.tubes_mm:.2f} mm of extension, as intended; no infinity focus.",
+        "What it reaches is told in the Close-up station.",
     ),
     Ground.FLANGE: lambda _, __: ("The sensor lands on the lens's flange distance.", "Infinity is reached."),
     Ground.FOCUSING: _focusing,

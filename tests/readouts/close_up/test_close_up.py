@@ -72,7 +72,7 @@ def test_spacing_counts_the_tubes_as_meant() -> None:
     assert found.spacing.error_mm == 0.0
     assert found.figures["spacing.required_mm"].value == pytest.approx(113.0)
     assert "35.00 + 21.00 + 13.00 meant" in str(working_of(found.figures["spacing.required_mm"]))
-    assert "69.00 mm out, as meant" in headline(found.verdict)
+    assert "69.00 mm of extension, as intended" in headline(found.verdict)
     assert "spacing.long" not in ids(found)
 
 
@@ -254,7 +254,7 @@ def _like(part_id: str, **update: Any) -> dict[str, Any]:
 def test_what_the_findings_say() -> None:
     ten = readout("brae-50", ahead=(Laid(part="close-up-10x"),))
     label = next(f for f in ten.findings if f.id.startswith("closeup.label"))
-    assert "means +10 dioptres, not times" in text_of(label)
+    assert "means +10 dioptres, not 10x magnification" in text_of(label)
     gain = ten.close_up.now.magnification / ten.close_up.bare.magnification
     assert f"{gain:.1f} times" in reason_of(label)
     assert "closeup.quality" in ids(ten)

@@ -30,7 +30,7 @@ def test_strength_is_the_difference_less_the_stop_a_sky_may_keep() -> None:
     choice = graduated_choice(front_at(20.0), 1 / 250, 1 / 30, broken=False)
     assert choice.brighter_stops == pytest.approx(3.0)
     assert choice.strength_stops == 2.0
-    assert "take 2 stops, hard" in choice_words(choice)
+    assert "use a 2-stop hard-edge graduated ND (0.6)" in choice_words(choice)
     even = graduated_choice(front_at(20.0), 1 / 60, 1 / 60, broken=False)
     assert "no graduated filter is needed" in choice_words(even)
     assert "darker than the ground" in choice_words(graduated_choice(front_at(20.0), 1 / 30, 1 / 250, broken=True))

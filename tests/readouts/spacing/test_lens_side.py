@@ -1,5 +1,6 @@
 """A camera lens near and far from its register: what its focusing ring makes up for, by sums of thin lenses."""
 
+import re
 from typing import Any
 
 import pytest
@@ -9,7 +10,7 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterWheel
 from farrail.parts.kinds.tubes import Adapter
-from farrail.parts.provenance import assumed, measured, published
+from farrail.parts.provenance import assumed, measured, published, unknown
 from farrail.planning.plan import window_of
 from farrail.readouts.read import Readout, read
 from farrail.readouts.spacing.verdict import Ground, State
@@ -17,7 +18,7 @@ from farrail.text.findings import reason_of, text_of
 from farrail.text.verdicts import detail, headline
 from farrail.train.train import Conditions, Laid, Train
 from tests.readouts.light.test_pupils import BAYONET
-from tests.train.gear import ENDS, bare_filter, laid, reducer, spacer
+from tests.train.gear import ENDS, bare_filter, drawer, laid, reducer, spacer
 
 
 def lens_on(length: float, **lens: Any) -> Readout:
@@ -118,3 +119,20 @@ def test_an_empty_slot_in_the_beam_says_what_it_means() -> None:
     filled = laid(Laid(part="reducer"), row.model_copy(update={"in_beam": 0}), Laid(part="a"),
                   parts=(optics, wheel, bare_filter(), spacer("a", 20.0)))  # fmt: skip
     assert not [f for f in filled.findings if f.kind == "spacing.empty_slot"]
+
+
+def test_what_to_add_makes_it_land_at_both_ends_of_what_is_unknown() -> None:
+    """Glass of 1 to 3 mm, index 1.5: 0.33 to 1.00 mm more is asked for; both ends of the advice are tried."""
+    optics = reducer().model_copy(update={"lens_focal_mm": None, "spacing_tolerance_mm": published(0.5)})
+    glass = bare_filter()
+    loose = glass.model_copy(update={"glass": glass.glass.model_copy(update={"thickness_mm": unknown(1.0, 3.0)})})
+    parts = (optics, drawer(), loose)
+    row = (Laid(part="reducer"), Laid(part="drawer", filters=("filter",)))
+    found = laid(*row, Laid(part="a"), parts=(*parts, spacer("a", 10.0)))
+    assert found.verdict.state is State.SHORT
+    told = re.search(r"Add ([\d.]+) to ([\d.]+) mm behind reducer", detail(found.verdict))
+    assert told is not None
+    for more in (float(told[1]), float(told[2])):
+        then = laid(*row, Laid(part="a"), parts=(*parts, spacer("a", round(10.0 + more, 3))))
+        assert then.spacing.error_range_mm is not None
+        assert max(abs(end) for end in then.spacing.error_range_mm) <= 0.5 + 0.006

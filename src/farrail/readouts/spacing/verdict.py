@@ -75,7 +75,7 @@ def verdict_on(spacing: Spacing) -> Verdict:
     values = {
         "tolerance_mm": tolerance, "spread": high - low > 1e-9, "turns_mm": max(abs(low), abs(high)),
         "assumed": need.tolerance is not None and need.tolerance.origin is Origin.ASSUMED,
-        "depth_mm": depth_of_focus_mm(spacing.f_number),
+        "depth_mm": depth_of_focus_mm(spacing.f_number), "owner": need.owner, "low_mm": low, "high_mm": high,
     }  # fmt: skip
     if spacing.within_tolerance:
         return Verdict(State.GOOD, Ground.TOLERANCE, error, values)

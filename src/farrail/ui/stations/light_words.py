@@ -34,10 +34,9 @@ def sentences(light: Light) -> tuple[str, str]:
     """Return the headline and what stands under it."""
     first, tightest, ri = light.limiting, light.tightest, light.corner_ri or 0.0
     if first is None:
-        detail = "No clear aperture is known on this train."
-        if tightest is not None:
-            name = whole_name(tightest.placed)
-            detail = f"Tightest: {name}, with {tightest.margin_mm:.1f} mm to spare."
+        if tightest is None:
+            return "Vignetting not judged: no clear aperture is known.", "Give one in Parts: a caliper tells."
+        detail = f"Tightest: {whole_name(tightest.placed)}, with {tightest.margin_mm:.1f} mm to spare."
         return "Nothing on this train darkens the corner.", f"{detail} {_filter_sentence(light)}".strip()
     lost = "is dark" if ri <= 0.0 else f"keeps {100 * ri:.0f} %"
     verb = "shadows it most" if first.placed.passes is not None else "takes most"
