@@ -127,7 +127,7 @@ def test_sky_and_ground_choose_a_graduated_filter(window: MainWindow, qtbot: QtB
     box = window.findChild(QComboBox, "horizon")
     assert isinstance(box, QComboBox)
     box.setCurrentIndex(1)
-    assert "take 3 stops, soft" in label(window, "graduated_choice")
+    assert "use a 3-stop soft-edge" in label(window, "graduated_choice")
     write(window, "metered_sky", "bright", qtbot)
     assert "bright" in label(window, "graduated_choice")
 
