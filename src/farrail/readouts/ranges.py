@@ -26,7 +26,7 @@ GUIDE = "_"
 # Up to so many unknowns all corners of the box are tried; with more those that each figure's own slopes point to.
 ALL_CORNERS = 4
 # Points spread through the box: so many, and more for each unknown.
-SPREAD, SPREAD_EACH = 8, 2
+SPREAD, SPREAD_EACH = 4, 1
 # From the best points found, how far each unknown is moved when an extreme is sought further, in shares of its range.
 MOVES = (0.25, 0.08)
 # What has no other extreme within its range but its ends: it is not sought further between them.
