@@ -48,6 +48,9 @@ def test_the_pointer_tells_of_a_place_and_draws_its_bundle(window: MainWindow, q
     assert "from the axis" in text
     assert "Luminance 31" in text
     assert window.rail._probe is not None
+    # Ranges that come meanwhile do not take the place's words away.
+    window.session.ranges_changed.emit()
+    assert label(window, "light_detail") == text
     # The picture's top left is the sensor's bottom right, seen from behind.
     place = map_._place(QPointF(corner))
     assert place is not None

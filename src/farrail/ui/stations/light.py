@@ -51,6 +51,7 @@ class LightStation(Station):
         super().__init__(session, parent)
         self._headline = Headline("light")
         self.map = FrameMap()
+        self._probing = False
         self.map.probed.connect(self._probe)
         session.ranges_changed.connect(self._say_anew)
         self._plot = ProfilePlot()
@@ -187,7 +188,8 @@ class LightStation(Station):
 
     def _say_anew(self) -> None:
         light = self._light()
-        if light is not None and not self.session.dragging:
+        # What is told of the place under the pointer stays until the pointer leaves.
+        if light is not None and not self.session.dragging and not self._probing:
             self._headline.say(*self._said(light))
 
     def _refresh_table(self) -> None:
@@ -225,6 +227,7 @@ class LightStation(Station):
     def _probe(self, place: Point | None) -> None:
         """Tell of the place under the pointer, and draw its bundle on the rail."""
         light = self._light()
+        self._probing = light is not None and place is not None
         if light is None or place is None:
             self._headline.detail.setText("" if light is None else self._said(light)[1])
             self.probed.emit(None)
