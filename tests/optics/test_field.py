@@ -101,8 +101,8 @@ def test_a_reducer_against_ray_matrices() -> None:
     assert power.magnification == pytest.approx(d / s)
     # The objective, focal − s before the lens, seen through it: matrix of propagation, lens, propagation.
     a = focal - s
-    x, scale = power.seen_through(a)
-    b = d - x
+    b, scale = power.image_of(a)
+    x = d - b
     matrix = np.array([[1, b], [0, 1]]) @ np.array([[1, 0], [-1 / reducer, 1]]) @ np.array([[1, a], [0, 1]])
     assert matrix[0, 1] == pytest.approx(0, abs=1e-9)  # conjugate planes
     assert matrix[0, 0] == pytest.approx(scale)
@@ -111,9 +111,9 @@ def test_a_reducer_against_ray_matrices() -> None:
     barlow = Power(-100.0, 100.0)
     assert barlow.magnification == pytest.approx(2.0)
     # What stands in the front focal plane appears endlessly far, under the angle of its size over the focal length.
-    far, larger = Power(200.0, 50.0).seen_through(200.0)
+    far, larger = Power(200.0, 50.0).image_of(200.0)
     assert abs(far) > 1e9
-    assert larger / far == pytest.approx(1.0 / 200.0)
+    assert larger / far == pytest.approx(-1.0 / 200.0)
 
 
 @pytest.mark.parametrize(

@@ -77,14 +77,12 @@ def test_an_opening_ahead_by_rays(projection: Projection, place: tuple[float, fl
 
 def test_something_far_ahead_of_a_lens_appears_in_its_focal_plane() -> None:
     for power in (Power(285.0, 90.0), Power(-120.0, 40.0)):
-        place, size = power.seen_through(math.inf)
-        assert (place, size) == (power.distance_mm - power.focal_mm, 0.0)
+        assert power.image_of(math.inf) == (power.focal_mm, 0.0)
         # Gauss' lens formula with a place far away comes to the same.
         far = 1e9
         image = 1.0 / (1.0 / power.focal_mm - 1.0 / far)
-        near = power.seen_through(far)
-        assert near[0] == pytest.approx(power.distance_mm - image, abs=1e-6)
-        assert near[0] == pytest.approx(place, abs=1e-3)
+        assert power.image_of(far)[0] == pytest.approx(image, abs=1e-6)
+        assert image == pytest.approx(power.focal_mm, abs=1e-3)
 
 
 @pytest.mark.parametrize("projection", LAWS)

@@ -44,8 +44,8 @@ def mean_shift_nm(centre_nm: float, index: float, f_number: float, obstruction: 
     Raises:
         BadInput: an argument outside its range.
     """
-    shifts, weights = _rings(centre_nm, index, f_number, obstruction)
-    return float((shifts * weights).sum())
+    _check(centre_nm, index)
+    return float(_shifts_nm(centre_nm, index, _ring_slopes(f_number, obstruction, RINGS)).mean())
 
 
 def line_transmission(
@@ -66,10 +66,9 @@ def line_transmission(
     Raises:
         BadInput: an argument outside its range.
     """
-    if not (math.isfinite(width_nm) and 0.1 <= width_nm <= 1000.0):
-        raise BadInput(f"A passband {width_nm:g} nm wide cannot be used; give 0.1 to 1000 nm.")
-    shifts, weights = _rings(centre_nm, index, f_number, obstruction)
-    return float((_through(line_nm - (centre_nm - shifts), width_nm, band) * weights).sum())
+    _check(centre_nm, index, width_nm)
+    shifts = _shifts_nm(centre_nm, index, _ring_slopes(f_number, obstruction, RINGS))
+    return float(_through(line_nm - (centre_nm - shifts), width_nm, band).mean())
 
 
 def line_transmission_at(
@@ -94,16 +93,11 @@ def line_transmission_at(
     Raises:
         BadInput: an argument outside its range.
     """
-    _check(centre_nm, index)
-    check_f_number(f_number)
-    if not 0.0 <= obstruction < 1.0:
-        raise BadInput(f"An obstruction of {obstruction:g} of the diameter cannot be used; give 0 to below 1.")
-    edges = np.sqrt(np.linspace(obstruction**2, 1.0, FIELD_RINGS + 1))
-    radius = np.sqrt((edges[1:] ** 2 + edges[:-1] ** 2) / 2.0)[:, None] / (2.0 * f_number)
+    _check(centre_nm, index, width_nm)
+    radius = _ring_slopes(f_number, obstruction, FIELD_RINGS)[:, None]
     turn = ((np.arange(FIELD_SPOKES) + 0.5) / FIELD_SPOKES * 2.0 * np.pi)[None, :]
     slope = np.hypot(radius * np.cos(turn) - chief_slope, radius * np.sin(turn))
-    sine = slope / np.sqrt(1.0 + slope * slope)
-    shifts = centre_nm * (1.0 - np.sqrt(1.0 - (sine / index) ** 2))
+    shifts = _shifts_nm(centre_nm, index, slope)
     return float(_through(line_nm - (centre_nm - shifts), width_nm, band).mean()), float(shifts.mean())
 
 
@@ -114,20 +108,25 @@ def _through(away_nm: np.ndarray, width_nm: float, band: Band) -> np.ndarray:
     return np.asarray(np.exp(-4.0 * math.log(2.0) * (away_nm / width_nm) ** 2))
 
 
-def _rings(centre_nm: float, index: float, f_number: float, obstruction: float) -> tuple[np.ndarray, np.ndarray]:
-    """Return the shift of each ring of the pupil and its share of the pupil's area."""
-    _check(centre_nm, index)
+def _ring_slopes(f_number: float, obstruction: float, count: int) -> np.ndarray:
+    """Return the slopes of the rays of so many rings of the pupil, all of the same area."""
     check_f_number(f_number)
     if not 0.0 <= obstruction < 1.0:
         raise BadInput(f"An obstruction of {obstruction:g} of the diameter cannot be used; give 0 to below 1.")
-    edges = np.sqrt(np.linspace(obstruction**2, 1.0, RINGS + 1))
-    middle = np.sqrt((edges[1:] ** 2 + edges[:-1] ** 2) / 2.0)
-    sine = np.sin(np.arctan(middle / (2.0 * f_number)))
-    return centre_nm * (1.0 - np.sqrt(1.0 - (sine / index) ** 2)), np.full(RINGS, 1.0 / RINGS)
+    edges = np.sqrt(np.linspace(obstruction**2, 1.0, count + 1))
+    return np.asarray(np.sqrt((edges[1:] ** 2 + edges[:-1] ** 2) / 2.0) / (2.0 * f_number))
 
 
-def _check(centre_nm: float, index: float) -> None:
+def _shifts_nm(centre_nm: float, index: float, slope: np.ndarray) -> np.ndarray:
+    """Return how far the passband of rays of these slopes lies below its nominal wavelength."""
+    sine = slope / np.sqrt(1.0 + slope * slope)
+    return np.asarray(centre_nm * (1.0 - np.sqrt(1.0 - (sine / index) ** 2)))
+
+
+def _check(centre_nm: float, index: float, width_nm: float = 1.0) -> None:
     if not (math.isfinite(centre_nm) and 100.0 <= centre_nm <= 20_000.0):
         raise BadInput(f"A wavelength of {centre_nm:g} nm cannot be used; give 100 to 20000 nm.")
     if not (math.isfinite(index) and 1.0 <= index <= 5.0):
         raise BadInput(f"An effective index of {index:g} cannot be used; coatings lie between 1.4 and 2.2.")
+    if not (math.isfinite(width_nm) and 0.1 <= width_nm <= 1000.0):
+        raise BadInput(f"A passband {width_nm:g} nm wide cannot be used; give 0.1 to 1000 nm.")

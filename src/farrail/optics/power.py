@@ -59,12 +59,3 @@ class Power:
         left = left if abs(left) > 1e-6 else 1e-6
         image = (self.focal_mm + left) * self.focal_mm / left
         return image, -image / (self.focal_mm + left)
-
-    def seen_through(self, ahead_mm: float) -> tuple[float, float]:
-        """Return where something `ahead_mm` before the lens appears from the sensor, and how large.
-
-        Returns:
-            Distance before the sensor, negative where its image lies behind it, and the signed scale of its size.
-        """
-        image, scale = self.image_of(ahead_mm)
-        return self.distance_mm - image, scale

@@ -16,16 +16,7 @@ Projection: TypeAlias = Literal["rectilinear", "equidistant", "equisolid", "ster
 
 def field_angle_rad(height_mm: float, focal_mm: float, projection: Projection) -> float:
     """Return the angle from the axis of the direction that an image height shows; π/2 and more for a fisheye."""
-    ratio = height_mm / focal_mm
-    if projection == "equidistant":
-        return ratio
-    if projection == "equisolid":
-        return 2.0 * math.asin(min(ratio / 2.0, 1.0))
-    if projection == "stereographic":
-        return 2.0 * math.atan(ratio / 2.0)
-    if projection == "orthographic":
-        return math.asin(min(ratio, 1.0))
-    return math.atan(ratio)
+    return float(angles_rad(np.asarray(height_mm), focal_mm, projection))
 
 
 def angles_rad(heights_mm: Array, focal_mm: "Array | float", projection: Projection) -> Array:

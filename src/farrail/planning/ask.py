@@ -15,8 +15,8 @@ from farrail.parts.shelved import PartId
 from farrail.planning.combinations import Combination, combinations_of
 from farrail.readouts.close_up.findings import soft_corners
 from farrail.readouts.close_up.system import systems
-from farrail.train.first_order import pupil_depth_at
 from farrail.train.train import Laid, Train
+from farrail.train.zoom_tables import pupil_depth_at
 
 MOST_ANSWERS, MOST_MISSES = 60, 12
 

@@ -21,8 +21,9 @@ from farrail.readouts.close_up.system import (
     reversed_extension_mm,
     reversed_round,
 )
-from farrail.train.first_order import native_distance_mm, pupil_depth_at
+from farrail.train.first_order import native_distance_mm
 from farrail.train.near_focus import near_focus_of
+from farrail.train.zoom_tables import pupil_depth_at
 
 # More close-up lenses on one another than this are a curiosity; so many different tubes are tried together.
 MOST_AHEAD, MOST_BEHIND = 4, 5

@@ -83,8 +83,6 @@ def search(
     window: Window,
     *,
     excluded: list[dict[str, int]] | None = None,
-    one_of: set[str] | None = None,
-    most_of: int | None = 1,
     offered: Sequence[Offered] | None = None,
     nearest: bool = False,
     most_joints: int | None = None,
@@ -97,8 +95,6 @@ def search(
         pieces: what may be laid.
         window: where the laid distance may lie and should.
         excluded: counts of parts of earlier answers; the new one must do without something of each.
-        one_of: parts of which at least one piece must be used (a purchase).
-        most_of: how many of them may be, None for as many as there are.
         offered: what may be bought, up to three pieces or kits together; the cheapest is then wanted before all else,
             then the fewest purchases.
         nearest: smallest error before fewest joints.
@@ -113,11 +109,6 @@ def search(
     model: Any = cp_model.CpModel()
     builder = _Model(model, task, pieces, window)
     builder.exclude(excluded or [])
-    if one_of is not None:
-        taken = sum(builder.used(part) for part in one_of)
-        model.add(taken >= 1)
-        if most_of is not None:
-            model.add(taken <= most_of)
     if most_joints is not None:
         builder.limit_joints(most_joints)
     model.minimize(builder.objective(nearest=nearest) if offered is None else builder.cheapest(offered))

@@ -4,10 +4,7 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
-import numpy as np
-
 from farrail.errors import BadInput
-from farrail.optics.clipping import Array
 from farrail.optics.oblique import STRAIGHT, Directions
 from farrail.optics.power import Power
 from farrail.optics.pupils import Pupil
@@ -20,6 +17,7 @@ from farrail.parts.provenance import Origin, Quantity, unknown, weakest
 from farrail.train.placed import Placed
 from farrail.train.trace import PlacedLens, TracedRows
 from farrail.train.train import Side
+from farrail.train.zoom_tables import f_number_at, pupil_depth_at, pupil_walk_at
 
 FARTHEST_PUPIL_MM, NEAREST_PUPIL_MM = 99_999.0, 0.01
 FARTHEST_REGISTERS, FARTHEST_FOCALS = 4.0, 2.0
@@ -199,12 +197,8 @@ class FirstOrder:
         A corrector's factor follows from where it stands; so does a teleconverter's, and what its extension makes of
         it is light lost and no other f-number.
         """
-        factor = 1.0
-        for one in self.powers:
-            lens = one.placed.part.thin_lens()
-            named = lens is not None and lens.factor is not None
-            factor *= lens.factor.value if named and lens and lens.factor else one.power.magnification
-        return factor
+        lenses = [(one.placed.part.thin_lens(), one.power.magnification) for one in self.powers]
+        return math.prod(own if lens is None or lens.factor is None else lens.factor.value for lens, own in lenses)
 
     @cached_property
     def f_number(self) -> Quantity:
@@ -416,59 +410,3 @@ def lens_exit_pupil(lens: CameraLens, focal: Quantity) -> Quantity:
 def native_distance_mm(lens: CameraLens, converter_mm: float) -> float:
     """Return how far before the sensor a teleconverter so long acts with the camera on its rear: from its middle on."""
     return converter_mm / 2.0 + lens.flange_focal_distance_mm.value
-
-
-def pupil_depth_at(lens: CameraLens, focal_mm: float) -> Quantity:
-    """Return a lens's entrance pupil depth at a focal length."""
-    table = sorted(lens.entrance_pupils, key=lambda at: at.focal_mm)
-    if not table:
-        return lens.entrance_pupil_depth_mm
-    if focal_mm <= table[0].focal_mm:
-        return table[0].depth_mm
-    if focal_mm >= table[-1].focal_mm:
-        return table[-1].depth_mm
-    after = next(number for number, at in enumerate(table) if at.focal_mm >= focal_mm)
-    low, high = table[after - 1], table[after]
-    share = (focal_mm - low.focal_mm) / (high.focal_mm - low.focal_mm)
-    value = low.depth_mm.value + share * (high.depth_mm.value - low.depth_mm.value)
-    origin = weakest([low.depth_mm.origin, high.depth_mm.origin])
-    tolerance = max(low.depth_mm.tolerance, high.depth_mm.tolerance)
-    return Quantity.of(value, origin, tolerance, f"between {low.focal_mm:g} and {high.focal_mm:g} mm")
-
-
-def pupil_walk_at(lens: CameraLens, focal_mm: float) -> Quantity | None:
-    """Return how far a lens's entrance pupil walks toward the scene to the corner; None where nobody has said."""
-    table = sorted((at for at in lens.entrance_pupils if at.walk_mm is not None), key=lambda at: at.focal_mm)
-    if not table:
-        return lens.pupil_walk_mm
-    values = [(at.focal_mm, at.walk_mm) for at in table if at.walk_mm is not None]
-    value = float(np.interp(focal_mm, [focal for focal, _ in values], [walk.value for _, walk in values]))
-    return Quantity.of(value, weakest([walk.origin for _, walk in values]))
-
-
-def pupil_depths_mm(lens: CameraLens, focal_mm: Array) -> Array:
-    """Return a lens's entrance pupil depth at many focal lengths, as `pupil_depth_at` does at one."""
-    table = sorted(lens.entrance_pupils, key=lambda at: at.focal_mm)
-    if not table:
-        return np.full(focal_mm.shape, lens.entrance_pupil_depth_mm.value)
-    depths: Array = np.interp(focal_mm, [at.focal_mm for at in table], [at.depth_mm.value for at in table])
-    return depths
-
-
-def f_number_at(lens: CameraLens, focal_mm: float) -> Quantity:
-    """Return how far a lens opens at a focal length: interpolated in its table, where it has one."""
-    table = sorted(lens.f_numbers, key=lambda at: at.focal_mm)
-    if not table:
-        return lens.f_number
-    if focal_mm <= table[0].focal_mm:
-        return table[0].f_number
-    if focal_mm >= table[-1].focal_mm:
-        return table[-1].f_number
-    value = float(np.interp(focal_mm, [at.focal_mm for at in table], [at.f_number.value for at in table]))
-    return Quantity.of(value, weakest([at.f_number.origin for at in table]), note="between figures of its table")
-
-
-def pupil_walks_mm(lens: CameraLens, focal_mm: Array) -> Array:
-    """Return how far a lens's pupil walks at many focal lengths, as `pupil_walk_at` does at one; 0 where unknown."""
-    walks = [pupil_walk_at(lens, float(focal)) for focal in focal_mm]
-    return np.array([0.0 if walk is None else walk.value for walk in walks])

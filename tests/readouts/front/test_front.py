@@ -29,8 +29,8 @@ from farrail.readouts.front.sheets import graduated_strength_stops, sheet_needed
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import value_of, working_of
 from farrail.text.findings import reason_of, text_of
-from farrail.train.first_order import pupil_depth_at
 from farrail.train.train import Conditions, Laid, Train
+from farrail.train.zoom_tables import pupil_depth_at
 from farrail.workbook.edits.trains import SetFocal
 
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL

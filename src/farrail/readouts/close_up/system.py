@@ -13,9 +13,9 @@ from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.spacing.model import Spacing
-from farrail.train.first_order import pupil_depth_at
 from farrail.train.layout import Layout
 from farrail.train.near_focus import Basis, NearFocus, near_focus_of
+from farrail.train.zoom_tables import pupil_depth_at
 from farrail.units import MM_PER_METRE
 
 

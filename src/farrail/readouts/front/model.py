@@ -30,10 +30,10 @@ from farrail.readouts.light.own_glass import (
     own_glass_seen,
 )
 from farrail.readouts.light.taking import takes_most
-from farrail.train.first_order import f_number_at, pupil_depth_at, pupil_depths_mm, pupil_walks_mm
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
+from farrail.train.zoom_tables import f_numbers, pupil_depth_at, pupil_depths_mm, pupil_walks_mm
 from farrail.units import stops_lost
 
 # Added loss that counts as clean, and as visible; common practice, no source.
@@ -174,7 +174,7 @@ class Front:
         if not lens.f_numbers:
             return np.full(focal_mm.size, self.f_number)
         factor = self.layout.first_order.shown_factor
-        table = np.array([f_number_at(lens, float(focal)).value for focal in focal_mm]) * factor
+        table = f_numbers(lens, focal_mm) * factor
         wanted = self.layout.train.conditions.f_number
         return table if wanted is None else np.maximum(table, wanted)
 

@@ -9,8 +9,8 @@ from farrail.optics.oblique import Directions
 from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.close_up.conjugate import ObjectConjugate
-from farrail.train.first_order import pupil_depth_at
 from farrail.train.layout import Layout
+from farrail.train.zoom_tables import pupil_depth_at
 
 # How far behind its seat a lens's front glass is taken to stand where nobody has said; common practice, no source.
 USUAL_GLASS_DEPTH_MM = 5.0
