@@ -8,15 +8,13 @@ wait.
 
 import argparse
 import json
-import os
-import subprocess
 import sys
 import tempfile
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
-HERE = Path(__file__).parent
+from tests.hardening.running import report_of
 
 
 @dataclass(frozen=True)
@@ -39,7 +37,7 @@ class Attack:
 
 
 ATTACKS = (
-    Attack("kills of saving and keeping", "kills.py", True, "--random", 34.0),
+    Attack("kills of saving and keeping", "kills.py", True, "--times", 34.0),
     Attack("every system call killed, or failing", "system_calls.py", True, "", 0.0),
     Attack("spoilt files", "spoilt.py", False, "--times", 340.0),
     Attack("random edits", "random_edits.py", False, "--times", 340.0),
@@ -52,21 +50,12 @@ WINDOWS = Attack("killed windows", "killed_windows.py", True, "--times", 3.4)
 
 def run(attack: Attack, folder: Path, minutes: float, seed: int) -> dict[str, object]:
     """Run one attack; returns what it reports."""
-    command = [sys.executable, str(HERE / attack.script)]
-    command += [str(folder / attack.script.removesuffix(".py"))] if attack.folder else []
+    arguments = [str(folder / attack.script.removesuffix(".py"))] if attack.folder else []
     if attack.option:
-        command += [attack.option, str(max(round(attack.a_minute * minutes), 1))]
+        arguments += [attack.option, str(max(round(attack.a_minute * minutes), 1))]
     if attack.script not in ("system_calls.py", "large.py"):
-        command += ["--seed", str(seed)]
-    source = HERE.parents[1]
-    env = {**os.environ, "PYTHONPATH": f"{source / 'src'}{os.pathsep}{source}", "QT_QPA_PLATFORM": "offscreen"}
-    done = subprocess.run(command, env=env, capture_output=True, text=True, check=False)
-    last = done.stdout.strip().splitlines()[-1:] or [""]
-    try:
-        report = json.loads(last[0])
-    except ValueError:
-        return {"wrong": [f"ended with {done.returncode}: {done.stderr[-500:]}"]}
-    return report if isinstance(report, dict) else {"wrong": [last[0]]}
+        arguments += ["--seed", str(seed)]
+    return report_of(attack.script, *arguments)
 
 
 def main() -> int:

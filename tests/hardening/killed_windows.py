@@ -5,9 +5,6 @@
 Prints one line of JSON.
 """
 
-import argparse
-import json
-import os
 import random
 import signal
 import subprocess
@@ -17,9 +14,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from farrail.workbook.recovery import left_behind
+from tests.hardening.running import HERE, called, environment
 from tests.hardening.window import EVERY_MS, FIRST_N, STEP
 
-HERE = Path(__file__).parent
 # Unsaved work is at most this old when it is kept.
 LATEST_S = 10.0
 
@@ -41,9 +38,7 @@ class Killed:
 
 def killed_window(folder: Path, after_s: float, how: signal.Signals) -> Killed:
     """Work in a window for so long after its first edit, and end it with a signal."""
-    source = str(HERE.parents[1] / "src")
-    env = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "PYTHONPATH": f"{source}{os.pathsep}{HERE.parents[1]}",
-           "XDG_STATE_HOME": str(folder), "XDG_CONFIG_HOME": str(folder / "config")}  # fmt: skip
+    env = environment(XDG_STATE_HOME=str(folder), XDG_CONFIG_HOME=str(folder / "config"))
     said = folder / "said"
     with said.open("w") as out:
         child = subprocess.Popen([sys.executable, str(HERE / "window.py")], stdout=out, env=env)
@@ -76,17 +71,5 @@ def many(folder: Path, times: int, seed: int) -> dict[str, object]:
     return {"windows": times, "most_lost_s": round(most, 1), "wrong": wrong}
 
 
-def main() -> int:
-    """Run; returns 0 when nothing was wrong."""
-    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("folder", type=Path)
-    parser.add_argument("--times", type=int, default=10)
-    parser.add_argument("--seed", type=int, default=1)
-    options = parser.parse_args()
-    found = many(options.folder, options.times, options.seed)
-    print(json.dumps(found))
-    return int(bool(found["wrong"]))
-
-
 if __name__ == "__main__":
-    sys.exit(main())
+    called(__doc__, many, times=10, seed=1)

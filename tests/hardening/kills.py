@@ -1,17 +1,14 @@
 """Kills a save and the keeping of unsaved work at every step and at any moment; run in a process without Qt.
 
-    python tests/hardening/kills.py FOLDER --random 200 --seed 1
+    python tests/hardening/kills.py FOLDER --times 200 --seed 1
 
 Prints one line of JSON: how many kills, and what was found wrong.
 """
 
-import argparse
 import fcntl
-import json
 import os
 import random
 import signal
-import sys
 import time
 from collections.abc import Callable
 from functools import partial
@@ -24,6 +21,7 @@ from farrail.workbook.recovery import Autosave, left_behind
 from farrail.workbook.safe_files import TEMPORARY, sweep
 from farrail.workbook.store import read_file, write_file
 from farrail.workbook.workbook import Workbook
+from tests.hardening.running import called
 
 # Everything the two write paths ask of the operating system, but for the bytes themselves.
 CALLS = ("open", "fsync", "replace", "rename", "link", "unlink", "chmod", "chown", "utime", "mkdir", "fdopen", "close")
@@ -157,21 +155,14 @@ def _wrong_after_save(file: Path, allowed: set[int], what: str) -> list[str]:
     return [*wrong, *([f"{what}: litter {litter}"] if litter else [])]
 
 
-def main() -> int:
-    """Run; returns 0 when nothing was wrong."""
-    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("folder", type=Path)
-    parser.add_argument("--random", type=int, default=40)
-    parser.add_argument("--seed", type=int, default=1)
-    options = parser.parse_args()
-    options.folder.mkdir(parents=True, exist_ok=True)
-    saves, wrong = every_step_of_a_save(options.folder)
-    keeps, more = every_step_of_keeping(options.folder)
-    times, still_more = at_any_moment(options.folder, options.random, options.seed)
-    wrong += more + still_more
-    print(json.dumps({"steps_of_a_save": saves, "steps_of_keeping": keeps, "random_kills": times, "wrong": wrong}))
-    return 1 if wrong else 0
+def attack(folder: Path, times: int, seed: int) -> dict[str, object]:
+    """Kill at every step, and so often at any moment; returns the counts and what was wrong."""
+    saves, wrong = every_step_of_a_save(folder)
+    keeps, more = every_step_of_keeping(folder)
+    kills, still_more = at_any_moment(folder, times, seed)
+    return {"steps_of_a_save": saves, "steps_of_keeping": keeps, "random_kills": kills,
+            "wrong": [*wrong, *more, *still_more]}  # fmt: skip
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    called(__doc__, attack, times=40, seed=1)

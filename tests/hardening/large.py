@@ -6,10 +6,7 @@ Seconds are this machine's at this moment; `yardstick_s` is a fixed loop of a mi
 that a ratio says more. Prints one line of JSON.
 """
 
-import argparse
-import json
 import os
-import sys
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -18,18 +15,13 @@ from typing import Any
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QSettings
-from PySide6.QtWidgets import QApplication
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.kinds.tubes import Spacer
-from farrail.ui.application import prepare_application
-from farrail.ui.session import Session
-from farrail.ui.theme.apply import apply_theme, choose_theme
-from farrail.ui.theme.tokens import THEMES
-from farrail.ui.window import MainWindow
 from farrail.workbook.edits.trains import SetFNumber
 from farrail.workbook.store import write_file
 from farrail.workbook.workbook import Workbook
+from tests.hardening.running import a_window, an_application, called
 
 MOST_S, MOST_MB, USUAL_YARDSTICK_S = 1.0, 250, 0.25
 
@@ -69,7 +61,6 @@ def resident_mb() -> int:
 
 def attack(folder: Path, parts: int, trains: int, edits: int) -> dict[str, Any]:
     """Open, search, edit and save; then edit on and on. Returns times, memory and what was wrong."""
-    folder.mkdir(parents=True, exist_ok=True)
     os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = str(folder)
     file = folder / "large.farrail.json"
     # Made in a process of its own, whose memory is not counted here.
@@ -78,15 +69,10 @@ def attack(folder: Path, parts: int, trains: int, edits: int) -> dict[str, Any]:
         write_file(file, large_workbook(parts, trains))
         os._exit(0)
     os.waitpid(child, 0)
-    app = QApplication.instance() or QApplication([])
-    assert isinstance(app, QApplication)
-    prepare_application(app)
-    choose_theme(THEMES["paper"])
-    session = Session(demo_workbook(), folder / "recovery")
-    window = MainWindow(session, QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat), folder / "recovery")
-    apply_theme(THEMES["paper"])
+    app = an_application()
+    window = a_window(folder, QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
     window.resize(1280, 800)
-    window.show()
+    session = window.session
     app.processEvents()
     times: dict[str, float] = {}
 
@@ -142,18 +128,5 @@ def attack(folder: Path, parts: int, trains: int, edits: int) -> dict[str, Any]:
             "edits": edits, "memory_mb": memory, "wrong": wrong}  # fmt: skip
 
 
-def main() -> int:
-    """Run; returns 0 when nothing was wrong."""
-    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("folder", type=Path)
-    parser.add_argument("--parts", type=int, default=5000)
-    parser.add_argument("--trains", type=int, default=500)
-    parser.add_argument("--edits", type=int, default=5000)
-    options = parser.parse_args()
-    found = attack(options.folder, options.parts, options.trains, options.edits)
-    print(json.dumps(found), flush=True)
-    os._exit(int(bool(found["wrong"])))
-
-
 if __name__ == "__main__":
-    sys.exit(main())
+    called(__doc__, attack, parts=5000, trains=500, edits=5000)

@@ -6,13 +6,10 @@ File dialogs answer with files of the folder, other dialogs with one of their bu
 a state that does not read back, is wrong. Prints one line of JSON.
 """
 
-import argparse
 import collections
-import json
 import os
 import random
 import resource
-import sys
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -26,14 +23,11 @@ from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLineEdit, Q
 
 from farrail import trouble
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.ui.application import prepare_application
-from farrail.ui.session import Session
-from farrail.ui.theme.apply import apply_theme, choose_theme
-from farrail.ui.theme.tokens import THEMES
 from farrail.ui.window import MainWindow
 from farrail.workbook.reading import from_text, to_text
 from farrail.workbook.store import write_file
 from tests.hardening.random_edits import NAMES, TYPED
+from tests.hardening.running import a_window, an_application, called
 
 KEYS = (Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Tab, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left,
         Qt.Key.Key_Right, Qt.Key.Key_Delete, Qt.Key.Key_Space, Qt.Key.Key_F2, Qt.Key.Key_Home, Qt.Key.Key_End,
@@ -188,21 +182,14 @@ def _dialogs(folder: Path, dice: random.Random) -> None:
     QMessageBox.exec = executed  # type: ignore[method-assign, assignment]
 
 
-def run(folder: Path, times: int, seed: int) -> dict[str, Any]:
+def attack(folder: Path, times: int, seed: int) -> dict[str, Any]:
     """Let random hands work; returns the counts and what was wrong."""
-    folder.mkdir(parents=True, exist_ok=True)
     os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = str(folder)
     write_file(folder / "a.farrail.json", demo_workbook())
-    app = QApplication.instance() or QApplication([])
-    assert isinstance(app, QApplication)
-    prepare_application(app)
-    choose_theme(THEMES["paper"])
-    session = Session(demo_workbook(), folder / "recovery")
-    settings = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
-    window = MainWindow(session, settings, folder / "recovery")
-    apply_theme(THEMES["paper"])
+    app = an_application()
+    window = a_window(folder, QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat))
     window.resize(1280, 800)
-    window.show()
+    session = window.session
     monkey = Monkey(window, folder, times, seed)
     _dialogs(folder, monkey.dice)
     real_tell = session.log.tell
@@ -227,18 +214,5 @@ def run(folder: Path, times: int, seed: int) -> dict[str, Any]:
     return report
 
 
-def main() -> int:
-    """Run; returns 0 when nothing was wrong."""
-    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("folder", type=Path)
-    parser.add_argument("--times", type=int, default=300)
-    parser.add_argument("--seed", type=int, default=1)
-    options = parser.parse_args()
-    found = run(options.folder, options.times, options.seed)
-    print(json.dumps(found), flush=True)
-    # Threads of the search may still be under way; what there was to say is said.
-    os._exit(int(bool(found["wrong"])))
-
-
 if __name__ == "__main__":
-    sys.exit(main())
+    called(__doc__, attack, times=300, seed=1)

@@ -5,24 +5,16 @@
 Prints one line of JSON.
 """
 
-import argparse
-import json
 import os
 import random
-import sys
 from pathlib import Path
 from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QByteArray, QEvent, QSettings
-from PySide6.QtWidgets import QApplication
 
-from farrail.demo.hallan_skerry import demo_workbook
-from farrail.ui.application import prepare_application
-from farrail.ui.session import Session
-from farrail.ui.theme.apply import apply_theme, choose_theme
-from farrail.ui.window import MainWindow, stored_theme
+from tests.hardening.running import a_window, an_application, called
 
 NAMES = ("theme", "recent", "versions_kept", "window/geometry", "window/split", "window/lower", "window/station",
          "unknown")  # fmt: skip
@@ -34,11 +26,8 @@ VALUES: tuple[Any, ...] = (
 
 def attack(folder: Path, times: int, seed: int) -> dict[str, Any]:
     """Start so many windows on spoilt settings; returns the count and what was wrong."""
-    folder.mkdir(parents=True, exist_ok=True)
     dice, wrong = random.Random(seed), []
-    app = QApplication.instance() or QApplication([])
-    assert isinstance(app, QApplication)
-    prepare_application(app)
+    app = an_application()
     for turn in range(times):
         file = folder / f"{turn}.ini"
         settings = QSettings(str(file), QSettings.Format.IniFormat)
@@ -52,17 +41,13 @@ def attack(folder: Path, times: int, seed: int) -> dict[str, Any]:
             file.write_bytes(text[:cut] + bytes(dice.randrange(256) for _ in range(8)) + text[cut + 3 :])
         settings = QSettings(str(file), QSettings.Format.IniFormat)
         try:
-            choose_theme(stored_theme(settings))
-            session = Session(demo_workbook(), folder / "recovery")
-            window = MainWindow(session, settings, folder / "recovery")
-            apply_theme(stored_theme(settings))
+            window = a_window(folder, settings)
             window.files.welcome()
-            window.show()
             app.processEvents()
             shown = window.stations.current.key
             if not window.isVisible() or not shown:
                 wrong.append(f"{turn}: no window")
-            session.history.mark_saved()
+            window.session.history.mark_saved()
             window.close()
             window.deleteLater()
             app.sendPostedEvents(None, QEvent.Type.DeferredDelete)
@@ -71,17 +56,5 @@ def attack(folder: Path, times: int, seed: int) -> dict[str, Any]:
     return {"starts": times, "wrong": wrong}
 
 
-def main() -> int:
-    """Run; returns 0 when nothing was wrong."""
-    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("folder", type=Path)
-    parser.add_argument("--times", type=int, default=40)
-    parser.add_argument("--seed", type=int, default=1)
-    options = parser.parse_args()
-    found = attack(options.folder, options.times, options.seed)
-    print(json.dumps(found), flush=True)
-    os._exit(int(bool(found["wrong"])))
-
-
 if __name__ == "__main__":
-    sys.exit(main())
+    called(__doc__, attack, times=40, seed=1)

@@ -5,13 +5,10 @@
 Each edit must be made or refused in a sentence; what stands afterwards reads back. Prints one line of JSON.
 """
 
-import argparse
 import dataclasses
 import inspect
-import json
 import random
 import resource
-import sys
 import time
 from collections.abc import Callable
 from types import ModuleType
@@ -27,6 +24,7 @@ from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit, History
 from farrail.workbook.reading import from_text, to_text
 from farrail.workbook.workbook import Workbook
+from tests.hardening.running import called
 
 NUMBERS = (0.0, -1.0, 5e-324, 1e-6, 0.3, 0.7, 1.0, 2.8, 12.0, 55.0, 90.0, 180.0, 560.0, 1100.0, 1e5, 1e300, -1e300,
            float("nan"), float("inf"))  # fmt: skip
@@ -132,16 +130,5 @@ def attack(times: int, seed: int) -> dict[str, Any]:
             "peak_mb": round(peak), "wrong": wrong}  # fmt: skip
 
 
-def main() -> int:
-    """Run; returns 0 when nothing was wrong."""
-    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("--times", type=int, default=2000)
-    parser.add_argument("--seed", type=int, default=1)
-    options = parser.parse_args()
-    found = attack(options.times, options.seed)
-    print(json.dumps(found))
-    return int(bool(found["wrong"]))
-
-
 if __name__ == "__main__":
-    sys.exit(main())
+    called(__doc__, attack, folder=False, times=2000, seed=1)

@@ -5,11 +5,9 @@
 What loads is then judged by every readout and told in words. Prints one line of JSON.
 """
 
-import argparse
 import json
 import math
 import random
-import sys
 import tempfile
 import time
 from pathlib import Path
@@ -24,6 +22,7 @@ from farrail.text.findings import sentences
 from farrail.workbook.reading import from_text, to_text
 from farrail.workbook.recovery import Autosave, left_behind
 from farrail.workbook.workbook import Workbook
+from tests.hardening.running import called
 
 ODD: tuple[Any, ...] = (
     None, True, False, 0, 1, -1, 24, 1e-9, 5e-324, 1e308, -1e308, 1e5, 0.3, 560, 1100.0, math.nan, math.inf, 10**400,
@@ -112,17 +111,6 @@ def found_left(text: str, dice: random.Random) -> None:
             raise AssertionError("a spoilt recovery file hides another")
 
 
-def main() -> int:
-    """Run; returns 0 when nothing was wrong."""
-    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("--times", type=int, default=200)
-    parser.add_argument("--seed", type=int, default=1)
-    options = parser.parse_args()
-    found = spoilt(options.times, options.seed)
-    print(json.dumps(found))
-    return int(bool(found["wrong"]))
-
-
 def spoilt(times: int, seed: int) -> dict[str, Any]:
     """Spoil and read so many files; returns the counts, and each trouble with what led to it."""
     dice, book = random.Random(seed), demo_workbook()
@@ -155,4 +143,4 @@ def spoilt(times: int, seed: int) -> dict[str, Any]:
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    called(__doc__, spoilt, folder=False, times=200, seed=1)

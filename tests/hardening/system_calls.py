@@ -7,16 +7,13 @@ or has that call answered by “the disk is full” or “input/output error”:
 of JSON.
 """
 
-import argparse
 import collections
 import contextlib
-import json
 import os
 import re
 import shutil
 import signal
 import subprocess
-import sys
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -26,6 +23,7 @@ from farrail.workbook.recovery import Autosave, left_behind
 from farrail.workbook.safe_files import TEMPORARY, sweep
 from farrail.workbook.store import read_file, write_file
 from tests.hardening.kills import named, number_of
+from tests.hardening.running import called
 
 
 def at_every_call(prepare: Callable[[Path], Callable[[], None]], judge: Callable[[Path, bool], list[str]],
@@ -199,7 +197,6 @@ def attack(folder: Path) -> dict[str, object]:
     """Kill all three at every call; returns the counts and what was wrong."""
     if shutil.which("strace") is None:
         return {"left out": "strace is not installed", "wrong": []}
-    folder.mkdir(parents=True, exist_ok=True)
     report: dict[str, object] = {}
     wrong: list[str] = []
     for what, (prepare, judge) in WORKS.items():
@@ -211,14 +208,5 @@ def attack(folder: Path) -> dict[str, object]:
     return {**report, "wrong": wrong}
 
 
-def main() -> int:
-    """Run; returns 0 when nothing was wrong."""
-    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("folder", type=Path)
-    found = attack(parser.parse_args().folder)
-    print(json.dumps(found))
-    return int(bool(found["wrong"]))
-
-
 if __name__ == "__main__":
-    sys.exit(main())
+    called(__doc__, attack)

@@ -1,28 +1,26 @@
 """The short forms of the attacks; `./far-rail harden` runs the long ones."""
 
-import json
-import os
 import shutil
 import signal
-import subprocess
-import sys
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from tests.hardening.killed_windows import LATEST_S, killed_window
+from tests.hardening.running import report_of
 from tests.hardening.spoilt import spoilt
 
-HERE = Path(__file__).parent
+
+def run(script: str, *arguments: str) -> dict[str, Any]:
+    """Run an attack in a process of its own; returns its report, in which nothing is wrong."""
+    report = report_of(script, *arguments)
+    assert report["wrong"] == []
+    return report
 
 
 def test_kills_at_every_step_and_at_any_moment(tmp_path: Path) -> None:
-    source = str(HERE.parents[1] / "src")
-    command = [sys.executable, str(HERE / "kills.py"), str(tmp_path / "kills"), "--random", "25", "--seed", "7"]
-    run = subprocess.run(command, env={"PYTHONPATH": source, "PATH": "/usr/bin:/bin"}, capture_output=True, text=True)
-    found = json.loads(run.stdout)
-    assert found["wrong"] == []
+    found = run("kills.py", str(tmp_path / "kills"), "--times", "25", "--seed", "7")
     assert found["steps_of_a_save"] > 15
     assert found["steps_of_keeping"] > 8
 
@@ -33,17 +31,6 @@ def test_spoilt_files_are_refused_or_read(tmp_path: Path) -> None:
     assert found["slowest_s"] < 5.0
     assert found["loaded"] > 20
     assert found["refused"] > 20
-
-
-def run(script: str, *arguments: str) -> dict[str, Any]:
-    """Run an attack in a process of its own; returns its report."""
-    root = HERE.parents[1]
-    env = {**os.environ, "PYTHONPATH": f"{root / 'src'}{os.pathsep}{root}", "QT_QPA_PLATFORM": "offscreen"}
-    done = subprocess.run([sys.executable, str(HERE / script), *arguments], env=env, capture_output=True, text=True)
-    assert done.stdout, done.stderr[-2000:]
-    report: dict[str, Any] = json.loads(done.stdout.splitlines()[-1])
-    assert report["wrong"] == []
-    return report
 
 
 @pytest.mark.skipif(shutil.which("strace") is None, reason="strace is not installed")
