@@ -17,6 +17,7 @@ from farrail.ui.session import Session
 from farrail.ui.theme.apply import apply_theme
 from farrail.ui.theme.tokens import PAPER
 from farrail.ui.window import MainWindow
+from farrail.workbook.store import write_file
 from farrail.workbook.workbook import Workbook
 
 
@@ -34,6 +35,14 @@ def qapp() -> QApplication:
 @pytest.fixture
 def demo() -> Workbook:
     return demo_workbook()
+
+
+@pytest.fixture
+def file(tmp_path: Path) -> Path:
+    """A file with the demo in it."""
+    path = tmp_path / "mine.farrail.json"
+    write_file(path, demo_workbook())
+    return path
 
 
 @pytest.fixture

@@ -14,13 +14,6 @@ from farrail.workbook.lock import FileLock
 from farrail.workbook.store import read_file, write_file
 
 
-@pytest.fixture
-def file(tmp_path: Path) -> Path:
-    path = tmp_path / "mine.farrail.json"
-    write_file(path, demo_workbook())
-    return path
-
-
 def test_a_value_and_a_name_are_changed_and_the_earlier_version_stays(file: Path) -> None:
     run = far_rail("edit", str(file), "spacer-12", "path_length_mm", "12.05 ±0.02")
     assert run.returncode == 0, run.stderr

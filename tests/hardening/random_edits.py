@@ -117,7 +117,7 @@ def attack(times: int, seed: int) -> dict[str, Any]:
         except Exception as error:
             wrong.append(f"{number} {kind.__name__}: {type(error).__name__}: {str(error)[:160]}")
         slowest = max(slowest, time.perf_counter() - start)
-        if number % 50 == 0 and from_text(to_text(history.present), "x") != history.present:
+        if number % 10 == 0 and from_text(to_text(history.present), "x") != history.present:
             wrong.append(f"{number}: does not read back as it is")
     if from_text(to_text(history.present), "x") != history.present:
         wrong.append("the last state does not read back as it is")

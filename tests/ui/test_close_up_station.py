@@ -6,10 +6,10 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QMenu, QProgressBar, QPushButton, QSlider
+from PySide6.QtWidgets import QApplication, QComboBox, QMenu, QProgressBar, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
+from tests.ui.hands import LEFT, found, label, ledger, popover, press, rows, type_in, type_over
 from tests.ui.test_parts import value_row
-from tests.ui.test_stations import LEFT, label, ledger, press, rows, type_over
 
 from farrail.parts.kinds.closer import CloseUpLens
 from farrail.parts.kinds.lenses import CameraLens
@@ -40,21 +40,8 @@ def window(make_window: Callable[..., MainWindow]) -> MainWindow:
 
 
 def write(window: MainWindow, name: str, text: str, qtbot: QtBot, *, enter: bool = True) -> None:
-    field = window.findChild(QLineEdit, name)
-    assert isinstance(field, QLineEdit)
-    field.setFocus()
-    field.selectAll()
-    qtbot.keyClick(field, Qt.Key.Key_Delete)
-    qtbot.keyClicks(field, text)
-    if enter:
-        qtbot.keyClick(field, Qt.Key.Key_Return)
+    type_in(window, name, text, qtbot, enter=enter)
     settle(window)
-
-
-def button(window: MainWindow, name: str) -> QPushButton:
-    found = window.findChild(QPushButton, name)
-    assert isinstance(found, QPushButton)
-    return found
 
 
 def test_what_the_train_does_is_said_first(window: MainWindow) -> None:
@@ -68,8 +55,7 @@ def test_what_the_train_does_is_said_first(window: MainWindow) -> None:
 
 
 def test_focusing_follows_the_hand_and_is_one_step_of_undo(window: MainWindow, qtbot: QtBot) -> None:
-    slider = window.findChild(QSlider, "closeup_focus")
-    assert isinstance(slider, QSlider)
+    slider = found(window, QSlider, "closeup_focus")
     assert slider.value() == slider.maximum()
     for value in (300, 200, 0):
         slider.setValue(value)
@@ -86,9 +72,7 @@ def test_a_figure_shows_its_working(window: MainWindow, qtbot: QtBot) -> None:
     table.setFocus()
     table.setCurrentIndex(table.ledger.index(0, 1))
     qtbot.keyClick(table, Qt.Key.Key_Return)
-    popover = QApplication.activePopupWidget()
-    assert popover is not None
-    popover.close()
+    popover().close()
 
 
 def test_the_reach_picture_reads_under_the_pointer_and_previews_on_a_click(window: MainWindow, qtbot: QtBot) -> None:
@@ -241,7 +225,7 @@ def test_the_simulated_rail_runs_pauses_goes_on_and_logs(window: MainWindow, qtb
     assert state(window) is RailState.PAUSED
     stack.tick()
     assert stack.rail.taken == taken
-    assert button(window, "rail_run").text() == "Go on"
+    assert found(window, QPushButton, "rail_run").text() == "Go on"
     # Other stations may come to the front meanwhile.
     window.stations.show_station(EXPOSURE)
     window.stations.show_station(CLOSE_UP)
@@ -250,8 +234,7 @@ def test_the_simulated_rail_runs_pauses_goes_on_and_logs(window: MainWindow, qtb
         stack.tick()
     assert state(window) is RailState.DONE
     assert stack.rail.taken == stack.rail.frames
-    bar = window.findChild(QProgressBar, "rail_progress")
-    assert isinstance(bar, QProgressBar)
+    bar = found(window, QProgressBar, "rail_progress")
     assert bar.value() == stack.rail.frames
     press(window, "rail_show_log", qtbot)
     log = [row[0] for row in rows(ledger(window, "stack_plan"))]
@@ -263,8 +246,7 @@ def test_the_simulated_rail_runs_pauses_goes_on_and_logs(window: MainWindow, qtb
 @pytest.mark.parametrize(("fault", "words"), [(1, "stalls"), (2, "steps were lost")])
 def test_a_rail_that_fails_says_so(window: MainWindow, qtbot: QtBot, fault: int, words: str) -> None:
     press(window, "show_stack", qtbot)
-    box = window.findChild(QComboBox, "rail_fault")
-    assert isinstance(box, QComboBox)
+    box = found(window, QComboBox, "rail_fault")
     box.setCurrentIndex(fault)
     press(window, "rail_run", qtbot)
     stack = window.close_up.stack
@@ -283,7 +265,7 @@ def test_cancelling_and_a_step_finer_than_the_rail_makes(window: MainWindow, qtb
     write(window, "stack_overlap", "90", qtbot)
     write(window, "stack_blur", "0.5", qtbot)
     assert "finer than this rail makes" in label(window, "stack_text")
-    assert not button(window, "rail_run").isEnabled()
+    assert not found(window, QPushButton, "rail_run").isEnabled()
 
 
 def test_the_printed_sheet_holds_every_frame(window: MainWindow, tmp_path: Path) -> None:

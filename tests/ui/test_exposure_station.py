@@ -3,11 +3,10 @@
 from collections.abc import Callable
 
 import pytest
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QLineEdit, QPushButton
+from PySide6.QtWidgets import QComboBox, QPushButton
 from pytestqt.qtbot import QtBot
+from tests.ui.hands import found, label, ledger, press, rows, type_in
 from tests.ui.test_front import settle
-from tests.ui.test_stations import label, ledger, press, rows
 
 from farrail.ui.widgets.countdown import Countdown
 from farrail.ui.window import MainWindow
@@ -23,13 +22,7 @@ def window(make_window: Callable[..., MainWindow]) -> MainWindow:
 
 
 def write(window: MainWindow, name: str, text: str, qtbot: QtBot) -> None:
-    field = window.findChild(QLineEdit, name)
-    assert isinstance(field, QLineEdit)
-    field.setFocus()
-    field.selectAll()
-    qtbot.keyClick(field, Qt.Key.Key_Delete)
-    qtbot.keyClicks(field, text)
-    qtbot.keyClick(field, Qt.Key.Key_Return)
+    type_in(window, name, text, qtbot)
     settle(window)
 
 
@@ -76,8 +69,7 @@ def test_what_is_no_time_or_no_sensitivity_is_said_and_nothing_changes(window: M
 
 def test_the_count_down_survives_other_stations_and_says_when_it_is_over(window: MainWindow, qtbot: QtBot) -> None:
     clock = [1000.0]
-    countdown = window.findChild(Countdown)
-    assert isinstance(countdown, Countdown)
+    countdown = found(window, Countdown)
     countdown._now = lambda: clock[0]
     assert label(window, "countdown_clock") == "2:57"
     press(window, "countdown_start", qtbot)
@@ -93,16 +85,14 @@ def test_the_count_down_survives_other_stations_and_says_when_it_is_over(window:
     with qtbot.waitSignal(countdown.ended):
         countdown.tick()
     assert "Close the shutter: 2 min 57 s are over." in window.bar.text.text()
-    button = window.findChild(QPushButton, "countdown_start")
-    assert isinstance(button, QPushButton)
+    button = found(window, QPushButton, "countdown_start")
     assert not button.isEnabled()
 
 
 def test_a_count_down_is_stopped_by_hand(window: MainWindow, qtbot: QtBot) -> None:
     press(window, "countdown_start", qtbot)
     press(window, "countdown_start", qtbot)
-    countdown = window.findChild(Countdown)
-    assert isinstance(countdown, Countdown)
+    countdown = found(window, Countdown)
     assert not countdown.running
     assert label(window, "countdown_clock") == "2:57"
 
@@ -124,8 +114,7 @@ def test_sky_and_ground_choose_a_graduated_filter(window: MainWindow, qtbot: QtB
     write(window, "metered_sky", "1/500", qtbot)
     write(window, "metered_ground", "1/30", qtbot)
     assert "4.0 stops brighter: use a 3-stop hard-edge graduated ND (0.9)" in label(window, "graduated_choice")
-    box = window.findChild(QComboBox, "horizon")
-    assert isinstance(box, QComboBox)
+    box = found(window, QComboBox, "horizon")
     box.setCurrentIndex(1)
     assert "use a 3-stop soft-edge" in label(window, "graduated_choice")
     write(window, "metered_sky", "bright", qtbot)

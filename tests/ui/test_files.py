@@ -11,6 +11,7 @@ from PySide6.QtGui import QAction, QDragEnterEvent, QDropEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
+from tests.ui.hands import found, press
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.demo.starter import starter_workbook
@@ -21,29 +22,23 @@ from farrail.workbook.edits.laying import RemovePart
 from farrail.workbook.edits.trains import SetFNumber
 from farrail.workbook.recovery import Autosave
 from farrail.workbook.store import read_file, write_file
-
-
-@pytest.fixture
-def file(tmp_path: Path) -> Path:
-    path = tmp_path / "mine.farrail.json"
-    write_file(path, demo_workbook())
-    return path
+from farrail.workbook.workbook import Workbook
 
 
 def change(window: MainWindow) -> None:
     assert window.session.do(RemovePart("witch-broom", 4))
 
 
+def killed_with(unsaved: Workbook, tmp_path: Path, file: Path | None = None) -> None:
+    """Leave behind what a window leaves that is killed with unsaved work."""
+    killed = Autosave(tmp_path / "recovery")
+    killed.keep(unsaved, file, None if file is None else read_file(file).digest)
+    killed.let_go()  # what the end of the process does to its lock
+
+
 def trigger(window: MainWindow, name: str) -> None:
-    action = window.findChild(QAction, name)
-    assert isinstance(action, QAction)
+    action = found(window, QAction, name)
     action.trigger()
-
-
-def press(window: MainWindow, name: str, qtbot: QtBot) -> None:
-    button = window.findChild(QPushButton, name)
-    assert isinstance(button, QPushButton), name
-    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
 
 
 def answering(name: str) -> None:
@@ -52,8 +47,7 @@ def answering(name: str) -> None:
     def press_it() -> None:
         box = QApplication.activeModalWidget()
         assert isinstance(box, QMessageBox)
-        button = box.findChild(QPushButton, name)
-        assert isinstance(button, QPushButton)
+        button = found(box, QPushButton, name)
         button.click()
 
     QTimer.singleShot(50, press_it)
@@ -172,9 +166,7 @@ def test_killed_work_is_offered_and_recovered(
     make_window: Callable[..., MainWindow], file: Path, tmp_path: Path, qtbot: QtBot
 ) -> None:
     changed = RemovePart("witch-broom", 4).apply(demo_workbook())
-    killed = Autosave(tmp_path / "recovery")
-    killed.keep(changed, file, read_file(file).digest)
-    killed.let_go()  # what the end of the process does to its lock
+    killed_with(changed, tmp_path, file)
     window = make_window()
     window.files.offer_recovery()
     assert "ended without saving mine.farrail.json" in window.bar.text.text()
@@ -192,9 +184,7 @@ def test_recovered_work_does_not_overwrite_what_was_saved_later_unasked(
     make_window: Callable[..., MainWindow], file: Path, tmp_path: Path, qtbot: QtBot
 ) -> None:
     changed = RemovePart("witch-broom", 4).apply(demo_workbook())
-    killed = Autosave(tmp_path / "recovery")
-    killed.keep(changed, file, read_file(file).digest)
-    killed.let_go()
+    killed_with(changed, tmp_path, file)
     later = RemovePart("witch-broom", 3).apply(demo_workbook())
     write_file(file, later)
     window = make_window()
@@ -214,9 +204,7 @@ def test_an_offer_stays_until_it_is_answered_and_the_next_follows(
 ) -> None:
     folder = tmp_path / "recovery"
     for index in (3, 4):
-        killed = Autosave(folder)
-        killed.keep(RemovePart("witch-broom", index).apply(demo_workbook()), None)
-        killed.let_go()
+        killed_with(RemovePart("witch-broom", index).apply(demo_workbook()), tmp_path)
     (folder / "broken.recovery").write_text("{")
     window = make_window()
     window.files.offer_recovery()
@@ -315,8 +303,7 @@ def test_the_welcome_offers_a_workbook_of_ones_own(window: MainWindow, qtbot: Qt
 
 def test_how_many_versions_are_kept_is_chosen_in_the_menu(window: MainWindow, file: Path) -> None:
     window.files.open_path(file)
-    menu = window.findChild(QMenu, "versions_menu")
-    assert isinstance(menu, QMenu)
+    menu = found(window, QMenu, "versions_menu")
     menu.aboutToShow.emit()
     assert [a.text() for a in menu.actions() if a.isChecked()] == ["3"]
     next(a for a in menu.actions() if a.text() == "None").trigger()

@@ -6,7 +6,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QCheckBox, QComboBox, QLineEdit, QMenu, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
-from tests.ui.test_stations import LEFT, label, ledger, press, rows, type_over
+from tests.ui.hands import LEFT, found, label, ledger, press, rows, type_over
 
 from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_holder_menu
@@ -27,12 +27,6 @@ def window(make_window: Callable[..., MainWindow]) -> MainWindow:
 def settle(window: MainWindow) -> None:
     window.front.wait()
     QApplication.processEvents()
-
-
-def slider(window: MainWindow, name: str) -> QSlider:
-    found = window.findChild(QSlider, name)
-    assert isinstance(found, QSlider)
-    return found
 
 
 def test_dark_corners_are_named_and_mended_in_two_clicks(window: MainWindow, qtbot: QtBot) -> None:
@@ -57,7 +51,7 @@ def test_dark_corners_are_named_and_mended_in_two_clicks(window: MainWindow, qtb
 
 
 def test_zooming_follows_the_hand_and_is_one_step(window: MainWindow, qtbot: QtBot) -> None:
-    bar = slider(window, "front_zoom")
+    bar = found(window, QSlider, "front_zoom")
     bar.setSliderDown(True)
     for value in (100, 250, 400):
         bar.setValue(value)
@@ -75,7 +69,7 @@ def test_turning_the_holder(make_window: Callable[..., MainWindow], qtbot: QtBot
     made = make_window(train="sea-stacks-slim")
     made.stations.show_station("front")
     assert "worst at 33°" in label(made, "front_turning")
-    bar = slider(made, "front_turn")
+    bar = found(made, QSlider, "front_turn")
     bar.setValue(45)
     assert made.session.train is not None
     assert made.session.train.front_stack[1].turned_deg == 45.0
@@ -94,8 +88,7 @@ def test_a_sheet_is_slid_and_the_graduated_strength_advised(window: MainWindow, 
     assert rows(table)[1][2].startswith("in the middle")
     type_over(table, 1, 1, "up a bit", qtbot)
     assert "is not a length" in window.bar.text.text()
-    field = window.findChild(QLineEdit, "front_sky")
-    assert isinstance(field, QLineEdit)
+    field = found(window, QLineEdit, "front_sky")
     field.setText("3")
     assert label(window, "front_advice") == "choose 2 stops (density 0.6); the sky stays 1 stop brighter"
     field.setText("much")
@@ -142,8 +135,7 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     # From 95 mm on no lens at hand loses anything worth telling at its widest.
     assert [row[5] for row in rows(table) if row[0] in ("95 mm", "105 mm")] == ["widest", "widest"]
     assert all(float(a[2]) <= float(b[2]) for a, b in zip(rows(table), rows(table)[1:], strict=False))
-    box = window.findChild(QCheckBox, "rings_swapped")
-    assert isinstance(box, QCheckBox)
+    box = found(window, QCheckBox, "rings_swapped")
     qtbot.mouseClick(box, LEFT, pos=box.rect().center())
     press(window, "plan_rings", qtbot)
     settle(window)
@@ -152,8 +144,7 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
 
 def test_two_stacks_beside_each_other(window: MainWindow, qtbot: QtBot) -> None:
     press(window, "show_compare", qtbot)
-    other = window.findChild(QComboBox, "compare_with")
-    assert isinstance(other, QComboBox)
+    other = found(window, QComboBox, "compare_with")
     assert other.currentText() == "The zoom with its polariser behind the sheets"
     table = {r[0]: r[1:] for r in rows(ledger(window, "front_compare"))}
     assert table["Clean from, mm"] == ["29.1", "17.0"]
@@ -163,11 +154,10 @@ def test_two_stacks_beside_each_other(window: MainWindow, qtbot: QtBot) -> None:
     shown = window.rail.shown
     assert shown is not None
     assert shown.layout.train.id == other.currentData()
-    slider(window, "front_zoom").setValue(300)
+    found(window, QSlider, "front_zoom").setValue(300)
     settle(window)
     assert window.rail.shown is window.session.readout
-    button = window.findChild(QPushButton, "compare_on_rail")
-    assert isinstance(button, QPushButton)
+    button = found(window, QPushButton, "compare_on_rail")
     assert not button.isChecked()
 
 
@@ -176,7 +166,7 @@ def test_a_train_without_a_front_stack_says_how_to_begin(make_window: Callable[.
     made.stations.show_station("front")
     settle(made)
     assert label(made, "front_headline") == "Nothing stands ahead of the lens."
-    assert not slider(made, "front_zoom").isVisible()
+    assert not found(made, QSlider, "front_zoom").isVisible()
     made.session.show_train("witch-broom")
     settle(made)
     assert label(made, "front_headline") == "No lens to stand a front stack on."

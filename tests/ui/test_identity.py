@@ -5,7 +5,7 @@ from collections.abc import Callable
 import pytest
 from PySide6.QtWidgets import QComboBox, QSlider
 from pytestqt.qtbot import QtBot
-from tests.ui.test_stations import label, ledger
+from tests.ui.hands import found, label, ledger
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.provenance import published
@@ -68,9 +68,7 @@ def test_the_slider_tries_the_field_the_aperture_comes_from(
     number, placed = next((n, p) for n, p in enumerate(readout.light.placed) if p.path == "window_width_mm")
     table = ledger(window, "clearance")
     table.setCurrentIndex(table.ledger.index(number, 0))
-    what, slider = window.findChild(QComboBox, "try_what"), window.findChild(QSlider, "try_value")
-    assert isinstance(what, QComboBox)
-    assert isinstance(slider, QSlider)
+    what, slider = found(window, QComboBox, "try_what"), found(window, QSlider, "try_value")
     what.setCurrentIndex(what.count() - 1)
     before = window.session.workbook.by_id[placed.part.id]
     slider.setValue(-200)

@@ -11,7 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QSlider
 from pytestqt.qtbot import QtBot
 from tests.cli.test_cli import far_rail
-from tests.ui.test_stations import label, ledger, press, rows
+from tests.ui.hands import found, label, ledger, press, rows
 
 from farrail.parts.kinds.seats import FilterWheel
 from farrail.parts.provenance import Span
@@ -123,10 +123,7 @@ def test_all_cameras_stand_worst_first_and_one_is_used_with_enter(window: MainWi
 
 def test_a_target_by_size_by_name_and_by_neither(window: MainWindow, qtbot: QtBot) -> None:
     press(window, "show_field", qtbot)
-    field = window.findChild(QLineEdit, "target_field")
-    turned = window.findChild(QLineEdit, "target_turned")
-    assert isinstance(field, QLineEdit)
-    assert isinstance(turned, QLineEdit)
+    field, turned = found(window, QLineEdit, "target_field"), found(window, QLineEdit, "target_turned")
     field.setText("200 x 100")
     turned.setText("30")
     qtbot.keyClick(field, Qt.Key.Key_Return)
@@ -155,8 +152,7 @@ def test_one_drag_of_the_slider_is_one_step_and_what_waited_follows(window: Main
     table.setCurrentIndex(table.ledger.index(number, 0))
     slider = window.light.slider
     slider.what.setCurrentIndex(slider.what.findText("Five-slot wheel, clear"))
-    bar = window.findChild(QSlider, "try_value")
-    assert isinstance(bar, QSlider)
+    bar = found(window, QSlider, "try_value")
     steps = len(window.session.history._done)
     shown = rows(table)[number]
     bar.setSliderDown(True)
@@ -181,8 +177,7 @@ def test_one_drag_of_the_slider_is_one_step_and_what_waited_follows(window: Main
 
 def test_natural_falloff_is_a_layer_of_its_own(window: MainWindow, qtbot: QtBot) -> None:
     plain = light(window).corner_ri
-    box = window.findChild(QCheckBox, "light_natural")
-    assert isinstance(box, QCheckBox)
+    box = found(window, QCheckBox, "light_natural")
     box.setChecked(True)
     window.light.map.finish()
     assert light(window).corner_ri == plain  # never mixed in silently

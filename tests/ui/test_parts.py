@@ -7,7 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
-from tests.ui.test_stations import ledger, popover, press, rows, type_over
+from tests.ui.hands import found, ledger, popover, press, rows, type_over
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.demo.starter import starter_workbook
@@ -39,8 +39,7 @@ def station(window: MainWindow) -> PartsStation:
 
 def choose(button_name: str, path: list[str], station: PartsStation) -> None:
     """Choose from a button's menu by the beginnings of its entries."""
-    button = station.findChild(QPushButton, button_name)
-    assert isinstance(button, QPushButton)
+    button = found(station, QPushButton, button_name)
     menu = button.menu()
     assert isinstance(menu, QMenu)
     menu.aboutToShow.emit()
@@ -97,8 +96,7 @@ def test_a_kit_is_named_on_a_part_and_priced_once(station: PartsStation, qtbot: 
 
 def test_ready_made_sizes_come_on_to_the_shelf_with_their_source(station: PartsStation, qtbot: QtBot) -> None:
     choose("new_part", ["Ready-made"], station)
-    table = station.findChild(Ledger, "ready_made")
-    assert isinstance(table, Ledger)
+    table = found(station, Ledger, "ready_made")
     groups = [row.key.group for row in table.ledger.rows if isinstance(row.key, Heading)]
     assert groups == [
         "spacers",
@@ -159,8 +157,7 @@ def test_the_caliper_measures_the_picked_value_or_says_that_none_is(station: Par
     assert "goes nowhere" in window.bar.text.text()
     table = station.sheet.table
     table.setCurrentIndex(table.ledger.index(value_row(station, "Clear aperture"), 1))
-    jaws = station.findChild(QSlider, "caliper_jaws")
-    assert isinstance(jaws, QSlider)
+    jaws = found(station, QSlider, "caliper_jaws")
     jaws.setValue(3900)
     jaws.setFocus()
     table.setFocus()
@@ -197,11 +194,9 @@ def test_a_published_figure_is_added_with_its_source(station: PartsStation, qtbo
     table.row_activated.emit(ValueKey("path_length_mm"), 2)
     card = popover()
     for name, text in (("value_field", "12.1"), ("value_source", "drawing 7")):
-        field = card.findChild(QLineEdit, name)
-        assert isinstance(field, QLineEdit)
+        field = found(card, QLineEdit, name)
         field.setText(text)
-    button = card.findChild(QPushButton, "value_as_published")
-    assert isinstance(button, QPushButton)
+    button = found(card, QPushButton, "value_as_published")
     button.click()
     part = station.session.workbook.by_id["spacer-12"]
     assert isinstance(part, Spacer)
@@ -274,8 +269,7 @@ def test_a_bayonet_holds_one_angle_and_a_rotator_frees_it(make_window: Callable[
     def turn(part_index: int, angle: str) -> list[str]:
         window.session.select(Selection(Side.REAR, part_index))
         window.trains.turn_picked()
-        field = popover().findChild(QLineEdit, "ask_field")
-        assert isinstance(field, QLineEdit)
+        field = found(popover(), QLineEdit, "ask_field")
         field.setText(angle)
         qtbot.keyClick(field, Qt.Key.Key_Return)
         assert window.session.readout is not None
@@ -318,7 +312,6 @@ def test_an_example_is_nobody_s_until_it_is_measured_or_said_to_be_had(window: M
     assert str(session.workbook.by_id["spacer-5"].status) == "example"
     window.stations.show_station("parts")
     window.parts.show_part("spacer-5")
-    action = window.findChild(QAction, "act_have_it")
-    assert isinstance(action, QAction)
+    action = found(window, QAction, "act_have_it")
     action.trigger()
     assert session.workbook.by_id["spacer-5"].status is Status.OWNED

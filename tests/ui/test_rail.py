@@ -7,6 +7,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
+from tests.ui.hands import found
 
 from farrail.train.train import Side
 from farrail.ui.rail.section import cut_section
@@ -113,8 +114,7 @@ def test_enter_on_a_joint_offers_the_shelf_and_enter_lays_the_best(
     window.rail.setFocus()
     qtbot.mouseClick(window.rail, LEFT, pos=joint_point(window, 4))
     qtbot.keyClick(window.rail, Qt.Key.Key_Return)
-    fits = window.findChild(Ledger, "fits")
-    assert isinstance(fits, Ledger)
+    fits = found(window, Ledger, "fits")
     assert [c.text for c in fits.ledger.rows[0].cells] == ["Spacer 5", "0.02 long"]
     qtbot.keyClick(fits, Qt.Key.Key_Return)
     assert row(window)[-1] == "spacer-5"

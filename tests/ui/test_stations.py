@@ -6,8 +6,9 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QAction, QGuiApplication
-from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QMenu, QPushButton, QRadioButton, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QMenu, QRadioButton, QWidget
 from pytestqt.qtbot import QtBot
+from tests.ui.hands import LEFT, found, label, ledger, popover, press, rows, type_over
 
 from farrail.exchange.csv_shelf import preview_csv
 from farrail.parts.provenance import Origin
@@ -15,52 +16,9 @@ from farrail.parts.shelved import Status
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.ledger import Column, Ledger
-from farrail.ui.widgets.popover import Popover
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.edits.trains import AddTrain, RenameTrain
-
-LEFT = Qt.MouseButton.LeftButton
-
-
-def ledger(window: MainWindow, name: str) -> Ledger:
-    found = window.findChild(Ledger, name)
-    assert isinstance(found, Ledger)
-    return found
-
-
-def rows(table: Ledger) -> list[list[str]]:
-    return [[cell.text for cell in row.cells] for row in table.ledger.rows]
-
-
-def label(window: MainWindow, name: str) -> str:
-    found = window.findChild(QLabel, name)
-    assert isinstance(found, QLabel)
-    return found.text()
-
-
-def popover() -> Popover:
-    found = QApplication.activePopupWidget()
-    assert isinstance(found, Popover)
-    return found
-
-
-def press(window: QWidget, name: str, qtbot: QtBot) -> None:
-    button = window.findChild(QPushButton, name)
-    assert isinstance(button, QPushButton)
-    qtbot.mouseClick(button, LEFT)
-
-
-def type_over(table: Ledger, row: int, column: int, text: str, qtbot: QtBot) -> None:
-    """Edit a cell as with F2: select, type, Enter."""
-    table.setFocus()
-    table.setCurrentIndex(table.ledger.index(row, column))
-    qtbot.keyClick(table, Qt.Key.Key_F2)
-    editor = table.findChildren(QLineEdit, "ledger_editor")[-1]
-    editor.selectAll()
-    editor.insert(text)  # keyClicks knows no ± sign
-    qtbot.keyClick(editor, Qt.Key.Key_Return)
-    QApplication.processEvents()
 
 
 def test_the_running_total_and_the_verdict(window: MainWindow) -> None:
@@ -96,8 +54,7 @@ def test_another_published_figure_is_chosen_on_its_card(window: MainWindow, qtbo
     number = next(n for n, r in enumerate(rows(table)) if r[0].startswith("Back focus"))
     table.setCurrentIndex(table.ledger.index(number, 3))
     qtbot.keyClick(table, Qt.Key.Key_Return)
-    choice = popover().findChild(QRadioButton, "figure_choice_1")
-    assert isinstance(choice, QRadioButton)
+    choice = found(popover(), QRadioButton, "figure_choice_1")
     assert choice.text() == "55.25 mm, published (maker's drawing)"
     choice.click()
     assert rows(table)[number][2] == "55.25"
@@ -109,12 +66,10 @@ def test_a_new_figure_is_given_on_the_card_and_nonsense_is_refused_there(window:
     table.setCurrentIndex(table.ledger.index(0, 3))
     qtbot.keyClick(table, Qt.Key.Key_Return)
     card = popover()
-    field = card.findChild(QLineEdit, "value_field")
-    assert isinstance(field, QLineEdit)
+    field = found(card, QLineEdit, "value_field")
     field.setText("wide")
     press(card, "value_as_published", qtbot)
-    trouble = card.findChild(QLabel, "value_trouble")
-    assert isinstance(trouble, QLabel)
+    trouble = found(card, QLabel, "value_trouble")
     assert "not a length" in trouble.text()
     field.setText("9.1")
     press(card, "value_as_published", qtbot)
@@ -195,8 +150,7 @@ def test_the_shelf_is_searched_by_name_kind_and_connection(window: MainWindow, q
 def test_a_part_is_made_named_changed_laid_copied_and_removed(window: MainWindow, qtbot: QtBot) -> None:
     station, session = parts_station(window), window.session
     station.add("spacer")
-    editor = station.sheet.findChild(QLineEdit, "ledger_editor")
-    assert isinstance(editor, QLineEdit)
+    editor = found(station.sheet, QLineEdit, "ledger_editor")
     editor.selectAll()
     qtbot.keyClicks(editor, "Ring of my own")
     qtbot.keyClick(editor, Qt.Key.Key_Return)
@@ -258,8 +212,7 @@ def test_the_aperture_is_asked_and_set(make_window: Callable[..., MainWindow], q
     window = make_window(train="brae-cooled")
     for typed, shown in (("f/4", "f/4.0"), ("blue", "f/4.0"), ("", "f/1.8")):
         qtbot.mouseClick(window.header.aperture.button, LEFT)
-        field = popover().findChild(QLineEdit, "ask_field")
-        assert isinstance(field, QLineEdit)
+        field = found(popover(), QLineEdit, "ask_field")
         field.setText(typed)
         qtbot.keyClick(field, Qt.Key.Key_Return)
         assert window.header.aperture.button.text() == shown
@@ -268,21 +221,18 @@ def test_the_aperture_is_asked_and_set(make_window: Callable[..., MainWindow], q
 def test_trains_are_started_copied_renamed_and_removed(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     window.trains.ask_train()
-    name = popover().findChild(QLineEdit, "new_train_name")
-    assert isinstance(name, QLineEdit)
+    name = found(popover(), QLineEdit, "new_train_name")
     name.setText("Dusk")
     press(popover(), "new_train_start", qtbot)
     assert session.train is not None
     assert session.train.name == "Dusk"
     assert "spacing.not_judged" in [f.id for f in (session.readout.findings if session.readout else ())]
     window.trains.ask_train_name()
-    field = popover().findChild(QLineEdit, "ask_field")
-    assert isinstance(field, QLineEdit)
+    field = found(popover(), QLineEdit, "ask_field")
     field.setText("Dawn")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert session.train.name == "Dawn"
-    remove = window.findChild(QAction, "act_remove_train")
-    assert isinstance(remove, QAction)
+    remove = found(window, QAction, "act_remove_train")
     for _ in range(len(session.workbook.trains)):
         remove.trigger()
     assert session.workbook.trains == ()
@@ -292,8 +242,7 @@ def test_trains_are_started_copied_renamed_and_removed(window: MainWindow, qtbot
 
 def test_the_palette_finds_and_runs_a_command(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
-    field = popover().findChild(QLineEdit, "palette_field")
-    assert isinstance(field, QLineEdit)
+    field = found(popover(), QLineEdit, "palette_field")
     qtbot.keyClicks(field, "light sta")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert window.stations.current.key == "light"
@@ -318,8 +267,7 @@ def test_small_windows_keep_their_words(window: MainWindow, qtbot: QtBot) -> Non
     for station in ("parts", "spacing", "light"):
         window.stations.show_station(station)
         assert window.grab().toImage().pixelColor(QPoint(5, 5)).isValid()
-    headline = window.findChild(QLabel, "spacing_headline")
-    assert isinstance(headline, QLabel)
+    headline = found(window, QLabel, "spacing_headline")
     assert headline.width() > 100
 
 
@@ -508,8 +456,7 @@ def test_the_shelf_is_sorted_by_its_columns(window: MainWindow, qtbot: QtBot) ->
 
 def test_every_part_s_section_is_drawn_or_left_out(window: MainWindow) -> None:
     station = parts_station(window)
-    drawing = window.findChild(QWidget, "part_drawing")
-    assert isinstance(drawing, QWidget)
+    drawing = found(window, QWidget, "part_drawing")
     for part in window.session.workbook.shelf:
         station.show_part(part.id)
         assert drawing.isVisibleTo(window) == hasattr(part, "front") * (part.kind not in ("camera", "camera_lens"))

@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QApplication, QLabel
+from tests.ui.hands import found
 
 from farrail import trouble
 from farrail.errors import BadInput
@@ -54,7 +55,7 @@ def test_an_edit_that_cannot_be_judged_is_taken_back(
 ) -> None:
     said, before = watched(window), window.session.workbook
     window.stations.show_station("spacing")
-    headline = window.findChild(QLabel, "spacing_headline")
+    headline = found(window, QLabel, "spacing_headline")
     broken = [True]
 
     def verdict(self: Spacing) -> object:
@@ -75,15 +76,14 @@ def test_an_edit_that_cannot_be_judged_is_taken_back(
     else:
         assert "Remove a spacer failed through an error in the program" in said[-1]
         assert "ZeroDivisionError" in log_of(window)
-    assert headline is None or headline.text()
+    assert headline.text()
 
 
 def test_what_is_shown_after_an_error_is_marked_until_it_is_right_again(
     window: MainWindow, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     said = watched(window)
-    label = window.findChild(QLabel, "not_current")
-    assert isinstance(label, QLabel)
+    label = found(window, QLabel, "not_current")
     sys.excepthook(KeyError, KeyError("x"), None)
     assert not window.session.current
     assert label.isVisible()
