@@ -7,7 +7,7 @@ from farrail.errors import BadInput
 from farrail.parts.kinds.cameras import Camera
 from farrail.planning.ask import Answer, Asked, Wish, ask
 from farrail.readouts.close_up.model import CloseUp
-from farrail.text.names import scale_name
+from farrail.text.names import loss_name, scale_name
 from farrail.train.layout import lay_out
 from farrail.train.train import Train
 from farrail.workbook.store import read_file
@@ -78,6 +78,8 @@ def _answer(answer: Answer) -> dict[str, object]:
         "effective_f_number": answer.effective_f_number,
         "missing": [part.id for part in c.missing],
         "price": c.price,
+        "focal_mm": c.focal_mm,
+        "corner_stops": answer.corner_stops,
         "cautions": list(answer.cautions),
     }
 
@@ -95,6 +97,8 @@ def _print(asked: Asked, camera: Camera) -> None:
         print(f"      {c.words}")
         for caution in answer.cautions:
             print(f"      but {caution}")
+        if answer.vignettes:
+            print(f"      but corners {loss_name(answer.corner_stops or 0.0)}")
     left = len(asked.answers) - SHOWN
     if left > 0:
         print(f"  and {left} more; --json gives them all.")

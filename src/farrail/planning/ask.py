@@ -3,22 +3,28 @@
 import math
 from collections import Counter
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from farrail.errors import BadInput
 from farrail.parts.kinds.cameras import Camera
-from farrail.parts.kinds.closer import Bellows, CloseUpLens
+from farrail.parts.kinds.closer import Bellows, CloseUpLens, Teleconverter
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
-from farrail.planning.combinations import Combination, combinations_of
+from farrail.planning.combinations import Combination, at_focal_length, combinations_of
 from farrail.readouts.close_up.findings import soft_corners
 from farrail.readouts.close_up.system import systems
+from farrail.readouts.front.model import CLEAN_STOPS
+from farrail.readouts.read import read
 from farrail.train.train import Laid, Train
 from farrail.train.zoom_tables import pupil_depth_at
 
 MOST_ANSWERS, MOST_MISSES = 60, 12
+# Of so many answers, the best, the corners are worked out; that takes longer than all the rest.
+MOST_JUDGED = 24
+# At so many focal lengths a zoom is tried, and so often the step between two of them is halved.
+MOST_FOCALS, HALVINGS = 17, 12
 
 
 @dataclass(frozen=True)
@@ -62,6 +68,7 @@ class Answer:
         effective_f_number: as the sensor sees it.
         cautions: quality cautions, in words.
         why: why it does not do; "" where it does.
+        corner_stops: light lost in the corners to vignetting; None where it was not worked out.
     """
 
     combination: Combination
@@ -72,6 +79,12 @@ class Answer:
     effective_f_number: float
     cautions: tuple[str, ...]
     why: str = ""
+    corner_stops: float | None = None
+
+    @property
+    def vignettes(self) -> bool:
+        """Whether its corners are darker than one would overlook."""
+        return self.corner_stops is not None and self.corner_stops > CLEAN_STOPS
 
     def field_mm(self, frame_mm: tuple[float, float]) -> tuple[float, float]:
         """Return width and height of what fills a frame of these sides."""
@@ -111,8 +124,8 @@ TOO_NEAR, TOO_DARK, NO_FOCUS = "stand nearer than that", "cost more light", "do 
 def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None) -> Asked:
     """Return the combinations of a shelf that fulfil a wish, the best first.
 
-    First what costs nothing to buy, then what has fewer quality cautions, then fewer parts, then less light lost, then
-    more room.
+    First what costs nothing to buy, then what has fewer quality cautions and clean corners, then fewer parts, then less
+    light lost, then more room. A zoom is tried at both ends, and between them where neither end does it.
 
     Args:
         wish: what is wanted.
@@ -127,9 +140,117 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
     if not tried:
         raise BadInput(f"No camera lens on the shelf mates with {camera.name}; lay another camera, or add an adapter.")
     wanted = camera.sensor_width_mm.value / wish.width_mm
-    table = systems([c.system for c in tried])
-    focus_position = table.position_for(np.full(len(tried), wanted))
-    far, near = table.at(np.zeros(len(tried))), table.at(np.ones(len(tried)))
+    ends = _tried(tried, wish, wanted)
+    inside = between_ends(ends, wish, wanted, f_number)
+    tried = (*tried, *inside)
+    all_of = _tried(tried, wish, wanted) if inside else ends
+    answers = _distinct(sorted((all_of.answer(int(i)) for i in np.flatnonzero(all_of.good)), key=_rank))[:MOST_ANSWERS]
+    judged = sorted((_with_corners(answer, shelf, camera) for answer in answers[:MOST_JUDGED]), key=_rank)
+    answers = [*judged, *answers[MOST_JUDGED:]]
+    misses = [all_of.answer(index, all_of.why(index)) for index in all_of.nearest_misses()]
+    reasons = tuple((words, count) for words, count in all_of.reasons().most_common() if count)
+    return Asked(wish, wanted, tuple(answers), tuple(misses), reasons, len(tried))
+
+
+@dataclass(frozen=True)
+class Tried:
+    """Combinations put to a wish, each focused so that the subject fills the frame or as near to it as it comes.
+
+    Attributes:
+        combinations: C of them.
+        wish: what is asked for.
+        wanted: the magnification that takes.
+        focus_position: where in its focus window each stands, (C,).
+        magnification: then, (C,); NaN where nothing comes to a focus.
+        distance_mm: working distance, (C,).
+        stops: lost against the lens at infinity, (C,).
+        f_numbers: as the sensor sees them, (C,).
+        reached: whether the subject fills the frame, (C,).
+    """
+
+    combinations: tuple[Combination, ...]
+    wish: Wish
+    wanted: float
+    focus_position: np.ndarray
+    magnification: np.ndarray
+    distance_mm: np.ndarray
+    stops: np.ndarray
+    f_numbers: np.ndarray
+    reached: np.ndarray
+
+    @property
+    def too_near(self) -> np.ndarray:
+        """Those that stand nearer than wished."""
+        return self.reached & (self.distance_mm < self.wish.least_distance_mm - 1e-6)
+
+    @property
+    def too_dark(self) -> np.ndarray:
+        """Those that cost more light than wished."""
+        return self.reached & (self.stops > self.wish.most_stops + 1e-6)
+
+    @property
+    def good(self) -> np.ndarray:
+        """Those that do it."""
+        good: np.ndarray = self.reached & ~self.too_near & ~self.too_dark
+        return good
+
+    @property
+    def side(self) -> np.ndarray:
+        """−1 where the subject stays too small, 1 where it is too large, 0 where it fits or nothing focuses."""
+        with np.errstate(invalid="ignore"):
+            off: np.ndarray = np.nan_to_num(np.sign(self.magnification - self.wanted))
+        off[self.reached] = 0.0
+        return off
+
+    def answer(self, index: int, why: str = "") -> Answer:
+        """Return one of them as an answer."""
+        c = self.combinations[index]
+        return Answer(
+            c, float(self.focus_position[index]), float(self.magnification[index]), float(self.distance_mm[index]),
+            float(self.stops[index]), float(self.f_numbers[index]), _cautions(c), why,
+        )  # fmt: skip
+
+    def reasons(self) -> Counter[str]:
+        """Return for how many each reason holds why they do not do."""
+        lost = ~self.reached & np.isnan(self.magnification)
+        return Counter({
+            TOO_SMALL: int((self.side < 0).sum()), TOO_LARGE: int((self.side > 0).sum()),
+            TOO_NEAR: int(self.too_near.sum()), TOO_DARK: int((self.too_dark & ~self.too_near).sum()),
+            NO_FOCUS: int(lost.sum()),
+        })  # fmt: skip
+
+    def nearest_misses(self) -> list[int]:
+        """Return those that miss by least: doublings of size, of distance and of light count alike."""
+        out = self.good | np.isnan(self.magnification)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            size = np.abs(np.log2(self.magnification / self.wanted))
+            near = np.maximum(np.log2(max(self.wish.least_distance_mm, 1e-9) / self.distance_mm), 0.0)
+            light = np.maximum(self.stops - self.wish.most_stops, 0.0)
+            far_off = np.where(out, np.inf, size + near + light)
+        order = np.argsort(far_off, kind="stable")
+        return [int(i) for i in order[:MOST_MISSES] if math.isfinite(far_off[i])]
+
+    def why(self, index: int) -> str:
+        """Return why one of them does not do, in words."""
+        if not self.reached[index]:
+            width = self.wish.width_mm * self.wanted / self.magnification[index]
+            if self.magnification[index] < self.wanted:
+                return f"fills the frame with {width:.1f} mm at its nearest"
+            return f"shows only {width:.1f} mm even at its far end"
+        why = []
+        if self.distance_mm[index] < self.wish.least_distance_mm:
+            why.append(f"stands {self.distance_mm[index]:.0f} mm away")
+        if self.stops[index] > self.wish.most_stops:
+            why.append(f"costs {self.stops[index]:.2f} stops")
+        return " and ".join(why)
+
+
+def _tried(combinations: tuple[Combination, ...], wish: Wish, wanted: float) -> Tried:
+    """Put combinations to a wish."""
+    table = systems([c.system for c in combinations])
+    count = len(combinations)
+    focus_position = table.position_for(np.full(count, wanted))
+    far, near = table.at(np.zeros(count)), table.at(np.ones(count))
     reached = ~np.isnan(focus_position)
     # Those that do not reach it are shown at the end of their window that comes nearest to it.
     with np.errstate(invalid="ignore"):
@@ -137,34 +258,100 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
     other = np.where(np.nan_to_num(gap_far, nan=np.inf) < np.nan_to_num(gap_near, nan=np.inf), 0.0, 1.0)
     focus_position = np.where(reached, focus_position, other)
     at = table.at(focus_position)
-    focused = ~np.isnan(at.magnification)
-    stops, distance = at.stops, at.distance_mm
-    too_near = reached & (distance < wish.least_distance_mm - 1e-6)
-    too_dark = reached & (stops > wish.most_stops + 1e-6)
-    good = reached & ~too_near & ~too_dark
-    f_numbers = np.array([c.system.f_number for c in tried]) * at.darker
+    f_numbers = np.array([c.system.f_number for c in combinations]) * at.darker
+    return Tried(
+        combinations, wish, wanted, focus_position, at.magnification, at.distance_mm, at.stops, f_numbers, reached
+    )
 
-    def told(index: int, why: str = "") -> Answer:
-        c = tried[index]
-        return Answer(
-            c, float(focus_position[index]), float(at.magnification[index]), float(distance[index]),
-            float(stops[index]), float(f_numbers[index]), _cautions(c), why,
-        )  # fmt: skip
 
-    answers = sorted((told(int(i)) for i in np.flatnonzero(good)), key=_rank)
-    with np.errstate(invalid="ignore"):
-        small = ~reached & focused & (at.magnification < wanted)
-    large, lost = ~reached & focused & ~small, ~reached & ~focused
-    counts = Counter({
-        TOO_SMALL: int(small.sum()), TOO_LARGE: int(large.sum()), TOO_NEAR: int(too_near.sum()),
-        TOO_DARK: int((too_dark & ~too_near).sum()), NO_FOCUS: int(lost.sum()),
-    })  # fmt: skip
-    misses = []
-    for index in _nearest_misses(wish, wanted, good | lost, at.magnification, distance, stops):
-        why = _why(wish, wanted, reached[index], at.magnification[index], distance[index], stops[index])
-        misses.append(told(index, why))
-    reasons = tuple((words, count) for words, count in counts.most_common() if count)
-    return Asked(wish, wanted, tuple(answers[:MOST_ANSWERS]), tuple(misses), reasons, len(tried))
+def between_ends(ends: Tried, wish: Wish, wanted: float, f_number: float | None) -> tuple[Combination, ...]:
+    """Return the combinations with a zoom that do it between its ends and at neither, each at the best focal length.
+
+    Whole millimetres are tried, closer where a zoom runs from too small to too large between two of them; best is
+    what loses least light, then stands farthest away.
+
+    Args:
+        ends: the combinations with the zooms at their ends.
+        wish: what is asked for.
+        wanted: the magnification that takes.
+        f_number: what the lenses are used at; None: each wide open.
+    """
+    groups: dict[tuple[object, ...], list[int]] = {}
+    for index, one in enumerate(ends.combinations):
+        if one.lens.longest_focal_mm is not None:
+            groups.setdefault(one.key, []).append(index)
+    good, side = ends.good, ends.side
+    # One that is too small at both ends is so between them as well.
+    open_ = [g for g in groups.values() if not good[g].any() and not (abs(side[g]).all() and len(set(side[g])) == 1)]
+    if not open_:
+        return ()
+    rows = []
+    for group in open_:
+        one = ends.combinations[group[0]]
+        rows += [at_focal_length(one, focal, f_number) for focal in _focals_between(one)]
+    found = _best(_tried(tuple(rows), wish, wanted))
+    missed = [row for row in rows if row.key not in found]
+    if missed:
+        found |= _best(_tried(_closing_in(_tried(tuple(missed), wish, wanted), f_number), wish, wanted))
+    return tuple(found.values())
+
+
+def _focals_between(one: Combination) -> list[float]:
+    """Return focal lengths of a zoom, its ends among them, whole millimetres between."""
+    assert one.lens.longest_focal_mm is not None
+    short, long = sorted((one.lens.focal_length_mm.value, one.lens.longest_focal_mm.value))
+    between = {float(f) for f in np.round(np.geomspace(short, long, MOST_FOCALS)) if short < f < long}
+    return [short, *sorted(between), long]
+
+
+def _closing_in(tried: Tried, f_number: float | None) -> tuple[Combination, ...]:
+    """Return what lies where one neighbour is too small and the next too large, halved again and again."""
+    side, rows = tried.side, tried.combinations
+    pairs = [
+        (rows[n], rows[n].focal_mm, rows[n + 1].focal_mm, side[n]) for n in range(len(rows) - 1)
+        if rows[n].key == rows[n + 1].key and side[n] * side[n + 1] < 0
+    ]  # fmt: skip
+    for _ in range(HALVINGS):
+        if not pairs:
+            return ()
+        middles = tuple(at_focal_length(one, 0.5 * (a + b), f_number) for one, a, b, _ in pairs)
+        here = _tried(middles, tried.wish, tried.wanted).side
+        pairs = [
+            (one, m.focal_mm, b, s) if h == s else (one, a, m.focal_mm, s)
+            for (one, a, b, s), m, h in zip(pairs, middles, here, strict=True)
+        ]  # fmt: skip
+    # A tenth of a millimetre where that does, else as near as it takes.
+    return tuple(
+        at_focal_length(one, focal, f_number) for one, _, b, _ in pairs for focal in (round(b, 1), round(b, 3))
+    )
+
+
+def _best(tried: Tried) -> dict[tuple[object, ...], Combination]:
+    """Return of each set of parts the focal length that does it best."""
+    best: dict[tuple[object, ...], tuple[tuple[float, float], Combination]] = {}
+    for index in np.flatnonzero(tried.good):
+        one = tried.combinations[index]
+        rank = (round(float(tried.stops[index]), 2), -round(float(tried.distance_mm[index]), 1))
+        if one.key not in best or rank < best[one.key][0]:
+            best[one.key] = rank, one
+    return {key: one for key, (_, one) in best.items()}
+
+
+def _distinct(answers: list[Answer]) -> list[Answer]:
+    """Return the first answer of each set of parts: close-up lenses in two orders are told once, in the better one."""
+    found: dict[tuple[object, ...], Answer] = {}
+    for answer in answers:
+        c = answer.combination
+        carried = None if c.carried is None else c.carried.id
+        behind, ahead = tuple(p.id for p in c.behind), tuple(sorted(p.id for p in c.ahead))
+        found.setdefault((c.lens.id, c.focal_mm, c.reversed, behind, ahead, carried), answer)
+    return list(found.values())
+
+
+def _with_corners(answer: Answer, shelf: Mapping[PartId, Part], camera: Camera) -> Answer:
+    """Return an answer with what its rims take of the corners."""
+    train = laid(answer, Train(id="asked", name="asked", optic=answer.combination.lens.id, camera=camera.id))
+    return replace(answer, corner_stops=read(train, shelf).corner_stops)
 
 
 def answer_at(combination: Combination, focus_position: float) -> Answer:
@@ -180,7 +367,8 @@ def answer_at(combination: Combination, focus_position: float) -> Answer:
 def _rank(answer: Answer) -> tuple[float, int, int, float, float]:
     price = answer.combination.price
     parts = len(answer.combination.parts)
-    return (math.inf if price is None else price, len(answer.cautions), parts, round(answer.stops, 2),
+    cautions = len(answer.cautions) + answer.vignettes
+    return (math.inf if price is None else price, cautions, parts, round(answer.stops, 2),
             -answer.distance_mm)  # fmt: skip
 
 
@@ -195,33 +383,6 @@ def _cautions(combination: Combination) -> tuple[str, ...]:
     if combination.reversed:
         found.append("turned round: no automatic aperture")
     return tuple(found)
-
-
-def _nearest_misses(
-    wish: Wish, wanted: float, out: np.ndarray, magnification: np.ndarray, distance: np.ndarray, stops: np.ndarray
-) -> list[int]:
-    """Return the combinations that miss by least: doublings of size, of distance and of light count alike."""
-    with np.errstate(invalid="ignore", divide="ignore"):
-        size = np.abs(np.log2(magnification / wanted))
-        near = np.maximum(np.log2(max(wish.least_distance_mm, 1e-9) / distance), 0.0)
-        light = np.maximum(stops - wish.most_stops, 0.0)
-        far_off = np.where(out, np.inf, size + near + light)
-    order = np.argsort(far_off, kind="stable")
-    return [int(i) for i in order[:MOST_MISSES] if math.isfinite(far_off[i])]
-
-
-def _why(wish: Wish, wanted: float, reached: bool, magnification: float, distance: float, stops: float) -> str:
-    if not reached:
-        width = wish.width_mm * wanted / magnification
-        if magnification < wanted:
-            return f"fills the frame with {width:.1f} mm at its nearest"
-        return f"shows only {width:.1f} mm even at its far end"
-    why = []
-    if distance < wish.least_distance_mm:
-        why.append(f"stands {distance:.0f} mm away")
-    if stops > wish.most_stops:
-        why.append(f"costs {stops:.2f} stops")
-    return " and ".join(why)
 
 
 def laid(answer: Answer, train: Train) -> Train:
@@ -242,7 +403,8 @@ def laid(answer: Answer, train: Train) -> Train:
         update={
             "focus_mm": round(focus, 4) if 10.0 <= focus <= 1e9 else None,
             "focal_mm": c.focal_mm if c.lens.longest_focal_mm is not None else None,
-            "f_number": c.system.f_number * c.system.converter,
+            # Cameras count a teleconverter by its name, wherever it stands.
+            "f_number": c.system.f_number * math.prod(p.factor.value for p in c.behind if isinstance(p, Teleconverter)),
         }
     )
     return train.model_copy(

@@ -2,8 +2,9 @@
 
 from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations, islice, permutations
+from typing import TypeVar
 
 from farrail.parts.connections import Connection, why_not
 from farrail.parts.kinds.cameras import Camera
@@ -23,7 +24,7 @@ from farrail.readouts.close_up.system import (
 )
 from farrail.train.first_order import native_distance_mm
 from farrail.train.near_focus import near_focus_of
-from farrail.train.zoom_tables import pupil_depth_at
+from farrail.train.zoom_tables import f_number_at, pupil_depth_at
 
 # More close-up lenses on one another than this are a curiosity; so many different tubes are tried together.
 MOST_AHEAD, MOST_BEHIND = 4, 5
@@ -66,6 +67,13 @@ class Combination:
         return tuple(part for part in self.parts if part.status not in AT_HAND)
 
     @property
+    def key(self) -> tuple[object, ...]:
+        """What it is made of, in its order, at whatever focal length."""
+        carried = None if self.carried is None else self.carried.id
+        rows = (tuple(part.id for part in row) for row in (self.behind, self.ahead))
+        return self.lens.id, self.reversed, *rows, carried
+
+    @property
     def price(self) -> float | None:
         """What the missing parts cost; None where one has no price."""
         prices = [part.price for part in self.missing]
@@ -85,7 +93,17 @@ class Combination:
 
 @dataclass(frozen=True)
 class _Behind:
-    """Parts between a lens and a camera, and what they come to."""
+    """Parts between a lens and a camera, and what they come to.
+
+    Attributes:
+        parts: from the lens to the camera.
+        shortest_mm: by how much the lens's own image is moved away from the flange, at the least.
+        longest_mm: at the most.
+        converter: what the teleconverters multiply by at their places.
+        beyond_mm: from the lens's own image to the sensor.
+        origin: the weakest input.
+        stretch_mm: shortest and longest setting of a bellows; None without.
+    """
 
     parts: tuple[Part, ...]
     shortest_mm: float
@@ -96,6 +114,7 @@ class _Behind:
     stretch_mm: tuple[float, float] | None
 
 
+Copied = TypeVar("Copied", ExtensionTube, CloseUpLens)
 Ahead = tuple[tuple[Part, ...], CameraLens | None, CloseUpStack]
 
 
@@ -122,7 +141,6 @@ def combinations_of(
 def _of_lens(
     lens: CameraLens, usable: Sequence[Part], camera: Camera, f_number: float | None
 ) -> Iterator[Combination]:  # fmt: skip
-    engraved = max(f_number or lens.f_number.value, lens.f_number.value)
     focals = {lens.focal_length_mm.value}
     if lens.longest_focal_mm is not None:
         focals.add(lens.longest_focal_mm.value)
@@ -131,6 +149,7 @@ def _of_lens(
     for focal in sorted(focals, reverse=True):
         depth = pupil_depth_at(lens, focal)
         near = near_focus_of(lens, focal, depth.value, depth.origin)
+        engraved = _engraved(lens, focal, f_number)
         yield from _turned(lens, focal, usable, camera, engraved)
         for rear, (parts, carried, stack) in _simplest_first(behind, ahead):
             origin = weakest([near.origin, rear.origin, stack.origin])
@@ -138,6 +157,35 @@ def _of_lens(
                 near, rear.shortest_mm, rear.longest_mm, stack, rear.converter, rear.beyond_mm, False, engraved, origin
             )
             yield Combination(lens, focal, False, rear.parts, parts, carried, system, rear.stretch_mm)
+
+
+def at_focal_length(combination: Combination, focal_mm: float, f_number: float | None = None) -> Combination:
+    """Return a combination with its zoom at another focal length.
+
+    Args:
+        combination: the combination.
+        focal_mm: within the zoom's range.
+        f_number: what the lens is used at; None for wide open. None is opened beyond its own.
+    """
+    lens, system = combination.lens, combination.system
+    engraved = _engraved(lens, focal_mm, f_number)
+    depth = pupil_depth_at(lens, focal_mm)
+    if combination.reversed:
+        near = reversed_round(lens, focal_mm, system.origin)
+        before = pupil_depth_at(lens, combination.focal_mm).value
+        more = reversed_extension_mm(lens, focal_mm, depth.value, 0.0)
+        more -= reversed_extension_mm(lens, combination.focal_mm, before, 0.0)
+        short, long = system.shortest_mm + more, system.longest_mm + more
+        system = replace(system, near=near, shortest_mm=short, longest_mm=long, f_number=engraved)
+    else:
+        near = near_focus_of(lens, focal_mm, depth.value, depth.origin)
+        system = replace(system, near=near, f_number=engraved, origin=weakest([system.origin, near.origin]))
+    return replace(combination, focal_mm=focal_mm, system=system)
+
+
+def _engraved(lens: CameraLens, focal_mm: float, f_number: float | None) -> float:
+    own = f_number_at(lens, focal_mm).value
+    return max(f_number or own, own)
 
 
 def _simplest_first(behind: Sequence[_Behind], ahead: Sequence[Ahead]) -> Iterator[tuple[_Behind, Ahead]]:
@@ -178,7 +226,10 @@ def _turned(
 
 
 def _behind(mount: Connection, lens: CameraLens, usable: Sequence[Part], camera: Camera) -> Iterator[_Behind]:
-    """Yield what may stand between a lens and a camera: nothing, tubes, a bellows, a teleconverter, or several."""
+    """Yield what may stand between a lens and a camera: nothing, tubes, a bellows, a teleconverter, or several.
+
+    A teleconverter stands on the camera, and with tubes alone also on the lens, where the tubes make it stronger.
+    """
     tubes = _copies(part for part in usable if isinstance(part, ExtensionTube))[:MOST_BEHIND]
     bellows: list[Bellows | None] = [None, *(p for p in usable if isinstance(p, Bellows))]
     converters: list[Teleconverter | None] = [None, *(p for p in usable if isinstance(p, Teleconverter))]
@@ -187,12 +238,16 @@ def _behind(mount: Connection, lens: CameraLens, usable: Sequence[Part], camera:
         for chosen in combinations(tubes, count):
             for bellow in bellows:
                 for converter in converters:
-                    parts = (*chosen, *(p for p in (bellow, converter) if p is not None))
-                    key = tuple(part.id for part in parts)
-                    if key in seen or not _mates(mount, parts, camera.front):
-                        continue
-                    seen.add(key)
-                    yield _summed(parts, chosen, bellow, converter, lens)
+                    drawn = (*chosen, *(() if bellow is None else (bellow,)))
+                    orders: list[tuple[Part, ...]] = [(*drawn, *(() if converter is None else (converter,)))]
+                    if converter is not None and chosen and bellow is None:
+                        orders.append((converter, *drawn))
+                    for parts in orders:
+                        key = tuple(part.id for part in parts)
+                        if key in seen or not _mates(mount, parts, camera.front):
+                            continue
+                        seen.add(key)
+                        yield _summed(parts, chosen, bellow, converter, lens)
 
 
 def _summed(
@@ -208,9 +263,16 @@ def _summed(
         origins += [bellows.shortest_mm.origin]
     factor, beyond = 1.0, 0.0
     if converter is not None:
-        factor = converter.factor.value
-        native = native_distance_mm(lens, converter.path_length_mm.value)
-        beyond = native - native / factor
+        named, body = converter.factor.value, converter.path_length_mm.value
+        factor, beyond = named, body
+        if tubes and parts[0] is converter:
+            # A diverging lens so far before the sensor: extension behind it makes it stronger and moves what it takes
+            # up away from the lens (Smith, thin lenses; as the first-order record has it).
+            native = native_distance_mm(lens, body)
+            factor = named + short * (named - 1.0) / native
+            moved = (native + short) / factor - native / named
+            beyond = body + short - moved
+            short = long = moved
         origins.append(converter.factor.origin)
     return _Behind(parts, short, long, factor, beyond, weakest(origins), stretch)
 
@@ -227,8 +289,12 @@ def _mates(mount: Connection, parts: Sequence[Part], end: Connection) -> bool:
 
 def _copies(parts: Iterable[ExtensionTube]) -> list[ExtensionTube]:
     """Return tubes as often as they are owned, the longest first."""
-    found = [part for part in parts for _ in range(max(part.owned, 1))]
-    return sorted(found, key=lambda part: -part.path_length_mm.value)
+    return sorted(_as_owned(parts), key=lambda part: -part.path_length_mm.value)
+
+
+def _as_owned(parts: Iterable[Copied]) -> list[Copied]:
+    """Return each part as often as it is owned, what is to be bought once."""
+    return [part for part in parts for _ in range(max(part.owned, 1))]
 
 
 # Ahead of the lens
@@ -241,11 +307,14 @@ def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part]) 
         return
     steps = [p for p in usable if isinstance(p, Adapter)]
     lenses = _reachable(thread, usable, steps)
+    seen: set[tuple[PartId, ...]] = set()
     for count in range(1, MOST_AHEAD + 1):
         for chosen in combinations(lenses, count):
-            row = _chained(thread, chosen, steps)
-            if row is not None:
-                yield row, None, _stack(row)
+            for row in _chained(thread, chosen, steps):
+                key = tuple(part.id for part in row)
+                if key not in seen:
+                    seen.add(key)
+                    yield row, None, _stack(row)
     for ring in usable:
         if not isinstance(ring, ReversingRing) or why_not(ring.rear, thread) is not None:
             continue
@@ -279,30 +348,39 @@ def _reachable(thread: Connection, usable: Sequence[Part], steps: Sequence[Adapt
         waiting = [p for p in waiting if p not in new]
         ends += [p.front for p in new if p.front not in ends]
         found += [p for p in new if isinstance(p, CloseUpLens)]
-    found = sorted(found, key=lambda p: p.status not in AT_HAND)[:MOST_CLOSE_UP]
+    found = _as_owned(sorted(found, key=lambda p: p.status not in AT_HAND))[:MOST_CLOSE_UP]
     return sorted(found, key=lambda p: -p.dioptres.value)
 
 
-def _chained(thread: Connection, chosen: Sequence[CloseUpLens], steps: Sequence[Adapter]) -> tuple[Part, ...] | None:
-    """Return close-up lenses screwed on one another, the strongest nearest the lens where the threads allow it."""
-    for order in permutations(chosen):
-        row: list[Part] = []
-        at, used = thread, Counter[PartId]()
-        for part in order:
-            if why_not(part.rear, at) is not None:
-                step = next(
-                    (s for s in steps if used[s.id] < max(s.owned, 1) and why_not(s.rear, at) is None
-                     and why_not(part.rear, s.front) is None), None,
-                )  # fmt: skip
-                if step is None:
-                    break
-                row.append(step)
-                used[step.id] += 1
-            row.append(part)
-            at = part.front
-        else:
-            return tuple(row)
-    return None
+def _chained(thread: Connection, chosen: Sequence[CloseUpLens], steps: Sequence[Adapter]) -> Iterator[tuple[Part, ...]]:
+    """Yield close-up lenses screwed on one another: the strongest nearest the lens, and the weakest nearest.
+
+    Where the threads allow neither, the first order that they do allow.
+    """
+    rows = [row for order in (chosen, tuple(reversed(chosen))) if (row := _in_order(thread, order, steps)) is not None]
+    if not rows and len(chosen) > 2:
+        others = (_in_order(thread, order, steps) for order in permutations(chosen))
+        rows = list(islice((row for row in others if row is not None), 1))
+    yield from rows
+
+
+def _in_order(thread: Connection, order: Sequence[CloseUpLens], steps: Sequence[Adapter]) -> tuple[Part, ...] | None:
+    """Return close-up lenses in this order with the steps between that they take; None where they do not mate."""
+    row: list[Part] = []
+    at, used = thread, Counter[PartId]()
+    for part in order:
+        if why_not(part.rear, at) is not None:
+            step = next(
+                (s for s in steps if used[s.id] < max(s.owned, 1) and why_not(s.rear, at) is None
+                 and why_not(part.rear, s.front) is None), None,
+            )  # fmt: skip
+            if step is None:
+                return None
+            row.append(step)
+            used[step.id] += 1
+        row.append(part)
+        at = part.front
+    return tuple(row)
 
 
 def _stack(row: Sequence[Part]) -> CloseUpStack:

@@ -8,11 +8,8 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Answer, Asked, Wish, ask, laid
 from farrail.planning.offers import Offer
-from farrail.readouts.front.model import CLEAN_STOPS
-from farrail.readouts.read import read
-from farrail.text.names import loss_name
 from farrail.ui.session import Session
-from farrail.ui.stations.close_up_words import answer_row, asked_words
+from farrail.ui.stations.close_up_words import answer_row, asked_words, corner_words
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.plain import Label
@@ -169,19 +166,11 @@ class AskPage(QWidget):
                                for p in answer.combination.missing)  # fmt: skip
             words = [answer.why] if answer.why else []
             words += [f"buy {bought}"] if bought else []
-            words += [*answer.cautions, *self._corners(answer)]
+            words += [*answer.cautions, *corner_words(answer)]
             text = "; ".join(words)
             self._why.setText(f"{text[:1].upper()}{text[1:]}." if text else "All of it is at hand.")
             self._why.show()
         self.show_preview(True)
-
-    def _corners(self, answer: Answer) -> list[str]:
-        """Return what a combination does to the corners, in words; nothing where they stay clean."""
-        train = self._session.train
-        if train is None:
-            return []
-        lost = read(laid(answer, train), self._session.workbook.by_id).corner_stops
-        return [] if lost <= CLEAN_STOPS else [f"corners {loss_name(lost)}"]
 
     def show_preview(self, wanted: bool) -> None:
         """Show the picked combination on the rail, or the train itself."""

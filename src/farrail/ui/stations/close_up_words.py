@@ -7,7 +7,7 @@ from farrail.planning.ask import Answer, Asked
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.figure import Figure
 from farrail.text.figures import label_of, value_of, working_of
-from farrail.text.names import scale_name
+from farrail.text.names import loss_name, scale_name
 from farrail.text.values import headed
 from farrail.ui.widgets.ledger import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, Nth, TermKey
@@ -92,7 +92,7 @@ def answer_row(answer: Answer, number: int) -> Row:
     fails = bool(answer.why)
     price = "?" if c.price is None else f"{c.price:g}" if c.missing else "–"
     missing = f"\nTo buy: {', '.join(p.name for p in c.missing)}" if c.missing else ""
-    cautions = "".join(f"\nBut {caution}." for caution in answer.cautions)
+    cautions = "".join(f"\nBut {caution}." for caution in (*answer.cautions, *corner_words(answer)))
     tip = f"{c.words}{missing}{cautions}" + (f"\n{answer.why}" if fails else "")
     away = "–" if math.isnan(answer.distance_mm) else f"{answer.distance_mm:.0f}"
     cells = (
@@ -102,6 +102,11 @@ def answer_row(answer: Answer, number: int) -> Row:
         Cell(price, "look" if c.missing else "steel", tip=tip),
     )
     return Row(cells, Nth(number))
+
+
+def corner_words(answer: Answer) -> list[str]:
+    """Return what a combination does to the corners, in words; nothing where they stay clean."""
+    return [f"corners {loss_name(answer.corner_stops or 0.0)}"] if answer.vignettes else []
 
 
 def asked_words(asked: Asked) -> str:
