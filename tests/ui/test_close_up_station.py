@@ -18,6 +18,7 @@ from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_ring_menu
 from farrail.ui.session import Selection
 from farrail.ui.stack_sheet import stack_sheet_html
+from farrail.ui.stations.close_up import ASK, ENDS, FIGURES, STACK
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import LayPart
 from farrail.workbook.edits.trains import SetCamera, SetFNumber
@@ -269,7 +270,7 @@ def test_cancelling_and_a_step_finer_than_the_rail_makes(window: MainWindow, qtb
 
 
 def test_the_printed_sheet_holds_every_frame(window: MainWindow, tmp_path: Path) -> None:
-    window.close_up.show_table(2)
+    window.close_up.show_table(STACK)
     stack = window.close_up.stack
     target = tmp_path / "stack.pdf"
     stack.write_sheet(target)
@@ -290,7 +291,7 @@ def test_a_train_that_is_not_for_close_up_says_what_to_do(make_window: Callable[
         window.stations.show_station(CLOSE_UP)
         settle(window)
         assert label(window, "closeup_headline") == words
-        for page in range(3):
+        for page in (FIGURES, ASK, ENDS, STACK):
             window.close_up.show_table(page)
         assert "Nothing close is in focus" in label(window, "stack_text")
         settle(window)
@@ -368,6 +369,44 @@ def test_ten_times_on_a_label_is_taken_as_dioptres(window: MainWindow, qtbot: Qt
     same = window.session.workbook.by_id["close-up-4"]
     assert isinstance(same, CloseUpLens)
     assert same.dioptres.value == 8.0
+
+
+def test_both_ends_of_a_zoom_are_tabled_with_everything_at_hand(
+    make_window: Callable[..., MainWindow], qtbot: QtBot
+) -> None:
+    window = make_window(train="sea-stacks")
+    window.stations.show_station(CLOSE_UP)
+    press(window, "show_ends", qtbot)
+    settle(window)
+    table = ledger(window, "closeup_ends")
+    assert [column.title for column in table.ledger.columns] == [
+        "With", "17: wide", "front", "sensor", "gain", "35: wide", "front", "sensor", "gain",
+    ]  # fmt: skip
+    told = {row[0]: row[1:] for row in rows(table)}
+    assert told["the lens alone"][3] == "1.00×"
+    # A 13 mm tube adds 13/f to what the lens does alone.
+    alone, tube = (36.0 / float(told[name][4]) for name in ("the lens alone", "Skerry tube 13"))
+    assert tube - alone == pytest.approx(13.0 / 35.0, rel=0.01)
+    assert float(told["Skerry tube 13"][7].rstrip("×")) == pytest.approx(tube / alone, abs=0.02)
+    table.copy(",")
+    lines = QApplication.clipboard().text().splitlines()
+    assert lines[0].startswith("With,17: wide,front,sensor,gain,35: wide")
+    assert len(lines) == len(told) + 1
+    number = next(n for n, row in enumerate(rows(table)) if row[0] == "Skerry tube 13")
+    table.setFocus()
+    table.setCurrentIndex(table.ledger.index(number, 0))
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    assert window.session.train is not None
+    assert [laid.part for laid in window.session.train.rear_train] == ["tube-13"]
+    # A lens of one focal length has four columns.
+    window.session.show_train("barnacles")
+    settle(window)
+    assert not table.isColumnHidden(4)
+    assert table.isColumnHidden(5)
+    window.session.show_train("witch-broom")
+    settle(window)
+    assert rows(table) == []
+    assert "camera lens" in label(window, "ends_text")
 
 
 def test_an_answer_that_darkens_the_corners_says_so(window: MainWindow, qtbot: QtBot) -> None:

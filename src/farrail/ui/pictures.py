@@ -231,7 +231,9 @@ def _asked(window: object) -> None:
     assert isinstance(window, MainWindow)
     _reach_shown(window)
     page = window.close_up.ask
-    window.close_up.show_table(1)
+    from farrail.ui.stations.close_up import ASK
+
+    window.close_up.show_table(ASK)
     for field, text in ((page.width_, "18"), (page.distance, "90"), (page.stops, "2")):
         field.setText(text)
     page.ask()
@@ -245,7 +247,9 @@ def _stacked(window: object) -> None:
 
     assert isinstance(window, MainWindow)
     _reach_shown(window)
-    window.close_up.show_table(2)
+    from farrail.ui.stations.close_up import STACK
+
+    window.close_up.show_table(STACK)
     stack = window.close_up.stack
     stack.run.click()
     for _ in range(24):

@@ -22,7 +22,7 @@ from farrail.ui.rail.view import RailView
 from farrail.ui.ranging import Ranging
 from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
-from farrail.ui.stations.close_up import CloseUpStation
+from farrail.ui.stations.close_up import ASK, CloseUpStation
 from farrail.ui.stations.exposure import ExposureStation
 from farrail.ui.stations.front import FrontStation
 from farrail.ui.stations.light import LightStation
@@ -259,7 +259,7 @@ class MainWindow(QMainWindow):
 
     def _ask(self) -> None:
         self.stations.show_station(CloseUpStation.key)
-        self.close_up.show_table(1)
+        self.close_up.show_table(ASK)
         self.close_up.ask.width_.setFocus()
 
     def _preview(self, found: Offer | None) -> None:

@@ -2,7 +2,7 @@
 
 import pytest
 
-from farrail.parts.provenance import measured, published
+from farrail.parts.provenance import Origin, measured, published
 from tests.readouts.close_up.test_close_up import MACRO, readout
 
 
@@ -24,3 +24,23 @@ def test_a_lens_of_100_mm_at_its_own_size(hiatus: float, whole: float) -> None:
     assert near.magnification == pytest.approx(1.0)
     set_near = readout("hundred", parts=(lens,), focus_mm=close.focus_for(1.0)).close_up
     assert set_near.subject_to_sensor_mm == pytest.approx(whole, abs=0.05)
+
+
+def test_a_wide_lens_stands_longer_than_its_focal_length() -> None:
+    # A barrel 97 mm long on a 44 mm flange distance: from its front to the sensor is 141 mm, whatever its planes.
+    lens = MACRO.model_copy(
+        update={
+            "id": "wide", "focal_length_mm": published(17.0), "barrel_length_mm": 97.0, "hiatus_mm": None,
+            "entrance_pupil_depth_mm": measured(30.0), "pupil_ratio": published(2.0), "nearest_mm": None,
+            "nearest_magnification": published(0.12), "near_points": (), "pair_distance_mm": None,
+            "pair_width_mm": None, "pair_frame_mm": None,
+        }
+    )  # fmt: skip
+    close = readout("wide", parts=(lens,)).close_up
+    near = close.near
+    set_near = readout("wide", parts=(lens,), focus_mm=close.focus_for(1.0))
+    # The barrel draws out by m·f = 2.04 mm besides.
+    assert set_near.close_up.subject_to_sensor_mm == pytest.approx(
+        near.distance_mm + 97.0 + 44.0 + 0.12 * 17.0, abs=0.05
+    )
+    assert set_near.close_up_figures["closeup.subject_to_sensor_mm"].provenance is Origin.ASSUMED

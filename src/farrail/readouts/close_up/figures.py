@@ -6,6 +6,7 @@ from typing import Any
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.close_up.model import CloseUp, Point
+from farrail.readouts.close_up.system import hiatus_of
 from farrail.readouts.figure import Figure
 
 
@@ -47,10 +48,13 @@ def _distance(close: CloseUp) -> Iterator[Figure]:
     assert system is not None
     origin = system.origin
     yield Figure("closeup.working_distance_mm", now.distance_mm, origin, _focus(close, now, close.focus_position))
+    lens = close.layout.optic
+    assert isinstance(lens, CameraLens)
+    hiatus = hiatus_of(system, lens)
     yield Figure(
-        "closeup.subject_to_sensor_mm", close.subject_to_sensor_mm, origin,
+        "closeup.subject_to_sensor_mm", close.subject_to_sensor_mm, weakest([origin, hiatus.origin]),
         {"distance_mm": now.distance_mm, "ahead_mm": system.stack.ahead_mm, "principal_mm": system.near.principal_mm,
-         "hiatus_mm": _hiatus(close), "behind_mm": close.behind_mm},
+         "hiatus_mm": hiatus.value, "behind_mm": close.behind_mm},
     )  # fmt: skip
     for kind, point, position in (("closeup.near_mm", close.near, 1.0), ("closeup.far_mm", close.far, 0.0)):
         value = point.distance_mm if point.focused else None
@@ -88,11 +92,6 @@ def _depth(close: CloseUp) -> Iterator[Figure]:
     deep, sharpest = close.layout.train.conditions.subject_depth_mm, close.sharpest_f_number
     if sharpest is not None and deep is not None:
         yield Figure("closeup.sharpest_f_number", sharpest, origin, {"deep_mm": deep, "now": now})
-
-
-def _hiatus(close: CloseUp) -> float:
-    lens = close.layout.optic
-    return lens.hiatus_mm.value if isinstance(lens, CameraLens) and lens.hiatus_mm is not None else 0.0
 
 
 def _frame_origin(close: CloseUp) -> Origin:

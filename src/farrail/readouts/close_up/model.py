@@ -14,7 +14,13 @@ from farrail.optics.focus_stack import DepthOfField, FocusStack, depth_of_field,
 from farrail.parts.in_beam import Extends
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
-from farrail.readouts.close_up.system import CloseUpSystem, close_up_system_of, systems
+from farrail.readouts.close_up.system import (
+    CloseUpSystem,
+    close_up_system_of,
+    sensor_behind_mm,
+    subject_to_sensor_mm,
+    systems,
+)
 from farrail.train.layout import Layout
 from farrail.units import MICROMETRES_PER_MM, nm_to_mm
 
@@ -188,16 +194,13 @@ class CloseUp:
         system, lens = self.system, self.layout.optic
         assert system is not None
         assert isinstance(lens, CameraLens)
-        near = system.near
-        hiatus = lens.hiatus_mm.value if lens.hiatus_mm is not None else 0.0
-        return self.now.distance_mm + system.stack.ahead_mm + near.principal_mm + hiatus + self.behind_mm
+        return subject_to_sensor_mm(system, lens, self.focus_position, self.now.distance_mm, self.now.of_lens)
 
     @property
     def behind_mm(self) -> float:
         """From the lens's rear principal plane to the sensor: f(1 + m), and what a teleconverter puts between."""
-        system = self.system
-        assert system is not None
-        return system.near.focal_at(self.focus_position) * (1.0 + self.now.of_lens) + system.beyond_mm
+        assert self.system is not None
+        return sensor_behind_mm(self.system, self.focus_position, self.now.of_lens)
 
     @cached_property
     def in_the_way_mm(self) -> float:

@@ -11,7 +11,7 @@ from farrail.optics.close_up import stack_dioptres, stack_matrix
 from farrail.optics.close_up_systems import CloseUpSystems
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.readouts.spacing.model import Spacing
 from farrail.train.layout import Layout
 from farrail.train.near_focus import Basis, NearFocus, near_focus_of
@@ -126,6 +126,43 @@ def systems(rows: Sequence[CloseUpSystem]) -> CloseUpSystems:
         reversed=column([float(r.reversed) for r in rows]),
         narrower=column([r.narrower for r in rows]),
     )
+
+
+def hiatus_of(system: CloseUpSystem, lens: CameraLens) -> Quantity:
+    """Return the distance between a lens's principal planes.
+
+    Where nobody has said, it is left out of a lens whose nearest distance is known, for its focal length near has taken
+    it up; of another it is what barrel and flange distance leave beside both planes, as the barrel is drawn: a wide
+    lens stands much longer than its focal length.
+    """
+    if lens.hiatus_mm is not None:
+        return lens.hiatus_mm
+    if system.reversed or lens.nearest_mm is not None or lens.near_points:
+        return Quantity.of(0.0, Origin.ASSUMED)
+    long = lens.barrel_length_mm + lens.flange_focal_distance_mm.value
+    return Quantity.of(long - system.near.principal_mm - system.near.far_focal_mm, Origin.ASSUMED)
+
+
+def sensor_behind_mm(system: CloseUpSystem, focus_position: float, of_lens: float) -> float:
+    """Return from the lens's rear principal plane to the sensor: f(1 + m), and what a teleconverter puts between."""
+    return system.near.focal_at(focus_position) * (1.0 + of_lens) + system.beyond_mm
+
+
+def subject_to_sensor_mm(
+    system: CloseUpSystem, lens: CameraLens, focus_position: float, distance_mm: float, of_lens: float
+) -> float:
+    """Return from the subject to the sensor, everything between added up.
+
+    Args:
+        system: the arrangement.
+        lens: its lens, whose principal planes stand a hiatus apart.
+        focus_position: where in its focus range it stands.
+        distance_mm: working distance there.
+        of_lens: magnification of lens and extension alone there.
+    """
+    hiatus = hiatus_of(system, lens).value
+    ahead = distance_mm + system.stack.ahead_mm + system.near.principal_mm
+    return ahead + hiatus + sensor_behind_mm(system, focus_position, of_lens)
 
 
 @dataclass(frozen=True)

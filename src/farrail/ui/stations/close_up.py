@@ -22,6 +22,7 @@ from farrail.readouts.close_up.model import CloseUp
 from farrail.ui.session import Session
 from farrail.ui.stations.ask_page import AskPage
 from farrail.ui.stations.close_up_words import figure_rows, millimetres, sentences
+from farrail.ui.stations.ends_page import EndsPage
 from farrail.ui.stations.stack_page import StackPage
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.background import Background
@@ -36,7 +37,7 @@ from farrail.ui.widgets.working import show_working
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetFocus, SetSubject
 
-FIGURES, ASK, STACK = range(3)
+FIGURES, ASK, ENDS, STACK = range(4)
 STEPS = 400
 
 
@@ -76,7 +77,10 @@ class CloseUpStation(Station):
             (self.subject, 0), (Label("mm"), 0),
         ):  # fmt: skip
             sliders.addWidget(widget, stretch)
-        left = QVBoxLayout()
+        # A widget, so that it can make room for the table of both ends.
+        self._left = QWidget()
+        left = QVBoxLayout(self._left)
+        left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(6)
         left.addWidget(self._headline)
         left.addLayout(pictures, 1)
@@ -87,7 +91,7 @@ class CloseUpStation(Station):
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 8)
         sheet.setSpacing(24)
-        sheet.addLayout(left, 11)
+        sheet.addWidget(self._left, 11)
         sheet.addLayout(self._pages(), 10)
 
     def _pages(self) -> QVBoxLayout:
@@ -96,12 +100,20 @@ class CloseUpStation(Station):
         )
         self.figures.row_activated.connect(self._show_working)
         self.figures.verticalHeader().setDefaultSectionSize(24)
-        self.ask, self.stack = AskPage(self.session), StackPage(self.session)
+        self.ask, self.ends, self.stack = AskPage(self.session), EndsPage(self.session), StackPage(self.session)
         self.ask.previewed.connect(self.previewed)
-        self._tabs = PageTabs((("Figures", "show_figures"), ("Ask", "show_ask"), ("Focus stack", "show_stack")))
+        self.ends.previewed.connect(self.previewed)
+        self._tabs = PageTabs(
+            (
+                ("Figures", "show_figures"),
+                ("Ask", "show_ask"),
+                ("Both ends", "show_ends"),
+                ("Focus stack", "show_stack"),
+            )
+        )
         self._tabs.chosen.connect(self.show_table)
         self._stack = QStackedWidget()
-        for page in (self.figures, self.ask, self.stack):
+        for page in (self.figures, self.ask, self.ends, self.stack):
             self._stack.addWidget(page)
         # The pages have rows of their own width; the station's halves keep theirs whichever is in front.
         self._stack.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
@@ -114,9 +126,10 @@ class CloseUpStation(Station):
     # Keeping up
 
     def show_table(self, number: int) -> None:
-        """Bring the figures (0), asking (1) or the focus stack (2) to the front."""
+        """Bring the figures (0), asking (1), both ends (2) or the focus stack (3) to the front."""
         self._stack.setCurrentIndex(number)
         self._tabs.choose(number)
+        self._left.setVisible(number != ENDS)
         self._refresh_page()
         self.show_preview(True)
 
@@ -142,6 +155,8 @@ class CloseUpStation(Station):
         readout, close, page = self.session.readout, self._close(), self._stack.currentIndex()
         if page == FIGURES:
             self.figures.set_rows([] if readout is None else figure_rows(readout.close_up_figures))
+        elif page == ENDS:
+            self.ends.refresh()
         elif page == STACK:
             self.stack.refresh(close)
         self.ask.refresh()
@@ -240,16 +255,18 @@ class CloseUpStation(Station):
 
     def show_preview(self, wanted: bool) -> None:
         """Show what the page in front has picked; while another station is in front, nothing."""
-        self.ask.show_preview(wanted and self._stack.currentIndex() == ASK)
+        page = self.ends if self._stack.currentIndex() == ENDS else self.ask
+        page.show_preview(wanted and self._stack.currentIndex() in (ASK, ENDS))
 
     def wait(self) -> None:
         """Wait for what is under way."""
         self._work.wait()
         self.ask.work.wait()
+        self.ends.work.wait()
 
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
-        for work in (self._work, self.ask.work):
+        for work in (self._work, self.ask.work, self.ends.work):
             work.cancel()
             work.wait()
         self.stack.end()

@@ -1,9 +1,11 @@
 """What the Close-up station says: sentences and rows."""
 
 import math
+from collections.abc import Sequence
 
 from farrail.optics.focus_stack import FocusStack
 from farrail.planning.ask import Answer, Asked
+from farrail.planning.ends import EndsRow, EndsTable
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.figure import Figure
 from farrail.text.figures import label_of, value_of, working_of
@@ -107,6 +109,30 @@ def answer_row(answer: Answer, number: int) -> Row:
 def corner_words(answer: Answer) -> list[str]:
     """Return what a combination does to the corners, in words; nothing where they stay clean."""
     return [f"corners {loss_name(answer.corner_stops or 0.0)}"] if answer.vignettes else []
+
+
+def ends_titles(table: EndsTable, of_an_end: Sequence[str]) -> list[str]:
+    """Return the titles of a lens's table: the focal length stands with the first of each end."""
+    ends = (*table.focal_mm, *(0.0 for _ in range(2 - len(table.focal_mm))))
+    zoom = len(table.focal_mm) > 1
+    return ["With", *(f"{focal:g}: {title}" if zoom and not n else title for focal in ends
+                      for n, title in enumerate(of_an_end))]  # fmt: skip
+
+
+def ends_row(row: EndsRow, number: int) -> Row:
+    """Return a row of a lens's table: what is laid, and for each end field, distances and gain."""
+    name = " + ".join(part.name for part in row.parts) or "the lens alone"
+    cells = [Cell(name, strong=not row.parts, tip=name)]
+    for end in (*row.ends, *(None for _ in range(2 - len(row.ends)))):
+        if end is None:
+            cells += [Cell("–", "steel") for _ in range(4)]
+            continue
+        wide = f"{end.width_mm:.1f}" if end.width_mm < 100.0 else f"{end.width_mm:.0f}"
+        tip = f"{name}\n{end.combination.focal_mm:g} mm: {end.stops:.1f} stops lost against infinity"
+        gain = "–" if end.gain is None else f"{end.gain:.2f}×"
+        cells += [Cell(wide, strong=True, tip=tip), Cell(f"{end.from_front_mm:.0f}", tip=tip)]
+        cells += [Cell(text, "steel", tip=tip) for text in (f"{end.from_sensor_mm:.0f}", gain)]
+    return Row(tuple(cells), Nth(number))
 
 
 def asked_words(asked: Asked) -> str:

@@ -4,7 +4,7 @@ import csv
 import io
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from PySide6.QtCore import (
     QAbstractTableModel,
@@ -124,6 +124,12 @@ class LedgerModel(QAbstractTableModel):
             self.beginResetModel()
             self.rows = rows
             self.endResetModel()
+
+    def set_titles(self, titles: Sequence[str]) -> None:
+        """Name the columns anew."""
+        if tuple(titles) != tuple(column.title for column in self.columns):
+            self.columns = tuple(replace(c, title=title) for c, title in zip(self.columns, titles, strict=True))
+            self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(self.columns) - 1)
 
     def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 (Qt's signature)
         """Return the number of rows."""

@@ -1,0 +1,116 @@
+"""The table of ends: the Close-up station's page of one lens with everything at hand, as one writes it on a card."""
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.planning.ask import answer_at, laid
+from farrail.planning.ends import End, EndsTable, table_of_ends
+from farrail.planning.offers import Offer
+from farrail.train.train import Train
+from farrail.ui.session import Session
+from farrail.ui.stations.close_up_words import ends_row, ends_titles
+from farrail.ui.widgets.background import Background
+from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.row_keys import Nth
+from farrail.workbook.edits.trains import LayCloseUp
+
+# Of each end: what fills the frame, from the front, from the sensor, gain.
+OF_AN_END = (("wide", 78), ("front", 56), ("sensor", 62), ("gain", 64))
+NO_LENS = "This page is of a camera lens with a camera: lay both."
+
+
+class EndsPage(QWidget):
+    """A lens at both ends of its zoom, bare and with each tube, close-up lens and stack at hand."""
+
+    # An offer to show on the rail before it is laid, or None to show the train itself again.
+    previewed = Signal(object)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the page out."""
+        super().__init__(parent)
+        self._session = session
+        self._table: EndsTable | None = None
+        self._of: object = None
+        columns = [Column(title, True, width) for _ in range(2) for title, width in OF_AN_END]
+        self.table = Ledger(
+            "closeup_ends", "The lens at both ends of its zoom, with each tube and close-up lens at hand",
+            (Column("With"), *columns),
+        )  # fmt: skip
+        self.table.row_picked.connect(lambda _: self.show_preview(True))
+        self.table.row_activated.connect(lambda *_: self._lay())
+        self._text = Label()
+        self._text.setObjectName("ends_text")
+        self._text.setProperty("role", "steel")
+        self._text.setWordWrap(True)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 4, 0, 0)
+        box.setSpacing(5)
+        box.addWidget(self.table, 1)
+        box.addWidget(self._text)
+        self.work = Background(self)
+        self.work.done.connect(self._show)
+        self.work.failed.connect(self._failed)
+
+    def refresh(self) -> None:
+        """Work the table out, in a thread, when lens, shelf, camera or aperture have changed."""
+        train, shelf = self._session.train, self._session.workbook.by_id
+        lens = None if train is None else shelf.get(train.optic)
+        camera = None if train is None else shelf.get(train.camera or "")
+        if train is None or not isinstance(lens, CameraLens) or not isinstance(camera, Camera):
+            self.work.cancel()
+            self._of, self._table = None, None
+            self.table.set_rows([])
+            self._text.setText(NO_LENS)
+            return
+        f_number = train.conditions.f_number
+        key = (self._session.workbook.shelf, lens.id, camera.id, f_number)
+        if self._of != key:
+            self._of = key
+            self._text.setText("Working it out …")
+            self.work.start(lambda _: table_of_ends(lens, shelf, camera, f_number))
+
+    def _show(self, answer: object) -> None:
+        assert isinstance(answer, EndsTable)
+        self._table = answer
+        self.table.ledger.set_titles(ends_titles(answer, [title for title, _ in OF_AN_END]))
+        for number in range(len(OF_AN_END)):
+            self.table.setColumnHidden(1 + len(OF_AN_END) + number, len(answer.focal_mm) < 2)
+        self.table.set_rows([ends_row(row, number) for number, row in enumerate(answer.rows)])
+        self.table.clearSelection()
+        nothing = f"{answer.lens.name} does not mate with this camera, with nothing at hand between."
+        told = "Each at its nearest focus, in mm: what fills the frame, from the front glass and from the sensor."
+        self._text.setText(f"{told} Right-click copies the table as CSV." if answer.rows else nothing)
+
+    def _failed(self, error: Exception) -> None:
+        self._of, self._table = None, None
+        self.table.set_rows([])
+        self._text.setText("The table broke off; change the train or the shelf to try again.")
+        self._session.tell_failure(error, "The table of ends")
+
+    def _picked(self) -> End | None:
+        """Return the picked row at the end of the zoom that the train is set to, or the nearer one to it."""
+        key, train = self.table.current_key(), self._session.train
+        if self._table is None or train is None or not isinstance(key, Nth) or key.number >= len(self._table.rows):
+            return None
+        wanted = train.conditions.focal_mm or self._table.focal_mm[0]
+        ends = [end for end in self._table.rows[key.number].ends if end is not None]
+        return min(ends, key=lambda end: abs(end.combination.focal_mm - wanted), default=None)
+
+    def _train(self) -> Train | None:
+        end, train = self._picked(), self._session.train
+        return None if end is None or train is None else laid(answer_at(end.combination, 1.0), train)
+
+    def show_preview(self, wanted: bool) -> None:
+        """Show the picked row on the rail, or the train itself."""
+        end, train = self._picked(), self._train() if wanted else None
+        self.previewed.emit(None if end is None or train is None else Offer(train, end.combination.words))
+
+    def _lay(self) -> None:
+        """Lay the picked row: one step of undo."""
+        train, now = self._train(), self._session.train
+        if train is not None and now is not None:
+            self.previewed.emit(None)
+            self._session.do(LayCloseUp(now.id, train))
