@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, print_json
+from farrail.planning.guide import refusal_of
 from farrail.planning.plan import Aim, Plan, plan
 from farrail.planning.proposal import Proposal
 from farrail.text.figures import workings
@@ -55,6 +56,16 @@ def as_data(made: Plan) -> dict[str, object]:
             {"change": s.words, "part": s.part, "saves_mm": s.saves_mm, "to_buy": s.to_buy} for s in made.thinner
         ],
         "also_fits": [{"part": also.part.id, "proposal": _proposal(also.proposal)} for also in made.also],
+        "guide": [
+            {
+                "guider": w.guider,
+                "camera": w.camera,
+                "lays": list(w.names),
+                "possible": w.train is not None,
+                "error_mm": w.error_mm,
+            }
+            for w in made.guide
+        ],
         "text": made.text,
     }
 
@@ -97,5 +108,8 @@ def _print(made: Plan) -> None:
         print(f"  Buy {made.buy.name}{cost}: {lays} leaves {made.buy.proposal.error_mm:+.2f} mm.")
     for s in made.thinner:
         print(f"  {s.words[0].upper()}{s.words[1:]} saves {s.saves_mm:.2f} mm.")
+    for way in made.guide:
+        lays = " + ".join(way.names) or "nothing"
+        print(f"  {refusal_of(way) or f'{way.guider}: {lays} before {way.camera} ({way.error_mm:+.2f} mm)'}")
     for also in made.also:
         print(f"  Room besides for {also.part.name}: {also.proposal.change} ({also.proposal.error_mm:+.2f} mm)")

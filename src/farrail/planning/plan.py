@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from farrail.planning.cancel import Cancel
+from farrail.planning.guide import GuideWay, guide_ways
 from farrail.planning.pieces import Piece, Task, microns, pieces_at_hand, task_of, useful
 from farrail.planning.proposal import Proposal, proposal_of
 from farrail.planning.purchase import Purchase, cheapest_purchase
@@ -54,6 +55,8 @@ class Plan:
         thinner: when there is no room, which thinner constructions save most.
         also: when there is room to spare, what else on the shelf would fit in it.
         text: one sentence.
+        guide: what to lay on each guide port that is not in focus, the best proposal laid where the train does not
+            land.
     """
 
     proposals: tuple[Proposal, ...]
@@ -63,6 +66,7 @@ class Plan:
     thinner: tuple[Saving, ...]
     also: tuple[AlsoFits, ...]
     text: str
+    guide: tuple[GuideWay, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -84,7 +88,7 @@ def plan(
     kit_prices: Mapping[str, float] | None = None,
     cancel: Cancel | None = None,
 ) -> Plan:
-    """Plan a train's spacing from what is at hand.
+    """Plan a train's spacing from what is at hand, and what hangs on its guide ports.
 
     Args:
         train: the train; its telescope, corrector, housings and camera stay, spacers, shims and adapters are loose.
@@ -95,6 +99,26 @@ def plan(
         kit_prices: what kits cost, by name.
         cancel: set from outside to stop; the plan is then undecided.
     """
+    made = _planned(train, shelf, most, aim, kit_prices or {}, cancel, reorder=reorder)
+    try:
+        landing = made.proposals[0].train if made.proposals and not _lands(train, shelf) else train
+        ways = guide_ways(landing, shelf, cancel)
+    except Undecided:
+        ways = ()
+    return replace(made, guide=ways)
+
+
+def _lands(train: Train, shelf: Shelf) -> bool:
+    """Return whether a train lands as it lies."""
+    spacing = read(train, shelf).spacing
+    error, allowed = spacing.error_mm, spacing.allowed_mm
+    return error is not None and allowed is not None and allowed[0] - 1e-9 <= error <= allowed[1] + 1e-9
+
+
+def _planned(
+    train: Train, shelf: Shelf, most: int, aim: Aim, kit_prices: Mapping[str, float], cancel: Cancel | None, *,
+    reorder: bool,
+) -> Plan:  # fmt: skip
     now = read(train, shelf)
     spacing, task = now.spacing, task_of(now.layout)
     if task is None or spacing.required_mm is None or spacing.requirement is None:
@@ -111,7 +135,7 @@ def plan(
         _answer(questions, most, answers, cancel)
         _closer(answers, cancel)
         if not answers:
-            return _impossible(train, shelf, questions, at_hand, kit_prices or {}, cancel)
+            return _impossible(train, shelf, questions, at_hand, kit_prices, cancel)
         also = what_else_fits(train, shelf, task, useful(at_hand, task), window, cancel)
     except Undecided as error:
         proof, trouble = Proof.UNDECIDED, str(error)

@@ -102,7 +102,42 @@ def _guide_no_room(v: Values) -> Told:
 def _guide_place(v: Values) -> Told:
     return (
         f"The guide sensor focuses {v.guide.spacing_mm:.1f} mm behind the port of {v.guide.name}.",
-        "Set the guide camera so that its sensor, not its shoulder, lies there.",
+        "Hang a guide camera on it (right-click the guider) to learn which spacers it takes.",
+    )
+
+
+def _guide_misfit(v: Values) -> Told:
+    one, other = v.hung.misfit
+    return (
+        f"{v.hung.camera} does not mate on the port of {v.guide.name}: {one} against {other}.",
+        "Lay an adapter between, or exchange a part there.",
+    )
+
+
+def _guide_error(v: Values) -> Told:
+    off = v.hung.error_mm
+    stands = f"{v.hung.own_mm + v.hung.between_mm:.2f} mm behind the port, {v.guide.spacing_mm:.2f} mm are needed"
+    if off < 0.0:
+        low, high = max(-off - v.tolerance_mm, 0.0), -off + v.tolerance_mm
+        return (
+            f"{v.hung.camera} stands {-off:.2f} mm too near to focus with the main camera.",
+            f"Its sensor is {stands}. Add {low:.2f} to {high:.2f} mm between port and camera.",
+        )
+    mend = "Take length out between port and camera, or"
+    mend = mend if v.hung.between_mm > 0.0 else "Nothing stands between:"
+    return (
+        f"{v.hung.camera} stands {off:.2f} mm too far out to focus with the main camera.",
+        f"Its sensor is {stands}. {mend} lay {off:.2f} mm more between the guider and the main camera.",
+    )
+
+
+def _guide_focuses(v: Values) -> Told:
+    drawn = v.guide.spacing_mm - v.hung.own_mm - v.hung.between_mm
+    out = f"Draw the port out by {drawn:.2f} mm. " if drawn > v.tolerance_mm else ""
+    return (
+        f"{v.hung.camera} focuses with the main camera: {abs(v.hung.error_mm):.2f} mm "
+        f"{'too near' if v.hung.error_mm < 0.0 else 'too far out'}, within ±{v.tolerance_mm:.2f} mm.",
+        f"{out}The tolerance is assumed; guide stars that stay round are the test.",
     )
 
 
@@ -131,4 +166,7 @@ SENTENCES: dict[str, Callable[[Values], Told]] = {
     "spacing.no_image": _no_image,
     "spacing.guide_no_room": _guide_no_room,
     "spacing.guide_place": _guide_place,
+    "spacing.guide_misfit": _guide_misfit,
+    "spacing.guide_error": _guide_error,
+    "spacing.guide_focuses": _guide_focuses,
 }

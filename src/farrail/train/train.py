@@ -24,6 +24,18 @@ class Side(StrEnum):
     REAR = "rear_train"
 
 
+class GuidePort(Frozen):
+    """What hangs on an off-axis guider's port.
+
+    Attributes:
+        camera: the guide camera.
+        between: parts between the port and it, in the order the light meets them.
+    """
+
+    camera: PartId
+    between: Annotated[tuple[PartId, ...], Field(max_length=24)] = ()
+
+
 class Laid(Frozen):
     """One part as it lies in a train.
 
@@ -38,6 +50,7 @@ class Laid(Frozen):
         turned_deg: how far it is turned about the axis, clockwise as seen from the camera; None: as it comes.
         drop_in: the round filter dropped into a holder behind its sheets.
         lens: the lens a reversing ring in a front stack carries, turned round.
+        guide: the guide camera on an off-axis guider's port, and what stands between; None for none.
         shifts_mm: how far each of a holder's sheets is slid up from the middle, slot by slot; 0 where not given.
     """
 
@@ -51,6 +64,7 @@ class Laid(Frozen):
     turned_deg: Turn | None = None
     drop_in: PartId | None = None
     lens: PartId | None = None
+    guide: GuidePort | None = None
     shifts_mm: Annotated[tuple[Shift, ...], Field(max_length=24)] = ()
 
     def shift_mm(self, slot: int) -> float:
@@ -126,6 +140,8 @@ class Train(Frozen):
             ids.append(laid.part)
             ids.extend(f for f in laid.filters if f is not None)
             ids.extend(i for i in (laid.drop_in, laid.lens) if i is not None)
+            if laid.guide is not None:
+                ids.extend((*laid.guide.between, laid.guide.camera))
         if self.camera is not None:
             ids.append(self.camera)
         return ids

@@ -108,6 +108,9 @@ def check_train(train: Train, shelf: dict[PartId, Part]) -> None:
             wants.append((laid.drop_in, (RoundFilter,), "a round filter dropped into a holder"))
         if laid.lens is not None:
             wants.append((laid.lens, (CameraLens,), "a camera lens on the reversing ring"))
+        if laid.guide is not None:
+            wants += [(part_id, (Through,), "parts with two ends on the guide port") for part_id in laid.guide.between]
+            wants.append((laid.guide.camera, (Camera,), "a camera on the guide port"))
     optic = shelf.get(train.optic)
     if train.optic_reversed and isinstance(optic, CameraLens) and optic.front is None:
         raise BadWorkbook(

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Annotated, Literal
 
 from farrail.parts.base import Housing
-from farrail.parts.connections import Gender, thread
+from farrail.parts.connections import Connection, Gender, thread
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled
 from farrail.parts.provenance import Diameter, Length, assumed, weakest
@@ -19,7 +19,8 @@ class OffAxisGuider(Housing):
     """Picks light for a guide camera beside the frame, with a prism toward the part's top.
 
     `prism_edge_mm` runs from the axis to the prism's near edge, `prism_at_mm` from the front face to its middle,
-    `guide_port_mm` from there to the shoulder of the guide port; `prism_glass` is the glass the guide's light passes.
+    `guide_port_mm` from there to the shoulder of the guide port, drawn in; `prism_glass` is the glass the guide's light
+    passes.
     """
 
     kind_name = "off-axis guider"
@@ -41,6 +42,13 @@ class OffAxisGuider(Housing):
     ] = None
     guide_port_mm: Annotated[
         Length | None, Told("Prism to guide port", "Prism's middle to the port's shoulder", group=Group.GUIDING)
+    ] = None
+    guide_connection: Annotated[
+        Connection | None, Told("Guide port: connection", "What the guide camera screws into", group=Group.GUIDING)
+    ] = None
+    guide_travel_mm: Annotated[
+        Length | None,
+        Told("Guide port: focuser", "How far it draws out, from where the port was measured", group=Group.GUIDING),
     ] = None
     prism_glass: Annotated[
         Glass | None,

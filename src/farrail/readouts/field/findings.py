@@ -6,7 +6,13 @@ from farrail.parts.kinds.telescopes import Corrector
 from farrail.readouts.field.coverage import circle_against
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.light.sharpness import aberration_of, passbands_of
-from farrail.readouts.spacing.focuser_and_guider import guiding_of, hidden_in_obstruction, shadow_of, travel_of
+from farrail.readouts.spacing.focuser_and_guider import (
+    GUIDE_TOLERANCE_MM,
+    guiding_of,
+    hidden_in_obstruction,
+    shadow_of,
+    travel_of,
+)
 from farrail.train.layout import Layout
 from farrail.units import mm_to_micrometres
 
@@ -86,10 +92,18 @@ def _power(layout: Layout) -> Iterator[Finding]:
 
 def _guiding(layout: Layout) -> Iterator[Finding]:
     for guide in guiding_of(layout):
-        inside = guide.spacing_mm < 0
+        hung, kind, severity = guide.hung, "spacing.guide_place", Severity.NOTE
+        if guide.spacing_mm < 0:
+            kind, severity = "spacing.guide_no_room", Severity.LOOK
+        elif hung is not None and hung.misfit is not None:
+            kind, severity = "spacing.guide_misfit", Severity.STOP
+        elif hung is not None and not hung.focuses:
+            kind, severity = "spacing.guide_error", Severity.LOOK
+        elif hung is not None:
+            kind = "spacing.guide_focuses"
         yield Finding(
-            "spacing.guide_no_room" if inside else "spacing.guide_place", Severity.LOOK if inside else Severity.NOTE,
-            {"guide": guide}, guide.place, guide.part, figure=f"spacing.guide.{guide.part}_mm", which=guide.part,
+            kind, severity, {"guide": guide, "hung": hung, "tolerance_mm": GUIDE_TOLERANCE_MM}, guide.place, guide.part,
+            figure=f"spacing.guide.{guide.part}_mm", which=guide.part,
         )  # fmt: skip
 
 

@@ -1,8 +1,10 @@
 """Focuser and guider: the focuser's travel, the guide sensor's place, what a train ahead of a mirror blocks."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from farrail.parts.base import Through
+from farrail.parts.connections import Connection, why_not
 from farrail.parts.in_beam import GlassRole
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.guiders import OffAxisGuider
@@ -11,7 +13,10 @@ from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
 from farrail.train.placed import Place, PlacedGlass
-from farrail.train.train import Side
+from farrail.train.train import GuidePort, Side
+
+# A guide star may be this far out of focus along the axis; common practice, no source.
+GUIDE_TOLERANCE_MM = 0.2
 
 
 @dataclass(frozen=True)
@@ -69,6 +74,8 @@ class Guiding:
         own_mm: shift of the prism's own glass.
         port_mm: from the prism to the port.
         origin: weakest input.
+        place: where the guider lies.
+        hung: what hangs on its port; None for nothing.
     """
 
     part: str
@@ -80,6 +87,35 @@ class Guiding:
     port_mm: float
     origin: Origin
     place: Place
+    hung: "Hung | None" = None
+
+
+@dataclass(frozen=True)
+class Hung:
+    """A guide camera on a guider's port, with what stands between.
+
+    Attributes:
+        camera: its name.
+        own_mm: its flange-to-sensor distance, less the shift of a window that it does not allow for.
+        between_mm: length of what stands between.
+        travel_mm: how far the port draws out.
+        error_mm: where its sensor stands, less where it should, the port drawn out as far as helps.
+        misfit: the two connections that do not mate, where two do not.
+        origin: weakest input.
+    """
+
+    camera: str
+    own_mm: float
+    between_mm: float
+    travel_mm: float
+    error_mm: float
+    misfit: tuple[str, str] | None
+    origin: Origin
+
+    @property
+    def focuses(self) -> bool:
+        """Whether it stands where it should, well enough to guide by."""
+        return abs(self.error_mm) <= GUIDE_TOLERANCE_MM + 1e-9
 
 
 def _counted_glass(layout: Layout) -> list[PlacedGlass]:
@@ -117,10 +153,49 @@ def guiding_of(layout: Layout) -> tuple[Guiding, ...]:
         found.append(
             Guiding(
                 part.id, part.name, spacing, sensor - z, behind, own, part.guide_port_mm.value, weakest(origins),
-                placed.place,
+                placed.place, _hung(layout, part, placed.laid.guide, spacing),
             )
         )  # fmt: skip
     return tuple(found)
+
+
+def hung_mm(camera: Camera) -> float:
+    """Return how far behind its shoulder a guide camera's sensor stands, as the focus sees it."""
+    shift = camera.window.glass.shift_mm if camera.window is not None and _adds(camera) else 0.0
+    return camera.flange_to_sensor_mm.value - shift
+
+
+def _hung(layout: Layout, guider: OffAxisGuider, port: GuidePort | None, spacing_mm: float) -> Hung | None:
+    camera = layout.parts.get(port.camera) if port is not None else None
+    if port is None or not isinstance(camera, Camera):
+        return None
+    between = [part for one in port.between if isinstance(part := layout.parts.get(one), Through)]
+    long = sum(part.length_at(None).value for part in between)
+    travel = guider.guide_travel_mm.value if guider.guide_travel_mm is not None else 0.0
+    off = hung_mm(camera) + long - spacing_mm
+    origins = [camera.flange_to_sensor_mm.origin, *(part.length_at(None).origin for part in between)]
+    # Drawing the port out mends what stands too near, never what stands too far out.
+    error = off + min(max(-off, 0.0), travel)
+    misfit = _misfit(guider.guide_connection, between, camera.front)
+    return Hung(camera.name, hung_mm(camera), long, travel, error, misfit, weakest(origins))
+
+
+def _misfit(port: Connection | None, between: Sequence[Through], end: Connection) -> tuple[str, str] | None:
+    """Return the first two connections that do not mate; each part goes in whichever way round it fits."""
+    at, threaded = port, [part for part in between if not part.passes_thread]
+    if at is None and threaded:
+        # Nobody has said what the port is: it fits whichever end of the first part leads on.
+        ways = [_misfit(leaves, threaded[1:], end) for leaves in (threaded[0].rear, threaded[0].front)]
+        return None if None in ways else ways[0]
+    for part in threaded:
+        assert at is not None
+        if why_not(at, part.front) is None:
+            at = part.rear
+        elif why_not(at, part.rear) is None:
+            at = part.front
+        else:
+            return at.label, part.front.label
+    return None if at is None or why_not(at, end) is None else (at.label, end.label)
 
 
 def shadow_of(layout: Layout) -> tuple[float, str, str] | None:

@@ -4,15 +4,16 @@ from PySide6.QtWidgets import QMenu
 
 from farrail.parts.connections import Plain
 from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing, Hood
+from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat, FilterWheel
-from farrail.train.train import Side
+from farrail.train.train import GuidePort, Side
 from farrail.ui.session import Selection, Session
 from farrail.ui.widgets.plain import plain_title
 from farrail.workbook.edits.front import CarryLens, SetDropIn, SetSheet
-from farrail.workbook.edits.laying import LayPart, SetFilter, SetInBeam, can_lie
+from farrail.workbook.edits.laying import LayPart, SetFilter, SetGuide, SetInBeam, can_lie
 from farrail.workbook.edits.trains import SetCamera, SetOptic
 
 # What only ever stands ahead of a lens.
@@ -80,6 +81,31 @@ def fill_ring_menu(menu: QMenu, session: Session, index: int) -> None:
         gone = CarryLens(train.id, index, None, label="Take the lens off the ring")
         menu.addSeparator()
         menu.addAction("Take it off").triggered.connect(lambda: session.do(gone))
+
+
+def fill_guide_menu(menu: QMenu, session: Session, index: int) -> None:
+    """Fill a menu with the cameras that may hang on a guider's port."""
+    train, shelf = session.train, session.workbook.by_id
+    if train is None:
+        return
+    laid = train.rear_train[index]
+    for part in shelf.values():
+        if isinstance(part, Camera) and part.id != train.camera:
+            between = laid.guide.between if laid.guide is not None else ()
+            port = GuidePort(camera=part.id, between=between)
+            edit = SetGuide(train.id, index, port, label=f"Hang {part.name} on the guide port")
+            action = menu.addAction(plain_title(part.name))
+            action.setCheckable(True)
+            action.setChecked(laid.guide is not None and laid.guide.camera == part.id)
+            action.triggered.connect(lambda _=False, e=edit: session.do(e))
+    if laid.guide is not None:
+        menu.addSeparator()
+        gone = SetGuide(train.id, index, None, label="Take the guide camera off")
+        menu.addAction("Take it off").triggered.connect(lambda: session.do(gone))
+        if laid.guide.between:
+            bare = SetGuide(train.id, index, GuidePort(camera=laid.guide.camera), label="Empty the guide port")
+            names = " + ".join(shelf[part].name for part in laid.guide.between)
+            menu.addAction(plain_title(f"Take out {names}")).triggered.connect(lambda: session.do(bare))
 
 
 def put_in_seat(session: Session, part_id: str, index: int) -> bool:

@@ -9,9 +9,10 @@ from PySide6.QtWidgets import QMenu, QWidget
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.closer import ReversingRing
 from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.train.train import Side
-from farrail.ui.actions.laying import fill_holder_menu, fill_ring_menu, fill_slots_menu
+from farrail.ui.actions.laying import fill_guide_menu, fill_holder_menu, fill_ring_menu, fill_slots_menu
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import plain_title
 from farrail.workbook.edits.laying import TakeFromCell
@@ -33,6 +34,8 @@ def show_rail_menu(
             _offer_cell(menu, session, part, picked.index)
             if isinstance(session.workbook.by_id.get(part), FilterSeat):
                 fill_slots_menu(menu.addMenu("Filters"), session, picked.index)
+            elif isinstance(session.workbook.by_id.get(part), OffAxisGuider):
+                fill_guide_menu(menu.addMenu("Guide camera"), session, picked.index)
         elif isinstance(session.workbook.by_id.get(part), FilterHolder):
             fill_holder_menu(menu.addMenu("Sheets"), session, picked.index)
         elif isinstance(session.workbook.by_id.get(part), ReversingRing):

@@ -3,6 +3,7 @@
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from farrail.planning.guide import GuideWay, refusal_of
 from farrail.planning.offers import Offer, offers_of
 from farrail.planning.plan import Aim, Plan, Proof, aims_mm, plan
 from farrail.planning.proposal import Proposal
@@ -206,6 +207,9 @@ def _rows(made: Plan) -> list[Row]:
         tip = f"{words}\nThe rest of the train stays; plan again once it is laid."
         cells = (Cell(words, tip=tip), Cell(f"frees {saving.saves_mm:.2f}", "steel"), Cell(""), Cell(""))
         rows.append(Row(cells, Nth(len(rows))))
+    for way in made.guide:
+        if way.train is not None:
+            rows.append(_guide_row(way, len(rows)))
     for also in made.also:
         rows.append(_row(also.proposal, len(rows), f"Room besides for {also.part.name}"))
     return rows
@@ -224,6 +228,13 @@ def _row(p: Proposal, number: int, before: str = "") -> Row:
     return Row(cells, Nth(number))
 
 
+def _guide_row(way: GuideWay, number: int) -> Row:
+    words = f"{way.guider}: {' + '.join(way.names) or 'nothing'} before {way.camera}"
+    error = f"{way.error_mm:+.2f}".replace("-", "−")
+    tip = f"{words}\nIt then focuses with the main camera."
+    return Row((Cell(words, tip=tip), Cell(error, "good", strong=True), Cell(""), Cell("")), Nth(number))
+
+
 def _sentence(made: Plan) -> str:
     below, above = made.nearest_mm
     sides = [f"{-below:.2f} mm short"] if below is not None else []
@@ -232,4 +243,4 @@ def _sentence(made: Plan) -> str:
     nothing = "" if made.proposals or made.buy or made.thinner or made.proof is not Proof.IMPOSSIBLE else (
         " No purchase of up to three usual parts would mend it."
     )  # fmt: skip
-    return made.text + nearest + nothing
+    return made.text + nearest + nothing + "".join(f" {text}" for way in made.guide if (text := refusal_of(way)))

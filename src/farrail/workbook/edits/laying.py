@@ -5,11 +5,13 @@ from dataclasses import dataclass
 from farrail.errors import EditRefused
 from farrail.parts.base import Adjustable, Through
 from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterDrawer, FilterWheel
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import GuidePort, Laid, Side, Train
 from farrail.workbook.edits.rows import change_laid, laid_at, with_row
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
@@ -377,3 +379,29 @@ class LayPlan:
             return with_row(train, Side.REAR, list(self.rear_train)).model_copy(update=update)
 
         return change_train(workbook, self.train_id, change)
+
+
+@dataclass(frozen=True)
+class SetGuide:
+    """Hang a guide camera on an off-axis guider's port, or take it off."""
+
+    train_id: str
+    index: int
+    guide: GuidePort | None
+    label: str = "Change the guide camera"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the camera there."""
+
+        def update(laid: Laid) -> dict[str, object]:
+            shelf, guide = workbook.by_id, self.guide
+            if not isinstance(shelf.get(laid.part), OffAxisGuider):
+                raise EditRefused("Only an off-axis guider has a port for a guide camera; lay one first.")
+            if guide is not None and not isinstance(shelf.get(guide.camera), Camera):
+                raise EditRefused("Only a camera can hang on a guide port; choose one from the shelf.")
+            if guide is not None and not all(isinstance(shelf.get(part), Through) for part in guide.between):
+                raise EditRefused("Between a guide port and its camera only parts with two ends can stand.")
+            return {"guide": guide}
+
+        return change_laid(workbook, self.train_id, Side.REAR, self.index, update)
