@@ -6,6 +6,7 @@ from farrail.cli.printing import FINE, STOPPED, print_json
 from farrail.planning.guide import refusal_of
 from farrail.planning.plan import Aim, Plan, plan
 from farrail.planning.proposal import Proposal
+from farrail.planning.together import Together, plan_together
 from farrail.text.figures import workings
 from farrail.workbook.store import read_file
 
@@ -25,6 +26,45 @@ def run(file: Path, train: str, *, aim: Aim, reorder: bool, as_json: bool) -> in
     else:
         _print(made)
     return FINE if made.proposals else STOPPED
+
+
+def run_together(file: Path, names: list[str], *, kept_whole: bool, as_json: bool) -> int:
+    """Print one plan for several trains; returns the exit code, 1 when there is none.
+
+    Raises:
+        FarRailError: the file or a train cannot be read, or they cannot be planned together.
+    """
+    workbook = read_file(file).workbook
+    trains = [workbook.train(name.strip()) for name in names if name.strip()]
+    made = plan_together(trains, workbook.by_id, kept_whole=kept_whole, kit_prices=workbook.kit_prices)
+    if as_json:
+        print_json(together_data(made))
+    else:
+        print(made.text)
+        for p in made.proposals:
+            lays = " + ".join(p.names) or "nothing between"
+            print(f"  {p.train.name}: {lays} ({p.error_mm:+.2f} mm)")
+        for item in (*made.twice, *made.bought):
+            print(f"  Buy {item.words}{'' if item.price is None else f' for {item.price:g}'}.")
+    return FINE if made.proposals else STOPPED
+
+
+def together_data(made: Together) -> dict[str, object]:
+    """Return a plan for several trains as JSON data."""
+    bought = [
+        {"name": item.name, "count": item.count, "price": item.price, "kit": item.is_kit, "on_shelf": item.on_shelf,
+         "parts": [part.id for part in item.parts]}
+        for item in (*made.twice, *made.bought)
+    ]  # fmt: skip
+    return {
+        "trains": [{"train": p.train.id, **_proposal(p)} for p in made.proposals],
+        "pieces": [{"part": part, "counts": list(counts)} for part, counts in made.counts().items()],
+        "buy": bought,
+        "price": made.price if made.proposals else None,
+        "kept_whole": made.kept_whole,
+        "proof": made.proof.value,
+        "text": made.text,
+    }
 
 
 def as_data(made: Plan) -> dict[str, object]:

@@ -9,6 +9,7 @@ import typer
 from farrail import __version__
 from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, edit, plan, readout
 from farrail.cli.printing import FINE, print_json
+from farrail.errors import BadInput
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Wish
@@ -60,12 +61,23 @@ def readout_command(
 @app.command("plan")
 def plan_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    train: Annotated[str | None, typer.Option("--train", help="Name or id of a train in it.")] = None,
+    trains: Annotated[
+        str | None, typer.Option("--trains", help="Several, with commas: one set of purchases with which all land.")
+    ] = None,
+    kept_whole: Annotated[
+        bool, typer.Option("--kept-whole", help="With --trains: no part moves from one train to another.")
+    ] = False,
     aim: Annotated[Aim, typer.Option("--aim", help="Where published figures differ: which to aim at.")] = Aim.IN_USE,
     reorder: Annotated[bool, typer.Option("--reorder", help="Also try housings elsewhere and turned round.")] = False,
     as_json: AsJson = False,
 ) -> NoReturn:
-    """Fill a train's gap from the shelf; exit code 1 when that is impossible."""
+    """Fill a train's gap from the shelf, or those of several; exit code 1 when that is impossible."""
+    if (train is None) == (trains is None):
+        raise BadInput("Give --train for one train, or --trains A,B,C for several together.")
+    if trains is not None:
+        raise SystemExit(plan.run_together(file, trains.split(","), kept_whole=kept_whole, as_json=as_json))
+    assert train is not None
     raise SystemExit(plan.run(file, train, aim=aim, reorder=reorder, as_json=as_json))
 
 

@@ -1,10 +1,11 @@
 """A proposal: one way to lay a train so that the sensor lands, read like any other train."""
 
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from farrail.optics.tolerances import chance_within
 from farrail.parts.base import is_module
+from farrail.parts.shelved import PartId
 from farrail.planning.pieces import Task
 from farrail.planning.search import Found
 from farrail.readouts.figure import Figure
@@ -21,6 +22,7 @@ class Proposal:
     Attributes:
         train: the train as it would be.
         names: the loose pieces it lays, toward the sensor.
+        loose: their ids, each once.
         change: what it changes on the train as it lies, in words.
         error_mm: laid less required with the filter now in the beam.
         worst_filter_mm: the largest error of any filter of the set, by size.
@@ -42,6 +44,7 @@ class Proposal:
     rss_mm: float
     chance: float | None
     shown: tuple[Figure, ...]
+    loose: frozenset[PartId] = frozenset()
 
 
 def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Proposal:
@@ -61,7 +64,8 @@ def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Propos
     rows.extend(task.tail)
     proposed = train.model_copy(update={"rear_train": tuple(rows)})
     words = _change(train, proposed, named, shelf)
-    return read_proposal(read(proposed, shelf), tuple(name for _, name in named), words)
+    made = read_proposal(read(proposed, shelf), tuple(name for _, name in named), words)
+    return replace(made, loose=frozenset(part for part, _ in named))
 
 
 def read_proposal(readout: Readout, names: tuple[str, ...], change: str) -> Proposal:

@@ -91,8 +91,8 @@ def cheapest_purchase(
     Raises:
         Undecided: cancelled, or out of time.
     """
-    wanted = _wanted(shelf, kit_prices)
-    usual = _usual(task)
+    wanted = offers_wanted(shelf, kit_prices)
+    usual = usual_of(task)
     for offers, known in ((wanted, {}), ([*wanted, *_offers_of(usual)], usual)):
         if not offers:
             continue
@@ -131,7 +131,7 @@ def _bought(
     return Purchase(tuple(items), proposal_of(answer, task, train, shelf))
 
 
-def _wanted(shelf: Shelf, kit_prices: Mapping[str, float]) -> list[tuple[str, Offered]]:
+def offers_wanted(shelf: Shelf, kit_prices: Mapping[str, float]) -> list[tuple[str, Offered]]:
     """Return the wanted loose parts and kits."""
     loose = [p for p in shelf.values() if isinstance(p, Through) and p.fills and p.status in TO_BUY]
     kits: dict[str, list[str]] = {}
@@ -148,7 +148,7 @@ def _offers_of(usual: Mapping[str, Part]) -> list[tuple[str, Offered]]:
     return [(part.name, Offered((part.id,), part.price, False)) for part in usual.values()]
 
 
-def _usual(task: Task) -> dict[str, Part]:
+def usual_of(task: Task) -> dict[str, Part]:
     """Return the usual spacers of the train's threads, and the usual shims for them."""
     ends = [task.start, task.end, *(end for block in task.blocks for end in (block.front, block.rear))]
     threads = {end.standard for end in ends if isinstance(end.standard, Thread)}

@@ -50,6 +50,11 @@ class Offered:
     price: float | None
     is_kit: bool
 
+    @property
+    def price_steps(self) -> int:
+        """Its price in whole hundredths; without one it is dearer than all that have one."""
+        return round((UNPRICED if self.price is None else min(self.price, UNPRICED - 1)) * PRICE_STEPS)
+
 
 @dataclass(frozen=True)
 class Found:
@@ -107,11 +112,23 @@ def search(
     from ortools.sat.python import cp_model
 
     model: Any = cp_model.CpModel()
-    builder = _Model(model, task, pieces, window)
+    builder = GapModel(model, task, pieces, window)
     builder.exclude(excluded or [])
     if most_joints is not None:
         builder.limit_joints(most_joints)
     model.minimize(builder.objective(nearest=nearest) if offered is None else builder.cheapest(offered))
+    solver = solved(model, cancel)
+    return None if solver is None else builder.read(solver)
+
+
+def solved(model: Any, cancel: Cancel | None) -> Any:
+    """Return the solver with a model's best answer in it, None where there is provably none.
+
+    Raises:
+        Undecided: cancelled, or out of time.
+    """
+    from ortools.sat.python import cp_model
+
     solver: Any = cp_model.CpSolver()
     solver.parameters.num_workers = 1
     solver.parameters.max_time_in_seconds = SECONDS
@@ -124,13 +141,20 @@ def search(
         raise Undecided("The search was cancelled.")
     if status == cp_model.INFEASIBLE:
         return None
+    if status == cp_model.MODEL_INVALID:
+        raise ValueError(f"The solver refuses the question: {model.validate()}")
     if status != cp_model.OPTIMAL:
         raise Undecided(f"The search did not end within {SECONDS:g} seconds.")
-    return builder.read(solver)
+    return solver
 
 
-class _Model:
-    """Variables and constraints of one question."""
+class GapModel:
+    """Variables and constraints of one train's gaps; several may stand in one model of the solver.
+
+    Attributes:
+        joints: how many pieces are laid.
+        error: by how much the aim is missed, thousandths of a millimetre.
+    """
 
     def __init__(self, model: Any, task: Task, pieces: list[Piece], window: Window) -> None:
         self._model, self._task, self._pieces = model, task, pieces
@@ -148,8 +172,8 @@ class _Model:
         for part in {piece.part.id for piece in pieces}:
             stock = next(piece.stock for piece in pieces if piece.part.id == part)
             model.add(self.used(part) <= stock)
-        self._joints = sum(v for here in self._uses for v in here.values())
-        model.add(self._joints <= MOST_PIECES)
+        self.joints = sum(v for here in self._uses for v in here.values())
+        model.add(self.joints <= MOST_PIECES)
         self._length(window)
 
     def used(self, part: str) -> Any:
@@ -219,9 +243,9 @@ class _Model:
         model.add(total >= window.low_um)
         model.add(total <= window.high_um)
         widest = max(abs(window.high_um - window.aim_um), abs(window.low_um - window.aim_um))
-        self._error = model.new_int_var(0, max(widest, 0), "error")
-        model.add(self._error >= total - window.aim_um)
-        model.add(self._error >= window.aim_um - total)
+        self.error = model.new_int_var(0, max(widest, 0), "error")
+        model.add(self.error >= total - window.aim_um)
+        model.add(self.error >= window.aim_um - total)
 
     def exclude(self, excluded: list[dict[str, int]]) -> None:
         """Ask for an answer that does without something each earlier one used.
@@ -239,23 +263,23 @@ class _Model:
     def objective(self, *, nearest: bool) -> Any:
         """Fewest joints, then smallest error, then cheapest; or smallest error, then fewest joints."""
         if nearest:
-            return self._error * (MOST_PIECES + 1) + self._joints
+            return self.error * (MOST_PIECES + 1) + self.joints
         price = sum(
             min(round((self._pieces[p].part.price or 0.0) * PRICE_STEPS), ERROR_WEIGHT // MOST_PIECES - 1) * v
             for here in self._uses
             for p, v in here.items()
         )
-        return (self._joints * JOINT_WEIGHT + self._error * ERROR_WEIGHT + price) * TIE_STEPS + self._moved()
+        return (self.joints * JOINT_WEIGHT + self.error * ERROR_WEIGHT + price) * TIE_STEPS + self._moved()
 
     def limit_joints(self, most: int) -> None:
         """Ask for an answer of at most so many pieces."""
-        self._model.add(self._joints <= most)
+        self._model.add(self.joints <= most)
 
     def cheapest(self, offered: Sequence[Offered]) -> Any:
         """Cheapest purchase of one to three pieces or kits, then fewest of them, then fewest joints, smallest error."""
         bought, cost = [], []
         for number, one in enumerate(offered):
-            price = round((UNPRICED if one.price is None else min(one.price, UNPRICED - 1)) * PRICE_STEPS)
+            price = one.price_steps
             if one.is_kit:
                 flag = self._model.new_bool_var(f"kit{number}")
                 for part in one.parts:
@@ -265,11 +289,14 @@ class _Model:
                 count = sum(self.used(part) for part in one.parts)
             bought.append(count)
             cost.append(price * count)
-        self._model.add(sum(bought) >= 1)
-        self._model.add(sum(bought) <= MOST_PURCHASES)
-        wanted = (sum(cost) * (MOST_PURCHASES + 1) + sum(bought)) * BUY_WEIGHT
+        # Variables of their own bound the sums: with many offers the solver would else refuse such large weights.
+        pieces = self._model.new_int_var(1, MOST_PURCHASES, "pieces")
+        spent = self._model.new_int_var(0, UNPRICED * PRICE_STEPS * MOST_PURCHASES, "spent")
+        self._model.add(pieces == sum(bought))
+        self._model.add(spent == sum(cost))
+        wanted = (spent * (MOST_PURCHASES + 1) + pieces) * BUY_WEIGHT
         # Where the pieces go between equals is left open: asked for too, it made the search fifty times as long.
-        return wanted + self._joints * 1_000_000 + self._error
+        return wanted + self.joints * 1_000_000 + self.error
 
     def _moved(self) -> Any:
         """Between equals: a part stays in the gap it lies in, and a new one goes ahead of the filters.

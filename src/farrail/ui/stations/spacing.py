@@ -22,6 +22,7 @@ from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.plan_panel import PlanPanel
 from farrail.ui.stations.station import Headline, Station
+from farrail.ui.stations.together_page import TogetherPage
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.row_keys import FigureKey, LineKey, RequirementKey, RowKey, SlotKey
@@ -32,6 +33,7 @@ from farrail.workbook.edits.shelf import SetReading, parse_reading
 
 WORDY = "spacing.measure_first"
 JOINT_LINES = ("gap", "standoff")
+TOGETHER = 3
 REQUIRED = FigureKey("spacing.required_mm")
 
 
@@ -64,7 +66,12 @@ class SpacingStation(Station):
         self._filters.row_activated.connect(self._turn_wheel)
         self.plan = PlanPanel(session)
         self.plan.previewed.connect(self.previewed)
-        self._tabs = PageTabs((("Plan", "show_plan"), ("Filters", "show_filters"), ("Figures", "show_figures")))
+        self.together = TogetherPage(session)
+        self.together.previewed.connect(self.previewed)
+        self._tabs = PageTabs(
+            (("Plan", "show_plan"), ("Filters", "show_filters"), ("Figures", "show_figures"),
+             ("Several trains", "show_together"))
+        )  # fmt: skip
         self._below = QStackedWidget()
         self._below.addWidget(self.plan)
         self._below.addWidget(self._filters)
@@ -78,7 +85,8 @@ class SpacingStation(Station):
         self._grid.setRowStretch(9, 1)
         self._told: list[str] = []
         self._below.addWidget(figures)
-        self._tabs.chosen.connect(self._below.setCurrentIndex)
+        self._below.addWidget(self.together)
+        self._tabs.chosen.connect(self.show_below)
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self._headline)
@@ -102,6 +110,7 @@ class SpacingStation(Station):
 
     def refresh(self) -> None:
         """Show the spacing of the train in view."""
+        self.together.refresh()
         readout = self.session.readout
         if readout is None:
             self._headline.say("No train in view.", "Start one from the train menu.")
@@ -146,9 +155,12 @@ class SpacingStation(Station):
         self.plan.ask()
 
     def show_below(self, number: int) -> None:
-        """Bring the planner (0), the filters (1) or the figures (2) to the front."""
+        """Bring the planner (0), the filters (1), the figures (2) or several trains (3) to the front."""
         self._below.setCurrentIndex(number)
         self._tabs.choose(number)
+        # The table of several trains takes the width of the whole station.
+        self.running.setVisible(number != TOGETHER)
+        self.show_preview(True)
 
     def _line(self, key: RowKey | None) -> Line | None:
         readout = self.session.readout
@@ -196,11 +208,14 @@ class SpacingStation(Station):
 
     def show_preview(self, wanted: bool) -> None:
         """Show the picked proposal of the planner on the rail, or the train as it lies."""
-        self.plan.show_preview(wanted)
+        page = self.together if self._below.currentIndex() == TOGETHER else self.plan
+        page.show_preview(wanted)
 
     def end(self) -> None:
         """Give up the search: the window is closing."""
         self.plan.end()
+        self.together.work.cancel()
+        self.together.work.wait()
 
     def _pick(self, key: RowKey | None) -> None:
         if isinstance(key, LineKey) and key.index is not None:

@@ -118,7 +118,8 @@ def _style(t: Theme) -> str:
     QLabel[role="look"] {{ color: {t.look}; }}
     QLabel[role="stop"] {{ color: {t.stop}; }}
     QRadioButton, QCheckBox {{ color: {t.ink}; spacing: 8px; }}
-    QCheckBox::indicator {{ width: 12px; height: 12px; border: 1px solid {t.steel}; background: {t.panel}; }}
-    QCheckBox::indicator:checked {{ background: {t.accent}; border-color: {t.accent}; }}
+    QCheckBox::indicator, QListWidget::indicator {{ width: 12px; height: 12px; border: 1px solid {t.steel};
+        background: {t.panel}; }}
+    QCheckBox::indicator:checked, QListWidget::indicator:checked {{ background: {t.accent}; border-color: {t.accent}; }}
     QCheckBox::indicator:focus {{ border-color: {t.accent}; }}
     """

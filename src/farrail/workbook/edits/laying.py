@@ -405,3 +405,19 @@ class SetGuide:
             return {"guide": guide}
 
         return change_laid(workbook, self.train_id, Side.REAR, self.index, update)
+
+
+@dataclass(frozen=True)
+class LayTogether:
+    """Lay several rear trains as one plan proposes them, in one step; what is bought comes on to the shelf."""
+
+    trains: tuple[Train, ...]
+    bought: tuple[Part, ...] = ()
+    label: str = "Lay the plan on all of them"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the rear trains replaced."""
+        for train in self.trains:
+            workbook = LayPlan(train.id, train.rear_train, self.bought).apply(workbook)
+        return workbook

@@ -1,0 +1,245 @@
+"""Several trains at once: one set of purchases with which every one of them lands, proven cheapest.
+
+Each train's gaps are a `GapModel` of its own in one model of the solver; what they share is what is owned and what is
+bought. Parts either move from train to train, one being used at a time, or each train is kept whole.
+"""
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from farrail.errors import BadInput
+from farrail.parts.base import Through
+from farrail.parts.registry import Part
+from farrail.parts.shelved import AT_HAND, PartId
+from farrail.planning.cancel import Cancel
+from farrail.planning.pieces import Piece, Task, pieces_at_hand, pieces_of, task_of, useful
+from farrail.planning.plan import Proof, window_of
+from farrail.planning.proposal import Proposal, proposal_of
+from farrail.planning.purchase import USUAL_PIECES, Bought, offers_wanted, usual_of
+from farrail.planning.search import (
+    MOST_PIECES,
+    MOST_PURCHASES,
+    Found,
+    GapModel,
+    Offered,
+    Undecided,
+    Window,
+    solved,
+)
+from farrail.readouts.read import read
+from farrail.train.rows import Shelf
+from farrail.train.train import Train
+
+# More trains than this are no choice any more, and the solver's numbers end.
+MOST_TRAINS = 6
+
+
+@dataclass(frozen=True)
+class Together:
+    """What came of planning several trains at once.
+
+    Attributes:
+        proposals: how each train is laid, in the order asked for; empty where it cannot be done.
+        bought: what must be bought, cheapest together, then fewest.
+        twice: what stays on several trains and is not owned so often, bought where each train is kept whole.
+        kept_whole: whether each train is kept whole.
+        proof: whether it is proven.
+        text: one sentence.
+    """
+
+    proposals: tuple[Proposal, ...]
+    bought: tuple[Bought, ...]
+    twice: tuple[Bought, ...]
+    kept_whole: bool
+    proof: Proof
+    text: str
+
+    @property
+    def price(self) -> float | None:
+        """What all purchases cost; None where nobody has said of some of them."""
+        prices = [item.price for item in (*self.bought, *self.twice)]
+        return None if None in prices else float(sum(price for price in prices if price is not None))
+
+    def counts(self) -> dict[PartId, tuple[int, ...]]:
+        """Return how many of each loose piece every train takes, in the order of the trains."""
+        rows = [Counter(one.part for one in p.train.rear_train if one.part in p.loose) for p in self.proposals]
+        return {part: tuple(row[part] for row in rows) for part in dict.fromkeys(key for row in rows for key in row)}
+
+    @property
+    def new_parts(self) -> tuple[Part, ...]:
+        """What is bought and not on the shelf yet."""
+        return tuple(part for item in self.bought if not item.on_shelf for part in item.parts)
+
+
+@dataclass(frozen=True)
+class _Question:
+    """One train with its gaps and where its sensor may lie."""
+
+    train: Train
+    task: Task
+    window: Window
+
+
+def plan_together(
+    trains: Sequence[Train],
+    shelf: Shelf,
+    *,
+    kept_whole: bool = False,
+    kit_prices: Mapping[str, float] | None = None,
+    cancel: Cancel | None = None,
+) -> Together:
+    """Find how several trains land with what is at hand and one set of purchases, the cheapest.
+
+    Args:
+        trains: two to six trains; optic, corrector, housings and camera of each stay.
+        shelf: parts by id.
+        kept_whole: no part lies in two of them; else parts move, and each train has all that is at hand.
+        kit_prices: what kits cost, by name.
+        cancel: set from outside to stop; the answer is then undecided.
+
+    Raises:
+        BadInput: not two to six different trains, or one of them has nothing that fixes its distance.
+    """
+    if not 2 <= len(trains) <= MOST_TRAINS or len({train.id for train in trains}) < len(trains):
+        raise BadInput(f"Choose two to {MOST_TRAINS} different trains to be planned together.")
+    questions = [_question(train, shelf) for train in trains]
+    twice = _held_twice(questions, shelf) if kept_whole else ()
+    wanted = offers_wanted(shelf, kit_prices or {})
+    if kept_whole:
+        # A second one of what is owned already serves as well as anything new.
+        wanted += [(part.name, Offered((part.id,), part.price, False)) for part in shelf.values() if _loose(part)]
+    usual: dict[str, Part] = {}
+    for question in questions:
+        usual |= usual_of(question.task)
+    ready = [(part.name, Offered((part.id,), part.price, False)) for part in usual.values()]
+    try:
+        for offers, more in (([], {}), (wanted, {}), ([*wanted, *ready], usual)):
+            made = _solve(questions, {**shelf, **more}, offers, shelf, kept_whole=kept_whole, cancel=cancel)
+            if made is not None:
+                found, bought = made
+                proposals = tuple(
+                    proposal_of(answer, q.task, q.train, {**shelf, **more})
+                    for q, answer in zip(questions, found, strict=True)
+                )
+                return Together(proposals, bought, twice, kept_whole, Proof.OPTIMAL, _told(bought, twice))
+    except Undecided as error:
+        return Together((), (), twice, kept_whole, Proof.UNDECIDED, str(error))
+    text = f"No purchase of up to {MOST_PURCHASES} pieces or kits a train lets all of them land; that is proven."
+    return Together((), (), twice, kept_whole, Proof.IMPOSSIBLE, text)
+
+
+def _question(train: Train, shelf: Shelf) -> _Question:
+    now = read(train, shelf)
+    task = task_of(now.layout)
+    if task is None or now.spacing.required_mm is None or now.spacing.requirement is None:
+        raise BadInput(f"Nothing fixes the distance of train “{train.name}”; leave it out, or give its back focus.")
+    return _Question(train, task, window_of(now.spacing))
+
+
+def _held_twice(questions: Sequence[_Question], shelf: Shelf) -> tuple[Bought, ...]:
+    """Return what stays on several trains, filters included, and is not owned so often."""
+    held: Counter[PartId] = Counter()
+    for question in questions:
+        for laid in question.task.fixed:
+            held.update([laid.part, *(f for f in laid.filters if f is not None)])
+    found = []
+    for part_id, count in held.items():
+        part = shelf[part_id]
+        owned = part.owned if part.status in AT_HAND else 0
+        if count > max(owned, 1):
+            lacking = count - max(owned, 1)
+            price = None if part.price is None else part.price * lacking
+            found.append(Bought(part.name, lacking, price, (part,), True, False))
+    return tuple(found)
+
+
+def _solve(
+    questions: Sequence[_Question], shelf: Shelf, offers: list[tuple[str, Offered]], owned: Shelf, *, kept_whole: bool,
+    cancel: Cancel | None,
+) -> tuple[list[Found], tuple[Bought, ...]] | None:  # fmt: skip
+    """Return how each train is laid and what is bought for it; None where that is provably not to be."""
+    from ortools.sat.python import cp_model
+
+    model: Any = cp_model.CpModel()
+    new = [(name, offer) for name, offer in offers if not _again(offer, owned)]
+    more = [piece for _, offer in new for part in offer.parts for piece in _offered(shelf[part], offer, owned)]
+    fixed = Counter(laid.part for q in questions for laid in q.task.fixed)
+    models = []
+    for question in questions:
+        pieces = useful([*pieces_at_hand(owned, question.task), *more], question.task)
+        models.append(GapModel(model, question.task, pieces, question.window))
+    again = {offer.parts[0] for _, offer in offers if _again(offer, owned)}
+    spare = {part.id: max(part.owned - fixed[part.id], 0) for part in owned.values() if part.status in AT_HAND}
+    if kept_whole:
+        for part_id, count in spare.items():
+            if part_id not in again:
+                model.add(sum(m.used(part_id) for m in models) <= count)
+    counts = [_bought_of(model, models, offer, shelf, spare, kept_whole=kept_whole) for _, offer in offers]
+    most = MOST_PURCHASES * len(models)
+    if offers:
+        model.add(sum(counts) >= 1)
+        model.add(sum(counts) <= most)
+        for one in models:
+            uses = [one.used(part) for _, offer in new if not offer.is_kit for part in offer.parts]
+            model.add(sum(uses) <= MOST_PURCHASES)
+    cost = sum(offer.price_steps * count for (_, offer), count in zip(offers, counts, strict=True))
+    joints, error = sum(m.joints for m in models), sum(m.error for m in models)
+    # Cheapest, then fewest bought; then, of these, fewest joints and the smallest errors together.
+    if offers:
+        wanted = cost * (most + 1) + sum(counts)
+        model.minimize(wanted)
+        first = solved(model, cancel)
+        if first is None:
+            return None
+        model.add(wanted == round(first.objective_value))
+    model.minimize(joints * 1_000_000 + error)
+    solver = solved(model, cancel)
+    if solver is None:
+        return None
+    bought = []
+    for (name, offer), count in zip(offers, counts, strict=True):
+        times = solver.value(count)
+        if times:
+            price = None if offer.price is None else offer.price * times
+            parts = tuple(shelf[part] for part in offer.parts)
+            bought.append(Bought(name, times, price, parts, parts[0].id in owned, offer.is_kit))
+    return [m.read(solver) for m in models], tuple(bought)
+
+
+def _loose(part: Part) -> bool:
+    return isinstance(part, Through) and part.fills and part.status in AT_HAND
+
+
+def _again(offer: Offered, owned: Shelf) -> bool:
+    """Whether an offer is of one more of what is at hand."""
+    return not offer.is_kit and offer.parts[0] in owned and owned[offer.parts[0]].status in AT_HAND
+
+
+def _offered(part: Part, offer: Offered, owned: Shelf) -> list[Piece]:
+    """Return the ways one of the parts that can be bought can be laid."""
+    stock = max(part.owned, 1) if part.id in owned and (offer.is_kit or part.owned) else USUAL_PIECES
+    return [replace(piece, stock=stock) for piece in pieces_of(part, stock)]
+
+
+def _bought_of(
+    model: Any, models: Sequence[GapModel], offer: Offered, shelf: Shelf, spare: Mapping[PartId, int], *,
+    kept_whole: bool,
+) -> Any:  # fmt: skip
+    """Return how many of something are bought: as many as one train takes, or all of them together."""
+    most = 1 if offer.is_kit else MOST_PURCHASES * len(models)
+    count = model.new_int_var(0, most, "bought")
+    for part in offer.parts:
+        uses = [m.used(part) for m in models]
+        stock = max(shelf[part].owned, 1) if offer.is_kit else 1
+        for use in [sum(uses)] if kept_whole else uses:
+            model.add(use <= spare.get(part, 0) + min(stock, MOST_PIECES) * count)
+    return count
+
+
+def _told(bought: Sequence[Bought], twice: Sequence[Bought]) -> str:
+    named = [item.words for item in (*twice, *bought)]
+    if not named:
+        return "All of them land with what is at hand."
+    return f"All of them land once this is bought: {' + '.join(named)}. That is proven cheapest."

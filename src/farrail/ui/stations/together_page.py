@@ -1,0 +1,223 @@
+"""Several trains planned at once: the Spacing station's page that finds one set of purchases for all of them."""
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from farrail.errors import FarRailError
+from farrail.parts.shelved import AT_HAND
+from farrail.planning.cancel import Cancel
+from farrail.planning.offers import Offer
+from farrail.planning.purchase import Bought
+from farrail.planning.together import MOST_TRAINS, Together, plan_together
+from farrail.train.train import Train
+from farrail.ui.session import Session
+from farrail.ui.theme.fonts import REGULAR, elided
+from farrail.ui.widgets.background import Background
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.row_keys import Nth
+from farrail.workbook.edits.laying import LayTogether
+
+BEGIN = (
+    "Tick two trains or more. Optic, corrector, housings and camera of each stay; spacers, shims and adapters are "
+    "loose."
+)
+ERROR_ROW = "Error"
+TRAIN_PX, TITLE_PX = 112, 96
+
+
+class TogetherPage(QWidget):
+    """Ticks trains, plans them together, shows which piece each takes, and lays all of them in one step."""
+
+    # The train in view as it would be, or None to show it as it lies.
+    previewed = Signal(object)
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the page out."""
+        super().__init__(parent)
+        self.setObjectName("together_page")
+        self._session = session
+        self._made: Together | None = None
+        self._for: object = None
+        self.trains = QListWidget()
+        self.trains.setObjectName("together_trains")
+        self.trains.setAccessibleName("Trains to plan together")
+        self.trains.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.trains.setTextElideMode(Qt.TextElideMode.ElideRight)
+        self.trains.itemChanged.connect(lambda _: self._forget())
+        self.whole = QCheckBox("Each train kept whole")
+        self.whole.setObjectName("together_whole")
+        self.whole.setToolTip("No part lies in two trains; else parts move from train to train, one in use at a time.")
+        self.whole.toggled.connect(lambda _: self._forget())
+        self.search = QPushButton("Plan them together")
+        self.search.setObjectName("together_find")
+        self.search.clicked.connect(self._toggle)
+        self.lay = QPushButton("Lay on all of them")
+        self.lay.setObjectName("together_lay")
+        self.lay.clicked.connect(self._lay)
+        self._text = Label(BEGIN)
+        self._text.setObjectName("together_text")
+        self._text.setProperty("role", "steel")
+        self._text.setWordWrap(True)
+        columns = [Column("", True, TRAIN_PX) for _ in range(MOST_TRAINS)]
+        self.table = Ledger(
+            "together_pieces", "Which piece each train takes",
+            (Column("Piece"), *columns, Column("at hand", True, 62), Column("to buy", True, 70)),
+        )  # fmt: skip
+        self.work = Background(self)
+        self.work.done.connect(self._show)
+        self.work.failed.connect(self._failed)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        left.addWidget(self.trains, 1)
+        left.addWidget(self.whole)
+        buttons = QHBoxLayout()
+        buttons.setSpacing(8)
+        buttons.addWidget(self.search)
+        buttons.addWidget(self.lay)
+        buttons.addStretch(1)
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        right.addLayout(buttons)
+        right.addWidget(self._text)
+        right.addWidget(self.table, 1)
+        sheet = QHBoxLayout(self)
+        sheet.setContentsMargins(0, 6, 0, 0)
+        sheet.setSpacing(20)
+        sheet.addLayout(left, 4)
+        sheet.addLayout(right, 9)
+        self._forget()
+
+    def refresh(self) -> None:
+        """Follow the workbook: its trains, keeping the ticks of those that are still there."""
+        workbook = self._session.workbook
+        told = [(train.id, train.name) for train in workbook.trains]
+        if told != [(item.data(Qt.ItemDataRole.UserRole), item.text()) for item in self._items()]:
+            ticked = self._ticked()
+            self.trains.blockSignals(True)
+            self.trains.clear()
+            for key, name in told:
+                item = QListWidgetItem(name, self.trains)
+                item.setData(Qt.ItemDataRole.UserRole, key)
+                item.setToolTip(name)
+                item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
+                item.setCheckState(Qt.CheckState.Checked if key in ticked else Qt.CheckState.Unchecked)
+            self.trains.blockSignals(False)
+        if self._for is not None and self._for != (workbook.shelf, workbook.trains):
+            self._forget()
+
+    def _items(self) -> list[QListWidgetItem]:
+        return [self.trains.item(n) for n in range(self.trains.count())]
+
+    def _ticked(self) -> list[str]:
+        return [i.data(Qt.ItemDataRole.UserRole) for i in self._items() if i.checkState() is Qt.CheckState.Checked]
+
+    def _forget(self) -> None:
+        """Drop a plan that no longer answers what is ticked."""
+        self.work.cancel()
+        self._made, self._for = None, None
+        self.table.set_rows([])
+        self.table.hide()
+        self.lay.hide()
+        self.search.setText("Plan them together")
+        self.search.setEnabled(2 <= len(self._ticked()) <= MOST_TRAINS)
+        self._text.setText(BEGIN)
+        self.previewed.emit(None)
+
+    def _toggle(self) -> None:
+        if self.work.busy:
+            self._forget()
+            return
+        workbook, whole = self._session.workbook, self.whole.isChecked()
+        trains = [workbook.train(key) for key in self._ticked()]
+        shelf, prices = workbook.by_id, workbook.kit_prices
+        self._for = (workbook.shelf, workbook.trains)
+        self.search.setText("Cancel")
+        self._text.setText("Searching for all of them …")
+
+        def search(cancel: Cancel) -> Together | FarRailError:
+            try:
+                return plan_together(trains, shelf, kept_whole=whole, kit_prices=prices, cancel=cancel)
+            except FarRailError as error:
+                return error
+
+        self.work.start(search)
+
+    def _show(self, answer: object) -> None:
+        self.search.setText("Plan them together")
+        if isinstance(answer, FarRailError):
+            self._text.setText(str(answer))
+            return
+        assert isinstance(answer, Together)
+        self._made = answer
+        price = f" Price: {answer.price:g}." if answer.price else ""
+        self._text.setText(f"{answer.text}{price}")
+        trains = [p.train for p in answer.proposals]
+        self.table.setVisible(bool(trains))
+        self.lay.setVisible(bool(trains))
+        spare = [""] * (MOST_TRAINS - len(trains))
+        names = (elided(train.name, 13, REGULAR, TITLE_PX) for train in trains)
+        self.table.ledger.set_titles(["Piece", *names, *spare, "at hand", "to buy"])
+        for number in range(MOST_TRAINS):
+            self.table.setColumnHidden(1 + number, number >= len(trains))
+        self.table.set_rows(self._rows(answer))
+        self.show_preview(True)
+
+    def _rows(self, made: Together) -> list[Row]:
+        """Return a row a piece with how many each train takes, and the error that is left on each."""
+        shelf = self._session.workbook.by_id | {part.id: part for part in made.new_parts}
+        spare = [Cell("") for _ in range(MOST_TRAINS - len(made.proposals))]
+        buying = {part.id: item for item in made.bought for part in item.parts}
+        rows = []
+        for number, (key, counts) in enumerate(made.counts().items()):
+            part = shelf[key]
+            owned = part.owned if part.status in AT_HAND else 0
+            each = [Cell(f"{n}" if n else "–", "" if n else "steel") for n in counts]
+            price = _price(buying.get(key))
+            cells = (Cell(part.name, tip=part.name), *each, *spare, Cell(f"{owned}", "steel"), Cell(price, "look"))
+            rows.append(Row(cells, Nth(number)))
+        for item in made.twice:
+            each = [Cell("stays", "steel") for _ in made.proposals]
+            rows.append(Row((Cell(item.name), *each, *spare, Cell(""), Cell(_price(item), "look")), Nth(len(rows))))
+        errors = [Cell(f"{p.error_mm:+.2f}".replace("-", "−"), "good", strong=True) for p in made.proposals]
+        cells = (Cell(ERROR_ROW, strong=True), *errors, *spare, Cell(""), Cell(""))
+        return [*rows, Row(cells, Nth(len(rows)), heavy=True)]
+
+    def _failed(self, error: Exception) -> None:
+        self._forget()
+        self._text.setText("The search broke off; ask again.")
+        self._session.tell_failure(error, "Planning several trains")
+
+    def _planned(self) -> Train | None:
+        """Return the train in view as it would be."""
+        now, made = self._session.train, self._made
+        if now is None or made is None:
+            return None
+        return next((p.train for p in made.proposals if p.train.id == now.id), None)
+
+    def show_preview(self, wanted: bool) -> None:
+        """Show the train in view as planned, or as it lies."""
+        train = self._planned() if wanted else None
+        self.previewed.emit(None if train is None else Offer(train, "planned with the others"))
+
+    def _lay(self) -> None:
+        """Lay all of them: one step of undo."""
+        made = self._made
+        if made is not None and made.proposals:
+            self.previewed.emit(None)
+            self._session.do(LayTogether(tuple(p.train for p in made.proposals), made.new_parts))
+
+
+def _price(item: Bought | None) -> str:
+    """Return how many of something are bought, and for what."""
+    if item is None:
+        return ""
+    return f"{item.count}" if item.price is None else f"{item.count} for {item.price:g}"
