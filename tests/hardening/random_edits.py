@@ -18,7 +18,7 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import FarRailError
 from farrail.parts.fields import fields_of
 from farrail.parts.provenance import Origin, Reading
-from farrail.train.train import Side, Target
+from farrail.train.train import GuidePort, Side, Sky, Target
 from farrail.workbook.edits import front, laying, shelf, trains
 from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit, History
@@ -32,7 +32,7 @@ TYPED = ("12", "12,5", "12.00 ±0.05", "10..20", "24-70", "", "-", "1e400", "0",
          "50 %", "1100", "0.000001", "٣", "12.5.5", "±", "nan", "inf", "9" * 400)  # fmt: skip
 NAMES = ("", "x", "R&D <b>", "é‮\n", "n" * 300, " spaced ", "Ring")
 # Not drawn: what a planner or a search makes is a whole row; its parts are drawn one by one here.
-LEFT_OUT = ("LayPlan", "LayCloseUp", "ImportParts")
+LEFT_OUT = ("LayPlan", "LayTogether", "LayCloseUp", "ImportParts")
 
 
 def edits_of(*modules: ModuleType) -> list[Any]:
@@ -78,6 +78,8 @@ def _argument(name: str, annotation: str, dice: random.Random, part: str, train:
     fixed: dict[str, Callable[[], Any]] = {
         "side": lambda: dice.choice(tuple(Side)),
         "target": lambda: dice.choice((None, Target(name="A cloud", width_arcmin=40.0, height_arcmin=30.0))),
+        "sky": lambda: dice.choice((None, Sky(), Sky(sun_high_deg=-18.0, most_polarised=0.0, polariser_deg=-180.0))),
+        "guide": lambda: dice.choice((None, GuidePort(camera=part), GuidePort(camera="skua-full", between=(part,)))),
         "path": lambda: path,
         "name": lambda: dice.choice(NAMES),
         "kit": lambda: dice.choice(NAMES),

@@ -6,9 +6,9 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QCheckBox, QComboBox, QLineEdit, QMenu, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
-from tests.ui.hands import LEFT, found, label, ledger, press, rows, type_over
+from tests.ui.hands import LEFT, found, label, ledger, press, rows, type_in, type_over
 
-from farrail.train.train import Side
+from farrail.train.train import Side, Sky
 from farrail.ui.actions.laying import fill_holder_menu
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.session import Selection
@@ -192,3 +192,38 @@ def test_findings_keep_room_for_their_text_in_the_smallest_window(window: MainWi
     assert len(found) >= 3
     for row in found:
         assert row.height() >= row.heightForWidth(row.width()), row.objectName()
+
+
+def sky_of(window: MainWindow) -> Sky | None:
+    train = window.session.train
+    assert train is not None
+    return train.conditions.sky
+
+
+def test_the_sky_through_a_polariser_is_described_typed_and_shown(window: MainWindow, qtbot: QtBot) -> None:
+    session = window.session
+    press(window, "show_sky", qtbot)
+    table = rows(ledger(window, "front_sky"))
+    assert [row[0] for row in table] == ["left edge", "quarter", "middle", "quarter", "right edge"]
+    assert table[2][1] == "3.32"
+    assert "Where the Sun stands is assumed" in label(window, "sky_text")
+    type_in(window, "sky_sun_right_deg", "60", qtbot)
+    assert sky_of(window) == Sky(sun_right_deg=60.0)
+    assert rows(ledger(window, "front_sky"))[2][1] != "3.32"
+    assert "assumed" not in label(window, "sky_text")
+    type_in(window, "sky_most_polarised", "40", qtbot)
+    assert sky_of(window) == Sky(sun_right_deg=60.0, most_polarised=0.4)
+    before = session.train
+    told: list[str] = []
+    session.message.connect(lambda text, _: told.append(text))
+    for name, text, words in (("sky_sun_high_deg", "120", "give -18 to 90"), ("sky_sun_right_deg", "west", "number"),
+                              ("sky_most_polarised", "-5", "give 0 to 100")):  # fmt: skip
+        type_in(window, name, text, qtbot)
+        assert session.train == before
+        assert words in told[-1]
+    assert found(window, QLineEdit, "sky_sun_high_deg").text() == "20"
+    press(window, "sky_usual", qtbot)
+    assert sky_of(window) is None
+    session.show_train("witch-broom")
+    assert rows(ledger(window, "front_sky")) == []
+    assert "No polariser" in label(window, "sky_text")

@@ -1,5 +1,6 @@
 """The front stack's figures in words."""
 
+from farrail.optics.polarised_sky import SOURCE as SKY_SOURCE
 from farrail.readouts.figure import Figure
 from farrail.text.names import whole_name
 from farrail.text.values import Values
@@ -56,6 +57,15 @@ def _height(word: str) -> Teller:
     return tell
 
 
+def _sky(f: Figure, v: Values) -> Told:
+    marks = ", ".join(f"{stops:.2f}" for stops in v.marks)
+    sun = f"Sun {v.sky.sun_high_deg:g}° high, {v.sky.sun_right_deg:g}° to the right, P_max {v.sky.most_polarised:g}"
+    return told(
+        "sky uneven through the polariser", "T = ½[1 + P(2(a·e)² − 1)], largest less least across the frame",
+        f"{sun}: {marks} stops from left to right; {f.number:.2f} apart", SKY_SOURCE,
+    )  # fmt: skip
+
+
 def _step_back(f: Figure, v: Values) -> Told:
     numbers = f"{v.first_clean_mm:.1f}/{v.focal_mm:g} = {f.number:.2f}"
     return told(
@@ -83,4 +93,5 @@ TELLERS: dict[str, Teller] = {
     "front.dark_mm": _height("dark"),
     "front.step_back": _step_back,
     "front.sheet.*_mm": _sheet,
+    "front.sky_uneven_stops": _sky,
 }

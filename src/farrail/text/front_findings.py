@@ -2,9 +2,10 @@
 
 from collections.abc import Callable
 
-from farrail.readouts.front.findings import PolariserAt
+from farrail.readouts.front.polariser import PolariserAt
 from farrail.text.names import aperture_name, loss_name
 from farrail.text.values import Values, mm_or_none
+from farrail.train.train import Sky
 
 Told = tuple[str, str]
 PLACES = {
@@ -176,6 +177,29 @@ def _square_polariser(v: Values) -> Told:
     )
 
 
+def sun_words(sky: Sky) -> str:
+    """Return where the Sun stands, in words."""
+    side = "right" if sky.sun_right_deg >= 0.0 else "left"
+    if abs(sky.sun_right_deg) < 0.5:
+        bearing = "straight ahead"
+    elif abs(sky.sun_right_deg) > 179.5:
+        bearing = "straight behind"
+    else:
+        bearing = f"{abs(sky.sun_right_deg):.0f}° to the {side}"
+    return f"{bearing}, {sky.sun_high_deg:.0f}° high"
+
+
+def _polarised_sky(v: Values) -> Told:
+    left, _, middle, _, right = v.marks
+    where = f"with the Sun {sun_words(v.sky)}"
+    rests = "" if v.given else " Where the Sun stands is assumed: say it on the Sky page of Front."
+    return (
+        f"{v.polariser} darkens a clear sky unevenly: {v.uneven_stops:.1f} stops across the frame {where}.",
+        f"It takes {left:.1f} stops at the left edge, {middle:.1f} in the middle, {right:.1f} at the right. Turn it "
+        f"away from its darkest, or frame narrower.{rests}",
+    )
+
+
 def _polariser_place(v: Values) -> Told:
     turns = "turns with the holder" if v.at is PolariserAt.IN_SLOT else "turns freely"
     return (
@@ -207,4 +231,5 @@ SENTENCES: dict[str, Callable[[Values], Told]] = {
     "front.sun": _sun,
     "front.square_polariser_with_grad": _square_polariser,
     "front.polariser_place": _polariser_place,
+    "front.polarised_sky": _polarised_sky,
 }

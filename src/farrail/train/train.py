@@ -93,6 +93,24 @@ class Target(Frozen):
     turned_deg: Annotated[float, Field(ge=-360.0, le=360.0)] = 0.0
 
 
+class Sky(Frozen):
+    """A clear sky before the camera, for what a polariser does to it.
+
+    Attributes:
+        sun_high_deg: how high the Sun stands.
+        sun_right_deg: how far to the right of where the camera looks; negative: to the left.
+        camera_up_deg: how far above the horizon the camera looks.
+        most_polarised: how far the sky is polarised at 90° from the Sun; about 0.8 in clear air (common practice).
+        polariser_deg: turn of the polariser's axis from the right toward up; None: darkest in the middle.
+    """
+
+    sun_high_deg: Annotated[float, Field(ge=-18.0, le=90.0)] = 20.0
+    sun_right_deg: Turn = 90.0
+    camera_up_deg: Annotated[float, Field(ge=-90.0, le=90.0)] = 0.0
+    most_polarised: Annotated[float, Field(ge=0.0, le=1.0)] = 0.8
+    polariser_deg: Turn | None = None
+
+
 class Conditions(Frozen):
     """How the train is used; None takes the optic's own."""
 
@@ -110,6 +128,8 @@ class Conditions(Frozen):
     subject_width_mm: Annotated[float, Field(gt=0.0, le=100_000.0)] | None = None
     subject_depth_mm: Annotated[float, Field(gt=0.0, le=10_000.0)] | None = None
     blur_um: Annotated[float, Field(gt=0.0, le=1000.0)] | None = None
+    # Where the Sun stands, for a polariser; None: a usual place.
+    sky: Sky | None = None
 
 
 class Train(Frozen):

@@ -284,7 +284,7 @@ SCENES: dict[str, Scene] = {
     "ready-made": ("paper", "witch-broom", PARTS, _ready_made),
     "front": ("paper", "sea-stacks", FRONT, _remedies_listed),
     "sheets": ("lamp-room", "sea-stacks-slim", FRONT, _front_page(1)),
-    "compare": ("paper", "sea-stacks", FRONT, _front_page(3)),
+    "compare": ("paper", "sea-stacks", FRONT, _front_page(4)),
     "close-up": ("paper", "barnacles", CLOSE_UP, _reach_shown),
     "ask": ("paper", "lichen", CLOSE_UP, _asked),
     "focus-stack": ("lamp-room", "barnacles", CLOSE_UP, _stacked),

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from farrail.readouts.figure import Figure
 from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front
+from farrail.readouts.front.polarised_sky import polarised_sky_figures
 from farrail.readouts.front.sheets import sheets_in
 
 
@@ -39,6 +40,7 @@ def front_figures(front: Front) -> Iterator[Figure]:
             {"slot": item.slot, "ahead_mm": item.ahead_mm, "focal_mm": focal},
             which=f"{item.placed.index}.{item.slot + 1}",
         )  # fmt: skip
+    yield from polarised_sky_figures(front)
 
 
 def _clean(kind: str, value: float | None, limit: float, front: Front) -> Figure:

@@ -1,18 +1,19 @@
 """Findings about the front stack: what shows, slots, sheets, polarisers; rules of thumb where numbers are assumed."""
 
 from collections.abc import Iterator
-from enum import StrEnum
 from typing import Any
 
 from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
-from farrail.parts.kinds.filters import RoundFilter, SheetFilter
+from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front
+from farrail.readouts.front.polarised_sky import polarised_sky_findings
+from farrail.readouts.front.polariser import polarisers_in
 from farrail.readouts.front.sheets import sheets_in
 
 # Rules of thumb on a 43 mm diagonal (common practice, no source); scaled with the frame's own.
@@ -26,15 +27,6 @@ DENSE = 1.5
 
 # Stopped down by less than this a lens's own rim still cuts its corner's bundle; common practice, no source.
 OWN_FROM_OPEN = 2.0
-
-
-class PolariserAt(StrEnum):
-    """Where a polariser stands in a front stack."""
-
-    OUTERMOST = "outermost"
-    ON_LENS = "on_lens"
-    BEHIND_SHEETS = "behind_sheets"
-    IN_SLOT = "in_slot"
 
 
 def front_findings(front: Front) -> Iterator[Finding]:
@@ -59,6 +51,7 @@ def front_findings(front: Front) -> Iterator[Finding]:
     yield from _holders(front)
     yield from _sheets(front)
     yield from _polarisers(front)
+    yield from polarised_sky_findings(front)
 
 
 def _focal(front: Front, lens: CameraLens) -> Iterator[Finding]:
@@ -198,24 +191,8 @@ def _polarisers(front: Front) -> Iterator[Finding]:
                 {"polariser": polariser.sheet.name, "order_right": behind == grads}, polariser.place,
                 polariser.sheet.id,
             )  # fmt: skip
-    found = _where_polarisers_are(front)
+    found = polarisers_in(front.layout)
     if found:
         name, place = found[0]
         values = {"polariser": name, "at": place, "depth_mm": front.depth_mm}
         yield Finding("front.polariser_place", Severity.NOTE, values)
-
-
-def _where_polarisers_are(front: Front) -> list[tuple[str, PolariserAt]]:
-    layout, found = front.layout, []
-    for placed in layout.front:
-        if isinstance(placed.part, RoundFilter) and placed.part.polariser:
-            outermost = placed.index == len(layout.front) - 1 and placed.index > 0
-            found.append((placed.part.name, PolariserAt.OUTERMOST if outermost else PolariserAt.ON_LENS))
-        dropped = layout.parts.get(placed.laid.drop_in or "")
-        if isinstance(dropped, RoundFilter) and dropped.polariser:
-            found.append((dropped.name, PolariserAt.BEHIND_SHEETS))
-        for sheet_id in placed.laid.filters if isinstance(placed.part, FilterHolder) else ():
-            sheet = layout.parts.get(sheet_id or "")
-            if isinstance(sheet, SheetFilter) and sheet.polariser:
-                found.append((sheet.name, PolariserAt.IN_SLOT))
-    return found

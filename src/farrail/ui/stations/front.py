@@ -33,6 +33,7 @@ from farrail.ui.stations.front_words import (
     turning_words,
 )
 from farrail.ui.stations.ring_page import RingPage
+from farrail.ui.stations.sky_page import SkyPage
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.front_view import FrontView
@@ -46,7 +47,7 @@ from farrail.workbook.edits.laying import TurnPart
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetFocal
 
-REMEDIES, SHEETS, RINGS, COMPARE = range(4)
+REMEDIES, SHEETS, SKY, RINGS, COMPARE = range(5)
 STEPS = 400
 
 
@@ -125,18 +126,18 @@ class FrontStation(Station):
             (Column("Sheet"), Column("up", True, 44), Column("line", False, 150, 0), Column("needs", True, 92)),
         )  # fmt: skip
         self.sheets.edited.connect(self._slide)
-        self.rings = RingPage(self.session)
+        self.rings, self.sky = RingPage(self.session), SkyPage(self.session)
         self.compare = Ledger(
             "front_compare", "Two stacks beside each other",
             (Column("Stack", False, 152), Column("this train"), Column("the other")),
         )  # fmt: skip
         self._tabs = PageTabs(
-            (("Remedies", "show_remedies"), ("Sheets", "show_sheets"), ("Ring size", "show_rings"),
+            (("Remedies", "show_remedies"), ("Sheets", "show_sheets"), ("Sky", "show_sky"), ("Ring size", "show_rings"),
              ("Compare", "show_compare"))
         )  # fmt: skip
         self._tabs.chosen.connect(self.show_table)
         self._stack = QStackedWidget()
-        for page in (self._remedy_page(), self._sheet_page(), self.rings, self._compare_page()):
+        for page in (self._remedy_page(), self._sheet_page(), self.sky, self.rings, self._compare_page()):
             self._stack.addWidget(page)
         box = QVBoxLayout()
         box.setSpacing(2)
@@ -200,9 +201,11 @@ class FrontStation(Station):
     # Keeping up
 
     def show_table(self, number: int) -> None:
-        """Bring remedies (0), sheets (1), ring sizes (2) or the comparison (3) to the front."""
+        """Bring remedies (0), sheets (1), the sky (2), ring sizes (3) or the comparison (4) to the front."""
         self._stack.setCurrentIndex(number)
         self._tabs.choose(number)
+        front = self._front()
+        self._view.show_front(front, self.sky.refresh(front) if number == SKY else None)
         self._refresh_table()
         self.show_preview(True)
 
@@ -217,7 +220,8 @@ class FrontStation(Station):
             # An edit is looked at on the rail, so what was compared there gives way.
             self._seen = self.session.train
             self.on_rail.setChecked(False)
-        self._view.show_front(front)
+        on_sky = self._stack.currentIndex() == SKY
+        self._view.show_front(front, self.sky.refresh(front) if on_sky else None)
         self._plot.show_front(front)
         if front is None:
             self._headline.say("No train in view.", "Start one from the train menu.")

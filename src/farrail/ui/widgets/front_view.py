@@ -9,10 +9,12 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import Gradation
 from farrail.readouts.front.model import Front
+from farrail.readouts.front.polarised_sky import PolarisedSky
 from farrail.readouts.front.sheets import SheetInSlot, sheets_in
 from farrail.train.placed import PlacedAperture
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font
+from farrail.ui.widgets.sky_picture import paint_sky
 
 ABOVE, BELOW = 18.0, 4.0
 
@@ -27,10 +29,11 @@ class FrontView(QWidget):
         self.setAccessibleName("The front stack seen from behind the camera")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._front: Front | None = None
+        self._sky: PolarisedSky | None = None
 
-    def show_front(self, front: Front | None) -> None:
-        """Show another readout."""
-        self._front = front
+    def show_front(self, front: Front | None, sky: PolarisedSky | None = None) -> None:
+        """Show another readout; with a sky, the picture that its polariser makes of it instead of the stack."""
+        self._front, self._sky = front, sky
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -48,6 +51,10 @@ class FrontView(QWidget):
             return
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._sky is not None:
+            paint_sky(p, self._sky, QRectF(self.rect()))
+            p.end()
+            return
         sheets = sheets_in(front)
         reach = max([placed.part.outer_diameter_mm / 2.0 for placed in front.layout.front], default=50.0)
         tall = [item.sheet.height_mm.value / 2.0 + abs(item.shift_mm) for item in sheets]

@@ -8,7 +8,7 @@ from farrail.errors import BadWorkbook, EditRefused
 from farrail.optics.exposure import time_words
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.shelved import PartId
-from farrail.train.train import Target, Train
+from farrail.train.train import Sky, Target, Train
 from farrail.workbook.workbook import Workbook, check_train
 
 
@@ -353,3 +353,17 @@ class LayCloseUp:
             return train.model_copy(update=update)
 
         return change_train(workbook, self.train_id, change)
+
+
+@dataclass(frozen=True)
+class SetSky:
+    """Say where the Sun stands and how the polariser is turned; None goes back to a usual sky."""
+
+    train_id: str
+    sky: Sky | None
+    label: str = "Describe the sky"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the sky described."""
+        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"sky": self.sky}))

@@ -1,0 +1,133 @@
+"""A polariser on a wide sky: the Front station's page of Sun, air and how the polariser is turned."""
+
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from farrail.errors import FarRailError
+from farrail.parts.provenance import Origin
+from farrail.readouts.front.model import Front
+from farrail.readouts.front.polarised_sky import PolarisedSky, polarised_sky_of
+from farrail.train.train import Sky
+from farrail.ui.session import Session
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.row_keys import TermKey
+from farrail.ui.widgets.short_field import short_field
+from farrail.workbook.edits.shelf import parse_reading
+from farrail.workbook.edits.trains import SetSky
+
+# Field of a sky, what it is called, what it means, its bounds, and by how much what is typed is divided.
+FIELDS = (
+    ("sun_high_deg", "Sun high, °", "How high the Sun stands, −18 to 90", -18.0, 90.0, 1.0),
+    ("sun_right_deg", "Sun to the right, °", "From where the camera looks; negative: to the left", -180.0, 180.0, 1.0),
+    ("camera_up_deg", "Camera up, °", "How far above the horizon the camera looks", -90.0, 90.0, 1.0),
+    ("most_polarised", "Polarised, %", "At 90° from the Sun; about 80 in clear air, less in haze", 0.0, 100.0, 100.0),
+    ("polariser_deg", "Polariser at, °", "Its axis, from the right toward up; empty: darkest in the middle",
+     -180.0, 180.0, 1.0),
+)  # fmt: skip
+PLACES = ("left edge", "quarter", "middle", "quarter", "right edge")
+
+
+class SkyPage(QWidget):
+    """Says where the Sun stands and shows what the polariser leaves of the sky."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the page out."""
+        super().__init__(parent)
+        self._session = session
+        self.fields: dict[str, QLineEdit] = {}
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(4)
+        for number, (key, title, meaning, *_) in enumerate(FIELDS):
+            field = short_field(f"sky_{key}", meaning, "darkest" if key == "polariser_deg" else "", 74)
+            field.editingFinished.connect(self._keep)
+            self.fields[key] = field
+            label = Label(title)
+            label.setBuddy(field)
+            grid.addWidget(label, number // 3, 2 * (number % 3))
+            grid.addWidget(field, number // 3, 2 * (number % 3) + 1)
+        self.usual = QPushButton("Usual sky")
+        self.usual.setObjectName("sky_usual")
+        self.usual.setToolTip("Sun 20° high and 90° to the right, clear air, the polariser darkest in the middle")
+        self.usual.clicked.connect(self._reset)
+        grid.addWidget(self.usual, 1, 4, 1, 2)
+        row = QHBoxLayout()
+        row.addLayout(grid)
+        row.addStretch(1)
+        self.table = Ledger(
+            "front_sky", "What the polariser takes of the sky",
+            (Column("In the picture"), Column("stops lost", True, 92), Column("against the middle", True, 130)),
+        )  # fmt: skip
+        self._text = Label()
+        self._text.setObjectName("sky_text")
+        self._text.setProperty("role", "steel")
+        self._text.setWordWrap(True)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 4, 0, 0)
+        box.setSpacing(6)
+        box.addLayout(row)
+        box.addWidget(self.table, 1)
+        box.addWidget(self._text)
+
+    def refresh(self, front: Front | None) -> PolarisedSky | None:
+        """Show a train's sky; returns it for the picture."""
+        sky = None if front is None else polarised_sky_of(front)
+        train = self._session.train
+        shown = (train.conditions.sky if train is not None else None) or Sky()
+        for key, *_, divided in FIELDS:
+            value = getattr(shown, key)
+            if not self.fields[key].hasFocus():
+                self.fields[key].setText("" if value is None else f"{value * divided:g}")
+        self.usual.setEnabled(sky is not None and sky.given)
+        if sky is None:
+            self.table.set_rows([])
+            self._text.setText("No polariser stands ahead of the lens: lay one to see what it does to a clear sky.")
+            return None
+        middle = sky.marks[2]
+        rows = []
+        for number, (place, stops) in enumerate(zip(PLACES, sky.marks, strict=True)):
+            off = f"{stops - middle:+.2f}".replace("-", "−")
+            cells = (Cell(place), Cell(f"{stops:.2f}", strong=True), Cell(off if number != 2 else "–", "steel"))
+            rows.append(Row(cells, TermKey(f"{number}")))
+        self.table.set_rows(rows)
+        band = (
+            "The dark band shows at this field of view."
+            if sky.wide
+            else "At this field of view hardly anybody sees that."
+        )
+        assumed = "" if sky.given else " Where the Sun stands is assumed."
+        self._text.setText(f"{sky.uneven_stops:.1f} stops uneven across the frame. {band}{assumed}")
+        return sky
+
+    def _keep(self) -> None:
+        """Take what was typed; what cannot be is said, and the field goes back."""
+        train = self._session.train
+        if train is None:
+            return
+        now = train.conditions.sky or Sky()
+        values: dict[str, float | None] = {}
+        try:
+            for key, title, _, low, high, divided in FIELDS:
+                text = self.fields[key].text().strip()
+                if not text:
+                    # An empty field is a usual value again; of the polariser, darkest in the middle.
+                    values[key] = Sky.model_fields[key].default
+                    continue
+                value = parse_reading(text, Origin.MEASURED).value
+                if not low <= value <= high:
+                    raise FarRailError(f"{title.rsplit(',', 1)[0]} {value:g} cannot be; give {low:g} to {high:g}.")
+                values[key] = value / divided
+        except FarRailError as error:
+            self._session.message.emit(str(error), True)
+            for key, *_, divided in FIELDS:
+                before = getattr(now, key)
+                self.fields[key].setText("" if before is None else f"{before * divided:g}")
+            return
+        wanted = Sky.model_validate(values)
+        if wanted != now:
+            self._session.do(SetSky(train.id, wanted))
+
+    def _reset(self) -> None:
+        train = self._session.train
+        if train is not None:
+            self._session.do(SetSky(train.id, None, label="Go back to a usual sky"))
