@@ -234,3 +234,20 @@ def test_a_shim_fills_the_gap_a_long_thread_leaves_before_it_adds_to_it() -> Non
     face = Connection(standard=Plain(diameter_mm=50), gender=Gender.NONE, engagement_mm=0)
     shelf["thin"] = shim("thin", 2.0).model_copy(update={"front": face, "rear": face})
     assert laid("ring", "thin") == pytest.approx(10.0 + 2.0 + 17.5)
+
+
+def test_thinner_constructions_are_a_choice_where_there_is_room_with_what_they_cost() -> None:
+    demo = demo_workbook()
+    thin = demo.by_id["kittiwake-drawer"].model_copy(
+        update={"id": "thin", "name": "Skua thin drawer", "path_length_mm": published(12.0), "price": 80.0,
+                "status": Status.WANTED, "owned": 0}
+    )  # fmt: skip
+    shelf = demo.by_id | {"thin": thin}
+    made = plan(demo.train("witch-broom"), shelf)
+    assert made.proposals
+    saving = next(s for s in made.thinner if "Skua thin drawer" in s.words)
+    # 20.5 less 12.0, both of them shoulder to shoulder.
+    assert saving.saves_mm == pytest.approx(8.5)
+    assert saving.price == 80.0
+    assert [s.saves_mm for s in made.thinner] == sorted((s.saves_mm for s in made.thinner), reverse=True)
+    assert any("Skua thin drawer" in offer.words for offer in offers_of(made))

@@ -93,7 +93,8 @@ def as_data(made: Plan) -> dict[str, object]:
         "nearest_mm": {"below": made.nearest_mm[0], "above": made.nearest_mm[1]},
         "buy": buy,
         "thinner": [
-            {"change": s.words, "part": s.part, "saves_mm": s.saves_mm, "to_buy": s.to_buy} for s in made.thinner
+            {"change": s.words, "part": s.part, "saves_mm": s.saves_mm, "to_buy": s.to_buy, "price": s.price}
+            for s in made.thinner
         ],
         "also_fits": [{"part": also.part.id, "proposal": _proposal(also.proposal)} for also in made.also],
         "guide": [
@@ -147,7 +148,8 @@ def _print(made: Plan) -> None:
         lays = " + ".join(made.buy.proposal.names)
         print(f"  Buy {made.buy.name}{cost}: {lays} leaves {made.buy.proposal.error_mm:+.2f} mm.")
     for s in made.thinner:
-        print(f"  {s.words[0].upper()}{s.words[1:]} saves {s.saves_mm:.2f} mm.")
+        cost = "" if s.price is None else f" ({s.price:g})"
+        print(f"  {s.words[0].upper()}{s.words[1:]} saves {s.saves_mm:.2f} mm{cost}.")
     for way in made.guide:
         lays = " + ".join(way.names) or "nothing"
         print(f"  {refusal_of(way) or f'{way.guider}: {lays} before {way.camera} ({way.error_mm:+.2f} mm)'}")

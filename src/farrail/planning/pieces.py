@@ -1,6 +1,7 @@
 """What a plan may use: the gaps between fixed parts, and the loose pieces that may fill them.
 
-Loose are spacers, shims, adapters and adjustable spacers; everything else behind the datum stays, in its order.
+Loose are spacers, shims, adapters and adjustable spacers, unless they are to be kept as they lie; everything else
+behind the datum stays, in its order.
 Lengths are whole thousandths of a millimetre, so that sums are exact.
 """
 
@@ -212,7 +213,7 @@ def task_of(layout: Layout) -> Task | None:
     while index < tail_start:
         placed = layout.rear[index]
         span = next((s for s in spans if s[0] == index), None)
-        if span is None and placed.part.fills:
+        if span is None and placed.part.fills and not placed.laid.kept:
             homes.append((placed.part.id, len(blocks)))
             index += 1
             continue

@@ -23,6 +23,8 @@ from farrail.units import MICROMETRES_PER_MM
 LENS_SHORT_MM = 2.0
 NEAREST_REACH_UM = microns(400.0)
 # Nearer by less than this is no other way; between the simplest and the nearest so many more are told.
+# Where the train lands, so many thinner constructions are told as a choice.
+THINNER_AS_A_CHOICE = 3
 WORTH_UM, MOST_BETWEEN = 20, 2
 
 
@@ -52,7 +54,7 @@ class Plan:
         proof: whether that is proven.
         nearest_mm: when impossible, the errors nearest to zero from below and above; None where there is none.
         buy: when impossible, what would mend it.
-        thinner: when there is no room, which thinner constructions save most.
+        thinner: thinner constructions, the largest saving first: what to do where there is no room, else a choice.
         also: when there is room to spare, what else on the shelf would fit in it.
         text: one sentence.
         guide: what to lay on each guide port that is not in focus, the best proposal laid where the train does not
@@ -141,7 +143,8 @@ def _planned(
         proof, trouble = Proof.UNDECIDED, str(error)
     found = tuple(proposal_of(answer, question.task, train, shelf) for answer, question in answers)
     shown = f"{trouble} What was found until then is shown." if found else trouble
-    return Plan(found, proof, (None, None), None, (), also, shown if trouble else _ways(len(found)))
+    thinner = () if trouble else thinner_constructions(train, shelf)[:THINNER_AS_A_CHOICE]
+    return Plan(found, proof, (None, None), None, thinner, also, shown if trouble else _ways(len(found)))
 
 
 def _answer(questions: list[_Question], most: int, made: list[tuple[Found, _Question]], cancel: Cancel | None) -> None:

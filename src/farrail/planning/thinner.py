@@ -1,4 +1,4 @@
-"""When there is no room: which thinner construction saves most."""
+"""Which thinner constructions there are: what saves most where there is no room, and a choice where there is."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -29,6 +29,7 @@ class Saving:
         to_buy: whether something of it is only wanted.
         train: the train built so; the rest of it stays as it lies.
         part: id of the part that is changed.
+        price: what is to be bought for it costs; None where nobody has said, or nothing is bought.
     """
 
     words: str
@@ -36,6 +37,7 @@ class Saving:
     to_buy: bool
     train: Train
     part: str
+    price: float | None = None
 
 
 def thinner_constructions(train: Train, shelf: Shelf) -> tuple[Saving, ...]:
@@ -82,7 +84,7 @@ def _other_parts(now: Readout, shelf: Shelf) -> Iterator[Saving]:
                 saves = _saved_mm(now, other, shelf)
                 if saves is not None:
                     words = f"{'buy ' if to_buy else ''}{part.name} instead of {placed.part.name}"
-                    yield Saving(words, saves, to_buy, other, placed.part.id)
+                    yield Saving(words, saves, to_buy, other, placed.part.id, part.price if to_buy else None)
                     break
 
 

@@ -174,6 +174,11 @@ def _tilt_pixel(f: Figure, v: Values) -> Told:
     return told("tilt that blurs a corner by one pixel", "atan(N·p/h)", numbers, TILT_SOURCE)
 
 
+def _tilt_plate(f: Figure, v: Values) -> Told:
+    numbers = f"{v.corner_mm:.2f} mm · tan {v.most_deg:g}° = {f.number:.0f} µm"
+    return told(f"{v.part} moves a corner by, at most", "h · tan a", numbers, TILT_SOURCE)
+
+
 def _aberration(f: Figure, v: Values) -> Told:
     numbers = f"{f.number:.2f} µm of {v.tolerable_um:.1f} µm"
     formula = "edge ray's shift − paraxial shift, summed; tolerable 16λN²"
@@ -221,6 +226,7 @@ TELLERS: dict[str, Teller] = {
     "light.image_circle_margin_mm": _circle_margin,
     "light.image_circle_cover": _circle_cover,
     "light.inscribed_frame": _inscribed,
+    "light.tilt_plate.*_um": _tilt_plate,
     "light.tilt_allowed_deg": _tilt,
     "light.tilt_shim_mm": _tilt_shim,
     "light.tilt_pixel_deg": _tilt_pixel,

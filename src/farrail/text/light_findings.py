@@ -124,6 +124,14 @@ def _shadow(v: Values) -> Told:
     )
 
 
+def _tilt_plate(v: Values) -> Told:
+    return (
+        f"{v.part} tilts up to {v.most_deg:g}°: it moves a corner by {v.moved_um:.0f} µm at most.",
+        f"{v.allowed_deg:.3f}° keep the corners in focus. Begin with its plates parallel; stars long on one side "
+        "of the frame say which screw to turn.",
+    )
+
+
 SENTENCES: dict[str, Callable[[Values], Told]] = {
     "light.clip": _clip,
     "light.filter_too_small": _too_small,
@@ -135,6 +143,7 @@ SENTENCES: dict[str, Callable[[Values], Told]] = {
     "light.filter_masked": _filter_masked,
     "light.narrowband_in_fast_cone": _narrowband,
     "light.plate_aberration": _aberration,
+    "light.tilt_plate": _tilt_plate,
     "light.effective_focal_length": _focal,
     "light.train_shadow": _shadow,
 }

@@ -51,6 +51,7 @@ class Laid(Frozen):
         drop_in: the round filter dropped into a holder behind its sheets.
         lens: the lens a reversing ring in a front stack carries, turned round.
         guide: the guide camera on an off-axis guider's port, and what stands between; None for none.
+        kept: it stays where it lies and as it is set; no planner moves it, though it could be moved.
         shifts_mm: how far each of a holder's sheets is slid up from the middle, slot by slot; 0 where not given.
     """
 
@@ -65,6 +66,7 @@ class Laid(Frozen):
     drop_in: PartId | None = None
     lens: PartId | None = None
     guide: GuidePort | None = None
+    kept: bool = False
     shifts_mm: Annotated[tuple[Shift, ...], Field(max_length=24)] = ()
 
     def shift_mm(self, slot: int) -> float:

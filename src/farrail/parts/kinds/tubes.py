@@ -1,13 +1,14 @@
-"""Plain tubes: adapters, spacers, shims, adjustable spacers, rotators."""
+"""Plain tubes: adapters, spacers, shims, adjustable spacers, rotators, tilt plates."""
 
 from collections.abc import Iterator
-from typing import Literal
+from typing import Annotated, Literal
 
 from farrail.parts.base import Adjustable, FixedLength, Housing, PartBase
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.in_beam import Aperture, Filled, Outline
-from farrail.parts.provenance import assumed
+from farrail.parts.provenance import TiltAngle, assumed
 from farrail.parts.registers import BAYONET_REGISTERS_MM, T_MOUNT_REGISTER_MM, t_mount
+from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, IN, OUT, Usual, key, rim, size
 
 TRAIN_THREADS = ((28.5, 0.6), (42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0))
@@ -135,6 +136,26 @@ class Rotator(Housing):
         return cls(
             id="new-rotator", name="New rotator", outer_diameter_mm=66, front=t_mount(IN), rear=t_mount(OUT),
             path_length_mm=assumed(10),
+        )  # fmt: skip
+
+
+class TiltPlate(Housing):
+    """Squares the camera to the light by screws around its rim; its length is told with both plates parallel."""
+
+    kind_name = "tilt plate"
+    rank = 75
+
+    kind: Literal["tilt_plate"] = "tilt_plate"
+    most_tilt_deg: Annotated[
+        TiltAngle | None, Told("Tilt, at most", "From parallel, to either side", "°", Group.LENGTH)
+    ] = None
+
+    @classmethod
+    def template(cls) -> "TiltPlate":
+        """Return one of M54."""
+        return cls(
+            id="new-tilt-plate", name="New tilt plate", outer_diameter_mm=74, front=thread(54.0, 0.75, IN),
+            rear=thread(54.0, 0.75, OUT), path_length_mm=assumed(10),
         )  # fmt: skip
 
 

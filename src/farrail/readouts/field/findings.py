@@ -2,10 +2,11 @@
 
 from collections.abc import Iterator
 
+from farrail.optics.tilt import allowed_tilt_deg
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.readouts.field.coverage import circle_against
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.light.sharpness import aberration_of, passbands_of
+from farrail.readouts.light.sharpness import aberration_of, passbands_of, tilt_plates_of
 from farrail.readouts.spacing.focuser_and_guider import (
     GUIDE_TOLERANCE_MM,
     guiding_of,
@@ -30,6 +31,7 @@ def field_findings(layout: Layout) -> Iterator[Finding]:
     yield from _travel(layout)
     yield from _power(layout)
     yield from _guiding(layout)
+    yield from _tilt_plates(layout)
     yield from _shadow(layout)
 
 
@@ -104,6 +106,19 @@ def _guiding(layout: Layout) -> Iterator[Finding]:
         yield Finding(
             kind, severity, {"guide": guide, "hung": hung, "tolerance_mm": GUIDE_TOLERANCE_MM}, guide.place, guide.part,
             figure=f"spacing.guide.{guide.part}_mm", which=guide.part,
+        )  # fmt: skip
+
+
+def _tilt_plates(layout: Layout) -> Iterator[Finding]:
+    camera = layout.camera
+    for placed, moved, most in tilt_plates_of(layout):
+        assert camera is not None
+        allowed = allowed_tilt_deg(camera.diagonal_mm / 2.0, layout.first_order.f_number.value)
+        values = {"part": placed.part.name, "moved_um": mm_to_micrometres(moved), "most_deg": most.value,
+                  "allowed_deg": allowed}  # fmt: skip
+        yield Finding(
+            "light.tilt_plate", Severity.NOTE, values, placed.place, placed.part.id,
+            figure=f"light.tilt_plate.{placed.part.id}_um", which=placed.part.id,
         )  # fmt: skip
 
 

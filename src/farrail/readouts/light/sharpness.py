@@ -6,12 +6,14 @@ from dataclasses import dataclass
 
 from farrail.optics.passband import edge_shift_nm, line_transmission, line_transmission_at, mean_shift_nm
 from farrail.optics.plates import spherical_aberration_mm, tolerable_aberration_mm
-from farrail.optics.tilt import allowed_tilt_deg, shim_across_mm
+from farrail.optics.tilt import allowed_tilt_deg, corner_defocus_mm, shim_across_mm
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.filters import RoundFilter
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.kinds.tubes import TiltPlate
+from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
+from farrail.train.placed import Placed
 from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres
 
 # A usual effective index of narrowband coatings where the box is silent; common practice, no source.
@@ -114,6 +116,19 @@ def aberration_of(layout: Layout) -> tuple[float, float, Origin]:
     return total, tolerable_aberration_mm(n.value), weakest([n.origin, *origins])
 
 
+def tilt_plates_of(layout: Layout) -> list[tuple[Placed, float, Quantity]]:
+    """Return each tilt plate of a known range, how far it can move the frame's corner in mm, and its range."""
+    camera = layout.camera
+    if camera is None:
+        return []
+    half = camera.diagonal_mm / 2.0
+    return [
+        (placed, corner_defocus_mm(half, placed.part.most_tilt_deg.value), placed.part.most_tilt_deg)
+        for placed in layout.rear
+        if isinstance(placed.part, TiltPlate) and placed.part.most_tilt_deg is not None
+    ]
+
+
 def sharpness_figures(layout: Layout) -> Iterator[Figure]:
     """Yield the figures; none without a camera."""
     camera = layout.camera
@@ -131,6 +146,11 @@ def sharpness_figures(layout: Layout) -> Iterator[Figure]:
         yield Figure(
             "light.tilt_pixel_deg", by_pixel, weakest([origin, pixel.origin]),
             {"f_number": n.value, "corner_mm": half, "pixel_um": pixel.value},
+        )  # fmt: skip
+    for plate, moved, most in tilt_plates_of(layout):
+        yield Figure(
+            "light.tilt_plate.*_um", mm_to_micrometres(moved), weakest([origin, most.origin]),
+            {"part": plate.part.name, "most_deg": most.value, "corner_mm": half}, which=plate.part.id,
         )  # fmt: skip
     aberration, tolerable, weakest_glass = aberration_of(layout)
     if aberration > 0.0:

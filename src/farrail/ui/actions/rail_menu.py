@@ -6,6 +6,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu, QWidget
 
+from farrail.parts.base import Through
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.closer import ReversingRing
 from farrail.parts.kinds.filters import RoundFilter
@@ -15,7 +16,7 @@ from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_guide_menu, fill_holder_menu, fill_ring_menu, fill_slots_menu
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import plain_title
-from farrail.workbook.edits.laying import TakeFromCell
+from farrail.workbook.edits.laying import KeepPart, TakeFromCell
 
 
 def show_rail_menu(
@@ -32,6 +33,7 @@ def show_rail_menu(
             menu.addAction(actions[name])
         if picked.side is Side.REAR:
             _offer_cell(menu, session, part, picked.index)
+            _offer_keeping(menu, session, part, picked.index)
             if isinstance(session.workbook.by_id.get(part), FilterSeat):
                 fill_slots_menu(menu.addMenu("Filters"), session, picked.index)
             elif isinstance(session.workbook.by_id.get(part), OffAxisGuider):
@@ -53,3 +55,15 @@ def _offer_cell(menu: QMenu, session: Session, part_id: str, index: int) -> None
         return
     edit = TakeFromCell(train.id, index, not train.rear_train[index].out_of_cell)
     menu.addAction(plain_title(edit.label)).triggered.connect(lambda: session.do(edit))
+
+
+def _offer_keeping(menu: QMenu, session: Session, part_id: str, index: int) -> None:
+    """Offer to keep a loose part where it lies and as it is set, whatever the planner would do with it."""
+    train, part = session.train, session.workbook.by_id.get(part_id)
+    if train is None or not isinstance(part, Through) or not part.fills:
+        return
+    kept = train.rear_train[index].kept
+    action = menu.addAction("Planner leaves it as it lies")
+    action.setCheckable(True)
+    action.setChecked(kept)
+    action.triggered.connect(lambda: session.do(KeepPart(train.id, index, not kept)))

@@ -204,8 +204,9 @@ def _rows(made: Plan) -> list[Row]:
         rows.append(_row(made.buy.proposal, len(rows), f"Buy {made.buy.name}{price}"))
     for saving in made.thinner:
         words = f"{saving.words[0].upper()}{saving.words[1:]}"
-        tip = f"{words}\nThe rest of the train stays; plan again once it is laid."
-        cells = (Cell(words, tip=tip), Cell(f"frees {saving.saves_mm:.2f}", "steel"), Cell(""), Cell(""))
+        cost = "" if saving.price is None else f" for {saving.price:g}"
+        tip = f"{words}{cost}\nThe rest of the train stays; plan again once it is laid."
+        cells = (Cell(f"{words}{cost}", tip=tip), Cell(f"frees {saving.saves_mm:.2f}", "steel"), Cell(""), Cell(""))
         rows.append(Row(cells, Nth(len(rows))))
     for way in made.guide:
         if way.train is not None:

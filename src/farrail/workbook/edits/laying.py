@@ -421,3 +421,29 @@ class LayTogether:
         for train in self.trains:
             workbook = LayPlan(train.id, train.rear_train, self.bought).apply(workbook)
         return workbook
+
+
+@dataclass(frozen=True)
+class KeepPart:
+    """Keep a loose part where it lies and as it is set, whatever a planner would do with it, or let it go again."""
+
+    train_id: str
+    index: int
+    kept: bool
+    merge_key: str | None = None
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return "Keep the part as it lies" if self.kept else "Let the planner move the part"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the part kept or loose."""
+
+        def update(laid: Laid) -> dict[str, object]:
+            part = workbook.by_id.get(laid.part)
+            if not isinstance(part, Through) or not part.fills:
+                raise EditRefused("Only spacers, shims, adapters and adjustable spacers are moved by the planner.")
+            return {"kept": self.kept}
+
+        return change_laid(workbook, self.train_id, Side.REAR, self.index, update)
