@@ -61,5 +61,4 @@ def stack_of(train: Train, shelf: Shelf) -> Stack | None:
 
 
 def _fits(sheet: SheetFilter, holder: FilterHolder) -> bool:
-    narrow = abs(sheet.width_mm.value - holder.sheet_width_mm.value) <= 0.5
-    return narrow and sheet.glass.drawn_thickness_mm <= holder.slot_thickness_mm.value + 0.05
+    return any(holder.accepts(sheet, slot) for slot in range(holder.slots))

@@ -132,6 +132,8 @@ FINDINGS: dict[str, str] = {
     "front.thick_sheet": "a sheet too thick for its slot",
     "front.sheet_width": "a sheet of another width than its holder",
     "front.gasket": "a gasket away from its plate",
+    "front.sheets_overlap": "sheets that would overlap in their slots",
+    "front.slot_outside": "a slot outside its holder's body",
     "front.sheet_edge": "a sheet's edge in the picture",
     "front.sun": "dense filters and the Sun",
     "front.square_polariser_with_grad": "a square polariser with a graduated filter",

@@ -141,9 +141,29 @@ def _width(v: Values) -> Told:
 
 
 def _gasket(v: Values) -> Told:
+    if not v.baffle:
+        return (
+            f"{v.holder} has no plate for the gasket of {v.sheet}.",
+            "Stray light comes in from behind: shade the holder's back, or use a holder with a plate there.",
+        )
     return (
         f"{v.sheet} belongs in the rearmost slot.",
         "Its gasket seals against the plate behind it; further out stray light comes in from behind.",
+    )
+
+
+def _overlap(v: Values) -> Told:
+    return (
+        f"{v.sheet} and {v.other} overlap by {v.overlap_mm:.1f} mm in their slots.",
+        f"The slots stand {v.pitch_mm:g} mm apart, middle to middle. Leave a slot free between them, or "
+        "measure the slots.",
+    )
+
+
+def _slot_outside(v: Values) -> Told:
+    return (
+        f"Slot {v.slot} of {v.holder} lies {v.outside_mm:.1f} mm outside its body.",
+        f"The body is {v.long_mm:g} mm long: measure where the first slot stands and how far it is to the next.",
     )
 
 
@@ -227,6 +247,8 @@ SENTENCES: dict[str, Callable[[Values], Told]] = {
     "front.thick_sheet": _thick,
     "front.sheet_width": _width,
     "front.gasket": _gasket,
+    "front.sheets_overlap": _overlap,
+    "front.slot_outside": _slot_outside,
     "front.sheet_edge": _edge,
     "front.sun": _sun,
     "front.square_polariser_with_grad": _square_polariser,

@@ -252,6 +252,51 @@ def test_slots_and_sheets_are_judged(row: Laid, sheets: dict[str, Any], wanted: 
     assert wanted not in ids(good)
 
 
+def changed(**more: Any) -> Part:
+    return holder("h", 20.0, 7.0, 8.0).model_copy(update=more)
+
+
+def kinds_with(row: Laid, *parts: Part) -> set[str]:
+    return set(ids(stack("r", row, parts=(ring("r", 8.0), *parts), focal=24.0)))
+
+
+def test_one_slot_may_be_of_another_thickness() -> None:
+    # Slots of 2 mm, the rearmost of 4: a 4 mm sheet goes there and nowhere else.
+    thick = changed(other_slot=1, other_slot_thickness_mm=measured(4.0))
+    sheet_4 = sheet("x", thick=4.0)
+    for row, wrong in ((("x", None), False), ((None, "x"), True)):
+        kinds = kinds_with(Laid(part="h", filters=row), thick, sheet_4)
+        assert any(kind.startswith("front.thick_sheet") for kind in kinds) is wrong
+    plain = kinds_with(Laid(part="h", filters=("x", None)), changed(), sheet_4)
+    assert any(kind.startswith("front.thick_sheet") for kind in plain)
+
+
+def test_sheets_that_overlap_slots_outside_and_gaskets_without_a_plate_are_said() -> None:
+    # Two sheets of 4 mm want 4 mm from middle to middle; 3.5 mm make them overlap by half a millimetre.
+    both = Laid(part="h", filters=("x", "y"))
+    sheets = (sheet("x", thick=4.0), sheet("y", thick=4.0))
+    for pitch, overlap in ((3.5, True), (4.0, False)):
+        body = changed(slot_pitch_mm=measured(pitch), slot_thickness_mm=measured(4.0))
+        kinds = kinds_with(both, body, *sheets)
+        assert any(kind.startswith("front.sheets_overlap") for kind in kinds) is overlap
+    # A body of 14 mm with its second slot at 8 + 7 = 15 mm.
+    for long, outside in ((14.0, True), (15.0, False)):
+        kinds = kinds_with(Laid(part="h", filters=(None, None)), changed(path_length_mm=measured(long)))
+        assert any(kind.startswith("front.slot_outside") for kind in kinds) is outside
+    soft = sheet("x", gasket=True)
+    for plate, wrong in ((False, True), (True, False)):
+        kinds = kinds_with(Laid(part="h", filters=("x", None)), changed(baffle=plate), soft)
+        assert any(kind.startswith("front.gasket") for kind in kinds) is wrong
+
+
+def test_a_narrower_sheet_in_its_frame_fits_a_wider_holder() -> None:
+    row = Laid(part="h", filters=("x", None))
+    bare = kinds_with(row, changed(), sheet("x", wide=85.0))
+    framed = kinds_with(row, changed(), sheet("x", wide=85.0).model_copy(update={"frame_width_mm": measured(100.0)}))
+    assert any(kind.startswith("front.sheet_width") for kind in bare)
+    assert not any(kind.startswith("front.sheet_width") for kind in framed)
+
+
 def test_a_square_polariser_leaves_a_graduated_filter_two_angles() -> None:
     parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), sheet("pol", polariser=True),
              sheet("grad", high=150, gradation=Gradation.HARD, density=published(0.6)))  # fmt: skip

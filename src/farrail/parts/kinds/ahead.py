@@ -20,6 +20,8 @@ from farrail.parts.usual import IN, OUT, rim
 _HOLDER = OnlyFits(name="100 mm holder", diameter_mm=86.0)
 # What a holder's rails cover of a sheet at each side where nobody has measured it; common practice, no source.
 RAIL_MM = 2.5
+# How much wider or narrower than its slot, and thicker, a sheet may be; common practice, no source.
+WIDTH_PLAY_MM, THICKNESS_PLAY_MM = 0.5, 0.05
 # A window open above and below is taken as this high.
 OPEN_MM = 600.0
 
@@ -64,6 +66,15 @@ class FilterHolder(Housing):
     slots: Annotated[int, Field(ge=0, le=6), Told("Slots", "How many sheets it takes", "", Group.HOLDS)] = 2
     sheet_width_mm: Annotated[Diameter, Told("Accepts sheets, wide", group=Group.HOLDS)]
     slot_thickness_mm: Annotated[Length, Told("Slots, thick", "The thickest sheet a slot takes", group=Group.HOLDS)]
+    # One slot may be thicker or thinner than the others.
+    other_slot: Annotated[
+        int,
+        Field(ge=0, le=6),
+        Told("Slot of another thickness", "Its number, 1 the rearmost; 0 for none", "", Group.HOLDS),
+    ] = 0
+    other_slot_thickness_mm: Annotated[
+        Length | None, Told("… its thickness", "The thickest sheet that slot takes", group=Group.HOLDS)
+    ] = None
     slot_pitch_mm: Annotated[Length, Told("Slot to slot", "Middle to middle", group=Group.HOLDS)]
     first_slot_mm: Annotated[
         Length, Told("Rear face to first slot", "To the middle of the rearmost", group=Group.HOLDS)
@@ -86,6 +97,16 @@ class FilterHolder(Housing):
     def slot_count(self) -> int:
         """How many sheets it takes."""
         return self.slots
+
+    def slot_thick_mm(self, slot: int) -> float:
+        """Return how thick a sheet a slot takes."""
+        other = self.other_slot_thickness_mm
+        return other.value if other is not None and slot == self.other_slot - 1 else self.slot_thickness_mm.value
+
+    def accepts(self, sheet: SheetFilter, slot: int) -> bool:
+        """Return whether a sheet, with the frame it is held in, goes into a slot."""
+        narrow = abs(sheet.slides_mm - self.sheet_width_mm.value) <= WIDTH_PLAY_MM
+        return narrow and sheet.glass.drawn_thickness_mm <= self.slot_thick_mm(slot) + THICKNESS_PLAY_MM
 
     def slot_at_mm(self, slot: int, span_mm: float) -> float:
         """Return where the middle of a slot lies behind the front face."""

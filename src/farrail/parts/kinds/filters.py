@@ -249,6 +249,16 @@ class SheetFilter(PartBase):
     # A soft frame on its rear that keeps stray light out; it belongs against the holder's plate.
     gasket: Annotated[bool, Told("Gasket", "A soft frame on its rear", group=Group.SHEET)] = False
 
+    # A narrower sheet may be held in a frame as wide as the holder's sheets.
+    frame_width_mm: Annotated[
+        Diameter | None, Told("Held in a frame, wide", "An adapter frame that fits a wider holder", group=Group.SHEET)
+    ] = None
+
+    @property
+    def slides_mm(self) -> float:
+        """How wide what slides into a slot is: the frame it is held in, else the sheet itself."""
+        return self.width_mm.value if self.frame_width_mm is None else self.frame_width_mm.value
+
     @property
     def graded(self) -> bool:
         """Whether it is a graduated filter."""

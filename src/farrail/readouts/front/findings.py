@@ -3,7 +3,13 @@
 from collections.abc import Iterator
 from typing import Any
 
-from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing
+from farrail.parts.kinds.ahead import (
+    THICKNESS_PLAY_MM,
+    WIDTH_PLAY_MM,
+    CouplingRing,
+    FilterHolder,
+    HolderRing,
+)
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.filters import RoundFilter
@@ -19,7 +25,6 @@ from farrail.readouts.front.sheets import sheets_in
 # Rules of thumb on a 43 mm diagonal (common practice, no source); scaled with the frame's own.
 WIDE_MM, PROTECTION_MM, NORMAL_MM, RULE_DIAGONAL_MM = 35.0, 20.0, 43.0, 43.27
 # A sheet this much thicker than its slot does not go in.
-PLAY_MM = 0.05
 # What brings a lens closer, and what carries it.
 CLOSE_UP = (CloseUpLens, ReversingRing, Adapter)
 DENSE = 1.5
@@ -125,7 +130,7 @@ def _holders(front: Front) -> Iterator[Finding]:
         )  # fmt: skip
         dropped = front.layout.parts.get(placed.laid.drop_in or "")
         if isinstance(dropped, RoundFilter) and (
-            holder.drop_in_mm is None or dropped.cell_mm > holder.drop_in_mm.value + PLAY_MM
+            holder.drop_in_mm is None or dropped.cell_mm > holder.drop_in_mm.value + THICKNESS_PLAY_MM
         ):
             accepts = None if holder.drop_in_mm is None else holder.drop_in_mm.value
             yield Finding(
@@ -142,25 +147,51 @@ def _sheets(front: Front) -> Iterator[Finding]:
         assert isinstance(holder, FilterHolder)
         values = {
             "sheet": sheet.name, "holder": holder.name, "slot": slot, "thick_mm": sheet.glass.drawn_thickness_mm,
-            "slot_mm": holder.slot_thickness_mm.value, "wide_mm": sheet.width_mm.value,
+            "slot_mm": holder.slot_thick_mm(item.slot), "wide_mm": sheet.slides_mm, "baffle": holder.baffle,
             "high_mm": sheet.height_mm.value, "accepts_mm": holder.sheet_width_mm.value, "needed_mm": item.needed_mm,
             "corners": item.need.corners,
             "shift_mm": item.shift_mm,
         }  # fmt: skip
         found = []
-        if sheet.glass.drawn_thickness_mm > holder.slot_thickness_mm.value + PLAY_MM:
+        if sheet.glass.drawn_thickness_mm > holder.slot_thick_mm(item.slot) + THICKNESS_PLAY_MM:
             found.append(("front.thick_sheet", Severity.STOP))
-        if abs(sheet.width_mm.value - holder.sheet_width_mm.value) > 0.5:
+        if abs(sheet.slides_mm - holder.sheet_width_mm.value) > WIDTH_PLAY_MM:
             found.append(("front.sheet_width", Severity.STOP))
-        if sheet.gasket and (slot != 1 or item.placed.index != _first_holder(front)):
+        if sheet.gasket and (slot != 1 or not holder.baffle or item.placed.index != _first_holder(front)):
             found.append(("front.gasket", Severity.LOOK))
         if item.uncovered:
             found.append(("front.sheet_edge", Severity.LOOK))
         for kind, severity in found:
             yield Finding(kind, severity, values, item.place, sheet.id, which=f"{item.placed.index}.{slot}")
+    yield from _slots_apart(front)
     dense = _dense(front)
     if dense is not None:
         yield Finding("front.sun", Severity.NOTE, {"filter": dense})
+
+
+def _slots_apart(front: Front) -> Iterator[Finding]:
+    """Yield sheets that would overlap in their slots, and slots that lie outside their holder's body."""
+    for placed in front.layout.front:
+        holder = placed.part
+        if not isinstance(holder, FilterHolder):
+            continue
+        sheets = {item.slot: item.sheet for item in sheets_in(front) if item.placed is placed}
+        for slot, sheet in sheets.items():
+            ahead = sheets.get(slot + 1)
+            both = 0.0 if ahead is None else (sheet.glass.drawn_thickness_mm + ahead.glass.drawn_thickness_mm) / 2.0
+            if ahead is not None and both > holder.slot_pitch_mm.value + THICKNESS_PLAY_MM:
+                values = {"sheet": sheet.name, "other": ahead.name, "overlap_mm": both - holder.slot_pitch_mm.value,
+                          "pitch_mm": holder.slot_pitch_mm.value}  # fmt: skip
+                yield Finding(
+                    "front.sheets_overlap", Severity.STOP, values, placed.place, holder.id,
+                    which=f"{placed.index}.{slot + 1}",
+                )  # fmt: skip
+        long = placed.length.value
+        outside = next((n for n in range(holder.slots) if not -1e-9 <= holder.slot_at_mm(n, long) <= long + 1e-9), None)
+        if outside is not None:
+            at = holder.slot_at_mm(outside, long)
+            values = {"holder": holder.name, "slot": outside + 1, "outside_mm": max(-at, at - long), "long_mm": long}
+            yield Finding("front.slot_outside", Severity.LOOK, values, placed.place, holder.id, which=f"{placed.index}")
 
 
 def _dense(front: Front) -> str | None:
