@@ -134,7 +134,10 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     assert first[2:] == ["30", "4", "1.27", "19.1"]
     # From 95 mm on no lens at hand loses anything worth telling at its widest.
     assert [row[5] for row in rows(table) if row[0] in ("95 mm", "105 mm")] == ["widest", "widest"]
-    assert all(float(a[2]) <= float(b[2]) for a, b in zip(rows(table), rows(table)[1:], strict=False))
+    *single, split = rows(table)
+    assert all(float(a[2]) <= float(b[2]) for a, b in zip(single, single[1:], strict=False))
+    # Two sizes kept: the 52 mm lens joins those of 62 mm, for one ring of 10 and one that is owned.
+    assert split[:4] == ["62 + 82 mm", "step ring 52 to 62 mm", "10", "2"]
     box = found(window, QCheckBox, "rings_swapped")
     qtbot.mouseClick(box, LEFT, pos=box.rect().center())
     press(window, "plan_rings", qtbot)

@@ -50,7 +50,8 @@ def ring_costs(plan: RingPlan, shelf: Mapping[str, Part]) -> tuple[RingCost, ...
 
     Each is judged on the largest frame at hand that its image circle covers; lenses without one are left out.
     """
-    found = [cost for lens, chain in plan.chains if (cost := _cost(lens, chain, plan.main_mm, shelf)) is not None]
+    ends = dict(plan.ends)
+    found = [cost for lens, chain in plan.chains if (cost := _cost(lens, chain, ends[lens], shelf)) is not None]
     return tuple(sorted(found, key=lambda cost: -cost.stops))
 
 

@@ -55,22 +55,29 @@ class RingPlan:
     """Which rings bring every lens to a main size.
 
     Attributes:
-        main_mm: the main size.
+        sizes: the main sizes, one, or two that are both kept.
         buy: rings to buy, by name with how many.
         kits: kits to buy.
         price: what that costs.
         rings: how many rings there are then in use.
         chains: for each lens, by the key it was given with, its rings from the lens outward.
-        filters: owned filters that can be used on the main size.
+        ends: for each lens, by its key, the main size it comes to.
+        filters: owned filters that can be used on a main size.
     """
 
-    main_mm: float
+    sizes: tuple[float, ...]
     buy: tuple[tuple[str, int], ...]
     kits: tuple[str, ...]
     price: float
     rings: int
     chains: tuple[tuple[str, tuple[StepRing, ...]], ...]
+    ends: tuple[tuple[str, float], ...]
     filters: tuple[str, ...]
+
+    @property
+    def main_mm(self) -> float:
+        """The main size; of two the larger."""
+        return self.sizes[-1]
 
 
 def thread_mm(lens: CameraLens) -> float | None:
@@ -143,28 +150,70 @@ def plan_rings(
         return ()
     largest = max(size for _, size in lenses)
     wanted = [float(s) for s in (FILTER_THREADS_MM if sizes is None else sizes) if s >= largest]
-    found = [made for size in wanted if (made := _solve(lenses, rings, kit_prices, filters, size, swapped, cancel))]
-    return tuple(sorted(found, key=lambda p: (p.price, p.rings, p.main_mm)))
+    found = [made for size in wanted if (made := _solve(lenses, rings, kit_prices, filters, (size,), swapped, cancel))]
+    return tuple(sorted(found, key=_rank))
+
+
+def plan_split(
+    lenses: Sequence[tuple[str, float]],
+    rings: Sequence[StepRing],
+    kit_prices: Mapping[str, float],
+    filters: Sequence[tuple[str, float]] = (),
+    *,
+    swapped: bool = False,
+    sizes: Sequence[float] | None = None,
+    cancel: Cancel | None = None,
+) -> RingPlan | None:
+    """Return the cheapest plan that keeps two main sizes, each for some of the lenses; proven. None without one.
+
+    Rings alone are counted: two sizes want two sets of filters.
+
+    Args:
+        lenses: as `plan_rings` takes them.
+        rings: likewise.
+        kit_prices: likewise.
+        filters: likewise.
+        swapped: likewise.
+        sizes: main sizes to try in pairs; None for the usual ones.
+        cancel: set from outside to stop.
+    """
+    if len({size for _, size in lenses}) < 2:
+        return None
+    least, largest = min(size for _, size in lenses), max(size for _, size in lenses)
+    known = sorted({float(s) for s in (FILTER_THREADS_MM if sizes is None else sizes) if s >= least})
+    pairs = [(low, high) for high in known if high >= largest for low in known if low < high]
+    found = [made for pair in pairs if (made := _solve(lenses, rings, kit_prices, filters, pair, swapped, cancel))]
+    return min(found, key=_rank, default=None)
+
+
+def _rank(plan: RingPlan) -> tuple[float, int, tuple[float, ...]]:
+    return plan.price, plan.rings, plan.sizes
 
 
 def _solve(
     lenses: Sequence[tuple[str, float]], rings: Sequence[StepRing], kit_prices: Mapping[str, float],
-    filters: Sequence[tuple[str, float]], main: float, swapped: bool, cancel: Cancel | None,
+    filters: Sequence[tuple[str, float]], mains: tuple[float, ...], swapped: bool, cancel: Cancel | None,
 ) -> RingPlan | None:  # fmt: skip
     from ortools.sat.python import cp_model
 
     model: Any = cp_model.CpModel()
     # A usual ring goes straight from a lens to the main size, or from the end of one that is there to it.
     starts = {size for _, size in lenses} | {ring.high for ring in rings if not ring.usual}
-    usable = [r for r in rings if r.high <= main and (not r.usual or (r.high == main and r.low in starts))]
+    usable = [r for r in rings if r.high <= mains[-1] and (not r.usual or (r.high in mains and r.low in starts))]
     # uses[l][r]: lens l carries ring r.
     uses = [[model.new_bool_var(f"u{i}.{r}") for r in range(len(usable))] for i in range(len(lenses))]
-    nodes = {main, *(size for _, size in lenses), *(end for ring in usable for end in (ring.low, ring.high))}
+    # sinks[l][m]: lens l comes to main size m; each main size serves a lens.
+    sinks = [{main: model.new_bool_var(f"s{i}.{main}") for main in mains} for i in range(len(lenses))]
+    for i in range(len(lenses)):
+        model.add(sum(sinks[i].values()) == 1)
+    for main in mains:
+        model.add(sum(sink[main] for sink in sinks) >= 1)
+    nodes = {*mains, *(size for _, size in lenses), *(end for ring in usable for end in (ring.low, ring.high))}
     for i, (_, size) in enumerate(lenses):
         for node in nodes:
             out = sum(uses[i][r] for r, ring in enumerate(usable) if ring.low == node)
             into = sum(uses[i][r] for r, ring in enumerate(usable) if ring.high == node)
-            model.add(out - into == (node == size) - (node == main))
+            model.add(out - into == (node == size) - sinks[i].get(node, 0))
     counts, buys, kits = [], [], {ring.kit: model.new_bool_var(f"k{ring.kit}") for ring in usable if ring.kit}
     for r, ring in enumerate(usable):
         count = model.new_int_var(0, len(lenses), f"c{r}")
@@ -195,13 +244,16 @@ def _solve(
         on_it = sorted((ring for r, ring in enumerate(usable) if solver.value(uses[i][r])), key=lambda ring: ring.low)
         chains.append((name, tuple(on_it)))
     return RingPlan(
-        main_mm=main,
+        sizes=mains,
         buy=tuple(sorted(bought.items())),
         kits=tuple(kit for kit, taken in kits.items() if solver.value(taken)),
         price=solver.value(price) / PRICE_STEPS if not isinstance(price, int) else 0.0,
         rings=sum(solver.value(c) for c in counts),
         chains=tuple(chains),
-        filters=tuple(name for name, size in filters if size == main),
+        ends=tuple(
+            (name, next(main for main in mains if solver.value(sinks[i][main]))) for i, (name, _) in enumerate(lenses)
+        ),
+        filters=tuple(name for name, size in filters if size in mains),
     )
 
 

@@ -23,7 +23,7 @@ from farrail.parts.provenance import assumed, measured, published
 from farrail.parts.registry import Part
 from farrail.planning.remedies import remedies_for, turning_of
 from farrail.planning.ring_cost import ring_costs
-from farrail.planning.rings import StepRing, lenses_of, plan_rings, step_rings_of
+from farrail.planning.rings import StepRing, lenses_of, plan_rings, plan_split, step_rings_of
 from farrail.planning.stacks import stack_of
 from farrail.readouts.front.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
 from farrail.readouts.read import Readout, read
@@ -411,25 +411,30 @@ def test_the_demo_s_dusk_train_shows_dark_corners_and_the_slim_one_is_clean() ->
 LENSES = [("a", 52.0), ("b", 67.0), ("c", 72.0)]
 
 
-def by_trying(rings: list[StepRing], kits: dict[str, float], main: float, swapped: bool) -> tuple[float, int] | None:
+def by_trying(
+    rings: list[StepRing], kits: dict[str, float], mains: tuple[float, ...], swapped: bool
+) -> tuple[float, int] | None:
     """Cheapest price and then fewest rings by trying every chain for every lens and every set of kits."""
     chains = []
     for _, size in LENSES:
         found = []
-        usable = [r for r in rings if r.high <= main]
+        usable = [r for r in rings if r.high <= max(mains)]
         for count in range(4):
             for row in itertools.permutations(usable, count):
                 at = size
                 for r in row:
                     at = r.high if r.low == at else -1.0
-                if at == main:
-                    found.append(row)
+                if at in mains:
+                    found.append((at, row))
         chains.append(found)
     best: tuple[float, int] | None = None
     names = sorted({r.kit for r in rings if r.kit})
     for taken in itertools.product((False, True), repeat=len(names)):
         have = {kit for kit, yes in zip(names, taken, strict=True) if yes}
-        for choice in itertools.product(*chains):
+        for ended in itertools.product(*chains):
+            if {at for at, _ in ended} != set(mains):
+                continue
+            choice = [row for _, row in ended]
             price = sum(kits[k] for k in have)
             total = 0
             for r in {r for row in choice for r in row}:
@@ -454,11 +459,35 @@ def test_ring_plans_are_as_good_as_trying_everything(seed: int, swapped: bool) -
             rings.append(StepRing(low, high, price, f"{low}-{high}", int(rng.random() < 0.25) if not kit else 0, kit))
     for main in (77.0, 82.0):
         found = plan_rings(LENSES, rings, {"set": 14.0}, swapped=swapped, sizes=[main])
-        best = by_trying(rings, {"set": 14.0}, main, swapped)
+        best = by_trying(rings, {"set": 14.0}, (main,), swapped)
         if best is None or best[0] == math.inf:
             assert not found
         else:
             assert (found[0].price, found[0].rings) == best
+
+
+@pytest.mark.parametrize("swapped", [False, True])
+@pytest.mark.parametrize("seed", range(5))
+def test_two_sizes_kept_are_as_good_as_trying_everything(seed: int, swapped: bool) -> None:
+    rng = np.random.default_rng(100 + seed)
+    sizes = [52.0, 67.0, 72.0, 77.0, 82.0]
+    rings = []
+    for low, high in itertools.combinations(sizes, 2):
+        if rng.random() < 0.7:
+            owned = int(rng.random() < 0.25)
+            rings.append(StepRing(low, high, float(rng.integers(4, 20)), f"{low}-{high}", owned))
+    pairs = [(low, high) for low, high in itertools.combinations(sizes, 2) if high >= 72.0]
+    tried = [found for pair in pairs if (found := by_trying(rings, {}, pair, swapped)) is not None]
+    made = plan_split(LENSES, rings, {}, swapped=swapped, sizes=sizes)
+    assert (made is None) == (not tried)
+    if made is not None:
+        assert (made.price, made.rings) == min(tried)
+        assert set(dict(made.ends).values()) == set(made.sizes)
+        for lens, chain in made.chains:
+            start = dict(LENSES)[lens]
+            assert (chain[-1].high if chain else start) == dict(made.ends)[lens]
+    # Lenses of one thread have nothing to split.
+    assert plan_split([("a", 67.0), ("b", 67.0)], rings, {}) is None
 
 
 def test_what_a_main_size_costs_a_lens_at_its_widest() -> None:

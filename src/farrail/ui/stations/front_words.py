@@ -119,9 +119,9 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
     )
     worst = _stops(costs[0].stops) if costs else "–"
     clean = bool(costs) and costs[0].stops <= CLEAN_STOPS
-    told = f"Behind its rings and one {plan.main_mm:g} mm filter, darkest corner:\n{lost}" if costs else ""
+    told = f"Behind its rings and one filter of its main size, darkest corner:\n{lost}" if costs else ""
     cells = (
-        Cell(f"{plan.main_mm:g} mm", strong=number == 0, tip=chains),
+        Cell(sizes_name(plan), strong=number == 0, tip=chains),
         Cell(", ".join(buy) or "nothing to buy", "" if buy else "good", tip=f"{', '.join(buy)}\n{chains}"),
         Cell(f"{plan.price:g}", "steel"),
         Cell(f"{plan.rings}", "steel"),
@@ -131,6 +131,20 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
         ),
     )
     return Row(cells, Nth(number))
+
+
+def sizes_name(plan: RingPlan) -> str:
+    """Return a ring plan's main sizes."""
+    return f"{' + '.join(f'{size:g}' for size in plan.sizes)} mm"
+
+
+def split_words(split: RingPlan | None, best: RingPlan) -> str:
+    """Return what keeping two main sizes would cost, "" where there are no two."""
+    if split is None:
+        return ""
+    less = "cheaper" if split.price < best.price else "no cheaper"
+    rings = f"{split.price:g} for {split.rings} rings, {less}"
+    return f" Two sizes kept, {sizes_name(split)}: {rings}, and two sets of filters."
 
 
 def cost_words(costs: Sequence[RingCost]) -> str:

@@ -4,9 +4,9 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, 
 
 from farrail.planning.cancel import Cancel
 from farrail.planning.ring_cost import RingCost, ring_costs
-from farrail.planning.rings import RingPlan, filters_of, lenses_of, plan_rings, step_rings_of
+from farrail.planning.rings import RingPlan, filters_of, lenses_of, plan_rings, plan_split, step_rings_of
 from farrail.ui.session import Session
-from farrail.ui.stations.front_words import cost_words, ring_row
+from farrail.ui.stations.front_words import cost_words, ring_row, split_words
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Column, Ledger
 from farrail.ui.widgets.plain import Label
@@ -21,7 +21,7 @@ class RingPage(QWidget):
         self._session = session
         self.table = Ledger(
             "front_rings", "One ring size for all lenses",
-            (Column("Main size", False, 74), Column("to buy"), Column("for", True, 44), Column("rings", True, 48),
+            (Column("Main size", False, 92), Column("to buy"), Column("for", True, 44), Column("rings", True, 48),
              Column("corner", True, 52), Column("clean from", True, 76)),
         )  # fmt: skip
         plan = QPushButton("Plan rings")
@@ -59,7 +59,12 @@ class RingPage(QWidget):
             plans = plan_rings(
                 lenses_of(shelf), step_rings_of(shelf), prices, filters_of(shelf), swapped=swapped, cancel=cancel
             )
-            return tuple((plan, ring_costs(plan, shelf)) for plan in plans)
+            split = plan_split(
+                lenses_of(shelf), step_rings_of(shelf), prices, filters_of(shelf), swapped=swapped, cancel=cancel
+            )
+            # The split stands last, whatever it costs: it wants two sets of filters.
+            both = (*plans, *(() if split is None else (split,)))
+            return tuple((plan, ring_costs(plan, shelf)) for plan in both)
 
         self.work.start(search)
 
@@ -79,4 +84,5 @@ class RingPage(QWidget):
         best, costs = answer[0]
         filters = f"; {', '.join(best.filters)} fits it" if best.filters else ""
         priced = f"{best.main_mm:g} mm is cheapest: {best.price:g} for {best.rings} rings in all{filters}."
-        self._text.setText(priced + cost_words(costs))
+        split = next((plan for plan, _ in answer if len(plan.sizes) > 1), None)
+        self._text.setText(priced + cost_words(costs) + split_words(split, best))
