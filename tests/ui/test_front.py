@@ -1,5 +1,6 @@
 """The Front station driven by hand: remedies in two clicks, zoom and turn, sheets, rings, comparison."""
 
+import itertools
 from collections.abc import Callable
 
 import pytest
@@ -135,7 +136,7 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     # From 95 mm on no lens at hand loses anything worth telling at its widest.
     assert [row[5] for row in rows(table) if row[0] in ("95 mm", "105 mm")] == ["widest", "widest"]
     *single, split = rows(table)
-    assert all(float(a[2]) <= float(b[2]) for a, b in zip(single, single[1:], strict=False))
+    assert all(float(a[2]) <= float(b[2]) for a, b in itertools.pairwise(single))
     # Two sizes kept: the 52 mm lens joins those of 62 mm, for one ring of 10 and one that is owned.
     assert split[:4] == ["62 + 82 mm", "step ring 52 to 62 mm", "10", "2"]
     box = found(window, QCheckBox, "rings_swapped")

@@ -1,5 +1,6 @@
 """Two front stacks beside each other: what each darkens, holds, costs, and still lets one use."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from farrail.parts.kinds.ahead import FilterHolder
@@ -39,8 +40,14 @@ class Stack:
     price: float | None
 
 
-def stack_of(train: Train, shelf: Shelf) -> Stack | None:
-    """Return what a train's front stack comes to; None without a lens and something ahead of it."""
+def stack_of(train: Train, shelf: Shelf, kit_prices: Mapping[str, float] | None = None) -> Stack | None:
+    """Return what a train's front stack comes to; None without a lens and something ahead of it.
+
+    Args:
+        train: the train.
+        shelf: parts by id.
+        kit_prices: what kits cost, by name; a kit is bought once, whatever of it is missing.
+    """
     front: Front = read(train, shelf).front
     if not front.judged:
         return None
@@ -52,7 +59,8 @@ def stack_of(train: Train, shelf: Shelf) -> Stack | None:
     ids = {laid.part for laid in train.front_stack}
     ids |= {i for laid in train.front_stack for i in (*laid.filters, laid.drop_in) if i is not None}
     missing = tuple(shelf[i] for i in sorted(ids) if shelf[i].status not in AT_HAND)
-    prices = [part.price for part in missing]
+    prices: list[float | None] = [part.price for part in missing if not part.kit]
+    prices += [(kit_prices or {}).get(kit) for kit in {part.kit for part in missing if part.kit}]
     return Stack(
         train, front.depth_mm, sum(h.slots for h in holders), front.now.first_clean_mm, front.now.visible_mm,
         front.corner_stops, tuple(sheets), missing,

@@ -21,10 +21,12 @@ from farrail.parts.kinds.lenses import CameraLens, PupilAt
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed, measured, published
 from farrail.parts.registry import Part
+from farrail.parts.shelved import Status
 from farrail.planning.remedies import remedies_for, turning_of
 from farrail.planning.ring_cost import ring_costs
 from farrail.planning.rings import StepRing, lenses_of, plan_rings, plan_split, step_rings_of
 from farrail.planning.stacks import stack_of
+from farrail.planning.states import states_of
 from farrail.readouts.front.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import value_of, working_of
@@ -543,3 +545,30 @@ def test_two_lenses_of_one_name_are_told_apart_in_a_ring_plan() -> None:
     costs = ring_costs(plan, shelf)
     assert {(cost.lens, cost.focal_mm) for cost in costs} == {("brae-17-35", 18.0), ("twin", 30.0)}
     assert {cost.name for cost in costs} == {zoom.name}
+
+
+def test_a_stack_s_states_leave_what_then_mates() -> None:
+    workbook = demo_workbook()
+    train = workbook.train("sea-stacks")
+    told = {state.name: [laid.part for laid in state.front_stack] for state in states_of(train, workbook.by_id)}
+    row = [laid.part for laid in train.front_stack]
+    # The polariser stands outermost on the holder's front ring: alone it comes off alone, the holder takes it along.
+    assert told["This train without Polariser 105"] == row[:-1]
+    holder_at = row.index("skerry-100")
+    assert [parts for name, parts in told.items() if "Skerry holder 100" in name] == [row[:holder_at]]
+    assert all(state.id.startswith("state-") for state in states_of(train, workbook.by_id))
+    assert states_of(workbook.train("witch-broom"), workbook.by_id) == ()
+
+
+def test_comparing_prices_a_kit_once() -> None:
+    workbook = demo_workbook()
+    train, shelf = workbook.train("sea-stacks"), dict(workbook.by_id)
+    for key in [laid.part for laid in train.front_stack][-2:]:
+        shelf[key] = shelf[key].model_copy(update={"status": Status.WANTED, "kit": "dusk set", "price": 40.0})
+    before = stack_of(train, workbook.by_id)
+    after, unpriced = stack_of(train, shelf, {"dusk set": 65.0}), stack_of(train, shelf)
+    assert before is not None
+    assert after is not None
+    assert unpriced is not None
+    assert (after.price or 0.0) - (before.price or 0.0) == 65.0
+    assert unpriced.price is None

@@ -19,6 +19,7 @@ from farrail.parts.provenance import Origin
 from farrail.planning.offers import Offer
 from farrail.planning.remedies import Remedy, remedies_for, turning_of
 from farrail.planning.stacks import stack_of
+from farrail.planning.states import states_of
 from farrail.readouts.front.model import CLEAN_STOPS, Front
 from farrail.readouts.front.sheets import graduated_strength_stops, sheets_in
 from farrail.readouts.read import read
@@ -63,6 +64,8 @@ class FrontStation(Station):
         self._remedies: tuple[Remedy, ...] = ()
         self._seen: Train | None = None
         self._asked: object = None
+        self._states: tuple[Train, ...] = ()
+        self._states_of: object = None
         self._headline = Headline("front")
         self._view, self._plot = FrontView(), SweepPlot()
         pictures = QHBoxLayout()
@@ -398,15 +401,22 @@ class FrontStation(Station):
             self.other.clear()
             for name, key in names:
                 self.other.addItem(name, key)
-            self.other.setCurrentIndex(max(self.other.findData(kept), 0 if names else -1))
+            # Another train to begin with; this one's own states stand before them.
+            first = min(len(self._states), len(names) - 1)
+            self.other.setCurrentIndex(self.other.findData(kept) if self.other.findData(kept) >= 0 else first)
         self.on_rail.setEnabled(bool(names))
-        stacks = [None if t is None else stack_of(t, workbook.by_id) for t in (train, self._compared())]
+        shelf, prices = workbook.by_id, workbook.kit_prices
+        stacks = [None if t is None else stack_of(t, shelf, prices) for t in (train, self._compared())]
         self.compare.set_rows(compare_rows(stacks[0], stacks[1]))
 
     def _others(self) -> list[Train]:
-        """Return the other trains with something ahead of the lens."""
-        train = self.session.train
-        return [t for t in self.session.workbook.trains if t.front_stack and (train is None or t.id != train.id)]
+        """Return this train's states, and the other trains with something ahead of the lens."""
+        train, workbook = self.session.train, self.session.workbook
+        if self._states_of != (train, workbook.shelf):
+            self._states_of = (train, workbook.shelf)
+            self._states = () if train is None else states_of(train, workbook.by_id)
+        others = (t for t in workbook.trains if t.front_stack and (train is None or t.id != train.id))
+        return [*self._states, *others]
 
     def _compared(self) -> Train | None:
         """Return the train compared with."""

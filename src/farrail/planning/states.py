@@ -1,0 +1,47 @@
+"""A front stack in its states: with this or that taken off for the moment, to be compared and seen, never edits."""
+
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.readouts.read import read
+from farrail.train.rows import Shelf
+from farrail.train.train import Laid, Train
+
+LONGEST_NAME = 120
+
+
+def states_of(train: Train, shelf: Shelf) -> tuple[Train, ...]:
+    """Return a train with a filter, a holder, or what stands on either taken off, each under a name of its own.
+
+    The rest stays where it then mates: a polariser on a ring's bayonet while the holder comes off. Else all that stands
+    on what is taken off comes with it.
+    """
+    stack = train.front_stack
+    found: dict[tuple[Laid, ...], str] = {}
+    for index, laid in enumerate(stack):
+        part = shelf.get(laid.part)
+        if not isinstance(part, RoundFilter | FilterHolder):
+            continue
+        alone = (*stack[:index], *stack[index + 1 :])
+        left, gone = (
+            (alone, stack[index : index + 1]) if _mates(train, alone, shelf) else (stack[:index], stack[index:])
+        )
+        if left and left != stack:
+            found.setdefault(left, " and ".join(shelf[one.part].name for one in gone))
+        if laid.drop_in is not None and laid.drop_in in shelf:
+            emptied = laid.model_copy(update={"drop_in": None})
+            found.setdefault((*stack[:index], emptied, *stack[index + 1 :]), shelf[laid.drop_in].name)
+    return tuple(
+        train.model_copy(
+            update={"id": f"state-{number}", "name": f"This train without {gone}"[:LONGEST_NAME], "front_stack": left}
+        )
+        for number, (left, gone) in enumerate(found.items())
+    )
+
+
+def _mates(train: Train, stack: tuple[Laid, ...], shelf: Shelf) -> bool:
+    """Whether a stack has no more joints that do not mate than the train has now."""
+    wrong = [
+        sum(joint.mismatch is not None for joint in read(one, shelf).layout.joints)
+        for one in (train, train.model_copy(update={"front_stack": stack}))
+    ]
+    return wrong[1] <= wrong[0]
