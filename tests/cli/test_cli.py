@@ -45,7 +45,7 @@ def test_readout_of_a_good_train(demo_file: str) -> None:
 def test_readout_of_a_train_that_stops(demo_file: str) -> None:
     run = far_rail("readout", demo_file, "--train", "witch-broom-short")
     assert run.returncode == 1
-    assert "[stop] The sensor sits 4.98 mm too near." in run.stdout
+    assert "[stop] The train is 4.98 mm too short." in run.stdout
     assert "50.700 − 55.681 = -4.981 mm" in run.stdout
 
 

@@ -116,14 +116,14 @@ def test_a_second_window_may_look_and_save_elsewhere(
     first.files.open_path(file)
     second.files.open_path(file)
     assert "open in another Far Rail window" in second.bar.text.text()
-    assert "looking only" in second.header.workbook.text()
+    assert "read-only" in second.header.workbook.text()
     copy = tmp_path / "copy.farrail.json"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(copy), ""))
     trigger(second, "act_save")
     assert not copy.exists()
     press(second, "trouble_save_as", qtbot)
     assert copy.is_file()
-    assert "looking only" not in second.header.workbook.text()
+    assert "read-only" not in second.header.workbook.text()
 
 
 def test_a_file_that_cannot_be_read_is_told_and_the_workbook_stays(window: MainWindow, tmp_path: Path) -> None:
@@ -282,7 +282,7 @@ def test_a_window_that_only_looked_takes_over(make_window: Callable[..., MainWin
     first.session.close_file()
     trigger(second, "act_save")
     assert read_file(file).workbook == second.session.workbook
-    assert "looking only" not in second.header.workbook.text()
+    assert "read-only" not in second.header.workbook.text()
 
 
 def test_unsaved_work_is_kept_beside_and_dropped_when_saved(window: MainWindow, file: Path, tmp_path: Path) -> None:

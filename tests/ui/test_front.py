@@ -31,8 +31,8 @@ def settle(window: MainWindow) -> None:
 
 
 def test_dark_corners_are_named_and_mended_in_two_clicks(window: MainWindow, qtbot: QtBot) -> None:
-    assert label(window, "front_headline") == "Polariser 105 shows at 20 mm: corners dark."
-    assert "Clean from 29.1 mm on (25.5 to 30.3" in label(window, "front_detail")
+    assert label(window, "front_headline") == "Polariser 105 vignettes at 20 mm: corners dark."
+    assert "Free of vignetting from 29.1 mm on (25.5 to 30.3" in label(window, "front_detail")
     table = ledger(window, "front_remedies")
     before = window.session.workbook
     first = table.visualRect(table.ledger.index(0, 0)).center()
@@ -43,7 +43,7 @@ def test_dark_corners_are_named_and_mended_in_two_clicks(window: MainWindow, qtb
     assert window.session.workbook is before
     press(window, "front_apply", qtbot)
     settle(window)
-    assert label(window, "front_headline") == "The front stack is clean at 20 mm."
+    assert label(window, "front_headline") == "The front stack is free of vignetting at 20 mm."
     assert len(window.session.history._done) == 1
     window.session.undo()
     settle(window)
@@ -61,7 +61,7 @@ def test_zooming_follows_the_hand_and_is_one_step(window: MainWindow, qtbot: QtB
     settle(window)
     assert window.session.train is not None
     assert window.session.train.conditions.focal_mm == 35.0
-    assert label(window, "front_headline") == "The front stack is clean at 35 mm."
+    assert label(window, "front_headline") == "The front stack is free of vignetting at 35 mm."
     assert len(window.session.history._done) == 1
     assert window.header.focal.button.text() == "35 mm"
 
@@ -76,7 +76,7 @@ def test_turning_the_holder(make_window: Callable[..., MainWindow], qtbot: QtBot
     assert made.session.train.front_stack[1].turned_deg == 45.0
     assert made.session.readout is not None
     assert made.session.readout.front.corner_stops > 0.5
-    assert "shows at 20 mm" in label(made, "front_headline")
+    assert "vignettes at 20 mm" in label(made, "front_headline")
 
 
 def test_a_sheet_is_slid_and_the_graduated_strength_advised(window: MainWindow, qtbot: QtBot) -> None:
@@ -163,6 +163,23 @@ def test_two_stacks_beside_each_other(window: MainWindow, qtbot: QtBot) -> None:
     assert window.rail.shown is window.session.readout
     button = found(window, QPushButton, "compare_on_rail")
     assert not button.isChecked()
+
+
+def test_a_state_of_the_train_is_compared_and_seen_without_an_edit(window: MainWindow, qtbot: QtBot) -> None:
+    press(window, "show_compare", qtbot)
+    other = found(window, QComboBox, "compare_with")
+    before = window.session.workbook
+    number = other.findText("This train without Polariser 105")
+    other.setCurrentIndex(number)
+    other.activated.emit(number)
+    table = {r[0]: r[1:] for r in rows(ledger(window, "front_compare"))}
+    # 6 mm of polariser less.
+    assert table["Ahead of the seat, mm"] == ["41.0", "35.0"]
+    press(window, "compare_on_rail", qtbot)
+    shown = window.rail.shown
+    assert shown is not None
+    assert "polariser-105" not in [laid.part for laid in shown.layout.train.front_stack]
+    assert window.session.workbook is before
 
 
 def test_a_train_without_a_front_stack_says_how_to_begin(make_window: Callable[..., MainWindow]) -> None:

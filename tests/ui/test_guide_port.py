@@ -40,7 +40,7 @@ def test_a_guide_camera_is_hung_and_its_spacers_are_found(make_window: Callable[
     camera = next(a for a in menu.actions() if a.text() == "Lantern guide camera")
     assert not camera.isChecked()
     camera.trigger()
-    assert f"{spacing - 12.5:.2f} mm too near" in told(window)
+    assert f"{spacing - 12.5:.2f} mm too short" in told(window)
     window.stations.show_station("spacing")
     press(window, "plan_find", qtbot)
     window.spacing.plan.wait()
@@ -58,7 +58,7 @@ def test_a_guide_camera_is_hung_and_its_spacers_are_found(make_window: Callable[
     hung = session.train.rear_train[index].guide
     assert hung is not None
     assert sorted(hung.between) == ["port-2", "port-8"]
-    assert "focuses with the main camera: 0.08 mm too far out" in told(window)
+    assert "focuses with the main camera: 0.08 mm too long" in told(window)
 
 
 def test_the_port_is_emptied_and_the_camera_taken_off_again(make_window: Callable[..., MainWindow]) -> None:

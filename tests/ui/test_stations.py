@@ -25,7 +25,7 @@ def test_the_running_total_and_the_verdict(window: MainWindow) -> None:
     table = ledger(window, "running_total")
     assert rows(table)[0] == ["Ring 48/42", "9.00", "9.00", "measured"]
     assert rows(table)[-1] == ["Laid less required", "", "+0.02", "allowed ±0.50"]
-    assert label(window, "spacing_headline") == "The sensor lands 0.02 mm too long, within tolerance."
+    assert label(window, "spacing_headline") == "The train is 0.02 mm too long, within tolerance."
 
 
 def test_a_length_typed_in_place_becomes_a_measurement_and_moves_the_answer(window: MainWindow, qtbot: QtBot) -> None:
@@ -95,7 +95,7 @@ def test_turning_the_wheel_in_the_station_and_in_the_header(
     table.setCurrentIndex(table.ledger.index(4, 0))
     qtbot.keyClick(table, Qt.Key.Key_Return)
     assert window.header.beam.button.text() == "Hydrogen 31"
-    assert label(window, "spacing_headline") == "The sensor sits 0.42 mm too near."
+    assert label(window, "spacing_headline") == "The train is 0.42 mm too short."
     menu = window.header.beam.button.menu()
     assert isinstance(menu, QMenu)
     menu.aboutToShow.emit()

@@ -117,7 +117,7 @@ class Asked:
         return self.tried - sum(count for _, count in self.reasons)
 
 
-TOO_SMALL, TOO_LARGE = "do not come so close", "cannot focus so far away"
+TOO_SMALL, TOO_LARGE = "cannot magnify enough", "always magnify too much"
 TOO_NEAR, TOO_DARK, NO_FOCUS = "stand nearer than that", "cost more light", "do not focus at all"
 
 
@@ -377,7 +377,7 @@ def _cautions(combination: Combination) -> tuple[str, ...]:
     found = []
     power = combination.system.stack.dioptres
     if soft_corners(lenses, power):
-        found.append(f"+{power:.3g} D in {len(lenses)}: soft corners")
+        found.append(f"+{power:.3g} dpt in {len(lenses)}: soft corners")
     if combination.carried is not None:
         found.append("a coupled lens darkens corners unless both are opened")
     if combination.reversed:

@@ -22,9 +22,8 @@ def states_of(train: Train, shelf: Shelf) -> tuple[Train, ...]:
         if not isinstance(part, RoundFilter | FilterHolder):
             continue
         alone = (*stack[:index], *stack[index + 1 :])
-        left, gone = (
-            (alone, stack[index : index + 1]) if _mates(train, alone, shelf) else (stack[:index], stack[index:])
-        )
+        stays = _mates(train, alone, shelf)
+        left, gone = (alone, (laid,)) if stays else (stack[:index], stack[index:])
         if left and left != stack:
             found.setdefault(left, " and ".join(shelf[one.part].name for one in gone))
         if laid.drop_in is not None and laid.drop_in in shelf:

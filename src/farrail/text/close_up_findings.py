@@ -83,7 +83,8 @@ def _diffraction(v: Values) -> Told:
 
 def _crop(v: Values) -> Told:
     return (
-        f"Cropping the lens alone to this field would leave {100.0 * v.share:.0f} % of the pixels, for nothing.",
+        f"Cropping the lens alone to this field would leave {100.0 * v.share:.0f} % of the pixels, at no cost in "
+        "light.",
         f"Alone at its nearest the lens makes {scale_name(v.bare)}.",
     )
 

@@ -44,19 +44,19 @@ def _focal_outside(v: Values) -> Told:
 def _field_too_wide(v: Values) -> Told:
     return (
         f"The corner looks {v.angle_deg:.0f}° to the side, beyond anything flat ahead of the lens.",
-        "Any holder shows; crop, or judge by the part of the frame within 89°.",
+        "Any holder vignettes; crop, or judge by the part of the frame within 89°.",
     )
 
 
 def _shows(v: Values) -> Told:
     return (
-        f"{v.aperture.part.name} shows in the corners at {v.focal_mm:g} mm: {loss_name(v.lost_stops)}.",
-        f"Its {aperture_name(v.aperture)} takes most. The stack is clean {_clean_from(v)}.",
+        f"{v.aperture.part.name} vignettes the corners at {v.focal_mm:g} mm: {loss_name(v.lost_stops)}.",
+        f"Its {aperture_name(v.aperture)} takes most. The stack is free of vignetting {_clean_from(v)}.",
     )
 
 
 def _clean(v: Values) -> Told:
-    return f"The front stack is clean at {v.focal_mm:g} mm.", f"It is clean {_clean_from(v)}."
+    return f"The front stack is free of vignetting at {v.focal_mm:g} mm.", f"It is so {_clean_from(v)}."
 
 
 def _first_clean_band(v: Values) -> str:
@@ -71,7 +71,7 @@ def _pupil_assumed(v: Values) -> Told:
     return (
         f"The entrance pupil is assumed: first clean focal length {_first_clean_band(v)}.",
         "Find the no-parallax point: pivot until near and far objects stay aligned, and note its distance behind the "
-        f"filter thread.{walks} Or note at which focal length a known holder first shows.",
+        f"filter thread.{walks} Or note at which focal length a known holder first darkens a corner.",
     )
 
 
@@ -79,7 +79,7 @@ def _pupil_walk(v: Values) -> Told:
     return (
         f"How far the entrance pupil walks to the corner is not known: first clean {_first_clean_band(v)}.",
         "On wide lenses it stands nearer the front, seen from the corner. Find the no-parallax point with the subject "
-        "in the corner, or note at which focal length this stack first shows.",
+        "in the corner, or note at which focal length this stack first darkens a corner.",
     )
 
 

@@ -37,7 +37,7 @@ def _stops(what: str) -> Callable[[Values], Told]:
                 f"Most of that rests on {unknown_name(v)}. Measure it first.",
             )
         return (
-            f"Whether {what[:1].lower()}{what[1:]} stays clean depends on {unknown_name(v)}: {between}.",
+            f"Whether {what[:1].lower()}{what[1:]} stays free of vignetting depends on {unknown_name(v)}: {between}.",
             f"Nothing is good here before that is measured.{_turns(v, '')}",
         )
 

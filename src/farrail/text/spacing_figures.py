@@ -15,7 +15,7 @@ TRAVEL_SOURCE = "focal plane at the inner stop + glass − laid distance"
 
 def _laid(f: Figure, v: Values) -> Told:
     lengths = " + ".join(f"{mm:.2f}" for mm in v.lengths_mm) or "0"
-    return told("laid distance", "Σ path lengths + flange to sensor", f"{lengths} = {f.number:.2f} mm", LAID_SOURCE)
+    return told("laid distance", "Σ lengths + flange to sensor", f"{lengths} = {f.number:.2f} mm", LAID_SOURCE)
 
 
 def _shift(f: Figure, v: Values) -> Told:

@@ -27,15 +27,22 @@ def _telescope(v: Values) -> Told:
 def _disagree(v: Values) -> Told:
     return (
         f"Published {requirement_name(v.requirement)} figures differ: {v.low_mm:.2f} to {v.high_mm:.2f} mm.",
-        f"{v.requirement.distance.value:.2f} is in use; choose another in the Spacing station, or let the stars "
-        "decide.",
+        f"{v.requirement.distance.value:.2f} is in use; choose another in the Spacing station, or test on stars "
+        "and keep the figure with round corner stars.",
     )
 
 
 def _filter_leaves(v: Values) -> Told:
+    if v.least_mm > v.most_mm:
+        serves = "No one spacing serves all of them; refocus between them, or set it for the one used most."
+    else:
+        ends = f"{abs(v.least_mm):.2f} to {abs(v.most_mm):.2f} mm"
+        ends = ends if v.least_mm >= 0.0 else f"{abs(v.most_mm):.2f} to {abs(v.least_mm):.2f} mm"
+        verb = "Adding" if v.least_mm >= 0.0 else "Taking out"
+        serves = f"{verb} {ends} keeps every filter within it."
     return (
         minus(f"With {', '.join(v.filters)} the sensor leaves the tolerance ({v.error_mm:+.2f} mm)."),
-        f"The set's glass shifts differ; allowed ±{v.tolerance_mm:.2f} mm. A spacing between them may serve all.",
+        f"The set's glass shifts differ; allowed ±{v.tolerance_mm:.2f} mm. {serves}",
     )
 
 
@@ -120,13 +127,13 @@ def _guide_error(v: Values) -> Told:
     if off < 0.0:
         low, high = max(-off - v.tolerance_mm, 0.0), -off + v.tolerance_mm
         return (
-            f"{v.hung.camera} stands {-off:.2f} mm too near to focus with the main camera.",
+            f"{v.hung.camera} is {-off:.2f} mm too short of the guide port to focus with the main camera.",
             f"Its sensor is {stands}. Add {low:.2f} to {high:.2f} mm between port and camera.",
         )
     mend = "Take length out between port and camera, or"
     mend = mend if v.hung.between_mm > 0.0 else "Nothing stands between:"
     return (
-        f"{v.hung.camera} stands {off:.2f} mm too far out to focus with the main camera.",
+        f"{v.hung.camera} is {off:.2f} mm too long on the guide port to focus with the main camera.",
         f"Its sensor is {stands}. {mend} lay {off:.2f} mm more between the guider and the main camera.",
     )
 
@@ -136,7 +143,7 @@ def _guide_focuses(v: Values) -> Told:
     out = f"Draw the port out by {drawn:.2f} mm. " if drawn > v.tolerance_mm else ""
     return (
         f"{v.hung.camera} focuses with the main camera: {abs(v.hung.error_mm):.2f} mm "
-        f"{'too near' if v.hung.error_mm < 0.0 else 'too far out'}, within ±{v.tolerance_mm:.2f} mm.",
+        f"{'too short' if v.hung.error_mm < 0.0 else 'too long'}, within ±{v.tolerance_mm:.2f} mm.",
         f"{out}The tolerance is assumed; guide stars that stay round are the test.",
     )
 

@@ -28,9 +28,9 @@ def mark(verdict: Verdict) -> str:
 
 def _no_tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
     miss = verdict.miss_mm or 0.0
-    side = "near" if miss < 0 else "far"
+    side = "short" if miss < 0 else "long"
     return (
-        f"The sensor sits {abs(miss):.2f} mm too {side}.",
+        f"The train is {abs(miss):.2f} mm too {side}.",
         f"{datum_name(v.requirement)}: no tolerance is given, so nothing says how much of that can be borne.",
     )
 
@@ -44,21 +44,21 @@ def _tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
         head = (
             "The sensor lands where the optic needs it."
             if abs(miss) < 0.005
-            else f"The sensor lands {abs(miss):.2f} mm too {'short' if miss < 0 else 'long'}, within tolerance."
+            else f"The train is {abs(miss):.2f} mm too {'short' if miss < 0 else 'long'}, within tolerance."
         )
         return head, f"{signed(miss)} mm, {allowed} mm.{_of_nobody(v)}"
     unknown = " at its worst end" if v.spread else ""
     if verdict.state is State.SHORT:
         return (
-            f"The sensor sits {-miss:.2f} mm too near{unknown}.",
+            f"The train is {-miss:.2f} mm too short{unknown}.",
             f"{_to_add(v)} behind {v.owner}; {allowed} mm.{_of_nobody(v)}",
         )
     if verdict.state is State.NO_ROOM:
         return (
-            f"The sensor sits {miss:.2f} mm too far{unknown}, and there is no room.",
-            f"Without any spacer or shim it would still be {v.over_mm:.2f} mm too far; a thinner part is needed.",
+            f"The train is {miss:.2f} mm too long{unknown}, and there is no room.",
+            f"Without any spacer or shim it would still be {v.over_mm:.2f} mm too long; a thinner part is needed.",
         )
-    return f"The sensor sits {miss:.2f} mm too far{unknown}.", f"Take {miss:.2f} mm out; {allowed} mm.{_of_nobody(v)}"
+    return f"The train is {miss:.2f} mm too long{unknown}.", f"Take {miss:.2f} mm out; {allowed} mm.{_of_nobody(v)}"
 
 
 def _to_add(v: Values) -> str:
@@ -83,14 +83,14 @@ def _infinity_lost(verdict: Verdict, v: Values) -> tuple[str, str]:
     reach = v.farthest_mm
     text = "" if reach is None else f"; the farthest sharp subject lies at about {mm_to_metres(reach):.3g} m"
     return (
-        f"The sensor sits {verdict.miss_mm or 0.0:.2f} mm too far: infinity is lost.",
+        f"The train is {verdict.miss_mm or 0.0:.2f} mm too long: infinity is lost.",
         f"A lens cannot focus past its flange distance{text}.",
     )
 
 
 def _focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
     short, focusing = -(verdict.miss_mm or 0.0), v.focusing
-    head = f"The sensor sits {short:.2f} mm too near, which focusing makes up for."
+    head = f"The train is {short:.2f} mm too short, which focusing makes up for."
     # Newton: drawn out by e a lens is focused at f²/e.
     mark = f"{mm_to_metres(focusing.focal_mm**2 / max(short, 1e-6)):.3g} m"
     if v.left is None:
@@ -112,7 +112,7 @@ def _beyond_focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
         else f"how far its ring travels is not known, {focusing.travel_mm:.1f} mm are taken"
     )
     return (
-        f"The sensor sits {short:.2f} mm too near: nothing comes to a focus.",
+        f"The train is {short:.2f} mm too short: nothing comes to a focus.",
         f"Focusing cannot make up for that: {known}. Add {short:.2f} mm between lens and camera.",
     )
 

@@ -112,7 +112,7 @@ class Header(QWidget):
             return
         session, readout = self._session, self._session.readout
         dirty = "" if session.history.clean else " •"
-        locked = " (looking only)" if session.read_only else ""
+        locked = " (read-only)" if session.read_only else ""
         self.workbook.setText(f"{plain_title(_cut(session.title, 26))}{dirty}{locked} ▾")
         self.workbook.setToolTip(plain_tip(str(session.path)) if session.path is not None else "Not saved yet")
         name = "No train" if readout is None else plain_title(_cut(readout.layout.train.name, 38))

@@ -68,6 +68,8 @@ def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None
     window.ranging.wait()
     for _ in range(3):
         QApplication.processEvents()
+    # The ranges that came may have begun the map anew.
+    window.light.map.finish()
     focused = QApplication.focusWidget()
     if isinstance(focused, QWidget):
         focused.clearFocus()

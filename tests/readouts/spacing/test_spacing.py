@@ -93,7 +93,7 @@ def test_long_and_no_room_are_told_apart() -> None:
     thick = changed("kittiwake-drawer", path_length_mm=published(40.0))
     verdict = read(train, thick).verdict
     assert verdict.state is State.NO_ROOM
-    assert "5.82 mm too far" in detail(verdict)
+    assert "5.82 mm too long" in detail(verdict)
 
 
 def test_a_lens_flange_is_judged_by_side() -> None:

@@ -73,7 +73,10 @@ def _filters(spacing: Spacing) -> Iterator[Finding]:
         worst = max(leaving, key=lambda f: abs(f.error_mm))
         yield Finding(
             "spacing.filter_leaves_tolerance", Severity.LOOK,
-            {"filters": tuple(f.label for f in leaving), "error_mm": worst.error_mm, "tolerance_mm": tolerance},
+            {"filters": tuple(f.label for f in leaving), "error_mm": worst.error_mm, "tolerance_mm": tolerance,
+             # What may be added to the train so that each lands: negative to take out.
+             "least_mm": max(-tolerance - f.error_mm for f in spacing.filters),
+             "most_mm": min(tolerance - f.error_mm for f in spacing.filters)},
             part=worst.part,
         )  # fmt: skip
 

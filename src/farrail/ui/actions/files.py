@@ -51,7 +51,7 @@ class FileCommands(QObject):
         save.setObjectName("guard_save")
         leave = box.addButton("Leave without saving", QMessageBox.ButtonRole.DestructiveRole)
         leave.setObjectName("guard_leave")
-        stay = box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        stay = box.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
         stay.setObjectName("guard_stay")
         box.setDefaultButton(save)
         box.setEscapeButton(stay)

@@ -173,7 +173,7 @@ class Annotator:
             small = f"allowed ±{tolerance:.2f} mm"
         elif need is not None and need.is_lens:
             meant = readout.spacing.extension.tubes_mm
-            small = "out as far as meant" if meant else "short is focused away, long is not"
+            small = "extension as intended" if meant else "too short is focused away, too long is not"
         if x + 20.0 + text_width_px(small, 11, REGULAR) > f.width_px - 8.0:
             small = ""
         room = f.width_px - text_width_px(text, size, STRONG) - 36.0

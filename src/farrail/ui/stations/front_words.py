@@ -28,9 +28,9 @@ def sentences(front: Front, *, with_band: bool = True) -> tuple[str, str]:
         return "Nothing stands ahead of the lens.", "Pick the joint at its front and lay a ring, then a holder."
     now, limiting = front.now, front.limiting
     where = (
-        "It is clean nowhere in its range."
+        "It vignettes over its whole range."
         if now.first_clean_mm is None
-        else f"Clean from {now.first_clean_mm:.1f} mm on"
+        else f"Free of vignetting from {now.first_clean_mm:.1f} mm on"
     )
     if now.first_clean_mm is not None:
         band = front.band if with_band else None
@@ -42,8 +42,8 @@ def sentences(front: Front, *, with_band: bool = True) -> tuple[str, str]:
         factor = now.first_clean_mm / front.focal_mm
         where += f" There, stand {factor:.2f}× as far away for the same framing."
     if limiting is None or front.corner_stops <= 0.1:
-        return f"The front stack is clean at {front.focal_mm:g} mm.", where
-    return f"{limiting.part.name} shows at {front.focal_mm:g} mm: corners {loss_name(front.corner_stops)}.", where
+        return f"The front stack is free of vignetting at {front.focal_mm:g} mm.", where
+    return f"{limiting.part.name} vignettes at {front.focal_mm:g} mm: corners {loss_name(front.corner_stops)}.", where
 
 
 def _focal(value: float | None) -> str:
@@ -153,9 +153,9 @@ def cost_words(costs: Sequence[RingCost]) -> str:
         return ""
     worst = costs[0]
     if worst.stops <= CLEAN_STOPS:
-        return " Behind its rings and a filter every lens stays clean at its widest."
+        return " Behind its rings and a filter every lens is free of vignetting at its widest."
     turn = "turn dark" if worst.stops == float("inf") else f"lose {worst.stops:.2f} stops"
-    clean = "" if worst.first_clean_mm is None else f"; clean from {worst.first_clean_mm:.1f} mm"
+    clean = "" if worst.first_clean_mm is None else f"; free of vignetting from {worst.first_clean_mm:.1f} mm"
     return f" The corners of {worst.name} {turn} at {worst.focal_mm:g} mm{clean}."
 
 
@@ -192,8 +192,8 @@ def turning_words(turning: Turning | None) -> str:
     if turning is None:
         return ""
     if max(turning.stops) <= 0.1:
-        return "Turns freely: clean at every angle."
+        return "Turns freely: free of vignetting at every angle."
     if min(turning.stops) == float("inf"):
         return "Turned, it is dark at every angle."
     clean = ", ".join(f"{a:.0f}°" if a == b else f"{a:.0f}° to {b:.0f}°" for a, b in turning.clean_deg) or "at no angle"
-    return f"Turned, it is worst at {turning.worst_deg:.0f}°; clean {clean}."
+    return f"Turned, it is worst at {turning.worst_deg:.0f}°; free of vignetting {clean}."

@@ -268,7 +268,7 @@ def _running_rows(readout: Readout) -> list[Row]:
             f"{spacing.extension.whole_mm:.2f}",
             f"{' + '.join(f'{mm:.2f}' for mm in spacing.extension.lengths_mm)} mm: tubes, bellows, converters",
         )
-        rows.append(Row((Cell("Extension, as meant", tip=tip), Cell(meant), Cell(""), Cell("")), REQUIRED))
+        rows.append(Row((Cell("Extension, as intended", tip=tip), Cell(meant), Cell(""), Cell("")), REQUIRED))
     if required is not None:
         total = (Cell("Required", strong=True), Cell(""), Cell(f"{required:.2f}", strong=True), Cell(""))
         rows.append(Row(total, REQUIRED, heavy=True))
