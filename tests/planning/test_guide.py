@@ -66,7 +66,10 @@ def test_the_camera_s_own_distance_and_its_window_count_against_the_port() -> No
     assert hung is not None
     assert hung.error_mm == pytest.approx(12.5 - 45.0)
     told = next(f for f in readout.findings if f.kind == "spacing.guide_error")
-    assert sentences(told)[0] == "Lantern guide camera is 32.50 mm too short of the guide port to focus with the main camera."
+    assert (
+        sentences(told)[0]
+        == "Lantern guide camera is 32.50 mm too short of the guide port to focus with the main camera."
+    )
     assert "Add 32.30 to 32.70 mm" in sentences(told)[1]
     # A window it does not allow for moves the focus out by 2·(1 − 1/1.5) = 0.667: so much more is wanted.
     glass = Plate(thickness_mm=measured(2.0), index=measured(1.5))

@@ -59,9 +59,9 @@ def laid(*row: Laid, parts: tuple[Part, ...], scope: dict[str, Any] | None = Non
     optic = Telescope(id="scope", name="scope", outer_diameter_mm=180, rear=IN, **optics)
     values: dict[str, Any] = {
         "flange_to_sensor_mm": measured(20.0), "sensor_width_mm": published(36.0),
-        "sensor_height_mm": published(24.0), **camera,
+        "sensor_height_mm": published(24.0), "front": IN, **camera,
     }  # fmt: skip
-    last = Camera(id="camera", name="camera", outer_diameter_mm=90, front=IN, **values)
+    last = Camera(id="camera", name="camera", outer_diameter_mm=90, **values)
     train = Train(id="t", name="t", optic="scope", rear_train=row, camera="camera")
     return read(train, {part.id: part for part in (optic, last, *parts)})
 
