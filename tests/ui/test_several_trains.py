@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication, QCheckBox, QListWidget, QPushButton
+from PySide6.QtWidgets import QApplication, QCheckBox, QLabel, QListWidget, QPushButton
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, press, rows
 
@@ -49,8 +49,12 @@ def test_two_or_more_are_ticked_planned_laid_and_undone(make_window: Callable[..
     names = [window.session.workbook.train(key).name for key in sorted(ALL, key=titles_order(window))]
     assert all(name.startswith(title.rstrip("…")) for name, title in zip(names, titles[1:4], strict=True))
     assert [table.isColumnHidden(n) for n in range(1, 7)] == [False, False, False, True, True, True]
+    # The rail shows the train in view as it would be; all else is said to tell of it as it lies.
+    assert window.rail.shown is not window.session.readout
+    assert found(window, QLabel, "as_it_lies").isVisible()
     before = window.session.workbook
     press(window, "together_lay", qtbot)
+    assert not found(window, QLabel, "as_it_lies").isVisible()
     after = window.session.workbook
     for key in ALL:
         spacing = read(after.train(key), after.by_id).spacing

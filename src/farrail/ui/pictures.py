@@ -159,31 +159,6 @@ def _no_plan(window: object) -> None:
     _plan(window)
 
 
-def _import(window: object) -> None:
-    """Preview a small table with one bad row."""
-    from farrail.exchange.csv_shelf import preview_csv
-    from farrail.ui.window import MainWindow
-
-    assert isinstance(window, MainWindow)
-    table = (
-        "kind,name,maker,front,rear,path_length_mm\n"
-        "spacer,Skerry ring 3,Lantern Room,M42x0.75 internal,M42x0.75 external,3.02 ± 0.02 measured\n"
-        "spacer,Skerry ring 7,Lantern Room,M42x0.75 internal,M42x0.75 external,7\n"
-        "spacer,Skerry ring 13,Lantern Room,M42x0.75,M42x0.75 external,13.5\n"
-        "shim,Gallery shim,Lantern Room,plain 50,plain 50,0.3\n"
-        "spacer,Skerry ring 20,Lantern Room,M42x0.75 internal,M42x0.75 external,twenty\n"
-    )
-    window.parts.show_import(preview_csv(table, window.session.workbook.by_id), "rings.csv")
-
-
-def _both_ways(window: object) -> None:
-    """Set both ways of the wheel beside each other."""
-    from farrail.ui.window import MainWindow
-
-    assert isinstance(window, MainWindow)
-    window.light.show_table(2)
-
-
 def _field(window: object) -> None:
     """Show what the frame covers, with the target on it."""
     from farrail.ui.window import MainWindow
@@ -259,38 +234,62 @@ def _stacked(window: object) -> None:
     stack.run.click()
 
 
-def _mismatch(window: object) -> None:
-    """Flip the guider, so that two joints cannot mate."""
-    from farrail.train.train import Side
-    from farrail.ui.session import Selection
+Scene = tuple[str, str, str, Callable[[object], None]]
+
+
+def _several(window: object) -> None:
+    """Plan three trains together, each kept whole."""
+    from PySide6.QtCore import Qt
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.stations.spacing import TOGETHER
     from farrail.ui.window import MainWindow
 
     assert isinstance(window, MainWindow)
-    window.session.select(Selection(Side.REAR, 2))
-    window.rail.flip_picked()
-    window.bar.hide()
+    window.spacing.show_below(TOGETHER)
+    page = window.spacing.together
+    for number in range(page.trains.count()):
+        item = page.trains.item(number)
+        if item.data(Qt.ItemDataRole.UserRole) in ("witch-broom", "witch-broom-short", "lantern-wheel"):
+            item.setCheckState(Qt.CheckState.Checked)
+    page.whole.setChecked(True)
+    page.search.click()
+    page.work.wait()
+    QApplication.processEvents()
 
 
-Scene = tuple[str, str, str, Callable[[object], None]]
+def _ends_tabled(window: object) -> None:
+    """Table a zoom at both ends."""
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.stations.close_up import ENDS
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.close_up.show_table(ENDS)
+    window.close_up.wait()
+    QApplication.processEvents()
+
+
 PARTS, SPACING, LIGHT, FRONT, CLOSE_UP, EXPOSURE = "parts", "spacing", "light", "front", "close_up", "exposure"
 SCENES: dict[str, Scene] = {
     "spacing": ("paper", "witch-broom", SPACING, _nothing),
     "spacing-short": ("paper", "witch-broom-short", SPACING, _pick_joint),
     "plan": ("paper", "witch-broom-short", SPACING, _plan),
     "no-plan": ("paper", "witch-broom-short", SPACING, _no_plan),
-    "import": ("paper", "witch-broom", PARTS, _import),
+    "several-trains": ("paper", "witch-broom-short", SPACING, _several),
     "light": ("paper", "lantern-reversed", LIGHT, _nothing),
-    "turn-round": ("paper", "lantern-reversed", LIGHT, _both_ways),
     "field": ("paper", "witch-broom", LIGHT, _field),
     "parts": ("paper", "witch-broom", PARTS, _measure),
     "ready-made": ("paper", "witch-broom", PARTS, _ready_made),
     "front": ("paper", "sea-stacks", FRONT, _remedies_listed),
     "sheets": ("lamp-room", "sea-stacks-slim", FRONT, _front_page(1)),
+    "sky": ("paper", "sea-stacks", FRONT, _front_page(2)),
     "compare": ("paper", "sea-stacks", FRONT, _front_page(4)),
     "close-up": ("paper", "barnacles", CLOSE_UP, _reach_shown),
     "ask": ("paper", "lichen", CLOSE_UP, _asked),
+    "both-ends": ("lamp-room", "sea-stacks", CLOSE_UP, _ends_tabled),
     "focus-stack": ("lamp-room", "barnacles", CLOSE_UP, _stacked),
     "exposure": ("paper", "sea-stacks", EXPOSURE, _nothing),
-    "joint-apart": ("paper", "lantern-wheel", SPACING, _mismatch),
     "dark-adapted": ("dark-adapted", "lantern-apsc", LIGHT, _nothing),
 }

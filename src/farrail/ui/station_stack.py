@@ -41,6 +41,11 @@ class StationStack(QWidget):
             tabs.addWidget(tab)
             self._stack.addWidget(station)
         tabs.addStretch(1)
+        self._as_it_lies = Label("Headline, figures and findings: the train as it lies")
+        self._as_it_lies.setObjectName("as_it_lies")
+        self._as_it_lies.setProperty("role", "look")
+        self._as_it_lies.hide()
+        tabs.addWidget(self._as_it_lies)
         line = QWidget()
         line.setObjectName("tab_line")
         line.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -63,6 +68,10 @@ class StationStack(QWidget):
         box.addWidget(self._not_current)
         box.addWidget(self._stack, 1)
         self._group.idClicked.connect(lambda number: self.show_station(self._stations[number].key))
+
+    def mark_preview(self, on: bool) -> None:
+        """Say, while the rail shows something not laid yet, that all else still tells of the train as it lies."""
+        self._as_it_lies.setVisible(on)
 
     def of(self, kind: type[Kind]) -> Kind:
         """Return the station of a class."""

@@ -264,6 +264,7 @@ class MainWindow(QMainWindow):
 
     def _preview(self, found: Offer | None) -> None:
         """Show a proposal on the rail, or the train itself again."""
+        self.stations.mark_preview(found is not None)
         if found is None:
             self.rail.preview(None)
             return

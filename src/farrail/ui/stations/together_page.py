@@ -67,10 +67,10 @@ class TogetherPage(QWidget):
         self._text.setObjectName("together_text")
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
-        columns = [Column("", True, TRAIN_PX) for _ in range(MOST_TRAINS)]
+        columns = [Column("", True, TRAIN_PX, 76) for _ in range(MOST_TRAINS)]
         self.table = Ledger(
             "together_pieces", "Which piece each train takes",
-            (Column("Piece"), *columns, Column("at hand", True, 62), Column("to buy", True, 70)),
+            (Column("Piece"), *columns, Column("at hand", True, 62, 0), Column("to buy", True, 70)),
         )  # fmt: skip
         self.work = Background(self)
         self.work.done.connect(self._show)
