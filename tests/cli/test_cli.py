@@ -122,7 +122,7 @@ def test_ask_names_combinations_and_says_why_not(demo_file: str) -> None:
     wish = ("ask", demo_file, "--width", "18", "--min-distance", "90", "--max-stops", "2")
     told = far_rail(*wish)
     assert told.returncode == 0
-    assert "18 mm on Skua full-frame body takes 2:1" in told.stdout
+    assert "18 mm on Skua full-frame body needs 2:1" in told.stdout
     assert "Close-up lens 10x + Tern 200 mm f/4" in told.stdout
     data = answer(*wish)
     assert data["magnification"] == 2.0

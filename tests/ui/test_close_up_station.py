@@ -46,7 +46,7 @@ def write(window: MainWindow, name: str, text: str, qtbot: QtBot, *, enter: bool
 
 
 def test_what_the_train_does_is_said_first(window: MainWindow) -> None:
-    assert label(window, "closeup_headline") == "2.69:1: 13.4 mm fill the frame, 52 mm away."
+    assert label(window, "closeup_headline") == "2.69x: 13.4 mm fill the frame, 52 mm away."
     assert "In focus from 52 mm to 90 mm; nearer or farther will not focus." in label(window, "closeup_detail")
     assert "3.1 stops lost against infinity, 1.1 against the lens alone" in label(window, "closeup_detail")
     table = {r[0]: r[1] for r in rows(ledger(window, "closeup_figures"))}

@@ -87,7 +87,7 @@ def _answer(answer: Answer) -> dict[str, object]:
 def _print(asked: Asked, camera: Camera) -> None:
     scale = scale_name(asked.magnification)
     print(
-        f"{asked.wish.width_mm:g} mm on {camera.name} takes {scale}; {asked.done} of {asked.tried} combinations do it."
+        f"{asked.wish.width_mm:g} mm on {camera.name} needs {scale}; {asked.done} of {asked.tried} combinations do it."
     )
     for answer in asked.answers[:SHOWN]:
         c = answer.combination

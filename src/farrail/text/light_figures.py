@@ -11,7 +11,7 @@ from farrail.optics.tilt import SOURCE as TILT_SOURCE
 from farrail.readouts.field.sky import OVERLAP
 from farrail.readouts.figure import Figure
 from farrail.readouts.light.model import CLEAN_STOPS
-from farrail.text.names import ARCMINUTES, angle_name, aperture_name, whole_name
+from farrail.text.names import ARCMINUTES, angle_names, aperture_name, whole_name
 from farrail.text.values import Values, minus
 from farrail.text.working import Teller, Told, told
 from farrail.train.train import Side
@@ -121,7 +121,7 @@ FIELD_FORMULAS = {
 
 def _field_of_view(f: Figure, v: Values) -> Told:
     assert isinstance(f.value, tuple)
-    across, down = (angle_name(angle) for angle in f.value)
+    across, down = angle_names(*f.value)
     numbers = f"f {v.focal_mm:.1f} mm, {v.sides_mm[0]:g} × {v.sides_mm[1]:g} mm: {across} × {down}"
     formula = f"{FIELD_FORMULAS[v.projection]} for each side"
     return told("field of view", formula, numbers, FIELD_SOURCE, f"{across} × {down}")

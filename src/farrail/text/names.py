@@ -94,16 +94,26 @@ def glass_name(line: GlassLine) -> str:
     return "camera window" if line.role is GlassRole.WINDOW else line.name
 
 
+# A ratio so near a whole one, as a share of it, is told as that.
+WHOLE_RATIO = 0.005
+
+
 def scale_name(magnification: float) -> str:
-    """Return a magnification as people say it: 1:2.4, 2.5:1."""
+    """Return a magnification as people say it: 1:2 or 3:1 where the ratio is a whole one, else 0.75x, 2.69x."""
     if not magnification > 0.0:
         return "infinity"
-    return f"1:{1.0 / magnification:.3g}" if magnification < 1.0 else f"{magnification:.3g}:1"
+    ratio = max(magnification, 1.0 / magnification)
+    whole = round(ratio)
+    if abs(ratio - whole) <= WHOLE_RATIO * whole:
+        return f"{whole}:1" if magnification >= 1.0 else f"1:{whole}"
+    return f"{magnification:.3g}x"
 
 
-def angle_name(angle_deg: float) -> str:
-    """Return an angle as people say it: degrees from two up, else minutes of arc."""
-    return f"{angle_deg:.2f}°" if angle_deg >= 2.0 else f"{angle_deg * ARCMINUTES:.1f}′"
+def angle_names(*angles_deg: float) -> tuple[str, ...]:
+    """Return angles as people say them, all in one unit: degrees where one has two or more, else minutes of arc."""
+    if max(angles_deg) >= 2.0:
+        return tuple(f"{angle:.2f}°" for angle in angles_deg)
+    return tuple(f"{angle * ARCMINUTES:.1f}′" for angle in angles_deg)
 
 
 def loss_name(stops: float) -> str:

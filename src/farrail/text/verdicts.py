@@ -26,6 +26,19 @@ def mark(verdict: Verdict) -> str:
     return "0.00" if abs(miss) < 0.005 else f"{abs(miss):.2f} {'short' if miss < 0 else 'long'}"
 
 
+def landing(verdict: Verdict, joints_apart: int) -> tuple[str, str]:
+    """Return what the drawing writes of a train within tolerance, and why it would land only, "" where it does.
+
+    Args:
+        verdict: the verdict on its spacing.
+        joints_apart: how many of its joints do not mate.
+    """
+    if not joints_apart:
+        return f"lands, {mark(verdict)}", ""
+    why = "1 joint does not mate" if joints_apart == 1 else f"{joints_apart} joints do not mate"
+    return f"would land, {mark(verdict)}", why
+
+
 def _no_tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
     miss = verdict.miss_mm or 0.0
     side = "short" if miss < 0 else "long"

@@ -7,7 +7,7 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygon
 
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.verdict import State
-from farrail.text.verdicts import mark
+from farrail.text.verdicts import landing, mark
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Section
@@ -165,8 +165,8 @@ class Annotator:
             p.fillRect(QRectF(left, f.axis_px, right - left, y - f.axis_px + 26.0), band)
         x = max(sensor, required) + 16.0
         size = 22 if loud else 14
-        words = mark(verdict)
-        text = words if loud else f"lands, {words}" if verdict.met else words
+        apart = sum(joint.mismatch is not None for joint in readout.layout.joints)
+        text, unless = landing(verdict, apart) if verdict.met else (mark(verdict), "")
         tolerance, need = readout.spacing.tolerance_mm, readout.spacing.requirement
         small = ""
         if tolerance is not None:
@@ -174,6 +174,8 @@ class Annotator:
         elif need is not None and need.is_lens:
             meant = readout.spacing.extension.tubes_mm
             small = "extension as intended" if meant else "too short is focused away, too long is not"
+        if unless:
+            small, colour = unless, t.look
         if x + 20.0 + text_width_px(small, 11, REGULAR) > f.width_px - 8.0:
             small = ""
         room = f.width_px - text_width_px(text, size, STRONG) - 36.0
@@ -181,16 +183,22 @@ class Annotator:
             # No room beside the sensor: under both dimension lines, where nothing is crossed.
             y, small = f.axis_px + 92.0, ""
         x = min(x, room)
-        self._glyph(x + 7.0, y - size * 0.28, colour, loud)
+        self._glyph(x + 7.0, y - size * 0.28, colour, loud, doubtful=bool(unless))
         p.setPen(QColor(colour))
         draw_text(p, x + 20.0, y + size * 0.08, text, size, STRONG)
         if small:
             p.setPen(QColor(t.steel))
             draw_text(p, x + 20.0, y + 19.0, small, 11)
 
-    def _glyph(self, x: float, y: float, colour: str, loud: bool) -> None:
-        """Draw the state's shape: a diamond for a miss, a tick for a landing."""
+    def _glyph(self, x: float, y: float, colour: str, loud: bool, *, doubtful: bool) -> None:
+        """Draw the state's shape: a diamond for a miss, a triangle for joints apart, a tick for a landing."""
         p = self._p
+        if doubtful:
+            p.setPen(Qt.PenStyle.NoPen)
+            p.setBrush(QColor(colour))
+            p.drawPolygon(QPolygonF([QPointF(x, y - 7), QPointF(x + 7, y + 6), QPointF(x - 7, y + 6)]))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            return
         if loud:
             p.setPen(Qt.PenStyle.NoPen)
             p.setBrush(QColor(colour))

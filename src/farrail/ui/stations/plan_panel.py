@@ -206,7 +206,7 @@ def _rows(made: Plan) -> list[Row]:
         words = f"{saving.words[0].upper()}{saving.words[1:]}"
         cost = "" if saving.price is None else f" for {saving.price:g}"
         tip = f"{words}{cost}\nThe rest of the train stays; plan again once it is laid."
-        cells = (Cell(f"{words}{cost}", tip=tip), Cell(f"frees {saving.saves_mm:.2f}", "steel"), Cell(""), Cell(""))
+        cells = (Cell(f"{words}{cost}", tip=tip), Cell(f"{saving.saves_mm:.2f} less", "steel"), Cell(""), Cell(""))
         rows.append(Row(cells, Nth(len(rows))))
     for way in made.guide:
         if way.train is not None:
