@@ -13,6 +13,8 @@ from farrail.parts.provenance import Quantity, assumed
 
 COMMON = "common practice"
 CROWN_INDEX = 1.5168
+# Filter threads in front of lenses, of 0.75 mm pitch but for the largest; common practice, no source.
+FILTER_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77, 82, 86, 95, 105)
 AnyPart = TypeVar("AnyPart", covariant=True)
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
 

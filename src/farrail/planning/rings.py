@@ -10,11 +10,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from farrail.parts.connections import Gender, Thread
-from farrail.parts.kinds.filters import FILTER_THREADS_MM, RoundFilter
+from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, TO_BUY
+from farrail.parts.usual import FILTER_THREADS_MM
 from farrail.planning.cancel import Cancel
 
 # What a usual step ring costs and how thick it is where the shelf has none; common practice, no source.

@@ -9,14 +9,18 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.parts.base import FixedLength, Housing
+from farrail.parts.base import FixedLength, Housing, PartBase
 from farrail.parts.connections import Connection, OnlyFits, thread
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.provenance import Diameter, Length, Offset, assumed
 from farrail.parts.told import Group, Told
-from farrail.parts.usual import IN, OUT, rim
+from farrail.parts.usual import COMMON, FILTER_THREADS_MM, IN, OUT, Usual, key, rim, size
 
+# Widths of sheets that holders are made for, with the widest lens thread their rings are made in; common practice.
+SYSTEMS_MM = ((75.0, 67), (85.0, 77), (100.0, 86), (130.0, 105), (150.0, 105))
+# A ring's seat of a system of that width.
+SEAT_SHARE = 0.86
 _HOLDER = OnlyFits(name="100 mm holder", diameter_mm=86.0)
 # What a holder's rails cover of a sheet at each side where nobody has measured it; common practice, no source.
 RAIL_MM = 2.5
@@ -24,6 +28,11 @@ RAIL_MM = 2.5
 WIDTH_PLAY_MM, THICKNESS_PLAY_MM = 0.5, 0.05
 # A window open above and below is taken as this high.
 OPEN_MM = 600.0
+
+
+def _seat(system_mm: float) -> OnlyFits:
+    """Return what joins rings and holders of a system."""
+    return OnlyFits(name=f"{system_mm:g} mm holder", diameter_mm=system_mm * SEAT_SHARE)
 
 
 class HolderRing(Housing):
@@ -49,6 +58,23 @@ class HolderRing(Housing):
             front=Connection(standard=_HOLDER, gender=OUT), rear=thread(77.0, 0.75, OUT), path_length_mm=assumed(5),
             clear_aperture_mm=assumed(73),
         )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield standard and recessed rings of each system for the usual lens threads."""
+        for system, widest in SYSTEMS_MM:
+            for across in (a for a in FILTER_THREADS_MM if a <= widest):
+                for word, long in (("standard", 6.0), ("wide-angle", -1.5)):
+                    part = cls(
+                        id=key("holder-ring", system, across, word),
+                        name=f"Ring {across} mm, {word}, {system:g} mm system",
+                        outer_diameter_mm=max(system * 0.9, across + 6.0),
+                        front=Connection(standard=_seat(system), gender=OUT),
+                        rear=thread(across, 0.75, OUT),
+                        path_length_mm=size(long),
+                        clear_aperture_mm=size(across - 4.0),
+                    )
+                    yield Usual("holder rings", part, f"{COMMON}; measure how far it stands out")
 
 
 class FilterHolder(Housing):
@@ -155,6 +181,26 @@ class FilterHolder(Housing):
             first_slot_mm=assumed(5),
         )  # fmt: skip
 
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield holders of one to three slots for the usual widths of sheets."""
+        for system, _ in SYSTEMS_MM:
+            for slots in (1, 2, 3):
+                part = cls(
+                    id=key("holder", system, slots),
+                    name=f"Holder {system:g} mm, {slots} slot{'s' if slots > 1 else ''}",
+                    outer_diameter_mm=system + 12.0,
+                    front=rim(system),
+                    rear=Connection(standard=_seat(system), gender=IN),
+                    path_length_mm=size(6.0 + 5.0 * slots),
+                    slots=slots,
+                    sheet_width_mm=size(system),
+                    slot_thickness_mm=size(2.0),
+                    slot_pitch_mm=size(5.0),
+                    first_slot_mm=size(5.0),
+                )
+                yield Usual("filter holders", part, COMMON)
+
 
 class CouplingRing(FixedLength):
     """Joins a second holder that turns on its own."""
@@ -172,6 +218,20 @@ class CouplingRing(FixedLength):
             id="new-coupling", name="New coupling ring", outer_diameter_mm=112, front=rim(100), rear=rim(100),
             path_length_mm=assumed(6),
         )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield one of each system."""
+        for system, _ in SYSTEMS_MM:
+            part = cls(
+                id=key("coupling", system),
+                name=f"Coupling ring, {system:g} mm system",
+                outer_diameter_mm=system + 12.0,
+                front=rim(system),
+                rear=rim(system),
+                path_length_mm=size(6.0),
+            )
+            yield Usual("coupling rings", part, COMMON)
 
 
 class Hood(FixedLength):
@@ -230,3 +290,19 @@ class Hood(FixedLength):
             id="new-hood", name="New hood", outer_diameter_mm=90, front=rim(84), rear=thread(77.0, 0.75, OUT),
             path_length_mm=assumed(25), clear_aperture_mm=assumed(80),
         )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield hoods that screw into the usual lens threads."""
+        for across in FILTER_THREADS_MM:
+            for long in (20.0, 40.0):
+                part = cls(
+                    id=key("hood", across, long),
+                    name=f"Hood {across} mm, {long:g} mm long",
+                    outer_diameter_mm=across + 12.0,
+                    front=rim(across + 8.0),
+                    rear=thread(across, 0.75, OUT),
+                    path_length_mm=size(long),
+                    clear_aperture_mm=size(across + 2.0),
+                )
+                yield Usual("hoods", part, COMMON)

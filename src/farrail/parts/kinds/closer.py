@@ -113,6 +113,18 @@ class Bellows(Adjustable):
             shortest_mm=assumed(35), longest_mm=assumed(140),
         )  # fmt: skip
 
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield the usual ones for each bayonet."""
+        for name, (_, throat) in BAYONET_REGISTERS_MM.items():
+            bayonet = Bayonet(name=name, throat_mm=throat)
+            part = cls(
+                id=key("bellows", name), name=f"Bellows 35 to 140 mm, {name}", outer_diameter_mm=80.0,
+                front=Connection(standard=bayonet, gender=IN), rear=Connection(standard=bayonet, gender=OUT),
+                shortest_mm=size(35.0), longest_mm=size(140.0),
+            )  # fmt: skip
+            yield Usual("bellows", part, COMMON)
+
 
 class Teleconverter(FixedLength):
     """A diverging group between a lens and its camera; it keeps the lens's flange distance and multiplies the image."""
@@ -140,6 +152,20 @@ class Teleconverter(FixedLength):
             path_length_mm=assumed(20), factor=assumed(1.4),
         )  # fmt: skip
 
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield the usual ones for each bayonet."""
+        for name, (_, throat) in BAYONET_REGISTERS_MM.items():
+            bayonet = Bayonet(name=name, throat_mm=throat)
+            for factor in (1.4, 2.0):
+                part = cls(
+                    id=key("teleconverter", name, factor), name=f"Teleconverter {factor:g}×, {name}",
+                    outer_diameter_mm=throat + 22.0, front=Connection(standard=bayonet, gender=IN),
+                    rear=Connection(standard=bayonet, gender=OUT), path_length_mm=size(20.0 if factor < 2.0 else 40.0),
+                    factor=size(factor),
+                )  # fmt: skip
+                yield Usual("teleconverters", part, COMMON)
+
 
 class ReversingRing(FixedLength):
     """Joins a lens to something by its filter thread.
@@ -162,3 +188,16 @@ class ReversingRing(FixedLength):
             id="new-reversing-ring", name="New reversing ring", outer_diameter_mm=62, rear=_LENS,
             front=thread(52.0, 0.75, OUT), path_length_mm=assumed(7),
         )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield the usual ones for each bayonet."""
+        for name, (_, throat) in BAYONET_REGISTERS_MM.items():
+            bayonet = Bayonet(name=name, throat_mm=throat)
+            for across in CLOSE_UP_THREADS_MM:
+                part = cls(
+                    id=key("reversing", name, across), name=f"Reversing ring {across} mm, {name}",
+                    outer_diameter_mm=throat + 18.0, front=thread(across, 0.75, OUT),
+                    rear=Connection(standard=bayonet, gender=OUT), path_length_mm=size(7.0),
+                )  # fmt: skip
+                yield Usual("reversing rings", part, COMMON)

@@ -23,7 +23,7 @@ from farrail.parts.provenance import (
     weakest,
 )
 from farrail.parts.told import Group, Told
-from farrail.parts.usual import COMMON, IN, OUT, Usual, crown, key, rim, size
+from farrail.parts.usual import COMMON, FILTER_THREADS_MM, IN, OUT, Usual, crown, key, rim, size
 
 # A polariser turned for its effect takes 1 to 2 stops until somebody measures it (common practice, no source).
 POLARISER_STOPS = unknown(1.0, 2.0, "1 to 2 stops until measured")
@@ -35,7 +35,6 @@ ROUND_FILTERS = (
     ('2"', 50.0, 45.0, (48.0, 0.75), 2.0, 6.0),
     ("50 mm", 50.0, 48.0, None, 3.0, 3.0),
 )
-FILTER_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77, 82, 86, 95, 105)
 SHEETS_MM = ((75, 75), (75, 100), (85, 85), (85, 110), (100, 100), (100, 150), (130, 130), (130, 170), (150, 150),
              (150, 170), (165, 165), (165, 200))  # fmt: skip
 

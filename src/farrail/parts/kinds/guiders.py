@@ -3,12 +3,13 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
-from farrail.parts.base import Housing
+from farrail.parts.base import Housing, PartBase
 from farrail.parts.connections import Connection, Gender, thread
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled
 from farrail.parts.provenance import Diameter, Length, assumed, weakest
 from farrail.parts.told import Group, Told
+from farrail.parts.usual import COMMON, IN, OUT, Usual, key, size
 
 
 def _usual_prism_glass(_: "OffAxisGuider") -> Plate:
@@ -85,3 +86,20 @@ class OffAxisGuider(Housing):
             front=thread(48.0, 0.75, Gender.INTERNAL), rear=thread(48.0, 0.75, Gender.EXTERNAL),
             path_length_mm=assumed(17),
         )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield one of each usual thread."""
+        for diameter, pitch in ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0)):
+            part = cls(
+                id=key("guider", diameter),
+                name=f"Off-axis guider M{diameter:g}×{pitch:g}",
+                outer_diameter_mm=diameter + 24.0,
+                front=thread(diameter, pitch, IN),
+                rear=thread(diameter, pitch, OUT),
+                path_length_mm=size(17.0),
+                prism_edge_mm=size(12.0),
+                prism_width_mm=size(8.0),
+                prism_height_mm=size(8.0),
+            )
+            yield Usual("off-axis guiders", part, COMMON)

@@ -1,12 +1,13 @@
 """Camera lenses, with their pupils and how near they focus."""
 
+from collections.abc import Iterator
 from typing import Annotated, Literal
 
 from pydantic import Field
 
 from farrail.optics.projection import Projection
-from farrail.parts.base import Optic, has_thread
-from farrail.parts.connections import Bayonet, Connection, Gender
+from farrail.parts.base import Optic, PartBase, has_thread
+from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass
 from farrail.parts.provenance import (
@@ -20,9 +21,34 @@ from farrail.parts.provenance import (
     PupilRatio,
     Stops,
     assumed,
+    unknown,
 )
+from farrail.parts.registers import BAYONET_REGISTERS_MM
 from farrail.parts.shelved import DrawnSize
 from farrail.parts.told import Group, Told
+from farrail.parts.usual import COMMON, IN, OUT, Usual, key, size
+
+# Shortest and longest focal length, f-number and filter thread (0 for none); common practice, no source.
+USUAL_LENSES = (
+    (14, None, 2.8, 0),
+    (20, None, 1.8, 77),
+    (24, None, 2.8, 58),
+    (28, None, 2.0, 58),
+    (35, None, 2.0, 52),
+    (50, None, 1.8, 52),
+    (85, None, 1.8, 67),
+    (90, None, 2.8, 62),
+    (100, None, 2.8, 67),
+    (135, None, 2.0, 72),
+    (200, None, 2.8, 77),
+    (16, 35, 4.0, 77),
+    (17, 40, 4.0, 77),
+    (24, 70, 2.8, 82),
+    (24, 105, 4.0, 77),
+    (70, 200, 4.0, 72),
+)
+# How far behind its thread a lens's entrance pupil is taken to lie where nobody has looked: between these.
+PUPIL_BEHIND_MM = (15.0, 45.0)
 
 
 class PupilAt(Frozen):
@@ -181,3 +207,19 @@ class CameraLens(Optic):
             id="new-lens", name="New camera lens", outer_diameter_mm=75, rear=bayonet, focal_length_mm=assumed(50),
             f_number=assumed(2), flange_focal_distance_mm=assumed(44), entrance_pupil_depth_mm=assumed(30),
         )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield the usual focal lengths and ratios for each bayonet; where the pupil lies is to be found."""
+        for mount, (register, throat) in BAYONET_REGISTERS_MM.items():
+            rear = Connection(standard=Bayonet(name=mount, throat_mm=throat), gender=OUT)
+            for low, high, f_number, across in USUAL_LENSES:
+                reach = f"{low}" if high is None else f"{low}-{high}"
+                part = cls(
+                    id=key("lens", mount, reach, f_number), name=f"Lens {reach} mm f/{f_number:g}, {mount}",
+                    outer_diameter_mm=float(max(across + 6, 75)), rear=rear, focal_length_mm=size(float(low)),
+                    longest_focal_mm=None if high is None else size(float(high)), f_number=size(f_number),
+                    front=thread(across, 0.75, IN) if across else None, flange_focal_distance_mm=size(register),
+                    entrance_pupil_depth_mm=unknown(*PUPIL_BEHIND_MM, "find the no-parallax point"),
+                )  # fmt: skip
+                yield Usual("camera lenses", part, COMMON)

@@ -1,17 +1,23 @@
 """Housings with a seat for a filter: drawers and wheels."""
 
 from collections.abc import Iterator
+from itertools import product
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.parts.base import Housing
+from farrail.parts.base import Housing, PartBase
+from farrail.parts.connections import thread
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, Outline
 from farrail.parts.kinds.filters import RoundFilter
-from farrail.parts.provenance import Diameter, Length, Offset, assumed, weakest
+from farrail.parts.provenance import Diameter, Length, Offset, assumed, unknown, weakest
 from farrail.parts.registers import t_mount
 from farrail.parts.told import Group, Told
-from farrail.parts.usual import IN, OUT
+from farrail.parts.usual import COMMON, IN, OUT, Usual, key, size
+
+# Cells that drawers and wheels take, by what they are called; common practice, no source.
+CELLS_MM = ((28.5, "1.25 in"), (31.2, "31 mm"), (36.2, "36 mm"), (50.4, "2 in"))
+SEAT_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0))
 
 
 class FilterSeat(Housing):
@@ -109,6 +115,25 @@ class FilterDrawer(FilterSeat):
             path_length_mm=assumed(20), seat_mm=assumed(9),
         )  # fmt: skip
 
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield the usual filters in each usual thread; where its seat lies nobody knows before it is opened."""
+        for diameter, pitch in SEAT_THREADS:
+            for across, name in CELLS_MM:
+                if across > diameter:
+                    continue
+                part = cls(
+                    id=key("drawer", diameter, across),
+                    name=f"Drawer M{diameter:g}, {name} filters",
+                    outer_diameter_mm=diameter + 24.0,
+                    front=thread(diameter, pitch, IN),
+                    rear=thread(diameter, pitch, OUT),
+                    path_length_mm=size(20.0),
+                    seat_mm=unknown(6.0, 12.0, "not opened yet"),
+                    seat_diameter_mm=size(across),
+                )
+                yield Usual("filter drawers", part, COMMON)
+
 
 class FilterWheel(FilterSeat):
     """A housing that turns one of several filters into the beam."""
@@ -131,3 +156,23 @@ class FilterWheel(FilterSeat):
             id="new-wheel", name="New filter wheel", outer_diameter_mm=150, front=t_mount(IN), rear=t_mount(OUT),
             slots=5, path_length_mm=assumed(20), seat_mm=assumed(9),
         )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield the usual filters in each usual thread; where its seat lies nobody knows before it is opened."""
+        for diameter, pitch in SEAT_THREADS:
+            for (across, name), slots in product(CELLS_MM, (5, 7)):
+                if across > diameter:
+                    continue
+                part = cls(
+                    id=key("wheel", diameter, across, slots),
+                    name=f"Wheel M{diameter:g}, {slots} × {name} filters",
+                    outer_diameter_mm=(slots + 1.0) * across * 0.75,
+                    front=thread(diameter, pitch, IN),
+                    rear=thread(diameter, pitch, OUT),
+                    path_length_mm=size(20.0),
+                    seat_mm=unknown(6.0, 12.0, "not opened yet"),
+                    seat_diameter_mm=size(across),
+                    slots=slots,
+                )
+                yield Usual("filter wheels", part, COMMON)

@@ -1,10 +1,11 @@
 """Telescopes, and the correctors that bring a datum of their own."""
 
+from collections.abc import Iterator
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.parts.base import Housing, Optic
+from farrail.parts.base import Housing, Optic, PartBase
 from farrail.parts.connections import Gender, thread
 from farrail.parts.glass import Glass
 from farrail.parts.in_beam import ApertureRole, Outline, ThinLens
@@ -13,6 +14,14 @@ from farrail.parts.provenance import Diameter, Distance, Length, Quantity, Signe
 from farrail.parts.registers import T_MOUNT_REGISTER_MM
 from farrail.parts.shelved import DrawnSize
 from farrail.parts.told import Group, Told
+from farrail.parts.usual import COMMON, IN, OUT, Usual, key, size
+
+# Apertures with their focal ratios, and how much of the aperture the secondary covers; common practice, no source.
+REFRACTORS = ((50, 5.0), (60, 6.0), (70, 6.0), (80, 6.0), (80, 7.0), (90, 6.0), (100, 7.0), (120, 7.0), (130, 7.0))
+REFLECTORS = ((130, 5.0), (150, 4.0), (150, 5.0), (200, 4.0), (200, 5.0), (250, 4.0), (250, 5.0), (300, 4.0))
+COMPOUNDS = ((100, 13.0), (125, 12.0), (150, 10.0), (200, 10.0), (235, 10.0), (280, 10.0))
+COVERED_BY_SECONDARY = 0.35
+CORRECTOR_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0))
 
 
 class Telescope(Optic):
@@ -76,6 +85,21 @@ class Telescope(Optic):
             focal_length_mm=assumed(400), aperture_mm=assumed(80),
         )  # fmt: skip
 
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield the usual apertures at the usual focal ratios."""
+        for word, sizes, covered in (
+            ("Refractor", REFRACTORS, 0.0), ("Reflector", REFLECTORS, COVERED_BY_SECONDARY),
+            ("Compound telescope", COMPOUNDS, COVERED_BY_SECONDARY),
+        ):  # fmt: skip
+            for across, ratio in sizes:
+                part = cls(
+                    id=key(word, across, ratio), name=f"{word} {across} mm f/{ratio:g}", outer_diameter_mm=across * 1.2,
+                    rear=thread(48.0, 0.75, IN), focal_length_mm=size(across * ratio), aperture_mm=size(float(across)),
+                    obstruction_mm=size(across * covered) if covered else None,
+                )  # fmt: skip
+                yield Usual("telescopes", part, f"{COMMON}; its rear thread taken")
+
 
 class Corrector(Housing):
     """A flattener or coma corrector: a new datum, at its rear shoulder, with its own requirement."""
@@ -130,3 +154,16 @@ class Corrector(Housing):
             id="new-corrector", name="New corrector", outer_diameter_mm=64, front=end, rear=end,
             path_length_mm=assumed(40), back_focus_mm=assumed(T_MOUNT_REGISTER_MM), spacing_tolerance_mm=assumed(0.5),
         )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield flatteners and coma correctors for the usual distance in the usual threads."""
+        for word in ("Flattener", "Coma corrector"):
+            for diameter, pitch in CORRECTOR_THREADS:
+                end = thread(diameter, pitch, OUT)
+                part = cls(
+                    id=key(word, diameter), name=f"{word} M{diameter:g}, 55 mm", outer_diameter_mm=diameter + 16.0,
+                    front=thread(48.0, 0.75, OUT), rear=end, path_length_mm=size(40.0),
+                    back_focus_mm=size(T_MOUNT_REGISTER_MM), spacing_tolerance_mm=size(0.5),
+                )  # fmt: skip
+                yield Usual("correctors", part, f"{COMMON}; 55 mm, the T mount's, is what most are made for")

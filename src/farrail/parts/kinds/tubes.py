@@ -1,6 +1,7 @@
 """Plain tubes: adapters, spacers, shims, adjustable spacers, rotators, tilt plates."""
 
 from collections.abc import Iterator
+from itertools import combinations
 from typing import Annotated, Literal
 
 from farrail.parts.base import Adjustable, FixedLength, Housing, PartBase
@@ -9,11 +10,13 @@ from farrail.parts.in_beam import Aperture, Filled, Outline
 from farrail.parts.provenance import TiltAngle, assumed
 from farrail.parts.registers import BAYONET_REGISTERS_MM, T_MOUNT_REGISTER_MM, t_mount
 from farrail.parts.told import Group, Told
-from farrail.parts.usual import COMMON, IN, OUT, Usual, key, rim, size
+from farrail.parts.usual import COMMON, FILTER_THREADS_MM, IN, OUT, Usual, key, rim, size
 
 TRAIN_THREADS = ((28.5, 0.6), (42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0))
 SPACER_LENGTHS_MM = (3.0, 5.0, 7.5, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0, 40.0)
 SHIM_THICKNESSES_MM = (0.1, 0.2, 0.3, 0.5, 0.8, 1.0)
+# Threads that housings of a train usually have.
+HOUSING_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0))
 SHIM_JOINTS_MM = (42.0, 48.0, 54.0)
 
 
@@ -46,6 +49,21 @@ class Adapter(Housing):
                     rear=rear, path_length_mm=size(room, "55 less the register"),
                 )  # fmt: skip
                 yield Usual("registers", ring, f"{room:g} mm long, 55 less the register")
+        for low, high in combinations(TRAIN_THREADS, 2):
+            for one, other in ((low, high), (high, low)):
+                ring = cls(
+                    id=key("ring", one[0], other[0]), name=f"Ring M{one[0]:g} to M{other[0]:g}",
+                    outer_diameter_mm=high[0] + 5.0, front=thread(*one, IN), rear=thread(*other, OUT),
+                    path_length_mm=size(5.0),
+                )  # fmt: skip
+                yield Usual("thread adapters", ring, COMMON)
+        for small, large in combinations(FILTER_THREADS_MM, 2):
+            step = cls(
+                id=key("step", small, large), name=f"Step ring {small} to {large} mm", outer_diameter_mm=large + 3.0,
+                front=thread(large, 0.75, IN), rear=thread(small, 0.75, OUT), path_length_mm=size(3.0),
+                clear_aperture_mm=size(small - 3.0),
+            )  # fmt: skip
+            yield Usual("step rings", step, COMMON)
 
 
 class Spacer(FixedLength):
@@ -138,6 +156,17 @@ class Rotator(Housing):
             path_length_mm=assumed(10),
         )  # fmt: skip
 
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield one of each usual thread."""
+        for diameter, pitch in HOUSING_THREADS:
+            part = cls(
+                id=key("rotator", diameter), name=f"Rotator M{diameter:g}×{pitch:g}",
+                outer_diameter_mm=diameter + 24.0, front=thread(diameter, pitch, IN), rear=thread(diameter, pitch, OUT),
+                path_length_mm=size(10.0),
+            )  # fmt: skip
+            yield Usual("rotators", part, COMMON)
+
 
 class TiltPlate(Housing):
     """Squares the camera to the light by screws around its rim; its length is told with both plates parallel."""
@@ -158,6 +187,17 @@ class TiltPlate(Housing):
             rear=thread(54.0, 0.75, OUT), path_length_mm=assumed(10),
         )  # fmt: skip
 
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield one of each usual thread."""
+        for diameter, pitch in HOUSING_THREADS:
+            part = cls(
+                id=key("tilt plate", diameter), name=f"Tilt plate M{diameter:g}×{pitch:g}",
+                outer_diameter_mm=diameter + 24.0, front=thread(diameter, pitch, IN), rear=thread(diameter, pitch, OUT),
+                path_length_mm=size(10.0), most_tilt_deg=size(0.5),
+            )  # fmt: skip
+            yield Usual("tilt plates", part, COMMON)
+
 
 class AdjustableSpacer(Adjustable):
     """A spacer of variable length; the setting belongs to the train it is laid in."""
@@ -175,3 +215,19 @@ class AdjustableSpacer(Adjustable):
             id="new-adjustable", name="New adjustable spacer", outer_diameter_mm=56, front=t_mount(IN),
             rear=t_mount(OUT), shortest_mm=assumed(10), longest_mm=assumed(15),
         )  # fmt: skip
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield the usual ranges of each usual thread."""
+        for diameter, pitch in HOUSING_THREADS:
+            for short, long in ((8.0, 11.0), (10.0, 15.0), (15.0, 25.0)):
+                part = cls(
+                    id=key("adjustable", diameter, short),
+                    name=f"Adjustable spacer M{diameter:g}, {short:g} to {long:g} mm",
+                    outer_diameter_mm=diameter + 14.0,
+                    front=thread(diameter, pitch, IN),
+                    rear=thread(diameter, pitch, OUT),
+                    shortest_mm=size(short),
+                    longest_mm=size(long),
+                )
+                yield Usual("adjustable spacers", part, COMMON)

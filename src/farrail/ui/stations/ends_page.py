@@ -76,8 +76,8 @@ class EndsPage(QWidget):
         assert isinstance(answer, EndsTable)
         self._table = answer
         self.table.ledger.set_titles(ends_titles(answer, [title for title, _ in OF_AN_END]))
-        for number in range(len(OF_AN_END)):
-            self.table.setColumnHidden(1 + len(OF_AN_END) + number, len(answer.focal_mm) < 2)
+        second = range(1 + len(OF_AN_END), 1 + 2 * len(OF_AN_END))
+        self.table.leave_out(() if len(answer.focal_mm) > 1 else second)
         self.table.set_rows([ends_row(row, number) for number, row in enumerate(answer.rows)])
         self.table.clearSelection()
         nothing = f"{answer.lens.name} does not mate with this camera, with nothing at hand between."

@@ -31,7 +31,7 @@ BEGIN = (
     "loose."
 )
 ERROR_ROW = "Error"
-TRAIN_PX, TITLE_PX = 112, 96
+TRAIN_PX, TITLE_MARGIN_PX = 112, 16
 
 
 class TogetherPage(QWidget):
@@ -163,11 +163,11 @@ class TogetherPage(QWidget):
         trains = [p.train for p in answer.proposals]
         self.table.setVisible(bool(trains))
         self.lay.setVisible(bool(trains))
+        self.table.leave_out(range(1 + len(trains), 1 + MOST_TRAINS))
         spare = [""] * (MOST_TRAINS - len(trains))
-        names = (elided(train.name, 13, REGULAR, TITLE_PX) for train in trains)
+        room = self.table.columnWidth(1) - TITLE_MARGIN_PX
+        names = (elided(train.name, 13, REGULAR, room) for train in trains)
         self.table.ledger.set_titles(["Piece", *names, *spare, "at hand", "to buy"])
-        for number in range(MOST_TRAINS):
-            self.table.setColumnHidden(1 + number, number >= len(trains))
         self.table.set_rows(self._rows(answer))
         self.show_preview(True)
 

@@ -3,7 +3,7 @@
 import csv
 import io
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 
 from PySide6.QtCore import (
@@ -269,6 +269,7 @@ class Ledger(QTableView):
         super().__init__(parent)
         self.setObjectName(name)
         self.setAccessibleName(title)
+        self._away: frozenset[int] = frozenset()
         self.ledger = LedgerModel(columns, self)
         self.setModel(self.ledger)
         self.setItemDelegate(LedgerDelegate(self))
@@ -312,16 +313,27 @@ class Ledger(QTableView):
         """Show other rows."""
         self.ledger.set_rows(rows)
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def leave_out(self, numbers: Collection[int]) -> None:
+        """Leave columns out that say nothing now; the others have their room."""
+        self._away = frozenset(numbers)
+        for number in range(len(self.ledger.columns)):
+            self.setColumnHidden(number, number in self._away)
+        self._fit()
+
+    def _fit(self) -> None:
         """Narrow or leave out what matters less while the first column would be squeezed."""
         columns = self.ledger.columns
-        room = self.viewport().width() - sum(column.width for column in columns)
-        tight = room < LEAST_NAME_PX
+        used = sum(column.width for number, column in enumerate(columns) if number not in self._away)
+        tight = self.viewport().width() - used < LEAST_NAME_PX
         for number, column in enumerate(columns):
             if column.width and column.narrow is not None:
-                self.setColumnHidden(number, tight and column.narrow == 0)
+                self.setColumnHidden(number, number in self._away or (tight and column.narrow == 0))
                 width = column.narrow if tight and column.narrow else column.width
                 self.horizontalHeader().resizeSection(number, width)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Fit the columns."""
+        self._fit()
         super().resizeEvent(event)
 
     def current_key(self) -> RowKey | None:
