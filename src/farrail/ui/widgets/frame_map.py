@@ -11,15 +11,18 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from farrail.optics.clipping import Array
 from farrail.optics.contours import equal_loss_lines
 from farrail.optics.illumination import GRID_ROWS, enlarged
+from farrail.readouts.front.graduated_light import graduated_map
+from farrail.readouts.front.model import Front
 from farrail.readouts.light.aperture_images import sensor_offset
 from farrail.readouts.light.model import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
-from farrail.ui.widgets.frame_overlays import draw_cover, draw_target, hatch_regions, name_regions
+from farrail.ui.widgets.frame_overlays import draw_cover, draw_graduated, draw_target, hatch_regions, name_regions
 
 QUICK, FINE, REGIONS = (48, 32), (384, 256), (72, 48)
 REST_MS, CHUNK_ROWS = 90, 7
 ABOVE, BELOW = 22.0, 38.0
+GRADUATED_COLUMNS, GRADUATED_ROWS = 41, 81
 
 
 class FrameMap(QWidget):
@@ -44,6 +47,7 @@ class FrameMap(QWidget):
         self._image: tuple[str, QImage] | None = None
         self._lines: list[tuple[float, list[Array]]] = []
         self._who: np.ndarray | None = None
+        self._graduated: Array | None = None
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(self._refine)
@@ -52,6 +56,8 @@ class FrameMap(QWidget):
         """Show another readout: quickly now, finely once the hand rests."""
         if light is not self._light:
             self._light = light
+            front = None if light is None else Front(light.layout, light.near)
+            self._graduated = None if front is None else graduated_map(front, GRADUATED_COLUMNS, GRADUATED_ROWS)
             self._begin()
 
     def set_natural(self, wanted: bool) -> None:
@@ -153,6 +159,8 @@ class FrameMap(QWidget):
                 draw_cover(p, frame, scale, light, image)
         if self._fine:
             self._clean(p, frame, light)
+        if self._graduated is not None:
+            draw_graduated(p, frame, self._graduated)
         draw_target(p, frame, scale, light.layout)
         if self.regions and self._who is not None:
             name_regions(p, frame, self._who, light)

@@ -120,3 +120,38 @@ def draw_target(p: QPainter, frame: QRectF, scale: float, layout: Layout) -> Non
     p.fillRect(QRectF(at.x() - 3.0, at.y() - 11.0, width + 6.0, 15.0), QColor(theme.panel))
     p.setPen(QColor(theme.ink))
     p.drawText(at, name)
+
+
+def draw_graduated(p: QPainter, frame: QRectF, stops: np.ndarray) -> None:
+    """Draw where graduated filters take one, two, three … stops: dashed, apart from the lines of vignetting."""
+    rows, columns = stops.shape
+    theme = current_theme()
+    p.setFont(font(10, MEDIUM))
+    p.setBrush(Qt.BrushStyle.NoBrush)
+    for level in range(1, math.ceil(float(stops.max()))):
+        # In each column the row at which the level is passed, from the top down.
+        path, last = QPainterPath(), None
+        for column in range(columns):
+            over = np.flatnonzero(np.diff(np.sign(stops[:, column] - level)))
+            if not over.size:
+                last = None
+                continue
+            row = int(over[-1])
+            a, b = stops[row, column] - level, stops[row + 1, column] - level
+            share = row + float(a / (a - b))
+            at = QPointF(
+                frame.left() + column / (columns - 1) * frame.width(),
+                frame.top() + share / (rows - 1) * frame.height(),
+            )
+            if last is None:
+                path.moveTo(at)
+            else:
+                path.lineTo(at)
+            last = at
+        if last is None and path.isEmpty():
+            continue
+        p.setPen(QPen(QColor(theme.axis_light), 1.2, Qt.PenStyle.DashLine))
+        p.drawPath(path)
+        end = path.currentPosition()
+        p.setPen(QColor(theme.ink))
+        p.drawText(QPointF(end.x() - 96.0, end.y() - 3.0), f"graduated {level:g}")
