@@ -15,6 +15,8 @@ COMMON = "common practice"
 CROWN_INDEX = 1.5168
 # Filter threads in front of lenses, of 0.75 mm pitch but for the largest; common practice, no source.
 FILTER_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77, 82, 86, 95, 105)
+# Threads and pitches that housings of a train usually have; common practice, no source.
+HOUSING_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0))
 AnyPart = TypeVar("AnyPart", covariant=True)
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
 

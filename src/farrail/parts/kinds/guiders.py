@@ -9,7 +9,7 @@ from farrail.parts.glass import Glass, Plate
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled
 from farrail.parts.provenance import Diameter, Length, assumed, weakest
 from farrail.parts.told import Group, Told
-from farrail.parts.usual import COMMON, IN, OUT, Usual, key, size
+from farrail.parts.usual import COMMON, HOUSING_THREADS, IN, OUT, Usual, key, size
 
 
 def _usual_prism_glass(_: "OffAxisGuider") -> Plate:
@@ -90,7 +90,7 @@ class OffAxisGuider(Housing):
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield one of each usual thread."""
-        for diameter, pitch in ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0)):
+        for diameter, pitch in HOUSING_THREADS:
             part = cls(
                 id=key("guider", diameter),
                 name=f"Off-axis guider M{diameter:g}×{pitch:g}",

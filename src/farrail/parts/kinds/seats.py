@@ -13,11 +13,10 @@ from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Diameter, Length, Offset, assumed, unknown, weakest
 from farrail.parts.registers import t_mount
 from farrail.parts.told import Group, Told
-from farrail.parts.usual import COMMON, IN, OUT, Usual, key, size
+from farrail.parts.usual import COMMON, HOUSING_THREADS, IN, OUT, Usual, key, size
 
 # Cells that drawers and wheels take, by what they are called; common practice, no source.
 CELLS_MM = ((28.5, "1.25 in"), (31.2, "31 mm"), (36.2, "36 mm"), (50.4, "2 in"))
-SEAT_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0))
 
 
 class FilterSeat(Housing):
@@ -118,7 +117,7 @@ class FilterDrawer(FilterSeat):
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual filters in each usual thread; where its seat lies nobody knows before it is opened."""
-        for diameter, pitch in SEAT_THREADS:
+        for diameter, pitch in HOUSING_THREADS:
             for across, name in CELLS_MM:
                 if across > diameter:
                     continue
@@ -160,7 +159,7 @@ class FilterWheel(FilterSeat):
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual filters in each usual thread; where its seat lies nobody knows before it is opened."""
-        for diameter, pitch in SEAT_THREADS:
+        for diameter, pitch in HOUSING_THREADS:
             for (across, name), slots in product(CELLS_MM, (5, 7)):
                 if across > diameter:
                     continue
