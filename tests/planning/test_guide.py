@@ -14,6 +14,7 @@ from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
 from farrail.planning.guide import GuideWay, guide_ways, refusal_of
+from farrail.planning.pieces import stock_of, task_of
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.focuser_and_guider import guiding_of
 from farrail.text.findings import sentences
@@ -134,6 +135,16 @@ def test_what_does_not_mate_is_said_and_what_the_train_holds_is_not_at_hand() ->
     rows = (*first.rear_train[:1], Laid(part="only"), *first.rear_train[1:])
     held = first.model_copy(update={"rear_train": rows})
     assert guide_ways(held, shelf_of(readout, only))[0].train is None
+
+
+def test_what_hangs_on_the_port_is_not_at_hand_for_the_train() -> None:
+    # 20 mm are wanted before the camera; the one 20 mm spacer that fits there hangs on the guide port.
+    thread_of_train = port_spacer("twenty", 20.0)
+    readout = train_with(GuidePort(camera="guide-cam", between=("twenty",)), guide_camera(), thread_of_train)
+    task = task_of(readout.layout)
+    assert task is not None
+    assert stock_of(thread_of_train, task) == 0
+    assert stock_of(thread_of_train.model_copy(update={"owned": 2}), task) == 1
 
 
 def test_it_is_kept_in_the_file_and_refused_where_it_cannot_be(tmp_path: Any) -> None:

@@ -141,7 +141,7 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
         raise BadInput(f"No camera lens on the shelf mates with {camera.name}; lay another camera, or add an adapter.")
     wanted = camera.sensor_width_mm.value / wish.width_mm
     ends = _tried(tried, wish, wanted)
-    inside = between_ends(ends, wish, wanted, f_number)
+    inside = between_ends(ends, f_number)
     tried = (*tried, *inside)
     all_of = _tried(tried, wish, wanted) if inside else ends
     answers = _distinct(sorted((all_of.answer(int(i)) for i in np.flatnonzero(all_of.good)), key=_rank))[:MOST_ANSWERS]
@@ -264,16 +264,14 @@ def _tried(combinations: tuple[Combination, ...], wish: Wish, wanted: float) -> 
     )
 
 
-def between_ends(ends: Tried, wish: Wish, wanted: float, f_number: float | None) -> tuple[Combination, ...]:
+def between_ends(ends: Tried, f_number: float | None) -> tuple[Combination, ...]:
     """Return the combinations with a zoom that do it between its ends and at neither, each at the best focal length.
 
     Whole millimetres are tried, closer where a zoom runs from too small to too large between two of them; best is
     what loses least light, then stands farthest away.
 
     Args:
-        ends: the combinations with the zooms at their ends.
-        wish: what is asked for.
-        wanted: the magnification that takes.
+        ends: the combinations with the zooms at their ends, put to the wish.
         f_number: what the lenses are used at; None: each wide open.
     """
     groups: dict[tuple[object, ...], list[int]] = {}
@@ -289,10 +287,11 @@ def between_ends(ends: Tried, wish: Wish, wanted: float, f_number: float | None)
     for group in open_:
         one = ends.combinations[group[0]]
         rows += [at_focal_length(one, focal, f_number) for focal in _focals_between(one)]
-    found = _best(_tried(tuple(rows), wish, wanted))
-    missed = [row for row in rows if row.key not in found]
-    if missed:
-        found |= _best(_tried(_closing_in(_tried(tuple(missed), wish, wanted), f_number), wish, wanted))
+    over = _tried(tuple(rows), ends.wish, ends.wanted)
+    found = _best(over)
+    closer = tuple(one for one in _closing_in(over, f_number) if one.key not in found)
+    if closer:
+        found |= _best(_tried(closer, ends.wish, ends.wanted))
     return tuple(found.values())
 
 

@@ -253,7 +253,7 @@ def stock_of(part: Part, task: Task) -> int:
     """Return how many of a part are at hand beyond those the fixed train holds."""
     if part.status not in AT_HAND:
         return 0
-    held = Counter(laid.part for laid in task.fixed)
+    held = Counter(part_id for laid in task.fixed for part_id in laid.part_ids())
     return max(part.owned - held[part.id], 0)
 
 

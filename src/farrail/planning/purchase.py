@@ -1,6 +1,6 @@
 """What to buy when nothing at hand serves: the cheapest pieces and kits, up to three, that make a plan possible."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from farrail.parts.base import Through
@@ -37,6 +37,29 @@ class Bought:
         return f"{self.count} × {self.name}" if self.count > 1 else f"{kit}{self.name}"
 
 
+def price_of(items: Sequence[Bought]) -> float | None:
+    """Return what things cost together; None where nobody has said of some of them."""
+    prices = [item.price for item in items]
+    return None if None in prices else float(sum(price for price in prices if price is not None))
+
+
+def bought_of(name: str, offer: Offered, times: int, shelf: Shelf, owned: Shelf) -> Bought:
+    """Return so many of an offer as bought; `owned` is what stands on the shelf already."""
+    price = None if offer.price is None else offer.price * times
+    parts = tuple(shelf[part] for part in offer.parts)
+    return Bought(name, times, price, parts, parts[0].id in owned, offer.is_kit)
+
+
+def offered_pieces(offer: Offered, shelf: Shelf, owned: Shelf) -> list[Piece]:
+    """Return the ways in which what an offer brings can be laid; of a size that is not on the shelf several."""
+    found: list[Piece] = []
+    for part_id in offer.parts:
+        part = shelf[part_id]
+        stock = max(part.owned, 1) if part_id in owned and (offer.is_kit or part.owned) else USUAL_PIECES
+        found += pieces_of(part, stock)
+    return found
+
+
 @dataclass(frozen=True)
 class Purchase:
     """The cheapest purchase that makes a plan possible, of up to three pieces or kits, and the plan with it."""
@@ -52,8 +75,7 @@ class Purchase:
     @property
     def price(self) -> float | None:
         """What it costs together; None where nobody has said of some of it."""
-        prices = [item.price for item in self.items]
-        return None if None in prices else sum(price for price in prices if price is not None)
+        return price_of(self.items)
 
     @property
     def parts(self) -> tuple[Part, ...]:
@@ -106,12 +128,7 @@ def _bought(
     train: Train, shelf: Shelf, task: Task, pieces: list[Piece], window: Window,
     offers: list[tuple[str, Offered]], owned: Shelf, cancel: Cancel | None,
 ) -> Purchase | None:  # fmt: skip
-    more: list[Piece] = []
-    for _, offer in offers:
-        for part_id in offer.parts:
-            part = shelf[part_id]
-            stock = max(part.owned, 1) if part_id in owned and (offer.is_kit or part.owned) else USUAL_PIECES
-            more += pieces_of(part, stock)
+    more = [piece for _, offer in offers for piece in offered_pieces(offer, shelf, owned)]
     candidates = useful([*pieces, *more], task)
     there = {piece.part.id for piece in candidates}
     able = [(name, offer) for name, offer in offers if there & set(offer.parts)]
@@ -124,10 +141,7 @@ def _bought(
     for name, offer in able:
         count = sum(answer.counts.get(part, 0) for part in offer.parts)
         if count:
-            times = 1 if offer.is_kit else count
-            price = None if offer.price is None else offer.price * times
-            parts = tuple(shelf[part] for part in offer.parts)
-            items.append(Bought(name, times, price, parts, parts[0].id in owned, offer.is_kit))
+            items.append(bought_of(name, offer, 1 if offer.is_kit else count, shelf, owned))
     return Purchase(tuple(items), proposal_of(answer, task, train, shelf))
 
 

@@ -6,7 +6,7 @@ bought. Parts either move from train to train, one being used at a time, or each
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 from farrail.errors import BadInput
@@ -14,10 +14,10 @@ from farrail.parts.base import Through
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, PartId
 from farrail.planning.cancel import Cancel
-from farrail.planning.pieces import Piece, Task, pieces_at_hand, pieces_of, task_of, useful
+from farrail.planning.pieces import Task, pieces_at_hand, task_of, useful
 from farrail.planning.plan import Proof, window_of
 from farrail.planning.proposal import Proposal, proposal_of
-from farrail.planning.purchase import USUAL_PIECES, Bought, offers_wanted, usual_of
+from farrail.planning.purchase import Bought, bought_of, offered_pieces, offers_wanted, price_of, usual_of
 from farrail.planning.search import (
     MOST_PIECES,
     MOST_PURCHASES,
@@ -59,8 +59,7 @@ class Together:
     @property
     def price(self) -> float | None:
         """What all purchases cost; None where nobody has said of some of them."""
-        prices = [item.price for item in (*self.bought, *self.twice)]
-        return None if None in prices else float(sum(price for price in prices if price is not None))
+        return price_of((*self.bought, *self.twice))
 
     def counts(self) -> dict[PartId, tuple[int, ...]]:
         """Return how many of each loose piece every train takes, in the order of the trains."""
@@ -143,7 +142,7 @@ def _held_twice(questions: Sequence[_Question], shelf: Shelf) -> tuple[Bought, .
     held: Counter[PartId] = Counter()
     for question in questions:
         for laid in question.task.fixed:
-            held.update([laid.part, *(f for f in laid.filters if f is not None)])
+            held.update(laid.part_ids())
     found = []
     for part_id, count in held.items():
         part = shelf[part_id]
@@ -164,8 +163,8 @@ def _solve(
 
     model: Any = cp_model.CpModel()
     new = [(name, offer) for name, offer in offers if not _again(offer, owned)]
-    more = [piece for _, offer in new for part in offer.parts for piece in _offered(shelf[part], offer, owned)]
-    fixed = Counter(laid.part for q in questions for laid in q.task.fixed)
+    more = [piece for _, offer in new for piece in offered_pieces(offer, shelf, owned)]
+    fixed = Counter(part_id for q in questions for laid in q.task.fixed for part_id in laid.part_ids())
     models = []
     for question in questions:
         pieces = useful([*pieces_at_hand(owned, question.task), *more], question.task)
@@ -202,9 +201,7 @@ def _solve(
     for (name, offer), count in zip(offers, counts, strict=True):
         times = solver.value(count)
         if times:
-            price = None if offer.price is None else offer.price * times
-            parts = tuple(shelf[part] for part in offer.parts)
-            bought.append(Bought(name, times, price, parts, parts[0].id in owned, offer.is_kit))
+            bought.append(bought_of(name, offer, times, shelf, owned))
     return [m.read(solver) for m in models], tuple(bought)
 
 
@@ -215,12 +212,6 @@ def _loose(part: Part) -> bool:
 def _again(offer: Offered, owned: Shelf) -> bool:
     """Whether an offer is of one more of what is at hand."""
     return not offer.is_kit and offer.parts[0] in owned and owned[offer.parts[0]].status in AT_HAND
-
-
-def _offered(part: Part, offer: Offered, owned: Shelf) -> list[Piece]:
-    """Return the ways one of the parts that can be bought can be laid."""
-    stock = max(part.owned, 1) if part.id in owned and (offer.is_kit or part.owned) else USUAL_PIECES
-    return [replace(piece, stock=stock) for piece in pieces_of(part, stock)]
 
 
 def _bought_of(

@@ -129,10 +129,8 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Through:
         raise BadWorkbook(
             f"Train “{train.name}” lays {part.name} between other parts; only parts with two ends can lie there."
         )
-    guide = () if laid.guide is None else (*laid.guide.between, laid.guide.camera)
-    for carried_id in (*laid.filters, laid.drop_in, laid.lens, *guide):
-        if carried_id is not None:
-            _find(shelf, carried_id, train)
+    for part_id in laid.part_ids():
+        _find(shelf, part_id, train)
     return part.without_cell() if laid.out_of_cell and isinstance(part, RoundFilter) else part
 
 

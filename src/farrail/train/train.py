@@ -69,6 +69,12 @@ class Laid(Frozen):
     kept: bool = False
     shifts_mm: Annotated[tuple[Shift, ...], Field(max_length=24)] = ()
 
+    def part_ids(self) -> list[PartId]:
+        """Return the id of every part that lies here, what it holds, carries and has hung on it included."""
+        held = [f for f in (*self.filters, self.drop_in, self.lens) if f is not None]
+        hung = [] if self.guide is None else [*self.guide.between, self.guide.camera]
+        return [self.part, *held, *hung]
+
     def shift_mm(self, slot: int) -> float:
         """How far the sheet of a slot is slid up."""
         return self.shifts_mm[slot] if slot < len(self.shifts_mm) else 0.0
@@ -159,11 +165,7 @@ class Train(Frozen):
         """Return the id of every part used, once for each use."""
         ids = [self.optic]
         for laid in (*self.front_stack, *self.rear_train):
-            ids.append(laid.part)
-            ids.extend(f for f in laid.filters if f is not None)
-            ids.extend(i for i in (laid.drop_in, laid.lens) if i is not None)
-            if laid.guide is not None:
-                ids.extend((*laid.guide.between, laid.guide.camera))
+            ids.extend(laid.part_ids())
         if self.camera is not None:
             ids.append(self.camera)
         return ids
