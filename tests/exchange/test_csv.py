@@ -9,9 +9,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.demo.starter import starter_workbook
+from tests.starter import starter_workbook
 from farrail.errors import BadInput, EditRefused
-from farrail.exchange.cells import connection_cell, number, parse_connection_cell, parse_quantity, quantity_cell
+from farrail.exchange.cells import parse_quantity, quantity_cell
+from farrail.parts.written import number
+from farrail.parts.written_ends import connection_cell, parse_connection_cell
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
 from farrail.parts.connections import Gender, thread
 from farrail.parts.glass import PrintedShift

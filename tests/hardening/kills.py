@@ -15,7 +15,7 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from farrail.demo.starter import starter_workbook
+from tests.starter import starter_workbook
 from farrail.errors import FarRailError
 from farrail.workbook.recovery import Autosave, left_behind
 from farrail.workbook.safe_files import TEMPORARY, sweep

@@ -42,7 +42,7 @@ def attack(folder: Path, times: int, seed: int) -> dict[str, Any]:
         settings = QSettings(str(file), QSettings.Format.IniFormat)
         try:
             window = a_window(folder, settings)
-            window.files.welcome()
+            window.show_first()
             app.processEvents()
             shown = window.stations.current.key
             if not window.isVisible() or not shown:

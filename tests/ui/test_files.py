@@ -14,7 +14,6 @@ from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, press
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.demo.starter import starter_workbook
 from farrail.ui import keeping
 from farrail.ui.window import MainWindow
 from farrail.workbook.backups import backup_of
@@ -22,7 +21,7 @@ from farrail.workbook.edits.laying import RemovePart
 from farrail.workbook.edits.trains import SetFNumber
 from farrail.workbook.recovery import Autosave
 from farrail.workbook.store import read_file, write_file
-from farrail.workbook.workbook import Workbook
+from farrail.workbook.workbook import Workbook, empty_workbook
 
 
 def change(window: MainWindow) -> None:
@@ -69,7 +68,7 @@ def test_save_as_then_save_then_open_again(
     qtbot.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
     assert read_file(saved).workbook == demo_workbook()
     trigger(window, "act_new")
-    assert window.session.workbook == starter_workbook()
+    assert window.session.workbook == empty_workbook()
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(saved), ""))
     trigger(window, "act_open")
     assert window.session.workbook == demo_workbook()
@@ -81,7 +80,7 @@ def test_unsaved_changes_are_guarded(window: MainWindow, answer: str, leaves: bo
     change(window)
     answering(answer)
     trigger(window, "act_new")
-    assert (window.session.workbook == starter_workbook()) == leaves
+    assert (window.session.workbook == empty_workbook()) == leaves
 
 
 def test_the_guard_saves(make_window: Callable[..., MainWindow], file: Path) -> None:
@@ -295,10 +294,25 @@ def test_unsaved_work_is_kept_beside_and_dropped_when_saved(window: MainWindow, 
     assert not list((tmp_path / "recovery").glob("*.recovery"))
 
 
-def test_the_welcome_offers_a_workbook_of_ones_own(window: MainWindow, qtbot: QtBot) -> None:
-    window.files.welcome()
+def test_the_first_page_leads_to_an_empty_sheet_the_demo_and_recent_files(
+    window: MainWindow, file: Path, qtbot: QtBot
+) -> None:
+    trigger(window, "act_first")
     press(window, "welcome_new", qtbot)
-    assert window.session.workbook.name == "Untitled"
+    assert window.session.workbook == empty_workbook()
+    assert window.stations.isVisible()
+    window.files.open_path(file)
+    change(window)
+    trigger(window, "act_save")
+    trigger(window, "act_new")
+    assert not window.stations.isVisible()
+    line = found(window, QPushButton, "recent_0")
+    assert "mine" in line.accessibleName() and "mm too" in line.accessibleName()
+    press(window, "recent_0", qtbot)
+    assert window.session.path == file and window.stations.isVisible()
+    trigger(window, "act_first")
+    press(window, "welcome_demo", qtbot)
+    assert window.session.workbook == demo_workbook()
 
 
 def test_how_many_versions_are_kept_is_chosen_in_the_menu(window: MainWindow, file: Path) -> None:

@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, ledger, popover, press, rows, type_over
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.demo.starter import starter_workbook
+from tests.starter import starter_workbook
 from farrail.parts.connections import Connection, Gender, Nosepiece, thread
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.seats import FilterDrawer

@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.demo.starter import starter_workbook
+from tests.starter import starter_workbook
 from farrail.errors import BadWorkbook
 from farrail.parts.provenance import Origin, Reading
 from farrail.parts.registry import TEMPLATES

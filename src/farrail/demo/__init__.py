@@ -1,1 +1,1 @@
-"""Workbooks that ship with the program: the demo and the starter shelf."""
+"""The workbook that ships with the program: the demo."""

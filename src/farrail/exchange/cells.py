@@ -13,11 +13,13 @@ from typing import Any
 from pydantic import BaseModel
 
 from farrail.errors import BadInput
-from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, OnlyFits, Plain, Standard, Thread
+from farrail.parts.connections import Connection
 from farrail.parts.fields import PartField, Shape
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.written import NUMBER as _NUMBER
+from farrail.parts.written import number
+from farrail.parts.written_ends import connection_cell, parse_connection_cell
 
-_NUMBER = r"[-−+]?\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?"
 _READING = re.compile(
     rf"^(?P<value>{_NUMBER})(?:\s*(?:±|\+/-)\s*(?P<tolerance>{_NUMBER}))?(?:\s*mm)?"
     r"(?:\s+(?P<origin>measured|published|assumed))?(?:\s*\((?P<note>.*)\))?$",
@@ -26,24 +28,9 @@ _READING = re.compile(
 _SPAN = re.compile(
     rf"^(?P<low>{_NUMBER})\s+to\s+(?P<high>{_NUMBER})(?:\s+unknown)?(?:\s*\((?P<note>.*)\))?$", re.DOTALL
 )
-_ENDS = re.compile(
-    rf"^(?P<name>.*?)(?:\s+(?P<gender>external|internal|male|female))?(?:\s+(?P<depth>{_NUMBER}))?$", re.I
-)
 
 # A bar inside a note is written with a stroke before it, so that it does not part figures.
 _BETWEEN = re.compile(r"\s(?<!\\)\|\s")
-
-
-def number(text: str) -> float:
-    """Read a number with a decimal point or comma.
-
-    Raises:
-        BadInput: it is none.
-    """
-    plain = text.strip().replace("−", "-").replace(",", ".")
-    if not re.fullmatch(_NUMBER.replace("−", ""), plain):
-        raise BadInput(f"“{text.strip()[:30]}” is not a number")
-    return float(plain)
 
 
 def quantity_cell(quantity: Quantity) -> str:
@@ -90,66 +77,6 @@ def _figure(word: str) -> Reading | Span:
         tolerance=abs(number(match["tolerance"])) if match["tolerance"] else 0.0,
         note=match["note"] or "",
     )
-
-
-def connection_cell(connection: Connection) -> str:
-    """Return a connection as one cell."""
-    gender = "" if connection.gender is Gender.NONE else f" {connection.gender.value}"
-    depth = "" if connection.engagement_mm is None else f" {connection.engagement_mm!r}"
-    return f"{_standard_words(connection.standard)}{gender}{depth}"
-
-
-def _standard_words(standard: Standard) -> str:
-    if isinstance(standard, Thread):
-        return f"M{standard.diameter_mm!r}x{standard.pitch_mm!r}"
-    if isinstance(standard, Bayonet):
-        mark = f", mark {standard.mark_deg!r}" if standard.mark_deg else ""
-        return f"{standard.name} [throat {standard.throat_mm!r}{mark}]"
-    if isinstance(standard, Nosepiece):
-        return f"nosepiece {standard.diameter_mm!r} mm{' by screw' if standard.held_by == 'screw' else ''}"
-    if isinstance(standard, Plain):
-        return f"plain {standard.diameter_mm!r} mm"
-    return f"fits only {standard.name} [{standard.diameter_mm!r}]"
-
-
-def parse_connection_cell(text: str) -> Connection:
-    """Read a connection from one cell.
-
-    Raises:
-        BadInput: it is none.
-    """
-    match = _ENDS.match(" ".join(text.split()))
-    assert match is not None  # every part of the pattern is optional
-    genders = {"external": Gender.EXTERNAL, "male": Gender.EXTERNAL, "internal": Gender.INTERNAL,
-               "female": Gender.INTERNAL}  # fmt: skip
-    gender = genders.get((match["gender"] or "").lower(), Gender.NONE)
-    name, depth_text = match["name"].strip(), match["depth"]
-    if name.lower() in ("plain", "nosepiece"):
-        # `plain 50`: the number is the diameter, and nothing is said of the engagement.
-        name, depth_text = f"{name} {depth_text or ''}", None
-    standard = _standard(name)
-    if gender is Gender.NONE and not isinstance(standard, Plain):
-        raise BadInput(f"“{text.strip()[:40]}” does not say whether it is external or internal")
-    depth = number(depth_text) if depth_text else None
-    return Connection(standard=standard, gender=gender, engagement_mm=depth)
-
-
-def _standard(name: str) -> Standard:
-    patterns = (
-        (rf"M?\s*({_NUMBER})\s*[x×]\s*({_NUMBER})",
-         lambda m: Thread(diameter_mm=number(m[1]), pitch_mm=number(m[2]))),
-        (rf"nosepiece\s+({_NUMBER})(?:\s*mm)?(\s+by screw)?",
-         lambda m: Nosepiece(diameter_mm=number(m[1]), held_by="screw" if m[2] else "shoulder")),
-        (rf"plain\s+({_NUMBER})(?:\s*mm)?", lambda m: Plain(diameter_mm=number(m[1]))),
-        (rf"fits only (.+?) \[({_NUMBER})\]", lambda m: OnlyFits(name=m[1], diameter_mm=number(m[2]))),
-        (rf"(.+?) \[throat ({_NUMBER})(?:, mark ({_NUMBER}))?\]",
-         lambda m: Bayonet(name=m[1], throat_mm=number(m[2]), mark_deg=number(m[3]) if m[3] else 0.0)),
-    )  # fmt: skip
-    for pattern, make in patterns:
-        match = re.fullmatch(pattern, name, re.IGNORECASE)
-        if match:
-            return make(match)
-    raise BadInput(f"“{name[:40]}” is not a connection; write M42x0.75 external")
 
 
 def table_cell(rows: Sequence[BaseModel]) -> str:

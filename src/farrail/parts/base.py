@@ -130,9 +130,9 @@ class Through(PartBase):
         A tube is as wide as its clear aperture from end to end, so both ends are judged; without a known clear
         aperture each end takes the default of its connection, flagged assumed.
         """
-        yield self.end_aperture(filled, front=True)
+        yield from self.end_aperture(filled, front=True)
         yield from self.step_aperture(filled)
-        yield self.end_aperture(filled, front=False)
+        yield from self.end_aperture(filled, front=False)
 
     def step_aperture(self, filled: Filled) -> Iterator[Aperture]:
         """Yield the narrow step inside it, where it has one; of unknown place it may stand anywhere in it."""
@@ -142,14 +142,16 @@ class Through(PartBase):
             origin = Origin.ASSUMED if at is None else at.origin
             yield Aperture(self, ApertureRole.STEP, clear, "step_clear_mm", low, high, origin)
 
-    def end_aperture(self, filled: Filled, *, front: bool) -> Aperture:
-        """Return the aperture of one end."""
+    def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:
+        """Yield the aperture of one end; none where neither its clear width nor its connection is known."""
         clear = self.clear_aperture_mm
         if clear is None:
+            if not (self.front if front else self.rear).known:
+                return
             clear = self._bores[0 if front else 1]
         at = 0.0 if front else filled.span_mm
         role = ApertureRole.FRONT_END if front else ApertureRole.REAR_END
-        return Aperture(self, role, clear, "clear_aperture_mm", at, at, place_origin(filled))
+        yield Aperture(self, role, clear, "clear_aperture_mm", at, at, place_origin(filled))
 
     @cached_property
     def _bores(self) -> tuple[Quantity, Quantity]:

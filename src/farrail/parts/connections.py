@@ -112,7 +112,24 @@ class OnlyFits(Tagged):
         return self.diameter_mm
 
 
-Standard = Annotated[Thread | Bayonet | Nosepiece | Plain | OnlyFits, Field(discriminator="kind")]
+class NotKnown(Tagged):
+    """An end nobody has looked at yet: no joint at it can be judged."""
+
+    kind: Literal["not_known"] = "not_known"
+    diameter_mm: Size = 48.0
+
+    @property
+    def label(self) -> str:
+        """That nothing is known of it."""
+        return "not known"
+
+    @property
+    def size_mm(self) -> float:
+        """The diameter it is drawn at."""
+        return self.diameter_mm
+
+
+Standard = Annotated[Thread | Bayonet | Nosepiece | Plain | OnlyFits | NotKnown, Field(discriminator="kind")]
 
 
 class Connection(Frozen):
@@ -134,6 +151,11 @@ class Connection(Frozen):
         if self.engagement_mm is not None:
             return self.engagement_mm
         return 0.0 if isinstance(self.standard, Plain) else USUAL_ENGAGEMENT_MM
+
+    @property
+    def known(self) -> bool:
+        """Whether anybody has looked at it."""
+        return not isinstance(self.standard, NotKnown)
 
     @property
     def label(self) -> str:
@@ -161,8 +183,8 @@ class Mismatch:
 
 
 def why_not(left: Connection, right: Connection) -> Mismatch | None:
-    """Return why two connections do not mate, or None when they do."""
-    clash = _clash(left, right)
+    """Return why two connections do not mate, or None when they do, or when one of them is not known."""
+    clash = _clash(left, right) if left.known and right.known else None
     return None if clash is None else Mismatch(clash, left, right)
 
 
@@ -204,6 +226,11 @@ def gap_between_mm(left: Connection, right: Connection, between_mm: float = 0.0)
         return 0.0
     long, deep = (one, other) if left.gender is Gender.EXTERNAL else (other, one)
     return max(0.0, long + between_mm - deep)
+
+
+def not_known(diameter_mm: float = 48.0) -> Connection:
+    """Return an end nobody has looked at."""
+    return Connection(standard=NotKnown(diameter_mm=diameter_mm), gender=Gender.NONE)
 
 
 def thread(diameter_mm: float, pitch_mm: float, gender: Gender, engagement_mm: float | None = None) -> Connection:

@@ -152,6 +152,7 @@ FINDINGS: dict[str, str] = {
     "closeup.nearest_assumed": "an assumed nearest focus",
     "closeup.place_assumed": "working distances that rest on an assumed pupil",
     "joint.mismatch": "two connections that do not mate",
+    "joint.not_judged": "joints not judged, a connection not known",
     "joint.thread_bottoms": "a thread that bottoms",
     "joint.nosepiece_place": "a nosepiece of unknown place",
     "joint.filter_held": "a filter held between two rings",

@@ -15,6 +15,16 @@ def _mismatch(v: Values) -> Told:
     return f"{joint.left_name} does not fit {joint.right_name}.", sentence(mismatch_phrase(joint.mismatch))
 
 
+def _not_judged(v: Values) -> Told:
+    count = len(v.joints)
+    first = v.joints[0]
+    many = "A joint is" if count == 1 else f"{count} joints are"
+    return (
+        f"{many} not judged: a connection is not known.",
+        f"Between {first.left_name} and {first.right_name}; look at its thread or bayonet and give it in Parts.",
+    )
+
+
 def _bottoms(v: Values) -> Told:
     length = v.gap.length
     return (
@@ -96,6 +106,7 @@ def _more_than_owned(v: Values) -> Told:
 
 SENTENCES: dict[str, Callable[[Values], Told]] = {
     "joint.mismatch": _mismatch,
+    "joint.not_judged": _not_judged,
     "joint.thread_bottoms": _bottoms,
     "joint.nosepiece_place": _nosepiece,
     "joint.filter_held": _held,

@@ -10,6 +10,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QThreadPool, Signal, SignalInstance
 
 from farrail.errors import FarRailError, InUse, StoreError
+from farrail.parts.provenance import Origin
 from farrail.parts.shelved import PartId
 from farrail.readouts.figure import Figure
 from farrail.readouts.range_findings import RangeReport
@@ -62,6 +63,8 @@ class Session(QObject):
     ranges_changed = Signal()
     # Whether what is shown is the workbook as it stands; False after an error of the program's own.
     current_changed = Signal(bool)
+    # What is typed comes from elsewhere now.
+    reading_changed = Signal()
     # Unsaved work was kept beside the file, or could not be: why not, in a sentence, or nothing.
     _kept = Signal(str)
 
@@ -74,6 +77,8 @@ class Session(QObject):
         self.selection = NOTHING
         # A value is being dragged: only the drawing and the station's pictures follow the hand.
         self.dragging = False
+        # Where the numbers come from that are being typed.
+        self.reading_from = Origin.PUBLISHED
         self._digest: str | None = None
         self._lock: FileLock | None = None
         self._autosave = Autosave(recovery_folder)
@@ -140,6 +145,12 @@ class Session(QObject):
         found = None if readout is None else readout.figures.get(figure_id)
         ends = None if found is None or ranges is None else ends_of(found, ranges.spreads.get(figure_id))
         return found if found is None or ends is None else replace(found, low=ends[0], high=ends[1])
+
+    def read_from(self, origin: Origin) -> None:
+        """Say where the numbers come from that are typed from now on."""
+        if origin is not self.reading_from:
+            self.reading_from = origin
+            self.reading_changed.emit()
 
     def show_train(self, train_id: str) -> None:
         """Bring another train into view."""

@@ -44,6 +44,7 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     from farrail.demo.hallan_skerry import demo_workbook
     from farrail.exchange import csv_shelf  # noqa: F401
     from farrail.planning import offers, remedies, rings, stacks  # noqa: F401
+    from farrail.workbook.workbook import empty_workbook
 
     # isort: split
     from PySide6.QtCore import QSettings, QTimer
@@ -63,13 +64,13 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     settings = QSettings()
     choose_theme(stored_theme(settings))
     recovery = user_state_path("far-rail") / "recovery"
-    session = Session(demo_workbook(), recovery)
+    session = Session(demo_workbook() if demo and file is None else empty_workbook(), recovery)
     window = MainWindow(session, settings, recovery)
     apply_theme(current_theme())
     if file is not None:
         window.files.open_path(file)
     elif not demo:
-        window.files.welcome()
+        window.show_first()
     window.show()
     QTimer.singleShot(0, window.files.offer_recovery)
     QTimer.singleShot(0, lambda: Tidying(session, window))

@@ -5,8 +5,8 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
-from PySide6.QtWidgets import QMainWindow, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShowEvent
+from PySide6.QtWidgets import QMainWindow, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.planning.offers import Offer
 from farrail.readouts.read import read
@@ -16,6 +16,7 @@ from farrail.ui.actions.rail_menu import show_rail_menu
 from farrail.ui.actions.tables import TableCommands
 from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.findings_column import FindingsColumn
+from farrail.ui.first.first_page import FirstPage
 from farrail.ui.header import Header
 from farrail.ui.keeping import Keeping
 from farrail.ui.rail.view import RailView
@@ -24,7 +25,7 @@ from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
 from farrail.ui.stations.close_up import ASK, CloseUpStation
 from farrail.ui.stations.exposure import ExposureStation
-from farrail.ui.stations.front import FrontStation
+from farrail.ui.stations.front import REMEDIES, FrontStation
 from farrail.ui.stations.light import LightStation
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.registry import FIRST, STATIONS
@@ -34,6 +35,7 @@ from farrail.ui.theme.tokens import THEMES, Theme, following
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.palette import Palette
 from farrail.ui.widgets.plain import plain_tip, plain_title
+from farrail.workbook.routes.answer import Route
 
 
 class MainWindow(QMainWindow):
@@ -79,10 +81,14 @@ class MainWindow(QMainWindow):
         self.below.setStretchFactor(0, 3)
         self.below.setStretchFactor(1, 1)
         self.below.setSizes([960, 320])
+        self.first = FirstPage(self.session)
+        self.lower = QStackedWidget()
+        self.lower.addWidget(self.below)
+        self.lower.addWidget(self.first)
         self.split = QSplitter(Qt.Orientation.Vertical)
         self.split.setObjectName("main_split")
         self.split.addWidget(self.rail)
-        self.split.addWidget(self.below)
+        self.split.addWidget(self.lower)
         self.split.setStretchFactor(0, 1)
         self.split.setStretchFactor(1, 1)
         self.split.setSizes([372, 372])
@@ -106,6 +112,7 @@ class MainWindow(QMainWindow):
         table: tuple[tuple[str, str, Keys, object], ...] = (
             ("new", "New workbook", standard.New, files.new),
             ("open", "Open…", standard.Open, files.open),
+            ("first", "First page: lay my own gear", "Ctrl+Shift+N", self.show_first),
             ("save", "Save", standard.Save, files.save),
             ("save_as", "Save as…", "Ctrl+Shift+S", files.save_as),
             ("demo", "Open the demo, Hallan Skerry", None, lambda: files.demo()),
@@ -157,7 +164,7 @@ class MainWindow(QMainWindow):
 
     def _fill_menus(self) -> None:
         menu, act = self.header.workbook_menu, self._actions
-        for name in ("new", "open"):
+        for name in ("first", "new", "open"):
             menu.addAction(act[name])
         self._recent_menu = menu.addMenu("Open recent")
         self._recent_menu.aboutToShow.connect(self._fill_recent)
@@ -222,6 +229,42 @@ class MainWindow(QMainWindow):
             station.previewed.connect(self._preview)
         self.light.probed.connect(self.rail.show_probe)
         self.rail.fits_wanted.connect(self.findings.choose_fit)
+        self._connect_first()
+
+    def _connect_first(self) -> None:
+        page, ways = self.first, self.first.welcome
+        ways.demo_wanted.connect(self.files.demo)
+        ways.open_wanted.connect(self.files.open)
+        ways.empty_wanted.connect(self.files.empty)
+        ways.file_wanted.connect(lambda path: self.files.opener(path)())
+        page.route.stations_wanted.connect(self.show_stations)
+        page.route.ended.connect(self._end_route)
+        page.route.previewed.connect(self.rail.preview)
+        self.files.arrived.connect(lambda first: self.show_first() if first else self.show_stations())
+        self.stations.shown.connect(lambda _: self.show_stations())
+
+    def show_first(self) -> None:
+        """Show the ways in where the stations are."""
+        self.first.welcome.show_recent(self.files.recent_verdicts())
+        self.first.show_welcome()
+        self.lower.setCurrentWidget(self.first)
+
+    def show_stations(self) -> None:
+        """Show the stations again."""
+        self.rail.preview(None)
+        self.lower.setCurrentWidget(self.below)
+
+    def _end_route(self, route: str) -> None:
+        """Go where a route has led: to what fills the gap, what helps the corners, what fills the frame."""
+        if route == Route.NIGHT:
+            self._plan()
+        elif route == Route.FILTERS:
+            self.stations.show_station(FrontStation.key)
+            self.front.show_table(REMEDIES)
+        else:
+            self._ask()
+            self.close_up.ask.wish_for_subject()
+        self.show_stations()
 
     # Keeping up
 
@@ -290,6 +333,12 @@ class MainWindow(QMainWindow):
         self.header.recolour()
         for widget in self.findChildren(QWidget):
             widget.update()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Nothing wears a focus frame before a key was pressed: Tab goes from here to the first button."""
+        super().showEvent(event)
+        if self.focusWidget() is None or not self.isActiveWindow():
+            self.setFocus(Qt.FocusReason.OtherFocusReason)
 
     # Files dropped on the window, state, leaving
 

@@ -74,6 +74,11 @@ class Workbook(Frozen):
         return [t for t in self.trains if part_id in t.part_ids()]
 
 
+def empty_workbook() -> Workbook:
+    """Return a workbook with nothing in it."""
+    return Workbook(name="Untitled")
+
+
 def check_references(workbook: Workbook) -> None:
     """Refuse a workbook whose ids repeat or whose trains name what is not there.
 

@@ -3,7 +3,7 @@
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.exchange.cells import parse_connection_cell
+from farrail.parts.written_ends import parse_connection_cell
 from farrail.parts.connections import Gender, default_clear_diameter_mm, thread, why_not
 from farrail.parts.fields import value_fields
 from farrail.parts.in_beam import ApertureRole

@@ -153,7 +153,7 @@ class FilterHolder(Housing):
             yield Aperture(filled.dropped, ApertureRole.DROPPED_IN, clear, "clear_aperture_mm", at, at, clear.origin)
         yield from self.step_aperture(filled)
         # Where nobody has measured its rear opening, that of its fitting less a wall counts, marked assumed.
-        yield self.end_aperture(filled, front=False)
+        yield from self.end_aperture(filled, front=False)
 
     def _drop_in_place_mm(self, filled: Filled) -> float:
         at = self.drop_in_at_mm.value if self.drop_in_at_mm is not None else self.first_slot_mm.value / 2.0
@@ -269,9 +269,9 @@ class Hood(FixedLength):
                 self, ApertureRole.WINDOW, wide, "window_width_mm", 0.0, 0.0, filled.length.origin, height=high
             )
         else:
-            yield replace(self.end_aperture(filled, front=True), cut_mm=self._cut(filled))
+            yield from (replace(one, cut_mm=self._cut(filled)) for one in self.end_aperture(filled, front=True))
         yield from self.step_aperture(filled)
-        yield self.end_aperture(filled, front=False)
+        yield from self.end_aperture(filled, front=False)
 
     def _cut(self, filled: Filled) -> tuple[float, float] | tuple[()]:
         """Return by how much it reaches less far at the corners and at the sides; () for a straight one."""

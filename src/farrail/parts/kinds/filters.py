@@ -151,6 +151,8 @@ class RoundFilter(FixedLength):
             return self.clear_aperture_mm
         if self.bare:
             return assumed(max(self.cell_mm - 2.0, 0.1), note="its size less 1 mm all round")
+        if not (self.front.known or self.rear.known):
+            return assumed(max(self.outer_diameter_mm - 6.0, 0.1), note="its rim less 3 mm all round")
         narrower = min(self._bores, key=lambda bore: bore.value)
         return assumed(narrower.value, note="the narrower of its two ends")
 
@@ -162,10 +164,10 @@ class RoundFilter(FixedLength):
             for role, at in ((ApertureRole.FRONT_END, 0.0), (ApertureRole.REAR_END, filled.span_mm)):
                 yield Aperture(self, role, clear, "clear_aperture_mm", at, at, origin)
             return
-        yield self.end_aperture(filled, front=True)
+        yield from self.end_aperture(filled, front=True)
         yield from self.step_aperture(filled)
         yield Aperture(self, ApertureRole.CLEAR, clear, "clear_aperture_mm", front, front, origin, thick_mm=thick)
-        yield self.end_aperture(filled, front=False)
+        yield from self.end_aperture(filled, front=False)
 
     def _glass_at_mm(self, filled: Filled) -> float:
         """Return where its glass begins behind its front face; in the middle where nobody has said."""

@@ -63,7 +63,7 @@ class OffAxisGuider(Housing):
 
         Unknown sizes are taken as 8 mm and its place as the middle (common practice, no source).
         """
-        yield self.end_aperture(filled, front=True)
+        yield from self.end_aperture(filled, front=True)
         edge = self.prism_edge_mm
         if edge is not None:
             width, height = (
@@ -76,7 +76,7 @@ class OffAxisGuider(Housing):
                 weakest([edge.origin, width.origin, height.origin]), height=height,
                 centre_mm=(0.0, edge.value + height.value / 2.0), passes=0.0,
             )  # fmt: skip
-        yield self.end_aperture(filled, front=False)
+        yield from self.end_aperture(filled, front=False)
 
     @classmethod
     def template(cls) -> "OffAxisGuider":

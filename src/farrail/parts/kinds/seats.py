@@ -51,7 +51,7 @@ class FilterSeat(Housing):
 
     def apertures(self, filled: Filled) -> Iterator[Aperture]:
         """Yield both ends, and between them the seat's ledge and the filter that stands in it."""
-        yield self.end_aperture(filled, front=True)
+        yield from self.end_aperture(filled, front=True)
         yield from self.step_aperture(filled)
         inside = _round(filled)
         thick = inside.glass.drawn_thickness_mm if inside is not None else 0.0
@@ -68,7 +68,7 @@ class FilterSeat(Housing):
                 inside, ApertureRole.IN_BEAM, inside.clear_width(), "clear_aperture_mm", low, high, origin,
                 centre_mm=centre, thick_mm=thick,
             )  # fmt: skip
-        yield self.end_aperture(filled, front=False)
+        yield from self.end_aperture(filled, front=False)
 
     def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
         """Yield the glass of the filter in the beam."""

@@ -22,6 +22,13 @@ def joint_findings(layout: Layout) -> Iterator[Finding]:
                 "joint.mismatch", Severity.STOP, {"joint": joint}, Place(joint.side, joint.index),
                 at_joint=True, which=f"{joint.side.value}.{joint.index}",
             )  # fmt: skip
+    unseen = [j for j in layout.joints if j.left is not None and j.right is not None
+              and not (j.left.known and j.right.known)]  # fmt: skip
+    if unseen:
+        first = unseen[0]
+        yield Finding(
+            "joint.not_judged", Severity.NOTE, {"joints": tuple(unseen)}, Place(first.side, first.index), at_joint=True
+        )
 
 
 def seating_findings(layout: Layout) -> Iterator[Finding]:

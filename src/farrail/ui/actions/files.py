@@ -1,20 +1,23 @@
 """Commands about files: new, open, save, recent, the guard of unsaved work, and recovery."""
 
+import json
 import time
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QSettings, Qt, QUrl
+from PySide6.QtCore import QObject, QSettings, Qt, QUrl, Signal
 from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QFileDialog, QMenu, QMessageBox, QWidget
 
 from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
+from farrail.text.verdicts import headline
 from farrail.ui.session import Session
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.workbook.backups import KEPT, MOST_KEPT
 from farrail.workbook.recovery import Left, Since, left_behind
 from farrail.workbook.store import SUFFIX
+from farrail.workbook.workbook import empty_workbook
 
 RECENT_MOST = 8
 VERSIONS_OFFERED = (0, 1, 3, 6, MOST_KEPT)
@@ -23,6 +26,9 @@ FILTER = f"Far Rail workbook (*{SUFFIX});;All files (*)"
 
 class FileCommands(QObject):
     """What the workbook menu does."""
+
+    # A workbook has come in: whether one is to begin on the first page.
+    arrived = Signal(bool)
 
     def __init__(
         self, session: Session, bar: MessageBar, settings: QSettings, recovery_folder: Path, window: QWidget
@@ -63,12 +69,16 @@ class FileCommands(QObject):
     # Commands
 
     def new(self) -> None:
-        """Begin with the starter shelf."""
-        from farrail.demo.starter import starter_workbook
-
+        """Begin an empty workbook, on the first page."""
         if self.may_leave():
-            self._session.replace(starter_workbook(), None, None, None)
-            self._bar.say("A new workbook: common sizes, all assumed. Measure what you own and type it over.", False)
+            self._session.replace(empty_workbook(), None, None, None)
+            self.arrived.emit(True)
+
+    def empty(self) -> None:
+        """Begin an empty workbook, in the stations as they are."""
+        if self.may_leave():
+            self._session.replace(empty_workbook(), None, None, None)
+            self.arrived.emit(False)
 
     def demo(self) -> None:
         """Open the demo workbook."""
@@ -76,6 +86,7 @@ class FileCommands(QObject):
 
         if self.may_leave():
             self._session.replace(demo_workbook(), None, None, None)
+            self.arrived.emit(False)
 
     def open(self) -> None:
         """Ask for a file and open it."""
@@ -93,6 +104,7 @@ class FileCommands(QObject):
             self._bar.say(str(error), True)
             return False
         self.remember(path)
+        self.arrived.emit(False)
         return True
 
     def save(self) -> bool:
@@ -139,6 +151,7 @@ class FileCommands(QObject):
             return False
         if self._session.path is not None:
             self.remember(self._session.path)
+            self.keep_verdict()
         return True
 
     # Recent files
@@ -187,17 +200,20 @@ class FileCommands(QObject):
 
         return run
 
-    def welcome(self) -> None:
-        """Say what is open when nothing was asked for, and what else could be."""
-        actions: list[tuple[str, str, Callable[[], object]]] = [
-            ("Start my own", "welcome_new", self.new),
-            ("Open…", "welcome_open", self.open),
-        ]
-        recent = self.recent()
-        if recent:
-            actions.insert(0, (f"Open {recent[0].name}", "welcome_recent", self.opener(recent[0])))
-        self._bar.say("This is the demo, Hallan Skerry. Change anything: nothing is saved unless you ask.", False,
-                      tuple(actions))  # fmt: skip
+    def recent_verdicts(self) -> list[tuple[Path, str]]:
+        """Return the recent files, each with the verdict it was left at, "" where none was kept."""
+        kept = _verdicts(self._settings.value("recent_verdicts", ""))
+        return [(path, kept.get(str(path), "")) for path in self.recent()]
+
+    def keep_verdict(self) -> None:
+        """Keep what is said of the train in view beside its file's name, for the first page."""
+        path, readout = self._session.path, self._session.readout
+        if path is None or readout is None:
+            return
+        kept = _verdicts(self._settings.value("recent_verdicts", ""))
+        kept[str(path)] = f"{readout.layout.train.name}: {headline(readout.verdict)}"
+        recent = {str(one) for one in self.recent()}
+        self._settings.setValue("recent_verdicts", json.dumps({k: v for k, v in kept.items() if k in recent}))
 
     # Recovery
 
@@ -220,6 +236,7 @@ class FileCommands(QObject):
         if not self.may_leave():
             self.offer_recovery()
             return
+        self.arrived.emit(False)
         if self._session.recover(left):
             left.path.unlink(missing_ok=True)
         else:
@@ -274,6 +291,15 @@ def _ago(seconds: float) -> str:
             count = int(seconds // length)
             return f"{one} ago" if count == 1 else f"{count} {many} ago"
     return "a moment ago"
+
+
+def _verdicts(stored: object) -> dict[str, str]:
+    """Return the verdicts kept; what is no such record in the settings counts as none."""
+    try:
+        found = json.loads(str(stored))
+    except ValueError:
+        return {}
+    return {k: v for k, v in found.items() if isinstance(v, str)} if isinstance(found, dict) else {}
 
 
 def _versions(stored: object) -> int:

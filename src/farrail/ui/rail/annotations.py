@@ -31,6 +31,10 @@ class _Label:
     assumed: bool
 
 
+# Two ends of a required distance farther apart than this say no more than that nobody knows it.
+HARDLY_KNOWN_MM = 10.0
+
+
 class Annotator:
     """Writes on one drawing with one theme through one frame."""
 
@@ -100,7 +104,13 @@ class Annotator:
         if section.required_mm is None or spacing.requirement is None:
             return
         required = f.x(section.required_mm)
-        text = f"required {spacing.requirement.distance.value:.2f}"
+        distance = spacing.requirement.distance
+        if distance.high - distance.low > HARDLY_KNOWN_MM:
+            # Where it should land is hardly known: a range is told, and no miss is cried out.
+            text = f"required {distance.low:g} to {distance.high:g}, not known yet"
+            self._dimension(f.x(0.0), required, second, text, t.steel)
+            return
+        text = f"required {distance.value:.2f}"
         if spacing.extension.whole_mm:
             text += f" + {spacing.extension.whole_mm:.2f} meant"
         if abs(spacing.shift_mm) >= 0.005:

@@ -32,11 +32,13 @@ from farrail.ui.rail.annotations import Annotator, paint_not_current
 from farrail.ui.rail.frame import Frame, fitted, still_fits
 from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
 from farrail.ui.rail.painter import SectionPainter
+from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Body, Kept, Section, cut_section, drawn_alike, ghosted
 from farrail.ui.rail.tiles import Tiles
+from farrail.ui.rail.sketch import paint_section
 from farrail.ui.session import NOTHING, Selection, Session
 from farrail.ui.theme.apply import current_theme
-from farrail.ui.theme.fonts import STRONG, draw_text, font
+from farrail.ui.theme.fonts import MEDIUM, STRONG, draw_text
 from farrail.ui.widgets.part_drag import dragged_part
 from farrail.workbook.edits.laying import FlipPart, MovePart, RemovePart
 
@@ -228,15 +230,15 @@ class RailView(QWidget):
             self._gesture.paint(painter)
 
     def _paint_empty(self, painter: QPainter) -> None:
-        theme = current_theme()
-        painter.setPen(QColor(theme.ink))
-        painter.setFont(font(18, STRONG))
-        middle = QRectF(0, self.height() / 2 - 40, self.width(), 30)
-        painter.drawText(middle, Qt.AlignmentFlag.AlignCenter, "No train on the rail yet")
-        painter.setFont(font(13))
+        """Paint the axis, the rule, and a ghost of what may come to lie there."""
+        theme, frame = current_theme(), self.frame
+        wide, high = min(self.width() * 0.62, 820.0), max(frame.axis_px - 70.0, 60.0)
+        room = QRectF((self.width() - wide) / 2.0, frame.axis_px - high, wide, high + 6.0)
+        paint_section(painter, room, "night", faint=True)
+        rule = rule_picture(frame, theme, painter.device().devicePixelRatio())
+        painter.drawPixmap(QPointF(0.0, frame.axis_px - RULE_ABOVE_PX), rule)
         painter.setPen(QColor(theme.steel))
-        text = "Start one from the train menu above, from any optic on the shelf."
-        painter.drawText(middle.translated(0, 30), Qt.AlignmentFlag.AlignCenter, text)
+        draw_text(painter, 22.0, 26.0, "No train on the rail yet", 13, MEDIUM)
 
     def _paint_joints(self, painter: QPainter, section: Section) -> None:
         """Mark joints on the axis; the picked one and the one under a drop stand out."""

@@ -125,6 +125,14 @@ class AskPage(QWidget):
         self._text.setText("Searching …")
         self.work.start(lambda _: _answered(wish, shelf, camera, f_number))
 
+    def wish_for_subject(self) -> None:
+        """Ask at once for the subject the train is told of."""
+        train = self._session.train
+        wide = None if train is None else train.conditions.subject_width_mm
+        if wide is not None:
+            self.width_.setText(f"{wide:g}")
+            self.ask()
+
     def _number(self, field: QLineEdit, default: float | None) -> float:
         text = field.text().strip() or ("" if default is None else None)
         if text is None:

@@ -3,7 +3,8 @@
 from typing import Any
 
 from farrail.errors import BadInput, EditRefused
-from farrail.exchange.cells import connection_cell, parse_connection_cell, read_cell, written
+from farrail.exchange.cells import read_cell, written
+from farrail.parts.written_ends import connection_cell, parse_connection_cell
 from farrail.parts.connections import Connection
 from farrail.parts.fields import PartField, Shape, ValueField, field_at, fields_of, value_at, value_fields
 from farrail.parts.provenance import Origin, Quantity, Span

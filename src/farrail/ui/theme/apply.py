@@ -84,6 +84,15 @@ def _style(t: Theme) -> str:
         border-radius: 0; padding: 3px 0 3px 0; text-align: left; }}
     QPushButton[figure="true"]:hover, QPushButton[figure="true"]:focus {{ border-bottom: 1px dotted {t.accent};
         color: {t.accent}; }}
+    QPushButton[row="true"] {{ background: transparent; border: 1px solid transparent; border-left: 3px solid {t.hairline};
+        border-radius: 0; text-align: left; padding: 0; min-height: 44px; }}
+    QPushButton[row="true"]:hover {{ background: {t.panel}; border-left: 3px solid {t.axis_light}; }}
+    QPushButton[row="true"]:focus {{ border: 1px solid {t.accent}; border-left: 3px solid {t.accent}; }}
+    QPushButton[usual="true"] {{ padding: 1px 7px; min-height: 16px; color: {t.steel}; }}
+    QPushButton[choice="true"] {{ padding: 3px 9px; }}
+    QWidget[stand="hand"] {{ background: {t.panel}; }}
+    QLineEdit[stand="answered"] {{ background: transparent; border: 1px solid transparent; }}
+    QLineEdit[stand="later"] {{ background: transparent; }}
     QWidget#header {{ background: {t.paper}; border-bottom: 1px solid {t.hairline}; }}
     QWidget#tab_line {{ background: {t.hairline}; }}
     QSplitter::handle {{ background: {t.hairline}; }}

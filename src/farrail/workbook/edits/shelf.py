@@ -5,11 +5,12 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
-from farrail.errors import EditRefused
+from farrail.errors import BadInput, EditRefused
 from farrail.parts.fields import begun, value_at
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId, Status
+from farrail.parts.written import read_written, shown
 from farrail.workbook.edits.trains import checked_name, free_id
 from farrail.workbook.workbook import Kit, Workbook
 
@@ -69,11 +70,23 @@ class SetReading:
         part = workbook.by_id.get(self.part)
         old = None if part is None else field_of(begun(part, self.path), self.path)
         new = old.with_reading(self.reading) if isinstance(old, Quantity) else Quantity(readings=(self.reading,))
-        changed = change_part(workbook, self.part, self.path, new)
-        if part is not None and part.status is Status.EXAMPLE and self.reading.origin is Origin.MEASURED:
-            # Who has measured it has it.
-            return change_part(changed, self.part, "status", Status.OWNED)
-        return changed
+        return self.owning(change_part(workbook, self.part, self.path, new))
+
+    def owning(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with an example owned: who has measured it, or has looked up its length, has it."""
+        part = workbook.by_id.get(self.part)
+        if part is None or part.status is not Status.EXAMPLE or not _has_it(self.path, self.reading):
+            return workbook
+        return change_part(workbook, self.part, "status", Status.OWNED)
+
+
+# A part whose length somebody has typed is a part somebody has.
+_LENGTHS = ("path_length_mm", "flange_to_sensor_mm", "shortest_mm", "longest_mm", "focal_length_mm")
+
+
+def _has_it(path: str, reading: Reading | Span) -> bool:
+    told = reading.origin is not Origin.ASSUMED
+    return told and (reading.origin is Origin.MEASURED or path in _LENGTHS)
 
 
 @dataclass(frozen=True)
@@ -191,40 +204,37 @@ class DiscardPart:
 
 
 def parse_reading(text: str, origin: Origin) -> Reading:
-    """Read what a person typed for a value: `16.46`, `16,46` or `16.46 ± 0.02`.
+    """Read what a person typed for a value: `16.46`, `16,46`, `16.46 ± 0.02`, `1 1/4 in` or `2.5 cm`.
 
     Raises:
         EditRefused: it is no number.
     """
-    plain = text.replace("mm", "").replace("+/-", "±").replace("−", "-").replace(" ", "")
-    number, _, tolerance = plain.partition("±")
-    try:
-        value = _number(number)
-        half = abs(_number(tolerance)) if tolerance else 0.0
-        return Reading(value=value, origin=origin, tolerance=half)
-    except (ValueError, ValidationError):
-        shown = text.strip()[:40]
-        raise EditRefused(f"“{shown}” is not a length; write a number such as 16.46 or 16.46 ± 0.02.") from None
+    found = parse_figure(text, origin)
+    if isinstance(found, Span):
+        raise EditRefused(f"“{shown(text)}” is a range, and one number is asked for here.")
+    return found
 
 
-def parse_figure(text: str, origin: Origin) -> Reading | Span:
+def parse_figure(text: str, origin: Origin, unit: str = "mm") -> Reading | Span:
     """Read what a person typed for a value that may be unknown: as `parse_reading`, or a span such as `6 to 12`.
+
+    Args:
+        text: what was typed.
+        origin: where the number came from.
+        unit: what the value is measured in.
 
     Raises:
         EditRefused: it is neither.
     """
-    low, between, high = text.partition(" to ")
-    if not between:
-        return parse_reading(text, origin)
-    ends = (parse_reading(low, origin).value, parse_reading(high, origin).value)
-    return Span(low=min(ends), high=max(ends))
-
-
-def _number(text: str) -> float:
-    # One comma is a decimal comma; anything grouped in thousands is refused rather than guessed.
-    if text.count(",") + text.count(".") > 1:
-        raise ValueError(text)
-    return float(text.replace(",", "."))
+    try:
+        found = read_written(text, unit)
+        if found.low != found.high:
+            return Span(low=found.low, high=found.high)
+        return Reading(value=found.low, origin=origin, tolerance=found.tolerance)
+    except BadInput as error:
+        raise EditRefused(str(error)) from None
+    except ValidationError:
+        raise EditRefused(f"“{shown(text)}” has a tolerance that cannot be one; write 16.46 ± 0.02.") from None
 
 
 @dataclass(frozen=True)

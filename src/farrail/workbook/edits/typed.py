@@ -1,23 +1,37 @@
-"""What a person types for a value, read as boxes label it: “10x” close-up lenses, stops, percent."""
+"""What a person types for a value, read as boxes label it: “10x” close-up lenses, stops, percent, ND numbers."""
 
+import math
 import re
+from collections.abc import Callable
 
 from farrail.errors import BadInput, EditRefused
 from farrail.optics.exposure import density_of_stops, density_of_transmission
 from farrail.parts.provenance import Origin, Reading, Span
-from farrail.workbook.edits.shelf import parse_figure, parse_reading
+from farrail.parts.written import plain_text, shown
+from farrail.workbook.edits.shelf import parse_figure
 
 _TIMES = re.compile(r"^\+?\s*([\d.,]+)\s*[x×]$", re.IGNORECASE)
-_DIOPTRES = re.compile(r"^\+\s*|\s*(?:dpt|dioptres?|D)$", re.IGNORECASE)
-_STOPS = re.compile(r"^(.*?)\s*(?:stops?|st)$", re.IGNORECASE)
-_PERCENT = re.compile(r"^(.*?)\s*%$")
+_STOPS = re.compile(r"^(.*?)\s*(?:stops?|st|ev)$", re.IGNORECASE)
+_PERCENT = re.compile(r"^(.*?)\s*(?:%|percent)$")
+_ND = re.compile(r"^nd\s*(\d+(?:[.,]\d+)?)$", re.IGNORECASE)
+_F_NUMBER = re.compile(r"^(?:f\s*/?\s*|1\s*:\s*)(?=[\d.,])", re.IGNORECASE)
+_RATIO = re.compile(r"^([\d.,]+)\s*:\s*([\d.,]+)$")
+# What a value is measured in is the end of its name.
+_UNITS = (("_mm", "mm"), ("_um", "µm"), ("_nm", "nm"), ("_deg", "°"), ("_percent", "%"), ("_stops", "stops"))
+_NAMED = {"dioptres": "dpt", "factor": "×", "nearest_magnification": "×"}
+
+
+def unit_of(path: str) -> str:
+    """Return what a value at a path is measured in; "" for a bare number."""
+    leaf = path.rsplit(".", 1)[-1]
+    return _NAMED.get(leaf) or next((unit for ending, unit in _UNITS if leaf.endswith(ending)), "")
 
 
 def parse_value(path: str, text: str, origin: Origin) -> Reading | Span:
     """Read a value typed for a field of a part.
 
-    A close-up lens's “10x” means +10 dioptres; a density may be given in stops or as the light it passes. What was
-    written stays in the note.
+    A close-up lens's “10x” means +10 dioptres; a density may be given in stops, as the light it passes, or as boxes
+    print it: ND1000 passes a thousandth, ND 3.0 is a density. What was written stays in the note.
 
     Args:
         path: the field.
@@ -27,25 +41,58 @@ def parse_value(path: str, text: str, origin: Origin) -> Reading | Span:
     Raises:
         EditRefused: it is no value.
     """
-    plain, leaf = text.strip(), path.rsplit(".", 1)[-1]
+    plain, leaf = plain_text(text), path.rsplit(".", 1)[-1]
     if leaf == "dioptres":
         times = _TIMES.match(plain)
         if times:
-            return parse_reading(times[1], origin).model_copy(update={"note": f"labelled {plain}: means dioptres"})
-        return parse_figure(_DIOPTRES.sub("", plain), origin)
+            return _noted(parse_figure(times[1], origin, "dpt"), f"labelled {plain}: means dioptres")
+        return parse_figure(plain.removeprefix("+").strip(), origin, "dpt")
     if leaf == "density":
-        for pattern, convert in ((_STOPS, density_of_stops), (_PERCENT, _passing)):
-            match = pattern.match(plain)
-            if match:
-                given = parse_reading(match[1], origin)
-                try:
-                    value = round(convert(given.value), 4)
-                    spread = abs(convert(given.value + given.tolerance) - convert(given.value))
-                except BadInput as error:
-                    raise EditRefused(str(error)) from None
-                note = f"given as {plain}"
-                return Reading(value=value, origin=origin, tolerance=round(spread, 4), note=note)
-    return parse_figure(plain, origin)
+        return _density(plain, origin)
+    if leaf == "f_number":
+        return parse_figure(_F_NUMBER.sub("", plain), origin, "")
+    if unit_of(path) == "×" and (ratio := _RATIO.match(plain)):
+        over, under = (parse_figure(word, origin, "") for word in ratio.groups())
+        if under.value == 0.0:
+            raise EditRefused(f"“{shown(text)}” is no scale; write 1:2.")
+        return Reading(value=round(over.value / under.value, 6), origin=origin, note=f"given as {plain}")
+    return parse_figure(plain, origin, unit_of(path))
+
+
+def _density(plain: str, origin: Origin) -> Reading | Span:
+    for pattern, convert in ((_STOPS, density_of_stops), (_PERCENT, _passing)):
+        match = pattern.match(plain)
+        if match:
+            return _converted(parse_figure(match[1], origin, ""), convert, plain)
+    printed = _ND.match(plain)
+    if printed is None:
+        return parse_figure(plain, origin, "")
+    number = float(printed[1].replace(",", "."))
+    if "." in printed[1] or "," in printed[1]:
+        return _noted(parse_figure(printed[1], origin, ""), f"given as {plain}")
+    # Factors are powers of two and the large round ones; a small odd number may as well be a density.
+    if number < 2.0 or (number < 8.0 and not math.log2(number).is_integer()):
+        raise EditRefused(
+            f"“{shown(plain)}” may be a density or a factor; write ND {number:.1f} for the density, or the stops."
+        )
+    return _converted(parse_figure(printed[1], origin, ""), lambda factor: density_of_transmission(1.0 / factor), plain)
+
+
+def _converted(given: Reading | Span, convert: Callable[[float], float], plain: str) -> Reading | Span:
+    note = f"given as {plain}"
+    try:
+        if isinstance(given, Span):
+            ends = sorted((round(convert(given.low), 4), round(convert(given.high), 4)))
+            return Span(low=ends[0], high=ends[1], note=note)
+        value = round(convert(given.value), 4)
+        spread = abs(convert(given.value + given.tolerance) - convert(given.value))
+    except BadInput as error:
+        raise EditRefused(str(error)) from None
+    return Reading(value=value, origin=given.origin, tolerance=round(spread, 4), note=note)
+
+
+def _noted(reading: Reading | Span, note: str) -> Reading | Span:
+    return reading.model_copy(update={"note": note})
 
 
 def _passing(percent: float) -> float:

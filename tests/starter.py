@@ -1,4 +1,4 @@
-"""The starter workbook: common sizes, all marked assumed, with one train to make one's own.
+"""A small workbook of common sizes, all examples, with one train: what many tests begin with.
 
 Values are the usual sizes of the trade, common practice without a source; each waits to be measured.
 """

@@ -1,0 +1,53 @@
+"""Where the numbers being typed come from: said once, remembered, and changed with one click."""
+
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
+
+from farrail.parts.provenance import Origin
+from farrail.ui.session import Session
+from farrail.ui.widgets.plain import Label
+
+SOURCES = (
+    (Origin.PUBLISHED, "the maker's page", "reading_published"),
+    (Origin.MEASURED, "the part itself", "reading_measured"),
+    (Origin.ASSUMED, "a guess", "reading_assumed"),
+)
+TIPS = {
+    Origin.PUBLISHED: "What is typed is published: a page, a manual, a drawing, an engraving",
+    Origin.MEASURED: "What is typed is measured on the part, with a caliper or a ruler",
+    Origin.ASSUMED: "What is typed is assumed; a verdict that turns on it says so",
+}
+
+
+class OriginBar(QWidget):
+    """Three buttons of which one is down."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Show where the session reads from."""
+        super().__init__(parent)
+        self.setObjectName("origin_bar")
+        self._session = session
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(5)
+        caption = Label("I am reading from")
+        caption.setProperty("role", "steel")
+        row.addWidget(caption)
+        self._group = QButtonGroup(self)
+        for number, (origin, text, name) in enumerate(SOURCES):
+            button = QPushButton(text)
+            button.setObjectName(name)
+            button.setProperty("choice", "true")
+            button.setCheckable(True)
+            button.setToolTip(TIPS[origin])
+            button.setAccessibleName(f"I am reading from {text}")
+            self._group.addButton(button, number)
+            row.addWidget(button)
+        row.addStretch(1)
+        self._group.idClicked.connect(lambda number: session.read_from(SOURCES[number][0]))
+        session.reading_changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the source in force."""
+        for number, (origin, _, _) in enumerate(SOURCES):
+            self._group.button(number).setChecked(origin is self._session.reading_from)

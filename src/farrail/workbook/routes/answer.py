@@ -1,0 +1,75 @@
+"""Answering a question of a route: one step of undo, made of the edits the same hand would make one by one."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from farrail.errors import EditRefused
+from farrail.parts.provenance import Origin
+from farrail.workbook.edits.trains import free_id
+from farrail.workbook.routes import close_up, filters, night
+from farrail.workbook.routes.common import Beginning
+from farrail.workbook.routes.question import Question, Stand
+from farrail.workbook.workbook import Workbook
+
+
+class Route(StrEnum):
+    """The three ways in."""
+
+    NIGHT = "night"
+    FILTERS = "filters"
+    CLOSE_UP = "close_up"
+
+
+QUESTIONS: dict[Route, tuple[Question, ...]] = {
+    Route.NIGHT: night.QUESTIONS, Route.FILTERS: filters.QUESTIONS, Route.CLOSE_UP: close_up.QUESTIONS,
+}  # fmt: skip
+BEGINNINGS: dict[Route, Beginning] = {
+    Route.NIGHT: night.BEGINNING, Route.FILTERS: filters.BEGINNING, Route.CLOSE_UP: close_up.BEGINNING,
+}  # fmt: skip
+
+
+def new_train_id(workbook: Workbook, route: Route) -> str:
+    """Return the id the train of a route will have; a route can be run again for a further train."""
+    return free_id(BEGINNINGS[route].name, {train.id for train in workbook.trains})
+
+
+def question_of(route: Route, key: str) -> Question:
+    """Return a question of a route.
+
+    Raises:
+        EditRefused: there is none of that key.
+    """
+    for question in QUESTIONS[route]:
+        if question.key == key:
+            return question
+    raise EditRefused(f"There is no question “{key}” on this route.")
+
+
+def open_questions(route: Route, stand: Stand) -> list[Question]:
+    """Return the questions that are asked as a route stands, in their order."""
+    begun = stand.train is not None
+    return [q for n, q in enumerate(QUESTIONS[route]) if (q.asked(stand) if begun else n == 0)]
+
+
+def still_needed(route: Route, stand: Stand) -> list[Question]:
+    """Return the questions a first verdict still waits for."""
+    return [q for q in open_questions(route, stand) if q.needed and not q.told(stand)]
+
+
+@dataclass(frozen=True)
+class Answer:
+    """Take one answer of a route."""
+
+    route: Route
+    train_id: str
+    question: str
+    text: str
+    origin: Origin
+    label: str = "Answer"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the answer laid on the rail."""
+        stand = Stand(workbook, self.train_id)
+        asked = question_of(self.route, self.question)
+        return asked.tell(stand, self.text, self.origin).workbook

@@ -1,0 +1,263 @@
+"""My night train: camera, what focuses, its distances, then the parts between, one behind another."""
+
+from collections.abc import Callable
+
+from farrail.errors import BadInput
+from farrail.parts.connections import Gender
+from farrail.parts.fields import value_at
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.seats import FilterSeat
+from farrail.parts.kinds.telescopes import Corrector, Telescope
+from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.registry import Part
+from farrail.parts.usual import rim
+from farrail.parts.written import plain_text, read_written, shown
+from farrail.train.train import Laid, Side, Train
+from farrail.workbook.edits.laying import laid_anew
+from farrail.workbook.edits.typed import parse_value
+from farrail.workbook.routes.common import (
+    Beginning,
+    camera_of,
+    end_question,
+    format_question,
+    lens_of,
+    mount_question,
+    piece_ends,
+    piece_length,
+    piece_question,
+)
+from farrail.workbook.routes.placeholders import blank, new_part
+from farrail.workbook.routes.question import FROM_SHELF, Question, Stand, begin, picked, present, value_question
+
+BEGINNING = Beginning("My night train", "telescope")
+PIECES = ("filter_drawer", "filter_wheel", "off_axis_guider", "rotator", "tilt_plate", "adapter", "spacer", "shim")
+MOST_PIECES = 10
+WITH_CORRECTOR, BARE, PRIME, LENS = "telescope_corrector", "telescope", "prime_focus", "camera_lens"
+
+
+def corrector_of(stand: Stand) -> Part | None:
+    """The corrector that stands first behind the telescope, or None."""
+    part = stand.part(Side.REAR, 0)
+    return part if isinstance(part, Corrector) else None
+
+
+def _told_optic(stand: Stand) -> str:
+    optic = stand.optic
+    if isinstance(optic, CameraLens):
+        return LENS
+    if not isinstance(optic, Telescope):
+        return ""
+    if corrector_of(stand) is not None:
+        return WITH_CORRECTOR
+    # A blank telescope is what the rail begins with, and no answer yet.
+    return PRIME if optic.prime_focus else "" if optic == _unnamed(optic) else BARE
+
+
+def _unnamed(optic: Telescope) -> Part:
+    return blank("telescope").model_copy(update={"id": optic.id, "name": optic.name})
+
+
+def _tell_optic(stand: Stand, text: str, origin: Origin) -> Stand:
+    stand = begin(stand, BEGINNING.name, BEGINNING.optic)
+    old = present(stand.optic)
+    if text.startswith(FROM_SHELF):
+        part = picked(stand, text, ("telescope", "camera_lens"))
+        return stand.with_train(lambda t: t.model_copy(update={"optic": part.id})).without_unused(old.id)
+    if text not in (WITH_CORRECTOR, BARE, PRIME, LENS):
+        raise BadInput(f"“{shown(text)}” is none of what can focus here.")
+    wanted = "camera_lens" if text == LENS else "telescope"
+    if old.kind != wanted:
+        part = new_part(stand.workbook, wanted)
+        with_part = stand.with_part(part)
+        stand = with_part.with_train(lambda t: t.model_copy(update={"optic": part.id})).without_unused(old.id)
+    optic, corrector = present(stand.optic), corrector_of(stand)
+    if wanted == "telescope":
+        stand = stand.with_value(optic.id, "prime_focus", text == PRIME)
+    if text == WITH_CORRECTOR and corrector is None:
+        flattener = new_part(stand.workbook, "corrector")
+        stand = stand.with_part(flattener)
+        return stand.with_train(lambda t: _rear(t, [laid_anew(flattener), *t.rear_train]))
+    if text != WITH_CORRECTOR and corrector is not None:
+        return stand.with_train(lambda t: _rear(t, list(t.rear_train[1:]))).without_unused(corrector.id)
+    return stand
+
+
+def _rear(train: Train, row: list[Laid]) -> Train:
+    return train.model_copy(update={"rear_train": tuple(row)})
+
+
+def _tell_size(stand: Stand, text: str, origin: Origin) -> Stand:
+    """Take a focal length with a focal ratio or an aperture: `432 f/6`, `600 mm, 150 mm`, or the focal length alone."""
+    optic = present(stand.optic)
+    if not text.strip():
+        for path in ("focal_length_mm", "aperture_mm" if isinstance(optic, Telescope) else "f_number"):
+            stand = stand.with_value(optic.id, path, value_at(blank(optic.kind), path)[1])
+        return stand
+    plain = plain_text(text).casefold()
+    focal_text, ratio, rest = plain.partition("f/")
+    if ratio:
+        if not focal_text.strip(" ,"):
+            raise BadInput(f"“{shown(text)}” lacks the focal length; write 432 f/6.")
+        number = parse_value("f_number", rest, origin)
+    else:
+        focal_text, _, rest = plain.partition(",") if plain.count(",") == 1 and ", " in plain else (plain, "", "")
+        number = None
+    focal = parse_value("focal_length_mm", focal_text.strip(" ,"), origin)
+    stand = stand.with_value(optic.id, "focal_length_mm", Quantity(readings=(focal,)))
+    if isinstance(optic, CameraLens):
+        value = number if number is not None else parse_value("f_number", rest, origin) if rest.strip() else None
+        stand = stand if value is None else stand.with_value(optic.id, "f_number", Quantity(readings=(value,)))
+    else:
+        across = None
+        if number is not None:
+            if number.value <= 0.0:
+                raise BadInput(f"“{shown(text)}” has a focal ratio that cannot be one; write 432 f/6.")
+            across = Reading(value=round(focal.value / number.value, 3), origin=origin)
+        elif rest.strip():
+            across = Reading(value=read_written(rest).low, origin=origin)
+        stand = stand if across is None else stand.with_value(optic.id, "aperture_mm", Quantity(readings=(across,)))
+    return stand.with_value(optic.id, "status", "owned") if origin is not Origin.ASSUMED else stand
+
+
+def _told_size(stand: Stand) -> str:
+    optic = stand.optic
+    if optic is None or isinstance(value_at(optic, "focal_length_mm")[1].in_use, Span):
+        return ""
+    focal = value_at(optic, "focal_length_mm")[1].value
+    if isinstance(optic, Telescope):
+        known = not isinstance(optic.aperture_mm.in_use, Span)
+        return f"{focal:g} f/{focal / optic.aperture_mm.value:.4g}" if known else f"{focal:g}"
+    return f"{focal:g} f/{value_at(optic, 'f_number')[1].value:g}"
+
+
+def _telescope_alone(stand: Stand) -> Part | None:
+    return stand.optic if isinstance(stand.optic, Telescope) and corrector_of(stand) is None else None
+
+
+def _datum_owner(stand: Stand) -> Part | None:
+    """What the parts behind are screwed to: the corrector where there is one, else the optic."""
+    return corrector_of(stand) or stand.optic
+
+
+def _tell_datum(stand: Stand, text: str, origin: Origin) -> Stand:
+    part = present(corrector_of(stand))
+    return stand.with_value(part.id, "datum", text.strip() or blank("corrector").model_dump()["datum"])
+
+
+def _told_datum(stand: Stand) -> str:
+    part = corrector_of(stand)
+    return "" if not isinstance(part, Corrector) or part.datum == "rear shoulder" else part.datum
+
+
+def _ring_off(stand: Stand, text: str, origin: Origin) -> Stand:
+    bare = text == "off"
+    return stand.with_train(lambda t: t.model_copy(update={"camera_bare": bare}))
+
+
+def _has_ring(stand: Stand) -> bool:
+    return isinstance(stand.camera, Camera) and stand.camera.front_ring is not None
+
+
+def _first_piece(stand: Stand) -> int:
+    return 1 if corrector_of(stand) is not None else 0
+
+
+def _piece(number: int) -> list[Question]:
+    """Return the questions about one piece; where it stands in the row depends on whether a corrector does."""
+    side = Side.REAR
+
+    def at(make: Callable[[int], Question]) -> Question:
+        without, behind = make(0), make(1)
+
+        def one(stand: Stand) -> Question:
+            return behind if _first_piece(stand) else without
+
+        return Question(
+            without.key, lambda s, t, o: one(s).tell(s, t, o), lambda s: one(s).told(s), lambda s: one(s).asked(s),
+            without.choices, lambda s: one(s).usual(s), without.kinds, without.needed,
+        )  # fmt: skip
+
+    return [
+        at(lambda first: piece_question(side, number, first, PIECES, BEGINNING)),
+        at(lambda first: piece_length(side, number, first, "length")),
+        at(lambda first: piece_ends(side, number, first)),
+        at(lambda first: _filter_question(number, first)),
+    ]
+
+
+def _filter_question(number: int, first: int) -> Question:
+    """Return the question how thick the filter in a drawer or wheel is."""
+    place = first + number - 1
+
+    def seat(stand: Stand) -> bool:
+        return isinstance(stand.part(Side.REAR, place), FilterSeat)
+
+    def inside(stand: Stand) -> RoundFilter | None:
+        if not seat(stand):
+            return None
+        held = stand.row(Side.REAR)[place].filter_in_beam
+        part = stand.workbook.by_id.get(held or "")
+        return part if isinstance(part, RoundFilter) else None
+
+    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+        glass = inside(stand)
+        if text.startswith(FROM_SHELF):
+            return _seated(stand, picked(stand, text, ("round_filter",)).id)
+        if not text.strip():
+            return _seated(stand, None).without_unused(glass.id) if glass is not None else stand
+        thick = Quantity(readings=(parse_value("glass.thickness_mm", text, origin),))
+        if glass is None:
+            bare = new_part(stand.workbook, "round_filter", front=rim(36.0), rear=rim(36.0), name="Filter")
+            stand = _seated(stand.with_part(bare), bare.id)
+            glass = inside(stand)
+        made = present(glass)
+        for path in ("path_length_mm", "glass.thickness_mm"):
+            stand = stand.with_value(made.id, path, thick)
+        return stand.with_value(made.id, "status", "owned") if origin is not Origin.ASSUMED else stand
+
+    def _seated(stand: Stand, filter_id: str | None) -> Stand:
+        def change(train: Train) -> Train:
+            row = list(train.rear_train)
+            laid = row[place]
+            filters = [*laid.filters] or [None]
+            filters[min(laid.in_beam, len(filters) - 1)] = filter_id
+            wheel = stand.workbook.by_id[laid.part].kind == "filter_wheel"
+            kept = tuple(filters) if wheel else tuple(f for f in filters if f is not None)
+            row[place] = laid.model_copy(update={"filters": kept})
+            return _rear(train, row)
+
+        return stand.with_train(change)
+
+    def told(stand: Stand) -> str:
+        glass = inside(stand)
+        return "" if glass is None else f"{glass.glass.drawn_thickness_mm:g}"
+
+    def usual(stand: Stand) -> tuple[str, ...]:
+        return ("1", "1.85", "2", "3")
+
+    return Question(f"glass.{number}", tell, told, seat, usual=usual, kinds=("round_filter",))
+
+
+QUESTIONS: tuple[Question, ...] = (
+    format_question("camera.format", BEGINNING),
+    value_question("camera.pixel", camera_of, "pixel_size_um"),
+    value_question("camera.flange", camera_of, "flange_to_sensor_mm", needed=True,
+                   usual=lambda _: ("17.5", "12.5", "6.5", "55")),
+    end_question("camera.front", camera_of, "front", Gender.INTERNAL),
+    value_question("camera.ring", camera_of, "front_ring.length_mm"),
+    Question("camera.ring_off", _ring_off, lambda s: "off" if s.train is not None and s.train.camera_bare else "on",
+             _has_ring, ("on", "off")),
+    Question("optic.what", _tell_optic, _told_optic, choices=(WITH_CORRECTOR, BARE, PRIME, LENS),
+             kinds=("telescope", "camera_lens"), needed=True),
+    Question("optic.size", _tell_size, _told_size, lambda s: s.optic is not None),
+    value_question("corrector.back_focus", corrector_of, "back_focus_mm", needed=True, owns=True),
+    value_question("corrector.tolerance", corrector_of, "spacing_tolerance_mm"),
+    Question("corrector.datum", _tell_datum, _told_datum, lambda s: corrector_of(s) is not None),
+    value_question("optic.back_focus", _telescope_alone, "back_focus_mm", needed=True, owns=True),
+    value_question("optic.tolerance", _telescope_alone, "spacing_tolerance_mm"),
+    mount_question("optic.mount", needed=True),
+    end_question("optic.rear", lambda s: None if lens_of(s) is not None else _datum_owner(s), "rear", Gender.EXTERNAL),
+    *(question for number in range(1, MOST_PIECES + 1) for question in _piece(number)),
+)  # fmt: skip

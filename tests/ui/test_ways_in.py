@@ -1,0 +1,158 @@
+"""From an empty window to a verdict on one's own gear, counted: clicks, keys and typed fields.
+
+The gear is invented and none of the demo's. The limits are what a person was found to bear.
+"""
+
+from collections.abc import Callable
+
+import pytest
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+from tests.ui.counting import Hand
+from tests.ui.hands import label, ledger, rows
+
+from farrail.parts.kinds.telescopes import Corrector, Telescope
+from farrail.parts.shelved import AT_HAND
+from farrail.readouts.spacing.verdict import State
+from farrail.ui.window import MainWindow
+from farrail.workbook.workbook import empty_workbook
+
+
+@pytest.fixture
+def hand(make_window: Callable[..., MainWindow]) -> Hand:
+    """A hand before the first page of an empty workbook."""
+    window = make_window(empty_workbook())
+    window.show_first()
+    QApplication.processEvents()
+    assert window.session.workbook == empty_workbook()
+    return Hand(window)
+
+
+def one_inch_camera(hand: Hand) -> None:
+    for text in ("one inch", "2.4", "12.5", "M42x0.75 internal"):
+        hand.type(text)
+
+
+def test_a_refractor_with_flattener_to_what_to_buy(hand: Hand, qtbot: QtBot) -> None:
+    window = hand.window
+    hand.click("route_night")
+    one_inch_camera(hand)
+    hand.click("choose_optic.what_telescope_corrector")
+    for text in ("420 f/6", "55"):
+        hand.type(text)
+    hand.type("M48x0.75 external", "answer_optic.rear")
+    hand.click("choose_piece.1_filter_drawer")
+    for text in ("21", "M48x0.75 internal to M42x0.75 external", "2"):
+        hand.type(text)
+    hand.click("choose_piece.2_rotator")
+    for text in ("10", "M42x0.75 internal to M42x0.75 external"):
+        hand.type(text)
+    # A person's sum: 21 + 10 + 12.5 = 43.5 of 55 and a third of 2 mm of glass.
+    assert label(window, "route_headline") == "The train is 12.18 mm too short."
+    hand.click("route_end")
+    qtbot.waitUntil(lambda: len(rows(ledger(window, "plan_table"))) > 0, timeout=20_000)
+    assert hand.count <= 24, hand.done
+    train = window.session.train
+    assert train is not None and len(train.rear_train) == 3
+    parts = window.session.workbook.by_id
+    assert all(parts[laid.part].status in AT_HAND for laid in train.rear_train)
+    assert any("buy" in " ".join(row) for row in rows(ledger(window, "plan_table")))
+
+
+def test_a_prime_focus_astrograph_with_two_published_figures(hand: Hand, qtbot: QtBot) -> None:
+    window = hand.window
+    hand.click("route_night")
+    for text in ("36x24", "3.76", "17.5", "M54x0.75 internal"):
+        hand.type(text)
+    hand.click("choose_optic.what_prime_focus")
+    for text in ("400 f/2", "72 and 72.3", "0.05", "M63x1 internal"):
+        hand.type(text)
+    hand.click("choose_piece.1_tilt_plate")
+    for text in ("14.9", "M63x1 external to M54x0.75 internal"):
+        hand.type(text)
+    hand.click("choose_piece.2_filter_drawer")
+    for text in ("21.5", "M54x0.75 external to M54x0.75 external", "2"):
+        hand.type(text)
+    hand.click("choose_piece.3_shim")
+    hand.type("0.5")
+    hand.click("route_end")
+    qtbot.waitUntil(lambda: len(rows(ledger(window, "plan_table"))) > 0, timeout=20_000)
+    assert hand.count <= 26, hand.done
+    readout = window.session.readout
+    assert readout is not None and readout.verdict.state is State.SHORT
+    # 14.9 + 21.5 + 0.5 + 17.5 = 54.4 of 72 and 2·(1 − 1/1.5168) = 0.68 of glass.
+    assert readout.verdict.miss_mm == pytest.approx(54.4 - 72.0 - 2.0 * (1.0 - 1.0 / 1.5168), abs=1e-6)
+    optic = window.session.workbook.by_id[readout.layout.train.optic]
+    assert isinstance(optic, Telescope) and optic.prime_focus
+    assert optic.back_focus_mm is not None and optic.back_focus_mm.published_band == (72.0, 72.3)
+
+
+def zoom_and_frame(hand: Hand) -> None:
+    hand.click("route_filters")
+    for text in ("16-35", "f/4", "77"):
+        hand.type(text)
+    hand.skip()  # nobody has looked for its entrance pupil
+    hand.type("36x24")
+
+
+def test_a_holder_stack_to_the_first_clean_focal_length_and_a_second_one_beside_it(hand: Hand) -> None:
+    window = hand.window
+    zoom_and_frame(hand)
+    hand.click("choose_piece.1_adapter")
+    for text in ("77 to 82", "3"):
+        hand.type(text)
+    hand.click("choose_piece.2_holder_ring")
+    for text in ("82", "5"):
+        hand.type(text)
+    hand.click("choose_piece.3_round_filter")
+    hand.type("bayonet")
+    hand.click("choose_filter_is.3_polariser")
+    for text in ("4", "86"):
+        hand.type(text)
+    hand.click("choose_piece.4_filter_holder")
+    hand.click("choose_slots.4_3")
+    for text in ("100", "21"):
+        hand.type(text)
+    front = label(window, "route_detail")
+    assert "vignett" in label(window, "route_headline") + front
+    assert hand.count <= 24, hand.done
+    first = window.session.train
+    assert first is not None and len(first.front_stack) == 4
+    readout = window.session.readout
+    assert readout is not None and readout.front.now.first_clean_mm is not None
+    assert not [f for f in readout.findings if f.kind == "joint.mismatch"]
+
+    # The same against a second holder: the route again, with what the shelf has by now.
+    hand.click("route_first")
+    hand.click("route_filters")
+    hand.take("shelf_lens.focal", "Lens 16-35 mm f/4")
+    hand.take("shelf_camera.format", "Camera 36 × 24")
+    hand.take("shelf_piece.1", "Adapter")
+    hand.take("shelf_piece.2", "Holder ring")
+    hand.click("choose_piece.3_filter_holder")
+    hand.click("choose_slots.3_2")
+    for text in ("100", "12"):
+        hand.type(text)
+    assert hand.count <= 40, hand.done
+    second = window.session.train
+    assert second is not None and second.id != first.id and second.optic == first.optic
+    slimmer = window.session.readout
+    assert slimmer is not None and slimmer.front.now.first_clean_mm is not None
+    assert slimmer.front.depth_mm == pytest.approx(3 + 5 + 12)
+    assert slimmer.front.now.first_clean_mm < readout.front.now.first_clean_mm
+
+
+def test_a_lens_with_tubes_and_close_up_lenses_to_what_fills_the_frame(hand: Hand, qtbot: QtBot) -> None:
+    window = hand.window
+    hand.click("route_close_up")
+    for text in ("60", "f/2.8", "44 mm SLR bayonet", "58", "23.5x15.7", "0.4 m", "0.2"):
+        hand.type(text)
+    hand.skip()  # no ruler seen
+    for text in ("12, 20", "+2, +4", "30 mm"):
+        hand.type(text)
+    assert "fill the frame" in label(window, "route_headline")
+    hand.click("route_end")
+    answers = ledger(window, "ask_answers")
+    qtbot.waitUntil(lambda: len(rows(answers)) > 0, timeout=30_000)
+    assert hand.count <= 16, hand.done
+    assert window.session.train is not None and window.session.train.conditions.subject_width_mm == 30.0
