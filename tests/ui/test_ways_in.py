@@ -50,13 +50,14 @@ def test_a_refractor_with_flattener_to_what_to_buy(hand: Hand, qtbot: QtBot) -> 
     # A person's sum: 21 + 10 + 12.5 = 43.5 of 55 and a third of 2 mm of glass.
     assert label(window, "route_headline") == "The train is 12.18 mm too short."
     hand.click("route_end")
-    qtbot.waitUntil(lambda: len(rows(ledger(window, "plan_table"))) > 0, timeout=20_000)
+    qtbot.waitUntil(lambda: len(rows(ledger(window, "plan_proposals"))) > 0, timeout=20_000)
     assert hand.count <= 24, hand.done
     train = window.session.train
     assert train is not None and len(train.rear_train) == 3
     parts = window.session.workbook.by_id
     assert all(parts[laid.part].status in AT_HAND for laid in train.rear_train)
-    assert any("buy" in " ".join(row) for row in rows(ledger(window, "plan_table")))
+    offered = rows(ledger(window, "plan_proposals"))
+    assert any("Spacer M42×0.75, 12 mm" in " ".join(row) for row in offered), offered
 
 
 def test_a_prime_focus_astrograph_with_two_published_figures(hand: Hand, qtbot: QtBot) -> None:
@@ -76,7 +77,7 @@ def test_a_prime_focus_astrograph_with_two_published_figures(hand: Hand, qtbot: 
     hand.click("choose_piece.3_shim")
     hand.type("0.5")
     hand.click("route_end")
-    qtbot.waitUntil(lambda: len(rows(ledger(window, "plan_table"))) > 0, timeout=20_000)
+    qtbot.waitUntil(lambda: len(rows(ledger(window, "plan_proposals"))) > 0, timeout=20_000)
     assert hand.count <= 26, hand.done
     readout = window.session.readout
     assert readout is not None and readout.verdict.state is State.SHORT

@@ -49,7 +49,7 @@ ASKS: dict[str, Ask] = {
     "piece": Ask("Next toward the camera", "One part after another, as the light meets them"),
     "length": Ask("Its length, mm", _LENGTH, "20.5"),
     "threads": Ask("Its connections", _ENDS, "M48x0.75 internal to M42x0.75 external"),
-    "glass": Ask("Filter in it, mm of glass", "On the filter's box; about 2 is usual", "2"),
+    "glass": Ask("Filter in it, mm", "How wide and how thick its glass, or its glass alone; about 2 is usual", "36 x 2, or 2"),
     "lens.focal": Ask("Focal length, mm", "Engraved on the lens; of a zoom both ends", "17 to 35"),
     "lens.f_number": Ask("Widest aperture", "Engraved beside it", "f/4"),
     "lens.mount": Ask("Lens mount", "Its bayonet by name, or its flange focal distance in mm", "44 mm SLR bayonet"),

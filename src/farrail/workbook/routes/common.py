@@ -1,7 +1,7 @@
 """Questions that more than one route asks: the sensor, the lens, the pieces one behind another."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from farrail.errors import BadInput
 from farrail.parts.base import FixedLength, Through
@@ -9,7 +9,8 @@ from farrail.parts.connections import Bayonet, Connection, Gender, Plain, Thread
 from farrail.parts.fields import value_at
 from farrail.parts.kinds.cameras import SENSORS_MM, Camera
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.kinds.seats import FilterSeat
+from farrail.parts.provenance import Origin, Quantity, Reading, Span, unknown
 from farrail.parts.registers import BAYONET_REGISTERS_MM
 from farrail.parts.registry import Part
 from farrail.parts.usual import FILTER_THREADS_MM
@@ -295,7 +296,18 @@ def piece_length(side: Side, number: int, first: int, key: str) -> Question:
         part = stand.part(side, place)
         return part if isinstance(part, FixedLength) else None
 
-    return value_question(f"{key}.{number}", whose, "path_length_mm", needed=True)
+    plain = value_question(f"{key}.{number}", whose, "path_length_mm", needed=True)
+
+    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+        after = plain.tell(stand, text, origin)
+        part = whose(after)
+        if isinstance(part, FilterSeat) and isinstance(part.seat_mm.in_use, Span) and text.strip():
+            # Nobody has looked where its filter sits: anywhere between its two walls.
+            deep = part.path_length_mm.value
+            return after.with_value(part.id, "seat_mm", unknown(min(2.0, deep / 2.0), max(deep - 3.0, deep / 2.0)))
+        return after
+
+    return replace(plain, tell=tell)
 
 
 def piece_ends(side: Side, number: int, first: int) -> Question:

@@ -13,7 +13,7 @@ from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.usual import rim
-from farrail.parts.written import plain_text, read_written, shown
+from farrail.parts.written import plain_text, read_pair, read_written, shown
 from farrail.train.train import Laid, Side, Train
 from farrail.workbook.edits.laying import laid_anew
 from farrail.workbook.edits.typed import parse_value
@@ -187,6 +187,14 @@ def _piece(number: int) -> list[Question]:
     ]
 
 
+def _sizes(text: str) -> tuple[float | None, str]:
+    """Return how wide a filter is, None where only its glass is told, and the thickness of its glass as written."""
+    if not any(mark in text.casefold() for mark in ("x", "×", "by")):
+        return None, text
+    wide, thick = read_pair(text)
+    return max(wide, thick), f"{min(wide, thick):g}"
+
+
 def _filter_question(number: int, first: int) -> Question:
     """Return the question how thick the filter in a drawer or wheel is."""
     place = first + number - 1
@@ -207,11 +215,18 @@ def _filter_question(number: int, first: int) -> Question:
             return _seated(stand, picked(stand, text, ("round_filter",)).id)
         if not text.strip():
             return _seated(stand, None).without_unused(glass.id) if glass is not None else stand
-        thick = Quantity(readings=(parse_value("glass.thickness_mm", text, origin),))
+        wide, thick_text = _sizes(text)
+        thick = Quantity(readings=(parse_value("glass.thickness_mm", thick_text, origin),))
+        if wide is None:
+            # How wide it is was not said: as wide as its seat can be, so that nothing is blamed on a guess.
+            wide = present(stand.part(Side.REAR, place)).outer_diameter_mm - 10.0
         if glass is None:
-            bare = new_part(stand.workbook, "round_filter", front=rim(36.0), rear=rim(36.0), name="Filter")
+            bare = new_part(stand.workbook, "round_filter", name="Filter")
             stand = _seated(stand.with_part(bare), bare.id)
             glass = inside(stand)
+        edge = rim(wide)
+        for path, value in (("front", edge), ("rear", edge), ("outer_diameter_mm", wide)):
+            stand = stand.with_value(present(glass).id, path, value)
         made = present(glass)
         for path in ("path_length_mm", "glass.thickness_mm"):
             stand = stand.with_value(made.id, path, thick)
@@ -232,10 +247,14 @@ def _filter_question(number: int, first: int) -> Question:
 
     def told(stand: Stand) -> str:
         glass = inside(stand)
-        return "" if glass is None else f"{glass.glass.drawn_thickness_mm:g}"
+        if glass is None:
+            return ""
+        known = glass.outer_diameter_mm != present(stand.part(Side.REAR, place)).outer_diameter_mm - 10.0
+        across = f"{glass.outer_diameter_mm:g} x " if known else ""
+        return f"{across}{glass.glass.drawn_thickness_mm:g}"
 
     def usual(stand: Stand) -> tuple[str, ...]:
-        return ("1", "1.85", "2", "3")
+        return ("2", "3", "31 x 2", "36 x 2", "50 x 3")
 
     return Question(f"glass.{number}", tell, told, seat, usual=usual, kinds=("round_filter",))
 
