@@ -7,13 +7,11 @@ import time
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from tests.starter import starter_workbook
 
 from farrail.demo.hallan_skerry import demo_workbook
-from tests.starter import starter_workbook
 from farrail.errors import BadInput, EditRefused
 from farrail.exchange.cells import parse_quantity, quantity_cell
-from farrail.parts.written import number
-from farrail.parts.written_ends import connection_cell, parse_connection_cell
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
 from farrail.parts.connections import Gender, thread
 from farrail.parts.glass import PrintedShift
@@ -22,6 +20,8 @@ from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import Origin, Quantity, Reading, Span, published
 from farrail.parts.registry import TEMPLATES, Part
 from farrail.parts.shelved import Status
+from farrail.parts.written import number
+from farrail.parts.written_ends import connection_cell, parse_connection_cell
 from farrail.planning.plan import plan
 from farrail.workbook.edits.shelf import ImportParts
 

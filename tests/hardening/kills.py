@@ -15,13 +15,13 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from tests.starter import starter_workbook
 from farrail.errors import FarRailError
 from farrail.workbook.recovery import Autosave, left_behind
 from farrail.workbook.safe_files import TEMPORARY, sweep
 from farrail.workbook.store import read_file, write_file
 from farrail.workbook.workbook import Workbook
 from tests.hardening.running import called
+from tests.starter import starter_workbook
 
 # Everything the two write paths ask of the operating system, but for the bytes themselves.
 CALLS = ("open", "fsync", "replace", "rename", "link", "unlink", "chmod", "chown", "utime", "mkdir", "fdopen", "close")

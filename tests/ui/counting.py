@@ -1,4 +1,4 @@
-"""A hand that counts: every click, every key pressed outside a field, every field typed (with the Enter that ends it)."""
+"""A hand that counts: every click, every key outside a field, every field typed (with the Enter that ends it)."""
 
 from dataclasses import dataclass, field
 

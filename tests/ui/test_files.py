@@ -307,9 +307,11 @@ def test_the_first_page_leads_to_an_empty_sheet_the_demo_and_recent_files(
     trigger(window, "act_new")
     assert not window.stations.isVisible()
     line = found(window, QPushButton, "recent_0")
-    assert "mine" in line.accessibleName() and "mm too" in line.accessibleName()
+    assert "mine" in line.accessibleName()
+    assert "mm too" in line.accessibleName()
     press(window, "recent_0", qtbot)
-    assert window.session.path == file and window.stations.isVisible()
+    assert window.session.path == file
+    assert window.stations.isVisible()
     trigger(window, "act_first")
     press(window, "welcome_demo", qtbot)
     assert window.session.workbook == demo_workbook()

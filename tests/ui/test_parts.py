@@ -7,10 +7,10 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
+from tests.starter import starter_workbook
 from tests.ui.hands import found, ledger, popover, press, rows, type_over
 
 from farrail.demo.hallan_skerry import demo_workbook
-from tests.starter import starter_workbook
 from farrail.parts.connections import Connection, Gender, Nosepiece, thread
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.seats import FilterDrawer
@@ -300,7 +300,7 @@ def test_an_example_is_nobody_s_until_it_is_measured_or_said_to_be_had(window: M
     # Typing what was measured makes it one's own; so does saying so.
     session.do(SetReading("spacer-7", "path_length_mm", Reading(value=7.02, origin=Origin.MEASURED)))
     assert session.workbook.by_id["spacer-7"].status is Status.OWNED
-    session.do(SetReading("spacer-5", "path_length_mm", Reading(value=5.0, origin=Origin.PUBLISHED)))
+    session.do(SetReading("spacer-5", "path_length_mm", Reading(value=5.0, origin=Origin.ASSUMED)))
     assert str(session.workbook.by_id["spacer-5"].status) == "example"
     window.stations.show_station("parts")
     window.parts.show_part("spacer-5")

@@ -11,7 +11,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.counting import Hand
 from tests.ui.hands import label, ledger, rows
 
-from farrail.parts.kinds.telescopes import Corrector, Telescope
+from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.shelved import AT_HAND
 from farrail.readouts.spacing.verdict import State
 from farrail.ui.window import MainWindow
@@ -53,7 +53,8 @@ def test_a_refractor_with_flattener_to_what_to_buy(hand: Hand, qtbot: QtBot) -> 
     qtbot.waitUntil(lambda: len(rows(ledger(window, "plan_proposals"))) > 0, timeout=20_000)
     assert hand.count <= 24, hand.done
     train = window.session.train
-    assert train is not None and len(train.rear_train) == 3
+    assert train is not None
+    assert len(train.rear_train) == 3
     parts = window.session.workbook.by_id
     assert all(parts[laid.part].status in AT_HAND for laid in train.rear_train)
     offered = rows(ledger(window, "plan_proposals"))
@@ -80,12 +81,15 @@ def test_a_prime_focus_astrograph_with_two_published_figures(hand: Hand, qtbot: 
     qtbot.waitUntil(lambda: len(rows(ledger(window, "plan_proposals"))) > 0, timeout=20_000)
     assert hand.count <= 26, hand.done
     readout = window.session.readout
-    assert readout is not None and readout.verdict.state is State.SHORT
+    assert readout is not None
+    assert readout.verdict.state is State.SHORT
     # 14.9 + 21.5 + 0.5 + 17.5 = 54.4 of 72 and 2·(1 − 1/1.5168) = 0.68 of glass.
     assert readout.verdict.miss_mm == pytest.approx(54.4 - 72.0 - 2.0 * (1.0 - 1.0 / 1.5168), abs=1e-6)
     optic = window.session.workbook.by_id[readout.layout.train.optic]
-    assert isinstance(optic, Telescope) and optic.prime_focus
-    assert optic.back_focus_mm is not None and optic.back_focus_mm.published_band == (72.0, 72.3)
+    assert isinstance(optic, Telescope)
+    assert optic.prime_focus
+    assert optic.back_focus_mm is not None
+    assert optic.back_focus_mm.published_band == (72.0, 72.3)
 
 
 def zoom_and_frame(hand: Hand) -> None:
@@ -118,9 +122,11 @@ def test_a_holder_stack_to_the_first_clean_focal_length_and_a_second_one_beside_
     assert "vignett" in label(window, "route_headline") + front
     assert hand.count <= 24, hand.done
     first = window.session.train
-    assert first is not None and len(first.front_stack) == 4
+    assert first is not None
+    assert len(first.front_stack) == 4
     readout = window.session.readout
-    assert readout is not None and readout.front.now.first_clean_mm is not None
+    assert readout is not None
+    assert readout.front.now.first_clean_mm is not None
     assert not [f for f in readout.findings if f.kind == "joint.mismatch"]
 
     # The same against a second holder: the route again, with what the shelf has by now.
@@ -136,9 +142,12 @@ def test_a_holder_stack_to_the_first_clean_focal_length_and_a_second_one_beside_
         hand.type(text)
     assert hand.count <= 40, hand.done
     second = window.session.train
-    assert second is not None and second.id != first.id and second.optic == first.optic
+    assert second is not None
+    assert second.id != first.id
+    assert second.optic == first.optic
     slimmer = window.session.readout
-    assert slimmer is not None and slimmer.front.now.first_clean_mm is not None
+    assert slimmer is not None
+    assert slimmer.front.now.first_clean_mm is not None
     assert slimmer.front.depth_mm == pytest.approx(3 + 5 + 12)
     assert slimmer.front.now.first_clean_mm < readout.front.now.first_clean_mm
 
@@ -156,4 +165,5 @@ def test_a_lens_with_tubes_and_close_up_lenses_to_what_fills_the_frame(hand: Han
     answers = ledger(window, "ask_answers")
     qtbot.waitUntil(lambda: len(rows(answers)) > 0, timeout=30_000)
     assert hand.count <= 16, hand.done
-    assert window.session.train is not None and window.session.train.conditions.subject_width_mm == 30.0
+    assert window.session.train is not None
+    assert window.session.train.conditions.subject_width_mm == 30.0

@@ -9,9 +9,9 @@ import jsonschema
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from tests.starter import starter_workbook
 
 from farrail.demo.hallan_skerry import demo_workbook
-from tests.starter import starter_workbook
 from farrail.errors import BadWorkbook
 from farrail.parts.provenance import Origin, Reading
 from farrail.parts.registry import TEMPLATES

@@ -7,9 +7,9 @@ import threading
 from pathlib import Path
 
 import pytest
+from tests.starter import starter_workbook
 
 from farrail.demo.hallan_skerry import demo_workbook
-from tests.starter import starter_workbook
 from farrail.errors import BadWorkbook, InUse, ReadOnlyFile, StoreError
 from farrail.workbook import store
 from farrail.workbook.backups import backup_of

@@ -7,9 +7,9 @@ import sys
 from pathlib import Path
 
 import pytest
+from tests.starter import starter_workbook
 
 from farrail.demo.hallan_skerry import demo_workbook
-from tests.starter import starter_workbook
 from farrail.errors import BadWorkbook, ChangedOutside, InUse, StoreError
 from farrail.workbook.backups import backup_of
 from farrail.workbook.lock import FileLock

@@ -13,7 +13,6 @@ from typing import Any
 from pydantic import BaseModel
 
 from farrail.errors import BadInput
-from farrail.parts.connections import Connection
 from farrail.parts.fields import PartField, Shape
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.written import NUMBER as _NUMBER

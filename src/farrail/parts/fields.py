@@ -62,14 +62,18 @@ class PartField:
 
 
 @dataclass(frozen=True)
-class ValueField:
-    """One editable quantity of a part; `quantity` is None where nothing is known yet."""
+class Offered:
+    """A field as a part has it, or could have it.
 
-    path: str
-    label: str
-    unit: str
-    quantity: Quantity | None
-    help: str = ""
+    Attributes:
+        field: the field.
+        value: its value; None for none.
+        there: whether the record it lies in is there; giving a value begins it.
+    """
+
+    field: PartField
+    value: Any
+    there: bool
 
 
 @cache
@@ -84,16 +88,17 @@ def field_at(kind: type[PartBase], path: str) -> PartField | None:
     return next((f for f in fields_of(kind) if f.path == path), None)
 
 
-def value_fields(part: PartBase) -> list[ValueField]:
-    """Return a part's quantities in reading order, those nested in its glass or window included."""
+def offered_fields(part: PartBase) -> list[Offered]:
+    """Return every field a person can give of a part in reading order; of a record not begun its first."""
     found = []
     for field in fields_of(type(part)):
-        if field.shape is not Shape.QUANTITY or not field.told:
+        if not field.told:
             continue
         there, value = value_at(part, field.path)
-        if there or field.path == field.begun_by:
-            quantity = value if isinstance(value, Quantity) else None
-            found.append(ValueField(field.path, field.label, field.unit, quantity, field.help))
+        parent = value_at(part, field.path.rpartition(".")[0])[1] if "." in field.path else part
+        # Glass known as a plate may be told as a printed shift instead, and the other way round.
+        if there or field.path == field.begun_by or isinstance(parent, BaseModel):
+            found.append(Offered(field, value, there))
     return found
 
 
@@ -108,13 +113,30 @@ def value_at(part: BaseModel, path: str) -> tuple[bool, Any]:
 
 
 def begun(part: PartBase, path: str) -> PartBase:
-    """Return a part with the record that a path lies in, begun with usual values where it has none yet."""
-    name, dot, _ = path.partition(".")
-    info = type(part).model_fields.get(name)
-    told = _told(info) if info is not None else None
-    if not dot or told is None or told.begins is None or getattr(part, name) is not None:
-        return part
-    return part.model_copy(update={name: told.begins(part)})
+    """Return a part with room for a value at a path: the record it lies in begun, or told the other way round."""
+    made = _with_room(part, part, path.split("."))
+    assert isinstance(made, PartBase)
+    return made
+
+
+def _with_room(part: PartBase, record: BaseModel, names: list[str]) -> BaseModel:
+    name, *rest = names
+    info = type(record).model_fields.get(name)
+    if info is None or not rest:
+        return record
+    value, told = getattr(record, name), _told(info)
+    if value is None:
+        if told is None or told.begins is None:
+            return record
+        value = told.begins(part)
+    if rest[0] not in type(value).model_fields:
+        records = [arm for arm in _bare(info.annotation)[0] if isinstance(arm, type) and issubclass(arm, BaseModel)]
+        arms = [arm for arm in records if rest[0] in arm.model_fields]
+        make = getattr(arms[0], "instead_of", None) if arms else None
+        if make is None:
+            return record
+        value = make(value)
+    return record.model_copy(update={name: _with_room(part, value, rest)})
 
 
 def _walk(record: type[BaseModel], prefix: str, called: str, group: Group | None, begun_by: str) -> Iterator[PartField]:

@@ -6,8 +6,11 @@ from pydantic import Field
 
 from farrail.optics.plates import paraxial_shift_mm
 from farrail.parts.frozen import Tagged
-from farrail.parts.provenance import Length, Origin, RefractiveIndex, weakest
+from farrail.parts.provenance import Length, Origin, Quantity, RefractiveIndex, weakest
 from farrail.parts.told import Group, Told
+
+# Crown glass, taken where nobody says; common practice, no source.
+CROWN_INDEX = 1.5168
 
 
 class Plate(Tagged):
@@ -16,6 +19,15 @@ class Plate(Tagged):
     kind: Literal["plate"] = "plate"
     thickness_mm: Annotated[Length, Told("thickness", "A caliper tells", group=Group.GLASS)]
     index: Annotated[RefractiveIndex, Told("index", "1.5168 for crown glass where nobody says", "", Group.GLASS)]
+
+    @classmethod
+    def instead_of(cls, other: "PrintedShift") -> "Plate":
+        """Return a plate of crown glass that shifts as a box prints it."""
+        thick = round(other.shift_mm / (1.0 - 1.0 / CROWN_INDEX), 3)
+        return cls(
+            thickness_mm=Quantity.of(thick, Origin.ASSUMED, note="from the printed shift, as crown glass"),
+            index=Quantity.of(CROWN_INDEX, Origin.ASSUMED, note="crown glass taken"),
+        )
 
     @property
     def shift_mm(self) -> float:
@@ -61,6 +73,11 @@ class PrintedShift(Tagged):
     kind: Literal["printed_shift"] = "printed_shift"
     focus_shift_mm: Annotated[Length, Told("printed focus shift", "As its box prints it", group=Group.GLASS)]
 
+    @classmethod
+    def instead_of(cls, other: Plate) -> "PrintedShift":
+        """Return the shift a plate makes, to be typed over by what its box prints."""
+        return cls(focus_shift_mm=Quantity.of(round(other.shift_mm, 4), Origin.ASSUMED, note=other.working))
+
     @property
     def shift_mm(self) -> float:
         """The printed shift."""
@@ -98,3 +115,9 @@ class PrintedShift(Tagged):
 
 
 Glass = Annotated[Plate | PrintedShift, Field(discriminator="kind")]
+
+
+def sensor_glass(_: object) -> Plate:
+    """Return the plate an included glass begins with: 2 mm of crown glass, until somebody says."""
+    crown = Quantity.of(CROWN_INDEX, Origin.ASSUMED, note="crown glass taken")
+    return Plate(thickness_mm=Quantity.of(2.0, Origin.ASSUMED), index=crown)

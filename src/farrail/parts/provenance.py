@@ -155,6 +155,29 @@ class Quantity(Frozen):
                     return Quantity(readings=kept, chosen=index)
         return Quantity(readings=(*self.readings, reading), chosen=len(self.readings))
 
+    def typed_over(self, readings: "tuple[Reading | Span, ...]") -> "Quantity":
+        """Return the quantity with figures typed over the one in use: it goes where it came from the same source.
+
+        A figure of another source stays beside them, so that what a page says outlives what a caliper says; a guess
+        goes once anybody knows.
+        """
+        told = readings[0].origin is not Origin.ASSUMED
+        kept = tuple(
+            old for number, old in enumerate(self.readings)
+            if (old.origin is not readings[0].origin or (number != self.chosen and old.origin is Origin.PUBLISHED))
+            and not (told and old.origin is Origin.ASSUMED)
+        )  # fmt: skip
+        kept = tuple(old for old in kept if old not in readings)
+        return Quantity(readings=(*kept, *readings), chosen=len(kept))
+
+    def without(self, index: int) -> "Quantity | None":
+        """Return the quantity without one of its figures; None where it was the last."""
+        left = (*self.readings[:index], *self.readings[index + 1 :])
+        if not left:
+            return None
+        chosen = self.chosen - (1 if index < self.chosen else 0)
+        return Quantity(readings=left, chosen=min(chosen, len(left) - 1))
+
     def choosing(self, index: int) -> "Quantity":
         """Return the quantity with another of its figures in use."""
         return Quantity(readings=self.readings, chosen=index)

@@ -16,17 +16,17 @@ class Group(IntEnum):
 
     ENDS = 0
     OPTICS = 1
-    FOCUSING = 2
-    POWER = 3
-    LENGTH = 4
-    APERTURE = 5
-    HOLDS = 6
-    GUIDING = 7
-    BODY = 8
-    SENSOR = 9
-    GLASS = 10
-    PASSBAND = 11
-    SHEET = 12
+    SENSOR = 2
+    FOCUSING = 3
+    POWER = 4
+    LENGTH = 5
+    APERTURE = 6
+    GLASS = 7
+    PASSBAND = 8
+    SHEET = 9
+    HOLDS = 10
+    GUIDING = 11
+    BODY = 12
     KEEPING = 13
 
 

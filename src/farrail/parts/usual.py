@@ -8,11 +8,10 @@ from dataclasses import dataclass
 from typing import Generic, TypeVar
 
 from farrail.parts.connections import Connection, Gender, Plain
-from farrail.parts.glass import Plate
+from farrail.parts.glass import CROWN_INDEX, Plate
 from farrail.parts.provenance import Quantity, assumed
 
 COMMON = "common practice"
-CROWN_INDEX = 1.5168
 # Filter threads in front of lenses, of 0.75 mm pitch but for the largest; common practice, no source.
 FILTER_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77, 82, 86, 95, 105)
 # Threads and pitches that housings of a train usually have; common practice, no source.

@@ -31,8 +31,8 @@ _GENDERS = {
 }  # fmt: skip
 _GENDER = "|".join(re.escape(word) for word in sorted(_GENDERS, key=len, reverse=True))
 _ENDS = re.compile(
-    rf"^(?:(?P<first>{_GENDER})\s+)?(?P<name>.*?)(?:[\s,]+(?P<gender>{_GENDER}))?"
-    rf"(?:[\s,]+(?P<depth>{NUMBER})(?:\s*mm)?)?$",
+    rf"^(?:(?P<first>{_GENDER})\s+)?(?P<name>.*?)(?:,?\s+(?P<gender>{_GENDER}))?"
+    rf"(?:,?\s+(?P<depth>{NUMBER})(?:\s*mm)?)?$",
     re.IGNORECASE,
 )
 _NOSEPIECE = re.compile(r"(?:nosepiece\s+(?P<after>.+?)|(?P<before>.+?)\s+nosepiece)(?P<screw>\s+by screw)?", re.I)
@@ -114,13 +114,15 @@ def parse_connection_cell(text: str) -> Connection:
     Raises:
         BadInput: it is none.
     """
-    match = _ENDS.match(plain_text(text)) if len(text) <= 200 else None
+    plain = re.sub(r"(.*nosepiece.*?)\s+(\w+)\s+(by screw)$", r"\1 \3 \2", plain_text(text)[:200], flags=re.IGNORECASE)
+    match = _ENDS.match(plain) if len(text) <= 200 else None
     if match is None:
         raise BadInput(f"“{shown(text)}” is not a connection; write M42x0.75 external.")
     gender = _GENDERS.get((match["gender"] or match["first"] or "").lower(), Gender.NONE)
     name, depth_text = match["name"].strip(), match["depth"]
-    if name.lower() in ("plain", "nosepiece", "not known") and depth_text:
-        # `plain 50`: the number is the diameter, and nothing is said of the engagement.
+    unfinished = name.lower() in ("plain", "nosepiece", "not known") or name.endswith(("x", "X", "×"))
+    if unfinished and depth_text:
+        # `plain 50`, `M42 x 0.75`: the number is a size, and nothing is said of the engagement.
         name, depth_text = f"{name} {depth_text}", None
     try:
         standard = _standard(name, text)

@@ -82,13 +82,13 @@ class MainWindow(QMainWindow):
         self.below.setStretchFactor(1, 1)
         self.below.setSizes([960, 320])
         self.first = FirstPage(self.session)
-        self.lower = QStackedWidget()
-        self.lower.addWidget(self.below)
-        self.lower.addWidget(self.first)
+        self.lower_half = QStackedWidget()
+        self.lower_half.addWidget(self.below)
+        self.lower_half.addWidget(self.first)
         self.split = QSplitter(Qt.Orientation.Vertical)
         self.split.setObjectName("main_split")
         self.split.addWidget(self.rail)
-        self.split.addWidget(self.lower)
+        self.split.addWidget(self.lower_half)
         self.split.setStretchFactor(0, 1)
         self.split.setStretchFactor(1, 1)
         self.split.setSizes([372, 372])
@@ -247,12 +247,12 @@ class MainWindow(QMainWindow):
         """Show the ways in where the stations are."""
         self.first.welcome.show_recent(self.files.recent_verdicts())
         self.first.show_welcome()
-        self.lower.setCurrentWidget(self.first)
+        self.lower_half.setCurrentWidget(self.first)
 
     def show_stations(self) -> None:
         """Show the stations again."""
         self.rail.preview(None)
-        self.lower.setCurrentWidget(self.below)
+        self.lower_half.setCurrentWidget(self.below)
 
     def _end_route(self, route: str) -> None:
         """Go where a route has led: to what fills the gap, what helps the corners, what fills the frame."""

@@ -8,13 +8,13 @@ from pytestqt.qtbot import QtBot
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
-from farrail.parts.fields import value_fields
+from farrail.parts.fields import offered_fields, value_at
 from farrail.parts.provenance import Origin, Reading
 from farrail.parts.registry import KINDS, TEMPLATES, Part, usual_sizes
 from farrail.planning.plan import plan
 from farrail.readouts.read import Readout, read
 from farrail.ui.rail.section import cut_section, section_of_part
-from farrail.ui.stations.part_rows import edit_of, plain_rows, value_rows
+from farrail.ui.stations.part_rows import edit_of, sheet_rows
 from farrail.ui.widgets.row_keys import FieldKey, ValueKey
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import FlipPart, LayPart
@@ -49,18 +49,17 @@ def test_it_is_listed() -> None:
 
 
 def test_its_values_are_edited() -> None:
-    fields = {f.path: f for f in value_fields(wedge())}
-    assert (fields["tilt_deg"].label, fields["tilt_deg"].unit) == ("Wedge angle", "°")
-    assert fields["plate.thickness_mm"].label == "Plate thickness"
-    assert fields["waist_mm"].quantity is None
+    offered = {one.field.path: one for one in offered_fields(wedge())}
+    assert (offered["tilt_deg"].field.label, offered["tilt_deg"].field.unit) == ("Wedge angle", "°")
+    assert offered["plate.thickness_mm"].field.label == "Plate thickness"
+    assert offered["waist_mm"].value is None
     book = SetReading("new-wedge", "tilt_deg", Reading(value=3.5, origin=Origin.MEASURED)).apply(workbook())
-    now = next(f for f in value_fields(book.by_id["new-wedge"]) if f.path == "tilt_deg").quantity
-    assert now is not None
+    now = value_at(book.by_id["new-wedge"], "tilt_deg")[1]
     assert (now.value, now.origin, len(now.readings)) == (3.5, Origin.MEASURED, 2)
-    book = edit_of(book.by_id["new-wedge"], "sealed", "yes", book).apply(book)
-    rows = {row.key: row.cells[1].text for row in plain_rows(book.by_id["new-wedge"], book)}
+    book = edit_of(book.by_id["new-wedge"], "sealed", "yes", book, Origin.MEASURED).apply(book)
+    rows = {row.key: row.cells[1].text for row in sheet_rows(book.by_id["new-wedge"], book)}
     assert rows[FieldKey("sealed")] == "yes"
-    assert ValueKey("tilt_deg") in {row.key for row in value_rows(wedge())}
+    assert ValueKey("tilt_deg") in rows
 
 
 def test_it_is_stored_and_exchanged() -> None:

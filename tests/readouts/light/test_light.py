@@ -3,12 +3,12 @@
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.parts.written_ends import parse_connection_cell
 from farrail.parts.connections import Gender, default_clear_diameter_mm, thread, why_not
-from farrail.parts.fields import value_fields
+from farrail.parts.fields import Shape, offered_fields
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.provenance import Origin, measured, unknown
 from farrail.parts.shelved import Status
+from farrail.parts.written_ends import parse_connection_cell
 from farrail.planning.fitting import fits_at
 from farrail.readouts.finding import Severity
 from farrail.readouts.read import Readout, read
@@ -189,7 +189,7 @@ def test_the_shelf_in_a_parts_place_keeps_its_filters() -> None:
 
 def test_values_of_every_kind_are_found_for_the_part_sheet() -> None:
     for part in SHELF.values():
-        fields = value_fields(part)
+        fields = [one.field for one in offered_fields(part) if one.field.shape is Shape.QUANTITY]
         assert len({f.path for f in fields}) == len(fields) > 0
         for field in fields:
             bare = "index" in field.path or field.path in ("f_number", "density", "pupil_ratio")
@@ -199,7 +199,7 @@ def test_values_of_every_kind_are_found_for_the_part_sheet() -> None:
                 "polariser_stops": "stops",
             }.get(field.path, "mm")  # fmt: skip
             assert field.unit == ("" if bare else unit)
-    camera = {f.path for f in value_fields(SHELF["skua-apsc"])}
+    camera = {one.field.path for one in offered_fields(SHELF["skua-apsc"])}
     assert {"flange_to_sensor_mm", "window.glass.thickness_mm", "window.sensor_gap_mm"} <= camera
 
 

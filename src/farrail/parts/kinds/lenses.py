@@ -9,7 +9,7 @@ from farrail.optics.projection import Projection
 from farrail.parts.base import Optic, PartBase, has_thread
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.frozen import Frozen
-from farrail.parts.glass import Glass
+from farrail.parts.glass import Glass, sensor_glass
 from farrail.parts.provenance import (
     Diameter,
     Distance,
@@ -148,7 +148,14 @@ class CameraLens(Optic):
         Told("Projection", "How it lays angles on the frame; rectilinear but for fisheyes", group=Group.OPTICS),
     ] = "rectilinear"
     included_glass: Annotated[
-        Glass | None, Told("Included glass", "Sensor glass it was designed for", group=Group.GLASS)
+        Glass | None,
+        Told(
+            "Included glass",
+            "Sensor glass it was designed for",
+            group=Group.GLASS,
+            begins=sensor_glass,
+            first="thickness_mm",
+        ),
     ] = None
     barrel_length_mm: Annotated[DrawnSize, Told("Barrel, drawn", "Thread to flange", group=Group.BODY)] = 70.0
     # Its nearest focus as the maker gives it: subject to sensor, and the magnification there; of a zoom over its range.

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from farrail.parts.base import Housing, Optic, PartBase
 from farrail.parts.connections import Gender, thread
-from farrail.parts.glass import Glass
+from farrail.parts.glass import Glass, sensor_glass
 from farrail.parts.in_beam import ApertureRole, Outline, ThinLens
 from farrail.parts.lens_shapes import pair
 from farrail.parts.provenance import Diameter, Distance, Length, Quantity, SignedFocal, assumed
@@ -124,7 +124,14 @@ class Corrector(Housing):
     ] = None
     telescope_tolerance_mm: Annotated[Length | None, Told("… tolerance ±", group=Group.OPTICS)] = None
     included_glass: Annotated[
-        Glass | None, Told("Included glass", "Glass its published distance already counts", group=Group.GLASS)
+        Glass | None,
+        Told(
+            "Included glass",
+            "Glass its published distance already counts",
+            group=Group.GLASS,
+            begins=sensor_glass,
+            first="thickness_mm",
+        ),
     ] = None
     image_circle_mm: Annotated[Diameter | None, Told("Image circle", "Diameter it is made for", group=Group.OPTICS)] = (
         None

@@ -168,7 +168,8 @@ class QuestionRow(QWidget):
         """Show the question as `answered`, in `hand`, or to come `later`."""
         self.label.setFont(font(13, MEDIUM if stand == "hand" else REGULAR))
         for widget, name, value in (
-            (self, "stand", stand), (self.label, "role", "" if stand == "hand" else "steel"), (self.field, "stand", stand),
+            (self, "stand", stand), (self.field, "stand", stand),
+            (self.label, "role", "" if stand == "hand" else "steel"),
         ):  # fmt: skip
             if widget is not None and widget.property(name) != value:
                 widget.setProperty(name, value)
@@ -208,7 +209,7 @@ class QuestionRow(QWidget):
                 widget.deleteLater()
         words = text.casefold().replace("x", "×").split()
         fitting = [w for w in self._words if all(one in w.casefold().replace("x", "×") for one in words)]
-        room = USUAL_PX
+        room = float(USUAL_PX)
         for word in fitting:
             room -= text_width_px(word, 12, REGULAR) + 24
             if room < 0:
@@ -227,7 +228,8 @@ class QuestionRow(QWidget):
 
     def _walk(self, step: int) -> None:
         """Go along the usual answers with the arrows, and back to the field before the first."""
-        buttons = [self._offered.itemAt(n).widget() for n in range(self._offered.count() - 1)]
+        items = [self._offered.itemAt(n) for n in range(self._offered.count() - 1)]
+        buttons = [None if item is None else item.widget() for item in items]
         at = next((n for n, b in enumerate(buttons) if b is not None and b.hasFocus()), -1) + step
         where = buttons[at] if 0 <= at < len(buttons) else self.field if at < 0 else None
         if where is not None:
@@ -252,7 +254,9 @@ class QuestionRow(QWidget):
         if event.type() == QEvent.Type.FocusIn:
             self.entered.emit(self.question.key)
         elif isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -1, Qt.Key.Key_Left: -1}.get(Qt.Key(event.key()), 0)
+            step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -1, Qt.Key.Key_Left: -1}.get(
+                Qt.Key(event.key()), 0
+            )
             sideways = event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right)
             if step and self._usual.isVisible() and not (watched is self.field and (sideways or step < 0)):
                 self._walk(step)

@@ -83,7 +83,12 @@ class Welcome(QWidget):
         right.addLayout(self._recent)
         right.addWidget(_heading("Or look round first"))
         for name, text, more, signal in (
-            ("welcome_demo", "Hallan Skerry, the demo", "Seven trains of an invented club; change anything", self.demo_wanted),
+            (
+                "welcome_demo",
+                "Hallan Skerry, the demo",
+                "Seven trains of an invented club; change anything",
+                self.demo_wanted,
+            ),
             ("welcome_open", "Open a workbook…", "A file of your own, or one you were given", self.open_wanted),
             ("welcome_new", "Empty sheet", "No parts, no train; the stations as they are", self.empty_wanted),
         ):
@@ -98,7 +103,8 @@ class Welcome(QWidget):
     def show_recent(self, files: Sequence[tuple[Path, str]]) -> None:
         """List recent workbooks, each with the verdict it was left at."""
         while self._recent.count():
-            widget = self._recent.takeAt(0).widget()
+            item = self._recent.takeAt(0)
+            widget = None if item is None else item.widget()
             if widget is not None:
                 widget.deleteLater()
         self._go_on.setVisible(bool(files))

@@ -5,8 +5,8 @@ from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from farrail.ui.theme.apply import current_theme
 
-# Tubes as (left, right, radius), glass as (place, radius, bulge), the camera's (left, radius) and the sensor's place, all
-# in parts of the room's width and height.
+# Tubes as (left, right, radius), glass as (place, radius, bulge), the camera's (left, radius) and the sensor's place,
+# all in parts of the room's width and height.
 _TUBES: dict[str, tuple[tuple[float, float, float], ...]] = {
     "night": ((0.00, 0.34, 0.74), (0.34, 0.46, 0.46), (0.46, 0.53, 0.56), (0.53, 0.64, 0.70), (0.64, 0.71, 0.50)),
     "filters": ((0.14, 0.17, 0.92), (0.21, 0.24, 0.92), (0.26, 0.33, 0.80), (0.33, 0.38, 0.70), (0.38, 0.68, 0.58)),
@@ -53,7 +53,9 @@ def paint_section(painter: QPainter, room: QRectF, route: str, *, faint: bool = 
         chosen(theme.glass)
         half = 0.011 + bulge
         painter.drawPolygon(
-            QPolygonF([at(place - 0.011, radius), at(place + 0.011, radius), at(place + half, 0.0), at(place - half, 0.0)])
+            QPolygonF(
+                [at(place - 0.011, radius), at(place + 0.011, radius), at(place + half, 0.0), at(place - half, 0.0)]
+            )
         )
     painter.setPen(QPen(line.color() if faint else QColor(theme.ink), 1.5 if faint else 2.4))
     painter.drawLine(at(sensor, 0.0), at(sensor, 0.34))

@@ -34,8 +34,8 @@ from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
 from farrail.ui.rail.painter import SectionPainter
 from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Body, Kept, Section, cut_section, drawn_alike, ghosted
-from farrail.ui.rail.tiles import Tiles
 from farrail.ui.rail.sketch import paint_section
+from farrail.ui.rail.tiles import Tiles
 from farrail.ui.session import NOTHING, Selection, Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, STRONG, draw_text

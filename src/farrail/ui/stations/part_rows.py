@@ -1,75 +1,102 @@
-"""The rows of a part's sheet, and the edit that typing over one of them means."""
+"""The rows of a part's sheet, group by group, and the edit that typing over one of them means."""
 
 from typing import Any
 
 from farrail.errors import BadInput, EditRefused
 from farrail.exchange.cells import read_cell, written
-from farrail.parts.written_ends import connection_cell, parse_connection_cell
 from farrail.parts.connections import Connection
-from farrail.parts.fields import PartField, Shape, ValueField, field_at, fields_of, value_at, value_fields
+from farrail.parts.fields import Offered, PartField, Shape, field_at, offered_fields
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.parts.registry import Part
+from farrail.parts.written import plain_text, read_pair
+from farrail.parts.written_ends import connection_cell, parse_connection
+from farrail.text.groups import HEADINGS
 from farrail.ui.widgets.ledger import Cell, Row
-from farrail.ui.widgets.row_keys import FieldKey, ValueKey
+from farrail.ui.widgets.row_keys import FieldKey, Heading, ValueKey
 from farrail.ui.widgets.value_card import quantity_text
+from farrail.workbook.edits.figures import Forget, SetFigures
+from farrail.workbook.edits.several import Several
 from farrail.workbook.edits.shelf import SetField, SetKitPrice, parse_reading
+from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit
+from farrail.workbook.routes.question import several
 from farrail.workbook.workbook import Workbook
 
 ANSWERS = {True: "yes", False: "no", None: "maker silent"}
+NONE, NOT_KNOWN = "none", ("not known", "unknown", "?", "–")
+KIT_PRICE = "kit_price"
 
 
-def value_rows(part: Part) -> list[Row]:
-    """Return a row for each value with provenance."""
-    return [_value_row(field) for field in value_fields(part)]
+def sheet_rows(part: Part, workbook: Workbook, first: str = "") -> list[Row]:
+    """Return every field of a part under the headings of its groups.
 
-
-def plain_rows(part: Part, workbook: Workbook) -> list[Row]:
-    """Return a row for each field without provenance."""
-    rows = []
-    for field in fields_of(type(part)):
-        there, value = value_at(part, field.path)
-        if not field.told or not there or field.shape is Shape.QUANTITY:
-            continue
-        if field.shape is Shape.CONNECTION:
-            if value is not None:
-                rows.append(_connection_row(field.label, value, field.path))
-            continue
-        rows.append(_plain_row(field, _shown(field, value)))
-        if field.path == "kit" and value:
-            cost = workbook.kit_prices.get(value)
-            rows.append(_row("Price of the whole kit", "" if cost is None else f"{cost:g}", "kit_price", clears=True))
+    Args:
+        part: the part.
+        workbook: where it is kept.
+        first: path of the value that decides a verdict now; it is marked to be measured first.
+    """
+    rows: list[Row] = []
+    group = None
+    for offered in offered_fields(part):
+        field = offered.field
+        if field.group is not group:
+            group = field.group
+            name = HEADINGS[group]
+            rows.append(Row((Cell(name, strong=True), Cell(""), Cell("")), Heading(name), heavy=True))
+        if field.shape is Shape.QUANTITY:
+            rows.append(_value_row(offered, field.path == first))
+        elif field.shape is Shape.CONNECTION:
+            rows.append(_connection_row(offered))
+        else:
+            rows.append(_plain_row(field, _shown(field, offered.value)))
+        if field.path == "kit" and offered.value:
+            cost = workbook.kit_prices.get(offered.value)
+            rows.append(_row("Price of the whole kit", "" if cost is None else f"{cost:g}", KIT_PRICE, clears=True))
     return rows
 
 
 def _shown(field: PartField, value: Any) -> str:
     if field.shape in (Shape.YES_OR_NO, Shape.YES_NO_OR_SILENT):
         return ANSWERS[value]
-    if value is None:
+    if value is None or value == ():
         return ""
     return f"{value:g}" if field.shape is Shape.NUMBER else written(field, value)
 
 
-def edit_of(part: Part, path: str, text: str, workbook: Workbook) -> Edit:
-    """Return the edit that typing a text over a plain row means.
+def edit_of(part: Part, path: str, text: str, workbook: Workbook, origin: Origin) -> Edit:
+    """Return the edit that typing a text over a row means.
 
     Raises:
         BadInput: the text is no value of that kind.
         EditRefused: likewise.
     """
     label = f"Edit {part.name}"
-    if path == "kit_price":
+    if path == KIT_PRICE:
         return SetKitPrice(part.kit, _number(text), label=f"Price {part.kit}")
     field = field_at(type(part), path)
     if field is None:
         raise EditRefused(f"{part.name} has no value “{path}”.")
+    empty = not text.strip() or text.strip().casefold() in NOT_KNOWN
+    if empty and field.shape in (Shape.QUANTITY, Shape.CONNECTION, Shape.TABLE, Shape.NUMBER):
+        return Forget(part.id, path, label=f"{field.label} of {part.name} not known")
+    if field.shape is Shape.QUANTITY:
+        return _figures(part, path, text, origin)
     return SetField(part.id, path, _parsed(field, text, workbook), label=label)
+
+
+def _figures(part: Part, path: str, text: str, origin: Origin) -> Edit:
+    label = f"{'Measure' if origin is Origin.MEASURED else 'Edit'} {part.name}"
+    sides = ("sensor_width_mm", "sensor_height_mm")
+    if path in sides and any(mark in text.casefold() for mark in ("x", "×", "by")):
+        readings = [parse_value(path, f"{mm:g}", origin) for mm in read_pair(text)]
+        return Several(tuple(SetFigures(part.id, side, (r,)) for side, r in zip(sides, readings, strict=True)), label)
+    return SetFigures(part.id, path, tuple(parse_value(path, word, origin) for word in several(text)), label)
 
 
 def _parsed(field: PartField, text: str, workbook: Workbook) -> Any:
     if field.shape is Shape.CONNECTION:
-        return _connection(text, workbook)
-    words = " ".join(text.lower().split())
+        return connection_of(field, text, workbook)
+    words = plain_text(text).lower()
     if field.shape is Shape.CHOICE:
         return _one_of(words.replace("home made", "home-made"), list(field.choices), field.label.lower())
     if field.shape is Shape.YES_OR_NO:
@@ -78,13 +105,31 @@ def _parsed(field: PartField, text: str, workbook: Workbook) -> Any:
         word = _one_of(words.removeprefix("maker "), ["yes", "no", "silent"], "answer")
         return None if word == "silent" else word == "yes"
     if field.shape is Shape.TABLE:
-        return read_cell(field, text) if text.strip() else ()
+        return read_cell(field, text)
     if field.shape is Shape.WHOLE:
         whole = parse_reading(text, Origin.MEASURED).value
-        return int(whole) if whole == int(whole) else whole
+        if whole != int(whole):
+            raise EditRefused(f"{whole:g} is no whole number; write one such as 2.")
+        return int(whole)
     if field.shape is Shape.NUMBER:
-        return _number(text) if field.optional else parse_reading(text, Origin.MEASURED).value
+        return _number(text)
     return text
+
+
+def connection_of(field: PartField, text: str, workbook: Workbook) -> Connection | None:
+    """Read a connection as a person writes it; what the shelf shows is understood by its label.
+
+    Raises:
+        BadInput: it is none.
+    """
+    if field.optional and text.strip().casefold() == NONE:
+        return None
+    known = dict.fromkeys(end for part in workbook.shelf for end in part.ends if end is not None and end.known)
+    try:
+        return parse_connection(text, known)
+    except BadInput as error:
+        shape = "the last number is how far it engages, in mm"
+        raise BadInput(f"{str(error).rstrip('.')}, such as M48x0.75 external 4.5 ({shape}).") from None
 
 
 def _number(text: str) -> float | None:
@@ -97,61 +142,55 @@ def _one_of(word: str, words: list[str], what: str) -> str:
     return word
 
 
-def _connection(text: str, workbook: Workbook) -> Connection:
-    """Read a connection: one the shelf knows by its label, or any in the words of the tables."""
-    words = " ".join(text.split()).casefold()
-    for part in workbook.shelf:
-        for end in ("front", "rear"):
-            connection = getattr(part, end, None)
-            if connection is not None and connection.label.casefold() == words:
-                return Connection.model_validate(connection.model_dump() | {"engagement_mm": None})
-    try:
-        return parse_connection_cell(text)
-    except BadInput:
-        raise BadInput(
-            f"“{text.strip()[:40]}” is not a connection; write a thread such as M48x0.75 external 4.5 (the last number "
-            "is how far it engages, in mm)."
-        ) from None
-
-
-def _value_row(field: ValueField) -> Row:
-    quantity = field.quantity
-    if quantity is None:
+def _value_row(offered: Offered, first: bool) -> Row:
+    field, quantity = offered.field, offered.value
+    tip = field.help
+    if not isinstance(quantity, Quantity):
         cells = (
-            Cell(field.label, tip=field.help),
-            Cell("not known", "steel", edit=""),
-            Cell("give one", "steel", origin=Origin.ASSUMED),
+            Cell(field.label, tip=tip),
+            Cell("not known", "steel", edit="", clears=True),
+            Cell("give one", "steel", unknown=True),
         )
         return Row(cells, ValueKey(field.path))
-    several = f" ({len(quantity.readings)})" if len(quantity.readings) > 1 else ""
-    tip = quantity.in_use.note
+    several_of = f" ({len(quantity.readings)})" if len(quantity.readings) > 1 else ""
+    note = quantity.in_use.note
+    source = "measure this first" if first else f"{quantity.origin}{several_of}"
     cells = (
-        Cell(field.label, tip=field.help),
-        Cell(quantity_text(quantity, field.unit), edit=_edit_text(quantity), tip=tip),
-        Cell(f"{quantity.origin}{several}", "steel", origin=quantity.origin, tip=tip),
+        Cell(field.label, tip=tip),
+        Cell(quantity_text(quantity, field.unit), edit=edit_text(quantity), tip=note, clears=True, again=True),
+        Cell(source, "look" if first else "steel", origin=quantity.origin, tip=note, strong=first),
     )
     return Row(cells, ValueKey(field.path))
 
 
-def _edit_text(quantity: Quantity) -> str:
+def edit_text(quantity: Quantity) -> str:
+    """Return the figure in use as it can be typed again."""
     use = quantity.in_use
     if isinstance(use, Span):
         return f"{use.low:g} to {use.high:g}"
     spread = f" ± {use.tolerance:g}" if use.tolerance else ""
-    return f"{use.value:g}{spread}"
+    return f"{use.value:.10g}{spread}"
 
 
-def _connection_row(label: str, connection: Connection, path: str) -> Row:
+def _connection_row(offered: Offered) -> Row:
+    field, connection = offered.field, offered.value
+    if not isinstance(connection, Connection):
+        cells = (Cell(field.label, tip=field.help), Cell(NONE, "steel", edit=NONE, clears=True), Cell(""))
+        return Row(cells, FieldKey(field.path))
+    if not connection.known:
+        cells = (Cell(field.label, tip=field.help), Cell("not known", "steel", edit="", clears=True),
+                 Cell("give one", "steel", unknown=True))  # fmt: skip
+        return Row(cells, FieldKey(field.path))
     depth = connection.engagement_mm
     engages = "" if depth is None or connection.gender.value == "none" else f", {depth:g} mm"
     told = "nobody has looked how far it engages" if depth is None else f"engages {depth:g} mm"
     cells = (
-        Cell(label),
+        Cell(field.label, tip=field.help),
         Cell(f"{connection.label}{engages}", edit=connection_cell(connection).replace("x", "×", 1),
-             tip=f"{connection.label}; {told}"),
+             tip=f"{connection.label}; {told}", clears=True),
         Cell(""),
     )  # fmt: skip
-    return Row(cells, FieldKey(path))
+    return Row(cells, FieldKey(field.path))
 
 
 def _plain_row(field: PartField, text: str) -> Row:

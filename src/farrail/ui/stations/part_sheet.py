@@ -1,28 +1,31 @@
-"""The part sheet: one part of the shelf with all its values, each edited in place."""
+"""The part sheet: one part of the shelf with every value it has or could have, each edited in place."""
 
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.parts.fields import ValueField, value_fields
-from farrail.parts.provenance import Origin
+from farrail.parts.connections import Connection, not_known
+from farrail.parts.fields import Offered, Shape, offered_fields
+from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import KIND_NAMES, Part
+from farrail.readouts.spacing.model import Line, Requirement
 from farrail.ui.session import Session
+from farrail.ui.stations.field_in_hand import FieldInHand
 from farrail.ui.stations.part_drawing import PartDrawing
-from farrail.ui.stations.part_rows import edit_of, plain_rows, value_rows
+from farrail.ui.stations.part_rows import edit_of, sheet_rows
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.origin_bar import OriginBar
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import FieldKey, RowKey, ValueKey
 from farrail.ui.widgets.value_card import ValueCard
-from farrail.workbook.edits.shelf import SetReading
-from farrail.workbook.edits.typed import parse_value
+from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.history import Edit
 
 
 class PartSheet(QWidget):
-    """Shows a part; every line of it can be typed over."""
+    """Shows a part; every line of it can be typed over, and made not known again."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Make an empty sheet."""
@@ -40,11 +43,17 @@ class PartSheet(QWidget):
         self.table = Ledger(
             "part_values",
             "Values of the part",
-            (Column("Value"), Column("is", False, 156, 132), Column("from", False, 122, 42)),
+            (Column("Value"), Column("is", False, 196, 150), Column("from", False, 138, 42)),
         )
         self.table.edited.connect(self._edit)
+        self.table.judge = self._why_not
         self.table.typing.connect(self._draw_typed)
         self.table.row_activated.connect(self._activate)
+        self.table.row_picked.connect(self._show_hand)
+        self.hand = FieldInHand(session)
+        self.hand.given.connect(lambda text: self._edit(self.table.current_key(), 1, text))
+        self.hand.connected.connect(self._connect_end)
+        self.hand.figures_wanted.connect(lambda: self._activate(self.table.current_key(), 2))
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(3)
@@ -53,30 +62,53 @@ class PartSheet(QWidget):
         words.addWidget(self._name)
         words.addWidget(self._kind)
         words.addStretch(1)
+        self.sources = OriginBar(session)
+        words.addWidget(self.sources)
         head = QHBoxLayout()
-        head.setSpacing(16)
+        head.setSpacing(12)
         head.addLayout(words, 1)
         self.drawing = PartDrawing()
         head.addWidget(self.drawing)
         box.addLayout(head)
-        box.addSpacing(4)
+        box.addSpacing(2)
         box.addWidget(self.table, 1)
+        box.addWidget(self.hand)
 
     def show_part(self, part: Part | None) -> None:
         """Show a part of the shelf, or that there is none."""
+        other = part is None or self._part is None or part.id != self._part.id
         self._part = part
         self.drawing.show_part(part)
+        self.sources.setVisible(part is not None)
+        self.hand.setVisible(part is not None)
         if part is None:
             self._name.setText("No part to show")
-            self._kind.setText("Make a new part below, or clear the search.")
+            self._kind.setText("Make a new part below, take a ready-made size, or clear the search.")
             self.table.set_rows([])
+            self.hand.show_field(None)
             return
         uses = len(self._session.workbook.uses_of(part.id))
         where = "on no train" if uses == 0 else f"on {uses} train{'s' if uses > 1 else ''}"
         maker = f", {part.maker}" if part.maker else ""
         self._name.setText(part.name)
         self._kind.setText(f"{KIND_NAMES[part.kind].capitalize()}{maker}, {where}")
-        self.table.set_rows([*value_rows(part), *plain_rows(part, self._session.workbook)])
+        self.table.set_rows(sheet_rows(part, self._session.workbook, self._first(part)))
+        if other:
+            self.table.clearSelection()
+            self.table.setCurrentIndex(self.table.ledger.index(-1, -1))
+            self.table.scrollToTop()
+        self._show_hand(self.table.current_key())
+
+    def _first(self, part: Part) -> str:
+        """Return the path of the value of a part that decides the verdict of the train in view, "" for none."""
+        readout = self._session.readout
+        for finding in () if readout is None else readout.findings:
+            if finding.kind == "spacing.assumed_decides" and finding.part == part.id:
+                of = finding.values["of"]
+                if isinstance(of, Line):
+                    return of.path
+                return "back_focus_mm" if isinstance(of, Requirement) else "glass.thickness_mm"
+        return ""
 
     def focus_name(self) -> None:
         """Begin typing the part's name."""
@@ -86,20 +118,52 @@ class PartSheet(QWidget):
                 self.table.setCurrentIndex(index)
                 self.table.edit(index)
 
+    # Edits
+
+    def _edit_for(self, part: Part, key: RowKey | None, text: str) -> Edit | None:
+        if not isinstance(key, ValueKey | FieldKey):
+            return None
+        return edit_of(part, key.path, text, self._session.workbook, self._session.reading_from)
+
+    def _why_not(self, key: RowKey | None, column: int, text: str) -> str:
+        """Return why a text cannot be taken for a line, "" where it can."""
+        part = self._part
+        if part is None:
+            return ""
+        try:
+            edit = self._edit_for(part, key, text)
+            if edit is not None:
+                edit.apply(self._session.workbook)
+        except FarRailError as error:
+            return str(error)
+        return ""
+
     def _edit(self, key: RowKey | None, column: int, text: str) -> None:
         """Take what was typed over a line."""
         part = self._part
         if part is None:
             return
         try:
-            if isinstance(key, ValueKey):
-                reading = parse_value(key.path, text, Origin.MEASURED)
-                self._session.do(SetReading(part.id, key.path, reading, label=f"Measure {part.name}"))
-            elif isinstance(key, FieldKey):
-                self._session.do(edit_of(part, key.path, text, self._session.workbook))
+            edit = self._edit_for(part, key, text)
+            if edit is not None and edit.apply(self._session.workbook) != self._session.workbook:
+                self._session.do(edit)
         except FarRailError as error:
             self._session.message.emit(str(error), True)
             self.show_part(self._session.workbook.by_id.get(part.id))
+
+    def _connect_end(self, connection: object) -> None:
+        """Take a connection picked from the lists."""
+        key, part = self.table.current_key(), self._part
+        if part is None or not isinstance(key, FieldKey):
+            return
+        label = f"Edit {part.name}"
+        if isinstance(connection, Connection):
+            self._session.do(SetField(part.id, key.path, connection, label=label))
+        else:
+            offered = self._offered(key)
+            old = offered.value if offered is not None else None
+            across = old.standard.size_mm if isinstance(old, Connection) else 48.0
+            self._session.do(SetField(part.id, key.path, not_known(across), label=label))
 
     def _draw_typed(self, key: RowKey | None, column: int, text: str) -> None:
         """Draw the part as it would be with what is typed so far; what is no value yet leaves the drawing."""
@@ -110,36 +174,46 @@ class PartSheet(QWidget):
             self.drawing.show_part(self._session.workbook.by_id.get(part.id))
             return
         try:
-            if isinstance(key, ValueKey):
-                edit: Edit = SetReading(part.id, key.path, parse_value(key.path, text, Origin.MEASURED))
-            else:
-                edit = edit_of(part, key.path, text, self._session.workbook)
-            self.drawing.show_part(edit.apply(self._session.workbook).by_id.get(part.id))
+            edit = self._edit_for(part, key, text)
+            if edit is not None:
+                self.drawing.show_part(edit.apply(self._session.workbook).by_id.get(part.id))
         except FarRailError:
             pass
 
     def take_reading(self, text: str) -> bool:
-        """Begin to type a device's reading over the picked value; False where no value is picked."""
+        """Type a device's reading over the picked value; False where no value is picked."""
         key = self.table.current_key()
         if not isinstance(key, ValueKey):
             return False
+        self._session.read_from(Origin.MEASURED)
         self._edit(key, 1, text)
         return True
 
-    def picked_value(self) -> ValueField | None:
-        """Return the value picked in the table, if it is one."""
-        key, part = self.table.current_key(), self._part
-        if part is None or not isinstance(key, ValueKey):
+    # The field in hand
+
+    def _offered(self, key: RowKey | None) -> Offered | None:
+        part = self._part
+        if part is None or not isinstance(key, ValueKey | FieldKey):
             return None
-        return next((f for f in value_fields(part) if f.path == key.path), None)
+        return next((one for one in offered_fields(part) if one.field.path == key.path), None)
+
+    def _show_hand(self, key: RowKey | None) -> None:
+        """Explain the field in hand, and point at it on the drawing."""
+        offered = self._offered(key)
+        self.hand.show_field(offered)
+        self.drawing.point_at("" if offered is None else offered.field.path)
+
+    def picked_value(self) -> Offered | None:
+        """Return the value picked in the table, if it is one."""
+        offered = self._offered(self.table.current_key())
+        return offered if offered is not None and offered.field.shape is Shape.QUANTITY else None
 
     def _activate(self, key: RowKey | None, column: int) -> None:
         """Open a value's card: all its figures and where they came from."""
-        part = self._part
-        if part is None or not isinstance(key, ValueKey):
+        part, offered = self._part, self._offered(key)
+        if part is None or offered is None or offered.field.shape is not Shape.QUANTITY:
             return
-        for field in value_fields(part):
-            if field.path == key.path:
-                at = QCursor.pos() if self.table.underMouse() else self.table.mapToGlobal(QPoint(180, 40))
-                card = ValueCard(self._session, part.id, field.path, field.label, field.quantity, field.unit, self)
-                card.show_at(at)
+        field = offered.field
+        quantity = offered.value if isinstance(offered.value, Quantity) else None
+        at = QCursor.pos() if self.table.underMouse() else self.table.mapToGlobal(QPoint(180, 40))
+        ValueCard(self._session, part.id, field.path, field.label, quantity, field.unit, self).show_at(at)

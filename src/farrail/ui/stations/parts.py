@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 
 from farrail.exchange.csv_shelf import Preview
 from farrail.parts.base import FixedLength
+from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import KIND_NAMES, TEMPLATES, Part
 from farrail.parts.shelved import AT_HAND
 from farrail.simulated.caliper import true_length_mm
@@ -181,15 +182,18 @@ class PartsStation(Station):
         self.sizes.open()
 
     def show_caliper(self, wanted: bool) -> None:
-        """Show or hide the simulated caliper."""
+        """Show or hide the simulated caliper; with it in hand, what is typed is measured."""
+        if wanted:
+            self.session.read_from(Origin.MEASURED)
         self.caliper.setVisible(wanted)
 
     def _hold(self) -> None:
-        field = self.sheet.picked_value()
-        if field is None or field.quantity is None or field.unit != "mm" or self._shown is None:
+        offered = self.sheet.picked_value()
+        quantity = None if offered is None else offered.value
+        if offered is None or not isinstance(quantity, Quantity) or offered.field.unit != "mm" or self._shown is None:
             self.session.message.emit("Pick a length of the part first; its part then goes between the jaws.", True)
             return
-        self.caliper.hold(true_length_mm(self._shown, field.path, field.quantity.value))
+        self.caliper.hold(true_length_mm(self._shown, offered.field.path, quantity.value))
 
     def _take_reading(self, text: str) -> None:
         if not self.sheet.take_reading(text):

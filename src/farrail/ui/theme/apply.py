@@ -84,8 +84,8 @@ def _style(t: Theme) -> str:
         border-radius: 0; padding: 3px 0 3px 0; text-align: left; }}
     QPushButton[figure="true"]:hover, QPushButton[figure="true"]:focus {{ border-bottom: 1px dotted {t.accent};
         color: {t.accent}; }}
-    QPushButton[row="true"] {{ background: transparent; border: 1px solid transparent; border-left: 3px solid {t.hairline};
-        border-radius: 0; text-align: left; padding: 0; min-height: 44px; }}
+    QPushButton[row="true"] {{ background: transparent; border: 1px solid transparent;
+        border-left: 3px solid {t.hairline}; border-radius: 0; text-align: left; padding: 0; min-height: 44px; }}
     QPushButton[row="true"]:hover {{ background: {t.panel}; border-left: 3px solid {t.axis_light}; }}
     QPushButton[row="true"]:focus {{ border: 1px solid {t.accent}; border-left: 3px solid {t.accent}; }}
     QPushButton[usual="true"] {{ padding: 1px 7px; min-height: 16px; color: {t.steel}; }}
@@ -122,6 +122,7 @@ def _style(t: Theme) -> str:
     QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: 0; }}
     QFrame#popover, QDialog QFrame#card {{ background: {t.panel}; border: 1px solid {t.hairline}; border-radius: 4px; }}
+    QLabel[reason="true"] {{ background: {t.panel}; color: {t.stop}; border: 1px solid {t.stop}; padding: 3px 7px; }}
     QLabel[role="steel"] {{ color: {t.steel}; }}
     QLabel[role="good"] {{ color: {t.good}; }}
     QLabel[role="look"] {{ color: {t.look}; }}

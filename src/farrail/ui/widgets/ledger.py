@@ -3,12 +3,14 @@
 import csv
 import io
 import re
-from collections.abc import Collection, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass, replace
 
 from PySide6.QtCore import (
     QAbstractTableModel,
+    QEvent,
     QModelIndex,
+    QObject,
     QPersistentModelIndex,
     QPointF,
     QRect,
@@ -44,7 +46,7 @@ from farrail.exchange.csv_shelf import guarded
 from farrail.parts.provenance import Origin
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
-from farrail.ui.widgets.plain import plain_tip
+from farrail.ui.widgets.plain import Label, plain_tip
 from farrail.ui.widgets.row_keys import RowKey
 
 # The first column says what a row is about; below this width the others give way.
@@ -79,6 +81,8 @@ class Cell:
         edit: the text an editor starts with; None: not editable.
         tip: tool tip.
         clears: whether its text may be deleted.
+        again: whether typing the same text again says something, such as that it was measured.
+        unknown: the mark of what nobody knows before the text.
     """
 
     text: str
@@ -88,6 +92,13 @@ class Cell:
     edit: str | None = None
     tip: str = ""
     clears: bool = False
+    again: bool = False
+    unknown: bool = False
+
+    @property
+    def marked(self) -> bool:
+        """Whether a mark stands before its text."""
+        return self.origin is not None or self.unknown
 
 
 @dataclass(frozen=True)
@@ -163,7 +174,8 @@ class LedgerModel(QAbstractTableModel):
         if role != Qt.ItemDataRole.EditRole or self.cell(index).edit is None:
             return False
         text = str(value).strip()
-        if (text or self.cell(index).clears) and text != self.cell(index).edit:
+        cell = self.cell(index)
+        if (text or cell.clears) and (cell.again or text != cell.edit):
             self.edited.emit(self.rows[index.row()].key, index.column(), text)
         return True
 
@@ -214,10 +226,10 @@ class LedgerDelegate(QStyledItemDelegate):
             painter.drawRect(rect.adjusted(0, 0, -1, -2))
         colours = {"": theme.ink, "steel": theme.steel, "good": theme.good, "look": theme.look, "stop": theme.stop}
         inner = rect.adjusted(6, 0, -6, 0)
-        if cell.origin is not None:
-            draw_origin(painter, QPointF(inner.left() + 5.0, inner.center().y() + 0.5), cell.origin)
+        if cell.marked:
+            draw_mark(painter, QPointF(inner.left() + 5.0, inner.center().y() + 0.5), cell.origin)
             inner.adjust(17, 0, 0, 0)
-        if not cell.text or (cell.origin is not None and inner.width() < LEAST_WORD_PX):
+        if not cell.text or (cell.marked and inner.width() < LEAST_WORD_PX):
             # A mark alone says it where a word would be cut to nothing; the tool tip has it in full.
             return
         weight = STRONG if cell.strong else REGULAR
@@ -242,12 +254,24 @@ class LedgerDelegate(QStyledItemDelegate):
         if isinstance(view, Ledger) and isinstance(model, LedgerModel):
             key, column = model.rows[index.row()].key, index.column()
             editor.textEdited.connect(lambda text: view.typing.emit(key, column, text))
+            editor.textEdited.connect(lambda _: view.show_reason(None, ""))
         return editor
+
+    def eventFilter(self, editor: QObject, event: QEvent) -> bool:
+        """Enter in a text that cannot be taken leaves it where it is, with its reason under it."""
+        view = self.parent()
+        enter = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() in (
+            Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Tab
+        )  # fmt: skip
+        if enter and isinstance(view, Ledger) and isinstance(editor, QLineEdit) and view.refuses(editor):
+            return True
+        return super().eventFilter(editor, event)
 
     def destroyEditor(self, editor: QWidget, index: Index) -> None:
         """Typing has ended, taken or given up."""
         view = self.parent()
         if isinstance(view, Ledger):
+            view.show_reason(None, "")
             view.typing.emit(None, -1, "")
         super().destroyEditor(editor, index)
 
@@ -270,6 +294,13 @@ class Ledger(QTableView):
         self.setObjectName(name)
         self.setAccessibleName(title)
         self._away: frozenset[int] = frozenset()
+        # Says why a text cannot be taken for a cell, "" where it can; None: everything is handed to the owner.
+        self.judge: Callable[[RowKey | None, int, str], str] | None = None
+        self._reason = Label(parent=self.viewport())
+        self._reason.setObjectName(f"{name}_reason")
+        self._reason.setProperty("reason", "true")
+        self._reason.setWordWrap(True)
+        self._reason.hide()
         self.ledger = LedgerModel(columns, self)
         self.setModel(self.ledger)
         self.setItemDelegate(LedgerDelegate(self))
@@ -312,6 +343,35 @@ class Ledger(QTableView):
     def set_rows(self, rows: Sequence[Row]) -> None:
         """Show other rows."""
         self.ledger.set_rows(rows)
+
+    def refuses(self, editor: QLineEdit) -> bool:
+        """Return whether what is typed cannot be taken; the reason then stands under it."""
+        index = self.currentIndex()
+        if self.judge is None or not index.isValid():
+            return False
+        text, cell = editor.text().strip(), self.ledger.cell(index)
+        if (not text and not cell.clears) or (text == cell.edit and not cell.again):
+            return False
+        why = self.judge(self.ledger.rows[index.row()].key, index.column(), text)
+        self.show_reason(editor if why else None, why)
+        return bool(why)
+
+    def show_reason(self, editor: QLineEdit | None, why: str) -> None:
+        """Show under an editor why its text cannot be taken, or take that away."""
+        self._reason.setText(why)
+        self._reason.setVisible(editor is not None)
+        if editor is None:
+            return
+        editor.setAccessibleDescription(why)
+        room = self.viewport().rect()
+        wide = min(360, room.width())
+        self._reason.setFixedWidth(wide)
+        self._reason.adjustSize()
+        below = editor.geometry().bottom() + 1
+        if below + self._reason.height() > room.height():
+            below = editor.geometry().top() - self._reason.height() - 1
+        self._reason.move(max(min(editor.x(), room.width() - wide), 0), below)
+        self._reason.raise_()
 
     def leave_out(self, numbers: Collection[int]) -> None:
         """Leave columns out that say nothing now; the others have their room."""
@@ -374,14 +434,14 @@ class Ledger(QTableView):
         """A click on a provenance mark activates its cell."""
         super().mouseReleaseEvent(event)
         index = self.indexAt(event.position().toPoint())
-        if index.isValid() and event.button() == Qt.MouseButton.LeftButton and self.ledger.cell(index).origin:
+        if index.isValid() and event.button() == Qt.MouseButton.LeftButton and self.ledger.cell(index).marked:
             self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """A double click on a cell that cannot be edited activates its row."""
         index = self.indexAt(event.position().toPoint())
         cell = self.ledger.cell(index) if index.isValid() else None
-        if cell is not None and cell.edit is None and cell.origin is None:
+        if cell is not None and cell.edit is None and not cell.marked:
             self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
             return
         super().mouseDoubleClickEvent(event)
@@ -390,6 +450,19 @@ class Ledger(QTableView):
 def _safe(text: str) -> str:
     """Return a cell that no spreadsheet takes for a formula; a number with its sign is none."""
     return text if NUMBER.match(text) else guarded(text)
+
+
+def draw_mark(painter: QPainter, at: QPointF, origin: Origin | None) -> None:
+    """Draw a provenance mark, or for None that of what nobody knows: a broken ring."""
+    if origin is not None:
+        draw_origin(painter, at, origin)
+        return
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(QColor(current_theme().steel), 1.5))
+    for start in (20, 140, 260):
+        painter.drawArc(QRectF(at.x() - 3.7, at.y() - 3.7, 7.4, 7.4), start * 16, 80 * 16)
+    painter.restore()
 
 
 def draw_origin(painter: QPainter, at: QPointF, origin: Origin) -> None:

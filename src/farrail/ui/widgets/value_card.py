@@ -12,6 +12,7 @@ from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.popover import Popover
+from farrail.workbook.edits.figures import RemoveFigure
 from farrail.workbook.edits.shelf import ChooseReading, SetReading
 from farrail.workbook.edits.typed import parse_value
 
@@ -57,7 +58,15 @@ class ValueCard(Popover):
             radio.setChecked(quantity is not None and index == quantity.chosen)
             radio.clicked.connect(self._chooser(index))
             self._group.addButton(radio, index)
-            self.body.addWidget(radio)
+            line = QHBoxLayout()
+            line.addWidget(radio, 1)
+            away = QPushButton("Remove")
+            away.setObjectName(f"figure_remove_{index}")
+            away.setAccessibleName(f"Remove {reading_text(reading, unit)}")
+            away.setProperty("usual", "true")
+            away.clicked.connect(self._remover(index))
+            line.addWidget(away)
+            self.body.addLayout(line)
         if quantity is None:
             self.add_line("Nothing is known; a default is assumed.", role="steel")
         line = QHBoxLayout()
@@ -65,14 +74,14 @@ class ValueCard(Popover):
         self.field.setObjectName("value_field")
         self.field.setPlaceholderText("16.46 ± 0.02" if unit else "1.52")
         self.field.setAccessibleName(f"New figure for {label}")
-        self.field.returnPressed.connect(lambda: self._set(Origin.MEASURED))
+        self.field.returnPressed.connect(lambda: self._set(session.reading_from))
         line.addWidget(self.field, 1)
         self.source = QLineEdit()
         self.source.setObjectName("value_source")
         self.source.setPlaceholderText("where from: manual, page 4")
         self.source.setAccessibleName(f"Source of the new figure for {label}")
         self.source.setMaxLength(200)
-        self.source.returnPressed.connect(lambda: self._set(Origin.MEASURED))
+        self.source.returnPressed.connect(lambda: self._set(session.reading_from))
         self.body.addSpacing(4)
         self.body.addLayout(line)
         self.body.addWidget(self.source)
@@ -100,6 +109,13 @@ class ValueCard(Popover):
             self.close()
 
         return choose
+
+    def _remover(self, index: int) -> Callable[[], None]:
+        def remove() -> None:
+            self._session.do(RemoveFigure(self._part, self._path, index))
+            self.close()
+
+        return remove
 
     def _setter(self, origin: Origin) -> Callable[[], None]:
         return lambda: self._set(origin)

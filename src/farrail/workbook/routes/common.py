@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 from farrail.errors import BadInput
 from farrail.parts.base import FixedLength, Through
+from farrail.parts.blank import blank, untold
 from farrail.parts.connections import Bayonet, Connection, Gender, Plain, Thread, thread
 from farrail.parts.fields import value_at
 from farrail.parts.kinds.cameras import SENSORS_MM, Camera
@@ -19,7 +20,7 @@ from farrail.parts.written_ends import NAMED, parse_connection, parse_connection
 from farrail.train.train import Laid, Side, Train
 from farrail.workbook.edits.laying import laid_anew
 from farrail.workbook.edits.typed import parse_value
-from farrail.workbook.routes.placeholders import blank, new_part, untold
+from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import (
     FROM_SHELF,
     Question,
@@ -65,7 +66,9 @@ def known_ends(stand: Stand) -> list[Connection]:
 def usual_ends(stand: Stand) -> tuple[str, ...]:
     """Return connections to complete from: those on the shelf first, then the usual ones."""
     labels = [end.label for end in known_ends(stand) if not isinstance(end.standard, Plain)]
-    threads = [Thread(diameter_mm=d, pitch_mm=p).label for d, p in ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0))]
+    threads = [
+        Thread(diameter_mm=d, pitch_mm=p).label for d, p in ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0))
+    ]
     both = [f"{name} {gender}" for name in threads for gender in ("internal", "external")]
     named = [f"{one.label} {gender}" if isinstance(one, Bayonet) else f"{word} {gender}"
              for word, one in NAMED.items() for gender in ("internal", "external")]  # fmt: skip
@@ -97,7 +100,9 @@ def format_question(key: str, beginning: Beginning) -> Question:
             sizes = read_pair(text) if named is None else named
             wide, high = (Quantity(readings=(Reading(value=mm, origin=origin),)) for mm in sizes)
         stand = stand.with_value(camera.id, "sensor_width_mm", wide).with_value(camera.id, "sensor_height_mm", high)
-        return stand.with_value(camera.id, "status", "owned") if text.strip() and origin is not Origin.ASSUMED else stand
+        return (
+            stand.with_value(camera.id, "status", "owned") if text.strip() and origin is not Origin.ASSUMED else stand
+        )
 
     def told(stand: Stand) -> str:
         camera = stand.camera
@@ -150,8 +155,10 @@ def mount_question(key: str, *, needed: bool = False) -> Question:
         stand = _with_flange(stand, lens, Quantity(readings=(Reading(value=register, origin=origin),)))
         camera = stand.camera
         # A camera nobody has told anything of is taken as made for the lens; one that is told keeps what it has.
-        if isinstance(camera, Camera) and not camera.front.known and (
-            camera.flange_to_sensor_mm.origin is Origin.ASSUMED
+        if (
+            isinstance(camera, Camera)
+            and not camera.front.known
+            and (camera.flange_to_sensor_mm.origin is Origin.ASSUMED)
         ):
             stand = stand.with_value(camera.id, "front", Connection(standard=bayonet, gender=Gender.INTERNAL))
             own = Quantity(readings=(Reading(value=register, origin=Origin.ASSUMED),))

@@ -4,6 +4,7 @@ import re
 
 from farrail.errors import BadInput
 from farrail.parts.base import Through
+from farrail.parts.blank import blank
 from farrail.parts.connections import Connection, Gender, OnlyFits, Thread
 from farrail.parts.fields import value_at
 from farrail.parts.kinds.ahead import FilterHolder, HolderRing
@@ -28,7 +29,7 @@ from farrail.workbook.routes.common import (
     piece_question,
     thread_question,
 )
-from farrail.workbook.routes.placeholders import blank, new_part
+from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import Question, Stand, present, value_question
 
 BEGINNING = Beginning("My lens and filters", "camera_lens")

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from farrail.errors import BadInput
+from farrail.parts.blank import blank
 from farrail.parts.connections import Gender
 from farrail.parts.fields import value_at
 from farrail.parts.kinds.cameras import Camera
@@ -28,7 +29,7 @@ from farrail.workbook.routes.common import (
     piece_length,
     piece_question,
 )
-from farrail.workbook.routes.placeholders import blank, new_part
+from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import FROM_SHELF, Question, Stand, begin, picked, present, value_question
 
 BEGINNING = Beginning("My night train", "telescope")

@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from farrail.errors import BadWorkbook, EditRefused
+from farrail.parts.blank import blank, untold
 from farrail.parts.fields import value_at
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, Quantity, Span
@@ -17,8 +18,8 @@ from farrail.train.train import Laid, Side, Train
 from farrail.workbook.edits.shelf import SetReading, change_part, field_of
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.edits.typed import parse_value
-from farrail.workbook.routes.placeholders import blank, called, free_name, new_part, untold
 from farrail.workbook.history import Edit
+from farrail.workbook.routes.placeholders import called, free_name, new_part
 from farrail.workbook.workbook import Workbook
 
 # What a choice says when a part of the shelf is taken instead of a kind.
@@ -166,7 +167,9 @@ def value_question(
         if not text.strip():
             there, empty = value_at(blank(part.kind), path)
             # What lies in a record that was begun by the answer goes with the record.
-            return stand.with_value(part.id, path, empty) if there else stand.with_value(part.id, path.split(".")[0], None)
+            return (
+                stand.with_value(part.id, path, empty) if there else stand.with_value(part.id, path.split(".")[0], None)
+            )
         readings = [parse_value(path, word, origin) for word in several(text)]
         old = field_of(part, path)
         # Typed anew, an answer stands in place of what was typed before; figures from elsewhere are kept.

@@ -30,11 +30,11 @@ class Wedge(Housing):
 
     def apertures(self, filled: Filled) -> Iterator[Aperture]:
         """Yield both ends and the waist a third of the way in."""
-        yield self.end_aperture(filled, front=True)
+        yield from self.end_aperture(filled, front=True)
         if self.waist_mm is not None:
             at = filled.span_mm / 3.0
             yield Aperture(self, ApertureRole.CLEAR, self.waist_mm, "waist_mm", at, at, self.waist_mm.origin)
-        yield self.end_aperture(filled, front=False)
+        yield from self.end_aperture(filled, front=False)
 
     def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
         """Yield the plate, its front 2 mm behind the front face."""

@@ -1,0 +1,145 @@
+"""Picking a connection instead of spelling it: its family, its size, which half, how far it engages."""
+
+from PySide6.QtCore import QSignalBlocker, Signal
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
+
+from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, OnlyFits, Plain, Standard, Thread
+from farrail.parts.usual import FILTER_THREADS_MM
+from farrail.parts.written_ends import NAMED
+from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.short_field import short_field
+from farrail.units import inches_to_mm
+
+FAMILIES: dict[str, type] = {
+    "thread": Thread, "bayonet": Bayonet, "nosepiece": Nosepiece, "plain or held": Plain, "only fits": OnlyFits,
+}  # fmt: skip
+NOT_KNOWN = "not known"
+_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0), (28.5, 0.6))
+
+
+def usual_standards(family: str) -> list[Standard]:
+    """Return the usual sizes of a family; common practice, no source."""
+    if family == "thread":
+        lenses = [
+            Thread(diameter_mm=float(across), pitch_mm=1.0 if across >= 105 else 0.75) for across in FILTER_THREADS_MM
+        ]
+        return [*(Thread(diameter_mm=d, pitch_mm=p) for d, p in _THREADS), NAMED["c mount"], *lenses]
+    if family == "bayonet":
+        return [one for one in NAMED.values() if isinstance(one, Bayonet)]
+    if family == "nosepiece":
+        return [Nosepiece(diameter_mm=inches_to_mm(inches)) for inches in (1.25, 2.0)]
+    if family == "plain or held":
+        return [Plain(diameter_mm=across) for across in (31.0, 36.0, 42.0, 48.0, 50.0, 54.0)]
+    return []
+
+
+class ConnectionPicker(QWidget):
+    """Shows a connection as four choices; each change is told at once."""
+
+    # The connection as it is picked now; None where nothing is known of it.
+    picked = Signal(object)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        """Lay the choices out."""
+        super().__init__(parent)
+        self.setObjectName("connection_picker")
+        self._connection: Connection | None = None
+        self._shelf: tuple[Standard, ...] = ()
+        self._standards: list[Standard] = []
+        self._family, self._size, self._gender = QComboBox(), QComboBox(), QComboBox()
+        for box, name, title in (
+            (self._family, "pick_family", "Family of the connection"),
+            (self._size, "pick_size", "Size of the connection"),
+            (self._gender, "pick_gender", "External or internal"),
+        ):  # fmt: skip
+            box.setObjectName(name)
+            box.setAccessibleName(title)
+            box.setToolTip(title)
+            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self._family.addItems([NOT_KNOWN, *FAMILIES])
+        self._gender.addItems([Gender.EXTERNAL.value, Gender.INTERNAL.value])
+        self._size.setMinimumWidth(150)
+        self._depth = short_field("pick_depth", "How far it engages, mm; empty where nobody has looked", "depth", 58)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        for widget in (self._family, self._size, self._gender, self._depth):
+            row.addWidget(widget)
+        row.addWidget(Label("mm"))
+        row.addStretch(1)
+        self._family.activated.connect(lambda _: self._choose_family())
+        self._size.activated.connect(lambda _: self._tell())
+        self._gender.activated.connect(lambda _: self._tell())
+        self._depth.editingFinished.connect(self._tell_depth)
+
+    def show_connection(self, connection: Connection | None, shelf: tuple[Standard, ...]) -> None:
+        """Show a connection; `shelf` are those to choose from first."""
+        self._connection, self._shelf = connection, shelf
+        known = connection is not None and connection.known
+        family = next((word for word, kind in FAMILIES.items() if known and connection is not None
+                       and isinstance(connection.standard, kind)), NOT_KNOWN)  # fmt: skip
+        for box in (self._family, self._size, self._gender, self._depth):
+            box.blockSignals(True)
+        self._family.setCurrentText(family)
+        self._fill_sizes(family, connection.standard if known and connection is not None else None)
+        faces = family in (NOT_KNOWN, "plain or held")
+        self._gender.setEnabled(not faces)
+        if connection is not None and connection.gender is not Gender.NONE:
+            self._gender.setCurrentText(connection.gender.value)
+        depth = None if connection is None else connection.engagement_mm
+        self._depth.setEnabled(not faces)
+        self._depth.setText("" if depth is None or faces else f"{depth:g}")
+        for box in (self._family, self._size, self._gender, self._depth):
+            box.blockSignals(False)
+
+    def _fill_sizes(self, family: str, now: Standard | None) -> None:
+        kind = FAMILIES.get(family)
+        self._standards = [] if kind is None else list(
+            dict.fromkeys([*([now] if now is not None else []), *(s for s in self._shelf if isinstance(s, kind)),
+                           *usual_standards(family)])
+        )  # fmt: skip
+        with QSignalBlocker(self._size):
+            self._size.clear()
+            for standard in self._standards:
+                self._size.addItem(standard.label)
+            self._size.setCurrentIndex(0)
+        self._size.setEnabled(len(self._standards) > 0)
+
+    def _choose_family(self) -> None:
+        family = self._family.currentText()
+        if family == NOT_KNOWN:
+            self.picked.emit(None)
+            return
+        self._fill_sizes(family, None)
+        if self._standards:
+            self._tell()
+
+    def _tell(self) -> None:
+        index = self._size.currentIndex()
+        if not 0 <= index < len(self._standards):
+            return
+        standard = self._standards[index]
+        old = self._connection
+        same = old is not None and old.standard == standard
+        plain = isinstance(standard, Plain)
+        self.picked.emit(Connection(
+            standard=standard, gender=Gender.NONE if plain else Gender(self._gender.currentText()),
+            engagement_mm=0.0 if plain else old.engagement_mm if same and old is not None else None,
+        ))  # fmt: skip
+
+    def _tell_depth(self) -> None:
+        """Take how far it engages; what is no depth stays in the field, marked."""
+        old = self._connection
+        text = self._depth.text().strip().replace(",", ".").removesuffix("mm").strip()
+        try:
+            depth = float(text) if text else None
+            told = old is not None and depth != old.engagement_mm
+            made = old.model_copy(update={"engagement_mm": depth}) if old is not None else None
+            good = depth is None or 0.0 <= depth <= 100.0
+        except ValueError:
+            told, made, good = False, None, False
+        self._depth.setProperty("wrong", not good)
+        self._depth.setToolTip("How far it engages, mm" if good else "Write 0 to 100 mm, such as 4.5, or nothing")
+        self._depth.style().polish(self._depth)
+        if good and told and made is not None:
+            self.picked.emit(made)
