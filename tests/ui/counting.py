@@ -27,7 +27,8 @@ class Hand:
     def click(self, name: str) -> None:
         """Click a button that can be seen."""
         button = found(self.window, QPushButton, name)
-        assert button.isVisible() and button.isEnabled(), name
+        assert button.isVisible(), name
+        assert button.isEnabled(), name
         QTest.mouseClick(button, LEFT)
         self._one(f"click {name}")
 

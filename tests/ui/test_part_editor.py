@@ -1,4 +1,4 @@
-"""The part editor: every field of every kind is given, changed and forgotten; what is refused stays, with its reason."""
+"""The part editor: every field of every kind is given, changed and forgotten; what is refused stays where it is."""
 
 import pytest
 from PySide6.QtCore import Qt
@@ -176,7 +176,8 @@ def test_a_label_that_is_shown_is_understood_in_the_other_half_too(station: Part
                          ("female M54 x 0,75", Gender.INTERNAL), ("2 in nosepiece male", Gender.EXTERNAL)):  # fmt: skip
         say(station, "rear", text)
         end = now(station, "rear")
-        assert isinstance(end, Connection) and end.gender is gender, text
+        assert isinstance(end, Connection), text
+        assert end.gender is gender, text
 
 
 NOT_A_NUMBER = ("letters", "1e400", "9" * 1000, "\u05d0\u05d1\u05d2", "-5", "3..4..5", "1/0 in", "5 kg", "± 3")
@@ -197,7 +198,8 @@ def test_what_is_refused_stays_with_its_reason_under_it(
     editor.insert(text)
     qtbot.keyClick(editor, Qt.Key.Key_Return)
     reason = found(table, QLabel, "part_values_reason")
-    assert reason.isVisible() and reason.text().endswith((".", "such as M48x0.75 external 4.5")), reason.text()
+    assert reason.isVisible(), reason.text()
+    assert reason.text().endswith((".", "such as M48x0.75 external 4.5")), reason.text()
     assert editor.text() == text[: editor.maxLength()] or text in editor.text()
     assert now(station, path) == before
     qtbot.keyClick(editor, Qt.Key.Key_Escape)
@@ -214,7 +216,8 @@ def test_values_understand_what_people_write(station: PartsStation) -> None:
     ):  # fmt: skip
         say(station, path, text)
         quantity = now(station, path)
-        assert isinstance(quantity, Quantity) and quantity.value == pytest.approx(value), text
+        assert isinstance(quantity, Quantity), text
+        assert quantity.value == pytest.approx(value), text
     flange = now(station, "flange_to_sensor_mm")
     assert isinstance(flange, Quantity)
     assert flange.tolerance == pytest.approx(0.02)
@@ -235,7 +238,8 @@ def test_values_understand_what_people_write(station: PartsStation) -> None:
         say(station, "density", text)
         quantity = now(station, "density")
         # ND1000 passes a thousandth: its density is lg 1000.
-        assert isinstance(quantity, Quantity) and quantity.value == pytest.approx(density, abs=1e-4), text
+        assert isinstance(quantity, Quantity), text
+        assert quantity.value == pytest.approx(density, abs=1e-4), text
     say(station, "glass.focus_shift_mm", "0.68")
     assert now(station, "glass.kind") == "printed_shift"
 
