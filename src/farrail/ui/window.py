@@ -17,6 +17,7 @@ from farrail.ui.actions.tables import TableCommands
 from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.findings_column import FindingsColumn
 from farrail.ui.first.first_page import FirstPage
+from farrail.ui.folding import Folding
 from farrail.ui.header import Header
 from farrail.ui.keeping import Keeping
 from farrail.ui.rail.view import RailView
@@ -59,6 +60,7 @@ class MainWindow(QMainWindow):
         self.findings = FindingsColumn(session)
         self.ranging = Ranging(session, self)
         self._compose()
+        self.folding = Folding(self.split, self.rail, self.stations, self._settings)
         self.tables = TableCommands(session, self.parts, self)
         self.trains = TrainCommands(session, self.header, self)
         self._actions = self._make_actions()
@@ -127,6 +129,7 @@ class MainWindow(QMainWindow):
             ("palette", "Find a command…", "Ctrl+K", self.show_palette),
             ("turn_camera", "Turn the camera…", None, lambda: self.trains.ask_turn(None)),
             ("turn", "Turn the picked part…", None, self.trains.turn_picked),
+            ("fold", "Fold the rail to a strip, or open it", "F8", self.folding.toggle),
             ("fit", "Show the whole train", "Ctrl+0", rail.fit),
             ("zoom_in", "Zoom in", standard.ZoomIn, lambda: rail.zoom(1.25)),
             ("zoom_out", "Zoom out", standard.ZoomOut, lambda: rail.zoom(0.8)),
@@ -248,11 +251,13 @@ class MainWindow(QMainWindow):
         self.first.welcome.show_recent(self.files.recent_verdicts())
         self.first.show_welcome()
         self.lower_half.setCurrentWidget(self.first)
+        self.folding.open()
 
     def show_stations(self) -> None:
         """Show the stations again."""
         self.rail.preview(None)
         self.lower_half.setCurrentWidget(self.below)
+        self.folding.follow()
 
     def _end_route(self, route: str) -> None:
         """Go where a route has led: to what fills the gap, what helps the corners, what fills the frame."""
@@ -356,8 +361,7 @@ class MainWindow(QMainWindow):
             QTimer.singleShot(0, self.files.opener(path))
 
     def _restore(self) -> None:
-        for name, put in (("geometry", self.restoreGeometry), ("split", self.split.restoreState),
-                          ("lower", self.below.restoreState)):  # fmt: skip
+        for name, put in (("geometry", self.restoreGeometry), ("lower", self.below.restoreState)):
             kept = self._settings.value(f"window/{name}")
             if isinstance(kept, QByteArray):
                 put(kept)
@@ -371,7 +375,7 @@ class MainWindow(QMainWindow):
             return
         self._keeping.stop()
         self._settings.setValue("window/geometry", self.saveGeometry())
-        self._settings.setValue("window/split", self.split.saveState())
+        self.folding.keep()
         self._settings.setValue("window/lower", self.below.saveState())
         self._settings.setValue("window/station", self.stations.current.key)
         for station in self.stations.all:

@@ -8,7 +8,7 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygon
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.verdict import State
 from farrail.text.verdicts import landing, mark
-from farrail.ui.rail.frame import Frame
+from farrail.ui.rail.frame import VERDICT_PX, Frame
 from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Section
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
@@ -52,6 +52,32 @@ class Annotator:
         self._dimensions(section, readout)
         self._working_distance(section)
         self._losses(section)
+
+    def write_strip(self, section: Section, readout: Readout, selected: tuple[str, int] | None) -> None:
+        """Write beside a drawing that is a strip: the verdict at its right end, and what is picked."""
+        p, f, t = self._p, self._f, self._t
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        chain = QPen(QColor(t.steel), 1.0)
+        chain.setDashPattern([14, 4, 2, 4])
+        p.setPen(chain)
+        p.drawLine(QPointF(0.0, f.axis_px), QPointF(f.width_px - VERDICT_PX, f.axis_px))
+        verdict = readout.verdict
+        loud = verdict.state in (State.SHORT, State.LONG, State.NO_ROOM)
+        colour = t.stop if loud else t.good if verdict.met else t.steel
+        apart = sum(joint.mismatch is not None for joint in readout.layout.joints)
+        text, unless = landing(verdict, apart) if verdict.met else (mark(verdict), "")
+        x, y, size = f.width_px - VERDICT_PX + 10.0, f.height_px / 2.0 + 4.0, 18 if loud else 15
+        if text:
+            self._glyph(x + 7.0, y - size * 0.34, t.look if unless else colour, loud, doubtful=bool(unless))
+            p.setPen(QColor(t.look if unless else colour))
+            draw_text(p, x + 22.0, y, text, size, STRONG)
+        p.setPen(QColor(t.steel))
+        small = unless or elided(readout.layout.train.name, 11, REGULAR, VERDICT_PX - 40.0)
+        draw_text(p, x + 22.0, y + 19.0, small, 11, REGULAR)
+        for body in section.bodies:
+            if selected == (body.side.value, body.index):
+                p.setPen(QColor(t.accent))
+                draw_text(p, 16.0, 20.0, f"{body.name}, {body.length_text}", 12, STRONG)
 
     # Names
 

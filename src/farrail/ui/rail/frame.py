@@ -10,6 +10,9 @@ from farrail.ui.rail.section import Section
 ABOVE_PX = 64.0
 BELOW_PX = 104.0
 SIDE_PX = 28.0
+# A view lower than this is a strip; it is about so high, and keeps so much room for the verdict at its right end.
+STRIP_BELOW_PX, STRIP_PX = 190.0, 112
+STRIP_TOP_PX, VERDICT_PX = 12.0, 250.0
 LEAST_SCALE, MOST_SCALE = 0.4, 80.0
 
 
@@ -66,7 +69,9 @@ class Frame:
 
 
 def fitted(section: Section, width_px: float, height_px: float) -> Frame:
-    """Return the frame that shows a whole section."""
+    """Return the frame that shows a whole section; in a low view the drawing alone, with the verdict beside it."""
+    if height_px < STRIP_BELOW_PX:
+        return _strip(section, width_px, height_px)
     axis = height_px - BELOW_PX
     radius = min(max(section.tallest_mm, 20.0), section.fitted_radius_mm)
     length = max(section.right_mm - section.left_mm, 10.0)
@@ -74,6 +79,15 @@ def fitted(section: Section, width_px: float, height_px: float) -> Frame:
     scale = min(max(scale, LEAST_SCALE), MOST_SCALE)
     middle = (section.left_mm + section.right_mm) / 2.0
     return Frame(scale, width_px / 2.0 - middle * scale, axis, width_px, height_px)
+
+
+def _strip(section: Section, width_px: float, height_px: float) -> Frame:
+    axis, room = height_px - 14.0, width_px - VERDICT_PX - 2.0 * SIDE_PX
+    radius = min(max(section.tallest_mm, 20.0), section.fitted_radius_mm)
+    length = max(section.right_mm - section.left_mm, 10.0)
+    scale = min(max(min(room / length, (axis - STRIP_TOP_PX) / radius), LEAST_SCALE), MOST_SCALE)
+    middle = (section.left_mm + section.right_mm) / 2.0
+    return Frame(scale, SIDE_PX + room / 2.0 - middle * scale, axis, width_px, height_px, STRIP_TOP_PX)
 
 
 def still_fits(section: Section | None, frame: Frame | None, height_px: float) -> bool:

@@ -29,7 +29,7 @@ from farrail.text.names import mismatch_phrase
 from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at, put_in_seat
 from farrail.ui.rail.annotations import Annotator, paint_not_current
-from farrail.ui.rail.frame import Frame, fitted, still_fits
+from farrail.ui.rail.frame import STRIP_BELOW_PX, STRIP_PX, Frame, fitted, still_fits
 from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
 from farrail.ui.rail.painter import SectionPainter
 from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
@@ -69,7 +69,7 @@ class RailView(QWidget):
         self.setAcceptDrops(True)
         # It paints every pixel of its own: nothing behind it needs painting first.
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setMinimumHeight(250)
+        self.setMinimumHeight(STRIP_PX - 8)
         self._session = session
         self._tiles = Tiles()
         # Shapes of parts as they are laid; let go by hundreds when a workbook has worn many.
@@ -124,12 +124,18 @@ class RailView(QWidget):
             self.update()
 
     @property
+    def folded(self) -> bool:
+        """Whether it is so low that it is a strip: the drawing alone, and the verdict at its right end."""
+        return self.height() < STRIP_BELOW_PX
+
+    @property
     def frame(self) -> Frame:
         """How the section is scaled now."""
         section = self.section
         if self._frame is None:
             if section is None:
-                self._frame = Frame(6.0, self.width() / 2.0, self.height() - 100.0, self.width(), self.height())
+                below = 40.0 if self.folded else 100.0
+                self._frame = Frame(6.0, self.width() / 2.0, self.height() - below, self.width(), self.height())
             else:
                 self._frame = fitted(section, self.width(), self.height())
         return self._frame
@@ -219,7 +225,11 @@ class RailView(QWidget):
         if tiles is not None:
             tiles.begin(f.scale, f.axis_px, f.top_px, theme.name, painter.device().devicePixelRatio())
         SectionPainter(painter, f, theme, tiles).paint(shown, chosen)
-        Annotator(painter, self.frame, theme).write(section, readout, chosen)
+        annotator = Annotator(painter, self.frame, theme)
+        if self.folded:
+            annotator.write_strip(section, readout, chosen)
+        else:
+            annotator.write(section, readout, chosen)
         self._paint_joints(painter, section)
         if not self._session.current:
             paint_not_current(painter, QRectF(0, 0, self.width(), self.height()), theme)

@@ -93,6 +93,7 @@ class PartsStation(Station):
 
     key = "parts"
     title = "Parts"
+    needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
@@ -124,7 +125,7 @@ class PartsStation(Station):
         table = self._button("Table", "table_menu", None)
         self.table_menu = QMenu(self)
         table.setMenu(self.table_menu)
-        for button in (new, self._lay, self._copy, self._discard, table):
+        for button in (new, self._lay, self._copy, self._discard):
             buttons.addWidget(button)
         buttons.addStretch(1)
         left = QVBoxLayout()
@@ -140,6 +141,7 @@ class PartsStation(Station):
         self._group_button.setMenu(self._groups_menu())
         top.addWidget(self._filter_button)
         top.addWidget(self._group_button)
+        top.addWidget(table)
         left.addLayout(top)
         left.addWidget(self.shelf, 1)
         left.addLayout(buttons)
@@ -164,7 +166,7 @@ class PartsStation(Station):
         right.setSpacing(4)
         right.addWidget(self._right, 1)
         right.addWidget(self.caliper)
-        sheet.addLayout(right, 10)
+        sheet.addLayout(right, 11)
 
     @property
     def shown(self) -> str | None:

@@ -15,6 +15,8 @@ class Station(QWidget):
     # A stable name, and what its tab says.
     key = ""
     title = ""
+    # While it is in front, the rail folds to a strip unless somebody opens it.
+    needs_room = False
     # An offer to show on the rail, or None for the train as it lies.
     previewed = Signal(Offer)
 

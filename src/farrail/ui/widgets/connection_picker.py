@@ -1,7 +1,7 @@
 """Picking a connection instead of spelling it: its family, its size, which half, how far it engages."""
 
 from PySide6.QtCore import QSignalBlocker, Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QWidget
 
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, OnlyFits, Plain, Standard, Thread
 from farrail.parts.usual import FILTER_THREADS_MM
@@ -55,18 +55,20 @@ class ConnectionPicker(QWidget):
             box.setObjectName(name)
             box.setAccessibleName(title)
             box.setToolTip(title)
-            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self._family.addItems([NOT_KNOWN, *FAMILIES])
         self._gender.addItems([Gender.EXTERNAL.value, Gender.INTERNAL.value])
-        self._size.setMinimumWidth(150)
-        self._depth = short_field("pick_depth", "How far it engages, mm; empty where nobody has looked", "depth", 58)
+        self._family.setFixedWidth(112)
+        self._gender.setFixedWidth(94)
+        self._size.setMinimumWidth(112)
+        self._size.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self._size.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self._depth = short_field("pick_depth", "How far it engages, mm; empty where nobody has looked", "depth", 50)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
         for widget in (self._family, self._size, self._gender, self._depth):
             row.addWidget(widget)
         row.addWidget(Label("mm"))
-        row.addStretch(1)
         self._family.activated.connect(lambda _: self._choose_family())
         self._size.activated.connect(lambda _: self._tell())
         self._gender.activated.connect(lambda _: self._tell())

@@ -22,6 +22,7 @@ from PySide6.QtCore import (
 from PySide6.QtGui import (
     QAction,
     QColor,
+    QFont,
     QGuiApplication,
     QKeyEvent,
     QKeySequence,
@@ -52,6 +53,8 @@ from farrail.ui.widgets.row_keys import RowKey
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
 LEAST_WORD_PX = 30
+# How high a row is, and one whose name takes two lines.
+ONE_LINE_PX, TWO_LINES_PX = 27, 42
 NUMBER = re.compile(r"[+-]?\d[\d.,]*$")
 Index = QModelIndex | QPersistentModelIndex
 
@@ -239,6 +242,10 @@ class LedgerDelegate(QStyledItemDelegate):
             text = elided(text, 13, weight, inner.width())
             width = text_width_px(text, 13, weight)
         x = inner.right() - width if column.right else inner.left()
+        if text != cell.text and not column.right and rect.height() >= TWO_LINES_PX:
+            for number, line in enumerate(in_two_lines(cell.text, weight, inner.width())):
+                draw_text(painter, x, inner.center().y() - 3.0 + 16.0 * number, line, 13, weight)
+            return
         draw_text(painter, x, inner.center().y() + 5.0, text, 13, weight)
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
@@ -317,7 +324,7 @@ class Ledger(QTableView):
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.verticalHeader().hide()
-        self.verticalHeader().setDefaultSectionSize(27)
+        self.verticalHeader().setDefaultSectionSize(ONE_LINE_PX)
         self.verticalHeader().setMinimumSectionSize(20)
         header = self.horizontalHeader()
         header.setHighlightSections(False)
@@ -343,6 +350,7 @@ class Ledger(QTableView):
     def set_rows(self, rows: Sequence[Row]) -> None:
         """Show other rows."""
         self.ledger.set_rows(rows)
+        self._fit_rows()
 
     def refuses(self, editor: QLineEdit) -> bool:
         """Return whether what is typed cannot be taken; the reason then stands under it."""
@@ -391,10 +399,27 @@ class Ledger(QTableView):
                 width = column.narrow if tight and column.narrow else column.width
                 self.horizontalHeader().resizeSection(number, width)
 
+    def _fit_rows(self) -> None:
+        """Give a row two lines where its name would be cut."""
+        for number, column in enumerate(self.ledger.columns):
+            if column.width or column.right or self.isColumnHidden(number):
+                continue
+            room = self.columnWidth(number) - 12.0
+            for row, told in enumerate(self.ledger.rows):
+                cell = told.cells[number]
+                weight = STRONG if cell.strong else REGULAR
+                # No letter is wider than its height: what has room for so many is not measured.
+                long = len(cell.text) * 13.0 > room and text_width_px(cell.text, 13, weight) > room
+                height = TWO_LINES_PX if long and " " in cell.text else ONE_LINE_PX
+                if self.rowHeight(row) != height:
+                    self.setRowHeight(row, height)
+            return
+
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Fit the columns."""
         self._fit()
         super().resizeEvent(event)
+        self._fit_rows()
 
     def current_key(self) -> RowKey | None:
         """Return the key of the current row, or None."""
@@ -445,6 +470,16 @@ class Ledger(QTableView):
             self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
             return
         super().mouseDoubleClickEvent(event)
+
+
+def in_two_lines(text: str, weight: QFont.Weight, width_px: float) -> tuple[str, str]:
+    """Return a text broken between words into two lines, the second cut where even that is too short."""
+    words = text.split(" ")
+    first = words[0]
+    taken = 1
+    while taken < len(words) and text_width_px(f"{first} {words[taken]}", 13, weight) <= width_px:
+        first, taken = f"{first} {words[taken]}", taken + 1
+    return elided(first, 13, weight, width_px), elided(" ".join(words[taken:]), 13, weight, width_px)
 
 
 def _safe(text: str) -> str:

@@ -1,0 +1,68 @@
+"""The rail and what is under it: how high each stands, station by station, as the person left it."""
+
+import json
+
+from PySide6.QtCore import QObject, QSettings
+from PySide6.QtWidgets import QSplitter
+
+from farrail.ui.rail.frame import STRIP_BELOW_PX, STRIP_PX
+from farrail.ui.rail.view import RailView
+from farrail.ui.station_stack import StationStack
+
+# How high the rail stands where nobody has moved it.
+OPEN_PX = 372
+
+
+class Folding(QObject):
+    """Folds the rail to a strip for stations that need room, and remembers where it was moved."""
+
+    def __init__(self, split: QSplitter, rail: RailView, stations: StationStack, settings: QSettings) -> None:
+        """Serve one window."""
+        super().__init__(split)
+        self._split, self._rail, self._stations, self._settings = split, rail, stations, settings
+        # The rail's height by station.
+        self._heights: dict[str, int] = _read(settings.value("window/rail_heights", ""))
+        split.splitterMoved.connect(lambda *_: self._moved())
+        stations.shown.connect(lambda _: self.follow())
+
+    def _height_for(self, key: str) -> int:
+        roomy = any(station.key == key and station.needs_room for station in self._stations.all)
+        return self._heights.get(key, STRIP_PX if roomy else OPEN_PX)
+
+    def follow(self) -> None:
+        """Give the rail the height it has for the station in front."""
+        self._put(self._height_for(self._stations.current.key))
+
+    def open(self) -> None:
+        """Show the rail whole, whatever station is in front."""
+        self._put(OPEN_PX)
+
+    def toggle(self) -> None:
+        """Fold the rail to a strip for the station in front, or open it again."""
+        self._put(OPEN_PX if self._rail.folded else STRIP_PX)
+        self._moved()
+
+    def _put(self, height: int) -> None:
+        whole = sum(self._split.sizes())
+        if whole and self._split.sizes()[0] != height:
+            self._split.setSizes([height, whole - height])
+
+    def _moved(self) -> None:
+        """A hand has moved the line between them: it stays so for this station."""
+        height = self._split.sizes()[0]
+        self._heights[self._stations.current.key] = STRIP_PX if height < STRIP_BELOW_PX else height
+
+    def keep(self) -> None:
+        """Write down how the rail stood at each station."""
+        self._settings.setValue("window/rail_heights", json.dumps(self._heights))
+
+
+def _read(stored: object) -> dict[str, int]:
+    """Return the heights kept; what is none in the settings counts as not set."""
+    try:
+        found = json.loads(str(stored))
+    except ValueError:
+        return {}
+    if not isinstance(found, dict):
+        return {}
+    return {k: min(max(v, STRIP_PX), 4000) for k, v in found.items() if isinstance(v, int) and not isinstance(v, bool)}
