@@ -63,3 +63,9 @@ def type_over(table: Ledger, row: int, column: int, text: str, qtbot: QtBot) -> 
     editor.insert(text)  # keyClicks knows no ± sign
     qtbot.keyClick(editor, Qt.Key.Key_Return)
     QApplication.processEvents()
+
+
+def reason(table: Ledger) -> str:
+    """Return why what is typed into a table cannot be taken, as it stands under the field; "" for nothing."""
+    shown = found(table, QLabel, f"{table.objectName()}_reason")
+    return shown.text() if shown.isVisible() else ""

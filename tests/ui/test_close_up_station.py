@@ -8,7 +8,7 @@ import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtWidgets import QApplication, QComboBox, QMenu, QProgressBar, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
-from tests.ui.hands import LEFT, found, label, ledger, popover, press, rows, type_in, type_over
+from tests.ui.hands import LEFT, found, label, ledger, popover, press, reason, rows, type_in, type_over
 from tests.ui.test_parts import value_row
 
 from farrail.parts.kinds.closer import CloseUpLens
@@ -365,7 +365,7 @@ def test_ten_times_on_a_label_is_taken_as_dioptres(window: MainWindow, qtbot: Qt
     assert part.dioptres.value == 8.0
     assert "means dioptres" in part.dioptres.in_use.note
     type_over(table, value_row(window.parts, "Power"), 1, "-2", qtbot)
-    assert "dioptres" in window.bar.text.text()
+    assert "dioptres" in reason(table)
     same = window.session.workbook.by_id["close-up-4"]
     assert isinstance(same, CloseUpLens)
     assert same.dioptres.value == 8.0
@@ -435,14 +435,14 @@ def test_tables_over_a_zoom_and_yes_or_no_are_typed_in_parts(window: MainWindow,
     assert isinstance(lens, CameraLens)
     assert [at.magnification.value for at in lens.near_points] == [0.12, 0.22]
     type_over(table, value_row(window.parts, "Nearest foci, of a zoom"), 1, "17 mm: near", qtbot)
-    assert "is no row of that table" in window.bar.text.text()
+    assert "is no row of that table" in reason(table)
     type_over(table, value_row(window.parts, "Entrance pupils, of a zoom"), 1, "20 mm: 25 ± 1 measured", qtbot)
     type_over(table, value_row(window.parts, "Projection"), 1, "sideways", qtbot)
     lens = session.workbook.by_id["brae-17-35"]
     assert isinstance(lens, CameraLens)
     assert [(at.focal_mm, at.depth_mm.value) for at in lens.entrance_pupils] == [(20.0, 25.0)]
     assert lens.projection == "rectilinear"
-    assert "is no projection" in window.bar.text.text()
+    assert "is no projection" in reason(table)
     window.parts.show_part("close-up-4")
     type_over(table, value_row(window.parts, "Achromat"), 1, "yes", qtbot)
     part = session.workbook.by_id["close-up-4"]

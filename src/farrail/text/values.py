@@ -26,6 +26,11 @@ def signed(value: float, digits: int = 2) -> str:
     return f"{value:+.{digits}f}".replace("-", "−")
 
 
+def decimal(value: float) -> str:
+    """Return a number to two decimals, without those that say nothing."""
+    return f"{round(value, 2):.10g}".replace("-", "−")
+
+
 def minus(text: str) -> str:
     """Return a text with true minus signs for its hyphens."""
     return text.replace("-", "−")

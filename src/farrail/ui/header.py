@@ -7,6 +7,7 @@ from farrail.parts.in_beam import GlassRole
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.readouts.front.sheets import filters_ahead
 from farrail.ui.actions.laying import fill_slots_menu
+from farrail.ui.conditions import Conditions
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
 from farrail.ui.widgets.glyphs import icon
@@ -63,6 +64,11 @@ class Header(QWidget):
         self.beam = HeaderReading("In the beam", "reading_beam")
         self.beam.button.setMenu(self._beam_menu)
         self._beam_menu.aboutToShow.connect(self._fill_beam)
+        self.conditions = QPushButton("Conditions")
+        self.conditions.setObjectName("conditions")
+        self.conditions.setProperty("quiet", "true")
+        self.conditions.setToolTip("How this train is used: focal length, aperture, focus, angles, what is taken off")
+        self.conditions.clicked.connect(self.show_conditions)
         self.tools = QHBoxLayout()
         self.tools.setSpacing(2)
         row = QHBoxLayout(self)
@@ -70,6 +76,7 @@ class Header(QWidget):
         row.setSpacing(10)
         row.addWidget(self.workbook)
         row.addWidget(self.train)
+        row.addWidget(self.conditions)
         row.addStretch(1)
         for reading in (self.focal, self.aperture, self.beam):
             row.addWidget(reading)
@@ -117,6 +124,7 @@ class Header(QWidget):
         self.workbook.setToolTip(plain_tip(str(session.path)) if session.path is not None else "Not saved yet")
         name = "No train" if readout is None else plain_title(_cut(readout.layout.train.name, 38))
         self.train.setText(f"{name} ▾")
+        self.conditions.setEnabled(readout is not None)
         if readout is None:
             for reading in (self.focal, self.aperture, self.beam):
                 reading.say("–")
@@ -128,6 +136,10 @@ class Header(QWidget):
         text = ", ".join(filters) if filters else "no filter"
         self.beam.say(_cut(text, 30))
         self.beam.setToolTip(plain_tip(text))
+
+    def show_conditions(self) -> None:
+        """Show every condition of the train in one place, to be typed and switched."""
+        Conditions(self._session, self).show_at(self.conditions.mapToGlobal(QPoint(0, self.conditions.height())))
 
     def _ask_aperture(self) -> None:
         self.aperture_wanted.emit(self.aperture.mapToGlobal(QPoint(0, self.aperture.height())))

@@ -125,6 +125,7 @@ class MainWindow(QMainWindow):
             ("rename_train", "Rename this train…", None, self.trains.ask_train_name),
             ("remove_train", "Remove this train", None, self.trains.remove_train),
             ("aperture", "Change the aperture…", "Ctrl+Shift+A", lambda: self.trains.ask_aperture(None)),
+            ("conditions", "Conditions of this train", "Ctrl+E", self.header.show_conditions),
             ("theme", "Switch theme", "Ctrl+Shift+L", lambda: self.use_theme(following(current_theme()))),
             ("palette", "Find a command…", "Ctrl+K", self.show_palette),
             ("turn_camera", "Turn the camera…", None, lambda: self.trains.ask_turn(None)),
@@ -254,10 +255,11 @@ class MainWindow(QMainWindow):
         self.folding.open()
 
     def show_stations(self) -> None:
-        """Show the stations again."""
-        self.rail.preview(None)
-        self.lower_half.setCurrentWidget(self.below)
-        self.folding.follow()
+        """Show the stations again; what a route was previewing goes."""
+        if self.lower_half.currentWidget() is self.first:
+            self.rail.preview(None)
+            self.lower_half.setCurrentWidget(self.below)
+            self.folding.follow()
 
     def _end_route(self, route: str) -> None:
         """Go where a route has led: to what fills the gap, what helps the corners, what fills the frame."""

@@ -150,6 +150,10 @@ class CloseUp:
         distance = self.at(focus_position).distance_mm
         return min(max(distance + self.offset_mm, LEAST_FOCUS_MM), MOST_FOCUS_MM)
 
+    def focus_at(self, working_distance_mm: float) -> float:
+        """Return the focus distance, from the entrance pupil, that puts the subject so far before the last glass."""
+        return min(max(working_distance_mm + self.offset_mm, LEAST_FOCUS_MM), MOST_FOCUS_MM)
+
     @cached_property
     def outside(self) -> bool:
         """Whether the distance asked for cannot be focused."""

@@ -28,6 +28,7 @@ from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.frame_rule import FrameRule, Shown
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.reach_plot import Current, ReachPlot
@@ -36,6 +37,7 @@ from farrail.ui.widgets.short_field import short_field
 from farrail.ui.widgets.working import show_working
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetFocus, SetSubject
+from farrail.workbook.history import Edit
 
 FIGURES, ASK, ENDS, STACK = range(4)
 STEPS = 400
@@ -68,12 +70,16 @@ class CloseUpStation(Station):
         self.focus.sliderReleased.connect(session.end_drag)
         self.focus.valueChanged.connect(self._focus)
         self._far, self._near = Label(), Label()
+        self.distance = NumberField(
+            session, "closeup_distance", "Working distance, typed", "distance_mm", 1.0, self._focus_at, 70
+        )
         self.subject = short_field("closeup_subject", "How wide the subject is, mm: its outline is drawn", "30", 52)
         self.subject.editingFinished.connect(self._keep_subject)
         sliders = QHBoxLayout()
         sliders.setSpacing(8)
         for widget, stretch in (
-            (Label("Focus"), 0), (self._far, 0), (self.focus, 1), (self._near, 0), (Label("subject"), 0),
+            (Label("Focus"), 0), (self._far, 0), (self.focus, 1), (self._near, 0), (self.distance, 0),
+            (Label("subject"), 0),
             (self.subject, 0), (Label("mm"), 0),
         ):  # fmt: skip
             sliders.addWidget(widget, stretch)
@@ -193,7 +199,12 @@ class CloseUpStation(Station):
         if close is None or not usable:
             self._far.setText("")
             self._near.setText("")
+            self.distance.say(None, "")
+            self.distance.setEnabled(False)
             return
+        now = close.now.distance_mm
+        self.distance.setEnabled(moves)
+        self.distance.say(round(now, 2), millimetres(now))
         self._far.setText(millimetres(close.far.distance_mm))
         self._near.setText(millimetres(close.near.distance_mm))
         if not self.focus.isSliderDown():
@@ -277,6 +288,12 @@ class CloseUpStation(Station):
         train, close = self.session.train, self._close()
         if train is not None and close is not None and self._usable(close):
             self.session.do(SetFocus(train.id, round(close.focus_for(value / STEPS), 4)))
+
+    def _focus_at(self, distance_mm: float | None) -> Edit | None:
+        train, close = self.session.train, self._close()
+        if train is None or close is None or not self._usable(close):
+            return None
+        return SetFocus(train.id, None if distance_mm is None else round(close.focus_at(distance_mm), 4))
 
     def _keep_subject(self) -> None:
         train = self.session.train

@@ -39,6 +39,7 @@ from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth, RowKey, SheetKey
@@ -47,6 +48,7 @@ from farrail.workbook.edits.front import LayStack, SlideSheet
 from farrail.workbook.edits.laying import TurnPart
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetFocal
+from farrail.workbook.history import Edit
 
 REMEDIES, SHEETS, SKY, RINGS, COMPARE = range(5)
 STEPS = 400
@@ -77,9 +79,12 @@ class FrontStation(Station):
         self.turn = self._slider("front_turn", "Holder's angle")
         self.turn.setRange(-90, 90)
         self.turn.valueChanged.connect(self._turn)
-        self._zoom_text, self._turn_text = Label(), Label()
-        self._zoom_text.setMinimumWidth(64)
-        self._turn_text.setMinimumWidth(36)
+        self._zoom_text = NumberField(
+            session, "front_zoom_text", "Focal length, typed", "focal_mm", 1.0, self._zoom_to, 72
+        )
+        self._turn_text = NumberField(
+            session, "front_turn_text", "Holder's angle, typed", "turn_deg", 1.0, self._turn_to, 52
+        )
         self._zoom_word, self._turn_word = Label("Zoom"), Label("Turn holder")
         sliders = QHBoxLayout()
         sliders.setSpacing(8)
@@ -248,11 +253,11 @@ class FrontStation(Station):
             low, high = front.range_mm
             share = (front.focal_mm - low) / ((high - low) or 1.0)
             self._set(self.zoom, 0, STEPS, round(share * STEPS))
-            self._zoom_text.setText(f"{front.focal_mm:.1f} mm")
+            self._zoom_text.say(front.focal_mm, f"{front.focal_mm:.2f} mm")
         if holder is not None and front is not None:
             angle = front.layout.front_rotation_deg[holder]
             self._set(self.turn, -90, 90, round(angle))
-            self._turn_text.setText(f"{angle:.0f}°")
+            self._turn_text.say(angle, f"{angle:g}°")
 
     def _set(self, slider: QSlider, low: int, high: int, value: int) -> None:
         if not slider.isSliderDown():
@@ -353,6 +358,16 @@ class FrontStation(Station):
         if train is not None and front is not None and front.lens is not None:
             low, high = front.range_mm
             self.session.do(SetFocal(train.id, round(low + (high - low) * value / STEPS, 2)))
+
+    def _zoom_to(self, focal_mm: float | None) -> Edit | None:
+        train = self.session.train
+        return None if train is None or focal_mm is None else SetFocal(train.id, focal_mm)
+
+    def _turn_to(self, angle_deg: float | None) -> Edit | None:
+        train, holder = self.session.train, self._holder()
+        if train is None or holder is None:
+            return None
+        return TurnPart(train.id, holder, angle_deg or 0.0, Side.FRONT, label="Turn the holder")
 
     def _turn(self, value: int) -> None:
         train, holder = self.session.train, self._holder()

@@ -65,6 +65,7 @@ def _style(t: Theme) -> str:
         border: 1px solid {t.hairline}; border-radius: 3px; padding: 4px 7px; selection-background-color: {t.accent};
         selection-color: {t.on_accent}; min-height: 18px; }}
     QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 1px solid {t.accent}; }}
+    QLineEdit[wrong="true"] {{ border: 1px solid {t.stop}; color: {t.stop}; }}
     QComboBox::drop-down {{ border: 0; width: 18px; }}
     QComboBox::down-arrow {{ image: none; width: 0; height: 0; margin-right: 8px; border-left: 4px solid {t.panel};
         border-right: 4px solid {t.panel}; border-top: 5px solid {t.steel}; }}

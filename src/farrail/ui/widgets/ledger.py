@@ -14,7 +14,6 @@ from PySide6.QtCore import (
     QPersistentModelIndex,
     QPointF,
     QRect,
-    QRectF,
     QSize,
     Qt,
     Signal,
@@ -22,14 +21,12 @@ from PySide6.QtCore import (
 from PySide6.QtGui import (
     QAction,
     QColor,
-    QFont,
     QGuiApplication,
     QKeyEvent,
     QKeySequence,
     QMouseEvent,
     QPainter,
     QPen,
-    QPolygonF,
     QResizeEvent,
 )
 from PySide6.QtWidgets import (
@@ -47,6 +44,7 @@ from farrail.exchange.csv_shelf import guarded
 from farrail.parts.provenance import Origin
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
+from farrail.ui.widgets.marks import draw_mark, in_two_lines
 from farrail.ui.widgets.plain import Label, plain_tip
 from farrail.ui.widgets.row_keys import RowKey
 
@@ -410,7 +408,7 @@ class Ledger(QTableView):
                 weight = STRONG if cell.strong else REGULAR
                 # No letter is wider than its height: what has room for so many is not measured.
                 long = len(cell.text) * 13.0 > room and text_width_px(cell.text, 13, weight) > room
-                height = TWO_LINES_PX if long and " " in cell.text else ONE_LINE_PX
+                height = TWO_LINES_PX if long and " " in cell.text else self.verticalHeader().defaultSectionSize()
                 if self.rowHeight(row) != height:
                     self.setRowHeight(row, height)
             return
@@ -472,46 +470,6 @@ class Ledger(QTableView):
         super().mouseDoubleClickEvent(event)
 
 
-def in_two_lines(text: str, weight: QFont.Weight, width_px: float) -> tuple[str, str]:
-    """Return a text broken between words into two lines, the second cut where even that is too short."""
-    words = text.split(" ")
-    first = words[0]
-    taken = 1
-    while taken < len(words) and text_width_px(f"{first} {words[taken]}", 13, weight) <= width_px:
-        first, taken = f"{first} {words[taken]}", taken + 1
-    return elided(first, 13, weight, width_px), elided(" ".join(words[taken:]), 13, weight, width_px)
-
-
 def _safe(text: str) -> str:
     """Return a cell that no spreadsheet takes for a formula; a number with its sign is none."""
     return text if NUMBER.match(text) else guarded(text)
-
-
-def draw_mark(painter: QPainter, at: QPointF, origin: Origin | None) -> None:
-    """Draw a provenance mark, or for None that of what nobody knows: a broken ring."""
-    if origin is not None:
-        draw_origin(painter, at, origin)
-        return
-    painter.save()
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.setPen(QPen(QColor(current_theme().steel), 1.5))
-    for start in (20, 140, 260):
-        painter.drawArc(QRectF(at.x() - 3.7, at.y() - 3.7, 7.4, 7.4), start * 16, 80 * 16)
-    painter.restore()
-
-
-def draw_origin(painter: QPainter, at: QPointF, origin: Origin) -> None:
-    """Draw a provenance mark: a full dot (measured), an open square (published), an open triangle (assumed)."""
-    theme = current_theme()
-    painter.save()
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    colour = {Origin.MEASURED: theme.good, Origin.PUBLISHED: theme.steel, Origin.ASSUMED: theme.look}[origin]
-    painter.setPen(QPen(QColor(colour), 1.5))
-    if origin is Origin.MEASURED:
-        painter.setBrush(QColor(colour))
-        painter.drawEllipse(at, 3.5, 3.5)
-    elif origin is Origin.PUBLISHED:
-        painter.drawRect(QRectF(at.x() - 3.5, at.y() - 3.5, 7.0, 7.0))
-    else:
-        painter.drawPolygon(QPolygonF([at + QPointF(0.0, -4.5), at + QPointF(4.6, 3.6), at + QPointF(-4.6, 3.6)]))
-    painter.restore()

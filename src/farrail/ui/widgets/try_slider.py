@@ -10,7 +10,7 @@ from farrail.parts.provenance import Origin, Quantity, Reading
 from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
 from farrail.ui.session import Session
-from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.number_field import NumberField
 from farrail.workbook.edits.laying import SetSpacer
 from farrail.workbook.edits.shelf import SetReading
 from farrail.workbook.edits.trains import SetFNumber
@@ -64,9 +64,7 @@ class TrySlider(QWidget):
         self.slider.valueChanged.connect(self._move)
         self.slider.sliderPressed.connect(self._pressed)
         self.slider.sliderReleased.connect(self._released)
-        self._value = Label()
-        self._value.setObjectName("try_text")
-        self._value.setMinimumWidth(62)
+        self._value = NumberField(session, "try_text", "The value tried", "tried_mm", 0.1, self._typed, 78)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(8)
@@ -138,9 +136,19 @@ class TrySlider(QWidget):
     def _say(self, value: float | None) -> None:
         tried = self._current()
         if tried is None or value is None:
-            self._value.setText("")
+            self._value.say(None, "")
         else:
-            self._value.setText(f"{value:.2f} mm" if tried.unit else f"f/{value:.2f}".rstrip("0").rstrip("."))
+            told = f"{value:.2f} mm" if tried.unit else f"f/{value:.2f}".rstrip("0").rstrip(".")
+            self._value.say(round(value, 2), told)
+            self._value.path = "tried_mm" if tried.unit else "f_number"
+            self._value.setAccessibleName(tried.label)
+
+    def _typed(self, value: float | None) -> Edit | None:
+        tried, train = self._current(), self._session.train
+        if tried is None or train is None or value is None:
+            return None
+        self._begun += 1
+        return self._edit(tried, value, train.id)
 
     def _move(self, step: int) -> None:
         tried, train = self._current(), self._session.train

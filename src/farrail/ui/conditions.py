@@ -1,0 +1,168 @@
+"""The conditions a train is used under, in one place: what it is set to, what is in the beam, what is taken off."""
+
+from collections.abc import Callable
+from functools import partial
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QWidget
+
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.seats import FilterSeat
+from farrail.readouts.read import Readout
+from farrail.text.values import decimal
+from farrail.train.train import Side, Train
+from farrail.ui.session import Session
+from farrail.ui.widgets.number_field import NumberField
+from farrail.ui.widgets.plain import Label, plain_title
+from farrail.ui.widgets.popover import Popover
+from farrail.workbook.edits.laying import BareCamera, ReverseOptic, SetInBeam, TurnPart
+from farrail.workbook.edits.trains import SetFNumber, SetFocal, SetFocus
+from farrail.workbook.history import Edit
+
+
+class Conditions(Popover):
+    """Every condition of the train in view that can be changed."""
+
+    def __init__(self, session: Session, parent: QWidget) -> None:
+        """Lay out what the train has."""
+        super().__init__("How this train is used", parent, 340)
+        self._session = session
+        self._grid = QGridLayout()
+        self._grid.setHorizontalSpacing(14)
+        self._grid.setVerticalSpacing(7)
+        self._grid.setColumnStretch(1, 1)
+        self.body.addLayout(self._grid)
+        self._refreshers: list[Callable[[Readout], None]] = []
+        train, readout = session.train, session.readout
+        if train is None or readout is None:
+            self.add_line("No train in view; start one from the first page or the train menu.", role="steel")
+            return
+        self._numbers(train, readout)
+        self._seats(train, readout)
+        self._switches(train)
+        session.changed.connect(self._refresh)
+        self._refresh()
+
+    # Rows
+
+    def _row(self, caption: str, widget: QWidget) -> None:
+        label = Label(caption)
+        label.setProperty("role", "steel")
+        row = self._grid.rowCount()
+        self._grid.addWidget(label, row, 0)
+        self._grid.addWidget(widget, row, 1, Qt.AlignmentFlag.AlignLeft)
+
+    def _number(
+        self, caption: str, name: str, path: str, step: float, make: Callable[[float | None], Edit | None],
+        now: Callable[[Readout], tuple[float | None, str]],
+    ) -> None:  # fmt: skip
+        field = NumberField(self._session, name, caption, path, step, make, 120)
+        self._row(caption, field)
+        self._refreshers.append(lambda readout: field.say(*now(readout)))
+
+    def _numbers(self, train: Train, readout: Readout) -> None:
+        lens = readout.layout.optic
+        zoom = isinstance(lens, CameraLens) and lens.longest_focal_mm is not None
+        if zoom:
+            self._number(
+                "Focal length", "condition_focal", "focal_mm", 1.0,
+                lambda value: None if value is None else SetFocal(train.id, value), _focal_of,
+            )  # fmt: skip
+        self._number(
+            "Aperture", "condition_aperture", "f_number", 0.1, lambda value: SetFNumber(train.id, value), _aperture_of
+        )
+        if isinstance(lens, CameraLens):
+            self._number(
+                "Focused at", "condition_focus", "focus_mm", 10.0, lambda value: SetFocus(train.id, value), _focus_of
+            )
+        holder = next((p.index for p in readout.layout.front if isinstance(p.part, FilterHolder)), None)
+        if holder is not None:
+            self._number(
+                "Holder turned by", "condition_holder", "turn_deg", 1.0,
+                lambda value: TurnPart(train.id, holder, value, Side.FRONT, label="Turn the holder"),
+                partial(_turned, Side.FRONT, holder),
+            )  # fmt: skip
+        if train.camera is not None:
+            self._number(
+                "Camera turned by", "condition_camera", "turn_deg", 1.0,
+                lambda value: TurnPart(train.id, len(train.rear_train), value, label="Turn the camera"), _camera_turned,
+            )  # fmt: skip
+
+    def _seats(self, train: Train, readout: Readout) -> None:
+        for placed in readout.layout.rear:
+            if not isinstance(placed.part, FilterSeat) or len(placed.laid.filters) < 2:
+                continue
+            box = QComboBox()
+            box.setObjectName(f"condition_beam_{placed.index}")
+            box.setAccessibleName(f"In the beam, {placed.part.name}")
+            for slot, filter_id in enumerate(placed.laid.filters):
+                name = "empty" if filter_id is None else self._session.workbook.by_id[filter_id].name
+                box.addItem(f"{slot + 1}  {plain_title(name)}")
+            box.activated.connect(partial(self._turn_wheel, train.id, placed.index))
+            self._row("In the beam", box)
+            self._refreshers.append(partial(_show_slot, box, placed.index))
+
+    def _turn_wheel(self, train_id: str, index: int, slot: int) -> None:
+        self._session.do(SetInBeam(train_id, index, slot, label="Turn another filter into the beam"))
+
+    def _switches(self, train: Train) -> None:
+        shelf = self._session.workbook.by_id
+        camera, lens = shelf.get(train.camera or ""), shelf.get(train.optic)
+        if isinstance(camera, Camera) and camera.front_ring is not None:
+            self._switch(
+                "Camera's front ring is off", "condition_ring", lambda on: BareCamera(train.id, on),
+                lambda now: now.camera_bare,
+            )  # fmt: skip
+        if isinstance(lens, CameraLens) and lens.can_be_reversed:
+            self._switch(
+                "Lens turned round", "condition_reversed", lambda on: ReverseOptic(train.id, on),
+                lambda now: now.optic_reversed,
+            )  # fmt: skip
+
+    def _switch(self, caption: str, name: str, make: Callable[[bool], Edit], now: Callable[[Train], bool]) -> None:
+        box = QCheckBox(caption)
+        box.setObjectName(name)
+        box.clicked.connect(lambda on: self._session.do(make(on)))
+        self._grid.addWidget(box, self._grid.rowCount(), 0, 1, 2)
+        self._refreshers.append(lambda readout: box.setChecked(now(readout.layout.train)))
+
+    def _refresh(self) -> None:
+        """Show the conditions as they stand."""
+        readout = self._session.readout
+        if readout is not None:
+            for refresh in self._refreshers:
+                refresh(readout)
+
+
+def _focal_of(readout: Readout) -> tuple[float | None, str]:
+    focal = readout.layout.first_order.focal_length.value
+    return focal, f"{decimal(focal)} mm"
+
+
+def _aperture_of(readout: Readout) -> tuple[float | None, str]:
+    number = readout.layout.first_order.f_number.value
+    return number, f"f/{decimal(number)}"
+
+
+def _focus_of(readout: Readout) -> tuple[float | None, str]:
+    focus = readout.layout.train.conditions.focus_mm
+    return focus, "infinity" if focus is None else f"{decimal(focus)} mm"
+
+
+def _turned(side: Side, index: int, readout: Readout) -> tuple[float | None, str]:
+    row = readout.layout.train.row(side)
+    turned = row[index].turned_deg if index < len(row) else None
+    return turned or 0.0, f"{decimal(turned or 0.0)}°"
+
+
+def _camera_turned(readout: Readout) -> tuple[float | None, str]:
+    turned = readout.layout.train.camera_turned_deg
+    return turned or 0.0, "as it comes" if turned is None else f"{decimal(turned)}°"
+
+
+def _show_slot(box: QComboBox, index: int, readout: Readout) -> None:
+    row = readout.layout.train.rear_train
+    if index < len(row):
+        box.setCurrentIndex(row[index].in_beam)
