@@ -323,6 +323,9 @@ def test_a_close_up_lens_goes_to_the_front_by_itself(window: MainWindow, qtbot: 
     window.stations.show_station("parts")
     window.parts.show_part("close-up-4")
     press(window, "lay_part", qtbot)
+    # Its thread is not the achromat's: that is said, and it lies there on request all the same.
+    assert "mates with nothing" in window.bar.text.text()
+    press(window, "lay_anyway", qtbot)
     assert window.session.train is not None
     assert [laid.part for laid in window.session.train.front_stack] == ["achromat-5", "close-up-4"]
 

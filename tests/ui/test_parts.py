@@ -17,17 +17,18 @@ from farrail.parts.kinds.seats import FilterDrawer
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.kinds.tubes import Adapter, Spacer
 from farrail.parts.provenance import Origin, Reading, Span, measured, published
+from farrail.parts.registry import TEMPLATES
 from farrail.parts.shelved import Status
 from farrail.planning.plan import plan
 from farrail.text.findings import reason_of, text_of
 from farrail.train.train import Laid, Side, Train
-from farrail.ui.session import Selection
+from farrail.ui.session import NOTHING, Selection
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.row_keys import Heading, Nth, ValueKey
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import LayPart
-from farrail.workbook.edits.shelf import SetReading
+from farrail.workbook.edits.shelf import AddPart, SetReading
 
 
 @pytest.fixture
@@ -307,3 +308,29 @@ def test_an_example_is_nobody_s_until_it_is_measured_or_said_to_be_had(window: M
     action = found(window, QAction, "act_have_it")
     action.trigger()
     assert session.workbook.by_id["spacer-5"].status is Status.OWNED
+
+
+def test_a_part_goes_where_it_mates_and_can_be_moved_to_where_it_would_too(station: PartsStation, qtbot: QtBot) -> None:
+    session = station.session
+    window = station.window()
+    assert isinstance(window, MainWindow)
+    session.select(NOTHING)
+    session.do(AddPart(TEMPLATES["spacer"]()))
+    part = session.workbook.shelf[-1]
+    station.show_part(part.id)
+    before = session.train
+    assert before is not None
+    press(station, "lay_part", qtbot)
+    laid = session.train
+    assert laid is not None
+    # M42 on both sides: behind the last spacer it stands nearest the camera.
+    assert [one.part for one in laid.rear_train] == [*(one.part for one in before.rear_train), part.id]
+    assert "It fits elsewhere too" in window.bar.text.text()
+    press(window, "lay_place_1", qtbot)
+    moved = session.train
+    assert moved is not None
+    assert [one.part for one in moved.rear_train].index(part.id) == len(before.rear_train) - 1
+    assert session.readout is not None
+    assert not [f for f in session.readout.findings if f.kind == "joint.mismatch"]
+    session.undo()
+    assert session.train == before

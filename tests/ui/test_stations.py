@@ -173,6 +173,7 @@ def test_a_part_is_made_named_changed_laid_copied_and_removed(window: MainWindow
     assert shown["Clear aperture"] == "40.00 mm"
     assert shown["Owned"] == "2"
     press(window, "lay_part", qtbot)
+    press(window, "lay_anyway", qtbot)  # M54 mates with nothing there
     assert session.train is not None
     assert session.train.rear_train[-1].part == part.id
     press(window, "discard_part", qtbot)

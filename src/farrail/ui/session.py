@@ -59,6 +59,8 @@ class Session(QObject):
     rested = Signal()
     # Something to tell the person in one sentence: text, and whether it is a trouble.
     message = Signal(str, bool)
+    # Something to choose before it is done: a sentence, and (text, object name, what to do) for each choice.
+    asked = Signal(str, object)
     # The ranges of the train in view are known, or no longer.
     ranges_changed = Signal()
     # Whether what is shown is the workbook as it stands; False after an error of the program's own.

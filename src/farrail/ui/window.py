@@ -224,6 +224,7 @@ class MainWindow(QMainWindow):
         session.rested.connect(self._after_change)
         session.selection_changed.connect(self._refresh_front)
         session.file_changed.connect(self._refresh_title)
+        session.asked.connect(lambda text, choices: self.bar.say(text, False, choices))
         session.message.connect(lambda text, trouble: self.bar.say(text, trouble))
         self.header.aperture_wanted.connect(self.trains.ask_aperture)
         self.rail.menu_wanted.connect(self._rail_menu)
@@ -344,6 +345,8 @@ class MainWindow(QMainWindow):
     def showEvent(self, event: QShowEvent) -> None:
         """Nothing wears a focus frame before a key was pressed: Tab goes from here to the first button."""
         super().showEvent(event)
+        if self.lower_half.currentWidget() is self.below:
+            self.folding.follow()
         if self.focusWidget() is None or not self.isActiveWindow():
             self.setFocus(Qt.FocusReason.OtherFocusReason)
 

@@ -1,5 +1,8 @@
 """Laying parts by hand: at a joint, behind what is picked, or as a filter into the seat under the hand."""
 
+from collections.abc import Mapping
+from functools import partial
+
 from PySide6.QtWidgets import QMenu
 
 from farrail.parts.connections import Plain
@@ -9,7 +12,9 @@ from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat, FilterWheel
-from farrail.train.train import GuidePort, Side
+from farrail.parts.registry import Part
+from farrail.planning.belonging import Belongs, places_for
+from farrail.train.train import GuidePort, Side, Train
 from farrail.ui.session import Selection, Session
 from farrail.ui.widgets.plain import plain_title
 from farrail.workbook.edits.front import CarryLens, SetDropIn, SetSheet
@@ -17,6 +22,8 @@ from farrail.workbook.edits.laying import LayPart, SetFilter, SetGuide, SetInBea
 from farrail.workbook.edits.trains import SetCamera, SetOptic
 
 # What only ever stands ahead of a lens.
+# So many other places are offered.
+MOST_PLACES = 3
 FRONT_KINDS = (CloseUpLens, CouplingRing, FilterHolder, HolderRing, Hood)
 
 
@@ -38,23 +45,85 @@ def lay_by_choice(session: Session, part_id: str) -> bool:
         return False
     if part.kind == "camera":
         return session.do(SetCamera(train.id, part.id, label=f"Use {part.name}"))
-    if isinstance(part, SheetFilter):
-        return slide_in(session, part)
     if isinstance(part, CameraLens) and carry(session, part):
         return True
+    picked = session.selection
+    if isinstance(part, SheetFilter):
+        if not picked.empty and not picked.joint and picked.side is Side.FRONT:
+            return slide_in(session, part)
+        return lay_where_it_belongs(session, part)
     if not can_lie(part):
         return session.do(SetOptic(train.id, part.id, label=f"Use {part.name}"))
-    picked = session.selection
     if not picked.empty and not picked.joint:
         if picked.side is Side.REAR and put_in_seat(session, part_id, picked.index):
             return True
         if picked.side is Side.FRONT and drop_in(session, part_id, picked.index):
             return True
-    if picked.empty and isinstance(part, FRONT_KINDS):
-        return lay_at(session, part_id, Side.FRONT, len(train.front_stack))
     if picked.empty:
-        return lay_at(session, part_id, Side.REAR, len(train.rear_train))
+        return lay_where_it_belongs(session, part)
     return lay_at(session, part_id, picked.side, picked.index + (0 if picked.joint else 1))
+
+
+def lay_where_it_belongs(session: Session, part: Part) -> bool:
+    """Lay a part where it goes and mates, the other such places offered; where there is none, say why and offer it."""
+    train, shelf = session.train, session.workbook.by_id
+    if train is None:
+        return False
+    places = places_for(train, shelf, part)
+    if places:
+        if not lay_in(session, part, places[0]):
+            return False
+        if len(places) > 1:
+            _offer_elsewhere(session, part, train, places)
+        return True
+    if isinstance(part, SheetFilter):
+        return slide_in(session, part)
+    side = Side.FRONT if isinstance(part, FRONT_KINDS) else Side.REAR
+    ends = " and ".join(end.label for end in part.ends if end is not None)
+    session.asked.emit(
+        f"{part.name} ({ends}) mates with nothing that is free on this train; an adapter may be missing.",
+        (("Lay it all the same", "lay_anyway", lambda: lay_at(session, part.id, side, len(train.row(side)))),),
+    )
+    return False
+
+
+def _offer_elsewhere(session: Session, part: Part, train: Train, places: tuple[Belongs, ...]) -> None:
+    """Offer the other places where a part just laid would go too."""
+    shelf, laid = session.workbook.by_id, session.workbook
+
+    def move(place: Belongs) -> None:
+        if session.workbook is not laid:
+            session.message.emit("The train has changed since; move the part on the rail.", True)
+            return
+        session.undo()
+        lay_in(session, part, place)
+
+    choices = [
+        (place_name(train, shelf, place), f"lay_place_{number}", partial(move, place))
+        for number, place in enumerate(places[1 : MOST_PLACES + 1], start=1)
+    ]
+    session.asked.emit(f"Laid {place_name(train, shelf, places[0])}. It fits elsewhere too:", tuple(choices))
+
+
+def lay_in(session: Session, part: Part, place: Belongs) -> bool:
+    """Lay a part in a place it belongs to: at a joint, or in a seat or slot."""
+    train, shelf = session.train, session.workbook.by_id
+    if train is None or place.slot is None:
+        return lay_at(session, part.id, place.side, place.index, flipped=place.flipped)
+    holder = shelf[train.row(place.side)[place.index].part].name
+    if place.side is Side.FRONT:
+        label = f"Slide {part.name} into slot {place.slot + 1}"
+        return session.do(SetSheet(train.id, place.index, place.slot, part.id, label=label))
+    return session.do(SetFilter(train.id, place.index, place.slot, part.id, label=f"Put {part.name} into {holder}"))
+
+
+def place_name(train: Train, shelf: Mapping[str, Part], place: Belongs) -> str:
+    """Return what a place is called: what it is in, or what it is behind."""
+    row = train.row(place.side)
+    if place.slot is not None:
+        return f"into {shelf[row[place.index].part].name}"
+    beside = shelf[row[place.index - 1].part] if place.index else shelf[train.optic]
+    return f"{'ahead of' if place.side is Side.FRONT else 'behind'} {beside.name}"
 
 
 def carry(session: Session, lens: CameraLens) -> bool:
