@@ -172,3 +172,12 @@ def test_thousands_of_equal_names_and_columns_take_no_longer_than_others() -> No
     with pytest.raises(BadInput, match="20002 columns"):
         preview_csv(f"kind,name,{header}\n", {})
     assert time.perf_counter() - begun < 4.0 * different
+
+
+def test_a_thickness_and_a_printed_shift_together_are_told_apart() -> None:
+    head = "kind,name,front,rear,path_length_mm,outer_diameter_mm,glass.thickness_mm,glass.index,glass.focus_shift_mm\n"
+    row = "round_filter,Filter,plain 36,plain 36,2,36,2,1.5168,0.68\n"
+    (told,) = preview_csv(head + row, {}).rows
+    assert told.part is None
+    assert "both given" in told.reason
+    assert "is not a column" not in told.reason

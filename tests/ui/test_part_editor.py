@@ -240,7 +240,13 @@ def test_values_understand_what_people_write(station: PartsStation) -> None:
         # ND1000 passes a thousandth: its density is lg 1000.
         assert isinstance(quantity, Quantity), text
         assert quantity.value == pytest.approx(density, abs=1e-4), text
-    say(station, "glass.focus_shift_mm", "0.68")
+    say(station, "glass.thickness_mm", "2")
+    say(station, "glass.focus_shift_mm", "1.3186 t/n")
+    shift = now(station, "glass.focus_shift_mm")
+    # 2 mm of crown glass: t/n = 2 / 1.5168 = 1.3186, and the focus moves by what is left of 2.
+    assert isinstance(shift, Quantity)
+    assert shift.value == pytest.approx(2.0 - 2.0 / 1.5168, abs=1e-4)
+    say(station, "glass.focus_shift_mm", "reduction 0.68")
     assert now(station, "glass.kind") == "printed_shift"
 
 
@@ -263,3 +269,35 @@ def test_every_field_is_explained_in_one_line(station: PartsStation) -> None:
         for field in fields_of(made):
             if field.told and field.shape is Shape.QUANTITY:
                 assert field.help or field_at(made, field.path), (kind, field.path)
+
+
+def test_a_pasted_page_fills_what_it_names_once_each_is_approved(station: PartsStation, qtbot: QtBot) -> None:
+    station.add("filter_drawer")
+    page = "path length 20.5 mm, M54x0.75 internal to M54x0.75 external, clear 46, box of 12"
+    QApplication.clipboard().setText(page)
+    station.paste_page()
+    table = station.page.table
+    assert [row.cells[1].text for row in table.ledger.rows] == [
+        "Front connection", "Rear connection", "Length", "Clear aperture"]  # fmt: skip
+    table.setCurrentIndex(table.ledger.index(3, 1))
+    assert "clear 46" in found(station, QLabel, "page_words").text()
+    table.row_activated.emit(table.current_key(), 1)  # leave the clear aperture
+    press(station, "page_take", qtbot)
+    length, clear = now(station, "path_length_mm"), now(station, "clear_aperture_mm")
+    assert isinstance(length, Quantity)
+    assert (length.value, length.origin) == (20.5, Origin.PUBLISHED)
+    assert now(station, "front") == thread(54.0, 0.75, Gender.INTERNAL)
+    assert clear is None or (isinstance(clear, Quantity) and clear.value != 46.0)
+    station.session.undo()
+    assert now(station, "front") != thread(54.0, 0.75, Gender.INTERNAL)  # one step
+
+
+def test_where_bare_numbers_of_a_table_come_from_is_said_once(window: MainWindow, qtbot: QtBot) -> None:
+    table = "kind,name,front,rear,path_length_mm\nspacer,Long ring,M42x0.75 internal,M42x0.75 external,13.5\n"
+    window.stations.show_station("parts")
+    window.parts.show_import(table, "the clipboard")
+    press(window.parts.importing, "reading_measured", qtbot)
+    press(window, "import_take", qtbot)
+    ring = window.session.workbook.shelf[-1]
+    assert isinstance(ring, Spacer)
+    assert (ring.path_length_mm.origin, ring.outer_diameter_mm) == (Origin.MEASURED, 47.0)

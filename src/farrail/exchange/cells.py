@@ -47,8 +47,12 @@ def quantity_cell(quantity: Quantity) -> str:
     return " | ".join(words)
 
 
-def parse_quantity(text: str) -> Quantity:
+def parse_quantity(text: str, bare: Origin = Origin.PUBLISHED) -> Quantity:
     """Read a quantity from one cell.
+
+    Args:
+        text: the cell.
+        bare: where a number without a word for it came from.
 
     Raises:
         BadInput: a figure in it cannot be read.
@@ -59,11 +63,11 @@ def parse_quantity(text: str) -> Quantity:
         word = word.strip().replace("\\|", "|")
         if word.startswith("*"):
             chosen, word = index, word[1:].strip()
-        readings.append(_figure(word))
+        readings.append(_figure(word, bare))
     return Quantity(readings=tuple(readings), chosen=chosen)
 
 
-def _figure(word: str) -> Reading | Span:
+def _figure(word: str, bare: Origin) -> Reading | Span:
     span = _SPAN.match(word)
     if span:
         return Span(low=number(span["low"]), high=number(span["high"]), note=span["note"] or "")
@@ -72,7 +76,7 @@ def _figure(word: str) -> Reading | Span:
         raise BadInput(f"“{word[:40]}” is not a value; write 16.5 published or 16.46 ± 0.02 measured")
     return Reading(
         value=number(match["value"]),
-        origin=Origin((match["origin"] or "published").lower()),
+        origin=Origin(match["origin"].lower()) if match["origin"] else bare,
         tolerance=abs(number(match["tolerance"])) if match["tolerance"] else 0.0,
         note=match["note"] or "",
     )
@@ -128,14 +132,19 @@ def written(field: PartField, value: Any) -> str:
     return str(value.value if isinstance(value, Enum) else value)
 
 
-def read_cell(field: PartField, text: str) -> Any:
+def read_cell(field: PartField, text: str, bare: Origin = Origin.PUBLISHED) -> Any:
     """Read a field's value from one cell.
+
+    Args:
+        field: the field.
+        text: the cell.
+        bare: where a number without a word for it came from.
 
     Raises:
         BadInput: it is none.
     """
     if field.shape is Shape.QUANTITY:
-        return parse_quantity(text)
+        return parse_quantity(text, bare)
     if field.shape is Shape.CONNECTION:
         return parse_connection_cell(text)
     if field.shape is Shape.TABLE:

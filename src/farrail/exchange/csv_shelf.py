@@ -19,6 +19,7 @@ from farrail.errors import BadInput
 from farrail.exchange.cells import read_cell, written
 from farrail.parts.connections import Connection, Plain
 from farrail.parts.fields import Shape, field_at, fields_of, value_at
+from farrail.parts.provenance import Origin
 from farrail.parts.registry import KIND_NAMES, KINDS, AnyPart, Part
 from farrail.parts.shelved import PartId
 from farrail.workbook.edits.trains import free_id, id_stem
@@ -112,12 +113,13 @@ def _default(part: Part, path: str) -> object:
 # In
 
 
-def preview_csv(text: str, shelf: Mapping[PartId, Part]) -> Preview:
+def preview_csv(text: str, shelf: Mapping[PartId, Part], bare: Origin = Origin.PUBLISHED) -> Preview:
     """Read a table and say of each row what it would make; nothing is imported.
 
     Args:
         text: the table; comma, semicolon or tab between cells, a byte-order mark is passed over.
         shelf: the parts that are there already.
+        bare: where its numbers come from that no word is said of.
 
     Raises:
         BadInput: it is no table of parts at all.
@@ -145,7 +147,7 @@ def preview_csv(text: str, shelf: Mapping[PartId, Part]) -> Preview:
         raise BadInput(f"The table has {len(body)} rows; at most {MOST_ROWS} are taken at a time. Split it.")
     taken, rows = _Taken(shelf), []
     for number, cells in body:
-        row = _row(number, dict(zip(columns, cells, strict=False)), shelf, taken)
+        row = _row(number, dict(zip(columns, cells, strict=False)), shelf, taken, bare)
         if row.part is not None:
             taken.add(row.part.id)
         rows.append(row)
@@ -168,11 +170,13 @@ class _Taken(set[PartId]):
         return found
 
 
-def _row(line: int, cells: dict[str, str], shelf: Mapping[PartId, Part], taken: _Taken) -> PreviewRow:
+def _row(
+    line: int, cells: dict[str, str], shelf: Mapping[PartId, Part], taken: _Taken, bare: Origin
+) -> PreviewRow:  # fmt: skip
     values = {name: _unguarded(text) for name, text in cells.items() if name and text.strip()}
     name = values.get("name", "")
     try:
-        part = _part(values, taken)
+        part = _part(values, taken, bare)
     except BadInput as error:
         return PreviewRow(line, name, None, str(error))
     old = shelf.get(part.id)
@@ -188,14 +192,14 @@ def _unguarded(text: str) -> str:
     return text[1:] if text.startswith("'") and text[1:].startswith(FORMULA_MARKS) else text
 
 
-def _part(values: dict[str, str], taken: _Taken) -> Part:
+def _part(values: dict[str, str], taken: _Taken, bare: Origin) -> Part:
     kind = values.get("kind", "").strip().lower().replace(" ", "_").replace("-", "_")
     if kind not in KIND_NAMES:
         raise BadInput(f"the kind “{values.get('kind', '')}” is not known; known are {', '.join(KIND_NAMES)}")
     data: dict[str, Any] = {"kind": kind}
     for path, text in values.items():
         if path != "kind":
-            _put(data, KINDS[kind], path, text)
+            _put(data, KINDS[kind], path, text, bare)
     if "name" not in data:
         raise BadInput("it has no name")
     if "id" not in data:
@@ -213,7 +217,7 @@ def _part(values: dict[str, str], taken: _Taken) -> Part:
         raise BadInput(f"{place or 'the row'}: {message}") from None
 
 
-def _put(data: dict[str, Any], kind: type[Part], path: str, text: str) -> None:
+def _put(data: dict[str, Any], kind: type[Part], path: str, text: str, bare: Origin) -> None:
     field = field_at(kind, path)
     steps = path.split(".")
     for step in steps[:-1]:
@@ -224,7 +228,7 @@ def _put(data: dict[str, Any], kind: type[Part], path: str, text: str) -> None:
         # A close-up lens labelled 10x has +10 dioptres.
         text = _TIMES.sub(r"\1", text).removeprefix("+")
     try:
-        data[steps[-1]] = text if field is None else read_cell(field, text)
+        data[steps[-1]] = text if field is None else read_cell(field, text, bare)
     except (BadInput, ValidationError) as error:
         reason = error.errors()[0]["msg"] if isinstance(error, ValidationError) else str(error)
         raise BadInput(f"{path}: {reason}") from None
@@ -242,9 +246,13 @@ def _drawn_diameter(data: dict[str, Any]) -> float:
 
 def _tag_glass(data: dict[str, Any]) -> None:
     """Say of each piece of glass in the table whether it is a plate or a printed shift."""
-    for value in data.values():
+    for name, value in data.items():
         if not isinstance(value, dict):
             continue
+        if "focus_shift_mm" in value and ("thickness_mm" in value or "index" in value):
+            raise BadInput(
+                f"{name}: a thickness and a printed focus shift are both given; keep the one its box or a caliper says"
+            )
         if "focus_shift_mm" in value or "thickness_mm" in value or "index" in value:
             value["kind"] = "printed_shift" if "focus_shift_mm" in value else "plate"
         else:

@@ -71,7 +71,10 @@ class PrintedShift(Tagged):
     """Glass of which the box prints the focus shift itself."""
 
     kind: Literal["printed_shift"] = "printed_shift"
-    focus_shift_mm: Annotated[Length, Told("printed focus shift", "As its box prints it", group=Group.GLASS)]
+    focus_shift_mm: Annotated[
+        Length,
+        Told("printed focus shift", "As its box prints it, or its optical thickness: 1.32 t/n", group=Group.GLASS),
+    ]
 
     @classmethod
     def instead_of(cls, other: Plate) -> "PrintedShift":

@@ -141,6 +141,7 @@ class MainWindow(QMainWindow):
             ("import", "Import a table of parts…", None, self._importing(self.tables.import_file)),
             ("export", "Export the shelf as a table…", None, self.tables.export),
             ("paste_parts", "Paste rows from a spreadsheet", "Ctrl+Shift+V", self._importing(self.tables.paste)),
+            ("paste_page", "Paste a page about the part shown", "Ctrl+Alt+V", self._importing(self.parts.paste_page)),
             ("copy_part", "Copy the part shown as a row", None, self.tables.copy_part),
             ("have_it", "I have it", None, self.tables.have_it),
             ("sizes", "Ready-made sizes…", None, self._importing(self.parts.show_ready_made)),
@@ -183,7 +184,7 @@ class MainWindow(QMainWindow):
         menu.addAction(act["log"])
         menu.addAction(act["quit"])
         self.header.train_menu.aboutToShow.connect(self._fill_trains)
-        for name in ("have_it", "import", "export", "paste_parts", "copy_part"):
+        for name in ("have_it", "import", "export", "paste_parts", "paste_page", "copy_part"):
             self.parts.table_menu.addAction(act[name])
         self.parts.table_menu.addSeparator()
         self.parts.table_menu.addAction(act["caliper"])

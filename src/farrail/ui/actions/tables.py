@@ -8,7 +8,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from farrail.errors import FarRailError
-from farrail.exchange.csv_shelf import Preview, preview_csv, shelf_to_csv
+from farrail.exchange.csv_shelf import shelf_to_csv
 from farrail.parts.shelved import Status
 from farrail.ui.session import Session
 from farrail.workbook.edits.shelf import SetField
@@ -24,7 +24,7 @@ class ShowsTables(Protocol):
     def shown(self) -> str | None:
         """Id of the part shown."""
 
-    def show_import(self, preview: Preview, where: str) -> None:
+    def show_import(self, text: str, where: str) -> None:
         """Show what a table would bring."""
 
 
@@ -57,7 +57,7 @@ class TableCommands(QObject):
             self._session.message.emit(str(error), True)
 
     def _preview(self, text: str, where: str) -> None:
-        self._station.show_import(preview_csv(text, self._session.workbook.by_id), where)
+        self._station.show_import(text, where)
 
     def export(self) -> None:
         """Ask for a name and write the whole shelf there."""

@@ -3,10 +3,11 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from farrail.exchange.csv_shelf import Preview, PreviewRow
+from farrail.exchange.csv_shelf import Preview, PreviewRow, preview_csv
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.origin_bar import OriginBar
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.shelf import ImportParts
@@ -24,6 +25,7 @@ class ImportSheet(QWidget):
         self.setObjectName("import_sheet")
         self._session = session
         self._preview: Preview | None = None
+        self._text_of, self._where = "", ""
         self._title = Label()
         self._title.setObjectName("import_title")
         self._title.setFont(font(17, STRONG))
@@ -36,6 +38,8 @@ class ImportSheet(QWidget):
             "import_rows", "Rows of the table",
             (Column("Part", False, 136), Column("line", True, 44), Column("is")),
         )  # fmt: skip
+        self.sources = OriginBar(session, "Bare numbers are from")
+        session.reading_changed.connect(self._read_again)
         self._take = QPushButton()
         self._take.setObjectName("import_take")
         self._take.clicked.connect(self._import)
@@ -51,11 +55,26 @@ class ImportSheet(QWidget):
         box.setSpacing(5)
         box.addWidget(self._title)
         box.addWidget(self._text)
+        box.addWidget(self.sources)
         box.addWidget(self.table, 1)
         box.addLayout(buttons)
 
-    def show_preview(self, preview: Preview, where: str) -> None:
-        """Show what a table would bring, the bad rows first."""
+    def show_table(self, text: str, where: str) -> None:
+        """Show what a table would bring, the bad rows first; where its bare numbers come from can be said once.
+
+        Raises:
+            BadInput: it is no table of parts.
+        """
+        preview = preview_csv(text, self._session.workbook.by_id, self._session.reading_from)
+        self._text_of, self._where = text, where
+        self._show(preview, where)
+
+    def _read_again(self) -> None:
+        """The bare numbers come from elsewhere: the table is read anew."""
+        if self._text_of and self.isVisible():
+            self.show_table(self._text_of, self._where)
+
+    def _show(self, preview: Preview, where: str) -> None:
         self._preview = preview
         good, bad = len(preview.good), preview.bad
         self._title.setText(f"{good} of {good + bad} rows can be imported")

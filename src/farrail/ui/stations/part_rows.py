@@ -5,7 +5,7 @@ from typing import Any
 from farrail.errors import BadInput, EditRefused
 from farrail.exchange.cells import read_cell, written
 from farrail.parts.connections import Connection
-from farrail.parts.fields import Offered, PartField, Shape, field_at, offered_fields
+from farrail.parts.fields import Offered, PartField, Shape, field_at, offered_fields, value_at
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.parts.registry import Part
 from farrail.parts.written import plain_text, read_pair
@@ -17,7 +17,7 @@ from farrail.ui.widgets.value_card import quantity_text
 from farrail.workbook.edits.figures import Forget, SetFigures
 from farrail.workbook.edits.several import Several
 from farrail.workbook.edits.shelf import SetField, SetKitPrice, parse_reading
-from farrail.workbook.edits.typed import parse_value
+from farrail.workbook.edits.typed import parse_shift, parse_value
 from farrail.workbook.history import Edit
 from farrail.workbook.routes.question import several
 from farrail.workbook.workbook import Workbook
@@ -90,6 +90,10 @@ def _figures(part: Part, path: str, text: str, origin: Origin) -> Edit:
     if path in sides and any(mark in text.casefold() for mark in ("x", "×", "by")):
         readings = [parse_value(path, f"{mm:g}", origin) for mm in read_pair(text)]
         return Several(tuple(SetFigures(part.id, side, (r,)) for side, r in zip(sides, readings, strict=True)), label)
+    if path.endswith("focus_shift_mm"):
+        thick = value_at(part, path.replace("focus_shift_mm", "thickness_mm"))[1]
+        known = thick.value if isinstance(thick, Quantity) else None
+        return SetFigures(part.id, path, (parse_shift(text, known, origin),), label)
     return SetFigures(part.id, path, tuple(parse_value(path, word, origin) for word in several(text)), label)
 
 

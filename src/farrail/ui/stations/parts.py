@@ -15,7 +15,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from farrail.exchange.csv_shelf import Preview
 from farrail.parts.base import FixedLength
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import KIND_NAMES, TEMPLATES, Part
@@ -24,6 +23,7 @@ from farrail.simulated.caliper import true_length_mm
 from farrail.ui.actions.laying import lay_by_choice
 from farrail.ui.session import Session
 from farrail.ui.stations.import_sheet import ImportSheet
+from farrail.ui.stations.page_sheet import PageSheet
 from farrail.ui.stations.part_sheet import PartSheet
 from farrail.ui.stations.ready_made_sheet import ReadyMadeSheet
 from farrail.ui.stations.station import Station
@@ -153,10 +153,13 @@ class PartsStation(Station):
         self.importing.closed.connect(self._end_import)
         self.sizes = ReadyMadeSheet(session)
         self.sizes.closed.connect(self._end_import)
+        self.page = PageSheet(session)
+        self.page.closed.connect(self._end_import)
         self._right = QStackedWidget()
         self._right.addWidget(self.sheet)
         self._right.addWidget(self.importing)
         self._right.addWidget(self.sizes)
+        self._right.addWidget(self.page)
         self.caliper = CaliperStrip()
         self.caliper.hide()
         self.caliper.hold_wanted.connect(self._hold)
@@ -173,15 +176,27 @@ class PartsStation(Station):
         """Id of the part shown."""
         return self._shown
 
-    def show_import(self, preview: Preview, where: str) -> None:
-        """Show what a table would bring."""
-        self.importing.show_preview(preview, where)
+    def show_import(self, text: str, where: str) -> None:
+        """Show what a table would bring.
+
+        Raises:
+            BadInput: it is no table of parts.
+        """
+        self.importing.show_table(text, where)
         self._right.setCurrentWidget(self.importing)
 
     def show_ready_made(self) -> None:
         """Show the ready-made sizes beside the shelf."""
         self._right.setCurrentWidget(self.sizes)
         self.sizes.open()
+
+    def paste_page(self) -> None:
+        """Read the clipboard as a page about the part shown."""
+        if self._shown is None:
+            self.session.message.emit("Make a part first, then paste what a page says of it.", True)
+            return
+        self._right.setCurrentWidget(self.page)
+        self.page.open(self._shown, QApplication.clipboard().text())
 
     def show_caliper(self, wanted: bool) -> None:
         """Show or hide the simulated caliper; with it in hand, what is typed is measured."""

@@ -21,7 +21,9 @@ TIPS = {
 class OriginBar(QWidget):
     """Three buttons of which one is down."""
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, session: Session, caption: str = "I am reading from", parent: QWidget | None = None
+    ) -> None:  # fmt: skip
         """Show where the session reads from."""
         super().__init__(parent)
         self.setObjectName("origin_bar")
@@ -29,9 +31,9 @@ class OriginBar(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(5)
-        caption = Label("I am reading from")
-        caption.setProperty("role", "steel")
-        row.addWidget(caption)
+        words = Label(caption)
+        words.setProperty("role", "steel")
+        row.addWidget(words)
         self._group = QButtonGroup(self)
         for number, (origin, text, name) in enumerate(SOURCES):
             button = QPushButton(text)
@@ -39,7 +41,7 @@ class OriginBar(QWidget):
             button.setProperty("choice", "true")
             button.setCheckable(True)
             button.setToolTip(TIPS[origin])
-            button.setAccessibleName(f"I am reading from {text}")
+            button.setAccessibleName(f"{caption} {text}")
             self._group.addButton(button, number)
             row.addWidget(button)
         row.addStretch(1)

@@ -16,6 +16,10 @@ _PERCENT = re.compile(r"^(.*?)\s*(?:%|percent)$")
 _ND = re.compile(r"^nd\s*(\d+(?:[.,]\d+)?)$", re.IGNORECASE)
 _F_NUMBER = re.compile(r"^(?:f\s*/?\s*|1\s*:\s*)(?=[\d.,])", re.IGNORECASE)
 _RATIO = re.compile(r"^([\d.,]+)\s*:\s*([\d.,]+)$")
+_OPTICAL = re.compile(
+    r"^(?:(?:t/n|optical(?: thickness)?)\s*=?\s*(?P<ahead>[\d.,].*)|(?P<behind>[\d.,].*?)\s*t/n)$", re.I
+)
+_REDUCTION = re.compile(r"^(?:reduction|shift)\s*(?:of|=|:)?\s*", re.IGNORECASE)
 # What a value is measured in is the end of its name.
 _UNITS = (("_mm", "mm"), ("_um", "µm"), ("_nm", "nm"), ("_deg", "°"), ("_percent", "%"), ("_stops", "stops"))
 _NAMED = {"dioptres": "dpt", "factor": "×", "nearest_magnification": "×"}
@@ -57,6 +61,31 @@ def parse_value(path: str, text: str, origin: Origin) -> Reading | Span:
             raise EditRefused(f"“{shown(text)}” is no scale; write 1:2.")
         return Reading(value=round(over.value / under.value, 6), origin=origin, note=f"given as {plain}")
     return parse_figure(plain, origin, unit_of(path))
+
+
+def parse_shift(text: str, thickness_mm: float | None, origin: Origin) -> Reading | Span:
+    """Read a printed focus shift, or the optical thickness t/n some boxes print in its place: `1.32 t/n`.
+
+    Args:
+        text: what was typed; `reduction 0.68` is a shift too.
+        thickness_mm: how thick the glass is, None where nobody has said.
+        origin: where the number came from.
+
+    Raises:
+        EditRefused: it is neither, or the thickness a t/n needs is not known.
+    """
+    plain = plain_text(text)
+    optical = _OPTICAL.match(plain)
+    if optical is None:
+        return parse_figure(_REDUCTION.sub("", plain), origin)
+    given = parse_figure(optical["ahead"] or optical["behind"], origin)
+    if thickness_mm is None:
+        raise EditRefused("An optical thickness needs the glass's own: type the glass thickness first, then this.")
+    if not 0.2 * thickness_mm <= given.value < thickness_mm:
+        raise EditRefused(f"Glass of {thickness_mm:g} mm cannot be {given.value:g} mm thick optically; t/n is less.")
+    # The shift t(1 - 1/n) is what the optical thickness t/n leaves of t.
+    shift = round(thickness_mm - given.value, 4)
+    return Reading(value=shift, origin=given.origin, tolerance=given.tolerance, note=f"given as {plain}")
 
 
 def _density(plain: str, origin: Origin) -> Reading | Span:
