@@ -36,8 +36,11 @@ def test_a_page_is_read_as_a_person_reads_it(kind: str, page: str, wanted: dict[
         assert one.words in " ".join(page.split())
 
 
-@pytest.mark.parametrize("page", ["", "path length 1.2.3", "A fine part in black, box of 12",
-                                  "length unknown", "path length 1e400 mm", "\u05d0\u05d1 20 mm", "20.5", "M42x0.75"])  # fmt: skip
+NAMELESS = ["", "path length 1.2.3", "A fine part in black, box of 12", "length unknown", "path length 1e400 mm",
+            "\u05d0\u05d1 20 mm", "20.5", "M42x0.75"]  # fmt: skip
+
+
+@pytest.mark.parametrize("page", NAMELESS)
 def test_a_number_without_its_name_is_not_taken(page: str) -> None:
     assert read_page(page, TEMPLATES["spacer"]()) == ()
 
