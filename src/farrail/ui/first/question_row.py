@@ -21,9 +21,9 @@ from farrail.ui.theme.fonts import MEDIUM, REGULAR, font, text_width_px
 from farrail.ui.widgets.plain import Label, plain_title
 from farrail.workbook.routes.question import FROM_SHELF, Question, Stand
 
-LABEL_PX, FIELD_PX = 196, 308
-# So much room the usual answers have under a field.
-USUAL_PX = 620
+LABEL_PX, FIELD_PX = 182, 308
+# So wide a line of choices becomes at most, in the smallest window too, and so much a button adds to its text.
+CHOICES_PX, BUTTON_PX = 440, 24
 
 
 class QuestionRow(QWidget):
@@ -61,6 +61,8 @@ class QuestionRow(QWidget):
         self._told = ""
         self._words: tuple[str, ...] = ()
         self._usual = QWidget()
+        # It takes what room there is, and asks for none: a small window must not be pushed apart.
+        self._usual.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._usual.hide()
         self._offered = QHBoxLayout(self._usual)
         self._offered.setContentsMargins(0, 0, 0, 2)
@@ -82,12 +84,15 @@ class QuestionRow(QWidget):
             grid.addWidget(self.where, 1, 1, 1, 2)
             self.label.setContentsMargins(0, 5, 0, 0)
         else:
-            grid.addWidget(self._line(ask.such_as, ask.what), 0, 1)
-            grid.addWidget(self.where, 0, 2)
+            grid.addWidget(self._line(ask.such_as, ask.what), 0, 1, Qt.AlignmentFlag.AlignTop)
+            grid.addWidget(self.where, 0, 2, Qt.AlignmentFlag.AlignTop)
+            self.where.setContentsMargins(0, 6, 0, 0)
+            self.where.setMinimumWidth(170)
             self.label.setContentsMargins(0, 6, 0, 0)
         grid.addWidget(self.reason, 2, 1, 1, 2)
         grid.addWidget(self._usual, 3, 1, 1, 2)
-        grid.setColumnStretch(2, 1)
+        grid.setColumnStretch(1, 3)
+        grid.setColumnStretch(2, 4)
 
     def _line(self, such_as: str, what: str) -> QWidget:
         self._such_as = such_as
@@ -95,7 +100,8 @@ class QuestionRow(QWidget):
         field.setObjectName(f"answer_{self.question.key}")
         field.setAccessibleName(what)
         field.setPlaceholderText(such_as)
-        field.setFixedWidth(FIELD_PX)
+        field.setMinimumWidth(190)
+        field.setMaximumWidth(FIELD_PX)
         field.returnPressed.connect(self._give)
         field.editingFinished.connect(self._leave)
         field.textEdited.connect(lambda text: self.typing.emit(self.question.key, text))
@@ -116,11 +122,14 @@ class QuestionRow(QWidget):
         column.setSpacing(5)
         row = QHBoxLayout()
         row.setSpacing(5)
-        for number, choice in enumerate(self.question.choices):
-            if number and number % 5 == 0:
+        room = float(CHOICES_PX)
+        for choice in self.question.choices:
+            wide = text_width_px(choice_name(self._route, choice), 13, REGULAR) + BUTTON_PX
+            room -= wide
+            if room < 0:
                 row.addStretch(1)
                 column.addLayout(row)
-                row = QHBoxLayout()
+                row, room = QHBoxLayout(), CHOICES_PX - wide
                 row.setSpacing(5)
             button = QPushButton(choice_name(self._route, choice))
             button.setObjectName(f"choose_{self.question.key}_{choice}")
@@ -209,7 +218,7 @@ class QuestionRow(QWidget):
                 widget.deleteLater()
         words = text.casefold().replace("x", "×").split()
         fitting = [w for w in self._words if all(one in w.casefold().replace("x", "×") for one in words)]
-        room = float(USUAL_PX)
+        room = max(self.width() - LABEL_PX - 60.0, 300.0)
         for word in fitting:
             room -= text_width_px(word, 12, REGULAR) + 24
             if room < 0:

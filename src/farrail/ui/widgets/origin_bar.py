@@ -22,7 +22,7 @@ class OriginBar(QWidget):
     """Three buttons of which one is down."""
 
     def __init__(
-        self, session: Session, caption: str = "I am reading from", parent: QWidget | None = None
+        self, session: Session, caption: str = "Read from", parent: QWidget | None = None
     ) -> None:  # fmt: skip
         """Show where the session reads from."""
         super().__init__(parent)
