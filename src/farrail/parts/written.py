@@ -19,7 +19,7 @@ _NUMBER = r"[+-]?(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:[.,]\d*)?(?:[eE][+-]
 _UNIT = r"(?:[^\W\d_]+|[\"”″°%×]|'')?"
 _PLUS_MINUS = r"(?:±|\+\s*/\s*-|\+\s*-)"
 _ONE = re.compile(rf"({_NUMBER})\s*({_UNIT})(?:\s*{_PLUS_MINUS}\s*({_NUMBER})\s*({_UNIT}))?")
-_SPAN = re.compile(rf"(?:from\s+)?({_NUMBER})\s*({_UNIT})\s*(?:to|\.\.\.?|…|–|—|-)\s*({_NUMBER})\s*({_UNIT})", re.I)
+_SPAN = re.compile(rf"(?:from\s+)?({_NUMBER})\s*({_UNIT})\s*(?:to|\.\.\.|…|–|—|-)\s*({_NUMBER})\s*({_UNIT})", re.I)
 _BETWEEN = re.compile(rf"between\s+({_NUMBER})\s*({_UNIT})\s*and\s+({_NUMBER})\s*({_UNIT})", re.IGNORECASE)
 # A number as the tables write it.
 NUMBER = r"[-−+]?\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?"

@@ -36,6 +36,7 @@ from farrail.ui.theme.tokens import THEMES, Theme, following
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.palette import Palette
 from farrail.ui.widgets.plain import plain_tip, plain_title
+from farrail.ui.widgets.short_field import ShortField
 from farrail.workbook.routes.answer import Route
 
 
@@ -226,7 +227,7 @@ class MainWindow(QMainWindow):
         session.selection_changed.connect(self._refresh_front)
         session.file_changed.connect(self._refresh_title)
         session.asked.connect(lambda text, choices: self.bar.say(text, False, choices))
-        session.message.connect(lambda text, trouble: self.bar.say(text, trouble))
+        session.message.connect(self._tell)
         self.header.aperture_wanted.connect(self.trains.ask_aperture)
         self.rail.menu_wanted.connect(self._rail_menu)
         self.rail.part_opened.connect(self._open_part)
@@ -274,6 +275,12 @@ class MainWindow(QMainWindow):
             self._ask()
             self.close_up.ask.wish_for_subject()
         self.show_stations()
+
+    def _tell(self, text: str, trouble: bool) -> None:
+        """Say something; what was just typed and cannot be taken is marked where it stands too."""
+        self.bar.say(text, trouble)
+        if trouble and ShortField.giving is not None:
+            ShortField.giving.refuse(text)
 
     # Keeping up
 

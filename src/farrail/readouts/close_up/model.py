@@ -152,7 +152,7 @@ class CloseUp:
 
     def focus_at(self, working_distance_mm: float) -> float:
         """Return the focus distance, from the entrance pupil, that puts the subject so far before the last glass."""
-        return min(max(working_distance_mm + self.offset_mm, LEAST_FOCUS_MM), MOST_FOCUS_MM)
+        return working_distance_mm + self.offset_mm
 
     @cached_property
     def outside(self) -> bool:

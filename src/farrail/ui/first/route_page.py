@@ -202,7 +202,10 @@ class RoutePage(QWidget):
             why = self._try(edit)
             if why is None:
                 row.refuse("")
-                self._session.do(edit)
+                before = self._session.workbook
+                if edit.apply(before) != before and not self._session.do(edit):
+                    row.refuse("That cannot be taken; the line at the foot of the window says why.")
+                    return
                 self._session.show_train(self._train)
                 self.refresh()
             else:

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from farrail.errors import FarRailError
+from farrail.errors import EditRefused, FarRailError
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import AT_HAND
@@ -293,6 +293,8 @@ class CloseUpStation(Station):
         train, close = self.session.train, self._close()
         if train is None or close is None or not self._usable(close):
             return None
+        if distance_mm is not None and distance_mm <= 0.0:
+            raise EditRefused(f"A subject cannot stand {distance_mm:g} mm before the glass; give more than nothing.")
         return SetFocus(train.id, None if distance_mm is None else round(close.focus_at(distance_mm), 4))
 
     def _keep_subject(self) -> None:

@@ -1,9 +1,62 @@
 """A short line to type one number or time into, named for people, tests and screen readers."""
 
+from typing import ClassVar
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit
 
 
-def short_field(name: str, title: str, example: str, width_px: int) -> QLineEdit:
+class ShortField(QLineEdit):
+    """A line that stays as it was typed, marked and with the reason as its tip, while it cannot be taken."""
+
+    # The one that is handing on what was typed; what is refused meanwhile was typed in it.
+    giving: ClassVar["ShortField | None"] = None
+
+    def __init__(self, title: str) -> None:
+        """Make an empty line."""
+        super().__init__()
+        self._title = title
+        self._kept = ""
+        self.setAccessibleName(title)
+        self.setToolTip(title)
+        self.returnPressed.connect(self._give)
+        self.editingFinished.connect(self._give)
+        self.textEdited.connect(lambda _: self.refuse(""))
+
+    def _give(self) -> None:
+        ShortField.giving = self
+        QTimer.singleShot(0, self, self._given)
+
+    def _given(self) -> None:
+        if ShortField.giving is self:
+            ShortField.giving = None
+
+    def setText(self, text: str | None) -> None:
+        """Show a value as it stands; what was refused stays until it is typed over or given up with Escape."""
+        self._kept = text or ""
+        if not self.property("wrong"):
+            super().setText(text)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Escape brings the value back that stands."""
+        if event.key() == Qt.Key.Key_Escape and self.property("wrong"):
+            self.refuse("")
+            self.setText(self._kept)
+            return
+        super().keyPressEvent(event)
+
+    def refuse(self, why: str) -> None:
+        """Say in place why what stands here cannot be taken; "" takes that back."""
+        if (why != "") != bool(self.property("wrong")):
+            self.setProperty("wrong", why != "")
+            self.style().unpolish(self)
+            self.style().polish(self)
+        self.setToolTip(why or self._title)
+        self.setAccessibleDescription(why)
+
+
+def short_field(name: str, title: str, example: str, width_px: int) -> ShortField:
     """Return a line to type in.
 
     Args:
@@ -12,10 +65,8 @@ def short_field(name: str, title: str, example: str, width_px: int) -> QLineEdit
         example: what stands in it while it is empty.
         width_px: how wide it is.
     """
-    field = QLineEdit()
+    field = ShortField(title)
     field.setObjectName(name)
-    field.setAccessibleName(title)
-    field.setToolTip(title)
     field.setPlaceholderText(example)
     field.setFixedWidth(width_px)
     return field

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QSlider, QWidget
 
+from farrail.errors import EditRefused
 from farrail.parts.base import Adjustable, FixedLength
 from farrail.parts.provenance import Origin, Quantity, Reading
 from farrail.train.placed import PlacedAperture
@@ -19,6 +20,7 @@ from farrail.workbook.history import Edit
 STEPS = 400
 # How far either way a value can be tried, as a factor.
 FACTOR = 2.0
+LEAST_F_NUMBER, MOST_F_NUMBER = 0.3, 1000.0
 
 
 @dataclass(frozen=True)
@@ -147,6 +149,8 @@ class TrySlider(QWidget):
         tried, train = self._current(), self._session.train
         if tried is None or train is None or value is None:
             return None
+        if not tried.unit and not LEAST_F_NUMBER <= value <= MOST_F_NUMBER:
+            raise EditRefused(f"f/{value:g} cannot be; give f/{LEAST_F_NUMBER:g} to f/{MOST_F_NUMBER:g}.")
         self._begun += 1
         return self._edit(tried, value, train.id)
 
@@ -164,7 +168,7 @@ class TrySlider(QWidget):
 
     def _edit(self, tried: Tried, value: float, train: str) -> Edit:
         if not tried.part and tried.index < 0:
-            return SetFNumber(train, min(max(value, 0.3), 1000.0))
+            return SetFNumber(train, min(max(value, LEAST_F_NUMBER), MOST_F_NUMBER))
         if tried.index >= 0:
             return SetSpacer(train, tried.index, value)
         reading = Reading(value=value, origin=Origin.ASSUMED, note="tried with the slider")

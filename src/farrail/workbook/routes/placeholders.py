@@ -1,5 +1,8 @@
 """What a route puts on the shelf: blank parts with names and ids of their own, called by what is known of them."""
 
+from pydantic import ValidationError
+
+from farrail.errors import EditRefused
 from farrail.parts.blank import blank
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
@@ -11,10 +14,19 @@ from farrail.workbook.workbook import Workbook
 
 
 def new_part(workbook: Workbook, kind: str, **fields: object) -> Part:
-    """Return a blank part of a kind with a name and an id no other part of the shelf has, and some fields told."""
+    """Return a blank part of a kind with a name and an id no other part of the shelf has, and some fields told.
+
+    Raises:
+        EditRefused: one of the fields cannot be what it is told to be.
+    """
     part = blank(kind).model_copy(update=fields)
-    return part.model_copy(update={"name": (name := free_name(workbook, part.name, "")),
-                                   "id": free_id(name, set(workbook.by_id))})  # fmt: skip
+    name = free_name(workbook, part.name, "")
+    named = part.model_copy(update={"name": name, "id": free_id(name, set(workbook.by_id))})
+    try:
+        return type(part).model_validate(named.model_dump(warnings=False))
+    except ValidationError as error:
+        message = error.errors()[0]["msg"].removeprefix("Value error, ")
+        raise EditRefused(f"{KINDS[kind].kind_name.capitalize()}: {message}.") from None
 
 
 def free_name(workbook: Workbook, name: str, own: str) -> str:
