@@ -19,10 +19,12 @@ from farrail.errors import FarRailError
 from farrail.parts.fields import fields_of
 from farrail.parts.provenance import Origin, Reading
 from farrail.train.train import GuidePort, Side, Sky, Target
-from farrail.workbook.edits import front, laying, shelf, trains
+from farrail.workbook.edits import figures, front, laying, shelf, trains
 from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit, History
 from farrail.workbook.reading import from_text, to_text
+from farrail.workbook.routes import answer
+from farrail.workbook.routes.answer import QUESTIONS, Route
 from farrail.workbook.workbook import Workbook
 from tests.hardening.running import called
 
@@ -30,6 +32,9 @@ NUMBERS = (0.0, -1.0, 5e-324, 1e-6, 0.3, 0.7, 1.0, 2.8, 12.0, 55.0, 90.0, 180.0,
            float("nan"), float("inf"))  # fmt: skip
 TYPED = ("12", "12,5", "12.00 ±0.05", "10..20", "24-70", "", "-", "1e400", "0", "-3", "abc", "12 mm", "10x", "3 stops",
          "50 %", "1100", "0.000001", "٣", "12.5.5", "±", "nan", "inf", "9" * 400)  # fmt: skip
+ANSWERS = ("36x24", "one inch", "432 f/6", "17-35", "55 and 55.25", "M42x0.75 internal to M48x0.75 external", "77",
+           "77 to 82", "bayonet", "10 stops; 3 stops soft", "12, 20, 36", "+2, +4", "36 mm at 180 mm", "none",
+           "shelf:skua-apsc", "shelf:no-such-part", "44 mm SLR bayonet", "17: 27, 35: 30")  # fmt: skip
 NAMES = ("", "x", "R&D <b>", "é‮\n", "n" * 300, " spaced ", "Ring")
 # Not drawn: what a planner or a search makes is a whole row; its parts are drawn one by one here.
 LEFT_OUT = ("LayPlan", "LayTogether", "LayCloseUp", "ImportParts")
@@ -61,6 +66,10 @@ def drawn(kind: Any, book: Workbook, dice: random.Random) -> Edit:
         )
     if kind.__name__ == "AddPart":
         made["part"] = part
+    if kind.__name__ == "Answer":
+        route = dice.choice(tuple(Route))
+        question = dice.choice(QUESTIONS[route])
+        made.update(route=route, question=question.key, text=dice.choice((*TYPED, *ANSWERS, *question.choices)))
     if kind.__name__ == "LayStack":
         made["front_stack"] = dice.choice(book.trains).front_stack if book.trains else ()
     if kind.__name__ == "AddTrain":
@@ -71,6 +80,8 @@ def drawn(kind: Any, book: Workbook, dice: random.Random) -> Edit:
 def _argument(name: str, annotation: str, dice: random.Random, part: str, train: str | None, path: str) -> Any:
     if name == "train_id":
         return train if dice.random() < 0.95 else "nowhere"
+    if name == "readings":
+        return tuple(parse_value(path, dice.choice(TYPED), Origin.MEASURED) for _ in range(dice.choice((1, 2))))
     if name == "reading":
         if dice.random() < 0.5:
             return parse_value(path, dice.choice(TYPED), dice.choice(tuple(Origin)))
@@ -81,6 +92,10 @@ def _argument(name: str, annotation: str, dice: random.Random, part: str, train:
         "sky": lambda: dice.choice((None, Sky(), Sky(sun_high_deg=-18.0, most_polarised=0.0, polariser_deg=-180.0))),
         "guide": lambda: dice.choice((None, GuidePort(camera=part), GuidePort(camera="skua-full", between=(part,)))),
         "path": lambda: path,
+        "origin": lambda: dice.choice(tuple(Origin)),
+        "route": lambda: None,
+        "question": lambda: "",
+        "text": lambda: "",
         "name": lambda: dice.choice(NAMES),
         "kit": lambda: dice.choice(NAMES),
         # Text boxes give text.
@@ -100,7 +115,7 @@ def _argument(name: str, annotation: str, dice: random.Random, part: str, train:
 def attack(times: int, seed: int) -> dict[str, Any]:
     """Make so many random edits; returns the counts and what was wrong."""
     dice, history = random.Random(seed), History(demo_workbook(), limit=times + 1)
-    kinds = edits_of(front, laying, shelf, trains)
+    kinds = edits_of(front, laying, shelf, trains, figures, answer)
     first, made, refused, wrong = to_text(history.present), 0, 0, []
     slowest = 0.0
     for number in range(times):

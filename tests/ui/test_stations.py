@@ -478,3 +478,44 @@ def test_the_planner_aims_where_it_is_told(make_window: Callable[..., MainWindow
     assert rows(table)[0][1] == "+0.08"  # 0.25 more than the −0.17 of the figure in use
     window.session.show_train("lantern-wheel")
     assert not aim.isVisibleTo(window)
+
+
+def test_a_wheel_s_list_is_edited_in_place(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    window = make_window(train="lantern-wheel")
+    window.stations.show_station("spacing")
+    press(window, "show_filters", qtbot)
+    table = ledger(window, "filter_errors")
+    names = [row[0] for row in rows(table)]
+    train = window.session.train
+    assert train is not None
+    wheel = next(laid for laid in train.rear_train if len(laid.filters) > 2)
+    assert len(names) == len(wheel.filters)
+    type_over(table, 1, 0, "no such glass", qtbot)
+    assert "No filter on the shelf" in reason(table)
+    type_over(table, 1, 0, "empty", qtbot)
+    train = window.session.train
+    assert train is not None
+    assert next(laid for laid in train.rear_train if len(laid.filters) > 2).filters[1] is None
+    empty = next(n for n, row in enumerate(rows(table)) if row[0] == "2  empty")
+    type_over(table, empty, 0, names[2], qtbot)
+    train = window.session.train
+    assert train is not None
+    filled = next(laid for laid in train.rear_train if len(laid.filters) > 2)
+    assert filled.filters[1] == wheel.filters[2]
+
+
+def test_parts_has_room_for_sixteen_rows_and_full_names(window: MainWindow) -> None:
+    window.stations.show_station("parts")
+    QApplication.processEvents()
+    table = window.parts.shelf
+    seen = [n for n in range(len(table.ledger.rows)) if table.rowViewportPosition(n) >= 0
+            and table.rowViewportPosition(n) + table.rowHeight(n) <= table.viewport().height()]  # fmt: skip
+    assert len(seen) >= 16
+    heights = [window.rail.height()]
+    # One key opens the rail again, and it stays so for this station only.
+    next(a for a in window.actions() if a.objectName() == "act_fold").trigger()
+    heights.append(window.rail.height())
+    window.stations.show_station("light")
+    window.stations.show_station("parts")
+    heights.append(window.rail.height())
+    assert [height < 190 for height in heights] == [True, False, False]

@@ -10,8 +10,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from farrail.errors import FarRailError
+from farrail.errors import EditRefused, FarRailError
+from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.shelved import PartId
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.model import GlassLine, Line, Spacing
 from farrail.readouts.spacing.verdict import State
@@ -28,7 +30,7 @@ from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.row_keys import FigureKey, LineKey, RequirementKey, RowKey, SlotKey
 from farrail.ui.widgets.value_card import ValueCard, quantity_text
 from farrail.ui.widgets.working import FigureLine, figure_text, show_working
-from farrail.workbook.edits.laying import SetInBeam, SetSpacer, SetStandoff
+from farrail.workbook.edits.laying import SetFilter, SetInBeam, SetSpacer, SetStandoff
 from farrail.workbook.edits.shelf import SetReading, parse_reading
 
 WORDY = "spacing.measure_first"
@@ -64,6 +66,8 @@ class SpacingStation(Station):
             (Column("Filter"), Column("shift", True, 64, 0), Column("error", True, 74), Column("refocus", True, 92)),
         )  # fmt: skip
         self._filters.row_activated.connect(self._turn_wheel)
+        self._filters.edited.connect(self._fill_slot)
+        self._filters.judge = self._why_no_filter
         self.plan = PlanPanel(session)
         self.plan.previewed.connect(self.previewed)
         self.together = TogetherPage(session)
@@ -126,7 +130,7 @@ class SpacingStation(Station):
                 figure = None
             line.set_figure(figure, None if figure is None else _short(key, figure_text(figure)))
         self._place_figures()
-        self._filters.set_rows(_filter_rows(readout.spacing))
+        self._filters.set_rows([*_filter_rows(readout.spacing), *_empty_rows(readout)])
         filters = self._tabs.button(1)
         filters.setEnabled(bool(readout.spacing.filters))
         if not readout.spacing.filters and self._below.currentIndex() == 1:
@@ -220,6 +224,46 @@ class SpacingStation(Station):
     def _pick(self, key: RowKey | None) -> None:
         if isinstance(key, LineKey) and key.index is not None:
             self.session.select(Selection(Side.REAR, key.index, joint=bool(key.mark)))
+
+    def _filter_named(self, text: str) -> PartId | None:
+        """Return the filter of the shelf that a text names, None for an empty slot.
+
+        Raises:
+            EditRefused: none is called so, or several are.
+        """
+        words = text.casefold().split()
+        if not words or words in (["empty"], ["none"]):
+            return None
+        filters = [part for part in self.session.workbook.shelf if isinstance(part, RoundFilter)]
+        named = [p for p in filters if p.name.casefold() == text.strip().casefold()]
+        named = named or [p for p in filters if all(word in p.name.casefold() for word in words)]
+        if len(named) == 1:
+            return named[0].id
+        if not named:
+            raise EditRefused(
+                f"No filter on the shelf is called “{text.strip()[:40]}”; add it in Parts, or write empty."
+            )
+        raise EditRefused(
+            f"Several filters are called so: {', '.join(p.name for p in named[:4])}. Write more of the name."
+        )
+
+    def _why_no_filter(self, key: RowKey | None, column: int, text: str) -> str:
+        try:
+            self._filter_named(text)
+        except EditRefused as error:
+            return str(error)
+        return ""
+
+    def _fill_slot(self, key: RowKey | None, column: int, text: str) -> None:
+        """Put the filter named into the slot typed over, or empty it."""
+        train = self.session.train
+        if train is None or not isinstance(key, SlotKey):
+            return
+        try:
+            label = f"Change the filter of slot {key.slot + 1}"
+            self.session.do(SetFilter(train.id, key.index, key.slot, self._filter_named(text), label=label))
+        except EditRefused as error:
+            self.session.message.emit(str(error), True)
 
     def _turn_wheel(self, key: RowKey | None, column: int) -> None:
         """Turn the activated filter into the beam."""
@@ -329,6 +373,18 @@ def _edit_text(quantity: Quantity) -> str:
     return f"{quantity.value:g}{spread}"
 
 
+def _empty_rows(readout: Readout) -> list[Row]:
+    """Return a row for each empty slot of a wheel, to be filled by a name."""
+    rows = []
+    for placed in readout.layout.behind_datum:
+        for slot, filter_id in enumerate(placed.laid.filters):
+            if filter_id is None:
+                blank = Cell("", "steel")
+                cells = (Cell(f"{slot + 1}  empty", "steel", edit="", clears=True), blank, blank, blank)
+                rows.append(Row(cells, SlotKey(placed.index, slot)))
+    return rows
+
+
 def _filter_rows(spacing: Spacing) -> list[Row]:
     tolerance = spacing.tolerance_mm
     rows = []
@@ -337,7 +393,7 @@ def _filter_rows(spacing: Spacing) -> list[Row]:
         off = tolerance is not None and abs(item.error_mm) > tolerance + 1e-9
         mark = "in the beam" if item.in_beam else _signed(item.refocus_mm)
         cells = (
-            Cell(item.label, strong=item.in_beam),
+            Cell(item.label, strong=item.in_beam, edit=item.label, clears=True),
             Cell(f"{item.shift_mm:.2f}"),
             Cell(_signed(item.error_mm), "stop" if off else "", strong=item.in_beam),
             Cell(mark, "steel"),

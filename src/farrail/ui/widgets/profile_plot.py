@@ -104,7 +104,8 @@ class ProfilePlot(QWidget):
             p.drawPolyline(axes.line([0.0, edge, edge], [1.0, 1.0, 0.0]))
             p.setPen(QColor(theme.good))
             text = "image circle"
-            p.drawText(axes.at(edge, 0.04) + QPointF(-p.fontMetrics().horizontalAdvance(text) - 5.0, 0.0), text)
+            # Beside its line and clear of the axis, whose marks stand at the foot.
+            p.drawText(axes.at(edge, 0.24) + QPointF(-p.fontMetrics().horizontalAdvance(text) - 5.0, 0.0), text)
         if self._natural:
             p.setPen(QPen(QColor(theme.steel), 1.0, Qt.PenStyle.DashLine))
             line = axes.line(*light.natural_curve)
