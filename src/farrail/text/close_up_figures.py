@@ -82,7 +82,7 @@ def _focus_numbers(v: Values) -> str:
         return f"f(1 + 1/m) − s = {focal:.2f}·(1 + 1/{point.of_lens:.4f}) − {s:.2f} = {point.distance_mm:.2f} mm"
     a, b, c, d = stack.matrix
     q = point.of_lens * (focal - s - stack.first_mm) + focal
-    powers = ", ".join(f"{power:g} D" for power, _ in stack.lenses)
+    powers = ", ".join(f"{power:g} dpt" for power, _ in stack.lenses)
     return minus(
         f"(qD − mB)/(mA − qC) − front, m {point.of_lens:.4f}, q = m(f − s − z) + f = {q:.2f}, {powers} with A {a:.4f}, "
         f"B {b:.3f}, C {c:.6f}, D {d:.4f}, front {stack.front_mm:.2f}: {point.distance_mm:.2f} mm"

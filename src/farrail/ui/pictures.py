@@ -110,16 +110,51 @@ def _ready_made(window: object) -> None:
 
 def _measure(window: object) -> None:
     """Measure the drawer with the simulated caliper."""
+    from farrail.ui.widgets.row_keys import ValueKey
     from farrail.ui.window import MainWindow
 
     assert isinstance(window, MainWindow)
     window.parts.show_part("kittiwake-drawer")
     window.parts.show_caliper(True)
-    window.parts.sheet.table.setCurrentIndex(window.parts.sheet.table.ledger.index(0, 1))
+    table = window.parts.sheet.table
+    length = next(n for n, row in enumerate(table.ledger.rows) if row.key == ValueKey("path_length_mm"))
+    table.setCurrentIndex(table.ledger.index(length, 1))
     window.parts.caliper.zero()
     window.parts.caliper.hold_wanted.emit()
     window.parts.caliper.send()
     window.bar.hide()
+
+
+def _first_page(window: object) -> None:
+    """Show the ways in, with nothing on the rail."""
+    from farrail.ui.window import MainWindow
+    from farrail.workbook.workbook import empty_workbook
+
+    assert isinstance(window, MainWindow)
+    window.session.replace(empty_workbook(), None, None, None)
+    window.show_first()
+
+
+def _route(window: object) -> None:
+    """Go the night route up to the second part behind the flattener."""
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.window import MainWindow
+    from farrail.workbook.routes.answer import Route
+
+    _first_page(window)
+    assert isinstance(window, MainWindow)
+    window.first.begin(Route.NIGHT)
+    for key, text in (
+        ("camera.format", "23.5 x 15.7"), ("camera.pixel", "3.76"), ("camera.flange", "17.5"),
+        ("camera.front", "M42x0.75 internal"), ("camera.ring", ""), ("optic.what", "telescope_corrector"),
+        ("optic.size", "430 f/6"), ("corrector.back_focus", "55 and 55.25"), ("corrector.tolerance", ""),
+        ("corrector.datum", ""), ("optic.rear", "M48x0.75 external"), ("piece.1", "filter_drawer"),
+        ("length.1", "20.5"), ("threads.1", "M48x0.75 internal to M42x0.75 external"),
+    ):  # fmt: skip
+        window.first.route.answer(key, text)
+    for _ in range(3):
+        QApplication.processEvents()
 
 
 def _plan(window: object) -> None:
@@ -273,17 +308,17 @@ def _ends_tabled(window: object) -> None:
 
 PARTS, SPACING, LIGHT, FRONT, CLOSE_UP, EXPOSURE = "parts", "spacing", "light", "front", "close_up", "exposure"
 SCENES: dict[str, Scene] = {
+    "first-page": ("paper", "witch-broom", SPACING, _first_page),
+    "route": ("paper", "witch-broom", SPACING, _route),
     "spacing": ("paper", "witch-broom", SPACING, _nothing),
     "spacing-short": ("paper", "witch-broom-short", SPACING, _pick_joint),
     "plan": ("paper", "witch-broom-short", SPACING, _plan),
     "no-plan": ("paper", "witch-broom-short", SPACING, _no_plan),
     "several-trains": ("paper", "witch-broom-short", SPACING, _several),
     "light": ("paper", "lantern-reversed", LIGHT, _nothing),
-    "field": ("paper", "witch-broom", LIGHT, _field),
     "parts": ("paper", "witch-broom", PARTS, _measure),
     "ready-made": ("paper", "witch-broom", PARTS, _ready_made),
     "front": ("paper", "sea-stacks", FRONT, _remedies_listed),
-    "sheets": ("lamp-room", "sea-stacks-slim", FRONT, _front_page(1)),
     "sky": ("paper", "sea-stacks", FRONT, _front_page(2)),
     "compare": ("paper", "sea-stacks", FRONT, _front_page(4)),
     "close-up": ("paper", "barnacles", CLOSE_UP, _reach_shown),

@@ -152,6 +152,7 @@ class QuestionRow(QWidget):
         if self.field is not None and (told != self._told or not self.field.hasFocus()) and self.reason.isHidden():
             with QSignalBlocker(self.field):
                 self.field.setText(told)
+                self.field.setCursorPosition(0)
         self._told = told
         for choice, button in self.buttons.items():
             button.setChecked(choice == told)

@@ -86,7 +86,7 @@ class Welcome(QWidget):
             (
                 "welcome_demo",
                 "Hallan Skerry, the demo",
-                "Seven trains of an invented club; change anything",
+                "The trains of an invented club; change anything in them",
                 self.demo_wanted,
             ),
             ("welcome_open", "Open a workbook…", "A file of your own, or one you were given", self.open_wanted),

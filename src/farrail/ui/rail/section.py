@@ -358,7 +358,7 @@ def _prism(cover: PlacedAperture, z0: float) -> tuple[float, float, float, float
 def _measure(drawn: Outline, placed: Placed) -> str:
     """Return what a part is labelled with."""
     if drawn.measure is Measure.POWER:
-        return f"+{drawn.value:g} D"
+        return f"+{drawn.value:g} dpt"
     return f"×{drawn.value:g}" if drawn.measure is Measure.FACTOR else f"{placed.length.value:.2f}"
 
 

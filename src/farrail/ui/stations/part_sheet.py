@@ -43,7 +43,7 @@ class PartSheet(QWidget):
         self.table = Ledger(
             "part_values",
             "Values of the part",
-            (Column("Value"), Column("is", False, 196, 150), Column("from", False, 138, 42)),
+            (Column("Value"), Column("is", False, 178, 150), Column("from", False, 118, 42)),
         )
         self.table.edited.connect(self._edit)
         self.table.judge = self._why_not
