@@ -48,5 +48,6 @@ def called(part: Part) -> str:
         far = "" if part.longest_focal_mm is None else f"-{part.longest_focal_mm.value:g}"
         return f"Lens {part.focal_length_mm.value:g}{far} mm f/{part.f_number.value:g}"
     if isinstance(part, Telescope) and not isinstance(part.focal_length_mm.in_use, Span):
-        return f"{word} {round(part.aperture_mm.value, 1):g} mm f/{part.focal_length_mm.value / part.aperture_mm.value:.3g}"
+        ratio = part.focal_length_mm.value / part.aperture_mm.value
+        return f"{word} {round(part.aperture_mm.value, 1):g} mm f/{ratio:.3g}"
     return word
