@@ -15,6 +15,7 @@ from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.shelved import AT_HAND
 from farrail.readouts.spacing.verdict import State
 from farrail.ui.window import MainWindow
+from farrail.workbook.routes.answer import Route
 from farrail.workbook.workbook import empty_workbook
 
 
@@ -167,3 +168,47 @@ def test_a_lens_with_tubes_and_close_up_lenses_to_what_fills_the_frame(hand: Han
     assert hand.count <= 16, hand.done
     assert window.session.train is not None
     assert window.session.train.conditions.subject_width_mm == 30.0
+
+
+def test_what_nobody_has_looked_at_proves_nothing(hand: Hand, qtbot: QtBot) -> None:
+    window = hand.window
+    hand.click("route_night")
+    hand.type("one inch")
+    hand.skip()
+    hand.type("12.5")
+    hand.skip(2)
+    hand.click("choose_optic.what_telescope_corrector")
+    hand.skip()
+    hand.type("55")
+    hand.click("choose_piece.1_filter_drawer")
+    hand.type("21")
+    # Length and back focus are all a verdict needs; threads stay not known, and joints are not judged.
+    assert label(window, "route_headline") == "The train is 21.50 mm too short."
+    readout = window.session.readout
+    assert readout is not None
+    assert not [f for f in readout.findings if f.kind == "joint.mismatch"]
+    assert [f for f in readout.findings if f.kind == "joint.not_judged"]
+    hand.click("route_end")
+    qtbot.waitUntil(lambda: "not known" in label(window, "plan_text"), timeout=20_000)
+    assert "nothing proven" in label(window, "plan_text")
+
+
+def test_a_route_says_so_while_another_train_is_in_view(make_window: Callable[..., MainWindow]) -> None:
+    window = make_window()
+    window.show_first()
+    window.first.begin(Route.NIGHT)
+    window.first.route.answer("camera.format", "36x24")
+    mine = window.session.train
+    assert mine is not None
+    window.session.show_train("sea-stacks")
+    window.first.route.refresh()
+    assert label(window, "route_headline") == "Another train is in view."
+    window.first.route.answer("camera.flange", "17.5")
+    assert window.session.train is not None
+    assert window.session.train.id == mine.id
+    # Undone to the beginning, the first question alone is asked again; the demo's trains were never touched.
+    while window.session.history.undo_label is not None:
+        window.session.undo()
+    assert len(window.session.workbook.trains) == 12
+    window.first.route.refresh()
+    assert [q.key for q in window.first.route._open()] == ["camera.format"]

@@ -15,6 +15,7 @@ from farrail.planning.search import MOST_PIECES, Found, Undecided, Window, searc
 from farrail.planning.thinner import Saving, thinner_constructions
 from farrail.readouts.read import read
 from farrail.readouts.spacing.model import Spacing
+from farrail.train.layout import lay_out
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
 from farrail.units import MICROMETRES_PER_MM
@@ -260,7 +261,22 @@ def _impossible(
     elif nearest[0] is None:
         thinner = thinner_constructions(train, shelf)
         text = "There is no room: even the shortest way to mate everything is too long; that is proven."
-    return Plan((), Proof.IMPOSSIBLE, nearest, buy, thinner, (), text)
+    proof = Proof.IMPOSSIBLE
+    unseen = _not_looked_at(train, shelf)
+    if unseen:
+        # Where nobody has looked, nothing is proven: what mates there is not known.
+        proof = Proof.UNDECIDED
+        text = f"Nothing is found, and nothing proven: the connections of {' and '.join(unseen[:3])} are not known."
+    return Plan((), proof, nearest, buy, thinner, (), text)
+
+
+def _not_looked_at(train: Train, shelf: Shelf) -> list[str]:
+    """Return the parts from the datum to the camera of which a connection is not known."""
+    layout = lay_out(train, shelf)
+    ends = [(placed.part.name, end) for placed in layout.behind_datum for end in (placed.front, placed.rear)]
+    if layout.camera is not None:
+        ends.append((layout.camera.name, layout.camera.front))
+    return list(dict.fromkeys(name for name, end in ends if end is not None and not end.known))
 
 
 def _nearest(questions: list[_Question], *, below: bool, cancel: Cancel | None) -> float | None:

@@ -182,6 +182,9 @@ class RoutePage(QWidget):
         train, readout = stand.train, self._session.readout
         shown = train is not None and readout is not None and readout.layout.train is train
         self._end.setEnabled(shown and not waits)
+        if train is not None and not shown:
+            self._headline.say("Another train is in view.", f"The next answer goes on with {train.name}.")
+            return
         if waits or not shown:
             begun = "Each answer is laid on the rail at once. What you do not know stays unknown."
             self._headline.say(waits_for(self._route.value, [q.stem for q in waits]), begun if train is None else "")

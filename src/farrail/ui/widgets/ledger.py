@@ -51,6 +51,8 @@ from farrail.ui.widgets.row_keys import RowKey
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
 LEAST_WORD_PX = 30
+# A text longer than this may be cut in a narrow column.
+LONG_TEXT = 12
 # How high a row is, and one whose name takes two lines.
 ONE_LINE_PX, TWO_LINES_PX = 27, 42
 NUMBER = re.compile(r"[+-]?\d[\d.,]*$")
@@ -165,7 +167,8 @@ class LedgerModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.EditRole:
             return cell.edit if cell.edit is not None else cell.text
         if role == Qt.ItemDataRole.ToolTipRole:
-            return plain_tip(cell.tip) or None
+            # What may be cut is read in full in its tip.
+            return plain_tip(cell.tip or (cell.text if len(cell.text) > LONG_TEXT else "")) or None
         if role == Qt.ItemDataRole.AccessibleTextRole:
             return f"{self.columns[index.column()].title}: {cell.text}"
         return None

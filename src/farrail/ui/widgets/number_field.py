@@ -4,11 +4,11 @@ from collections.abc import Callable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QLineEdit
 
 from farrail.errors import FarRailError
 from farrail.parts.provenance import Origin, Span
 from farrail.ui.session import Session
+from farrail.ui.widgets.short_field import ShortField
 from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit
 
@@ -16,7 +16,7 @@ from farrail.workbook.history import Edit
 NOTHING = ("", "none", "infinity", "inf", "∞", "as it comes", "own")
 
 
-class NumberField(QLineEdit):
+class NumberField(ShortField):
     """Shows a value of the train and turns what is typed over it into an edit."""
 
     def __init__(
@@ -34,33 +34,30 @@ class NumberField(QLineEdit):
             make: returns the edit for a value, None for one that is left out; None where there is nothing to edit.
             width_px: how wide it is.
         """
-        super().__init__()
+        super().__init__(title)
         self.setObjectName(name)
-        self.setAccessibleName(title)
         self.setFixedWidth(width_px)
-        self._session, self._title, self.path, self._step, self._make = session, title, path, step, make
+        self._session, self.path, self._step, self._make = session, path, step, make
         self._value: float | None = None
         self._shown = ""
-        self.setToolTip(title)
         self.returnPressed.connect(self._take)
         self.editingFinished.connect(self._leave)
-        self.textEdited.connect(lambda _: self._mark(""))
 
     def say(self, value: float | None, text: str) -> None:
         """Show a value as it stands; what is being typed is not disturbed."""
         self._value, self._shown = value, text
         if not (self.hasFocus() and self.isModified()):
+            self.refuse("")
             self.setText(text)
-            self._mark("")
 
     def _take(self) -> None:
         """Take what is typed; what cannot be taken stays, marked, with its reason as the tip and in the message bar."""
         if not self.isModified():
             return
         try:
-            self._give(self._read(self.text()))
+            self._do_with(self._read(self.text()))
         except FarRailError as error:
-            self._mark(str(error))
+            self.refuse(str(error))
             self._session.message.emit(str(error), True)
 
     def _read(self, text: str) -> float | None:
@@ -71,7 +68,7 @@ class NumberField(QLineEdit):
             raise FarRailError(f"“{text.strip()[:30]}” is a range, and one number is asked for here.")
         return found.value
 
-    def _give(self, value: float | None) -> None:
+    def _do_with(self, value: float | None) -> None:
         edit = self._make(value)
         if edit is None:
             return
@@ -83,17 +80,13 @@ class NumberField(QLineEdit):
     def _leave(self) -> None:
         """What is typed and not taken with Enter goes when the field is left."""
         if not self.hasFocus():
-            self.setModified(False)
-            self.setText(self._shown)
-            self._mark("")
+            self._back()
 
-    def _mark(self, why: str) -> None:
-        if (why != "") != bool(self.property("wrong")):
-            self.setProperty("wrong", why != "")
-            self.style().unpolish(self)
-            self.style().polish(self)
-        self.setToolTip(why or self._title)
-        self.setAccessibleDescription(why)
+    def _back(self) -> None:
+        """Show again what stands."""
+        self.setModified(False)
+        self.refuse("")
+        self.setText(self._shown)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Step with the arrows, bring the value back with Escape."""
@@ -101,13 +94,11 @@ class NumberField(QLineEdit):
         by = steps.get(Qt.Key(event.key()))
         if by is not None and self._value is not None:
             try:
-                self._give(round(self._value + by * self._step, 6))
+                self._do_with(round(self._value + by * self._step, 6))
             except FarRailError as error:
                 self._session.message.emit(str(error), True)
             return
         if event.key() == Qt.Key.Key_Escape and self.isModified():
-            self.setModified(False)
-            self.setText(self._shown)
-            self._mark("")
+            self._back()
             return
         super().keyPressEvent(event)
