@@ -140,8 +140,6 @@ class ConnectionPicker(QWidget):
             good = depth is None or 0.0 <= depth <= 100.0
         except ValueError:
             told, made, good = False, None, False
-        self._depth.setProperty("wrong", not good)
-        self._depth.setToolTip("How far it engages, mm" if good else "Write 0 to 100 mm, such as 4.5, or nothing")
-        self._depth.style().polish(self._depth)
+        self._depth.refuse("" if good else "Write 0 to 100 mm, such as 4.5, or nothing.")
         if good and told and made is not None:
             self.picked.emit(made)

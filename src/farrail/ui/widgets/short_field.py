@@ -26,6 +26,11 @@ class ShortField(QLineEdit):
 
     def _give(self) -> None:
         ShortField.giving = self
+        for other in self.window().findChildren(ShortField):
+            # Only one thing at a time cannot be taken: what was refused elsewhere goes back to what stands.
+            if other is not self and other.property("wrong"):
+                other.refuse("")
+                other.setText(other._kept)
         QTimer.singleShot(0, self, self._given)
 
     def _given(self) -> None:
