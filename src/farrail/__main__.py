@@ -2,7 +2,7 @@
 
 import sys
 
-COMMANDS = ("readout", "plan", "ask", "edit", "calc", "schema", "pages", "demo", "picture", "pictures")
+COMMANDS = ("readout", "plan", "ask", "edit", "calc", "steps", "schema", "pages", "demo", "picture", "pictures")
 
 
 def main() -> None:

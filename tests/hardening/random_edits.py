@@ -19,7 +19,7 @@ from farrail.errors import FarRailError
 from farrail.parts.fields import fields_of
 from farrail.parts.provenance import Origin, Reading
 from farrail.train.train import GuidePort, Side, Sky, Target
-from farrail.workbook.edits import figures, front, laying, shelf, trains
+from farrail.workbook.edits import building, figures, front, laying, shelf, trains
 from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit, History
 from farrail.workbook.reading import from_text, to_text
@@ -92,6 +92,8 @@ def _argument(name: str, annotation: str, dice: random.Random, part: str, train:
         "sky": lambda: dice.choice((None, Sky(), Sky(sun_high_deg=-18.0, most_polarised=0.0, polariser_deg=-180.0))),
         "guide": lambda: dice.choice((None, GuidePort(camera=part), GuidePort(camera="skua-full", between=(part,)))),
         "path": lambda: path,
+        "step": lambda: dice.choice((*NAMES, "table", "screw:rear_train.1.-1")),
+        "day": lambda: dice.choice(("2026-11-27", "yesterday", "", "9999-99-99", None)),
         "origin": lambda: dice.choice(tuple(Origin)),
         "route": lambda: None,
         "question": lambda: "",
@@ -115,7 +117,7 @@ def _argument(name: str, annotation: str, dice: random.Random, part: str, train:
 def attack(times: int, seed: int) -> dict[str, Any]:
     """Make so many random edits; returns the counts and what was wrong."""
     dice, history = random.Random(seed), History(demo_workbook(), limit=times + 1)
-    kinds = edits_of(front, laying, shelf, trains, figures, answer)
+    kinds = edits_of(front, laying, shelf, trains, figures, building, answer)
     first, made, refused, wrong = to_text(history.present), 0, 0, []
     slowest = 0.0
     for number in range(times):

@@ -7,7 +7,8 @@ from typing import Annotated, NoReturn
 import typer
 
 from farrail import __version__
-from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, edit, plan, readout
+from farrail.assembly.model import Start
+from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, edit, plan, readout, steps
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
@@ -79,6 +80,20 @@ def plan_command(
         raise SystemExit(plan.run_together(file, trains.split(","), kept_whole=kept_whole, as_json=as_json))
     assert train is not None
     raise SystemExit(plan.run(file, train, aim=aim, reorder=reorder, as_json=as_json))
+
+
+@app.command("steps")
+def steps_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    start: Annotated[
+        Start,
+        typer.Option("--start", help="What is there: the bench, the bag, a filter to change, the site, or the end."),
+    ] = Start.BENCH,
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Print how a train goes together: steps in order, and cautions."""
+    raise SystemExit(steps.run(file, train, start=start, as_json=as_json))
 
 
 @app.command("ask")

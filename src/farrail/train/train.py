@@ -140,6 +140,32 @@ class Conditions(Frozen):
     sky: Sky | None = None
 
 
+Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+
+
+class Tick(Frozen):
+    """A step of putting the train together that is done, and on which day."""
+
+    step: Annotated[str, Field(min_length=1, max_length=300)]
+    day: Day
+
+
+class Built(Frozen):
+    """The train as it was last put together, and on which day: what a change since makes necessary again."""
+
+    day: Day
+    optic: PartId
+    optic_reversed: bool = False
+    front_stack: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
+    rear_train: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
+    camera: PartId | None = None
+    camera_bare: bool = False
+
+    def row(self, side: Side) -> tuple[Laid, ...]:
+        """Return the parts on one side as they were."""
+        return self.front_stack if side is Side.FRONT else self.rear_train
+
+
 class Train(Frozen):
     """An optic, what is laid on both its sides, and a camera."""
 
@@ -156,6 +182,9 @@ class Train(Frozen):
     camera_standoff_mm: Standoff | None = None
     camera_turned_deg: Turn | None = None
     conditions: Conditions = Conditions()
+    # Steps of putting it together that are done, and the train as it was when all were.
+    ticks: Annotated[tuple[Tick, ...], Field(max_length=400)] = ()
+    built: Built | None = None
 
     def row(self, side: Side) -> tuple[Laid, ...]:
         """Return the parts on one side."""

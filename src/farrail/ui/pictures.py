@@ -98,14 +98,17 @@ def _pick_joint(window: object) -> None:
     window.session.select(Selection(Side.REAR, len(window.session.train.rear_train), joint=True))
 
 
-def _ready_made(window: object) -> None:
-    """Group the shelf by kind and offer ready-made sizes."""
+def _ticked(window: object) -> None:
+    """Tick the first steps of putting the train together."""
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.stations.build import BuildStation
     from farrail.ui.window import MainWindow
-    from farrail.workbook.shelf_view import Facet
 
     assert isinstance(window, MainWindow)
-    window.parts.group_by(Facet.KIND)
-    window.parts.show_ready_made()
+    for _ in range(4):
+        window.stations.of(BuildStation).tick()
+        QApplication.processEvents()
 
 
 def _measure(window: object) -> None:
@@ -306,7 +309,8 @@ def _ends_tabled(window: object) -> None:
     QApplication.processEvents()
 
 
-PARTS, SPACING, LIGHT, FRONT, CLOSE_UP, EXPOSURE = "parts", "spacing", "light", "front", "close_up", "exposure"
+PARTS, SPACING, LIGHT, FRONT = "parts", "spacing", "light", "front"
+CLOSE_UP, EXPOSURE, BUILD = "close_up", "exposure", "build"
 SCENES: dict[str, Scene] = {
     "first-page": ("paper", "witch-broom", SPACING, _first_page),
     "route": ("paper", "witch-broom", SPACING, _route),
@@ -317,7 +321,7 @@ SCENES: dict[str, Scene] = {
     "several-trains": ("paper", "witch-broom-short", SPACING, _several),
     "light": ("paper", "lantern-reversed", LIGHT, _nothing),
     "parts": ("paper", "witch-broom", PARTS, _measure),
-    "ready-made": ("paper", "witch-broom", PARTS, _ready_made),
+    "build": ("paper", "lantern-wheel", BUILD, _ticked),
     "front": ("paper", "sea-stacks", FRONT, _remedies_listed),
     "sky": ("paper", "sea-stacks", FRONT, _front_page(2)),
     "compare": ("paper", "sea-stacks", FRONT, _front_page(4)),

@@ -1,5 +1,6 @@
 """The stations there are, in the order of the work: what lists them is derived from here."""
 
+from farrail.ui.stations.build import BuildStation
 from farrail.ui.stations.close_up import CloseUpStation
 from farrail.ui.stations.exposure import ExposureStation
 from farrail.ui.stations.front import FrontStation
@@ -15,6 +16,7 @@ STATIONS: tuple[type[Station], ...] = (
     FrontStation,
     CloseUpStation,
     ExposureStation,
+    BuildStation,
 )
 # The one in front when nothing else is remembered.
 FIRST = SpacingStation.key

@@ -1,0 +1,39 @@
+"""Cautions of a train: what can hurt someone or something, with reason and limit, deferring to local rules."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from farrail.assembly.finds import has_glass_in_hand, has_neutral_or_polariser, is_telescope, on_a_tripod
+from farrail.train.layout import Layout
+
+# So far ahead of the mount a train begins to tip a tripod or sag; common practice, no source.
+LONG_MM = 200.0
+
+
+@dataclass(frozen=True)
+class Caution:
+    """One caution by its key."""
+
+    key: str
+
+
+def _long_train(layout: Layout) -> bool:
+    ends = [p.z_rear_mm for p in layout.rear] + [-p.z_front_mm for p in layout.front]
+    return max(ends, default=0.0) > LONG_MM
+
+
+# Each caution, and when it is told.
+CAUTIONS: tuple[tuple[str, Callable[[Layout], bool]], ...] = (
+    ("sun_filters", has_neutral_or_polariser),
+    ("sun_telescope", is_telescope),
+    ("broken_glass", has_glass_in_hand),
+    ("overhang", _long_train),
+    ("night_outdoors", is_telescope),
+    ("shore", on_a_tripod),
+    ("mains", is_telescope),
+)
+
+
+def cautions_of(layout: Layout) -> tuple[Caution, ...]:
+    """Return the cautions a train calls for."""
+    return tuple(Caution(key) for key, test in CAUTIONS if test(layout))

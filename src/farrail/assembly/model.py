@@ -1,0 +1,110 @@
+"""A step of putting a train together, and a caution, as values. `text` makes sentences of them."""
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+from typing import Any
+
+from farrail.train.layout import Layout
+from farrail.train.placed import Place
+
+
+class Stage(StrEnum):
+    """Where and when a step is done, in the order of the work."""
+
+    PREPARE = "prepare"
+    FILTERS = "filters"
+    REAR = "rear"
+    LENS_OFF = "lens_off"
+    FRONT = "front"
+    MOUNT = "mount"
+    SITE = "site"
+    TEAR_DOWN = "tear_down"
+
+
+class Start(StrEnum):
+    """What is there when the work begins."""
+
+    BENCH = "bench"
+    BAG = "bag"
+    FILTER = "filter"
+    SITE = "site"
+    TEAR_DOWN = "tear_down"
+
+
+class Tool(StrEnum):
+    """What a hand needs besides itself."""
+
+    BLOWER = "blower"
+    GLOVES = "gloves"
+    SPANNER = "spanner"
+    SCREWDRIVER = "screwdriver"
+    HEX_KEY = "hex_key"
+    CALIPER = "caliper"
+    CLOTH = "cloth"
+
+
+@dataclass(frozen=True)
+class Hit:
+    """One place a rule speaks of.
+
+    Attributes:
+        place: the member, or the joint before it; None for the train as a whole.
+        joint: whether the joint before it is meant.
+        part: id of the part it is about, "" for none.
+        values: names and numbers its sentences need.
+    """
+
+    place: Place | None = None
+    joint: bool = False
+    part: str = ""
+    values: Mapping[str, Any] = field(default_factory=dict, hash=False)
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One row of the table of rules.
+
+    Attributes:
+        key: its identity; the words are found by it.
+        stage: where and when its step is done.
+        find: yields the places of a train it speaks of; none where it has nothing to say.
+        minutes: how long one such step takes; common practice, no source.
+        tool: what it needs.
+        starts: from what beginnings it is done; the whole work from the bench has every step but the tear-down.
+    """
+
+    key: str
+    stage: Stage
+    find: Callable[[Layout], Iterable[Hit]]
+    minutes: float = 1.0
+    tool: Tool | None = None
+    starts: tuple[Start, ...] = (Start.BENCH,)
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step of the work.
+
+    Attributes:
+        rule: the rule it comes from.
+        stage: where and when it is done.
+        hit: what it speaks of.
+        minutes: how long it takes.
+        tool: what it needs.
+        number: its place in the order, from 1.
+    """
+
+    rule: str
+    stage: Stage
+    hit: Hit
+    minutes: float
+    tool: Tool | None
+    number: int
+
+    @property
+    def key(self) -> str:
+        """A stable id: the rule, and where it speaks."""
+        place = self.hit.place
+        where = "" if place is None else f":{place.side.value}.{place.index}.{place.slot}"
+        return f"{self.rule}{where}:{self.hit.part}" if self.hit.part else f"{self.rule}{where}"

@@ -1,0 +1,56 @@
+"""`far-rail steps FILE --train NAME`: how a train goes together, step by step."""
+
+from pathlib import Path
+
+from farrail.assembly.cautions import cautions_of
+from farrail.assembly.model import Start, Step
+from farrail.assembly.steps import minutes_of, steps_of
+from farrail.cli.printing import FINE, print_json
+from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
+from farrail.train.layout import lay_out
+from farrail.workbook.store import read_file
+
+
+def run(file: Path, train: str, *, start: Start, as_json: bool) -> int:
+    """Print the steps of a train and its cautions; returns the exit code.
+
+    Raises:
+        FarRailError: the file or the train cannot be read.
+    """
+    workbook = read_file(file).workbook
+    layout = lay_out(workbook.train(train), workbook.by_id)
+    steps, cautions = steps_of(layout, start), cautions_of(layout)
+    done = {tick.step: tick.day for tick in layout.train.ticks}
+    if as_json:
+        print_json(
+            {
+                "train": layout.train.id, "start": start.value, "minutes": minutes_of(steps),
+                "steps": [_data(step, done.get(step.key)) for step in steps],
+                "cautions": [{"key": one.key, "text": " ".join(caution_words(one))} for one in cautions],
+            }
+        )  # fmt: skip
+        return FINE
+    print(f"{layout.train.name}, {STARTS[start]}: {len(steps)} steps, about {minutes_of(steps):.0f} minutes")
+    stage = None
+    for step in steps:
+        if step.stage is not stage:
+            stage = step.stage
+            print(f"\n{STAGES[stage]}")
+        words = told(step)
+        tool = "" if step.tool is None else f" [{TOOLS[step.tool]}]"
+        print(f" {step.number:2}. {words.what}{tool}\n     {words.how} {words.why}")
+    print("\nCautions")
+    for caution in cautions:
+        print(f"  {' '.join(caution_words(caution))}")
+    return FINE
+
+
+def _data(step: Step, day: str | None) -> dict[str, object]:
+    words = told(step)
+    place = step.hit.place
+    return {
+        "key": step.key, "rule": step.rule, "stage": step.stage.value, "what": words.what, "how": words.how,
+        "why": words.why, "tool": step.tool.value if step.tool is not None else None, "minutes": step.minutes,
+        "part": step.hit.part or None, "done": day, "joint": step.hit.joint,
+        "place": None if place is None else {"side": place.side.value, "index": place.index, "slot": place.slot},
+    }  # fmt: skip

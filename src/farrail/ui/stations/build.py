@@ -1,0 +1,229 @@
+"""The Build station: how the train goes together, step by step, and what a change makes necessary again."""
+
+from collections.abc import Callable
+from datetime import date
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from farrail.assembly.cautions import cautions_of
+from farrail.assembly.model import Stage, Start, Step
+from farrail.assembly.steps import minutes_of, repeated, steps_of
+from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
+from farrail.text.values import headed
+from farrail.train.train import Train
+from farrail.ui.session import Selection, Session
+from farrail.ui.stations.station import Headline, Station
+from farrail.ui.theme.fonts import STRONG, font
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.row_keys import Heading, RowKey, TermKey
+from farrail.workbook.edits.building import ClearTicks, MarkBuilt, TickStep
+
+# What is shown besides the whole work: only what a change makes necessary again.
+AGAIN = "again"
+
+
+class StepLedger(Ledger):
+    """The steps; the space bar ticks the one in hand and goes on."""
+
+    ticked: Callable[[], None] | None = None
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Tick with the space bar."""
+        if event.key() == Qt.Key.Key_Space and self.ticked is not None:
+            self.ticked()
+            return
+        super().keyPressEvent(event)
+
+
+class BuildStation(Station):
+    """In what order the train goes together."""
+
+    key = "build"
+    title = "Build"
+    needs_room = True
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the station out."""
+        super().__init__(session, parent)
+        self._steps: dict[str, Step] = {}
+        self._headline = Headline("build")
+        self.start = QComboBox()
+        self.start.setObjectName("build_start")
+        self.start.setAccessibleName("Where the work begins")
+        for start in Start:
+            self.start.addItem(headed(STARTS[start]), start.value)
+        self.start.addItem("What has changed since", AGAIN)
+        self.start.activated.connect(lambda _: self.refresh())
+        self.table = StepLedger(
+            "build_steps", "Steps in order",
+            (Column("", False, 34), Column("Step"), Column("min", True, 48)),
+        )  # fmt: skip
+        self.table.ticked = self.tick
+        self.table.row_picked.connect(self._pick)
+        self.table.row_activated.connect(lambda *_: self.tick())
+        self._what = Label()
+        self._what.setObjectName("build_what")
+        self._what.setFont(font(19, STRONG))
+        self._what.setWordWrap(True)
+        self._how, self._why, self._tool = Label(), Label(), Label()
+        for label, name in ((self._how, "build_how"), (self._why, "build_why"), (self._tool, "build_tool")):
+            label.setObjectName(name)
+            label.setWordWrap(True)
+        self._how.setFont(font(15))
+        self._why.setProperty("role", "steel")
+        self._cautions = Label()
+        self._cautions.setObjectName("build_cautions")
+        self._cautions.setWordWrap(True)
+        self._cautions.setProperty("role", "look")
+        self.done = self._button("build_tick", "Done, next", self.tick)
+        self._built = self._button("build_built", "It stands as it lies", self._mark_built)
+        self._anew = self._button("build_anew", "Begin anew", self._begin_anew)
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        left.addWidget(self._headline)
+        left.addWidget(self.start)
+        left.addWidget(self.table, 1)
+        right = QVBoxLayout()
+        right.setSpacing(10)
+        for widget in (self._what, self._how, self._why, self._tool):
+            right.addWidget(widget)
+        buttons = QHBoxLayout()
+        buttons.setSpacing(8)
+        for button in (self.done, self._built, self._anew):
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        right.addLayout(buttons)
+        right.addStretch(1)
+        right.addWidget(self._cautions)
+        sheet = QHBoxLayout(self)
+        sheet.setContentsMargins(18, 14, 20, 12)
+        sheet.setSpacing(30)
+        sheet.addLayout(left, 10)
+        sheet.addLayout(right, 9)
+
+    def _button(self, name: str, text: str, run: Callable[[], object]) -> QPushButton:
+        button = QPushButton(text)
+        button.setObjectName(name)
+        button.clicked.connect(lambda: run())
+        return button
+
+    def refresh(self) -> None:
+        """Show the steps of the train in view."""
+        readout, train = self.session.readout, self.session.train
+        if readout is None or train is None:
+            self._headline.say("No train in view.", "Lay one on the rail, and this says how it goes together.")
+            self.table.set_rows([])
+            self._steps = {}
+            self._show(None)
+            self._cautions.setText("")
+            return
+        layout, wanted = readout.layout, str(self.start.currentData())
+        again = wanted == AGAIN
+        steps = repeated(steps_of(layout), train.built, train) if again else steps_of(layout, Start(wanted))
+        done = {tick.step: tick.day for tick in train.ticks}
+        self._steps = {step.key: step for step in steps}
+        left = [step for step in steps if step.key not in done]
+        self._headline.say(*_sentences(wanted, train, len(steps), len(left), minutes_of(left)))
+        now = self.table.current_key()
+        self.table.set_rows(_rows(steps, done))
+        keys = [step.key for step in steps]
+        if not (isinstance(now, TermKey) and now.term in keys):
+            now = TermKey(left[0].key if left else keys[-1]) if keys else None
+        self.table.pick(now)
+        self._show(self._steps.get(now.term) if isinstance(now, TermKey) else None)
+        told_cautions = [" ".join(caution_words(one)) for one in cautions_of(layout)]
+        self._cautions.setText("\n".join(f"◆  {text}" for text in told_cautions))
+        self._built.setEnabled(bool(steps))
+        self._anew.setEnabled(bool(train.ticks))
+
+    def _pick(self, key: RowKey | None) -> None:
+        step = self._steps.get(key.term) if isinstance(key, TermKey) else None
+        self._show(step)
+        if step is not None and step.hit.place is not None:
+            place = step.hit.place
+            train = self.session.train
+            count = 0 if train is None else len(train.row(place.side))
+            if place.index < count or step.hit.joint:
+                self.session.select(Selection(place.side, place.index, joint=step.hit.joint))
+
+    def _show(self, step: Step | None) -> None:
+        """Show the step in hand, large."""
+        self.done.setEnabled(step is not None)
+        if step is None:
+            for label in (self._what, self._how, self._why, self._tool):
+                label.setText("")
+            return
+        words, train = told(step), self.session.train
+        day = next((t.day for t in train.ticks if t.step == step.key), "") if train is not None else ""
+        self._what.setText(words.what)
+        self._how.setText(words.how)
+        self._why.setText(words.why)
+        tool = "" if step.tool is None else f"With the {TOOLS[step.tool]}. "
+        self._tool.setText(f"{tool}About {step.minutes:g} minute{'' if step.minutes == 1.0 else 's'}."
+                           f"{f' Done on {day}.' if day else ''}")  # fmt: skip
+        self.done.setText("Not done after all" if day else "Done, next")
+
+    def tick(self) -> None:
+        """Tick the step in hand, or take its tick away, and go on to the next."""
+        key, train = self.table.current_key(), self.session.train
+        if train is None or not isinstance(key, TermKey) or key.term not in self._steps:
+            return
+        done = any(tick.step == key.term for tick in train.ticks)
+        what = told(self._steps[key.term]).what
+        label = f"{'Untick' if done else 'Tick'}: {what}"
+        if not self.session.do(TickStep(train.id, key.term, None if done else date.today().isoformat(), label=label)):
+            return
+        if done:
+            return
+        keys = list(self._steps)
+        place = keys.index(key.term)
+        if place + 1 < len(keys):
+            self.table.pick(TermKey(keys[place + 1]))
+
+    def _mark_built(self) -> None:
+        train = self.session.train
+        if train is not None and self.session.do(MarkBuilt(train.id, date.today().isoformat())):
+            self.session.message.emit(
+                f"“{train.name}” counts as put together; what a later change makes necessary again is told then.", False
+            )
+
+    def _begin_anew(self) -> None:
+        train = self.session.train
+        if train is not None:
+            self.session.do(ClearTicks(train.id))
+
+
+def _sentences(wanted: str, train: Train, count: int, left: int, minutes: float) -> tuple[str, str]:
+    """Return the headline and what stands under it."""
+    built = "" if train.built is None else f" Last put together on {train.built.day}."
+    if not count:
+        return "Nothing to do again.", f"The train lies as it was put together.{built}"
+    if not left:
+        return "All of it is done.", f"“It stands as it lies” keeps the train as it is now.{built}"
+    what = "to do again" if wanted == AGAIN else "to go"
+    steps = "1 step" if left == 1 else f"{left} steps"
+    return (
+        f"{steps} {what}, about {max(minutes, 1.0):.0f} minutes.",
+        f"Space ticks the step in hand and goes on.{built}",
+    )
+
+
+def _rows(steps: tuple[Step, ...], done: dict[str, str]) -> list[Row]:
+    rows: list[Row] = []
+    stage: Stage | None = None
+    for step in steps:
+        if step.stage is not stage:
+            stage = step.stage
+            rows.append(Row((Cell(""), Cell(STAGES[stage], strong=True), Cell("")), Heading(STAGES[stage]), heavy=True))
+        ticked = step.key in done
+        words = told(step)
+        cells = (
+            Cell("✓" if ticked else f"{step.number}", "good" if ticked else "steel"),
+            Cell(words.what, "steel" if ticked else "", tip=f"{words.how}\n{words.why}"),
+            Cell(f"{step.minutes:g}" if step.minutes else "", "steel"),
+        )
+        rows.append(Row(cells, TermKey(step.key)))
+    return rows

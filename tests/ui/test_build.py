@@ -1,0 +1,78 @@
+"""The Build station: walked through with the space bar, ticked, begun anew, and what a change makes necessary again."""
+
+from collections.abc import Callable
+from datetime import date
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication, QComboBox
+from pytestqt.qtbot import QtBot
+from tests.ui.hands import found, label, ledger, press, rows
+
+from farrail.ui.window import MainWindow
+from farrail.workbook.edits.laying import RemovePart
+from farrail.workbook.reading import from_text, to_text
+
+
+def open_build(make_window: Callable[..., MainWindow], train: str) -> MainWindow:
+    window = make_window(train=train)
+    window.stations.show_station("build")
+    QApplication.processEvents()
+    return window
+
+
+def test_the_space_bar_walks_through_the_steps_and_lights_what_meets(
+    make_window: Callable[..., MainWindow], qtbot: QtBot
+) -> None:
+    window = open_build(make_window, "witch-broom")
+    table = ledger(window, "build_steps")
+    assert label(window, "build_headline").startswith("17 steps to go")
+    table.setFocus()
+    for _ in range(5):
+        qtbot.keyClick(table, Qt.Key.Key_Space)
+    train = window.session.train
+    assert train is not None
+    assert [tick.day for tick in train.ticks] == [date.today().isoformat()] * 5
+    assert label(window, "build_headline").startswith("12 steps to go")
+    # The sixth step is the first joint behind the flattener: its two faces are lit on the rail.
+    assert label(window, "build_what") == "Screw Ring 48/42 on Tern flattener (M48×0.75)."
+    picked = window.session.selection
+    assert (picked.joint, picked.index) == (True, 1)
+    assert [row[0] for row in rows(table)].count("✓") == 5
+    book = window.session.workbook
+    assert from_text(to_text(book), "x") == book
+    press(window, "build_anew", qtbot)
+    assert label(window, "build_headline").startswith("17 steps to go")
+    window.session.undo()
+    assert label(window, "build_headline").startswith("12 steps to go")
+
+
+def test_a_change_says_what_to_do_again(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    window = open_build(make_window, "witch-broom")
+    box = found(window, QComboBox, "build_start")
+    press(window, "build_built", qtbot)
+    box.setCurrentIndex(box.findText("What has changed since"))
+    box.activated.emit(box.currentIndex())
+    assert label(window, "build_headline") == "Nothing to do again."
+    train = window.session.train
+    assert train is not None
+    window.session.do(RemovePart(train.id, len(train.rear_train) - 1))
+    QApplication.processEvents()
+    assert "to do again" in label(window, "build_headline")
+    steps = [row[1] for row in rows(ledger(window, "build_steps"))]
+    assert "Flat frames are void: make new ones." in steps
+    assert not any(step.startswith("Clear a table") for step in steps)
+
+
+def test_cautions_stand_beside_the_steps(make_window: Callable[..., MainWindow]) -> None:
+    window = open_build(make_window, "sea-stacks")
+    told = label(window, "build_cautions")
+    assert "Never point a lens or your eye at the Sun" in told
+    assert "ISO 12312-2" in told
+
+
+def test_a_workbook_without_a_train_says_so(make_window: Callable[..., MainWindow]) -> None:
+    from farrail.workbook.workbook import empty_workbook
+
+    window = make_window(empty_workbook())
+    window.stations.show_station("build")
+    assert label(window, "build_headline") == "No train in view."
