@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from farrail.parts.base import Housing, Optic, PartBase
-from farrail.parts.connections import Gender, thread
+from farrail.parts.connections import Connection, Gender, thread
 from farrail.parts.glass import Glass, sensor_glass
 from farrail.parts.in_beam import ApertureRole, Outline, ThinLens
 from farrail.parts.lens_shapes import pair
@@ -31,6 +31,9 @@ class Telescope(Optic):
     rank = 10
 
     kind: Literal["telescope"] = "telescope"
+    front: Annotated[
+        Connection | None, Told("Front connection", "Of its dew shield, for what screws on ahead", group=Group.ENDS)
+    ] = None
     aperture_mm: Annotated[Diameter, Told("Aperture", "Diameter of the objective or mirror", group=Group.OPTICS)]
     obstruction_mm: Annotated[
         Diameter | None, Told("Obstruction, diameter", "The secondary mirror in its holder", group=Group.OPTICS)
