@@ -2,7 +2,21 @@
 
 import sys
 
-COMMANDS = ("readout", "plan", "ask", "edit", "calc", "steps", "schema", "pages", "demo", "picture", "pictures")
+COMMANDS = (
+    "readout",
+    "plan",
+    "ask",
+    "edit",
+    "calc",
+    "steps",
+    "sheet",
+    "pack",
+    "schema",
+    "pages",
+    "demo",
+    "picture",
+    "pictures",
+)
 
 
 def main() -> None:

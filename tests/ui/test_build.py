@@ -2,9 +2,11 @@
 
 from collections.abc import Callable
 from datetime import date
+from pathlib import Path
 
+import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication, QComboBox
+from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, press, rows
 
@@ -76,3 +78,17 @@ def test_a_workbook_without_a_train_says_so(make_window: Callable[..., MainWindo
     window = make_window(empty_workbook())
     window.stations.show_station("build")
     assert label(window, "build_headline") == "No train in view."
+
+
+def test_the_sheet_is_written_where_one_says(
+    make_window: Callable[..., MainWindow], tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot
+) -> None:
+    window = open_build(make_window, "sea-stacks")
+    for name, written in (("mine", "mine.pdf"), ("phone.html", "phone.html")):
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, n=name: (str(tmp_path / n), ""))
+        press(window, "build_sheet", qtbot)
+        assert (tmp_path / written).stat().st_size > 5000
+        assert "is written to" in window.bar.text.text()
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "no" / "mine.pdf"), ""))
+    press(window, "build_sheet", qtbot)
+    assert "no such folder" in window.bar.text.text()

@@ -154,6 +154,28 @@ def demo_command(
     raise SystemExit(_open_window(["demo"]))
 
 
+@app.command("sheet")
+def sheet_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .pdf or .html.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    letter: Annotated[bool, typer.Option("--letter", help="A PDF on Letter instead of A4.")] = False,
+    large: Annotated[bool, typer.Option("--large", help="A PDF in large type, for the dark.")] = False,
+) -> NoReturn:
+    """Write a train's build sheet, without a display: drawing, ledger, steps, cautions, pack list."""
+    raise SystemExit(_open_window(["sheet", str(file), train, str(out), str(int(letter)), str(int(large))]))
+
+
+@app.command("pack")
+def pack_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    train: Annotated[list[str], typer.Option("--train", help="Name or id of a train in it; may be given again.")],
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Print what to pack for one train or several, shared parts once."""
+    raise SystemExit(steps.pack(file, train, as_json=as_json))
+
+
 @app.command("picture")
 def picture_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],

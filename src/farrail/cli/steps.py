@@ -6,6 +6,8 @@ from farrail.assembly.cautions import cautions_of
 from farrail.assembly.model import Start, Step
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.cli.printing import FINE, print_json
+from farrail.readouts.read import read
+from farrail.text.sheet import pack_rows
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.train.layout import lay_out
 from farrail.workbook.store import read_file
@@ -54,3 +56,20 @@ def _data(step: Step, day: str | None) -> dict[str, object]:
         "part": step.hit.part or None, "done": day, "joint": step.hit.joint,
         "place": None if place is None else {"side": place.side.value, "index": place.index, "slot": place.slot},
     }  # fmt: skip
+
+
+def pack(file: Path, trains: list[str], *, as_json: bool) -> int:
+    """Print what to pack for trains; returns the exit code.
+
+    Raises:
+        FarRailError: the file or a train cannot be read.
+    """
+    workbook = read_file(file).workbook
+    rows = pack_rows([read(workbook.train(name), workbook.by_id) for name in trains])
+    if as_json:
+        print_json(rows)
+        return FINE
+    for row in rows:
+        note = f" ({row['note']})" if row["note"] else ""
+        print(f"☐ {row['count']} × {row['name']}{note}" if row["count"] != 1 else f"☐ {row['name']}{note}")
+    return FINE

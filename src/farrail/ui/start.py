@@ -25,6 +25,11 @@ def run(arguments: list[str]) -> int:
         from farrail.ui.picture_file import draw_picture
 
         return draw_picture(Path(arguments[1]), arguments[2], arguments[3], Path(arguments[4]))
+    if arguments[:1] == ["sheet"]:
+        from farrail.ui.build_sheet import write_build_sheet
+
+        letter, large = (flag == "1" for flag in arguments[4:6])
+        return write_build_sheet(Path(arguments[1]), arguments[2], Path(arguments[3]), letter=letter, large=large)
     if len(arguments) > 1:
         raise FarRailError(f"One workbook at a time, please; {len(arguments)} names were given.")
     check_display()

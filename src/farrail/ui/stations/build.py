@@ -2,17 +2,20 @@
 
 from collections.abc import Callable
 from datetime import date
+from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.model import Stage, Start, Step
 from farrail.assembly.steps import minutes_of, repeated, steps_of
+from farrail.errors import FarRailError
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.text.values import headed
 from farrail.train.train import Train
+from farrail.ui.build_sheet import ENDINGS, write_sheet_of
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.theme.fonts import STRONG, font
@@ -20,7 +23,9 @@ from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Heading, RowKey, TermKey
 from farrail.workbook.edits.building import ClearTicks, MarkBuilt, TickStep
+from farrail.workbook.edits.trains import id_stem
 
+SHEETS = "PDF sheet (*.pdf);;Page for a phone (*.html)"
 # What is shown besides the whole work: only what a change makes necessary again.
 AGAIN = "again"
 
@@ -92,7 +97,9 @@ class BuildStation(Station):
             right.addWidget(widget)
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
-        for button in (self.done, self._built, self._anew):
+        sheet_button = self._button("build_sheet", "Sheet…", self._write_sheet)
+        sheet_button.setToolTip("Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone")
+        for button in (self.done, self._built, self._anew, sheet_button):
             buttons.addWidget(button)
         buttons.addStretch(1)
         right.addLayout(buttons)
@@ -189,6 +196,23 @@ class BuildStation(Station):
             self.session.message.emit(
                 f"“{train.name}” counts as put together; what a later change makes necessary again is told then.", False
             )
+
+    def _write_sheet(self) -> None:
+        """Ask for a name and write the build sheet there."""
+        train = self.session.train
+        if train is None:
+            return
+        start = str(Path.home() / f"{id_stem(train.name)}.pdf")
+        name, _ = QFileDialog.getSaveFileName(self.window(), "Write the build sheet", start, SHEETS)
+        if not name:
+            return
+        path = Path(name) if Path(name).suffix.lower() in ENDINGS else Path(f"{name}.pdf")
+        try:
+            write_sheet_of(self.session, path, date.today().isoformat())
+        except FarRailError as error:
+            self.session.message.emit(str(error), True)
+            return
+        self.session.message.emit(f"The sheet of {train.name} is written to {path}.", False)
 
     def _begin_anew(self) -> None:
         train = self.session.train

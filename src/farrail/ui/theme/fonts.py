@@ -1,5 +1,7 @@
 """The shipped typeface: Inter with tabular figures, DejaVu Sans for what it lacks."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from functools import lru_cache
 from pathlib import Path
 
@@ -18,6 +20,27 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFont(str(_FOLDER / name))
 
 
+_on_paper = False
+
+
+@contextmanager
+def on_paper() -> Iterator[None]:
+    """Set type for a document that is read again: figures of one width are glyphs that no reader takes for text."""
+    global _on_paper  # one application, one way of setting type
+    _on_paper = True
+    _forget()
+    try:
+        yield
+    finally:
+        _on_paper = False
+        _forget()
+
+
+def _forget() -> None:
+    for kept in (font, text_width_px, elided, _set_text):
+        kept.cache_clear()
+
+
 @lru_cache(maxsize=64)
 def font(size_px: int = 13, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
     """Return the interface's font at a pixel size, its figures all of one width; not to be changed by the caller."""
@@ -25,7 +48,11 @@ def font(size_px: int = 13, weight: QFont.Weight = QFont.Weight.Normal) -> QFont
     made.setFamilies([FAMILY, FALLBACK])
     made.setPixelSize(size_px)
     made.setWeight(weight)
-    made.setFeature(QFont.Tag("tnum"), 1)
+    # Said either way: what is not said comes from the application's own font.
+    made.setFeature(QFont.Tag("tnum"), 0 if _on_paper else 1)
+    if _on_paper:
+        # Signs raised or widened beside figures are such glyphs too.
+        made.setFeature(QFont.Tag("calt"), 0)
     made.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
     return made
 

@@ -1,0 +1,262 @@
+"""The build sheet: everything needed to put a train together without the screen, as a PDF or one HTML file."""
+
+import os
+from dataclasses import replace
+from datetime import date
+from html import escape
+from pathlib import Path
+from typing import Any
+
+from farrail.errors import BadInput, FarRailError
+
+ENDINGS = (".pdf", ".html", ".htm")
+WIDTH_PX, HEIGHT_PX = 1280, 420
+# On paper the drawing is laid out narrower, so that its lettering is as large as the text.
+PAPER_WIDTH_PX, PAPER_HEIGHT_PX = 860, 340
+MARGIN_MM = 15.0
+MM_PER_INCH = 25.4
+
+
+def write_build_sheet(file: Path, train: str, out: Path, *, letter: bool = False, large: bool = False) -> int:
+    """Write a train's build sheet; returns the exit code.
+
+    Args:
+        file: the workbook.
+        train: name or id of the train.
+        out: what to write; its ending says which kind.
+        letter: a PDF on Letter instead of A4.
+        large: a PDF in large type, to be read in the dark.
+
+    Raises:
+        FarRailError: the workbook cannot be read, the name has another ending, or cannot be written.
+    """
+    if out.suffix.lower() not in ENDINGS:
+        raise BadInput(f"“{out.name}” says not which kind of sheet it is; give a name that ends in .pdf or .html.")
+    from farrail.workbook.store import read_file
+
+    workbook = read_file(file).workbook
+    key = workbook.train(train).id
+    _may_write(out)
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.application import prepare_application
+    from farrail.ui.session import Session
+    from farrail.ui.theme.apply import apply_theme
+    from farrail.ui.theme.tokens import PAPER
+
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(["far-rail"])
+        prepare_application(app)
+        apply_theme(PAPER)
+    session = Session(workbook, out.absolute().parent)
+    session.show_train(key)
+    write_sheet_of(session, out, date.today().isoformat(), letter=letter, large=large)
+    return 0
+
+
+def _may_write(out: Path) -> None:
+    if not out.absolute().parent.is_dir():
+        raise FarRailError(f"{out} cannot be written: there is no such folder; choose another.")
+    try:
+        # Asked first: the writer itself only says that it failed.
+        with out.open("ab"):
+            pass
+    except OSError as error:
+        raise FarRailError(f"{out} cannot be written: {error.strerror}; choose another place.") from None
+
+
+def write_sheet_of(session: Any, out: Path, day: str, *, letter: bool = False, large: bool = False) -> None:
+    """Write the sheet of the train a session has in view.
+
+    Raises:
+        FarRailError: there is no train, or the file cannot be written.
+    """
+    from farrail.text.sheet import sheet_data
+    from farrail.ui.theme.fonts import on_paper
+
+    readout = session.readout
+    if readout is None:
+        raise FarRailError("There is no train in view, so there is no sheet to write.")
+    _may_write(out)
+    data = sheet_data(readout, session.workbook.name, day)
+    if out.suffix.lower() == ".pdf":
+        with on_paper():
+            _write_pdf(session, data, out, letter=letter, large=large)
+    else:
+        text = sheet_html(data, drawing_svg(session))
+        try:
+            out.write_text(text, encoding="utf-8")
+        except OSError as error:
+            raise FarRailError(f"{out} cannot be written: {error.strerror}; choose another place.") from None
+
+
+def sheet_html(data: dict[str, object], drawing: str) -> str:
+    """Return the sheet as one HTML page that needs nothing beside it."""
+    from importlib.resources import files
+
+    from jinja2 import Environment, StrictUndefined
+
+    source = (files("farrail") / "assets" / "sheets" / "build.html.j2").read_text(encoding="utf-8")
+    environment = Environment(autoescape=True, undefined=StrictUndefined)
+    return environment.from_string(source).render(**data, drawing=drawing)
+
+
+def drawing_svg(session: Any) -> str:
+    """Return the train's cut section as SVG, to stand inside a page."""
+    from PySide6.QtCore import QBuffer, QIODevice, QPoint, QRect, QSize
+    from PySide6.QtGui import QPainter
+    from PySide6.QtSvg import QSvgGenerator
+
+    from farrail.ui.rail.view import RailView
+
+    rail = RailView(session)
+    rail.resize(WIDTH_PX, HEIGHT_PX)
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    made = QSvgGenerator()
+    made.setOutputDevice(buffer)
+    made.setSize(QSize(WIDTH_PX, HEIGHT_PX))
+    made.setViewBox(QRect(0, 0, WIDTH_PX, HEIGHT_PX))
+    made.setTitle(session.train.name)
+    painter = QPainter(made)
+    rail.render(painter, QPoint(0, 0))
+    painter.end()
+    rail.deleteLater()
+    text = bytes(buffer.data().data()).decode("utf-8")
+    return text[text.index("<svg") :]
+
+
+def _write_pdf(session: Any, data: dict[str, object], out: Path, *, letter: bool, large: bool) -> None:
+    from PySide6.QtCore import QMarginsF, QPoint, QPointF, QRectF, QSizeF, QUrl
+    from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen, QTextDocument
+
+    from farrail.ui.rail.view import RailView
+    from farrail.ui.theme.apply import choose_theme, current_theme
+    from farrail.ui.theme.fonts import font
+    from farrail.ui.theme.tokens import PAPER
+
+    writer = QPdfWriter(str(out))
+    writer.setTitle(str(data["train"]))
+    writer.setCreator("Far Rail")
+    writer.setPageSize(QPageSize(QPageSize.PageSizeId.Letter if letter else QPageSize.PageSizeId.A4))
+    margins = QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM)
+    writer.setPageMargins(margins, QPageLayout.Unit.Millimeter)
+    # One unit of the painter is a seventy-second of an inch, as type is counted.
+    writer.setResolution(72)
+    painter = QPainter()
+    if not painter.begin(writer):
+        raise FarRailError(f"{out} cannot be written; choose another place.")
+    page = QRectF(0.0, 0.0, writer.width(), writer.height())
+    size = 13 if large else 9
+    worn = current_theme()
+    # Ink on white: what is printed needs no paper of its own.
+    choose_theme(replace(PAPER, paper="#FFFFFF", panel="#FFFFFF", metal="#FFFFFF"))
+    rail = RailView(session)
+    rail.resize(PAPER_WIDTH_PX, PAPER_HEIGHT_PX)
+    shrink = page.width() / PAPER_WIDTH_PX
+    painter.setFont(font(size + 7))
+    painter.drawText(QPointF(0.0, size + 8.0), painter.fontMetrics().elidedText(
+        str(data["train"]), _elide(), int(page.width())))  # fmt: skip
+    top = size + 18.0
+    painter.save()
+    painter.translate(0.0, top)
+    painter.scale(shrink, shrink)
+    rail.render(painter, QPoint(0, 0))
+    painter.restore()
+    choose_theme(worn)
+    per_mm = rail.frame.scale * shrink
+    y = top + PAPER_HEIGHT_PX * shrink + 12.0
+    _scale_bar(painter, y, per_mm, QPen(), size)
+    rail.deleteLater()
+    document = QTextDocument()
+    document.setDefaultFont(font(size))
+    document.setDefaultStyleSheet("p { margin: 2px 0 2px 0 } h3 { margin: 9px 0 2px 0 } h4 { margin: 6px 0 1px 0 }")
+    document.documentLayout().setPaintDevice(writer)
+    document.setDocumentMargin(0.0)
+    # Room for the drawing is left by a clear picture at the head of the first page.
+    # Pictures are taken at 96 dots an inch, type at 72.
+    gap = QImage(2, round((y + size + 4.0) * 96.0 / 72.0), QImage.Format.Format_ARGB32)
+    gap.fill(0)
+    document.addResource(QTextDocument.ResourceType.ImageResource, QUrl("gap"), gap)
+    document.setHtml(f"<p><img src='gap'></p>{_pdf_html(data)}")
+    document.setPageSize(QSizeF(page.width(), page.height()))
+    for number in range(document.pageCount()):
+        if number:
+            writer.newPage()
+        painter.save()
+        painter.translate(0.0, -number * page.height())
+        document.drawContents(painter, QRectF(0.0, number * page.height(), page.width(), page.height()))
+        painter.restore()
+    painter.end()
+
+
+def _elide() -> Any:
+    from PySide6.QtCore import Qt
+
+    return Qt.TextElideMode.ElideRight
+
+
+def bar_length_mm(per_mm: float) -> float:
+    """Return how long a piece of the train a scale bar shows, so that it is 20 to 60 mm long on paper."""
+    paper_mm = per_mm / 72.0 * MM_PER_INCH
+    for length in (5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0):
+        if length * paper_mm >= 20.0:
+            return length
+    return 2000.0
+
+
+def _scale_bar(painter: Any, y: float, per_mm: float, pen: Any, size: int) -> None:
+    """Draw a bar as long as a round piece of the train, and say at which scale it is drawn."""
+    from PySide6.QtCore import QPointF
+
+    from farrail.ui.theme.fonts import font
+
+    pen.setWidthF(1.2)
+    painter.setPen(pen)
+    length = bar_length_mm(per_mm)
+    right = length * per_mm
+    painter.drawLine(QPointF(0.0, y), QPointF(right, y))
+    for x in (0.0, right):
+        painter.drawLine(QPointF(x, y - 4.0), QPointF(x, y + 4.0))
+    painter.setFont(font(size))
+    scale = per_mm / 72.0 * MM_PER_INCH
+    told = f"1 : {1.0 / scale:.2f}" if scale < 1.0 else f"{scale:.2f} : 1"
+    painter.drawText(QPointF(right + 10.0, y + 3.0), f"{length:g} mm of the train; drawn {told}")
+
+
+def _pdf_html(data: Any) -> str:
+    """Return the sheet's text for the page."""
+    rows = "".join(
+        f"<tr><td>{escape(r['name'])}</td><td align='right'>{r['length']}</td><td align='right'>{r['to_here']}</td>"
+        f"<td>&nbsp;&nbsp;{r['origin']}</td></tr>"
+        for r in data["ledger"]
+    )
+    findings = "".join(f"<p>◆ <b>{escape(f['judgement'])}</b> {escape(f['reason'])}</p>" for f in data["findings"])
+    stages = ""
+    for stage in data["stages"]:
+        steps = "".join(
+            f"<p>{'[x]' if s['done'] else '[&nbsp;&nbsp;]'} <b>{s['number']}. {escape(s['what'])}</b> "
+            f"{escape(s['how'])} {escape(s['why'])}</p>"
+            for s in stage["steps"]
+        )
+        stages += f"<h4>{escape(stage['title'])}</h4>{steps}"
+    cautions = "".join(f"<p>◆ <b>{escape(head)}</b> {escape(reason)}</p>" for head, reason in data["cautions"])
+    pack = " &nbsp; ".join(
+        f"[&nbsp;&nbsp;]&nbsp;{escape(_counted(item)).replace(chr(32), chr(160))}" for item in data["pack"]
+    )
+    return (
+        f"<p>{escape(data['workbook'])}, {data['day']}</p>"
+        f"<p><b>{escape(data['verdict'])}</b> {escape(data['detail'])}</p>"
+        f"<table cellpadding='1' width='100%'><tr><td>Part</td><td align='right'>length, mm</td>"
+        f"<td align='right'>to here, mm</td><td>&nbsp;&nbsp;from</td></tr>{rows}</table>"
+        f"<h3>What to know</h3>{findings}<h3>Steps, about {data['minutes']} minutes</h3>{stages}"
+        f"<h3>Cautions</h3>{cautions}<h3>Pack list</h3><p>{pack}</p>"
+    )
+
+
+def _counted(item: Any) -> str:
+    many = f"{item['count']} × " if item["count"] > 1 else ""
+    note = f" ({item['note']})" if item["note"] else ""
+    return f"{many}{item['name']}{note}"
