@@ -11,6 +11,7 @@ COMMANDS = (
     "steps",
     "sheet",
     "pack",
+    "ring",
     "schema",
     "pages",
     "demo",

@@ -92,3 +92,17 @@ def test_the_sheet_is_written_where_one_says(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "no" / "mine.pdf"), ""))
     press(window, "build_sheet", qtbot)
     assert "no such folder" in window.bar.text.text()
+
+
+def test_a_ring_as_thick_as_the_train_is_short_is_written(
+    make_window: Callable[..., MainWindow], tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot
+) -> None:
+    window = open_build(make_window, "witch-broom-short")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "ring.stl"), ""))
+    press(window, "build_ring", qtbot)
+    assert "4.98 mm thick" in window.bar.text.text()
+    assert "Threads are not modelled" in window.bar.text.text()
+    assert (tmp_path / "ring.stl").stat().st_size > 10_000
+    window.session.show_train("witch-broom")
+    press(window, "build_ring", qtbot)
+    assert "no ring is missing" in window.bar.text.text()

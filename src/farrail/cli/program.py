@@ -8,7 +8,7 @@ import typer
 
 from farrail import __version__
 from farrail.assembly.model import Start
-from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, edit, plan, readout, steps
+from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, edit, plan, readout, ring, steps
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
@@ -174,6 +174,23 @@ def pack_command(
 ) -> NoReturn:
     """Print what to pack for one train or several, shared parts once."""
     raise SystemExit(steps.pack(file, train, as_json=as_json))
+
+
+@app.command("ring")
+def ring_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .stl, .3mf or .dxf.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    joint: Annotated[
+        int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; else the last.")
+    ] = None,
+    thickness: Annotated[
+        float | None, typer.Option("--thickness", help="In mm; else what the train is short of.")
+    ] = None,
+    chamfer: Annotated[float, typer.Option("--chamfer", help="How far its edges are broken, in mm.")] = 0.0,
+) -> NoReturn:
+    """Write a plain ring for a missing spacer or shim, to print or to cut."""
+    raise SystemExit(ring.run(file, out, train, joint, thickness, chamfer))
 
 
 @app.command("picture")

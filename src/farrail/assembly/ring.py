@@ -1,0 +1,103 @@
+"""A plain ring to print or cut for a missing spacer or shim: how wide, how thick, whether the thread still holds."""
+
+from dataclasses import dataclass
+from math import pi
+
+from farrail.errors import BadInput
+from farrail.parts.connections import Gender, Thread
+from farrail.train.joints import Joint
+from farrail.train.layout import Layout
+from farrail.train.train import Side
+
+# Room left around the external thread that passes through it; common practice, no source.
+CLEARANCE_MM = 0.5
+# A ring narrower than this all round does not print well; common practice, no source.
+LEAST_WALL_MM = 1.2
+# So many turns of a thread must stay engaged beyond the ring; common practice, no source.
+LEAST_TURNS = 2.0
+THINNEST_MM, THICKEST_MM = 0.1, 100.0
+MOST_ACROSS_MM = 400.0
+
+
+@dataclass(frozen=True)
+class RingShape:
+    """A plain ring.
+
+    Attributes:
+        inner_mm: its hole.
+        outer_mm: its rim.
+        thickness_mm: how thick it is.
+        chamfer_mm: how far its four edges are broken; 0 for none.
+        between: names of the parts it lies between.
+        engaged_mm: how much of the thread still holds with it in place; None where nobody has looked.
+        needed_mm: how much must.
+    """
+
+    inner_mm: float
+    outer_mm: float
+    thickness_mm: float
+    chamfer_mm: float = 0.0
+    between: tuple[str, str] = ("", "")
+    engaged_mm: float | None = None
+    needed_mm: float = 0.0
+
+    @property
+    def volume_mm3(self) -> float:
+        """Its volume with sharp edges: π(R² − r²)t."""
+        return pi * ((self.outer_mm / 2.0) ** 2 - (self.inner_mm / 2.0) ** 2) * self.thickness_mm
+
+    @property
+    def holds(self) -> bool | None:
+        """Whether enough of the thread still holds; None where that is not known."""
+        return None if self.engaged_mm is None else self.engaged_mm >= self.needed_mm
+
+
+def ring_at(layout: Layout, index: int, thickness_mm: float, chamfer_mm: float = 0.0) -> RingShape:
+    """Return the ring that lies in a joint of the rear train, around its external thread and on both shoulders.
+
+    Args:
+        layout: the laid train.
+        index: the joint before the rear train's part of this index.
+        thickness_mm: how thick it is to be.
+        chamfer_mm: how far its edges are broken.
+
+    Raises:
+        BadInput: no thread meets there, or there is no room for a ring of that thickness or width.
+    """
+    if not THINNEST_MM <= thickness_mm <= THICKEST_MM:
+        raise BadInput(f"A ring {thickness_mm:g} mm thick cannot be made; give {THINNEST_MM:g} to {THICKEST_MM:g} mm.")
+    joint = _joint(layout, index)
+    left, right = joint.left, joint.right
+    if left is None or right is None or not isinstance(left.standard, Thread):
+        raise BadInput(
+            f"Between {joint.left_name} and {joint.right_name} no thread meets that a ring could lie around; pick "
+            "another joint."
+        )
+    inner = left.standard.diameter_mm + CLEARANCE_MM
+    outer = min(_across(layout, index - 1), _across(layout, index))
+    if outer - inner < 2.0 * LEAST_WALL_MM:
+        outer = inner + 2.0 * LEAST_WALL_MM
+    if not 0.0 <= chamfer_mm < min(thickness_mm / 2.0, (outer - inner) / 4.0):
+        raise BadInput(f"Edges broken by {chamfer_mm:g} mm leave nothing of so thin a ring; give less.")
+    external = left if left.gender is Gender.EXTERNAL else right
+    deep = None if external.engagement_mm is None else external.engagement_mm - thickness_mm
+    return RingShape(
+        inner, min(outer, MOST_ACROSS_MM), thickness_mm, chamfer_mm, (joint.left_name, joint.right_name), deep,
+        LEAST_TURNS * left.standard.pitch_mm,
+    )  # fmt: skip
+
+
+def _joint(layout: Layout, index: int) -> Joint:
+    for joint in layout.joints:
+        if joint.side is Side.REAR and joint.index == index:
+            return joint
+    raise BadInput(f"There is no joint {index} behind the optic; this train has {len(layout.rear) + 1}.")
+
+
+def _across(layout: Layout, index: int) -> float:
+    """Return how wide the part beside a joint is: the optic ahead of the first, the camera behind the last."""
+    if index < 0:
+        return layout.optic.outer_diameter_mm
+    if index < len(layout.rear):
+        return layout.rear[index].part.outer_diameter_mm
+    return layout.camera.outer_diameter_mm if layout.camera is not None else MOST_ACROSS_MM

@@ -1,0 +1,29 @@
+"""`far-rail ring FILE OUT.stl --train NAME`: a plain ring for a missing spacer or shim."""
+
+from pathlib import Path
+
+from farrail.assembly.ring import ring_at
+from farrail.cli.printing import FINE
+from farrail.errors import BadInput
+from farrail.exchange.ring_files import write_ring
+from farrail.readouts.read import read
+from farrail.text.ring import ring_words
+from farrail.workbook.store import read_file
+
+
+def run(file: Path, out: Path, train: str, joint: int | None, thickness_mm: float | None, chamfer_mm: float) -> int:
+    """Write the ring and say what it is; returns the exit code.
+
+    Raises:
+        FarRailError: the file or train cannot be read, there is no such joint, or the ring cannot be made or written.
+    """
+    workbook = read_file(file).workbook
+    readout = read(workbook.train(train), workbook.by_id)
+    missing = -(readout.spacing.error_mm or 0.0)
+    thick = missing if thickness_mm is None else thickness_mm
+    if thickness_mm is None and missing <= 0.0:
+        raise BadInput("This train is not too short, so no ring is missing; give --thickness to make one all the same.")
+    shape = ring_at(readout.layout, len(readout.layout.rear) if joint is None else joint, round(thick, 3), chamfer_mm)
+    write_ring(shape, out)
+    print("\n".join(ring_words(shape)))
+    return FINE

@@ -1,0 +1,69 @@
+"""A ring as a file a printer or cutter takes: STL, 3MF, DXF. Open formats, written by well-kept libraries."""
+
+from pathlib import Path
+from typing import Any
+
+from farrail.assembly.ring import RingShape
+from farrail.errors import BadInput, StoreError
+
+# Corners of the circle: a regular polygon of so many falls 0.005 % short of its area.
+SECTIONS = 360
+ENDINGS = (".stl", ".3mf", ".dxf")
+
+
+def write_ring(shape: RingShape, out: Path) -> None:
+    """Write a ring, in mm, as the name's ending says.
+
+    Raises:
+        BadInput: the name has another ending.
+        StoreError: it cannot be written there.
+    """
+    ending = out.suffix.lower()
+    if ending not in ENDINGS:
+        raise BadInput(f"“{out.name}” says not which kind of file it is; give a name that ends in .stl, .3mf or .dxf.")
+    data = _dxf(shape) if ending == ".dxf" else _solid(shape).export(file_type=ending[1:])
+    try:
+        out.write_bytes(data)
+    except OSError as error:
+        raise StoreError(f"{out} cannot be written: {error.strerror}; choose another place.") from None
+
+
+def _solid(shape: RingShape) -> Any:
+    """Return the ring as a closed mesh: its section turned about the axis."""
+    # Heavy, and used for nothing else.
+    from trimesh.creation import revolve
+
+    inner, outer, top, edge = shape.inner_mm / 2.0, shape.outer_mm / 2.0, shape.thickness_mm, shape.chamfer_mm
+    section = [
+        (inner, edge), (inner + edge, 0.0), (outer - edge, 0.0), (outer, edge), (outer, top - edge),
+        (outer - edge, top), (inner + edge, top), (inner, top - edge),
+    ]  # fmt: skip
+    corners = [point for number, point in enumerate(section) if number == 0 or point != section[number - 1]]
+    if corners[-1] == corners[0]:
+        corners.pop()
+    return revolve([*corners, corners[0]], sections=SECTIONS)
+
+
+def _dxf(shape: RingShape) -> bytes:
+    """Return the ring seen from above: two circles, and what it is in words beside them."""
+    import io
+
+    from ezdxf import units
+    from ezdxf.filemanagement import new
+
+    drawing = new("R2010", units=units.MM)
+    space = drawing.modelspace()
+    for name, radius in (("hole", shape.inner_mm / 2.0), ("rim", shape.outer_mm / 2.0)):
+        drawing.layers.add(name)
+        space.add_circle((0.0, 0.0), radius, dxfattribs={"layer": name})
+    drawing.layers.add("notes")
+    words = (
+        f"{shape.inner_mm:.2f} mm hole, {shape.outer_mm:.2f} mm rim, {shape.thickness_mm:.2f} mm thick",
+        "between " + " and ".join(name for name in shape.between if name) if any(shape.between) else "",
+    )
+    for number, text in enumerate(word for word in words if word):
+        place = (shape.outer_mm / 2.0 + 5.0, -6.0 * number)
+        space.add_text(text, height=3.0, dxfattribs={"layer": "notes", "insert": place})
+    sheet = io.StringIO()
+    drawing.write(sheet)
+    return sheet.getvalue().encode("utf-8")
