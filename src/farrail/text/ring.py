@@ -16,8 +16,8 @@ def ring_words(shape: RingShape) -> list[str]:
     elif not shape.holds:
         left = max(shape.engaged_mm or 0.0, 0.0)
         lines.append(
-            f"Only {left:.2f} mm of the thread would hold and {shape.needed_mm:.2f} mm must: take a spacer with threads "
-            "of its own."
+            f"Only {left:.2f} mm of the thread would hold and {shape.needed_mm:.2f} mm must: "
+            "take a spacer with threads of its own."
         )
     lines.append("Printed rings compress: measure it after printing and again under load. Threads are not modelled.")
     return lines

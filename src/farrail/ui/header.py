@@ -1,6 +1,7 @@
 """The header: which workbook, which train, and the conditions it is read under."""
 
 from PySide6.QtCore import QPoint, QSize, Qt, Signal
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from farrail.parts.in_beam import GlassRole
@@ -13,6 +14,9 @@ from farrail.ui.theme.fonts import MEDIUM, STRONG, font
 from farrail.ui.widgets.glyphs import icon
 from farrail.ui.widgets.plain import Label, plain_tip, plain_title
 from farrail.workbook.edits.laying import SetInBeam
+
+# So many letters of a train's name have room, in a window so wide and in a narrower one; the rest is in its tip.
+WIDE_PX, WIDE_NAME, NARROW_NAME = 1200, 38, 22
 
 
 class HeaderReading(QWidget):
@@ -113,6 +117,12 @@ class Header(QWidget):
         for button in self.findChildren(QToolButton):
             button.setIcon(icon(str(button.property("glyph"))))
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Cut the train's name to the room there is."""
+        super().resizeEvent(event)
+        if (event.oldSize().width() >= WIDE_PX) != (event.size().width() >= WIDE_PX):
+            self.refresh()
+
     def refresh(self) -> None:
         """Show workbook, train and conditions; while a value is dragged they wait."""
         if self._session.dragging:
@@ -122,8 +132,13 @@ class Header(QWidget):
         locked = " (read-only)" if session.read_only else ""
         self.workbook.setText(f"{plain_title(_cut(session.title, 26))}{dirty}{locked} ▾")
         self.workbook.setToolTip(plain_tip(str(session.path)) if session.path is not None else "Not saved yet")
-        name = "No train" if readout is None else plain_title(_cut(readout.layout.train.name, 38))
+        name = (
+            "No train"
+            if readout is None
+            else plain_title(_cut(readout.layout.train.name, WIDE_NAME if self.width() >= WIDE_PX else NARROW_NAME))
+        )
         self.train.setText(f"{name} ▾")
+        self.train.setToolTip("" if readout is None else plain_tip(readout.layout.train.name))
         self.conditions.setEnabled(readout is not None)
         if readout is None:
             for reading in (self.focal, self.aperture, self.beam):

@@ -105,10 +105,16 @@ class BuildStation(Station):
         ring_button = self._button("build_ring", "Ring…", self._write_ring)
         ring_button.setToolTip("A plain ring as thick as the train is short, for the picked joint: STL, 3MF or DXF")
         sheet_button.setToolTip("Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone")
-        for button in (self.done, self._built, self._anew, sheet_button, ring_button):
+        for button in (self.done, self._built, self._anew):
             buttons.addWidget(button)
         buttons.addStretch(1)
         right.addLayout(buttons)
+        papers = QHBoxLayout()
+        papers.setSpacing(8)
+        for button in (sheet_button, ring_button):
+            papers.addWidget(button)
+        papers.addStretch(1)
+        right.addLayout(papers)
         right.addStretch(1)
         right.addWidget(self._cautions)
         sheet = QHBoxLayout(self)
