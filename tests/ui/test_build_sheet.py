@@ -8,11 +8,13 @@ from pathlib import Path
 import pytest
 from pypdf import PageObject, PdfReader
 
+from farrail.assembly.ring import RingShape
 from farrail.assembly.steps import steps_of
 from farrail.errors import FarRailError
 from farrail.text.sheet import pack_rows
 from farrail.text.steps import told
 from farrail.ui.build_sheet import write_build_sheet, write_sheet_of
+from farrail.ui.ring_sheet import write_template
 from farrail.ui.session import Session
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.trains import RenameTrain
@@ -160,3 +162,23 @@ def test_shared_parts_are_packed_once(session: Session) -> None:
     assert len(names) == len(set(names))
     assert "Kittiwake drawer" in names
     assert "Bulb blower" in names
+
+
+def test_a_ring_template_is_true_to_size_and_its_strip_as_long_as_it_says(qapp: object, tmp_path: Path) -> None:
+    out = tmp_path / "ring.pdf"
+    write_template(RingShape(42.5, 50.0, 0.5, between=("Spacer", "Camera")), out)
+    page = PdfReader(out).pages[0]
+    long = [right - left for _, left, right in strokes(page) if right - left > 200.0]
+    assert [length * MM_PER_POINT for length in long] == pytest.approx([150.0], rel=1e-3)
+    # A circle is drawn in curves: the ends of their strokes reach its rim.
+    reach: list[float] = []
+
+    def visit(operator: bytes, operands: list[float], matrix: list[float], _text: object) -> None:
+        if operator == b"c":
+            reach.append(float(operands[4]) * matrix[0] + matrix[4])
+
+    page.extract_text(visitor_operand_before=visit)
+    assert (max(reach) - min(reach)) * MM_PER_POINT == pytest.approx(50.0, rel=1e-3)
+    assert "must be 150 mm long" in " ".join(page.extract_text().split())
+    with pytest.raises(FarRailError, match="wider than the page"):
+        write_template(RingShape(200.0, 230.0, 0.5), out)

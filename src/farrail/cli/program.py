@@ -8,6 +8,7 @@ import typer
 
 from farrail import __version__
 from farrail.assembly.model import Start
+from farrail.assembly.ring import RingShape
 from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, edit, plan, readout, ring, steps
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
@@ -179,7 +180,7 @@ def pack_command(
 @app.command("ring")
 def ring_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .stl, .3mf or .dxf.")],
+    out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .stl, .3mf, .dxf or .pdf.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     joint: Annotated[
         int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; else the last.")
@@ -190,7 +191,7 @@ def ring_command(
     chamfer: Annotated[float, typer.Option("--chamfer", help="How far its edges are broken, in mm.")] = 0.0,
 ) -> NoReturn:
     """Write a plain ring for a missing spacer or shim, to print or to cut."""
-    raise SystemExit(ring.run(file, out, train, joint, thickness, chamfer))
+    raise SystemExit(ring.run(file, out, train, joint, thickness, chamfer, _template))
 
 
 @app.command("picture")
@@ -257,3 +258,10 @@ def _open_window(arguments: list[str]) -> int:
     start = import_module("farrail.ui.start")
     code: int = start.run(arguments)
     return code
+
+
+def _template(shape: RingShape, out: Path) -> None:
+    """Write a ring's paper template; what draws is found by name, as the window is."""
+    from importlib import import_module
+
+    import_module("farrail.ui.ring_sheet").write_template(shape, out)

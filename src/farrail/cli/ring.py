@@ -1,8 +1,9 @@
 """`far-rail ring FILE OUT.stl --train NAME`: a plain ring for a missing spacer or shim."""
 
+from collections.abc import Callable
 from pathlib import Path
 
-from farrail.assembly.ring import ring_at
+from farrail.assembly.ring import RingShape, ring_at
 from farrail.cli.printing import FINE
 from farrail.errors import BadInput
 from farrail.exchange.ring_files import write_ring
@@ -11,8 +12,20 @@ from farrail.text.ring import ring_words
 from farrail.workbook.store import read_file
 
 
-def run(file: Path, out: Path, train: str, joint: int | None, thickness_mm: float | None, chamfer_mm: float) -> int:
+def run(
+    file: Path, out: Path, train: str, joint: int | None, thickness_mm: float | None, chamfer_mm: float,
+    write_template: Callable[[RingShape, Path], None],
+) -> int:  # fmt: skip
     """Write the ring and say what it is; returns the exit code.
+
+    Args:
+        file: the workbook.
+        out: what to write; its ending says which kind.
+        train: name or id of the train.
+        joint: which joint behind the optic, None for the last.
+        thickness_mm: how thick, None for what the train is short of.
+        chamfer_mm: how far its edges are broken.
+        write_template: writes a paper template, where the ending says so.
 
     Raises:
         FarRailError: the file or train cannot be read, there is no such joint, or the ring cannot be made or written.
@@ -24,6 +37,9 @@ def run(file: Path, out: Path, train: str, joint: int | None, thickness_mm: floa
     if thickness_mm is None and missing <= 0.0:
         raise BadInput("This train is not too short, so no ring is missing; give --thickness to make one all the same.")
     shape = ring_at(readout.layout, len(readout.layout.rear) if joint is None else joint, round(thick, 3), chamfer_mm)
-    write_ring(shape, out)
+    if out.suffix.lower() == ".pdf":
+        write_template(shape, out)
+    else:
+        write_ring(shape, out)
     print("\n".join(ring_words(shape)))
     return FINE

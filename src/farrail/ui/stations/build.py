@@ -19,6 +19,7 @@ from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.text.values import headed
 from farrail.train.train import Side, Train
 from farrail.ui.build_sheet import ENDINGS, write_sheet_of
+from farrail.ui.ring_sheet import write_template
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.theme.fonts import STRONG, font
@@ -28,7 +29,7 @@ from farrail.ui.widgets.row_keys import Heading, RowKey, TermKey
 from farrail.workbook.edits.building import ClearTicks, MarkBuilt, TickStep
 from farrail.workbook.edits.trains import id_stem
 
-RINGS = "For a printer (*.stl *.3mf);;For a cutter (*.dxf)"
+RINGS = "For a printer (*.stl *.3mf);;For a cutter (*.dxf);;Paper template and gauge strip (*.pdf)"
 SHEETS = "PDF sheet (*.pdf);;Page for a phone (*.html)"
 # What is shown besides the whole work: only what a change makes necessary again.
 AGAIN = "again"
@@ -246,7 +247,10 @@ class BuildStation(Station):
         if not name:
             return
         try:
-            write_ring(shape, Path(name))
+            if Path(name).suffix.lower() == ".pdf":
+                write_template(shape, Path(name))
+            else:
+                write_ring(shape, Path(name))
         except FarRailError as error:
             self.session.message.emit(str(error), True)
             return
