@@ -12,6 +12,7 @@ COMMANDS = (
     "sheet",
     "pack",
     "ring",
+    "order",
     "schema",
     "pages",
     "demo",

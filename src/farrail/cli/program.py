@@ -8,8 +8,9 @@ import typer
 
 from farrail import __version__
 from farrail.assembly.model import Start
+from farrail.assembly.order import AdapterOrder
 from farrail.assembly.ring import RingShape
-from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, edit, plan, readout, ring, steps
+from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, edit, order, plan, readout, ring, steps
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
@@ -194,6 +195,21 @@ def ring_command(
     raise SystemExit(ring.run(file, out, train, joint, thickness, chamfer, _template))
 
 
+@app.command("order")
+def order_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .pdf or .dxf.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    joint: Annotated[
+        int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; else the last.")
+    ] = None,
+    length: Annotated[float | None, typer.Option("--length", help="In mm; else what the train is short of.")] = None,
+    whole: Annotated[bool, typer.Option("--whole", help="One piece from the datum to the camera.")] = False,
+) -> NoReturn:
+    """Draw an adapter nobody sells, so that a turner can make it."""
+    raise SystemExit(order.run(file, out, train, joint, length, whole, _order_pdf))
+
+
 @app.command("picture")
 def picture_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
@@ -258,6 +274,13 @@ def _open_window(arguments: list[str]) -> int:
     start = import_module("farrail.ui.start")
     code: int = start.run(arguments)
     return code
+
+
+def _order_pdf(piece: AdapterOrder, out: Path) -> None:
+    """Draw an order on paper; what draws is found by name, as the window is."""
+    from importlib import import_module
+
+    import_module("farrail.ui.order_sheet").write_order_pdf(piece, out)
 
 
 def _template(shape: RingShape, out: Path) -> None:

@@ -1,0 +1,212 @@
+"""An adapter nobody sells, dimensioned so that a turner can make it: two threads, a length, the bore light needs."""
+
+from dataclasses import dataclass, replace
+
+from farrail.errors import BadInput
+from farrail.parts.connections import (
+    EXTERNAL_ROOT_PITCHES,
+    INTERNAL_MINOR_PITCHES,
+    Connection,
+    Gender,
+    Thread,
+    default_clear_diameter_mm,
+)
+from farrail.readouts.read import Readout
+from farrail.train.joints import Joint
+from farrail.train.train import Side
+
+# Engagement where nobody has looked, and how far the body stands out beyond its larger thread; common practice,
+# no source.
+USUAL_DEPTH_MM, RIM_MM = 4.0, 3.0
+# A run-out groove at the foot of a thread is this many pitches wide (DIN 76 has about so much; from memory).
+RELIEF_PITCHES = 1.5
+# What the light needs is widened by this, and a length cannot be asked for closer than that; common practice,
+# no source.
+MARGIN_MM, CLOSEST_MM, WIDEST_MM = 0.5, 0.02, 0.1
+# Metal between two internal threads that meet, and the turns a thread must have to hold; common practice, no source.
+LEAST_FLOOR_MM, LEAST_TURNS = 0.5, 2.0
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class End:
+    """One threaded end of the piece."""
+
+    thread: Thread
+    gender: Gender
+    depth_mm: float
+
+    @property
+    def relief_mm(self) -> float:
+        """How wide its run-out groove is."""
+        return RELIEF_PITCHES * self.thread.pitch_mm
+
+
+@dataclass(frozen=True)
+class AdapterOrder:
+    """A piece to be turned.
+
+    Attributes:
+        front: its end toward the scene.
+        rear: its end toward the sensor.
+        length_mm: shoulder to shoulder.
+        tolerance_mm: half width of what is allowed of it.
+        bore_mm: the clear bore.
+        outer_mm: its rim.
+        between: names of the parts it joins.
+        narrow: whether the threads leave less bore than the light needs.
+        removed_mm: glass shift of the filters it takes the place of, not in its length.
+    """
+
+    front: End
+    rear: End
+    length_mm: float
+    tolerance_mm: float
+    bore_mm: float
+    outer_mm: float
+    between: tuple[str, str]
+    narrow: bool
+    removed_mm: float = 0.0
+
+
+def order_for(readout: Readout, joint: int | None, length_mm: float | None, *, whole: bool = False) -> AdapterOrder:
+    """Return the piece a train asks for.
+
+    Args:
+        readout: the train, read.
+        joint: the joint it goes into, before the rear train's part of this index; None for the last.
+        length_mm: its length; None for what the train is short of, or the whole distance.
+        whole: one piece from the datum to the camera, in place of everything between.
+
+    Raises:
+        BadInput: an end is no thread, nothing says how long it is to be, or there is no wall for a bore.
+    """
+    layout, spacing = readout.layout, readout.spacing
+    joints = [j for j in layout.joints if j.side is Side.REAR]
+    first = _datum_joint(readout, joints) if whole else _joint(joints, len(layout.rear) if joint is None else joint)
+    last = joints[-1] if whole else first
+    front, rear = _mate(first.left, first.left_name), _mate(last.right, last.right_name)
+    length = _length(readout, length_mm, whole=whole)
+    tolerance = spacing.tolerance_mm or WIDEST_MM
+    begin = first.z_mm
+    needed = max(_needed_mm(readout, begin), _needed_mm(readout, begin + length)) + MARGIN_MM
+    front, rear = _within(front, rear, length)
+    most = min(_bore_of(front), _bore_of(rear))
+    if most <= 1.0:
+        raise BadInput(f"Threads as small as {front.thread.label} leave no wall for a bore; choose another joint.")
+    outer = max(front.thread.diameter_mm, rear.thread.diameter_mm) + 2.0 * RIM_MM
+    return AdapterOrder(
+        front, rear, round(length, 2), min(max(round(tolerance / 4.0, 2), CLOSEST_MM), WIDEST_MM),
+        round(min(needed, most), 1), outer, (first.left_name, last.right_name), needed > most,
+        _removed_mm(readout) if whole and length_mm is None else 0.0,
+    )  # fmt: skip
+
+
+def _joint(joints: list[Joint], index: int) -> Joint:
+    for joint in joints:
+        if joint.index == index:
+            return joint
+    raise BadInput(f"There is no joint {index} behind the optic; this train has {len(joints)}.")
+
+
+def _datum_joint(readout: Readout, joints: list[Joint]) -> Joint:
+    """Return the joint at the datum: behind the last corrector, or at the optic's own rear."""
+    corrector = readout.layout.corrector
+    return _joint(joints, 0 if corrector is None else corrector.index + 1)
+
+
+def _mate(end: Connection | None, owner: str) -> End:
+    if end is None or not isinstance(end.standard, Thread):
+        what = "nothing" if end is None else end.label
+        raise BadInput(
+            f"{owner} ends in {what}, which is not turned on a lathe; "
+            "order the piece for a thread, and put a ring on it."
+        )
+    other = Gender.INTERNAL if end.gender is Gender.EXTERNAL else Gender.EXTERNAL
+    return End(end.standard, other, end.engagement_mm or USUAL_DEPTH_MM)
+
+
+def _length(readout: Readout, length_mm: float | None, *, whole: bool) -> float:
+    spacing, camera = readout.spacing, readout.layout.camera
+    if length_mm is None and spacing.error_mm is not None and spacing.required_mm is not None and camera is not None:
+        bare = spacing.required_mm - camera.flange_to_sensor_mm.value - _removed_mm(readout)
+        length_mm = bare if whole else -spacing.error_mm
+    if length_mm is None or not 0.5 <= length_mm <= 500.0:
+        raise BadInput("Nothing says how long the piece is to be; give a length of 0.5 to 500 mm.")
+    return length_mm
+
+
+def _within(front: End, rear: End, length_mm: float) -> tuple[End, End]:
+    """Return the ends with internal threads no deeper than the piece is long."""
+    internal = [end for end in (front, rear) if end.gender is Gender.INTERNAL]
+    if not internal:
+        return front, rear
+    room = round((length_mm - LEAST_FLOOR_MM) / len(internal), 2)
+    for end in internal:
+        if room < LEAST_TURNS * end.thread.pitch_mm:
+            raise BadInput(
+                f"{length_mm:.2f} mm is too short to cut {end.thread.label} into; "
+                "choose a joint with a longer gap, or one piece in place of several."
+            )
+    front, rear = (
+        replace(end, depth_mm=min(end.depth_mm, room)) if end.gender is Gender.INTERNAL else end
+        for end in (front, rear)
+    )
+    return front, rear
+
+
+def _removed_mm(readout: Readout) -> float:
+    """Return the glass shift that goes with what a whole piece takes the place of: filters, not the camera's own."""
+    camera = readout.layout.camera
+    kept = None if camera is None else camera.id
+    return sum(line.glass.shift_mm for line in readout.spacing.glass_lines if line.counted and line.part != kept)
+
+
+def _needed_mm(readout: Readout, z_mm: float) -> float:
+    """Return the clear diameter the corner's light needs at a plane: 2h(1 − d/L) + d/N (the cone of the corner)."""
+    layout = readout.layout
+    camera, sensor = layout.camera, layout.sensor_mm
+    if camera is None or sensor is None:
+        return 0.0
+    first = layout.first_order
+    before, pupil = max(sensor - z_mm, 0.0), first.exit_pupil.value
+    half = camera.diagonal_mm / 2.0
+    return abs(2.0 * half * (1.0 - before / pupil)) + before / first.f_number.value
+
+
+def _bore_of(end: End) -> float:
+    """Return how wide a bore an end leaves: within an external thread's wall, or an internal one's own crests."""
+    return default_clear_diameter_mm(Connection(standard=end.thread, gender=end.gender))
+
+
+def _step_mm(end: End) -> float:
+    """Return the radius an end is turned or bored to: crest of the external thread, crest of the internal one."""
+    drop = INTERNAL_MINOR_PITCHES * end.thread.pitch_mm if end.gender is Gender.INTERNAL else 0.0
+    return (end.thread.diameter_mm - drop) / 2.0
+
+
+def _reach_mm(end: End) -> float:
+    """Return how far an end stands out of the piece, or, negative, goes into it."""
+    return end.depth_mm if end.gender is Gender.EXTERNAL else -end.depth_mm
+
+
+def outline(order: AdapterOrder) -> list[Point]:
+    """Return the upper half of the piece's section as a closed line of (along, up), the front shoulder at 0, in mm."""
+    bore, rim, long = order.bore_mm / 2.0, order.outer_mm / 2.0, order.length_mm
+    ahead, behind = -_reach_mm(order.front), long + _reach_mm(order.rear)
+    first, last = _step_mm(order.front), _step_mm(order.rear)
+    return [
+        (ahead, bore), (ahead, first), (0.0, first), (0.0, rim),
+        (long, rim), (long, last), (behind, last), (behind, bore), (ahead, bore),
+    ]  # fmt: skip
+
+
+def thread_lines(order: AdapterOrder) -> list[tuple[Point, Point]]:
+    """Return the thin lines by which a drawing shows a thread: at its roots, as ISO 6410-1 has it (from memory)."""
+    lines = []
+    for end, shoulder, away in ((order.front, 0.0, -1.0), (order.rear, order.length_mm, 1.0)):
+        external = end.gender is Gender.EXTERNAL
+        root = end.thread.diameter_mm - (EXTERNAL_ROOT_PITCHES * end.thread.pitch_mm if external else 0.0)
+        foot = shoulder + away * _reach_mm(end)
+        lines.append(((shoulder, root / 2.0), (foot, root / 2.0)))
+    return lines

@@ -1,0 +1,53 @@
+"""An adapter's drawing as DXF."""
+
+import io
+from pathlib import Path
+
+from farrail.assembly.order import AdapterOrder, outline, thread_lines
+from farrail.errors import BadInput, StoreError
+from farrail.text.order import order_words
+
+
+def write_order_dxf(order: AdapterOrder, out: Path) -> None:
+    """Write the section of a piece with its axis, its main dimensions and its notes, in mm.
+
+    Raises:
+        BadInput: the name does not end in .dxf.
+        StoreError: it cannot be written there.
+    """
+    from ezdxf import units
+    from ezdxf.filemanagement import new
+
+    if out.suffix.lower() != ".dxf":
+        raise BadInput(f"“{out.name}” says not which kind of file it is; give a name that ends in .dxf or .pdf.")
+    drawing = new("R2010", units=units.MM, setup=True)
+    space = drawing.modelspace()
+    for layer in ("piece", "threads", "axis", "dimensions", "notes"):
+        drawing.layers.add(layer)
+    upper = outline(order)
+    for half in (upper, [(x, -y) for x, y in upper]):
+        space.add_lwpolyline(half, close=True, dxfattribs={"layer": "piece"})
+    for (x0, y0), (x1, y1) in thread_lines(order):
+        for side in (1.0, -1.0):
+            space.add_line((x0, side * y0), (x1, side * y1), dxfattribs={"layer": "threads", "lineweight": 13})
+    left, right = min(x for x, _ in upper), max(x for x, _ in upper)
+    space.add_line((left - 5.0, 0.0), (right + 5.0, 0.0), dxfattribs={"layer": "axis", "linetype": "CENTER"})
+    below = -order.outer_mm / 2.0
+    space.add_linear_dim(
+        base=(0.0, below - 8.0), p1=(0.0, below), p2=(order.length_mm, below), dxfattribs={"layer": "dimensions"}
+    ).render()
+    middle = order.length_mm / 2.0
+    for x, across in ((middle, order.bore_mm), (right + 12.0, order.outer_mm)):
+        space.add_linear_dim(
+            base=(x, 0.0), p1=(middle, -across / 2.0), p2=(middle, across / 2.0), angle=90, text="Ø<>",
+            dxfattribs={"layer": "dimensions"},
+        ).render()  # fmt: skip
+    for number, text in enumerate(order_words(order)):
+        place = (left, below - 20.0 - 6.0 * number)
+        space.add_text(text, height=3.0, dxfattribs={"layer": "notes", "insert": place})
+    sheet = io.StringIO()
+    drawing.write(sheet)
+    try:
+        out.write_bytes(sheet.getvalue().encode("utf-8"))
+    except OSError as error:
+        raise StoreError(f"{out} cannot be written: {error.strerror}; choose another place.") from None

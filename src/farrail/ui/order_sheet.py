@@ -1,0 +1,154 @@
+"""An adapter's drawing on paper: the cut section, its dimensions, its notes."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from farrail.assembly.order import AdapterOrder, Point, outline, thread_lines
+from farrail.errors import FarRailError
+
+if TYPE_CHECKING:
+    from PySide6.QtCore import QLineF
+    from PySide6.QtGui import QPainter
+
+MARGIN_MM = 18.0
+# The section is drawn at the largest of these scales that has room.
+SCALES = (5.0, 2.0, 1.0, 0.5, 0.2)
+ROOM_MM = (125.0, 120.0)
+HATCH_MM, ARROW_MM, LINE_MM = 2.4, 2.2, 6.5
+
+
+def write_order_pdf(order: AdapterOrder, out: Path) -> None:
+    """Write an order's drawing as a PDF on A4.
+
+    Raises:
+        FarRailError: it cannot be written there.
+    """
+    if not out.absolute().parent.is_dir():
+        raise FarRailError(f"{out} cannot be written: there is no such folder; choose another.")
+    try:
+        with out.open("ab"):
+            pass
+    except OSError as error:
+        raise FarRailError(f"{out} cannot be written: {error.strerror}; choose another place.") from None
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from PySide6.QtWidgets import QApplication
+
+    from farrail.ui.application import prepare_application
+    from farrail.ui.theme.fonts import on_paper
+
+    if not isinstance(QApplication.instance(), QApplication):
+        prepare_application(QApplication(["far-rail"]))
+    with on_paper():
+        _draw(order, out)
+
+
+def _draw(order: AdapterOrder, out: Path) -> None:
+    from PySide6.QtCore import QMarginsF, QPointF
+    from PySide6.QtGui import QFont, QPageLayout, QPageSize, QPainter, QPdfWriter
+
+    from farrail.text.order import order_words
+    from farrail.ui.theme.fonts import font
+
+    writer = QPdfWriter(str(out))
+    writer.setTitle("Adapter drawing")
+    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+    writer.setPageMargins(QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM), QPageLayout.Unit.Millimeter)
+    writer.setResolution(1000)
+    painter = QPainter()
+    if not painter.begin(writer):
+        raise FarRailError(f"{out} cannot be written; choose another place.")
+    unit = 1000.0 / 25.4
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    title, *notes = order_words(order)
+    painter.setFont(font(170, QFont.Weight.DemiBold))
+    painter.drawText(QPointF(0.0, 6.0 * unit), title)
+    upper = outline(order)
+    left, right = min(x for x, _ in upper), max(x for x, _ in upper)
+    fitting = [s for s in SCALES if (right - left) * s <= ROOM_MM[0] and order.outer_mm * s <= ROOM_MM[1]]
+    scale = (fitting or [SCALES[-1]])[0]
+    axis_mm = 20.0 + order.outer_mm * scale / 2.0
+    painter.save()
+    painter.translate(writer.width() / 2.0 - (left + right) / 2.0 * scale * unit, axis_mm * unit)
+    painter.scale(unit, unit)
+    _section(painter, order, scale)
+    painter.restore()
+    painter.setFont(font(130))
+    below = axis_mm + order.outer_mm * scale / 2.0 + 28.0
+    ratio = f"{scale:g} : 1" if scale >= 1.0 else f"1 : {1.0 / scale:g}"
+    for row, text in enumerate([f"Drawn {ratio}", *notes]):
+        painter.drawText(QPointF(0.0, (below + LINE_MM * row) * unit), text)
+    painter.end()
+
+
+def _section(painter: QPainter, order: AdapterOrder, scale: float) -> None:
+    """Draw the section about the axis at 0, in millimetres of the paper."""
+    from PySide6.QtCore import QLineF, QPointF, Qt
+    from PySide6.QtGui import QPainterPath, QPen, QPolygonF
+
+    def at(point: Point, side: float = 1.0) -> QPointF:
+        return QPointF(point[0] * scale, -side * point[1] * scale)
+
+    thick, thin = QPen(Qt.GlobalColor.black, 0.5), QPen(Qt.GlobalColor.black, 0.18)
+    upper = outline(order)
+    for side in (1.0, -1.0):
+        half = QPolygonF([at(point, side) for point in upper])
+        path = QPainterPath()
+        path.addPolygon(half)
+        box = half.boundingRect()
+        painter.save()
+        painter.setClipPath(path)
+        painter.setPen(thin)
+        for step in range(int((box.width() + box.height()) / HATCH_MM) + 1):
+            x = box.left() + step * HATCH_MM
+            painter.drawLine(QLineF(x, box.top(), x - box.height(), box.bottom()))
+        painter.restore()
+        painter.setPen(thick)
+        painter.drawPolygon(half)
+        painter.setPen(thin)
+        for start, end in thread_lines(order):
+            painter.drawLine(QLineF(at(start, side), at(end, side)))
+    left, right = min(x for x, _ in upper) * scale, max(x for x, _ in upper) * scale
+    long, rim, bore = order.length_mm * scale, order.outer_mm * scale / 2.0, order.bore_mm * scale / 2.0
+    dashed = QPen(thin)
+    dashed.setDashPattern([30.0, 8.0, 4.0, 8.0])
+    painter.setPen(dashed)
+    painter.drawLine(QLineF(left - 5.0, 0.0, right + 5.0, 0.0))
+    painter.setPen(thin)
+    for x in (0.0, long):
+        painter.drawLine(QLineF(x, rim + 1.0, x, rim + 12.0))
+    _dimension(painter, QLineF(0.0, rim + 10.0, long, rim + 10.0), f"{order.length_mm:.2f} ± {order.tolerance_mm:.2f}")
+    _dimension(painter, QLineF(long / 2.0, -bore, long / 2.0, bore), f"bore Ø {order.bore_mm:.1f}")
+    for y in (-rim, rim):
+        painter.drawLine(QLineF(long + 1.0, y, right + 14.0, y))
+    _dimension(painter, QLineF(right + 12.0, -rim, right + 12.0, rim), f"Ø {order.outer_mm:.1f}")
+
+
+def _dimension(painter: QPainter, line: QLineF, words: str) -> None:
+    """Draw a dimension line with its arrows, its words beside its middle."""
+    from PySide6.QtCore import QPointF
+    from PySide6.QtGui import QPolygonF
+
+    from farrail.ui.theme.fonts import font
+
+    painter.drawLine(line)
+    painter.save()
+    painter.setBrush(painter.pen().color())
+    for tip, along in ((line.p1(), 1.0), (line.p2(), -1.0)):
+        back = line.unitVector()
+        ahead = QPointF(back.dx(), back.dy()) * along * ARROW_MM
+        across = QPointF(-ahead.y(), ahead.x()) * 0.18
+        painter.drawPolygon(QPolygonF([tip, tip + ahead + across, tip + ahead - across]))
+    painter.restore()
+    middle = line.center()
+    upright = abs(line.dy()) > abs(line.dx())
+    painter.save()
+    painter.translate(middle + (QPointF(1.5, -2.0) if upright else QPointF(0.0, 5.5)))
+    factor = 25.4 / 1000.0
+    painter.scale(factor, factor)
+    painter.setFont(font(130))
+    width = 0 if upright else painter.fontMetrics().horizontalAdvance(words)
+    painter.drawText(QPointF(-width / 2.0, 0.0), words)
+    painter.restore()
