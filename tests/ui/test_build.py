@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, press, rows
@@ -106,3 +107,24 @@ def test_a_ring_as_thick_as_the_train_is_short_is_written(
     window.session.show_train("witch-broom")
     press(window, "build_ring", qtbot)
     assert "no ring is missing" in window.bar.text.text()
+
+
+def test_an_adapter_is_drawn_for_a_turner(
+    make_window: Callable[..., MainWindow], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = open_build(make_window, "witch-broom-short")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "whole"), ""))
+    found(window, QAction, "build_order_whole").trigger()
+    # 55 mm published less 12.5 mm in the camera; the filter that lay between is gone with the rest.
+    assert "42.50 ± 0.10 mm" in window.bar.text.text()
+    assert (tmp_path / "whole.pdf").stat().st_size > 3000
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "gap.dxf"), ""))
+    found(window, QAction, "build_order_gap").trigger()
+    assert "4.98 ± 0.10 mm" in window.bar.text.text()
+    assert (tmp_path / "gap.dxf").stat().st_size > 3000
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "no" / "gap.dxf"), ""))
+    found(window, QAction, "build_order_gap").trigger()
+    assert "cannot be written" in window.bar.text.text()
+    window.session.show_train("sea-stacks")
+    found(window, QAction, "build_order_whole").trigger()
+    assert "not turned on a lathe" in window.bar.text.text()

@@ -460,7 +460,9 @@ def test_every_part_s_section_is_drawn_or_left_out(window: MainWindow) -> None:
     drawing = found(window, QWidget, "part_drawing")
     for part in window.session.workbook.shelf:
         station.show_part(part.id)
-        assert drawing.isVisibleTo(window) == hasattr(part, "front") * (part.kind not in ("camera", "camera_lens", "telescope"))
+        assert drawing.isVisibleTo(window) == hasattr(part, "front") * (
+            part.kind not in ("camera", "camera_lens", "telescope")
+        )
         assert drawing.grab().width() > 0
 
 

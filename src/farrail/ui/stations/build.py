@@ -2,35 +2,26 @@
 
 from collections.abc import Callable
 from datetime import date
-from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.model import Stage, Start, Step
-from farrail.assembly.ring import ring_at
 from farrail.assembly.steps import minutes_of, repeated, steps_of
-from farrail.errors import FarRailError
-from farrail.exchange.ring_files import write_ring
-from farrail.text.ring import ring_words
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.text.values import headed
-from farrail.train.train import Side, Train
-from farrail.ui.build_sheet import ENDINGS, write_sheet_of
-from farrail.ui.ring_sheet import write_template
+from farrail.train.train import Train
 from farrail.ui.session import Selection, Session
+from farrail.ui.stations.build_papers import BuildPapers
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Heading, RowKey, TermKey
 from farrail.workbook.edits.building import ClearTicks, MarkBuilt, TickStep
-from farrail.workbook.edits.trains import id_stem
 
-RINGS = "For a printer (*.stl *.3mf);;For a cutter (*.dxf);;Paper template and gauge strip (*.pdf)"
-SHEETS = "PDF sheet (*.pdf);;Page for a phone (*.html)"
 # What is shown besides the whole work: only what a change makes necessary again.
 AGAIN = "again"
 
@@ -102,20 +93,11 @@ class BuildStation(Station):
             right.addWidget(widget)
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
-        sheet_button = self._button("build_sheet", "Sheet…", self._write_sheet)
-        ring_button = self._button("build_ring", "Ring…", self._write_ring)
-        ring_button.setToolTip("A plain ring as thick as the train is short, for the picked joint: STL, 3MF or DXF")
-        sheet_button.setToolTip("Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone")
         for button in (self.done, self._built, self._anew):
             buttons.addWidget(button)
         buttons.addStretch(1)
         right.addLayout(buttons)
-        papers = QHBoxLayout()
-        papers.setSpacing(8)
-        for button in (sheet_button, ring_button):
-            papers.addWidget(button)
-        papers.addStretch(1)
-        right.addLayout(papers)
+        right.addWidget(BuildPapers(session))
         right.addStretch(1)
         right.addWidget(self._cautions)
         sheet = QHBoxLayout(self)
@@ -209,52 +191,6 @@ class BuildStation(Station):
             self.session.message.emit(
                 f"“{train.name}” counts as put together; what a later change makes necessary again is told then.", False
             )
-
-    def _write_sheet(self) -> None:
-        """Ask for a name and write the build sheet there."""
-        train = self.session.train
-        if train is None:
-            return
-        start = str(Path.home() / f"{id_stem(train.name)}.pdf")
-        name, _ = QFileDialog.getSaveFileName(self.window(), "Write the build sheet", start, SHEETS)
-        if not name:
-            return
-        path = Path(name) if Path(name).suffix.lower() in ENDINGS else Path(f"{name}.pdf")
-        try:
-            write_sheet_of(self.session, path, date.today().isoformat())
-        except FarRailError as error:
-            self.session.message.emit(str(error), True)
-            return
-        self.session.message.emit(f"The sheet of {train.name} is written to {path}.", False)
-
-    def _write_ring(self) -> None:
-        """Write the ring that the train is short of, for the joint picked on the rail or the last one."""
-        readout, picked = self.session.readout, self.session.selection
-        if readout is None:
-            return
-        missing = -(readout.spacing.error_mm or 0.0)
-        if missing <= 0.0:
-            self.session.message.emit("The train is not too short: no ring is missing.", False)
-            return
-        here = picked.index if picked.joint and picked.side is Side.REAR else len(readout.layout.rear)
-        try:
-            shape = ring_at(readout.layout, here, round(missing, 3))
-        except FarRailError as error:
-            self.session.message.emit(str(error), True)
-            return
-        start = str(Path.home() / f"ring {shape.thickness_mm:.2f}.stl")
-        name, _ = QFileDialog.getSaveFileName(self.window(), "Write the ring", start, RINGS)
-        if not name:
-            return
-        try:
-            if Path(name).suffix.lower() == ".pdf":
-                write_template(shape, Path(name))
-            else:
-                write_ring(shape, Path(name))
-        except FarRailError as error:
-            self.session.message.emit(str(error), True)
-            return
-        self.session.message.emit(" ".join(ring_words(shape)), shape.holds is False)
 
     def _begin_anew(self) -> None:
         train = self.session.train

@@ -1,0 +1,140 @@
+"""What the Build station writes to take along or to have made: the sheet, a ring, an adapter's drawing."""
+
+from collections.abc import Callable, Sequence
+from datetime import date
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QPushButton, QWidget
+
+from farrail.assembly.order import order_for
+from farrail.assembly.ring import ring_at
+from farrail.errors import FarRailError
+from farrail.exchange.order_files import write_order_dxf
+from farrail.exchange.ring_files import write_ring
+from farrail.text.order import order_words
+from farrail.text.ring import ring_words
+from farrail.train.train import Side
+from farrail.ui.build_sheet import ENDINGS, write_sheet_of
+from farrail.ui.order_sheet import write_order_pdf
+from farrail.ui.ring_sheet import write_template
+from farrail.ui.session import Session
+from farrail.workbook.edits.trains import id_stem
+
+RINGS = "For a printer (*.stl *.3mf);;For a cutter (*.dxf);;Paper template and gauge strip (*.pdf)"
+ORDERS = "PDF drawing (*.pdf);;DXF drawing (*.dxf)"
+SHEETS = "PDF sheet (*.pdf);;Page for a phone (*.html)"
+
+SHEET_TIP = "Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone"
+RING_TIP = "A plain ring as thick as the train is short, for the picked joint: STL, 3MF or DXF"
+
+
+class BuildPapers(QWidget):
+    """A row of buttons, each of which asks for a name and writes one thing."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Make the row.
+
+        Args:
+            session: what is open.
+            parent: the widget it lies in.
+        """
+        super().__init__(parent)
+        self.session = session
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(8)
+        for name, text, tip, run in (
+            ("build_sheet", "Sheet…", SHEET_TIP, self._write_sheet),
+            ("build_ring", "Ring…", RING_TIP, self._write_ring),
+        ):
+            button = QPushButton(text)
+            button.setObjectName(name)
+            button.setToolTip(tip)
+            button.clicked.connect(run)
+            row.addWidget(button)
+        drawing = QPushButton("Order drawing")
+        drawing.setObjectName("build_order")
+        drawing.setToolTip("An adapter nobody sells, drawn so that a turner can make it: PDF or DXF")
+        menu = QMenu(drawing)
+        for name, text, whole in (
+            ("build_order_gap", "For the gap at the picked joint…", False),
+            ("build_order_whole", "One piece from the datum to the camera…", True),
+        ):
+            action = menu.addAction(text)
+            action.setObjectName(name)
+            action.triggered.connect(lambda _, whole=whole: self._write_order(whole=whole))
+        drawing.setMenu(menu)
+        row.addWidget(drawing)
+        row.addStretch(1)
+
+    def _say(self, words: str, *, wrong: bool = False) -> None:
+        self.session.message.emit(words, wrong)
+
+    def _write(self, title: str, stem: str, kinds: str, endings: Sequence[str], write: Callable[[Path], None]) -> bool:
+        """Ask where, and write it there; returns whether it was written."""
+        start = str(Path.home() / f"{stem}{endings[0]}")
+        name, _ = QFileDialog.getSaveFileName(self.window(), title, start, kinds)
+        if not name:
+            return False
+        path = Path(name) if Path(name).suffix.lower() in endings else Path(f"{name}{endings[0]}")
+        try:
+            write(path)
+        except FarRailError as error:
+            self._say(str(error), wrong=True)
+            return False
+        return True
+
+    def _picked_joint(self) -> int | None:
+        picked = self.session.selection
+        return picked.index if picked.joint and picked.side is Side.REAR else None
+
+    def _write_sheet(self) -> None:
+        train = self.session.train
+        if train is None:
+            return
+
+        def write(path: Path) -> None:
+            write_sheet_of(self.session, path, date.today().isoformat())
+            self._say(f"The sheet of {train.name} is written to {path}.")
+
+        self._write("Write the build sheet", id_stem(train.name), SHEETS, list(ENDINGS), write)
+
+    def _write_ring(self) -> None:
+        """Write the ring that the train is short of, for the joint picked on the rail or the last one."""
+        readout = self.session.readout
+        if readout is None:
+            return
+        missing = -(readout.spacing.error_mm or 0.0)
+        if missing <= 0.0:
+            self._say("The train is not too short: no ring is missing.")
+            return
+        joint = self._picked_joint()
+        try:
+            shape = ring_at(readout.layout, len(readout.layout.rear) if joint is None else joint, round(missing, 3))
+        except FarRailError as error:
+            self._say(str(error), wrong=True)
+            return
+
+        def write(path: Path) -> None:
+            (write_template if path.suffix.lower() == ".pdf" else write_ring)(shape, path)
+
+        endings = [".stl", ".3mf", ".dxf", ".pdf"]
+        if self._write("Write the ring", f"ring {shape.thickness_mm:.2f}", RINGS, endings, write):
+            self._say(" ".join(ring_words(shape)), wrong=shape.holds is False)
+
+    def _write_order(self, *, whole: bool) -> None:
+        """Write the drawing of a piece for the picked joint or the last, or of one in place of everything."""
+        readout = self.session.readout
+        if readout is None:
+            return
+        try:
+            order = order_for(readout, None if whole else self._picked_joint(), None, whole=whole)
+        except FarRailError as error:
+            self._say(str(error), wrong=True)
+            return
+
+        def write(path: Path) -> None:
+            (write_order_pdf if path.suffix.lower() == ".pdf" else write_order_dxf)(order, path)
+
+        if self._write("Write the drawing", f"adapter {order.length_mm:.2f}", ORDERS, [".pdf", ".dxf"], write):
+            self._say(". ".join(order_words(order)[:4]) + ".")
