@@ -27,6 +27,8 @@ def test_steps_are_printed_and_given_as_data(file: Path) -> None:
     assert "at the site" in told.stdout
     assert "Never point a lens or your eye at the Sun" in told.stdout
     assert "Clear a table" not in told.stdout
+    assert [one["key"] for one in data["either_way"]] == ["polariser", "left_on"]
+    assert "Done either way: Polariser 105" in told.stdout
 
 
 def test_what_is_no_train_is_said_in_a_sentence(file: Path) -> None:

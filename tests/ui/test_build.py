@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog
+from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QWidget
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, press, rows
 
@@ -128,3 +128,12 @@ def test_an_adapter_is_drawn_for_a_turner(
     window.session.show_train("sea-stacks")
     found(window, QAction, "build_order_whole").trigger()
     assert "not turned on a lathe" in window.bar.text.text()
+
+
+def test_what_is_done_either_way_stands_under_the_cautions(make_window: Callable[..., MainWindow]) -> None:
+    window = open_build(make_window, "sea-stacks")
+    told = label(window, "build_customs")
+    assert "Behind the sheets: clean from 24.4 mm on" in told
+    assert "Taken off: clean from 27.5 mm on" in told
+    window.session.show_train("witch-broom")
+    assert not found(window, QWidget, "build_customs").isVisibleTo(window)

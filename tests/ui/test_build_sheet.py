@@ -76,6 +76,18 @@ def strokes(page: PageObject) -> list[tuple[float, float, float]]:
     return found
 
 
+def test_what_is_done_either_way_is_on_both_sheets(session: Session, tmp_path: Path) -> None:
+    session.show_train("sea-stacks")
+    for name in ("sheet.pdf", "sheet.html"):
+        out = tmp_path / name
+        write_sheet_of(session, out, "2026-11-27")
+        text = out.read_text() if name.endswith("html") else " ".join(p.extract_text() for p in PdfReader(out).pages)
+        assert words("Behind the sheets: clean from 24.4 mm on") in words(text)
+    session.show_train("witch-broom")
+    write_sheet_of(session, tmp_path / "sheet.html", "2026-11-27")
+    assert "Done either way" not in (tmp_path / "sheet.html").read_text()
+
+
 def test_the_scale_bar_is_true_to_half_a_percent(session: Session, tmp_path: Path) -> None:
     """The bar against the dimension line of the laid length, both read from the strokes on the page."""
     out = tmp_path / "sheet.pdf"

@@ -1,12 +1,15 @@
 """`far-rail steps FILE --train NAME`: how a train goes together, step by step."""
 
+import math
 from pathlib import Path
 
 from farrail.assembly.cautions import cautions_of
+from farrail.assembly.customs import customs_of
 from farrail.assembly.model import Start, Step
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.cli.printing import FINE, print_json
 from farrail.readouts.read import read
+from farrail.text.customs import custom_words
 from farrail.text.sheet import pack_rows
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.train.layout import lay_out
@@ -22,12 +25,20 @@ def run(file: Path, train: str, *, start: Start, as_json: bool) -> int:
     workbook = read_file(file).workbook
     layout = lay_out(workbook.train(train), workbook.by_id)
     steps, cautions = steps_of(layout, start), cautions_of(layout)
+    customs = customs_of(layout, workbook.by_id)
     done = {tick.step: tick.day for tick in layout.train.ticks}
     if as_json:
         print_json(
             {
                 "train": layout.train.id, "start": start.value, "minutes": minutes_of(steps),
                 "steps": [_data(step, done.get(step.key)) for step in steps],
+                "either_way": [
+                    {"key": one.key, "part": one.part, "ways": [
+                        {"key": way.key, "first_clean_mm": way.first_clean_mm,
+                         "corner_stops": way.corner_stops if math.isfinite(way.corner_stops) else None,
+                         "as_it_lies": way.here} for way in one.ways
+                    ]} for one in customs
+                ],
                 "cautions": [{"key": one.key, "text": " ".join(caution_words(one))} for one in cautions],
             }
         )  # fmt: skip
@@ -44,6 +55,10 @@ def run(file: Path, train: str, *, start: Start, as_json: bool) -> int:
     print("\nCautions")
     for caution in cautions:
         print(f"  {' '.join(caution_words(caution))}")
+    for head, lines in map(custom_words, customs):
+        print(f"\nDone either way: {head}")
+        for line in lines:
+            print(f"  {line}")
     return FINE
 
 

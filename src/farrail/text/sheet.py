@@ -3,26 +3,30 @@
 from collections import Counter
 
 from farrail.assembly.cautions import cautions_of
+from farrail.assembly.customs import customs_of
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.readouts.read import Readout
+from farrail.text.customs import custom_words
 from farrail.text.findings import reason_of, text_of
 from farrail.text.names import glass_name, line_name, requirement_name
 from farrail.text.steps import STAGES, TOOLS, caution_words, told
 from farrail.text.values import headed, signed
 from farrail.text.verdicts import detail, headline
+from farrail.train.rows import Shelf
 
 # An error that two decimals show as nothing.
 LANDED_MM = 0.005
 MARKS = {"measured": "● measured", "published": "□ published", "assumed": "△ assumed"}
 
 
-def sheet_data(readout: Readout, workbook: str, day: str) -> dict[str, object]:
+def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = None) -> dict[str, object]:
     """Return what a build sheet of a train says.
 
     Args:
         readout: the train, read.
         workbook: name of its workbook.
         day: the day it is printed on.
+        shelf: what is at hand, for what is done in two ways; None: only what the train has.
     """
     layout = readout.layout
     steps = steps_of(layout)
@@ -42,6 +46,7 @@ def sheet_data(readout: Readout, workbook: str, day: str) -> dict[str, object]:
         "ledger": ledger_rows(readout),
         "findings": [{"judgement": text_of(one), "reason": reason_of(one)} for one in readout.findings],
         "stages": stages, "minutes": f"{max(minutes_of(steps), 1.0):.0f}",
+        "customs": [custom_words(one) for one in customs_of(layout, layout.parts if shelf is None else shelf)],
         "cautions": [caution_words(one) for one in cautions_of(layout)], "pack": pack_rows([readout]),
     }  # fmt: skip
 

@@ -80,7 +80,7 @@ def write_sheet_of(session: Any, out: Path, day: str, *, letter: bool = False, l
     if readout is None:
         raise FarRailError("There is no train in view, so there is no sheet to write.")
     _may_write(out)
-    data = sheet_data(readout, session.workbook.name, day)
+    data = sheet_data(readout, session.workbook.name, day, session.workbook.by_id)
     if out.suffix.lower() == ".pdf":
         with on_paper():
             _write_pdf(session, data, out, letter=letter, large=large)
@@ -243,6 +243,11 @@ def _pdf_html(data: Any) -> str:
         )
         stages += f"<h4>{escape(stage['title'])}</h4>{steps}"
     cautions = "".join(f"<p>◆ <b>{escape(head)}</b> {escape(reason)}</p>" for head, reason in data["cautions"])
+    customs = "".join(
+        f"<p>◇ <b>{escape(head)}</b></p>{''.join(f'<p>{escape(line)}</p>' for line in lines)}"
+        for head, lines in data["customs"]
+    )
+    customs = f"<h3>Done either way</h3>{customs}" if customs else ""
     pack = " &nbsp; ".join(
         f"[&nbsp;&nbsp;]&nbsp;{escape(_counted(item)).replace(chr(32), chr(160))}" for item in data["pack"]
     )
@@ -252,7 +257,7 @@ def _pdf_html(data: Any) -> str:
         f"<table cellpadding='1' width='100%'><tr><td>Part</td><td align='right'>length, mm</td>"
         f"<td align='right'>to here, mm</td><td>&nbsp;&nbsp;from</td></tr>{rows}</table>"
         f"<h3>What to know</h3>{findings}<h3>Steps, about {data['minutes']} minutes</h3>{stages}"
-        f"<h3>Cautions</h3>{cautions}<h3>Pack list</h3><p>{pack}</p>"
+        f"<h3>Cautions</h3>{cautions}{customs}<h3>Pack list</h3><p>{pack}</p>"
     )
 
 

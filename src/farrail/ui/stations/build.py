@@ -2,14 +2,17 @@
 
 from collections.abc import Callable
 from datetime import date
+from html import escape
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from farrail.assembly.cautions import cautions_of
+from farrail.assembly.customs import customs_of
 from farrail.assembly.model import Stage, Start, Step
 from farrail.assembly.steps import minutes_of, repeated, steps_of
+from farrail.text.customs import custom_words
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.text.values import headed
 from farrail.train.train import Train
@@ -79,6 +82,10 @@ class BuildStation(Station):
         self._cautions.setObjectName("build_cautions")
         self._cautions.setWordWrap(True)
         self._cautions.setProperty("role", "look")
+        self._customs = Label()
+        self._customs.setObjectName("build_customs")
+        self._customs.setWordWrap(True)
+        self._customs.setTextFormat(Qt.TextFormat.RichText)
         self.done = self._button("build_tick", "Done, next", self.tick)
         self._built = self._button("build_built", "It stands as it lies", self._mark_built)
         self._anew = self._button("build_anew", "Begin anew", self._begin_anew)
@@ -98,8 +105,7 @@ class BuildStation(Station):
         buttons.addStretch(1)
         right.addLayout(buttons)
         right.addWidget(BuildPapers(session))
-        right.addStretch(1)
-        right.addWidget(self._cautions)
+        right.addWidget(self._notes(), 1)
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 12)
         sheet.setSpacing(30)
@@ -112,6 +118,22 @@ class BuildStation(Station):
         button.clicked.connect(lambda: run())
         return button
 
+    def _notes(self) -> QWidget:
+        """Return cautions and what others do otherwise, rolling where there is no room."""
+        inside = QWidget()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(0, 0, 10, 0)
+        column.setSpacing(12)
+        column.addWidget(self._cautions)
+        column.addWidget(self._customs)
+        column.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(inside)
+        return scroll
+
     def refresh(self) -> None:
         """Show the steps of the train in view."""
         readout, train = self.session.readout, self.session.train
@@ -121,6 +143,7 @@ class BuildStation(Station):
             self._steps = {}
             self._show(None)
             self._cautions.setText("")
+            self._customs.setText("")
             return
         layout, wanted = readout.layout, str(self.start.currentData())
         again = wanted == AGAIN
@@ -138,6 +161,9 @@ class BuildStation(Station):
         self._show(self._steps.get(now.term) if isinstance(now, TermKey) else None)
         told_cautions = [" ".join(caution_words(one)) for one in cautions_of(layout)]
         self._cautions.setText("\n".join(f"◆  {text}" for text in told_cautions))
+        others = [custom_words(one) for one in customs_of(layout, self.session.workbook.by_id)]
+        self._customs.setText("".join(_custom(head, lines) for head, lines in others))
+        self._customs.setVisible(bool(others))
         self._built.setEnabled(bool(steps))
         self._anew.setEnabled(bool(train.ticks))
 
@@ -229,3 +255,9 @@ def _rows(steps: tuple[Step, ...], done: dict[str, str]) -> list[Row]:
         )
         rows.append(Row(cells, TermKey(step.key)))
     return rows
+
+
+def _custom(head: str, lines: list[str]) -> str:
+    """Return one thing done in two ways as rich text, its head strong."""
+    ways = "".join(f"<p style='margin: 3px 0 0 0'>{escape(line)}</p>" for line in lines)
+    return f"<p style='margin: 8px 0 0 0; font-weight: 600'>Done either way: {escape(head)}</p>{ways}"

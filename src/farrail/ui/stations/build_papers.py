@@ -52,7 +52,7 @@ class BuildPapers(QWidget):
             button.setToolTip(tip)
             button.clicked.connect(run)
             row.addWidget(button)
-        drawing = QPushButton("Order drawing")
+        drawing = QPushButton("Order drawing ▾")
         drawing.setObjectName("build_order")
         drawing.setToolTip("An adapter nobody sells, drawn so that a turner can make it: PDF or DXF")
         menu = QMenu(drawing)

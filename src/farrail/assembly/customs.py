@@ -1,0 +1,174 @@
+"""Where practitioners differ about a front stack: both orders, for this train, with what each costs."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from farrail.errors import FarRailError
+from farrail.parts.base import Through
+from farrail.parts.connections import why_not
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.tubes import Adapter
+from farrail.parts.shelved import AT_HAND
+from farrail.readouts.front.model import Front
+from farrail.train.layout import Layout, lay_out
+from farrail.train.rows import Shelf
+from farrail.train.train import Laid
+
+# How much wider a seat may be asked for than it is, before a filter does not drop in.
+SEAT_SLACK_MM = 0.05
+Stack = tuple[Laid, ...]
+
+
+@dataclass(frozen=True)
+class Way:
+    """One of two orders.
+
+    Attributes:
+        key: which it is.
+        stack: the front stack so.
+        first_clean_mm: from which focal length on it is clean; None: nowhere.
+        corner_stops: added corner loss at the focal length set.
+        here: whether the train lies so.
+    """
+
+    key: str
+    stack: Stack
+    first_clean_mm: float | None
+    corner_stops: float
+    here: bool
+
+
+@dataclass(frozen=True)
+class Custom:
+    """One thing that is done in two ways.
+
+    Attributes:
+        key: which thing.
+        part: the filter it is about.
+        ways: the one the train has, and the other.
+        from_mm: where the lens's range begins.
+        zoom: whether it has one.
+    """
+
+    key: str
+    part: str
+    ways: tuple[Way, Way]
+    from_mm: float
+    zoom: bool
+
+
+class Candidate(NamedTuple):
+    """Another order, before anything has judged it."""
+
+    key: str
+    here: str
+    other: str
+    part: str
+    stack: Stack
+
+
+def customs_of(layout: Layout, shelf: Shelf) -> tuple[Custom, ...]:
+    """Return what others would do otherwise with this train's stack; none where no lens or nothing to choose.
+
+    Args:
+        layout: the train, laid out.
+        shelf: the parts by id; what is at hand on it may take the place of a filter of another size.
+    """
+    front = Front(layout)
+    if not front.judged:
+        return ()
+    found: dict[str, Custom] = {}
+    for key, here, other, part, stack in (*_polariser(layout, shelf), *_left_on(layout, shelf)):
+        then = None if key in found else _judged(layout, shelf, stack)
+        if then is None:
+            continue
+        ways = (
+            Way(here, layout.train.front_stack, front.now.first_clean_mm, front.corner_stops, True),
+            Way(other, stack, then.now.first_clean_mm, then.corner_stops, False),
+        )
+        first, last = front.range_mm
+        found[key] = Custom(key, part, ways, first, last > first)
+    return tuple(found.values())
+
+
+def _judged(layout: Layout, shelf: Shelf, stack: Stack) -> Front | None:
+    """Return a stack's front where it goes together as well as the train's own does."""
+    try:
+        then = Front(lay_out(layout.train.model_copy(update={"front_stack": stack}), shelf))
+    except FarRailError:
+        return None
+    return then if then.judged and _broken(then.layout) <= _broken(layout) else None
+
+
+def _broken(layout: Layout) -> int:
+    return sum(joint.mismatch is not None for joint in layout.joints)
+
+
+def _polarisers(shelf: Shelf, used: str) -> list[RoundFilter]:
+    """Return the polarisers at hand, the one in use first."""
+    found = [
+        part for part in shelf.values()
+        if isinstance(part, RoundFilter) and part.polariser and (part.id == used or part.status in AT_HAND)
+    ]  # fmt: skip
+    return sorted(found, key=lambda part: part.id != used)
+
+
+def _polariser(layout: Layout, shelf: Shelf) -> Iterator[Candidate]:
+    """Yield the polariser, or another at hand, put to the other side of the sheets."""
+    stack, parts = layout.train.front_stack, [placed.part for placed in layout.front]
+    holders = [n for n, part in enumerate(parts) if isinstance(part, FilterHolder) and stack[n].filters]
+    if not holders:
+        return
+    for place, laid in enumerate(stack):
+        part, dropped = parts[place], shelf.get(laid.drop_in or "")
+        if isinstance(dropped, RoundFilter) and dropped.polariser:
+            emptied = (*stack[:place], laid.model_copy(update={"drop_in": None}), *stack[place + 1 :])
+            for moved in _outermost(emptied, shelf, dropped.id):
+                yield Candidate("polariser", "behind", "outermost", dropped.name, moved)
+        elif isinstance(part, RoundFilter) and part.polariser:
+            rest = (*stack[:place], *stack[place + 1 :])
+            if place < holders[0]:
+                for moved in _outermost(rest, shelf, part.id):
+                    yield Candidate("polariser", "behind", "outermost", part.name, moved)
+                return
+            # What only carried it goes with it.
+            carriers = {n for n in range(holders[-1] + 1, place) if not isinstance(parts[n], RoundFilter)}
+            rest = tuple(one for n, one in enumerate(stack) if n != place and n not in carriers)
+            for moved in _behind(rest, holders, shelf, part.id):
+                yield Candidate("polariser", "outermost", "behind", part.name, moved)
+
+
+def _outermost(rest: Stack, shelf: Shelf, used: str) -> Iterator[Stack]:
+    """Yield a stack with a polariser on its front, on a holder's front ring where it needs one."""
+    last = shelf[rest[-1].part]
+    ahead = last.front if isinstance(last, Through) else None
+    rings = [
+        part for part in shelf.values()
+        if isinstance(part, Adapter) and part.status in AT_HAND and ahead is not None
+        and why_not(part.rear, ahead) is None
+    ]  # fmt: skip
+    for polariser in _polarisers(shelf, used):
+        for carrier in ((), *((Laid(part=ring.id),) for ring in rings)):
+            yield (*rest, *carrier, Laid(part=polariser.id))
+
+
+def _behind(rest: Stack, holders: list[int], shelf: Shelf, used: str) -> Iterator[Stack]:
+    """Yield a stack with a polariser dropped into a holder behind its sheets, or on what carries the holder."""
+    for polariser in _polarisers(shelf, used):
+        for place in holders:
+            seat = getattr(shelf[rest[place].part], "drop_in_mm", None)
+            if seat is not None and polariser.cell_mm <= seat.value + SEAT_SLACK_MM:
+                filled = rest[place].model_copy(update={"drop_in": polariser.id})
+                yield (*rest[:place], filled, *rest[place + 1 :])
+        for before in range(holders[0] + 1):
+            yield (*rest[:before], Laid(part=polariser.id), *rest[before:])
+
+
+def _left_on(layout: Layout, shelf: Shelf) -> Iterator[Candidate]:
+    """Yield the filter that stays on the lens under the stack, taken off."""
+    stack = layout.train.front_stack
+    part = shelf.get(stack[0].part) if len(stack) > 1 else None
+    if isinstance(part, RoundFilter) and not part.polariser:
+        yield Candidate("left_on", "left_on", "taken_off", part.name, stack[1:])

@@ -1,0 +1,88 @@
+"""Both orders of what practitioners do in two ways, each against a train laid by hand in that order."""
+
+import math
+
+import pytest
+
+from farrail.assembly.customs import Custom, customs_of
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.parts.shelved import Status
+from farrail.readouts.read import read
+from farrail.text.customs import custom_words
+from farrail.train.layout import lay_out
+from farrail.train.train import Laid
+from farrail.workbook.workbook import Workbook
+
+SHEETS = ("solid-3-0", "soft-0-9")
+
+
+def customs(train: str, book: Workbook | None = None) -> dict[str, Custom]:
+    book = book or demo_workbook()
+    return {one.key: one for one in customs_of(lay_out(book.train(train), book.by_id), book.by_id)}
+
+
+def cost_of(train: str, stack: tuple[Laid, ...]) -> tuple[float | None, float]:
+    """Return first clean focal length and corner loss of a stack laid by hand."""
+    book = demo_workbook()
+    front = read(book.train(train).model_copy(update={"front_stack": stack}), book.by_id).front
+    return front.now.first_clean_mm, front.corner_stops
+
+
+def test_a_polariser_on_the_front_is_compared_with_one_dropped_in_behind() -> None:
+    """The front ring that only carried it goes with it; the smaller polariser on the shelf takes its place."""
+    found = customs("sea-stacks")["polariser"]
+    here, other = found.ways
+    assert [way.key for way in found.ways] == ["outermost", "behind"]
+    by_hand = (
+        Laid(part="protection-82"), Laid(part="ring-82"),
+        Laid(part="skerry-100", filters=SHEETS, drop_in="polariser-86"),
+    )  # fmt: skip
+    assert [one.part for one in other.stack] == [one.part for one in by_hand]
+    assert (other.first_clean_mm, other.corner_stops) == pytest.approx(cost_of("sea-stacks", by_hand))
+    now = cost_of("sea-stacks", demo_workbook().train("sea-stacks").front_stack)
+    assert (here.first_clean_mm, here.corner_stops) == pytest.approx(now)
+    assert other.first_clean_mm is not None
+    assert here.first_clean_mm is not None
+    assert other.first_clean_mm < here.first_clean_mm
+
+
+def test_one_behind_the_sheets_is_compared_with_one_on_the_front() -> None:
+    found = customs("sea-stacks-slim")["polariser"]
+    by_hand = (
+        Laid(part="ring-82-recessed"), Laid(part="skerry-100", filters=SHEETS),
+        Laid(part="front-ring-105"), Laid(part="polariser-105"),
+    )  # fmt: skip
+    assert [way.key for way in found.ways] == ["behind", "outermost"]
+    assert [one.part for one in found.ways[1].stack] == [one.part for one in by_hand]
+    assert found.ways[1].first_clean_mm == pytest.approx(cost_of("sea-stacks-slim", by_hand)[0])
+
+
+def test_a_filter_left_on_the_lens_is_compared_with_the_bare_lens() -> None:
+    found = customs("sea-stacks")["left_on"]
+    without = demo_workbook().train("sea-stacks").front_stack[1:]
+    assert found.ways[1].stack == without
+    assert found.ways[1].first_clean_mm == pytest.approx(cost_of("sea-stacks", without)[0])
+
+
+def test_what_is_only_wanted_is_no_other_way() -> None:
+    book = demo_workbook()
+    shelf = tuple(
+        part.model_copy(update={"status": Status.WANTED}) if part.id == "polariser-86" else part for part in book.shelf
+    )
+    assert "polariser" not in customs("sea-stacks", book.model_copy(update={"shelf": shelf}))
+
+
+@pytest.mark.parametrize("train", ["witch-broom", "lantern-wheel", "bulbous", "lichen", "barnacles", "brae-held"])
+def test_nothing_is_offered_where_there_is_nothing_to_choose(train: str) -> None:
+    assert customs(train) == {}
+
+
+def test_the_words_say_which_is_laid_and_what_each_costs() -> None:
+    head, lines = custom_words(customs("sea-stacks")["polariser"])
+    assert head == "Polariser 105: outermost, or behind the sheets"
+    assert lines[0].startswith("Outermost (as it lies): clean from 29.1 mm on, the corner dark")
+    assert lines[1].startswith("Behind the sheets: clean from 24.4 mm on")
+    assert not any("inf" in line for line in lines)
+    slim = customs("sea-stacks-slim")["polariser"]
+    assert "clean over the whole range, 0.00 stops" in custom_words(slim)[1][0]
+    assert math.isfinite(slim.ways[0].corner_stops)
