@@ -10,7 +10,7 @@ from farrail.assembly.steps import minutes_of, steps_of
 from farrail.cli.printing import FINE, print_json
 from farrail.readouts.read import read
 from farrail.text.customs import custom_words
-from farrail.text.sheet import pack_rows
+from farrail.text.sheet import pack_rows, packed_mass
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.train.layout import lay_out
 from farrail.workbook.store import read_file
@@ -80,11 +80,14 @@ def pack(file: Path, trains: list[str], *, as_json: bool) -> int:
         FarRailError: the file or a train cannot be read.
     """
     workbook = read_file(file).workbook
-    rows = pack_rows([read(workbook.train(name), workbook.by_id) for name in trains])
+    readouts = [read(workbook.train(name), workbook.by_id) for name in trains]
+    rows = pack_rows(readouts)
     if as_json:
         print_json(rows)
         return FINE
     for row in rows:
         note = f" ({row['note']})" if row["note"] else ""
         print(f"☐ {row['count']} × {row['name']}{note}" if row["count"] != 1 else f"☐ {row['name']}{note}")
+    if mass := packed_mass(readouts):
+        print(mass)
     return FINE

@@ -10,6 +10,7 @@ from farrail.parts.told import Group, Told
 
 PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
 DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
+Mass = Annotated[float, Field(gt=0.0, le=100_000.0)]
 Price = Annotated[float, Field(ge=0.0, le=1_000_000.0)]
 KitName = Annotated[str, Field(max_length=120)]
 
@@ -47,3 +48,5 @@ class Shelved(Tagged):
     kit: Annotated[KitName, Told("Kit", "The kit it comes in and is bought with", group=Group.KEEPING)] = ""
     note: Annotated[str, Field(max_length=2000), Told("Note", group=Group.KEEPING)] = ""
     outer_diameter_mm: Annotated[DrawnSize, Told("Outer diameter, drawn", "From rim to rim", group=Group.BODY)]
+    # None: nobody has weighed it.
+    mass_g: Annotated[Mass | None, Told("Mass", "A kitchen scale tells", "g", Group.BODY)] = None

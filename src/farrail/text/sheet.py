@@ -5,12 +5,13 @@ from collections import Counter
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.customs import customs_of
 from farrail.assembly.steps import minutes_of, steps_of
+from farrail.parts.registry import Part
 from farrail.readouts.read import Readout
 from farrail.text.customs import custom_words
 from farrail.text.findings import reason_of, text_of
 from farrail.text.names import glass_name, line_name, requirement_name
 from farrail.text.steps import STAGES, TOOLS, caution_words, told
-from farrail.text.values import headed, signed
+from farrail.text.values import headed, mass_words, signed
 from farrail.text.verdicts import detail, headline
 from farrail.train.rows import Shelf
 
@@ -48,6 +49,7 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
         "stages": stages, "minutes": f"{max(minutes_of(steps), 1.0):.0f}",
         "customs": [custom_words(one) for one in customs_of(layout, layout.parts if shelf is None else shelf)],
         "cautions": [caution_words(one) for one in cautions_of(layout)], "pack": pack_rows([readout]),
+        "mass": packed_mass([readout]),
     }  # fmt: skip
 
 
@@ -80,17 +82,41 @@ def pack_rows(readouts: list[Readout]) -> list[dict[str, object]]:
     counts: Counter[str] = Counter()
     parts: dict[str, str] = {}
     tools: dict[str, str] = {}
+    masses: dict[str, float | None] = {}
     for readout in readouts:
         # A part that two trains share is taken once; one that a train has twice, twice.
         for part_id, count in Counter(readout.layout.train.part_ids()).items():
             counts[part_id] = max(counts[part_id], count)
             parts[part_id] = readout.layout.parts[part_id].name
+            masses[part_id] = readout.layout.parts[part_id].mass_g
         for step in steps_of(readout.layout):
             if step.tool is not None:
                 tools[step.tool.value] = TOOLS[step.tool]
     rows: list[dict[str, object]] = [
-        {"key": part_id, "name": name, "count": counts[part_id], "note": ""} for part_id, name in parts.items()
+        {"key": part_id, "name": name, "count": counts[part_id], "note": _mass(masses[part_id])}
+        for part_id, name in parts.items()
     ]
     rows += [{"key": f"tool-{key}", "name": headed(name), "count": 1, "note": ""} for key, name in tools.items()]
     spares = "knobs, screws, a gasket, cloths, caps for every end"
     return [*rows, {"key": "spares", "name": "Small spares", "count": 1, "note": spares}]
+
+
+def _mass(mass_g: float | None) -> str:
+    return "" if mass_g is None else mass_words(mass_g)
+
+
+def packed_mass(readouts: list[Readout]) -> str:
+    """Return what all parts of trains weigh together, with how many nobody has weighed; "" where none has been."""
+    counts: Counter[str] = Counter()
+    parts: dict[str, Part] = {}
+    for readout in readouts:
+        for part_id, count in Counter(readout.layout.train.part_ids()).items():
+            counts[part_id] = max(counts[part_id], count)
+            parts[part_id] = readout.layout.parts[part_id]
+    known = sum(counts[key] * part.mass_g for key, part in parts.items() if part.mass_g is not None)
+    missing = sum(counts[key] for key, part in parts.items() if part.mass_g is None)
+    if not known:
+        return ""
+    if not missing:
+        return f"All parts together {mass_words(known)}."
+    return f"What is weighed comes to {mass_words(known)}; {missing} {'part is' if missing == 1 else 'parts are'} not."

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from farrail.assembly.cautions import Caution
 from farrail.assembly.model import Stage, Start, Step, Tool
-from farrail.text.values import Values, decimal
+from farrail.text.values import Values, decimal, mass_words
 
 
 @dataclass(frozen=True)
@@ -235,4 +235,11 @@ def told(step: Step) -> Told:
 
 def caution_words(caution: Caution) -> tuple[str, str]:
     """Return a caution in one sentence, and its reason and limit."""
-    return CAUTIONS[caution.key]
+    head, reason = CAUTIONS[caution.key]
+    hanging = caution.overhang
+    if hanging is None:
+        return head, reason
+    count = len(hanging.unweighed)
+    less = f", without {count} part{'' if count == 1 else 's'} nobody has weighed" if count else ""
+    lever = f"{mass_words(hanging.mass_g)} hangs out, {hanging.torque_nm:.1f} N·m about the face that carries it{less}."
+    return head, f"{reason} {lever}"

@@ -62,3 +62,8 @@ def away(distance_mm: float) -> str:
 def mm_or_none(value: float | None) -> str:
     """Return a length, or "none"."""
     return "none" if value is None else f"{value:.1f} mm"
+
+
+def mass_words(mass_g: float) -> str:
+    """Return a mass as it is spoken of: in grams below a kilogram."""
+    return f"{mass_g:.0f} g" if mass_g < 999.5 else f"{mass_g / 1000.0:.1f} kg"

@@ -257,7 +257,7 @@ def _pdf_html(data: Any) -> str:
         f"<table cellpadding='1' width='100%'><tr><td>Part</td><td align='right'>length, mm</td>"
         f"<td align='right'>to here, mm</td><td>&nbsp;&nbsp;from</td></tr>{rows}</table>"
         f"<h3>What to know</h3>{findings}<h3>Steps, about {data['minutes']} minutes</h3>{stages}"
-        f"<h3>Cautions</h3>{cautions}{customs}<h3>Pack list</h3><p>{pack}</p>"
+        f"<h3>Cautions</h3>{cautions}{customs}<h3>Pack list</h3><p>{pack}</p><p>{escape(data['mass'])}</p>"
     )
 
 
