@@ -6,6 +6,7 @@ import sys
 from collections.abc import Callable
 from typing import Any
 
+from benchmarks.building import steps_and_sheet
 from benchmarks.close_up import reach_and_ask
 from benchmarks.engine import idle_map, map_against_a_ray_tracer, map_against_polygons, zoom_sweep
 from benchmarks.hands import drags, edits_of_sixty_parts, edits_of_twelve_parts
@@ -22,6 +23,7 @@ BENCHMARKS: tuple[Callable[[], list[dict[str, Any]]], ...] = (
     planner_against_another,
     ranges_of_twelve_parts,
     reach_and_ask,
+    steps_and_sheet,
     edits_of_twelve_parts,
     edits_of_sixty_parts,
     drags,
