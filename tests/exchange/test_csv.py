@@ -181,3 +181,16 @@ def test_a_thickness_and_a_printed_shift_together_are_told_apart() -> None:
     assert told.part is None
     assert "both given" in told.reason
     assert "is not a column" not in told.reason
+
+
+@pytest.mark.parametrize(
+    ("column", "cell", "said"),
+    [("mass_g", "heavy", "mass_g: “heavy” is no number"), ("polariser", "perhaps", "“perhaps” is neither yes nor no")],
+)
+def test_a_cell_that_is_no_number_or_no_answer_is_told(column: str, cell: str, said: str) -> None:
+    text = (
+        f"kind,name,front,rear,path_length_mm,{column}\nround_filter,F,M48x0.75 external,M48x0.75 internal,5,{cell}\n"
+    )
+    (row,) = preview_csv(text, {}).rows
+    assert row.part is None
+    assert said in row.reason

@@ -151,7 +151,20 @@ def read_cell(field: PartField, text: str, bare: Origin = Origin.PUBLISHED) -> A
         assert field.row is not None
         return parse_table(text, field.row)
     if field.shape in (Shape.YES_OR_NO, Shape.YES_NO_OR_SILENT):
-        return text.lower() in ("yes", "true", "1")
+        silent = field.shape is Shape.YES_NO_OR_SILENT and text.strip().lower() == "silent"
+        return None if silent else _yes_or_no(text)
     if field.shape is Shape.NUMBER:
-        return parse_quantity(text).value
+        try:
+            return parse_quantity(text).value
+        except BadInput:
+            raise BadInput(f"“{text.strip()[:40]}” is no number; write it in figures, as 35 or 2.5") from None
     return text
+
+
+def _yes_or_no(text: str) -> bool:
+    word = text.strip().lower()
+    if word in ("yes", "true", "1"):
+        return True
+    if word in ("no", "false", "0"):
+        return False
+    raise BadInput(f"“{text.strip()[:40]}” is neither yes nor no; write one of them")

@@ -20,6 +20,8 @@ Array: TypeAlias = NDArray[np.float64]
 FINE_CHORDS = 16
 # Field points integrated at a time: 16 chords of them take 64 kB.
 BLOCK_POINTS = 1024
+# Chords times openings up to which one pass over all openings beats one after another.
+AT_ONCE = 20_000
 
 
 def open_fraction(
@@ -48,6 +50,25 @@ def open_fraction(
     # Two passes: taking the obstruction out of each chord would need two intervals a chord, and errs far more.
     inner = _open_area(centre_x, centre_y, radius, obstruction, chords)
     return np.clip((whole - inner) / (np.pi * (1.0 - obstruction**2)), 0.0, 1.0)
+
+
+def open_fraction_each(centre_x: Array, centre_y: Array, radius: Array, *, obstruction: float = 0.0) -> Array:
+    """Return what each opening alone leaves free of the pupil, (P, A); meaning and units as in `open_fraction`."""
+    distance = np.hypot(centre_x, centre_y)
+    whole = _each_area(distance, radius, 1.0)
+    if obstruction <= 0.0:
+        return np.clip(whole / np.pi, 0.0, 1.0)
+    inner = _each_area(distance, radius, obstruction)
+    return np.clip((whole - inner) / (np.pi * (1.0 - obstruction**2)), 0.0, 1.0)
+
+
+def _each_area(distance: Array, radius: Array, pupil_radius: float) -> Array:
+    area = np.full(distance.shape, np.pi * pupil_radius**2)
+    dark = distance >= radius + pupil_radius
+    cuts = (distance + pupil_radius > radius) & ~dark
+    area[dark] = 0.0
+    area[cuts] = lens_area(distance[cuts], np.broadcast_to(radius, distance.shape)[cuts], pupil_radius)
+    return area
 
 
 def _open_area(centre_x: Array, centre_y: Array, radius: Array, pupil_radius: float, chords: int) -> Array:
@@ -132,7 +153,14 @@ def _block_area(centre_x: Array, centre_y: Array, radius: Array, pupil_radius: f
     left = -right
     reach = np.empty_like(y)
     end = np.empty_like(y)
-    for index in range(centre_x.shape[1]):
+    if y.size * len(squared) <= AT_ONCE:
+        # Few points behind many openings: all openings in one pass, the same numbers.
+        apart = y[None] - y32[:, None]
+        spans = np.sqrt(np.maximum(squared[:, None, None] - apart * apart, np.float32(0.0)))
+        np.minimum(right, (x32[:, None] + spans).min(axis=0), out=right)
+        np.maximum(left, (x32[:, None] - spans).max(axis=0), out=left)
+        squared = squared[:0]
+    for index in range(len(squared)):
         np.subtract(y, y32[index], out=reach)
         np.multiply(reach, reach, out=reach)
         np.subtract(squared[index], reach, out=reach)

@@ -4,7 +4,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from farrail.optics.clipping import FINE_CHORDS, Array, open_fraction
+from farrail.optics.clipping import FINE_CHORDS, Array, open_fraction, open_fraction_each
 from farrail.optics.pupils import ApertureImage, Pupil, project, project_radially
 from farrail.optics.shapes import FINE_ERROR, light_fraction
 
@@ -37,6 +37,16 @@ def illumination_at(
     return light_fraction(shapes, obstruction=pupil.obstruction, error=error)
 
 
+def illumination_of_each(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> Array:
+    """Return RI behind each opening alone, (P, A)."""
+    if not apertures:
+        return np.ones((len(points_mm), 0))
+    if not all(aperture.centred for aperture in apertures):
+        return np.stack([illumination_at(pupil, [aperture], points_mm) for aperture in apertures], axis=1)
+    centre, radius = project_radially(pupil, apertures, np.hypot(points_mm[:, 0], points_mm[:, 1]))
+    return open_fraction_each(centre, np.zeros_like(centre), radius, obstruction=pupil.obstruction)
+
+
 def natural_falloff(exit_distance_mm: float, heights_mm: Array) -> Array:
     """Return the light an unvignetted image point receives against the axis: ``cos⁴ θ'``, ``tan θ' = h/L``.
 
@@ -55,16 +65,9 @@ def loss_alone(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -
         apertures: whatever stands in the way.
         points_mm: the places looked at, (P, 2).
     """
-    height = float(np.hypot(points_mm[:, 0], points_mm[:, 1]).max())
-    found = []
-    for aperture in apertures:
-        if aperture.centred and onset_height_mm(pupil, aperture) >= height:
-            found.append((0.0, 0))
-            continue
-        taken = 1.0 - illumination_at(pupil, [aperture], points_mm)
-        most = int(taken.argmax())
-        found.append((float(taken[most]), most))
-    return found
+    taken = 1.0 - illumination_of_each(pupil, apertures, points_mm)
+    most = taken.argmax(axis=0)
+    return [(float(taken[place, number]), int(place)) for number, place in enumerate(most)]
 
 
 def loss_last(

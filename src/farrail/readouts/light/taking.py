@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.optics.clipping import Array
-from farrail.optics.illumination import illumination_at
+from farrail.optics.illumination import illumination_at, illumination_of_each
 from farrail.optics.pupils import ApertureImage, Pupil
 
 # Where corners are dark whatever part is taken away, places nearer and nearer the middle are looked at.
@@ -75,7 +75,7 @@ def takes_most(
         if LEAST_LIT <= light < NOTHING:
             break
         dark, share = (middle, share) if light < LEAST_LIT else (dark, middle)
-    alone = np.array([float(illumination_at(pupil, [image], point)[0]) for image in images])
+    alone = illumination_of_each(pupil, list(images), point)[0]
     now = float(illumination_at(pupil, [*images, *own], point)[0])
     gains: dict[Hashable, float] = {}
     for owner in dict.fromkeys(owner for owner, light in zip(owners, alone, strict=True) if light < NOTHING):
