@@ -86,3 +86,14 @@ def test_the_words_say_which_is_laid_and_what_each_costs() -> None:
     slim = customs("sea-stacks-slim")["polariser"]
     assert "clean over the whole range, 0.00 stops" in custom_words(slim)[1][0]
     assert math.isfinite(slim.ways[0].corner_stops)
+
+
+def test_a_polariser_between_two_holders_is_judged_too() -> None:
+    book = demo_workbook()
+    holder = Laid(part="skerry-100", filters=SHEETS)
+    for rest in ((), (Laid(part="front-ring-105"),)):
+        stack = (Laid(part="ring-82"), holder, *rest, Laid(part="polariser-105"), holder)
+        train = book.train("sea-stacks").model_copy(update={"front_stack": stack})
+        for one in customs_of(lay_out(train, book.by_id), book.by_id):
+            assert one.ways[0].stack == stack
+            assert [laid.part for laid in one.ways[1].stack].count("skerry-100") == 2

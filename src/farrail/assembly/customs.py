@@ -133,10 +133,11 @@ def _polariser(layout: Layout, shelf: Shelf) -> Iterator[Candidate]:
                 for moved in _outermost(rest, shelf, part.id):
                     yield Candidate("polariser", "behind", "outermost", part.name, moved)
                 return
-            # What only carried it goes with it.
-            carriers = {n for n in range(holders[-1] + 1, place) if not isinstance(parts[n], RoundFilter)}
+            # What only carried it goes with it; a holder ahead of it keeps its place in the row.
+            below = [n for n in holders if n < place]
+            carriers = {n for n in range(below[-1] + 1, place) if not isinstance(parts[n], RoundFilter)}
             rest = tuple(one for n, one in enumerate(stack) if n != place and n not in carriers)
-            for moved in _behind(rest, holders, shelf, part.id):
+            for moved in _behind(rest, below, shelf, part.id):
                 yield Candidate("polariser", "outermost", "behind", part.name, moved)
 
 
