@@ -1,5 +1,7 @@
 """An adapter's order: its length by a person's sum, its bore by rays, its drawing read again by other libraries."""
 
+import errno
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -134,12 +136,32 @@ def test_what_cannot_be_turned_is_refused(
 
 
 def test_a_place_that_cannot_be_written_is_named(tmp_path: Path) -> None:
-    with pytest.raises(StoreError, match="cannot be written"):
+    with pytest.raises(StoreError, match="its folder does not exist"):
         write_order_dxf(PIECE, tmp_path / "none" / "piece.dxf")
     with pytest.raises(FarRailError, match="no such folder"):
         write_order_pdf(PIECE, tmp_path / "none" / "piece.pdf")
     with pytest.raises(BadInput, match=r"\.dxf or \.pdf"):
         write_order_dxf(PIECE, tmp_path / "piece.step")
+
+
+def test_what_could_not_be_drawn_leaves_the_old_sheet(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: object
+) -> None:
+    """A full disk, or a fault while drawing: the sheet of last time is still there, whole."""
+    out = tmp_path / "piece.pdf"
+    write_order_pdf(PIECE, out)
+    old = out.read_bytes()
+
+    def full(*_: object) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    with pytest.raises(StoreError, match="the disk is full"):
+        write_order_pdf(PIECE, out)
+    assert out.read_bytes() == old
+    with pytest.raises(StoreError, match="the disk is full"):
+        write_order_dxf(PIECE, tmp_path / "piece.dxf")
+    assert [path.name for path in tmp_path.iterdir()] == ["piece.pdf"]
 
 
 def test_the_command_writes_both(tmp_path: Path) -> None:

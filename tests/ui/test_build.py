@@ -124,7 +124,7 @@ def test_an_adapter_is_drawn_for_a_turner(
     assert (tmp_path / "gap.dxf").stat().st_size > 3000
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "no" / "gap.dxf"), ""))
     found(window, QAction, "build_order_gap").trigger()
-    assert "cannot be written" in window.bar.text.text()
+    assert "its folder does not exist" in window.bar.text.text()
     window.session.show_train("sea-stacks")
     found(window, QAction, "build_order_whole").trigger()
     assert "not turned on a lathe" in window.bar.text.text()

@@ -1,11 +1,12 @@
 """An adapter's drawing as DXF."""
 
-import io
 from pathlib import Path
 
 from farrail.assembly.order import AdapterOrder, outline, thread_lines
-from farrail.errors import BadInput, StoreError
+from farrail.errors import BadInput
+from farrail.exchange.drawings import as_bytes
 from farrail.text.order import order_words
+from farrail.workbook.store import write_bytes
 
 
 def write_order_dxf(order: AdapterOrder, out: Path) -> None:
@@ -45,9 +46,4 @@ def write_order_dxf(order: AdapterOrder, out: Path) -> None:
     for number, text in enumerate(order_words(order)):
         place = (left, below - 20.0 - 6.0 * number)
         space.add_text(text, height=3.0, dxfattribs={"layer": "notes", "insert": place})
-    sheet = io.StringIO()
-    drawing.write(sheet)
-    try:
-        out.write_bytes(sheet.getvalue().encode("utf-8"))
-    except OSError as error:
-        raise StoreError(f"{out} cannot be written: {error.strerror}; choose another place.") from None
+    write_bytes(out, as_bytes(drawing))

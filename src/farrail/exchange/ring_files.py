@@ -4,7 +4,9 @@ from pathlib import Path
 from typing import Any
 
 from farrail.assembly.ring import RingShape
-from farrail.errors import BadInput, StoreError
+from farrail.errors import BadInput
+from farrail.exchange.drawings import as_bytes
+from farrail.workbook.store import write_bytes
 
 # Corners of the circle: a regular polygon of so many falls 0.005 % short of its area.
 SECTIONS = 360
@@ -21,11 +23,7 @@ def write_ring(shape: RingShape, out: Path) -> None:
     ending = out.suffix.lower()
     if ending not in ENDINGS:
         raise BadInput(f"“{out.name}” says not which kind of file it is; give a name that ends in .stl, .3mf or .dxf.")
-    data = _dxf(shape) if ending == ".dxf" else _solid(shape).export(file_type=ending[1:])
-    try:
-        out.write_bytes(data)
-    except OSError as error:
-        raise StoreError(f"{out} cannot be written: {error.strerror}; choose another place.") from None
+    write_bytes(out, _dxf(shape) if ending == ".dxf" else _solid(shape).export(file_type=ending[1:]))
 
 
 def _solid(shape: RingShape) -> Any:
@@ -46,8 +44,6 @@ def _solid(shape: RingShape) -> Any:
 
 def _dxf(shape: RingShape) -> bytes:
     """Return the ring seen from above: two circles, and what it is in words beside them."""
-    import io
-
     from ezdxf import units
     from ezdxf.filemanagement import new
 
@@ -64,6 +60,4 @@ def _dxf(shape: RingShape) -> bytes:
     for number, text in enumerate(word for word in words if word):
         place = (shape.outer_mm / 2.0 + 5.0, -6.0 * number)
         space.add_text(text, height=3.0, dxfattribs={"layer": "notes", "insert": place})
-    sheet = io.StringIO()
-    drawing.write(sheet)
-    return sheet.getvalue().encode("utf-8")
+    return as_bytes(drawing)

@@ -1,6 +1,5 @@
 """The build sheet: everything needed to put a train together without the screen, as a PDF or one HTML file."""
 
-import os
 from dataclasses import replace
 from datetime import date
 from html import escape
@@ -8,6 +7,8 @@ from pathlib import Path
 from typing import Any
 
 from farrail.errors import BadInput, FarRailError
+from farrail.ui.paper import ask_for_folder, drawing_application, new_pdf
+from farrail.workbook.store import read_file, write_text
 
 ENDINGS = (".pdf", ".html", ".htm")
 WIDTH_PX, HEIGHT_PX = 1280, 420
@@ -15,6 +16,8 @@ WIDTH_PX, HEIGHT_PX = 1280, 420
 PAPER_WIDTH_PX, PAPER_HEIGHT_PX = 860, 340
 MARGIN_MM = 15.0
 MM_PER_INCH = 25.4
+# One unit of the painter is a seventy-second of an inch, as type is counted.
+POINTS = 72
 
 
 def write_build_sheet(file: Path, train: str, out: Path, *, letter: bool = False, large: bool = False) -> int:
@@ -32,39 +35,16 @@ def write_build_sheet(file: Path, train: str, out: Path, *, letter: bool = False
     """
     if out.suffix.lower() not in ENDINGS:
         raise BadInput(f"“{out.name}” says not which kind of sheet it is; give a name that ends in .pdf or .html.")
-    from farrail.workbook.store import read_file
-
     workbook = read_file(file).workbook
     key = workbook.train(train).id
-    _may_write(out)
-    os.environ["QT_QPA_PLATFORM"] = "offscreen"
-    from PySide6.QtWidgets import QApplication
-
-    from farrail.ui.application import prepare_application
+    ask_for_folder(out)
+    drawing_application()
     from farrail.ui.session import Session
-    from farrail.ui.theme.apply import apply_theme
-    from farrail.ui.theme.tokens import PAPER
 
-    app = QApplication.instance()
-    if not isinstance(app, QApplication):
-        app = QApplication(["far-rail"])
-        prepare_application(app)
-        apply_theme(PAPER)
     session = Session(workbook, out.absolute().parent)
     session.show_train(key)
     write_sheet_of(session, out, date.today().isoformat(), letter=letter, large=large)
     return 0
-
-
-def _may_write(out: Path) -> None:
-    if not out.absolute().parent.is_dir():
-        raise FarRailError(f"{out} cannot be written: there is no such folder; choose another.")
-    try:
-        # Asked first: the writer itself only says that it failed.
-        with out.open("ab"):
-            pass
-    except OSError as error:
-        raise FarRailError(f"{out} cannot be written: {error.strerror}; choose another place.") from None
 
 
 def write_sheet_of(session: Any, out: Path, day: str, *, letter: bool = False, large: bool = False) -> None:
@@ -79,17 +59,13 @@ def write_sheet_of(session: Any, out: Path, day: str, *, letter: bool = False, l
     readout = session.readout
     if readout is None:
         raise FarRailError("There is no train in view, so there is no sheet to write.")
-    _may_write(out)
+    ask_for_folder(out)
     data = sheet_data(readout, session.workbook.name, day, session.workbook.by_id)
     if out.suffix.lower() == ".pdf":
-        with on_paper():
-            _write_pdf(session, data, out, letter=letter, large=large)
+        with on_paper(), new_pdf(out, str(data["train"]), MARGIN_MM, letter=letter, dpi=POINTS) as writer:
+            _draw_sheet(session, data, writer, large=large)
     else:
-        text = sheet_html(data, drawing_svg(session))
-        try:
-            out.write_text(text, encoding="utf-8")
-        except OSError as error:
-            raise FarRailError(f"{out} cannot be written: {error.strerror}; choose another place.") from None
+        write_text(out, sheet_html(data, drawing_svg(session)))
 
 
 def sheet_html(data: dict[str, object], drawing: str) -> str:
@@ -128,26 +104,16 @@ def drawing_svg(session: Any) -> str:
     return text[text.index("<svg") :]
 
 
-def _write_pdf(session: Any, data: dict[str, object], out: Path, *, letter: bool, large: bool) -> None:
-    from PySide6.QtCore import QMarginsF, QPoint, QPointF, QRectF, QSizeF, QUrl
-    from PySide6.QtGui import QImage, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen, QTextDocument
+def _draw_sheet(session: Any, data: dict[str, object], writer: Any, *, large: bool) -> None:
+    from PySide6.QtCore import QPoint, QPointF, QRectF, QSizeF, QUrl
+    from PySide6.QtGui import QImage, QPainter, QPen, QTextDocument
 
     from farrail.ui.rail.view import RailView
     from farrail.ui.theme.apply import choose_theme, current_theme
     from farrail.ui.theme.fonts import font
     from farrail.ui.theme.tokens import PAPER
 
-    writer = QPdfWriter(str(out))
-    writer.setTitle(str(data["train"]))
-    writer.setCreator("Far Rail")
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.Letter if letter else QPageSize.PageSizeId.A4))
-    margins = QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM)
-    writer.setPageMargins(margins, QPageLayout.Unit.Millimeter)
-    # One unit of the painter is a seventy-second of an inch, as type is counted.
-    writer.setResolution(72)
-    painter = QPainter()
-    if not painter.begin(writer):
-        raise FarRailError(f"{out} cannot be written; choose another place.")
+    painter = QPainter(writer)
     page = QRectF(0.0, 0.0, writer.width(), writer.height())
     size = 13 if large else 9
     worn = current_theme()

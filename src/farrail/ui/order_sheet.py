@@ -1,17 +1,14 @@
 """An adapter's drawing on paper: the cut section, its dimensions, its notes."""
 
-from __future__ import annotations
-
-import os
 from pathlib import Path
-from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QLineF, QPointF, Qt
+from PySide6.QtGui import QFont, QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
 
 from farrail.assembly.order import AdapterOrder, Point, outline, thread_lines
-from farrail.errors import FarRailError
-
-if TYPE_CHECKING:
-    from PySide6.QtCore import QLineF
-    from PySide6.QtGui import QPainter
+from farrail.text.order import order_words
+from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf
+from farrail.ui.theme.fonts import font, on_paper
 
 MARGIN_MM = 18.0
 # The section is drawn at the largest of these scales that has room.
@@ -26,41 +23,13 @@ def write_order_pdf(order: AdapterOrder, out: Path) -> None:
     Raises:
         FarRailError: it cannot be written there.
     """
-    if not out.absolute().parent.is_dir():
-        raise FarRailError(f"{out} cannot be written: there is no such folder; choose another.")
-    try:
-        with out.open("ab"):
-            pass
-    except OSError as error:
-        raise FarRailError(f"{out} cannot be written: {error.strerror}; choose another place.") from None
-    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from PySide6.QtWidgets import QApplication
-
-    from farrail.ui.application import prepare_application
-    from farrail.ui.theme.fonts import on_paper
-
-    if not isinstance(QApplication.instance(), QApplication):
-        prepare_application(QApplication(["far-rail"]))
-    with on_paper():
-        _draw(order, out)
+    drawing_application()
+    with on_paper(), new_pdf(out, "Adapter drawing", MARGIN_MM) as writer:
+        _draw(order, writer)
 
 
-def _draw(order: AdapterOrder, out: Path) -> None:
-    from PySide6.QtCore import QMarginsF, QPointF
-    from PySide6.QtGui import QFont, QPageLayout, QPageSize, QPainter, QPdfWriter
-
-    from farrail.text.order import order_words
-    from farrail.ui.theme.fonts import font
-
-    writer = QPdfWriter(str(out))
-    writer.setTitle("Adapter drawing")
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
-    writer.setPageMargins(QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM), QPageLayout.Unit.Millimeter)
-    writer.setResolution(1000)
-    painter = QPainter()
-    if not painter.begin(writer):
-        raise FarRailError(f"{out} cannot be written; choose another place.")
-    unit = 1000.0 / 25.4
+def _draw(order: AdapterOrder, writer: QPdfWriter) -> None:
+    painter, unit = QPainter(writer), UNITS_PER_MM
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     title, *notes = order_words(order)
     painter.setFont(font(170, QFont.Weight.DemiBold))
@@ -85,8 +54,6 @@ def _draw(order: AdapterOrder, out: Path) -> None:
 
 def _section(painter: QPainter, order: AdapterOrder, scale: float) -> None:
     """Draw the section about the axis at 0, in millimetres of the paper."""
-    from PySide6.QtCore import QLineF, QPointF, Qt
-    from PySide6.QtGui import QPainterPath, QPen, QPolygonF
 
     def at(point: Point, side: float = 1.0) -> QPointF:
         return QPointF(point[0] * scale, -side * point[1] * scale)
@@ -128,11 +95,6 @@ def _section(painter: QPainter, order: AdapterOrder, scale: float) -> None:
 
 def _dimension(painter: QPainter, line: QLineF, words: str) -> None:
     """Draw a dimension line with its arrows, its words beside its middle."""
-    from PySide6.QtCore import QPointF
-    from PySide6.QtGui import QPolygonF
-
-    from farrail.ui.theme.fonts import font
-
     painter.drawLine(line)
     painter.save()
     painter.setBrush(painter.pen().color())
@@ -146,8 +108,7 @@ def _dimension(painter: QPainter, line: QLineF, words: str) -> None:
     upright = abs(line.dy()) > abs(line.dx())
     painter.save()
     painter.translate(middle + (QPointF(1.5, -2.0) if upright else QPointF(0.0, 5.5)))
-    factor = 25.4 / 1000.0
-    painter.scale(factor, factor)
+    painter.scale(1.0 / UNITS_PER_MM, 1.0 / UNITS_PER_MM)
     painter.setFont(font(130))
     width = 0 if upright else painter.fontMetrics().horizontalAdvance(words)
     painter.drawText(QPointF(-width / 2.0, 0.0), words)

@@ -1,9 +1,10 @@
 """One picture of one train: its rail or its light, as PNG or SVG, without a display."""
 
-import os
 from pathlib import Path
 
 from farrail.errors import BadInput, FarRailError
+from farrail.ui.paper import ask_for_folder, drawing_application
+from farrail.workbook.store import read_file
 
 SIZES = {"rail": (1280, 420), "light": (980, 380)}
 SCALE = 2.0
@@ -17,25 +18,12 @@ def draw_picture(file: Path, train: str, view: str, out: Path) -> int:
     """
     if out.suffix.lower() not in (".png", ".svg"):
         raise BadInput(f"“{out.name}” says not which kind of picture it is; give a name that ends in .png or .svg.")
-    if not out.absolute().parent.is_dir():
-        raise FarRailError(f"{out} cannot be written: there is no such folder; choose another.")
-    from farrail.workbook.store import read_file
-
+    ask_for_folder(out)
     workbook = read_file(file).workbook
     key = workbook.train(train).id
-    os.environ["QT_QPA_PLATFORM"] = "offscreen"
-    from PySide6.QtWidgets import QApplication
-
-    from farrail.ui.application import prepare_application
+    drawing_application()
     from farrail.ui.session import Session
-    from farrail.ui.theme.apply import apply_theme
-    from farrail.ui.theme.tokens import PAPER
 
-    app = QApplication.instance()
-    if not isinstance(app, QApplication):
-        app = QApplication(["far-rail"])
-        prepare_application(app)
-        apply_theme(PAPER)
     session = Session(workbook, out.absolute().parent)
     session.show_train(key)
     _render(session, view, out)

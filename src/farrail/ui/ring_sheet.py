@@ -1,15 +1,19 @@
 """A ring on paper at its true size, to cut a gasket by, with a strip that tells whether the printer keeps to scale."""
 
-import os
 from pathlib import Path
+
+from PySide6.QtCore import QLineF, QPointF
+from PySide6.QtGui import QPainter, QPdfWriter, QPen
 
 from farrail.assembly.ring import RingShape
 from farrail.errors import FarRailError
+from farrail.text.ring import ring_words
+from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf
+from farrail.ui.theme.fonts import font, on_paper
 
 # Printed at 100 %, this strip is as long as it says.
 STRIP_MM = 150
 MARGIN_MM = 15.0
-POINTS_PER_MM = 72.0 / 25.4
 
 
 def write_template(shape: RingShape, out: Path, *, letter: bool = False) -> None:
@@ -18,45 +22,17 @@ def write_template(shape: RingShape, out: Path, *, letter: bool = False) -> None
     Raises:
         FarRailError: it is wider than the page, or cannot be written there.
     """
-    if not out.absolute().parent.is_dir():
-        raise FarRailError(f"{out} cannot be written: there is no such folder; choose another.")
     room_mm = (215.9 if letter else 210.0) - 2.0 * MARGIN_MM
     if shape.outer_mm > room_mm:
         raise FarRailError(f"A ring {shape.outer_mm:.0f} mm across is wider than the page; write it as .dxf instead.")
-    try:
-        with out.open("ab"):
-            pass
-    except OSError as error:
-        raise FarRailError(f"{out} cannot be written: {error.strerror}; choose another place.") from None
-    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from PySide6.QtWidgets import QApplication
-
-    from farrail.ui.application import prepare_application
-    from farrail.ui.theme.fonts import on_paper
-
-    if not isinstance(QApplication.instance(), QApplication):
-        prepare_application(QApplication(["far-rail"]))
-    with on_paper():
-        _draw(shape, out, letter=letter)
+    drawing_application()
+    with on_paper(), new_pdf(out, "Ring template", MARGIN_MM, letter=letter) as writer:
+        _draw(shape, writer)
 
 
-def _draw(shape: RingShape, out: Path, *, letter: bool) -> None:
-    from PySide6.QtCore import QLineF, QMarginsF, QPointF
-    from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
-
-    from farrail.text.ring import ring_words
-    from farrail.ui.theme.fonts import font
-
-    writer = QPdfWriter(str(out))
-    writer.setTitle("Ring template")
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.Letter if letter else QPageSize.PageSizeId.A4))
-    writer.setPageMargins(QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM), QPageLayout.Unit.Millimeter)
-    # A fine unit, so that a millimetre is not rounded: a thousand to the inch.
-    writer.setResolution(1000)
-    per_mm = 1000.0 / 25.4
-    painter = QPainter()
-    if not painter.begin(writer):
-        raise FarRailError(f"{out} cannot be written; choose another place.")
+def _draw(shape: RingShape, writer: QPdfWriter) -> None:
+    per_mm = UNITS_PER_MM
+    painter = QPainter(writer)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     pen = QPen()
     pen.setWidthF(0.15 * per_mm)

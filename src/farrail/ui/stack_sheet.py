@@ -4,14 +4,14 @@ from collections.abc import Sequence
 from html import escape
 from pathlib import Path
 
-from PySide6.QtCore import QMarginsF
-from PySide6.QtGui import QPageLayout, QPageSize, QPdfWriter, QTextDocument
+from PySide6.QtGui import QTextDocument
 
-from farrail.errors import FarRailError
 from farrail.optics.focus_stack import FocusStack
+from farrail.ui.paper import new_pdf
 
 COLUMNS = 5
 MOST_PLACES = 2000
+MARGIN_MM = 18.0
 
 
 def stack_sheet_html(title: str, rows: Sequence[tuple[str, ...]], plan: FocusStack) -> str:
@@ -38,18 +38,7 @@ def write_stack_sheet(path: Path, title: str, rows: Sequence[tuple[str, ...]], p
     Raises:
         FarRailError: it cannot be written there.
     """
-    if not path.absolute().parent.is_dir():
-        raise FarRailError(f"{path} cannot be written: there is no such folder; choose another.")
-    try:
-        # Asked first: the writer itself only says that it failed.
-        with path.open("ab"):
-            pass
-    except OSError as error:
-        raise FarRailError(f"{path} cannot be written: {error.strerror}; choose another place.") from None
-    writer = QPdfWriter(str(path))
-    writer.setTitle(f"Focus stack: {title}")
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
-    writer.setPageMargins(QMarginsF(18, 18, 18, 18), QPageLayout.Unit.Millimeter)
     document = QTextDocument()
     document.setHtml(stack_sheet_html(title, rows, plan))
-    document.print_(writer)
+    with new_pdf(path, f"Focus stack: {title}", MARGIN_MM) as writer:
+        document.print_(writer)

@@ -68,8 +68,17 @@ def write_text(path: Path, text: str) -> None:
     Raises:
         StoreError: it cannot be written.
     """
+    write_bytes(path, text.encode())
+
+
+def write_bytes(path: Path, data: bytes) -> None:
+    """Write a file safely: it is there whole or as it was.
+
+    Raises:
+        StoreError: it cannot be written.
+    """
     with told(path, "saved"):
-        replace_with(real(path), text.encode())
+        replace_with(real(path), data)
 
 
 def _decoded(path: Path, data: bytes) -> str:
