@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 
+from farrail.assembly.rear_joints import rear_joint
 from farrail.errors import BadInput
 from farrail.parts.connections import (
     EXTERNAL_ROOT_PITCHES,
@@ -12,8 +13,7 @@ from farrail.parts.connections import (
     default_clear_diameter_mm,
 )
 from farrail.readouts.read import Readout
-from farrail.train.joints import Joint
-from farrail.train.train import Side
+from farrail.train.layout import Layout
 
 # Engagement where nobody has looked, and how far the body stands out beyond its larger thread; common practice,
 # no source.
@@ -82,11 +82,11 @@ def order_for(readout: Readout, joint: int | None, length_mm: float | None, *, w
         BadInput: an end is no thread, nothing says how long it is to be, or there is no wall for a bore.
     """
     layout, spacing = readout.layout, readout.spacing
-    joints = [j for j in layout.joints if j.side is Side.REAR]
-    first = _datum_joint(readout, joints) if whole else _joint(joints, len(layout.rear) if joint is None else joint)
-    last = joints[-1] if whole else first
+    first = rear_joint(layout, _datum_index(layout) if whole else joint)
+    last = rear_joint(layout, None) if whole else first
     front, rear = _mate(first.left, first.left_name), _mate(last.right, last.right_name)
-    length = _length(readout, length_mm, whole=whole)
+    removed = _removed_mm(readout) if whole and length_mm is None else 0.0
+    length = _length(readout, length_mm, removed, whole=whole)
     tolerance = spacing.tolerance_mm or WIDEST_MM
     begin = first.z_mm
     needed = max(_needed_mm(readout, begin), _needed_mm(readout, begin + length)) + MARGIN_MM
@@ -98,21 +98,13 @@ def order_for(readout: Readout, joint: int | None, length_mm: float | None, *, w
     return AdapterOrder(
         front, rear, round(length, 2), min(max(round(tolerance / 4.0, 2), CLOSEST_MM), WIDEST_MM),
         round(min(needed, most), 1), outer, (first.left_name, last.right_name), needed > most,
-        _removed_mm(readout) if whole and length_mm is None else 0.0,
+        removed,
     )  # fmt: skip
 
 
-def _joint(joints: list[Joint], index: int) -> Joint:
-    for joint in joints:
-        if joint.index == index:
-            return joint
-    raise BadInput(f"There is no joint {index} behind the optic; this train has {len(joints)}.")
-
-
-def _datum_joint(readout: Readout, joints: list[Joint]) -> Joint:
-    """Return the joint at the datum: behind the last corrector, or at the optic's own rear."""
-    corrector = readout.layout.corrector
-    return _joint(joints, 0 if corrector is None else corrector.index + 1)
+def _datum_index(layout: Layout) -> int:
+    """Return the number of the joint at the datum: behind the last corrector, or at the optic's own rear."""
+    return 0 if layout.corrector is None else layout.corrector.index + 1
 
 
 def _mate(end: Connection | None, owner: str) -> End:
@@ -126,10 +118,10 @@ def _mate(end: Connection | None, owner: str) -> End:
     return End(end.standard, other, end.engagement_mm or USUAL_DEPTH_MM)
 
 
-def _length(readout: Readout, length_mm: float | None, *, whole: bool) -> float:
+def _length(readout: Readout, length_mm: float | None, removed_mm: float, *, whole: bool) -> float:
     spacing, camera = readout.spacing, readout.layout.camera
     if length_mm is None and spacing.error_mm is not None and spacing.required_mm is not None and camera is not None:
-        bare = spacing.required_mm - camera.flange_to_sensor_mm.value - _removed_mm(readout)
+        bare = spacing.required_mm - camera.flange_to_sensor_mm.value - removed_mm
         length_mm = bare if whole else -spacing.error_mm
     if length_mm is None or not 0.5 <= length_mm <= 500.0:
         raise BadInput("Nothing says how long the piece is to be; give a length of 0.5 to 500 mm.")

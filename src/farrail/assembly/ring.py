@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from math import pi
 
+from farrail.assembly.rear_joints import rear_joint
 from farrail.errors import BadInput
 from farrail.parts.connections import Gender, Thread
-from farrail.train.joints import Joint
+from farrail.readouts.read import Readout
 from farrail.train.layout import Layout
-from farrail.train.train import Side
 
 # Room left around the external thread that passes through it; common practice, no source.
 CLEARANCE_MM = 0.5
@@ -52,12 +52,34 @@ class RingShape:
         return None if self.engaged_mm is None else self.engaged_mm >= self.needed_mm
 
 
-def ring_at(layout: Layout, index: int, thickness_mm: float, chamfer_mm: float = 0.0) -> RingShape:
+def ring_for(
+    readout: Readout, index: int | None, thickness_mm: float | None = None, chamfer_mm: float = 0.0
+) -> RingShape:  # fmt: skip
+    """Return the ring a train is short of.
+
+    Args:
+        readout: the train, read.
+        index: the joint before the rear train's part of this index; None for the last.
+        thickness_mm: how thick it is to be; None for what the train is short of.
+        chamfer_mm: how far its edges are broken.
+
+    Raises:
+        BadInput: no ring is missing, or none can lie there.
+    """
+    if thickness_mm is None:
+        error_mm = readout.spacing.error_mm
+        if error_mm is None or error_mm >= 0.0:
+            raise BadInput("This train is not too short: no ring is missing.")
+        thickness_mm = -error_mm
+    return ring_at(readout.layout, index, round(thickness_mm, 3), chamfer_mm)
+
+
+def ring_at(layout: Layout, index: int | None, thickness_mm: float, chamfer_mm: float = 0.0) -> RingShape:
     """Return the ring that lies in a joint of the rear train, around its external thread and on both shoulders.
 
     Args:
         layout: the laid train.
-        index: the joint before the rear train's part of this index.
+        index: the joint before the rear train's part of this index; None for the last.
         thickness_mm: how thick it is to be.
         chamfer_mm: how far its edges are broken.
 
@@ -66,7 +88,7 @@ def ring_at(layout: Layout, index: int, thickness_mm: float, chamfer_mm: float =
     """
     if not THINNEST_MM <= thickness_mm <= THICKEST_MM:
         raise BadInput(f"A ring {thickness_mm:g} mm thick cannot be made; give {THINNEST_MM:g} to {THICKEST_MM:g} mm.")
-    joint = _joint(layout, index)
+    joint = rear_joint(layout, index)
     left, right = joint.left, joint.right
     if left is None or right is None or not isinstance(left.standard, Thread):
         raise BadInput(
@@ -74,7 +96,7 @@ def ring_at(layout: Layout, index: int, thickness_mm: float, chamfer_mm: float =
             "another joint."
         )
     inner = left.standard.diameter_mm + CLEARANCE_MM
-    outer = min(_across(layout, index - 1), _across(layout, index))
+    outer = min(_across(layout, joint.index - 1), _across(layout, joint.index))
     if outer - inner < 2.0 * LEAST_WALL_MM:
         outer = inner + 2.0 * LEAST_WALL_MM
     if not 0.0 <= chamfer_mm < min(thickness_mm / 2.0, (outer - inner) / 4.0):
@@ -85,13 +107,6 @@ def ring_at(layout: Layout, index: int, thickness_mm: float, chamfer_mm: float =
         inner, min(outer, MOST_ACROSS_MM), thickness_mm, chamfer_mm, (joint.left_name, joint.right_name), deep,
         LEAST_TURNS * left.standard.pitch_mm,
     )  # fmt: skip
-
-
-def _joint(layout: Layout, index: int) -> Joint:
-    for joint in layout.joints:
-        if joint.side is Side.REAR and joint.index == index:
-            return joint
-    raise BadInput(f"There is no joint {index} behind the optic; this train has {len(layout.rear) + 1}.")
 
 
 def _across(layout: Layout, index: int) -> float:

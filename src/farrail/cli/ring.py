@@ -3,9 +3,8 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from farrail.assembly.ring import RingShape, ring_at
+from farrail.assembly.ring import RingShape, ring_for
 from farrail.cli.printing import FINE
-from farrail.errors import BadInput
 from farrail.exchange.ring_files import write_ring
 from farrail.readouts.read import read
 from farrail.text.ring import ring_words
@@ -32,11 +31,7 @@ def run(
     """
     workbook = read_file(file).workbook
     readout = read(workbook.train(train), workbook.by_id)
-    missing = -(readout.spacing.error_mm or 0.0)
-    thick = missing if thickness_mm is None else thickness_mm
-    if thickness_mm is None and missing <= 0.0:
-        raise BadInput("This train is not too short, so no ring is missing; give --thickness to make one all the same.")
-    shape = ring_at(readout.layout, len(readout.layout.rear) if joint is None else joint, round(thick, 3), chamfer_mm)
+    shape = ring_for(readout, joint, thickness_mm, chamfer_mm)
     if out.suffix.lower() == ".pdf":
         write_template(shape, out)
     else:

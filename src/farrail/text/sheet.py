@@ -79,26 +79,28 @@ def ledger_rows(readout: Readout) -> list[dict[str, str]]:
 
 def pack_rows(readouts: list[Readout]) -> list[dict[str, object]]:
     """Return what to pack for trains, shared parts once, then the tools their steps need and small spares."""
-    counts: Counter[str] = Counter()
-    parts: dict[str, str] = {}
     tools: dict[str, str] = {}
-    masses: dict[str, float | None] = {}
     for readout in readouts:
-        # A part that two trains share is taken once; one that a train has twice, twice.
-        for part_id, count in Counter(readout.layout.train.part_ids()).items():
-            counts[part_id] = max(counts[part_id], count)
-            parts[part_id] = readout.layout.parts[part_id].name
-            masses[part_id] = readout.layout.parts[part_id].mass_g
         for step in steps_of(readout.layout):
             if step.tool is not None:
                 tools[step.tool.value] = TOOLS[step.tool]
     rows: list[dict[str, object]] = [
-        {"key": part_id, "name": name, "count": counts[part_id], "note": _mass(masses[part_id])}
-        for part_id, name in parts.items()
+        {"key": part.id, "name": part.name, "count": count, "note": _mass(part.mass_g)}
+        for part, count in _taken(readouts)
     ]
     rows += [{"key": f"tool-{key}", "name": headed(name), "count": 1, "note": ""} for key, name in tools.items()]
     spares = "knobs, screws, a gasket, cloths, caps for every end"
     return [*rows, {"key": "spares", "name": "Small spares", "count": 1, "note": spares}]
+
+
+def _taken(readouts: list[Readout]) -> list[tuple[Part, int]]:
+    """Return the parts of trains and how many: what two share is taken once; what one has twice, twice."""
+    counts: Counter[str] = Counter()
+    parts: dict[str, Part] = {}
+    for readout in readouts:
+        counts |= Counter(readout.layout.train.part_ids())
+        parts |= readout.layout.parts
+    return [(parts[part_id], count) for part_id, count in counts.items()]
 
 
 def _mass(mass_g: float | None) -> str:
@@ -107,14 +109,9 @@ def _mass(mass_g: float | None) -> str:
 
 def packed_mass(readouts: list[Readout]) -> str:
     """Return what all parts of trains weigh together, with how many nobody has weighed; "" where none has been."""
-    counts: Counter[str] = Counter()
-    parts: dict[str, Part] = {}
-    for readout in readouts:
-        for part_id, count in Counter(readout.layout.train.part_ids()).items():
-            counts[part_id] = max(counts[part_id], count)
-            parts[part_id] = readout.layout.parts[part_id]
-    known = sum(counts[key] * part.mass_g for key, part in parts.items() if part.mass_g is not None)
-    missing = sum(counts[key] for key, part in parts.items() if part.mass_g is None)
+    taken = _taken(readouts)
+    known = sum(count * part.mass_g for part, count in taken if part.mass_g is not None)
+    missing = sum(count for part, count in taken if part.mass_g is None)
     if not known:
         return ""
     if not missing:

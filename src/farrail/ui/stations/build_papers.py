@@ -7,7 +7,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QPushButton, QWidget
 
 from farrail.assembly.order import order_for
-from farrail.assembly.ring import ring_at
+from farrail.assembly.ring import ring_for
 from farrail.errors import FarRailError
 from farrail.exchange.order_files import write_order_dxf
 from farrail.exchange.ring_files import write_ring
@@ -104,13 +104,8 @@ class BuildPapers(QWidget):
         readout = self.session.readout
         if readout is None:
             return
-        missing = -(readout.spacing.error_mm or 0.0)
-        if missing <= 0.0:
-            self._say("The train is not too short: no ring is missing.")
-            return
-        joint = self._picked_joint()
         try:
-            shape = ring_at(readout.layout, len(readout.layout.rear) if joint is None else joint, round(missing, 3))
+            shape = ring_for(readout, self._picked_joint())
         except FarRailError as error:
             self._say(str(error), wrong=True)
             return
