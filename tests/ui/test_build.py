@@ -7,13 +7,14 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, press, rows
 
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import RemovePart
 from farrail.workbook.reading import from_text, to_text
+from farrail.workbook.workbook import empty_workbook
 
 
 def open_build(make_window: Callable[..., MainWindow], train: str) -> MainWindow:
@@ -137,3 +138,11 @@ def test_what_is_done_either_way_stands_under_the_cautions(make_window: Callable
     assert "Taken off: clean from 27.5 mm on" in told
     window.session.show_train("witch-broom")
     assert not found(window, QWidget, "build_customs").isVisibleTo(window)
+
+
+def test_no_button_waits_for_nothing_in_an_empty_workbook(make_window: Callable[..., MainWindow]) -> None:
+    window = make_window(empty_workbook())
+    window.stations.show_station("build")
+    QApplication.processEvents()
+    for name in ("build_tick", "build_built", "build_anew", "build_sheet", "build_ring", "build_order"):
+        assert not found(window, QPushButton, name).isEnabled()

@@ -4,12 +4,14 @@ The gear is invented and none of the demo's. The limits are what a person was fo
 """
 
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QApplication, QFileDialog, QPushButton
 from pytestqt.qtbot import QtBot
 from tests.ui.counting import Hand
-from tests.ui.hands import label, ledger, rows
+from tests.ui.hands import found, label, ledger, rows
 
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.shelved import AT_HAND
@@ -60,6 +62,37 @@ def test_a_refractor_with_flattener_to_what_to_buy(hand: Hand, qtbot: QtBot) -> 
     assert all(parts[laid.part].status in AT_HAND for laid in train.rear_train)
     offered = rows(ledger(window, "plan_proposals"))
     assert any("Spacer M42×0.75, 12 mm" in " ".join(row) for row in offered), offered
+
+
+def test_from_nothing_to_what_is_taken_along(hand: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Own gear in a small window: a sheet, the ring that is missing, and one piece in place of everything."""
+    window = hand.window
+    window.resize(1040, 680)
+    hand.click("route_night")
+    one_inch_camera(hand)
+    hand.click("choose_optic.what_telescope_corrector")
+    for text in ("420 f/6", "55"):
+        hand.type(text)
+    hand.type("M48x0.75 external", "answer_optic.rear")
+    hand.click("choose_piece.1_rotator")
+    for text in ("10", "M48x0.75 internal to M42x0.75 external"):
+        hand.type(text)
+    hand.click("route_end")
+    window.stations.show_station("build")
+    QApplication.processEvents()
+    assert "to go" in label(window, "build_headline")
+    told = []
+    window.session.message.connect(lambda text, _: told.append(text))
+    for button, name in (("build_sheet", "mine.pdf"), ("build_ring", "mine.stl")):
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, n=name: (str(tmp_path / n), ""))
+        found(window, QPushButton, button).click()
+        assert (tmp_path / name).stat().st_size > 1000, told
+    # A person's sum: 55 less 10 of rotator and 12.5 in the camera; the piece takes the rotator's place too.
+    assert "32.50 mm thick" in told[-1]
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "mine.dxf"), ""))
+    found(window, QAction, "build_order_whole").trigger()
+    assert "42.50 ± " in told[-1]
+    assert "M48×0.75-6H internal" in told[-1]
 
 
 def test_a_prime_focus_astrograph_with_two_published_figures(hand: Hand, qtbot: QtBot) -> None:

@@ -109,6 +109,7 @@ class FindingsColumn(QWidget):
         title.setFont(font(14, STRONG))
         self._none = Label("Nothing to say against this train.")
         self._none.setProperty("role", "steel")
+        self._none.setWordWrap(True)
         self._list = QWidget()
         self._list_box = QVBoxLayout(self._list)
         self._list_box.setContentsMargins(0, 0, 0, 0)
@@ -171,7 +172,7 @@ class FindingsColumn(QWidget):
             row.show()
         for row in self._rows[len(findings) :]:
             row.hide()
-        self._none.setVisible(not findings)
+        self._none.setVisible(readout is not None and not findings)
         for error in readout.errors if readout is not None else ():
             self._session.caught(error)
         self._later.start()

@@ -89,6 +89,7 @@ class BuildStation(Station):
         self.done = self._button("build_tick", "Done, next", self.tick)
         self._built = self._button("build_built", "It stands as it lies", self._mark_built)
         self._anew = self._button("build_anew", "Begin anew", self._begin_anew)
+        self._papers = BuildPapers(session)
         left = QVBoxLayout()
         left.setSpacing(6)
         left.addWidget(self._headline)
@@ -104,7 +105,7 @@ class BuildStation(Station):
             buttons.addWidget(button)
         buttons.addStretch(1)
         right.addLayout(buttons)
-        right.addWidget(BuildPapers(session))
+        right.addWidget(self._papers)
         right.addWidget(self._notes(), 1)
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 12)
@@ -137,7 +138,10 @@ class BuildStation(Station):
     def refresh(self) -> None:
         """Show the steps of the train in view."""
         readout, train = self.session.readout, self.session.train
+        self._papers.setEnabled(readout is not None)
         if readout is None or train is None:
+            self._built.setEnabled(False)
+            self._anew.setEnabled(False)
             self._headline.say("No train in view.", "Lay one on the rail, and this says how it goes together.")
             self.table.set_rows([])
             self._steps = {}
