@@ -4,15 +4,14 @@ import math
 from pathlib import Path
 
 from farrail.assembly.cautions import cautions_of
-from farrail.assembly.customs import customs_of
 from farrail.assembly.model import Start, Step
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.cli.printing import FINE, print_json
+from farrail.planning.customs import customs_of
 from farrail.readouts.read import read
 from farrail.text.customs import custom_words
 from farrail.text.sheet import pack_rows, packed_mass
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
-from farrail.train.layout import lay_out
 from farrail.workbook.store import read_file
 
 
@@ -23,9 +22,10 @@ def run(file: Path, train: str, *, start: Start, as_json: bool) -> int:
         FarRailError: the file or the train cannot be read.
     """
     workbook = read_file(file).workbook
-    layout = lay_out(workbook.train(train), workbook.by_id)
+    readout = read(workbook.train(train), workbook.by_id)
+    layout = readout.layout
     steps, cautions = steps_of(layout, start), cautions_of(layout)
-    customs = customs_of(layout, workbook.by_id)
+    customs = customs_of(readout.front, workbook.by_id)
     done = {tick.step: tick.day for tick in layout.train.ticks}
     if as_json:
         print_json(

@@ -9,6 +9,7 @@ from farrail.parts.kinds.ahead import FilterHolder, HolderRing
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, TO_BUY
+from farrail.planning.polarisers import dropped_in
 from farrail.readouts.front.model import Front
 from farrail.readouts.read import read
 from farrail.train.layout import lay_out
@@ -120,7 +121,10 @@ def _variants(train: Train, shelf: Shelf, front: Front) -> Iterator[tuple[str, T
             lost = f", giving up {' and '.join(held)} in it" if held else ""
             yield f"one stage fewer: without {part.name}{lost}", without, False
         if isinstance(part, RoundFilter) and part.polariser and index == len(stack) - 1 and index > 0:
-            yield from _polariser_behind(train, shelf, parts, index)
+            for other, stack_then in dropped_in(stack, shelf, parts, index):
+                if other.id != part.id and _usable(other):
+                    words = f"polariser behind: {other.name} dropped in"
+                    yield words, _with_stack(train, stack_then), other.status in TO_BUY
     yield from _other_rings(train, shelf, parts)
     yield from _other_holders(train, shelf, parts)
     for index, part in enumerate(parts):
@@ -187,29 +191,6 @@ def _other_holders(train: Train, shelf: Shelf, parts: Sequence[Through]) -> Iter
             stack = (*train.front_stack[:index], laid, *train.front_stack[index + 1 :])
             to_buy = other.status in TO_BUY
             yield f"{'buy ' if to_buy else ''}{other.name} instead of {part.name}", _with_stack(train, stack), to_buy
-
-
-def _polariser_behind(
-    train: Train, shelf: Shelf, parts: Sequence[Through], index: int
-) -> Iterator[tuple[str, Train, bool]]:  # fmt: skip
-    """Yield the polariser on the front exchanged for one dropped in behind the sheets, its front ring taken off."""
-    for place, part in enumerate(parts):
-        if not isinstance(part, FilterHolder) or part.drop_in_mm is None:
-            continue
-        for other in shelf.values():
-            if not isinstance(other, RoundFilter) or not other.polariser or other.id == parts[index].id:
-                continue
-            if not _usable(other) or other.cell_mm > part.drop_in_mm.value + 0.05:
-                continue
-            laid = train.front_stack[place].model_copy(update={"drop_in": other.id})
-            # What carried the front polariser goes with it.
-            rest = [
-                item for number, item in enumerate(train.front_stack[place + 1 :], start=place + 1)
-                if number < index and isinstance(parts[number], FilterHolder)
-            ]  # fmt: skip
-            stack = (*train.front_stack[:place], laid, *rest)
-            to_buy = other.status in TO_BUY
-            yield f"polariser behind: {other.name} dropped in", _with_stack(train, stack), to_buy
 
 
 @dataclass(frozen=True)

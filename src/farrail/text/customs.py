@@ -2,7 +2,7 @@
 
 import math
 
-from farrail.assembly.customs import Custom, Way
+from farrail.planning.customs import Custom, Way
 
 THINGS = {
     "polariser": "{part}: outermost, or behind the sheets",

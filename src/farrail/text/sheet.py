@@ -3,9 +3,9 @@
 from collections import Counter
 
 from farrail.assembly.cautions import cautions_of
-from farrail.assembly.customs import customs_of
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.parts.registry import Part
+from farrail.planning.customs import customs_of
 from farrail.readouts.read import Readout
 from farrail.text.customs import custom_words
 from farrail.text.findings import reason_of, text_of
@@ -47,7 +47,7 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
         "ledger": ledger_rows(readout),
         "findings": [{"judgement": text_of(one), "reason": reason_of(one)} for one in readout.findings],
         "stages": stages, "minutes": f"{max(minutes_of(steps), 1.0):.0f}",
-        "customs": [custom_words(one) for one in customs_of(layout, layout.parts if shelf is None else shelf)],
+        "customs": [custom_words(one) for one in customs_of(readout.front, layout.parts if shelf is None else shelf)],
         "cautions": [caution_words(one) for one in cautions_of(layout)], "pack": pack_rows([readout]),
         "mass": packed_mass([readout]),
     }  # fmt: skip

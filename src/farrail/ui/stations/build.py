@@ -9,9 +9,9 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from farrail.assembly.cautions import cautions_of
-from farrail.assembly.customs import customs_of
 from farrail.assembly.model import Stage, Start, Step
 from farrail.assembly.steps import minutes_of, repeated, steps_of
+from farrail.planning.customs import customs_of
 from farrail.text.customs import custom_words
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.text.values import headed
@@ -165,7 +165,7 @@ class BuildStation(Station):
         self._show(self._steps.get(now.term) if isinstance(now, TermKey) else None)
         told_cautions = [" ".join(caution_words(one)) for one in cautions_of(layout)]
         self._cautions.setText("\n".join(f"◆  {text}" for text in told_cautions))
-        others = [custom_words(one) for one in customs_of(layout, self.session.workbook.by_id)]
+        others = [custom_words(one) for one in customs_of(readout.front, self.session.workbook.by_id)]
         self._customs.setText("".join(_custom(head, lines) for head, lines in others))
         self._customs.setVisible(bool(others))
         self._built.setEnabled(bool(steps))

@@ -4,12 +4,11 @@ import math
 
 import pytest
 
-from farrail.assembly.customs import Custom, customs_of
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.shelved import Status
+from farrail.planning.customs import Custom, customs_of
 from farrail.readouts.read import read
 from farrail.text.customs import custom_words
-from farrail.train.layout import lay_out
 from farrail.train.train import Laid
 from farrail.workbook.workbook import Workbook
 
@@ -18,7 +17,7 @@ SHEETS = ("solid-3-0", "soft-0-9")
 
 def customs(train: str, book: Workbook | None = None) -> dict[str, Custom]:
     book = book or demo_workbook()
-    return {one.key: one for one in customs_of(lay_out(book.train(train), book.by_id), book.by_id)}
+    return {one.key: one for one in customs_of(read(book.train(train), book.by_id).front, book.by_id)}
 
 
 def cost_of(train: str, stack: tuple[Laid, ...]) -> tuple[float | None, float]:
@@ -94,6 +93,6 @@ def test_a_polariser_between_two_holders_is_judged_too() -> None:
     for rest in ((), (Laid(part="front-ring-105"),)):
         stack = (Laid(part="ring-82"), holder, *rest, Laid(part="polariser-105"), holder)
         train = book.train("sea-stacks").model_copy(update={"front_stack": stack})
-        for one in customs_of(lay_out(train, book.by_id), book.by_id):
+        for one in customs_of(read(train, book.by_id).front, book.by_id):
             assert one.ways[0].stack == stack
             assert [laid.part for laid in one.ways[1].stack].count("skerry-100") == 2

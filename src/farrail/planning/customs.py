@@ -1,6 +1,6 @@
 """Where practitioners differ about a front stack: both orders, for this train, with what each costs."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -11,14 +11,11 @@ from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.shelved import AT_HAND
+from farrail.planning.polarisers import Stack, dropped_in, without
 from farrail.readouts.front.model import Front
 from farrail.train.layout import Layout, lay_out
 from farrail.train.rows import Shelf
 from farrail.train.train import Laid
-
-# How much wider a seat may be asked for than it is, before a filter does not drop in.
-SEAT_SLACK_MM = 0.05
-Stack = tuple[Laid, ...]
 
 
 @dataclass(frozen=True)
@@ -69,16 +66,16 @@ class Candidate(NamedTuple):
     stack: Stack
 
 
-def customs_of(layout: Layout, shelf: Shelf) -> tuple[Custom, ...]:
+def customs_of(front: Front, shelf: Shelf) -> tuple[Custom, ...]:
     """Return what others would do otherwise with this train's stack; none where no lens or nothing to choose.
 
     Args:
-        layout: the train, laid out.
+        front: the train's front stack, read.
         shelf: the parts by id; what is at hand on it may take the place of a filter of another size.
     """
-    front = Front(layout)
     if not front.judged:
         return ()
+    layout = front.layout
     found: dict[str, Custom] = {}
     for key, here, other, part, stack in (*_polariser(layout, shelf), *_left_on(layout, shelf)):
         then = None if key in found else _judged(layout, shelf, stack)
@@ -133,11 +130,7 @@ def _polariser(layout: Layout, shelf: Shelf) -> Iterator[Candidate]:
                 for moved in _outermost(rest, shelf, part.id):
                     yield Candidate("polariser", "behind", "outermost", part.name, moved)
                 return
-            # What only carried it goes with it; a holder ahead of it keeps its place in the row.
-            below = [n for n in holders if n < place]
-            carriers = {n for n in range(below[-1] + 1, place) if not isinstance(parts[n], RoundFilter)}
-            rest = tuple(one for n, one in enumerate(stack) if n != place and n not in carriers)
-            for moved in _behind(rest, below, shelf, part.id):
+            for moved in _behind(stack, shelf, parts, place):
                 yield Candidate("polariser", "outermost", "behind", part.name, moved)
 
 
@@ -155,16 +148,20 @@ def _outermost(rest: Stack, shelf: Shelf, used: str) -> Iterator[Stack]:
             yield (*rest, *carrier, Laid(part=polariser.id))
 
 
-def _behind(rest: Stack, holders: list[int], shelf: Shelf, used: str) -> Iterator[Stack]:
-    """Yield a stack with a polariser dropped into a holder behind its sheets, or on what carries the holder."""
-    for polariser in _polarisers(shelf, used):
-        for place in holders:
-            seat = getattr(shelf[rest[place].part], "drop_in_mm", None)
-            if seat is not None and polariser.cell_mm <= seat.value + SEAT_SLACK_MM:
-                filled = rest[place].model_copy(update={"drop_in": polariser.id})
-                yield (*rest[:place], filled, *rest[place + 1 :])
-        for before in range(holders[0] + 1):
-            yield (*rest[:before], Laid(part=polariser.id), *rest[before:])
+def _behind(stack: Stack, shelf: Shelf, parts: Sequence[Through], index: int) -> Iterator[Stack]:
+    """Yield a stack with a polariser at hand behind the sheets: dropped in, or on what carries the holder.
+
+    The one in use is tried first. What only carried it goes with it.
+    """
+    holder = next(n for n, part in enumerate(parts) if isinstance(part, FilterHolder) and stack[n].filters)
+    drops = list(dropped_in(stack, shelf, parts, index))
+    for polariser in _polarisers(shelf, parts[index].id):
+        for other, moved in drops:
+            if other.id == polariser.id:
+                yield moved
+        kept = without(stack, parts, holder, index)
+        for before in range(holder + 1):
+            yield (*stack[:before], Laid(part=polariser.id), *stack[before:holder], *kept)
 
 
 def _left_on(layout: Layout, shelf: Shelf) -> Iterator[Candidate]:
