@@ -3,10 +3,11 @@
 import pytest
 
 from farrail.assembly.cautions import Caution, cautions_of
-from farrail.assembly.overhang import overhang_of
+from farrail.assembly.overhang import Carrier, overhang_of
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.parts.provenance import measured
 from farrail.readouts.read import read
-from farrail.text.sheet import pack_rows, packed_mass
+from farrail.text.pack import pack_rows, packed_mass
 from farrail.text.steps import caution_words
 from farrail.train.layout import Layout, lay_out
 from farrail.workbook.reading import from_text, to_text
@@ -79,3 +80,23 @@ def test_the_pack_list_adds_up() -> None:
 def test_a_mass_is_kept_in_the_file() -> None:
     book = weighed(tern_72=2100.0)
     assert from_text(to_text(book), "a test").by_id["tern-72"].mass_g == 2100.0
+
+
+def test_a_collar_balances_what_lies_ahead_against_what_lies_behind() -> None:
+    """By hand: lens 900 g, its middle 48 mm ahead of the rear, the collar 20 mm: 28 mm ahead of it, 25.2 g·m.
+
+    Body 700 g at its sensor, 44 mm behind the rear, 64 behind the collar: 44.8 g·m. 19.6 g·m more behind: 0.192 N·m.
+    """
+    book = weighed(brae_17_35=900.0, skua_full=700.0)
+    lens = book.by_id["brae-17-35"].model_copy(update={"collar_ahead_mm": measured(20.0)})
+    book = book.model_copy(update={"shelf": tuple(lens if part.id == lens.id else part for part in book.shelf)})
+    found = overhang_of(layout("sea-stacks", book))
+    assert found is not None
+    assert (found.carrier, found.front_heavy, found.mass_g) == (Carrier.COLLAR, False, 1600.0)
+    assert found.torque_nm == pytest.approx(0.0196 * 9.80665, abs=1e-6)
+    heavy = lens.model_copy(update={"mass_g": 9000.0, "collar_ahead_mm": measured(0.0)})
+    again = book.model_copy(update={"shelf": tuple(heavy if part.id == lens.id else part for part in book.shelf)})
+    caution = lever(layout("sea-stacks", again))
+    assert caution is not None
+    assert "on the collar" in " ".join(caution_words(caution))
+    assert "heavier toward the scene" in " ".join(caution_words(caution))

@@ -1,6 +1,6 @@
 """What the demo's trains come to, kept in a file: every figure, finding and number that is drawn.
 
-    PYTHONPATH=src python tests/comparison/kept.py
+    PYTHONPATH=src:. python tests/comparison/kept.py
 
 writes `kept.json` anew. It says that nothing has changed unasked, not that it is right: the checks against rays,
 matrices and handbooks beside it say that. After a change that is meant to alter figures, write it anew and read the

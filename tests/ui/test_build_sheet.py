@@ -11,7 +11,7 @@ from pypdf import PageObject, PdfReader
 from farrail.assembly.ring import RingShape
 from farrail.assembly.steps import steps_of
 from farrail.errors import FarRailError
-from farrail.text.sheet import pack_rows
+from farrail.text.pack import pack_rows
 from farrail.text.steps import told
 from farrail.ui.build_sheet import write_build_sheet, write_sheet_of
 from farrail.ui.ring_sheet import write_template

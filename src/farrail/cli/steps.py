@@ -10,7 +10,7 @@ from farrail.cli.printing import FINE, print_json
 from farrail.planning.customs import customs_of
 from farrail.readouts.read import read
 from farrail.text.customs import custom_words
-from farrail.text.sheet import pack_rows, packed_mass
+from farrail.text.pack import pack_rows, packed_mass
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.workbook.store import read_file
 
@@ -81,13 +81,14 @@ def pack(file: Path, trains: list[str], *, as_json: bool) -> int:
     """
     workbook = read_file(file).workbook
     readouts = [read(workbook.train(name), workbook.by_id) for name in trains]
-    rows = pack_rows(readouts)
+    rows = pack_rows(readouts, workbook.by_id)
     if as_json:
         print_json(rows)
         return FINE
     for row in rows:
         note = f" ({row['note']})" if row["note"] else ""
-        print(f"☐ {row['count']} × {row['name']}{note}" if row["count"] != 1 else f"☐ {row['name']}{note}")
-    if mass := packed_mass(readouts):
+        many = f"{row['count']} × " if row["count"] != 1 else ""
+        print(f"{'   ' if row['into'] else ''}☐ {many}{row['name']}{note}")
+    if mass := packed_mass(readouts, workbook.by_id):
         print(mass)
     return FINE

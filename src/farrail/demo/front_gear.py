@@ -4,6 +4,7 @@ from farrail.parts.connections import Bayonet, Connection, Gender, OnlyFits, Pla
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.ahead import FilterHolder, HolderRing
 from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.cases import Carries, Case
 from farrail.parts.kinds.filters import Gradation, RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens, PupilAt
 from farrail.parts.kinds.tubes import Adapter
@@ -247,9 +248,22 @@ def _filters() -> list[Part]:
     ]
 
 
+def _pouches() -> list[Part]:
+    return [
+        Case(
+            id="brae-pouch", name="Brae pouch, ten sheets", maker="Brae Works", outer_diameter_mm=170.0,
+            carries=Carries.SHEETS, holds=10, widest_mm=measured(102.0, 0.5), mass_g=240.0,
+        ),
+        Case(
+            id="brae-wallet", name="Brae filter wallet", maker="Brae Works", outer_diameter_mm=120.0,
+            carries=Carries.ROUND_FILTERS, holds=4, widest_mm=measured(112.0, 1.0), mass_g=90.0,
+        ),
+    ]  # fmt: skip
+
+
 def front_gear() -> tuple[Part, ...]:
     """Return the landscape parts of the shelf."""
-    return (*_lenses(), *_rings(), *_holders(), *_filters())
+    return (*_lenses(), *_rings(), *_holders(), *_filters(), *_pouches())
 
 
 def front_trains() -> tuple[Train, ...]:

@@ -64,6 +64,11 @@ class Optic(PartBase):
     image_circle_mm: Annotated[Diameter | None, Told("Image circle", "Diameter it is made for", group=Group.OPTICS)] = (
         None
     )
+    # None: it is carried by its rear, or by the camera behind it.
+    collar_ahead_mm: Annotated[
+        Length | None,
+        Told("Tripod collar ahead of rear", "Rear face to the middle of the collar's foot", group=Group.BODY),
+    ] = None
 
     @property
     def ends(self) -> tuple[Connection | None, Connection | None]:

@@ -1,17 +1,15 @@
 """What stands on a build sheet, as plain data: the ledger, findings, steps by stage, cautions, what to pack."""
 
-from collections import Counter
-
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.steps import minutes_of, steps_of
-from farrail.parts.registry import Part
 from farrail.planning.customs import customs_of
 from farrail.readouts.read import Readout
 from farrail.text.customs import custom_words
 from farrail.text.findings import reason_of, text_of
 from farrail.text.names import glass_name, line_name, requirement_name
+from farrail.text.pack import pack_rows, packed_mass
 from farrail.text.steps import STAGES, TOOLS, caution_words, told
-from farrail.text.values import headed, mass_words, signed
+from farrail.text.values import headed, signed
 from farrail.text.verdicts import detail, headline
 from farrail.train.rows import Shelf
 
@@ -48,8 +46,8 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
         "findings": [{"judgement": text_of(one), "reason": reason_of(one)} for one in readout.findings],
         "stages": stages, "minutes": f"{max(minutes_of(steps), 1.0):.0f}",
         "customs": [custom_words(one) for one in customs_of(readout.front, layout.parts if shelf is None else shelf)],
-        "cautions": [caution_words(one) for one in cautions_of(layout)], "pack": pack_rows([readout]),
-        "mass": packed_mass([readout]),
+        "cautions": [caution_words(one) for one in cautions_of(layout)], "pack": pack_rows([readout], shelf),
+        "mass": packed_mass([readout], shelf),
     }  # fmt: skip
 
 
@@ -75,45 +73,3 @@ def ledger_rows(readout: Readout) -> list[dict[str, str]]:
         told_error = "0.00" if not side else signed(error)
         rows.append({"name": "Error", "length": "", "to_here": told_error, "origin": side})
     return rows
-
-
-def pack_rows(readouts: list[Readout]) -> list[dict[str, object]]:
-    """Return what to pack for trains, shared parts once, then the tools their steps need and small spares."""
-    tools: dict[str, str] = {}
-    for readout in readouts:
-        for step in steps_of(readout.layout):
-            if step.tool is not None:
-                tools[step.tool.value] = TOOLS[step.tool]
-    rows: list[dict[str, object]] = [
-        {"key": part.id, "name": part.name, "count": count, "note": _mass(part.mass_g)}
-        for part, count in _taken(readouts)
-    ]
-    rows += [{"key": f"tool-{key}", "name": headed(name), "count": 1, "note": ""} for key, name in tools.items()]
-    spares = "knobs, screws, a gasket, cloths, caps for every end"
-    return [*rows, {"key": "spares", "name": "Small spares", "count": 1, "note": spares}]
-
-
-def _taken(readouts: list[Readout]) -> list[tuple[Part, int]]:
-    """Return the parts of trains and how many: what two share is taken once; what one has twice, twice."""
-    counts: Counter[str] = Counter()
-    parts: dict[str, Part] = {}
-    for readout in readouts:
-        counts |= Counter(readout.layout.train.part_ids())
-        parts |= readout.layout.parts
-    return [(parts[part_id], count) for part_id, count in counts.items()]
-
-
-def _mass(mass_g: float | None) -> str:
-    return "" if mass_g is None else mass_words(mass_g)
-
-
-def packed_mass(readouts: list[Readout]) -> str:
-    """Return what all parts of trains weigh together, with how many nobody has weighed; "" where none has been."""
-    taken = _taken(readouts)
-    known = sum(count * part.mass_g for part, count in taken if part.mass_g is not None)
-    missing = sum(count for part, count in taken if part.mass_g is None)
-    if not known:
-        return ""
-    if not missing:
-        return f"All parts together {mass_words(known)}."
-    return f"What is weighed comes to {mass_words(known)}; {missing} {'part is' if missing == 1 else 'parts are'} not."

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from farrail.assembly.cautions import Caution
 from farrail.assembly.model import Stage, Start, Step, Tool
+from farrail.assembly.overhang import Carrier
 from farrail.text.values import Values, decimal, mass_words
 
 
@@ -241,5 +242,10 @@ def caution_words(caution: Caution) -> tuple[str, str]:
         return head, reason
     count = len(hanging.unweighed)
     less = f", without {count} part{'' if count == 1 else 's'} nobody has weighed" if count else ""
-    lever = f"{mass_words(hanging.mass_g)} hangs out, {hanging.torque_nm:.1f} N·m about the face that carries it{less}."
+    mass, torque = mass_words(hanging.mass_g), f"{hanging.torque_nm:.1f} N·m"
+    if hanging.carrier is Carrier.COLLAR:
+        heavy = "the scene" if hanging.front_heavy else "the camera"
+        lever = f"{mass} stands on the collar, {torque} heavier toward {heavy}{less}."
+    else:
+        lever = f"{mass} hangs out, {torque} about the face that carries it{less}."
     return head, f"{reason} {lever}"

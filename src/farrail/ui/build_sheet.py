@@ -13,7 +13,8 @@ from farrail.workbook.store import read_file, write_text
 ENDINGS = (".pdf", ".html", ".htm")
 WIDTH_PX, HEIGHT_PX = 1280, 420
 # On paper the drawing is laid out narrower, so that its lettering is as large as the text.
-PAPER_WIDTH_PX, PAPER_HEIGHT_PX = 860, 340
+PAPER_PX = (860, 340)
+LARGE_PAPER_PX = (640, 300)
 MARGIN_MM = 15.0
 MM_PER_INCH = 25.4
 # One unit of the painter is a seventy-second of an inch, as type is counted.
@@ -120,8 +121,9 @@ def _draw_sheet(session: Any, data: dict[str, object], writer: Any, *, large: bo
     # Ink on white: what is printed needs no paper of its own.
     choose_theme(replace(PAPER, paper="#FFFFFF", panel="#FFFFFF", metal="#FFFFFF"))
     rail = RailView(session)
-    rail.resize(PAPER_WIDTH_PX, PAPER_HEIGHT_PX)
-    shrink = page.width() / PAPER_WIDTH_PX
+    wide, high = LARGE_PAPER_PX if large else PAPER_PX
+    rail.resize(wide, high)
+    shrink = page.width() / wide
     painter.setFont(font(size + 7))
     painter.drawText(QPointF(0.0, size + 8.0), painter.fontMetrics().elidedText(
         str(data["train"]), _elide(), int(page.width())))  # fmt: skip
@@ -133,7 +135,7 @@ def _draw_sheet(session: Any, data: dict[str, object], writer: Any, *, large: bo
     painter.restore()
     choose_theme(worn)
     per_mm = rail.frame.scale * shrink
-    y = top + PAPER_HEIGHT_PX * shrink + 12.0
+    y = top + high * shrink + 12.0
     _scale_bar(painter, y, per_mm, QPen(), size)
     rail.deleteLater()
     document = QTextDocument()
@@ -214,17 +216,29 @@ def _pdf_html(data: Any) -> str:
         for head, lines in data["customs"]
     )
     customs = f"<h3>Done either way</h3>{customs}" if customs else ""
-    pack = " &nbsp; ".join(
-        f"[&nbsp;&nbsp;]&nbsp;{escape(_counted(item)).replace(chr(32), chr(160))}" for item in data["pack"]
-    )
     return (
         f"<p>{escape(data['workbook'])}, {data['day']}</p>"
         f"<p><b>{escape(data['verdict'])}</b> {escape(data['detail'])}</p>"
         f"<table cellpadding='1' width='100%'><tr><td>Part</td><td align='right'>length, mm</td>"
         f"<td align='right'>to here, mm</td><td>&nbsp;&nbsp;from</td></tr>{rows}</table>"
         f"<h3>What to know</h3>{findings}<h3>Steps, about {data['minutes']} minutes</h3>{stages}"
-        f"<h3>Cautions</h3>{cautions}{customs}<h3>Pack list</h3><p>{pack}</p><p>{escape(data['mass'])}</p>"
+        f"<h3>Cautions</h3>{cautions}{customs}<h3>Pack list</h3>{_pack_html(data['pack'])}<p>{escape(data['mass'])}</p>"
     )
+
+
+def _pack_html(items: Any) -> str:
+    """Return the pack list: each pouch or case with its pieces in a paragraph of its own, the rest after them."""
+    paragraphs: list[list[str]] = [[]]
+    loose: list[str] = []
+    for item in items:
+        told = f"[&nbsp;&nbsp;]&nbsp;{escape(_counted(item)).replace(chr(32), chr(160))}"
+        if item["into"]:
+            paragraphs[-1].append(told)
+        elif item["what"] == "case":
+            paragraphs.append([f"<b>{told}</b>"])
+        else:
+            loose.append(told)
+    return "".join(f"<p>{' &nbsp; '.join(some)}</p>" for some in (*paragraphs, loose) if some)
 
 
 def _counted(item: Any) -> str:

@@ -22,7 +22,8 @@ from farrail.workbook.edits.trains import id_stem
 
 RINGS = "For a printer (*.stl *.3mf);;For a cutter (*.dxf);;Paper template and gauge strip (*.pdf)"
 ORDERS = "PDF drawing (*.pdf);;DXF drawing (*.dxf)"
-SHEETS = "PDF sheet (*.pdf);;Page for a phone (*.html)"
+LETTER, LARGE = "PDF sheet, Letter (*.pdf)", "PDF sheet in large type, for the dark (*.pdf)"
+SHEETS = ";;".join(("PDF sheet, A4 (*.pdf)", LETTER, LARGE, "Page for a phone (*.html)"))
 
 SHEET_TIP = "Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone"
 RING_TIP = "A plain ring as thick as the train is short, for the picked joint: STL, 3MF or DXF"
@@ -70,15 +71,17 @@ class BuildPapers(QWidget):
     def _say(self, words: str, *, wrong: bool = False) -> None:
         self.session.message.emit(words, wrong)
 
-    def _write(self, title: str, stem: str, kinds: str, endings: Sequence[str], write: Callable[[Path], None]) -> bool:
+    def _write(
+        self, title: str, stem: str, kinds: str, endings: Sequence[str], write: Callable[[Path, str], None]
+    ) -> bool:
         """Ask where, and write it there; returns whether it was written."""
         start = str(Path.home() / f"{stem}{endings[0]}")
-        name, _ = QFileDialog.getSaveFileName(self.window(), title, start, kinds)
+        name, kind = QFileDialog.getSaveFileName(self.window(), title, start, kinds)
         if not name:
             return False
         path = Path(name) if Path(name).suffix.lower() in endings else Path(f"{name}{endings[0]}")
         try:
-            write(path)
+            write(path, kind)
         except FarRailError as error:
             self._say(str(error), wrong=True)
             return False
@@ -93,8 +96,9 @@ class BuildPapers(QWidget):
         if train is None:
             return
 
-        def write(path: Path) -> None:
-            write_sheet_of(self.session, path, date.today().isoformat())
+        def write(path: Path, kind: str) -> None:
+            today = date.today().isoformat()
+            write_sheet_of(self.session, path, today, letter=kind == LETTER, large=kind == LARGE)
             self._say(f"The sheet of {train.name} is written to {path}.")
 
         self._write("Write the build sheet", id_stem(train.name), SHEETS, list(ENDINGS), write)
@@ -110,7 +114,7 @@ class BuildPapers(QWidget):
             self._say(str(error), wrong=True)
             return
 
-        def write(path: Path) -> None:
+        def write(path: Path, _: str) -> None:
             (write_template if path.suffix.lower() == ".pdf" else write_ring)(shape, path)
 
         endings = [".stl", ".3mf", ".dxf", ".pdf"]
@@ -128,7 +132,7 @@ class BuildPapers(QWidget):
             self._say(str(error), wrong=True)
             return
 
-        def write(path: Path) -> None:
+        def write(path: Path, _: str) -> None:
             (write_order_pdf if path.suffix.lower() == ".pdf" else write_order_dxf)(order, path)
 
         if self._write("Write the drawing", f"adapter {order.length_mm:.2f}", ORDERS, [".pdf", ".dxf"], write):

@@ -1,0 +1,63 @@
+"""Pouches and cases: what parts travel in, and how many go in."""
+
+from collections.abc import Iterator
+from enum import StrEnum
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from farrail.parts.base import PartBase
+from farrail.parts.provenance import Diameter, assumed
+from farrail.parts.shelved import DrawnSize
+from farrail.parts.told import Group, Told
+from farrail.parts.usual import COMMON, Usual, key, size
+
+SHEET_POUCHES_MM = (100, 150, 165)
+ROUND_WALLETS_MM = (60, 86)
+
+
+class Carries(StrEnum):
+    """What a pouch or case is made for."""
+
+    SHEETS = "sheets"
+    ROUND_FILTERS = "round_filters"
+    ANYTHING = "anything"
+
+
+class Case(PartBase):
+    """A pouch, wallet or case. It lies on no rail: the pack list puts what a train needs into it."""
+
+    kind_name = "pouch or case"
+    rank = 400
+
+    kind: Literal["case"] = "case"
+    outer_diameter_mm: Annotated[DrawnSize, Told("Outside, wide", "As it lies in the bag", group=Group.BODY)] = 200.0
+    carries: Annotated[Carries, Told("Made for", "Sheets, round filters or anything", group=Group.HOLDS)] = (
+        Carries.ANYTHING
+    )
+    holds: Annotated[int, Field(ge=1, le=500), Told("Holds", "How many pieces go in", "", Group.HOLDS)] = 1
+    # None: nobody has tried; everything is taken to fit.
+    widest_mm: Annotated[
+        Diameter | None, Told("Widest piece", "The widest sheet, cell or part that goes in", group=Group.HOLDS)
+    ] = None
+
+    @classmethod
+    def template(cls) -> "Case":
+        """Return a pouch of ten sheets of 100 mm."""
+        return cls(id="new-pouch", name="New pouch", carries=Carries.SHEETS, holds=10, widest_mm=assumed(100.0))
+
+    @classmethod
+    def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
+        """Yield pouches for the usual sheets, and wallets for round filters."""
+        for wide in SHEET_POUCHES_MM:
+            part = cls(
+                id=key("sheet-pouch", wide), name=f"Pouch, ten sheets of {wide} mm", carries=Carries.SHEETS, holds=10,
+                widest_mm=size(float(wide)), outer_diameter_mm=wide + 70.0,
+            )  # fmt: skip
+            yield Usual("pouches and cases", part, COMMON)
+        for wide in ROUND_WALLETS_MM:
+            part = cls(
+                id=key("filter-wallet", wide), name=f"Wallet, four filters up to {wide} mm",
+                carries=Carries.ROUND_FILTERS, holds=4, widest_mm=size(float(wide)), outer_diameter_mm=wide + 20.0,
+            )  # fmt: skip
+            yield Usual("pouches and cases", part, COMMON)
