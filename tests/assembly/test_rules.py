@@ -178,8 +178,31 @@ BY_HAND = {
                 "caps_off", "focus"],
     "brae-held": ["table", "hands", "screw", "held_filter", "screw", "screw", "screw", "screw", "onto_optic", "tripod",
                   "caps_off", "focus"],
+    "witch-broom-short": ["table", "hands", "blow_drawer", "bare_filter", "bare_filter", "screw", "drawer_up", "screw",
+                          "screw", "screw", "onto_optic", "balance", "caps_off", "light_leaks", "focus", "flats"],
+    "lantern-wheel": ["table", "hands", "blow_housing", "bare_filter", "bare_filter", "bare_filter", "bare_filter",
+                      "bare_filter", "shiny_side", "bare_filter", "shiny_side", "bare_filter", "shiny_side",
+                      "close_wheel", "screw", "guider", "screw", "wheel_way", "screw", "screw", "onto_optic", "balance",
+                      "caps_off", "light_leaks", "focus", "flats"],
+    "lantern-apsc": ["table", "hands", "blow_housing", "bare_filter", "bare_filter", "bare_filter", "bare_filter",
+                     "bare_filter", "shiny_side", "bare_filter", "shiny_side", "bare_filter", "shiny_side",
+                     "close_wheel", "screw", "guider", "screw", "wheel_way", "screw", "screw", "screw", "onto_optic",
+                     "balance", "caps_off", "light_leaks", "focus", "flats"],
+    "lantern-reversed": ["table", "hands", "blow_housing", "bare_filter", "bare_filter", "bare_filter", "bare_filter",
+                         "bare_filter", "shiny_side", "close_wheel", "guider", "screw", "wheel_way", "screw", "screw",
+                         "screw", "screw", "onto_optic", "balance", "caps_off", "light_leaks", "focus", "flats"],
+    "brae-cooled": ["table", "hands", "blow_drawer", "bare_filter", "drawer_up", "screw", "screw", "onto_optic",
+                    "tripod", "caps_off", "light_leaks", "focus"],
+    "sea-stacks-slim": ["table", "hands", "main_ring", "drop_in", "holder", "gasket_rear", "grad_sheet", "lens_on_body",
+                        "tripod", "caps_off", "cover_viewfinder", "focus"],
+    "barnacles": ["table", "bayonet", "bayonet", "bayonet", "close_up_lens", "onto_optic", "tripod", "caps_off",
+                  "focus"],
     "lichen": ["table", "bayonet", "close_up_lens", "close_up_lens", "onto_optic", "tripod", "caps_off", "focus"],
 }  # fmt: skip
+
+
+def test_every_demo_train_is_written_by_hand() -> None:
+    assert set(BY_HAND) == {train.id for train in BOOK.trains}
 
 
 @pytest.mark.parametrize("train", BY_HAND)
@@ -198,6 +221,13 @@ def test_a_step_ring_goes_on_the_lens_before_the_main_ring_and_the_dense_sheet_r
     assert order.index("holder") < order.index("gasket_rear") < order.index("grad_sheet")
     thick = next(step for step in steps_of(ahead()) if step.rule == "thick_slot")
     assert thick.hit.part == "thick"
+
+
+def test_a_rotator_is_squared_once_it_hangs_where_it_belongs() -> None:
+    layout = everything()
+    train = layout.train.model_copy(update={"rear_train": (Laid(part="set", setting_mm=12.3), Laid(part="rotator"))})
+    order = [step.rule for step in steps_of(lay_out(train, layout.parts)) if step.stage is Stage.REAR]
+    assert order[:3] == ["set_length", "screw", "rotator_even"]
 
 
 def test_what_a_change_makes_necessary_again() -> None:

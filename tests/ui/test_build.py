@@ -5,12 +5,15 @@ from datetime import date
 from pathlib import Path
 
 import pytest
+from pypdf import PdfReader
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, press, rows
 
+from farrail.ui.actions.laying import lay_by_choice
+from farrail.ui.stations.build_papers import SHEETS
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import RemovePart
 from farrail.workbook.reading import from_text, to_text
@@ -146,3 +149,30 @@ def test_no_button_waits_for_nothing_in_an_empty_workbook(make_window: Callable[
     QApplication.processEvents()
     for name in ("build_tick", "build_built", "build_anew", "build_sheet", "build_ring", "build_order"):
         assert not found(window, QPushButton, name).isEnabled()
+
+
+def test_a_pouch_lies_on_no_rail_and_says_so(make_window: Callable[..., MainWindow]) -> None:
+    window = make_window(train="sea-stacks")
+    before = window.session.workbook
+    said: list[tuple[str, bool]] = []
+    window.session.message.connect(lambda words, wrong: said.append((words, wrong)))
+    assert not lay_by_choice(window.session, "brae-pouch")
+    assert said == [("Brae pouch, ten sheets lies on no rail; the pack list puts what fits into it.", True)]
+    assert window.session.workbook is before
+
+
+def test_a_sheet_in_large_type_is_asked_for_by_its_kind(
+    make_window: Callable[..., MainWindow], tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot
+) -> None:
+    """A4 is 595 by 842 points, Letter 612 by 792 (ISO 216, ANSI/ASME Y14.1); large type takes more pages."""
+    window = open_build(make_window, "sea-stacks")
+    pages, target = {}, tmp_path / "sheet.pdf"
+    for kind in SHEETS.split(";;")[:3]:
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, k=kind: (str(target), k))
+        press(window, "build_sheet", qtbot)
+        read = PdfReader(target)
+        pages[kind] = (len(read.pages), round(read.pages[0].mediabox.width), round(read.pages[0].mediabox.height))
+    normal, letter, large = pages.values()
+    assert normal[1:] == large[1:] == (595, 842)
+    assert letter[1:] == (612, 792)
+    assert large[0] > normal[0]

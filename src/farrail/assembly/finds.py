@@ -173,6 +173,15 @@ def sheets(test: Callable[[SheetFilter, FilterHolder, int], bool]) -> Find:
     return find
 
 
+def dropped_in(layout: Layout) -> Iterator[Hit]:
+    """Find the round filters that are dropped into a holder behind its sheets."""
+    for placed in layout.front:
+        part = layout.parts.get(placed.laid.drop_in or "")
+        if isinstance(part, RoundFilter):
+            values = {"part": part.name, "holder": placed.part.name, "polariser": part.polariser}
+            yield Hit(placed.place, part=part.id, values=values)
+
+
 def is_slip_on(layout: Layout, placed: Placed) -> bool:
     """Whether a front part is slipped over a lens that has no thread."""
     lens = layout.optic

@@ -7,6 +7,7 @@ under its key in `text/steps.py`. `tests/assembly` fires every rule on one train
 from farrail.assembly.finds import (
     after_a_step_ring,
     always,
+    dropped_in,
     filters_in_seats,
     has_camera_behind_lens,
     has_glass_in_hand,
@@ -71,12 +72,13 @@ RULES: tuple[Rule, ...] = (
     Rule("wheel_way", Stage.REAR, members(REAR, FilterWheel), 0.5),
     Rule("drawer_up", Stage.REAR, members(REAR, FilterDrawer), 1.0, None, (Start.BENCH, Start.FILTER)),
     Rule("set_length", Stage.REAR, members(REAR, Adjustable), 2.0, Tool.CALIPER),
-    Rule("rotator_even", Stage.REAR, members(REAR, Rotator), 3.0, Tool.HEX_KEY),
     Rule("tilt_parallel", Stage.REAR, members(REAR, TiltPlate), 3.0, Tool.HEX_KEY),
     Rule("guider", Stage.REAR, members(REAR, OffAxisGuider), 3.0, Tool.HEX_KEY),
     Rule("screw", Stage.REAR, rear_joints(Thread), 1.0),
     Rule("bayonet", Stage.REAR, rear_joints(Bayonet), 0.5),
     Rule("nosepiece", Stage.REAR, rear_joints(Nosepiece), 1.0, Tool.CALIPER),
+    # Its halves are squared once it hangs on what carries it.
+    Rule("rotator_even", Stage.REAR, members(REAR, Rotator), 3.0, Tool.HEX_KEY),
     # A slip-on holder goes over the lens while it is off the body.
     Rule("slip_on", Stage.LENS_OFF, members(FRONT, FilterHolder, is_slip_on), 5.0, None, (Start.BENCH, Start.BAG)),
     Rule("slip_on_ring", Stage.LENS_OFF, members(FRONT, HolderRing, is_slip_on), 5.0, None, (Start.BENCH, Start.BAG)),
@@ -91,6 +93,8 @@ RULES: tuple[Rule, ...] = (
     Rule("ring_after_step", Stage.FRONT, members(FRONT, HolderRing, after_a_step_ring), 0.0, None, ALL),
     Rule("bayonet_polariser", Stage.FRONT, members(FRONT, RoundFilter, polariser_on_bayonet), 1.0, None, ALL),
     Rule("reversing_ring", Stage.FRONT, members(FRONT, ReversingRing), 1.0, None, ALL),
+    # Behind the sheets it is out of reach once the holder stands.
+    Rule("drop_in", Stage.FRONT, dropped_in, 1.0, Tool.CLOTH, SHEETS),
     Rule("holder", Stage.FRONT, members(FRONT, FilterHolder, holder_on_ring), 1.0, None, ALL),
     Rule("coupling", Stage.FRONT, members(FRONT, CouplingRing), 1.0, None, ALL),
     Rule("gasket_rear", Stage.FRONT, sheets(lambda sheet, *_: sheet.gasket), 1.0, Tool.CLOTH, SHEETS),

@@ -112,6 +112,13 @@ def _sheet(v: Values, words: str, how: str, why: str) -> Told:
     return Told(f"{words} {v.part} into slot {v.slot} of {v.holder}.", how, why)
 
 
+def _drop_in(v: Values) -> Told:
+    turned = "Mark to mark, its wheel held while it is turned home; see that it still turns."
+    how = turned if v.polariser else "By its rim, until it snaps."
+    return Told(f"Set {v.part} into {v.holder} before that goes on.", how,
+                "Behind the sheets it is out of reach once the holder stands.")  # fmt: skip
+
+
 STEPS: dict[str, Teller] = {
     "table": _plain("Clear a table, and lay out {train}.", "A clean cloth, the parts in the order of the drawing.",
                     "What is in its order on the table goes together in its order."),
@@ -177,6 +184,7 @@ STEPS: dict[str, Teller] = {
     "bayonet_polariser": _plain("Set {part} on its bayonet, mark to mark.", "Hold its wheel while it is turned home.",
                                 "Held by the rim it turns instead of locking."),
     "reversing_ring": _plain("Screw {part} on the lens's thread.", "By hand.", _SNUG),
+    "drop_in": _drop_in,
     "holder": _plain("Seat {part} all round on its ring, then lock it.", "Pull at it once. A spring clip is caught by a branch; "
                      "a screw reaches only just past its ring: crank it.", "Locking also locks its rotation."),
     "coupling": _plain("Couple the second holder with {part}.", "It turns by itself: look that it does.",

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QMenu
 from farrail.parts.connections import Plain
 from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing, Hood
 from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.cases import Case
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
@@ -42,6 +43,9 @@ def lay_by_choice(session: Session, part_id: str) -> bool:
     """Use a part where the selection says: an optic or camera is exchanged, a bare filter goes into the picked seat."""
     train, part = session.train, session.workbook.by_id.get(part_id)
     if train is None or part is None:
+        return False
+    if isinstance(part, Case):
+        session.message.emit(f"{part.name} lies on no rail; the pack list puts what fits into it.", True)
         return False
     if part.kind == "camera":
         return session.do(SetCamera(train.id, part.id, label=f"Use {part.name}"))
