@@ -5,7 +5,7 @@ from functools import lru_cache
 import numpy as np
 
 from farrail.optics.clipping import FINE_CHORDS, Array, open_fraction, open_fraction_each
-from farrail.optics.pupils import ApertureImage, Pupil, project, project_radially
+from farrail.optics.pupils import ApertureImage, Pupil, lever_of, project, project_radially
 from farrail.optics.shapes import FINE_ERROR, light_fraction
 
 SOURCE = "open fraction of the pupil seen from the field point; chords through the intersection of projected discs"
@@ -103,6 +103,10 @@ def onset_height_mm(pupil: Pupil, aperture: ApertureImage, touch: float = 1.0) -
         aperture: a centred opening.
         touch: 1 for the onset, 0 for where its edge crosses the pupil's middle, −1 for where all is dark.
     """
+    if not aperture.front or (pupil.directions.straight and not aperture.plates and aperture.cut is None):
+        own, lever = lever_of(pupil, aperture)
+        across = abs(own) * aperture.radius_mm
+        return 0.0 if across <= touch else (across - touch) / abs(lever) if lever else float("inf")
     shift, radius = project_radially(pupil, [aperture], np.array([1e-6]))
     slope = abs(float(shift[0, 0])) / 1e-6
     if radius[0] <= touch:

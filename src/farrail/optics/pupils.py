@@ -122,7 +122,7 @@ class ApertureImage:
 NEAREST_MM = 1e-6
 
 
-def _lever(pupil: Pupil, aperture: ApertureImage) -> tuple[float, float]:
+def lever_of(pupil: Pupil, aperture: ApertureImage) -> tuple[float, float]:
     """Return how an opening's own lengths and the image point's place scale on to the pupil, in pupil radii per mm.
 
     The first is negative where the opening's image lies behind the sensor: it then stands upside down on the pupil.
@@ -151,7 +151,7 @@ def project_radially(pupil: Pupil, apertures: list[ApertureImage], heights_mm: A
     scale = np.empty(len(apertures))
     shift = np.empty(len(apertures))
     for index, aperture in enumerate(apertures):
-        own, lever = _lever(pupil, aperture)
+        own, lever = lever_of(pupil, aperture)
         scale[index] = abs(own) * aperture.radius_mm
         shift[index] = lever
     centre = heights_mm[:, None] * shift[None, :]
@@ -203,7 +203,7 @@ def project(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> P
         apertures: A shapes.
         points_mm: places on the sensor from the axis, (P, 2), seen from behind the camera.
     """
-    levers = [_lever(pupil, aperture) for aperture in apertures]
+    levers = [lever_of(pupil, aperture) for aperture in apertures]
     own = np.array([lever[0] for lever in levers])
     shift = np.array([lever[1] for lever in levers])
     centre = np.array([o.centre_mm for o in apertures]).reshape(-1, 2)

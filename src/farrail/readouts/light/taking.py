@@ -7,7 +7,7 @@ import numpy as np
 
 from farrail.optics.clipping import Array
 from farrail.optics.illumination import illumination_at, illumination_of_each
-from farrail.optics.pupils import ApertureImage, Pupil
+from farrail.optics.pupils import ApertureImage, Pupil, project_radially
 
 # Where corners are dark whatever part is taken away, places nearer and nearer the middle are looked at.
 STEP, LEAST_SHARE, LEAST_LIT, BISECTIONS = 0.05, 0.1, 0.02, 30
@@ -78,7 +78,11 @@ def takes_most(
     alone = illumination_of_each(pupil, list(images), point)[0]
     now = float(illumination_at(pupil, [*images, *own], point)[0])
     gains: dict[Hashable, float] = {}
+    telling = _telling(pupil, images, owners, point)
     for owner in dict.fromkeys(owner for owner, light in zip(owners, alone, strict=True) if light < NOTHING):
+        if telling is not None and owner not in telling:
+            gains[owner] = 0.0
+            continue
         rest = [image for image, whose in zip(images, owners, strict=True) if whose != owner]
         gains[owner] = float(illumination_at(pupil, [*rest, *own], point)[0]) - now
     if not gains:
@@ -87,3 +91,25 @@ def takes_most(
     tied = {owner for owner, gain in gains.items() if gain >= best - TIE}
     number = min((n for n, owner in enumerate(owners) if owner in tied), key=lambda n: (round(float(alone[n]), 9), n))
     return Taking(number, max(gains[owners[number]], 0.0), (float(point[0, 0]), float(point[0, 1])))
+
+
+def _telling(
+    pupil: Pupil, images: Sequence[ApertureImage], owners: Sequence[Hashable], point_mm: Array
+) -> set[Hashable] | None:
+    """Return the owners without which a place may see more; None where anyone may be one.
+
+    Round openings about the axis lie on one line across the pupil. One that holds another of them whole takes nothing
+    that the other does not take: its owner may be taken away and nothing changes, unless the other is its own too.
+    """
+    if not all(image.centred for image in images):
+        return None
+    centre, radius = project_radially(pupil, list(images), np.hypot(point_mm[:, 0], point_mm[:, 1]))
+    apart = np.abs(centre[0][:, None] - centre[0][None, :])
+    holds = apart <= radius[:, None] - radius[None, :]
+    names = list(dict.fromkeys(owners))
+    whose = np.array([names.index(owner) for owner in owners])
+    holds &= whose[:, None] != whose[None, :]
+    # Of two alike, of which each holds the other, the later one is left out.
+    later = np.arange(len(whose))[:, None] > np.arange(len(whose))[None, :]
+    needless = (holds & (~holds.T | later)).any(axis=1)
+    return {owner for owner, left_out in zip(owners, needless, strict=True) if not left_out}
