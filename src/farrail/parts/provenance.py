@@ -37,6 +37,8 @@ class Reading(Frozen):
     origin: Origin
     tolerance: Annotated[float, Field(ge=0.0, le=1000.0)] = 0.0
     note: Annotated[str, Field(max_length=500)] = ""
+    # The observations it was learnt from, by id; () for what somebody read or measured.
+    seen: Annotated[tuple[Annotated[str, Field(max_length=40)], ...], Field(max_length=400)] = ()
 
     @property
     def low(self) -> float:

@@ -105,7 +105,7 @@ def _focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
     short, focusing = -(verdict.miss_mm or 0.0), v.focusing
     head = f"The train is {short:.2f} mm too short, which focusing makes up for."
     # Newton: drawn out by e a lens is focused at f²/e.
-    mark = f"{mm_to_metres(focusing.focal_mm**2 / max(short, 1e-6)):.3g} m"
+    mark = f"{mm_to_metres(focusing.mark_mm(short)):.3g} m"
     if v.left is None:
         return head, (
             f"Infinity is reached with the ring near {mark}. How near the lens focuses is not known; "

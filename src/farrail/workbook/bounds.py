@@ -12,7 +12,8 @@ from farrail.parts.frozen import Frozen
 from farrail.workbook.workbook import Workbook
 
 COUNTED = {"shelf": "A shelf holds at most {} parts", "trains": "A workbook holds at most {} trains",
-           "kits": "A workbook holds at most {} kits"}  # fmt: skip
+           "kits": "A workbook holds at most {} kits", "log": "A log holds at most {} observations",
+           "states": "A workbook keeps at most {} states of its trains"}  # fmt: skip
 
 
 @lru_cache(maxsize=8)
@@ -40,7 +41,7 @@ def check_bounds(before: Workbook, after: Workbook) -> None:
             if id(record) not in known:
                 _check(record)
     if after.name != before.name:
-        _check(after.model_copy(update={"shelf": (), "trains": (), "kits": ()}))
+        _check(after.model_copy(update={"shelf": (), "trains": (), "kits": (), "log": (), "states": ()}))
 
 
 def refusal(error: ValidationError, name: str) -> EditRefused:

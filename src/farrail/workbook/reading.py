@@ -21,7 +21,12 @@ _KNOWN: WeakValueDictionary[int, Frozen] = WeakValueDictionary()
 
 Migration = Callable[[dict[str, Any]], dict[str, Any]]
 # Migration n makes a version n+1 document of a version n one.
-MIGRATIONS: dict[int, Migration] = {}
+MIGRATIONS: dict[int, Migration] = {
+    # Version 2 brought the log: in version 1 it was always empty, and no train's state was kept.
+    1: lambda data: {**data, "log": [], "states": []},
+}
+# The rows of records a workbook is made of; each record is read and written on its own.
+ROWS = ("shelf", "trains", "log", "states")
 
 
 def from_text(text: str, where: str) -> Workbook:
@@ -81,7 +86,7 @@ def from_data(data: Any, where: str) -> Workbook:
         raise BadWorkbook(f"{where}: {explain(error, data)}") from None
     except BadWorkbook as error:
         raise BadWorkbook(f"{where}: {error}") from None
-    _KNOWN.update((id(record), record) for record in (*workbook.shelf, *workbook.trains))
+    _KNOWN.update((id(record), record) for record in _records(workbook))
     return workbook
 
 
@@ -129,7 +134,7 @@ def check_reads_back(text: str, workbook: Workbook) -> None:
     with _without_collecting():
         try:
             same = _is_put_together(json.loads(text), workbook)
-            for record in (*workbook.shelf, *workbook.trains):
+            for record in _records(workbook):
                 if _KNOWN.get(id(record)) is not record:
                     same = _reads_back(record) and same
             # Records stand in it as they are and are not validated again: asked is how many, and of what kinds.
@@ -145,15 +150,20 @@ def check_reads_back(text: str, workbook: Workbook) -> None:
 
 def _is_put_together(data: Any, workbook: Workbook) -> bool:
     """Return whether a document holds a workbook's own fields, and its parts and trains one after the other."""
-    lists = ("shelf", "trains")
-    own = workbook.model_dump(mode="json", exclude_defaults=True, exclude=set(lists))
-    rest = {name: value for name, value in data.items() if name not in lists}
+    own = workbook.model_dump(mode="json", exclude_defaults=True, exclude=set(ROWS))
+    rest = {name: value for name, value in data.items() if name not in ROWS}
     if rest != {"format": FORMAT, "version": VERSION, **own}:
         return False
     return all(
         [record["id"] for record in data.get(name, [])] == [record.id for record in getattr(workbook, name)]
-        for name in lists
+        for name in ROWS
     )
+
+
+def _records(workbook: Workbook) -> Iterator[Frozen]:
+    """Yield every record of a workbook."""
+    for name in ROWS:
+        yield from getattr(workbook, name)
 
 
 def _reads_back(record: Frozen) -> bool:

@@ -7,6 +7,9 @@ from typing import Annotated, Final, Literal
 from pydantic import Field
 
 from farrail.errors import BadWorkbook
+from farrail.logbook.observation import Observation
+from farrail.logbook.registry import AnyObservation
+from farrail.logbook.state import State
 from farrail.parts.base import Through
 from farrail.parts.frozen import Frozen
 from farrail.parts.kinds.ahead import FilterHolder
@@ -19,7 +22,7 @@ from farrail.parts.shelved import PartId, Price
 from farrail.train.train import Train
 
 FORMAT: Final = "farrail-workbook"
-VERSION: Final = 1
+VERSION: Final = 2
 
 
 class Kit(Frozen):
@@ -33,14 +36,15 @@ class Workbook(Frozen):
     """Everything one file holds. Immutable: an edit makes a new workbook that shares what did not change."""
 
     format: Literal["farrail-workbook"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Literal[2] = VERSION
     name: Annotated[str, Field(min_length=1, max_length=120)]
     shelf: Annotated[tuple[AnyPart, ...], Field(max_length=5000)] = ()
     trains: Annotated[tuple[Train, ...], Field(max_length=500)] = ()
     # Prices of kits; which parts a kit holds is said by the parts.
     kits: Annotated[tuple[Kit, ...], Field(max_length=500)] = ()
-    # Observations come with the log book; until then a file's log is empty.
-    log: tuple[()] = ()
+    # What was seen, and the trains as they were laid then; of those some are kept for their own sake, by name.
+    log: Annotated[tuple[AnyObservation, ...], Field(max_length=20_000)] = ()
+    states: Annotated[tuple[State, ...], Field(max_length=5000)] = ()
 
     @cached_property
     def by_id(self) -> dict[PartId, Part]:
@@ -58,6 +62,16 @@ class Workbook(Frozen):
                 return train
         names = ", ".join(f"“{t.name}”" for t in self.trains) or "none"
         raise BadWorkbook(f"There is no train “{key}” in “{self.name}”; its trains are: {names}.")
+
+    @cached_property
+    def states_by_id(self) -> dict[PartId, State]:
+        """The kept states by id."""
+        return {state.id: state for state in self.states}
+
+    @cached_property
+    def log_by_id(self) -> dict[str, Observation]:
+        """The observations by id."""
+        return {seen.id: seen for seen in self.log}
 
     @cached_property
     def kit_prices(self) -> dict[str, float]:
@@ -91,6 +105,28 @@ def check_references(workbook: Workbook) -> None:
             raise BadWorkbook(f"The {what} id “{twice[0]}” stands twice; give each {what} an id of its own.")
     for train in workbook.trains:
         check_train(train, workbook.by_id)
+    check_log(workbook)
+
+
+def check_log(workbook: Workbook) -> None:
+    """Refuse a log whose ids repeat, or whose observations name a state that is not kept.
+
+    Raises:
+        BadWorkbook: with the place and the remedy.
+    """
+    for what, ids in (("observation", [o.id for o in workbook.log]), ("state", [s.id for s in workbook.states])):
+        twice = [i for i, count in Counter(ids).items() if count > 1]
+        if twice:
+            raise BadWorkbook(f"The {what} id “{twice[0]}” stands twice; give each {what} an id of its own.")
+    states = {state.id for state in workbook.states}
+    for seen in workbook.log:
+        if seen.state not in states:
+            raise BadWorkbook(
+                f"Observation “{seen.id}” was made with a state “{seen.state}” that is not kept; take it out of "
+                "the log."
+            )
+    for state in workbook.states:
+        check_train(state.train, state.by_id)
 
 
 def check_train(train: Train, shelf: dict[PartId, Part]) -> None:

@@ -1,6 +1,7 @@
 """Telescopes, and the correctors that bring a datum of their own."""
 
 from collections.abc import Iterator
+from enum import StrEnum
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -104,6 +105,13 @@ class Telescope(Optic):
                 yield Usual("telescopes", part, f"{COMMON}; its rear thread taken")
 
 
+class ShortStars(StrEnum):
+    """How corner stars are drawn out where a corrector stands too near the sensor; designs differ."""
+
+    RADIAL = "radial"
+    TANGENTIAL = "tangential"
+
+
 class Corrector(Housing):
     """A flattener or coma corrector: a new datum, at its rear shoulder, with its own requirement."""
 
@@ -139,6 +147,11 @@ class Corrector(Housing):
     image_circle_mm: Annotated[Diameter | None, Told("Image circle", "Diameter it is made for", group=Group.OPTICS)] = (
         None
     )
+    # None: not known; one's own evenings teach it.
+    short_stars: Annotated[
+        ShortStars | None,
+        Told("Corner stars when too short", "Which way they are drawn out; designs differ", group=Group.OPTICS),
+    ] = None
     # Its own focal length as a thin lens, negative for one that diverges; None: taken as without power.
     lens_focal_mm: Annotated[
         SignedFocal | None, Told("Own focal length (− diverges)", "Of a reducer or Barlow", group=Group.OPTICS)

@@ -123,7 +123,7 @@ class Front:
         return tuple(self._imager.image_at(placed) for placed in self.placed)
 
     @cached_property
-    def _true(self) -> tuple[ApertureImage, ...]:
+    def true_images(self) -> tuple[ApertureImage, ...]:
         """The stack's apertures in their true sizes, turned as they are."""
         return tuple(self._imager.true_at(placed) for placed in self.placed)
 
@@ -137,7 +137,7 @@ class Front:
             doubt: what is taken of the pupil in place of what is known.
             images: apertures in place of the stack's own, one for each of them.
         """
-        lens, corners = self.lens, np.array(self._corners)
+        lens, corners = self.lens, np.array(self.corners)
         assert lens is not None
         if not self.placed or not corners.size:
             return np.ones(focal_mm.size)
@@ -146,9 +146,9 @@ class Front:
         pupil, near = self.pupil, self.near_subject
         # A teleconverter behind the lens narrows its field as a longer focal length does; so does drawing it out.
         factor = pupil.focal_length_mm / self.focal_mm
-        numbers = self._f_numbers(focal_mm) * (pupil.f_number / self.f_number)
+        numbers = self.f_numbers_at(focal_mm) * (pupil.f_number / self.f_number)
         own = self.own_glass
-        true = self._true if images is None else images
+        true = self.true_images if images is None else images
         ahead = [self.layout.front_seat_mm - placed.z_mm for placed in self.placed]
         distance = depth[:, None] + np.array(ahead)[None, :]
 
@@ -167,7 +167,7 @@ class Front:
         ratio: Array = np.minimum(whole / bare, 1.0).min(axis=1)
         return ratio
 
-    def _f_numbers(self, focal_mm: Array) -> Array:
+    def f_numbers_at(self, focal_mm: Array) -> Array:
         """Return the f-number at many focal lengths: as set, or as far as the lens opens where that is less."""
         lens = self.lens
         assert lens is not None
@@ -189,7 +189,8 @@ class Front:
         return stops_lost(float(self.light_over(np.array([focal_mm]), doubt)[0]))
 
     @cached_property
-    def _corners(self) -> tuple[tuple[float, float], ...]:
+    def corners(self) -> tuple[tuple[float, float], ...]:
+        """The sensor's corners from the axis; () without a camera."""
         return frame_corners(self.layout)
 
     @cached_property
@@ -303,11 +304,11 @@ class Front:
     @cached_property
     def limiting(self) -> PlacedAperture | None:
         """The aperture of the part whose change would help the corner most now; None where nothing shows."""
-        if not self.placed or not self._corners:
+        if not self.placed or not self.corners:
             return None
         owners = [(placed.part.id, placed.index) for placed in self.placed]
         glass = own_glass_seen(self.layout, self.pupil, self.near_subject)
-        found = takes_most(self.pupil, self.images, owners, np.array(self._corners), glass)
+        found = takes_most(self.pupil, self.images, owners, np.array(self.corners), glass)
         return None if found is None else self.placed[found.number]
 
     def heights_of(self, placed: PlacedAperture) -> tuple[float, float, float] | None:
@@ -323,7 +324,7 @@ class Front:
         turn = math.radians(angle_deg)
         turned = tuple(
             o if o.half_height_mm is None else replace(o, angle_rad=o.angle_rad - turn, centre_mm=_turn(o, -turn))
-            for o in self._true
+            for o in self.true_images
         )
         return stops_lost(float(self.light_over(np.array([self.focal_mm]), images=turned)[0]))
 
@@ -331,7 +332,7 @@ class Front:
         """Return where the four corners' bundles cross an aperture's plane, as seen from behind: x, y and radius."""
         image = self.images[self.placed.index(placed)]
         found = []
-        for corner in self._corners:
+        for corner in self.corners:
             (x, y), radius = self._imager.bundle_at(image, corner)
             found.append((x / image.larger, y / image.larger, radius / image.larger))
         return tuple(found)
@@ -351,7 +352,7 @@ class Front:
     @cached_property
     def field_angle_deg(self) -> float:
         """Angle from the axis of the corner's direction."""
-        corner = max((math.hypot(*c) for c in self._corners), default=0.0)
+        corner = max((math.hypot(*c) for c in self.corners), default=0.0)
         ways = self.pupil.directions
         if ways.distortion:
             return math.degrees(float(ways.angles(np.array(corner), self.pupil.focal_length_mm)))

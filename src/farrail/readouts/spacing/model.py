@@ -157,6 +157,10 @@ class Focusing:
     focal_mm: float
     nearest: float | None
 
+    def mark_mm(self, short_mm: float) -> float:
+        """Return the distance on whose mark the ring stands when it makes up for so much: f²/s (Newton's equation)."""
+        return self.focal_mm**2 / max(short_mm, 1e-6)
+
     def left(self, short_mm: float) -> float | None:
         """Return the nearest magnification left when so much of the travel goes into reaching infinity."""
         return None if self.nearest is None else self.nearest - short_mm / self.focal_mm

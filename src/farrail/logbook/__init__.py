@@ -1,0 +1,1 @@
+"""What was seen: observations, what they teach of a train's parts, and trains side by side."""

@@ -1,0 +1,1 @@
+"""Kinds of observation, a family a file."""

@@ -1,0 +1,140 @@
+"""What is seen of a front stack: a corner that darkens, and by how much."""
+
+from collections.abc import Iterator
+from enum import StrEnum
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from farrail.logbook.observation import Agreement, Compared, Corner, Observation, Off, numbers
+from farrail.parts.provenance import Origin, weakest
+from farrail.parts.shelved import PartId
+from farrail.parts.told import Told
+from farrail.readouts.front.model import Front
+from farrail.readouts.front.rims import focal_at_touch, rims_over
+from farrail.readouts.read import Readout
+
+# A focal length read off a zoom's ring may be off so far where nobody says otherwise; common practice, no source.
+FOCAL_OFF_MM = 0.5
+# So many stops an eye is off judging a corner; common practice, no source.
+STOPS_OFF = 0.2
+# Of a fixed lens: so much of the bundle's radius a judgement by eye may be off; common practice, no source.
+TOUCH_OFF = 1.0
+
+
+class Level(StrEnum):
+    """How much of the corner's bundle is cut."""
+
+    ONSET = "onset"
+    HALF = "half"
+    DARK = "dark"
+
+
+class Judged(StrEnum):
+    """How a darkening was told."""
+
+    BY_EYE = "by_eye"
+    MEASURED = "measured"
+
+
+# k of the rim's place: where the cut begins, takes half, takes all (models.md, section 3).
+TOUCH = {Level.ONSET: 1.0, Level.HALF: 0.0, Level.DARK: -1.0}
+
+
+class Darkening(Observation):
+    """A corner seen to darken: the longest focal length at which it still shows so much."""
+
+    kind_name = "corner darkens"
+    rank = 10
+
+    kind: Literal["darkening"] = "darkening"
+    focal_mm: Annotated[
+        Annotated[float, Field(gt=0.0, le=100_000.0)], Told("Focal length", "Read off the zoom as the corner shows it")
+    ]
+    level: Annotated[Level, Told("How much", "It begins to show, half of the light is gone, all is dark", "")] = (
+        Level.ONSET
+    )
+    judged: Annotated[Judged, Told("Told", "By eye, or measured in a picture", "")] = Judged.BY_EYE
+    off_mm: Annotated[Off, Told("± focal length", "How far the reading may be off")] = FOCAL_OFF_MM
+    corners: Annotated[tuple[Corner, ...], Field(max_length=4), Told("Which corners", "None: all alike", "")] = ()
+    # The part that showed, where one could tell; "": nobody could, and the tightest is taken.
+    part: Annotated[str, Field(max_length=80), Told("Which part showed", "Where one could tell", "")] = ""
+
+    @property
+    def touch(self) -> float:
+        """K of the rim."""
+        return TOUCH[self.level]
+
+    @property
+    def touch_low(self) -> float:
+        """The least k that an eye may mean: a beginning darkening is seen late, never early."""
+        return 0.0 if self.level is Level.ONSET and self.judged is Judged.BY_EYE else self.touch
+
+    def rims_meant(self, front: Front) -> tuple[int, ...]:
+        """Return the numbers of the apertures that may have shown: those of the part named, else all."""
+        return tuple(n for n, placed in enumerate(front.placed) if placed.part.id == self.part)
+
+    @classmethod
+    def suits(cls, readout: Readout) -> bool:
+        """Whether something stands ahead of a lens."""
+        return readout.front.judged
+
+    def compared(self, readout: Readout) -> Compared | None:
+        """Return the focal length beside the one predicted; of a fixed lens how far the rim stands from there."""
+        front = readout.front
+        if not front.judged:
+            return numbers(self.focal_mm, None, "mm", 0.0, Origin.ASSUMED)
+        only = self.rims_meant(front)
+        low, high = front.range_mm
+        if high <= low:
+            return self._of_fixed_lens(front, only)
+        ends = [focal_at_touch(front, touch, only) for touch in (self.touch, self.touch_low)]
+        if ends[0] is None:
+            # It was seen, and nothing should show at any focal length.
+            return Compared(self.focal_mm, None, "mm", self.off_mm, front.origin, Agreement.DIFFERS)
+        # A beginning seen late is seen at a shorter focal length: that much the eye is given.
+        late = ends[0] - (low if ends[1] is None else ends[1])
+        found = numbers(self.focal_mm, ends[0], "mm", self.off_mm, front.origin)
+        if found.agreement is Agreement.DIFFERS and -late - self.off_mm <= self.focal_mm - ends[0] <= 0.0:
+            return Compared(found.observed, found.predicted, "mm", self.off_mm + late, front.origin, Agreement.AGREES)
+        return found
+
+    def _of_fixed_lens(self, front: Front, only: tuple[int, ...]) -> Compared:
+        rims = rims_over(front, np.array([front.focal_mm]))
+        assert rims is not None
+        free = rims.free[0][list(only)] if only else rims.free[0]
+        return numbers(self.touch, float(free.min()), "", TOUCH_OFF, front.origin)
+
+    def parts_named(self) -> Iterator[PartId]:
+        """Yield the part that showed."""
+        if self.part:
+            yield self.part
+
+
+class CornerLoss(Observation):
+    """How much darker a corner is than the middle, natural falloff left out."""
+
+    kind_name = "corner loss"
+    rank = 20
+
+    kind: Literal["corner_loss"] = "corner_loss"
+    stops: Annotated[
+        Annotated[float, Field(ge=0.0, le=20.0)],
+        Told("Stops lost", "In the darkest corner, against the same lens without what is laid", "stops"),
+    ]
+    off_stops: Annotated[Off, Told("± stops", "", "stops")] = STOPS_OFF
+
+    @classmethod
+    def suits(cls, readout: Readout) -> bool:
+        """Whether there is a frame with corners."""
+        return bool(readout.light.corners)
+
+    def compared(self, readout: Readout) -> Compared | None:
+        """Return the stops beside those predicted."""
+        if not readout.light.corners:
+            return numbers(self.stops, None, "stops", 0.0, Origin.ASSUMED)
+        origins = [o.diameter.origin for o in readout.light.placed]
+        if readout.front.judged:
+            origins.append(readout.front.origin)
+        return numbers(self.stops, readout.corner_stops, "stops", self.off_stops, weakest(origins))

@@ -1,0 +1,33 @@
+"""What is kept without a prediction: flat frames with the span in which they hold, and free notes."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from farrail.logbook.observation import Observation
+from farrail.parts.told import Told
+from farrail.train.train import Day
+
+
+class Flats(Observation):
+    """A set of flat frames, good as long as nothing in the light has moved."""
+
+    kind_name = "flat frames taken"
+    rank = 95
+    only_words: ClassVar[bool] = True
+
+    kind: Literal["flats"] = "flats"
+    frames: Annotated[Annotated[int, Field(ge=1, le=10_000)] | None, Told("How many", "", "")] = None
+    # Set by the edit that moved something: from then on they say nothing of the train.
+    void_since: Day | None = None
+    void_by: Annotated[str, Field(max_length=300)] = ""
+
+
+class FreeNote(Observation):
+    """Anything worth keeping that no other kind says."""
+
+    kind_name = "note"
+    rank = 99
+    only_words: ClassVar[bool] = True
+
+    kind: Literal["note"] = "note"

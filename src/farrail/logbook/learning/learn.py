@@ -1,0 +1,44 @@
+"""All that the log teaches of the parts of one train."""
+
+from collections.abc import Iterator
+
+from farrail.logbook.learning.close_up import learn_near_focus
+from farrail.logbook.learning.lengths import learn_lengths
+from farrail.logbook.learning.model import Evidence, Found, Learnt, Refused
+from farrail.logbook.learning.pupil import learn_pupils
+from farrail.logbook.learning.spacing_stars import learn_back_focus
+from farrail.logbook.learning.stops import learn_stops
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.telescopes import Corrector
+from farrail.train.train import Train
+
+
+def learn(evidence: Evidence, train: Train) -> tuple[tuple[Found, ...], tuple[Refused, ...]]:
+    """Return what the log teaches of the parts of a train, and what it cannot tell yet.
+
+    Args:
+        evidence: all that was seen, with any train.
+        train: whose parts are meant.
+    """
+    mine = set(train.part_ids())
+    found: list[Found] = []
+    refused: list[Refused] = []
+    for one in _all(evidence, mine):
+        if one.part in mine:
+            if isinstance(one, Found):
+                found.append(one)
+            else:
+                refused.append(one)
+    return tuple(found), tuple(refused)
+
+
+def _all(evidence: Evidence, mine: set[str]) -> Iterator[Learnt]:
+    for part_id in mine:
+        part = evidence.shelf.get(part_id)
+        if isinstance(part, CameraLens):
+            yield from learn_pupils(evidence, part)
+            yield from learn_near_focus(evidence, part)
+        elif isinstance(part, Corrector):
+            yield from learn_back_focus(evidence, part)
+    yield from learn_lengths(evidence)
+    yield from learn_stops(evidence)

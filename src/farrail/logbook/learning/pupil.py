@@ -1,0 +1,265 @@
+"""The entrance pupil, its walk, and clear widths of a front stack, from corners seen to darken.
+
+At the rim that shows ``(E + z)·tan θ + k·f/(2N) = r``: linear in the pupil's depth E and the rim's half width r. Each
+reading is one such equation, weighted by how far its focal length may be off; k is what an eye calls dark. Source:
+similar triangles at the entrance pupil, docs/models.md.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from farrail.logbook.kinds.front import Darkening
+from farrail.logbook.learning.model import (
+    TWO_SIDED_95,
+    WORST_CONDITION,
+    Evidence,
+    Fit,
+    Found,
+    Learnt,
+    Refused,
+    Settles,
+    Taken,
+    Why,
+    least_squares,
+    uniform_sigma,
+)
+from farrail.optics.clipping import Array
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.provenance import Origin, Quantity, Span
+from farrail.parts.shelved import PartId
+from farrail.readouts.front.model import Front
+from farrail.readouts.front.rims import rims_over
+from farrail.train.placed import PlacedAperture
+from farrail.train.zoom_tables import pupil_depth_at, pupil_depths_mm
+
+# Focal lengths nearer to each other than this share of them are one entry of a zoom's table.
+SAME_FOCAL = 0.04
+ROUNDS = 4
+STEP_MM, STEP_SHARE = 0.5, 1e-3
+# A pupil lies between these, behind the seat; what comes out beyond is no pupil but a slip in a reading.
+LEAST_DEPTH_MM, MOST_DEPTH_MM = -200.0, 400.0
+
+
+@dataclass(frozen=True)
+class _Reading:
+    """One equation: `gap + slope·δE + δr = touch·bundle` at the rim that showed."""
+
+    seen: Darkening
+    group: float
+    rim: PlacedAperture
+    gap_mm: float
+    slope: float
+    bundle_mm: float
+    sigma_mm: float
+
+
+def learn_pupils(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:
+    """Yield what darkened corners teach of a lens and of the stacks before it.
+
+    Args:
+        evidence: all that was seen.
+        lens: the lens, as it is known now.
+    """
+    mine = [
+        seen for seen in evidence.log
+        if isinstance(seen, Darkening) and seen.state in evidence.states and _on(evidence, seen, lens.id)
+    ]  # fmt: skip
+    if not mine:
+        return
+    groups = _groups(lens, [seen.focal_mm for seen in mine])
+    fronts = [(seen, group, evidence.readout_of(seen).front) for seen, group in zip(mine, groups, strict=True)]
+    fronts = [item for item in fronts if item[2].judged]
+    if not fronts:
+        return
+    names = tuple(dict.fromkeys(groups))
+    for taken in (Taken.EACH_FOCAL, Taken.SHARED_OFFSET):
+        fit = _solve(lens, fronts, names, shared=taken is Taken.SHARED_OFFSET)
+        if fit.sound or (taken is Taken.SHARED_OFFSET) or len(names) == 1:
+            yield from _told(lens, fit, names, taken if len(names) > 1 or is_zoom(lens) else Taken.AS_IS)
+            return
+
+
+def is_zoom(lens: CameraLens) -> bool:
+    """Whether a lens's pupil is told in a table over its focal lengths."""
+    return lens.longest_focal_mm is not None
+
+
+def _on(evidence: Evidence, seen: Darkening, lens: PartId) -> bool:
+    train = evidence.states[seen.state].train
+    return train.optic == lens and not train.optic_reversed and bool(train.front_stack)
+
+
+def _groups(lens: CameraLens, focal_mm: Sequence[float]) -> list[float]:
+    """Return for each reading the entry of the lens's table it speaks of: readings near each other speak of one."""
+    if not is_zoom(lens):
+        return [lens.focal_length_mm.value] * len(focal_mm)
+    order = sorted(range(len(focal_mm)), key=focal_mm.__getitem__)
+    clusters: list[list[int]] = []
+    for number in order:
+        if clusters and focal_mm[number] <= focal_mm[clusters[-1][0]] * (1.0 + SAME_FOCAL):
+            clusters[-1].append(number)
+        else:
+            clusters.append([number])
+    found = [0.0] * len(focal_mm)
+    for cluster in clusters:
+        middle = round(sum(focal_mm[n] for n in cluster) / len(cluster), 1)
+        for number in cluster:
+            found[number] = middle
+    return found
+
+
+@dataclass
+class _Fitted:
+    """A fit with what its unknowns are."""
+
+    readings: list[_Reading]
+    unknowns: list[tuple[PartId, str] | None]
+    depths: list[float]
+    columns: dict[float, int]
+    half_widths: list[float]
+    nominal: Fit
+    late: Fit
+
+    @property
+    def sound(self) -> bool:
+        """Whether every unknown is told, and told apart."""
+        return bool(self.nominal.determined.all()) and self.nominal.condition <= WORST_CONDITION
+
+
+def _solve(
+    lens: CameraLens, fronts: list[tuple[Darkening, float, Front]], names: tuple[float, ...], *, shared: bool
+) -> _Fitted:
+    """Fit pupil depths and unknown half widths; which rim shows is looked at anew as they move."""
+    columns = {name: 0 if shared else number for number, name in enumerate(names)}
+    count = 1 if shared else len(names)
+    offsets = np.zeros(count)
+    wider: dict[tuple[PartId, str], float] = {}
+    fitted: _Fitted | None = None
+    for round_number in range(ROUNDS):
+        readings = [_reading(lens, seen, group, front, offsets[columns[group]], wider) for seen, group, front in fronts]
+        open_widths = list(dict.fromkeys(_width_of(r.rim) for r in readings if _open(r.rim)))
+        matrix = np.zeros((len(readings), count + len(open_widths)))
+        for row, reading in enumerate(readings):
+            matrix[row, columns[reading.group]] = reading.slope
+            if _open(reading.rim):
+                matrix[row, count + open_widths.index(_width_of(reading.rim))] = 1.0
+        sigma = np.array([reading.sigma_mm for reading in readings])
+
+        def wanted(late: bool, readings: list[_Reading] = readings) -> Array:
+            touch = [r.seen.touch_low if late else r.seen.touch for r in readings]
+            return np.array([t * r.bundle_mm - r.gap_mm for t, r in zip(touch, readings, strict=True)])
+
+        nominal, late = (least_squares(matrix, wanted(is_late), sigma) for is_late in (False, True))
+        middle = (nominal.values + late.values) / 2.0
+        fitted = _Fitted(
+            readings, [None] * count + list(open_widths), [float(v) for v in offsets], columns,
+            [wider.get(width, 0.0) for width in open_widths], nominal, late,
+        )  # fmt: skip
+        if not fitted.sound or float(np.abs(middle).max()) < 1e-6:
+            break
+        # The last round's numbers are told from where it began: that is kept beside them.
+        if round_number == ROUNDS - 1:
+            break
+        offsets = offsets + middle[:count]
+        for width, more in zip(open_widths, middle[count:], strict=True):
+            wider[width] = wider.get(width, 0.0) + float(more)
+    assert fitted is not None
+    return fitted
+
+
+def _reading(
+    lens: CameraLens, seen: Darkening, group: float, front: Front, offset_mm: float,
+    wider: dict[tuple[PartId, str], float],
+) -> _Reading:  # fmt: skip
+    """Return the equation of one reading at the rim that shows with the pupil moved and rims widened so far."""
+    focal = seen.focal_mm
+    near = np.array([focal, focal, focal * (1.0 + STEP_SHARE)])
+    depth = pupil_depths_mm(lens, near) + offset_mm + np.array([0.0, STEP_MM, 0.0])
+    rims = rims_over(front, near, depth)
+    assert rims is not None
+    more = np.array([wider.get(_width_of(placed), 0.0) for placed in front.placed])
+    gaps = rims.free * rims.radius_mm + more[None, :]
+    only = seen.rims_meant(front)
+    touch = (seen.touch + seen.touch_low) / 2.0
+    short = (gaps - touch * rims.radius_mm)[0]
+    number = min(only, key=lambda n: short[n]) if only else int(short.argmin())
+    slope = float((gaps[1, number] - gaps[0, number]) / STEP_MM)
+    left = gaps[:, number] - touch * rims.radius_mm[:, number]
+    # How fast the rim's place moves with the focal length turns an unsure reading into an unsure rim.
+    along = float((left[2] - left[0]) / (focal * STEP_SHARE))
+    sigma = abs(along) * uniform_sigma(seen.off_mm) if front.range_mm[1] > front.range_mm[0] else 0.0
+    if sigma <= 0.0:
+        # Of a fixed lens it is the eye alone that may be off, a tenth of the bundle at the least.
+        sigma = 0.1 * float(rims.radius_mm[0, number])
+    return _Reading(
+        seen, group, front.placed[number], float(gaps[0, number]), slope, float(rims.radius_mm[0, number]),
+        max(sigma, 1e-6),
+    )  # fmt: skip
+
+
+def _width_of(placed: PlacedAperture) -> tuple[PartId, str]:
+    return placed.part.id, placed.path
+
+
+def _open(placed: PlacedAperture) -> bool:
+    """Whether nobody has measured or published how wide a rim is, or it was learnt from what was seen."""
+    use = placed.diameter.in_use
+    return isinstance(use, Span) or placed.diameter.origin is Origin.ASSUMED or bool(use.seen)
+
+
+def _told(lens: CameraLens, fit: _Fitted, names: tuple[float, ...], taken: Taken) -> Iterator[Learnt]:
+    by_column: dict[int, list[str]] = defaultdict(list)
+    for reading in fit.readings:
+        by_column[fit.columns[reading.group]].append(reading.seen.id)
+        if _open(reading.rim):
+            by_column[fit.unknowns.index(_width_of(reading.rim))].append(reading.seen.id)
+    for name in names:
+        column = fit.columns[name]
+        seen = tuple(by_column[column])
+        before = pupil_depth_at(lens, name)
+        walk = _tells_walk(lens, before)
+        path, focal = _path(lens, name, walk=walk)
+        base = -fit.depths[column] if walk else before.value + fit.depths[column]
+        yield _one(fit, column, lens.id, path, focal, base, taken, seen, sign=-1.0 if walk else 1.0)
+    for column, width in enumerate(fit.unknowns):
+        if width is None:
+            continue
+        rim = next(reading.rim for reading in fit.readings if _width_of(reading.rim) == width)
+        base = rim.diameter.value + 2.0 * fit.half_widths[column - len(set(fit.columns.values()))]
+        yield _one(fit, column, *width, None, base, taken, tuple(by_column[column]), sign=2.0)
+
+
+def _tells_walk(lens: CameraLens, before: Quantity) -> bool:
+    """Whether a reading tells the pupil's walk: its place on the axis is measured and nobody knows how far it walks."""
+    use = before.in_use
+    measured_by_hand = not isinstance(use, Span) and use.origin is Origin.MEASURED and not use.seen
+    known = lens.pupil_walk_mm is not None or any(at.walk_mm is not None for at in lens.entrance_pupils)
+    return measured_by_hand and not known
+
+
+def _path(lens: CameraLens, focal_mm: float, *, walk: bool) -> tuple[str, float | None]:
+    if not is_zoom(lens):
+        return ("pupil_walk_mm" if walk else "entrance_pupil_depth_mm"), None
+    return ("entrance_pupils.walk_mm" if walk else "entrance_pupils"), focal_mm
+
+
+def _one(
+    fit: _Fitted, column: int, part: PartId, path: str, focal: float | None, base: float, taken: Taken,
+    seen: tuple[str, ...], *, sign: float,
+) -> Learnt:  # fmt: skip
+    """Return one unknown as learnt, or why it is not: its two ends are those of what an eye may call dark."""
+    if not fit.nominal.determined[column] or fit.nominal.condition > WORST_CONDITION:
+        told_apart = bool(fit.nominal.determined[column])
+        why = Why.ILL_CONDITIONED if told_apart or len(seen) > 1 else Why.TOO_FEW
+        values = {"condition": fit.nominal.condition}
+        return Refused(part, path, why, Settles.OTHER_PART_SHOWS, seen, focal, values)
+    ends = [base + sign * float(one.values[column]) for one in (fit.nominal, fit.late)]
+    off = TWO_SIDED_95 * abs(sign) * float(max(fit.nominal.sigma[column], fit.late.sigma[column]))
+    value = sum(ends) / 2.0
+    if not LEAST_DEPTH_MM <= value <= MOST_DEPTH_MM * 2.0 or (sign == 2.0 and value <= 0.0):
+        return Refused(part, path, Why.OUTSIDE, Settles.AGAIN, seen, focal, {"value": value})
+    touch = abs(ends[1] - ends[0]) / 2.0
+    return Found(part, path, value, min(ends) - off, max(ends) + off, "mm", seen, focal, taken, touch)

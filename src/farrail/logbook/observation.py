@@ -1,0 +1,137 @@
+"""What every observation has, before it is of a kind; and a prediction beside it."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Annotated, ClassVar
+
+from pydantic import Field
+
+from farrail.parts.frozen import Tagged
+from farrail.parts.provenance import Origin
+from farrail.parts.shelved import PartId
+from farrail.parts.told import Told
+from farrail.readouts.read import Readout
+from farrail.train.train import Day
+
+ObservationId = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[a-z0-9][a-z0-9-]*$")]
+Clock = Annotated[str, Field(pattern=r"^$|^([01]\d|2[0-3]):[0-5]\d$")]
+FocalSet = Annotated[float, Field(gt=0.0, le=100_000.0)]
+FNumberSet = Annotated[float, Field(ge=0.3, le=1000.0)]
+# Half the width of what a reading may be off.
+Off = Annotated[float, Field(ge=0.0, le=1000.0)]
+
+
+class Corner(StrEnum):
+    """A corner of the picture."""
+
+    TOP_LEFT = "top_left"
+    TOP_RIGHT = "top_right"
+    BOTTOM_LEFT = "bottom_left"
+    BOTTOM_RIGHT = "bottom_right"
+
+
+class Agreement(StrEnum):
+    """How what was seen stands to what was predicted."""
+
+    AGREES = "agrees"
+    DIFFERS = "differs"
+    NOT_PREDICTED = "not_predicted"
+
+
+@dataclass(frozen=True)
+class Compared:
+    """An observation beside its prediction.
+
+    Attributes:
+        observed: what was seen, in `unit`; a word where it is no number.
+        predicted: what the train predicts of it; None where it predicts nothing.
+        unit: of both; "" for words and bare numbers.
+        off: by how much the two may differ and still agree.
+        rests_on: the weakest input of the prediction.
+        agreement: the verdict.
+    """
+
+    observed: float | str
+    predicted: float | str | None
+    unit: str
+    off: float
+    rests_on: Origin
+    agreement: Agreement
+
+    @property
+    def difference(self) -> float | None:
+        """Observed less predicted; None where they are no numbers."""
+        if isinstance(self.observed, float) and isinstance(self.predicted, float):
+            return self.observed - self.predicted
+        return None
+
+
+def numbers(observed: float, predicted: float | None, unit: str, off: float, rests_on: Origin) -> Compared:
+    """Return two numbers side by side; they agree within `off`."""
+    if predicted is None or predicted != predicted:
+        return Compared(observed, None, unit, off, rests_on, Agreement.NOT_PREDICTED)
+    agrees = abs(observed - predicted) <= off + 1e-9
+    return Compared(observed, predicted, unit, off, rests_on, Agreement.AGREES if agrees else Agreement.DIFFERS)
+
+
+def words(observed: str, predicted: str | None, rests_on: Origin) -> Compared:
+    """Return two words side by side."""
+    if predicted is None:
+        return Compared(observed, None, "", 0.0, rests_on, Agreement.NOT_PREDICTED)
+    agreement = Agreement.AGREES if observed == predicted else Agreement.DIFFERS
+    return Compared(observed, predicted, "", 0.0, rests_on, agreement)
+
+
+class Observation(Tagged):
+    """One thing seen with a train as it was laid then.
+
+    A kind is a subclass with a `kind` tag, a `kind_name`, fields of its own with what they are called, and `compared`.
+
+    Attributes:
+        id: by which a value that rests on it names it.
+        train: the train it was made with; it may be gone since.
+        state: the train as it was laid.
+        day: when.
+        time: hour and minute, "" for not said.
+        place: where, in words.
+        weather: how it was: seeing, wind, cold, as far as it matters.
+        focal_mm: what a zoom was set to; None: as the train was.
+        f_number: the aperture; None: as the train was.
+        photo: path of a picture that shows it; only named, never copied.
+        note: anything else.
+    """
+
+    kind_name: ClassVar[str] = ""
+    rank: ClassVar[int] = 500
+    # Whether an observation of it says something without a number of its own.
+    only_words: ClassVar[bool] = False
+
+    id: ObservationId
+    train: PartId
+    state: PartId
+    day: Day
+    time: Clock = ""
+    place: Annotated[str, Field(max_length=120), Told("Place")] = ""
+    weather: Annotated[str, Field(max_length=200), Told("Conditions", "Seeing, wind, cold")] = ""
+    focal_mm: Annotated[FocalSet | None, Told("Focal length", "What the zoom was set to")] = None
+    f_number: Annotated[FNumberSet | None, Told("f-number", "The aperture it was seen at", "")] = None
+    photo: Annotated[str, Field(max_length=1000), Told("Photo", "Path of a picture that shows it", "")] = ""
+    note: Annotated[str, Field(max_length=2000), Told("Note", "", "")] = ""
+
+    @classmethod
+    def suits(cls, readout: Readout) -> bool:  # noqa: ARG003 (kinds ask it)
+        """Return whether it says anything of a train."""
+        return True
+
+    def compared(self, readout: Readout) -> Compared | None:  # noqa: ARG002 (kinds ask it)
+        """Return it beside what a train predicts, set as it was when this was seen; None: nothing to compare.
+
+        Args:
+            readout: the train as it was laid then, at this focal length and aperture.
+        """
+        return None
+
+    def parts_named(self) -> Iterator[PartId]:
+        """Yield the parts it names."""
+        yield from ()

@@ -1,0 +1,174 @@
+"""Edits to the log: what was seen is written down with the train as it lies, changed, taken out."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from pydantic import ValidationError
+
+from farrail.errors import BadWorkbook, EditRefused
+from farrail.logbook.observation import Observation
+from farrail.logbook.state import State, as_laid, kept_parts
+from farrail.parts.shelved import PartId
+from farrail.train.train import Train
+from farrail.workbook.edits.trains import free_id
+from farrail.workbook.workbook import Workbook
+
+
+def with_state(workbook: Workbook, train: Train, day: str) -> tuple[Workbook, PartId]:
+    """Return the workbook with a train kept as it lies, and the state's id; one kept alike already is used again.
+
+    Raises:
+        EditRefused: the shelf lacks a part of it.
+    """
+    laid = as_laid(train)
+    try:
+        parts = kept_parts(laid, workbook.by_id)
+    except BadWorkbook as error:
+        raise EditRefused(str(error)) from None
+    for state in reversed(workbook.states):
+        if state.train == laid and state.parts == parts:
+            return workbook, state.id
+    taken = set(workbook.states_by_id)
+    state = State(id=free_id(f"{train.id[:50]}-as-of-{day}", taken), day=day, train=laid, parts=parts)
+    return workbook.model_copy(update={"states": (*workbook.states, state)}), state.id
+
+
+def free_observation_id(workbook: Workbook, kind: str, day: str) -> str:
+    """Return an id for an observation made on a day."""
+    taken, number = workbook.log_by_id, 1
+    stem = f"{kind.replace('_', '-')}-{day}"
+    while f"{stem}-{number}" in taken:
+        number += 1
+    return f"{stem}-{number}"
+
+
+@dataclass(frozen=True)
+class WriteDown:
+    """Write an observation down, tied to its train as it lies now.
+
+    Attributes:
+        kind: the kind's class.
+        train_id: the train it was made with.
+        day: when.
+        values: what was seen, by the kind's fields.
+    """
+
+    kind: type[Observation]
+    train_id: PartId
+    day: str
+    values: Mapping[str, Any] = field(hash=False)
+    label: str = "Write down what was seen"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the observation at the end of its log."""
+        train = next((one for one in workbook.trains if one.id == self.train_id), None)
+        if train is None:
+            raise EditRefused("That train is gone; show the one this was seen with.")
+        kept, state = with_state(workbook, train, self.day)
+        tag = str(self.kind.model_fields["kind"].default)
+        told = {"id": free_observation_id(workbook, tag, self.day), "train": self.train_id, "state": state,
+                "day": self.day, **self.values}  # fmt: skip
+        return kept.model_copy(update={"log": (*kept.log, made(self.kind, told))})
+
+
+def made(kind: type[Observation], told: Mapping[str, Any]) -> Observation:
+    """Return an observation.
+
+    Raises:
+        EditRefused: a value it cannot be without is missing, or lies outside what can be.
+    """
+    try:
+        return kind.model_validate(dict(told))
+    except ValidationError as error:
+        first = error.errors()[0]
+        name = str(first["loc"][-1]) if first["loc"] else ""
+        label = next((m.label for m in kind.model_fields[name].metadata if hasattr(m, "label")), name) if (
+            name in kind.model_fields
+        ) else name  # fmt: skip
+        if first["type"] == "missing" or (first["type"].endswith("_type") and told.get(name) is None):
+            raise EditRefused(f"{kind.kind_name[0].upper()}{kind.kind_name[1:]}: give “{label}” as well.") from None
+        message = first["msg"].removeprefix("Value error, ")
+        raise EditRefused(f"{label}: {message[0].lower()}{message[1:]}; write it anew.") from None
+
+
+@dataclass(frozen=True)
+class ChangeObservation:
+    """Change what an observation says; the train it was made with stays as it was."""
+
+    observation: str
+    values: Mapping[str, Any] = field(hash=False)
+    label: str = "Change an observation"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the observation changed."""
+        return _changed(
+            workbook, self.observation,
+            lambda seen: made(type(seen), {**seen.model_dump(), **self.values, "id": seen.id}),
+        )  # fmt: skip
+
+
+def _changed(workbook: Workbook, observation: str, change: Callable[[Observation], Observation]) -> Workbook:
+    log = list(workbook.log)
+    for number, seen in enumerate(log):
+        if seen.id == observation:
+            log[number] = change(seen)
+            return workbook.model_copy(update={"log": tuple(log)})
+    raise EditRefused("That observation is gone; pick another.")
+
+
+@dataclass(frozen=True)
+class RemoveObservation:
+    """Take an observation out of the log; a state kept for it alone goes with it."""
+
+    observation: str
+    label: str = "Remove an observation"
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook without the observation."""
+        gone = workbook.log_by_id.get(self.observation)
+        if gone is None:
+            raise EditRefused("That observation is gone already.")
+        log = tuple(seen for seen in workbook.log if seen is not gone)
+        needed = {seen.state for seen in log}
+        states = tuple(state for state in workbook.states if state.id in needed or state.name)
+        return workbook.model_copy(update={"log": log, "states": states})
+
+
+@dataclass(frozen=True)
+class ImportObservations:
+    """Write several observations down in one step, each tied to its train as it lies now."""
+
+    edits: tuple[WriteDown, ...]
+    merge_key: str | None = None
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return f"Import {len(self.edits)} observation{'s' if len(self.edits) != 1 else ''}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with all of them."""
+        states: dict[PartId, PartId] = {}
+        numbers: dict[tuple[str, str], int] = {}
+        taken = set(workbook.log_by_id)
+        made_anew: list[Observation] = []
+        trains = {train.id: train for train in workbook.trains}
+        for edit in self.edits:
+            train = trains.get(edit.train_id)
+            if train is None:
+                raise EditRefused(f"There is no train “{edit.train_id}”; read the table again.")
+            if edit.train_id not in states:
+                workbook, states[edit.train_id] = with_state(workbook, train, edit.day)
+            tag = str(edit.kind.model_fields["kind"].default)
+            number = numbers.get((tag, edit.day), 0) + 1
+            while (name := f"{tag.replace('_', '-')}-{edit.day}-{number}") in taken:
+                number += 1
+            numbers[tag, edit.day] = number
+            taken.add(name)
+            told = {"id": name, "train": edit.train_id, "state": states[edit.train_id], "day": edit.day, **edit.values}
+            made_anew.append(made(edit.kind, told))
+        return workbook.model_copy(update={"log": (*workbook.log, *made_anew)})

@@ -1,0 +1,51 @@
+"""What an edit makes void: flat frames of a train whose light has moved since they were taken."""
+
+from dataclasses import dataclass
+
+from farrail.logbook.kinds.keeping import Flats
+from farrail.logbook.voids import moved
+from farrail.workbook.history import Edit
+from farrail.workbook.workbook import Workbook
+
+
+@dataclass(frozen=True)
+class Dated:
+    """An edit made on a day: flat frames that it makes void are marked so from that day on."""
+
+    edit: Edit
+    day: str
+
+    @property
+    def label(self) -> str:
+        """What the edit does."""
+        return self.edit.label
+
+    @property
+    def merge_key(self) -> str | None:
+        """As the edit merges."""
+        return self.edit.merge_key
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook after the edit, with the flats it makes void."""
+        after = self.edit.apply(workbook)
+        return with_voids(workbook, after, self.day, self.edit.label)
+
+
+def with_voids(before: Workbook, after: Workbook, day: str, by: str) -> Workbook:
+    """Return a workbook in which flat frames are void whose train's light has moved between two states of it."""
+    if after.trains is before.trains or not any(isinstance(seen, Flats) for seen in after.log):
+        return after
+    then = {train.id: train for train in before.trains}
+    changed = {
+        train.id for train in after.trains
+        if train.id in then and train is not then[train.id] and moved(then[train.id], train)
+    }  # fmt: skip
+    if not changed:
+        return after
+    log = tuple(
+        seen.model_copy(update={"void_since": day, "void_by": by[:300]})
+        if isinstance(seen, Flats) and seen.void_since is None and seen.train in changed
+        else seen
+        for seen in after.log
+    )
+    return after.model_copy(update={"log": log})
