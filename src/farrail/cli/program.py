@@ -10,7 +10,19 @@ from farrail import __version__
 from farrail.assembly.model import Start
 from farrail.assembly.order import AdapterOrder
 from farrail.assembly.ring import RingShape
-from farrail.cli import ask, calc, calc_close_up_commands, calc_field_commands, edit, order, plan, readout, ring, steps
+from farrail.cli import (
+    ask,
+    calc,
+    calc_close_up_commands,
+    calc_field_commands,
+    edit,
+    log,
+    order,
+    plan,
+    readout,
+    ring,
+    steps,
+)
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
@@ -96,6 +108,40 @@ def steps_command(
 ) -> NoReturn:
     """Print how a train goes together: steps in order, and cautions."""
     raise SystemExit(steps.run(file, train, start=start, as_json=as_json))
+
+
+@app.command("log")
+def log_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    train: Annotated[str | None, typer.Option("--train", help="Name or id of a train; left out: all.")] = None,
+    table: Annotated[Path | None, typer.Option("--import", help="A CSV table of observations to write down.")] = None,
+    as_csv: Annotated[bool, typer.Option("--csv", help="Print CSV.")] = False,
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Print what was seen beside what was predicted, or write the observations of a table down."""
+    if table is not None:
+        raise SystemExit(log.bring_in(file, table))
+    raise SystemExit(log.run(file, train, as_json=as_json, as_csv=as_csv))
+
+
+@app.command("calibrate")
+def calibrate_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Print what the log teaches of a train's parts, and what it cannot tell yet."""
+    raise SystemExit(log.calibrate(file, train, as_json=as_json))
+
+
+@app.command("compare")
+def compare_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    trains: Annotated[str, typer.Option("--trains", help="Two to four trains, with commas.")],
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Print two to four trains side by side, the better figure marked."""
+    raise SystemExit(log.compare(file, trains.split(","), as_json=as_json))
 
 
 @app.command("ask")

@@ -1,0 +1,165 @@
+"""`far-rail log`, `far-rail calibrate` and `far-rail compare`: what was seen, what it teaches, trains side by side."""
+
+import math
+from pathlib import Path
+from typing import Any
+
+from farrail.cli.printing import FINE, print_json
+from farrail.errors import BadInput
+from farrail.exchange.csv_log import log_to_csv, read_log_csv
+from farrail.logbook.beside import compared_then
+from farrail.logbook.learning.learn import learn
+from farrail.logbook.learning.model import Evidence, Found, Refused
+from farrail.logbook.learning.spacing_stars import ladder_of
+from farrail.logbook.next_best import next_best
+from farrail.logbook.observation import Compared, Observation
+from farrail.logbook.side_by_side import LEAST, MOST, Column, SideBySide
+from farrail.parts.kinds.telescopes import Corrector
+from farrail.text.compare import ability_words, cell_words, line_label, wish_words
+from farrail.text.log import difference_words, found_words, ladder_words, next_words, refused_words, seen_words
+from farrail.workbook.edits.log import ImportObservations
+from farrail.workbook.store import read_file, read_text, write_file
+from farrail.workbook.workbook import Workbook
+
+SOME_BAD = 1
+
+
+def evidence_of(workbook: Workbook) -> Evidence:
+    """Return a workbook's log with what its states and its shelf say."""
+    return Evidence(workbook.log, workbook.states_by_id, workbook.by_id)
+
+
+def run(file: Path, train: str | None, *, as_json: bool, as_csv: bool) -> int:
+    """Print the log, of one train or of all; returns the exit code.
+
+    Raises:
+        FarRailError: the file or the train cannot be read.
+    """
+    workbook = read_file(file).workbook
+    key = None if train is None else workbook.train(train).id
+    log = [seen for seen in workbook.log if key is None or seen.train == key]
+    log.sort(key=lambda seen: (seen.day, seen.time))
+    if as_csv:
+        print(log_to_csv(log, workbook.states_by_id), end="")
+        return FINE
+    sides = [compared_then(seen, workbook.states_by_id[seen.state]) for seen in log]
+    if as_json:
+        print_json([_data(seen, side) for seen, side in zip(log, sides, strict=True)])
+        return FINE
+    if not log:
+        print("Nothing was written down yet.")
+    for seen, side in zip(log, sides, strict=True):
+        state = workbook.states_by_id[seen.state]
+        told = difference_words(side)
+        print(f"{seen.day}  {state.train.name}: {seen_words(seen, state.by_id)}{f'. {told}' if told else ''}")
+    return FINE
+
+
+def _data(seen: Observation, side: Compared | None) -> dict[str, Any]:
+    compared = None if side is None else {
+        "observed": side.observed, "predicted": side.predicted, "difference": side.difference, "unit": side.unit,
+        "agreement": side.agreement.value, "rests_on": side.rests_on.value,
+    }  # fmt: skip
+    return {**seen.model_dump(mode="json", exclude_defaults=True), "id": seen.id, "compared": compared}
+
+
+def bring_in(file: Path, table: Path) -> int:
+    """Write the observations of a table into a workbook; returns the exit code, 1 where a row was left out.
+
+    Raises:
+        FarRailError: a file cannot be read or written, or the table is none.
+    """
+    opened = read_file(file)
+    rows = read_log_csv(read_text(table), opened.workbook)
+    good = tuple(row.edit for row in rows if row.edit is not None)
+    for row in rows:
+        if row.edit is None:
+            print(f"Line {row.line}: {row.reason}")
+    if good:
+        write_file(file, ImportObservations(good).apply(opened.workbook), opened.digest)
+    print(f"{len(good)} observation{'' if len(good) == 1 else 's'} written down, {len(rows) - len(good)} left out.")
+    return FINE if len(good) == len(rows) else SOME_BAD
+
+
+def calibrate(file: Path, train: str, *, as_json: bool) -> int:
+    """Print what the log teaches of a train's parts, what it cannot tell yet, and what to look at next.
+
+    Raises:
+        FarRailError: the file or the train cannot be read.
+    """
+    workbook = read_file(file).workbook
+    one, evidence, shelf = workbook.train(train), evidence_of(workbook), workbook.by_id
+    found, refused = learn(evidence, one)
+    ladders = [ladder for part_id in dict.fromkeys(one.part_ids()) if isinstance(part := shelf[part_id], Corrector)
+               and (ladder := ladder_of(evidence, part)) is not None]  # fmt: skip
+    best = next_best(one, shelf)
+    if as_json:
+        print_json({
+            "found": {item.key: _found(item) for item in found},
+            "refused": [_refused(item, workbook) for item in refused],
+            "next_spacing": [{"part": ladder.corrector, "add_mm": ladder.add_mm, "done": ladder.done,
+                              "low_mm": ladder.low_mm, "high_mm": ladder.high_mm} for ladder in ladders],
+            "next_best": [{"figure": item.open.figure, "kind": item.kind or None, "part": item.part or None,
+                           "path": item.path or None, "left": item.left} for item in best],
+        })  # fmt: skip
+        return FINE
+    if not (found or refused or ladders or best):
+        print("Nothing to learn yet: write down what you see with this train.")
+    for told in found:
+        print(found_words(told, shelf))
+    for untold in refused:
+        print(refused_words(untold, shelf))
+    for ladder in ladders:
+        print(ladder_words(ladder, shelf))
+    for one_best in best:
+        print(next_words(one_best, shelf))
+    return FINE
+
+
+def _found(item: Found) -> dict[str, Any]:
+    return {"value": item.value, "low": item.low, "high": item.high, "unit": item.unit, "from": list(item.seen),
+            "taken": item.taken.value}  # fmt: skip
+
+
+def _refused(item: Refused, workbook: Workbook) -> dict[str, Any]:
+    return {"path": item.key, "why": item.why.value, "would_settle": item.settles.value, "from": list(item.seen),
+            "sentence": refused_words(item, workbook.by_id)}  # fmt: skip
+
+
+def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
+    """Print two to four trains side by side; returns the exit code.
+
+    Raises:
+        FarRailError: the file or a train cannot be read, or there are too few or too many.
+    """
+    workbook = read_file(file).workbook
+    if not LEAST <= len(trains) <= MOST:
+        raise BadInput(f"Give two to four trains with commas between; these are {len(trains)}.")
+    found = [workbook.train(name.strip()) for name in trains]
+    side = SideBySide(tuple(Column(train, workbook.by_id, train.name) for train in found))
+    if as_json:
+        print_json({
+            "trains": [train.id for train in found],
+            "lines": [{"key": line.key, "values": [_finite(v) for v in line.values], "better": list(line.best),
+                       "differs": line.differs} for line in side.lines],
+            "missing": [{"part": part.id, "count": count, "price": part.price} for part, count in side.wishes],
+            "alone": [[{"ability": key, "value": mine, "best_other": other} for key, mine, other
+                       in side.lets_alone(n)] for n in range(len(found))],
+        })  # fmt: skip
+        return FINE
+    lines = [line for line in side.lines if line.differs]
+    wide = max(len(line_label(line)) for line in lines) if lines else 10
+    print(f"{'':{wide}}  " + "  ".join(f"{column.name[:22]:>22}" for column in side.columns))
+    for line in lines:
+        cells = [f"{cell_words(line, n)}{' better' if n in line.best else ''}" for n in range(len(found))]
+        print(f"{line_label(line):{wide}}  " + "  ".join(f"{cell[:22]:>22}" for cell in cells))
+    for number, column in enumerate(side.columns):
+        for key, mine, other in side.lets_alone(number):
+            print(f"{column.name}: {ability_words(key, mine, other)}")
+    for name, price in wish_words(side):
+        print(f"Missing: {name}  {price}")
+    return FINE
+
+
+def _finite(value: float | None) -> float | None:
+    return value if value is not None and math.isfinite(value) else None

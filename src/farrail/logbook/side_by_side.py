@@ -1,0 +1,274 @@
+"""Two to four trains, or states of one, side by side: figures with the better one, parts, prices, what fits."""
+
+import math
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from functools import cached_property
+
+from farrail.logbook.kinds.stars import infinity_reached
+from farrail.parts.connections import why_not
+from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.filters import RoundFilter, SheetFilter
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.registry import Part
+from farrail.parts.shelved import AT_HAND, PartId
+from farrail.readouts.figure import Figure
+from farrail.readouts.read import Readout, read
+from farrail.train.rows import Shelf
+from farrail.train.train import Train
+
+LEAST, MOST = 2, 4
+
+
+class Better(StrEnum):
+    """Which of two numbers is the better one."""
+
+    LOWER = "lower"
+    HIGHER = "higher"
+    NEARER_ZERO = "nearer_zero"
+    NEITHER = "neither"
+
+
+# Of which figures one may say which is better; of all others that depends on what one wants.
+BETTER: dict[str, Better] = {
+    "spacing.error_mm": Better.NEARER_ZERO,
+    "spacing.stack_worst_mm": Better.LOWER,
+    "spacing.stack_rss_mm": Better.LOWER,
+    "light.corner_ri": Better.HIGHER,
+    "light.corner_stops": Better.LOWER,
+    "light.clean_share": Better.HIGHER,
+    "light.image_circle_margin_mm": Better.HIGHER,
+    "light.train_shadow": Better.LOWER,
+    "front.corner_loss_stops": Better.LOWER,
+    "front.first_clean_mm": Better.LOWER,
+    "front.visible_mm": Better.LOWER,
+    "front.depth_mm": Better.LOWER,
+    "front.sky_uneven_stops": Better.LOWER,
+    "closeup.magnification": Better.HIGHER,
+    "closeup.working_distance_mm": Better.HIGHER,
+    "closeup.stops_lost": Better.LOWER,
+    "closeup.depth_of_field_mm": Better.HIGHER,
+    "exposure.total_stops": Better.LOWER,
+}
+# Facts of a set-up beyond its figures, in reading order, with which is better.
+FACTS: dict[str, Better] = {
+    "parts": Better.LOWER,
+    "joints": Better.LOWER,
+    "not_mating": Better.LOWER,
+    "behind_mm": Better.NEITHER,
+    "ahead_mm": Better.LOWER,
+    "mass_g": Better.LOWER,
+    "price": Better.LOWER,
+    "to_buy": Better.LOWER,
+}
+# What a set-up lets one do, with which is better: told where one column alone is ahead.
+ABILITIES: dict[str, Better] = {
+    "clean_from_mm": Better.LOWER,
+    "field_deg": Better.HIGHER,
+    "magnification": Better.HIGHER,
+    "slots": Better.HIGHER,
+    "infinity": Better.HIGHER,
+}
+# Figures of single apertures: there are as many as parts, and no two trains have the same.
+OF_PARTS = ("light.needed.*_mm", "light.loss.*_stops", "light.tilt_plate.*_um", "light.passband.*", "front.step_back")
+SAME = 1e-6
+# Ahead by less than this share is not ahead.
+AHEAD = 0.02
+
+
+@dataclass(frozen=True)
+class Column:
+    """One of the trains compared.
+
+    Attributes:
+        train: the train.
+        shelf: its parts.
+        name: what it is called here.
+    """
+
+    train: Train
+    shelf: Shelf
+    name: str
+
+    @cached_property
+    def readout(self) -> Readout:
+        """The train, read."""
+        return read(self.train, self.shelf)
+
+    @cached_property
+    def parts(self) -> Counter[PartId]:
+        """Every part it uses and how many of each."""
+        return Counter(self.train.part_ids())
+
+    @cached_property
+    def facts(self) -> dict[str, float | None]:
+        """What it is beyond its figures; None where that is not known."""
+        layout = self.readout.layout
+        mine = [(layout.parts[part_id], count) for part_id, count in self.parts.items() if part_id in layout.parts]
+        weighed = [part.mass_g for part, _ in mine]
+        priced = [(part.price, count) for part, count in mine]
+        masses = [mass * count for mass, (_, count) in zip(weighed, mine, strict=True) if mass is not None]
+        prices = [price * count for price, count in priced if price is not None]
+        return {
+            "parts": float(sum(self.parts.values())),
+            "joints": float(len(layout.joints)),
+            "not_mating": float(sum(joint.mismatch is not None for joint in layout.joints)),
+            "behind_mm": None if layout.sensor_mm is None else layout.sensor_mm - layout.optic_rear_mm,
+            "ahead_mm": self.readout.front.depth_mm if layout.front else None,
+            "mass_g": float(sum(masses)) if masses and len(masses) == len(mine) else None,
+            "price": float(sum(prices)) if prices and len(prices) == len(mine) else None,
+            "to_buy": float(sum(missing for _, missing in self.missing)),
+        }
+
+    @cached_property
+    def abilities(self) -> dict[str, float | None]:
+        """What it lets one do; None where it does not at all, or nobody can say."""
+        readout = self.readout
+        front, close = readout.front, readout.close_up
+        fields = [figure.number for key, figure in readout.figures.items() if key.startswith("light.field_width")]
+        holders = [placed.part for placed in readout.layout.front if isinstance(placed.part, FilterHolder)]
+        near = close.near.magnification if close.active and close.near.focused else None
+        infinity = infinity_reached(readout)
+        return {
+            "clean_from_mm": front.now.first_clean_mm if front.judged else None,
+            "field_deg": next((value for value in fields if not math.isnan(value)), None),
+            "magnification": near,
+            "slots": float(sum(holder.slots for holder in holders)) if holders else None,
+            "infinity": 1.0 if infinity else None,
+        }
+
+    @cached_property
+    def missing(self) -> tuple[tuple[Part, int], ...]:
+        """Parts it uses that are not at hand, and how many of each."""
+        found = []
+        for part_id, count in self.parts.items():
+            part = self.shelf.get(part_id)
+            if part is None:
+                continue
+            have = part.owned if part.status in AT_HAND else 0
+            if count > have:
+                found.append((part, count - have))
+        return tuple(found)
+
+
+@dataclass(frozen=True)
+class Line:
+    """One row of the table.
+
+    Attributes:
+        key: id of the figure, or of a fact.
+        is_fact: whether it is a fact of the set-up and no figure.
+        values: one a column; None where it has none.
+        figures: the figures themselves; () for a fact.
+        best: the numbers of the columns that are better than the others; () where none is, or nobody can say.
+    """
+
+    key: str
+    is_fact: bool
+    values: tuple[float | None, ...]
+    figures: tuple[Figure | None, ...]
+    best: tuple[int, ...]
+
+    @property
+    def differs(self) -> bool:
+        """Whether the columns differ in it."""
+        first = self.values[0]
+        return any(not _same(first, value) for value in self.values[1:])
+
+
+@dataclass(frozen=True)
+class SideBySide:
+    """Trains compared."""
+
+    columns: tuple[Column, ...]
+
+    @cached_property
+    def lines(self) -> tuple[Line, ...]:
+        """Every fact and figure that any of them has as a number, in reading order."""
+        lines = [self._fact(key, better) for key, better in FACTS.items()]
+        every = [column.readout.figures for column in self.columns]
+        keys = dict.fromkeys(key for figures in every for key in figures)
+        for key in keys:
+            figures = tuple(one.get(key) for one in every)
+            if next(figure.kind for figure in figures if figure is not None) in OF_PARTS:
+                continue
+            values = tuple(_number(figure) for figure in figures)
+            if any(value is not None for value in values):
+                kind = next(figure.kind for figure in figures if figure is not None)
+                best = best_of(values, BETTER.get(kind, Better.NEITHER))
+                lines.append(Line(key, False, values, figures, best))
+        return tuple(line for line in lines if any(value is not None for value in line.values))
+
+    def _fact(self, key: str, better: Better) -> Line:
+        values = tuple(column.facts[key] for column in self.columns)
+        return Line(key, True, values, (), best_of(values, better))
+
+    @cached_property
+    def wishes(self) -> tuple[tuple[Part, int], ...]:
+        """What is missing for all of them together, each part as often as the neediest needs it."""
+        counts: Counter[PartId] = Counter()
+        parts: dict[PartId, Part] = {}
+        for column in self.columns:
+            for part, count in column.missing:
+                counts[part.id] = max(counts[part.id], count)
+                parts[part.id] = part
+        return tuple((parts[part_id], count) for part_id, count in counts.items())
+
+    def still_fits(self, number: int) -> tuple[Part, ...]:
+        """Return the filters at hand that a front stack of one column can hold: by its holder's width or its thread."""
+        column = self.columns[number]
+        return tuple(
+            part for part in column.shelf.values()
+            if part.status in AT_HAND and isinstance(part, SheetFilter | RoundFilter) and _held(column, part)
+        )  # fmt: skip
+
+    def lets_alone(self, number: int) -> tuple[tuple[str, float, float | None], ...]:
+        """Return what one column alone lets one do, or does best: which ability, its value, the best of the others."""
+        found = []
+        for key, better in ABILITIES.items():
+            values = [column.abilities[key] for column in self.columns]
+            mine = values[number]
+            others = [value for n, value in enumerate(values) if n != number and value is not None]
+            if mine is None:
+                continue
+            best = (min if better is Better.LOWER else max)(others, default=None)
+            gain = None if best is None else (best - mine if better is Better.LOWER else mine - best)
+            if gain is None or gain > AHEAD * max(abs(mine), 1e-9):
+                found.append((key, mine, best))
+        return tuple(found)
+
+
+def _held(column: Column, part: Part) -> bool:
+    layout = column.readout.layout
+    holders = [placed.part for placed in layout.front if isinstance(placed.part, FilterHolder)]
+    if isinstance(part, SheetFilter):
+        return any(abs(holder.sheet_width_mm.value - part.slides_mm) <= 0.6 for holder in holders)
+    if not isinstance(part, RoundFilter) or not isinstance(layout.optic, CameraLens):
+        return False
+    end = layout.front[-1].front if layout.front else layout.optic.front
+    return end is not None and end.known and part.rear.known and why_not(end, part.rear) is None
+
+
+def best_of(values: Sequence[float | None], better: Better) -> tuple[int, ...]:
+    """Return the numbers of the best values; () where all that are known are alike, or nobody can say."""
+    known = [(n, value) for n, value in enumerate(values) if value is not None and not math.isnan(value)]
+    if better is Better.NEITHER or len(known) < 2:
+        return ()
+    keyed = {n: {Better.LOWER: value, Better.HIGHER: -value}.get(better, abs(value)) for n, value in known}
+    best = min(keyed.values())
+    winners = tuple(n for n, value in keyed.items() if _same(value, best))
+    return () if len(winners) == len(known) else winners
+
+
+def _number(figure: Figure | None) -> float | None:
+    if figure is None or not isinstance(figure.value, float) or math.isnan(figure.value):
+        return None
+    return figure.value
+
+
+def _same(one: float | None, other: float | None) -> bool:
+    if one is None or other is None:
+        return one is other
+    return one == other or abs(one - other) <= SAME * max(abs(one), abs(other), 1.0)

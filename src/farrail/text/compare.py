@@ -1,0 +1,87 @@
+"""Trains side by side in words: what a row is called, what differs, what is missing."""
+
+from farrail.logbook.differences import Change, Difference
+from farrail.logbook.side_by_side import Line, SideBySide
+from farrail.parts.registry import Part
+from farrail.text.figures import label_of, value_of
+from farrail.text.values import headed, mass_words, minus
+
+FACT_WORDS: dict[str, str] = {
+    "parts": "Parts", "joints": "Joints", "not_mating": "Joints that do not mate",
+    "behind_mm": "Length behind the optic, mm", "ahead_mm": "Depth ahead of the lens, mm", "mass_g": "Mass",
+    "price": "Price of all parts", "to_buy": "Pieces not at hand",
+}  # fmt: skip
+
+
+def line_label(line: Line) -> str:
+    """Return what a row is about, with its unit."""
+    if line.is_fact:
+        return FACT_WORDS[line.key]
+    figure = next(figure for figure in line.figures if figure is not None)
+    unit = f", {figure.unit}" if figure.unit else ""
+    return f"{headed(label_of(figure))}{unit}"
+
+
+def cell_words(line: Line, number: int) -> str:
+    """Return what stands in one column of a row."""
+    value = line.values[number]
+    if value is None:
+        figure = None if line.is_fact else line.figures[number]
+        shown = None if figure is None else value_of(figure)
+        return shown if isinstance(shown, str) else "–"
+    if line.is_fact:
+        if line.key == "mass_g":
+            return mass_words(value)
+        return f"{value:.0f}" if line.key in ("parts", "joints", "not_mating", "to_buy") else f"{value:.2f}"
+    if value == float("inf"):
+        return "dark" if "stops" in line.key else "∞"
+    return minus(f"{value:.2f}" if abs(value) < 1000.0 else f"{value:.0f}")
+
+
+def difference_line(difference: Difference) -> str:
+    """Return one difference between two trains."""
+    name, many = difference.name, f"{difference.count} × " if difference.count > 1 else ""
+    return {
+        Change.OPTIC: f"{difference.before or 'no optic'} → {difference.after or 'no optic'}",
+        Change.CAMERA: f"{difference.before or 'no camera'} → {difference.after or 'no camera'}",
+        Change.ADDED: f"+ {many}{name}",
+        Change.GONE: f"− {many}{name}",
+        Change.ORDER: "Laid in another order",
+        Change.LAID: f"{name} lies otherwise (turned, flipped, set, or another filter)",
+        Change.CONDITIONS: "Used otherwise: focal length, aperture, focus or light",
+        Change.VALUE: f"{name} is known otherwise",
+    }[difference.change]
+
+
+def ability_words(key: str, mine: float, other: float | None) -> str:
+    """Return what one set-up alone lets one do, or does best."""
+    told, best = ABILITY_WORDS[key].format(mine), "" if other is None else ABILITY_WORDS[key].format(other)
+    return headed(told) + ("." if other is None else f"; the others at best {best}.")
+
+
+ABILITY_WORDS: dict[str, str] = {
+    "clean_from_mm": "free of vignetting from {:.1f} mm",
+    "field_deg": "a field {:.2f}° wide",
+    "magnification": "magnification up to {:.2f}x",
+    "slots": "{:.0f} slots",
+    "infinity": "infinity",
+}
+
+
+def wish_words(compared: SideBySide) -> list[tuple[str, str]]:
+    """Return what is missing and its price, then the total where anything has a price."""
+    rows = [(_counted(part, count), _price(part, count)) for part, count in compared.wishes]
+    total = sum((part.price or 0.0) * count for part, count in compared.wishes)
+    unpriced = sum(part.price is None for part, _ in compared.wishes)
+    if total:
+        left = f", {unpriced} without a price" if unpriced else ""
+        rows.append((f"Together{left}", f"{total:.2f}"))
+    return rows
+
+
+def _counted(part: Part, count: int) -> str:
+    return part.name if count == 1 else f"{count} × {part.name}"
+
+
+def _price(part: Part, count: int) -> str:
+    return "–" if part.price is None else f"{part.price * count:.2f}"
