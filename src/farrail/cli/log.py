@@ -10,7 +10,7 @@ from farrail.exchange.csv_log import log_to_csv, read_log_csv
 from farrail.logbook.beside import compared_then
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
-from farrail.logbook.learning.spacing_stars import ladder_of
+from farrail.logbook.learning.spacing_stars import back_focus_of, ladder_of
 from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Compared, Observation
 from farrail.logbook.side_by_side import LEAST, MOST, Column, SideBySide
@@ -91,7 +91,7 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
     one, evidence, shelf = workbook.train(train), evidence_of(workbook), workbook.by_id
     found, refused = learn(evidence, one)
     ladders = [ladder for part_id in dict.fromkeys(one.part_ids()) if isinstance(part := shelf[part_id], Corrector)
-               and (ladder := ladder_of(evidence, part)) is not None]  # fmt: skip
+               and (ladder := ladder_of(evidence, part, back_focus_of(one, shelf, part.id))) is not None]  # fmt: skip
     best = next_best(one, shelf)
     if as_json:
         print_json({

@@ -8,6 +8,7 @@ from functools import cache
 
 from farrail.demo.close_up_gear import close_up_gear, close_up_trains
 from farrail.demo.front_gear import front_gear, front_trains
+from farrail.demo.season import with_season
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, Plain, Thread, thread
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.cameras import Camera, FrontRing, Window
@@ -298,6 +299,6 @@ def demo_workbook() -> Workbook:
     shelf = (*_optics(), *_tubes(), *_filters(), *_cameras(), *front_gear(), *close_up_gear())
     kits = (Kit(name=SKERRY_KIT, price=38.0),)
     trains = (*_trains(), *front_trains(), *close_up_trains())
-    workbook = Workbook(name="Hallan Skerry", shelf=shelf, trains=trains, kits=kits)
+    workbook = with_season(Workbook(name="Hallan Skerry", shelf=shelf, trains=trains, kits=kits))
     check_references(workbook)
     return workbook

@@ -15,7 +15,7 @@ SAME_FOCAL_MM = 0.05
 
 
 @dataclass(frozen=True)
-class Judged:
+class Standing:
     """What is said of a train: its spacing, where its front is clean, and what stops it."""
 
     spacing: Verdict
@@ -34,8 +34,8 @@ class Consequence:
     """A train that is judged otherwise."""
 
     train: Train
-    before: Judged
-    after: Judged
+    before: Standing
+    after: Standing
 
     @property
     def spacing_changes(self) -> bool:
@@ -59,11 +59,11 @@ def _moves(one: float | None, other: float | None) -> bool:
     return abs(one - other) > SAME_FOCAL_MM
 
 
-def judged(readout: Readout) -> Judged:
+def judged(readout: Readout) -> Standing:
     """Return what is said of a train."""
     front = readout.front
     stops = frozenset(f.kind for f in readout.findings if f.severity is Severity.STOP)
-    return Judged(readout.verdict, front.now.first_clean_mm if front.judged else None, front.judged, stops)
+    return Standing(readout.verdict, front.now.first_clean_mm if front.judged else None, front.judged, stops)
 
 
 def consequences(trains: Iterable[Train], before: Shelf, after: Shelf) -> tuple[Consequence, ...]:

@@ -1,19 +1,20 @@
 """The log in words: what was seen, how it stands to what was predicted, what it teaches, what to look at next."""
 
 from collections.abc import Callable, Mapping
+from enum import Enum
 from typing import Any
 
-from farrail.logbook.consequences import Consequence, Judged
-from farrail.logbook.kinds.front import CornerLoss, Darkening, Level
+from farrail.logbook.consequences import Consequence, Standing
+from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level
 from farrail.logbook.kinds.keeping import Flats
 from farrail.logbook.kinds.lengths import PathLength, Weighed
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.kinds.near import CountedFrom, FieldWidth, WorkingDistance
-from farrail.logbook.kinds.stars import CornerStars, FocusReached, InfinityMark
+from farrail.logbook.kinds.stars import CornerStars, FocusReached, InfinityMark, StarShape
 from farrail.logbook.learning.model import Found, Learnt, Refused, Settles, Taken, Why
 from farrail.logbook.learning.spacing_stars import Ladder
 from farrail.logbook.next_best import NextBest
-from farrail.logbook.observation import Agreement, Compared, Observation
+from farrail.logbook.observation import Agreement, Compared, Corner, Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.parts.fields import field_at
 from farrail.parts.kinds.telescopes import ShortStars
@@ -32,6 +33,22 @@ WORDS: dict[str, str] = {
     "at_infinity": "at the infinity mark", "before_infinity": "before the infinity mark",
 }  # fmt: skip
 LEVELS = {Level.ONSET: "begins to darken", Level.HALF: "has lost half its light", Level.DARK: "is dark"}
+CORNERS = {Corner.TOP_LEFT: "top left", Corner.TOP_RIGHT: "top right", Corner.BOTTOM_LEFT: "bottom left",
+           Corner.BOTTOM_RIGHT: "bottom right"}  # fmt: skip
+CHOICES: dict[Enum, str] = {
+    Level.ONSET: "It begins to darken", Level.HALF: "Half its light is gone", Level.DARK: "All is dark",
+    Judged.BY_EYE: "By eye", Judged.MEASURED: "Measured in a picture",
+    CountedFrom.GLASS: "The front glass", CountedFrom.SEAT: "The thread seat", CountedFrom.SENSOR: "The sensor",
+    StarShape.ROUND: "Round", StarShape.RADIAL: "Drawn out from the middle",
+    StarShape.TANGENTIAL: "Drawn out around the middle",
+}  # fmt: skip
+
+
+def choice_words(choice: Enum) -> str:
+    """Return one answer of a field with a few."""
+    return CHOICES[choice]
+
+
 FROM = {CountedFrom.GLASS: "from the front glass", CountedFrom.SEAT: "from the thread seat",
         CountedFrom.SENSOR: "from the sensor"}  # fmt: skip
 
@@ -167,6 +184,10 @@ PATHS: dict[str, str] = {
     "entrance_pupils.walk_mm": "walk of the entrance pupil",
     "near_points.magnification": "magnification at nearest focus",
     "near_points.nearest_mm": "nearest focus, to the sensor",
+    "nearest_magnification": "magnification at nearest focus",
+    "pair_distance_mm": "ruler seen at nearest focus, from the thread seat",
+    "pair_width_mm": "width of ruler seen at nearest focus",
+    "pair_frame_mm": "frame it was seen on",
 }
 
 
@@ -252,7 +273,8 @@ def ladder_words(ladder: Ladder, names: Names) -> str:
         known = f" Too short means stars {RULES[ladder.rule]}, {whose}."
     elif any(one.seen.shape not in ("round",) for one in ladder.tried):
         known = " Which way they point when it is too short is not known yet: a second spacing tells."
-    return f"Try {abs(ladder.add_mm):.2f} mm {way} next{step}.{known}"
+    whose = "Make this train" if ladder.of_this_train else "Try"
+    return f"{whose} {abs(ladder.add_mm):.2f} mm {way} next{step}.{known}"
 
 
 FIGURE_WORDS = {
@@ -274,7 +296,7 @@ def next_words(best: NextBest, names: Names) -> str:
     return f"Open is {what}. Best next: {look}; it leaves {100.0 * best.left:.0f} % of the doubt."
 
 
-def judged_words(judged: Judged) -> str:
+def judged_words(judged: Standing) -> str:
     """Return what is said of a train, in short."""
     told = headline(judged.spacing).rstrip(".")
     if not judged.has_front:

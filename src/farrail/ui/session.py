@@ -5,6 +5,7 @@ The only holder of state above the workbook. Widgets read from it and send edits
 
 import contextlib
 from dataclasses import dataclass, replace
+from datetime import date
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QThreadPool, Signal, SignalInstance
@@ -19,6 +20,7 @@ from farrail.readouts.read import Readout, read
 from farrail.train.train import Side, Train
 from farrail.trouble import TroubleLog
 from farrail.workbook.backups import KEPT
+from farrail.workbook.edits.voids import Dated
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock
 from farrail.workbook.recovery import Autosave, Left
@@ -182,7 +184,7 @@ class Session(QObject):
         """
         before = self.history.standing()
         try:
-            if not self.history.do(edit):
+            if not self.history.do(Dated(edit, date.today().isoformat())):
                 return False
         except FarRailError as error:
             self.message.emit(str(error), True)

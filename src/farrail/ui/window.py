@@ -28,6 +28,8 @@ from farrail.ui.stations.close_up import ASK, CloseUpStation
 from farrail.ui.stations.exposure import ExposureStation
 from farrail.ui.stations.front import REMEDIES, FrontStation
 from farrail.ui.stations.light import LightStation
+from farrail.ui.stations.log import LogStation
+from farrail.ui.stations.log_entry import suits_front
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.registry import FIRST, STATIONS
 from farrail.ui.stations.spacing import SpacingStation
@@ -151,6 +153,7 @@ class MainWindow(QMainWindow):
             ("go_rail", "Go to the rail", "F6", rail.setFocus),
             *self._go_to_stations(),
             ("ask", "Ask what fills the frame with a subject…", "Ctrl+Shift+K", self._ask),
+            ("saw", "I saw …", "Ctrl+I", self._saw),
             ("log", "Log of troubles", None, self.files.show_log),
             ("quit", "Quit", standard.Quit, self.close),
         )
@@ -320,6 +323,13 @@ class MainWindow(QMainWindow):
         self.stations.show_station(CloseUpStation.key)
         self.close_up.show_table(ASK)
         self.close_up.ask.width_.setFocus()
+
+    def _saw(self) -> None:
+        """Begin an entry of the log that fits the station in front."""
+        kind = suits_front(self.stations.current.key)
+        self.show_stations()
+        self.stations.show_station(LogStation.key)
+        self.stations.of(LogStation).saw(kind)
 
     def _preview(self, found: Offer | None) -> None:
         """Show a proposal on the rail, or the train itself again."""

@@ -18,6 +18,9 @@ from farrail.parts.kinds.telescopes import Corrector, ShortStars
 from farrail.parts.kinds.tubes import Shim, Spacer
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, PartId
+from farrail.readouts.read import read
+from farrail.train.rows import Shelf
+from farrail.train.train import Train
 
 # How far beyond the spacings tried the true one is sought, and how finely.
 REACH_MM, GRID_MM = 3.0, 0.01
@@ -48,6 +51,7 @@ class Ladder:
         add_mm: how much longer to make the train next, negative shorter; 0 where it is done or nobody can say.
         done: the range is narrower than twice the tolerance or the shelf's smallest step.
         step_mm: the shelf's smallest spacer or shim; None without one.
+        of_this_train: whether it is counted from a train as it lies, and not from the spacing tried last.
     """
 
     corrector: PartId
@@ -59,6 +63,7 @@ class Ladder:
     add_mm: float
     done: bool
     step_mm: float | None
+    of_this_train: bool = False
 
 
 @dataclass(frozen=True)
@@ -151,8 +156,21 @@ def _weight(grid: Array, tried: Sequence[Tried], tolerance: float, rule: ShortSt
     return weight
 
 
-def ladder_of(evidence: Evidence, corrector: Corrector) -> Ladder | None:
-    """Return what to try next with a corrector; None where its stars were never looked at."""
+def back_focus_of(train: Train, shelf: Shelf, corrector: PartId) -> float | None:
+    """Return the back focus that a train gives a corrector as it lies, glass counted; None where it has none."""
+    spacing = read(train, shelf).spacing
+    need, error = spacing.requirement, spacing.error_mm
+    return None if need is None or error is None or need.part != corrector else error + need.distance.value
+
+
+def ladder_of(evidence: Evidence, corrector: Corrector, here_mm: float | None = None) -> Ladder | None:
+    """Return what to try next with a corrector; None where its stars were never looked at.
+
+    Args:
+        evidence: all that was seen.
+        corrector: the corrector.
+        here_mm: the back focus of the train that is to be changed; None: the one tried last.
+    """
     tried = tried_with(evidence, corrector.id)
     if not tried:
         return None
@@ -162,12 +180,15 @@ def ladder_of(evidence: Evidence, corrector: Corrector) -> Ladder | None:
     low = None if belief.open_below or belief.contradictory else belief.quantile(0.025)
     high = None if belief.open_above or belief.contradictory else belief.quantile(0.975)
     last = max(tried, key=lambda one: (one.seen.day, one.seen.time, one.seen.id)).back_focus_mm
+    last = last if here_mm is None else here_mm
     known = belief.rule is not None or all(one.seen.shape is StarShape.ROUND for one in tried)
     done = low is not None and high is not None and known and (
         high - low <= max(2.0 * tolerance, step or 0.0) and low <= last <= high
     )  # fmt: skip
     add = 0.0 if done or belief.contradictory else _next(belief, tried, tolerance, last, low, high)
-    return Ladder(corrector.id, belief.rule, belief.learnt, tuple(tried), low, high, add, bool(done), step)
+    return Ladder(
+        corrector.id, belief.rule, belief.learnt, tuple(tried), low, high, add, bool(done), step, here_mm is not None
+    )
 
 
 def _next(

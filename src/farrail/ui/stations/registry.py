@@ -5,6 +5,7 @@ from farrail.ui.stations.close_up import CloseUpStation
 from farrail.ui.stations.exposure import ExposureStation
 from farrail.ui.stations.front import FrontStation
 from farrail.ui.stations.light import LightStation
+from farrail.ui.stations.log import LogStation
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.spacing import SpacingStation
 from farrail.ui.stations.station import Station
@@ -17,6 +18,7 @@ STATIONS: tuple[type[Station], ...] = (
     CloseUpStation,
     ExposureStation,
     BuildStation,
+    LogStation,
 )
 # The one in front when nothing else is remembered.
 FIRST = SpacingStation.key

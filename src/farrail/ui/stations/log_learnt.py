@@ -1,0 +1,195 @@
+"""What the log teaches of the train in view: values before and after, what cannot be told yet, what to look at next."""
+
+from html import escape
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from farrail.logbook.consequences import Consequence, consequences
+from farrail.logbook.learning.learn import learn
+from farrail.logbook.learning.model import Evidence, Found, Refused
+from farrail.logbook.learning.spacing_stars import Ladder, back_focus_of, ladder_of
+from farrail.logbook.next_best import NextBest, next_best
+from farrail.parts.fields import value_at
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.telescopes import Corrector
+from farrail.parts.provenance import Quantity
+from farrail.parts.registry import Part
+from farrail.text.log import consequence_words, ladder_words, next_words, part_name, refused_words, value_name
+from farrail.text.values import headed, minus
+from farrail.train.train import Train
+from farrail.train.zoom_tables import pupil_depth_at
+from farrail.ui.session import Session
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.row_keys import RowKey, TermKey
+from farrail.workbook.edits.learnt import TakeOver
+from farrail.workbook.workbook import Workbook
+
+
+class LearntPage(QWidget):
+    """Values learnt, each to be taken over or left; what follows is told before it is done."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the page out."""
+        super().__init__(parent)
+        self._session = session
+        self._of: tuple[Train, Workbook] | None = None
+        self._found: tuple[Found, ...] = ()
+        self._left_out: set[str] = set()
+        self.table = Ledger(
+            "log_learnt", "What the log teaches",
+            (Column("", False, 30), Column("Value"), Column("now", True, 76), Column("learnt", True, 62),
+             Column("between, 95 %", True, 112)),
+        )  # fmt: skip
+        self.table.row_activated.connect(lambda key, _: self.toggle(key))
+        self._text = Label()
+        self._text.setObjectName("log_taught")
+        self._text.setWordWrap(True)
+        self._text.setTextFormat(Qt.TextFormat.RichText)
+        self._text.setAlignment(Qt.AlignmentFlag.AlignTop)
+        scroll = QScrollArea()
+        scroll.setObjectName("log_taught_area")
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(self._text)
+        self.take = QPushButton("Take over")
+        self.take.setObjectName("log_take_over")
+        self.take.clicked.connect(self.take_over)
+        self._leave = QPushButton("Leave out, or take again")
+        self._leave.setObjectName("log_leave")
+        self._leave.setToolTip("The value picked (Enter in the table does it too)")
+        self._leave.clicked.connect(lambda: self.toggle(self.table.current_key()))
+        buttons = QHBoxLayout()
+        buttons.setSpacing(8)
+        buttons.addWidget(self.take)
+        buttons.addWidget(self._leave)
+        buttons.addStretch(1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 6, 0, 0)
+        box.setSpacing(8)
+        box.addWidget(self.table)
+        box.addLayout(buttons)
+        box.addWidget(scroll, 1)
+
+    @property
+    def picked(self) -> tuple[Found, ...]:
+        """The values that would be taken over."""
+        return tuple(one for one in self._found if one.key not in self._left_out)
+
+    def refresh(self) -> None:
+        """Show what the log teaches of the train in view; what was worked out already is kept."""
+        train, workbook = self._session.train, self._session.workbook
+        if train is None:
+            self._of, self._found = None, ()
+            self.table.set_rows([])
+            self._text.setText("Lay a train, write down what you see with it, and this says what that teaches.")
+            self.take.setEnabled(False)
+            self._leave.setEnabled(False)
+            return
+        if self._of is not None and self._of[0] is train and self._of[1] is workbook:
+            return
+        self._of = (train, workbook)
+        evidence = Evidence(workbook.log, workbook.states_by_id, workbook.by_id)
+        self._found, refused = learn(evidence, train)
+        self._refused = refused
+        self._ladders = [
+            ladder for part_id in dict.fromkeys(train.part_ids())
+            if isinstance(part := workbook.by_id[part_id], Corrector)
+            and (ladder := ladder_of(evidence, part, back_focus_of(train, workbook.by_id, part.id))) is not None
+        ]  # fmt: skip
+        self._next = next_best(train, workbook.by_id)
+        self._show()
+
+    def _show(self) -> None:
+        workbook = self._session.workbook
+        self.table.set_rows([self._row(one, workbook) for one in self._found])
+        self._fit()
+        picked = self.picked
+        self.take.setEnabled(bool(picked))
+        self._leave.setEnabled(bool(self._found))
+        self.take.setText(f"Take over {len(picked)} value{'' if len(picked) == 1 else 's'}" if picked else "Take over")
+        changed: tuple[Consequence, ...] = ()
+        if picked:
+            after = TakeOver(picked).apply(workbook)
+            changed = consequences(workbook.trains, workbook.by_id, after.by_id)
+        self._text.setText(_told(changed, self._refused, self._ladders, self._next, workbook, bool(picked)))
+
+    def _fit(self) -> None:
+        """Make the table as high as its rows, up to half the page; what follows stands right under it."""
+        table = self.table
+        rows = sum(table.rowHeight(number) for number in range(len(self._found)))
+        head = table.horizontalHeader().height()
+        table.setFixedHeight(min(head + max(rows, 28) + 4, max(self.height() // 2, 120)))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Fit the table."""
+        super().resizeEvent(event)
+        self._fit()
+
+    def _row(self, one: Found, workbook: Workbook) -> Row:
+        part = workbook.by_id.get(one.part)
+        digits = 3 if one.unit in ("", "×") else 2
+        now = _now(part, one)
+        name = f"{part_name(one.part, workbook.by_id)}: {value_name(part, one.path, one.focal_mm)}"
+        count = len(one.seen)
+        cells = (
+            Cell("–" if one.key in self._left_out else "✓", "steel" if one.key in self._left_out else "good"),
+            Cell(name, tip=f"From {count} observation{'' if count == 1 else 's'}: {', '.join(one.seen)}"),
+            Cell(
+                "–" if now is None else minus(f"{now.value:.{digits}f}"),
+                "steel",
+                origin=None if now is None else now.origin,
+            ),
+            Cell(minus(f"{one.value:.{digits}f}"), strong=True),
+            Cell(minus(f"{one.low:.{digits}f} to {one.high:.{digits}f}"), "steel"),
+        )
+        return Row(cells, TermKey(one.key))
+
+    def toggle(self, key: RowKey | None) -> None:
+        """Leave a value out, or take it again."""
+        if isinstance(key, TermKey):
+            self._left_out ^= {key.term}
+            self._show()
+            self.table.pick(key)
+
+    def take_over(self) -> None:
+        """Set the values picked to what was learnt, in one step."""
+        if self.picked and self._session.do(TakeOver(self.picked)):
+            self._session.message.emit("Taken over as measured; the observations stay linked to the values.", False)
+
+
+def _now(part: Part | None, one: Found) -> Quantity | None:
+    """Return what is known of a value now."""
+    if part is None:
+        return None
+    if one.focal_mm is not None and isinstance(part, CameraLens):
+        return pupil_depth_at(part, one.focal_mm) if one.path == "entrance_pupils" else None
+    value = value_at(part, one.path)[1]
+    return value if isinstance(value, Quantity) else None
+
+
+def _told(
+    changed: tuple[Consequence, ...], refused: tuple[Refused, ...], ladders: list[Ladder], best: tuple[NextBest, ...],
+    workbook: Workbook, picked: bool,
+) -> str:  # fmt: skip
+    shelf = workbook.by_id
+    groups: list[tuple[str, list[str]]] = []
+    if picked:
+        none = ["No train is judged otherwise."]
+        groups.append(("Judged otherwise once it is taken over", [consequence_words(one) for one in changed] or none))
+    if ladders:
+        groups.append(("The next spacing to try", [ladder_words(one, shelf) for one in ladders]))
+    if best:
+        groups.append(("Look at next", [next_words(one, shelf) for one in best]))
+    if refused:
+        groups.append(("Not told yet", [refused_words(one, shelf) for one in refused]))
+    if not groups:
+        return "Nothing to learn yet of this train: write down what you see with it (Ctrl+I)."
+    return "".join(
+        f"<p style='margin: 8px 0 0 0; font-weight: 600'>{escape(headed(title))}</p>"
+        + "".join(f"<p style='margin: 3px 0 0 0'>{escape(line)}</p>" for line in lines)
+        for title, lines in groups
+    )

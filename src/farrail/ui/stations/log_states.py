@@ -1,0 +1,120 @@
+"""The history of a train: states kept by name, what differs from how it lies now, laid again as a train."""
+
+from datetime import date
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from farrail.logbook.differences import differences
+from farrail.logbook.state import State
+from farrail.text.compare import difference_line
+from farrail.ui.session import Session
+from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.row_keys import TermKey
+from farrail.ui.widgets.short_field import ShortField
+from farrail.workbook.edits.states import DropState, KeepState, RestoreState
+
+
+class StatesPage(QWidget):
+    """States of the train in view."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the page out."""
+        super().__init__(parent)
+        self._session = session
+        self.name = ShortField("A name for the train as it lies now")
+        self.name.setObjectName("state_name")
+        self.name.setPlaceholderText("a name for how it lies now")
+        self.name.returnPressed.connect(self.keep)
+        self._keep = self._button("state_keep", "Keep as it lies", self.keep)
+        head = QHBoxLayout()
+        head.setSpacing(8)
+        head.addWidget(self.name, 1)
+        head.addWidget(self._keep)
+        self.table = Ledger(
+            "log_states", "States of this train",
+            (Column("Kept as"), Column("day", False, 100), Column("seen with it", True, 96)),
+        )  # fmt: skip
+        self.table.row_picked.connect(lambda _: self._tell())
+        self._text = Label()
+        self._text.setObjectName("state_differs")
+        self._text.setWordWrap(True)
+        self.lay = self._button("state_lay", "Lay as a new train", self._restore)
+        self.drop = self._button("state_drop", "Keep no longer", self._drop)
+        buttons = QHBoxLayout()
+        buttons.setSpacing(8)
+        buttons.addWidget(self.lay)
+        buttons.addWidget(self.drop)
+        buttons.addStretch(1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 6, 0, 0)
+        box.setSpacing(8)
+        box.addLayout(head)
+        self._text.setAlignment(Qt.AlignmentFlag.AlignTop)
+        box.addWidget(self.table, 1)
+        box.addWidget(self._text, 1)
+        box.addLayout(buttons)
+
+    def _button(self, name: str, text: str, run: Any) -> QPushButton:
+        button = QPushButton(text)
+        button.setObjectName(name)
+        button.clicked.connect(lambda: run())
+        return button
+
+    def refresh(self) -> None:
+        """Show the states of the train in view, the youngest first."""
+        train, workbook = self._session.train, self._session.workbook
+        self.name.setEnabled(train is not None)
+        self._keep.setEnabled(train is not None)
+        mine = [] if train is None else [state for state in workbook.states if state.train.id == train.id]
+        mine.sort(key=lambda state: state.day, reverse=True)
+        now = self.table.current_key()
+        rows = []
+        for state in mine:
+            count = sum(seen.state == state.id for seen in workbook.log)
+            cells = (
+                Cell(state.name or "as something was seen", "" if state.name else "steel", strong=bool(state.name)),
+                Cell(state.day, "steel"), Cell(str(count) if count else "–", "steel"),
+            )  # fmt: skip
+            rows.append(Row(cells, TermKey(state.id)))
+        self.table.set_rows(rows)
+        self.table.pick(now if any(row.key == now for row in rows) else rows[0].key if rows else None)
+        self._tell()
+
+    def _state(self) -> State | None:
+        key = self.table.current_key()
+        return self._session.workbook.states_by_id.get(key.term) if isinstance(key, TermKey) else None
+
+    def _tell(self) -> None:
+        state, train, shelf = self._state(), self._session.train, self._session.workbook.by_id
+        self.lay.setEnabled(state is not None)
+        self.drop.setEnabled(state is not None and bool(state.name))
+        if state is None or train is None:
+            self._text.setText("Nothing is kept of this train yet.")
+            return
+        found = differences(state.train, train, state.by_id, shelf)
+        lines = [difference_line(one) for one in found]
+        self._text.setText(
+            "It lies as it lay then." if not lines else "Since then:\n" + "\n".join(f"  {line}" for line in lines)
+        )
+
+    def keep(self) -> None:
+        """Keep the train as it lies under the name typed."""
+        train = self._session.train
+        if train is not None and self._session.do(KeepState(train.id, self.name.text(), date.today().isoformat())):
+            self.name.setText("")
+
+    def _drop(self) -> None:
+        state = self._state()
+        if state is not None:
+            self._session.do(DropState(state.id, label=f"Keep “{state.name}” no longer"))
+
+    def _restore(self) -> None:
+        state = self._state()
+        if state is None:
+            return
+        label = f"Lay {state.train.name} as of {state.day}"
+        if self._session.do(RestoreState(state.id, label=label)):
+            self._session.show_train(self._session.workbook.trains[-1].id)
