@@ -26,8 +26,9 @@ def lens(depth: Quantity, *, zoom: bool = True, **more: object) -> CameraLens:
     pupils = (PupilAt(focal_mm=17.0, depth_mm=depth), PupilAt(focal_mm=35.0, depth_mm=depth)) if zoom else ()
     told = {"projection": "rectilinear", "pupil_walk_mm": measured(0.0), **more}
     return CameraLens(
-        id="lens", name="Lens", outer_diameter_mm=88, barrel_length_mm=96.0, rear=Connection(standard=MOUNT, gender=OUT),
-        front=thread(82, 0.75, IN), focal_length_mm=measured(17.0 if zoom else 28.0),
+        id="lens", name="Lens", outer_diameter_mm=88, barrel_length_mm=96.0,
+        rear=Connection(standard=MOUNT, gender=OUT), front=thread(82, 0.75, IN),
+        focal_length_mm=measured(17.0 if zoom else 28.0),
         longest_focal_mm=measured(35.0) if zoom else None, f_number=measured(2.8),
         flange_focal_distance_mm=measured(44.0), entrance_pupil_depth_mm=depth, entrance_pupils=pupils, **told,
     )  # fmt: skip

@@ -4,7 +4,6 @@ import math
 
 import numpy as np
 import pytest
-from tests.logbook.gear import DAY, IN, OUT, body, evidence, glass, lens, spacer, stack
 
 from farrail.logbook.kinds.lengths import PathLength
 from farrail.logbook.kinds.light import FilterStops
@@ -25,6 +24,7 @@ from farrail.parts.kinds.telescopes import Corrector, ShortStars, Telescope
 from farrail.parts.provenance import assumed, measured
 from farrail.parts.registry import Part
 from farrail.train.train import Laid, Train
+from tests.logbook.gear import DAY, IN, OUT, body, evidence, glass, lens, spacer, stack
 
 M42 = thread(42, 0.75, IN)
 
@@ -182,7 +182,9 @@ def test_a_ruler_calibrates_what_a_close_up_lens_then_does(
         "rear": thread(82, 0.75, OUT)})  # fmt: skip
     one, log = prime(), [tape(1, width, "bare", distance)]
     learnt = list(learn_near_focus(evidence([tubed("bare")], [one, body()], list(log)), one))
-    told = {path: measured(found_of(learnt, path).value) for path in ("pair_distance_mm", "pair_width_mm", "pair_frame_mm")}
+    told = {
+        path: measured(found_of(learnt, path).value) for path in ("pair_distance_mm", "pair_width_mm", "pair_frame_mm")
+    }
     after = one.model_copy(update=told)
     train = stack("plus4")
     there = evidence([train], [after, body(), close], [tape(2, seen, "t", with_lens)])
@@ -195,10 +197,13 @@ def test_a_ruler_calibrates_what_a_close_up_lens_then_does(
 
 
 def flattened(spacings: dict[str, float], rule: ShortStars | None, tolerance: float = 0.3) -> Evidence:
-    corrector = Corrector.template().model_copy(update={
-        "id": "flat", "back_focus_mm": assumed(55.0), "spacing_tolerance_mm": measured(tolerance), "short_stars": rule})  # fmt: skip
-    camera = Camera(id="body", name="Body", outer_diameter_mm=96, front=thread(42, 0.75, IN),
-                    flange_to_sensor_mm=measured(17.5), sensor_width_mm=measured(23.5), sensor_height_mm=measured(15.7))  # fmt: skip
+    told = {"id": "flat", "back_focus_mm": assumed(55.0), "spacing_tolerance_mm": measured(tolerance),
+            "short_stars": rule}  # fmt: skip
+    corrector = Corrector.template().model_copy(update=told)
+    camera = Camera(
+        id="body", name="Body", outer_diameter_mm=96, front=thread(42, 0.75, IN), flange_to_sensor_mm=measured(17.5),
+        sensor_width_mm=measured(23.5), sensor_height_mm=measured(15.7),
+    )  # fmt: skip
     parts: list[Part] = [scope(), corrector, camera]
     trains = []
     for name, spacing in spacings.items():

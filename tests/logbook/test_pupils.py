@@ -2,13 +2,13 @@
 
 import numpy as np
 import pytest
-from tests.logbook.gear import CORNER_MM, DAY, body, evidence, focal_where_it_shows, lens, stack, tube
 
 from farrail.logbook.kinds.front import Darkening, Judged, Level
 from farrail.logbook.learning.model import Found, Learnt, Refused, Settles, Taken, Why
 from farrail.logbook.learning.pupil import learn_pupils
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import assumed, measured
+from tests.logbook.gear import CORNER_MM, DAY, body, evidence, focal_where_it_shows, lens, stack, tube
 
 AHEAD = 41.0
 
@@ -52,7 +52,11 @@ def test_hidden_depths_lie_in_their_intervals(by_eye: bool) -> None:
     dice = np.random.default_rng(7)
     inside = trials = 0
     for _ in range(500):
-        depth, n, radius = float(dice.uniform(15, 35)), float(dice.choice([4.0, 8.0, 11.0])), float(dice.uniform(43, 50))
+        depth, n, radius = (
+            float(dice.uniform(15, 35)),
+            float(dice.choice([4.0, 8.0, 11.0])),
+            float(dice.uniform(43, 50)),
+        )
         touch = float(dice.uniform(0.0, 1.0)) if by_eye else 1.0
         true = focal_where_it_shows(radius, AHEAD, depth, n, touch, CORNER_MM)
         if not 18.0 < true < 34.0:
@@ -115,7 +119,7 @@ def test_one_shared_unknown_width_is_refused_as_ill_conditioned() -> None:
 
 
 def test_a_depth_measured_by_hand_stays_and_its_walk_is_told() -> None:
-    """The no-parallax point on the axis is measured at 30; the corner darkens as if the pupil stood at 24: it walks 6."""
+    """The no-parallax point is measured at 30; the corner darkens as if the pupil stood at 24: it walks 6."""
     one = lens(measured(30.0), zoom=False, pupil_walk_mm=None)
     ring = tube("ring", AHEAD, measured(2.0 * 47.0))
     # By hand the ring's half width for which 28 mm is the onset with the pupil 24 behind the seat.

@@ -5,7 +5,7 @@ from collections.abc import Callable
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication, QCheckBox, QComboBox, QLineEdit, QMenu, QPushButton, QSlider
+from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QMenu, QSlider
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import LEFT, found, label, ledger, press, rows, type_in, type_over
 
@@ -144,42 +144,6 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     press(window, "plan_rings", qtbot)
     settle(window)
     assert rows(table)[0][0] == "82 mm"
-
-
-def test_two_stacks_beside_each_other(window: MainWindow, qtbot: QtBot) -> None:
-    press(window, "show_compare", qtbot)
-    other = found(window, QComboBox, "compare_with")
-    assert other.currentText() == "The zoom with its polariser behind the sheets"
-    table = {r[0]: r[1:] for r in rows(ledger(window, "front_compare"))}
-    assert table["Clean from, mm"] == ["29.1", "17.0"]
-    assert table["Ahead of the seat, mm"] == ["41.0", "18.5"]
-    assert table["Still to buy"] == ["nothing", "nothing"]
-    press(window, "compare_on_rail", qtbot)
-    shown = window.rail.shown
-    assert shown is not None
-    assert shown.layout.train.id == other.currentData()
-    found(window, QSlider, "front_zoom").setValue(300)
-    settle(window)
-    assert window.rail.shown is window.session.readout
-    button = found(window, QPushButton, "compare_on_rail")
-    assert not button.isChecked()
-
-
-def test_a_state_of_the_train_is_compared_and_seen_without_an_edit(window: MainWindow, qtbot: QtBot) -> None:
-    press(window, "show_compare", qtbot)
-    other = found(window, QComboBox, "compare_with")
-    before = window.session.workbook
-    number = other.findText("This train without Polariser 105")
-    other.setCurrentIndex(number)
-    other.activated.emit(number)
-    table = {r[0]: r[1:] for r in rows(ledger(window, "front_compare"))}
-    # 6 mm of polariser less.
-    assert table["Ahead of the seat, mm"] == ["41.0", "35.0"]
-    press(window, "compare_on_rail", qtbot)
-    shown = window.rail.shown
-    assert shown is not None
-    assert "polariser-105" not in [laid.part for laid in shown.layout.train.front_stack]
-    assert window.session.workbook is before
 
 
 def test_a_train_without_a_front_stack_says_how_to_begin(make_window: Callable[..., MainWindow]) -> None:

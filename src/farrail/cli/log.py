@@ -136,7 +136,7 @@ def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
     if not LEAST <= len(trains) <= MOST:
         raise BadInput(f"Give two to four trains with commas between; these are {len(trains)}.")
     found = [workbook.train(name.strip()) for name in trains]
-    side = SideBySide(tuple(Column(train, workbook.by_id, train.name) for train in found))
+    side = SideBySide(tuple(Column(train, workbook.by_id, train.name, workbook.kit_prices) for train in found))
     if as_json:
         print_json({
             "trains": [train.id for train in found],
@@ -156,7 +156,7 @@ def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
     for number, column in enumerate(side.columns):
         for key, mine, other in side.lets_alone(number):
             print(f"{column.name}: {ability_words(key, mine, other)}")
-    for name, price in wish_words(side):
+    for name, price in wish_words(side, workbook.kit_prices):
         print(f"Missing: {name}  {price}")
     return FINE
 

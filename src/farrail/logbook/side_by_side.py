@@ -2,8 +2,8 @@
 
 import math
 from collections import Counter
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import cached_property
 
@@ -62,6 +62,7 @@ FACTS: dict[str, Better] = {
     "mass_g": Better.LOWER,
     "price": Better.LOWER,
     "to_buy": Better.LOWER,
+    "to_pay": Better.LOWER,
 }
 # What a set-up lets one do, with which is better: told where one column alone is ahead.
 ABILITIES: dict[str, Better] = {
@@ -86,11 +87,13 @@ class Column:
         train: the train.
         shelf: its parts.
         name: what it is called here.
+        kit_prices: what kits cost, by name.
     """
 
     train: Train
     shelf: Shelf
     name: str
+    kit_prices: Mapping[str, float] = field(default_factory=dict, hash=False)
 
     @cached_property
     def readout(self) -> Readout:
@@ -120,6 +123,7 @@ class Column:
             "mass_g": float(sum(masses)) if masses and len(masses) == len(mine) else None,
             "price": float(sum(prices)) if prices and len(prices) == len(mine) else None,
             "to_buy": float(sum(missing for _, missing in self.missing)),
+            "to_pay": price_of(self.missing, self.kit_prices) if self.missing else 0.0,
         }
 
     @cached_property
@@ -244,11 +248,22 @@ def _held(column: Column, part: Part) -> bool:
     layout = column.readout.layout
     holders = [placed.part for placed in layout.front if isinstance(placed.part, FilterHolder)]
     if isinstance(part, SheetFilter):
-        return any(abs(holder.sheet_width_mm.value - part.slides_mm) <= 0.6 for holder in holders)
+        return any(holder.accepts(part, slot) for holder in holders for slot in range(holder.slots))
     if not isinstance(part, RoundFilter) or not isinstance(layout.optic, CameraLens):
         return False
     end = layout.front[-1].front if layout.front else layout.optic.front
     return end is not None and end.known and part.rear.known and why_not(end, part.rear) is None
+
+
+def price_of(parts: Iterable[tuple[Part, int]], kit_prices: Mapping[str, float]) -> float | None:
+    """Return what parts cost; a kit is bought once, whatever of it is missing; None where a price is not known."""
+    parts = list(parts)
+    alone = [None if part.price is None else part.price * count for part, count in parts if not part.kit]
+    kits = [kit_prices.get(kit) for kit in {part.kit for part, _ in parts if part.kit}]
+    prices = [*alone, *kits]
+    return (
+        None if any(price is None for price in prices) else float(sum(price for price in prices if price is not None))
+    )
 
 
 def best_of(values: Sequence[float | None], better: Better) -> tuple[int, ...]:

@@ -1,7 +1,9 @@
 """Trains side by side in words: what a row is called, what differs, what is missing."""
 
-from farrail.logbook.differences import Change, Difference
-from farrail.logbook.side_by_side import Line, SideBySide
+from collections.abc import Mapping
+
+from farrail.logbook.differences import Change, Difference, differences
+from farrail.logbook.side_by_side import Line, SideBySide, price_of
 from farrail.parts.registry import Part
 from farrail.text.figures import label_of, value_of
 from farrail.text.values import headed, mass_words, minus
@@ -10,6 +12,7 @@ FACT_WORDS: dict[str, str] = {
     "parts": "Parts", "joints": "Joints", "not_mating": "Joints that do not mate",
     "behind_mm": "Length behind the optic, mm", "ahead_mm": "Depth ahead of the lens, mm", "mass_g": "Mass",
     "price": "Price of all parts", "to_buy": "Pieces not at hand",
+    "to_pay": "… to buy for",
 }  # fmt: skip
 
 
@@ -68,14 +71,20 @@ ABILITY_WORDS: dict[str, str] = {
 }
 
 
-def wish_words(compared: SideBySide) -> list[tuple[str, str]]:
-    """Return what is missing and its price, then the total where anything has a price."""
-    rows = [(_counted(part, count), _price(part, count)) for part, count in compared.wishes]
-    total = sum((part.price or 0.0) * count for part, count in compared.wishes)
-    unpriced = sum(part.price is None for part, _ in compared.wishes)
-    if total:
-        left = f", {unpriced} without a price" if unpriced else ""
-        rows.append((f"Together{left}", f"{total:.2f}"))
+def wish_words(compared: SideBySide, kit_prices: Mapping[str, float]) -> list[tuple[str, str]]:
+    """Return what is missing and its price, then the total; a kit is told with its first part and bought once."""
+    rows, told = [], set[str]()
+    for part, count in compared.wishes:
+        if part.kit:
+            price = kit_prices.get(part.kit)
+            shown = "in the kit" if part.kit in told else "–" if price is None else f"{price:.2f}"
+            rows.append((f"{_counted(part, count)} ({part.kit})", shown))
+            told.add(part.kit)
+        else:
+            rows.append((_counted(part, count), _price(part, count)))
+    if rows:
+        total = price_of(compared.wishes, kit_prices)
+        rows.append(("Together", "not known" if total is None else f"{total:.2f}"))
     return rows
 
 
@@ -85,3 +94,21 @@ def _counted(part: Part, count: int) -> str:
 
 def _price(part: Part, count: int) -> str:
     return "–" if part.price is None else f"{part.price * count:.2f}"
+
+
+def sides_words(compared: SideBySide, letters: str) -> str:
+    """Return what differs against the first train, what each alone does best, and what of mine still fits, as lines."""
+    lines: list[str] = []
+    first = compared.columns[0]
+    for number, column in enumerate(compared.columns):
+        lines.append(f"{letters[number]}  {column.name}")
+        if number:
+            found = differences(first.train, column.train, first.shelf, column.shelf)
+            told = [difference_line(one) for one in found] or ["nothing"]
+            lines.append(f"Against {letters[0]}: {'; '.join(told)}")
+        lines += [ability_words(*ability) for ability in compared.lets_alone(number)]
+        fits = compared.still_fits(number)
+        if fits:
+            lines.append(f"Of mine still fits: {', '.join(part.name for part in fits)}.")
+        lines.append("")
+    return "\n".join(lines).strip()

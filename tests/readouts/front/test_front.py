@@ -10,6 +10,7 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, EditRefused
+from farrail.logbook.side_by_side import Column, SideBySide
 from farrail.optics.projection import angles_rad, field_angle_rad
 from farrail.parts.connections import Bayonet, Connection, Gender, OnlyFits, Plain, thread
 from farrail.parts.glass import Plate
@@ -25,7 +26,6 @@ from farrail.parts.shelved import Status
 from farrail.planning.remedies import remedies_for, turning_of
 from farrail.planning.ring_cost import ring_costs
 from farrail.planning.rings import StepRing, lenses_of, plan_rings, plan_split, step_rings_of
-from farrail.planning.stacks import stack_of
 from farrail.planning.states import states_of
 from farrail.readouts.front.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
 from farrail.readouts.read import Readout, read
@@ -403,11 +403,10 @@ def test_the_demo_s_dusk_train_shows_dark_corners_and_the_slim_one_is_clean() ->
     assert not slim.stops
     bulbous = read(workbook.train("bulbous"), workbook.by_id)
     assert not [j for j in bulbous.layout.joints if j.mismatch]
-    one, two = (stack_of(workbook.train(t), workbook.by_id) for t in ("sea-stacks", "sea-stacks-slim"))
-    assert one is not None
-    assert two is not None
-    assert (one.depth_mm, two.depth_mm) == (41.0, 18.5)
-    assert two.sheets == ("Solid 3.0", "Soft graduated 0.9", "Hard graduated 0.6")
+    columns = tuple(Column(workbook.train(t), workbook.by_id, t) for t in ("sea-stacks", "sea-stacks-slim"))
+    assert [column.facts["ahead_mm"] for column in columns] == [41.0, 18.5]
+    fits = [part.name for part in SideBySide(columns).still_fits(1)]
+    assert fits == ["Solid 3.0", "Soft graduated 0.9", "Hard graduated 0.6"]
 
 
 LENSES = [("a", 52.0), ("b", 67.0), ("c", 72.0)]
@@ -565,10 +564,10 @@ def test_comparing_prices_a_kit_once() -> None:
     train, shelf = workbook.train("sea-stacks"), dict(workbook.by_id)
     for key in [laid.part for laid in train.front_stack][-2:]:
         shelf[key] = shelf[key].model_copy(update={"status": Status.WANTED, "kit": "dusk set", "price": 40.0})
-    before = stack_of(train, workbook.by_id)
-    after, unpriced = stack_of(train, shelf, {"dusk set": 65.0}), stack_of(train, shelf)
-    assert before is not None
-    assert after is not None
-    assert unpriced is not None
-    assert (after.price or 0.0) - (before.price or 0.0) == 65.0
-    assert unpriced.price is None
+    before, after, unpriced = (
+        Column(train, one, "t", prices).facts["to_pay"]
+        for one, prices in ((workbook.by_id, {}), (shelf, {"dusk set": 65.0}), (shelf, {}))
+    )
+    assert before == 0.0
+    assert after == 65.0
+    assert unpriced is None

@@ -2,7 +2,6 @@
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QComboBox,
     QHBoxLayout,
     QLineEdit,
     QPushButton,
@@ -18,16 +17,13 @@ from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.provenance import Origin
 from farrail.planning.offers import Offer
 from farrail.planning.remedies import Remedy, remedies_for, turning_of
-from farrail.planning.stacks import stack_of
-from farrail.planning.states import states_of
 from farrail.readouts.front.model import CLEAN_STOPS, Front
 from farrail.readouts.front.sheets import graduated_strength_stops, sheets_in
 from farrail.readouts.read import read
 from farrail.text.choices import left_words
-from farrail.train.train import Side, Train
+from farrail.train.train import Side
 from farrail.ui.session import Session
 from farrail.ui.stations.front_words import (
-    compare_rows,
     remedy_row,
     sentences,
     sheet_rows,
@@ -50,7 +46,7 @@ from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetFocal
 from farrail.workbook.history import Edit
 
-REMEDIES, SHEETS, SKY, RINGS, COMPARE = range(5)
+REMEDIES, SHEETS, SKY, RINGS = range(4)
 STEPS = 400
 
 
@@ -64,10 +60,7 @@ class FrontStation(Station):
         """Lay the station out."""
         super().__init__(session, parent)
         self._remedies: tuple[Remedy, ...] = ()
-        self._seen: Train | None = None
         self._asked: object = None
-        self._states: tuple[Train, ...] = ()
-        self._states_of: object = None
         self._headline = Headline("front")
         self._view, self._plot = FrontView(), SweepPlot()
         pictures = QHBoxLayout()
@@ -135,17 +128,12 @@ class FrontStation(Station):
         )  # fmt: skip
         self.sheets.edited.connect(self._slide)
         self.rings, self.sky = RingPage(self.session), SkyPage(self.session)
-        self.compare = Ledger(
-            "front_compare", "Two stacks beside each other",
-            (Column("Stack", False, 152), Column("this train"), Column("the other")),
-        )  # fmt: skip
         self._tabs = PageTabs(
-            (("Remedies", "show_remedies"), ("Sheets", "show_sheets"), ("Sky", "show_sky"), ("Ring size", "show_rings"),
-             ("Compare", "show_compare"))
+            (("Remedies", "show_remedies"), ("Sheets", "show_sheets"), ("Sky", "show_sky"), ("Ring size", "show_rings"))
         )  # fmt: skip
         self._tabs.chosen.connect(self.show_table)
         self._stack = QStackedWidget()
-        for page in (self._remedy_page(), self._sheet_page(), self.sky, self.rings, self._compare_page()):
+        for page in (self._remedy_page(), self._sheet_page(), self.sky, self.rings):
             self._stack.addWidget(page)
         box = QVBoxLayout()
         box.setSpacing(2)
@@ -191,25 +179,10 @@ class FrontStation(Station):
         row.addWidget(self._advice, 1)
         return self._page(self.sheets, above=row)
 
-    def _compare_page(self) -> QWidget:
-        self.other = QComboBox()
-        self.other.setObjectName("compare_with")
-        self.other.setAccessibleName("Train to compare with")
-        self.other.activated.connect(lambda _: self.show_table(COMPARE))
-        row = QHBoxLayout()
-        row.addWidget(Label("with"))
-        row.addWidget(self.other, 1)
-        self.on_rail = QPushButton("On the rail")
-        self.on_rail.setObjectName("compare_on_rail")
-        self.on_rail.setCheckable(True)
-        self.on_rail.toggled.connect(lambda _: self.show_preview(True))
-        row.addWidget(self.on_rail)
-        return self._page(self.compare, above=row)
-
     # Keeping up
 
     def show_table(self, number: int) -> None:
-        """Bring remedies (0), sheets (1), the sky (2), ring sizes (3) or the comparison (4) to the front."""
+        """Bring remedies (0), sheets (1), the sky (2) or ring sizes (3) to the front."""
         self._stack.setCurrentIndex(number)
         self._tabs.choose(number)
         front = self._front()
@@ -224,10 +197,6 @@ class FrontStation(Station):
     def refresh(self) -> None:
         """Show the front stack of the train in view."""
         front = self._front()
-        if self.session.train is not self._seen:
-            # An edit is looked at on the rail, so what was compared there gives way.
-            self._seen = self.session.train
-            self.on_rail.setChecked(False)
         on_sky = self._stack.currentIndex() == SKY
         self._view.show_front(front, self.sky.refresh(front) if on_sky else None)
         self._plot.show_front(front)
@@ -277,15 +246,13 @@ class FrontStation(Station):
         front, train = self._front(), self.session.train
         number = self._stack.currentIndex()
         if front is None or train is None:
-            for table in (self.remedies, self.sheets, self.compare):
+            for table in (self.remedies, self.sheets):
                 table.set_rows([])
             return
         if number == REMEDIES:
             self._ask_remedies()
         elif number == SHEETS:
             self.sheets.set_rows(sheet_rows(front, sheets_in(front)))
-        elif number == COMPARE:
-            self._compare()
 
     # Remedies
 
@@ -328,15 +295,11 @@ class FrontStation(Station):
             self.session.do(LayStack(train.id, remedy.train.front_stack, label=words[:100]))
 
     def show_preview(self, wanted: bool) -> None:
-        """Show the picked remedy or the compared stack on the rail; while another station is in front, neither."""
+        """Show the picked remedy on the rail; while another station is in front, nothing."""
         offer, page = None, self._stack.currentIndex()
         if wanted and page == REMEDIES and (remedy := self._remedy()) is not None:
             offer = Offer(remedy.train, remedy.words)
-        other = self._compared() if wanted and page == COMPARE else None
-        if other is not None and self.on_rail.isChecked():
-            offer = Offer(other, other.name)
-        shown = offer.train if offer is not None else other
-        self._plot.show_other(None if shown is None else read(shown, self.session.workbook.by_id).front.now)
+        self._plot.show_other(None if offer is None else read(offer.train, self.session.workbook.by_id).front.now)
         self.previewed.emit(offer)
 
     def end(self) -> None:
@@ -402,37 +365,3 @@ class FrontStation(Station):
             else "no graduated filter is needed"
         )
         self._advice.setText(f"{words}; the sky stays {left_words(brighter, stops)}")
-
-    # Comparison
-
-    def _compare(self) -> None:
-        train, workbook = self.session.train, self.session.workbook
-        if train is None:
-            return
-        others = self._others()
-        names = [(t.name, t.id) for t in others]
-        if names != [(self.other.itemText(i), self.other.itemData(i)) for i in range(self.other.count())]:
-            kept = self.other.currentData()
-            self.other.clear()
-            for name, key in names:
-                self.other.addItem(name, key)
-            # Another train to begin with; this one's own states stand before them.
-            first = min(len(self._states), len(names) - 1)
-            self.other.setCurrentIndex(self.other.findData(kept) if self.other.findData(kept) >= 0 else first)
-        self.on_rail.setEnabled(bool(names))
-        shelf, prices = workbook.by_id, workbook.kit_prices
-        stacks = [None if t is None else stack_of(t, shelf, prices) for t in (train, self._compared())]
-        self.compare.set_rows(compare_rows(stacks[0], stacks[1]))
-
-    def _others(self) -> list[Train]:
-        """Return this train's states, and the other trains with something ahead of the lens."""
-        train, workbook = self.session.train, self.session.workbook
-        if self._states_of != (train, workbook.shelf):
-            self._states_of = (train, workbook.shelf)
-            self._states = () if train is None else states_of(train, workbook.by_id)
-        others = (t for t in workbook.trains if t.front_stack and (train is None or t.id != train.id))
-        return [*self._states, *others]
-
-    def _compared(self) -> Train | None:
-        """Return the train compared with."""
-        return next((t for t in self._others() if t.id == self.other.currentData()), None)

@@ -6,7 +6,6 @@ from farrail.parts.registry import Part
 from farrail.planning.remedies import Remedy, Turning
 from farrail.planning.ring_cost import RingCost
 from farrail.planning.rings import RingPlan
-from farrail.planning.stacks import Stack
 from farrail.readouts.front.model import CLEAN_STOPS, Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_need
 from farrail.text.names import loss_name
@@ -157,34 +156,6 @@ def cost_words(costs: Sequence[RingCost]) -> str:
     turn = "turn dark" if worst.stops == float("inf") else f"lose {worst.stops:.2f} stops"
     clean = "" if worst.first_clean_mm is None else f"; free of vignetting from {worst.first_clean_mm:.1f} mm"
     return f" The corners of {worst.name} {turn} at {worst.focal_mm:g} mm{clean}."
-
-
-def compare_rows(one: Stack | None, other: Stack | None) -> list[Row]:
-    """Return two stacks beside each other."""
-
-    def cell(stack: Stack | None, text: str) -> Cell:
-        return Cell(text if stack is not None else "–", tip=text)
-
-    def line(name: str, told) -> Row:  # type: ignore[no-untyped-def]
-        cells = [cell(stack, told(stack) if stack is not None else "") for stack in (one, other)]
-        return Row((Cell(name), *cells), TermKey(name))
-
-    def missing(stack: Stack) -> str:
-        return ", ".join(p.name for p in stack.missing) or "nothing"
-
-    def price(stack: Stack) -> str:
-        return "not known" if stack.price is None else f"{stack.price:g}"
-
-    return [
-        line("Clean from, mm", lambda s: _focal(s.first_clean_mm)),
-        line("Not visible from, mm", lambda s: _focal(s.visible_mm)),
-        line("Corner now, stops", lambda s: _stops(s.corner_stops)),
-        line("Ahead of the seat, mm", lambda s: f"{s.depth_mm:.1f}"),
-        line("Slots", lambda s: f"{s.slots}"),
-        line("Sheets owned that fit", lambda s: f"{len(s.sheets)}: {', '.join(s.sheets)}" if s.sheets else "none"),
-        line("Still to buy", missing),
-        line("… for", price),
-    ]
 
 
 def turning_words(turning: Turning | None) -> str:

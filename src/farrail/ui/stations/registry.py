@@ -2,6 +2,7 @@
 
 from farrail.ui.stations.build import BuildStation
 from farrail.ui.stations.close_up import CloseUpStation
+from farrail.ui.stations.compare import CompareStation
 from farrail.ui.stations.exposure import ExposureStation
 from farrail.ui.stations.front import FrontStation
 from farrail.ui.stations.light import LightStation
@@ -19,6 +20,7 @@ STATIONS: tuple[type[Station], ...] = (
     ExposureStation,
     BuildStation,
     LogStation,
+    CompareStation,
 )
 # The one in front when nothing else is remembered.
 FIRST = SpacingStation.key

@@ -1,0 +1,312 @@
+"""The Compare station: two to four trains, or states of one, at one scale and in one table."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from farrail.errors import FarRailError
+from farrail.logbook.side_by_side import MOST, Column, SideBySide
+from farrail.parts.shelved import AT_HAND, TO_BUY, Status
+from farrail.planning.states import states_of
+from farrail.text.compare import cell_words, line_label, sides_words, wish_words
+from farrail.train.rows import Shelf
+from farrail.train.train import Train
+from farrail.ui.session import Session
+from farrail.ui.stations.station import Headline, Station
+from farrail.ui.widgets.compare_rails import LETTERS, CompareCurves, CompareRails
+from farrail.ui.widgets.ledger import Cell, Ledger, Row
+from farrail.ui.widgets.ledger import Column as LedgerColumn
+from farrail.ui.widgets.page_tabs import PageTabs
+from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.row_keys import TermKey
+from farrail.workbook.edits.several import Several
+from farrail.workbook.edits.shelf import SetField
+from farrail.workbook.store import write_text
+
+FIGURES, DIFFERS, CURVES, MISSING = range(4)
+# Two stops down a corner is as good as dark.
+MOST_STOPS = 2.0
+SEAT = "seat"
+
+
+@dataclass(frozen=True)
+class Choice:
+    """Something that can be compared: a train of the workbook, a state kept of one, or a train with something off."""
+
+    key: str
+    name: str
+    train: Train
+    shelf: Shelf
+
+
+class CompareStation(Station):
+    """What differs between set-ups, and which is better at what."""
+
+    key = "compare"
+    title = "Compare"
+    needs_room = True
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        """Lay the station out."""
+        super().__init__(session, parent)
+        self._choices: dict[str, Choice] = {}
+        self._side: SideBySide | None = None
+        self._made_of: tuple[object, ...] = ()
+        self._headline = Headline("compare")
+        self.boxes: list[QComboBox] = []
+        choose = QHBoxLayout()
+        choose.setSpacing(6)
+        for number in range(MOST):
+            box = QComboBox()
+            box.setObjectName(f"compare_{number + 1}")
+            box.setAccessibleName(f"Train {LETTERS[number]}")
+            box.setMinimumContentsLength(8)
+            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            box.activated.connect(lambda _: self._show())
+            self.boxes.append(box)
+            choose.addWidget(Label(LETTERS[number]))
+            choose.addWidget(box, 1)
+        self.align = QComboBox()
+        self.align.setObjectName("compare_align")
+        self.align.setAccessibleName("Aligned at")
+        self.align.addItem("At the datum", "")
+        self.align.addItem("At the thread seat", SEAT)
+        self.align.activated.connect(lambda _: self._show())
+        choose.addWidget(self.align)
+        self.rails = CompareRails()
+        self.pages = PageTabs(
+            (("Figures", "compare_figures"), ("What differs", "compare_differs"), ("Curves", "compare_curves"),
+             ("Missing", "compare_missing"))
+        )  # fmt: skip
+        self.pages.chosen.connect(self.show_page)
+        self.only = QCheckBox("Only what differs")
+        self.only.setObjectName("compare_only")
+        self.only.setChecked(True)
+        self.only.toggled.connect(lambda _: self._show_figures())
+        tabs = QHBoxLayout()
+        tabs.addWidget(self.pages, 1)
+        tabs.addWidget(self.only)
+        self.table = Ledger(
+            "compare_table", "Figures side by side",
+            (LedgerColumn(""), *(LedgerColumn(letter, True, 118, 92) for letter in LETTERS)),
+        )  # fmt: skip
+        self._stack = QStackedWidget()
+        for page in (self.table, self._words_page(), self._curves_page(), self._missing_page()):
+            self._stack.addWidget(page)
+        sheet = QVBoxLayout(self)
+        sheet.setContentsMargins(18, 12, 20, 10)
+        sheet.setSpacing(6)
+        sheet.addWidget(self._headline)
+        sheet.addLayout(choose)
+        sheet.addWidget(self.rails, 5)
+        sheet.addLayout(tabs)
+        sheet.addWidget(self._stack, 5)
+
+    def _words_page(self) -> QWidget:
+        self._words = Label()
+        self._words.setObjectName("compare_words")
+        self._words.setWordWrap(True)
+        self._words.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self._words.setContentsMargins(0, 4, 8, 4)
+        scroll = QScrollArea()
+        scroll.setObjectName("compare_words_area")
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+        scroll.setWidget(self._words)
+        return scroll
+
+    def _curves_page(self) -> QWidget:
+        self._sweeps = CompareCurves("compare_sweeps", "Corner loss added by the front stack, stops")
+        self._profiles = CompareCurves("compare_profiles", "Relative illumination")
+        page = QWidget()
+        row = QHBoxLayout(page)
+        row.setContentsMargins(0, 4, 0, 0)
+        row.setSpacing(16)
+        row.addWidget(self._profiles)
+        row.addWidget(self._sweeps)
+        return page
+
+    def _missing_page(self) -> QWidget:
+        self.missing = Ledger(
+            "compare_wishes", "What is not at hand", (LedgerColumn("Not at hand"), LedgerColumn("price", True, 110))
+        )
+        self.wish = QPushButton("Put on the wish list")
+        self.wish.setObjectName("compare_wish")
+        self.wish.clicked.connect(self._wish)
+        export = QPushButton("Export…")
+        export.setObjectName("compare_export")
+        export.setToolTip("The list with prices and total as a CSV table")
+        export.clicked.connect(self._ask_export)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        row.addWidget(self.wish)
+        row.addWidget(export)
+        row.addStretch(1)
+        page = QWidget()
+        box = QVBoxLayout(page)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.missing, 1)
+        box.addLayout(row)
+        return page
+
+    # What is shown
+
+    def refresh(self) -> None:
+        """Offer what there is to compare, and compare what is chosen."""
+        if self.session.dragging:
+            return
+        self._choices = {choice.key: choice for choice in self._every_choice()}
+        train = self.session.train
+        for number, box in enumerate(self.boxes):
+            before = box.currentData()
+            box.clear()
+            if number:
+                box.addItem("–", "")
+            for choice in self._choices.values():
+                box.addItem(choice.name, choice.key)
+            wanted = f"train:{train.id}" if number == 0 and train is not None else before
+            box.setCurrentIndex(max(box.findData(wanted), 0))
+            box.setEnabled(train is not None)
+        if train is not None and not any(box.currentData() for box in self.boxes[1:]):
+            other = next((key for key in self._choices if key != f"train:{train.id}" and self._alike(key, train)), "")
+            self.boxes[1].setCurrentIndex(max(self.boxes[1].findData(other), 0))
+        self._show()
+
+    def _alike(self, key: str, train: Train) -> bool:
+        """Whether something is worth a first comparison with a train: it stands on the same optic."""
+        return key.startswith("train:") and self._choices[key].train.optic == train.optic
+
+    def _every_choice(self) -> list[Choice]:
+        workbook, train = self.session.workbook, self.session.train
+        shelf = workbook.by_id
+        found = [Choice(f"train:{one.id}", one.name, one, shelf) for one in workbook.trains]
+        if train is not None:
+            found += [Choice(one.id, one.name, one, shelf) for one in states_of(train, shelf)]
+        for state in workbook.states:
+            told = f"“{state.name}”" if state.name else state.day
+            found.append(Choice(f"kept:{state.id}", f"{state.train.name}, {told}", state.train, state.by_id))
+        return found
+
+    def chosen(self) -> list[Choice]:
+        """Return what is compared, in order, each once."""
+        keys = dict.fromkeys(str(box.currentData() or "") for box in self.boxes)
+        return [self._choices[key] for key in keys if key in self._choices]
+
+    def _show(self) -> None:
+        chosen = self.chosen()
+        made_of = tuple((choice.key, choice.train, choice.shelf) for choice in chosen)
+        if made_of != self._made_of or self._side is None:
+            self._made_of = made_of
+            self._side = self._beside(chosen)
+        side = self._side
+        named = [] if side is None else [(column.name, column.readout) for column in side.columns]
+        self.rails.show_trains(named, at_seat=self.align.currentData() == SEAT)
+        if side is None or len(side.columns) < 2:
+            self._headline.say("Choose two trains to compare.", "Or a train and a state it was kept in; up to four.")
+        else:
+            better = [sum(number in line.best for line in side.lines) for number in range(len(side.columns))]
+            told = ", ".join(f"{LETTERS[n]} in {count}" for n, count in enumerate(better))
+            differ = sum(line.differs for line in side.lines)
+            self._headline.say(f"They differ in {differ} figures.", f"Better: {told}. What is better is marked.")
+        self.show_page(self._stack.currentIndex())
+
+    def _beside(self, chosen: list[Choice]) -> SideBySide | None:
+        prices = self.session.workbook.kit_prices
+        columns = tuple(Column(one.train, one.shelf, one.name, prices) for one in chosen)
+        return SideBySide(columns) if columns else None
+
+    def show_page(self, number: int) -> None:
+        """Bring figures (0), words (1), curves (2) or what is missing (3) to the front."""
+        self.pages.choose(number)
+        self._stack.setCurrentIndex(number)
+        self.only.setVisible(number == FIGURES)
+        (self._show_figures, self._show_words, self._show_curves, self._show_missing)[number]()
+
+    def _show_figures(self) -> None:
+        side = self._side
+        if side is None:
+            self.table.set_rows([])
+            return
+        count = len(side.columns)
+        lines = [line for line in side.lines if line.differs or not self.only.isChecked()]
+        rows = []
+        for line in lines:
+            cells = [Cell(line_label(line))]
+            for number in range(len(LETTERS)):
+                if number >= count:
+                    cells.append(Cell(""))
+                    continue
+                best = number in line.best
+                cells.append(
+                    Cell(f"{cell_words(line, number)}{'  better' if best else ''}", "good" if best else "", strong=best)
+                )
+            rows.append(Row(tuple(cells), TermKey(line.key)))
+        self.table.set_rows(rows)
+        self.table.leave_out(range(count + 1, len(LETTERS) + 1))
+
+    def _show_words(self) -> None:
+        self._words.setText("" if self._side is None else sides_words(self._side, LETTERS))
+
+    def _show_curves(self) -> None:
+        columns = [] if self._side is None else self._side.columns
+        sweeps, profiles = [], []
+        for letter, column in zip(LETTERS, columns, strict=False):
+            front, light = column.readout.front, column.readout.light
+            if front.judged and front.range_mm[1] > front.range_mm[0]:
+                sweeps.append((letter, list(front.now.focal_mm), list(front.now.stops)))
+            if light.layout.camera is not None and light.corner_mm:
+                heights, ri = light.profile
+                profiles.append((letter, heights[::8].tolist(), ri[::8].tolist()))
+        self._sweeps.show_curves(sweeps, "focal length, mm", MOST_STOPS, percent=False)
+        self._profiles.show_curves(profiles, "image height, mm", 1.0, percent=True)
+
+    def _show_missing(self) -> None:
+        rows = [] if self._side is None else wish_words(self._side, self.session.workbook.kit_prices)
+        self.missing.set_rows(
+            [Row((Cell(name), Cell(price)), TermKey(str(number))) for number, (name, price) in enumerate(rows)]
+            or [Row((Cell("Everything is at hand.", "good"), Cell("")), TermKey("none"))]
+        )
+        self.wish.setEnabled(bool(self._to_wish()))
+
+    def _to_wish(self) -> list[str]:
+        """Return the parts that are neither at hand nor on the wish list yet."""
+        side, mine = self._side, self.session.workbook.by_id
+        if side is None:
+            return []
+        return [
+            part.id for part, _ in side.wishes if part.id in mine and mine[part.id].status not in (*AT_HAND, *TO_BUY)
+        ]
+
+    def _wish(self) -> None:
+        wanted = self._to_wish()
+        edits = tuple(SetField(part_id, "status", Status.WANTED) for part_id in wanted)
+        if edits:
+            self.session.do(
+                Several(edits, label=f"Put {len(edits)} part{'' if len(edits) == 1 else 's'} on the wish list")
+            )
+
+    def _ask_export(self) -> None:
+        if self._side is None:
+            return
+        name, _ = QFileDialog.getSaveFileName(self.window(), "Export the list", "wishes.csv", "Tables (*.csv)")
+        if not name:
+            return
+        path = Path(name) if Path(name).suffix else Path(name + ".csv")
+        try:
+            write_text(path, "\ufeff" + self.missing.ledger.as_text(","))
+        except FarRailError as error:
+            self.session.message.emit(str(error), True)
+            return
+        self.session.message.emit(f"Written to {path}.", False)
