@@ -298,8 +298,8 @@ def test_the_next_observation_is_the_one_that_leaves_least() -> None:
     shelf = {**BOOK.by_id, "spacer-5": spacer}
     (spacing,) = next_best(BOOK.train("witch-broom"), shelf)
     assert (spacing.open.figure, spacing.part) == ("spacing.error_mm", "spacer-5")
-    # By hand: the length's deviation is 1.5/√12 = 0.433; two published figures 0.25 apart stay, 0.25/√12 = 0.072, and of
-    # the caliper's 0.05/√3 = 0.029 nearly all: √(0.072² + 0.029²) of √(0.433² + 0.072²).
+    # By hand: the length's deviation is 1.5/√12 = 0.433; two published figures 0.25 apart stay, 0.25/√12 = 0.072, and
+    # of the caliper's 0.05/√3 = 0.029 nearly all: √(0.072² + 0.029²) of √(0.433² + 0.072²).
     assert spacing.left == pytest.approx((0.0722**2 + 0.0288**2) ** 0.5 / (0.433**2 + 0.0722**2) ** 0.5, rel=0.02)
 
 

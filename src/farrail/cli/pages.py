@@ -1,12 +1,15 @@
 """`far-rail pages`: the tables of docs/format.md and docs/figures.md, made from the program itself."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from farrail.errors import StoreError
+from farrail.logbook.observation import Observation
+from farrail.logbook.registry import OBSERVATIONS
 from farrail.parts.base import PartBase
 from farrail.parts.fields import PartField, Shape, fields_of
 from farrail.parts.registry import KINDS
+from farrail.parts.told import Told
 from farrail.readouts.catalogue import FINDINGS, UNITS
 from farrail.workbook.store import read_text, write_text
 
@@ -19,13 +22,13 @@ def run(folder: Path) -> None:
     Raises:
         StoreError: a page is not there, has no marks, or cannot be written.
     """
-    for name, lines in (("format.md", kinds_table()), ("figures.md", figures_tables())):
+    for name, lines in (("format.md", format_tables()), ("figures.md", figures_tables())):
         path = folder / name
         write_text(path, with_table(read_text(path), lines, name))
         print(f"wrote {name}")
 
 
-def with_table(page: str, lines: Iterator[str], name: str) -> str:
+def with_table(page: str, lines: Iterable[str], name: str) -> str:
     """Return a page with what stands between its marks replaced.
 
     Raises:
@@ -39,6 +42,12 @@ def with_table(page: str, lines: Iterator[str], name: str) -> str:
     return f"{before}{BEGIN}\n{body}\n{END}{after}"
 
 
+def format_tables() -> Iterator[str]:
+    """Yield the tables of kinds of part and kinds of observation."""
+    yield from kinds_table()
+    yield from observations_table()
+
+
 def kinds_table() -> Iterator[str]:
     """Yield the table of kinds with the fields each has beyond what every part has."""
     common = {field.path for field in fields_of(PartBase)}
@@ -48,6 +57,24 @@ def kinds_table() -> Iterator[str]:
         for field in fields_of(kind):
             if field.path not in common:
                 yield f"| `{tag}` | `{field.path}`{'' if field.optional else ' (needed)'} | {_about(field)} |"
+
+
+def observations_table() -> Iterator[str]:
+    """Yield the table of kinds of observation with the fields each has beyond what every one has."""
+    yield ""
+    yield "An observation has `kind`, `id`, `train`, `state`, `day`, and may have `time`, `place`, `weather`,"
+    yield "`focal_mm`, `f_number`, `photo` (a path) and `note`. Its kinds:"
+    yield ""
+    yield "| kind | field | what it is |"
+    yield "|---|---|---|"
+    for tag, kind in OBSERVATIONS.items():
+        for name, info in kind.model_fields.items():
+            if name in Observation.model_fields and not (name == "focal_mm" and info.is_required()):
+                continue
+            told = next((item for item in info.metadata if isinstance(item, Told)), None)
+            words = "" if told is None else f"{told.label}: {told.help}" if told.help else told.label
+            unit = f" [{told.unit}]" if told is not None and told.unit else ""
+            yield f"| `{tag}` | `{name}`{' (needed)' if info.is_required() else ''} | {words}{unit} |"
 
 
 def _about(field: PartField) -> str:

@@ -204,7 +204,8 @@ def _part(values: dict[str, str], taken: _Taken, bare: Origin) -> Part:
         raise BadInput("it has no name")
     if "id" not in data:
         data["id"] = taken.free(data["name"])
-    data.setdefault("outer_diameter_mm", _drawn_diameter(data))
+    if KINDS[kind].model_fields["outer_diameter_mm"].is_required():
+        data.setdefault("outer_diameter_mm", _drawn_diameter(data))
     _tag_glass(data)
     try:
         return _any_part().validate_python(data)

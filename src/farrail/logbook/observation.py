@@ -111,7 +111,7 @@ class Observation(Tagged):
     train: PartId
     state: PartId
     day: Day
-    time: Clock = ""
+    time: Annotated[Clock, Told("Time", "Hour and minute, such as 21:15", "")] = ""
     place: Annotated[str, Field(max_length=120), Told("Place")] = ""
     weather: Annotated[str, Field(max_length=200), Told("Conditions", "Seeing, wind, cold")] = ""
     focal_mm: Annotated[FocalSet | None, Told("Focal length", "What the zoom was set to")] = None

@@ -23,9 +23,10 @@ from farrail.planning.states import states_of
 from farrail.text.compare import cell_words, line_label, sides_words, wish_words
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
+from farrail.ui.rail.stacked import CompareRails
 from farrail.ui.session import Session
 from farrail.ui.stations.station import Headline, Station
-from farrail.ui.widgets.compare_rails import LETTERS, CompareCurves, CompareRails
+from farrail.ui.widgets.compare_curves import LETTERS, CompareCurves
 from farrail.ui.widgets.ledger import Cell, Ledger, Row
 from farrail.ui.widgets.ledger import Column as LedgerColumn
 from farrail.ui.widgets.page_tabs import PageTabs

@@ -155,7 +155,8 @@ class EntryPage(QWidget):
         while (item := self._grid.takeAt(0)) is not None:
             widget = item.widget()
             if widget is not None:
-                widget.hide()
+                # Out of the form at once: what is found in it by name is what is shown.
+                widget.setParent(None)
                 widget.deleteLater()
         self._answers = []
         self.save.setEnabled(kind is not None)

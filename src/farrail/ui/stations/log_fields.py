@@ -19,7 +19,6 @@ from farrail.workbook.workbook import Workbook
 
 # The kind's own fields come first, in their order; these after them.
 COMMON = ("focal_mm", "f_number", "time", "place", "weather", "note", "photo")
-TIME = Told("Time", "Hour and minute", "")
 
 
 class CornerBoxes(QWidget):
@@ -99,8 +98,6 @@ def answers_of(
 
 
 def _told(kind: type[Observation], name: str) -> Told | None:
-    if name == "time":
-        return TIME
     return next((item for item in kind.model_fields[name].metadata if isinstance(item, Told)), None)
 
 

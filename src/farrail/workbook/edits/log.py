@@ -10,6 +10,7 @@ from farrail.errors import BadWorkbook, EditRefused
 from farrail.logbook.observation import Observation
 from farrail.logbook.state import State, as_laid, kept_parts
 from farrail.parts.shelved import PartId
+from farrail.parts.told import Told
 from farrail.train.train import Train
 from farrail.workbook.edits.trains import free_id
 from farrail.workbook.workbook import Workbook
@@ -82,15 +83,22 @@ def made(kind: type[Observation], told: Mapping[str, Any]) -> Observation:
     try:
         return kind.model_validate(dict(told))
     except ValidationError as error:
-        first = error.errors()[0]
-        name = str(first["loc"][-1]) if first["loc"] else ""
-        label = next((m.label for m in kind.model_fields[name].metadata if hasattr(m, "label")), name) if (
-            name in kind.model_fields
-        ) else name  # fmt: skip
-        if first["type"] == "missing" or (first["type"].endswith("_type") and told.get(name) is None):
-            raise EditRefused(f"{kind.kind_name[0].upper()}{kind.kind_name[1:]}: give “{label}” as well.") from None
-        message = first["msg"].removeprefix("Value error, ")
-        raise EditRefused(f"{label}: {message[0].lower()}{message[1:]}; write it anew.") from None
+        raise EditRefused(_refusal(kind, told, error)) from None
+
+
+def _refusal(kind: type[Observation], told: Mapping[str, Any], error: ValidationError) -> str:
+    """Return in a sentence what an observation cannot be without, or what cannot stand in it."""
+    first = error.errors()[0]
+    name = str(first["loc"][-1]) if first["loc"] else ""
+    info = kind.model_fields.get(name)
+    said = [item for item in (info.metadata if info is not None else ()) if isinstance(item, Told)]
+    label, help_ = (said[0].label, said[0].help) if said else (name, "")
+    if first["type"] == "missing" or (first["type"].endswith("_type") and told.get(name) is None):
+        return f"{kind.kind_name[0].upper()}{kind.kind_name[1:]}: give “{label}” as well."
+    if first["type"] == "string_pattern_mismatch":
+        return f"{label}: “{str(told.get(name))[:30]}” cannot be; write it anew ({help_})."
+    message = first["msg"].removeprefix("Value error, ")
+    return f"{label}: {message[0].lower()}{message[1:]}; write it anew."
 
 
 @dataclass(frozen=True)
