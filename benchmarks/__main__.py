@@ -10,6 +10,7 @@ from benchmarks.building import steps_and_sheet
 from benchmarks.close_up import reach_and_ask
 from benchmarks.engine import idle_map, map_against_a_ray_tracer, map_against_polygons, zoom_sweep
 from benchmarks.hands import drags, edits_of_sixty_parts, edits_of_twelve_parts
+from benchmarks.logbook import log_and_compare
 from benchmarks.planning import planner_against_another
 from benchmarks.ranging import ranges_of_twelve_parts
 from benchmarks.searching import search_of_a_large_shelf
@@ -24,6 +25,7 @@ BENCHMARKS: tuple[Callable[[], list[dict[str, Any]]], ...] = (
     ranges_of_twelve_parts,
     reach_and_ask,
     steps_and_sheet,
+    log_and_compare,
     edits_of_twelve_parts,
     edits_of_sixty_parts,
     drags,

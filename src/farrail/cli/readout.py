@@ -4,6 +4,7 @@ from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, number, own_trouble, plain, print_json
 from farrail.errors import FarRailError
+from farrail.logbook.next_best import next_findings
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding
 from farrail.readouts.range_findings import RangeReport, range_report
@@ -48,7 +49,8 @@ def as_data(readout: Readout, ranges: RangeReport | None = None) -> dict[str, ob
 
 
 def _all_findings(readout: Readout, ranges: RangeReport | None) -> list[Finding]:
-    more = () if ranges is None else ranges.findings
+    train, shelf = readout.layout.train, readout.layout.parts
+    more = () if ranges is None else (*ranges.findings, *next_findings(train, shelf))
     return sorted((*readout.findings, *more), key=lambda f: SEVERITY_ORDER[f.severity])
 
 

@@ -22,6 +22,7 @@ from farrail.logbook.observation import Observation
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.shelved import PartId
+from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.front.model import CLEAN_STOPS, DOUBT
 from farrail.readouts.front.rims import focal_at_touch
 from farrail.readouts.light.findings import LOOK_STOPS
@@ -105,6 +106,17 @@ def next_best(train: Train, shelf: Shelf) -> tuple[NextBest, ...]:
         if best is not None and best.left < WORTH:
             found.append(best)
     return tuple(sorted(found, key=lambda one: abs(one.open.value - one.open.limit) / one.open.sigma))
+
+
+def next_findings(train: Train, shelf: Shelf) -> tuple[Finding, ...]:
+    """Return for each open verdict a finding that names the observation that narrows it most."""
+    return tuple(
+        Finding(
+            "log.look_next", Severity.NOTE, {"best": best, "shelf": shelf}, part=best.part, figure=best.open.figure,
+            which=best.open.figure,
+        )
+        for best in next_best(train, shelf)
+    )  # fmt: skip
 
 
 def _candidates(

@@ -83,6 +83,7 @@ FINDINGS: dict[str, str] = {
     "train.not_judged": "what cannot be judged, and why",
     "spacing.depends": "a verdict on spacing that depends on an unknown",
     "light.depends": "a corner that depends on an unknown",
+    "log.look_next": "the observation that would narrow an open verdict most",
     "front.depends": "a front stack's corner that depends on an unknown",
     "spacing.short": "the sensor stands too near its optic",
     "spacing.long": "the sensor stands too far from its optic",

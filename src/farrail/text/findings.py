@@ -6,6 +6,7 @@ from farrail.text import (
     front_findings,
     joint_findings,
     light_findings,
+    log,
     range_findings,
     spacing_findings,
     train_findings,
@@ -20,6 +21,7 @@ SENTENCES = {
     **close_up_findings.SENTENCES,
     **joint_findings.SENTENCES,
     **range_findings.SENTENCES,
+    **log.SENTENCES,
 }
 
 

@@ -22,7 +22,7 @@ from farrail.parts.provenance import Origin
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
 from farrail.readouts.spacing.verdict import State
-from farrail.text.values import decimal, headed, minus, signed
+from farrail.text.values import Values, decimal, headed, minus, signed
 from farrail.text.verdicts import headline
 
 Names = Mapping[PartId, Part]
@@ -294,6 +294,21 @@ def next_words(best: NextBest, names: Names) -> str:
     else:
         look = f"measure {part_name(best.part, names)}: {value_name(part, best.path)}"
     return f"Open is {what}. Best next: {look}; it leaves {100.0 * best.left:.0f} % of the doubt."
+
+
+def _look_next(v: Values) -> tuple[str, str]:
+    best, shelf = v.best, v.shelf
+    part = shelf.get(best.part)
+    what = FIGURE_WORDS[best.open.figure]
+    if best.kind:
+        look = f"note “{OBSERVATIONS[best.kind].kind_name}” (Ctrl+I)"
+    else:
+        look = f"measure {part_name(best.part, shelf)}: {value_name(part, best.path)}"
+    return f"Best next: {look}.", f"Of {what}, it leaves {100.0 * best.left:.0f} % of the doubt."
+
+
+# The finding of the log, told with all others.
+SENTENCES = {"log.look_next": _look_next}
 
 
 def judged_words(judged: Standing) -> str:

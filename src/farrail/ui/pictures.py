@@ -256,6 +256,25 @@ def _asked(window: object) -> None:
     page.table.setCurrentIndex(page.table.ledger.index(0, 0))
 
 
+def _log_entry(window: object) -> None:
+    """Show the latest observation beside its prediction."""
+    from farrail.ui.stations.log import LogStation
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    table = window.stations.of(LogStation).table
+    table.setCurrentIndex(table.ledger.index(0, 0))
+
+
+def _learnt(window: object) -> None:
+    """Show what the season's stars teach."""
+    from farrail.ui.stations.log import LEARNT, LogStation
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.stations.of(LogStation).show_page(LEARNT)
+
+
 def _stacked(window: object) -> None:
     """Run the focus stack on the simulated rail for a while, and pause."""
     from farrail.ui.window import MainWindow
@@ -275,42 +294,8 @@ def _stacked(window: object) -> None:
 Scene = tuple[str, str, str, Callable[[object], None]]
 
 
-def _several(window: object) -> None:
-    """Plan three trains together, each kept whole."""
-    from PySide6.QtCore import Qt
-    from PySide6.QtWidgets import QApplication
-
-    from farrail.ui.stations.spacing import TOGETHER
-    from farrail.ui.window import MainWindow
-
-    assert isinstance(window, MainWindow)
-    window.spacing.show_below(TOGETHER)
-    page = window.spacing.together
-    for number in range(page.trains.count()):
-        item = page.trains.item(number)
-        if item.data(Qt.ItemDataRole.UserRole) in ("witch-broom", "witch-broom-short", "lantern-wheel"):
-            item.setCheckState(Qt.CheckState.Checked)
-    page.whole.setChecked(True)
-    page.search.click()
-    page.work.wait()
-    QApplication.processEvents()
-
-
-def _ends_tabled(window: object) -> None:
-    """Table a zoom at both ends."""
-    from PySide6.QtWidgets import QApplication
-
-    from farrail.ui.stations.close_up import ENDS
-    from farrail.ui.window import MainWindow
-
-    assert isinstance(window, MainWindow)
-    window.close_up.show_table(ENDS)
-    window.close_up.wait()
-    QApplication.processEvents()
-
-
 PARTS, SPACING, LIGHT, FRONT = "parts", "spacing", "light", "front"
-CLOSE_UP, EXPOSURE, BUILD = "close_up", "exposure", "build"
+CLOSE_UP, EXPOSURE, BUILD, LOG, COMPARE = "close_up", "exposure", "build", "log", "compare"
 SCENES: dict[str, Scene] = {
     "first-page": ("paper", "witch-broom", SPACING, _first_page),
     "route": ("paper", "witch-broom", SPACING, _route),
@@ -318,16 +303,16 @@ SCENES: dict[str, Scene] = {
     "spacing-short": ("paper", "witch-broom-short", SPACING, _pick_joint),
     "plan": ("paper", "witch-broom-short", SPACING, _plan),
     "no-plan": ("paper", "witch-broom-short", SPACING, _no_plan),
-    "several-trains": ("paper", "witch-broom-short", SPACING, _several),
     "light": ("paper", "lantern-reversed", LIGHT, _nothing),
     "parts": ("paper", "witch-broom", PARTS, _measure),
     "build": ("paper", "lantern-wheel", BUILD, _ticked),
     "front": ("paper", "sea-stacks", FRONT, _remedies_listed),
     "sky": ("paper", "sea-stacks", FRONT, _front_page(2)),
-    "compare": ("paper", "sea-stacks", FRONT, _front_page(4)),
+    "log": ("paper", "sea-stacks", LOG, _log_entry),
+    "learnt": ("lamp-room", "lantern-wheel", LOG, _learnt),
+    "compare": ("paper", "sea-stacks", COMPARE, _nothing),
     "close-up": ("paper", "barnacles", CLOSE_UP, _reach_shown),
     "ask": ("paper", "lichen", CLOSE_UP, _asked),
-    "both-ends": ("lamp-room", "sea-stacks", CLOSE_UP, _ends_tabled),
     "focus-stack": ("lamp-room", "barnacles", CLOSE_UP, _stacked),
     "exposure": ("paper", "sea-stacks", EXPOSURE, _nothing),
     "dark-adapted": ("dark-adapted", "lantern-apsc", LIGHT, _nothing),

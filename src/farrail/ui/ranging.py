@@ -1,8 +1,14 @@
 """Works out beside the hand what a train's unknowns make of its figures, once the hand rests."""
 
+from collections.abc import Callable
+from dataclasses import replace
+
 from PySide6.QtCore import QObject, QTimer
 
-from farrail.readouts.range_findings import range_report
+from farrail.logbook.next_best import next_findings
+from farrail.readouts.range_findings import RangeReport, range_report
+from farrail.train.rows import Shelf
+from farrail.train.train import Train
 from farrail.ui.session import Session
 from farrail.ui.widgets.background import Background
 
@@ -38,7 +44,7 @@ class Ranging(QObject):
         if train is None or self._session.dragging:
             return
         workbook = self._session.workbook
-        self._work.start(lambda cancel: (range_report(train, workbook.by_id, stopped=cancel.is_set), workbook))
+        self._work.start(lambda cancel: (_report(train, workbook.by_id, cancel.is_set), workbook))
 
     def wait(self) -> None:
         """Wait for what is under way; the event loop delivers it."""
@@ -48,3 +54,10 @@ class Ranging(QObject):
         if isinstance(answer, tuple):
             report, workbook = answer
             self._session.set_ranges(report, workbook)
+
+
+def _report(train: Train, shelf: Shelf, stopped: Callable[[], bool]) -> RangeReport:
+    """Return what a train's unknowns make of it, and what to look at first."""
+    report = range_report(train, shelf, stopped=stopped)
+    more = () if stopped() else next_findings(train, shelf)
+    return replace(report, findings=(*report.findings, *more))

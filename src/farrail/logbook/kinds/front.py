@@ -89,16 +89,17 @@ class Darkening(Observation):
         low, high = front.range_mm
         if high <= low:
             return self._of_fixed_lens(front, only)
-        ends = [focal_at_touch(front, touch, only) for touch in (self.touch, self.touch_low)]
-        if ends[0] is None:
+        predicted = focal_at_touch(front, self.touch, only)
+        if predicted is None:
             # It was seen, and nothing should show at any focal length.
             return Compared(self.focal_mm, None, "mm", self.off_mm, front.origin, Agreement.DIFFERS)
+        found = numbers(self.focal_mm, predicted, "mm", self.off_mm, front.origin)
+        if found.agreement is not Agreement.DIFFERS or self.focal_mm > predicted or self.touch_low == self.touch:
+            return found
         # A beginning seen late is seen at a shorter focal length: that much the eye is given.
-        late = ends[0] - (low if ends[1] is None else ends[1])
-        found = numbers(self.focal_mm, ends[0], "mm", self.off_mm, front.origin)
-        if found.agreement is Agreement.DIFFERS and -late - self.off_mm <= self.focal_mm - ends[0] <= 0.0:
-            return Compared(found.observed, found.predicted, "mm", self.off_mm + late, front.origin, Agreement.AGREES)
-        return found
+        latest = focal_at_touch(front, self.touch_low, only)
+        late = predicted - (low if latest is None else latest)
+        return numbers(self.focal_mm, predicted, "mm", self.off_mm + late, front.origin)
 
     def _of_fixed_lens(self, front: Front, only: tuple[int, ...]) -> Compared:
         rims = rims_over(front, np.array([front.focal_mm]))

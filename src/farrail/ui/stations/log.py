@@ -35,7 +35,7 @@ from farrail.workbook.store import read_text, write_text
 ENTRY, LEARNT, STATES = range(3)
 TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
 # So many rows are compared at once; the rest as they come into view.
-AT_ONCE, BREATH_MS = 40, 15
+AT_ONCE, BREATH_MS = 12, 15
 ALL_TRAINS, ALL_KINDS = "all", ""
 
 
@@ -177,6 +177,8 @@ class LogStation(Station):
         if now is not None and any(row.key == now for row in rows):
             self.table.pick(now)
         self._tell(everyone)
+        if len(self._shown) > AT_ONCE:
+            self._later.start()
 
     def _tell(self, everyone: bool) -> None:
         count, every = len(self._shown), len(self.session.workbook.log)
@@ -223,6 +225,7 @@ class LogStation(Station):
         for number in range(top, last + 1):
             rows[number] = self._row(self._shown[number], everyone)
         self.table.ledger.set_rows(rows)
+        self._tell(everyone)
 
     def _pick(self, key: RowKey | None) -> None:
         seen = self.session.workbook.log_by_id.get(key.term) if isinstance(key, TermKey) else None

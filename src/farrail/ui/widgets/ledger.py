@@ -55,6 +55,8 @@ LEAST_WORD_PX = 30
 LONG_TEXT = 12
 # How high a row is, and one whose name takes two lines.
 ONE_LINE_PX, TWO_LINES_PX = 27, 42
+# A table of more rows than this is not measured row by row.
+MANY_ROWS = 1000
 NUMBER = re.compile(r"[+-]?\d[\d.,]*$")
 Index = QModelIndex | QPersistentModelIndex
 
@@ -401,7 +403,9 @@ class Ledger(QTableView):
                 self.horizontalHeader().resizeSection(number, width)
 
     def _fit_rows(self) -> None:
-        """Give a row two lines where its name would be cut."""
+        """Give a row two lines where its name would be cut; in a very long table all rows keep one."""
+        if len(self.ledger.rows) > MANY_ROWS:
+            return
         for number, column in enumerate(self.ledger.columns):
             if column.width or column.right or self.isColumnHidden(number):
                 continue
