@@ -1,6 +1,6 @@
 """The log in words: what was seen, how it stands to what was predicted, what it teaches, what to look at next."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from enum import Enum
 from typing import Any
 
@@ -12,10 +12,11 @@ from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.kinds.near import CountedFrom, FieldWidth, WorkingDistance
 from farrail.logbook.kinds.stars import CornerStars, FocusReached, InfinityMark, StarShape
 from farrail.logbook.learning.model import Found, Learnt, Refused, Settles, Taken, Why
-from farrail.logbook.learning.spacing_stars import Ladder
+from farrail.logbook.learning.spacing_stars import Ladder, back_focus_of
 from farrail.logbook.next_best import NextBest
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation
 from farrail.logbook.registry import OBSERVATIONS
+from farrail.logbook.state import State as KeptState
 from farrail.parts.fields import field_at
 from farrail.parts.kinds.telescopes import ShortStars
 from farrail.parts.provenance import Origin
@@ -216,6 +217,30 @@ def found_words(found: Found, names: Names) -> str:
     if found.touch_mm > WIDE_TOUCH_MM:
         told += f" ±{found.touch_mm:.1f} mm of it is the eye's: stop down to f/8 or f/11 and look again."
     return told
+
+
+def evidence_words(
+    found: Found, log: Sequence[Observation], states: Mapping[str, KeptState], shelf: Names
+) -> list[str]:
+    """Return the observations a learnt value rests on, one a line, with the spacing where stars were looked at.
+
+    Args:
+        found: the value.
+        log: all observations.
+        states: kept states by id.
+        shelf: parts as they are known now.
+    """
+    lines = []
+    for seen in log:
+        if seen.id not in found.seen:
+            continue
+        state = states[seen.state]
+        at = ""
+        if isinstance(seen, CornerStars):
+            laid = back_focus_of(state.train, {**state.by_id, **shelf}, found.part)
+            at = "" if laid is None else f" at {laid:.2f} mm"
+        lines.append(f"{seen.day}  {state.train.name}: {seen_words(seen, state.by_id)}{at}")
+    return lines
 
 
 # From here on it is worth stopping down before a corner is judged by eye; models.md has about ±2 mm at f/8.

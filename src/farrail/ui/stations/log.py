@@ -190,7 +190,7 @@ class LogStation(Station):
         main = f"{told} {whose}." if count else f"Nothing {whose} is written down like this."
         sides = [self._sides[seen.id][1] for seen in self._shown if seen.id in self._sides]
         differ = sum(side is not None and side.agreement is Agreement.DIFFERS for side in sides)
-        detail = f"{differ} differ from what was predicted." if differ else (
+        detail = f"{differ} {'differs' if differ == 1 else 'differ'} from what was predicted." if differ else (
             "None differs from what was predicted." if count else f"The log holds {every} in all."
         )  # fmt: skip
         self._headline.say(main, detail)

@@ -16,11 +16,20 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Quantity
 from farrail.parts.registry import Part
-from farrail.text.log import consequence_words, ladder_words, next_words, part_name, refused_words, value_name
+from farrail.text.log import (
+    consequence_words,
+    evidence_words,
+    ladder_words,
+    next_words,
+    part_name,
+    refused_words,
+    value_name,
+)
 from farrail.text.values import headed, minus
 from farrail.train.train import Train
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.ui.session import Session
+from farrail.ui.widgets.interval_bar import IntervalBar
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import RowKey, TermKey
@@ -41,9 +50,11 @@ class LearntPage(QWidget):
         self.table = Ledger(
             "log_learnt", "What the log teaches",
             (Column("", False, 30), Column("Value"), Column("now", True, 76), Column("learnt", True, 62),
-             Column("between, 95 %", True, 112)),
+             Column("between, 95 %", True, 112, 0)),
         )  # fmt: skip
         self.table.row_activated.connect(lambda key, _: self.toggle(key))
+        self.table.row_picked.connect(lambda _: self._show_bar())
+        self._bar = IntervalBar("log_interval")
         self._text = Label()
         self._text.setObjectName("log_taught")
         self._text.setWordWrap(True)
@@ -71,6 +82,7 @@ class LearntPage(QWidget):
         box.setContentsMargins(0, 6, 0, 0)
         box.setSpacing(8)
         box.addWidget(self.table)
+        box.addWidget(self._bar)
         box.addLayout(buttons)
         box.addWidget(scroll, 1)
 
@@ -107,6 +119,7 @@ class LearntPage(QWidget):
         workbook = self._session.workbook
         self.table.set_rows([self._row(one, workbook) for one in self._found])
         self._fit()
+        self._show_bar()
         picked = self.picked
         self.take.setEnabled(bool(picked))
         self._leave.setEnabled(bool(self._found))
@@ -115,7 +128,9 @@ class LearntPage(QWidget):
         if picked:
             after = TakeOver(picked).apply(workbook)
             changed = consequences(workbook.trains, workbook.by_id, after.by_id)
-        self._text.setText(_told(changed, self._refused, self._ladders, self._next, workbook, bool(picked)))
+        self._text.setText(
+            _told(self._found, changed, self._refused, self._ladders, self._next, workbook, bool(picked))
+        )
 
     def _fit(self) -> None:
         """Make the table as high as its rows, up to half the page; what follows stands right under it."""
@@ -129,9 +144,20 @@ class LearntPage(QWidget):
         super().resizeEvent(event)
         self._fit()
 
+    def _show_bar(self) -> None:
+        """Show the value picked, or the first, as a bar."""
+        key = self.table.current_key()
+        wanted = key.term if isinstance(key, TermKey) else ""
+        one = next((found for found in self._found if found.key == wanted), self._found[0] if self._found else None)
+        self._bar.setVisible(one is not None)
+        if one is not None:
+            now = _now(self._session.workbook.by_id.get(one.part), one)
+            before = None if now is None else now.value
+            self._bar.show_value((one.low, one.value, one.high), before, _digits(one))
+
     def _row(self, one: Found, workbook: Workbook) -> Row:
         part = workbook.by_id.get(one.part)
-        digits = 3 if one.unit in ("", "×") else 2
+        digits = _digits(one)
         now = _now(part, one)
         name = f"{part_name(one.part, workbook.by_id)}: {value_name(part, one.path, one.focal_mm)}"
         count = len(one.seen)
@@ -161,6 +187,10 @@ class LearntPage(QWidget):
             self._session.message.emit("Taken over as measured; the observations stay linked to the values.", False)
 
 
+def _digits(one: Found) -> int:
+    return 3 if one.unit in ("", "×") else 2
+
+
 def _now(part: Part | None, one: Found) -> Quantity | None:
     """Return what is known of a value now."""
     if part is None:
@@ -172,14 +202,17 @@ def _now(part: Part | None, one: Found) -> Quantity | None:
 
 
 def _told(
-    changed: tuple[Consequence, ...], refused: tuple[Refused, ...], ladders: list[Ladder], best: tuple[NextBest, ...],
-    workbook: Workbook, picked: bool,
+    found: tuple[Found, ...], changed: tuple[Consequence, ...], refused: tuple[Refused, ...], ladders: list[Ladder],
+    best: tuple[NextBest, ...], workbook: Workbook, picked: bool,
 ) -> str:  # fmt: skip
     shelf = workbook.by_id
     groups: list[tuple[str, list[str]]] = []
     if picked:
         none = ["No train is judged otherwise."]
         groups.append(("Judged otherwise once it is taken over", [consequence_words(one) for one in changed] or none))
+    for one in found:
+        name = f"{part_name(one.part, shelf)}: {value_name(shelf.get(one.part), one.path, one.focal_mm)}"
+        groups.append((f"Why. {name}", evidence_words(one, workbook.log, workbook.states_by_id, shelf)))
     if ladders:
         groups.append(("The next spacing to try", [ladder_words(one, shelf) for one in ladders]))
     if best:
