@@ -16,10 +16,13 @@ from typing import Any
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import FarRailError
+from farrail.logbook.learning.learn import learn
+from farrail.logbook.learning.model import Evidence
+from farrail.logbook.registry import OBSERVATIONS
 from farrail.parts.fields import fields_of
 from farrail.parts.provenance import Origin, Reading
 from farrail.train.train import GuidePort, Side, Sky, Target
-from farrail.workbook.edits import building, figures, front, laying, shelf, trains
+from farrail.workbook.edits import building, figures, front, laying, learnt, log, shelf, states, trains
 from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit, History
 from farrail.workbook.reading import from_text, to_text
@@ -37,7 +40,11 @@ ANSWERS = ("36x24", "one inch", "432 f/6", "17-35", "55 and 55.25", "M42x0.75 in
            "shelf:skua-apsc", "shelf:no-such-part", "44 mm SLR bayonet", "17: 27, 35: 30")  # fmt: skip
 NAMES = ("", "x", "R&D <b>", "é‮\n", "n" * 300, " spaced ", "Ring")
 # Not drawn: what a planner or a search makes is a whole row; its parts are drawn one by one here.
-LEFT_OUT = ("LayPlan", "LayTogether", "LayCloseUp", "ImportParts")
+LEFT_OUT = ("LayPlan", "LayTogether", "LayCloseUp", "ImportParts", "ImportObservations")
+
+
+SEEN = tuple(seen.id for seen in demo_workbook().log)
+KEPT = tuple(state.id for state in demo_workbook().states)
 
 
 def edits_of(*modules: ModuleType) -> list[Any]:
@@ -70,6 +77,15 @@ def drawn(kind: Any, book: Workbook, dice: random.Random) -> Edit:
         route = dice.choice(tuple(Route))
         question = dice.choice(QUESTIONS[route])
         made.update(route=route, question=question.key, text=dice.choice((*TYPED, *ANSWERS, *question.choices)))
+    if kind.__name__ in ("WriteDown", "ChangeObservation"):
+        seen = dice.choice(tuple(OBSERVATIONS.values()))
+        names = dice.sample(tuple(seen.model_fields), k=min(4, len(seen.model_fields)))
+        made["values"] = {name: dice.choice((*NUMBERS, *NAMES, None, True, "round", part.id)) for name in names}
+        if kind.__name__ == "WriteDown":
+            made["kind"] = seen
+    if kind.__name__ == "TakeOver":
+        evidence = Evidence(book.log, book.states_by_id, book.by_id)
+        made["found"] = learn(evidence, dice.choice(book.trains))[0] if book.trains else ()
     if kind.__name__ == "LayStack":
         made["front_stack"] = dice.choice(book.trains).front_stack if book.trains else ()
     if kind.__name__ == "AddTrain":
@@ -96,6 +112,11 @@ def _argument(name: str, annotation: str, dice: random.Random, part: str, train:
         "day": lambda: dice.choice(("2026-11-27", "yesterday", "", "9999-99-99", None)),
         "origin": lambda: dice.choice(tuple(Origin)),
         "route": lambda: None,
+        "observation": lambda: dice.choice((*SEEN, "nothing")),
+        "state": lambda: dice.choice((*KEPT, "nothing")),
+        "kind": lambda: None,
+        "values": dict,
+        "found": tuple,
         "question": lambda: "",
         "text": lambda: "",
         "name": lambda: dice.choice(NAMES),
@@ -117,7 +138,7 @@ def _argument(name: str, annotation: str, dice: random.Random, part: str, train:
 def attack(times: int, seed: int) -> dict[str, Any]:
     """Make so many random edits; returns the counts and what was wrong."""
     dice, history = random.Random(seed), History(demo_workbook(), limit=times + 1)
-    kinds = edits_of(front, laying, shelf, trains, figures, building, answer)
+    kinds = edits_of(front, laying, shelf, trains, figures, building, answer, log, states, learnt)
     first, made, refused, wrong = to_text(history.present), 0, 0, []
     slowest = 0.0
     for number in range(times):

@@ -21,6 +21,7 @@ from farrail.logbook.kinds.lengths import PathLength, Weighed
 from farrail.logbook.kinds.stars import CornerStars, FocusReached, InfinityMark, StarShape
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Taken
+from farrail.logbook.learning.spacing_stars import works_as_it_lies
 from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Agreement
 from farrail.logbook.registry import OBSERVATIONS
@@ -29,7 +30,15 @@ from farrail.parts.kinds.telescopes import ShortStars
 from farrail.parts.provenance import Origin, Reading, unknown
 from farrail.parts.shelved import Status
 from farrail.readouts.read import read
-from farrail.text.log import consequence_words, difference_words, found_words, next_words, refused_words, seen_words
+from farrail.text.log import (
+    consequence_words,
+    difference_words,
+    found_words,
+    next_words,
+    refused_words,
+    seen_words,
+    works_words,
+)
 from farrail.train.train import Side
 from farrail.workbook.edits.laying import FlipPart, SetInBeam
 from farrail.workbook.edits.learnt import TakeBack, TakeOver, resting_on
@@ -476,3 +485,17 @@ def test_stars_of_a_known_rule() -> None:
     assert side is not None
     assert side.predicted == "radial"
     assert side.agreement is Agreement.DIFFERS
+
+
+def test_if_it_works_leave_it() -> None:
+    """The Witch Broom's stars were round; its error is 0.02 mm of ±0.5: 0.48 to spare. Moved, nothing is said."""
+    works = works_as_it_lies(evidence(BOOK), BOOK.train("witch-broom"))
+    assert works is not None
+    assert works.day == "2026-10-03"
+    assert works.spare_mm == pytest.approx(0.5 - 0.018565401)
+    assert "leave it" in works_words(works)
+    moved = FlipPart("witch-broom", 2, Side.REAR).apply(BOOK)
+    assert works_as_it_lies(evidence(moved), moved.train("witch-broom")) is None
+    assert works_as_it_lies(evidence(BOOK), BOOK.train("lantern-wheel")) is None
+    later = WriteDown(CornerStars, "witch-broom", DAY, {"shape": StarShape.RADIAL}).apply(BOOK)
+    assert works_as_it_lies(evidence(later), later.train("witch-broom")) is None

@@ -10,13 +10,21 @@ from farrail.exchange.csv_log import log_to_csv, read_log_csv
 from farrail.logbook.beside import compared_then
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
-from farrail.logbook.learning.spacing_stars import back_focus_of, ladder_of
+from farrail.logbook.learning.spacing_stars import back_focus_of, ladder_of, works_as_it_lies
 from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Compared, Observation
 from farrail.logbook.side_by_side import LEAST, MOST, Column, SideBySide
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.text.compare import ability_words, cell_words, line_label, wish_words
-from farrail.text.log import difference_words, found_words, ladder_words, next_words, refused_words, seen_words
+from farrail.text.log import (
+    difference_words,
+    found_words,
+    ladder_words,
+    next_words,
+    refused_words,
+    seen_words,
+    works_words,
+)
 from farrail.workbook.edits.log import ImportObservations
 from farrail.workbook.store import read_file, read_text, write_file
 from farrail.workbook.workbook import Workbook
@@ -105,6 +113,9 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
         return FINE
     if not (found or refused or ladders or best):
         print("Nothing to learn yet: write down what you see with this train.")
+    works = works_as_it_lies(evidence, one)
+    if works is not None:
+        print(works_words(works))
     for told in found:
         print(found_words(told, shelf))
     for untold in refused:

@@ -12,7 +12,7 @@ from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.kinds.near import CountedFrom, FieldWidth, WorkingDistance
 from farrail.logbook.kinds.stars import CornerStars, FocusReached, InfinityMark, StarShape
 from farrail.logbook.learning.model import Found, Learnt, Refused, Settles, Taken, Why
-from farrail.logbook.learning.spacing_stars import Ladder, back_focus_of
+from farrail.logbook.learning.spacing_stars import Ladder, Works, back_focus_of
 from farrail.logbook.next_best import NextBest
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation
 from farrail.logbook.registry import OBSERVATIONS
@@ -27,6 +27,7 @@ from farrail.text.values import Values, decimal, headed, minus, signed
 from farrail.text.verdicts import headline
 
 Names = Mapping[PartId, Part]
+States = Mapping[PartId, KeptState]
 
 WORDS: dict[str, str] = {
     "round": "round", "radial": "drawn out from the middle", "tangential": "drawn out around the middle",
@@ -308,6 +309,12 @@ FIGURE_WORDS = {
     "front.corner_loss_stops": "whether the front stack shows",
     "front.first_clean_mm": "from which focal length on the front stack stays clear",
 }
+
+
+def works_words(works: Works) -> str:
+    """Return that a train is best left as it lies."""
+    spare = "" if works.spare_mm is None else f" {works.spare_mm:.2f} mm are to spare on either side at the least."
+    return f"Corner stars were round as it lies ({works.day}): if it works, leave it.{spare}"
 
 
 def next_words(best: NextBest, names: Names) -> str:

@@ -13,6 +13,7 @@ import numpy as np
 
 from farrail.logbook.kinds.stars import CornerStars, StarShape, shape_of
 from farrail.logbook.learning.model import Evidence, Found, Learnt, Refused, Settles, Why
+from farrail.logbook.state import alike, as_laid
 from farrail.optics.clipping import Array
 from farrail.parts.kinds.telescopes import Corrector, ShortStars
 from farrail.parts.kinds.tubes import Shim, Spacer
@@ -161,6 +162,36 @@ def back_focus_of(train: Train, shelf: Shelf, corrector: PartId) -> float | None
     spacing = read(train, shelf).spacing
     need, error = spacing.requirement, spacing.error_mm
     return None if need is None or error is None or need.part != corrector else error + need.distance.value
+
+
+@dataclass(frozen=True)
+class Works:
+    """A train whose stars were round as it lies.
+
+    Attributes:
+        day: when they were last looked at.
+        spare_mm: how far the spacing may still move either way; None where no tolerance is known.
+    """
+
+    day: str
+    spare_mm: float | None
+
+
+def works_as_it_lies(evidence: Evidence, train: Train) -> Works | None:
+    """Return that a train is best left as it lies: its stars were round so, and none has been seen otherwise since."""
+    laid = as_laid(train)
+    mine = [
+        seen for seen in evidence.log
+        if isinstance(seen, CornerStars) and seen.state in evidence.states
+        and evidence.states[seen.state].train.id == train.id and alike(evidence.states[seen.state].train, laid)
+    ]  # fmt: skip
+    last = max(mine, key=lambda seen: (seen.day, seen.time), default=None)
+    if last is None or last.shape is not StarShape.ROUND:
+        return None
+    spacing = read(train, evidence.shelf).spacing
+    error, tolerance = spacing.error_mm, spacing.tolerance_mm
+    spare = None if error is None or tolerance is None else tolerance - abs(error)
+    return Works(last.day, spare if spare is not None and spare > 0.0 else None)
 
 
 def ladder_of(evidence: Evidence, corrector: Corrector, here_mm: float | None = None) -> Ladder | None:

@@ -28,7 +28,7 @@ class Case(PartBase):
     """A pouch, wallet or case. It lies on no rail: the pack list puts what a train needs into it."""
 
     kind_name = "pouch or case"
-    rank = 400
+    rank = 168
 
     kind: Literal["case"] = "case"
     outer_diameter_mm: Annotated[DrawnSize, Told("Outside, wide", "As it lies in the bag", group=Group.BODY)] = 200.0

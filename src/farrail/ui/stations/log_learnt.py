@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout
 from farrail.logbook.consequences import Consequence, consequences
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
-from farrail.logbook.learning.spacing_stars import Ladder, back_focus_of, ladder_of
+from farrail.logbook.learning.spacing_stars import Ladder, back_focus_of, ladder_of, works_as_it_lies
 from farrail.logbook.next_best import NextBest, next_best
 from farrail.parts.fields import value_at
 from farrail.parts.kinds.lenses import CameraLens
@@ -113,6 +113,7 @@ class LearntPage(QWidget):
             and (ladder := ladder_of(evidence, part, back_focus_of(train, workbook.by_id, part.id))) is not None
         ]  # fmt: skip
         self._next = next_best(train, workbook.by_id)
+        self._works = works_as_it_lies(evidence, train)
         self._show()
 
     def _show(self) -> None:

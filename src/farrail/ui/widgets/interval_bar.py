@@ -51,7 +51,7 @@ class IntervalBar(QWidget):
         wide = self.width() - 2.0 * SIDE_PX
 
         def x(number: float) -> float:
-            return SIDE_PX + (number - left) / (right - left) * wide
+            return float(SIDE_PX + (number - left) / (right - left) * wide)
 
         p.setPen(QPen(QColor(theme.steel), 1.0))
         p.drawLine(QPointF(SIDE_PX, LINE_PX), QPointF(self.width() - SIDE_PX, LINE_PX))
