@@ -101,7 +101,7 @@ def test_ready_made_sizes_come_on_to_the_shelf_with_their_source(station: PartsS
     groups = [row.key.group for row in table.ledger.rows if isinstance(row.key, Heading)]
     assert groups[:5] == ["telescopes", "camera lenses", "correctors", "thread adapters", "step rings"]
     assert groups[-2:] == ["sensor formats", "registers"]
-    assert len(groups) == len(set(groups)) == 27
+    assert len(groups) == len(set(groups)) == 28
     assert all(r[1] for r, row in zip(rows(table), table.ledger.rows, strict=True) if isinstance(row.key, Nth))
     qtbot.keyClicks(station.sizes.search, "m48 7.5")
     assert [r[0] for r in rows(table)] == ["Spacers", "Spacer M48×0.75, 7.5 mm"]
