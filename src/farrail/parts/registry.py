@@ -3,33 +3,18 @@
 A new kind is one file in `parts/kinds`: a subclass of `PartBase` with a `kind` tag. Nothing else names it.
 """
 
-import pkgutil
 from collections.abc import Callable
 from functools import cache
-from importlib import import_module
 from typing import TYPE_CHECKING, Annotated, Any, TypeAlias, Union
 
 from pydantic import Field
 
 import farrail.parts.kinds
 from farrail.parts.base import PartBase
+from farrail.parts.registered import kinds_in
 from farrail.parts.usual import Usual
 
-
-def _found() -> dict[str, type[PartBase]]:
-    """Return every kind by its tag, in the order lists show them."""
-    kinds: dict[str, type[PartBase]] = {}
-    package = farrail.parts.kinds
-    for module in pkgutil.iter_modules(package.__path__):
-        for member in vars(import_module(f"{package.__name__}.{module.name}")).values():
-            if isinstance(member, type) and issubclass(member, PartBase):
-                tag = member.model_fields["kind"].default
-                if isinstance(tag, str):
-                    kinds[tag] = member
-    return dict(sorted(kinds.items(), key=lambda item: (item[1].rank, item[0])))
-
-
-KINDS = _found()
+KINDS = kinds_in(farrail.parts.kinds, PartBase)
 KIND_NAMES = {tag: kind.kind_name for tag, kind in KINDS.items()}
 TEMPLATES: dict[str, Callable[[], PartBase]] = {tag: kind.template for tag, kind in KINDS.items()}
 
