@@ -16,6 +16,8 @@ COMMANDS = (
     "log",
     "calibrate",
     "compare",
+    "frame",
+    "bench",
     "schema",
     "pages",
     "demo",

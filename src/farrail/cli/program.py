@@ -16,6 +16,7 @@ from farrail.cli import (
     calc_close_up_commands,
     calc_field_commands,
     edit,
+    frame,
     log,
     order,
     plan,
@@ -142,6 +143,37 @@ def compare_command(
 ) -> NoReturn:
     """Print two to four trains side by side, the better figure marked."""
     raise SystemExit(log.compare(file, trains.split(","), as_json=as_json))
+
+
+@app.command("frame")
+def frame_command(
+    kind: Annotated[frame.FrameKind, typer.Argument(help="What it shows: flat, stars, dust or ruler.")],
+    file: Annotated[Path, typer.Argument(help="The frame: FITS, TIFF, PNG, JPEG or raw.")],
+    workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of the train that took it.")],
+    more: Annotated[
+        list[Path] | None, typer.Option("--more", help="Of stars: further frames through focus, once for each.")
+    ] = None,
+    flange: Annotated[float, typer.Option("--flange", help="How far apart the flange's screws stand, mm.")] = 60.0,
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Print what a frame says of the train that took it; exit code 1 where it says nothing."""
+    raise SystemExit(frame.run(kind, file, workbook, train, more=more or [], flange_mm=flange, as_json=as_json))
+
+
+@app.command("bench")
+def bench_command(
+    kind: Annotated[frame.FrameKind, typer.Argument(help="What to take: flat, stars, dust or ruler.")],
+    out: Annotated[Path, typer.Argument(help="The FITS file to write.")],
+    workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    seed: Annotated[int, typer.Option("--seed", help="What is wrong: the same number hides the same.")] = 1,
+    focus: Annotated[float, typer.Option("--focus", help="Of stars: where the focuser stands, µm.")] = 0.0,
+    columns: Annotated[int, typer.Option("--columns", help="How many pixels wide.", min=64, max=9000)] = 1200,
+    tell: Annotated[bool, typer.Option("--tell", help="Tell what was hidden.")] = False,
+) -> NoReturn:
+    """Take a simulated frame with something wrong with the train, to guess what (a stand-in, no camera)."""
+    raise SystemExit(frame.bench(kind, out, workbook, train, seed=seed, focus_um=focus, tell=tell, columns=columns))
 
 
 @app.command("ask")

@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from farrail.errors import FarRailError
 from farrail.logbook.learning.model import Evidence
 from farrail.logbook.observation import Compared, Observation
-from farrail.logbook.state import State, with_conditions
+from farrail.logbook.state import State
 from farrail.readouts.read import read
+from farrail.train.train import with_conditions
 
 
 @dataclass(frozen=True)

@@ -60,16 +60,6 @@ def alike(one: Train, other: Train) -> bool:
     return one.model_copy(update=told) == other.model_copy(update=told)
 
 
-def with_conditions(train: Train, focal_mm: float | None, f_number: float | None) -> Train:
-    """Return a train set to a focal length and an aperture, where they are given."""
-    given = {"focal_mm": focal_mm, "f_number": f_number}
-    changed = {name: value for name, value in given.items() if value is not None}
-    if not changed:
-        return train
-    conditions: Conditions = train.conditions.model_copy(update=changed)
-    return train.model_copy(update={"conditions": conditions})
-
-
 def known_now(state: State, shelf: Mapping[PartId, Part]) -> dict[PartId, Part]:
     """Return the parts of a state as they are known now; what has left the shelf since, as it was known then."""
     return {part.id: shelf.get(part.id, part) for part in state.parts}

@@ -198,3 +198,13 @@ class Train(Frozen):
         if self.camera is not None:
             ids.append(self.camera)
         return ids
+
+
+def with_conditions(train: Train, focal_mm: float | None, f_number: float | None) -> Train:
+    """Return a train set to a focal length and an aperture, where they are given."""
+    given = {"focal_mm": focal_mm, "f_number": f_number}
+    changed = {name: value for name, value in given.items() if value is not None}
+    if not changed:
+        return train
+    conditions: Conditions = train.conditions.model_copy(update=changed)
+    return train.model_copy(update={"conditions": conditions})

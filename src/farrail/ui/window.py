@@ -28,8 +28,9 @@ from farrail.ui.stations.close_up import ASK, CloseUpStation
 from farrail.ui.stations.exposure import ExposureStation
 from farrail.ui.stations.front import REMEDIES, FrontStation
 from farrail.ui.stations.light import LightStation
-from farrail.ui.stations.log import LogStation
+from farrail.ui.stations.log import FRAMES, LogStation
 from farrail.ui.stations.log_entry import suits_front
+from farrail.ui.stations.log_frames import frames_of
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.registry import FIRST, STATIONS
 from farrail.ui.stations.spacing import SpacingStation
@@ -324,6 +325,14 @@ class MainWindow(QMainWindow):
         self.close_up.show_table(ASK)
         self.close_up.ask.width_.setFocus()
 
+    def _show_frames(self, frames: list[Path]) -> None:
+        """Have frames looked at beside the train in view."""
+        self.show_stations()
+        self.stations.show_station(LogStation.key)
+        station = self.stations.of(LogStation)
+        station.show_page(FRAMES)
+        station.frames.show_files(frames)
+
     def _saw(self) -> None:
         """Begin an entry of the log that fits the station in front."""
         kind = suits_front(self.stations.current.key)
@@ -371,12 +380,17 @@ class MainWindow(QMainWindow):
     # Files dropped on the window, state, leaving
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        """Take one workbook file."""
-        if _dropped_file(event) is not None:
+        """Take one workbook file, or frames."""
+        if frames_of(event) or _dropped_file(event) is not None:
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
-        """Open the dropped file."""
+        """Open the dropped file; frames are looked at in the Log."""
+        frames = frames_of(event)
+        if frames:
+            event.acceptProposedAction()
+            QTimer.singleShot(0, lambda: self._show_frames(frames))
+            return
         path = _dropped_file(event)
         if path is not None:
             event.acceptProposedAction()

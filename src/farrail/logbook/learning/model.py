@@ -9,12 +9,13 @@ from typing import Any
 import numpy as np
 
 from farrail.logbook.observation import Observation
-from farrail.logbook.state import State, known_now, with_conditions
+from farrail.logbook.state import State, known_now
 from farrail.optics.clipping import Array
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
 from farrail.readouts.read import Readout, read
 from farrail.train.rows import Shelf
+from farrail.train.train import with_conditions
 
 # Half the width that holds 95 % of a normal distribution, in standard deviations.
 TWO_SIDED_95 = 1.959964

@@ -1,6 +1,8 @@
 """The Log station: evenings as a timeline, the entry in hand, what they teach, and states of the train."""
 
+from datetime import date
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
@@ -23,16 +25,17 @@ from farrail.text.log import difference_words, kind_words, number_words, seen_wo
 from farrail.text.values import headed
 from farrail.ui.session import Session
 from farrail.ui.stations.log_entry import EntryPage
+from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.stations.log_learnt import LearntPage
 from farrail.ui.stations.log_states import StatesPage
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.row_keys import RowKey, TermKey
-from farrail.workbook.edits.log import ImportObservations
+from farrail.workbook.edits.log import ImportObservations, WriteDown
 from farrail.workbook.store import read_text, write_text
 
-ENTRY, LEARNT, STATES = range(3)
+ENTRY, LEARNT, STATES, FRAMES = range(4)
 TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
 # So many rows are compared at once; the rest as they come into view.
 AT_ONCE, BREATH_MS = 12, 15
@@ -57,6 +60,8 @@ class LogStation(Station):
         self._later.timeout.connect(self._compare_some)
         self.entry, self.learnt, self.states = EntryPage(session), LearntPage(session), StatesPage(session)
         self.entry.written.connect(self._written)
+        self.frames = FramesPage(session)
+        self.frames.wanted.connect(self._write_frame)
         self._headline = Headline("log")
         self.search = QLineEdit()
         self.search.setObjectName("log_search")
@@ -83,10 +88,17 @@ class LogStation(Station):
         self.table.row_picked.connect(self._pick)
         self.table.row_activated.connect(lambda *_: self.entry.focus_first())
         self.table.verticalScrollBar().valueChanged.connect(lambda _: self._later.start())
-        self.pages = PageTabs((("Entry", "log_entry"), ("What it teaches", "log_teaches"), ("States", "log_history")))
+        self.pages = PageTabs(
+            (
+                ("Entry", "log_entry"),
+                ("What it teaches", "log_teaches"),
+                ("States", "log_history"),
+                ("Frames", "log_frames"),
+            )
+        )
         self.pages.chosen.connect(self.show_page)
         self._stack = QStackedWidget()
-        for page in (self.entry, self.learnt, self.states):
+        for page in (self.entry, self.learnt, self.states, self.frames):
             self._stack.addWidget(page)
         left = QVBoxLayout()
         left.setSpacing(6)
@@ -144,6 +156,8 @@ class LogStation(Station):
             self.learnt.refresh()
         elif page == STATES:
             self.states.refresh()
+        elif page == FRAMES:
+            self.frames.refresh()
         elif self.entry.kind.count() == 0:
             self.entry.begin(None)
 
@@ -247,6 +261,26 @@ class LogStation(Station):
         self.entry.begin(kind)
         self.show_page(ENTRY)
         self.entry.focus_first()
+
+    def _write_frame(self, kind: type[Observation], each: list[dict[str, Any]]) -> None:
+        """Write down what frames say, with the train in view, in one step."""
+        train = self.session.train
+        if train is None:
+            return
+        count, day = len(self.session.workbook.log), date.today().isoformat()
+        label = f"Write down from a frame: {kind.kind_name}"
+        edits = tuple(WriteDown(kind, train.id, day, values, label=label) for values in each)
+        if self.session.do(edits[0] if len(edits) == 1 else ImportObservations(edits)):
+            self.show_page(FRAMES)
+            side = self._sides.get(self.session.workbook.log[count].id) if len(edits) == 1 else None
+            told = "" if side is None else difference_words(side[1])
+            many = "" if len(edits) == 1 else f"{len(edits)} of them."
+            self.session.message.emit(f"Written down. {told or many}".strip(), False)
+
+    def end(self) -> None:
+        """Wait for what is under way: the window is closing."""
+        self.frames.work.cancel()
+        self.frames.work.wait()
 
     def _written(self, observation: str) -> None:
         self.table.pick(TermKey(observation))

@@ -1,0 +1,361 @@
+"""A flat frame against the light engine: does the train as it is laid explain it, and what does where it does not.
+
+What may differ is one thing at a time: one opening narrower or off the axis, a guider's cover that reaches in farther,
+or the depth of the entrance pupil behind a front stack. The one that explains the frame best is told, with intervals.
+"""
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+import numpy as np
+
+from farrail.frames.flat_model import Change, Fitted, FlatModel, fit
+from farrail.frames.picture import Cells, Picture, cells_of
+from farrail.optics.clipping import Array
+from farrail.optics.pupils import ApertureImage
+from farrail.parts.kinds.cameras import Camera
+from farrail.readouts.light.aperture_images import ImagedAperture
+from farrail.readouts.read import Readout
+
+# Half the width that holds 95 % of a normal distribution, in standard deviations.
+TWO_SIDED_95 = 1.959964
+# Where nothing darkens by more than this over the frame there is nothing to explain.
+LEAST_LOSS = 0.02
+# What explains the frame better than falloff and lamp alone by less than this share is no explanation.
+WORTH = 0.2
+# Where falloff and lamp leave no more than this of the middle, nothing else is at work.
+LITTLE_LEFT = 0.001
+# What leaves no more than so many times the noise leaves nothing.
+NOISE = 1.3
+# The train as it is laid is taken where nothing changed explains the frame better than by this factor.
+AS_GOOD = 1.25
+# Where more than this share of the middle stays unexplained, and more than so many times the noise, more than one thing
+# acts, and the width is not to be taken.
+MUCH_LEFT, MUCH_NOISE = 0.003, 3.0
+# A centre farther off than this, and surely, is off.
+LEAST_OFF_MM = 0.15
+# Full pixels beyond this share spoil a flat.
+MOST_FULL = 0.02
+MOST_CANDIDATES = 5
+# A cell stands for its middle, and light falls along a curve: a width is off by such a share of itself at least.
+CELL_OFF = 0.0006
+# What changes least first.
+SIMPLER = (Change.NOTHING, Change.DEPTH, Change.REACH, Change.OPENING)
+# More stops than this is dark.
+MOST_STOPS = 10.0
+# Openings nearer to each other than this throw one shadow.
+ONE_PLACE_MM = 1.0
+
+
+class FlatTrouble(StrEnum):
+    """Why a flat says nothing."""
+
+    SATURATED = "saturated"
+    DARK = "dark"
+    EVEN = "even"
+    ONLY_FALLOFF = "only_falloff"
+    NOT_EXPLAINED = "not_explained"
+    NO_APERTURE = "no_aperture"
+
+
+@dataclass(frozen=True)
+class Estimate:
+    """A value with the interval that holds it with 95 %."""
+
+    value: float
+    low: float
+    high: float
+
+    @property
+    def off(self) -> float:
+        """Half its width."""
+        return (self.high - self.low) / 2.0
+
+
+@dataclass(frozen=True)
+class Explained:
+    """What explains a flat.
+
+    Attributes:
+        change: what differs from the train as it is laid.
+        number: which of the light readout's apertures, where it is one; else −1.
+        imaged: it, as the train has it.
+        beside: apertures that throw the same shadow: a filter and its seat.
+        value: of an opening its clear diameter, of a cover its edge from the axis, of the pupil its depth; mm. None
+            where nothing differs.
+        right: of an opening, its centre to the right of the axis, seen from behind the camera, mm.
+        up: likewise up.
+        falloff: exponent of the natural falloff, 4 by the law; None where the frame does not tell it apart.
+        misfit: root mean square of what stays unexplained, as a share of the middle.
+        left: the same against the noise.
+        without: the same with falloff and lamp alone.
+    """
+
+    change: Change
+    number: int
+    imaged: ImagedAperture | None
+    beside: tuple[ImagedAperture, ...]
+    value: Estimate | None
+    right: Estimate | None
+    up: Estimate | None
+    falloff: Estimate | None
+    misfit: float
+    left: float
+    without: float
+
+    @property
+    def off_axis_mm(self) -> float:
+        """How far its centre stands off the axis."""
+        return 0.0 if self.right is None or self.up is None else math.hypot(self.right.value, self.up.value)
+
+    @property
+    def doubtful(self) -> bool:
+        """Whether so much stays unexplained that more than this is at work."""
+        return self.misfit > MUCH_LEFT and self.left > MUCH_NOISE
+
+    @property
+    def surely_off(self) -> bool:
+        """Whether it stands off the axis beyond doubt."""
+        if self.right is None or self.up is None:
+            return False
+        return self.off_axis_mm > max(2.0 * max(self.right.off, self.up.off), LEAST_OFF_MM)
+
+
+@dataclass(frozen=True)
+class FlatReading:
+    """What a flat says.
+
+    Attributes:
+        cells: the frame in cells.
+        places_mm: where they lie on the sensor, (K, 2).
+        share: light of each against the middle, (K,).
+        predicted: the same as the train predicts, (K,).
+        corner_stops: how much darker the darkest corner is than the middle.
+        darkest: the picture's corner that is darkest: right (+1) or left (−1), up (+1) or down (−1).
+        explained: what explains it; None where nothing does.
+        laid_stops: how many stops the darkest corner loses to what is laid, natural falloff and lamp left out.
+        depth: behind a front stack: how deep the entrance pupil lies by this frame, all parts as they are laid.
+        trouble: why nothing explains it; None where something does.
+    """
+
+    cells: Cells
+    places_mm: Array
+    share: Array
+    predicted: Array
+    corner_stops: float
+    darkest: tuple[int, int]
+    explained: Explained | None = None
+    laid_stops: float = 0.0
+    depth: Estimate | None = None
+    trouble: FlatTrouble | None = None
+
+
+def read_flat(picture: Picture, readout: Readout, stopped: Callable[[], bool] = lambda: False) -> FlatReading:
+    """Return what a flat says of the train that took it.
+
+    Args:
+        picture: the flat.
+        readout: the train, set as it was.
+        stopped: asked now and then whether the answer is still wanted.
+    """
+    light, camera = readout.light, readout.layout.camera
+    assert camera is not None
+    cells = cells_of(picture)
+    places = picture.places_mm(cells.columns, cells.rows, camera.sensor_width_mm.value)
+    heights = np.hypot(places[:, 0], places[:, 1])
+    middle = heights < 0.15 * heights.max()
+    top = float(np.nanmedian(cells.light[middle])) if middle.any() else float(np.nanmax(cells.light))
+    share = cells.light / top if top > 0.0 else np.zeros_like(cells.light)
+    predicted = light.light_at(places) if light.corners else np.ones(len(places))
+    stops, darkest = _darkest(share, places, camera)
+    reading = FlatReading(cells, places, share, predicted, stops, darkest)
+    if picture.full_share > MOST_FULL:
+        return replace(reading, trouble=FlatTrouble.SATURATED)
+    told = np.isfinite(share)
+    if top <= 0.0 or told.mean() < 0.5:
+        return replace(reading, trouble=FlatTrouble.DARK)
+    if float(share[told].min()) > 1.0 - LEAST_LOSS:
+        return replace(reading, trouble=FlatTrouble.EVEN)
+    sigma = np.maximum(cells.sigma / top, 3e-4)
+    return _explain(_Frame(readout, places[told], share[told], sigma[told], stopped), reading)
+
+
+def _darkest(share: Array, places: Array, camera: Camera) -> tuple[float, tuple[int, int]]:
+    """Return how many stops the darkest corner loses, and which corner of the picture it is."""
+    half = np.array([camera.sensor_width_mm.value, camera.sensor_height_mm.value]) / 2.0
+    worst, which = 1.0, (1, 1)
+    for right in (1, -1):
+        for up in (1, -1):
+            # The picture is upside down on the sensor.
+            corner = np.array([-right, -up]) * half
+            near = np.argsort(np.hypot(*(places - corner).T))[:4]
+            seen = float(np.median(share[near]))
+            if seen < worst:
+                worst, which = seen, (right, up)
+    return (-math.log2(worst) if worst > 0.0 else math.inf), which
+
+
+@dataclass(frozen=True)
+class _Frame:
+    """A frame's cells with the train that took it."""
+
+    readout: Readout
+    places: Array
+    share: Array
+    sigma: Array
+    stopped: Callable[[], bool]
+
+    def fit(
+        self, change: Change, imaged: ImagedAperture | None, others: tuple[ApertureImage, ...], begin: Fitted | None
+    ) -> Fitted | None:
+        """Fit one change."""
+        model = FlatModel(self.readout.light.pupil, self.places, others, change, imaged)
+        return fit(model, self.share, self.sigma, begin)
+
+    def acting(self, but: ImagedAperture | None = None) -> tuple[ApertureImage, ...]:
+        """Return what takes light as the train is laid, but one place."""
+        return tuple(
+            one.image for one in self.readout.light.imaged
+            if one.acts and one is not but and (but is None or not _one_place(one, but))
+        )  # fmt: skip
+
+
+def _one_place(one: ImagedAperture, other: ImagedAperture) -> bool:
+    near = abs(one.image.distance_mm - other.image.distance_mm) < ONE_PLACE_MM
+    return near and one.image.front == other.image.front
+
+
+def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
+    imaged = frame.readout.light.imaged
+    without = frame.fit(Change.NOTHING, None, (), None)
+    if without is None:
+        return replace(reading, trouble=FlatTrouble.NOT_EXPLAINED)
+    if without.misfit < LITTLE_LEFT or without.left < NOISE:
+        return replace(reading, trouble=FlatTrouble.ONLY_FALLOFF)
+    if not imaged:
+        return replace(reading, trouble=FlatTrouble.NO_APERTURE)
+    acting = frame.acting()
+    found: list[tuple[Change, int, Fitted]] = []
+    as_laid = frame.fit(Change.NOTHING, None, acting, None) if acting else None
+    if as_laid is not None:
+        found.append((Change.NOTHING, -1, as_laid))
+    # What leaves only noise needs no other explanation.
+    enough = as_laid is not None and as_laid.left < NOISE
+    best = None if enough else _best_opening(frame, without)
+    if best is not None:
+        found.append(best)
+    found += [
+        (Change.REACH, n, there) for n, one in enumerate(imaged) if _covers(one) and not enough
+        if not frame.stopped() and (there := frame.fit(Change.REACH, one, frame.acting(one), None)) is not None
+    ]  # fmt: skip
+    depth = None
+    if any(one.front for one in acting):
+        moved = None if frame.stopped() else frame.fit(Change.DEPTH, None, acting, None)
+        if moved is not None:
+            found.append((Change.DEPTH, -1, moved))
+    if not found or frame.stopped():
+        return replace(reading, trouble=FlatTrouble.NOT_EXPLAINED)
+    best_of_all = min((one for _, _, one in found), key=lambda one: one.left)
+    # Of what is as good the one that changes least is told.
+    change, number, here = next(
+        (what, n, one) for what, n, one in sorted(found, key=lambda item: (SIMPLER.index(item[0]), item[2].left))
+        if _as_good(one, best_of_all)
+    )  # fmt: skip
+    if change in (Change.NOTHING, Change.DEPTH):
+        depth = next((_depth(frame, one) for what, _, one in found if what is Change.DEPTH), None)
+    if here.left > (1.0 - WORTH) * without.left:
+        return replace(reading, trouble=FlatTrouble.NOT_EXPLAINED)
+    told = _explained(frame, change, number, here, without)
+    return replace(reading, explained=told, laid_stops=_laid_stops(frame, change, number, here), depth=depth)
+
+
+def _laid_stops(frame: _Frame, change: Change, number: int, here: Fitted) -> float:
+    """Return what the darkest corner loses by the model that explains the frame."""
+    camera = frame.readout.layout.camera
+    assert camera is not None
+    half = np.array([camera.sensor_width_mm.value, camera.sensor_height_mm.value]) / 2.0
+    corners = half * np.array([[1, 1], [1, -1], [-1, 1], [-1, -1], [0, 0]])
+    one = frame.readout.light.imaged[number] if number >= 0 else None
+    values = here.values.copy()
+    values[3] = 0.0
+    lit = FlatModel(frame.readout.light.pupil, corners, here.others, change, one).shape(values)
+    worst = float(lit[:4].min() / lit[4]) if lit[4] > 0.0 else 0.0
+    return -math.log2(worst) if worst > 2.0**-MOST_STOPS else MOST_STOPS
+
+
+def _as_good(one: Fitted, best: Fitted) -> bool:
+    return one.left <= max(AS_GOOD * best.left, NOISE)
+
+
+def _covers(one: ImagedAperture) -> bool:
+    """Whether it is a cover beside the axis: it may reach in farther than the train has it."""
+    return one.image.passes is not None and not one.image.front and math.hypot(*one.image.centre_mm) > 0.0
+
+
+def _best_opening(frame: _Frame, without: Fitted) -> tuple[Change, int, Fitted] | None:
+    """Return the round opening that explains it best, alone or with the others as the train has them."""
+    imaged = frame.readout.light.imaged
+    best: tuple[int, Fitted] | None = None
+    for number, one in _candidates(imaged):
+        if frame.stopped():
+            return None
+        alone = frame.fit(Change.OPENING, one, (), None)
+        if alone is not None and (best is None or alone.left < best[1].left * 0.995):
+            best = number, alone
+    if best is None or best[1].left > without.left:
+        return None
+    number, alone = best
+    others = frame.acting(imaged[number])
+    joint = frame.fit(Change.OPENING, imaged[number], others, alone) if others else None
+    return Change.OPENING, number, joint if joint is not None and joint.left <= alone.left else alone
+
+
+def _candidates(imaged: Sequence[ImagedAperture]) -> list[tuple[int, ImagedAperture]]:
+    """Return round apertures that may clip: those nearest to what the corner needs, of each place one."""
+    round_ones = [
+        (n, one) for n, one in enumerate(imaged)
+        if one.image.half_height_mm is None and one.image.cut is None and abs(one.image.distance_mm) >= ONE_PLACE_MM
+    ]  # fmt: skip
+    found: list[tuple[int, ImagedAperture]] = []
+    for number, one in sorted(round_ones, key=lambda item: item[1].has_mm - item[1].needed_mm):
+        if not any(_one_place(one, other) for _, other in found):
+            found.append((number, one))
+    return found[:MOST_CANDIDATES]
+
+
+def _estimate(value: float, deviation: float, factor: float = 1.0) -> Estimate:
+    ends = (value - TWO_SIDED_95 * deviation) * factor, (value + TWO_SIDED_95 * deviation) * factor
+    return Estimate(float(value * factor), float(min(ends)), float(max(ends)))
+
+
+def _depth(frame: _Frame, here: Fitted) -> Estimate:
+    base = frame.readout.layout.first_order.entrance_pupil.value
+    return _estimate(base + float(here.values[0]), float(here.deviations[0]))
+
+
+def _explained(frame: _Frame, change: Change, number: int, here: Fitted, without: Fitted) -> Explained:
+    values, off = here.values, here.deviations
+    falloff = _estimate(float(values[3]), float(off[3])) if here.falloff_told else None
+    every = frame.readout.light.imaged
+    one = every[number] if number >= 0 else None
+    beside = tuple(other for other in every if one is not None and other is not one and _one_place(other, one))
+    value, right, up = None, None, None
+    if change is Change.DEPTH:
+        value = _depth(frame, here)
+    elif one is not None and change is Change.REACH:
+        # From the axis to the edge that reaches in; a powered part shows it larger or smaller than it is.
+        edge = math.hypot(*one.image.centre_mm) - _half_toward_axis(one)
+        value = _estimate(edge + float(values[0]), float(off[0]), 1.0 / one.scale)
+    elif one is not None:
+        spread = math.hypot(float(off[0]), CELL_OFF * float(values[0]))
+        value = _estimate(float(values[0]), spread, 2.0 / one.scale)
+        right, up = (_estimate(float(values[n]), float(off[n]), 1.0 / one.scale) for n in (1, 2))
+    return Explained(change, number, one, beside, value, right, up, falloff, here.misfit, here.left, without.misfit)
+
+
+def _half_toward_axis(one: ImagedAperture) -> float:
+    """Return half of a cover's extent along the line to the axis; a guider's prism stands square to it."""
+    high = one.image.half_height_mm
+    return one.image.radius_mm if high is None else high

@@ -1,0 +1,86 @@
+"""Something wrong with a train, drawn by dice, for the simulated bench camera: to be found from its frames."""
+
+import numpy as np
+
+from farrail.parts.in_beam import GlassRole
+from farrail.readouts.read import Readout
+from farrail.simulated.bench_camera import HiddenMote, Truth
+
+HOW_OFTEN_A_COVER = 0.25
+
+
+def hidden_truth(readout: Readout, kind: str, seed: int, focus_um: float = 0.0) -> Truth:
+    """Return what a frame of a kind hides; the same seed hides the same.
+
+    Args:
+        readout: the train.
+        kind: flat, dust, stars or ruler.
+        seed: of the dice.
+        focus_um: where the focuser stands.
+    """
+    dice = np.random.default_rng(seed)
+    light = readout.light
+    if kind == "flat":
+        rear = [
+            (number, one) for number, one in enumerate(light.imaged)
+            if not one.image.front and one.image.half_height_mm is None and one.image.distance_mm > 5.0
+        ]  # fmt: skip
+        if not rear:
+            front = any(one.image.front and one.acts for one in light.imaged)
+            return Truth(seed=seed, deeper_mm=float(dice.uniform(-4.0, 4.0)) if front else 0.0)
+        covers = [n for n, one in enumerate(light.imaged) if one.image.passes is not None and not one.image.front]
+        if covers and dice.uniform() < HOW_OFTEN_A_COVER:
+            return Truth(reaches=((covers[0], float(dice.uniform(2.0, 5.0))),), seed=seed)
+        # Of what stands near the corner's bundle one is narrower than it should be, and off the axis.
+        near = sorted(rear, key=lambda item: item[1].has_mm - item[1].needed_mm)[:4]
+        number, one = near[int(dice.integers(len(near)))]
+        wide = min(one.placed.diameter.value, one.needed_mm * float(dice.uniform(0.8, 0.95)))
+        off = dice.uniform(-0.05, 0.05, 2) * wide
+        lamp = dice.uniform(-0.02, 0.02, 2)
+        hidden = ((number, wide, float(off[0]), float(off[1])),)
+        return Truth(apertures=hidden, gradient=(float(lamp[0]), float(lamp[1])), seed=seed)
+    if kind == "dust":
+        motes = []
+        glass = [g for g in readout.layout.trace.glass if g.role in (GlassRole.WINDOW, GlassRole.FILTER)]
+        camera = readout.layout.camera
+        for pane in glass[-2:] if camera is not None else ():
+            assert camera is not None
+            right = float(dice.uniform(-0.35, 0.35)) * camera.sensor_width_mm.value
+            up = float(dice.uniform(-0.3, 0.3)) * camera.sensor_height_mm.value
+            distance, _ = readout.layout.first_order.seen_from_sensor(pane.z_front_mm)
+            if distance > 0.5:
+                motes.append(HiddenMote(float(distance), right, up, float(dice.uniform(0.15, 0.3))))
+        return Truth(motes=tuple(motes), seed=seed, exposed=0.7)
+    if kind == "ruler":
+        return Truth(seed=seed, rule_mm=float(dice.uniform(20.0, 120.0)))
+    tilt, field = dice.uniform(-220.0, 220.0, 2), float(dice.uniform(-60.0, 60.0))
+    return Truth(
+        across_um=float(tilt[0]), upright_um=float(tilt[1]), curvature_um=field, focus_um=focus_um,
+        # The noise is another at each place of the focuser.
+        seed=seed * 1000 + int(focus_um) % 997, seeing_px=2.2,
+    )  # fmt: skip
+
+
+def truth_words(truth: Truth, readout: Readout, kind: str) -> list[str]:
+    """Return what was hidden."""
+    if kind == "flat":
+        named = [one.placed.part.name for one in readout.light.imaged]
+        told = [f"{named[n]} reaches in {reach:.2f} mm farther than the train has it." for n, reach in truth.reaches]
+        if truth.deeper_mm:
+            told.append(f"The entrance pupil lies {truth.deeper_mm:+.2f} mm deeper than the train has it.")
+        told += [
+            f"{named[n]} is {wide:.2f} mm wide, its middle {right:+.2f} mm right and {up:+.2f} mm up of the axis."
+            for n, wide, right, up in truth.apertures
+        ]
+        return told or ["Nothing is hidden: this train has no aperture behind its optic."]
+    if kind == "dust":
+        return [
+            f"A mote {mote.wide_mm:.2f} mm wide lies {mote.distance_mm:.2f} mm before the sensor."
+            for mote in truth.motes
+        ]
+    if kind == "ruler":
+        return [f"{truth.rule_mm:.2f} mm of the rule fill the frame's width."]
+    return [
+        f"Focus lies {truth.across_um:+.0f} µm farther out at the picture's right than at its left, "
+        f"{truth.upright_um:+.0f} µm at its top than at its bottom, {truth.curvature_um:+.0f} µm in the corner."
+    ]

@@ -1,0 +1,44 @@
+"""Flats made ray by ray, without the light engine: random rays through the pupil, counted behind discs."""
+
+import math
+
+import numpy as np
+
+
+def ray_flat(
+    columns: int, rows: int, width_mm: float, *, n: float, pupil_mm: float, obstruction: float,
+    discs: list[tuple[float, float, float, float]], falloff: float, rays: int, noise: float, seed: int,
+) -> np.ndarray:  # fmt: skip
+    """Return a flat, the picture's first row on top.
+
+    Args:
+        columns: pixels across.
+        rows: pixels up.
+        width_mm: how wide the sensor is.
+        n: f-number.
+        pupil_mm: the exit pupil before the sensor.
+        obstruction: of the pupil, as a share of its diameter.
+        discs: reduced distance, radius, centre right and up of each opening, seen from behind the camera.
+        falloff: exponent of the natural falloff.
+        rays: how many a pixel sends.
+        noise: deviation of each pixel, as a share.
+        seed: of the dice.
+    """
+    dice = np.random.default_rng(seed)
+    step = width_mm / columns
+    # Upside down on the sensor.
+    right = -((np.arange(columns) + 0.5) * step - width_mm / 2.0)
+    up = -(rows * step / 2.0 - (np.arange(rows) + 0.5) * step)
+    x, y = np.meshgrid(right, up)
+    x, y = x.ravel()[:, None], y.ravel()[:, None]
+    radius = pupil_mm / (2.0 * n) * np.sqrt(dice.uniform(obstruction**2, 1.0, (x.size, rays)))
+    angle = dice.uniform(0.0, 2.0 * math.pi, (x.size, rays))
+    px, py = radius * np.cos(angle), radius * np.sin(angle)
+    passes = np.ones((x.size, rays), dtype=bool)
+    for distance, wide, cx, cy in discs:
+        share = distance / pupil_mm
+        passes &= np.hypot(x + (px - x) * share - cx, y + (py - y) * share - cy) <= wide
+    light = passes.mean(axis=1).reshape(rows, columns)
+    heights = np.hypot(x, y).reshape(rows, columns)
+    light = light * (1.0 + (heights / pupil_mm) ** 2) ** (-falloff / 2.0)
+    return np.asarray(20_000.0 * light * dice.normal(1.0, noise, light.shape), dtype=np.float32)
