@@ -6,7 +6,6 @@ from functools import cache
 
 import numpy as np
 import pytest
-from tests.frames.rays import ray_flat
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
@@ -19,6 +18,7 @@ from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import DARK_E, FULL_E, Truth, bench_flat
 from farrail.text.frames import flat_words
 from farrail.train.train import with_conditions
+from tests.frames.rays import ray_flat
 
 COUNT, WANTED = 200, 0.93
 # Where the tested opening stands: the guider's rear and the wheel's front, reduced (by hand: 55 less what is behind).
@@ -52,8 +52,12 @@ def test_widths_and_places_lie_within_their_intervals() -> None:
     for seed in range(COUNT):
         wide, (x, y) = float(dice.uniform(26.0, 30.0)), dice.uniform(-1.5, 1.5, 2)
         found = read_flat(by_rays(wide, x, y, seed), train("lantern-apsc")).explained
-        assert found is not None and found.change is Change.OPENING, seed
-        assert found.imaged is not None and found.value and found.right and found.up
+        assert found is not None, seed
+        assert found.change is Change.OPENING, seed
+        assert found.imaged is not None
+        assert found.value
+        assert found.right
+        assert found.up
         right_one += abs(found.imaged.image.distance_mm - WHEEL_FRONT_MM) < 0.1
         for n, (estimate, truth) in enumerate(((found.value, wide), (found.right, x), (found.up, y))):
             inside[n] += estimate.low <= truth <= estimate.high
@@ -65,7 +69,8 @@ def test_a_flat_of_the_train_as_it_is_laid_agrees() -> None:
     for name in ("lantern-apsc", "witch-broom", "lantern-reversed"):
         reading = taken(train(name), Truth())
         if reading.trouble is None:
-            assert reading.explained is not None and reading.explained.change is Change.NOTHING, name
+            assert reading.explained is not None, name
+            assert reading.explained.change is Change.NOTHING, name
             assert flat_words(reading)[0] == "The train as it is laid explains it."
         else:
             assert reading.trouble in (FlatTrouble.ONLY_FALLOFF, FlatTrouble.EVEN), name
@@ -76,7 +81,9 @@ def test_a_drawer_off_the_axis_is_named_with_what_holds_it() -> None:
     readout = train("witch-broom")
     number = next(n for n, one in enumerate(readout.light.imaged) if one.placed.part.name == "Dual band 36")
     reading = taken(readout, Truth(apertures=((number, 29.0, 1.5, -0.8),)))
-    assert reading.explained is not None and reading.explained.right and reading.explained.up
+    assert reading.explained is not None
+    assert reading.explained.right
+    assert reading.explained.up
     assert reading.explained.surely_off
     assert reading.explained.right.value == pytest.approx(1.5, abs=0.15)
     assert reading.explained.up.value == pytest.approx(-0.8, abs=0.15)
@@ -102,7 +109,9 @@ def test_a_prism_that_reaches_in(farther: float) -> None:
         if isinstance(one.placed.part, OffAxisGuider) and one.image.passes is not None
     )  # fmt: skip
     found = taken(readout, Truth(reaches=((number, farther),))).explained
-    assert found is not None and found.change is Change.REACH and found.value is not None
+    assert found is not None
+    assert found.change is Change.REACH
+    assert found.value is not None
     # Its edge stands 12 mm off the axis on the shelf.
     assert found.value.value == pytest.approx(12.0 - farther, abs=0.1)
     assert found.value.off < 0.2
@@ -129,12 +138,14 @@ def test_what_the_corner_loses_to_the_stack_leaves_falloff_out() -> None:
 def test_falloff_alone_names_no_part() -> None:
     reading = taken(train("sea-stacks-slim", 31.0, 11.0), Truth())
     assert reading.trouble is FlatTrouble.ONLY_FALLOFF
-    assert reading.explained is None and reading.laid_stops == 0.0
+    assert reading.explained is None
+    assert reading.laid_stops == 0.0
 
 
 def test_the_exponent_of_the_falloff_is_told_apart() -> None:
     found = taken(train("sea-stacks", 24.0, 11.0), Truth(falloff=3.2)).explained
-    assert found is not None and found.falloff is not None
+    assert found is not None
+    assert found.falloff is not None
     assert found.falloff.value == pytest.approx(3.2, abs=0.1)
 
 
@@ -158,13 +169,14 @@ def test_a_frame_that_is_not_of_this_sensor_or_lens_is_refused() -> None:
     workbook, readout = demo_workbook(), train("sea-stacks", 24.0)
     light = bench_flat(readout, Truth(), 300)
     turned = Picture(np.ascontiguousarray(light.T), math.inf, name="upright.tif")
-    with pytest.raises(BadInput, match="upright.tif is .* turned by a quarter"):
+    with pytest.raises(BadInput, match=r"upright\.tif is .* turned by a quarter"):
         as_taken(turned, readout, workbook.by_id)
     cropped = Picture(np.ascontiguousarray(light[:, :220]), math.inf, name="crop.tif")
     with pytest.raises(BadInput, match="cropped or of another camera"):
         as_taken(cropped, readout, workbook.by_id)
     far = Picture(light, math.inf, name="far.tif", focal_mm=85.0)
-    with pytest.raises(BadInput, match="far.tif was taken at 85 mm"):
+    with pytest.raises(BadInput, match=r"far\.tif was taken at 85 mm"):
         as_taken(far, readout, workbook.by_id)
     near = as_taken(Picture(light, math.inf, focal_mm=20.0, f_number=8.0), readout, workbook.by_id)
-    assert near.layout.train.conditions.focal_mm == 20.0 and near.light.pupil.f_number == pytest.approx(8.0, rel=0.02)
+    assert near.layout.train.conditions.focal_mm == 20.0
+    assert near.light.pupil.f_number == pytest.approx(8.0, rel=0.02)

@@ -119,7 +119,11 @@ def _gathered(
 def _fits(path: Path, stopped: Stopped) -> Picture:
     from astropy.io import fits
 
-    with fits.open(path, memmap=False, lazy_load_hdus=True, ignore_missing_simple=False) as file:
+    # Opened here: where the library gives up it leaves its own file open.
+    with (
+        path.open("rb") as stream,
+        fits.open(stream, memmap=False, lazy_load_hdus=True, ignore_missing_simple=False) as file,
+    ):
         found = next((hdu for hdu in file if hdu.is_image and hdu.header.get("NAXIS", 0) in (2, 3)), None)
         if found is None:
             raise BadInput(f"{path.name} holds no picture of two axes; take another.")

@@ -166,7 +166,7 @@ def read_flat(picture: Picture, readout: Readout, stopped: Callable[[], bool] = 
     places = picture.places_mm(cells.columns, cells.rows, camera.sensor_width_mm.value)
     heights = np.hypot(places[:, 0], places[:, 1])
     middle = heights < 0.15 * heights.max()
-    top = float(np.nanmedian(cells.light[middle])) if middle.any() else float(np.nanmax(cells.light))
+    top = float(np.median(cells.light[middle])) if middle.any() else float(cells.light.max())
     share = cells.light / top if top > 0.0 else np.zeros_like(cells.light)
     predicted = light.light_at(places) if light.corners else np.ones(len(places))
     stops, darkest = _darkest(share, places, camera)
@@ -174,7 +174,7 @@ def read_flat(picture: Picture, readout: Readout, stopped: Callable[[], bool] = 
     if picture.full_share > MOST_FULL:
         return replace(reading, trouble=FlatTrouble.SATURATED)
     told = np.isfinite(share)
-    if top <= 0.0 or told.mean() < 0.5:
+    if not top > 0.0 or told.mean() < 0.5:
         return replace(reading, trouble=FlatTrouble.DARK)
     if float(share[told].min()) > 1.0 - LEAST_LOSS:
         return replace(reading, trouble=FlatTrouble.EVEN)

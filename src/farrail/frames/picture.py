@@ -135,6 +135,9 @@ def cells_of(picture: Picture, cells: int = CELLS) -> Cells:
     cut = cut[:, ::every, :, ::every]
     count = cut.shape[1] * cut.shape[3]
     blocks = np.ascontiguousarray(cut.transpose(0, 2, 1, 3)).reshape(rows * columns, count)
+    # A cell of which nothing is known stays unknown.
+    empty = np.isnan(blocks).all(axis=1)
+    blocks[empty] = 0.0
     light = np.nanmedian(blocks, axis=1).astype(float)
     # Half the width of the middle half of the pixels, as a deviation: 1.349 of them for a normal distribution.
     low, high_ = np.nanpercentile(blocks, [25.0, 75.0], axis=1)
@@ -142,9 +145,10 @@ def cells_of(picture: Picture, cells: int = CELLS) -> Cells:
     # Light is counted: its noise goes as its root. The share is taken from all cells, for one alone tells it badly; a
     # cell in which the light falls steeply is spread by that as well, and may be off by it. The median of n pixels is
     # off by 1.2533 deviations over √n.
-    root = np.sqrt(np.maximum(light, 1e-6 * float(np.nanmax(light))))
-    noise = float(np.nanmedian(spread / root)) * root
+    root = np.sqrt(np.maximum(light, max(1e-6 * float(light.max()), 1e-12)))
+    noise = float(np.median(spread / root)) * root
     sigma = 1.2533 * np.maximum(noise, np.where(spread > 2.0 * noise, spread, 0.0)) / math.sqrt(count)
-    sigma = np.maximum(sigma, 1e-6 * float(np.nanmax(light)))
+    sigma = np.maximum(sigma, max(1e-6 * float(light.max()), 1e-12))
+    light[empty] = math.nan
     y, x = np.divmod(np.arange(rows * columns), columns)
     return Cells(light, (x + 0.5) * step, (y + 0.5) * step, sigma.astype(float), (rows, columns))

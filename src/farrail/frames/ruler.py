@@ -145,5 +145,6 @@ def _period(profile: Array) -> tuple[float, float, float] | None:
     fine = peak + (0.5 * (around[0] - around[2]) / bend if bend else 0.0)
     period = padded_to / fine
     # A frequency is told to about √6/(π·√n·SNR) of a line width; SNR from how far the peak stands out.
-    off = period * period / count * 2.0 / max(stands, 1.0)
+    # Both ends together are told no better than to a pixel.
+    off = max(period * period / count * 2.0 / max(stands, 1.0), period * 0.5 / count)
     return float(period), float(off), stands

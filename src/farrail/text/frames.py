@@ -172,12 +172,12 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
     """
     across, upright = reading.across_um, reading.upright_um
     told = [f"The sensor is tilted by {estimate_words(reading.tilt_deg, '°')}."]
-    sure = (across.low > 0.0 or across.high < 0.0) or (upright.low > 0.0 or upright.high < 0.0)
-    if not sure:
+    sure = [one.low > 0.0 or one.high < 0.0 for one in (across, upright)]
+    if not any(sure):
         told = [f"No tilt beyond {reading.tilt_deg.high:.2f}° can be told."]
     else:
-        right, up = reading.near_corner
-        corner, opposite = CORNERS[right, up], CORNERS[-right, -up]
+        right, up = (way if is_sure else 0 for way, is_sure in zip(reading.near_corner, sure, strict=True))
+        corner, opposite = SIDES[right, up], SIDES[-right, -up]
         shim = flange_mm / 1000.0 * math.hypot(across.value / width_mm, upright.value / height_mm)
         told.append(
             f"Focus lies farthest out in the picture's {corner}. It comes from the sensor's {opposite}, seen from "
