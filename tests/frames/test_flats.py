@@ -88,7 +88,7 @@ def test_a_drawer_off_the_axis_is_named_with_what_holds_it() -> None:
     assert reading.explained.right.value == pytest.approx(1.5, abs=0.15)
     assert reading.explained.up.value == pytest.approx(-0.8, abs=0.15)
     told = flat_words(reading)
-    assert told[0].startswith("Dual band 36 in Kittiwake drawer, explains it: 2")
+    assert told[0].startswith("Dual band 36 in Kittiwake drawer explains it: 2")
     assert "down and to the right as seen from behind the camera: is the drawer pushed home" in told[2]
     # What stands off to the right lets less through on the left of the sensor, and the picture is upside down.
     assert reading.darkest == (1, -1)

@@ -41,7 +41,8 @@ SIDES = {(0, 0): "", (1, 0): "right", (-1, 0): "left", (0, 1): "top", (0, -1): "
 def estimate_words(estimate: Estimate, unit: str, digits: int = 2) -> str:
     """Return a value with its interval."""
     ends = f"{estimate.low:.{digits}f} to {estimate.high:.{digits}f}"
-    return minus(f"{estimate.value:.{digits}f}{f' {unit}' if unit else ''} ({ends})")
+    space = "" if unit in ("", "°") else " "
+    return minus(f"{estimate.value:.{digits}f}{space}{unit} ({ends})")
 
 
 def flat_words(reading: FlatReading) -> list[str]:
@@ -80,15 +81,15 @@ def _explained_words(found: Explained) -> list[str]:
             f"{part.name}, {aperture_name(placed)}, explains it: it reaches in to {estimate_words(value, 'mm')} "
             f"from the axis. {off_axis_cause([part])[0].upper()}{off_axis_cause([part])[1:]}?"
         ]
-    named = f"{part.name}, {aperture_name(placed)}"
+    named = f"{part.name}, {aperture_name(placed)},"
     holders = [one.placed.part for one in found.beside if one.placed.role is ApertureRole.SEAT]
     if holders:
         named = f"{part.name} in {holders[0].name}"
     told = []
     if found.doubtful:
-        told.append(f"{named}, explains it best, but not alone; its width cannot be taken from this flat.")
+        told.append(f"{named} explains it best, but not alone; its width cannot be taken from this flat.")
     else:
-        told.append(f"{named}, explains it: {estimate_words(value, 'mm')} clear.")
+        told.append(f"{named} explains it: {estimate_words(value, 'mm')} clear.")
         known = placed.diameter.value
         if not value.low <= known <= value.high:
             told.append(f"The train has it {known:.2f} mm wide, {placed.diameter.origin}.")

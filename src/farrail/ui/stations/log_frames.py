@@ -28,13 +28,18 @@ from farrail.simulated.hidden import hidden_truth, truth_words
 from farrail.text.frames import dust_words, flat_words, ruler_words, stars_words, tilt_words
 from farrail.train.rows import Shelf
 from farrail.ui.session import Session
+from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.background import Background
-from farrail.ui.widgets.frame_picture import FramePicture
+from farrail.ui.widgets.frame_picture import LEVELS, FramePicture
 from farrail.ui.widgets.plain import Label
 
 KINDS = (("flat", "A flat: what vignettes"), ("stars", "Stars: spacing and tilt"), ("dust", "A flat: where dust lies"),
          ("ruler", "A ruler: how large"))  # fmt: skip
 FRAMES = f"Frames ({' '.join(f'*{suffix}' for suffix in SUFFIXES)});;All files (*)"
+LEGEND = (
+    f"Lines of {', '.join(f'{100 * level:.0f}' for level in LEVELS)} % of the middle's light. "
+    "Solid: measured; dashed: predicted."
+)
 FLANGE_MM, BENCH_COLUMNS = 60.0, 900
 FOCUS_UM = (-600.0, -360.0, -120.0, 120.0, 360.0, 600.0)
 
@@ -138,19 +143,22 @@ def _loss(picture: Picture, flat: FlatReading, told: list[str]) -> Values:
 
 
 def _stars(pictures: list[Picture], wide: float, high: float) -> Looked:
-    reading: StarReading = read_stars(pictures[0], wide, high)
+    """Look at stars; of a run through focus the frame nearest to focus shows their shape."""
+    found = [(one, find_stars(one, wide)) for one in pictures]
+    sharpest = min(found, key=lambda pair: float(np.median(pair[1].width_um)) if pair[1].count else np.inf)[0]
+    reading: StarReading = read_stars(sharpest, wide, high)
     lines = stars_words(reading)
-    tilt: TiltReading | None = None
-    places = [(one.focus_um, one) for one in pictures if one.focus_um is not None]
+    places = [(one.focus_um, stars) for one, stars in found if one.focus_um is not None]
     if len(places) > 1:
-        tilt = read_through_focus([(float(at), find_stars(one, wide)) for at, one in places], wide, high)
-        lines += tilt_words(tilt, FLANGE_MM, wide, high) if tilt is not None else [
-            "Tilt cannot be told: four places of the focuser or more, on both sides of focus."
+        tilt: TiltReading | None = read_through_focus([(float(at), stars) for at, stars in places], wide, high)
+        # Tilt goes first: it is what the run was taken for.
+        lines = tilt_words(tilt, FLANGE_MM, wide, high) + lines if tilt is not None else [
+            *lines, "Tilt cannot be told: four places of the focuser or more, on both sides of focus.",
         ]  # fmt: skip
     values: tuple[Values, ...] = ()
     if reading.drawn is not None:
-        values = ((("shape", reading.drawn.value), ("note", " ".join(lines)[:2000]), ("photo", pictures[0].name)),)
-    return Looked("stars", pictures[0], tuple(lines), seen=CornerStars if values else None, values=values)
+        values = ((("shape", reading.drawn.value), ("note", " ".join(lines)[:2000]), ("photo", sharpest.name)),)
+    return Looked("stars", sharpest, tuple(lines), seen=CornerStars if values else None, values=values)
 
 
 class FramesPage(QWidget):
@@ -183,6 +191,16 @@ class FramesPage(QWidget):
         head.addWidget(self.open)
         head.addWidget(self.bench)
         self.picture = FramePicture()
+        self._legend = Label(LEGEND)
+        self._legend.setObjectName("frame_legend")
+        self._legend.setProperty("role", "steel")
+        self._legend.setWordWrap(True)
+        self._legend.hide()
+        self._verdict = Label()
+        self._verdict.setObjectName("frame_verdict")
+        self._verdict.setWordWrap(True)
+        self._verdict.setFont(font(15, MEDIUM))
+        self._verdict.hide()
         self._text = Label()
         self._text.setObjectName("frame_text")
         self._text.setWordWrap(True)
@@ -206,6 +224,8 @@ class FramesPage(QWidget):
         box.setSpacing(8)
         box.addLayout(head)
         box.addWidget(self.picture, 5)
+        box.addWidget(self._legend)
+        box.addWidget(self._verdict)
         box.addWidget(scroll, 4)
         box.addLayout(row)
         self.work = Background(self)
@@ -219,6 +239,13 @@ class FramesPage(QWidget):
         button.clicked.connect(lambda: run())
         return button
 
+    def _say(self, told: str, verdict: str = "") -> None:
+        """Show what is told, the verdict above it."""
+        self._verdict.setText(verdict)
+        self._verdict.setVisible(bool(verdict))
+        self._text.setText(told)
+        self._legend.setVisible(bool(verdict) and self._looked is not None and self._looked.flat is not None)
+
     def _settle(self, *, busy: bool = False) -> None:
         readout = self._session.readout
         ready = readout is not None and readout.layout.camera is not None
@@ -228,9 +255,9 @@ class FramesPage(QWidget):
         self.write.setEnabled(not busy and self._looked is not None and self._looked.seen is not None)
         self.tell.setVisible(bool(self._hidden))
         if not ready:
-            self._text.setText("A frame is read beside the train that took it: lay one with a camera.")
+            self._say("A frame is read beside the train that took it: lay one with a camera.")
         elif self._looked is None and not busy:
-            self._text.setText("FITS, TIFF, PNG, JPEG or raw. Files are only looked into and stay where they are.")
+            self._say("FITS, TIFF, PNG, JPEG or raw. Files are only looked into and stay where they are.")
 
     def refresh(self) -> None:
         """Follow the train in view."""
@@ -271,7 +298,7 @@ class FramesPage(QWidget):
 
         self._looked = None
         self.picture.show_picture(None)
-        self._text.setText("Looking …")
+        self._say("Looking …")
         self.work.start(work)
         self._settle(busy=True)
 
@@ -288,7 +315,7 @@ class FramesPage(QWidget):
         looked = self._looked
         if looked is not None:
             self.picture.show_picture(looked.picture)
-            self._text.setText("\n".join(looked.lines))
+            self._say("\n".join(looked.lines[1:]), looked.lines[0])
             if looked.flat is not None:
                 shape = looked.flat.cells.shape
                 columns, rows = looked.flat.cells.columns[: shape[1]], looked.flat.cells.rows[:: shape[1]]
@@ -315,19 +342,19 @@ class FramesPage(QWidget):
         self._settle()
         if isinstance(error, BaseException):
             self._session.tell_failure(error, "Looking at a frame")
-            self._text.setText("")
+            self._say("")
 
     def _cancel(self) -> None:
         self.work.cancel()
         self._looked = None
-        self._text.setText("Cancelled.")
         self._settle()
+        self._say("Cancelled.")
 
     def _tell(self) -> None:
         told = "\n".join(f"Hidden: {line}" for line in self._hidden)
         shown = self._text.text()
         if told not in shown:
-            self._text.setText(f"{shown}\n\n{told}")
+            self._say(f"{shown}\n\n{told}".strip(), self._verdict.text())
 
     def _write(self) -> None:
         looked = self._looked

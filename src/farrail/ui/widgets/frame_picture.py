@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from farrail.frames.picture import Picture
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, draw_text
+from farrail.ui.theme.tokens import Theme
 
 # Shares of the middle's light at which lines are drawn.
 LEVELS = (0.95, 0.9, 0.8, 0.65, 0.5, 0.3)
@@ -53,7 +54,7 @@ class FramePicture(QWidget):
         data = np.ascontiguousarray(grey.astype(np.uint8))
         rows, columns = data.shape
         # A copy: the array goes when this is done.
-        self._image = QImage(data.tobytes(), columns, rows, columns, QImage.Format.Format_Grayscale8).copy()
+        self._image = QImage(data.tobytes(), columns, rows, columns, QImage.Format.Format_Indexed8).copy()
         self._size = picture.size
         self.setAccessibleDescription(picture.name)
         self.update()
@@ -94,6 +95,7 @@ class FramePicture(QWidget):
             p.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, "Drop a frame here, or open one")
             p.end()
             return
+        self._image.setColorTable(_shades(theme))
         scale = min(self.width() / self._size[0], self.height() / self._size[1])
         left = (self.width() - self._size[0] * scale) / 2.0
         p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
@@ -111,3 +113,13 @@ class FramePicture(QWidget):
                 p.drawEllipse(middle, radius, radius)
             draw_text(p, middle.x() + radius + 3.0, middle.y() + 4.0, text, 12, MEDIUM)
         p.end()
+
+
+def _shades(theme: Theme) -> list[int]:
+    """Return what each of 256 brightnesses looks like: white, or in a dark theme no brighter than its ink.
+
+    A white frame would undo an hour of getting used to the dark.
+    """
+    ink, paper = QColor(theme.ink), QColor(theme.paper)
+    top = ink if ink.lightness() > paper.lightness() else QColor("#ffffff")
+    return [QColor(top.red() * n // 255, top.green() * n // 255, top.blue() * n // 255).rgb() for n in range(256)]

@@ -1,0 +1,210 @@
+"""The Frames page: opened, dropped, taken by the simulated bench camera, looked at beside the train, written down."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
+from PySide6.QtGui import QDropEvent
+from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton
+from pytestqt.qtbot import QtBot
+from tests.ui.hands import found, label, press
+
+from farrail.exchange.frame_files import write_bench_fits
+from farrail.logbook.kinds.front import CornerLoss
+from farrail.logbook.kinds.near import FieldWidth
+from farrail.logbook.kinds.stars import CornerStars
+from farrail.readouts.read import read
+from farrail.simulated.bench_camera import Truth, bench_flat, bench_ruler
+from farrail.train.train import with_conditions
+from farrail.ui.stations.log import FRAMES, LogStation
+from farrail.ui.stations.log_frames import FramesPage
+from farrail.ui.window import MainWindow
+from farrail.workbook.workbook import empty_workbook
+
+MakeWindow = Callable[..., MainWindow]
+
+
+def open_page(make_window: MakeWindow, train: str) -> tuple[MainWindow, FramesPage]:
+    window = make_window(train=train)
+    window.stations.show_station("log")
+    station = window.stations.of(LogStation)
+    station.show_page(FRAMES)
+    QApplication.processEvents()
+    return window, station.frames
+
+
+def choose(page: FramesPage, kind: str) -> None:
+    at = page.kind.findData(kind)
+    page.kind.setCurrentIndex(at)
+    page.kind.activated.emit(at)
+
+
+def settled(page: FramesPage, qtbot: QtBot) -> str:
+    qtbot.waitUntil(lambda: not page.work.busy, timeout=60_000)
+    QApplication.processEvents()
+    return f"{label(page, 'frame_verdict')}\n{label(page, 'frame_text')}".strip()
+
+
+def flat_file(
+    path: Path, train: str, truth: Truth, focal_mm: float | None = None, f_number: float | None = None
+) -> Path:
+    from farrail.demo.hallan_skerry import demo_workbook
+
+    workbook = demo_workbook()
+    readout = read(with_conditions(workbook.train(train), focal_mm, f_number), workbook.by_id)
+    header: dict[str, object] = {} if focal_mm is None else {"FOCALLEN": focal_mm, "FOCRATIO": f_number}
+    write_bench_fits(path, bench_flat(readout, truth, 700), header)
+    return path
+
+
+def test_a_decentred_seat_and_a_tilted_camera_are_diagnosed(
+    make_window: MakeWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    """What a new user does: drop the flat, read it, write it down; take stars, read which side to shim."""
+    window, page = open_page(make_window, "lantern-apsc")
+    assert "Files are only looked into" in label(page, "frame_text")
+    assert not page.write.isEnabled()
+    number = next(
+        n for n, one in enumerate(window.session.readout.light.imaged)  # type: ignore[union-attr]
+        if one.placed.part.name == "Luminance 31"
+    )  # fmt: skip
+    page.show_files([flat_file(tmp_path / "flat.fits", "lantern-apsc", Truth(apertures=((number, 29.0, 1.8, 0.0),)))])
+    told = settled(page, qtbot)
+    assert told.startswith("Luminance 31 in Seven-slot wheel explains it")
+    assert "to the right as seen from behind the camera: does the wheel stop" in told
+    before = window.session.workbook
+    press(page, "frame_write", qtbot)
+    written = window.session.workbook.log[-1]
+    assert isinstance(written, CornerLoss)
+    assert written.photo == "flat.fits"
+    assert "does the wheel stop" in written.note
+    window.session.undo()
+    assert window.session.workbook == before
+    choose(page, "stars")
+    settled(page, qtbot)
+    press(page, "frame_bench", qtbot)
+    told = settled(page, qtbot)
+    assert "Corner stars are " in told
+    assert "shim the camera out at its " in told
+    press(page, "frame_tell", qtbot)
+    assert "Hidden: Focus lies" in label(page, "frame_text")
+    press(page, "frame_write", qtbot)
+    assert isinstance(window.session.workbook.log[-1], CornerStars)
+
+
+def test_photos_over_the_zoom_in_one_go(make_window: MakeWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    window, page = open_page(make_window, "sea-stacks")
+    paths = [
+        flat_file(tmp_path / f"wall-{focal:g}.fits", "sea-stacks", Truth(deeper_mm=2.0), focal, 4.0)
+        for focal in (29.0, 28.0, 28.5)
+    ]
+    page.show_files(paths)
+    told = settled(page, qtbot)
+    lines = [line for line in told.splitlines() if "entrance pupil" in line]
+    assert [line.split(":")[0] for line in lines] == [
+        "wall-28.fits, 28 mm",
+        "wall-28.5.fits, 28.5 mm",
+        "wall-29.fits, 29 mm",
+    ]
+    count = len(window.session.workbook.log)
+    press(page, "frame_write", qtbot)
+    written = window.session.workbook.log[count:]
+    assert [(type(one), one.focal_mm, one.f_number) for one in written] == [
+        (CornerLoss, 28.0, 4.0), (CornerLoss, 28.5, 4.0), (CornerLoss, 29.0, 4.0)
+    ]  # fmt: skip
+    assert written[0].stops > written[2].stops  # type: ignore[attr-defined]
+    window.session.undo()
+    assert len(window.session.workbook.log) == count
+
+
+def test_a_frame_dropped_anywhere_is_looked_at(make_window: MakeWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    window = make_window(train="lantern-apsc")
+    path = flat_file(tmp_path / "dropped.fits", "lantern-apsc", Truth())
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(path))])
+    event = QDropEvent(
+        QPoint(40, 40), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    )
+    window.dropEvent(event)
+    station = window.stations.of(LogStation)
+    qtbot.waitUntil(lambda: station.frames.isVisible() and station.frames._looked is not None, timeout=60_000)
+    assert settled(station.frames, qtbot).startswith("The train as it is laid explains it.")
+
+
+def test_a_rule_gives_the_field_of_a_near_point(make_window: MakeWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    window, page = open_page(make_window, "lichen")
+    choose(page, "ruler")
+    camera = window.session.readout.layout.camera  # type: ignore[union-attr]
+    assert camera is not None
+    rows = round(900 * camera.sensor_height_mm.value / camera.sensor_width_mm.value)
+    write_bench_fits(tmp_path / "rule.fits", bench_ruler(44.0, 900, rows), {})
+    page.show_files([tmp_path / "rule.fits"])
+    assert "of the rule fill the frame's width" in settled(page, qtbot)
+    press(page, "frame_write", qtbot)
+    written = window.session.workbook.log[-1]
+    assert isinstance(written, FieldWidth)
+    assert written.width_mm == pytest.approx(44.0, abs=0.1)
+
+
+def test_dust_is_ringed_and_named(make_window: MakeWindow, qtbot: QtBot) -> None:
+    _, page = open_page(make_window, "lantern-apsc")
+    choose(page, "dust")
+    page._seed = 5
+    press(page, "frame_bench", qtbot)
+    told = settled(page, qtbot)
+    assert "before the sensor. Clean the " in told
+    assert page.picture._rings
+
+
+@pytest.mark.parametrize("kind", ["flat", "stars", "dust", "ruler"])
+def test_what_cannot_be_read_is_said_and_the_page_goes_on(
+    make_window: MakeWindow, qtbot: QtBot, tmp_path: Path, kind: str
+) -> None:
+    window, page = open_page(make_window, "lantern-apsc")
+    choose(page, kind)
+    told: list[str] = []
+    window.session.message.connect(lambda text, _: told.append(text))
+    (tmp_path / "cut.fits").write_bytes(b"SIMPLE  =                    T")
+    page.show_files([tmp_path / "cut.fits"])
+    settled(page, qtbot)
+    assert any("cut.fits cannot be read" in one for one in told)
+    noise = np.random.default_rng(1).normal(1000.0, 30.0, (400, 600))
+    write_bench_fits(tmp_path / "noise.fits", noise, {})
+    page.show_files([tmp_path / "noise.fits"])
+    assert settled(page, qtbot).endswith(".")
+    write_bench_fits(tmp_path / "upright.fits", noise.T, {})
+    page.show_files([tmp_path / "upright.fits"])
+    settled(page, qtbot)
+    assert any("turned by a quarter" in one for one in told)
+    assert found(page, QPushButton, "frame_open").isEnabled()
+
+
+def test_cancelled_and_closed_while_it_is_looked_at(make_window: MakeWindow, qtbot: QtBot) -> None:
+    _, page = open_page(make_window, "lantern-apsc")
+    choose(page, "stars")
+    press(page, "frame_bench", qtbot)
+    assert page.stop.isVisible()
+    press(page, "frame_stop", qtbot)
+    assert label(page, "frame_text") == "Cancelled."
+    assert not page.stop.isVisible()
+    press(page, "frame_bench", qtbot)  # and the window is closed under it
+
+
+def test_opened_by_the_dialog_and_nothing_in_an_empty_workbook(
+    make_window: MakeWindow, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window, page = open_page(make_window, "lantern-apsc")
+    path = flat_file(tmp_path / "f.fits", "lantern-apsc", Truth())
+    monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *_: ([str(path)], ""))
+    press(page, "frame_open", qtbot)
+    assert "explains it" in settled(page, qtbot)
+    window.session.replace(empty_workbook(), None, None, None)
+    QApplication.processEvents()
+    window.stations.show_station("log")
+    window.stations.of(LogStation).show_page(FRAMES)
+    QApplication.processEvents()
+    assert not found(page, QPushButton, "frame_open").isEnabled()
+    assert not found(page, QComboBox, "frame_kind").isEnabled()
+    assert "lay one with a camera" in label(page, "frame_text")
