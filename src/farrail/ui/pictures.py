@@ -175,26 +175,17 @@ def _plan(window: object) -> None:
         table.setCurrentIndex(table.ledger.index(1, 0))
 
 
-def _no_plan(window: object) -> None:
-    """Lose the loose rings, so that nothing at hand fills the gap, and ask the planner."""
-    from farrail.parts.shelved import Status
+def _frame_taken(window: object) -> None:
+    """Take a flat with the simulated bench camera, and find what is wrong."""
+    from farrail.ui.stations.log import FRAMES, LogStation
     from farrail.ui.window import MainWindow
-    from farrail.workbook.edits.shelf import SetField
 
     assert isinstance(window, MainWindow)
-    for part in (
-        "spacer-5",
-        "helix-13",
-        "spacer-12",
-        "spacer-2",
-        "ring-48-48",
-        "shim-1-0",
-        "holding-front",
-        "holding-rear",
-    ):
-        window.session.do(SetField(part, "status", Status.LOST))
-    window.bar.hide()
-    _plan(window)
+    station = window.stations.of(LogStation)
+    station.show_page(FRAMES)
+    station.frames.choose_hidden(2)
+    station.frames.take()
+    station.frames.work.wait()
 
 
 def _field(window: object) -> None:
@@ -302,7 +293,6 @@ SCENES: dict[str, Scene] = {
     "spacing": ("paper", "witch-broom", SPACING, _nothing),
     "spacing-short": ("paper", "witch-broom-short", SPACING, _pick_joint),
     "plan": ("paper", "witch-broom-short", SPACING, _plan),
-    "no-plan": ("paper", "witch-broom-short", SPACING, _no_plan),
     "light": ("paper", "lantern-reversed", LIGHT, _nothing),
     "parts": ("paper", "witch-broom", PARTS, _measure),
     "build": ("paper", "lantern-wheel", BUILD, _ticked),
@@ -310,6 +300,7 @@ SCENES: dict[str, Scene] = {
     "sky": ("paper", "sea-stacks", FRONT, _front_page(2)),
     "log": ("paper", "sea-stacks", LOG, _log_entry),
     "learnt": ("lamp-room", "lantern-wheel", LOG, _learnt),
+    "frames": ("paper", "lantern-apsc", LOG, _frame_taken),
     "compare": ("paper", "sea-stacks", COMPARE, _nothing),
     "close-up": ("paper", "barnacles", CLOSE_UP, _reach_shown),
     "ask": ("paper", "lichen", CLOSE_UP, _asked),

@@ -280,6 +280,10 @@ class FramesPage(QWidget):
             return
         self._begin(lambda stopped: [read_frame(path, stopped) for path in paths], readout, kind)
 
+    def choose_hidden(self, seed: int) -> None:
+        """Have the simulated bench camera hide what a number stands for, next time."""
+        self._seed = seed
+
     def take(self) -> None:
         """Take a frame with the simulated bench camera: something is wrong with the train."""
         readout, kind, seed = self._session.readout, str(self.kind.currentData()), self._seed

@@ -115,6 +115,10 @@ class Row:
     heavy: bool = False
 
 
+# A header and a row.
+LEAST_PX = 61
+
+
 class LedgerModel(QAbstractTableModel):
     """Rows of cells; edits are handed to the owner, never kept."""
 
@@ -349,6 +353,13 @@ class Ledger(QTableView):
         as_csv.triggered.connect(lambda: self.copy(","))
         self.addAction(as_csv)
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
+
+    def minimumSizeHint(self) -> QSize:
+        """Return the least it can be read in: a header and a row.
+
+        The view's own answer hangs on whether its scroll bars were styled yet, which no two starts agree on.
+        """
+        return QSize(76, LEAST_PX)
 
     def set_rows(self, rows: Sequence[Row]) -> None:
         """Show other rows."""
