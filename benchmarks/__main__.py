@@ -9,6 +9,7 @@ from typing import Any
 from benchmarks.building import steps_and_sheet
 from benchmarks.close_up import reach_and_ask
 from benchmarks.engine import idle_map, map_against_a_ray_tracer, map_against_polygons, zoom_sweep
+from benchmarks.frames import frames_of_24_megapixels
 from benchmarks.hands import drags, edits_of_sixty_parts, edits_of_twelve_parts
 from benchmarks.logbook import log_and_compare
 from benchmarks.planning import planner_against_another
@@ -26,6 +27,7 @@ BENCHMARKS: tuple[Callable[[], list[dict[str, Any]]], ...] = (
     reach_and_ask,
     steps_and_sheet,
     log_and_compare,
+    frames_of_24_megapixels,
     edits_of_twelve_parts,
     edits_of_sixty_parts,
     drags,

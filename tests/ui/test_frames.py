@@ -16,7 +16,7 @@ from farrail.logbook.kinds.front import CornerLoss
 from farrail.logbook.kinds.near import FieldWidth
 from farrail.logbook.kinds.stars import CornerStars
 from farrail.readouts.read import read
-from farrail.simulated.bench_camera import Truth, bench_flat, bench_ruler
+from farrail.simulated.bench_camera import HiddenMote, Truth, bench_flat, bench_ruler
 from farrail.train.train import with_conditions
 from farrail.ui.stations.log import FRAMES, LogStation
 from farrail.ui.stations.log_frames import FramesPage
@@ -156,6 +156,22 @@ def test_dust_is_ringed_and_named(make_window: MakeWindow, qtbot: QtBot) -> None
     told = settled(page, qtbot)
     assert "before the sensor. Clean the " in told
     assert page.picture._rings
+
+
+def test_two_flats_tell_whether_dust_turned_with_the_filter(
+    make_window: MakeWindow, qtbot: QtBot, tmp_path: Path
+) -> None:
+    _, page = open_page(make_window, "lantern-apsc")
+    choose(page, "dust")
+    stays = HiddenMote(6.99, -4.0, 2.0, 0.25)
+    paths = [
+        flat_file(tmp_path / f"{right}.fits", "lantern-apsc", Truth(motes=(stays, HiddenMote(6.99, right, -3.0, 0.25))))
+        for right in (3.0, -1.5)
+    ]
+    page.show_files(paths)
+    lines = settled(page, qtbot).splitlines()
+    assert sum("lies behind what was turned" in line for line in lines) == 1
+    assert sum("lies on what was turned" in line for line in lines) == 1
 
 
 @pytest.mark.parametrize("kind", ["flat", "stars", "dust", "ruler"])

@@ -10,7 +10,7 @@ from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.exchange.frame_files import read_frame, write_bench_fits
 from farrail.frames.as_taken import as_taken
-from farrail.frames.dust import find_motes, looked_at_mm, read_mote
+from farrail.frames.dust import find_motes, looked_at_mm, read_mote, stayed
 from farrail.frames.flat import Estimate, read_flat
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import read_ruler
@@ -19,7 +19,7 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import Truth, bench_flat, bench_ruler, bench_stars
 from farrail.simulated.hidden import hidden_truth, truth_words
-from farrail.text.frames import dust_words, flat_words, ruler_words, stars_words, tilt_words
+from farrail.text.frames import dust_words, flat_words, ruler_words, stars_words, stayed_words, tilt_words
 from farrail.train.rows import Shelf
 from farrail.workbook.store import read_file
 
@@ -62,7 +62,7 @@ def run(
     if kind is FrameKind.FLAT:
         return _flat(picture, as_taken(picture, readout, shelf), as_json=as_json)
     if kind is FrameKind.DUST:
-        return _dust(picture, readout, wide, as_json=as_json)
+        return _dust(pictures, readout, wide, as_json=as_json)
     if kind is FrameKind.RULER:
         return _ruler(picture, wide, as_json=as_json)
     return _stars(pictures, wide, high, flange_mm, as_json=as_json)
@@ -93,18 +93,28 @@ def _flat(picture: Picture, readout: Readout, *, as_json: bool) -> int:
     return FINE if found is not None else NOTHING
 
 
-def _dust(picture: Picture, readout: Readout, wide: float, *, as_json: bool) -> int:
+def _dust(pictures: list[Picture], readout: Readout, wide: float, *, as_json: bool) -> int:
+    picture = pictures[0]
     pixel = looked_at_mm(picture, wide)
     readings = [read_mote(mote, readout, pixel) for mote in find_motes(picture, wide)]
+    other = find_motes(pictures[1], wide) if len(pictures) > 1 else None
+    same = [None] * len(readings) if other is None else list(
+        stayed([one.mote for one in readings], other, wide, picture.size[0])
+    )  # fmt: skip
     if as_json:
         print_json([
             {"column": one.mote.column, "row": one.mote.row, "outer_mm": one.mote.outer_mm,
              "inner_mm": one.mote.inner_mm, "distance_mm": _ends(one.distance_mm), "sure": one.sure,
-             "surfaces": [{"part": s.part, "front": s.front, "distance_mm": s.distance_mm} for s in one.surfaces]}
-            for one in readings
+             "surfaces": [{"part": s.part, "front": s.front, "distance_mm": s.distance_mm} for s in one.surfaces],
+             "stayed": stays}
+            for one, stays in zip(readings, same, strict=True)
         ])  # fmt: skip
     else:
-        print("\n".join(dust_words(one) for one in readings) or "No dust is seen.")
+        told = [
+            dust_words(one) if stays is None or not one.sure else f"{dust_words(one)} {stayed_words(stays=stays)}"
+            for one, stays in zip(readings, same, strict=True)
+        ]
+        print("\n".join(told) or "No dust is seen.")
     return FINE if readings else NOTHING
 
 

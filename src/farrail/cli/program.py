@@ -152,7 +152,10 @@ def frame_command(
     workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of the train that took it.")],
     more: Annotated[
-        list[Path] | None, typer.Option("--more", help="Of stars: further frames through focus, once for each.")
+        list[Path] | None,
+        typer.Option(
+            "--more", help="Of stars: frames through focus, each once; of dust: one with a filter or the camera turned."
+        ),
     ] = None,
     flange: Annotated[float, typer.Option("--flange", help="How far apart the flange's screws stand, mm.")] = 60.0,
     as_json: AsJson = False,

@@ -144,6 +144,13 @@ def dust_words(reading: DustReading) -> str:
     return f"{far}. Clean the {side} of the {what}{first.name}{more}: bulb blower first."
 
 
+def stayed_words(*, stays: bool) -> str:
+    """Return what another frame tells of a mote, taken after a filter or the camera was turned."""
+    if stays:
+        return "It stands in the other frame too: it lies behind what was turned."
+    return "The other frame has it elsewhere or not at all: it lies on what was turned, or ahead of it."
+
+
 def stars_words(reading: StarReading) -> list[str]:
     """Return what the stars of one frame say."""
     count = f"{reading.stars.count} stars."

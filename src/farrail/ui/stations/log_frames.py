@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, 
 
 from farrail.exchange.frame_files import SUFFIXES, read_frame
 from farrail.frames.as_taken import as_taken
-from farrail.frames.dust import DustReading, find_motes, looked_at_mm, read_mote
+from farrail.frames.dust import DustReading, find_motes, looked_at_mm, read_mote, stayed
 from farrail.frames.flat import FlatReading, FlatTrouble, read_flat
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import RulerReading, read_ruler
@@ -25,7 +25,7 @@ from farrail.logbook.observation import Observation
 from farrail.readouts.read import Readout
 from farrail.simulated.bench_camera import DARK_E, FULL_E, bench_flat, bench_ruler, bench_stars
 from farrail.simulated.hidden import hidden_truth, truth_words
-from farrail.text.frames import dust_words, flat_words, ruler_words, stars_words, tilt_words
+from farrail.text.frames import dust_words, flat_words, ruler_words, stars_words, stayed_words, tilt_words
 from farrail.train.rows import Shelf
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font
@@ -86,7 +86,15 @@ def look(
     if kind == "dust":
         pixel = looked_at_mm(picture, wide)
         motes = tuple(read_mote(mote, readout, pixel) for mote in find_motes(picture, wide))
-        lines = tuple(dust_words(one) for one in motes) or ("No dust is seen.",)
+        told = [dust_words(one) for one in motes]
+        if len(pictures) > 1:
+            # Another frame, with a filter or the camera turned between them, tells the motes apart.
+            same = stayed([one.mote for one in motes], find_motes(pictures[1], wide), wide, picture.size[0])
+            told = [
+                f"{line} {stayed_words(stays=stays)}" if one.sure else line
+                for one, line, stays in zip(motes, told, same, strict=True)
+            ]
+        lines = tuple(told) or ("No dust is seen.",)
         return Looked(
             kind,
             picture,
