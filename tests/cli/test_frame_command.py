@@ -74,6 +74,14 @@ def test_a_rule_and_dust(demo: str, tmp_path: Path) -> None:
         assert any(mote["distance_mm"]["low"] <= one <= mote["distance_mm"]["high"] for one in far)
 
 
+def test_clear_sky(demo: str, tmp_path: Path) -> None:
+    bench(demo, "sky", tmp_path / "sky.fits", "--seed", "6", train="sea-stacks")
+    words = ("frame", "sky", str(tmp_path / "sky.fits"), demo, "--train", "sea-stacks")
+    assert run(*words).stdout.startswith("The sky is uneven by ")
+    assert json.loads(run(*words, "--json").stdout)["trouble"] is None
+    assert run("frame", "sky", str(tmp_path / "sky.fits"), demo, "--train", "sea-stacks-slim").returncode in (0, 1)
+
+
 def test_gear_of_ones_own(tmp_path: Path) -> None:
     path = tmp_path / "own.farrail.json"
     workbook = starter_workbook()

@@ -158,6 +158,17 @@ def test_dust_is_ringed_and_named(make_window: MakeWindow, qtbot: QtBot) -> None
     assert page.picture._rings
 
 
+def test_clear_sky_beside_the_predicted_band(make_window: MakeWindow, qtbot: QtBot) -> None:
+    window, page = open_page(make_window, "sea-stacks")
+    choose(page, "sky")
+    press(page, "frame_bench", qtbot)
+    assert settled(page, qtbot).startswith("The sky is uneven by ")
+    press(page, "frame_tell", qtbot)
+    assert "Hidden: The Sun stands" in label(page, "frame_text")
+    press(page, "frame_write", qtbot)
+    assert window.session.workbook.log[-1].note.startswith("The sky is uneven by ")
+
+
 def test_two_flats_tell_whether_dust_turned_with_the_filter(
     make_window: MakeWindow, qtbot: QtBot, tmp_path: Path
 ) -> None:

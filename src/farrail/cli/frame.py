@@ -14,12 +14,13 @@ from farrail.frames.dust import find_motes, looked_at_mm, read_mote, stayed
 from farrail.frames.flat import Estimate, read_flat
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import read_ruler
+from farrail.frames.sky import read_sky
 from farrail.frames.stars import find_stars, read_stars, read_through_focus
 from farrail.parts.kinds.cameras import Camera
 from farrail.readouts.read import Readout, read
-from farrail.simulated.bench_camera import Truth, bench_flat, bench_ruler, bench_stars
+from farrail.simulated.bench_camera import Truth, bench_flat, bench_ruler, bench_sky, bench_stars
 from farrail.simulated.hidden import hidden_truth, truth_words
-from farrail.text.frames import dust_words, flat_words, ruler_words, stars_words, stayed_words, tilt_words
+from farrail.text.frames import dust_words, flat_words, ruler_words, sky_words, stars_words, stayed_words, tilt_words
 from farrail.train.rows import Shelf
 from farrail.workbook.store import read_file
 
@@ -34,6 +35,7 @@ class FrameKind(StrEnum):
     STARS = "stars"
     DUST = "dust"
     RULER = "ruler"
+    SKY = "sky"
 
 
 def _train(workbook: Path, train: str) -> tuple[Readout, Camera, Shelf]:
@@ -63,6 +65,8 @@ def run(
         return _flat(picture, as_taken(picture, readout, shelf), as_json=as_json)
     if kind is FrameKind.DUST:
         return _dust(pictures, readout, wide, as_json=as_json)
+    if kind is FrameKind.SKY:
+        return _sky(picture, as_taken(picture, readout, shelf), as_json=as_json)
     if kind is FrameKind.RULER:
         return _ruler(picture, wide, as_json=as_json)
     return _stars(pictures, wide, high, flange_mm, as_json=as_json)
@@ -129,6 +133,18 @@ def _ruler(picture: Picture, wide: float, *, as_json: bool) -> int:
     return FINE if reading is not None else NOTHING
 
 
+def _sky(picture: Picture, readout: Readout, *, as_json: bool) -> int:
+    reading = read_sky(picture, readout)
+    if as_json:
+        print_json({
+            "uneven_stops": _ends(reading.uneven), "predicted_stops": reading.predicted_stops,
+            "darkest_right_mm": reading.darkest_mm, "predicted_darkest_right_mm": reading.predicted_darkest_mm,
+            "agrees": reading.agrees, "trouble": reading.trouble})  # fmt: skip
+    else:
+        print("\n".join(sky_words(reading)))
+    return FINE if reading.trouble is None else NOTHING
+
+
 def _stars(pictures: list[Picture], wide: float, high: float, flange_mm: float, *, as_json: bool) -> int:
     reading = read_stars(pictures[0], wide, high)
     tilt = None
@@ -172,6 +188,8 @@ def bench(
     truth: Truth = hidden_truth(readout, kind.value, seed, focus_um)
     if kind is FrameKind.STARS:
         light: np.ndarray = bench_stars(readout, truth, columns)
+    elif kind is FrameKind.SKY:
+        light = bench_sky(readout, truth, columns)
     elif kind is FrameKind.RULER:
         light = bench_ruler(truth.rule_mm, columns, max(round(columns * high / wide), 1), seed=seed)
     else:

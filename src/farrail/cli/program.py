@@ -147,7 +147,7 @@ def compare_command(
 
 @app.command("frame")
 def frame_command(
-    kind: Annotated[frame.FrameKind, typer.Argument(help="What it shows: flat, stars, dust or ruler.")],
+    kind: Annotated[frame.FrameKind, typer.Argument(help="What it shows: flat, stars, dust, ruler or sky.")],
     file: Annotated[Path, typer.Argument(help="The frame: FITS, TIFF, PNG, JPEG or raw.")],
     workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of the train that took it.")],
@@ -166,7 +166,7 @@ def frame_command(
 
 @app.command("bench")
 def bench_command(
-    kind: Annotated[frame.FrameKind, typer.Argument(help="What to take: flat, stars, dust or ruler.")],
+    kind: Annotated[frame.FrameKind, typer.Argument(help="What to take: flat, stars, dust, ruler or sky.")],
     out: Annotated[Path, typer.Argument(help="The FITS file to write.")],
     workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],

@@ -11,7 +11,9 @@ import numpy as np
 
 from farrail.optics.illumination import illumination_at
 from farrail.optics.pupils import ApertureImage
+from farrail.readouts.front.polarised_sky import polarised_sky_of
 from farrail.readouts.read import Readout
+from farrail.train.train import Sky
 
 FULL_E, READ_NOISE_E, DARK_E = 40_000.0, 6.0, 200.0
 # In the corner, half the width of a star at half maximum in deviations.
@@ -63,6 +65,7 @@ class Truth:
         exposed: how full the middle is, 1 saturates it.
         seed: of the noise.
         rule_mm: how much of a rule fills the frame's width.
+        sky: the Sun and the air, of a photo of clear sky.
     """
 
     apertures: tuple[tuple[int, float, float, float], ...] = ()
@@ -84,6 +87,7 @@ class Truth:
     exposed: float = 0.5
     seed: int = 1
     rule_mm: float = 60.0
+    sky: Sky | None = None
 
 
 def _grid(readout: Readout, columns: int) -> tuple[np.ndarray, np.ndarray, int, float]:
@@ -211,6 +215,21 @@ def _star(
     along, across = dx * math.cos(angle) + dy * math.sin(angle), -dx * math.sin(angle) + dy * math.cos(angle)
     shape = np.exp(-0.5 * ((along / long) ** 2 + (across / short) ** 2)) / (2.0 * math.pi * long * short)
     frame[top : top + rows.shape[0], left : left + rows.shape[1]] += flux * shape
+
+
+def bench_sky(readout: Readout, truth: Truth, columns: int = 900) -> np.ndarray:
+    """Return a photo of clear sky behind a train's polariser in electrons; evenly bright without one."""
+    dice = np.random.default_rng(truth.seed)
+    right, up, rows, _ = _grid(readout, columns)
+    known = polarised_sky_of(readout.front)
+    stops = np.zeros((rows, columns))
+    if known is not None:
+        stops = replace(known, sky=truth.sky or known.sky).picture(columns, rows)
+    light = 2.0 ** (stops.min() - stops)
+    lever = readout.light.pupil.exit_distance_mm
+    if math.isfinite(lever) and lever:
+        light = light * (1.0 + (right[None, :] ** 2 + up[:, None] ** 2) / lever**2) ** -2.0
+    return _noisy(light, truth, dice)
 
 
 def bench_ruler(width_mm: float, columns: int, rows: int, turned_deg: float = 0.0, seed: int = 1) -> np.ndarray:

@@ -5,6 +5,7 @@ import numpy as np
 from farrail.parts.in_beam import GlassRole
 from farrail.readouts.read import Readout
 from farrail.simulated.bench_camera import HiddenMote, Truth
+from farrail.train.train import Sky
 
 HOW_OFTEN_A_COVER = 0.25
 
@@ -14,7 +15,7 @@ def hidden_truth(readout: Readout, kind: str, seed: int, focus_um: float = 0.0) 
 
     Args:
         readout: the train.
-        kind: flat, dust, stars or ruler.
+        kind: flat, dust, stars, ruler or sky.
         seed: of the dice.
         focus_um: where the focuser stands.
     """
@@ -51,6 +52,12 @@ def hidden_truth(readout: Readout, kind: str, seed: int, focus_um: float = 0.0) 
             if distance > 0.5:
                 motes.append(HiddenMote(float(distance), right, up, float(dice.uniform(0.15, 0.3))))
         return Truth(motes=tuple(motes), seed=seed, exposed=0.7)
+    if kind == "sky":
+        sky = Sky(
+            sun_high_deg=float(dice.uniform(5.0, 45.0)), sun_right_deg=float(dice.uniform(-120.0, 120.0)),
+            most_polarised=float(dice.uniform(0.4, 0.85)),
+        )  # fmt: skip
+        return Truth(seed=seed, sky=sky)
     if kind == "ruler":
         return Truth(seed=seed, rule_mm=float(dice.uniform(20.0, 120.0)))
     tilt, field = dice.uniform(-220.0, 220.0, 2), float(dice.uniform(-60.0, 60.0))
@@ -77,6 +84,12 @@ def truth_words(truth: Truth, readout: Readout, kind: str) -> list[str]:
         return [
             f"A mote {mote.wide_mm:.2f} mm wide lies {mote.distance_mm:.2f} mm before the sensor."
             for mote in truth.motes
+        ]
+    if kind == "sky" and truth.sky is not None:
+        side = "right" if truth.sky.sun_right_deg > 0.0 else "left"
+        return [
+            f"The Sun stands {truth.sky.sun_high_deg:.0f}° high, {abs(truth.sky.sun_right_deg):.0f}° to the {side}; "
+            f"the air polarises {100.0 * truth.sky.most_polarised:.0f} %."
         ]
     if kind == "ruler":
         return [f"{truth.rule_mm:.2f} mm of the rule fill the frame's width."]

@@ -3,10 +3,13 @@
 import math
 from collections.abc import Sequence
 
+import numpy as np
+
 from farrail.frames.dust import DustReading
 from farrail.frames.flat import Estimate, Explained, FlatReading, FlatTrouble
 from farrail.frames.flat_model import Change
 from farrail.frames.ruler import RulerReading
+from farrail.frames.sky import SkyReading, SkyTrouble
 from farrail.frames.stars import Drawn, StarReading, StarTrouble, TiltReading
 from farrail.parts.in_beam import ApertureRole, GlassRole
 from farrail.parts.kinds.ahead import FilterHolder
@@ -142,6 +145,39 @@ def dust_words(reading: DustReading) -> str:
     others = {one.name for one in reading.surfaces if one.part != first.part}
     more = f" (or {', '.join(sorted(others))})" if others else ""
     return f"{far}. Clean the {side} of the {what}{first.name}{more}: bulb blower first."
+
+
+SKY_TROUBLES = {
+    SkyTrouble.NO_POLARISER: "This train has no polariser ahead of its lens, so no band is expected.",
+    SkyTrouble.SATURATED: "Too much of the sky is full: expose shorter.",
+    SkyTrouble.DARK: "Part of the picture's middle is black: take the sky alone.",
+}
+
+
+def sky_words(reading: SkyReading) -> list[str]:
+    """Return what a photo of clear sky says of a polariser."""
+    if reading.trouble is not None:
+        return [SKY_TROUBLES[reading.trouble]]
+    verdict = "as predicted" if reading.agrees else "not as predicted"
+    told = [
+        f"The sky is uneven by {estimate_words(reading.uneven, 'stops', 1)} along the middle, {verdict} "
+        f"({reading.predicted_stops:.1f} stops)."
+    ]
+    if reading.elsewhere:
+        width = float(np.ptp(reading.right_mm))
+        told.append(
+            f"It is darkest {_side_words(reading.darkest_mm / width)}, and that was predicted "
+            f"{_side_words(reading.predicted_darkest_mm / width)}: the Sun stood elsewhere, or the ring was turned."
+        )
+    if not reading.given:
+        told.append("Sun and air are the usual ones: give them in Front for a prediction of that evening.")
+    return told
+
+
+def _side_words(share: float) -> str:
+    if abs(share) < 0.05:
+        return "in the middle"
+    return f"{100.0 * abs(share):.0f} % of the width {'right' if share > 0.0 else 'left'} of the middle"
 
 
 def stayed_words(*, stays: bool) -> str:
