@@ -94,6 +94,16 @@ def test_a_drawer_off_the_axis_is_named_with_what_holds_it() -> None:
     assert reading.darkest == (1, -1)
 
 
+def test_where_two_parts_meet_both_are_named() -> None:
+    readout = train("lantern-wheel")
+    number = next(
+        n for n, one in enumerate(readout.light.imaged)
+        if one.placed.part.name == "Seven-slot wheel" and abs(one.image.distance_mm - 35.1) < 0.1
+    )  # fmt: skip
+    told = flat_words(taken(readout, Truth(apertures=((number, 24.0, 1.2, 0.0),))))
+    assert told[0].startswith("Seven-slot wheel or Off-axis guider, where they meet, explains it: 2")
+
+
 def test_a_wheel_that_stops_askew() -> None:
     readout = train("lantern-apsc")
     number = next(n for n, one in enumerate(readout.light.imaged) if one.placed.part.name == "Luminance 31")

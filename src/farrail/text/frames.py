@@ -88,6 +88,10 @@ def _explained_words(found: Explained) -> list[str]:
     holders = [one.placed.part for one in found.beside if one.placed.role is ApertureRole.SEAT]
     if holders:
         named = f"{part.name} in {holders[0].name}"
+    # Where two parts meet the light cannot tell whose opening it was.
+    met = {one.placed.part.name: one.placed.part for one in found.beside if one.placed.part not in (part, *holders)}
+    if met:
+        named = f"{part.name} or {' or '.join(met)}, where they meet,"
     told = []
     if found.doubtful:
         told.append(f"{named} explains it best, but not alone; its width cannot be taken from this flat.")
@@ -99,7 +103,7 @@ def _explained_words(found: Explained) -> list[str]:
     if found.surely_off and found.right is not None and found.up is not None:
         told.append(
             f"It stands {found.off_axis_mm:.2f} mm off the axis, {_way(found.right.value, found.up.value)} as seen "
-            f"from behind the camera: {off_axis_cause([part, *holders])}?"
+            f"from behind the camera: {off_axis_cause([part, *holders, *met.values()])}?"
         )
     else:
         told.append("It stands on the axis as far as can be told.")
