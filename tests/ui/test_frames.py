@@ -148,6 +148,46 @@ def test_a_rule_gives_the_field_of_a_near_point(make_window: MakeWindow, qtbot: 
     assert written.width_mm == pytest.approx(44.0, abs=0.1)
 
 
+def test_a_rule_that_lies_askew_is_clicked_twice(make_window: MakeWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    """Turned by 30° it is not found along rows or columns; along its marks 900 pixels are 40 mm, whichever way."""
+    window, page = open_page(make_window, "lichen")
+    choose(page, "ruler")
+    camera = window.session.readout.layout.camera  # type: ignore[union-attr]
+    assert camera is not None
+    rows = round(900 * camera.sensor_height_mm.value / camera.sensor_width_mm.value)
+    y, x = np.mgrid[0:rows, 0:900]
+    turn = np.radians(30.0)
+    along = ((x - 450) * np.cos(turn) + (y - rows / 2) * np.sin(turn)) * 40.0 / 900.0
+    light = np.where(along % 1.0 < 0.3, 5_000.0, 20_000.0) + np.random.default_rng(1).normal(0.0, 50.0, x.shape)
+    write_bench_fits(tmp_path / "askew.fits", light, {})
+    page.show_files([tmp_path / "askew.fits"])
+    settled(page, qtbot)
+    scale, left = page.picture._placed()
+    for reach in (-300.0, 300.0):
+        column, row = 450.0 + 0.8 * reach * np.cos(turn), rows / 2 + 0.8 * reach * np.sin(turn)
+        at = QPoint(round(left + column * scale), round(row * scale))
+        qtbot.mouseClick(page.picture, Qt.MouseButton.LeftButton, pos=at)
+    assert "of the rule fill the frame's width" in settled(page, qtbot)
+    press(page, "frame_write", qtbot)
+    written = window.session.workbook.log[-1]
+    assert isinstance(written, FieldWidth)
+    assert written.width_mm == pytest.approx(40.0, rel=0.01)
+
+
+def test_what_a_frame_says_goes_with_its_train(make_window: MakeWindow, qtbot: QtBot) -> None:
+    window, page = open_page(make_window, "lantern-apsc")
+    press(page, "frame_bench", qtbot)
+    settled(page, qtbot)
+    assert page.write.isEnabled()
+    window.session.show_train("witch-broom")
+    QApplication.processEvents()
+    window.stations.of(LogStation).show_page(FRAMES)
+    QApplication.processEvents()
+    assert not page.write.isEnabled()
+    assert not page.tell.isVisible()
+    assert "Files are only looked into" in label(page, "frame_text")
+
+
 def test_dust_is_ringed_and_named(make_window: MakeWindow, qtbot: QtBot) -> None:
     _, page = open_page(make_window, "lantern-apsc")
     choose(page, "dust")

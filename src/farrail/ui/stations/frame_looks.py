@@ -55,8 +55,9 @@ class Looked:
 
 
 def look(
-    kind: str, pictures: list[Picture], readout: Readout, shelf: Shelf, stopped: Callable[[], bool]
-) -> Looked | None:
+    kind: str, pictures: list[Picture], readout: Readout, shelf: Shelf, stopped: Callable[[], bool],
+    line: tuple[float, float, float, float] | None = None,
+) -> Looked | None:  # fmt: skip
     """Return what frames say of a train; None where nobody wants to know any more."""
     camera = readout.layout.camera
     if camera is None or stopped():
@@ -92,7 +93,7 @@ def look(
         note = ((("note", " ".join(lines)), ("photo", picture.name)),)
         return Looked(kind, picture, lines, seen=None if sky.trouble else FreeNote, values=note)
     if kind == "ruler":
-        rule: RulerReading | None = read_ruler(picture, wide)
+        rule: RulerReading | None = read_ruler(picture, wide, ends=line)
         width = (
             ()
             if rule is None

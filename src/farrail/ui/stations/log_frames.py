@@ -42,6 +42,9 @@ class FramesPage(QWidget):
         self._pictures: list[Picture] = []
         self._hidden: list[str] = []
         self._seed = 1
+        # Places clicked along a rule, and the train the frames were taken with.
+        self._clicked: list[tuple[float, float]] = []
+        self._of = ""
         self.setAcceptDrops(True)
         self.kind = QComboBox()
         self.kind.setObjectName("frame_kind")
@@ -58,6 +61,7 @@ class FramesPage(QWidget):
         head.addWidget(self.open)
         head.addWidget(self.bench)
         self.picture = FramePicture()
+        self.picture.picked.connect(self._click)
         self._legend = Label(LEGEND)
         self._legend.setObjectName("frame_legend")
         self._legend.setProperty("role", "steel")
@@ -127,9 +131,31 @@ class FramesPage(QWidget):
             self._say("FITS, TIFF, PNG, JPEG or raw. Files are only looked into and stay where they are.")
 
     def refresh(self) -> None:
-        """Follow the train in view."""
+        """Follow the train in view; what frames of another one said goes."""
+        train = self._session.train
+        if self._of != ("" if train is None else train.id):
+            self._clear()
         if not self.work.busy:
             self._settle()
+
+    def _clear(self) -> None:
+        """Show nothing."""
+        self.work.cancel()
+        self._looked, self._pictures, self._hidden, self._clicked = None, [], [], []
+        self._of = "" if self._session.train is None else self._session.train.id
+        self.picture.show_picture(None)
+        self._settle()
+
+    def _click(self, column: float, row: float) -> None:
+        """Take a place along a rule; the second one has it read along the line between them."""
+        readout = self._session.readout
+        if self.kind.currentData() != "ruler" or readout is None or not self._pictures or self.work.busy:
+            return
+        self._clicked = [*self._clicked, (column, row)][-2:] if len(self._clicked) < 2 else [(column, row)]
+        self.picture.show_marks(self._clicked)
+        if len(self._clicked) == 2:
+            pictures = self._pictures
+            self._begin(lambda _: pictures, readout, "ruler", (*self._clicked[0], *self._clicked[1]))
 
     # Frames
 
@@ -160,12 +186,17 @@ class FramesPage(QWidget):
         self._hidden = truth_words(hidden_truth(readout, kind, seed), readout, kind)
         self._begin(lambda _: bench_frames(readout, kind, seed), readout, kind)
 
-    def _begin(self, frames: Callable[[Callable[[], bool]], list[Picture]], readout: Readout, kind: str) -> None:
+    def _begin(
+        self, frames: Callable[[Callable[[], bool]], list[Picture]], readout: Readout, kind: str,
+        line: tuple[float, float, float, float] | None = None,
+    ) -> None:  # fmt: skip
+        self._of = readout.layout.train.id
+        self._clicked = self._clicked if line is not None else []
         shelf = self._session.workbook.by_id
 
         def work(cancel: Any) -> tuple[list[Picture], Looked | None]:
             pictures = frames(cancel.is_set)
-            return pictures, look(kind, pictures, readout, shelf, cancel.is_set)
+            return pictures, look(kind, pictures, readout, shelf, cancel.is_set, line)
 
         self._looked = None
         self.picture.show_picture(None)
@@ -176,7 +207,9 @@ class FramesPage(QWidget):
     def _look(self) -> None:
         """Look at the same frames for something else."""
         readout, kind = self._session.readout, str(self.kind.currentData())
-        if self._pictures and readout is not None and not self._hidden:
+        if self._hidden:
+            self._clear()
+        elif self._pictures and readout is not None:
             pictures = self._pictures
             self._begin(lambda _: pictures, readout, kind)
 
@@ -193,6 +226,8 @@ class FramesPage(QWidget):
                 self.picture.show_light(
                     columns, rows, looked.flat.share.reshape(shape), looked.flat.predicted.reshape(shape)
                 )
+            if self._clicked:
+                self.picture.show_marks(self._clicked)
             if looked.dust and looked.kind == "dust":
                 width = self._sensor_width()
                 scale = looked.picture.size[0] / width

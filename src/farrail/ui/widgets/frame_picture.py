@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QImage, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.frames.picture import Picture
@@ -20,6 +20,9 @@ Ring = tuple[float, float, float, str]
 
 class FramePicture(QWidget):
     """A frame, as large as fits."""
+
+    # A place of the frame was clicked: column and row in pixels.
+    picked = Signal(float, float)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Show nothing yet."""
@@ -84,6 +87,24 @@ class FramePicture(QWidget):
         self._rings = tuple(rings)
         self.update()
 
+    def show_marks(self, places: Sequence[tuple[float, float]]) -> None:
+        """Mark places that were clicked, with the line between two of them."""
+        self._rings = tuple((column, row, 0.0, "") for column, row in places)
+        self._lines = [([QPointF(column, row) for column, row in places], True)] if len(places) > 1 else []
+        self.update()
+
+    def _placed(self) -> tuple[float, float]:
+        """Return how large a pixel is drawn, and where the frame's left edge stands."""
+        scale = min(self.width() / self._size[0], self.height() / self._size[1])
+        return scale, (self.width() - self._size[0] * scale) / 2.0
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Tell which place of the frame was clicked."""
+        scale, left = self._placed()
+        column, row = (event.position().x() - left) / scale, event.position().y() / scale
+        if self._image is not None and 0.0 <= column < self._size[0] and 0.0 <= row < self._size[1]:
+            self.picked.emit(column, row)
+
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint the frame and what is drawn over it."""
         p, theme = QPainter(self), current_theme()
@@ -96,8 +117,7 @@ class FramePicture(QWidget):
             p.end()
             return
         self._image.setColorTable(_shades(theme))
-        scale = min(self.width() / self._size[0], self.height() / self._size[1])
-        left = (self.width() - self._size[0] * scale) / 2.0
+        scale, left = self._placed()
         p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         p.drawImage(QRectF(left, 0.0, self._size[0] * scale, self._size[1] * scale), self._image)
         p.translate(left, 0.0)
