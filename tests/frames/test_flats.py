@@ -17,7 +17,7 @@ from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import DARK_E, FULL_E, Truth, bench_flat
 from farrail.text.frames import flat_words
-from farrail.train.train import with_conditions
+from farrail.train.train import Laid, with_conditions
 from tests.frames.rays import ray_flat
 
 COUNT, WANTED = 200, 0.93
@@ -190,3 +190,16 @@ def test_a_frame_that_is_not_of_this_sensor_or_lens_is_refused() -> None:
     near = as_taken(Picture(light, math.inf, focal_mm=20.0, f_number=8.0), readout, workbook.by_id)
     assert near.layout.train.conditions.focal_mm == 20.0
     assert near.light.pupil.f_number == pytest.approx(8.0, rel=0.02)
+
+
+def test_a_teleconverter_multiplies_what_the_file_says() -> None:
+    """A zoom of 17 to 35 mm behind 1.4×: 49 mm in the file is 35 mm on its ring; without it none."""
+    workbook = demo_workbook()
+    train_of = workbook.train("sea-stacks")
+    longer = train_of.model_copy(update={"rear_train": (Laid(part="brae-converter"), *train_of.rear_train)})
+    light = bench_flat(train("sea-stacks", 24.0), Truth(), 300)
+    picture = Picture(light, math.inf, name="far.tif", focal_mm=49.0)
+    told = as_taken(picture, read(longer, workbook.by_id), workbook.by_id)
+    assert told.layout.train.conditions.focal_mm == pytest.approx(35.0)
+    with pytest.raises(BadInput, match="was taken at 49 mm"):
+        as_taken(picture, train("sea-stacks", 24.0), workbook.by_id)

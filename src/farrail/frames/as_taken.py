@@ -1,7 +1,10 @@
 """A train set as a frame says it was set: focal length and aperture out of its file."""
 
+import math
+
 from farrail.errors import BadInput
 from farrail.frames.picture import Picture
+from farrail.parts.kinds.closer import Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.read import Readout, read
 from farrail.train.rows import Shelf
@@ -27,10 +30,14 @@ def as_taken(picture: Picture, readout: Readout, shelf: Shelf) -> Readout:
     high = low if lens.longest_focal_mm is None else lens.longest_focal_mm.value
     focal = picture.focal_mm
     if focal is not None:
+        # Behind a teleconverter some cameras store the lens's own focal length, some what comes of it.
+        factor = math.prod(one.factor.value for placed in layout.rear if isinstance(one := placed.part, Teleconverter))
+        if focal > high * (1.0 + ROUNDED):
+            focal /= factor
         if not low * (1.0 - ROUNDED) <= focal <= high * (1.0 + ROUNDED):
             raise BadInput(
-                f"{picture.name} was taken at {focal:g} mm, and {lens.name} reaches {low:g} to {high:g} mm; choose the "
-                "train that took it."
+                f"{picture.name} was taken at {picture.focal_mm:g} mm, and {lens.name} reaches {low:g} to {high:g} mm; "
+                "choose the train that took it."
             )
         focal = min(max(focal, low), high) if high > low else None
     if focal is None and picture.f_number is None:

@@ -246,9 +246,7 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
 def ruler_words(reading: RulerReading | None) -> list[str]:
     """Return what a rule says."""
     if reading is None:
-        return [
-            "No marks of a rule were found: lay it along the picture's side, sharp, or click twice along them."
-        ]
+        return ["No marks of a rule were found: lay it along the picture's side, sharp, or click twice along them."]
     return [
         f"{estimate_words(reading.width_mm, 'mm')} of the rule fill the frame's width.",
         f"Magnification {estimate_words(reading.magnification, '', 3)}, from {reading.marks:.0f} marks.",
