@@ -5,7 +5,7 @@ from enum import Enum
 from typing import Any
 
 from farrail.logbook.consequences import Consequence, Standing
-from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level
+from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, PupilInFrame
 from farrail.logbook.kinds.keeping import Flats
 from farrail.logbook.kinds.lengths import PathLength, Weighed
 from farrail.logbook.kinds.light import FilterStops
@@ -100,6 +100,10 @@ def _loss(seen: Any, _: Names) -> str:
     return f"the corner loses {seen.stops:g} stops"
 
 
+def _pupil(seen: Any, _: Names) -> str:
+    return f"the entrance pupil lies {seen.depth_mm:g} mm deep by a frame"
+
+
 def _width(seen: Any, _: Names) -> str:
     where = "at nearest focus" if seen.nearest else "focused"
     far = "" if seen.distance_mm is None else f", {seen.distance_mm:g} mm {FROM[seen.counted_from]}"
@@ -146,6 +150,7 @@ def _flats(seen: Any, _: Names) -> str:
 TELLERS: dict[type[Observation], Callable[[Any, Names], str]] = {
     Darkening: _darkening,
     CornerLoss: _loss,
+    PupilInFrame: _pupil,
     FieldWidth: _width,
     WorkingDistance: _working_distance,
     CornerStars: _stars,

@@ -62,6 +62,9 @@ def _at(table: Table, focal_mm: float) -> Quantity | None:
         return table[-1][1]
     after = next(number for number, (at_mm, _) in enumerate(table) if at_mm >= focal_mm)
     (low_mm, low), (high_mm, high) = table[after - 1 : after + 1]
+    if high_mm - focal_mm < 1e-9:
+        # At an entry itself its neighbour has no say.
+        return high
     value = float(np.interp(focal_mm, [low_mm, high_mm], [low.value, high.value]))
     tolerance = max(low.tolerance, high.tolerance)
     return Quantity.of(value, weakest([low.origin, high.origin]), tolerance, f"between {low_mm:g} and {high_mm:g} mm")

@@ -139,3 +139,26 @@ class CornerLoss(Observation):
         if readout.front.judged:
             origins.append(readout.front.origin)
         return numbers(self.stops, readout.corner_stops, "stops", self.off_stops, weakest(origins))
+
+
+class PupilInFrame(Observation):
+    """Where the entrance pupil lies by a photo of an even wall behind a front stack, all parts as they are laid."""
+
+    kind_name = "entrance pupil in a frame"
+    rank = 25
+
+    kind: Literal["pupil_in_frame"] = "pupil_in_frame"
+    depth_mm: Annotated[
+        Annotated[float, Field(ge=-500.0, le=2_000.0)], Told("Depth", "Of the entrance pupil behind the thread seat")
+    ]
+    off_mm: Annotated[Off, Told("± depth", "Half of what holds it with 95 %")] = FOCAL_OFF_MM
+
+    @classmethod
+    def suits(cls, readout: Readout) -> bool:
+        """Whether something stands ahead of a lens."""
+        return readout.front.judged
+
+    def compared(self, readout: Readout) -> Compared | None:
+        """Return the depth beside the one the lens is said to have."""
+        has = readout.layout.first_order.entrance_pupil
+        return numbers(self.depth_mm, has.value, "mm", self.off_mm, has.origin)

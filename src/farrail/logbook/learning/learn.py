@@ -6,6 +6,7 @@ from farrail.logbook.learning.close_up import learn_near_focus
 from farrail.logbook.learning.lengths import learn_lengths
 from farrail.logbook.learning.model import Evidence, Found, Learnt, Refused
 from farrail.logbook.learning.pupil import learn_pupils
+from farrail.logbook.learning.pupil_frames import joined, learn_pupils_of_frames
 from farrail.logbook.learning.spacing_stars import learn_back_focus
 from farrail.logbook.learning.stops import learn_stops
 from farrail.parts.kinds.lenses import CameraLens
@@ -36,7 +37,7 @@ def _all(evidence: Evidence, mine: set[str]) -> Iterator[Learnt]:
     for part_id in mine:
         part = evidence.shelf.get(part_id)
         if isinstance(part, CameraLens):
-            yield from learn_pupils(evidence, part)
+            yield from joined(learn_pupils(evidence, part), learn_pupils_of_frames(evidence, part))
             yield from learn_near_focus(evidence, part)
         elif isinstance(part, Corrector):
             yield from learn_back_focus(evidence, part)

@@ -69,7 +69,7 @@ def learn_pupils(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:
     ]  # fmt: skip
     if not mine:
         return
-    groups = _groups(lens, [seen.focal_mm for seen in mine])
+    groups = groups_of(lens, [seen.focal_mm for seen in mine])
     fronts = [(seen, group, evidence.readout_of(seen).front) for seen, group in zip(mine, groups, strict=True)]
     fronts = [item for item in fronts if item[2].judged]
     if not fronts:
@@ -92,7 +92,7 @@ def _on(evidence: Evidence, seen: Darkening, lens: PartId) -> bool:
     return train.optic == lens and not train.optic_reversed and bool(train.front_stack)
 
 
-def _groups(lens: CameraLens, focal_mm: Sequence[float]) -> list[float]:
+def groups_of(lens: CameraLens, focal_mm: Sequence[float]) -> list[float]:
     """Return for each reading the entry of the lens's table it speaks of: readings near each other speak of one."""
     if not is_zoom(lens):
         return [lens.focal_length_mm.value] * len(focal_mm)
@@ -220,8 +220,8 @@ def _told(lens: CameraLens, fit: _Fitted, names: tuple[float, ...], taken: Taken
         column = fit.columns[name]
         seen = tuple(by_column[column])
         before = pupil_depth_at(lens, name)
-        walk = _tells_walk(lens, before)
-        path, focal = _path(lens, name, walk=walk)
+        walk = tells_walk(lens, before)
+        path, focal = entry_of(lens, name, walk=walk)
         base = -fit.depths[column] if walk else before.value + fit.depths[column]
         yield _one(fit, column, lens.id, path, focal, base, taken, seen, sign=-1.0 if walk else 1.0)
     for column, width in enumerate(fit.unknowns):
@@ -232,7 +232,7 @@ def _told(lens: CameraLens, fit: _Fitted, names: tuple[float, ...], taken: Taken
         yield _one(fit, column, *width, None, base, taken, tuple(by_column[column]), sign=2.0)
 
 
-def _tells_walk(lens: CameraLens, before: Quantity) -> bool:
+def tells_walk(lens: CameraLens, before: Quantity) -> bool:
     """Whether a reading tells the pupil's walk: its place on the axis is measured and nobody knows how far it walks."""
     use = before.in_use
     measured_by_hand = not isinstance(use, Span) and use.origin is Origin.MEASURED and not use.seen
@@ -240,7 +240,8 @@ def _tells_walk(lens: CameraLens, before: Quantity) -> bool:
     return measured_by_hand and not known
 
 
-def _path(lens: CameraLens, focal_mm: float, *, walk: bool) -> tuple[str, float | None]:
+def entry_of(lens: CameraLens, focal_mm: float, *, walk: bool) -> tuple[str, float | None]:
+    """Return the field that tells a lens's pupil or its walk, and the entry of a zoom's table."""
     if not is_zoom(lens):
         return ("pupil_walk_mm" if walk else "entrance_pupil_depth_mm"), None
     return ("entrance_pupils.walk_mm" if walk else "entrance_pupils"), focal_mm

@@ -1,6 +1,6 @@
 """What is found in frames of each kind, with the observation it makes; and the frames of the simulated bench camera."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -8,15 +8,16 @@ import numpy as np
 
 from farrail.frames.as_taken import as_taken
 from farrail.frames.dust import DustReading, find_motes, looked_at_mm, read_mote, stayed
-from farrail.frames.flat import FlatReading, FlatTrouble, read_flat
+from farrail.frames.flat import Estimate, FlatReading, FlatTrouble, read_flat
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import RulerReading, read_ruler
 from farrail.frames.sky import read_sky
 from farrail.frames.stars import StarReading, TiltReading, find_stars, read_stars, read_through_focus
-from farrail.logbook.kinds.front import CornerLoss
+from farrail.logbook.kinds.front import CornerLoss, PupilInFrame
 from farrail.logbook.kinds.keeping import FreeNote
 from farrail.logbook.kinds.near import FieldWidth
 from farrail.logbook.kinds.stars import CornerStars
+from farrail.logbook.learning.pupil_frames import LEAST_OFF_MM
 from farrail.logbook.observation import Observation
 from farrail.readouts.read import Readout
 from farrail.simulated.bench_camera import DARK_E, FULL_E, bench_flat, bench_ruler, bench_sky, bench_stars
@@ -24,11 +25,14 @@ from farrail.simulated.hidden import hidden_truth
 from farrail.text.frames import dust_words, flat_words, ruler_words, sky_words, stars_words, stayed_words, tilt_words
 from farrail.train.rows import Shelf
 
+# A flat that tells what the corner loses to what is laid; how far that may be off.
+LIT, OFF_STOPS = (None, FlatTrouble.EVEN, FlatTrouble.ONLY_FALLOFF), 0.05
 FLANGE_MM, BENCH_COLUMNS = 60.0, 900
 FOCUS_UM = (-600.0, -360.0, -120.0, 120.0, 360.0, 600.0)
 
 # Fields of an observation with what goes into them.
 Values = tuple[tuple[str, Any], ...]
+Seen = tuple[type[Observation], Values]
 
 
 @dataclass(frozen=True)
@@ -41,8 +45,7 @@ class Looked:
         lines: what they say, the verdict first.
         flat: of a flat.
         dust: of dust.
-        seen: the kind of observation it makes; None where it says nothing.
-        values: of each such observation.
+        seen: the observations it makes: kind and values of each.
     """
 
     kind: str
@@ -50,8 +53,7 @@ class Looked:
     lines: tuple[str, ...]
     flat: FlatReading | None = None
     dust: tuple[DustReading, ...] = ()
-    seen: type[Observation] | None = None
-    values: tuple[Values, ...] = ()
+    seen: tuple[Seen, ...] = ()
 
 
 def look(
@@ -84,28 +86,19 @@ def look(
             picture,
             lines,
             dust=motes,
-            seen=FreeNote if motes else None,
-            values=((("note", " ".join(lines)[:2000]), ("photo", picture.name)),),
+            seen=((FreeNote, _note(picture, lines)),) if motes else (),
         )
     if kind == "sky":
         sky = read_sky(picture, as_taken(picture, readout, shelf))
         lines = tuple(sky_words(sky))
-        note = ((("note", " ".join(lines)), ("photo", picture.name)),)
-        return Looked(kind, picture, lines, seen=None if sky.trouble else FreeNote, values=note)
+        return Looked(kind, picture, lines, seen=() if sky.trouble else ((FreeNote, _note(picture, lines)),))
     if kind == "ruler":
         rule: RulerReading | None = read_ruler(picture, wide, ends=line)
-        width = (
-            ()
-            if rule is None
-            else (
-                (
-                    ("width_mm", round(rule.width_mm.value, 2)),
-                    ("off_mm", round(rule.width_mm.off, 2)),
-                    ("photo", picture.name),
-                ),
-            )
-        )
-        return Looked(kind, picture, tuple(ruler_words(rule)), seen=None if rule is None else FieldWidth, values=width)
+        lines = tuple(ruler_words(rule))
+        if rule is None:
+            return Looked(kind, picture, lines)
+        width = ("width_mm", round(rule.width_mm.value, 2)), ("off_mm", round(rule.width_mm.off, 2))
+        return Looked(kind, picture, lines, seen=((FieldWidth, (*width, ("photo", picture.name))),))
     return _stars(pictures, wide, high)
 
 
@@ -114,29 +107,33 @@ def _flats(pictures: list[Picture], readout: Readout, shelf: Shelf, stopped: Cal
     ordered = sorted(pictures, key=lambda one: one.focal_mm or 0.0)
     flats = [(one, read_flat(one, as_taken(one, readout, shelf), stopped)) for one in ordered]
     lines: list[str] = []
-    seen: list[Values] = []
+    seen: list[Seen] = []
     for one, flat in flats:
         told = flat_words(flat)
         if len(flats) > 1:
             told[0] = f"{one.name}{'' if one.focal_mm is None else f', {one.focal_mm:g} mm'}: {told[0]}"
             told = [*told[:2], *(told[2:] if flat is flats[0][1] else [])] if flat.depth is None else told
         lines += told
-        if np.isfinite(flat.corner_stops) and flat.trouble in (None, FlatTrouble.EVEN, FlatTrouble.ONLY_FALLOFF):
-            seen.append(_loss(one, flat, told))
-    return Looked("flat", flats[0][0], tuple(lines), flats[0][1], seen=CornerLoss if seen else None, values=tuple(seen))
+        if flat.depth is not None:
+            seen.append((PupilInFrame, _as_set(one, told, _depth(flat.depth))))
+        elif np.isfinite(flat.corner_stops) and flat.trouble in LIT:
+            loss = ("stops", round(flat.laid_stops, 2)), ("off_stops", OFF_STOPS)
+            seen.append((CornerLoss, _as_set(one, told, loss)))
+    return Looked("flat", flats[0][0], tuple(lines), flats[0][1], seen=tuple(seen))
 
 
-def _loss(picture: Picture, flat: FlatReading, told: list[str]) -> Values:
-    """Return what a flat puts into the log: what the corner loses to what is laid."""
-    values: list[tuple[str, Any]] = [
-        ("stops", round(flat.laid_stops, 2)), ("off_stops", 0.05), ("note", " ".join(told)[:2000]),
-        ("photo", picture.name),
-    ]  # fmt: skip
-    if picture.focal_mm is not None:
-        values.append(("focal_mm", picture.focal_mm))
-    if picture.f_number is not None:
-        values.append(("f_number", picture.f_number))
-    return tuple(values)
+def _depth(depth: Estimate) -> Values:
+    return ("depth_mm", round(depth.value, 2)), ("off_mm", round(max(depth.off, LEAST_OFF_MM), 2))
+
+
+def _as_set(picture: Picture, told: list[str], values: Values) -> Values:
+    """Return what a flat puts into the log, with focal length and aperture as its file says."""
+    taken = ("focal_mm", picture.focal_mm), ("f_number", picture.f_number)
+    return (*values, *_note(picture, told), *((name, value) for name, value in taken if value is not None))
+
+
+def _note(picture: Picture, lines: Sequence[str]) -> Values:
+    return ("note", " ".join(lines)[:2000]), ("photo", picture.name)
 
 
 def _stars(pictures: list[Picture], wide: float, high: float) -> Looked:
@@ -152,10 +149,8 @@ def _stars(pictures: list[Picture], wide: float, high: float) -> Looked:
         lines = tilt_words(tilt, FLANGE_MM, wide, high) + lines if tilt is not None else [
             *lines, "Tilt cannot be told: four places of the focuser or more, on both sides of focus.",
         ]  # fmt: skip
-    values: tuple[Values, ...] = ()
-    if reading.drawn is not None:
-        values = ((("shape", reading.drawn.value), ("note", " ".join(lines)[:2000]), ("photo", sharpest.name)),)
-    return Looked("stars", sharpest, tuple(lines), seen=CornerStars if values else None, values=values)
+    shape = None if reading.drawn is None else (("shape", reading.drawn.value), *_note(sharpest, lines))
+    return Looked("stars", sharpest, tuple(lines), seen=() if shape is None else ((CornerStars, shape),))
 
 
 def bench_frames(readout: Readout, kind: str, seed: int) -> list[Picture]:

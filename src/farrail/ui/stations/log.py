@@ -2,7 +2,6 @@
 
 from datetime import date
 from pathlib import Path
-from typing import Any
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
@@ -24,6 +23,7 @@ from farrail.logbook.registry import OBSERVATIONS
 from farrail.text.log import difference_words, kind_words, number_words, seen_words
 from farrail.text.values import headed
 from farrail.ui.session import Session
+from farrail.ui.stations.frame_looks import Seen
 from farrail.ui.stations.log_entry import EntryPage
 from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.stations.log_learnt import LearntPage
@@ -262,14 +262,16 @@ class LogStation(Station):
         self.show_page(ENTRY)
         self.entry.focus_first()
 
-    def _write_frame(self, kind: type[Observation], each: list[dict[str, Any]]) -> None:
+    def _write_frame(self, seen: tuple[Seen, ...]) -> None:
         """Write down what frames say, with the train in view, in one step."""
         train = self.session.train
         if train is None:
             return
         count, day = len(self.session.workbook.log), date.today().isoformat()
-        label = f"Write down from a frame: {kind.kind_name}"
-        edits = tuple(WriteDown(kind, train.id, day, values, label=label) for values in each)
+        edits = tuple(
+            WriteDown(kind, train.id, day, dict(values), label=f"Write down from a frame: {kind.kind_name}")
+            for kind, values in seen
+        )
         if self.session.do(edits[0] if len(edits) == 1 else ImportObservations(edits)):
             self.show_page(FRAMES)
             side = self._sides.get(self.session.workbook.log[count].id) if len(edits) == 1 else None

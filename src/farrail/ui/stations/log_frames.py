@@ -31,8 +31,8 @@ LEGEND = (
 class FramesPage(QWidget):
     """Opens frames, has them looked at beside the hand, and writes down what they say."""
 
-    # What frames say is to be written down: the kind of observation and the values of each.
-    wanted = Signal(object, object)
+    # What frames say is to be written down: kind and values of each observation.
+    wanted = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the page out."""
@@ -123,7 +123,7 @@ class FramesPage(QWidget):
         for button in (self.open, self.bench, self.kind):
             button.setEnabled(ready and not busy)
         self.stop.setVisible(busy)
-        self.write.setEnabled(not busy and self._looked is not None and self._looked.seen is not None)
+        self.write.setEnabled(not busy and self._looked is not None and bool(self._looked.seen))
         self.tell.setVisible(bool(self._hidden))
         if not ready:
             self._say("A frame is read beside the train that took it: lay one with a camera.")
@@ -264,8 +264,8 @@ class FramesPage(QWidget):
 
     def _write(self) -> None:
         looked = self._looked
-        if looked is not None and looked.seen is not None:
-            self.wanted.emit(looked.seen, [dict(one) for one in looked.values])
+        if looked is not None and looked.seen:
+            self.wanted.emit(looked.seen)
 
     # Frames dropped on the page
 
