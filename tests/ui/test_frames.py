@@ -21,8 +21,9 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
 from farrail.readouts.read import read
 from farrail.simulated.bench_camera import HiddenMote, Truth, bench_flat, bench_ruler
-from farrail.train.train import with_conditions
+from farrail.train.train import Side, with_conditions
 from farrail.train.zoom_tables import pupil_depth_at
+from farrail.ui.session import Selection
 from farrail.ui.stations.log import FRAMES, LEARNT, LogStation
 from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.window import MainWindow
@@ -80,6 +81,9 @@ def test_a_decentred_seat_and_a_tilted_camera_are_diagnosed(
     told = settled(page, qtbot)
     assert told.startswith("Luminance 31 in Seven-slot wheel explains it")
     assert "to the right as seen from behind the camera: does the wheel stop" in told
+    assert window.session.train is not None
+    picked = window.session.train.rear_train[window.session.selection.index]
+    assert picked.part == "kittiwake-wheel"
     before = window.session.workbook
     press(page, "frame_write", qtbot)
     written = window.session.workbook.log[-1]
@@ -214,13 +218,16 @@ def test_what_a_frame_says_goes_with_its_train(make_window: MakeWindow, qtbot: Q
 
 
 def test_dust_is_ringed_and_named(make_window: MakeWindow, qtbot: QtBot) -> None:
-    _, page = open_page(make_window, "lantern-apsc")
+    window, page = open_page(make_window, "lantern-apsc")
     choose(page, "dust")
     page._seed = 5
     press(page, "frame_bench", qtbot)
     told = settled(page, qtbot)
     assert "before the sensor. Clean the " in told
     assert page.picture._rings
+    # The rail points at what is to be cleaned: the camera, behind the last joint.
+    assert window.session.train is not None
+    assert window.session.selection == Selection(Side.REAR, len(window.session.train.rear_train), joint=True)
 
 
 def test_clear_sky_beside_the_predicted_band(make_window: MakeWindow, qtbot: QtBot) -> None:

@@ -23,6 +23,7 @@ from farrail.readouts.read import Readout
 from farrail.simulated.bench_camera import DARK_E, FULL_E, bench_flat, bench_ruler, bench_sky, bench_stars
 from farrail.simulated.hidden import hidden_truth
 from farrail.text.frames import dust_words, flat_words, ruler_words, sky_words, stars_words, stayed_words, tilt_words
+from farrail.train.placed import Place
 from farrail.train.rows import Shelf
 
 # A flat that tells what the corner loses to what is laid; how far that may be off.
@@ -46,6 +47,7 @@ class Looked:
         flat: of a flat.
         dust: of dust.
         seen: the observations it makes: kind and values of each.
+        place: where on the rail it points; None for nowhere.
     """
 
     kind: str
@@ -54,6 +56,7 @@ class Looked:
     flat: FlatReading | None = None
     dust: tuple[DustReading, ...] = ()
     seen: tuple[Seen, ...] = ()
+    place: Place | None = None
 
 
 def look(
@@ -87,6 +90,7 @@ def look(
             lines,
             dust=motes,
             seen=((FreeNote, _note(picture, lines)),) if motes else (),
+            place=next((one.surfaces[0].place for one in motes if one.surfaces), None),
         )
     if kind == "sky":
         sky = read_sky(picture, as_taken(picture, readout, shelf))
@@ -119,7 +123,13 @@ def _flats(pictures: list[Picture], readout: Readout, shelf: Shelf, stopped: Cal
         elif np.isfinite(flat.corner_stops) and flat.trouble in LIT:
             loss = ("stops", round(flat.laid_stops, 2)), ("off_stops", OFF_STOPS)
             seen.append((CornerLoss, _as_set(one, told, loss)))
-    return Looked("flat", flats[0][0], tuple(lines), flats[0][1], seen=tuple(seen))
+    return Looked("flat", flats[0][0], tuple(lines), flats[0][1], seen=tuple(seen), place=_place(flats[0][1]))
+
+
+def _place(flat: FlatReading) -> Place | None:
+    """Return where what explains a flat stands."""
+    found = flat.explained
+    return None if found is None or found.imaged is None else found.imaged.placed.place
 
 
 def _depth(depth: Estimate) -> Values:

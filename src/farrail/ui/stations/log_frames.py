@@ -12,7 +12,8 @@ from farrail.exchange.frame_files import SUFFIXES, read_frame
 from farrail.frames.picture import Picture
 from farrail.readouts.read import Readout
 from farrail.simulated.hidden import hidden_truth, truth_words
-from farrail.ui.session import Session
+from farrail.train.placed import Place
+from farrail.ui.session import Selection, Session
 from farrail.ui.stations.frame_looks import Looked, bench_frames, look
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.background import Background
@@ -226,6 +227,7 @@ class FramesPage(QWidget):
                 self.picture.show_light(
                     columns, rows, looked.flat.share.reshape(shape), looked.flat.predicted.reshape(shape)
                 )
+            self._point_at(looked.place)
             if self._clicked:
                 self.picture.show_marks(self._clicked)
             if looked.dust and looked.kind == "dust":
@@ -238,6 +240,13 @@ class FramesPage(QWidget):
                     ]
                 )
         self._settle()
+
+    def _point_at(self, place: Place | None) -> None:
+        """Have the rail point at a part; of the camera, at the joint before it."""
+        train = self._session.train
+        if place is not None and train is not None and 0 <= place.index <= len(train.row(place.side)):
+            last = place.index == len(train.row(place.side))
+            self._session.select(Selection(place.side, place.index, joint=last))
 
     def _sensor_width(self) -> float:
         readout = self._session.readout
