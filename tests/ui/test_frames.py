@@ -28,6 +28,7 @@ from farrail.ui.stations.log import FRAMES, LEARNT, LogStation
 from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.learnt import TakeOver
+from farrail.workbook.edits.trains import SetFNumber
 from farrail.workbook.workbook import empty_workbook
 
 MakeWindow = Callable[..., MainWindow]
@@ -215,6 +216,20 @@ def test_what_a_frame_says_goes_with_its_train(make_window: MakeWindow, qtbot: Q
     assert not page.write.isEnabled()
     assert not page.tell.isVisible()
     assert "Files are only looked into" in label(page, "frame_text")
+
+
+def test_a_train_changed_since_is_looked_at_again(make_window: MakeWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    window, page = open_page(make_window, "sea-stacks-slim")
+    page.show_files([flat_file(tmp_path / "wall.fits", "sea-stacks-slim", Truth())])
+    settled(page, qtbot)
+    assert page.write.isEnabled()
+    count = len(window.session.workbook.log)
+    window.session.do(SetFNumber("sea-stacks-slim", 4.0))
+    press(page, "frame_write", qtbot)
+    assert len(window.session.workbook.log) == count
+    settled(page, qtbot)
+    press(page, "frame_write", qtbot)
+    assert len(window.session.workbook.log) == count + 1
 
 
 def test_dust_is_ringed_and_named(make_window: MakeWindow, qtbot: QtBot) -> None:

@@ -13,6 +13,7 @@ from farrail.frames.picture import Picture
 from farrail.readouts.read import Readout
 from farrail.simulated.hidden import hidden_truth, truth_words
 from farrail.train.placed import Place
+from farrail.train.train import Train
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.frame_looks import Looked, bench_frames, look
 from farrail.ui.theme.fonts import MEDIUM, font
@@ -46,6 +47,7 @@ class FramesPage(QWidget):
         # Places clicked along a rule, and the train the frames were taken with.
         self._clicked: list[tuple[float, float]] = []
         self._of = ""
+        self._train: Train | None = None
         self.setAcceptDrops(True)
         self.kind = QComboBox()
         self.kind.setObjectName("frame_kind")
@@ -191,7 +193,7 @@ class FramesPage(QWidget):
         self, frames: Callable[[Callable[[], bool]], list[Picture]], readout: Readout, kind: str,
         line: tuple[float, float, float, float] | None = None,
     ) -> None:  # fmt: skip
-        self._of = readout.layout.train.id
+        self._of, self._train = readout.layout.train.id, readout.layout.train
         self._clicked = self._clicked if line is not None else []
         shelf = self._session.workbook.by_id
 
@@ -273,8 +275,14 @@ class FramesPage(QWidget):
 
     def _write(self) -> None:
         looked = self._looked
-        if looked is not None and looked.seen:
-            self.wanted.emit(looked.seen)
+        if looked is None or not looked.seen:
+            return
+        if self._session.train != self._train:
+            # What is written down is tied to the train as it lies: it must be what the frame was held against.
+            self._session.message.emit("The train was changed since; the frame is looked at again.", True)
+            self._look()
+            return
+        self.wanted.emit(looked.seen)
 
     # Frames dropped on the page
 
