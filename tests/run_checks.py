@@ -19,7 +19,8 @@ def main() -> int:
         ("lint", [python, "-m", "ruff", "check", "."]),
         ("types", [python, "-m", "mypy"]),
     ]
-    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    # Two processes run side by side: threads of the linear algebra would only wait for each other.
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
     # A part of the tests asked for by name is run alone, for the quick turn of someone at work.
     if sys.argv[1:]:
         return subprocess.run(
