@@ -106,6 +106,11 @@ def test_what_cannot_be_read_is_one_sentence(demo: str, tmp_path: Path) -> None:
         assert refused.returncode == 2
         assert said in refused.stderr
         assert refused.stderr.count("\n") == 1
+    bench(demo, "flat", tmp_path / "flat.fits", "--columns", "600")
+    flat = str(tmp_path / "flat.fits")
+    refused = run("frame", "flat", flat, demo, "--train", "lantern-apsc", "--more", flat)
+    assert refused.returncode == 2
+    assert "--more is for stars and dust" in refused.stderr
     out = bench(demo, "stars", tmp_path / "one.fits", "--columns", "900")
     assert out
     other = run("frame", "stars", str(tmp_path / "one.fits"), demo, "--train", "sea-stacks")

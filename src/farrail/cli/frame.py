@@ -15,7 +15,7 @@ from farrail.frames.flat import Estimate, read_flat
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import read_ruler
 from farrail.frames.sky import read_sky
-from farrail.frames.stars import find_stars, read_stars, read_through_focus
+from farrail.frames.stars import find_stars, judge_stars, read_through_focus, sharpest_of
 from farrail.parts.kinds.cameras import Camera
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import Truth, bench_flat, bench_ruler, bench_sky, bench_stars
@@ -60,6 +60,8 @@ def run(
     wide, high = camera.sensor_width_mm.value, camera.sensor_height_mm.value
     for one in pictures:
         one.check_on(wide, high)
+    if more and kind not in (FrameKind.STARS, FrameKind.DUST):
+        raise BadInput(f"--more is for stars and dust; call “frame {kind.value}” once for each frame.")
     picture = pictures[0]
     if kind is FrameKind.FLAT:
         return _flat(picture, as_taken(picture, readout, shelf), as_json=as_json)
@@ -146,13 +148,14 @@ def _sky(picture: Picture, readout: Readout, *, as_json: bool) -> int:
 
 
 def _stars(pictures: list[Picture], wide: float, high: float, flange_mm: float, *, as_json: bool) -> int:
-    reading = read_stars(pictures[0], wide, high)
+    found = [find_stars(picture, wide) for picture in pictures]
+    reading = judge_stars(found[sharpest_of(found)], wide, high)
     tilt = None
     if len(pictures) > 1:
         places = [picture.focus_um for picture in pictures]
         if any(place is None for place in places):
             raise BadInput("A frame does not say where the focuser stood; its header needs FOCUSPOS in micrometres.")
-        frames = [(float(at or 0.0), find_stars(one, wide)) for at, one in zip(places, pictures, strict=True)]
+        frames = [(float(at or 0.0), stars) for at, stars in zip(places, found, strict=True)]
         tilt = read_through_focus(frames, wide, high)
     if as_json:
         print_json({

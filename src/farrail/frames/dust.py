@@ -272,8 +272,3 @@ def stayed(before: Sequence[Mote], after: Sequence[Mote], width_mm: float, colum
         ]
         found.append(any(near))
     return tuple(found)
-
-
-def places_of(motes: Sequence[Mote]) -> Array:
-    """Return where motes stand in the picture, (M, 2), pixels."""
-    return np.array([[mote.column, mote.row] for mote in motes]).reshape(-1, 2)

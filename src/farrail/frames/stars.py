@@ -152,7 +152,16 @@ def find_stars(picture: Picture, width_mm: float) -> Stars:
 
 def read_stars(picture: Picture, width_mm: float, height_mm: float) -> StarReading:
     """Return what the stars of one frame say."""
-    stars = find_stars(picture, width_mm)
+    return judge_stars(find_stars(picture, width_mm), width_mm, height_mm)
+
+
+def sharpest_of(found: Sequence[Stars]) -> int:
+    """Return which of several frames has the narrowest stars: the one nearest to focus shows their shape."""
+    return min(range(len(found)), key=lambda n: float(np.median(found[n].width_um)) if found[n].count else math.inf)
+
+
+def judge_stars(stars: Stars, width_mm: float, height_mm: float) -> StarReading:
+    """Return what stars that were found in one frame say."""
     zones = _zones(stars, width_mm, height_mm)
     reading = StarReading(stars, zones, None, 0.0, 0.0, (0, 0), None)
     whole = stars.count + stars.full

@@ -8,14 +8,12 @@ import numpy as np
 
 from farrail.logbook.kinds.front import PupilInFrame
 from farrail.logbook.learning.model import TWO_SIDED_95, Evidence, Found, Learnt, Refused, Settles, Why, least_squares
-from farrail.logbook.learning.pupil import entry_of, groups_of, tells_walk
+from farrail.logbook.learning.pupil import SAME_FOCAL, entry_of, groups_of, tells_walk
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.train.zoom_tables import pupil_depth_at
 
 # No interval is narrower than what a front stack's own lengths are told to.
 LEAST_OFF_MM = 0.1
-# Entries of a zoom's table this near to each other, as a share, are one.
-SAME_FOCAL = 0.04
 
 
 def learn_pupils_of_frames(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:

@@ -12,7 +12,7 @@ from farrail.frames.flat import Estimate, FlatReading, FlatTrouble, read_flat
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import RulerReading, read_ruler
 from farrail.frames.sky import read_sky
-from farrail.frames.stars import StarReading, TiltReading, find_stars, read_stars, read_through_focus
+from farrail.frames.stars import TiltReading, find_stars, judge_stars, read_through_focus, sharpest_of
 from farrail.logbook.kinds.front import CornerLoss, PupilInFrame
 from farrail.logbook.kinds.keeping import FreeNote
 from farrail.logbook.kinds.near import FieldWidth
@@ -149,8 +149,8 @@ def _note(picture: Picture, lines: Sequence[str]) -> Values:
 def _stars(pictures: list[Picture], wide: float, high: float) -> Looked:
     """Look at stars; of a run through focus the frame nearest to focus shows their shape."""
     found = [(one, find_stars(one, wide)) for one in pictures]
-    sharpest = min(found, key=lambda pair: float(np.median(pair[1].width_um)) if pair[1].count else np.inf)[0]
-    reading: StarReading = read_stars(sharpest, wide, high)
+    sharpest, stars = found[sharpest_of([stars for _, stars in found])]
+    reading = judge_stars(stars, wide, high)
     lines = stars_words(reading)
     places = [(one.focus_um, stars) for one, stars in found if one.focus_um is not None]
     if len(places) > 1:

@@ -103,12 +103,6 @@ def _pupils(lens: CameraLens, found: Found, reading: Reading) -> tuple[PupilAt, 
     return (*rows[:number], old.model_copy(update=changed), *rows[number + 1 :])
 
 
-def _along(at: PupilAt, offset: float, found: Found) -> PupilAt:
-    if _learnt(at.depth_mm, found.seen):
-        return at
-    return at.model_copy(update={"depth_mm": _moved(at.depth_mm, offset, found)})
-
-
 def _learnt(quantity: Quantity, seen: Sequence[str]) -> bool:
     use = quantity.in_use
     return isinstance(use, Reading) and set(use.seen) == set(seen)
