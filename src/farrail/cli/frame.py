@@ -11,7 +11,8 @@ from farrail.errors import BadInput
 from farrail.exchange.frame_files import read_frame, write_bench_fits
 from farrail.frames.as_taken import as_taken
 from farrail.frames.dust import find_motes, looked_at_mm, read_mote, stayed
-from farrail.frames.flat import Estimate, read_flat
+from farrail.frames.estimate import Estimate
+from farrail.frames.flat import read_flat
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import read_ruler
 from farrail.frames.sky import read_sky

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.errors import BadInput
-from farrail.frames.flat import Estimate
+from farrail.frames.estimate import Estimate
 from farrail.frames.picture import Light, Picture
 from farrail.optics.clipping import Array
 from farrail.parts.in_beam import GlassRole

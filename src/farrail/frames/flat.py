@@ -11,6 +11,7 @@ from enum import StrEnum
 
 import numpy as np
 
+from farrail.frames.estimate import Estimate, estimate_of
 from farrail.frames.flat_model import Change, Fitted, FlatModel, fit
 from farrail.frames.picture import Cells, Picture, cells_of
 from farrail.optics.clipping import Array
@@ -19,8 +20,6 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.readouts.light.aperture_images import ImagedAperture
 from farrail.readouts.read import Readout
 
-# Half the width that holds 95 % of a normal distribution, in standard deviations.
-TWO_SIDED_95 = 1.959964
 # Where nothing darkens by more than this over the frame there is nothing to explain.
 LEAST_LOSS = 0.02
 # What explains the frame better than falloff and lamp alone by less than this share is no explanation.
@@ -58,20 +57,6 @@ class FlatTrouble(StrEnum):
     ONLY_FALLOFF = "only_falloff"
     NOT_EXPLAINED = "not_explained"
     NO_APERTURE = "no_aperture"
-
-
-@dataclass(frozen=True)
-class Estimate:
-    """A value with the interval that holds it with 95 %."""
-
-    value: float
-    low: float
-    high: float
-
-    @property
-    def off(self) -> float:
-        """Half its width."""
-        return (self.high - self.low) / 2.0
 
 
 @dataclass(frozen=True)
@@ -325,19 +310,14 @@ def _candidates(imaged: Sequence[ImagedAperture]) -> list[tuple[int, ImagedApert
     return found[:MOST_CANDIDATES]
 
 
-def _estimate(value: float, deviation: float, factor: float = 1.0) -> Estimate:
-    ends = (value - TWO_SIDED_95 * deviation) * factor, (value + TWO_SIDED_95 * deviation) * factor
-    return Estimate(float(value * factor), float(min(ends)), float(max(ends)))
-
-
 def _depth(frame: _Frame, here: Fitted) -> Estimate:
     base = frame.readout.layout.first_order.entrance_pupil.value
-    return _estimate(base + float(here.values[0]), float(here.deviations[0]))
+    return estimate_of(base + float(here.values[0]), float(here.deviations[0]))
 
 
 def _explained(frame: _Frame, change: Change, number: int, here: Fitted, without: Fitted) -> Explained:
     values, off = here.values, here.deviations
-    falloff = _estimate(float(values[3]), float(off[3])) if here.falloff_told else None
+    falloff = estimate_of(float(values[3]), float(off[3])) if here.falloff_told else None
     every = frame.readout.light.imaged
     one = every[number] if number >= 0 else None
     beside = tuple(other for other in every if one is not None and other is not one and _one_place(other, one))
@@ -347,11 +327,11 @@ def _explained(frame: _Frame, change: Change, number: int, here: Fitted, without
     elif one is not None and change is Change.REACH:
         # From the axis to the edge that reaches in; a powered part shows it larger or smaller than it is.
         edge = math.hypot(*one.image.centre_mm) - _half_toward_axis(one)
-        value = _estimate(edge + float(values[0]), float(off[0]), 1.0 / one.scale)
+        value = estimate_of(edge + float(values[0]), float(off[0]), 1.0 / one.scale)
     elif one is not None:
         spread = math.hypot(float(off[0]), CELL_OFF * float(values[0]))
-        value = _estimate(float(values[0]), spread, 2.0 / one.scale)
-        right, up = (_estimate(float(values[n]), float(off[n]), 1.0 / one.scale) for n in (1, 2))
+        value = estimate_of(float(values[0]), spread, 2.0 / one.scale)
+        right, up = (estimate_of(float(values[n]), float(off[n]), 1.0 / one.scale) for n in (1, 2))
     return Explained(change, number, one, beside, value, right, up, falloff, here.misfit, here.left, without.misfit)
 
 

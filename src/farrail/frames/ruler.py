@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from farrail.frames.flat import Estimate
+from farrail.frames.estimate import Estimate
 from farrail.frames.picture import Picture
 from farrail.optics.clipping import Array
 

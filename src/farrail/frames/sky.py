@@ -6,9 +6,10 @@ from enum import StrEnum
 
 import numpy as np
 
-from farrail.frames.flat import TWO_SIDED_95, Estimate
+from farrail.frames.estimate import Estimate
 from farrail.frames.picture import Picture, cells_of
 from farrail.optics.clipping import Array
+from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.readouts.front.polarised_sky import polarised_sky_of
 from farrail.readouts.read import Readout
 

@@ -12,7 +12,7 @@ from enum import StrEnum
 import numpy as np
 
 from farrail.errors import BadInput
-from farrail.frames.flat import TWO_SIDED_95, Estimate
+from farrail.frames.estimate import Estimate, estimate_of
 from farrail.frames.picture import Picture
 from farrail.optics.clipping import Array
 
@@ -282,7 +282,7 @@ def read_through_focus(frames: Sequence[tuple[float, Stars]], width_mm: float, h
     found, deviations = values
     if not (deviations[:4] > 0.0).all():
         return None
-    middle, across, upright, curved = (_estimate(float(found[n]), float(deviations[n])) for n in range(4))
+    middle, across, upright, curved = (estimate_of(float(found[n]), float(deviations[n])) for n in range(4))
     # Told from the picture, which is upside down on the sensor, over its whole width.
     across, upright = (Estimate(-2.0 * e.value, -2.0 * e.high, -2.0 * e.low) for e in (across, upright))
     tx, ty = across.value / width_mm, upright.value / height_mm
@@ -290,10 +290,6 @@ def read_through_focus(frames: Sequence[tuple[float, Stars]], width_mm: float, h
     off = math.hypot(across.off / width_mm, upright.off / height_mm)
     degrees = [math.degrees(math.atan(one / 1000.0)) for one in (slope, max(slope - off, 0.0), slope + off)]
     return TiltReading(middle, across, upright, curved, Estimate(*degrees), len(useful))
-
-
-def _estimate(value: float, deviation: float) -> Estimate:
-    return Estimate(value, value - TWO_SIDED_95 * deviation, value + TWO_SIDED_95 * deviation)
 
 
 def _solve(start: Array, place: Array, u: Array, v: Array, r: Array, squared: Array) -> tuple[Array, Array] | None:

@@ -8,6 +8,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
+# Half the width that holds 95 % of a normal distribution, in standard deviations.
+TWO_SIDED_95 = 1.959964
+
 # How finely the density of a sum is laid out over its half width.
 CONVOLUTION_STEPS = 400
 

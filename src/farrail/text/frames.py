@@ -6,7 +6,8 @@ from collections.abc import Sequence
 import numpy as np
 
 from farrail.frames.dust import DustReading
-from farrail.frames.flat import Estimate, Explained, FlatReading, FlatTrouble
+from farrail.frames.estimate import Estimate
+from farrail.frames.flat import Explained, FlatReading, FlatTrouble
 from farrail.frames.flat_model import Change
 from farrail.frames.ruler import RulerReading
 from farrail.frames.sky import SkyReading, SkyTrouble

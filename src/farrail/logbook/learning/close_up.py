@@ -11,7 +11,6 @@ import numpy as np
 
 from farrail.logbook.kinds.near import CountedFrom, FieldWidth
 from farrail.logbook.learning.model import (
-    TWO_SIDED_95,
     WORST_CONDITION,
     Evidence,
     Fit,
@@ -24,6 +23,7 @@ from farrail.logbook.learning.model import (
     least_squares,
     uniform_sigma,
 )
+from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.close_up.model import CloseUp
 

@@ -6,7 +6,6 @@ import numpy as np
 
 from farrail.logbook.kinds.lengths import PathLength, gap_before
 from farrail.logbook.learning.model import (
-    TWO_SIDED_95,
     WORST_CONDITION,
     Evidence,
     Found,
@@ -17,6 +16,7 @@ from farrail.logbook.learning.model import (
     least_squares,
     uniform_sigma,
 )
+from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.parts.base import FixedLength
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.parts.shelved import PartId

@@ -17,8 +17,6 @@ from farrail.readouts.read import Readout, read
 from farrail.train.rows import Shelf
 from farrail.train.train import with_conditions
 
-# Half the width that holds 95 % of a normal distribution, in standard deviations.
-TWO_SIDED_95 = 1.959964
 # From here on the unknowns of a fit cannot be told apart; one shared unknown radius makes about 26 (models.md).
 WORST_CONDITION = 15.0
 

@@ -13,7 +13,6 @@ import numpy as np
 
 from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.learning.model import (
-    TWO_SIDED_95,
     WORST_CONDITION,
     Evidence,
     Fit,
@@ -27,6 +26,7 @@ from farrail.logbook.learning.model import (
     uniform_sigma,
 )
 from farrail.optics.clipping import Array
+from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.parts.shelved import PartId

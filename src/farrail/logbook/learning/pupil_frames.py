@@ -7,8 +7,9 @@ from dataclasses import replace
 import numpy as np
 
 from farrail.logbook.kinds.front import PupilInFrame
-from farrail.logbook.learning.model import TWO_SIDED_95, Evidence, Found, Learnt, Refused, Settles, Why, least_squares
+from farrail.logbook.learning.model import Evidence, Found, Learnt, Refused, Settles, Why, least_squares
 from farrail.logbook.learning.pupil import SAME_FOCAL, entry_of, groups_of, tells_walk
+from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.train.zoom_tables import pupil_depth_at
 

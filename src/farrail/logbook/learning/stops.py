@@ -7,7 +7,6 @@ import numpy as np
 
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.learning.model import (
-    TWO_SIDED_95,
     Evidence,
     Found,
     Learnt,
@@ -18,6 +17,7 @@ from farrail.logbook.learning.model import (
     uniform_sigma,
 )
 from farrail.optics.exposure import density_of_stops
+from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 
 MOST_STOPS = 30.0

@@ -8,7 +8,8 @@ import numpy as np
 
 from farrail.frames.as_taken import as_taken
 from farrail.frames.dust import DustReading, find_motes, looked_at_mm, read_mote, stayed
-from farrail.frames.flat import Estimate, FlatReading, FlatTrouble, read_flat
+from farrail.frames.estimate import Estimate
+from farrail.frames.flat import FlatReading, FlatTrouble, read_flat
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import RulerReading, read_ruler
 from farrail.frames.sky import read_sky
