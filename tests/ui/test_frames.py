@@ -232,6 +232,15 @@ def test_a_train_changed_since_is_looked_at_again(make_window: MakeWindow, qtbot
     assert len(window.session.workbook.log) == count + 1
 
 
+def test_in_a_small_window_no_button_is_cut(make_window: MakeWindow) -> None:
+    window, page = open_page(make_window, "lantern-apsc")
+    window.resize(1040, 680)
+    QApplication.processEvents()
+    for button in (page.open, page.bench, page.write):
+        assert button.width() >= button.sizeHint().width(), button.text()
+        assert button.mapTo(page, QPoint(button.width(), 0)).x() <= page.width(), button.text()
+
+
 def test_dust_is_ringed_and_named(make_window: MakeWindow, qtbot: QtBot) -> None:
     window, page = open_page(make_window, "lantern-apsc")
     choose(page, "dust")

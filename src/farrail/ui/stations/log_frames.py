@@ -52,6 +52,9 @@ class FramesPage(QWidget):
         self.kind = QComboBox()
         self.kind.setObjectName("frame_kind")
         self.kind.setAccessibleName("What the frame shows")
+        # In a small window the list gives way, not the buttons' names.
+        self.kind.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.kind.setMinimumContentsLength(10)
         for key, text in KINDS:
             self.kind.addItem(text, key)
         self.kind.activated.connect(lambda _: self._look())
