@@ -21,8 +21,8 @@ from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.frame_picture import LEVELS, FramePicture
 from farrail.ui.widgets.plain import Label
 
-KINDS = (("flat", "A flat: what vignettes"), ("stars", "Stars: spacing and tilt"), ("dust", "A flat: where dust lies"),
-         ("ruler", "A ruler: how large"), ("sky", "Clear sky: a polariser's band"))  # fmt: skip
+KINDS = (("flat", "Vignetting"), ("stars", "Stars, tilt"), ("dust", "Dust"),
+         ("ruler", "A ruler"), ("sky", "Clear sky"))  # fmt: skip
 FRAMES = f"Frames ({' '.join(f'*{suffix}' for suffix in SUFFIXES)});;All files (*)"
 LEGEND = (
     f"Lines of {', '.join(f'{100 * level:.0f}' for level in LEVELS)} % of the middle's light. "
