@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.frames.dust import find_motes, looked_at_mm, read_mote, stayed, surfaces_of
+from farrail.frames.dust import Mote, find_motes, looked_at_mm, read_mote, stayed, surfaces_of
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import read_ruler
 from farrail.frames.stars import Drawn, Stars, StarTrouble, find_stars, read_stars, read_through_focus
@@ -95,7 +95,8 @@ def through_focus(across: float, upright: float, curved: float, seed: int) -> li
     for number, at in enumerate((-600.0, -360.0, -120.0, 120.0, 360.0, 600.0)):
         truth = Truth(
             across_um=across, upright_um=upright, curvature_um=curved, focus_um=at, seed=10 * seed + number, stars=140,
-            seeing_px=2.0,
+            # In every other run the spacing is off as well: corner stars are drawn out, and must not move the focus.
+            seeing_px=2.0, spacing_mm=0.7 * (seed % 2),
         )  # fmt: skip
         frames.append((at, find_stars(stars_of(truth, 700), WIDE_MM)))
     return frames
@@ -240,3 +241,16 @@ def test_a_rule_upright_along_a_line_and_none_at_all() -> None:
     plain = np.random.default_rng(1).normal(9_000.0, 50.0, (600, 900)).astype(np.float32)
     assert read_ruler(Picture(plain, FULL_E), 36.0) is None
     assert ruler_words(None)[0].startswith("No marks")
+
+
+def test_a_shadow_outlined_by_hand_tells_how_far_away_it_is() -> None:
+    """By hand: a shadow 2.5 mm wide at f/4 lies 10 mm before the sensor, whatever its hole is."""
+    step = WIDE_MM / 900.0
+    n = train().light.pupil.f_number
+    mote = Mote(450.0, 300.0, 10.0 / n, 0.0, 0.0, drawn=True)
+    reading = read_mote(mote, train(), 2.0 * step)
+    assert reading.distance_mm.value == pytest.approx(10.0)
+    assert reading.sure
+    assert reading.distance_mm.off == pytest.approx(0.8)
+    assert mote.meets(Mote(452.0, 300.0, 0.2, 0.0, 0.1), step)
+    assert not mote.meets(Mote(600.0, 300.0, 0.2, 0.0, 0.1), step)

@@ -26,6 +26,7 @@ from farrail.cli import (
 )
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
+from farrail.frames.look import FrameKind
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Wish
@@ -147,7 +148,7 @@ def compare_command(
 
 @app.command("frame")
 def frame_command(
-    kind: Annotated[frame.FrameKind, typer.Argument(help="What it shows: flat, stars, dust, ruler or sky.")],
+    kind: Annotated[FrameKind, typer.Argument(help="What it shows: flat, stars, dust, ruler or sky.")],
     file: Annotated[Path, typer.Argument(help="The frame: FITS, TIFF, PNG, JPEG or raw.")],
     workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of the train that took it.")],
@@ -157,16 +158,22 @@ def frame_command(
             "--more", help="Of stars: frames through focus, each once; of dust: one with a filter or the camera turned."
         ),
     ] = None,
+    focus: Annotated[
+        list[float] | None,
+        typer.Option("--focus", help="Of stars: where the focuser stood, µm, once for each frame."),
+    ] = None,
     flange: Annotated[float, typer.Option("--flange", help="How far apart the flange's screws stand, mm.")] = 60.0,
     as_json: AsJson = False,
 ) -> NoReturn:
     """Print what a frame says of the train that took it; exit code 1 where it says nothing."""
-    raise SystemExit(frame.run(kind, file, workbook, train, more=more or [], flange_mm=flange, as_json=as_json))
+    raise SystemExit(
+        frame.run(kind, file, workbook, train, more=more or [], focus_um=focus or [], flange_mm=flange, as_json=as_json)
+    )
 
 
 @app.command("bench")
 def bench_command(
-    kind: Annotated[frame.FrameKind, typer.Argument(help="What to take: flat, stars, dust, ruler or sky.")],
+    kind: Annotated[FrameKind, typer.Argument(help="What to take: flat, stars, dust, ruler or sky.")],
     out: Annotated[Path, typer.Argument(help="The FITS file to write.")],
     workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],

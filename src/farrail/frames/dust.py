@@ -27,6 +27,8 @@ LOOKED_AT_COLUMNS = 450
 EDGE_OFF_PX = 1.5
 # A shadow that fades over more of its width has no clear outline; the hole of an obstructed pupil is told to so much.
 MOST_FADING, HOLE_OFF, LEAST_HIDDEN = 0.4, 0.12, 0.12
+# An outline drawn by hand is off by such a share of its width.
+DRAWN_OFF = 0.08
 # Shadows within so many of their own widths are the same mote in another frame.
 SAME = 0.5
 
@@ -42,6 +44,7 @@ class Mote:
         inner_mm: its hole's; 0 without one.
         depth: how much darker its ring is, as a share.
         fade_mm: over how much its edge fades.
+        drawn: whether a person drew its outline: then it is as sharp as the person says, and its hole is not known.
     """
 
     column: float
@@ -50,6 +53,11 @@ class Mote:
     inner_mm: float
     depth: float
     fade_mm: float = 0.0
+    drawn: bool = False
+
+    def meets(self, other: "Mote", step_mm: float) -> bool:
+        """Whether its middle lies inside another's outline; `step_mm` is the size of a pixel."""
+        return math.hypot(self.column - other.column, self.row - other.row) * step_mm < other.outer_mm / 2.0
 
 
 @dataclass(frozen=True)
@@ -235,7 +243,7 @@ def read_mote(mote: Mote, readout: Readout, pixel_mm: float) -> DustReading:
     pupil = readout.light.pupil
     n, hidden = pupil.f_number, pupil.obstruction
     # An edge that fades is read to a third of its fading.
-    off = max(EDGE_OFF_PX * pixel_mm, mote.fade_mm / 3.0)
+    off = max(EDGE_OFF_PX * pixel_mm, mote.fade_mm / 3.0, DRAWN_OFF * mote.outer_mm if mote.drawn else 0.0)
     if hidden > 0.0 and mote.inner_mm > 0.0:
         value = n * (mote.outer_mm + mote.inner_mm) / (1.0 + hidden)
         spread = n * math.hypot(off, off) / (1.0 + hidden)
@@ -249,7 +257,7 @@ def read_mote(mote: Mote, readout: Readout, pixel_mm: float) -> DustReading:
     ordered = sorted(near or every, key=lambda one: abs(one.distance_mm - value))
     sharp = mote.fade_mm < MOST_FADING * mote.outer_mm
     ring = abs(mote.inner_mm / mote.outer_mm - hidden) < HOLE_OFF if hidden > LEAST_HIDDEN else mote.inner_mm == 0.0
-    sure = sharp and ring
+    sure = mote.drawn or (sharp and ring)
     return DustReading(mote, estimate, tuple(ordered[: 4 if near else 1]) if sure else (), sure)
 
 

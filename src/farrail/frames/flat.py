@@ -5,7 +5,8 @@ or the depth of the entrance pupil behind a front stack. The one that explains t
 """
 
 import math
-from collections.abc import Callable, Sequence
+import warnings
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -14,6 +15,7 @@ import numpy as np
 from farrail.frames.estimate import Estimate, estimate_of
 from farrail.frames.flat_model import Change, Fitted, FlatModel, fit
 from farrail.frames.picture import Cells, Picture, cells_of
+from farrail.frames.watch import UNWATCHED, Watch
 from farrail.optics.clipping import Array
 from farrail.optics.pupils import ApertureImage
 from farrail.parts.kinds.cameras import Camera
@@ -44,6 +46,7 @@ CELL_OFF = 0.0006
 SIMPLER = (Change.NOTHING, Change.DEPTH, Change.REACH, Change.OPENING)
 # More stops than this is dark.
 MOST_STOPS = 10.0
+DARK_SHARE = 2.0**-MOST_STOPS
 # Openings nearer to each other than this throw one shadow.
 ONE_PLACE_MM = 1.0
 
@@ -136,14 +139,38 @@ class FlatReading:
     depth: Estimate | None = None
     trouble: FlatTrouble | None = None
 
+    @property
+    def difference_stops(self) -> Array:
+        """How much brighter each cell is than the train predicts, (K,); not a number where either is dark."""
+        share, predicted = (np.where(one > DARK_SHARE, one, math.nan) for one in (self.share, self.predicted))
+        return np.asarray(np.log2(share) - np.log2(predicted))
 
-def read_flat(picture: Picture, readout: Readout, stopped: Callable[[], bool] = lambda: False) -> FlatReading:
+    @property
+    def worst(self) -> tuple[float, tuple[int, int]] | None:
+        """The largest difference from the prediction, stops, and the picture's part: right and up, −1, 0 or 1.
+
+        None where nothing can be held against each other. Single cells do not count: the median of five of a row's.
+        """
+        grid = self.difference_stops.reshape(self.cells.shape)
+        if not np.isfinite(grid).any():
+            return None
+        pads = np.pad(grid, ((0, 0), (2, 2)), mode="edge")
+        with np.errstate(all="ignore"), warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            calm = np.nanmedian([pads[:, n : n + grid.shape[1]] for n in range(5)], axis=0)
+        row, column = np.unravel_index(int(np.nanargmax(np.abs(calm))), grid.shape)
+        right = round((column + 0.5) / grid.shape[1] * 3.0 - 1.5)
+        up = -round((row + 0.5) / grid.shape[0] * 3.0 - 1.5)
+        return float(calm[row, column]), (right, up)
+
+
+def read_flat(picture: Picture, readout: Readout, watch: Watch = UNWATCHED) -> FlatReading:
     """Return what a flat says of the train that took it.
 
     Args:
         picture: the flat.
         readout: the train, set as it was.
-        stopped: asked now and then whether the answer is still wanted.
+        watch: who waits for the answer.
     """
     light, camera = readout.light, readout.layout.camera
     assert camera is not None
@@ -164,7 +191,7 @@ def read_flat(picture: Picture, readout: Readout, stopped: Callable[[], bool] = 
     if float(share[told].min()) > 1.0 - LEAST_LOSS:
         return replace(reading, trouble=FlatTrouble.EVEN)
     sigma = np.maximum(cells.sigma / top, 3e-4)
-    return _explain(_Frame(readout, places[told], share[told], sigma[told], stopped), reading)
+    return _explain(_Frame(readout, places[told], share[told], sigma[told], watch), reading)
 
 
 def _darkest(share: Array, places: Array, camera: Camera) -> tuple[float, tuple[int, int]]:
@@ -190,7 +217,7 @@ class _Frame:
     places: Array
     share: Array
     sigma: Array
-    stopped: Callable[[], bool]
+    watch: Watch
 
     def fit(
         self, change: Change, imaged: ImagedAperture | None, others: tuple[ApertureImage, ...], begin: Fitted | None
@@ -226,6 +253,7 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
     as_laid = frame.fit(Change.NOTHING, None, acting, None) if acting else None
     if as_laid is not None:
         found.append((Change.NOTHING, -1, as_laid))
+    frame.watch.reached(0.2)
     # What leaves only noise needs no other explanation.
     enough = as_laid is not None and as_laid.left < NOISE
     best = None if enough else _best_opening(frame, without)
@@ -233,14 +261,15 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
         found.append(best)
     found += [
         (Change.REACH, n, there) for n, one in enumerate(imaged) if _covers(one) and not enough
-        if not frame.stopped() and (there := frame.fit(Change.REACH, one, frame.acting(one), None)) is not None
+        if not frame.watch.stopped() and (there := frame.fit(Change.REACH, one, frame.acting(one), None)) is not None
     ]  # fmt: skip
     depth = None
+    frame.watch.reached(0.9)
     if any(one.front for one in acting):
-        moved = None if frame.stopped() else frame.fit(Change.DEPTH, None, acting, None)
+        moved = None if frame.watch.stopped() else frame.fit(Change.DEPTH, None, acting, None)
         if moved is not None:
             found.append((Change.DEPTH, -1, moved))
-    if not found or frame.stopped():
+    if not found or frame.watch.stopped():
         return replace(reading, trouble=FlatTrouble.NOT_EXPLAINED)
     best_of_all = min((one for _, _, one in found), key=lambda one: one.left)
     # Of what is as good the one that changes least is told.
@@ -283,9 +312,11 @@ def _best_opening(frame: _Frame, without: Fitted) -> tuple[Change, int, Fitted] 
     """Return the round opening that explains it best, alone or with the others as the train has them."""
     imaged = frame.readout.light.imaged
     best: tuple[int, Fitted] | None = None
-    for number, one in _candidates(imaged):
-        if frame.stopped():
+    candidates = _candidates(imaged)
+    for tried, (number, one) in enumerate(candidates):
+        if frame.watch.stopped():
             return None
+        frame.watch.reached(0.2 + 0.6 * tried / len(candidates))
         alone = frame.fit(Change.OPENING, one, (), None)
         if alone is not None and (best is None or alone.left < best[1].left * 0.995):
             best = number, alone

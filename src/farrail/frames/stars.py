@@ -1,7 +1,8 @@
 """Stars of a frame: how sharp and how round they are where, and what that says of tilt, curvature and spacing.
 
 Detection and widths are SEP's (the Source Extractor's algorithms: Bertin and Arnouts 1996). A star out of focus by dz
-is wider by dz/N: ``w² = w0² + (dz/N)²`` in the plane's ``dz = z0 + tx·x + ty·y + c·r²``, x and y from the axis.
+is wider by dz/N: ``w² = w0² + (dz/N)²`` in the plane's ``dz = z0 + tx·x + ty·y + c·r²``, x and y from the axis. A wrong
+spacing widens corner stars wherever the focuser stands: w0² grows by ``b·r² + d·r⁴``.
 """
 
 import math
@@ -254,7 +255,8 @@ LEAST_FRAMES = 4
 def read_through_focus(frames: Sequence[tuple[float, Stars]], width_mm: float, height_mm: float) -> TiltReading | None:
     """Return where focus lies over the frame; None with too few frames or stars.
 
-    Every star of every frame is one equation: ``w² = w0² + k²(s − z0 − tx·x − ty·y − c·r²)²``, s the focuser's place.
+    Every star of every frame is one equation: ``w² = w0² + b·r² + d·r⁴ + k²(s − z0 − tx·x − ty·y − c·r²)²``, s the
+    focuser's place.
     That is linear in the unknowns once multiplied out against s, and is then refined by Gauss and Newton.
 
     Args:
@@ -274,7 +276,7 @@ def read_through_focus(frames: Sequence[tuple[float, Stars]], width_mm: float, h
     coarse = np.polyfit(place, squared, 2)
     if coarse[0] <= 0.0:
         return None
-    start = np.array([-coarse[1] / (2.0 * coarse[0]), 0.0, 0.0, 0.0, math.sqrt(coarse[0]), 0.0])
+    start = np.array([-coarse[1] / (2.0 * coarse[0]), 0.0, 0.0, 0.0, math.sqrt(coarse[0]), 0.0, 0.0, 0.0])
     start[5] = math.sqrt(max(coarse[2] - coarse[1] ** 2 / (4.0 * coarse[0]), 1.0))
     values = _solve(start, place, u, v, r, squared)
     if values is None:
@@ -293,15 +295,24 @@ def read_through_focus(frames: Sequence[tuple[float, Stars]], width_mm: float, h
 
 
 def _solve(start: Array, place: Array, u: Array, v: Array, r: Array, squared: Array) -> tuple[Array, Array] | None:
-    """Refine z0, tx, ty, c, k and w0; stars that do not fit count less (Tukey's biweight)."""
+    """Refine z0, tx, ty, c, k, w0, b and d; stars that do not fit count less (Tukey's biweight)."""
     values, weight = start.copy(), np.ones_like(squared)
-    deviations = np.zeros(6)
+    deviations = np.zeros(start.size)
     for _ in range(25):
         out = place - values[0] - values[1] * u - values[2] * v - values[3] * r
-        model = values[5] ** 2 + (values[4] * out) ** 2
+        model = np.maximum(values[5] ** 2 + values[6] * r + values[7] * r * r, 0.0) + (values[4] * out) ** 2
         slope = -2.0 * values[4] ** 2 * out
         jacobian = np.stack(
-            [slope, slope * u, slope * v, slope * r, 2.0 * values[4] * out**2, np.full_like(out, 2.0 * values[5])]
+            [
+                slope,
+                slope * u,
+                slope * v,
+                slope * r,
+                2.0 * values[4] * out**2,
+                np.full_like(out, 2.0 * values[5]),
+                r,
+                r * r,
+            ]
         )
         left = squared - model
         # A width is off by about a share of itself: wide stars count less.

@@ -193,10 +193,12 @@ def bench_stars(readout: Readout, truth: Truth, columns: int = 900) -> np.ndarra
         blur_px = abs(truth.focus_um - place) / n / (step * 1000.0)
         # A blurred disc of that diameter has a deviation of a quarter of it.
         sigma = math.hypot(truth.seeing_px / FWHM, blur_px / 4.0)
-        longer = 1.0 + 0.9 * abs(truth.spacing_mm) * r2
+        # What the spacing adds to the blur goes by the squares, as every blur that has nothing to do with another.
+        in_focus = truth.seeing_px / FWHM
+        long = math.hypot(sigma, in_focus * math.sqrt((1.0 + 0.9 * abs(truth.spacing_mm) * r2) ** 2 - 1.0))
         radial = (truth.spacing_mm < 0.0) == truth.short_is_radial
         angle = math.atan2(y - rows / 2.0, x - columns / 2.0) + (0.0 if radial else math.pi / 2.0)
-        _star(frame, x, y, light, sigma * longer, sigma, angle, truth.trailed)
+        _star(frame, x, y, light, long, sigma, angle, truth.trailed)
     noisy = dice.normal(frame, np.sqrt(frame + READ_NOISE_E**2))
     return np.clip(noisy + DARK_E, 0.0, FULL_E).astype(np.float32)
 

@@ -2,26 +2,30 @@
 
 import numpy as np
 
+from farrail.frames.look import FrameKind
 from farrail.parts.in_beam import GlassRole
+from farrail.parts.kinds.telescopes import ShortStars
+from farrail.readouts.corner_stars import rule_of, spaced_by_stars
 from farrail.readouts.read import Readout
 from farrail.simulated.bench_camera import HiddenMote, Truth
 from farrail.train.train import Sky
 
 HOW_OFTEN_A_COVER = 0.25
+HOW_OFTEN_A_SPACING = 0.6
 
 
-def hidden_truth(readout: Readout, kind: str, seed: int, focus_um: float = 0.0) -> Truth:
+def hidden_truth(readout: Readout, kind: FrameKind, seed: int, focus_um: float = 0.0) -> Truth:
     """Return what a frame of a kind hides; the same seed hides the same.
 
     Args:
         readout: the train.
-        kind: flat, dust, stars, ruler or sky.
+        kind: what the frame shows.
         seed: of the dice.
         focus_um: where the focuser stands.
     """
     dice = np.random.default_rng(seed)
     light = readout.light
-    if kind == "flat":
+    if kind is FrameKind.FLAT:
         rear = [
             (number, one) for number, one in enumerate(light.imaged)
             if not one.image.front and one.image.half_height_mm is None and one.image.distance_mm > 5.0
@@ -40,7 +44,7 @@ def hidden_truth(readout: Readout, kind: str, seed: int, focus_um: float = 0.0) 
         lamp = dice.uniform(-0.02, 0.02, 2)
         hidden = ((number, wide, float(off[0]), float(off[1])),)
         return Truth(apertures=hidden, gradient=(float(lamp[0]), float(lamp[1])), seed=seed)
-    if kind == "dust":
+    if kind is FrameKind.DUST:
         motes = []
         glass = [g for g in readout.layout.trace.glass if g.role in (GlassRole.WINDOW, GlassRole.FILTER)]
         camera = readout.layout.camera
@@ -52,25 +56,29 @@ def hidden_truth(readout: Readout, kind: str, seed: int, focus_um: float = 0.0) 
             if distance > 0.5:
                 motes.append(HiddenMote(float(distance), right, up, float(dice.uniform(0.15, 0.3))))
         return Truth(motes=tuple(motes), seed=seed, exposed=0.7)
-    if kind == "sky":
+    if kind is FrameKind.SKY:
         sky = Sky(
             sun_high_deg=float(dice.uniform(5.0, 45.0)), sun_right_deg=float(dice.uniform(-120.0, 120.0)),
             most_polarised=float(dice.uniform(0.4, 0.85)),
         )  # fmt: skip
         return Truth(seed=seed, sky=sky)
-    if kind == "ruler":
+    if kind is FrameKind.RULER:
         return Truth(seed=seed, rule_mm=float(dice.uniform(20.0, 120.0)))
     tilt, field = dice.uniform(-220.0, 220.0, 2), float(dice.uniform(-60.0, 60.0))
+    spacing = 0.0
+    if spaced_by_stars(readout, radial=None) is not None and dice.uniform() < HOW_OFTEN_A_SPACING:
+        spacing = float(dice.uniform(0.5, 1.0) * dice.choice((-1.0, 1.0)))
     return Truth(
         across_um=float(tilt[0]), upright_um=float(tilt[1]), curvature_um=field, focus_um=focus_um,
+        spacing_mm=spacing, short_is_radial=rule_of(readout) is not ShortStars.TANGENTIAL,
         # The noise is another at each place of the focuser.
         seed=seed * 1000 + int(focus_um) % 997, seeing_px=2.2,
     )  # fmt: skip
 
 
-def truth_words(truth: Truth, readout: Readout, kind: str) -> list[str]:
+def truth_words(truth: Truth, readout: Readout, kind: FrameKind) -> list[str]:
     """Return what was hidden."""
-    if kind == "flat":
+    if kind is FrameKind.FLAT:
         named = [one.placed.part.name for one in readout.light.imaged]
         told = [f"{named[n]} reaches in {reach:.2f} mm farther than the train has it." for n, reach in truth.reaches]
         if truth.deeper_mm:
@@ -80,20 +88,24 @@ def truth_words(truth: Truth, readout: Readout, kind: str) -> list[str]:
             for n, wide, right, up in truth.apertures
         ]
         return told or ["Nothing is hidden: this train has no aperture behind its optic."]
-    if kind == "dust":
+    if kind is FrameKind.DUST:
         return [
             f"A mote {mote.wide_mm:.2f} mm wide lies {mote.distance_mm:.2f} mm before the sensor."
             for mote in truth.motes
         ]
-    if kind == "sky" and truth.sky is not None:
+    if kind is FrameKind.SKY and truth.sky is not None:
         side = "right" if truth.sky.sun_right_deg > 0.0 else "left"
         return [
             f"The Sun stands {truth.sky.sun_high_deg:.0f}° high, {abs(truth.sky.sun_right_deg):.0f}° to the {side}; "
             f"the air polarises {100.0 * truth.sky.most_polarised:.0f} %."
         ]
-    if kind == "ruler":
+    if kind is FrameKind.RULER:
         return [f"{truth.rule_mm:.2f} mm of the rule fill the frame's width."]
+    spaced = [] if not truth.spacing_mm else [
+        f"The spacing is {abs(truth.spacing_mm):.2f} mm {'short' if truth.spacing_mm < 0.0 else 'long'}."
+    ]  # fmt: skip
     return [
         f"Focus lies {truth.across_um:+.0f} µm farther out at the picture's right than at its left, "
-        f"{truth.upright_um:+.0f} µm at its top than at its bottom, {truth.curvature_um:+.0f} µm in the corner."
+        f"{truth.upright_um:+.0f} µm at its top than at its bottom, {truth.curvature_um:+.0f} µm in the corner.",
+        *spaced,
     ]

@@ -7,8 +7,9 @@ from pydantic import Field
 
 from farrail.logbook.observation import Compared, Corner, Observation, Off, numbers, words
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.kinds.telescopes import Corrector, ShortStars
+from farrail.parts.kinds.telescopes import ShortStars
 from farrail.parts.told import Told
+from farrail.readouts.corner_stars import rule_of
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.focuser_and_guider import travel_of
 from farrail.readouts.spacing.verdict import Ground, State
@@ -63,14 +64,6 @@ class CornerStars(Observation):
     def one_sided(self) -> bool:
         """Whether only some corners show it: a tilt, which no spacing mends."""
         return 0 < len(self.corners) < 4
-
-
-def rule_of(readout: Readout) -> ShortStars | None:
-    """Return how corner stars look where this train is too short, as far as its corrector says."""
-    corrector = readout.layout.corrector
-    if corrector is None or not isinstance(corrector.part, Corrector):
-        return None
-    return corrector.part.short_stars
 
 
 def shape_of(rule: ShortStars, *, short: bool) -> StarShape:

@@ -4,30 +4,52 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QLineEdit,
+    QProgressBar,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
 from farrail.exchange.frame_files import SUFFIXES, read_frame
+from farrail.frames.look import NOTHING_BY_HAND, READING, ByHand, FrameKind, Looked, look
 from farrail.frames.picture import Picture
+from farrail.frames.watch import Watch
 from farrail.readouts.read import Readout
+from farrail.simulated.bench_frames import bench_frames
 from farrail.simulated.hidden import hidden_truth, truth_words
+from farrail.text.looked import looked_words
 from farrail.train.placed import Place
 from farrail.train.train import Train
 from farrail.ui.session import Selection, Session
-from farrail.ui.stations.frame_looks import Looked, bench_frames, look
+from farrail.ui.stations.frame_looks import seen_in
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.background import Background
-from farrail.ui.widgets.frame_picture import LEVELS, FramePicture
+from farrail.ui.widgets.frame_picture import LEVELS, STEPS, FramePicture
 from farrail.ui.widgets.plain import Label
 
-KINDS = (("flat", "Vignetting"), ("stars", "Stars, tilt"), ("dust", "Dust"),
-         ("ruler", "A ruler"), ("sky", "Clear sky"))  # fmt: skip
+KINDS = {
+    FrameKind.FLAT: "Vignetting", FrameKind.STARS: "Stars, tilt", FrameKind.DUST: "Dust",
+    FrameKind.RULER: "A ruler", FrameKind.SKY: "Clear sky",
+}  # fmt: skip
 FRAMES = f"Frames ({' '.join(f'*{suffix}' for suffix in SUFFIXES)});;All files (*)"
 LEGEND = (
     f"Lines of {', '.join(f'{100 * level:.0f}' for level in LEVELS)} % of the middle's light. "
     "Solid: measured; dashed: predicted."
 )
+DIFFERENCE_LEGEND = (
+    f"Measured against predicted, lines at {', '.join(f'{step:g}' for step in STEPS)} stops. "
+    "Hatched and solid: darker than predicted; dashed: brighter."
+)
+DUST_LEGEND = "A shadow that was missed: press on its middle, drag to its edge."
 
 
 class FramesPage(QWidget):
@@ -46,6 +68,7 @@ class FramesPage(QWidget):
         self._seed = 1
         # Places clicked along a rule, and the train the frames were taken with.
         self._clicked: list[tuple[float, float]] = []
+        self._by_hand = NOTHING_BY_HAND
         self._of = ""
         self._train: Train | None = None
         self.setAcceptDrops(True)
@@ -55,7 +78,7 @@ class FramesPage(QWidget):
         # In a small window the list gives way, not the buttons' names.
         self.kind.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.kind.setMinimumContentsLength(10)
-        for key, text in KINDS:
+        for key, text in KINDS.items():
             self.kind.addItem(text, key)
         self.kind.activated.connect(lambda _: self._look())
         self.open = self._button("frame_open", "Open…", self._ask)
@@ -68,6 +91,18 @@ class FramesPage(QWidget):
         head.addWidget(self.bench)
         self.picture = FramePicture()
         self.picture.picked.connect(self._click)
+        self.picture.drawn.connect(self._draw)
+        self.difference = QCheckBox("Difference from the prediction")
+        self.difference.setObjectName("frame_difference")
+        self.difference.toggled.connect(self._show_difference)
+        self.difference.hide()
+        self.places = QLineEdit()
+        self.places.setObjectName("frame_focus_places")
+        self.places.setAccessibleName("Where the focuser stood at each frame, µm")
+        self.places.setPlaceholderText("Focuser at each frame, µm: −600 −360 …")
+        self.places.setToolTip("For frames whose files do not say it: one number for each, in order, then Enter")
+        self.places.returnPressed.connect(self._look_placed)
+        self.places.hide()
         self._legend = Label(LEGEND)
         self._legend.setObjectName("frame_legend")
         self._legend.setProperty("role", "steel")
@@ -93,21 +128,34 @@ class FramesPage(QWidget):
         self.stop = self._button("frame_stop", "Cancel", self._cancel)
         row = QHBoxLayout()
         row.setSpacing(8)
+        self.bar = QProgressBar()
+        self.bar.setObjectName("frame_progress")
+        self.bar.setAccessibleName("How far the frames are looked at")
+        self.bar.setRange(0, 100)
+        self.bar.hide()
         for button in (self.write, self.tell, self.stop):
             row.addWidget(button)
+        row.addWidget(self.bar, 1)
         row.addStretch(1)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 6, 0, 0)
         box.setSpacing(8)
         box.addLayout(head)
         box.addWidget(self.picture, 5)
+        box.addWidget(self.difference)
         box.addWidget(self._legend)
         box.addWidget(self._verdict)
         box.addWidget(scroll, 4)
+        box.addWidget(self.places)
         box.addLayout(row)
         self.work = Background(self)
         self.work.done.connect(self._take_answer)
         self.work.failed.connect(self._failed)
+        # The thread touches nothing of Qt: it leaves how far it is where this looks for it.
+        self._done_share = 0.0
+        self._watching = QTimer(self)
+        self._watching.setInterval(100)
+        self._watching.timeout.connect(lambda: self.bar.setValue(round(100.0 * self._done_share)))
         self._settle()
 
     def _button(self, name: str, text: str, run: Callable[[], object]) -> QPushButton:
@@ -121,7 +169,13 @@ class FramesPage(QWidget):
         self._verdict.setText(verdict)
         self._verdict.setVisible(bool(verdict))
         self._text.setText(told)
-        self._legend.setVisible(bool(verdict) and self._looked is not None and self._looked.flat is not None)
+        looked = self._looked
+        flat = bool(verdict) and looked is not None and looked.flat is not None
+        dust = bool(verdict) and looked is not None and looked.kind is FrameKind.DUST
+        self._legend.setText(DUST_LEGEND if dust else DIFFERENCE_LEGEND if self.difference.isChecked() else LEGEND)
+        self._legend.setVisible(flat or dust)
+        self.difference.setVisible(flat)
+        self.places.setVisible(looked is not None and looked.unplaced > 0)
 
     def _settle(self, *, busy: bool = False) -> None:
         readout = self._session.readout
@@ -129,7 +183,9 @@ class FramesPage(QWidget):
         for button in (self.open, self.bench, self.kind):
             button.setEnabled(ready and not busy)
         self.stop.setVisible(busy)
-        self.write.setEnabled(not busy and self._looked is not None and bool(self._looked.seen))
+        self.bar.setVisible(busy)
+        (self._watching.start if busy else self._watching.stop)()
+        self.write.setEnabled(not busy and self._looked is not None and bool(seen_in(self._looked)))
         self.tell.setVisible(bool(self._hidden))
         if not ready:
             self._say("A frame is read beside the train that took it: lay one with a camera.")
@@ -148,6 +204,7 @@ class FramesPage(QWidget):
         """Show nothing."""
         self.work.cancel()
         self._looked, self._pictures, self._hidden, self._clicked = None, [], [], []
+        self._by_hand = NOTHING_BY_HAND
         self._of = "" if self._session.train is None else self._session.train.id
         self.picture.show_picture(None)
         self._settle()
@@ -155,13 +212,48 @@ class FramesPage(QWidget):
     def _click(self, column: float, row: float) -> None:
         """Take a place along a rule; the second one has it read along the line between them."""
         readout = self._session.readout
-        if self.kind.currentData() != "ruler" or readout is None or not self._pictures or self.work.busy:
+        if not self._waits_for(FrameKind.RULER) or readout is None:
             return
         self._clicked = [*self._clicked, (column, row)][-2:] if len(self._clicked) < 2 else [(column, row)]
         self.picture.show_marks(self._clicked)
         if len(self._clicked) == 2:
-            pictures = self._pictures
-            self._begin(lambda _: pictures, readout, "ruler", (*self._clicked[0], *self._clicked[1]))
+            self._again(ByHand(line=(*self._clicked[0], *self._clicked[1])))
+
+    def _waits_for(self, kind: FrameKind) -> bool:
+        """Whether frames of a kind are shown, and nothing is under way."""
+        return self._kind() is kind and bool(self._pictures) and not self.work.busy
+
+    def _kind(self) -> FrameKind:
+        return FrameKind(self.kind.currentData())
+
+    def _draw(self, column: float, row: float, across: float) -> None:
+        """Take the outline of a shadow drawn by hand."""
+        if self._waits_for(FrameKind.DUST):
+            self._again(ByHand(motes=(*self._by_hand.motes, (column, row, across))))
+
+    def _look_placed(self) -> None:
+        """Look again at frames of stars with places of the focuser given by hand."""
+        try:
+            told = tuple(float(word.replace("−", "-")) for word in self.places.text().replace(";", " ").split())
+        except ValueError:
+            self._session.message.emit(
+                "Places of the focuser are numbers in µm, one for each frame, with spaces.", True
+            )
+            return
+        if self._waits_for(FrameKind.STARS):
+            self._again(ByHand(focus_um=told))
+
+    def _again(self, by_hand: ByHand) -> None:
+        """Look at the same frames with what a person adds."""
+        readout, pictures = self._session.readout, self._pictures
+        if readout is not None:
+            self._begin(lambda _: pictures, readout, self._kind(), by_hand)
+
+    def _show_difference(self, shown: bool) -> None:
+        looked = self._looked
+        if looked is not None and looked.flat is not None:
+            self.picture.show_difference(shown=shown)
+            self._legend.setText(DIFFERENCE_LEGEND if shown else LEGEND)
 
     # Frames
 
@@ -173,11 +265,19 @@ class FramesPage(QWidget):
     def show_files(self, paths: list[Path]) -> None:
         """Have files looked at; several of stars are taken as one run through focus."""
         self._hidden = []
-        readout, kind = self._session.readout, str(self.kind.currentData())
+        readout = self._session.readout
         if readout is None or readout.layout.camera is None:
             self._session.message.emit("A frame is read beside the train that took it: lay one with a camera.", True)
             return
-        self._begin(lambda stopped: [read_frame(path, stopped) for path in paths], readout, kind)
+
+        def frames(watch: Watch) -> list[Picture]:
+            pictures = []
+            for number, path in enumerate(paths, 1):
+                pictures.append(read_frame(path, watch.stopped))
+                watch.reached(number / len(paths))
+            return pictures
+
+        self._begin(frames, readout, self._kind())
 
     def choose_hidden(self, seed: int) -> None:
         """Have the simulated bench camera hide what a number stands for, next time."""
@@ -185,7 +285,7 @@ class FramesPage(QWidget):
 
     def take(self) -> None:
         """Take a frame with the simulated bench camera: something is wrong with the train."""
-        readout, kind, seed = self._session.readout, str(self.kind.currentData()), self._seed
+        readout, kind, seed = self._session.readout, self._kind(), self._seed
         if readout is None or readout.layout.camera is None:
             return
         self._seed += 1
@@ -193,18 +293,24 @@ class FramesPage(QWidget):
         self._begin(lambda _: bench_frames(readout, kind, seed), readout, kind)
 
     def _begin(
-        self, frames: Callable[[Callable[[], bool]], list[Picture]], readout: Readout, kind: str,
-        line: tuple[float, float, float, float] | None = None,
+        self, frames: Callable[[Watch], list[Picture]], readout: Readout, kind: FrameKind,
+        by_hand: ByHand = NOTHING_BY_HAND,
     ) -> None:  # fmt: skip
         self._of, self._train = readout.layout.train.id, readout.layout.train
-        self._clicked = self._clicked if line is not None else []
+        self._clicked = self._clicked if by_hand.line is not None else []
+        self._by_hand = by_hand
         shelf = self._session.workbook.by_id
 
         def work(cancel: Any) -> tuple[list[Picture], Looked | None]:
-            pictures = frames(cancel.is_set)
-            return pictures, look(kind, pictures, readout, shelf, cancel.is_set, line)
+            watch = Watch(cancel.is_set, self._reached)
+            pictures = frames(watch.part(0.0, READING))
+            if cancel.is_set():
+                return pictures, None
+            return pictures, look(kind, pictures, readout, shelf, watch.part(READING, 1.0), by_hand)
 
         self._looked = None
+        self._done_share = 0.0
+        self.bar.setValue(0)
         self.picture.show_picture(None)
         self._say("Looking …")
         self.work.start(work)
@@ -212,12 +318,13 @@ class FramesPage(QWidget):
 
     def _look(self) -> None:
         """Look at the same frames for something else."""
-        readout, kind = self._session.readout, str(self.kind.currentData())
         if self._hidden:
             self._clear()
-        elif self._pictures and readout is not None:
-            pictures = self._pictures
-            self._begin(lambda _: pictures, readout, kind)
+        elif self._pictures:
+            self._again(NOTHING_BY_HAND)
+
+    def _reached(self, share: float) -> None:
+        self._done_share = share
 
     def _take_answer(self, answer: object) -> None:
         assert isinstance(answer, tuple)
@@ -225,25 +332,16 @@ class FramesPage(QWidget):
         looked = self._looked
         if looked is not None:
             self.picture.show_picture(looked.picture)
-            self._say("\n".join(looked.lines[1:]), looked.lines[0])
+            lines = looked_words(looked)
+            self._say("\n".join(lines[1:]), lines[0])
             if looked.flat is not None:
-                shape = looked.flat.cells.shape
-                columns, rows = looked.flat.cells.columns[: shape[1]], looked.flat.cells.rows[:: shape[1]]
-                self.picture.show_light(
-                    columns, rows, looked.flat.share.reshape(shape), looked.flat.predicted.reshape(shape)
-                )
+                self.picture.show_light(looked.flat)
+                self.picture.show_difference(shown=self.difference.isChecked())
             self._point_at(looked.place)
             if self._clicked:
                 self.picture.show_marks(self._clicked)
-            if looked.dust and looked.kind == "dust":
-                width = self._sensor_width()
-                scale = looked.picture.size[0] / width
-                self.picture.show_rings(
-                    [
-                        (one.mote.column, one.mote.row, one.mote.outer_mm * scale, f"{n}")
-                        for n, one in enumerate(looked.dust, 1)
-                    ]
-                )
+            if looked.motes:
+                self.picture.show_rings([(*ring, f"{n}") for n, ring in enumerate(looked.rings, 1)])
         self._settle()
 
     def _point_at(self, place: Place | None) -> None:
@@ -252,11 +350,6 @@ class FramesPage(QWidget):
         if place is not None and train is not None and 0 <= place.index <= len(train.row(place.side)):
             last = place.index == len(train.row(place.side))
             self._session.select(Selection(place.side, place.index, joint=last))
-
-    def _sensor_width(self) -> float:
-        readout = self._session.readout
-        camera = None if readout is None else readout.layout.camera
-        return 36.0 if camera is None else camera.sensor_width_mm.value
 
     def _failed(self, error: object) -> None:
         self._settle()
@@ -278,14 +371,15 @@ class FramesPage(QWidget):
 
     def _write(self) -> None:
         looked = self._looked
-        if looked is None or not looked.seen:
+        seen = () if looked is None else seen_in(looked)
+        if not seen:
             return
         if self._session.train != self._train:
             # What is written down is tied to the train as it lies: it must be what the frame was held against.
             self._session.message.emit("The train was changed since; the frame is looked at again.", True)
             self._look()
             return
-        self.wanted.emit(looked.seen)
+        self.wanted.emit(seen)
 
     # Frames dropped on the page
 

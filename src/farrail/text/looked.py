@@ -1,0 +1,109 @@
+"""What frames say of a train, the verdict first: the same words in the window and on the command line."""
+
+from farrail.frames.flat import FlatReading
+from farrail.frames.look import FrameKind, Looked
+from farrail.frames.picture import Picture
+from farrail.frames.stars import LEAST_FRAMES
+from farrail.readouts.corner_stars import Spaced
+from farrail.text.frames import (
+    SIDES,
+    dust_words,
+    flat_words,
+    ruler_words,
+    sky_words,
+    stars_words,
+    stayed_words,
+    tilt_words,
+)
+
+# How far apart a flange's screws stand where nobody says: for so much a shim is told.
+FLANGE_MM = 60.0
+# Smaller differences from the prediction are not worth a sentence.
+LEAST_DIFFERENCE_STOPS = 0.03
+LEAST_SPACING_MM = 0.005
+SPACED = {
+    Spaced.RIGHT: "So the spacing is right as far as stars tell.",
+    Spaced.SHORT: "With this corrector that means the spacing is short: the sensor stands too near.",
+    Spaced.LONG: "With this corrector that means the spacing is long: the sensor stands too far.",
+    Spaced.UNKNOWN: "Which way that is with this corrector is not known: write down how corner stars look at two "
+    "spacings, and What it teaches tells.",
+}
+
+
+def looked_words(looked: Looked, flange_mm: float = FLANGE_MM) -> list[str]:
+    """Return what frames say.
+
+    Args:
+        looked: what was found in them.
+        flange_mm: how far apart the flange's screws stand.
+    """
+    if looked.kind is FrameKind.FLAT:
+        return [line for number in range(len(looked.flats)) for line in flat_told(looked, number)]
+    if looked.kind is FrameKind.DUST:
+        return _dust(looked) or ["No dust is seen."]
+    if looked.sky is not None:
+        return sky_words(looked.sky)
+    return _stars(looked, flange_mm) if looked.stars is not None else ruler_words(looked.rule)
+
+
+def flat_told(looked: Looked, number: int) -> list[str]:
+    """Return what one of several flats says; of a set each line names its own, and falloff is told once."""
+    picture, flat = looked.flats[number]
+    told = flat_words(flat)
+    if len(looked.flats) == 1:
+        return [*told, *_against(flat)]
+    told[0] = f"{_named(picture)}: {told[0]}"
+    return [*told[:2], *(told[2:] if number == 0 else [])] if flat.depth is None else told
+
+
+def _named(picture: Picture) -> str:
+    return picture.name if picture.focal_mm is None else f"{picture.name}, {picture.focal_mm:g} mm"
+
+
+def _against(flat: FlatReading) -> list[str]:
+    """Return where a flat differs most from what the train predicts."""
+    worst = flat.worst
+    if worst is None or abs(worst[0]) < LEAST_DIFFERENCE_STOPS:
+        return []
+    stops, side = worst
+    where = SIDES[side] or "middle"
+    than = "darker" if stops < 0.0 else "brighter"
+    return [f"It differs most from the prediction at the {where}: {abs(stops):.2f} stops {than}."]
+
+
+def _dust(looked: Looked) -> list[str]:
+    told = [dust_words(one) for one in looked.motes]
+    if looked.stays:
+        told = [
+            f"{line} {stayed_words(stays=stays)}" if one.sure else line
+            for one, line, stays in zip(looked.motes, told, looked.stays, strict=True)
+        ]
+    return told
+
+
+def _laid_words(error_mm: float) -> str:
+    """Return how far the spacing is off as the train is laid."""
+    if abs(error_mm) < LEAST_SPACING_MM:
+        return "As the train is laid it is right."
+    return f"As the train is laid it is {abs(error_mm):.2f} mm {'short' if error_mm < 0.0 else 'long'}."
+
+
+def _stars(looked: Looked, flange_mm: float) -> list[str]:
+    assert looked.stars is not None
+    lines = stars_words(looked.stars)
+    if looked.spaced is not None:
+        laid = looked.error_mm
+        lines.insert(1, SPACED[looked.spaced] + ("" if laid is None else f" {_laid_words(laid)}"))
+    if looked.tilt is not None:
+        # Tilt goes first: it is what the run was taken for.
+        return tilt_words(looked.tilt, flange_mm, looked.width_mm, looked.height_mm) + lines
+    if looked.unplaced:
+        lines.append(
+            f"{looked.unplaced} of {looked.frames} frames do not say where the focuser stood (FOCUSPOS in µm): give "
+            "it for each, and they tell the tilt."
+        )
+    elif looked.frames > 1:
+        lines.append(
+            f"Tilt cannot be told: {LEAST_FRAMES} places of the focuser or more, on both sides of focus, are needed."
+        )
+    return lines
