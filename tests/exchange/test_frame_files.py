@@ -279,3 +279,24 @@ def test_reading_stops_when_nobody_wants_it_any_more(tmp_path: Path) -> None:
     path = fits_file(tmp_path / "good.fits", ramp(np.float32))
     with pytest.raises(Cancelled):
         read_frame(path, lambda: True)
+
+
+def test_a_raw_mosaic_is_read_less_its_black(tmp_path: Path) -> None:
+    """A digital negative written here; each four pixels of its pattern are one, by hand, less the black of 256."""
+    mosaic = np.full((96, 144), 8000, np.uint16)
+    mosaic[0::2, 0::2], mosaic[1::2, 1::2] = 5000, 6000
+    mosaic[:, :48] //= 2
+    unit, none = (1, 1), (0, 1)
+    tags = [
+        (33421, "H", 2, (2, 2), True), (33422, "B", 4, bytes([0, 1, 1, 2]), True),
+        (50706, "B", 4, bytes([1, 4, 0, 0]), True), (50707, "B", 4, bytes([1, 1, 0, 0]), True),
+        (50708, "s", 0, "Hallan bench camera", True), (50714, "H", 1, 256, True), (50717, "I", 1, 15_000, True),
+        (50721, "2i", 9, (*unit, *none, *none, *none, *unit, *none, *none, *none, *unit), True),
+        (50728, "2I", 3, unit * 3, True), (50778, "H", 1, 21, True),
+    ]  # fmt: skip
+    path = tmp_path / "night.dng"
+    tifffile.imwrite(path, mosaic, photometric=32803, extratags=tags, metadata=None)
+    picture = read_frame(path)
+    assert (picture.size, picture.shrunk, picture.saturated) == ((72, 48), 2, 15_000.0 - 256.0)
+    assert picture.light[10, 5] == pytest.approx((4000 + 4000 + 2500 + 3000) / 4 - 256)
+    assert picture.light[10, -5] == pytest.approx((8000 + 8000 + 5000 + 6000) / 4 - 256)

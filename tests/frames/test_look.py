@@ -67,10 +67,10 @@ def test_a_lens_has_no_spacing_to_be_told_by_stars() -> None:
 def test_the_difference_is_what_was_taken_away() -> None:
     """A flat as predicted, its left third darkened by 0.4 stop: told there, and nowhere else."""
     readout, shelf = telescope()
-    light = bench_flat(readout, Truth(exposed=0.7), 900) - DARK_E
+    light = (bench_flat(readout, Truth(exposed=0.7), 900) - DARK_E).astype(np.float32)
     columns = light.shape[1]
     light[:, : columns // 3] *= 2.0**-0.4
-    flat = look(FrameKind.FLAT, [Picture(light.astype(np.float32), FULL_E)], readout, shelf).flat
+    flat = look(FrameKind.FLAT, [Picture(light, FULL_E)], readout, shelf).flat
     assert flat is not None
     assert flat.worst is not None
     stops, (right, _) = flat.worst

@@ -20,7 +20,7 @@ from farrail.logbook.learning.pupil_frames import learn_pupils_of_frames
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
 from farrail.readouts.read import read
-from farrail.simulated.bench_camera import HiddenMote, Truth, bench_flat, bench_ruler
+from farrail.simulated.bench_camera import HiddenMote, Truth, bench_flat, bench_ruler, bench_stars
 from farrail.train.train import Side, with_conditions
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.ui.session import Selection
@@ -331,3 +331,87 @@ def test_opened_by_the_dialog_and_nothing_in_an_empty_workbook(
     assert not found(page, QPushButton, "frame_open").isEnabled()
     assert not found(page, QComboBox, "frame_kind").isEnabled()
     assert "lay one with a camera" in label(page, "frame_text")
+
+
+def test_the_difference_from_the_prediction_is_shaded(make_window: MakeWindow, qtbot: QtBot) -> None:
+    _, page = open_page(make_window, "lantern-apsc")
+    assert not page.difference.isVisible()
+    page.choose_hidden(2)
+    press(page, "frame_bench", qtbot)
+    told = settled(page, qtbot)
+    assert "It differs most from the prediction at the " in told
+    plain = page.picture.grab().toImage()
+    assert page.difference.isVisible()
+    qtbot.mouseClick(page.difference, Qt.MouseButton.LeftButton, pos=QPoint(8, page.difference.height() // 2))
+    assert "Hatched and solid: darker" in label(page, "frame_legend")
+    assert page.picture.grab().toImage() != plain
+    qtbot.mouseClick(page.difference, Qt.MouseButton.LeftButton, pos=QPoint(8, page.difference.height() // 2))
+    assert page.picture.grab().toImage() == plain
+
+
+def test_a_shadow_is_outlined_by_hand(make_window: MakeWindow, qtbot: QtBot) -> None:
+    """Press on its middle, drag to its edge: a circle as wide, far away as similar triangles say."""
+    window, page = open_page(make_window, "lantern-apsc")
+    choose(page, "dust")
+    press(page, "frame_bench", qtbot)
+    settled(page, qtbot)
+    looked = page._looked
+    assert looked is not None
+    before = len(looked.motes)
+    scale, left = page.picture._placed()
+    columns, rows = looked.picture.size
+    middle = QPoint(round(left + 0.5 * columns * scale), round(0.12 * rows * scale))
+    edge = middle + QPoint(12, 0)
+    qtbot.mousePress(page.picture, Qt.MouseButton.LeftButton, pos=middle)
+    qtbot.mouseMove(page.picture, edge)
+    qtbot.mouseRelease(page.picture, Qt.MouseButton.LeftButton, pos=edge)
+    told = settled(page, qtbot)
+    looked = page._looked
+    assert looked is not None
+    assert len(looked.motes) == before + 1
+    readout = window.session.readout
+    assert readout is not None
+    across = 24.0 / scale / columns * looked.width_mm
+    assert looked.motes[-1].mote.outer_mm == pytest.approx(across, rel=0.02)
+    assert looked.motes[-1].distance_mm.value == pytest.approx(across * readout.light.pupil.f_number, rel=0.02)
+    assert f"A ring {looked.motes[-1].mote.outer_mm:.2f} mm wide" in told
+    assert "press on its middle" in label(page, "frame_legend")
+
+
+def test_places_of_the_focuser_are_given_by_hand(make_window: MakeWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    window, page = open_page(make_window, "lantern-apsc")
+    readout = window.session.readout
+    assert readout is not None
+    paths = []
+    for at in (-600.0, -200.0, 200.0, 600.0):
+        paths.append(tmp_path / f"s{at:+.0f}.fits")
+        light = bench_stars(readout, Truth(across_um=200.0, focus_um=at, seeing_px=2.2, seed=int(at) + 700), 900)
+        write_bench_fits(paths[-1], light, {})
+    choose(page, "stars")
+    page.show_files(paths)
+    assert "4 of 4 frames do not say where the focuser stood" in settled(page, qtbot)
+    assert page.places.isVisible()
+    page.places.setText("-600 -200 200")
+    qtbot.keyClick(page.places, Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: not page.work.busy, timeout=60_000)
+    assert "3 places of the focuser are given for 4 frames" in window.bar.text.text()
+    page.places.setText("about -600")
+    qtbot.keyClick(page.places, Qt.Key.Key_Return)
+    assert "Places of the focuser are numbers in µm" in window.bar.text.text()
+    page.places.setText("−600 −200 200 600")
+    qtbot.keyClick(page.places, Qt.Key.Key_Return)
+    told = settled(page, qtbot)
+    assert "Focus lies farthest out in the picture's right" in told
+    assert not page.places.isVisible()
+
+
+def test_a_bar_tells_how_far_the_work_is(make_window: MakeWindow, qtbot: QtBot) -> None:
+    _, page = open_page(make_window, "lantern-apsc")
+    choose(page, "stars")
+    page.take()
+    assert page.bar.isVisible()
+    assert page.stop.isVisible()
+    qtbot.waitUntil(lambda: page.bar.value() > 0 or not page.work.busy, timeout=60_000)
+    settled(page, qtbot)
+    assert page._done_share > 0.8
+    assert not page.bar.isVisible()

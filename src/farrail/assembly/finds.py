@@ -4,8 +4,8 @@ from collections.abc import Callable, Iterator
 
 from farrail.assembly.model import Hit
 from farrail.parts.base import Adjustable
-from farrail.parts.connections import Bayonet, Connection, Nosepiece, OnlyFits, Standard, Thread
-from farrail.parts.kinds.ahead import FilterHolder, HolderRing
+from farrail.parts.connections import Bayonet, Connection, OnlyFits, Standard, Thread
+from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterDrawer, FilterSeat, FilterWheel
@@ -292,13 +292,3 @@ def has_neutral_or_polariser(layout: Layout) -> bool:
 def has_camera_behind_lens(layout: Layout) -> bool:
     """Whether a lens goes straight on a camera body."""
     return isinstance(layout.optic, CameraLens) and not layout.rear and layout.camera is not None
-
-
-def has_holder_ring(layout: Layout) -> bool:
-    """Whether a holder stands ahead of the lens."""
-    return any(isinstance(p.part, HolderRing | FilterHolder) for p in layout.front)
-
-
-def has_nosepiece(layout: Layout) -> bool:
-    """Whether a joint of the rear train is a nosepiece."""
-    return any(isinstance(p.front.standard, Nosepiece) for p in layout.rear)

@@ -312,9 +312,10 @@ def picture_command(
 @app.command("pictures")
 def pictures_command(
     out: Annotated[Path, typer.Option("--out", help="Folder to draw into.")] = Path("docs/screenshots"),
+    only: Annotated[list[str] | None, typer.Option("--only", help="A view by its name; all without.")] = None,
 ) -> NoReturn:
     """Draw every main view from the demo, without a display."""
-    raise SystemExit(_open_window(["pictures", str(out)]))
+    raise SystemExit(_open_window(["pictures", str(out), *(only or [])]))
 
 
 @calculators.command("glass-shift")

@@ -11,7 +11,7 @@ from farrail.logbook.kinds.lengths import PathLength, Weighed
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.kinds.near import CountedFrom, FieldWidth, WorkingDistance
 from farrail.logbook.kinds.stars import CornerStars, FocusReached, InfinityMark, StarShape
-from farrail.logbook.learning.model import Found, Learnt, Refused, Settles, Taken, Why
+from farrail.logbook.learning.model import Found, Refused, Settles, Taken, Why
 from farrail.logbook.learning.spacing_stars import Ladder, Works, back_focus_of
 from farrail.logbook.next_best import NextBest
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation
@@ -23,7 +23,7 @@ from farrail.parts.provenance import Origin
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
 from farrail.readouts.spacing.verdict import State
-from farrail.text.values import Values, decimal, headed, minus, signed
+from farrail.text.values import Values, headed, minus, signed
 from farrail.text.verdicts import headline
 
 Names = Mapping[PartId, Part]
@@ -279,11 +279,6 @@ def refused_words(refused: Refused, names: Names) -> str:
     return f"{part_name(refused.part, names)}: {name} not told: {why}. It would take {settles}."
 
 
-def learnt_words(learnt: Learnt, names: Names) -> str:
-    """Return what was learnt, or why it was not."""
-    return found_words(learnt, names) if isinstance(learnt, Found) else refused_words(learnt, names)
-
-
 RULES = {ShortStars.RADIAL: "drawn out from the middle", ShortStars.TANGENTIAL: "drawn out around the middle"}
 
 
@@ -366,15 +361,6 @@ def consequence_words(consequence: Consequence) -> str:
         count = len(consequence.after.stops) - len(consequence.before.stops)
         after += f" ({signed(float(count), 0)} findings that stop it)" if count else ""
     return f"{consequence.train.name}: {before} → {after}"
-
-
-def off_words(seen: Observation) -> str:
-    """Return how far a reading may be off, "" where nobody said."""
-    for name in ("off_mm", "off_stops", "off_g"):
-        if hasattr(seen, name):
-            unit = {"off_mm": "mm", "off_stops": "stops", "off_g": "g"}[name]
-            return f"±{decimal(getattr(seen, name))} {unit}"
-    return ""
 
 
 def kind_words(kind: type[Observation]) -> str:

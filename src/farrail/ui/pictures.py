@@ -2,7 +2,7 @@
 
 import os
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from farrail.errors import FarRailError
@@ -10,12 +10,19 @@ from farrail.errors import FarRailError
 WIDTH, HEIGHT = 1280, 800
 
 
-def draw_pictures(folder: Path) -> int:
-    """Draw all pictures into a folder; returns the exit code.
+def draw_pictures(folder: Path, only: Sequence[str] = ()) -> int:
+    """Draw pictures into a folder; returns the exit code.
+
+    Args:
+        folder: where to.
+        only: which; none names all.
 
     Raises:
-        FarRailError: the folder cannot be written.
+        FarRailError: the folder cannot be written, or no view has such a name.
     """
+    unknown = [name for name in only if name not in SCENES]
+    if unknown:
+        raise FarRailError(f"No view is called {unknown[0]}; there are {', '.join(SCENES)}.")
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
     os.environ["QT_SCALE_FACTOR"] = "1"
     from PySide6.QtCore import QCoreApplication, QLocale, QSettings
@@ -31,7 +38,7 @@ def draw_pictures(folder: Path) -> int:
     try:
         folder.mkdir(parents=True, exist_ok=True)
         with tempfile.TemporaryDirectory() as scratch:
-            for name, scene in SCENES.items():
+            for name, scene in ((name, SCENES[name]) for name in only or SCENES):
                 settings = QSettings(f"{scratch}/{name}.ini", QSettings.Format.IniFormat)
                 _draw(folder / f"{name}.png", scene, settings, Path(scratch))
                 print(f"drew {name}.png")

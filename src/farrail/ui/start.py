@@ -20,7 +20,7 @@ def run(arguments: list[str]) -> int:
     if arguments[:1] == ["pictures"]:
         from farrail.ui.pictures import draw_pictures
 
-        return draw_pictures(Path(arguments[1]))
+        return draw_pictures(Path(arguments[1]), arguments[2:])
     if arguments[:1] == ["picture"]:
         from farrail.ui.picture_file import draw_picture
 

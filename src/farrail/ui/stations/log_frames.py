@@ -175,7 +175,7 @@ class FramesPage(QWidget):
         self._legend.setText(DUST_LEGEND if dust else DIFFERENCE_LEGEND if self.difference.isChecked() else LEGEND)
         self._legend.setVisible(flat or dust)
         self.difference.setVisible(flat)
-        self.places.setVisible(looked is not None and looked.unplaced > 0)
+        self.places.setVisible(self._unplaced())
 
     def _settle(self, *, busy: bool = False) -> None:
         readout = self._session.readout
@@ -218,6 +218,12 @@ class FramesPage(QWidget):
         self.picture.show_marks(self._clicked)
         if len(self._clicked) == 2:
             self._again(ByHand(line=(*self._clicked[0], *self._clicked[1])))
+
+    def _unplaced(self) -> bool:
+        """Whether several frames of stars are shown that do not say where the focuser stood."""
+        silent = any(one.focus_um is None for one in self._pictures)
+        told = self._looked is not None and self._looked.tilt is not None
+        return self._kind() is FrameKind.STARS and len(self._pictures) > 1 and silent and not told
 
     def _waits_for(self, kind: FrameKind) -> bool:
         """Whether frames of a kind are shown, and nothing is under way."""
