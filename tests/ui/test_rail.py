@@ -62,7 +62,7 @@ def test_move_flip_and_remove_with_keys_and_undo_by_name(window: MainWindow, qtb
     qtbot.keyClick(rail, Qt.Key.Key_Right, Qt.KeyboardModifier.AltModifier)
     assert row(window)[3:] == ["spacer-5", "spacer-8-7"]
     assert session.history.undo_label == "Move Spacer 8.7"
-    qtbot.keyClick(rail, Qt.Key.Key_F)
+    qtbot.keyClick(rail, Qt.Key.Key_F, Qt.KeyboardModifier.ShiftModifier)
     assert session.train is not None
     assert session.train.rear_train[4].flipped
     qtbot.keyClick(rail, Qt.Key.Key_Delete)
@@ -140,7 +140,7 @@ def test_zoom_pan_and_home(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.mouseMove(rail, empty - QPoint(100, 0))
     qtbot.mouseRelease(rail, LEFT, pos=empty - QPoint(100, 0))
     assert rail.frame.origin_px == pytest.approx(before - 100)
-    qtbot.keyClick(rail, Qt.Key.Key_Home)
+    qtbot.keyClick(rail, Qt.Key.Key_0)
     assert rail.frame == fitted
 
 

@@ -6,6 +6,7 @@ from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from farrail.ui.theme.fonts import load_fonts
+from farrail.ui.widgets.focus_ring import FocusRing
 
 
 def prepare_application(app: QApplication) -> None:
@@ -15,4 +16,5 @@ def prepare_application(app: QApplication) -> None:
     app.setApplicationDisplayName("Far Rail")
     app.setStyle("Fusion")
     load_fonts()
+    FocusRing(app)
     app.setWindowIcon(QIcon(str(Path(__file__).parent.parent / "assets" / "icons" / "far-rail.svg")))

@@ -5,11 +5,12 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShowEvent
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QShowEvent
 from PySide6.QtWidgets import QMainWindow, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.planning.offers import Offer
 from farrail.readouts.read import read
+from farrail.ui.actions import finding
 from farrail.ui.actions.commands import Keys, make_action
 from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.rail_menu import show_rail_menu
@@ -20,6 +21,7 @@ from farrail.ui.first.first_page import FirstPage
 from farrail.ui.folding import Folding
 from farrail.ui.header import Header
 from farrail.ui.keeping import Keeping
+from farrail.ui.keys import EnterPresses, tell_more
 from farrail.ui.rail.view import RailView
 from farrail.ui.ranging import Ranging
 from farrail.ui.session import Session
@@ -71,6 +73,7 @@ class MainWindow(QMainWindow):
         self._fill_menus()
         self._connect()
         self._keeping = Keeping(session, self)
+        self._enter = EnterPresses(self)
         self.setMinimumSize(1040, 680)
         self.resize(1280, 800)
         self._restore()
@@ -131,7 +134,8 @@ class MainWindow(QMainWindow):
             ("aperture", "Change the aperture…", "Ctrl+Shift+A", lambda: self.trains.ask_aperture(None)),
             ("conditions", "Conditions of this train", "Ctrl+E", self.header.show_conditions),
             ("theme", "Switch theme", "Ctrl+Shift+L", lambda: self.use_theme(following(current_theme()))),
-            ("palette", "Find a command…", "Ctrl+K", self.show_palette),
+            ("palette", "Find a command, train, part or figure…", "Ctrl+K", self.show_palette),
+            ("more", "Tell more about what has the focus", "Shift+F1", lambda: tell_more(self)),
             ("turn_camera", "Turn the camera…", None, lambda: self.trains.ask_turn(None)),
             ("turn", "Turn the picked part…", None, self.trains.turn_picked),
             ("fold", "Fold the rail to a strip, or open it", "F8", self.folding.toggle),
@@ -319,11 +323,13 @@ class MainWindow(QMainWindow):
     def _plan(self) -> None:
         self.stations.show_station(SpacingStation.key)
         self.spacing.find_plan()
+        self.spacing.plan.go_to_first()
 
     def _ask(self) -> None:
         self.stations.show_station(CloseUpStation.key)
         self.close_up.show_table(ASK)
-        self.close_up.ask.width_.setFocus()
+        self.close_up.ask.width_.setFocus(Qt.FocusReason.ShortcutFocusReason)
+        self.close_up.ask.width_.selectAll()
 
     def _show_frames(self, frames: list[Path]) -> None:
         """Have frames looked at beside the train in view."""
@@ -350,16 +356,38 @@ class MainWindow(QMainWindow):
         self.rail.preview(read(found.train, {**shelf, **{part.id: part for part in bought}}))
 
     def show_palette(self) -> None:
-        """Show the command palette in the window's upper third."""
-        palette = Palette([a for a in self._actions.values() if a.objectName() != "act_palette"], self)
+        """Show the palette in the window's upper third."""
+        made = [action for action in self._actions.values() if action.objectName() != "act_palette"]
+        session = self.session
+        entries = (
+            *finding.commands(made), *finding.trains(session), *finding.filters(session), *finding.pages(self.stations),
+            *finding.parts(session, self._open_part), *finding.figures(session, self),
+        )  # fmt: skip
+        palette = Palette(entries, self)
         palette.show_at(self.mapToGlobal(QPoint((self.width() - palette.width()) // 2, 90)))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter presses the button that has the focus; Escape ends a preview, then closes what is said below."""
+        if self._enter.presses(event):
+            return
+        if event.key() == Qt.Key.Key_Escape:
+            if self.rail.previewing:
+                self.stations.current.show_preview(False)
+                self.rail.preview(None)
+                return
+            if self.bar.isVisible():
+                self.bar.put_away()
+                return
+        super().keyPressEvent(event)
 
     def _rail_menu(self, at: QPoint) -> None:
         show_rail_menu(self.session, self._actions, self._open_part, at, self)
 
     def _open_part(self, part: str) -> None:
+        self.show_stations()
         self.stations.show_station(PartsStation.key)
         self.parts.show_part(part)
+        self.parts.focus_length()
 
     def use_theme(self, theme: Theme) -> None:
         """Put another theme on and remember it."""

@@ -16,6 +16,9 @@ HATCH_PX = 7
 THREAD_PITCH_PX = 3.2
 SHIM_LEAST_PX = 3.0
 
+# Rays of the corner are dashed and those of the axis are not: they are told apart without their colours too.
+CORNER_LINE, AXIS_LINE = Qt.PenStyle.DashLine, Qt.PenStyle.SolidLine
+
 
 class SectionPainter:
     """Paints one section with one theme through one frame; knows nothing of widgets."""
@@ -34,8 +37,8 @@ class SectionPainter:
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.setClipRect(f.section_area.adjusted(0.0, 0.0, 0.0, 1.0))
         self._camera(section)
-        self._bundle(section.corner_bundle, section, self._t.corner_light, 0.20)
-        self._bundle(section.axis_bundle, section, self._t.axis_light, 0.26)
+        self._bundle(section.corner_bundle, section, self._t.corner_light, 0.20, CORNER_LINE)
+        self._bundle(section.axis_bundle, section, self._t.axis_light, 0.26, AXIS_LINE)
         self._front_bundles(section)
         self._close_rays(section)
         for number, body in enumerate(section.bodies):
@@ -55,7 +58,7 @@ class SectionPainter:
 
     # Light
 
-    def _bundle(self, bundle: Bundle | None, section: Section, colour: str, strength: float) -> None:
+    def _bundle(self, bundle: Bundle | None, section: Section, colour: str, strength: float, line: Qt.PenStyle) -> None:
         if bundle is None or bundle.dark or section.sensor_mm is None:
             return
         f, p, sensor = self._f, self._p, section.sensor_mm
@@ -73,7 +76,7 @@ class SectionPainter:
         p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
         p.drawPolygon(polygon)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p.setPen(QPen(QColor(colour), 1.0))
+        p.setPen(QPen(QColor(colour), 1.0, line))
         for edge in (high, low):
             p.drawLine(f.point(start, edge), f.point(sensor, bundle.height_mm))
 
@@ -83,7 +86,9 @@ class SectionPainter:
         if front is None:
             return
         start, pupil, radius = section.left_mm - 8.0, front.z_pupil_mm, front.radius_mm
-        for slope, colour, strength in ((front.tangent, self._t.corner_light, 0.2), (0.0, self._t.axis_light, 0.26)):
+        for slope, colour, strength, line in (
+            (front.tangent, self._t.corner_light, 0.2, CORNER_LINE), (0.0, self._t.axis_light, 0.26, AXIS_LINE)
+        ):  # fmt: skip
             rise = (pupil - start) * slope
             corners = [f.point(pupil, radius), f.point(start, rise + radius), f.point(start, rise - radius),
                        f.point(pupil, -radius)]  # fmt: skip
@@ -94,7 +99,7 @@ class SectionPainter:
             p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
             p.drawPolygon(QPolygonF(corners))
             p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            p.setPen(QPen(QColor(colour), 1.0))
+            p.setPen(QPen(QColor(colour), 1.0, line))
             p.drawLine(corners[0], corners[1])
             p.drawLine(corners[3], corners[2])
 
@@ -103,9 +108,9 @@ class SectionPainter:
         close, f, p = section.close, self._f, self._p
         if close is None:
             return
-        for edges, colour, strength in (
-            (close.corner, self._t.corner_light, 0.2),
-            (close.axis, self._t.axis_light, 0.26),
+        for edges, colour, strength, line in (
+            (close.corner, self._t.corner_light, 0.2, CORNER_LINE),
+            (close.axis, self._t.axis_light, 0.26, AXIS_LINE),
         ):
             upper, lower = ([f.point(z, r) for z, r in edge] for edge in edges)
             fill = QColor(colour)
@@ -115,7 +120,7 @@ class SectionPainter:
             p.setRenderHint(QPainter.RenderHint.Antialiasing, False)
             p.drawPolygon(QPolygonF([*upper, *reversed(lower)]))
             p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            p.setPen(QPen(QColor(colour), 1.0))
+            p.setPen(QPen(QColor(colour), 1.0, line))
             p.drawPolyline(upper)
             p.drawPolyline(lower)
         if close.shown:

@@ -10,14 +10,11 @@ from PySide6.QtGui import (
     QDragLeaveEvent,
     QDragMoveEvent,
     QDropEvent,
-    QFocusEvent,
     QHelpEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPen,
-    QPolygonF,
     QResizeEvent,
     QWheelEvent,
 )
@@ -31,19 +28,22 @@ from farrail.ui.actions.laying import lay_at, put_in_seat
 from farrail.ui.rail.annotations import Annotator, paint_not_current
 from farrail.ui.rail.frame import STRIP_BELOW_PX, STRIP_PX, Frame, fitted, still_fits
 from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
+from farrail.ui.rail.joint_marks import paint_empty, paint_joints
 from farrail.ui.rail.painter import SectionPainter
-from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Body, Kept, Section, cut_section, drawn_alike, ghosted
-from farrail.ui.rail.sketch import paint_section
 from farrail.ui.rail.tiles import Tiles
+from farrail.ui.rail.walking import BARE, by_letter, places_of, walked
 from farrail.ui.session import NOTHING, Selection, Session
 from farrail.ui.theme.apply import current_theme
-from farrail.ui.theme.fonts import MEDIUM, STRONG, draw_text
+from farrail.ui.theme.fonts import STRONG, draw_text
 from farrail.ui.widgets.part_drag import dragged_part
 from farrail.workbook.edits.laying import FlipPart, MovePart, RemovePart
 
 PICK_PX = 6.0
 JOINT_BAND_PX = 12.0
+PAN_PX = 60.0
+# More steps than any row has places.
+FAR = 10_000
 
 
 # How many shapes are kept.
@@ -116,6 +116,16 @@ class RailView(QWidget):
         if readout is not self._preview:
             self._preview = readout
             self._refresh()
+
+    @property
+    def previewing(self) -> bool:
+        """Whether a proposal is drawn in place of the train."""
+        return self._preview is not None
+
+    def told(self) -> str:
+        """Return what the pointer would be told over what is picked."""
+        place = self.place_px(self._session.selection)
+        return "" if place is None else self._tip(QPointF(place.center().x(), place.bottom() - 2.0))
 
     def show_probe(self, bundle: Bundle | None) -> None:
         """Draw the bundle to a place of the frame, or take it away."""
@@ -200,15 +210,29 @@ class RailView(QWidget):
         side, index, z, _ = min(section.joints, key=lambda joint: abs(frame.x(joint[2]) - at.x()))
         return (side, index) if abs(frame.x(z) - at.x()) <= reach_px else None
 
+    def place_px(self, place: Selection) -> QRectF | None:
+        """Return where a part or joint is drawn, in pixels; None where it is not."""
+        section, frame = self.section, self.frame
+        if section is None or place.empty:
+            return None
+        if place.joint:
+            for side, index, z, _ in section.joints:
+                if (side, index) == (place.side, place.index):
+                    return QRectF(frame.x(z) - JOINT_BAND_PX, frame.axis_px - JOINT_BAND_PX,
+                                  2.0 * JOINT_BAND_PX, 2.0 * JOINT_BAND_PX)  # fmt: skip
+            return None
+        for body in section.bodies:
+            if (body.side, body.index) == (place.side, place.index):
+                left, top = frame.x(body.z0), max(frame.y(body.outer_mm), frame.top_px)
+                return QRectF(left, top, max(frame.x(body.z1) - left, 2.0), max(frame.axis_px - top, 2.0))
+        return None
+
     # Painting
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint the drawing sheet."""
         painter = QPainter(self)
         self.paint(painter, self._tiles)
-        if self.hasFocus():
-            painter.setPen(QPen(QColor(current_theme().accent), 1.0))
-            painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
         painter.end()
 
     def paint(self, painter: QPainter, tiles: Tiles | None = None) -> None:
@@ -216,7 +240,7 @@ class RailView(QWidget):
         theme, section, readout = current_theme(), self.section, self.shown
         painter.fillRect(QRectF(0, 0, self.width(), self.height()), QColor(theme.paper))
         if section is None or readout is None:
-            self._paint_empty(painter)
+            paint_empty(painter, self.frame, self.width())
             return
         picked = self._session.selection
         chosen = None if picked.empty or picked.joint else (picked.side.value, picked.index)
@@ -230,7 +254,7 @@ class RailView(QWidget):
             annotator.write_strip(section, readout, chosen)
         else:
             annotator.write(section, readout, chosen)
-        self._paint_joints(painter, section)
+        paint_joints(painter, self.frame, section, picked, self._drop)
         if not self._session.current:
             paint_not_current(painter, QRectF(0, 0, self.width(), self.height()), theme)
         elif self._preview is not None:
@@ -238,38 +262,6 @@ class RailView(QWidget):
             draw_text(painter, 22.0, 24.0, "Preview, not laid yet", 12, STRONG)
         if self._gesture is not None:
             self._gesture.paint(painter)
-
-    def _paint_empty(self, painter: QPainter) -> None:
-        """Paint the axis, the rule, and a ghost of what may come to lie there."""
-        theme, frame = current_theme(), self.frame
-        wide, high = min(self.width() * 0.62, 820.0), max(frame.axis_px - 70.0, 60.0)
-        room = QRectF((self.width() - wide) / 2.0, frame.axis_px - high, wide, high + 6.0)
-        paint_section(painter, room, "night", faint=True)
-        rule = rule_picture(frame, theme, painter.device().devicePixelRatio())
-        painter.drawPixmap(QPointF(0.0, frame.axis_px - RULE_ABOVE_PX), rule)
-        painter.setPen(QColor(theme.steel))
-        draw_text(painter, 22.0, 26.0, "No train on the rail yet", 13, MEDIUM)
-
-    def _paint_joints(self, painter: QPainter, section: Section) -> None:
-        """Mark joints on the axis; the picked one and the one under a drop stand out."""
-        theme, frame, picked = current_theme(), self.frame, self._session.selection
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        for side, index, z, mates in section.joints:
-            x, y = frame.x(z), frame.axis_px
-            chosen = picked.joint and (picked.side, picked.index) == (side, index)
-            target = self._drop == (side, index)
-            if chosen or target:
-                painter.setPen(
-                    QPen(QColor(theme.accent), 2.0, Qt.PenStyle.SolidLine if target else Qt.PenStyle.DotLine)
-                )
-                painter.drawLine(QPointF(x, frame.top_px - 2.0), QPointF(x, y))
-            size = 6.0 if chosen or target else 4.2
-            fill = theme.accent if chosen or target else theme.paper if mates else theme.stop
-            painter.setPen(QPen(QColor(theme.stop if not mates else theme.accent if chosen else theme.steel), 1.0))
-            painter.setBrush(QColor(fill))
-            diamond = [QPointF(x, y - size), QPointF(x + size, y), QPointF(x, y + size), QPointF(x - size, y)]
-            painter.drawPolygon(QPolygonF(diamond))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
 
     # Mouse
 
@@ -325,8 +317,10 @@ class RailView(QWidget):
             self.zoom(1.0015 ** delta.y(), event.position().x())
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        """Ask for the menu of what is picked."""
-        self.menu_wanted.emit(event.globalPos())
+        """Ask for the menu of what is picked; by key it opens at what is picked."""
+        by_key = event.reason() == QContextMenuEvent.Reason.Keyboard
+        place = self.place_px(self._session.selection) if by_key else None
+        self.menu_wanted.emit(event.globalPos() if place is None else self.mapToGlobal(place.center().toPoint()))
 
     def event(self, event: QEvent) -> bool:
         """Show a tip for what lies under the pointer."""
@@ -357,53 +351,72 @@ class RailView(QWidget):
     # Keys
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Walk along the rail, move, flip, remove, zoom."""
-        self.preview(None)
-        key, modifiers = event.key(), event.modifiers()
-        alt = bool(modifiers & Qt.KeyboardModifier.AltModifier)
-        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(key), 0)
-        if step and alt:
+        """Walk along the rail, move, flip, remove, zoom, pan."""
+        key, modifiers = Qt.Key(event.key()), event.modifiers()
+        if key in BARE:
+            return
+        if self._preview is not None:
+            self.preview(None)
+            if key == Qt.Key.Key_Escape:
+                return
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key, 0)
+        enter = key in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if step and modifiers & Qt.KeyboardModifier.AltModifier:
             self.move_picked(step)
+        elif step and modifiers & Qt.KeyboardModifier.ControlModifier:
+            self.pan(-step * PAN_PX)
         elif step:
             self._walk(step)
-        elif key == Qt.Key.Key_F and not modifiers:
+        elif key == Qt.Key.Key_F and modifiers == Qt.KeyboardModifier.ShiftModifier:
             self.flip_picked()
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.remove_picked()
-        elif key == Qt.Key.Key_Home:
+        elif key in (Qt.Key.Key_Home, Qt.Key.Key_End):
+            self._walk(-FAR if key == Qt.Key.Key_Home else FAR)
+        elif key == Qt.Key.Key_0:
             self.fit()
         elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
             self.zoom(1.25)
         elif key == Qt.Key.Key_Minus:
             self.zoom(0.8)
-        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._session.selected_part() is not None:
+        elif enter and self._session.selected_part() is not None:
             self.part_opened.emit(self._session.selected_part() or "")
-        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._session.selection.joint:
+        elif enter and self._session.selection.joint:
             self.fits_wanted.emit()
-        elif key == Qt.Key.Key_Escape and self._gesture is None:
+        elif key == Qt.Key.Key_Escape and self._gesture is None and not self._session.selection.empty:
             self._session.select(NOTHING)
-        elif key == Qt.Key.Key_Escape:
+        elif key == Qt.Key.Key_Escape and self._gesture is not None:
             self._gesture = None
             self.show_drop(None)
             self.update()
+        elif event.text().isalnum() and not modifiers:
+            self._jump(event.text())
         else:
             super().keyPressEvent(event)
 
+    @property
+    def places(self) -> list[Selection]:
+        """Joints and parts from left to right."""
+        train = self._session.train
+        return [] if train is None else places_of(train, self._session.readout)
+
     def _walk(self, step: int) -> None:
-        """Go to the next part or joint: they alternate along the row."""
-        train, picked = self._session.train, self._session.selection
-        if train is None:
-            return
-        count = len(train.row(picked.side))
-        if picked.empty:
-            start = Selection(Side.REAR, 0 if step > 0 else count, joint=True)
-            self._session.select(start)
-            return
-        # Front rows are counted outward: right on the screen is down in the count.
-        step = step if picked.side is Side.REAR else -step
-        place = 2 * picked.index + (0 if picked.joint else 1) + step
-        if 0 <= place <= 2 * count:
-            self._session.select(Selection(picked.side, place // 2, joint=place % 2 == 0))
+        """Go to another part or joint, across the optic as well."""
+        self._pick(walked(self.places, self._session.selection, step))
+
+    def _pick(self, place: Selection) -> None:
+        """Pick a place and bring it into view where the drawing is larger than the window."""
+        self._session.select(place)
+        drawn = self.place_px(place)
+        if drawn is not None and not 0.0 <= drawn.center().x() <= self.width():
+            self.pan(self.width() / 2.0 - drawn.center().x())
+
+    def _jump(self, letter: str) -> None:
+        """Go to the next part whose name begins with a letter."""
+        train = self._session.train
+        if train is not None:
+            shelf = self._session.workbook.by_id
+            self._pick(by_letter(self.places, self._session.selection, letter, train, shelf))
 
     def move_picked(self, step: int) -> None:
         """Move the picked part one place."""
@@ -469,13 +482,3 @@ class RailView(QWidget):
         """Fit again while the whole train is in view; otherwise keep scale and place."""
         self._frame = None
         super().resizeEvent(event)
-
-    def focusInEvent(self, event: QFocusEvent) -> None:
-        """Show the focus line."""
-        self.update()
-        super().focusInEvent(event)
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        """Hide the focus line."""
-        self.update()
-        super().focusOutEvent(event)

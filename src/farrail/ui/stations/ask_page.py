@@ -1,6 +1,6 @@
 """Asking for a subject's size: the Close-up station's page that searches the shelf and lays what is picked."""
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
@@ -154,6 +154,9 @@ class AskPage(QWidget):
         self.lay.setEnabled(False)
         self._why.hide()
         self._text.setText(asked_words(answer))
+        if self._shown:
+            self.table.setFocus(Qt.FocusReason.OtherFocusReason)
+            self.table.setCurrentIndex(self.table.ledger.index(0, 0))
 
     def _failed(self, error: Exception) -> None:
         """Free the page after a search that broke."""

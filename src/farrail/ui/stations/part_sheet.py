@@ -1,6 +1,6 @@
 """The part sheet: one part of the shelf with every value it has or could have, each edited in place."""
 
-from PySide6.QtCore import QPoint
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
@@ -22,6 +22,9 @@ from farrail.ui.widgets.row_keys import FieldKey, RowKey, ValueKey
 from farrail.ui.widgets.value_card import ValueCard
 from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.history import Edit
+
+# Where a part's length stands, by its kind.
+LENGTHS = ("path_length_mm", "shortest_mm", "flange_focal_mm", "glass.thickness_mm")
 
 
 class PartSheet(QWidget):
@@ -116,6 +119,16 @@ class PartSheet(QWidget):
                 index = self.table.ledger.index(number, 1)
                 self.table.setCurrentIndex(index)
                 self.table.edit(index)
+
+    def focus_length(self) -> None:
+        """Give the part's length the keyboard, ready to be typed over; its first value where it has none."""
+        rows = self.table.ledger.rows
+        at = next((n for n, row in enumerate(rows) if isinstance(row.key, ValueKey) and row.key.path in LENGTHS), None)
+        if at is None:
+            at = next((n for n, row in enumerate(rows) if isinstance(row.key, ValueKey)), 0)
+        if rows:
+            self.table.setFocus(Qt.FocusReason.OtherFocusReason)
+            self.table.setCurrentIndex(self.table.ledger.index(at, 1))
 
     # Edits
 

@@ -55,6 +55,11 @@ class ShelfLedger(Ledger):
         header = self.horizontalHeader()
         header.setSectionsClickable(True)
         header.sectionClicked.connect(self._sort_by)
+        sort = QAction("Sort by this column", self)
+        sort.setShortcut("Ctrl+Alt+S")
+        sort.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+        sort.triggered.connect(lambda: self._sort_by(max(self.currentIndex().column(), 0)))
+        self.addAction(sort)
         self._pressed: QPoint | None = None
 
     def _sort_by(self, column: int) -> None:
@@ -314,6 +319,10 @@ class PartsStation(Station):
         if part is not None and not self._filter.lets(part):
             self.filter_by(ShelfFilter())
         self.refresh()
+
+    def focus_length(self) -> None:
+        """Give the shown part's length the keyboard, ready to be typed over; its first value where it has none."""
+        self.sheet.focus_length()
 
     def _activate(self, key: RowKey | None, column: int) -> None:
         if isinstance(key, PartKey):

@@ -31,6 +31,8 @@ class PlanPanel(QWidget):
         self.setObjectName("plan_panel")
         self._session = session
         self._plan: Plan | None = None
+        # Whether the first proposal is to have the keyboard once it is there.
+        self._wanted = False
         self._work = Background(self)
         self._work.done.connect(self._show)
         self._work.failed.connect(self._failed)
@@ -142,6 +144,16 @@ class PlanPanel(QWidget):
             lambda cancel: plan(train, shelf, aim=aim, reorder=reorder, kit_prices=prices, cancel=cancel)
         )  # fmt: skip
 
+    def go_to_first(self) -> None:
+        """Give the first proposal the keyboard, now or once there is one."""
+        self._wanted = True
+        if not self._work.busy and self.table.ledger.rows:
+            self._enter()
+
+    def _enter(self) -> None:
+        self._wanted = False
+        self.table.setFocus(Qt.FocusReason.ShortcutFocusReason)
+
     def _toggle(self) -> None:
         if self._work.busy:
             self.forget()
@@ -165,6 +177,9 @@ class PlanPanel(QWidget):
         if offers_of(answer):
             self.table.setCurrentIndex(self.table.ledger.index(0, 0))
             self._preview(self.table.current_key())
+            if self._wanted:
+                self._enter()
+        self._wanted = False
 
     def _failed(self, error: Exception) -> None:
         """Free the panel after a search that broke."""

@@ -1,5 +1,7 @@
 """Putting a theme on the application: palette and style sheet."""
 
+from pathlib import Path
+
 from PySide6.QtGui import QColor, QPalette
 from PySide6.QtWidgets import QApplication
 
@@ -7,6 +9,7 @@ from farrail.ui.theme.fonts import font
 from farrail.ui.theme.tokens import PAPER, Theme
 
 _current = PAPER
+ICONS = Path(__file__).parent.parent.parent / "assets" / "icons"
 
 
 def current_theme() -> Theme:
@@ -53,6 +56,7 @@ def _palette(theme: Theme) -> QPalette:
 
 
 def _style(t: Theme) -> str:
+    tick = "tick-dark.png" if t.dark else "tick-light.png"
     return f"""
     QMainWindow, QDialog {{ background: {t.paper}; }}
     QToolTip {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.hairline}; padding: 5px 8px; }}
@@ -62,16 +66,17 @@ def _style(t: Theme) -> str:
     QMenu::item:disabled {{ color: {t.steel}; }}
     QMenu::separator {{ height: 1px; background: {t.hairline}; margin: 6px 0; }}
     QLineEdit, QPlainTextEdit, QComboBox, QSpinBox {{ background: {t.panel}; color: {t.ink};
-        border: 1px solid {t.hairline}; border-radius: 3px; padding: 4px 7px; selection-background-color: {t.accent};
+        border: 1px solid {t.edge}; border-radius: 3px; padding: 4px 7px; selection-background-color: {t.accent};
         selection-color: {t.on_accent}; min-height: 18px; }}
-    QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 1px solid {t.accent}; }}
+    QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 2px solid {t.accent};
+        padding: 3px 6px; }}
     QLineEdit[wrong="true"] {{ border: 1px solid {t.stop}; color: {t.stop}; }}
     QComboBox::drop-down {{ border: 0; width: 18px; }}
     QComboBox::down-arrow {{ image: none; width: 0; height: 0; margin-right: 8px; border-left: 4px solid {t.panel};
         border-right: 4px solid {t.panel}; border-top: 5px solid {t.steel}; }}
     QComboBox QAbstractItemView {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.hairline};
         selection-background-color: {t.accent_wash}; selection-color: {t.ink}; outline: 0; }}
-    QPushButton {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.hairline}; border-radius: 3px;
+    QPushButton {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.edge}; border-radius: 3px;
         padding: 5px 13px; min-height: 18px; }}
     QPushButton:hover {{ border-color: {t.accent}; }}
     QPushButton:checked {{ background: {t.accent_wash}; border-color: {t.accent}; }}
@@ -86,10 +91,10 @@ def _style(t: Theme) -> str:
     QPushButton[figure="true"]:hover, QPushButton[figure="true"]:focus {{ border-bottom: 1px dotted {t.accent};
         color: {t.accent}; }}
     QPushButton[row="true"] {{ background: transparent; border: 1px solid transparent;
-        border-left: 3px solid {t.hairline}; border-radius: 0; text-align: left; padding: 0; min-height: 44px; }}
+        border-left: 3px solid {t.edge}; border-radius: 0; text-align: left; padding: 0; min-height: 44px; }}
     QPushButton[row="true"]:hover {{ background: {t.panel}; border-left: 3px solid {t.axis_light}; }}
     QPushButton[row="true"]:focus {{ border: 1px solid {t.accent}; border-left: 3px solid {t.accent}; }}
-    QPushButton[usual="true"] {{ padding: 1px 7px; min-height: 16px; color: {t.steel}; }}
+    QPushButton[usual="true"] {{ padding: 2px 7px; min-height: 20px; color: {t.steel}; }}
     QPushButton[choice="true"] {{ padding: 3px 9px; }}
     QWidget[stand="hand"] {{ background: {t.panel}; }}
     QLineEdit[stand="answered"] {{ background: transparent; border: 1px solid transparent; }}
@@ -106,7 +111,7 @@ def _style(t: Theme) -> str:
     QFrame#message_bar {{ background: {t.panel}; border-top: 1px solid {t.ink}; }}
     QFrame#message_bar[trouble="true"] {{ border-top: 1px solid {t.stop}; }}
     QFrame#message_bar[trouble="true"] QLabel {{ color: {t.stop}; }}
-    QToolButton:disabled {{ color: {t.hairline}; }}
+    QToolButton:disabled {{ color: {t.steel}; }}
     QToolButton::menu-indicator, QPushButton::menu-indicator {{ image: none; width: 0; }}
     QTableView, QListView {{ background: transparent; color: {t.ink}; border: 0; outline: 0;
         selection-background-color: {t.accent_wash}; selection-color: {t.ink}; gridline-color: {t.hairline}; }}
@@ -115,10 +120,10 @@ def _style(t: Theme) -> str:
     QHeaderView {{ background: transparent; border: 0; }}
     QHeaderView::section {{ background: {t.paper}; color: {t.steel}; border: 0;
         border-bottom: 1px solid {t.hairline}; padding: 3px 6px 5px 6px; font-weight: 400; }}
-    QScrollBar:vertical {{ background: transparent; width: 9px; margin: 0; }}
-    QScrollBar::handle:vertical {{ background: {t.hairline}; border-radius: 4px; min-height: 28px; }}
-    QScrollBar:horizontal {{ background: transparent; height: 9px; margin: 0; }}
-    QScrollBar::handle:horizontal {{ background: {t.hairline}; border-radius: 4px; min-width: 28px; }}
+    QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {t.edge}; border-radius: 4px; min-height: 28px; margin: 0 1px; }}
+    QScrollBar:horizontal {{ background: transparent; height: 10px; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {t.edge}; border-radius: 4px; min-width: 28px; margin: 1px 0; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
     QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: 0; }}
@@ -128,9 +133,17 @@ def _style(t: Theme) -> str:
     QLabel[role="good"] {{ color: {t.good}; }}
     QLabel[role="look"] {{ color: {t.look}; }}
     QLabel[role="stop"] {{ color: {t.stop}; }}
-    QRadioButton, QCheckBox {{ color: {t.ink}; spacing: 8px; }}
-    QCheckBox::indicator, QListWidget::indicator {{ width: 12px; height: 12px; border: 1px solid {t.steel};
-        background: {t.panel}; }}
-    QCheckBox::indicator:checked, QListWidget::indicator:checked {{ background: {t.accent}; border-color: {t.accent}; }}
-    QCheckBox::indicator:focus {{ border-color: {t.accent}; }}
+    QRadioButton, QCheckBox {{ color: {t.ink}; spacing: 8px; min-height: 24px; }}
+    QCheckBox::indicator, QListWidget::indicator {{ width: 14px; height: 14px; border: 1px solid {t.steel};
+        border-radius: 2px; background: {t.panel}; }}
+    QCheckBox::indicator:checked, QListWidget::indicator:checked {{ background: {t.accent}; border-color: {t.accent};
+        image: url("{(ICONS / tick).as_posix()}"); }}
+    QSlider:horizontal {{ min-height: 24px; }}
+    QSlider::groove:horizontal {{ height: 4px; border-radius: 2px; background: {t.edge}; }}
+    QSlider::handle:horizontal {{ width: 16px; height: 16px; margin: -6px 0; border-radius: 8px;
+        background: {t.accent}; }}
+    QSlider::handle:horizontal:disabled {{ background: {t.edge}; }}
+    QProgressBar {{ background: {t.panel}; border: 1px solid {t.edge}; border-radius: 3px; min-height: 22px;
+        text-align: center; color: {t.ink}; }}
+    QProgressBar::chunk {{ background: {t.accent_wash}; border-right: 2px solid {t.accent}; }}
     """

@@ -22,6 +22,7 @@ class AskLine(Popover):
         self.field = QLineEdit(text)
         self.field.setObjectName("ask_field")
         self.field.selectAll()
+        self.field.setAccessibleName(title)
         self.field.returnPressed.connect(self._done)
         self.body.addWidget(self.field)
         self.add_line(hint, role="steel", size=12)
@@ -47,6 +48,10 @@ class AskTrain(Popover):
         self._optic, self._camera = QComboBox(), QComboBox()
         self._optic.setObjectName("new_train_optic")
         self._camera.setObjectName("new_train_camera")
+        self._name.setAccessibleName("Name of the train")
+        self._optic.setAccessibleName("Optic")
+        self._camera.setAccessibleName("Camera")
+        self._name.setFocus(Qt.FocusReason.PopupFocusReason)
         for part in session.workbook.shelf:
             if isinstance(part, (Telescope, CameraLens)):
                 self._optic.addItem(part.name, part.id)

@@ -59,8 +59,10 @@ class CaliperStrip(QWidget):
         box.setSpacing(2)
         box.addWidget(title)
         box.addLayout(row)
+        # A click leaves the focus in the field that is to be measured; keys may come here.
         for widget in self.findChildren(QWidget):
-            widget.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            if widget.focusPolicy() != Qt.FocusPolicy.NoFocus:
+                widget.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._show()
 
     def hold(self, length_mm: float) -> None:

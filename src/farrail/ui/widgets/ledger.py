@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from PySide6.QtCore import (
     QAbstractTableModel,
     QEvent,
+    QMetaMethod,
     QModelIndex,
     QObject,
     QPersistentModelIndex,
@@ -46,6 +47,7 @@ from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
 from farrail.ui.widgets.marks import draw_mark, in_two_lines
 from farrail.ui.widgets.plain import Label, plain_tip
+from farrail.ui.widgets.popover import Popover
 from farrail.ui.widgets.row_keys import RowKey
 
 # The first column says what a row is about; below this width the others give way.
@@ -229,11 +231,14 @@ class LedgerDelegate(QStyledItemDelegate):
         state: QStyle.StateFlag = option.state
         if state & QStyle.StateFlag.State_Selected:
             painter.fillRect(rect, QColor(theme.accent_wash))
+            if index.column() == 0:
+                # The wash alone is hardly seen by everyone.
+                painter.fillRect(QRect(rect.left(), rect.top(), 3, rect.height()), QColor(theme.accent))
         painter.setPen(QPen(QColor(theme.ink if row.heavy else theme.hairline), 1.0))
         painter.drawLine(rect.bottomLeft(), rect.bottomRight())
         if state & QStyle.StateFlag.State_HasFocus:
-            painter.setPen(QPen(QColor(theme.accent), 1.0))
-            painter.drawRect(rect.adjusted(0, 0, -1, -2))
+            painter.setPen(QPen(QColor(theme.accent), 2.0))
+            painter.drawRect(rect.adjusted(1, 1, -1, -2))
         colours = {"": theme.ink, "steel": theme.steel, "good": theme.good, "look": theme.look, "stop": theme.stop}
         inner = rect.adjusted(6, 0, -6, 0)
         if cell.marked:
@@ -451,6 +456,36 @@ class Ledger(QTableView):
                 return
         self.clearSelection()
 
+    def told(self) -> str:
+        """Return the current row in full: every column with its title, and what the pointer would be told."""
+        index = self.currentIndex()
+        if not index.isValid():
+            return ""
+        row = self.ledger.rows[index.row()]
+        said = [
+            f"{column.title}: {cell.text}" if column.title else cell.text
+            for column, cell in zip(self.ledger.columns, row.cells, strict=True) if cell.text
+        ]  # fmt: skip
+        said += [cell.tip for cell in row.cells if cell.tip and cell.tip not in said]
+        return "\n".join(said)
+
+    def show_row(self) -> None:
+        """Show the current row in full beside it."""
+        told, index = self.told(), self.currentIndex()
+        if told:
+            sheet = Popover(self.accessibleName(), self, 420)
+            sheet.setObjectName("row_in_full")
+            sheet.add_line(told)
+            sheet.show_at(self.viewport().mapToGlobal(self.visualRect(index).bottomLeft()))
+            sheet.setFocus(Qt.FocusReason.PopupFocusReason)
+
+    def _activate(self, index: Index) -> None:
+        """Tell that a row was activated; where nobody minds, it is shown in full."""
+        if self.isSignalConnected(QMetaMethod.fromSignal(self.row_activated)):
+            self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
+        else:
+            self.show_row()
+
     def copy(self, separator: object = "\t") -> None:
         """Put the whole table on the clipboard."""
         mark = separator if isinstance(separator, str) else "\t"
@@ -467,7 +502,7 @@ class Ledger(QTableView):
         index = self.currentIndex()
         enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
         if enter and index.isValid() and self.state() != QAbstractItemView.State.EditingState:
-            self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
+            self._activate(index)
             return
         super().keyPressEvent(event)
 
@@ -483,7 +518,7 @@ class Ledger(QTableView):
         index = self.indexAt(event.position().toPoint())
         cell = self.ledger.cell(index) if index.isValid() else None
         if cell is not None and cell.edit is None and not cell.marked:
-            self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
+            self._activate(index)
             return
         super().mouseDoubleClickEvent(event)
 

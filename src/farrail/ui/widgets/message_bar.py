@@ -70,6 +70,15 @@ class MessageBar(QFrame):
             run, self._next = self._next, None
             run()
 
+    def put_away(self) -> None:
+        """Close what is said; a question is put off where it can be, and stays where it must be answered."""
+        if not self._buttons:
+            self.read()
+            return
+        away = next((button for button in self._buttons if button.objectName() == "message_dismiss"), None)
+        if away is not None:
+            away.click()
+
     def _show(self, text: str, trouble: bool, actions: tuple[Action, ...]) -> None:
         self.text.setText(f"◆  {text}" if trouble else text)
         self.setProperty("trouble", "true" if trouble else "false")

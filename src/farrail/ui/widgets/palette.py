@@ -1,27 +1,45 @@
-"""The command palette: every command by name."""
+"""The palette: commands, trains, parts, pages and figures by a few letters of their names."""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
 
 from PySide6.QtCore import QEvent, QObject, Qt
-from PySide6.QtGui import QAction, QKeyEvent
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
 
 from farrail.ui.widgets.popover import Popover
+
+PAGE_ROWS = 10
+# A workbook may hold hundreds of parts: so many of what fits are listed.
+MOST_ROWS = 200
+
+
+@dataclass(frozen=True)
+class Entry:
+    """Something that can be found: its name, what stands beside it, what it does."""
+
+    name: str
+    beside: str
+    run: Callable[[], object]
 
 
 class Palette(Popover):
     """Type a few letters, press Enter."""
 
-    def __init__(self, actions: list[QAction], parent: QWidget) -> None:
-        """List all commands that can be used now."""
-        super().__init__("What shall be done?", parent, 460)
-        self._actions = [a for a in actions if a.isEnabled() and a.text()]
+    def __init__(self, entries: Iterable[Entry], parent: QWidget) -> None:
+        """List what can be found."""
+        super().__init__("What shall be done, or shown?", parent, 520)
+        self._entries = tuple(entries)
         self.field = QLineEdit()
         self.field.setObjectName("palette_field")
-        self.field.setPlaceholderText("A few letters of a command")
+        self.field.setAccessibleName("Find a command, train, part, page, filter or figure")
+        self.field.setPlaceholderText("A few letters of a command, train, part, page or figure")
         self.field.textChanged.connect(self._fill)
         self.field.returnPressed.connect(self._run)
         self.field.installEventFilter(self)
         self.found = QListWidget()
         self.found.setObjectName("palette_list")
+        self.found.setAccessibleName("What was found")
         self.found.setMinimumHeight(320)
         self.found.itemActivated.connect(lambda _: self._run())
         self.body.addWidget(self.field)
@@ -32,26 +50,31 @@ class Palette(Popover):
     def _fill(self, text: str) -> None:
         words = text.casefold().split()
         self.found.clear()
-        for action in self._actions:
-            name = action.text().replace("&", "")
-            if all(word in name.casefold() for word in words):
-                keys = action.shortcut().toString()
-                item = QListWidgetItem(f"{name}    {keys}" if keys else name)
-                item.setData(Qt.ItemDataRole.UserRole, action)
-                self.found.addItem(item)
+        fitting = [n for n, e in enumerate(self._entries) if all(word in e.name.casefold() for word in words)]
+        # What begins with what was typed goes first; else the order stays.
+        begun = text.casefold().strip()
+        fitting.sort(key=lambda n: not (begun and self._entries[n].name.casefold().startswith(begun)))
+        for number in fitting[:MOST_ROWS]:
+            entry = self._entries[number]
+            item = QListWidgetItem(f"{entry.name}    {entry.beside}" if entry.beside else entry.name)
+            item.setData(Qt.ItemDataRole.UserRole, number)
+            self.found.addItem(item)
         self.found.setCurrentRow(0)
 
     def _run(self) -> None:
         item = self.found.currentItem()
         if item is not None:
-            action = item.data(Qt.ItemDataRole.UserRole)
+            entry = self._entries[item.data(Qt.ItemDataRole.UserRole)]
             self.close()
-            action.trigger()
+            entry.run()
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Up and down in the line walk the list."""
+        """Up, down and the page keys in the line walk the list."""
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()), 0)
+            steps = {
+                Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -PAGE_ROWS, Qt.Key.Key_PageDown: PAGE_ROWS
+            }  # fmt: skip
+            step = steps.get(Qt.Key(event.key()), 0)
             if step:
                 row = self.found.currentRow() + step
                 self.found.setCurrentRow(max(0, min(row, self.found.count() - 1)))

@@ -1,8 +1,8 @@
 """Popovers: a sheet beside what was clicked, gone with Escape or a click elsewhere; never modal."""
 
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtGui import QGuiApplication
-from PySide6.QtWidgets import QFrame, QLabel, QVBoxLayout, QWidget
+from PySide6.QtGui import QGuiApplication, QKeyEvent
+from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QVBoxLayout, QWidget
 
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
 from farrail.ui.widgets.plain import Label
@@ -36,6 +36,14 @@ class Popover(QFrame):
             label.setProperty("role", role)
         self.body.addWidget(label)
         return label
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter presses the button that has the focus."""
+        button = self.focusWidget()
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and isinstance(button, QAbstractButton):
+            button.click()
+            return
+        super().keyPressEvent(event)
 
     def show_at(self, at: QPoint) -> None:
         """Show beside a point of the screen, kept wholly on it."""

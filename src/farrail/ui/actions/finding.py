@@ -1,0 +1,73 @@
+"""What the palette finds: commands, trains, parts, pages of stations, filters for the beam, and figures."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from PySide6.QtCore import QPoint
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QAbstractButton, QWidget
+
+from farrail.text.figures import label_of
+from farrail.text.values import headed
+from farrail.train.train import Side
+from farrail.ui.session import Session
+from farrail.ui.station_stack import StationStack
+from farrail.ui.widgets.palette import Entry
+from farrail.ui.widgets.working import figure_text, show_working
+from farrail.workbook.edits.laying import SetInBeam
+
+
+def commands(actions: list[QAction]) -> Iterator[Entry]:
+    """Return the commands that can be used now."""
+    for action in actions:
+        if action.isEnabled() and action.text():
+            yield Entry(action.text().replace("&", ""), action.shortcut().toString(), action.trigger)
+
+
+def trains(session: Session) -> Iterator[Entry]:
+    """Return the workbook's trains."""
+    for train in session.workbook.trains:
+        yield Entry(train.name, "train", partial(session.show_train, train.id))
+
+
+def filters(session: Session) -> Iterator[Entry]:
+    """Return the filters that can be turned into the beam of the train in view."""
+    train, shelf = session.train, session.workbook.by_id
+    if train is None:
+        return
+    for index, laid in enumerate(train.row(Side.REAR)):
+        for slot, part in enumerate(laid.filters):
+            if part is not None and part in shelf:
+                edit = SetInBeam(train.id, index, slot)
+                yield Entry(f"{shelf[part].name} into the beam", "filter", partial(session.do, edit))
+
+
+def pages(stations: StationStack) -> Iterator[Entry]:
+    """Return the pages of every station."""
+    for station in stations.all:
+        for button in station.findChildren(QAbstractButton):
+            if button.property("tab") == "true" and button.text():
+                yield Entry(
+                    f"{button.text()}, in {station.title}", "page", partial(_turn_to, stations, station.key, button)
+                )
+
+
+def _turn_to(stations: StationStack, key: str, button: QAbstractButton) -> None:
+    stations.show_station(key)
+    button.click()
+
+
+def parts(session: Session, open_part: object) -> Iterator[Entry]:
+    """Return the parts of the shelf; `open_part` is given the id of the one chosen."""
+    assert callable(open_part)
+    for part in session.workbook.shelf:
+        yield Entry(part.name, "part", partial(open_part, part.id))
+
+
+def figures(session: Session, window: QWidget) -> Iterator[Entry]:
+    """Return the figures of the train in view; choosing one shows its working."""
+    readout = session.readout
+    for figure in () if readout is None else readout.figures.values():
+        at = window.mapToGlobal(QPoint(window.width() // 3, 120))
+        told = f"{headed(label_of(figure))}  {figure_text(figure)}"
+        yield Entry(told, "figure", partial(show_working, figure, window, at))
