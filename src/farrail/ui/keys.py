@@ -1,6 +1,6 @@
 """Keys that mean the same everywhere: Enter presses, Escape takes back, Shift+F1 tells what a hand would be told."""
 
-from PySide6.QtCore import QObject, QPoint, Qt, QTimer
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QAbstractButton, QApplication, QWidget
 
@@ -12,35 +12,26 @@ from farrail.ui.widgets.popover import Popover
 MOST_TIPS = 14
 
 
-class EnterPresses(QObject):
+class EnterPresses:
     """Presses the button that has the focus with Enter, as the space bar does.
 
     A field hands Enter on when it has taken it: where it sent the focus to a button, that Enter is not for the button.
     """
 
-    def __init__(self, parent: QObject) -> None:
-        """Watch where the focus goes."""
-        super().__init__(parent)
-        self._moved = False
-        self._turn = QTimer(self)
-        self._turn.setSingleShot(True)
-        self._turn.timeout.connect(self._settle)
-        app = QApplication.instance()
-        if isinstance(app, QApplication):
-            app.focusChanged.connect(self._watch)
+    def __init__(self, window: QWidget) -> None:
+        """Serve a window."""
+        self._window = window
+        self._begun_at: QWidget | None = None
 
-    def _watch(self, old: QWidget | None, new: QWidget | None) -> None:
-        self._moved = True
-        self._turn.start(0)
-
-    def _settle(self) -> None:
-        self._moved = False
+    def begins(self) -> None:
+        """Remember what has the focus: a key is about to be pressed there."""
+        self._begun_at = self._window.focusWidget()
 
     def presses(self, event: QKeyEvent) -> bool:
         """Press it; whether there was one."""
-        button = QApplication.focusWidget()
+        button = self._window.focusWidget()
         enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
-        if not enter or self._moved or not isinstance(button, QAbstractButton):
+        if not enter or button is not self._begun_at or not isinstance(button, QAbstractButton):
             return False
         button.click()
         return True

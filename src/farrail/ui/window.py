@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QByteArray, QPoint, QSettings, Qt, QTimer
+from PySide6.QtCore import QByteArray, QEvent, QPoint, QSettings, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QShowEvent
 from PySide6.QtWidgets import QMainWindow, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
@@ -53,6 +53,7 @@ class MainWindow(QMainWindow):
         super().__init__()
         self.setObjectName("main_window")
         self.setAcceptDrops(True)
+        self._enter = EnterPresses(self)
         self.session, self._settings = session, settings
         session.setParent(self)
         self.bar = MessageBar()
@@ -73,7 +74,6 @@ class MainWindow(QMainWindow):
         self._fill_menus()
         self._connect()
         self._keeping = Keeping(session, self)
-        self._enter = EnterPresses(self)
         self.setMinimumSize(1040, 680)
         self.resize(1280, 800)
         self._restore()
@@ -365,6 +365,12 @@ class MainWindow(QMainWindow):
         )  # fmt: skip
         palette = Palette(entries, self)
         palette.show_at(self.mapToGlobal(QPoint((self.width() - palette.width()) // 2, 90)))
+
+    def event(self, event: QEvent) -> bool:
+        """Before any key is pressed in the window, note where."""
+        if event.type() == QEvent.Type.ShortcutOverride:
+            self._enter.begins()
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter presses the button that has the focus; Escape ends a preview, then closes what is said below."""

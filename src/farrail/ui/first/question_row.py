@@ -215,6 +215,8 @@ class QuestionRow(QWidget):
             item = self._offered.takeAt(0)
             widget = item.widget() if item is not None else None
             if widget is not None:
+                # Laid out and taken away in one turn it would be shown after all, as a window of its own.
+                widget.hide()
                 widget.setParent(None)
                 widget.deleteLater()
         words = text.casefold().replace("x", "×").split()

@@ -126,6 +126,7 @@ class RoutePage(QWidget):
         """Begin a route for a further train."""
         for row in self._rows.values():
             self._list.removeWidget(row)
+            row.hide()
             row.setParent(None)
             row.deleteLater()
         self._rows.clear()

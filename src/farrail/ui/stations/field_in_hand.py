@@ -74,6 +74,7 @@ class FieldInHand(QWidget):
             item = self._choices.takeAt(0)
             widget = None if item is None else item.widget()
             if widget is not None:
+                widget.hide()
                 widget.setParent(None)
                 widget.deleteLater()
         self.setEnabled(offered is not None)

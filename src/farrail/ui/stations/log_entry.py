@@ -156,6 +156,7 @@ class EntryPage(QWidget):
             widget = item.widget()
             if widget is not None:
                 # Out of the form at once: what is found in it by name is what is shown.
+                widget.hide()
                 widget.setParent(None)
                 widget.deleteLater()
         self._answers = []
