@@ -170,9 +170,16 @@ def test_the_preview_gives_way_to_another_station(window: MainWindow, qtbot: QtB
     assert window.rail.shown is window.session.readout
 
 
-def test_findings_keep_room_for_their_text_in_the_smallest_window(window: MainWindow) -> None:
+def test_findings_keep_room_for_their_text_in_the_smallest_window(window: MainWindow, qtbot: QtBot) -> None:
     window.resize(window.minimumSize())
     settle(window)
+    # There is no room for sentences: their marks stand there, and the sentences come when they are wanted.
+    marks = window.findings.marks
+    assert marks.isVisible()
+    assert not window.findings.fits.isVisible()
+    qtbot.mouseClick(marks.open, Qt.MouseButton.LeftButton)
+    settle(window)
+    assert window.findings.width() >= 240
     found = window.findChildren(FindingRow)
     assert len(found) >= 3
     for row in found:

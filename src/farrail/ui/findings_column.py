@@ -2,9 +2,18 @@
 
 from functools import lru_cache
 
-from PySide6.QtCore import QPoint, QPointF, QRect, QSize, Qt, QTimer
-from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPaintEvent, QPen, QResizeEvent
-from PySide6.QtWidgets import QAbstractButton, QFrame, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtCore import QPoint, QPointF, QRect, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QFrame,
+    QHBoxLayout,
+    QScrollArea,
+    QSizePolicy,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from farrail.planning.fitting import Fit, fits_at
 from farrail.readouts.finding import SEVERITY_ORDER, Finding
@@ -12,6 +21,7 @@ from farrail.text.findings import sentences
 from farrail.train.placed import Place
 from farrail.train.train import Side, Train
 from farrail.ui.actions.laying import lay_at
+from farrail.ui.finding_marks import COLUMN_PX, FindingMarks
 from farrail.ui.session import Selection, Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, font
@@ -23,6 +33,8 @@ from farrail.ui.widgets.working import show_working
 from farrail.workbook.edits.laying import ReplacePart
 
 TEXT_LEFT, PAD = 30, 8
+# Findings are read in so many pixels at least; Qt's own bound for what has none.
+LEAST_PX, MOST_PX = 240, 16_777_215
 
 
 class FindingRow(QAbstractButton):
@@ -81,9 +93,6 @@ class FindingRow(QAbstractButton):
         theme, p = current_theme(), QPainter(self)
         if self.underMouse() or self.isDown():
             p.fillRect(self.rect(), QColor(theme.accent_wash))
-        if self.hasFocus():
-            p.setPen(QPen(QColor(theme.accent), 1))
-            p.drawRect(self.rect().adjusted(0, 0, -1, -1))
         draw_severity(p, QPointF(13.0, PAD + 9.0), self.finding.severity)
         main, reason = self._heights(self.width())
         wrap = int(Qt.TextFlag.TextWordWrap)
@@ -99,14 +108,33 @@ class FindingRow(QAbstractButton):
 class FindingsColumn(QWidget):
     """Findings above, and the shelf at the picked joint or part below."""
 
+    # It was folded to marks, or opened.
+    folded = Signal(bool)
+
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the column out."""
         super().__init__(parent)
         self.setObjectName("findings_column")
         self._session = session
         self._rows: list[FindingRow] = []
+        self._narrow = False
         title = Label("Findings")
         title.setFont(font(14, STRONG))
+        self._close = QToolButton()
+        self._close.setObjectName("findings_close")
+        self._close.setText("›")
+        self._close.setAccessibleName("Fold the findings to marks")
+        self._close.setToolTip("Fold the findings to marks")
+        self._close.clicked.connect(lambda: self.fold(folded=True))
+        self._close.hide()
+        head = QHBoxLayout()
+        head.addWidget(title)
+        head.addStretch(1)
+        head.addWidget(self._close)
+        self.marks = FindingMarks()
+        self.marks.opened.connect(lambda: self.fold(folded=False))
+        self.marks.pointed.connect(lambda finding: self._point_at(finding, self.marks))
+        self.marks.hide()
         self._none = Label("Nothing to say against this train.")
         self._none.setProperty("role", "steel")
         self._none.setWordWrap(True)
@@ -132,15 +160,21 @@ class FindingsColumn(QWidget):
         self.fits = Ledger("fits", "Parts that fit here", (Column("Part"), Column("leaves", True, 96)))
         self.fits.horizontalHeader().hide()
         self.fits.row_activated.connect(self._take)
-        box = QVBoxLayout(self)
+        self._whole = QWidget()
+        box = QVBoxLayout(self._whole)
         box.setContentsMargins(14, 14, 12, 10)
         box.setSpacing(5)
-        box.addWidget(title)
+        box.addLayout(head)
         box.addWidget(scroll, 6)
         box.addSpacing(6)
         box.addWidget(self._shelf_title)
         box.addWidget(self._shelf_text)
         box.addWidget(self.fits, 5)
+        both = QHBoxLayout(self)
+        both.setContentsMargins(0, 0, 0, 0)
+        both.addWidget(self._whole, 1)
+        both.addWidget(self.marks)
+        self.setMinimumWidth(LEAST_PX)
         # What fits is worked out after the drawing has answered, so that an edit never waits for it.
         self._later = QTimer(self)
         self._later.setSingleShot(True)
@@ -162,6 +196,7 @@ class FindingsColumn(QWidget):
         if ranges is not None and ranges.findings:
             found = (*findings, *ranges.findings)
             findings = tuple(sorted(found, key=lambda finding: SEVERITY_ORDER[finding.severity]))
+        self.marks.show_findings(findings)
         while len(self._rows) < len(findings):
             row = FindingRow(self._list)
             row.clicked.connect(self._point)
@@ -179,20 +214,44 @@ class FindingsColumn(QWidget):
 
     def _point(self) -> None:
         """Point at what the clicked finding is about, and show its figure's working."""
-        row, train, readout = self.sender(), self._session.train, self._session.readout
-        if not isinstance(row, FindingRow) or row.finding is None or train is None or readout is None:
+        row = self.sender()
+        if isinstance(row, FindingRow) and row.finding is not None:
+            self._point_at(row.finding, row)
+
+    def _point_at(self, finding: Finding, beside: QWidget) -> None:
+        """Point at what a finding is about, and show its figure's working."""
+        train, readout = self._session.train, self._session.readout
+        if train is None or readout is None:
             return
-        finding = row.finding
         place = finding.place or _first_place(train, finding.part)
         if place is not None and 0 <= place.index < len(train.row(place.side)) + finding.at_joint:
             self._session.select(Selection(place.side, place.index, joint=finding.at_joint))
-        show_working(self._session.figure(finding.figure), self, row.mapToGlobal(QPoint(-440, 0)))
+        show_working(self._session.figure(finding.figure), self, beside.mapToGlobal(QPoint(-440, 0)))
+
+    # Room
+
+    def narrow(self, *, narrow: bool) -> None:
+        """Fold to marks where the window has no room for sentences, and open again where it has."""
+        if narrow != self._narrow:
+            self._narrow = narrow
+            self.fold(folded=narrow)
+
+    def fold(self, *, folded: bool) -> None:
+        """Show marks alone, or whole findings."""
+        self._whole.setVisible(not folded)
+        self.marks.setVisible(folded)
+        self._close.setVisible(self._narrow and not folded)
+        self.setMinimumWidth(COLUMN_PX if folded else LEAST_PX)
+        self.setMaximumWidth(COLUMN_PX if folded else MOST_PX)
+        self.folded.emit(folded)
 
     # The shelf at what is picked
 
     def choose_fit(self) -> None:
         """Go to the list of what fits, its best first."""
         self._later.stop()
+        if self.marks.isVisible():
+            self.fold(folded=False)
         self._refresh_fits()
         if self.fits.ledger.rows:
             self.fits.setFocus(Qt.FocusReason.ShortcutFocusReason)

@@ -11,6 +11,8 @@ from farrail.ui.station_stack import StationStack
 
 # How high the rail stands where nobody has moved it.
 OPEN_PX = 372
+# What a station and its tabs are read in.
+STATION_PX = 372
 
 
 class Folding(QObject):
@@ -22,12 +24,25 @@ class Folding(QObject):
         self._split, self._rail, self._stations, self._settings = split, rail, stations, settings
         # The rail's height by station.
         self._heights: dict[str, int] = _read(settings.value("window/rail_heights", ""))
+        self._low = False
         split.splitterMoved.connect(lambda *_: self._moved())
         stations.shown.connect(lambda _: self.follow())
 
+    def low(self, *, low: bool) -> None:
+        """In a low window the rail is a strip at every station, unless somebody opens it."""
+        self._low = low
+        self.follow()
+
     def _height_for(self, key: str) -> int:
+        if self._low:
+            return STRIP_PX
         roomy = any(station.key == key and station.needs_room for station in self._stations.all)
-        return self._heights.get(key, STRIP_PX if roomy else OPEN_PX)
+        return self._heights.get(key, STRIP_PX if roomy else self._open_px())
+
+    def _open_px(self) -> int:
+        """Return how high the rail stands open: what is under it keeps the room it is read in."""
+        whole = sum(self._split.sizes())
+        return OPEN_PX if not whole else max(min(OPEN_PX, whole - STATION_PX), int(STRIP_BELOW_PX))
 
     def follow(self) -> None:
         """Give the rail the height it has for the station in front."""
@@ -35,11 +50,11 @@ class Folding(QObject):
 
     def open(self) -> None:
         """Show the rail whole, whatever station is in front."""
-        self._put(OPEN_PX)
+        self._put(self._open_px())
 
     def toggle(self) -> None:
         """Fold the rail to a strip for the station in front, or open it again."""
-        self._put(OPEN_PX if self._rail.folded else STRIP_PX)
+        self._put(self._open_px() if self._rail.folded else STRIP_PX)
         self._moved()
 
     def _put(self, height: int) -> None:
@@ -50,6 +65,8 @@ class Folding(QObject):
     def _moved(self) -> None:
         """A hand has moved the line between them: it stays so for this station."""
         height = self._split.sizes()[0]
+        if self._low:
+            return  # how a low window was moved about in says nothing of larger ones
         self._heights[self._stations.current.key] = STRIP_PX if height < STRIP_BELOW_PX else height
 
     def keep(self) -> None:

@@ -3,8 +3,9 @@
 from collections.abc import Sequence
 from typing import TypeVar
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.ui.session import Session
 from farrail.ui.stations.station import Station
@@ -12,6 +13,35 @@ from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
 
 Kind = TypeVar("Kind", bound=Station)
+
+
+class Room(QWidget):
+    """Where the pages stand: as large as the window has room for, never smaller than the page in front needs.
+
+    It has no layout: one would ask for the height the page would like, and have it scroll long before it must.
+    """
+
+    def __init__(self, pages: QStackedWidget, parent: QWidget | None = None) -> None:
+        """Hold pages behind one another."""
+        super().__init__(parent)
+        self._pages = pages
+        pages.setParent(self)
+
+    def minimumSizeHint(self) -> QSize:
+        """Return what the page in front needs, its texts wrapped as wide as it stands."""
+        page = self._pages.currentWidget()
+        if page is None:
+            return QSize(0, 0)
+        least, layout, port = page.minimumSizeHint(), page.layout(), self.parentWidget()
+        if layout is not None and layout.hasHeightForWidth() and port is not None:
+            high = layout.minimumHeightForWidth(max(port.width(), least.width()))
+            return QSize(least.width(), max(least.height(), high))
+        return least
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Give the pages all of it."""
+        super().resizeEvent(event)
+        self._pages.setGeometry(self.rect())
 
 
 class StationStack(QWidget):
@@ -26,6 +56,7 @@ class StationStack(QWidget):
         self._stations = tuple(kind(session) for kind in kinds)
         self._group = QButtonGroup(self)
         self._stack = QStackedWidget()
+        self._room = Room(self._stack)
         tabs = QHBoxLayout()
         tabs.setContentsMargins(12, 6, 12, 0)
         tabs.setSpacing(6)
@@ -66,7 +97,14 @@ class StationStack(QWidget):
         self._not_current.hide()
         session.current_changed.connect(lambda current: self._not_current.setVisible(not current))
         box.addWidget(self._not_current)
-        box.addWidget(self._stack, 1)
+        # A page that wants more than there is can be moved about in; nothing of it is cut.
+        self.area = QScrollArea()
+        self.area.setObjectName("station_scroll")
+        self.area.setFrameShape(QScrollArea.Shape.NoFrame)
+        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.area.setWidgetResizable(True)
+        self.area.setWidget(self._room)
+        box.addWidget(self.area, 1)
         self._group.idClicked.connect(lambda number: self.show_station(self._stations[number].key))
 
     def mark_preview(self, on: bool) -> None:
@@ -92,6 +130,7 @@ class StationStack(QWidget):
         for number, station in enumerate(self._stations):
             if station.key == key:
                 self._stack.setCurrentIndex(number)
+                self._room.updateGeometry()
                 self._group.button(number).setChecked(True)
                 self.refresh()
                 for other in self._stations:

@@ -5,7 +5,16 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QEvent, QPoint, QSettings, Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QShowEvent
+from PySide6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeyEvent,
+    QKeySequence,
+    QResizeEvent,
+    QShowEvent,
+)
 from PySide6.QtWidgets import QMainWindow, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.planning.offers import Offer
@@ -44,6 +53,11 @@ from farrail.ui.widgets.plain import plain_tip, plain_title
 from farrail.ui.widgets.short_field import ShortField
 from farrail.workbook.routes.answer import Route
 
+# The least window, the width under which findings fold to marks, the height under which the rail folds to a strip.
+LEAST_WIDE_PX, LEAST_HIGH_PX = 900, 520
+NARROW_PX, LOW_PX = 1180, 640
+LEAST_STATIONS_PX, WHOLE_STATIONS_PX = 640, 938
+
 
 class MainWindow(QMainWindow):
     """One workbook in one window."""
@@ -74,9 +88,10 @@ class MainWindow(QMainWindow):
         self._fill_menus()
         self._connect()
         self._keeping = Keeping(session, self)
-        self.setMinimumSize(1040, 680)
+        self.setMinimumSize(LEAST_WIDE_PX, LEAST_HIGH_PX)
         self.resize(1280, 800)
         self._restore()
+        self._fit_screen()
         self._refresh_all()
 
     def _compose(self) -> None:
@@ -84,8 +99,7 @@ class MainWindow(QMainWindow):
         self.below.setObjectName("lower_split")
         self.below.addWidget(self.stations)
         # A station that wants more than a small window has gives way: findings must stay readable.
-        self.stations.setMinimumWidth(835)
-        self.findings.setMinimumWidth(200)
+        self.stations.setMinimumWidth(LEAST_STATIONS_PX)
         self.below.addWidget(self.findings)
         self.below.setStretchFactor(0, 3)
         self.below.setStretchFactor(1, 1)
@@ -402,6 +416,29 @@ class MainWindow(QMainWindow):
         self.header.recolour()
         for widget in self.findChildren(QWidget):
             widget.update()
+
+    def _fit_screen(self) -> None:
+        """Stay within the screen it opens on."""
+        room = self.screen().availableGeometry()
+        wide, high = min(self.width(), room.width()), min(self.height(), room.height())
+        if (wide, high) != (self.width(), self.height()):
+            self.resize(wide, high)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """In a small window findings fold to marks, and the rail to a strip."""
+        super().resizeEvent(event)
+        self.findings.narrow(narrow=self.width() < NARROW_PX)
+        self.folding.low(low=self.height() < LOW_PX)
+        # Once the splitter has its own new size.
+        QTimer.singleShot(0, self._share)
+
+    def _share(self) -> None:
+        """Findings give stations what they need to be whole, down to the width they can be read in."""
+        stations, findings = self.below.sizes()
+        spare = findings - self.findings.minimumWidth()
+        lacking = min(WHOLE_STATIONS_PX - stations, spare)
+        if lacking > 0:
+            self.below.setSizes([stations + lacking, findings - lacking])
 
     def showEvent(self, event: QShowEvent) -> None:
         """Nothing wears a focus frame before a key was pressed: Tab goes from here to the first button."""
