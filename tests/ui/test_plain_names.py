@@ -9,7 +9,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QMenu, QWidget
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.plain import LONGEST_TITLE, plain_tip, plain_title
 from farrail.ui.window import MainWindow
 from farrail.workbook.workbook import Workbook

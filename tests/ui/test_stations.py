@@ -15,7 +15,8 @@ from farrail.parts.provenance import Origin
 from farrail.parts.shelved import Status
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.stations.parts import PartsStation
-from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.edits.trains import AddTrain, RenameTrain

@@ -26,7 +26,8 @@ from farrail.ui.session import Selection, Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, font
 from farrail.ui.widgets.glyphs import draw_severity
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import FitKey, RowKey
 from farrail.ui.widgets.working import show_working

@@ -25,6 +25,7 @@ class HeaderReading(QWidget):
     def __init__(self, caption: str, name: str, parent: QWidget | None = None) -> None:
         """Make an empty reading."""
         super().__init__(parent)
+        self._caption = caption
         label = Label(caption)
         label.setFont(font(11))
         label.setProperty("role", "steel")
@@ -43,6 +44,7 @@ class HeaderReading(QWidget):
     def say(self, text: str, limit: int = 18) -> None:
         """Show a value, cut to a length that keeps the header whole."""
         self.button.setText(plain_title(_cut(text, limit)))
+        self.button.setAccessibleName(f"{self._caption}: {text}")
         self.button.setToolTip(plain_tip(text) if len(text) > limit else "")
 
 
@@ -131,6 +133,7 @@ class Header(QWidget):
         dirty = "" if session.history.clean else " •"
         locked = " (read-only)" if session.read_only else ""
         self.workbook.setText(f"{plain_title(_cut(session.title, 26))}{dirty}{locked} ▾")
+        self.workbook.setAccessibleName(f"Workbook menu: {session.title}{', not saved' if dirty else ''}{locked}")
         self.workbook.setToolTip(plain_tip(str(session.path)) if session.path is not None else "Not saved yet")
         name = (
             "No train"
@@ -138,6 +141,8 @@ class Header(QWidget):
             else plain_title(_cut(readout.layout.train.name, WIDE_NAME if self.width() >= WIDE_PX else NARROW_NAME))
         )
         self.train.setText(f"{name} ▾")
+        whole = "no train" if readout is None else readout.layout.train.name
+        self.train.setAccessibleName(f"Train menu: {whole}")
         self.train.setToolTip("" if readout is None else plain_tip(readout.layout.train.name))
         self.conditions.setEnabled(readout is not None)
         if readout is None:

@@ -333,6 +333,24 @@ class RailView(QWidget):
             return True
         return super().event(event)
 
+    def spoken(self, place: Selection) -> tuple[str, str]:
+        """Return the name of a part or joint of the train in view, and what is told of it."""
+        train, readout = self._session.train, self._session.readout
+        if train is None:
+            return "", ""
+        if not place.joint:
+            row = train.row(place.side)
+            part = self._session.workbook.by_id.get(row[place.index].part) if place.index < len(row) else None
+            body = next((b for b in (self.section.bodies if self.section is not None else ())
+                         if (b.side, b.index) == (place.side, place.index)), None)  # fmt: skip
+            told = "" if body is None else f"{body.length_text} mm, {body.origin}"
+            return ("" if part is None else part.name), told
+        for joint in () if readout is None else readout.layout.joints:
+            if (joint.side, joint.index) == (place.side, place.index):
+                mates = mismatch_phrase(joint.mismatch) if joint.mismatch else "mates"
+                return f"Joint, {joint.left_name} to {joint.right_name}", f"{joint.label}, {mates}"
+        return "Joint, nothing behind it", ""
+
     def _tip(self, at: QPointF) -> str:
         readout = self._session.readout
         if readout is None:

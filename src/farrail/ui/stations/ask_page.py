@@ -11,7 +11,8 @@ from farrail.planning.offers import Offer
 from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import answer_row, asked_words, corner_words
 from farrail.ui.widgets.background import Background
-from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth, RowKey
 from farrail.ui.widgets.short_field import short_field

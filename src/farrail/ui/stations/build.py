@@ -20,7 +20,8 @@ from farrail.ui.session import Selection, Session
 from farrail.ui.stations.build_papers import BuildPapers
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.theme.fonts import STRONG, font
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Heading, RowKey, TermKey
 from farrail.workbook.edits.building import ClearTicks, MarkBuilt, TickStep
@@ -63,7 +64,7 @@ class BuildStation(Station):
         self.start.activated.connect(lambda _: self.refresh())
         self.table = StepLedger(
             "build_steps", "Steps in order",
-            (Column("", False, 34), Column("Step"), Column("min", True, 48)),
+            (Column("", False, 34, said="done"), Column("Step"), Column("min", True, 48)),
         )  # fmt: skip
         self.table.ticked = self.tick
         self.table.row_picked.connect(self._pick)

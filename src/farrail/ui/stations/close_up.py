@@ -27,11 +27,13 @@ from farrail.ui.stations.stack_page import StackPage
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.frame_rule import FrameRule, Shown
-from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.reach_plot import Current, ReachPlot
+from farrail.ui.widgets.read_out import told_in
 from farrail.ui.widgets.row_keys import FigureKey, RowKey
 from farrail.ui.widgets.short_field import short_field
 from farrail.ui.widgets.working import show_working
@@ -73,6 +75,7 @@ class CloseUpStation(Station):
         self.distance = NumberField(
             session, "closeup_distance", "Working distance, typed", "distance_mm", 1.0, self._focus_at, 70
         )
+        told_in(self.focus, self.distance)
         self.subject = short_field("closeup_subject", "How wide the subject is, mm: its outline is drawn", "30", 52)
         self.subject.editingFinished.connect(self._keep_subject)
         sliders = QHBoxLayout()
@@ -102,7 +105,9 @@ class CloseUpStation(Station):
 
     def _pages(self) -> QVBoxLayout:
         self.figures = Ledger(
-            "closeup_figures", "Close-up figures", (Column("Figure"), Column("", True, 92), Column("", False, 46))
+            "closeup_figures",
+            "Close-up figures",
+            (Column("Figure"), Column("", True, 92, said="value"), Column("", False, 46, said="rests on")),
         )
         self.figures.row_activated.connect(self._show_working)
         self.figures.verticalHeader().setDefaultSectionSize(24)

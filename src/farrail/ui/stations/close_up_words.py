@@ -11,7 +11,7 @@ from farrail.readouts.figure import Figure
 from farrail.text.figures import label_of, value_of, working_of
 from farrail.text.names import loss_name, scale_name
 from farrail.text.values import headed
-from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, Nth, TermKey
 from farrail.units import mm_to_micrometres
 

@@ -27,8 +27,9 @@ from farrail.ui.rail.stacked import CompareRails
 from farrail.ui.session import Session
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.compare_curves import LETTERS, CompareCurves
-from farrail.ui.widgets.ledger import Cell, Ledger, Row
-from farrail.ui.widgets.ledger import Column as LedgerColumn
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Row
+from farrail.ui.widgets.ledger_rows import Column as LedgerColumn
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import TermKey

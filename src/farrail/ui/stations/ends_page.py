@@ -12,7 +12,8 @@ from farrail.train.train import Train
 from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import ends_row, ends_titles
 from farrail.ui.widgets.background import Background
-from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.trains import LayCloseUp

@@ -12,7 +12,8 @@ from farrail.ui.session import Session
 from farrail.ui.stations.exposure_words import ladder_rows, payment_rows, sentences
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.countdown import Countdown
-from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading

@@ -4,7 +4,7 @@ from farrail.errors import FarRailError
 from farrail.optics.exposure import time_words
 from farrail.readouts.exposure.model import Exposure, Way
 from farrail.text.exposure_figures import in_all_units, payment_words, share_name, share_working
-from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, ShareKey, TermKey
 
 CARE = "Cover the viewfinder and shade the camera; never point it at the Sun through these filters."

@@ -34,10 +34,12 @@ from farrail.ui.stations.sky_page import SkyPage
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.front_view import FrontView
-from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.read_out import told_in
 from farrail.ui.widgets.row_keys import Nth, RowKey, SheetKey
 from farrail.ui.widgets.sweep_plot import SweepPlot
 from farrail.workbook.edits.front import LayStack, SlideSheet
@@ -73,12 +75,16 @@ class FrontStation(Station):
         self.turn.setRange(-90, 90)
         self.turn.valueChanged.connect(self._turn)
         self._zoom_text = NumberField(
-            session, "front_zoom_text", "Focal length, typed", "focal_mm", 1.0, self._zoom_to, 72
+            session, "front_zoom_text", "Focal length, typed", "focal_mm", 1.0, self._zoom_to, 86
         )
         self._turn_text = NumberField(
-            session, "front_turn_text", "Holder's angle, typed", "turn_deg", 1.0, self._turn_to, 52
+            session, "front_turn_text", "Holder's angle, typed", "turn_deg", 1.0, self._turn_to, 62
         )
+        told_in(self.zoom, self._zoom_text)
+        told_in(self.turn, self._turn_text)
         self._zoom_word, self._turn_word = Label("Zoom"), Label("Turn holder")
+        self._zoom_word.setBuddy(self._zoom_text)
+        self._turn_word.setBuddy(self._turn_text)
         sliders = QHBoxLayout()
         sliders.setSpacing(8)
         for widget, stretch in (

@@ -9,7 +9,7 @@ from farrail.planning.rings import RingPlan
 from farrail.readouts.front.model import CLEAN_STOPS, Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_need
 from farrail.text.names import loss_name
-from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import Nth, SheetKey, TermKey
 
 DEPTHS_MM = (10.0, 20.0, 30.0, 40.0)

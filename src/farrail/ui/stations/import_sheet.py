@@ -6,7 +6,8 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from farrail.exchange.csv_shelf import Preview, PreviewRow, preview_csv
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.origin_bar import OriginBar
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth

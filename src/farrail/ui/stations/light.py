@@ -24,7 +24,8 @@ from farrail.ui.session import Selection, Session
 from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows, with_range
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.frame_map import FrameMap
-from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.profile_plot import ProfilePlot
@@ -98,7 +99,9 @@ class LightStation(Station):
         )  # fmt: skip
         self.cameras.row_activated.connect(self._use_camera)
         self.ways = Ledger(
-            "both_ways", "Both ways round", (Column("Turn it round"), Column("", True, 92), Column("", True, 104))
+            "both_ways",
+            "Both ways round",
+            (Column("Turn it round"), Column("", True, 92, said="as laid"), Column("", True, 104, said="turned")),
         )
         self._advice = Label()
         self._advice.setObjectName("turn_advice")
@@ -106,7 +109,9 @@ class LightStation(Station):
         self._turn = QPushButton("Turn it round")
         self._turn.setObjectName("turn_round")
         self._turn.clicked.connect(self._turn_round)
-        self.field = Ledger("field_figures", "Field and cone", (Column("Field and cone"), Column("", False, 186, 150)))
+        self.field = Ledger(
+            "field_figures", "Field and cone", (Column("Field and cone"), Column("", False, 186, 150, said="value"))
+        )
         self.field.row_activated.connect(self._show_figure)
         self._target = QLineEdit()
         self._target.setObjectName("target_field")

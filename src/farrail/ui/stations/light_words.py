@@ -16,7 +16,7 @@ from farrail.text.figures import label_of, working_of
 from farrail.text.names import whole_name
 from farrail.text.range_findings import field_label
 from farrail.text.values import headed
-from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, ShareKey, WayKey
 from farrail.ui.widgets.working import figure_text
 

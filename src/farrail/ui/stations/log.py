@@ -29,7 +29,8 @@ from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.stations.log_learnt import LearntPage
 from farrail.ui.stations.log_states import StatesPage
 from farrail.ui.stations.station import Headline, Station
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.row_keys import RowKey, TermKey
 from farrail.workbook.edits.log import ImportObservations, WriteDown

@@ -30,7 +30,8 @@ from farrail.train.train import Train
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.ui.session import Session
 from farrail.ui.widgets.interval_bar import IntervalBar
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import RowKey, TermKey
 from farrail.workbook.edits.learnt import TakeOver
@@ -49,7 +50,8 @@ class LearntPage(QWidget):
         self._left_out: set[str] = set()
         self.table = Ledger(
             "log_learnt", "What the log teaches",
-            (Column("", False, 30), Column("Value"), Column("now", True, 76), Column("learnt", True, 62),
+            (
+                Column("", False, 30, said="taken over"), Column("Value"), Column("now", True, 76), Column("learnt", True, 62),
              Column("between, 95 %", True, 112, 0)),
         )  # fmt: skip
         self.table.row_activated.connect(lambda key, _: self.toggle(key))

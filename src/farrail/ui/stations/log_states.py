@@ -10,7 +10,8 @@ from farrail.logbook.differences import differences
 from farrail.logbook.state import State
 from farrail.text.compare import difference_line
 from farrail.ui.session import Session
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import TermKey
 from farrail.ui.widgets.short_field import ShortField

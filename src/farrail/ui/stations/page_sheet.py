@@ -11,7 +11,8 @@ from farrail.parts.registry import KINDS, Part
 from farrail.ui.session import Session
 from farrail.ui.stations.part_rows import edit_of
 from farrail.ui.theme.fonts import STRONG, font
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth, RowKey
 from farrail.ui.widgets.value_card import quantity_text
@@ -47,7 +48,8 @@ class PageSheet(QWidget):
         self.page.textChanged.connect(self._read)
         self.table = Ledger(
             "page_found", "What is recognised",
-            (Column("", False, 30), Column("Value"), Column("is", False, 150), Column("now", False, 118, 0)),
+            (
+                Column("", False, 30, said="put in"), Column("Value"), Column("is", False, 150), Column("now", False, 118, 0)),
         )  # fmt: skip
         self.table.row_activated.connect(self._toggle)
         self._words = Label()

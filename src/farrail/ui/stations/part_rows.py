@@ -11,7 +11,7 @@ from farrail.parts.registry import Part
 from farrail.parts.written import plain_text, read_pair
 from farrail.parts.written_ends import connection_cell, parse_connection
 from farrail.text.groups import HEADINGS
-from farrail.ui.widgets.ledger import Cell, Row
+from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FieldKey, Heading, ValueKey
 from farrail.ui.widgets.value_card import quantity_text
 from farrail.workbook.edits.figures import Forget, SetFigures

@@ -15,7 +15,8 @@ from farrail.ui.stations.field_in_hand import FieldInHand
 from farrail.ui.stations.part_drawing import PartDrawing
 from farrail.ui.stations.part_rows import edit_of, sheet_rows
 from farrail.ui.theme.fonts import STRONG, font
-from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.origin_bar import OriginBar
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import FieldKey, RowKey, ValueKey

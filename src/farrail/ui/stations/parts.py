@@ -28,7 +28,8 @@ from farrail.ui.stations.part_sheet import PartSheet
 from farrail.ui.stations.ready_made_sheet import ReadyMadeSheet
 from farrail.ui.stations.station import Station
 from farrail.ui.widgets.caliper_strip import CaliperStrip
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.part_drag import start_drag
 from farrail.ui.widgets.plain import plain_tip, plain_title
 from farrail.ui.widgets.row_keys import Heading, PartKey, RowKey

@@ -10,7 +10,8 @@ from farrail.planning.proposal import Proposal
 from farrail.text.figures import workings
 from farrail.ui.session import Session
 from farrail.ui.widgets.background import Background
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth, RowKey
 from farrail.workbook.edits.laying import LayPlan

@@ -7,7 +7,8 @@ from farrail.parts.registry import usual_sizes
 from farrail.parts.shelved import Status
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Heading, Nth, RowKey
 from farrail.workbook.edits.shelf import AddPart

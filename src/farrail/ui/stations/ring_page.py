@@ -8,7 +8,8 @@ from farrail.planning.rings import RingPlan, filters_of, lenses_of, plan_rings, 
 from farrail.ui.session import Session
 from farrail.ui.stations.front_words import cost_words, ring_row, split_words
 from farrail.ui.widgets.background import Background
-from farrail.ui.widgets.ledger import Column, Ledger
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.plain import Label
 
 

@@ -8,7 +8,8 @@ from farrail.readouts.front.model import Front
 from farrail.readouts.front.polarised_sky import PolarisedSky, polarised_sky_of
 from farrail.train.train import Sky
 from farrail.ui.session import Session
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import TermKey
 from farrail.ui.widgets.short_field import short_field

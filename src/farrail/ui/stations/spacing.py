@@ -25,7 +25,8 @@ from farrail.ui.session import Selection, Session
 from farrail.ui.stations.plan_panel import PlanPanel
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.stations.together_page import TogetherPage
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.row_keys import FigureKey, LineKey, RequirementKey, RowKey, SlotKey
 from farrail.ui.widgets.value_card import ValueCard, quantity_text

@@ -23,7 +23,8 @@ from farrail.simulated.focus_rail import Fault, FocusRail, RailState
 from farrail.ui.session import Session
 from farrail.ui.stack_sheet import write_stack_sheet
 from farrail.ui.stations.close_up_words import stack_rows
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth
 from farrail.ui.widgets.short_field import short_field
@@ -72,7 +73,7 @@ class StackPage(QWidget):
         fields.addWidget(self.sheet, 0, 7)
         self.table = Ledger(
             "stack_plan", "The focus stack",
-            (Column("The stack"), Column("", True, 96), Column("", False, 138, 0)),
+            (Column("The stack"), Column("", True, 96, said="value"), Column("", False, 138, 0, said="why")),
         )  # fmt: skip
         self.table.verticalHeader().setDefaultSectionSize(22)
         self._text = Label()

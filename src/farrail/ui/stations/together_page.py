@@ -21,7 +21,8 @@ from farrail.train.train import Train
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import REGULAR, elided
 from farrail.ui.widgets.background import Background
-from farrail.ui.widgets.ledger import Cell, Column, Ledger, Row
+from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.laying import LayTogether
@@ -67,7 +68,7 @@ class TogetherPage(QWidget):
         self._text.setObjectName("together_text")
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
-        columns = [Column("", True, TRAIN_PX, 76) for _ in range(MOST_TRAINS)]
+        columns = [Column("", True, TRAIN_PX, 76, said="train") for _ in range(MOST_TRAINS)]
         self.table = Ledger(
             "together_pieces", "Which piece each train takes",
             (Column("Piece"), *columns, Column("at hand", True, 62, 0), Column("to buy", True, 70)),

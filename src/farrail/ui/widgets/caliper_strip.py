@@ -7,6 +7,7 @@ from farrail.errors import BadInput
 from farrail.simulated.caliper import LABEL, LARGEST_MM, SimulatedCaliper
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
 from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.read_out import told_in
 
 STEPS_PER_MM = 100
 
@@ -40,6 +41,7 @@ class CaliperStrip(QWidget):
         self._jaws.setAccessibleName("Opening of the jaws")
         self._jaws.setRange(0, round(LARGEST_MM * STEPS_PER_MM))
         self._jaws.valueChanged.connect(self._move)
+        told_in(self._jaws, self._display)
         row = QHBoxLayout()
         row.setSpacing(8)
         row.addWidget(self._display)

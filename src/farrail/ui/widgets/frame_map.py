@@ -18,14 +18,17 @@ from farrail.readouts.light.model import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.frame_overlays import draw_cover, draw_graduated, draw_target, hatch_regions, name_regions
+from farrail.ui.widgets.read_out import Point, ReadOut
 
 QUICK, FINE, REGIONS = (48, 32), (384, 256), (72, 48)
 REST_MS, CHUNK_ROWS = 90, 7
 ABOVE, BELOW = 22.0, 38.0
+# So many places of the picture are read by key.
+READ_COLUMNS, READ_ROWS = 9, 7
 GRADUATED_COLUMNS, GRADUATED_ROWS = 41, 81
 
 
-class FrameMap(QWidget):
+class FrameMap(ReadOut):
     """The picture as the train leaves it."""
 
     # The pointer is over a place of the sensor, (right, up) in mm from the axis seen from behind; None: it has left.
@@ -48,6 +51,7 @@ class FrameMap(QWidget):
         self._lines: list[tuple[float, list[Array]]] = []
         self._who: np.ndarray | None = None
         self._graduated: Array | None = None
+        self._read: tuple[object, list[Point]] | None = None
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(self._refine)
@@ -128,6 +132,56 @@ class FrameMap(QWidget):
         # The picture is the sensor turned by half a turn.
         return right - (at.x() - frame.center().x()) / scale, up + (at.y() - frame.center().y()) / scale
 
+    @property
+    def columns(self) -> int:
+        """Places are read in a field."""
+        return READ_COLUMNS
+
+    def points(self) -> list[Point]:
+        """Return places of the picture, row by row from its top left."""
+        light = self._light
+        if light is None or light.layout.camera is None:
+            return []
+        key = (id(light), self.width(), self.height())
+        if self._read is None or self._read[0] != key:
+            self._read = key, self._points_of(light)
+        return self._read[1]
+
+    def _points_of(self, light: Light) -> list[Point]:
+        frame, scale = self._frame()
+        spots = [
+            frame.topLeft()
+            + QPointF(frame.width() * x / (READ_COLUMNS - 1), frame.height() * y / (READ_ROWS - 1))
+            for y in range(READ_ROWS) for x in range(READ_COLUMNS)
+        ]  # fmt: skip
+        right, up = sensor_offset(light.layout)
+        away = [(at.x() - frame.center().x(), frame.center().y() - at.y()) for at in spots]
+        places = np.array([(right - x / scale, up - y / scale) for x, y in away])
+        share = light.light_at(places)
+        return [
+            Point(at, f"{_side(x / scale, 'right', 'left')}, {_side(y / scale, 'up', 'down')}: {100.0 * s:.0f} %")
+            for at, (x, y), s in zip(spots, away, share.tolist(), strict=True)
+        ]
+
+    def sentence(self) -> str:
+        """Return what the corners keep and what is clean."""
+        light = self._light
+        if light is None or light.corner_ri is None:
+            return ""
+        clean = "" if light.clean_mm is None else f"; clean crop {light.clean_mm[0]:.1f} × {light.clean_mm[1]:.1f} mm"
+        return f"The corner keeps {100.0 * light.corner_ri:.0f} %{clean}"
+
+    def arrived(self, number: int) -> None:
+        """Draw the bundle of the place on the rail, as under the pointer."""
+        points = self.points() if number >= 0 else []
+        inside = self._frame()[0].adjusted(0.01, 0.01, -0.01, -0.01) if points else QRectF()
+        if not points:
+            self.probed.emit(None)
+            return
+        at = points[number].at
+        held = QPointF(min(max(at.x(), inside.left()), inside.right()), min(max(at.y(), inside.top()), inside.bottom()))
+        self.probed.emit(self._place(held))
+
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Tell which place of the sensor is under the pointer."""
         self.probed.emit(self._place(event.position()))
@@ -180,6 +234,7 @@ class FrameMap(QWidget):
         p.drawText(QPointF(0.0, frame.bottom() + 15.0), size)
         if self._fine:
             self._sentence(p, frame, light)
+        self.paint_point(p)
         p.end()
 
     def _sentence(self, p: QPainter, frame: QRectF, light: Light) -> None:
@@ -237,6 +292,11 @@ class FrameMap(QWidget):
             image = QImage(pixels.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888).copy()
             self._image = (theme_name, image)
         return self._image[1]
+
+
+def _side(mm: float, more: str, less: str) -> str:
+    """Return how far from the middle, and which way."""
+    return "0.0 mm" if abs(mm) < 0.05 else f"{abs(mm):.1f} mm {more if mm > 0.0 else less}"
 
 
 def _rgb(colour: str) -> Array:

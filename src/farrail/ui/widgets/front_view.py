@@ -11,15 +11,17 @@ from farrail.parts.kinds.filters import Gradation
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.polarised_sky import PolarisedSky
 from farrail.readouts.front.sheets import SheetInSlot, sheets_in
+from farrail.text.names import aperture_name
 from farrail.train.placed import PlacedAperture
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font
+from farrail.ui.widgets.read_out import Point, ReadOut
 from farrail.ui.widgets.sky_picture import paint_sky
 
 ABOVE, BELOW = 18.0, 4.0
 
 
-class FrontView(QWidget):
+class FrontView(ReadOut):
     """What one sees looking through the camera at the stack in front of it."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -56,11 +58,7 @@ class FrontView(QWidget):
             p.end()
             return
         sheets = sheets_in(front)
-        reach = max([placed.part.outer_diameter_mm / 2.0 for placed in front.layout.front], default=50.0)
-        tall = [item.sheet.height_mm.value / 2.0 + abs(item.shift_mm) for item in sheets]
-        reach = max([reach, *tall]) * 1.03
-        scale = min(self.width(), self.height() - ABOVE - BELOW) / (2.0 * reach)
-        middle = QPointF(self.width() / 2.0, ABOVE + (self.height() - ABOVE - BELOW) / 2.0)
+        scale, middle = self._scaled(front)
         p.save()
         p.setClipRect(QRectF(0.0, ABOVE, self.width(), self.height() - ABOVE))
         p.translate(middle)
@@ -89,7 +87,38 @@ class FrontView(QWidget):
         p.setFont(font(11))
         p.setPen(QColor(theme.steel))
         p.drawText(QPointF(0.0, 11.0), "from behind")
+        self.paint_point(p)
         p.end()
+
+    def _scaled(self, front: Front) -> tuple[float, QPointF]:
+        """Return pixels per mm, and where the axis stands."""
+        reach = max([placed.part.outer_diameter_mm / 2.0 for placed in front.layout.front], default=50.0)
+        tall = [item.sheet.height_mm.value / 2.0 + abs(item.shift_mm) for item in sheets_in(front)]
+        reach = max([reach, *tall]) * 1.03
+        scale = min(self.width(), self.height() - ABOVE - BELOW) / (2.0 * reach)
+        return scale, QPointF(self.width() / 2.0, ABOVE + (self.height() - ABOVE - BELOW) / 2.0)
+
+    def points(self) -> list[Point]:
+        """Return the openings of the stack, the outermost first, each where its rim stands at the right."""
+        front = self._front
+        if front is None or not front.judged or self._sky is not None:
+            return []
+        scale, middle = self._scaled(front)
+        return [
+            Point(middle + QPointF(placed.diameter.value / 2.0 * scale, 0.0),
+                  f"{placed.part.name}, {aperture_name(placed)}: {placed.diameter.value:.1f} mm")
+            for placed in front.placed
+        ]  # fmt: skip
+
+    def sentence(self) -> str:
+        """Return which opening takes most."""
+        front = self._front
+        if front is None or not front.judged:
+            return ""
+        limiting = front.limiting
+        return "Nothing of the stack reaches into the picture" if limiting is None else (
+            f"{limiting.part.name}, {aperture_name(limiting)}, takes most"
+        )  # fmt: skip
 
     def _light(self, p: QPainter, front: Front, placed: PlacedAperture, scale: float) -> None:
         """Draw where the corners' bundles and the frame between them cross the aperture that takes most."""

@@ -3,12 +3,13 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QTimer
+from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
 
-SHOWN_MS = 9000
+SHOWN_MS, MS_A_LETTER = 9000, 120
 
 
 Action = tuple[str, str, Callable[[], object]]
@@ -97,6 +98,13 @@ class MessageBar(QFrame):
             self._row.addWidget(button)
             self._buttons.append(button)
         self.show()
+        if QAccessible.isActive():
+            event = QAccessibleAnnouncementEvent(self, text)
+            if trouble:
+                event.setPoliteness(QAccessible.AnnouncementPoliteness.Assertive)
+            QAccessible.updateAccessibility(event)
+        # A sentence stays as long as it takes to be heard.
+        self._away.setInterval(max(SHOWN_MS, MS_A_LETTER * len(text)))
         if actions:
             self._away.stop()
         else:

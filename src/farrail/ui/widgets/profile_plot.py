@@ -11,14 +11,17 @@ from farrail.readouts.light.model import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.axes import Axes, Scale, dot, note
+from farrail.ui.widgets.read_out import Point, ReadOut
 
 LEFT, RIGHT, TOP, BOTTOM = 40.0, 14.0, 22.0, 36.0
 
 # How many parts' own curves are drawn: those that take most.
 MOST_CURVES = 6
+# So many places of the curve are read by key.
+POINTS = 24
 
 
-class ProfilePlot(QWidget):
+class ProfilePlot(ReadOut):
     """A curve from the axis to a little past the corner."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -57,9 +60,8 @@ class ProfilePlot(QWidget):
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         heights, ri = light.profile
-        most = float(heights[-1]) or 1.0
-        area = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)
-        axes = Axes(area, Scale(0.0, most), Scale(0.0, 1.0))
+        axes = self._axes(light)
+        most = axes.x.high
         axes.levels(p, ((percent / 100.0, f"{percent} %") for percent in (0, 50, 100)))
         self._marks(p, axes, light.layout.camera, light.corner_mm)
         axes.feet(p, np.arange(0.0, most, 5.0 if most > 12.0 else 2.0).tolist())
@@ -74,7 +76,31 @@ class ProfilePlot(QWidget):
         label = f"{100 * (light.corner_ri or 0.0):.0f} %"
         beside = p.fontMetrics().horizontalAdvance(label) + 10
         note(p, QPointF(corner.x() - beside, corner.y() + 19), label, theme.ink, theme.panel)
+        self.paint_point(p)
         p.end()
+
+    def _axes(self, light: Light) -> Axes:
+        area = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)
+        return Axes(area, Scale(0.0, float(light.profile[0][-1]) or 1.0), Scale(0.0, 1.0))
+
+    def points(self) -> list[Point]:
+        """Return places of the curve from the middle outward."""
+        light = self._light
+        if light is None or light.layout.camera is None or light.corner_mm is None:
+            return []
+        heights, ri = light.profile
+        axes, every = self._axes(light), max(len(heights) // POINTS, 1)
+        return [
+            Point(axes.at(h, r), f"{h:.1f} mm from the middle: {100.0 * r:.0f} %")
+            for h, r in zip(heights[::every].tolist(), ri[::every].tolist(), strict=True)
+        ]
+
+    def sentence(self) -> str:
+        """Return what the corner keeps."""
+        light = self._light
+        if light is None or light.corner_mm is None or light.corner_ri is None:
+            return ""
+        return f"The corner, {light.corner_mm:.1f} mm from the middle, keeps {100.0 * light.corner_ri:.0f} %"
 
     def _marks(self, p: QPainter, axes: Axes, camera: Camera, corner_mm: float) -> None:
         """Draw where the sensor's edges and its corner lie."""

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.planning.reach import DRIVES, Reach
@@ -13,6 +13,7 @@ from farrail.text.names import scale_name
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.axes import Axes, Scale, dot, note
+from farrail.ui.widgets.read_out import Point, ReadOut
 
 LEFT, RIGHT, TOP, BOTTOM = 46.0, 8.0, 18.0, 34.0
 DISTANCES_MM = (5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0)
@@ -33,7 +34,7 @@ class Current:
     at: tuple[float, float]
 
 
-class ReachPlot(QWidget):
+class ReachPlot(ReadOut):
     """Bands over two logarithmic scales; the pointer reads one point of a band."""
 
     # The pointer came upon a band or left them all: the combination's number and its drive, or -1 and 0.
@@ -239,6 +240,46 @@ class ReachPlot(QWidget):
         return self._axes().at(
             float(self._reach.distance_mm[index, step]), float(self._reach.magnification[index, step])
         )
+
+    def _read_places(self) -> list[tuple[int, int]]:
+        """Return each combination with the middle of what it has in focus, the nearest first."""
+        reach = self._reach
+        if reach is None or not len(reach.combinations):
+            return []
+        there = np.isfinite(reach.distance_mm) & np.isfinite(reach.magnification) & (reach.magnification > 0.0)
+        places = [
+            (int(n), int(steps[len(steps) // 2])) for n in range(len(there)) if len(steps := np.flatnonzero(there[n]))
+        ]
+        return sorted(places, key=lambda place: float(reach.distance_mm[place]))
+
+    def points(self) -> list[Point]:
+        """Return the combinations, the nearest first."""
+        reach = self._reach
+        return [] if reach is None else [
+            Point(
+                self.pixel_of(*at),
+                f"{reach.combinations[at[0]].words}: {scale_name(float(reach.magnification[at]))}, "
+                f"{float(reach.distance_mm[at]):.0f} mm away, {float(reach.stops[at]):.1f} stops",
+            )
+            for at in self._read_places()
+        ]  # fmt: skip
+
+    def sentence(self) -> str:
+        """Return how many combinations there are."""
+        count = len(self._read_places())
+        return f"{count} combination{'' if count == 1 else 's'} of the shelf" if count else ""
+
+    def arrived(self, number: int) -> None:
+        """Read the band as the pointer does."""
+        places = self._read_places()
+        self._look(places[number] if 0 <= number < len(places) else None)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter picks the band that is read."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self._under is not None:
+            self._tell(self.picked.emit, self._under)
+            return
+        super().keyPressEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Read the band under the pointer."""

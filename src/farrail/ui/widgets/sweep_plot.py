@@ -9,14 +9,17 @@ from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front, Swee
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.axes import Axes, Scale, dot, note
+from farrail.ui.widgets.read_out import Point, ReadOut
 
 LEFT, RIGHT, TOP, BOTTOM = 34.0, 12.0, 18.0, 34.0
 # Two stops down a corner is as good as dark.
 MOST_STOPS = 2.0
+# So many focal lengths are read by key.
+POINTS = 20
 FOCAL_MM = (8, 10, 12, 14, 17, 20, 24, 28, 35, 50, 70, 100, 135, 200, 300, 400)
 
 
-class SweepPlot(QWidget):
+class SweepPlot(ReadOut):
     """A curve over the zoom's range; a remedy's curve beside it."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -53,11 +56,7 @@ class SweepPlot(QWidget):
             return
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        area = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)
-        low, high = front.range_mm
-        if high <= low:
-            low, high = low * 0.9, high * 1.1
-        axes = Axes(area, Scale(low, high, logarithmic=True), Scale(MOST_STOPS, 0.0))
+        axes = self._axes(front)
         axes.levels(p, ((0.0, "0"), (1.0, "1"), (MOST_STOPS, "2 +")))
         axes.limit(p, CLEAN_STOPS, theme.good)
         axes.limit(p, VISIBLE_STOPS, theme.look)
@@ -72,7 +71,35 @@ class SweepPlot(QWidget):
         for sweep, colour, up in ((self._other, theme.good, 13.0), (front.now, theme.stop, 0.0)):
             if sweep is not None and sweep.first_clean_mm is not None:
                 self._mark(p, axes, sweep.first_clean_mm, colour, up)
+        self.paint_point(p)
         p.end()
+
+    def _axes(self, front: Front) -> Axes:
+        area = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.height() - TOP - BOTTOM)
+        low, high = front.range_mm
+        if high <= low:
+            low, high = low * 0.9, high * 1.1
+        return Axes(area, Scale(low, high, logarithmic=True), Scale(MOST_STOPS, 0.0))
+
+    def points(self) -> list[Point]:
+        """Return focal lengths from the shortest on."""
+        front = self._front
+        if front is None or not front.judged:
+            return []
+        axes, every = self._axes(front), max(len(front.now.focal_mm) // POINTS, 1)
+        shown = _shown(front.now).tolist()
+        return [
+            Point(axes.at(f, s), f"{f:.0f} mm: {'dark' if s >= MOST_STOPS else f'{s:.2f} stops darker'}")
+            for f, s in list(zip(front.now.focal_mm, shown, strict=True))[::every]
+        ]
+
+    def sentence(self) -> str:
+        """Return from which focal length on the corners are clean."""
+        front = self._front
+        if front is None or not front.judged:
+            return ""
+        first = front.now.first_clean_mm
+        return "No focal length is clean" if first is None else f"Clean from {first:.1f} mm"
 
     def _mark(self, p: QPainter, axes: Axes, focal: float, colour: str, up: float) -> None:
         """Mark the first clean focal length, its words at the foot."""

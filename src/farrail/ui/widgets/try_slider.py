@@ -12,6 +12,7 @@ from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
 from farrail.ui.session import Session
 from farrail.ui.widgets.number_field import NumberField
+from farrail.ui.widgets.read_out import told_in
 from farrail.workbook.edits.laying import SetSpacer
 from farrail.workbook.edits.shelf import SetReading
 from farrail.workbook.edits.trains import SetFNumber
@@ -67,6 +68,7 @@ class TrySlider(QWidget):
         self.slider.sliderPressed.connect(self._pressed)
         self.slider.sliderReleased.connect(self._released)
         self._value = NumberField(session, "try_text", "The value tried", "tried_mm", 0.1, self._typed, 78)
+        told_in(self.slider, self._value)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(8)

@@ -1,0 +1,203 @@
+"""Rows, columns and cells of a ledger, and the model that holds them."""
+
+import csv
+import io
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
+from PySide6.QtWidgets import QWidget
+
+from farrail.exchange.csv_shelf import guarded
+from farrail.parts.provenance import Origin
+from farrail.ui.widgets.plain import plain_tip
+from farrail.ui.widgets.row_keys import RowKey
+
+# A text longer than this may be cut in a narrow column.
+LONG_TEXT = 12
+# What a colour says, where it is said aloud.
+SAID_ROLES = {"good": "good", "look": "look here", "stop": "wrong"}
+NUMBER = re.compile(r"[+-]?\d[\d.,]*$")
+Index = QModelIndex | QPersistentModelIndex
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column.
+
+    Attributes:
+        title: what stands above it.
+        right: whether numbers stand in it.
+        width: in pixels; 0 takes what is left.
+        narrow: its width where the table is short of room, 0 to be left out there; None: the same as ever.
+        said: its name where it has no title.
+    """
+
+    title: str
+    right: bool = False
+    width: int = 0
+    narrow: int | None = None
+    said: str = ""
+
+    @property
+    def called(self) -> str:
+        """What it is called when it is read aloud."""
+        return self.title or self.said
+
+
+@dataclass(frozen=True)
+class Cell:
+    """One cell.
+
+    Attributes:
+        text: what it says.
+        role: colour role: "", "steel", "good", "look" or "stop".
+        strong: whether it stands out.
+        origin: a provenance mark before the text.
+        edit: the text an editor starts with; None: not editable.
+        tip: tool tip.
+        clears: whether its text may be deleted.
+        again: whether typing the same text again says something, such as that it was measured.
+        unknown: the mark of what nobody knows before the text.
+    """
+
+    text: str
+    role: str = ""
+    strong: bool = False
+    origin: Origin | None = None
+    edit: str | None = None
+    tip: str = ""
+    clears: bool = False
+    again: bool = False
+    unknown: bool = False
+
+    @property
+    def marked(self) -> bool:
+        """Whether a mark stands before its text."""
+        return self.origin is not None or self.unknown
+
+    def spoken(self, title: str) -> str:
+        """Return what is said of it: its column, its text, its provenance, and what its colour means."""
+        said = [self.text or "nothing"]
+        if self.unknown:
+            said.append("not known")
+        elif self.origin is not None:
+            said.append(self.origin.value)
+        if self.role in SAID_ROLES:
+            said.append(SAID_ROLES[self.role])
+        return f"{title}: {', '.join(said)}" if title else ", ".join(said)
+
+
+@dataclass(frozen=True)
+class Row:
+    """One row and the key by which its owner knows it."""
+
+    cells: tuple[Cell, ...]
+    key: RowKey | None = None
+    heavy: bool = False
+
+
+class LedgerModel(QAbstractTableModel):
+    """Rows of cells; edits are handed to the owner, never kept."""
+
+    # A cell was edited: row key, column, text.
+    edited = Signal(RowKey, int, str)
+
+    def __init__(self, columns: Sequence[Column], parent: QWidget | None = None) -> None:
+        """Hold no rows yet."""
+        super().__init__(parent)
+        self.columns = tuple(columns)
+        self.rows: tuple[Row, ...] = ()
+
+    def set_rows(self, rows: Sequence[Row]) -> None:
+        """Show other rows; the view keeps its place when their number stays."""
+        rows = tuple(rows)
+        if len(rows) == len(self.rows):
+            changed = [n for n, (new, old) in enumerate(zip(rows, self.rows, strict=True)) if new != old]
+            self.rows = rows
+            last = len(self.columns) - 1
+            for number in changed:
+                self.dataChanged.emit(self.index(number, 0), self.index(number, last))
+        else:
+            self.beginResetModel()
+            self.rows = rows
+            self.endResetModel()
+
+    def set_titles(self, titles: Sequence[str]) -> None:
+        """Name the columns anew."""
+        if tuple(titles) != tuple(column.title for column in self.columns):
+            self.columns = tuple(replace(c, title=title) for c, title in zip(self.columns, titles, strict=True))
+            self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(self.columns) - 1)
+
+    def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 (Qt's signature)
+        """Return the number of rows."""
+        return 0 if parent.isValid() else len(self.rows)
+
+    def columnCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 (Qt's signature)
+        """Return the number of columns."""
+        return 0 if parent.isValid() else len(self.columns)
+
+    def cell(self, index: Index) -> Cell:
+        """Return the cell at an index."""
+        return self.rows[index.row()].cells[index.column()]
+
+    def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        """Return what the view asks for."""
+        if not index.isValid():
+            return None
+        cell = self.cell(index)
+        if role == Qt.ItemDataRole.DisplayRole:
+            return cell.text
+        if role == Qt.ItemDataRole.EditRole:
+            return cell.edit if cell.edit is not None else cell.text
+        if role == Qt.ItemDataRole.ToolTipRole:
+            # What may be cut is read in full in its tip.
+            return plain_tip(cell.tip or (cell.text if len(cell.text) > LONG_TEXT else "")) or None
+        if role == Qt.ItemDataRole.AccessibleTextRole:
+            return cell.spoken(self.columns[index.column()].called)
+        return None
+
+    def setData(self, index: Index, value: object, role: int = Qt.ItemDataRole.EditRole) -> bool:
+        """Hand an edit to the owner."""
+        if role != Qt.ItemDataRole.EditRole or self.cell(index).edit is None:
+            return False
+        text = str(value).strip()
+        cell = self.cell(index)
+        if (text or cell.clears) and (cell.again or text != cell.edit):
+            self.edited.emit(self.rows[index.row()].key, index.column(), text)
+        return True
+
+    def flags(self, index: Index) -> Qt.ItemFlag:
+        """Return what may be done with a cell."""
+        flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        if index.isValid() and self.cell(index).edit is not None:
+            flags |= Qt.ItemFlag.ItemIsEditable
+        return flags
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        """Return a column's title and side."""
+        if orientation != Qt.Orientation.Horizontal:
+            return None
+        column = self.columns[section]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return column.title
+        if role == Qt.ItemDataRole.AccessibleTextRole:
+            return column.called
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            side = Qt.AlignmentFlag.AlignRight if column.right else Qt.AlignmentFlag.AlignLeft
+            return int(side | Qt.AlignmentFlag.AlignVCenter)
+        return None
+
+    def as_text(self, separator: str = "\t") -> str:
+        """Return the table as delimited text."""
+        sheet = io.StringIO()
+        writer = csv.writer(sheet, delimiter=separator)
+        writer.writerow(c.title for c in self.columns)
+        writer.writerows([_safe(cell.text) for cell in row.cells] for row in self.rows)
+        return sheet.getvalue()
+
+
+def _safe(text: str) -> str:
+    """Return a cell that no spreadsheet takes for a formula; a number with its sign is none."""
+    return text if NUMBER.match(text) else guarded(text)
