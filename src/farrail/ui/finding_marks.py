@@ -74,6 +74,7 @@ class FindingMarks(QWidget):
         self._column.addStretch(1)
         scroll = QScrollArea()
         scroll.setObjectName("marks_scroll")
+        scroll.setAccessibleName("Findings")
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         scroll.setWidgetResizable(True)

@@ -26,7 +26,7 @@ from farrail.ui.session import Selection, Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, font
 from farrail.ui.widgets.glyphs import draw_severity
-from farrail.ui.widgets.ledger import Ledger
+from farrail.ui.widgets.ledger import ONE_LINE_PX, Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import FitKey, RowKey
@@ -34,6 +34,7 @@ from farrail.ui.widgets.working import show_working
 from farrail.workbook.edits.laying import ReplacePart
 
 TEXT_LEFT, PAD = 30, 8
+LEAST_FITS = 6
 # Findings are read in so many pixels at least; Qt's own bound for what has none.
 LEAST_PX, MOST_PX = 240, 16_777_215
 
@@ -147,6 +148,7 @@ class FindingsColumn(QWidget):
         self._list_box.addStretch(1)
         scroll = QScrollArea()
         scroll.setObjectName("findings_scroll")
+        scroll.setAccessibleName("Findings, to be scrolled")
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setWidgetResizable(True)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -285,6 +287,8 @@ class FindingsColumn(QWidget):
         tolerance = readout.spacing.tolerance_mm
         self.fits.set_rows([_fit_row(fit, tolerance, lens) for fit in found])
         self.fits.setVisible(bool(found))
+        # A handful is seen at once, whatever is said above it.
+        self.fits.setMinimumHeight(min(len(found), LEAST_FITS) * ONE_LINE_PX + 2)
 
     def _take(self, key: RowKey | None, column: int) -> None:
         """Lay the activated part at the picked joint, or put it in the picked part's place."""

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import TypeVar
 
-from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QObject, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
@@ -26,6 +26,17 @@ class Room(QWidget):
         super().__init__(parent)
         self._pages = pages
         pages.setParent(self)
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.timeout.connect(self.updateGeometry)
+        pages.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Ask for more room, or less, when the page in front does."""
+        if event.type() == QEvent.Type.LayoutRequest:
+            # Once the page has taken it up itself.
+            self._later.start(0)
+        return False
 
     def minimumSizeHint(self) -> QSize:
         """Return what the page in front needs, its texts wrapped as wide as it stands."""
@@ -130,7 +141,8 @@ class StationStack(QWidget):
         for number, station in enumerate(self._stations):
             if station.key == key:
                 self._stack.setCurrentIndex(number)
-                self._room.updateGeometry()
+                # Once its texts are in it and wrapped.
+                QTimer.singleShot(0, self._room.updateGeometry)
                 self._group.button(number).setChecked(True)
                 self.refresh()
                 for other in self._stations:

@@ -130,6 +130,7 @@ class BuildStation(Station):
         column.addWidget(self._customs)
         column.addStretch(1)
         scroll = QScrollArea()
+        scroll.setAccessibleName("The step in hand, to be scrolled")
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

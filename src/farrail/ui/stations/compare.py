@@ -102,7 +102,7 @@ class CompareStation(Station):
         tabs.addWidget(self.only)
         self.table = Ledger(
             "compare_table", "Figures side by side",
-            (LedgerColumn(""), *(LedgerColumn(letter, True, 118, 92) for letter in LETTERS)),
+            (LedgerColumn("", said="figure"), *(LedgerColumn(letter, True, 118, 92) for letter in LETTERS)),
         )  # fmt: skip
         self._stack = QStackedWidget()
         for page in (self.table, self._words_page(), self._curves_page(), self._missing_page()):
@@ -123,6 +123,7 @@ class CompareStation(Station):
         self._words.setAlignment(Qt.AlignmentFlag.AlignTop)
         self._words.setContentsMargins(0, 4, 8, 4)
         scroll = QScrollArea()
+        scroll.setAccessibleName("Trains, to be scrolled")
         scroll.setObjectName("compare_words_area")
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)

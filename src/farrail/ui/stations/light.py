@@ -122,6 +122,7 @@ class LightStation(Station):
         self._turned = QLineEdit()
         self._turned.setObjectName("target_turned")
         self._turned.setPlaceholderText("turned °")
+        self._turned.setAccessibleName("How far the camera is turned, degrees")
         self._turned.setMaximumWidth(76)
         self._turned.returnPressed.connect(self._aim)
         self._tabs = PageTabs(

@@ -68,6 +68,7 @@ class EntryPage(QWidget):
         self._grid.setHorizontalSpacing(10)
         self._grid.setVerticalSpacing(6)
         scroll = QScrollArea()
+        scroll.setAccessibleName("The entry, to be scrolled")
         scroll.setObjectName("log_form")
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)

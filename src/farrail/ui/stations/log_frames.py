@@ -119,6 +119,7 @@ class FramesPage(QWidget):
         self._text.setAlignment(Qt.AlignmentFlag.AlignTop)
         scroll = QScrollArea()
         scroll.setObjectName("frame_text_area")
+        scroll.setAccessibleName("What the frames say, to be scrolled")
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

@@ -51,7 +51,8 @@ class LearntPage(QWidget):
         self.table = Ledger(
             "log_learnt", "What the log teaches",
             (
-                Column("", False, 30, said="taken over"), Column("Value"), Column("now", True, 76), Column("learnt", True, 62),
+                Column("", False, 30, said="taken over"), Column("Value"),
+                Column("now", True, 76), Column("learnt", True, 62),
              Column("between, 95 %", True, 112, 0)),
         )  # fmt: skip
         self.table.row_activated.connect(lambda key, _: self.toggle(key))
@@ -63,6 +64,7 @@ class LearntPage(QWidget):
         self._text.setTextFormat(Qt.TextFormat.RichText)
         self._text.setAlignment(Qt.AlignmentFlag.AlignTop)
         scroll = QScrollArea()
+        scroll.setAccessibleName("What it rests on, to be scrolled")
         scroll.setObjectName("log_taught_area")
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)

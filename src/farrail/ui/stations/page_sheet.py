@@ -49,7 +49,8 @@ class PageSheet(QWidget):
         self.table = Ledger(
             "page_found", "What is recognised",
             (
-                Column("", False, 30, said="put in"), Column("Value"), Column("is", False, 150), Column("now", False, 118, 0)),
+                Column("", False, 30, said="put in"), Column("Value"),
+                Column("is", False, 150), Column("now", False, 118, 0)),
         )  # fmt: skip
         self.table.row_activated.connect(self._toggle)
         self._words = Label()

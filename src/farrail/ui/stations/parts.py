@@ -113,6 +113,7 @@ class PartsStation(Station):
         self.search = QLineEdit()
         self.search.setObjectName("shelf_search")
         self.search.setPlaceholderText("Find by name, kind, maker …")
+        self.search.setAccessibleName("Find on the shelf by name, kind or maker")
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self.refresh)
         self.shelf = ShelfLedger()

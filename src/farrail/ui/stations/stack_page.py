@@ -35,6 +35,9 @@ TICK_MS = 100
 # The stand-in runs so many times faster than a real rail would.
 FASTER = 20.0
 
+# So many rows of the plan are seen in any window.
+LEAST_ROWS = 4
+
 
 class StackPage(QWidget):
     """How many frames, how far apart, and a stand-in that takes them."""
@@ -76,6 +79,7 @@ class StackPage(QWidget):
             (Column("The stack"), Column("", True, 96, said="value"), Column("", False, 138, 0, said="why")),
         )  # fmt: skip
         self.table.verticalHeader().setDefaultSectionSize(22)
+        self.table.setMinimumHeight(LEAST_ROWS * 22 + 30)
         self._text = Label()
         self._text.setObjectName("stack_text")
         self._text.setProperty("role", "steel")

@@ -37,7 +37,7 @@ from PySide6.QtWidgets import (
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
 from farrail.ui.widgets.ledger_rows import Column, Index, LedgerModel, Row
-from farrail.ui.widgets.marks import draw_mark, in_two_lines
+from farrail.ui.widgets.marks import draw_mark, in_lines
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.popover import Popover
 from farrail.ui.widgets.row_keys import RowKey
@@ -45,8 +45,8 @@ from farrail.ui.widgets.row_keys import RowKey
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
 LEAST_WORD_PX = 30
-# How high a row is, and one whose name takes two lines.
-ONE_LINE_PX, TWO_LINES_PX = 27, 42
+# How high a row is, and one whose name takes two lines or three.
+ONE_LINE_PX, TWO_LINES_PX, THREE_LINES_PX = 27, 42, 58
 # A table of more rows than this is not measured row by row.
 MANY_ROWS = 1000
 # A header and a row.
@@ -89,8 +89,10 @@ class LedgerDelegate(QStyledItemDelegate):
             width = text_width_px(text, 13, weight)
         x = inner.right() - width if column.right else inner.left()
         if text != cell.text and not column.right and rect.height() >= TWO_LINES_PX:
-            for number, line in enumerate(in_two_lines(cell.text, weight, inner.width())):
-                draw_text(painter, x, inner.center().y() - 3.0 + 16.0 * number, line, 13, weight)
+            lines = in_lines(cell.text, weight, inner.width(), 3 if rect.height() >= THREE_LINES_PX else 2)
+            top = inner.center().y() + 5.0 - 8.0 * (len(lines) - 1)
+            for number, line in enumerate(lines):
+                draw_text(painter, x, top + 16.0 * number, line, 13, weight)
             return
         draw_text(painter, x, inner.center().y() + 5.0, text, 13, weight)
 
@@ -253,7 +255,7 @@ class Ledger(QTableView):
                 self.horizontalHeader().resizeSection(number, width)
 
     def _fit_rows(self) -> None:
-        """Give a row two lines where its name would be cut; in a very long table all rows keep one."""
+        """Give a row two lines, or three, where its name would be cut; in a very long table all rows keep one."""
         if len(self.ledger.rows) > MANY_ROWS:
             return
         for number, column in enumerate(self.ledger.columns):
@@ -265,7 +267,10 @@ class Ledger(QTableView):
                 weight = STRONG if cell.strong else REGULAR
                 # No letter is wider than its height: what has room for so many is not measured.
                 long = len(cell.text) * 13.0 > room and text_width_px(cell.text, 13, weight) > room
-                height = TWO_LINES_PX if long and " " in cell.text else self.verticalHeader().defaultSectionSize()
+                height = self.verticalHeader().defaultSectionSize()
+                if long and " " in cell.text:
+                    whole = len(in_lines(cell.text, weight, room, 9))
+                    height = TWO_LINES_PX if whole <= 2 else THREE_LINES_PX
                 if self.rowHeight(row) != height:
                     self.setRowHeight(row, height)
             return

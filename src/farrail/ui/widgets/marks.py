@@ -38,11 +38,16 @@ def draw_origin(painter: QPainter, at: QPointF, origin: Origin) -> None:
     painter.restore()
 
 
-def in_two_lines(text: str, weight: QFont.Weight, width_px: float) -> tuple[str, str]:
-    """Return a text broken between words into two lines, the second cut where even that is too short."""
+def in_lines(text: str, weight: QFont.Weight, width_px: float, most: int) -> tuple[str, ...]:
+    """Return a text broken between words into so many lines at most, the last cut where even that is too short."""
     words = text.split(" ")
-    first = words[0]
-    taken = 1
-    while taken < len(words) and text_width_px(f"{first} {words[taken]}", 13, weight) <= width_px:
-        first, taken = f"{first} {words[taken]}", taken + 1
-    return elided(first, 13, weight, width_px), elided(" ".join(words[taken:]), 13, weight, width_px)
+    lines: list[str] = []
+    while words and len(lines) < most - 1:
+        taken = 1
+        while taken < len(words) and text_width_px(" ".join(words[: taken + 1]), 13, weight) <= width_px:
+            taken += 1
+        lines.append(elided(" ".join(words[:taken]), 13, weight, width_px))
+        words = words[taken:]
+    if words:
+        lines.append(elided(" ".join(words), 13, weight, width_px))
+    return tuple(lines)
