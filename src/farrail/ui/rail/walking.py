@@ -32,9 +32,11 @@ def places_of(train: Train, readout: Readout | None) -> list[Selection]:
 
 
 def walked(places: list[Selection], picked: Selection, step: int) -> Selection:
-    """Return the place a step to the right (1) or left (−1) of what is picked; the ends stay."""
+    """Return the place so many steps to the right, or the left where negative, of what is picked; the ends stay."""
     if not places:
         return NOTHING
+    if abs(step) >= len(places):
+        return places[0 if step < 0 else -1]
     if picked.empty or picked not in places:
         # Behind the optic is where most begin; what has nothing there is entered at its other end.
         rear = [place for place in places if place.side is Side.REAR]

@@ -51,7 +51,6 @@ class AskTrain(Popover):
         self._name.setAccessibleName("Name of the train")
         self._optic.setAccessibleName("Optic")
         self._camera.setAccessibleName("Camera")
-        self._name.setFocus(Qt.FocusReason.PopupFocusReason)
         for part in session.workbook.shelf:
             if isinstance(part, (Telescope, CameraLens)):
                 self._optic.addItem(part.name, part.id)
@@ -61,6 +60,7 @@ class AskTrain(Popover):
         for caption, widget in (("Name", self._name), ("Optic", self._optic), ("Camera", self._camera)):
             self.add_line(caption, role="steel", size=12)
             self.body.addWidget(widget)
+        self._name.setFocus(Qt.FocusReason.PopupFocusReason)
         start = QPushButton("Start")
         start.setObjectName("new_train_start")
         start.setEnabled(self._optic.count() > 0)
