@@ -42,8 +42,10 @@ def main() -> int:
     nodes = list(walk(found))
     rail = next((node for node in nodes if (node.name or "").startswith("Rail:")), None)
     places = [] if rail is None else [rail.getChildAtIndex(number) for number in range(rail.childCount)]
+    used = [node for node in nodes if node.getRoleName() in ("push button", "slider", "page tab")]
+    seen = [node for node in used if node.getState().contains(pyatspi.STATE_SHOWING)]
     nameless = [
-        n.getRoleName() for n in nodes if n.getRoleName() in ("push button", "slider", "page tab") and not n.name
+        f"{one.getRoleName()} in {one.parent.name} ({one.parent.getRoleName()})" for one in seen if not one.name
     ]
     print(json.dumps({
         "program": True, "count": len(nodes), "nameless": nameless,

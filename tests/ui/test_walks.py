@@ -214,10 +214,11 @@ def test_tables_show_six_rows_and_findings_their_width(make_window: MakeWindow) 
                 narrow.add(page)
             for widget in seen(window):
                 if isinstance(widget, Ledger):
-                    head = widget.horizontalHeader().height() if widget.horizontalHeader().isVisible() else 0
-                    rows = (widget.height() - head) / widget.verticalHeader().defaultSectionSize()
-                    if rows < min(len(widget.ledger.rows), 6) - 0.05:
-                        few.add(f"{train} {page}: {widget.objectName()} {rows:.1f} of {len(widget.ledger.rows)}")
+                    widget.scrollToTop()
+                    bottoms = [widget.visualRect(widget.ledger.index(n, 0)).bottom() for n in range(6)]
+                    shown = sum(0 < bottom <= widget.viewport().height() for bottom in bottoms)
+                    if shown < min(len(widget.ledger.rows), 6):
+                        few.add(f"{train} {page}: {widget.objectName()} {shown} of {len(widget.ledger.rows)}")
     assert LEAST_PX
     assert not narrow, narrow
     assert not few, sorted(few)

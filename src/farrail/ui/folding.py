@@ -11,8 +11,6 @@ from farrail.ui.station_stack import StationStack
 
 # How high the rail stands where nobody has moved it.
 OPEN_PX = 372
-# What a station and its tabs are read in.
-STATION_PX = 372
 
 
 class Folding(QObject):
@@ -42,7 +40,8 @@ class Folding(QObject):
     def _open_px(self) -> int:
         """Return how high the rail stands open: what is under it keeps the room it is read in."""
         whole = sum(self._split.sizes())
-        return OPEN_PX if not whole else max(min(OPEN_PX, whole - STATION_PX), int(STRIP_BELOW_PX))
+        least = self._stations.current.least_px
+        return OPEN_PX if not whole else max(min(OPEN_PX, whole - least), int(STRIP_BELOW_PX))
 
     def follow(self) -> None:
         """Give the rail the height it has for the station in front."""

@@ -52,6 +52,7 @@ class AskPage(QWidget):
             row.addWidget(field)
         row.addWidget(Label("stops"))
         row.addStretch(1)
+        row.addWidget(button)
         self.table = Ledger(
             "ask_answers", "Combinations that do it, the best first",
             (
@@ -80,12 +81,8 @@ class AskPage(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 4, 0, 0)
         box.setSpacing(5)
-        told = QHBoxLayout()
-        told.setSpacing(10)
-        told.addWidget(button)
-        told.addWidget(self._text, 1)
         box.addLayout(row)
-        box.addLayout(told)
+        box.addWidget(self._text)
         box.addWidget(self.table, 1)
         box.addLayout(below)
         self.work = Background(self)

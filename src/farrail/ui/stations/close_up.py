@@ -50,6 +50,7 @@ class CloseUpStation(Station):
 
     key = "close_up"
     title = "Close-up"
+    least_px = 510
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""

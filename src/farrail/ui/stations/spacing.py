@@ -45,6 +45,7 @@ class SpacingStation(Station):
 
     key = "spacing"
     title = "Spacing"
+    least_px = 500
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""

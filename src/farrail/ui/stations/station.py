@@ -17,6 +17,8 @@ class Station(QWidget):
     title = ""
     # While it is in front, the rail folds to a strip unless somebody opens it.
     needs_room = False
+    # How high it is read in, its tabs with it: so much it has where the rail stands open.
+    least_px = 420
     # An offer to show on the rail, or None for the train as it lies.
     previewed = Signal(Offer)
 

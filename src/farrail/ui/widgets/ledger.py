@@ -10,6 +10,7 @@ from PySide6.QtCore import (
     QRect,
     QSize,
     Qt,
+    QTimer,
     Signal,
 )
 from PySide6.QtGui import (
@@ -22,6 +23,7 @@ from PySide6.QtGui import (
     QPainter,
     QPen,
     QResizeEvent,
+    QShowEvent,
 )
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -184,6 +186,11 @@ class Ledger(QTableView):
                 header.resizeSection(number, column.width)
             else:
                 header.setSectionResizeMode(number, QHeaderView.ResizeMode.Stretch)
+        # Rows that grow may bring a scroll bar, and that takes from the width they were measured in.
+        self._again = QTimer(self)
+        self._again.setSingleShot(True)
+        self._again.timeout.connect(self._fit_rows)
+        header.sectionResized.connect(lambda *_: self._again.start(0))
         self.ledger.edited.connect(self.edited)
         copy = QAction("Copy table", self)
         copy.setShortcut(QKeySequence.StandardKey.Copy)
@@ -273,12 +280,18 @@ class Ledger(QTableView):
                     height = TWO_LINES_PX if whole <= 2 else THREE_LINES_PX
                 if self.rowHeight(row) != height:
                     self.setRowHeight(row, height)
+                    self._again.start(0)
             return
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Fit the columns."""
         self._fit()
         super().resizeEvent(event)
+        self._fit_rows()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Fit the rows: what was filled while nobody saw it was not measured."""
+        super().showEvent(event)
         self._fit_rows()
 
     def current_key(self) -> RowKey | None:
