@@ -85,6 +85,8 @@ def test_the_count_down_survives_other_stations_and_says_when_it_is_over(window:
     with qtbot.waitSignal(countdown.ended):
         countdown.tick()
     assert "Close the shutter: 2 min 57 s are over." in window.bar.text.text()
+    # Not by a flash alone: the word beside the clock says it as well, until the next begins.
+    assert label(window, "countdown_word") == "over: 2 min 57 s"
     button = found(window, QPushButton, "countdown_start")
     assert not button.isEnabled()
 

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import QMainWindow, QSplitter, QStackedWidget, QVBoxLayou
 
 from farrail.planning.offers import Offer
 from farrail.readouts.read import read
-from farrail.ui.actions import finding
+from farrail.ui import finding
 from farrail.ui.actions.commands import Keys, make_action
 from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.rail_menu import show_rail_menu
@@ -372,11 +372,7 @@ class MainWindow(QMainWindow):
     def show_palette(self) -> None:
         """Show the palette in the window's upper third."""
         made = [action for action in self._actions.values() if action.objectName() != "act_palette"]
-        session = self.session
-        entries = (
-            *finding.commands(made), *finding.trains(session), *finding.filters(session), *finding.pages(self.stations),
-            *finding.parts(session, self._open_part), *finding.figures(session, self),
-        )  # fmt: skip
+        entries = finding.everything(made, self.session, self.stations, self._open_part, self)
         palette = Palette(entries, self)
         palette.show_at(self.mapToGlobal(QPoint((self.width() - palette.width()) // 2, 90)))
 

@@ -22,7 +22,6 @@ from PySide6.QtWidgets import QToolTip, QWidget
 
 from farrail.readouts.light.bundles import Bundle
 from farrail.readouts.read import Readout
-from farrail.text.names import mismatch_phrase
 from farrail.train.train import Side
 from farrail.ui.actions.laying import lay_at, put_in_seat
 from farrail.ui.rail.annotations import Annotator, paint_not_current
@@ -32,6 +31,7 @@ from farrail.ui.rail.joint_marks import paint_empty, paint_joints
 from farrail.ui.rail.painter import SectionPainter
 from farrail.ui.rail.section import Body, Kept, Section, cut_section, drawn_alike, ghosted
 from farrail.ui.rail.tiles import Tiles
+from farrail.ui.rail.told import tip_of, told_of
 from farrail.ui.rail.walking import BARE, by_letter, places_of, walked
 from farrail.ui.session import NOTHING, Selection, Session
 from farrail.ui.theme.apply import current_theme
@@ -335,36 +335,14 @@ class RailView(QWidget):
 
     def spoken(self, place: Selection) -> tuple[str, str]:
         """Return the name of a part or joint of the train in view, and what is told of it."""
-        train, readout = self._session.train, self._session.readout
-        if train is None:
-            return "", ""
-        if not place.joint:
-            row = train.row(place.side)
-            part = self._session.workbook.by_id.get(row[place.index].part) if place.index < len(row) else None
-            body = next((b for b in (self.section.bodies if self.section is not None else ())
-                         if (b.side, b.index) == (place.side, place.index)), None)  # fmt: skip
-            told = "" if body is None else f"{body.length_text} mm, {body.origin}"
-            return ("" if part is None else part.name), told
-        for joint in () if readout is None else readout.layout.joints:
-            if (joint.side, joint.index) == (place.side, place.index):
-                mates = mismatch_phrase(joint.mismatch) if joint.mismatch else "mates"
-                return f"Joint, {joint.left_name} to {joint.right_name}", f"{joint.label}, {mates}"
-        return "Joint, nothing behind it", ""
+        return told_of(place, self._session.train, self._session.readout, self.section, self._session.workbook.by_id)
 
     def _tip(self, at: QPointF) -> str:
+        near = abs(at.y() - self.frame.axis_px) <= JOINT_BAND_PX
+        place = self.joint_at(at, 2.0 * PICK_PX) if near else None
+        body = self.body_at(at) if place is None else None
         readout = self._session.readout
-        if readout is None:
-            return ""
-        if abs(at.y() - self.frame.axis_px) <= JOINT_BAND_PX:
-            place = self.joint_at(at, 2.0 * PICK_PX)
-            for joint in readout.layout.joints:
-                if place == (joint.side, joint.index):
-                    trouble = f"\n{mismatch_phrase(joint.mismatch)}" if joint.mismatch else ""
-                    return f"{joint.left_name} to {joint.right_name}\n{joint.label}{trouble}"
-        body = self.body_at(at)
-        if body is not None:
-            return f"{body.name}\n{body.length_text} mm, {body.origin}"
-        return ""
+        return "" if readout is None else tip_of(place, body, readout)
 
     # Keys
 

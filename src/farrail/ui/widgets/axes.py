@@ -113,10 +113,10 @@ class Axes:
         p.drawLine(QPointF(x, self.area.top() - 2.0), QPointF(x, self.area.bottom()))
         return x
 
-    def limit(self, p: QPainter, value: float, colour: str) -> None:
-        """Draw a dotted line over the whole width at a value of `y`."""
+    def limit(self, p: QPainter, value: float, colour: str, style: Qt.PenStyle = Qt.PenStyle.DotLine) -> None:
+        """Draw a line over the whole width at a value of `y`; its style tells it apart without its colour."""
         y = float(self.down(value))
-        p.setPen(QPen(QColor(colour), 1.0, Qt.PenStyle.DotLine))
+        p.setPen(QPen(QColor(colour), 1.0, style))
         p.drawLine(QPointF(self.area.left(), y), QPointF(self.area.right(), y))
 
     def curve(self, p: QPainter, line: QPolygonF, colour: str) -> None:

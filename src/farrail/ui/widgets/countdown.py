@@ -5,7 +5,7 @@ import time
 from collections.abc import Callable
 
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QStyle, QWidget
 
 from farrail.optics.exposure import time_words
 from farrail.ui.theme.fonts import STRONG, font
@@ -14,6 +14,7 @@ from farrail.ui.widgets.plain import Label
 TICK_MS = 200
 FLASHES = 12
 FLASH_MS = 350
+OPEN_WITH_IT = "counts down; open the shutter with it"
 
 
 class Countdown(QWidget):
@@ -30,6 +31,8 @@ class Countdown(QWidget):
         self._length = 0.0
         self._ends: float | None = None
         self._flashes = 0
+        # How long was counted last, until the next begins: its end is told in words, not by a colour alone.
+        self._over_s: float | None = None
         self._clock = Label()
         self._clock.setObjectName("countdown_clock")
         self._clock.setFont(font(19, STRONG))
@@ -70,6 +73,7 @@ class Countdown(QWidget):
         elif self._offered is not None:
             self._flasher.stop()
             self._set_mark(False)
+            self._over_s = None
             self._length = self._offered
             self._ends = self._now() + self._length
             self._ticker.start()
@@ -81,11 +85,19 @@ class Countdown(QWidget):
             self._ends = None
             self._ticker.stop()
             self._flashes = FLASHES
-            self._flasher.start()
+            if self._moving():
+                self._flasher.start()
+            else:
+                self._set_mark(True)
             QApplication.beep()
             QApplication.alert(self.window())
+            self._over_s = self._length
             self.ended.emit(self._length)
         self._show()
+
+    def _moving(self) -> bool:
+        """Whether the desktop wants anything to move."""
+        return self.style().styleHint(QStyle.StyleHint.SH_Widget_Animation_Duration, None, self) > 0
 
     def _flash(self) -> None:
         self._flashes -= 1
@@ -110,7 +122,9 @@ class Countdown(QWidget):
         elif self._offered is not None:
             whole = round(self._offered)
             self._clock.setText(f"{whole // 60}:{whole % 60:02d}")
-            self._word.setText("counts down; open the shutter with it")
+            self._word.setText(OPEN_WITH_IT if self._over_s is None else f"over: {time_words(self._over_s)}")
         else:
             self._clock.setText("")
-            self._word.setText("A count-down for times past 30 s.")
+            self._word.setText(
+                "A count-down for times past 30 s." if self._over_s is None else f"over: {time_words(self._over_s)}"
+            )

@@ -59,7 +59,7 @@ class SweepPlot(ReadOut):
         axes = self._axes(front)
         axes.levels(p, ((0.0, "0"), (1.0, "1"), (MOST_STOPS, "2 +")))
         axes.limit(p, CLEAN_STOPS, theme.good)
-        axes.limit(p, VISIBLE_STOPS, theme.look)
+        axes.limit(p, VISIBLE_STOPS, theme.look, Qt.PenStyle.DashLine)
         axes.feet(p, FOCAL_MM)
         axes.titles(p, "focal length, mm", "stops darker")
         if self._other is not None:

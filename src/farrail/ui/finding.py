@@ -1,6 +1,6 @@
 """What the palette finds: commands, trains, parts, pages of stations, filters for the beam, and figures."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import partial
 
 from PySide6.QtCore import QPoint
@@ -15,6 +15,20 @@ from farrail.ui.station_stack import StationStack
 from farrail.ui.widgets.palette import Entry
 from farrail.ui.widgets.working import figure_text, show_working
 from farrail.workbook.edits.laying import SetInBeam
+
+
+def everything(
+    actions: list[QAction],
+    session: Session,
+    stations: StationStack,
+    open_part: Callable[[str], object],
+    window: QWidget,
+) -> tuple[Entry, ...]:
+    """Return all that can be found in a window now."""
+    return (
+        *commands(actions), *trains(session), *filters(session), *pages(stations), *parts(session, open_part),
+        *figures(session, window),
+    )  # fmt: skip
 
 
 def commands(actions: list[QAction]) -> Iterator[Entry]:
@@ -57,9 +71,8 @@ def _turn_to(stations: StationStack, key: str, button: QAbstractButton) -> None:
     button.click()
 
 
-def parts(session: Session, open_part: object) -> Iterator[Entry]:
+def parts(session: Session, open_part: Callable[[str], object]) -> Iterator[Entry]:
     """Return the parts of the shelf; `open_part` is given the id of the one chosen."""
-    assert callable(open_part)
     for part in session.workbook.shelf:
         yield Entry(part.name, "part", partial(open_part, part.id))
 
