@@ -10,7 +10,7 @@ from farrail.ui.rail.view import RailView
 from farrail.ui.station_stack import StationStack
 
 # How high the rail stands where nobody has moved it.
-OPEN_PX = 372
+OPEN_PX, LEAST_OPEN_PX = 372, 230
 
 
 class Folding(QObject):
@@ -37,11 +37,15 @@ class Folding(QObject):
         roomy = any(station.key == key and station.needs_room for station in self._stations.all)
         return self._heights.get(key, STRIP_PX if roomy else self._open_px())
 
-    def _open_px(self) -> int:
-        """Return how high the rail stands open: what is under it keeps the room it is read in."""
+    def _open_px(self, *, wanted: bool = False) -> int:
+        """Return how high the rail stands open: what is under it keeps the room it is read in, unless it is wanted."""
         whole = sum(self._split.sizes())
         least = self._stations.current.least_px
-        return OPEN_PX if not whole else max(min(OPEN_PX, whole - least), int(STRIP_BELOW_PX))
+        if not whole:
+            return OPEN_PX
+        # Lower than that, figures stand on one another: a strip says more.
+        room = min(OPEN_PX, whole - least)
+        return room if room >= LEAST_OPEN_PX else LEAST_OPEN_PX if wanted else STRIP_PX
 
     def follow(self) -> None:
         """Give the rail the height it has for the station in front."""
@@ -49,11 +53,11 @@ class Folding(QObject):
 
     def open(self) -> None:
         """Show the rail whole, whatever station is in front."""
-        self._put(self._open_px())
+        self._put(self._open_px(wanted=True))
 
     def toggle(self) -> None:
         """Fold the rail to a strip for the station in front, or open it again."""
-        self._put(self._open_px() if self._rail.folded else STRIP_PX)
+        self._put(self._open_px(wanted=True) if self._rail.folded else STRIP_PX)
         self._moved()
 
     def _put(self, height: int) -> None:
