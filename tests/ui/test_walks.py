@@ -20,13 +20,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 from tests.ui.test_look import contrast
-from tests.ui.walking import TRAINS, called, on_window, pages, seen, settle
+from tests.ui.walking import SHORT, TRAINS, called, on_window, pages, seen, settle
 
 from farrail.train.train import Side
 from farrail.ui.theme.apply import apply_theme, current_theme
 from farrail.ui.theme.fonts import REGULAR, STRONG, text_width_px
 from farrail.ui.theme.tokens import PAPER, THEMES, Theme
-from farrail.ui.widgets.ledger import LEAST_PX, Ledger
+from farrail.ui.widgets.ledger import LEAST_PX, Ledger, lines_in
 from farrail.ui.widgets.marks import in_lines
 from farrail.ui.window import MainWindow
 
@@ -181,7 +181,7 @@ def cut_cells(table: Ledger) -> list[str]:
         room = box.width() - 12 - (17 if cell.marked else 0)
         weight = STRONG if cell.strong else REGULAR
         if text_width_px(cell.text, 13, weight) > room:
-            lines = in_lines(cell.text, weight, room, {42: 2, 58: 3}.get(box.height(), 1))
+            lines = in_lines(cell.text, weight, room, lines_in(box.height()))
             if any(line.endswith("…") for line in lines):
                 found.append(cell.text)
     return found
@@ -190,7 +190,7 @@ def cut_cells(table: Ledger) -> list[str]:
 @pytest.mark.parametrize(("size", "share"), [((1280, 800), 0.0), ((1040, 680), 0.05)])
 def test_no_cell_of_a_main_column_is_cut(make_window: MakeWindow, size: tuple[int, int], share: float) -> None:
     cut, count = [], 0
-    for train in TRAINS:
+    for train in (*TRAINS, SHORT):
         window = make_window(train=train)
         window.resize(*size)
         settle(window)

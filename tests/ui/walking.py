@@ -8,6 +8,8 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QWidget
 from farrail.ui.window import MainWindow
 
 TRAINS = ("lantern-apsc", "sea-stacks", "barnacles")
+# One whose proposals have long names.
+SHORT = "witch-broom-short"
 
 
 def settle(window: MainWindow) -> None:

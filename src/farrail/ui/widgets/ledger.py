@@ -47,12 +47,18 @@ from farrail.ui.widgets.row_keys import RowKey
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
 LEAST_WORD_PX = 30
-# How high a row is, and one whose name takes two lines or three.
-ONE_LINE_PX, TWO_LINES_PX, THREE_LINES_PX = 27, 42, 58
+# How high a row is by the lines its name takes.
+ONE_LINE_PX, TWO_LINES_PX = 27, 42
+LINES_PX = (ONE_LINE_PX, TWO_LINES_PX, 58, 74)
 # A table of more rows than this is not measured row by row.
 MANY_ROWS = 1000
 # A header and a row.
 LEAST_PX = 61
+
+
+def lines_in(height_px: int) -> int:
+    """Return how many lines of a name a row of a height has room for."""
+    return max(sum(height_px >= one for one in LINES_PX), 1)
 
 
 class LedgerDelegate(QStyledItemDelegate):
@@ -91,7 +97,7 @@ class LedgerDelegate(QStyledItemDelegate):
             width = text_width_px(text, 13, weight)
         x = inner.right() - width if column.right else inner.left()
         if text != cell.text and not column.right and rect.height() >= TWO_LINES_PX:
-            lines = in_lines(cell.text, weight, inner.width(), 3 if rect.height() >= THREE_LINES_PX else 2)
+            lines = in_lines(cell.text, weight, inner.width(), lines_in(rect.height()))
             top = inner.center().y() + 5.0 - 8.0 * (len(lines) - 1)
             for number, line in enumerate(lines):
                 draw_text(painter, x, top + 16.0 * number, line, 13, weight)
@@ -262,7 +268,7 @@ class Ledger(QTableView):
                 self.horizontalHeader().resizeSection(number, width)
 
     def _fit_rows(self) -> None:
-        """Give a row two lines, or three, where its name would be cut; in a very long table all rows keep one."""
+        """Give a row two lines, up to four, where its name would be cut; in a very long table all rows keep one."""
         if len(self.ledger.rows) > MANY_ROWS:
             return
         for number, column in enumerate(self.ledger.columns):
@@ -277,7 +283,7 @@ class Ledger(QTableView):
                 height = self.verticalHeader().defaultSectionSize()
                 if long and " " in cell.text:
                     whole = len(in_lines(cell.text, weight, room, 9))
-                    height = TWO_LINES_PX if whole <= 2 else THREE_LINES_PX
+                    height = LINES_PX[min(max(whole, 2), len(LINES_PX)) - 1]
                 if self.rowHeight(row) != height:
                     self.setRowHeight(row, height)
                     self._again.start(0)
