@@ -26,12 +26,36 @@ COMMANDS = (
 )
 
 
+def _meant(arguments: list[str]) -> list[str]:
+    """Return what is to be run: `help` is no file, and a command written slightly wrong is told.
+
+    Raises:
+        FarRailError: the first word is no command and no file, and near to a command.
+    """
+    first = arguments[0] if arguments else ""
+    if first == "help":
+        sys.argv[1:] = [*arguments[1:], "--help"]
+        return sys.argv[1:]
+    if not first or first in COMMANDS or first.startswith("-") or "." in first or "/" in first:
+        return arguments
+    from difflib import get_close_matches
+    from pathlib import Path
+
+    near = get_close_matches(first.casefold(), COMMANDS, 1, 0.6)
+    if near and not Path(first).exists():
+        from farrail.errors import FarRailError
+
+        raise FarRailError(f"There is no command “{first}”, and no file of that name; did you mean “{near[0]}”?")
+    return arguments
+
+
 def main() -> None:
     """Run the command line when a subcommand or option is named, otherwise open the window on a file."""
     from farrail.errors import FarRailError
 
     arguments = sys.argv[1:]
     try:
+        arguments = _meant(arguments)
         # Opening the window is the fast path: the command line's parser is not even imported for it.
         if not arguments or arguments == ["demo"] or not (arguments[0] in COMMANDS or arguments[0].startswith("-")):
             from farrail.ui.start import run
@@ -39,7 +63,7 @@ def main() -> None:
             sys.exit(run(arguments))
         from farrail.cli.program import app
 
-        app()
+        app(prog_name="far-rail")
     except FarRailError as error:
         from farrail.cli.printing import refuse
 

@@ -6,8 +6,9 @@ import typer
 
 from farrail.cli import calc, calc_close_up
 from farrail.cli.calc_field_commands import AsJson
+from farrail.cli.number import number
 
-Focal = Annotated[float, typer.Option(help="Focal length in mm.")]
+Focal = Annotated[float, typer.Option(parser=number, help="Focal length in mm.")]
 
 
 def add_to(calculators: typer.Typer) -> None:
@@ -15,10 +16,16 @@ def add_to(calculators: typer.Typer) -> None:
 
     @calculators.command("close-up-lens")
     def close_up_lens_command(
-        dioptres: Annotated[float, typer.Option(help="Power of the close-up lens.")],
-        distance: Annotated[float | None, typer.Option(help="From its place to the subject without it, in mm.")] = None,
-        width: Annotated[float | None, typer.Option(help="Width of the field there without it, in mm.")] = None,
-        focal: Annotated[float | None, typer.Option(help="Focal length of the lens behind it, in mm.")] = None,
+        dioptres: Annotated[float, typer.Option(parser=number, help="Power of the close-up lens.")],
+        distance: Annotated[
+            float | None, typer.Option(parser=number, help="From its place to the subject without it, in mm.")
+        ] = None,
+        width: Annotated[
+            float | None, typer.Option(parser=number, help="Width of the field there without it, in mm.")
+        ] = None,
+        focal: Annotated[
+            float | None, typer.Option(parser=number, help="Focal length of the lens behind it, in mm.")
+        ] = None,
         as_json: AsJson = False,
     ) -> NoReturn:
         """How near and how large with a close-up lens, from a measured pair of distance and width."""
@@ -27,9 +34,11 @@ def add_to(calculators: typer.Typer) -> None:
     @calculators.command("extension")
     def extension_command(
         focal: Focal,
-        extension: Annotated[float, typer.Option(help="Length of tubes or bellows in mm.")],
-        magnification: Annotated[float, typer.Option(help="What its own focusing gives; 0 at infinity.")] = 0.0,
-        f_number: Annotated[float, typer.Option(help="f-number as engraved.")] = 4.0,
+        extension: Annotated[float, typer.Option(parser=number, help="Length of tubes or bellows in mm.")],
+        magnification: Annotated[
+            float, typer.Option(parser=number, help="What its own focusing gives; 0 at infinity.")
+        ] = 0.0,
+        f_number: Annotated[float, typer.Option(parser=number, help="f-number as engraved.")] = 4.0,
         as_json: AsJson = False,
     ) -> NoReturn:
         """How large, how near and how dark a lens gets on extension."""
@@ -39,8 +48,12 @@ def add_to(calculators: typer.Typer) -> None:
     @calculators.command("reversed")
     def reversed_command(
         focal: Focal,
-        image_distance: Annotated[float | None, typer.Option(help="Principal plane to the sensor in mm.")] = None,
-        on: Annotated[float | None, typer.Option(help="Focal length of the lens it is turned round on, in mm.")] = None,
+        image_distance: Annotated[
+            float | None, typer.Option(parser=number, help="Principal plane to the sensor in mm.")
+        ] = None,
+        on: Annotated[
+            float | None, typer.Option(parser=number, help="Focal length of the lens it is turned round on, in mm.")
+        ] = None,
         as_json: AsJson = False,
     ) -> NoReturn:
         """How large with a lens turned round, on extension or on another lens."""
@@ -48,12 +61,16 @@ def add_to(calculators: typer.Typer) -> None:
 
     @calculators.command("focus-stack")
     def focus_stack_command(
-        depth: Annotated[float, typer.Option(help="How deep the subject is, in mm.")],
-        magnification: Annotated[float, typer.Option(help="Magnification on the sensor.")],
-        f_number: Annotated[float, typer.Option(help="f-number as engraved.")],
-        blur: Annotated[float, typer.Option(help="Largest blur on the sensor in µm; a pixel is usual.")] = 5.0,
-        overlap: Annotated[float, typer.Option(help="How much of each slice the next repeats, in per cent.")] = 25.0,
-        interval: Annotated[float, typer.Option(help="From frame to frame in s.")] = 2.0,
+        depth: Annotated[float, typer.Option(parser=number, help="How deep the subject is, in mm.")],
+        magnification: Annotated[float, typer.Option(parser=number, help="Magnification on the sensor.")],
+        f_number: Annotated[float, typer.Option(parser=number, help="f-number as engraved.")],
+        blur: Annotated[
+            float, typer.Option(parser=number, help="Largest blur on the sensor in µm; a pixel is usual.")
+        ] = 5.0,
+        overlap: Annotated[
+            float, typer.Option(parser=number, help="How much of each slice the next repeats, in per cent.")
+        ] = 25.0,
+        interval: Annotated[float, typer.Option(parser=number, help="From frame to frame in s.")] = 2.0,
         as_json: AsJson = False,
     ) -> NoReturn:
         """How many frames a deep subject takes, how far apart, and how long that lasts."""
@@ -62,7 +79,7 @@ def add_to(calculators: typer.Typer) -> None:
 
     @calculators.command("shutter")
     def shutter_command(
-        stops: Annotated[float, typer.Option(help="Stops the filters take.")],
+        stops: Annotated[float, typer.Option(parser=number, help="Stops the filters take.")],
         base: Annotated[str, typer.Option(help="Metered time without them, such as 1/60 or 2 s.")],
         as_json: AsJson = False,
     ) -> NoReturn:
@@ -71,9 +88,11 @@ def add_to(calculators: typer.Typer) -> None:
 
     @calculators.command("density")
     def density_command(
-        density: Annotated[float | None, typer.Option(help="Optical density.")] = None,
-        stops: Annotated[float | None, typer.Option(help="Stops.")] = None,
-        transmission: Annotated[float | None, typer.Option(help="Light that passes, in per cent.")] = None,
+        density: Annotated[float | None, typer.Option(parser=number, help="Optical density.")] = None,
+        stops: Annotated[float | None, typer.Option(parser=number, help="Stops.")] = None,
+        transmission: Annotated[
+            float | None, typer.Option(parser=number, help="Light that passes, in per cent.")
+        ] = None,
         as_json: AsJson = False,
     ) -> NoReturn:
         """Optical density, stops and transmission: one as the others."""

@@ -24,6 +24,7 @@ from farrail.cli import (
     ring,
     steps,
 )
+from farrail.cli.number import number
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.frames.look import FrameKind
@@ -160,9 +161,11 @@ def frame_command(
     ] = None,
     focus: Annotated[
         list[float] | None,
-        typer.Option("--focus", help="Of stars: where the focuser stood, µm, once for each frame."),
+        typer.Option("--focus", parser=number, help="Of stars: where the focuser stood, µm, once for each frame."),
     ] = None,
-    flange: Annotated[float, typer.Option("--flange", help="How far apart the flange's screws stand, mm.")] = 60.0,
+    flange: Annotated[
+        float, typer.Option("--flange", parser=number, help="How far apart the flange's screws stand, mm.")
+    ] = 60.0,
     as_json: AsJson = False,
 ) -> NoReturn:
     """Print what a frame says of the train that took it; exit code 1 where it says nothing."""
@@ -178,7 +181,9 @@ def bench_command(
     workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     seed: Annotated[int, typer.Option("--seed", help="What is wrong: the same number hides the same.")] = 1,
-    focus: Annotated[float, typer.Option("--focus", help="Of stars: where the focuser stands, µm.")] = 0.0,
+    focus: Annotated[
+        float, typer.Option("--focus", parser=number, help="Of stars: where the focuser stands, µm.")
+    ] = 0.0,
     columns: Annotated[int, typer.Option("--columns", help="How many pixels wide.", min=64, max=9000)] = 1200,
     tell: Annotated[bool, typer.Option("--tell", help="Tell what was hidden.")] = False,
 ) -> NoReturn:
@@ -189,9 +194,15 @@ def bench_command(
 @app.command("ask")
 def ask_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    width: Annotated[float, typer.Option("--width", help="How much of the subject fills the frame's width, mm.")],
-    min_distance: Annotated[float, typer.Option("--min-distance", help="Least working distance, mm.")] = 0.0,
-    max_stops: Annotated[float, typer.Option("--max-stops", help="Most stops lost against infinity.")] = 99.0,
+    width: Annotated[
+        float, typer.Option("--width", parser=number, help="How much of the subject fills the frame's width, mm.")
+    ],
+    min_distance: Annotated[
+        float, typer.Option("--min-distance", parser=number, help="Least working distance, mm.")
+    ] = 0.0,
+    max_stops: Annotated[
+        float, typer.Option("--max-stops", parser=number, help="Most stops lost against infinity.")
+    ] = 99.0,
     train: Annotated[str | None, typer.Option("--train", help="A train whose camera and aperture are meant.")] = None,
     as_json: AsJson = False,
 ) -> NoReturn:
@@ -275,9 +286,11 @@ def ring_command(
         int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; else the last.")
     ] = None,
     thickness: Annotated[
-        float | None, typer.Option("--thickness", help="In mm; else what the train is short of.")
+        float | None, typer.Option("--thickness", parser=number, help="In mm; else what the train is short of.")
     ] = None,
-    chamfer: Annotated[float, typer.Option("--chamfer", help="How far its edges are broken, in mm.")] = 0.0,
+    chamfer: Annotated[
+        float, typer.Option("--chamfer", parser=number, help="How far its edges are broken, in mm.")
+    ] = 0.0,
 ) -> NoReturn:
     """Write a plain ring for a missing spacer or shim, to print or to cut."""
     raise SystemExit(ring.run(file, out, train, joint, thickness, chamfer, _template))
@@ -291,7 +304,9 @@ def order_command(
     joint: Annotated[
         int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; else the last.")
     ] = None,
-    length: Annotated[float | None, typer.Option("--length", help="In mm; else what the train is short of.")] = None,
+    length: Annotated[
+        float | None, typer.Option("--length", parser=number, help="In mm; else what the train is short of.")
+    ] = None,
     whole: Annotated[bool, typer.Option("--whole", help="One piece from the datum to the camera.")] = False,
 ) -> NoReturn:
     """Draw an adapter nobody sells, so that a turner can make it."""
@@ -320,9 +335,11 @@ def pictures_command(
 
 @calculators.command("glass-shift")
 def glass_shift_command(
-    thickness: Annotated[float, typer.Option(help="Glass thickness in mm.")],
-    index: Annotated[float, typer.Option(help="Refractive index.")],
-    f_number: Annotated[float | None, typer.Option(help="f-number of the cone, for its edge ray.")] = None,
+    thickness: Annotated[float, typer.Option(parser=number, help="Glass thickness in mm.")],
+    index: Annotated[float, typer.Option(parser=number, help="Refractive index.")],
+    f_number: Annotated[
+        float | None, typer.Option(parser=number, help="f-number of the cone, for its edge ray.")
+    ] = None,
     as_json: AsJson = False,
 ) -> NoReturn:
     """How far a plate of glass moves the focus away from the optic."""
@@ -331,13 +348,15 @@ def glass_shift_command(
 
 @calculators.command("filter-diameter")
 def filter_diameter_command(
-    diagonal: Annotated[float, typer.Option(help="Sensor diagonal in mm.")],
-    distance: Annotated[float, typer.Option(help="Filter to sensor in mm, glass counted as t/n.")],
-    aperture: Annotated[float | None, typer.Option(help="Aperture of the optic in mm.")] = None,
-    focal: Annotated[float | None, typer.Option(help="Focal length in mm; the pupil is then the objective.")] = None,
-    f_number: Annotated[float | None, typer.Option(help="f-number of the cone.")] = None,
+    diagonal: Annotated[float, typer.Option(parser=number, help="Sensor diagonal in mm.")],
+    distance: Annotated[float, typer.Option(parser=number, help="Filter to sensor in mm, glass counted as t/n.")],
+    aperture: Annotated[float | None, typer.Option(parser=number, help="Aperture of the optic in mm.")] = None,
+    focal: Annotated[
+        float | None, typer.Option(parser=number, help="Focal length in mm; the pupil is then the objective.")
+    ] = None,
+    f_number: Annotated[float | None, typer.Option(parser=number, help="f-number of the cone.")] = None,
     pupil_distance: Annotated[
-        float | None, typer.Option(help="Exit pupil to sensor in mm; telecentric when left out.")
+        float | None, typer.Option(parser=number, help="Exit pupil to sensor in mm; telecentric when left out.")
     ] = None,
     as_json: AsJson = False,
 ) -> NoReturn:
@@ -348,8 +367,8 @@ def filter_diameter_command(
 
 @calculators.command("depth-of-focus")
 def depth_of_focus_command(
-    f_number: Annotated[float, typer.Option(help="f-number of the cone.")],
-    wavelength: Annotated[float, typer.Option(help="Wavelength in nm.")] = DEFAULT_WAVELENGTH_NM,
+    f_number: Annotated[float, typer.Option(parser=number, help="f-number of the cone.")],
+    wavelength: Annotated[float, typer.Option(parser=number, help="Wavelength in nm.")] = DEFAULT_WAVELENGTH_NM,
     as_json: AsJson = False,
 ) -> NoReturn:
     """How far the sensor may stand from focus, to either side."""

@@ -7,8 +7,8 @@ import os
 from farrail.errors import FarRailError
 
 HEADLESS_WORDS = (
-    "there is no display to open a window on; without one these work: far-rail pictures, far-rail readout, "
-    "far-rail plan, far-rail calc, far-rail schema and far-rail demo --save FILE."
+    "there is no display to open a window on; without one every command works, such as far-rail readout, "
+    "far-rail plan, far-rail ask, far-rail picture and far-rail demo --save FILE (far-rail help lists them)."
 )
 # Library and the Debian package that brings it.
 X11_LIBRARIES = (

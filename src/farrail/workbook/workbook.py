@@ -52,14 +52,27 @@ class Workbook(Frozen):
         return {part.id: part for part in self.shelf}
 
     def train(self, key: str) -> Train:
-        """Return the train of an id or name.
+        """Return the train of an id or name; capitals do not matter, and a beginning that no other has is enough.
 
         Raises:
-            BadWorkbook: there is none.
+            BadWorkbook: there is none, or several begin so.
         """
         for train in self.trains:
             if key in (train.id, train.name):
                 return train
+        asked = key.strip().casefold()
+        same = [t for t in self.trains if asked in (t.id.casefold(), t.name.casefold())]
+        begun = [
+            t
+            for t in self.trains
+            if asked and (t.id.casefold().startswith(asked) or t.name.casefold().startswith(asked))
+        ]
+        found = same or begun
+        if len(found) == 1:
+            return found[0]
+        if found:
+            several = ", ".join(f"“{t.name}” ({t.id})" for t in found)
+            raise BadWorkbook(f"Several trains begin with “{key}”: {several}; write more of it.")
         names = ", ".join(f"“{t.name}”" for t in self.trains) or "none"
         raise BadWorkbook(f"There is no train “{key}” in “{self.name}”; its trains are: {names}.")
 
