@@ -233,6 +233,23 @@ def test_pictures_are_read_point_by_point(make_window: MakeWindow) -> None:
     assert "mm away" in reach.said()
 
 
+def test_tab_goes_through_header_rail_station_and_findings(make_window: MakeWindow) -> None:
+    window = make_window(train="lantern-apsc")
+    window.stations.show_station("light")
+    settle(window)
+    regions = {"header": window.header, "rail": window.rail, "station": window.stations, "findings": window.findings}
+    met: list[str] = []
+    at: QWidget | None = window
+    for _ in range(3000):
+        at = None if at is None else at.nextInFocusChain()
+        if at is None or at is window:
+            break
+        if at.isVisible() and at.focusPolicy() & Qt.FocusPolicy.TabFocus:
+            where = next(name for name, part in regions.items() if part is at or part.isAncestorOf(at))
+            met += [] if met and met[-1] == where else [where]
+    assert met == ["header", "rail", "station", "findings"]
+
+
 # Enter, Escape, and what is told
 
 

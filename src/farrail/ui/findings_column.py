@@ -153,6 +153,7 @@ class FindingsColumn(QWidget):
         scroll.setWidgetResizable(True)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(self._list)
+        self._scroll = scroll
         self._shelf_title = Label()
         self._shelf_title.setObjectName("fits_title")
         self._shelf_title.setFont(font(14, STRONG))
@@ -204,6 +205,7 @@ class FindingsColumn(QWidget):
             row = FindingRow(self._list)
             row.clicked.connect(self._point)
             self._list_box.insertWidget(len(self._rows), row)
+            QWidget.setTabOrder(self._rows[-1] if self._rows else self._scroll, row)
             self._rows.append(row)
         for row, finding in zip(self._rows, findings, strict=False):
             row.show_finding(finding)

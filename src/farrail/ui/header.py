@@ -75,6 +75,7 @@ class Header(QWidget):
         self.conditions.setProperty("quiet", "true")
         self.conditions.setToolTip("How this train is used: focal length, aperture, focus, angles, what is taken off")
         self.conditions.clicked.connect(self.show_conditions)
+        self._last: QWidget = self.beam.button
         self.tools = QHBoxLayout()
         self.tools.setSpacing(2)
         row = QHBoxLayout(self)
@@ -112,6 +113,9 @@ class Header(QWidget):
         button.setProperty("glyph", glyph)
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.tools.addWidget(button)
+        # Made later than all else, it is still reached before the rail.
+        QWidget.setTabOrder(self._last, button)
+        self._last = button
         return button
 
     def recolour(self) -> None:
