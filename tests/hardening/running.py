@@ -78,10 +78,11 @@ def a_window(folder: Path, settings: "QSettings") -> "MainWindow":
     from farrail.demo.hallan_skerry import demo_workbook
     from farrail.ui.session import Session
     from farrail.ui.theme.apply import apply_theme, choose_theme
-    from farrail.ui.window import MainWindow, stored_theme
+    from farrail.ui.theme.choice import kept_choice, theme_of
+    from farrail.ui.window import MainWindow
 
-    choose_theme(stored_theme(settings))
+    choose_theme(theme_of(kept_choice(settings)))
     window = MainWindow(Session(demo_workbook(), folder / "recovery"), settings, folder / "recovery")
-    apply_theme(stored_theme(settings))
+    apply_theme(theme_of(kept_choice(settings)))
     window.show()
     return window

@@ -10,7 +10,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QFontInfo
+from PySide6.QtGui import QColor, QFontInfo, QGuiApplication
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 from Xlib import XK, X, display
@@ -18,6 +18,7 @@ from Xlib.ext import xtest
 
 from farrail.ui.pictures import SCENES
 from farrail.ui.theme.apply import apply_theme, current_theme
+from farrail.ui.theme.choice import AS_DESKTOP
 from farrail.ui.theme.fonts import font
 from farrail.ui.theme.tokens import PAPER, THEMES, Theme
 from farrail.ui.window import MainWindow
@@ -59,7 +60,7 @@ def test_contrast_reaches_aa_in_every_theme(theme: Theme) -> None:
 
 def test_the_theme_is_switched_and_remembered(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
     window = make_window()
-    for name in ("lamp-room", "dark-adapted", "paper"):
+    for name in ("lamp-room", "dark-adapted", "print", "paper"):
         qtbot.keyClick(window, Qt.Key.Key_L, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
         assert current_theme().name == name
         pixel = window.grab().toImage().pixelColor(640, 390)
@@ -184,3 +185,26 @@ def test_a_real_window_takes_mouse_and_keyboard(screen: str, tmp_path: Path) -> 
         program.kill()
         _, errors = program.communicate()
     assert "Traceback" not in errors, errors
+
+
+def test_the_theme_follows_the_desktop_until_one_is_chosen(
+    make_window: Callable[..., MainWindow], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window, dark = make_window(), [False]
+    hints = QGuiApplication.styleHints()
+    monkeypatch.setattr(type(hints), "colorScheme", lambda _: Qt.ColorScheme.Dark if dark[0] else Qt.ColorScheme.Light)
+    try:
+        window.themes.choose(AS_DESKTOP)
+        assert current_theme() is PAPER
+        dark[0] = True
+        hints.colorSchemeChanged.emit(Qt.ColorScheme.Dark)
+        assert current_theme().name == "lamp-room"
+        assert window._settings.value("theme") == AS_DESKTOP
+        window.themes.choose("print")
+        dark[0] = False
+        hints.colorSchemeChanged.emit(Qt.ColorScheme.Light)
+        assert current_theme().name == "print"
+        window._settings.setValue("theme", "no such theme")
+        assert window.themes.choice == AS_DESKTOP
+    finally:
+        apply_theme(PAPER)

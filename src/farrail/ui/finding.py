@@ -12,23 +12,29 @@ from farrail.text.values import headed
 from farrail.train.train import Side
 from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
+from farrail.ui.theme.choice import AS_DESKTOP, ThemeChoice
+from farrail.ui.theme.tokens import THEMES
 from farrail.ui.widgets.palette import Entry
 from farrail.ui.widgets.working import figure_text, show_working
 from farrail.workbook.edits.laying import SetInBeam
 
 
 def everything(
-    actions: list[QAction],
-    session: Session,
-    stations: StationStack,
-    open_part: Callable[[str], object],
-    window: QWidget,
-) -> tuple[Entry, ...]:
+    actions: list[QAction], session: Session, stations: StationStack, open_part: Callable[[str], object],
+    choice: ThemeChoice, window: QWidget,
+) -> tuple[Entry, ...]:  # fmt: skip
     """Return all that can be found in a window now."""
     return (
         *commands(actions), *trains(session), *filters(session), *pages(stations), *parts(session, open_part),
-        *figures(session, window),
+        *figures(session, window), *themes(choice),
     )  # fmt: skip
+
+
+def themes(choice: ThemeChoice) -> Iterator[Entry]:
+    """Return the themes, and following the desktop."""
+    offered = [(f"Theme: {theme.title}", theme.name) for theme in THEMES.values()]
+    for title, name in (*offered, ("Theme: as the desktop has it", AS_DESKTOP)):
+        yield Entry(title, "in use" if choice.choice == name else "theme", partial(choice.choose, name))
 
 
 def commands(actions: list[QAction]) -> Iterator[Entry]:

@@ -63,11 +63,12 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     from farrail.ui.ending import Ending
     from farrail.ui.session import Session
     from farrail.ui.theme.apply import apply_theme, choose_theme, current_theme
+    from farrail.ui.theme.choice import kept_choice, theme_of
     from farrail.ui.tidying import Tidying
-    from farrail.ui.window import MainWindow, stored_theme
+    from farrail.ui.window import MainWindow
 
     settings = QSettings()
-    choose_theme(stored_theme(settings))
+    choose_theme(theme_of(kept_choice(settings)))
     recovery = user_state_path("far-rail") / "recovery"
     session = Session(demo_workbook() if demo and file is None else empty_workbook(), recovery)
     window = MainWindow(session, settings, recovery)

@@ -45,8 +45,7 @@ from farrail.ui.stations.log_frames import frames_of
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.registry import FIRST, STATIONS
 from farrail.ui.stations.spacing import SpacingStation
-from farrail.ui.theme.apply import apply_theme, current_theme
-from farrail.ui.theme.tokens import THEMES, Theme, following
+from farrail.ui.theme.choice import ThemeChoice
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.palette import Palette
 from farrail.ui.widgets.plain import plain_tip, plain_title
@@ -84,6 +83,7 @@ class MainWindow(QMainWindow):
         self.folding = Folding(self.split, self.rail, self.stations, self._settings)
         self.tables = TableCommands(session, self.parts, self)
         self.trains = TrainCommands(session, self.header, self)
+        self.themes = ThemeChoice(self, settings, self.header.recolour)
         self._actions = self._make_actions()
         self._fill_menus()
         self._connect()
@@ -147,7 +147,7 @@ class MainWindow(QMainWindow):
             ("remove_train", "Remove this train", None, self.trains.remove_train),
             ("aperture", "Change the aperture…", "Ctrl+Shift+A", lambda: self.trains.ask_aperture(None)),
             ("conditions", "Conditions of this train", "Ctrl+E", self.header.show_conditions),
-            ("theme", "Switch theme", "Ctrl+Shift+L", lambda: self.use_theme(following(current_theme()))),
+            ("theme", "Switch theme", "Ctrl+Shift+L", self.themes.next),
             ("palette", "Find a command, train, part or figure…", "Ctrl+K", self.show_palette),
             ("more", "Tell more about what has the focus", "Shift+F1", lambda: tell_more(self)),
             ("turn_camera", "Turn the camera…", None, lambda: self.trains.ask_turn(None)),
@@ -372,7 +372,7 @@ class MainWindow(QMainWindow):
     def show_palette(self) -> None:
         """Show the palette in the window's upper third."""
         made = [action for action in self._actions.values() if action.objectName() != "act_palette"]
-        entries = finding.everything(made, self.session, self.stations, self._open_part, self)
+        entries = finding.everything(made, self.session, self.stations, self._open_part, self.themes, self)
         palette = Palette(entries, self)
         palette.show_at(self.mapToGlobal(QPoint((self.width() - palette.width()) // 2, 90)))
 
@@ -404,14 +404,6 @@ class MainWindow(QMainWindow):
         self.stations.show_station(PartsStation.key)
         self.parts.show_part(part)
         self.parts.focus_length()
-
-    def use_theme(self, theme: Theme) -> None:
-        """Put another theme on and remember it."""
-        apply_theme(theme)
-        self._settings.setValue("theme", theme.name)
-        self.header.recolour()
-        for widget in self.findChildren(QWidget):
-            widget.update()
 
     def _fit_screen(self) -> None:
         """Stay within the screen it opens on."""
@@ -491,8 +483,3 @@ class MainWindow(QMainWindow):
 def _dropped_file(event: QDropEvent) -> Path | None:
     urls = event.mimeData().urls()
     return Path(urls[0].toLocalFile()) if len(urls) == 1 and urls[0].isLocalFile() else None
-
-
-def stored_theme(settings: QSettings) -> Theme:
-    """Return the theme used last."""
-    return THEMES.get(str(settings.value("theme", "paper")), THEMES["paper"])

@@ -54,7 +54,14 @@ DARK_ADAPTED = Theme(
     accent="#DE5644", accent_wash="#2E0D09", on_accent="#0A0202", edge="#B04434", dark=True,
 )  # fmt: skip
 
-THEMES = {theme.name: theme for theme in (PAPER, LAMP_ROOM, DARK_ADAPTED)}
+PRINT = Theme(
+    name="print", title="Print, high contrast", paper="#FFFFFF", panel="#FFFFFF", ink="#000000", steel="#363636",
+    hairline="#8A8A8A", metal="#FFFFFF", hatch="#6A6A6A", glass="#D9D9D9", glass_edge="#000000",
+    axis_light="#7A4B00", corner_light="#3D1466", good="#00481F", look="#6B3A00", stop="#8F0000",
+    accent="#003A8C", accent_wash="#DCE6F7", on_accent="#FFFFFF", edge="#363636", dark=False,
+)  # fmt: skip
+
+THEMES = {theme.name: theme for theme in (PAPER, LAMP_ROOM, DARK_ADAPTED, PRINT)}
 
 
 def following(theme: Theme) -> Theme:
