@@ -374,3 +374,19 @@ def test_nothing_taken_away_becomes_a_window_of_its_own(make_window: MakeWindow,
     shown = [w for w in QApplication.topLevelWidgets() if w.isVisible() and w is not window]
     assert not shown, [f"{type(w).__name__} {w.objectName()}" for w in shown]
     assert label(window, "route_headline")
+
+
+def test_keys_and_licences_are_listed(make_window: MakeWindow) -> None:
+    window = make_window()
+    keys = Keys(window)
+    keys.press(Qt.Key.Key_F1, CTRL)
+    told = texts(popover())
+    for action in window._actions.values():
+        if action.shortcut().toString():
+            assert action.shortcut().toString() in told, action.text()
+    assert "Shift+F" in told
+    popover().close()
+    window._actions["about"].trigger()
+    assert "SIL Open Font License" in texts(popover())
+    assert "CC-BY-SA-4.0" in texts(popover())
+    popover().close()

@@ -34,6 +34,7 @@ from farrail.ui.keys import EnterPresses, tell_more
 from farrail.ui.rail.view import RailView
 from farrail.ui.ranging import Ranging
 from farrail.ui.session import Session
+from farrail.ui.sheets import show_about, show_keys
 from farrail.ui.station_stack import StationStack
 from farrail.ui.stations.close_up import ASK, CloseUpStation
 from farrail.ui.stations.exposure import ExposureStation
@@ -149,6 +150,8 @@ class MainWindow(QMainWindow):
             ("conditions", "Conditions of this train", "Ctrl+E", self.header.show_conditions),
             ("theme", "Switch theme", "Ctrl+Shift+L", self.themes.next),
             ("palette", "Find a command, train, part or figure…", "Ctrl+K", self.show_palette),
+            ("keys", "Keys…", "Ctrl+F1", lambda: show_keys(self._actions.values(), self)),
+            ("about", "About Far Rail", None, lambda: show_about(self)),
             ("more", "Tell more about what has the focus", "Shift+F1", lambda: tell_more(self)),
             ("turn_camera", "Turn the camera…", None, lambda: self.trains.ask_turn(None)),
             ("turn", "Turn the picked part…", None, self.trains.turn_picked),
@@ -204,7 +207,8 @@ class MainWindow(QMainWindow):
         self._versions_menu.setObjectName("versions_menu")
         self._versions_menu.aboutToShow.connect(lambda: self.files.offer_versions(self._versions_menu))
         menu.addSeparator()
-        menu.addAction(act["log"])
+        for name in ("keys", "about", "log"):
+            menu.addAction(act[name])
         menu.addAction(act["quit"])
         self.header.train_menu.aboutToShow.connect(self._fill_trains)
         for name in ("have_it", "import", "export", "paste_parts", "paste_page", "copy_part"):

@@ -1,0 +1,105 @@
+"""Sheets of the program itself: its keys, and what it is made of with whose licences."""
+
+from collections.abc import Iterable
+from importlib.metadata import PackageNotFoundError, metadata
+
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QGridLayout, QScrollArea, QWidget
+
+from farrail import __version__
+from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.plain import Label
+from farrail.ui.widgets.popover import Popover
+
+# Keys of the drawing and of tables, which are no commands of the window.
+RAIL_KEYS = (
+    ("← →", "The next part or joint, across the optic"), ("Home, End", "The first, the last"),
+    ("a letter", "The next part that begins with it"), ("Enter", "Open the part; at a joint, what fits there"),
+    ("Alt+← →", "Move the part"), ("Shift+F", "Flip it"), ("Delete", "Take it off"), ("Ctrl+← →", "Move the drawing"),
+    ("+  −  0", "Zoom in, zoom out, show the whole train"), ("Escape", "End a preview; pick nothing"),
+)  # fmt: skip
+TABLE_KEYS = (
+    ("Enter", "Do what the row offers, or show it in full"), ("type, or F2", "Type over a value"),
+    ("Ctrl+C", "Copy the table"), ("Ctrl+Alt+S", "Sort the shelf by the column"),
+    ("arrows", "In a picture: point by point"),
+)  # fmt: skip
+# Packages the program is made of; what each is licensed under is read from what came with it.
+PACKAGES = (
+    "PySide6-Essentials", "numpy", "contourpy", "ortools", "pydantic", "typer", "astropy", "tifffile", "sep", "rawpy",
+    "pillow", "PyOngc",
+)  # fmt: skip
+SHIPPED = (
+    ("Far Rail", f"version {__version__}; MIT licence, in the file LICENSE"),
+    ("Inter", "the typeface; SIL Open Font License 1.1, beside it"),
+    ("DejaVu Sans", "what the other lacks; its own free licence, beside it"),
+    ("Deep-sky catalogue", "its data are CC-BY-SA-4.0"),
+)
+LONGEST = 60
+HIGH_PX = 480
+
+
+def show_keys(actions: Iterable[QAction], window: QWidget) -> None:
+    """Show every key there is."""
+    named = [(action.shortcut().toString(), action.text().replace("&", "")) for action in actions if action.shortcut()]
+    groups = (
+        ("Everywhere", [pair for pair in named if pair[0]]),
+        ("On the rail", RAIL_KEYS),
+        ("In tables and pictures", TABLE_KEYS),
+    )
+    _show("Keys", groups, window, "keys_sheet")
+
+
+def show_about(window: QWidget) -> None:
+    """Show what the program is and what it is made of."""
+    made_of = [(name, told) for name in PACKAGES if (told := _licence_of(name))]
+    _show("About Far Rail", (("", SHIPPED), ("With", made_of)), window, "about_sheet")
+
+
+def _licence_of(package: str) -> str:
+    """Return version and licence of an installed package as it tells them; "" where it is not installed."""
+    try:
+        about = metadata(package)
+    except PackageNotFoundError:
+        return ""
+    classified = [
+        line.rsplit("::", 1)[1].strip() for line in about.get_all("Classifier") or [] if line.startswith("License ::")
+    ]
+    written = [*(about.get_all("License-Expression") or []), ", ".join(classified), *(about.get_all("License") or [])]
+    told = next((one.split("\n")[0] for one in written if one), "")
+    return f"{about['Version']}; {told[:LONGEST] or 'its licence lies with it'}"
+
+
+def _show(title: str, groups: Iterable[tuple[str, Iterable[tuple[str, str]]]], window: QWidget, name: str) -> None:
+    sheet = Popover(title, window, 560)
+    sheet.setObjectName(name)
+    inside = QWidget()
+    grid = QGridLayout(inside)
+    grid.setContentsMargins(8, 6, 8, 6)
+    grid.setHorizontalSpacing(18)
+    grid.setVerticalSpacing(5)
+    grid.setColumnStretch(1, 1)
+    row = 0
+    for heading, pairs in groups:
+        if heading:
+            told = Label(heading)
+            told.setProperty("role", "steel")
+            grid.addWidget(told, row, 0, 1, 2)
+            row += 1
+        for first, second in pairs:
+            key, said = Label(first), Label(second)
+            key.setFont(font(13, MEDIUM))
+            for label in (key, said):
+                label.setWordWrap(True)
+            key.setMinimumWidth(170)
+            grid.addWidget(key, row, 0)
+            grid.addWidget(said, row, 1)
+            row += 1
+    area = QScrollArea()
+    area.setAccessibleName(title)
+    area.setFrameShape(QScrollArea.Shape.NoFrame)
+    area.setWidgetResizable(True)
+    area.setWidget(inside)
+    area.setMinimumHeight(min(HIGH_PX, inside.sizeHint().height() + 8))
+    sheet.body.addWidget(area)
+    sheet.show_at(window.mapToGlobal(window.rect().center()) - sheet.rect().center())
+    area.setFocus()
