@@ -23,6 +23,7 @@ COMMANDS = (
     "demo",
     "picture",
     "pictures",
+    "doctor",
 )
 
 

@@ -1,5 +1,6 @@
 """The first hour on the command line: every command of the README, and what people write slightly wrong."""
 
+import json
 import os
 import re
 import shlex
@@ -130,3 +131,21 @@ def test_without_a_display_the_commands_are_named(demo: str) -> None:
     told = subprocess.run([sys.executable, "-m", "farrail", demo], capture_output=True, text=True, env=environment)
     assert told.returncode == 2
     assert "far-rail ask, far-rail picture" in told.stderr
+
+
+def test_the_doctor_says_what_is_wrong_and_what_to_do(tmp_path: Path) -> None:
+    told = json.loads(run("doctor", "--json", QT_QPA_PLATFORM="offscreen").stdout)
+    by_id = {one["id"]: one for one in told}
+    assert {"python", "qt", "display", "fonts", "folder.settings", "folder.recovery", "package.numpy"} <= set(by_id)
+    assert all(one["well"] for one in told), [one for one in told if not one["well"]]
+    environment = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
+    blocked = tmp_path / "no folder"
+    blocked.write_text("a file stands where a folder should")
+    environment |= {"XDG_CONFIG_HOME": str(blocked)}
+    lacking = subprocess.run(
+        [sys.executable, "-m", "farrail", "doctor"], capture_output=True, text=True, env=environment
+    )
+    assert lacking.returncode == 1
+    assert "LOOK  The window cannot open: there is no display" in lacking.stdout
+    assert f"{blocked}/far-rail cannot be written" in lacking.stdout
+    assert "Traceback" not in lacking.stderr

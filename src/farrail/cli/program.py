@@ -333,6 +333,12 @@ def pictures_command(
     raise SystemExit(_open_window(["pictures", str(out), *(only or [])]))
 
 
+@app.command("doctor")
+def doctor_command(as_json: AsJson = False) -> NoReturn:
+    """Look whether this machine has what the program needs, and say what to do where it has not."""
+    raise SystemExit(_open_window(["doctor", str(int(as_json))]))
+
+
 @calculators.command("glass-shift")
 def glass_shift_command(
     thickness: Annotated[float, typer.Option(parser=number, help="Glass thickness in mm.")],

@@ -30,6 +30,10 @@ def run(arguments: list[str]) -> int:
 
         letter, large = (flag == "1" for flag in arguments[4:6])
         return write_build_sheet(Path(arguments[1]), arguments[2], Path(arguments[3]), letter=letter, large=large)
+    if arguments[:1] == ["doctor"]:
+        from farrail.ui.doctor import examine
+
+        return examine(as_json=arguments[1] == "1")
     if len(arguments) > 1:
         raise FarRailError(f"One workbook at a time, please; {len(arguments)} names were given.")
     check_display()
