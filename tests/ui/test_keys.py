@@ -390,3 +390,22 @@ def test_keys_and_licences_are_listed(make_window: MakeWindow) -> None:
     assert "SIL Open Font License" in texts(popover())
     assert "CC-BY-SA-4.0" in texts(popover())
     popover().close()
+
+
+def test_what_has_the_focus_may_go_at_any_moment(make_window: MakeWindow) -> None:
+    """A popover's field goes with its popover, the ring about it as well."""
+    import shiboken6
+
+    window = make_window()
+    for _ in range(3):
+        field = QLineEdit(window)
+        field.show()
+        window.setFocus()
+        field.setFocus(Qt.FocusReason.TabFocusReason)
+        settle(window)
+        shiboken6.delete(field)
+        settle(window)
+    keys = Keys(window)
+    keys.press(Qt.Key.Key_K, CTRL)
+    shiboken6.delete(popover())
+    settle(window)

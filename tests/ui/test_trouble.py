@@ -114,7 +114,7 @@ def test_a_window_far_too_thick_is_refused_with_the_reason(window: MainWindow) -
 FAILING = """
 import sys
 from farrail.cli import program
-def broken():
+def broken(**_):
     raise RuntimeError("boom")
 program.app = broken
 sys.argv = ["far-rail", "calc"]

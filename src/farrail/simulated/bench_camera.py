@@ -122,10 +122,7 @@ def bench_flat(readout: Readout, truth: Truth, columns: int = 600) -> np.ndarray
     points = np.stack(np.meshgrid(coarse_x, coarse_y), axis=-1).reshape(-1, 2)
     seen = illumination_at(light.pupil, images, points) if images else np.ones(len(points))
     coarse = seen.reshape(UP, ACROSS)
-    along = np.stack([np.interp(np.arange(columns), np.linspace(0, columns - 1, ACROSS), row) for row in coarse])
-    whole = np.stack(
-        [np.interp(np.arange(rows), np.linspace(0, rows - 1, UP), along[:, n]) for n in range(columns)], axis=1
-    )
+    whole = _between(rows, UP) @ coarse @ _between(columns, ACROSS).T
     heights2 = right[None, :] ** 2 + up[:, None] ** 2
     lever = light.pupil.exit_distance_mm
     if math.isfinite(lever) and lever:
@@ -135,6 +132,16 @@ def bench_flat(readout: Readout, truth: Truth, columns: int = 600) -> np.ndarray
     for mote in truth.motes:
         whole = whole * (1.0 - _shadow(mote, readout, right, up))
     return _noisy(whole, truth, dice)
+
+
+def _between(count: int, points: int) -> np.ndarray:
+    """Return the weights that draw straight lines between points spread evenly over so many pixels, (count, points)."""
+    places = np.arange(count) * (points - 1) / max(count - 1, 1)
+    below = np.minimum(places.astype(int), points - 2)
+    weights = np.zeros((count, points))
+    weights[np.arange(count), below] = 1.0 - (places - below)
+    weights[np.arange(count), below + 1] = places - below
+    return weights
 
 
 def _images(readout: Readout, truth: Truth) -> list[ApertureImage]:

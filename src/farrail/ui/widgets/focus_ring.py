@@ -32,7 +32,9 @@ class Ring(QWidget):
 
     def leave(self) -> None:
         """Go."""
-        self._about.removeEventFilter(self)
+        # What it is about may be gone already, and the ring with it in a moment.
+        if shiboken6.isValid(self._about):
+            self._about.removeEventFilter(self)
         self.hide()
         self.deleteLater()
 
