@@ -48,12 +48,17 @@ def taken(readout: Readout, truth: Truth, columns: int = 900) -> FlatReading:
 @pytest.mark.timeout(400)
 def test_widths_and_places_lie_within_their_intervals() -> None:
     dice = np.random.default_rng(11)
-    inside, right_one = np.zeros(3), 0
+    inside, right_one, told = np.zeros(3), 0, 0
     for seed in range(COUNT):
         wide, (x, y) = float(dice.uniform(26.0, 30.0)), dice.uniform(-1.5, 1.5, 2)
         found = read_flat(by_rays(wide, x, y, seed), train("lantern-apsc")).explained
         assert found is not None, seed
+        if found.change is Change.NOTHING:
+            # An opening hardly other than it is laid: the train explains the frame within its noise.
+            assert wide > 28.0, seed
+            continue
         assert found.change is Change.OPENING, seed
+        told += 1
         assert found.imaged is not None
         assert found.value
         assert found.right
@@ -61,8 +66,9 @@ def test_widths_and_places_lie_within_their_intervals() -> None:
         right_one += abs(found.imaged.image.distance_mm - WHEEL_FRONT_MM) < 0.1
         for n, (estimate, truth) in enumerate(((found.value, wide), (found.right, x), (found.up, y))):
             inside[n] += estimate.low <= truth <= estimate.high
-    assert right_one >= WANTED * COUNT
-    assert (inside / COUNT >= WANTED).all(), inside / COUNT
+    assert told >= WANTED * COUNT
+    assert right_one >= WANTED * told
+    assert (inside / told >= WANTED).all(), inside / told
 
 
 def test_a_flat_of_the_train_as_it_is_laid_agrees() -> None:
