@@ -1,7 +1,6 @@
 """Themes, fonts, pictures, and a real window on a real display."""
 
 import os
-import shutil
 import subprocess
 import sys
 import time
@@ -13,6 +12,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFontInfo, QGuiApplication
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
+from tests.ui.displays import virtual_screen
 from Xlib import XK, X, display
 from Xlib.ext import xtest
 
@@ -93,19 +93,9 @@ def test_pictures_are_the_same_bytes_twice(tmp_path: Path) -> None:
 
 @pytest.fixture
 def screen() -> Iterator[str]:
-    """A virtual X display of its own."""
-    if shutil.which("Xvfb") is None:
-        pytest.skip("Xvfb is not installed; ./far-rail test installs it")
-    server = subprocess.Popen(
-        ["Xvfb", "-displayfd", "1", "-screen", "0", "1400x900x24", "-nolisten", "tcp"],
-        stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
-    )  # fmt: skip
-    assert server.stdout is not None
-    number = server.stdout.readline().strip()
-    yield f":{number}"
-    server.terminate()
-    server.wait()
-    server.stdout.close()
+    """A virtual display of its own."""
+    with virtual_screen("1400x900") as name:
+        yield name
 
 
 class Hand:

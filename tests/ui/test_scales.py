@@ -2,13 +2,13 @@
 
 import json
 import os
-import shutil
 import subprocess
 import sys
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from tests.ui.displays import virtual_screen
 
 ROOT = Path(__file__).parents[2]
 
@@ -16,17 +16,8 @@ ROOT = Path(__file__).parents[2]
 @pytest.fixture(scope="module")
 def screen() -> Iterator[str]:
     """A virtual display of its own."""
-    if shutil.which("Xvfb") is None:
-        pytest.skip("Xvfb is not installed; ./far-rail test installs it")
-    server = subprocess.Popen(
-        ["Xvfb", "-displayfd", "1", "-screen", "0", "1920x1080x24", "-nolisten", "tcp"],
-        stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
-    )  # fmt: skip
-    assert server.stdout is not None
-    yield f":{server.stdout.readline().strip()}"
-    server.terminate()
-    server.wait()
-    server.stdout.close()
+    with virtual_screen("1920x1080") as name:
+        yield name
 
 
 @pytest.mark.parametrize(

@@ -77,20 +77,22 @@ class ReadOut(QWidget):
                 return
             super().keyPressEvent(event)
             return
-        points = self.points()
-        if not points:
+        count = len(self.points())
+        if not count:
             return
+        to = self._point_at + step
         if self._point_at < 0:
             # From the left, and in a field from its middle.
-            self._go(0 if wide == 1 else len(points) // 2)
-        else:
-            to = self._point_at + step
-            inside = 0 <= to < len(points)
-            self._go(to if inside or wide == 1 or abs(step) > wide else self._point_at, len(points))
+            to = 0 if wide == 1 else count // 2
+        elif wide > 1 and abs(step) == wide and not 0 <= to < count:
+            # Above a field's first row and below its last there is nothing.
+            to = self._point_at
+        self._go(min(max(to, 0), count - 1))
 
-    def _go(self, to: int, count: int = 10_000) -> None:
-        self._point_at = min(max(to, -1 if to == -1 and count == 10_000 else 0), count - 1)
-        self.arrived(self._point_at)
+    def _go(self, to: int) -> None:
+        """Read another point; −1 for none."""
+        self._point_at = to
+        self.arrived(to)
         self.update()
         if QAccessible.isActive():
             QAccessible.updateAccessibility(QAccessibleValueChangeEvent(self, self.said()))
