@@ -24,6 +24,9 @@ COMMANDS = (
     "picture",
     "pictures",
     "doctor",
+    "man",
+    "completion",
+    "install-desktop",
 )
 
 

@@ -18,9 +18,9 @@ from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import DARK_E, FULL_E, Truth, bench_flat
 from farrail.text.frames import flat_words
 from farrail.train.train import Laid, with_conditions
+from tests.frames.how_often import COUNT, WANTED
 from tests.frames.rays import ray_flat
 
-COUNT, WANTED = 200, 0.93
 # Where the tested opening stands: the guider's rear and the wheel's front, reduced (by hand: 55 less what is behind).
 WHEEL_FRONT_MM = 34.91
 

@@ -15,8 +15,8 @@ from farrail.frames.stars import Drawn, Stars, StarTrouble, find_stars, read_sta
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import DARK_E, FULL_E, HiddenMote, Truth, bench_flat, bench_ruler, bench_stars
 from farrail.text.frames import dust_words, ruler_words, stars_words, tilt_words
+from tests.frames.how_often import COUNT, WANTED
 
-COUNT, WANTED = 200, 0.93
 WIDE_MM, HIGH_MM = 23.5, 15.7
 
 

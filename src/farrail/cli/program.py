@@ -15,6 +15,7 @@ from farrail.cli import (
     calc,
     calc_close_up_commands,
     calc_field_commands,
+    citizen,
     edit,
     frame,
     log,
@@ -24,6 +25,7 @@ from farrail.cli import (
     ring,
     steps,
 )
+from farrail.cli.completion import Shell
 from farrail.cli.number import number
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
@@ -331,6 +333,32 @@ def pictures_command(
 ) -> NoReturn:
     """Draw every main view from the demo, without a display."""
     raise SystemExit(_open_window(["pictures", str(out), *(only or [])]))
+
+
+@app.command("man")
+def man_command(
+    command: Annotated[str, typer.Argument(help="A command, such as plan; left out: the program itself.")] = "",
+    folder: Annotated[Path | None, typer.Option("--folder", help="Write every page into this folder.")] = None,
+) -> NoReturn:
+    """Print a page of the manual."""
+    raise SystemExit(citizen.print_manual(app, command, folder))
+
+
+@app.command("completion")
+def completion_command(shell: Annotated[Shell, typer.Argument(help="bash, zsh or fish.")]) -> NoReturn:
+    """Print what a shell reads to complete the program's words."""
+    raise SystemExit(citizen.print_completion(app, shell))
+
+
+@app.command("install-desktop")
+def install_desktop_command(
+    take_away: Annotated[bool, typer.Option("--undo", help="Take away what was put there.")] = False,
+    into: Annotated[
+        Path | None, typer.Option("--into", help="Another data folder, laid out as a package has it.")
+    ] = None,
+) -> NoReturn:
+    """Put the program on this account's desktop: menu entry, icons, file type, manual, completion."""
+    raise SystemExit(citizen.install_desktop(app, take_away=take_away, into=into))
 
 
 @app.command("doctor")

@@ -95,6 +95,8 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
 def _report_and_leave() -> None:
     from PySide6.QtWidgets import QApplication
 
-    held = next(line for line in Path("/proc/self/status").read_text().splitlines() if line.startswith("VmRSS"))
-    print(f"usable {held.split()[1]}", flush=True)
+    status = Path("/proc/self/status")
+    lines = status.read_text().splitlines() if status.exists() else []
+    held = next((line.split()[1] for line in lines if line.startswith("VmRSS")), "?")
+    print(f"usable {held}", flush=True)
     QApplication.exit(0)
