@@ -61,7 +61,8 @@ def main() -> None:
     try:
         arguments = _meant(arguments)
         # Opening the window is the fast path: the command line's parser is not even imported for it.
-        if not arguments or arguments == ["demo"] or not (arguments[0] in COMMANDS or arguments[0].startswith("-")):
+        first = arguments[0] if arguments else ""
+        if arguments == ["demo"] or first == "--join" or not (first in COMMANDS or first.startswith("-")):
             from farrail.ui.start import run
 
             sys.exit(run(arguments))

@@ -15,10 +15,12 @@ ENDING = (signal.SIGTERM, signal.SIGHUP)
 class Ending(QObject):
     """Watches for the program's end from outside."""
 
-    def __init__(self, session: Session, close: Callable[[], object], parent: QObject | None = None) -> None:
+    def __init__(
+        self, sessions: Callable[[], list[Session]], close: Callable[[], object], parent: QObject | None = None
+    ) -> None:
         """Begin to watch; `close` is the polite way, for an interrupt from the terminal."""
         super().__init__(parent)
-        self._session, self._close = session, close
+        self._sessions, self._close = sessions, close
         # Python sees a signal only when it runs; the byte its handler writes wakes Qt's loop.
         self._woken, self._wakes = socket.socketpair()
         for end in (self._woken, self._wakes):
@@ -36,11 +38,13 @@ class Ending(QObject):
         numbers = self._woken.recv(64)
         ending = [number for number in numbers if number in ENDING]
         if ending:
-            self._session.end_from_outside()
+            for session in self._sessions():
+                session.end_from_outside()
             QGuiApplication.exit(128 + ending[0])
         elif signal.SIGINT in numbers:
             self._close()
 
     def _commit(self, manager: QSessionManager) -> None:
         """The desktop session ends: nothing is asked, the work is kept."""
-        self._session.autosave()
+        for session in self._sessions():
+            session.autosave()

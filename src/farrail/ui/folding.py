@@ -31,6 +31,11 @@ class Folding(QObject):
         self._low = low
         self.follow()
 
+    @property
+    def _apart(self) -> bool:
+        """Whether the rail stands in a window of its own."""
+        return self._split.indexOf(self._rail) < 0
+
     def _height_for(self, key: str) -> int:
         if self._low:
             return STRIP_PX
@@ -61,6 +66,8 @@ class Folding(QObject):
         self._moved()
 
     def _put(self, height: int) -> None:
+        if self._apart:
+            return
         whole = sum(self._split.sizes())
         if whole and self._split.sizes()[0] != height:
             self._split.setSizes([height, whole - height])
@@ -68,6 +75,8 @@ class Folding(QObject):
     def _moved(self) -> None:
         """A hand has moved the line between them: it stays so for this station."""
         height = self._split.sizes()[0]
+        if self._apart:
+            return
         if self._low:
             return  # how a low window was moved about in says nothing of larger ones
         self._heights[self._stations.current.key] = STRIP_PX if height < STRIP_BELOW_PX else height

@@ -1,16 +1,15 @@
-"""The session: one open workbook, its history and file, the train in view and what is selected.
+"""The session: what one window shows of a document: the train in view and what is selected.
 
 The only holder of state above the workbook. Widgets read from it and send edits to it.
 """
 
-import contextlib
 from dataclasses import dataclass, replace
 from datetime import date
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QThreadPool, Signal, SignalInstance
+from PySide6.QtCore import QObject, Signal, SignalInstance
 
-from farrail.errors import FarRailError, InUse, StoreError
+from farrail.errors import FarRailError
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import PartId
 from farrail.readouts.figure import Figure
@@ -19,13 +18,13 @@ from farrail.readouts.ranges import ends_of
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Side, Train
 from farrail.trouble import TroubleLog
-from farrail.workbook.backups import KEPT
+from farrail.ui.document import Document, try_lock
 from farrail.workbook.edits.voids import Dated
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock
-from farrail.workbook.recovery import Autosave, Left
+from farrail.workbook.recovery import Left
 from farrail.workbook.safe_files import real, sweep
-from farrail.workbook.store import read_file, write_file
+from farrail.workbook.store import read_file
 from farrail.workbook.workbook import Workbook
 
 
@@ -69,35 +68,81 @@ class Session(QObject):
     current_changed = Signal(bool)
     # What is typed comes from elsewhere now.
     reading_changed = Signal()
-    # Unsaved work was kept beside the file, or could not be: why not, in a sentence, or nothing.
-    _kept = Signal(str)
 
-    def __init__(self, workbook: Workbook, recovery_folder: Path, parent: QObject | None = None) -> None:
-        """Start on a workbook that has no file yet."""
+    def __init__(
+        self,
+        workbook: Workbook,
+        recovery_folder: Path,
+        parent: QObject | None = None,
+        *,
+        document: Document | None = None,
+    ) -> None:
+        """Start on a workbook that has no file yet, or on a document another window shows already."""
         super().__init__(parent)
-        self.history = History(workbook)
-        self.path: Path | None = None
-        self.read_only = False
+        self._document = document or Document(workbook, recovery_folder)
+        self._recovery_folder = recovery_folder
+        self._listen()
         self.selection = NOTHING
         # A value is being dragged: only the drawing and the station's pictures follow the hand.
         self.dragging = False
         # Where the numbers come from that are being typed.
         self.reading_from = Origin.PUBLISHED
-        self._digest: str | None = None
-        self._lock: FileLock | None = None
-        self._autosave = Autosave(recovery_folder)
-        self._kept.connect(self._tell_kept)
         self._told_unkept = False
-        # How many earlier versions a save keeps.
-        self.versions_kept = KEPT
         self.log = TroubleLog(recovery_folder.parent / "log")
         # While widgets follow a change, what breaks is gathered instead of told.
-        self._following = False
+        self.following = False
         self._broken: BaseException | None = None
         self.current = True
-        self._train_id = workbook.trains[0].id if workbook.trains else ""
+        trains = self.workbook.trains
+        self._train_id = trains[0].id if trains else ""
         self._readout: tuple[Train, Workbook, Readout] | None = None
         self._ranges: tuple[RangeReport, Workbook] | None = None
+
+    def beside(self) -> "Session":
+        """Return a session of the same document for a further window, with the same train in view."""
+        self._document.shown_in += 1
+        made = Session(self.workbook, self._recovery_folder, document=self._document)
+        made._train_id = self._train_id
+        return made
+
+    def _listen(self) -> None:
+        self._document.changed.connect(self._follow_another)
+        self._document.file_changed.connect(self.file_changed)
+        self._document.kept.connect(self._tell_kept)
+
+    def _follow_another(self, who: object) -> None:
+        """Another window has changed the workbook both show."""
+        if who is not self:
+            self._follow_or_tell(self.changed)
+
+    @property
+    def history(self) -> History:
+        """What led to the workbook as it stands."""
+        return self._document.history
+
+    @property
+    def path(self) -> Path | None:
+        """The workbook's file, or None when it has none yet."""
+        return self._document.path
+
+    @property
+    def read_only(self) -> bool:
+        """Whether the file is only looked at."""
+        return self._document.read_only
+
+    @property
+    def shared(self) -> bool:
+        """Whether another window shows the same workbook."""
+        return self._document.shown_in > 1
+
+    @property
+    def versions_kept(self) -> int:
+        """How many earlier versions a save keeps."""
+        return self._document.versions_kept
+
+    @versions_kept.setter
+    def versions_kept(self, count: int) -> None:
+        self._document.versions_kept = count
 
     @property
     def workbook(self) -> Workbook:
@@ -190,6 +235,9 @@ class Session(QObject):
             self.message.emit(str(error), True)
             return False
         if self._follow(self.changed):
+            # While a hand drags, the others wait for it to rest.
+            if not self.dragging:
+                self._document.changed.emit(self)
             return True
         broken = self._broken
         self.history.back_to(before)
@@ -203,16 +251,16 @@ class Session(QObject):
 
     def _follow(self, signal: SignalInstance) -> bool:
         """Let the widgets follow a change; returns whether all of them could."""
-        self._following, self._broken = True, None
+        self.following, self._broken = True, None
         self._clamp_selection()
         signal.emit()
-        self._following = False
+        self.following = False
         self._set_current(self._broken is None)
         return self._broken is None
 
     def caught(self, error: BaseException) -> None:
         """Take an error nobody caught: nothing on the screen may look valid that is not."""
-        if self._following:
+        if self.following:
             self._broken = self._broken or error
             return
         told = not self.current
@@ -244,6 +292,7 @@ class Session(QObject):
         if self.dragging:
             self.dragging = False
             self._follow_or_tell(self.rested)
+            self._document.changed.emit(self)
 
     def undo(self) -> None:
         """Take the last step back."""
@@ -261,6 +310,7 @@ class Session(QObject):
 
     def _after_change(self) -> None:
         self._follow_or_tell(self.changed)
+        self._document.changed.emit(self)
 
     def _follow_or_tell(self, signal: SignalInstance) -> None:
         """Let the widgets follow; what breaks is told, and stays marked, for there is no step to take back."""
@@ -278,10 +328,14 @@ class Session(QObject):
 
     def replace(self, workbook: Workbook, path: Path | None, digest: str | None, lock: FileLock | None) -> None:
         """Go on with another workbook; the present one is given up."""
+        following = self._document.next(workbook)
+        self._document.changed.disconnect(self._follow_another)
+        self._document.file_changed.disconnect(self.file_changed)
+        self._document.kept.disconnect(self._tell_kept)
         self.close_file()
-        self.history = History(workbook)
-        self.path, self._digest, self._lock = path, digest, lock
-        self.read_only = path is not None and lock is None
+        self._document = following
+        self._document.take_file(path, digest, lock)
+        self._listen()
         self.selection = NOTHING
         self._train_id = workbook.trains[0].id if workbook.trains else ""
         self._readout = None
@@ -297,14 +351,10 @@ class Session(QObject):
         """
         path = path.absolute()
         sweep(real(path).parent)
-        if self._lock is not None and self.path is not None and real(self.path) == real(path):
-            opened = read_file(path)
-            lock: FileLock | None = self._lock
-            trouble = None
-            self._lock = None
-        else:
-            opened = read_file(path)
-            lock, trouble = _try_lock(path)
+        opened = read_file(path)
+        lock, trouble = self._document.pass_lock(path), None
+        if lock is None:
+            lock, trouble = try_lock(path)
         self.replace(opened.workbook, path, opened.digest, lock)
         if trouble is not None:
             self.message.emit(trouble, True)
@@ -312,60 +362,20 @@ class Session(QObject):
     def save(self, path: Path | None = None, *, overwrite: bool = False, read_only_too: bool = False) -> None:
         """Save to the workbook's file, or to another one that becomes its file.
 
-        A window that was only looking takes over once the other one has gone.
-
         Raises:
             FarRailError: nothing was written; ChangedOutside when another program wrote the file meanwhile,
                 ReadOnlyFile when it is marked so and `read_only_too` was not given.
         """
-        target = (path or self.path).absolute() if (path or self.path) is not None else None  # type: ignore[union-attr]
-        if target is None:
-            raise FarRailError("This workbook has no file yet; choose Save as.")
-        same = self.path is not None and real(target) == real(self.path)
-        known = self._digest if same and not overwrite else None
-        lock = self._lock if same and self._lock is not None else FileLock(target)
-        try:
-            digest = write_file(target, self.workbook, known, read_only_too=read_only_too, kept=self.versions_kept)
-        except FarRailError:
-            if lock is not self._lock:
-                lock.release()
-            raise
-        if self._lock is not None and lock is not self._lock:
-            self._lock.release()
-        self._lock, self.path, self.read_only, self._digest = lock, target, False, digest
-        self.history.mark_saved()
-        self._autosave.drop()
-        self.file_changed.emit()
+        target = self._document.save(path, overwrite=overwrite, read_only_too=read_only_too)
         self.message.emit(f"Saved to {target}.", False)
 
     def autosave(self) -> bool:
         """Keep unsaved work where a later start finds it; returns whether it is kept, or nothing is unsaved."""
-        return self._keep(self._to_keep())
+        return self._document.autosave()
 
     def autosave_beside(self) -> None:
         """The same beside the interface: forcing a file to disk may take a quarter of a second."""
-        state = self._to_keep()
-        QThreadPool.globalInstance().start(lambda: self._keep(state))
-
-    def _to_keep(self) -> tuple[Workbook | None, Path | None, str | None, int]:
-        """Return what is to be kept as it stands now; no workbook where everything is saved."""
-        workbook = None if self.history.clean else self.workbook
-        return workbook, self.path, self._digest, self._autosave.ask()
-
-    def _keep(self, state: tuple[Workbook | None, Path | None, str | None, int]) -> bool:
-        workbook, path, digest, number = state
-        trouble = ""
-        try:
-            if workbook is None:
-                self._autosave.drop(number)
-            else:
-                self._autosave.keep(workbook, path, digest, number)
-        except StoreError as error:
-            trouble = str(error)
-        # A window closed meanwhile has taken the session along.
-        with contextlib.suppress(RuntimeError):
-            self._kept.emit(trouble)
-        return not trouble
+        self._document.autosave_beside()
 
     def _tell_kept(self, trouble: str) -> None:
         """Say once that unsaved work cannot be kept, and again only after it could be."""
@@ -382,7 +392,7 @@ class Session(QObject):
         """
         lock = None
         if left.belongs_to is not None:
-            lock, _ = _try_lock(left.belongs_to)
+            lock, _ = try_lock(left.belongs_to)
         # Without a digest nothing tells the versions apart: one that fits no file makes the save ask.
         digest = None if left.belongs_to is None else left.digest or "unknown"
         self.replace(left.workbook, left.belongs_to, digest, lock)
@@ -392,22 +402,8 @@ class Session(QObject):
 
     def end_from_outside(self) -> None:
         """Keep unsaved work for the next start and let the file go: the program is being ended."""
-        self.autosave()
-        self._autosave.let_go()
-        if self._lock is not None:
-            self._lock.release()
-            self._lock = None
+        self._document.end_from_outside()
 
     def close_file(self) -> None:
-        """Give up the file's lock and the autosaved copy."""
-        if self._lock is not None:
-            self._lock.release()
-            self._lock = None
-        self._autosave.drop()
-
-
-def _try_lock(path: Path) -> tuple[FileLock | None, str | None]:
-    try:
-        return FileLock(path), None
-    except InUse as error:
-        return None, str(error)
+        """Leave the document; with the last window the file's lock and the autosaved copy go."""
+        self._document.leave()

@@ -3,16 +3,21 @@
 import os
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from farrail.errors import FarRailError
 from farrail.ui.platform_check import check_display
+
+if TYPE_CHECKING:
+    from farrail.ui.windows import Windows
 
 
 def run(arguments: list[str]) -> int:
     """Open the window on a file, the demo, or what was open last; returns the exit code.
 
     Args:
-        arguments: nothing, `["demo"]`, `["pictures", FOLDER]`, `["picture", FILE, TRAIN, VIEW, OUT]`, or one file name.
+        arguments: nothing, `["demo"]`, one file name, `["--join"]` with or without a file (a program that runs already
+            takes it), `["pictures", FOLDER]` or `["picture", FILE, TRAIN, VIEW, OUT]`.
 
     Raises:
         FarRailError: told in one sentence by the caller.
@@ -34,9 +39,17 @@ def run(arguments: list[str]) -> int:
         from farrail.ui.doctor import examine
 
         return examine(as_json=arguments[1] == "1")
+    joins = arguments[:1] == ["--join"]
+    if joins:
+        arguments = arguments[1:]
     if len(arguments) > 1:
         raise FarRailError(f"One workbook at a time, please; {len(arguments)} names were given.")
     check_display()
+    if joins:
+        from farrail.ui.joining import handed_over
+
+        if handed_over(arguments[0] if arguments else ""):
+            return 0
     # Read the workbook before any window opens: a file that cannot be read ends here, in one sentence.
     file = None if not arguments or arguments == ["demo"] else Path(arguments[0])
     if file is not None:
@@ -69,13 +82,14 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     from farrail.ui.theme.apply import apply_theme, choose_theme, current_theme
     from farrail.ui.theme.choice import kept_choice, theme_of
     from farrail.ui.tidying import Tidying
-    from farrail.ui.window import MainWindow
+    from farrail.ui.windows import Windows
 
     settings = QSettings()
     choose_theme(theme_of(kept_choice(settings)))
     recovery = user_state_path("far-rail") / "recovery"
     session = Session(demo_workbook() if demo and file is None else empty_workbook(), recovery)
-    window = MainWindow(session, settings, recovery)
+    windows = Windows(settings, recovery, app)
+    window = windows.add(session)
     apply_theme(current_theme())
     if file is not None:
         window.files.open_path(file)
@@ -83,13 +97,21 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
         window.show_first()
     window.show()
     QTimer.singleShot(0, window.files.offer_recovery)
-    QTimer.singleShot(0, lambda: Tidying(session, window))
-    Ending(session, window.close, window)
-    watch(session.caught)
+    QTimer.singleShot(0, lambda: Tidying(windows.sessions, windows))
+    QTimer.singleShot(0, lambda: _listen(windows))
+    Ending(windows.sessions, windows.close_all, windows)
+    watch(windows.caught)
     if os.environ.get("FAR_RAIL_START_PROBE"):
         # The benchmark asks when the first usable window stands: painted, and the event loop idle.
         QTimer.singleShot(0, lambda: QTimer.singleShot(0, _report_and_leave))
     return app.exec()
+
+
+def _listen(windows: "Windows") -> None:
+    """Hear what a second start hands over; what that needs is loaded once the window stands."""
+    from farrail.ui.joining import Listening
+
+    Listening(windows.show_file, windows)
 
 
 def _report_and_leave() -> None:

@@ -1,6 +1,7 @@
 """Garbage collection off the hand: it runs when nothing is dragged, in small sweeps, and never within an edit."""
 
 import gc
+from collections.abc import Callable
 
 from PySide6.QtCore import QObject, QTimer
 
@@ -14,10 +15,10 @@ FULL_EVERY = 40
 class Tidying(QObject):
     """Sweeps away what edits leave behind while the hand rests."""
 
-    def __init__(self, session: Session, parent: QObject | None = None) -> None:
+    def __init__(self, sessions: Callable[[], list[Session]], parent: QObject | None = None) -> None:
         """Begin: what stands now stands until the end, and need not be walked again."""
         super().__init__(parent)
-        self._session = session
+        self._sessions = sessions
         self._sweeps = 0
         gc.collect()
         gc.freeze()
@@ -29,6 +30,6 @@ class Tidying(QObject):
 
     def sweep(self) -> None:
         """Sweep once, unless a hand is dragging."""
-        if not self._session.dragging:
+        if not any(session.dragging for session in self._sessions()):
             self._sweeps += 1
             gc.collect(2 if self._sweeps % FULL_EVERY == 0 else 1)

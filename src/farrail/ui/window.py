@@ -4,12 +4,10 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QByteArray, QEvent, QPoint, QSettings, Qt, QTimer
+from PySide6.QtCore import QByteArray, QEvent, QPoint, QSettings, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QAction,
     QCloseEvent,
-    QDragEnterEvent,
-    QDropEvent,
     QKeyEvent,
     QKeySequence,
     QResizeEvent,
@@ -25,8 +23,10 @@ from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.rail_menu import show_rail_menu
 from farrail.ui.actions.tables import TableCommands
 from farrail.ui.actions.trains import TrainCommands
+from farrail.ui.dropping import Dropping
 from farrail.ui.findings_column import FindingsColumn
 from farrail.ui.first.first_page import FirstPage
+from farrail.ui.floating import Floating
 from farrail.ui.folding import Folding
 from farrail.ui.header import Header
 from farrail.ui.keeping import Keeping
@@ -42,7 +42,6 @@ from farrail.ui.stations.front import REMEDIES, FrontStation
 from farrail.ui.stations.light import LightStation
 from farrail.ui.stations.log import FRAMES, LogStation
 from farrail.ui.stations.log_entry import suits_front
-from farrail.ui.stations.log_frames import frames_of
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.registry import FIRST, STATIONS
 from farrail.ui.stations.spacing import SpacingStation
@@ -51,6 +50,7 @@ from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.palette import Palette
 from farrail.ui.widgets.plain import plain_tip, plain_title
 from farrail.ui.widgets.short_field import ShortField
+from farrail.ui.window_menus import WindowMenus
 from farrail.workbook.routes.answer import Route
 
 # The least window, the width under which findings fold to marks, the height under which the rail folds to a strip.
@@ -62,11 +62,16 @@ LEAST_STATIONS_PX, WHOLE_STATIONS_PX = 640, 938
 class MainWindow(QMainWindow):
     """One workbook in one window."""
 
+    # A further window on the same workbook is wanted.
+    another_wanted = Signal()
+    # A file, or None for the first page, is wanted in a window of its own.
+    open_apart_wanted = Signal(object)
+    closed = Signal()
+
     def __init__(self, session: Session, settings: QSettings, recovery_folder: Path) -> None:
         """Build the window; nothing is shown yet."""
         super().__init__()
         self.setObjectName("main_window")
-        self.setAcceptDrops(True)
         self._enter = EnterPresses(self)
         self.session, self._settings = session, settings
         session.setParent(self)
@@ -82,11 +87,13 @@ class MainWindow(QMainWindow):
         self.ranging = Ranging(session, self)
         self._compose()
         self.folding = Folding(self.split, self.rail, self.stations, self._settings)
+        self.floating = Floating(self.split, self.rail, session, self, self.folding.follow)
         self.tables = TableCommands(session, self.parts, self)
         self.trains = TrainCommands(session, self.header, self)
+        self._dropping = Dropping(self, self._show_frames, lambda path: self.files.opener(path)(), self._show_table)
         self.themes = ThemeChoice(self, settings, self.header.recolour)
         self._actions = self._make_actions()
-        self._fill_menus()
+        self._menus = WindowMenus(self._actions, self.header, self.files, self.trains, self.parts, self)
         self._connect()
         self._keeping = Keeping(session, self)
         self.setMinimumSize(LEAST_WIDE_PX, LEAST_HIGH_PX)
@@ -136,6 +143,8 @@ class MainWindow(QMainWindow):
         table: tuple[tuple[str, str, Keys, object], ...] = (
             ("new", "New workbook", standard.New, files.new),
             ("open", "Open…", standard.Open, files.open),
+            ("window", "New window on this workbook", "Ctrl+Shift+W", self.another_wanted.emit),
+            ("open_apart", "Open in a new window…", "Ctrl+Shift+O", self._open_apart),
             ("first", "First page: lay my own gear", "Ctrl+Shift+N", self.show_first),
             ("save", "Save", standard.Save, files.save),
             ("save_as", "Save as…", "Ctrl+Shift+S", files.save_as),
@@ -156,6 +165,7 @@ class MainWindow(QMainWindow):
             ("turn_camera", "Turn the camera…", None, lambda: self.trains.ask_turn(None)),
             ("turn", "Turn the picked part…", None, self.trains.turn_picked),
             ("fold", "Fold the rail to a strip, or open it", "F8", self.folding.toggle),
+            ("float", "Rail in a window of its own, or back", "Ctrl+F8", self.floating.toggle),
             ("fit", "Show the whole train", "Ctrl+0", rail.fit),
             ("zoom_in", "Zoom in", standard.ZoomIn, lambda: rail.zoom(1.25)),
             ("zoom_out", "Zoom out", standard.ZoomOut, lambda: rail.zoom(0.8)),
@@ -193,29 +203,6 @@ class MainWindow(QMainWindow):
             for number, kind in enumerate(STATIONS, start=1)
         ]
 
-    def _fill_menus(self) -> None:
-        menu, act = self.header.workbook_menu, self._actions
-        for name in ("first", "new", "open"):
-            menu.addAction(act[name])
-        self._recent_menu = menu.addMenu("Open recent")
-        self._recent_menu.aboutToShow.connect(self._fill_recent)
-        menu.addAction(act["demo"])
-        menu.addSeparator()
-        for name in ("save", "save_as"):
-            menu.addAction(act[name])
-        self._versions_menu = menu.addMenu("Earlier versions kept")
-        self._versions_menu.setObjectName("versions_menu")
-        self._versions_menu.aboutToShow.connect(lambda: self.files.offer_versions(self._versions_menu))
-        menu.addSeparator()
-        for name in ("keys", "about", "log"):
-            menu.addAction(act[name])
-        menu.addAction(act["quit"])
-        self.header.train_menu.aboutToShow.connect(self._fill_trains)
-        for name in ("have_it", "import", "export", "paste_parts", "paste_page", "copy_part"):
-            self.parts.table_menu.addAction(act[name])
-        self.parts.table_menu.addSeparator()
-        self.parts.table_menu.addAction(act["caliper"])
-
     def _importing(self, run: Callable[[], None]) -> Callable[[], None]:
         def bring_to_front() -> None:
             self.stations.show_station(PartsStation.key)
@@ -225,25 +212,6 @@ class MainWindow(QMainWindow):
 
     def _toggle_caliper(self) -> None:
         self.parts.show_caliper(not self.parts.caliper.isVisibleTo(self.parts))
-
-    def _fill_recent(self) -> None:
-        self._recent_menu.clear()
-        for path in self.files.recent():
-            self._recent_menu.addAction(plain_title(path.name)).triggered.connect(self.files.opener(path))
-        if self._recent_menu.isEmpty():
-            self._recent_menu.addAction("No files yet").setEnabled(False)
-
-    def _fill_trains(self) -> None:
-        menu = self.header.train_menu
-        menu.clear()
-        self.trains.list_trains(menu)
-        menu.addSeparator()
-        for name in ("new_train", "copy_train", "rename_train", "remove_train"):
-            menu.addAction(self._actions[name])
-        menu.addSeparator()
-        menu.addAction(self._actions["turn_camera"])
-        self.trains.offer_front_ring(menu)
-        self.trains.offer_turned_lens(menu)
 
     def _connect(self) -> None:
         session = self.session
@@ -357,6 +325,12 @@ class MainWindow(QMainWindow):
         station.show_page(FRAMES)
         station.frames.show_files(frames)
 
+    def _show_table(self, path: Path) -> None:
+        """Show what a table of parts would bring."""
+        self.show_stations()
+        self.stations.show_station(PartsStation.key)
+        self.tables.preview_path(path)
+
     def _saw(self) -> None:
         """Begin an entry of the log that fits the station in front."""
         kind = suits_front(self.stations.current.key)
@@ -409,6 +383,18 @@ class MainWindow(QMainWindow):
         self.parts.show_part(part)
         self.parts.focus_length()
 
+    @property
+    def untouched(self) -> bool:
+        """Whether nobody has begun anything here: the first page of a workbook without a part, a train or a file."""
+        session = self.session
+        empty = not session.workbook.shelf and not session.workbook.trains
+        return empty and session.path is None and session.history.clean and not session.shared
+
+    def _open_apart(self) -> None:
+        path = self.files.ask_file()
+        if path is not None:
+            self.open_apart_wanted.emit(path)
+
     def _fit_screen(self) -> None:
         """Stay within the screen it opens on."""
         room = self.screen().availableGeometry()
@@ -440,25 +426,7 @@ class MainWindow(QMainWindow):
         if self.focusWidget() is None or not self.isActiveWindow():
             self.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    # Files dropped on the window, state, leaving
-
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        """Take one workbook file, or frames."""
-        if frames_of(event) or _dropped_file(event) is not None:
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent) -> None:
-        """Open the dropped file; frames are looked at in the Log."""
-        frames = frames_of(event)
-        if frames:
-            event.acceptProposedAction()
-            QTimer.singleShot(0, lambda: self._show_frames(frames))
-            return
-        path = _dropped_file(event)
-        if path is not None:
-            event.acceptProposedAction()
-            # Ask only after the drop has been answered, or the other program would hang on a question here.
-            QTimer.singleShot(0, self.files.opener(path))
+    # State, leaving
 
     def _restore(self) -> None:
         for name, put in (("geometry", self.restoreGeometry), ("lower", self.below.restoreState)):
@@ -474,6 +442,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self._keeping.stop()
+        self.floating.end()
         self._settings.setValue("window/geometry", self.saveGeometry())
         self.folding.keep()
         self._settings.setValue("window/lower", self.below.saveState())
@@ -482,8 +451,4 @@ class MainWindow(QMainWindow):
             station.end()
         self.session.close_file()
         event.accept()
-
-
-def _dropped_file(event: QDropEvent) -> Path | None:
-    urls = event.mimeData().urls()
-    return Path(urls[0].toLocalFile()) if len(urls) == 1 and urls[0].isLocalFile() else None
+        self.closed.emit()

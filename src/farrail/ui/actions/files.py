@@ -39,13 +39,16 @@ class FileCommands(QObject):
         self._recovery_folder, self._window = recovery_folder, window
         # What was offered and put off: it stays on disk, and is offered again at the next start.
         self._later: set[Path] = set()
+        # Brings up another window that has a file open; returns whether there is one.
+        self.shown_already: Callable[[Path], bool] = lambda _: False
         session.versions_kept = _versions(settings.value("versions_kept", KEPT))
 
     # Guard
 
     def may_leave(self) -> bool:
         """Ask about unsaved work; returns False to stay with it."""
-        if self._session.history.clean:
+        # Another window keeps it.
+        if self._session.history.clean or self._session.shared:
             return True
         box = QMessageBox(self._window)
         box.setObjectName("unsaved_guard")
@@ -91,13 +94,20 @@ class FileCommands(QObject):
     def open(self) -> None:
         """Ask for a file and open it."""
         if self.may_leave():
-            start = str(self._session.path.parent) if self._session.path is not None else ""
-            name, _ = QFileDialog.getOpenFileName(self._window, "Open a workbook", start, FILTER)
-            if name:
-                self.open_path(Path(name))
+            path = self.ask_file()
+            if path is not None:
+                self.open_path(path)
+
+    def ask_file(self) -> Path | None:
+        """Ask for a workbook file; None when none was chosen."""
+        start = str(self._session.path.parent) if self._session.path is not None else ""
+        name, _ = QFileDialog.getOpenFileName(self._window, "Open a workbook", start, FILTER)
+        return Path(name) if name else None
 
     def open_path(self, path: Path) -> bool:
-        """Open a file; a trouble is told and the present workbook stays."""
+        """Open a file; a trouble is told and the present workbook stays. Where another window has it, that comes up."""
+        if self.shown_already(path):
+            return False
         try:
             self._session.open(path)
         except FarRailError as error:

@@ -1,0 +1,68 @@
+"""What stands in the menus of a window: of the workbook, of the train, and of tables."""
+
+from collections.abc import Mapping
+
+from PySide6.QtCore import QObject
+from PySide6.QtGui import QAction
+
+from farrail.ui.actions.files import FileCommands
+from farrail.ui.actions.trains import TrainCommands
+from farrail.ui.header import Header
+from farrail.ui.stations.parts import PartsStation
+from farrail.ui.widgets.plain import plain_title
+
+
+class WindowMenus(QObject):
+    """Fills a window's menus from its actions."""
+
+    def __init__(
+        self, actions: Mapping[str, QAction], header: Header, files: FileCommands, trains: TrainCommands,
+        parts: PartsStation, parent: QObject,
+    ) -> None:  # fmt: skip
+        """Serve one window."""
+        super().__init__(parent)
+        self._actions, self._header, self._files = actions, header, files
+        self._trains, self._parts = trains, parts
+        self._fill_menus()
+
+    def _fill_menus(self) -> None:
+        menu, act = self._header.workbook_menu, self._actions
+        for name in ("first", "new", "open", "open_apart", "window"):
+            menu.addAction(act[name])
+        self._recent_menu = menu.addMenu("Open recent")
+        self._recent_menu.aboutToShow.connect(self._fill_recent)
+        menu.addAction(act["demo"])
+        menu.addSeparator()
+        for name in ("save", "save_as"):
+            menu.addAction(act[name])
+        self._versions_menu = menu.addMenu("Earlier versions kept")
+        self._versions_menu.setObjectName("versions_menu")
+        self._versions_menu.aboutToShow.connect(lambda: self._files.offer_versions(self._versions_menu))
+        menu.addSeparator()
+        for name in ("keys", "about", "log"):
+            menu.addAction(act[name])
+        menu.addAction(act["quit"])
+        self._header.train_menu.aboutToShow.connect(self._fill_trains)
+        for name in ("have_it", "import", "export", "paste_parts", "paste_page", "copy_part"):
+            self._parts.table_menu.addAction(act[name])
+        self._parts.table_menu.addSeparator()
+        self._parts.table_menu.addAction(act["caliper"])
+
+    def _fill_recent(self) -> None:
+        self._recent_menu.clear()
+        for path in self._files.recent():
+            self._recent_menu.addAction(plain_title(path.name)).triggered.connect(self._files.opener(path))
+        if self._recent_menu.isEmpty():
+            self._recent_menu.addAction("No files yet").setEnabled(False)
+
+    def _fill_trains(self) -> None:
+        menu = self._header.train_menu
+        menu.clear()
+        self._trains.list_trains(menu)
+        menu.addSeparator()
+        for name in ("new_train", "copy_train", "rename_train", "remove_train"):
+            menu.addAction(self._actions[name])
+        menu.addSeparator()
+        menu.addAction(self._actions["turn_camera"])
+        self._trains.offer_front_ring(menu)
+        self._trains.offer_turned_lens(menu)
