@@ -7,6 +7,7 @@ COMMANDS = (
     "plan",
     "ask",
     "edit",
+    "csv",
     "calc",
     "steps",
     "sheet",

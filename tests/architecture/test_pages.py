@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from farrail.cli.pages import figures_tables, format_tables, with_table
+from farrail.cli.pages import edits_table, figures_tables, format_tables, with_table
 from farrail.errors import StoreError
 
 ROOT = Path(__file__).parents[2]
@@ -55,7 +55,7 @@ def test_every_link_leads_somewhere(page: Path) -> None:
 
 
 def test_the_tables_are_those_of_the_program() -> None:
-    for name, lines in (("format.md", format_tables()), ("figures.md", figures_tables())):
+    for name, lines in (("format.md", format_tables()), ("figures.md", figures_tables()), ("edits.md", edits_table())):
         page = (ROOT / "docs" / name).read_text()
         assert with_table(page, lines, name) == page, f"docs/{name} is old; run ./far-rail pages"
 

@@ -13,9 +13,9 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from farrail.cli.readout import as_data
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.readouts.read import read
+from farrail.text.told_readout import as_data
 from farrail.train.train import Train
 
 TOLERANCE = 1e-9

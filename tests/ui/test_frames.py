@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
-from PySide6.QtGui import QDropEvent
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QPushButton
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, press
@@ -154,10 +154,9 @@ def test_a_frame_dropped_anywhere_is_looked_at(make_window: MakeWindow, qtbot: Q
     path = flat_file(tmp_path / "dropped.fits", "lantern-apsc", Truth())
     data = QMimeData()
     data.setUrls([QUrl.fromLocalFile(str(path))])
-    event = QDropEvent(
-        QPoint(40, 40), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
-    )
-    window.dropEvent(event)
+    how = (Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
+    QApplication.sendEvent(window, QDragEnterEvent(QPoint(40, 40), *how))
+    QApplication.sendEvent(window, QDropEvent(QPoint(40, 40), *how))
     station = window.stations.of(LogStation)
     qtbot.waitUntil(lambda: station.frames.isVisible() and station.frames._looked is not None, timeout=60_000)
     assert settled(station.frames, qtbot).startswith("The train as it is laid explains it.")

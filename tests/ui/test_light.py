@@ -215,7 +215,7 @@ def test_pictures_of_a_train_without_a_display(tmp_path: Path, view: str, name: 
 
 
 @pytest.mark.parametrize(
-    ("out", "words"), [("a.jpg", "ends in .png or .svg"), ("missing/a.png", "no such folder")]
+    ("out", "words"), [("a.jpg", "ends in .png, .svg or .pdf"), ("missing/a.png", "no such folder")]
 )  # fmt: skip
 def test_a_picture_that_cannot_be_written_is_told_in_one_sentence(tmp_path: Path, out: str, words: str) -> None:
     book = str(tmp_path / "demo.farrail.json")

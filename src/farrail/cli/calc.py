@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass
 
-from farrail.cli.printing import FINE, number, plain, print_json
+from farrail.cli.printing import FINE, number, print_json
 from farrail.errors import BadInput
 from farrail.optics import plates
 from farrail.optics.focus import DEPTH_OF_FOCUS_SOURCE, depth_of_focus_mm
 from farrail.optics.pupils import CLEAR_DIAMETER_SOURCE, clear_diameter_needed_mm
+from farrail.text.told_readout import plain
 
 
 @dataclass(frozen=True)

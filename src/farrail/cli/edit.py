@@ -1,19 +1,16 @@
-"""`far-rail edit FILE PART FIELD VALUE`: put a value into a workbook file, without a window."""
+"""`far-rail edit`: edits a workbook file without a window: one value, or lines of JSON."""
 
+import sys
 from pathlib import Path
 
 from farrail.cli.printing import FINE
-from farrail.errors import EditRefused, InUse
-from farrail.exchange.cells import read_cell
-from farrail.parts.fields import Shape, field_at, fields_of
+from farrail.errors import BadInput, InUse
+from farrail.exchange.edit_lines import apply_lines, part_named, set_value
 from farrail.parts.provenance import Origin
-from farrail.parts.shelved import PartId
-from farrail.workbook.edits.shelf import SetField, SetReading
-from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock
-from farrail.workbook.store import read_file, write_file
-from farrail.workbook.workbook import Workbook
+from farrail.workbook.store import read_file, read_text, write_file
+from farrail.workbook.workbook import Workbook, empty_workbook
 
 
 def run(file: Path, part: str, field: str, value: str, origin: Origin) -> int:
@@ -22,15 +19,12 @@ def run(file: Path, part: str, field: str, value: str, origin: Origin) -> int:
     Raises:
         FarRailError: nothing was changed; InUse where a window has the workbook open.
     """
-    try:
-        lock = FileLock(file)
-    except InUse:
-        raise InUse(f"{file.name} is open in a Far Rail window: change it there, or close it first.") from None
+    lock = locked(file)
     try:
         opened = read_file(file)
-        found = _part(opened.workbook, part)
+        found = part_named(opened.workbook, part)
         history = History(opened.workbook)
-        changed = history.do(_edit(opened.workbook, found, field, value, origin))
+        changed = history.do(set_value(opened.workbook, found, field, value, origin))
         if changed:
             write_file(file, history.present, opened.digest)
     finally:
@@ -40,25 +34,44 @@ def run(file: Path, part: str, field: str, value: str, origin: Origin) -> int:
     return FINE
 
 
-def _part(workbook: Workbook, wanted: str) -> PartId:
-    """Return the id of a part named by id or by name."""
-    if wanted in workbook.by_id:
-        return wanted
-    named = [part.id for part in workbook.shelf if part.name.casefold() == wanted.casefold()]
-    if len(named) == 1:
-        return named[0]
-    why = (
-        f"{len(named)} parts are called so; give the id: {', '.join(named)}" if named else "the shelf has no such part"
-    )
-    raise EditRefused(f"“{wanted}”: {why}.")
+def run_lines(file: Path, lines: Path, *, new: bool) -> int:
+    """Apply the edits of a file of JSON lines and save, all of them or none; returns the exit code.
+
+    Args:
+        file: the workbook.
+        lines: the edits; “-” is standard input.
+        new: begin an empty workbook where there is no such file.
+
+    Raises:
+        FarRailError: nothing was changed.
+    """
+    text = sys.stdin.read() if str(lines) == "-" else read_text(lines)
+    lock = locked(file)
+    try:
+        if new and file.exists():
+            raise BadInput(f"{file.name} is there already; leave --new out to change it.")
+        opened = None if new else read_file(file)
+        history = History(empty_workbook() if opened is None else opened.workbook)
+
+        def do(edit: Edit) -> Workbook:
+            history.do(edit)
+            return history.present
+
+        count = apply_lines(text.splitlines(), history.present, do)
+        write_file(file, history.present, None if opened is None else opened.digest)
+    finally:
+        lock.release()
+    print(f"{count} edit{'' if count == 1 else 's'} applied to {file}.")
+    return FINE
 
 
-def _edit(workbook: Workbook, part: PartId, path: str, value: str, origin: Origin) -> Edit:
-    kind = type(workbook.by_id[part])
-    field = field_at(kind, path)
-    if field is None:
-        known = ", ".join(one.path for one in fields_of(kind))
-        raise EditRefused(f"{workbook.by_id[part].name} has no field “{path}”; it has: {known}.")
-    if field.shape is Shape.QUANTITY:
-        return SetReading(part, path, parse_value(path, value, origin))
-    return SetField(part, path, read_cell(field, value.strip()))
+def locked(file: Path) -> FileLock:
+    """Return the lock of a workbook file.
+
+    Raises:
+        InUse: a window has it open.
+    """
+    try:
+        return FileLock(file)
+    except InUse:
+        raise InUse(f"{file.name} is open in a Far Rail window: change it there, or close it first.") from None

@@ -1,9 +1,10 @@
-"""`far-rail pages`: the tables of docs/format.md and docs/figures.md, made from the program itself."""
+"""`far-rail pages`: the tables of docs/format.md, docs/figures.md and docs/edits.md, made from the program itself."""
 
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from farrail.errors import StoreError
+from farrail.exchange.edit_lines import edit_names
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.parts.base import PartBase
@@ -22,7 +23,8 @@ def run(folder: Path) -> None:
     Raises:
         StoreError: a page is not there, has no marks, or cannot be written.
     """
-    for name, lines in (("format.md", format_tables()), ("figures.md", figures_tables())):
+    pages = (("format.md", format_tables()), ("figures.md", figures_tables()), ("edits.md", edits_table()))
+    for name, lines in pages:
         path = folder / name
         write_text(path, with_table(read_text(path), lines, name))
         print(f"wrote {name}")
@@ -40,6 +42,15 @@ def with_table(page: str, lines: Iterable[str], name: str) -> str:
         raise StoreError(f"{name} has no marks “{BEGIN}” and “{END}”; put them where the table belongs.")
     body = "\n".join(lines)
     return f"{before}{BEGIN}\n{body}\n{END}{after}"
+
+
+def edits_table() -> Iterator[str]:
+    """Yield the table of edits with the values of each."""
+    yield "| edit | what it does | its values |"
+    yield "|---|---|---|"
+    for name, (told, values) in edit_names().items():
+        listed = "; ".join(f"`{value}`: {what}" for value, what in values.items())
+        yield f"| `{name}` | {told} | {listed} |"
 
 
 def format_tables() -> Iterator[str]:

@@ -20,11 +20,6 @@ def number(value: float, unit: str) -> str:
     return f"{value:.{decimals}f}"
 
 
-def plain(value: Any) -> Any:
-    """Return a value as JSON can hold it: an infinity or NaN becomes null."""
-    return None if isinstance(value, float) and not math.isfinite(value) else value
-
-
 def print_json(data: Any) -> None:
     """Print a value as indented JSON."""
     print(json.dumps(data, indent=2, ensure_ascii=False, allow_nan=False))

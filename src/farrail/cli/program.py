@@ -24,6 +24,7 @@ from farrail.cli import (
     readout,
     ring,
     steps,
+    table,
 )
 from farrail.cli.completion import Shell
 from farrail.cli.number import number
@@ -119,13 +120,13 @@ def steps_command(
 def log_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str | None, typer.Option("--train", help="Name or id of a train; left out: all.")] = None,
-    table: Annotated[Path | None, typer.Option("--import", help="A CSV table of observations to write down.")] = None,
+    seen: Annotated[Path | None, typer.Option("--import", help="A CSV table of observations to write down.")] = None,
     as_csv: Annotated[bool, typer.Option("--csv", help="Print CSV.")] = False,
     as_json: AsJson = False,
 ) -> NoReturn:
     """Print what was seen beside what was predicted, or write the observations of a table down."""
-    if table is not None:
-        raise SystemExit(log.bring_in(file, table))
+    if seen is not None:
+        raise SystemExit(log.bring_in(file, seen))
     raise SystemExit(log.run(file, train, as_json=as_json, as_csv=as_csv))
 
 
@@ -215,13 +216,44 @@ def ask_command(
 @app.command("edit")
 def edit_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    part: Annotated[str, typer.Argument(help="Name or id of a part on its shelf.")],
-    field: Annotated[str, typer.Argument(help="Which value, such as path_length_mm; see docs/format.md.")],
-    value: Annotated[str, typer.Argument(help="What it is: 12.05, “12.05 ±0.02”, “10x”, a name.")],
+    part: Annotated[str | None, typer.Argument(help="Name or id of a part on its shelf.")] = None,
+    field: Annotated[
+        str | None, typer.Argument(help="Which value, such as path_length_mm; see docs/format.md.")
+    ] = None,
+    value: Annotated[str | None, typer.Argument(help="What it is: 12.05, “12.05 ±0.02”, “10x”, a name.")] = None,
     origin: Annotated[Origin, typer.Option("--as", help="Where the number came from.")] = Origin.MEASURED,
+    lines: Annotated[
+        Path | None, typer.Option("--lines", help="A file of edits, one JSON object a line; - is standard input.")
+    ] = None,
+    new: Annotated[bool, typer.Option("--new", help="With --lines: begin an empty workbook.")] = False,
 ) -> NoReturn:
-    """Put a value into a workbook; refused while a window has it open. The earlier version stays as a backup."""
+    """Put a value or whole lines of edits into a workbook; refused while a window has it open.
+
+    The earlier version stays as a backup. docs/edits.md lists the edits.
+    """
+    if lines is not None:
+        if part is not None:
+            raise BadInput("With --lines no part is named; the lines say everything.")
+        raise SystemExit(edit.run_lines(file, lines, new=new))
+    if part is None or field is None or value is None or new:
+        raise BadInput("Give a part, a field and a value; or --lines with a file of edits.")
     raise SystemExit(edit.run(file, part, field, value, origin))
+
+
+@app.command("csv")
+def csv_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    what: Annotated[table.What, typer.Argument(help="The shelf, or a train's figures or findings.")] = table.What.SHELF,
+    train: Annotated[str | None, typer.Option("--train", help="Name or id of a train in it.")] = None,
+    out: Annotated[Path | None, typer.Option("--out", help="Write here instead of printing.")] = None,
+    parts: Annotated[
+        Path | None, typer.Option("--import", help="A CSV table of parts to put on the shelf; - is standard input.")
+    ] = None,
+) -> NoReturn:
+    """Print a table as CSV, or put the parts of one on the shelf; exit code 1 where a row was left out."""
+    if parts is not None:
+        raise SystemExit(table.bring_in(file, parts))
+    raise SystemExit(table.run(file, what, train, out))
 
 
 @app.command("schema")
@@ -318,7 +350,7 @@ def order_command(
 @app.command("picture")
 def picture_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .png or .svg.")],
+    out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .png, .svg or .pdf.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     view: Annotated[View, typer.Option("--view", help="The cut section, or the light over the frame.")] = View.RAIL,
 ) -> NoReturn:

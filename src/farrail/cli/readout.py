@@ -2,16 +2,14 @@
 
 from pathlib import Path
 
-from farrail.cli.printing import FINE, STOPPED, number, own_trouble, plain, print_json
+from farrail.cli.printing import FINE, STOPPED, number, own_trouble, print_json
 from farrail.errors import FarRailError
-from farrail.logbook.next_best import next_findings
-from farrail.readouts.figure import Figure
-from farrail.readouts.finding import SEVERITY_ORDER, Finding
 from farrail.readouts.range_findings import RangeReport, range_report
-from farrail.readouts.ranges import Spread, ends_of, every_figure
+from farrail.readouts.ranges import ends_of, every_figure
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import value_of, working_of
-from farrail.text.findings import reason_of, sentences, text_of
+from farrail.text.findings import sentences
+from farrail.text.told_readout import all_findings, as_data
 from farrail.text.verdicts import detail, headline
 from farrail.workbook.store import read_file
 
@@ -36,39 +34,6 @@ def run(file: Path, train: str, *, as_json: bool) -> int:
     return STOPPED if readout.stops else FINE
 
 
-def as_data(readout: Readout, ranges: RangeReport | None = None) -> dict[str, object]:
-    """Return a readout as JSON data with stable ids; figures that rest on unknowns carry `low`, `high`, `spans_on`."""
-    spreads = {} if ranges is None else ranges.spreads
-    return {
-        "figures": {key: _figure(figure, spreads.get(key)) for key, figure in readout.figures.items()},
-        "findings": [
-            {"id": f.id, "severity": f.severity.value, "part": f.part, "text": text_of(f), "reason": reason_of(f)}
-            for f in _all_findings(readout, ranges)
-        ],
-    }
-
-
-def _all_findings(readout: Readout, ranges: RangeReport | None) -> list[Finding]:
-    train, shelf = readout.layout.train, readout.layout.parts
-    more = () if ranges is None else (*ranges.findings, *next_findings(train, shelf))
-    return sorted((*readout.findings, *more), key=lambda f: SEVERITY_ORDER[f.severity])
-
-
-def _figure(figure: Figure, spread: Spread | None = None) -> dict[str, object]:
-    data: dict[str, object] = {
-        "value": plain(value_of(figure)),
-        "unit": figure.unit,
-        "working": str(working_of(figure)),
-        "provenance": figure.provenance.value,
-    }
-    ends = ends_of(figure, spread)
-    if ends is not None:
-        data["low"], data["high"] = (plain(end) for end in ends)
-    if spread is not None and spread.spans_on is not None:
-        data["spans_on"] = {"part": spread.spans_on.part, "field": spread.spans_on.field}
-    return data
-
-
 def _print(readout: Readout, ranges: RangeReport) -> None:
     verdict = readout.verdict
     print(f"{readout.layout.train.name}: {headline(verdict)}\n  {detail(verdict)}\n")
@@ -82,7 +47,7 @@ def _print(readout: Readout, ranges: RangeReport) -> None:
             print(f"    {between} {figure.unit}, as far as is known")
         print(f"    {working_of(figure)}")
     print()
-    findings = _all_findings(readout, ranges)
+    findings = all_findings(readout, ranges)
     for finding in findings:
         print(f"[{finding.severity}] {' '.join(sentences(finding))}  ({finding.id})")
     if not findings:

@@ -69,6 +69,30 @@ def write_sheet_of(session: Any, out: Path, day: str, *, letter: bool = False, l
         write_text(out, sheet_html(data, drawing_svg(session)))
 
 
+def draw_sheet_on(session: Any, page: Any, day: str, *, large: bool = False) -> None:
+    """Draw the sheet of the train a session has in view on pages of seventy-two units to the inch.
+
+    Args:
+        session: what is open.
+        page: the pages, such as a printer's.
+        day: the date it bears.
+        large: in large type, to be read in the dark.
+    """
+    from PySide6.QtCore import QMarginsF
+    from PySide6.QtGui import QPageLayout
+
+    from farrail.text.sheet import sheet_data
+    from farrail.ui.theme.fonts import on_paper
+
+    readout = session.readout
+    if readout is None:
+        raise FarRailError("There is no train in view, so there is no sheet to print.")
+    data = sheet_data(readout, session.workbook.name, day, session.workbook.by_id)
+    page.setPageMargins(QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM), QPageLayout.Unit.Millimeter)
+    with on_paper():
+        _draw_sheet(session, data, page, large=large)
+
+
 def sheet_html(data: dict[str, object], drawing: str) -> str:
     """Return the sheet as one HTML page that needs nothing beside it."""
     from importlib.resources import files

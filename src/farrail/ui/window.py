@@ -19,6 +19,7 @@ from farrail.planning.offers import Offer
 from farrail.readouts.read import read
 from farrail.ui import finding
 from farrail.ui.actions.commands import Keys, make_action
+from farrail.ui.actions.exports import ExportCommands
 from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.rail_menu import show_rail_menu
 from farrail.ui.actions.tables import TableCommands
@@ -36,6 +37,7 @@ from farrail.ui.ranging import Ranging
 from farrail.ui.session import Session
 from farrail.ui.sheets import show_about, show_keys
 from farrail.ui.station_stack import StationStack
+from farrail.ui.stations.build import BuildStation
 from farrail.ui.stations.close_up import ASK, CloseUpStation
 from farrail.ui.stations.exposure import ExposureStation
 from farrail.ui.stations.front import REMEDIES, FrontStation
@@ -90,6 +92,7 @@ class MainWindow(QMainWindow):
         self.floating = Floating(self.split, self.rail, session, self, self.folding.follow)
         self.tables = TableCommands(session, self.parts, self)
         self.trains = TrainCommands(session, self.header, self)
+        self.exports = ExportCommands(session, self.rail, self)
         self._dropping = Dropping(self, self._show_frames, lambda path: self.files.opener(path)(), self._show_table)
         self.themes = ThemeChoice(self, settings, self.header.recolour)
         self._actions = self._make_actions()
@@ -158,6 +161,10 @@ class MainWindow(QMainWindow):
             ("aperture", "Change the aperture…", "Ctrl+Shift+A", lambda: self.trains.ask_aperture(None)),
             ("conditions", "Conditions of this train", "Ctrl+E", self.header.show_conditions),
             ("theme", "Switch theme", "Ctrl+Shift+L", self.themes.next),
+            ("save_rail", "Save the drawing as a picture…", None, self.exports.save_rail),
+            ("print_rail", "Print the drawing…", None, self.exports.print_rail),
+            ("print_sheet", "Print the build sheet…", "Ctrl+Alt+P", self.exports.print_sheet),
+            ("figures", "Write every figure as JSON or CSV…", None, self.exports.figures),
             ("palette", "Find a command, train, part or figure…", "Ctrl+K", self.show_palette),
             ("keys", "Keys…", "Ctrl+F1", lambda: show_keys(self._actions.values(), self)),
             ("about", "About Far Rail", None, lambda: show_about(self)),
@@ -229,6 +236,7 @@ class MainWindow(QMainWindow):
         for station in self.stations.all:
             station.previewed.connect(self._preview)
         self.light.probed.connect(self.rail.show_probe)
+        self.stations.of(BuildStation).print_wanted.connect(self.exports.print_sheet)
         self.rail.fits_wanted.connect(self.findings.choose_fit)
         self._connect_first()
 
@@ -375,7 +383,7 @@ class MainWindow(QMainWindow):
         super().keyPressEvent(event)
 
     def _rail_menu(self, at: QPoint) -> None:
-        show_rail_menu(self.session, self._actions, self._open_part, at, self)
+        show_rail_menu(self.session, self._actions, self._open_part, at, self.rail)
 
     def _open_part(self, part: str) -> None:
         self.show_stations()

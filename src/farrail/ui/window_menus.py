@@ -35,6 +35,10 @@ class WindowMenus(QObject):
         menu.addSeparator()
         for name in ("save", "save_as"):
             menu.addAction(act[name])
+        taken = menu.addMenu("Take along")
+        taken.setObjectName("take_along_menu")
+        for name in ("print_sheet", "print_rail", "save_rail", "figures", "export"):
+            taken.addAction(act[name])
         self._versions_menu = menu.addMenu("Earlier versions kept")
         self._versions_menu.setObjectName("versions_menu")
         self._versions_menu.aboutToShow.connect(lambda: self._files.offer_versions(self._versions_menu))

@@ -16,15 +16,16 @@ from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_guide_menu, fill_holder_menu, fill_ring_menu, fill_slots_menu
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import plain_title
+from farrail.ui.widgets.sharing import picture_menu
 from farrail.workbook.edits.laying import KeepPart, TakeFromCell
 
 
 def show_rail_menu(
-    session: Session, actions: Mapping[str, QAction], open_part: Callable[[str], None], at: QPoint, window: QWidget
+    session: Session, actions: Mapping[str, QAction], open_part: Callable[[str], None], at: QPoint, rail: QWidget
 ) -> None:
-    """Show what can be done with the picked part at a point of the screen."""
+    """Show what can be done with the picked part, and with the drawing, at a point of the screen."""
     picked = session.selection
-    menu = QMenu(window)
+    menu = QMenu(rail)
     menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     if not picked.empty and not picked.joint:
         part = session.selected_part() or ""
@@ -45,6 +46,8 @@ def show_rail_menu(
         menu.addSeparator()
     for name in ("undo", "redo", "fit"):
         menu.addAction(actions[name])
+    train = session.train
+    picture_menu(rail, "Rail" if train is None else train.name, menu.addMenu("Picture"))
     menu.popup(at)
 
 

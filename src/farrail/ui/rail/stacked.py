@@ -14,6 +14,7 @@ from farrail.ui.rail.section import Section, cut_section
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, STRONG, draw_text, elided, font, text_width_px
 from farrail.ui.widgets.compare_curves import LETTERS
+from farrail.ui.widgets.sharing import share_picture
 
 SIDE_PX, NAME_PX, FOOT_PX = 16.0, 22.0, 7.0
 # Taller parts are cut by the next train's name rather than making everything small.
@@ -28,6 +29,7 @@ class CompareRails(QWidget):
         super().__init__(parent)
         self.setObjectName("compare_rails")
         self.setAccessibleName("Trains one above another, at one scale")
+        share_picture(self)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._named: tuple[tuple[str, Readout], ...] = ()
         self._sections: list[Section] = []

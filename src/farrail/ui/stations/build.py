@@ -4,7 +4,7 @@ from collections.abc import Callable
 from datetime import date
 from html import escape
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
@@ -49,6 +49,8 @@ class BuildStation(Station):
     key = "build"
     title = "Build"
     needs_room = True
+    # The sheet is to be printed.
+    print_wanted = Signal()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
@@ -91,6 +93,7 @@ class BuildStation(Station):
         self._built = self._button("build_built", "It stands as it lies", self._mark_built)
         self._anew = self._button("build_anew", "Begin anew", self._begin_anew)
         self._papers = BuildPapers(session)
+        self._papers.print_wanted.connect(self.print_wanted)
         left = QVBoxLayout()
         left.setSpacing(6)
         left.addWidget(self._headline)

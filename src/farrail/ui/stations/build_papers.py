@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from datetime import date
 from pathlib import Path
 
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QPushButton, QWidget
 
 from farrail.assembly.order import order_for
@@ -26,11 +27,15 @@ LETTER, LARGE = "PDF sheet, Letter (*.pdf)", "PDF sheet in large type, for the d
 SHEETS = ";;".join(("PDF sheet, A4 (*.pdf)", LETTER, LARGE, "Page for a phone (*.html)"))
 
 SHEET_TIP = "Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone"
+PRINT_TIP = "The sheet as it would be printed, and printing it"
 RING_TIP = "A plain ring as thick as the train is short, for the picked joint: STL, 3MF or DXF"
 
 
 class BuildPapers(QWidget):
     """A row of buttons, each of which asks for a name and writes one thing."""
+
+    # The sheet is to be printed.
+    print_wanted = Signal()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Make the row.
@@ -46,6 +51,7 @@ class BuildPapers(QWidget):
         row.setSpacing(8)
         for name, text, tip, run in (
             ("build_sheet", "Sheet…", SHEET_TIP, self._write_sheet),
+            ("build_print", "Print…", PRINT_TIP, self.print_wanted.emit),
             ("build_ring", "Ring…", RING_TIP, self._write_ring),
         ):
             button = QPushButton(text)

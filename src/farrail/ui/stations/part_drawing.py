@@ -11,6 +11,7 @@ from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.painter import SectionPainter
 from farrail.ui.rail.section import Section, section_of_part
 from farrail.ui.theme.apply import current_theme
+from farrail.ui.widgets.sharing import share_picture
 
 MARGIN_PX, RULE_PX = 6.0, 16.0
 # What a field measures: along the part, free inside it, or a depth from one of its ends.
@@ -28,6 +29,7 @@ class PartDrawing(QWidget):
         super().__init__(parent)
         self.setObjectName("part_drawing")
         self.setAccessibleName("The part's cut section")
+        share_picture(self)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self._part: Part | None = None
         self._section: Section | None = None

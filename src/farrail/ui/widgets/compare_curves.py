@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.axes import Axes, Scale, note
+from farrail.ui.widgets.sharing import share_picture
 
 # What the trains compared are called.
 LETTERS = "ABCD"
@@ -25,6 +26,7 @@ class CompareCurves(QWidget):
         super().__init__(parent)
         self.setObjectName(name)
         self.setAccessibleName(title)
+        share_picture(self)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._title = title
         self._below, self._curves = "", tuple[tuple[str, Sequence[float], Sequence[float]], ...]()

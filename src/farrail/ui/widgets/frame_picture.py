@@ -13,6 +13,7 @@ from farrail.frames.picture import Picture
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, draw_text
 from farrail.ui.theme.tokens import Theme
+from farrail.ui.widgets.sharing import share_picture
 
 # Shares of the middle's light at which lines are drawn.
 LEVELS = (0.95, 0.9, 0.8, 0.65, 0.5, 0.3)
@@ -39,6 +40,7 @@ class FramePicture(QWidget):
         super().__init__(parent)
         self.setObjectName("frame_picture")
         self.setAccessibleName("The frame")
+        share_picture(self)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._image: QImage | None = None
         self._size = (1, 1)

@@ -16,7 +16,6 @@ from PySide6.QtCore import (
 from PySide6.QtGui import (
     QAction,
     QColor,
-    QGuiApplication,
     QKeyEvent,
     QKeySequence,
     QMouseEvent,
@@ -43,6 +42,7 @@ from farrail.ui.widgets.marks import draw_mark, in_lines
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.popover import Popover
 from farrail.ui.widgets.row_keys import RowKey
+from farrail.ui.widgets.sharing import copy_table, save_table
 
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
@@ -203,9 +203,14 @@ class Ledger(QTableView):
         copy.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
         copy.triggered.connect(self.copy)
         self.addAction(copy)
-        as_csv = QAction("Copy table as CSV", self)
-        as_csv.triggered.connect(lambda: self.copy(","))
-        self.addAction(as_csv)
+        for name, text, run in (
+            ("table_copy_csv", "Copy table as CSV", lambda: self.copy(",")),
+            ("table_save", "Save table…", lambda: save_table(self, self.ledger.table(title))),
+        ):
+            action = QAction(text, self)
+            action.setObjectName(name)
+            action.triggered.connect(run)
+            self.addAction(action)
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
 
     def minimumSizeHint(self) -> QSize:
@@ -347,7 +352,7 @@ class Ledger(QTableView):
     def copy(self, separator: object = "\t") -> None:
         """Put the whole table on the clipboard."""
         mark = separator if isinstance(separator, str) else "\t"
-        QGuiApplication.clipboard().setText(self.ledger.as_text(mark))
+        copy_table(self, self.ledger.table(self.accessibleName()), mark)
 
     def currentChanged(self, current: Index, previous: Index) -> None:
         """Tell which row is current."""

@@ -1,15 +1,12 @@
 """Rows, columns and cells of a ledger, and the model that holds them."""
 
-import csv
-import io
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
 from PySide6.QtWidgets import QWidget
 
-from farrail.exchange.csv_shelf import guarded
+from farrail.exchange.table_files import Table, as_csv
 from farrail.parts.provenance import Origin
 from farrail.ui.widgets.plain import plain_tip
 from farrail.ui.widgets.row_keys import RowKey
@@ -18,7 +15,6 @@ from farrail.ui.widgets.row_keys import RowKey
 LONG_TEXT = 12
 # What a colour says, where it is said aloud.
 SAID_ROLES = {"good": "good", "look": "look here", "stop": "wrong"}
-NUMBER = re.compile(r"[+-]?\d[\d.,]*$")
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -189,15 +185,11 @@ class LedgerModel(QAbstractTableModel):
             return int(side | Qt.AlignmentFlag.AlignVCenter)
         return None
 
+    def table(self, title: str) -> Table:
+        """Return the table as it is shown, to be copied or written."""
+        rows = tuple(tuple(cell.text for cell in row.cells) for row in self.rows)
+        return Table(title, tuple(column.title for column in self.columns), rows)
+
     def as_text(self, separator: str = "\t") -> str:
         """Return the table as delimited text."""
-        sheet = io.StringIO()
-        writer = csv.writer(sheet, delimiter=separator)
-        writer.writerow(c.title for c in self.columns)
-        writer.writerows([_safe(cell.text) for cell in row.cells] for row in self.rows)
-        return sheet.getvalue()
-
-
-def _safe(text: str) -> str:
-    """Return a cell that no spreadsheet takes for a formula; a number with its sign is none."""
-    return text if NUMBER.match(text) else guarded(text)
+        return as_csv(self.table(""), separator)

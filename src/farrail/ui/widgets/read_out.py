@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QLabel, QLineEdit, QSlider, QWidget
 
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, draw_text, text_width_px
+from farrail.ui.widgets.sharing import share_picture
 
 RADIUS_PX = 6.0
 TOLD_IN = "told_in"
@@ -44,6 +45,7 @@ class ReadOut(QWidget):
         super().__init__(parent)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._point_at = -1
+        share_picture(self)
 
     @property
     def columns(self) -> int:

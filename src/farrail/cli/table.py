@@ -1,0 +1,83 @@
+"""`far-rail csv`: the shelf, a train's figures or findings as a table, and tables of parts brought in."""
+
+import sys
+from enum import StrEnum
+from pathlib import Path
+
+from farrail.cli.edit import locked
+from farrail.cli.printing import FINE
+from farrail.errors import BadInput
+from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
+from farrail.exchange.table_files import Table, as_csv
+from farrail.readouts.range_findings import range_report
+from farrail.readouts.ranges import every_figure
+from farrail.readouts.read import read
+from farrail.text.findings import reason_of, text_of
+from farrail.text.told_readout import all_findings, figures_csv
+from farrail.workbook.edits.shelf import ImportParts
+from farrail.workbook.history import History
+from farrail.workbook.store import read_file, read_text, write_file, write_text
+
+SOME_BAD = 1
+
+
+class What(StrEnum):
+    """What a table is made of."""
+
+    SHELF = "shelf"
+    FIGURES = "figures"
+    FINDINGS = "findings"
+
+
+def run(file: Path, what: What, train: str | None, out: Path | None) -> int:
+    """Print or write a table; returns the exit code.
+
+    Raises:
+        FarRailError: the file or the train cannot be read, or the table not be written.
+    """
+    workbook = read_file(file).workbook
+    if what is What.SHELF:
+        text = shelf_to_csv(workbook.shelf)
+    else:
+        if train is None:
+            raise BadInput(f"Whose {what.value}? Name a train with --train.")
+        readout = read(workbook.train(train), workbook.by_id)
+        ranges = range_report(readout.layout.train, workbook.by_id, every_figure)
+        if what is What.FIGURES:
+            text = figures_csv(readout, ranges)
+        else:
+            rows = tuple(
+                (f.id, f.severity.value, f.part or "", text_of(f), reason_of(f)) for f in all_findings(readout, ranges)
+            )
+            text = as_csv(Table("Findings", ("id", "severity", "part", "text", "reason"), rows))
+    if out is None:
+        sys.stdout.write(text)
+    else:
+        write_text(out, "\ufeff" + text)
+        print(f"{len(text.splitlines()) - 1} rows written to {out}.")
+    return FINE
+
+
+def bring_in(file: Path, table: Path) -> int:
+    """Put the parts of a table on a workbook's shelf; returns the exit code, 1 where a row was left out.
+
+    Raises:
+        FarRailError: a file cannot be read or written, or the table is none.
+    """
+    text = sys.stdin.read() if str(table) == "-" else read_text(table)
+    lock = locked(file)
+    try:
+        opened = read_file(file)
+        preview = preview_csv(text, opened.workbook.by_id)
+        good = tuple(row.part for row in preview.rows if row.part is not None)
+        if good:
+            history = History(opened.workbook)
+            history.do(ImportParts(good))
+            write_file(file, history.present, opened.digest)
+    finally:
+        lock.release()
+    bad = [row for row in preview.rows if row.part is None]
+    for row in bad:
+        print(f"Line {row.line}, {row.name or 'without a name'}: {row.reason}", file=sys.stderr)
+    print(f"{len(good)} parts put on the shelf of {file}{f', {len(bad)} rows left out' if bad else ''}.")
+    return SOME_BAD if bad else FINE

@@ -1,0 +1,89 @@
+"""Commands that take a train along: its drawing as a picture or printed, its build sheet, its figures as data."""
+
+import json
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+
+from PySide6.QtCore import QObject
+from PySide6.QtGui import QPagedPaintDevice
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from farrail.errors import FarRailError
+from farrail.readouts.range_findings import range_report
+from farrail.readouts.ranges import every_figure
+from farrail.readouts.read import Readout
+from farrail.text.told_readout import as_data, figures_csv
+from farrail.ui.session import Session
+from farrail.ui.widgets.sharing import draw_on_page, file_name, print_preview, save_picture
+from farrail.workbook.store import write_text
+
+FIGURES = "JSON, for scripts (*.json);;Table for a spreadsheet (*.csv)"
+
+
+class ExportCommands(QObject):
+    """What the menu offers to take along of the train in view."""
+
+    def __init__(self, session: Session, rail: QWidget, window: QWidget) -> None:
+        """Serve one window."""
+        super().__init__(window)
+        self._session, self._rail, self._window = session, rail, window
+
+    def _with_train(self, do: Callable[[Readout], None]) -> None:
+        readout = self._session.readout
+        if readout is None:
+            self._session.message.emit("There is no train in view; start one first.", False)
+            return
+        do(readout)
+
+    def save_rail(self) -> None:
+        """Ask where, and write the drawing there as PNG, SVG or PDF."""
+        self._with_train(lambda readout: save_picture(self._rail, readout.layout.train.name))
+
+    def print_rail(self) -> None:
+        """Show the drawing as it would be printed."""
+
+        def show(readout: Readout) -> None:
+            name = readout.layout.train.name
+            print_preview(self._window, name, lambda page: draw_on_page(self._rail, page))
+
+        self._with_train(show)
+
+    def print_sheet(self) -> None:
+        """Show the build sheet as it would be printed."""
+        from farrail.ui.build_sheet import draw_sheet_on
+
+        def show(readout: Readout) -> None:
+            name, today = readout.layout.train.name, date.today().isoformat()
+
+            def draw(page: QPagedPaintDevice) -> None:
+                draw_sheet_on(self._session, page, today)
+
+            print_preview(self._window, f"{name}, build sheet", draw)
+
+        self._with_train(show)
+
+    def figures(self) -> None:
+        """Ask where, and write every figure of the train there with its id, working and provenance."""
+        self._with_train(self._write_figures)
+
+    def _write_figures(self, readout: Readout) -> None:
+        train = readout.layout.train
+        start = file_name(f"{train.name} figures", ".json")
+        name, kind = QFileDialog.getSaveFileName(self._window, "Write every figure", start, FIGURES)
+        if not name:
+            return
+        path = Path(name)
+        if path.suffix.casefold() not in (".json", ".csv"):
+            path = path.with_name(path.name + (".csv" if "csv" in kind else ".json"))
+        ranges = range_report(train, self._session.workbook.by_id, every_figure)
+        try:
+            if path.suffix.casefold() == ".csv":
+                # The byte-order mark tells spreadsheets that the text is UTF-8.
+                write_text(path, "\ufeff" + figures_csv(readout, ranges))
+            else:
+                write_text(path, json.dumps(as_data(readout, ranges), indent=2, ensure_ascii=False) + "\n")
+        except FarRailError as error:
+            self._session.message.emit(str(error), True)
+            return
+        self._session.message.emit(f"{len(readout.figures)} figures of {train.name} are in {path}.", False)
