@@ -12,6 +12,7 @@ from farrail.parts.fields import PartField, Shape, fields_of
 from farrail.parts.registry import KINDS
 from farrail.parts.told import Told
 from farrail.readouts.catalogue import FINDINGS, UNITS
+from farrail.text.meanings import meaning_of
 from farrail.workbook.store import read_text, write_text
 
 BEGIN, END = "<!-- made by far-rail pages: begin -->", "<!-- made by far-rail pages: end -->"
@@ -100,9 +101,9 @@ def figures_tables() -> Iterator[str]:
     """Yield the tables of figures and findings."""
     yield "## Figures"
     yield ""
-    yield "| id | unit |"
-    yield "|---|---|"
-    yield from (f"| `{kind}` | {unit} |" for kind, unit in UNITS.items())
+    yield "| id | unit | what it means |"
+    yield "|---|---|---|"
+    yield from (f"| `{kind}` | {unit} | {meaning_of(kind)} |" for kind, unit in UNITS.items())
     yield ""
     yield "## Findings"
     yield ""

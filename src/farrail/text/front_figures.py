@@ -3,7 +3,7 @@
 from farrail.optics.polarised_sky import SOURCE as SKY_SOURCE
 from farrail.readouts.figure import Figure
 from farrail.text.names import whole_name
-from farrail.text.values import Values
+from farrail.text.values import Values, number
 from farrail.text.working import Teller, Told, told
 
 SOURCE = "apertures projected along the corner's rays on to the entrance pupil"
@@ -11,7 +11,9 @@ SIZE_SOURCE = "similar triangles from the entrance pupil: 2[(E + z)·d/2f + f/2N
 
 
 def _corner(f: Figure, v: Values) -> Told:
-    numbers = f"f {v.focal_mm:g} mm, f/{v.f_number:.3g}, E {v.depth_mm:.1f} mm, {v.apertures} apertures: {f.number:.2f}"
+    numbers = (
+        f"f {v.focal_mm:g} mm, f/{v.f_number:.3g}, E {v.depth_mm:.1f} mm, {v.apertures} apertures: {number(f.number)}"
+    )
     label = "corner loss added by the front stack"
     return told(label, "−log2 of the pupil left open, darkest corner", numbers, SOURCE)
 

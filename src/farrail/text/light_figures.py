@@ -12,7 +12,7 @@ from farrail.readouts.field.sky import OVERLAP
 from farrail.readouts.figure import Figure
 from farrail.readouts.light.model import CLEAN_STOPS
 from farrail.text.names import ARCMINUTES, angle_names, aperture_name, whole_name
-from farrail.text.values import Values, minus
+from farrail.text.values import Values, minus, number
 from farrail.text.working import Teller, Told, told
 from farrail.train.train import Side
 from farrail.units import stops_lost
@@ -43,12 +43,12 @@ def _corner_ri(f: Figure, v: Values) -> Told:
 
 
 def _corner_stops(f: Figure, v: Values) -> Told:
-    return told("light lost in the corner", "−log2 RI", f"−log2 {v.ri:.4f} = {f.number:.2f}", STOP_SOURCE)
+    return told("light lost in the corner", "−log2 RI", f"−log2 {v.ri:.4f} = {number(f.number)}", STOP_SOURCE)
 
 
 def _edge(f: Figure, v: Values) -> Told:
     label = f"light lost in the middle of the picture's {v.edge}"
-    return told(label, "−log2 RI", f"−log2 {v.ri:.4f} = {f.number:.2f}", STOP_SOURCE)
+    return told(label, "−log2 RI", f"−log2 {v.ri:.4f} = {number(f.number)}", STOP_SOURCE)
 
 
 def _first(_: Figure, v: Values) -> Told:
@@ -98,7 +98,7 @@ def _needed(f: Figure, v: Values) -> Told:
 
 def _loss(f: Figure, v: Values) -> Told:
     numbers = (
-        f"alone {f.number:.2f}, after all others {100 * v.last:.1f} % of the pupil "
+        f"alone {number(f.number)}, after all others {100 * v.last:.1f} % of the pupil "
         f"({stops_lost(1.0 - v.last):.2f} stops)"
     )
     label = f"lost in the corner to {whole_name(v.clearance.placed)}, alone"

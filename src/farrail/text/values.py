@@ -26,6 +26,11 @@ def signed(value: float, digits: int = 2) -> str:
     return f"{value:+.{digits}f}".replace("-", "−")
 
 
+def number(value: float, digits: int = 2) -> str:
+    """Return a number to some decimals, a true minus, and the sign of what has no end."""
+    return f"{value:.{digits}f}".replace("-", "−").replace("inf", "∞")
+
+
 def decimal(value: float) -> str:
     """Return a number to two decimals, without those that say nothing."""
     return f"{round(value, 2):.10g}".replace("-", "−")

@@ -21,13 +21,21 @@ from farrail.workbook.edits.laying import SetInBeam
 
 def everything(
     actions: list[QAction], session: Session, stations: StationStack, open_part: Callable[[str], object],
-    choice: ThemeChoice, window: QWidget,
+    choice: ThemeChoice, show_help: Callable[[str], object], window: QWidget,
 ) -> tuple[Entry, ...]:  # fmt: skip
     """Return all that can be found in a window now."""
     return (
         *commands(actions), *trains(session), *filters(session), *pages(stations), *parts(session, open_part),
-        *figures(session, window), *themes(choice),
+        *figures(session, window), *themes(choice), *help_pages(show_help),
     )  # fmt: skip
+
+
+def help_pages(show_help: Callable[[str], object]) -> Iterator[Entry]:
+    """Return the pages of the help."""
+    from farrail.ui.help.pages import pages as all_pages
+
+    for page in all_pages(None):
+        yield Entry(f"Help: {page.title}", "help", partial(show_help, page.key))
 
 
 def themes(choice: ThemeChoice) -> Iterator[Entry]:

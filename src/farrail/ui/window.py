@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QByteArray, QEvent, QPoint, QSettings, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -24,6 +25,7 @@ from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.rail_menu import show_rail_menu
 from farrail.ui.actions.tables import TableCommands
 from farrail.ui.actions.trains import TrainCommands
+from farrail.ui.build_sheet import draw_sheet_on
 from farrail.ui.dropping import Dropping
 from farrail.ui.findings_column import FindingsColumn
 from farrail.ui.first.first_page import FirstPage
@@ -54,6 +56,9 @@ from farrail.ui.widgets.plain import plain_tip, plain_title
 from farrail.ui.widgets.short_field import ShortField
 from farrail.ui.window_menus import WindowMenus
 from farrail.workbook.routes.answer import Route
+
+if TYPE_CHECKING:
+    from farrail.ui.help.commands import HelpCommands
 
 # The least window, the width under which findings fold to marks, the height under which the rail folds to a strip.
 LEAST_WIDE_PX, LEAST_HIGH_PX = 900, 520
@@ -92,7 +97,7 @@ class MainWindow(QMainWindow):
         self.floating = Floating(self.split, self.rail, session, self, self.folding.follow)
         self.tables = TableCommands(session, self.parts, self)
         self.trains = TrainCommands(session, self.header, self)
-        self.exports = ExportCommands(session, self.rail, self)
+        self.exports = ExportCommands(session, self.rail, self, draw_sheet_on)
         self._dropping = Dropping(self, self._show_frames, lambda path: self.files.opener(path)(), self._show_table)
         self.themes = ThemeChoice(self, settings, self.header.recolour)
         self._actions = self._make_actions()
@@ -166,6 +171,7 @@ class MainWindow(QMainWindow):
             ("print_sheet", "Print the build sheet…", "Ctrl+Alt+P", self.exports.print_sheet),
             ("figures", "Write every figure as JSON or CSV…", None, self.exports.figures),
             ("palette", "Find a command, train, part or figure…", "Ctrl+K", self.show_palette),
+            ("help", "Help about what has the focus", "F1", lambda: self._help().about_focus()),
             ("keys", "Keys…", "Ctrl+F1", lambda: show_keys(self._actions.values(), self)),
             ("about", "About Far Rail", None, lambda: show_about(self)),
             ("more", "Tell more about what has the focus", "Shift+F1", lambda: tell_more(self)),
@@ -355,10 +361,24 @@ class MainWindow(QMainWindow):
         shelf, bought = self.session.workbook.by_id, found.bought
         self.rail.preview(read(found.train, {**shelf, **{part.id: part for part in bought}}))
 
+    def _help(self) -> "HelpCommands":
+        """Return what shows the help; it is loaded when it is first asked for."""
+        from farrail.ui.help.commands import HelpCommands
+
+        found = self.findChild(HelpCommands)
+        if found is None:
+            found = HelpCommands(self.session, self._in_front, self)
+        return found
+
+    def _in_front(self) -> str:
+        return "" if self.lower_half.currentWidget() is self.first else self.stations.current.key
+
     def show_palette(self) -> None:
         """Show the palette in the window's upper third."""
         made = [action for action in self._actions.values() if action.objectName() != "act_palette"]
-        entries = finding.everything(made, self.session, self.stations, self._open_part, self.themes, self)
+        entries = finding.everything(
+            made, self.session, self.stations, self._open_part, self.themes, lambda key: self._help().show(key), self
+        )
         palette = Palette(entries, self)
         palette.show_at(self.mapToGlobal(QPoint((self.width() - palette.width()) // 2, 90)))
 

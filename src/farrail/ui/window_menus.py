@@ -43,7 +43,7 @@ class WindowMenus(QObject):
         self._versions_menu.setObjectName("versions_menu")
         self._versions_menu.aboutToShow.connect(lambda: self._files.offer_versions(self._versions_menu))
         menu.addSeparator()
-        for name in ("keys", "about", "log"):
+        for name in ("help", "keys", "about", "log"):
             menu.addAction(act[name])
         menu.addAction(act["quit"])
         self._header.train_menu.aboutToShow.connect(self._fill_trains)

@@ -1,5 +1,6 @@
 """The close-up figures with what their working needs."""
 
+import math
 from collections.abc import Iterator
 from typing import Any
 
@@ -47,14 +48,18 @@ def _distance(close: CloseUp) -> Iterator[Figure]:
     system, now = close.system, close.now
     assert system is not None
     origin = system.origin
-    yield Figure("closeup.working_distance_mm", now.distance_mm, origin, _focus(close, now, close.focus_position))
     lens = close.layout.optic
     assert isinstance(lens, CameraLens)
     hiatus = hiatus_of(system, lens)
+    planes = {
+        "ahead_mm": system.stack.ahead_mm, "principal_mm": system.near.principal_mm, "hiatus_mm": hiatus.value,
+        "behind_mm": close.behind_mm, "corner_mm": math.hypot(*close.frame_mm) / 2.0,
+    }  # fmt: skip
+    values = {**_focus(close, now, close.focus_position), **planes}
+    yield Figure("closeup.working_distance_mm", now.distance_mm, origin, values)
     yield Figure(
         "closeup.subject_to_sensor_mm", close.subject_to_sensor_mm, weakest([origin, hiatus.origin]),
-        {"distance_mm": now.distance_mm, "ahead_mm": system.stack.ahead_mm, "principal_mm": system.near.principal_mm,
-         "hiatus_mm": hiatus.value, "behind_mm": close.behind_mm},
+        {"distance_mm": now.distance_mm, "point": now, **planes},
     )  # fmt: skip
     for kind, point, position in (("closeup.near_mm", close.near, 1.0), ("closeup.far_mm", close.far, 0.0)):
         value = point.distance_mm if point.focused else None

@@ -1,6 +1,7 @@
 """The front stack's figures with what their working needs."""
 
 from collections.abc import Iterator
+from math import hypot
 
 from farrail.readouts.figure import Figure
 from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front
@@ -15,7 +16,7 @@ def front_figures(front: Front) -> Iterator[Figure]:
     layout, now, focal = front.layout, front.now, front.focal_mm
     values = {
         "focal_mm": focal, "f_number": layout.first_order.f_number.value,
-        "depth_mm": layout.first_order.entrance_pupil.value, "apertures": len(front.placed),
+        "depth_mm": layout.first_order.entrance_pupil.value, "apertures": len(front.placed), **_drawn(front),
     }  # fmt: skip
     yield Figure("front.corner_loss_stops", front.corner_stops, front.origin, values)
     yield _clean("front.first_clean_mm", now.first_clean_mm, CLEAN_STOPS, front)
@@ -43,6 +44,15 @@ def front_figures(front: Front) -> Iterator[Figure]:
     yield from polarised_sky_figures(front)
 
 
+def _drawn(front: Front) -> dict[str, object]:
+    """Return what the geometry of the corner is drawn from, where an opening shows in it."""
+    limiting = front.limiting
+    if limiting is None:
+        return {}
+    corner = max(hypot(*at) for at in front.corners)
+    return {"image": front.images[front.placed.index(limiting)], "pupil": front.pupil, "corner_mm": corner}
+
+
 def _clean(kind: str, value: float | None, limit: float, front: Front) -> Figure:
     low, high = front.range_mm
     band = front.band if kind == "front.first_clean_mm" else None
@@ -50,5 +60,5 @@ def _clean(kind: str, value: float | None, limit: float, front: Front) -> Figure
     if band is not None and band[0] is not None and band[1] is not None:
         ends = (min(band[0], band[1]), max(band[0], band[1]))
     lost = front.loss_at(high if value is None else value)
-    values = {"limit_stops": limit, "low_mm": low, "high_mm": high, "lost_stops": lost}
+    values = {"limit_stops": limit, "low_mm": low, "high_mm": high, "lost_stops": lost, **_drawn(front)}
     return Figure(kind, value, front.origin, values, *ends)

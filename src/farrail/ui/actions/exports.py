@@ -24,10 +24,13 @@ FIGURES = "JSON, for scripts (*.json);;Table for a spreadsheet (*.csv)"
 class ExportCommands(QObject):
     """What the menu offers to take along of the train in view."""
 
-    def __init__(self, session: Session, rail: QWidget, window: QWidget) -> None:
-        """Serve one window."""
+    def __init__(
+        self, session: Session, rail: QWidget, window: QWidget,
+        draw_sheet: Callable[[Session, QPagedPaintDevice, str], None],
+    ) -> None:  # fmt: skip
+        """Serve one window; `draw_sheet` draws the build sheet of a session on pages, with a date."""
         super().__init__(window)
-        self._session, self._rail, self._window = session, rail, window
+        self._session, self._rail, self._window, self._draw_sheet = session, rail, window, draw_sheet
 
     def _with_train(self, do: Callable[[Readout], None]) -> None:
         readout = self._session.readout
@@ -51,13 +54,12 @@ class ExportCommands(QObject):
 
     def print_sheet(self) -> None:
         """Show the build sheet as it would be printed."""
-        from farrail.ui.build_sheet import draw_sheet_on
 
         def show(readout: Readout) -> None:
             name, today = readout.layout.train.name, date.today().isoformat()
 
             def draw(page: QPagedPaintDevice) -> None:
-                draw_sheet_on(self._session, page, today)
+                self._draw_sheet(self._session, page, today)
 
             print_preview(self._window, f"{name}, build sheet", draw)
 

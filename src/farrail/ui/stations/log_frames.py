@@ -61,6 +61,7 @@ class FramesPage(QWidget):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the page out."""
         super().__init__(parent)
+        self.setObjectName("log_frames")
         self._session = session
         self._looked: Looked | None = None
         self._pictures: list[Picture] = []

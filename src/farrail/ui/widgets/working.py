@@ -1,12 +1,17 @@
 """Show working: the arithmetic behind a figure, and figures that show it when clicked."""
 
+from fnmatch import fnmatchcase
+
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from farrail.readouts.cards import card_of
 from farrail.readouts.figure import Figure
 from farrail.text.figures import label_of, value_of, working_of
-from farrail.text.values import headed
+from farrail.text.meanings import MEANINGS, meaning_of
+from farrail.text.values import headed, number
 from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.card_picture import CardPicture
 from farrail.ui.widgets.plain import plain_title
 from farrail.ui.widgets.popover import Popover
 
@@ -23,7 +28,7 @@ def figure_text(figure: Figure, decimals: int = 2) -> str:
     if isinstance(value, str):
         return value
     unit = f" {figure.unit}" if figure.unit else ""
-    return f"{figure.number:.{decimals}f}{unit}".replace("-", "−")
+    return f"{number(figure.number, decimals)}{unit}"
 
 
 class WorkingPopover(Popover):
@@ -33,6 +38,12 @@ class WorkingPopover(Popover):
         """Lay the working out; nothing is shown yet."""
         super().__init__(headed(label_of(figure)), parent, 420)
         working = working_of(figure)
+        meaning = meaning_of(figure.kind)
+        if meaning:
+            self.add_line(meaning, role="steel", size=12)
+        card = card_of(figure)
+        if card is not None:
+            self.body.addWidget(CardPicture(card, f"The geometry behind it: {label_of(figure)}"))
         self.add_line(working.formula, strong=True)
         self.add_line(working.numbers)
         if figure.low is not None and figure.high is not None:
@@ -61,7 +72,8 @@ class FigureLine(QWidget):
         self.button.setObjectName(f"figure_{figure_id}")
         self.button.setProperty("figure", "true")
         self.button.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.button.setToolTip("Show working")
+        meaning = next((told for kind, told in MEANINGS.items() if fnmatchcase(figure_id, kind)), "")
+        self.button.setToolTip(f"{meaning} Click for its working." if meaning else "Show working")
         self.button.setFont(font(13, MEDIUM))
         self.button.clicked.connect(self._show)
         self._caption = caption

@@ -1,0 +1,87 @@
+"""The pages of the help, as Markdown: written ones from the assets, glossary and figures made by the program."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from farrail.readouts.catalogue import UNITS
+from farrail.readouts.read import Readout
+from farrail.text.figures import label_of
+from farrail.text.glossary import TERMS
+from farrail.text.meanings import meaning_of
+from farrail.text.values import headed
+from farrail.ui.widgets.working import figure_text
+
+FOLDER = Path(__file__).parents[2] / "assets" / "help"
+GLOSSARY, FIGURES = "glossary", "figures"
+# In the order a person comes by them.
+WRITTEN = (
+    "start", "rail", "parts", "back-focus", "spacing-plan", "map", "front", "entrance-pupil", "close-up", "exposure",
+    "build", "log", "frames", "findings", "compare",
+)  # fmt: skip
+SUBJECTS = {
+    "spacing": "Spacing", "light": "Light", "front": "Front", "closeup": "Close-up", "exposure": "Exposure",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Page:
+    """One page.
+
+    Attributes:
+        key: what links lead to it.
+        title: its heading.
+        text: the whole of it, as Markdown.
+    """
+
+    key: str
+    title: str
+    text: str
+
+
+def pages(readout: Readout | None, language: str = "en") -> tuple[Page, ...]:
+    """Return every page.
+
+    Args:
+        readout: of the train in view, whose figures the page of figures shows.
+        language: which; where a page is not written in it, English stands.
+    """
+    written = tuple(_written(key, language) for key in WRITTEN)
+    return (*written, figures_page(readout), glossary_page())
+
+
+def _written(key: str, language: str) -> Page:
+    path = FOLDER / language / f"{key}.md"
+    text = (path if path.exists() else FOLDER / "en" / f"{key}.md").read_text("utf-8")
+    return Page(key, text.split("\n", 1)[0].removeprefix("# ").strip(), text)
+
+
+def glossary_page() -> Page:
+    """Return the words of the field, in the order of the alphabet."""
+    lines = [f"**{headed(term)}.** {told}\n" for term, told in sorted(TERMS.items())]
+    return Page(GLOSSARY, "Glossary", "\n".join(("# Glossary\n", *lines)))
+
+
+def figures_page(readout: Readout | None) -> Page:
+    """Return what each figure means, those of the train in view with their values and labels."""
+    lines = ["# What each figure means\n"]
+    if readout is not None:
+        lines.append(
+            f"*With the values of {readout.layout.train.name}; click a figure in a station for its working.*\n"
+        )
+    now = {} if readout is None else {figure.kind: figure for figure in reversed(list(readout.figures.values()))}
+    for subject, title in SUBJECTS.items():
+        told = [f"## {title}\n"]
+        elsewhere = []
+        for kind in UNITS:
+            if not kind.startswith(f"{subject}."):
+                continue
+            figure = now.get(kind)
+            if figure is None:
+                elsewhere.append(f"- {meaning_of(kind)}\n")
+            else:
+                starred = "" if "*" in kind else f", {figure_text(figure)}"
+                told.append(f"**{headed(label_of(figure))}**{starred}. {meaning_of(kind)}\n")
+        if elsewhere:
+            told += ["*In other trains:*\n" if len(told) > 1 else "*Not in this train:*\n", *elsewhere]
+        lines += told
+    return Page(FIGURES, "What each figure means", "\n".join(lines))

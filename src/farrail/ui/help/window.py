@@ -1,0 +1,158 @@
+"""The window of the help: pages at the left, one of them at the right, and a field that looks through all."""
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Qt, QUrl
+from PySide6.QtGui import QKeySequence, QShortcut, QTextBlockFormat, QTextCharFormat, QTextCursor, QTextFormat
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QTextBrowser, QVBoxLayout, QWidget
+
+from farrail.ui.help.pages import Page
+from farrail.ui.theme.apply import current_theme
+from farrail.ui.theme.fonts import STRONG, font
+
+WIDE_PX, HIGH_PX = 860, 640
+LIST_PX = 254
+
+
+class HelpWindow(QWidget):
+    """Shows the help beside the window it was asked from, and stays until it is closed."""
+
+    def __init__(self, pages: Sequence[Page], parent: QWidget) -> None:
+        """Lay it out on some pages."""
+        super().__init__(parent, Qt.WindowType.Window)
+        self.setObjectName("help_window")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.setWindowTitle("Help – Far Rail")
+        self.setAutoFillBackground(True)
+        self._pages = {page.key: page for page in pages}
+        self._before: list[str] = []
+        self._shown = ""
+        self.search = QLineEdit()
+        self.search.setObjectName("help_search")
+        self.search.setPlaceholderText("Look for a word")
+        self.search.setAccessibleName("Look for a word in the help")
+        self.search.setClearButtonEnabled(True)
+        self.list = QListWidget()
+        self.list.setObjectName("help_pages")
+        self.list.setAccessibleName("Pages")
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.setTextElideMode(Qt.TextElideMode.ElideRight)
+        self.text = QTextBrowser()
+        self.text.setObjectName("help_text")
+        self.text.setAccessibleName("The page")
+        self.text.setOpenLinks(False)
+        self.text.setFont(font(14))
+        self.text.document().setDocumentMargin(22.0)
+        left = QVBoxLayout()
+        left.setSpacing(8)
+        left.addWidget(self.search)
+        left.addWidget(self.list, 1)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 14, 14, 14)
+        row.setSpacing(14)
+        self.list.setFixedWidth(LIST_PX)
+        self.search.setFixedWidth(LIST_PX)
+        row.addLayout(left)
+        row.addWidget(self.text, 1)
+        self.resize(WIDE_PX, HIGH_PX)
+        self._connect()
+        self._fill("")
+
+    def _connect(self) -> None:
+        self.search.textChanged.connect(self._fill)
+        self.search.returnPressed.connect(self.list.setFocus)
+        self.list.currentItemChanged.connect(self._picked)
+        self.text.anchorClicked.connect(self._follow)
+        back = QShortcut(QKeySequence(QKeySequence.StandardKey.Back), self)
+        back.activated.connect(self.back)
+        for keys in (QKeySequence(Qt.Key.Key_Escape), QKeySequence(QKeySequence.StandardKey.Close)):
+            QShortcut(keys, self).activated.connect(self.close)
+        QShortcut(QKeySequence(QKeySequence.StandardKey.Find), self).activated.connect(self.search.setFocus)
+
+    def _picked(self, item: QListWidgetItem | None, _: QListWidgetItem | None) -> None:
+        if item is not None:
+            self._open(_key(item))
+
+    def show_page(self, key: str, looked_for: str = "") -> None:
+        """Show a page, at the first place a text stands there."""
+        if self.search.text():
+            self.search.clear()
+        for number in range(self.list.count()):
+            if _key(self.list.item(number)) == key:
+                self.list.setCurrentRow(number)
+        self._open(key)
+        if looked_for:
+            self._mark(looked_for)
+
+    def back(self) -> None:
+        """Show the page that was shown before."""
+        if self._before:
+            key = self._before.pop()
+            self._shown = ""
+            self.show_page(key)
+
+    def _open(self, key: str) -> None:
+        if key == self._shown or key not in self._pages:
+            return
+        if self._shown:
+            self._before.append(self._shown)
+        self._shown = key
+        theme = current_theme()
+        self.text.document().setDefaultStyleSheet(f"a {{ color: {theme.accent}; }}")
+        self.text.setMarkdown(self._pages[key].text)
+        self._space_out()
+        self.text.moveCursor(QTextCursor.MoveOperation.Start)
+        if self.search.text():
+            self._mark(self.search.text())
+
+    def _space_out(self) -> None:
+        """Give paragraphs and headings the room they are read in."""
+        cursor = QTextCursor(self.text.document())
+        block = self.text.document().begin()
+        while block.isValid():
+            look = block.blockFormat()
+            heading = look.headingLevel()
+            look.setTopMargin(16.0 if heading > 1 else 0.0)
+            look.setBottomMargin(10.0 if heading == 1 else 8.0)
+            look.setLineHeight(125.0, QTextBlockFormat.LineHeightTypes.ProportionalHeight.value)
+            cursor.setPosition(block.position())
+            cursor.setBlockFormat(look)
+            if heading:
+                size = QTextCharFormat()
+                size.setFont(font(20 if heading == 1 else 16, STRONG))
+                size.clearProperty(QTextFormat.Property.FontSizeAdjustment)
+                cursor.select(QTextCursor.SelectionType.BlockUnderCursor)
+                cursor.setCharFormat(size)
+            block = block.next()
+
+    def _mark(self, text: str) -> None:
+        self.text.moveCursor(QTextCursor.MoveOperation.Start)
+        self.text.find(text)
+        self.text.ensureCursorVisible()
+
+    def _follow(self, link: QUrl) -> None:
+        self.show_page(link.toString())
+
+    def _fill(self, wanted: str) -> None:
+        """List the pages that hold a text, all without one."""
+        asked = wanted.strip().casefold()
+        shown = self._shown
+        self.list.blockSignals(True)
+        self.list.clear()
+        for page in self._pages.values():
+            if asked in page.text.casefold():
+                item = QListWidgetItem(page.title)
+                item.setData(Qt.ItemDataRole.UserRole, page.key)
+                self.list.addItem(item)
+                if page.key == shown:
+                    self.list.setCurrentItem(item)
+        self.list.blockSignals(False)
+        if asked and self.list.count():
+            if self.list.currentRow() < 0:
+                self.list.setCurrentRow(0)
+            else:
+                self._mark(wanted.strip())
+
+
+def _key(item: QListWidgetItem) -> str:
+    return str(item.data(Qt.ItemDataRole.UserRole))
