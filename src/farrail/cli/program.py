@@ -13,6 +13,7 @@ from farrail.assembly.ring import RingShape
 from farrail.cli import (
     ask,
     calc,
+    calc_bench_commands,
     calc_close_up_commands,
     calc_field_commands,
     citizen,
@@ -58,6 +59,7 @@ calculators = typer.Typer(help="One formula at a time, with its working.", no_ar
 app.add_typer(calculators, name="calc")
 calc_field_commands.add_to(calculators)
 calc_close_up_commands.add_to(calculators)
+calc_bench_commands.add_to(calculators)
 
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 

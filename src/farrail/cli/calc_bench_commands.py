@@ -1,0 +1,109 @@
+"""The calculators of `calc_bench.py` as commands."""
+
+from typing import Annotated, NoReturn
+
+import typer
+
+from farrail.cli import calc, calc_bench
+from farrail.cli.number import number
+from farrail.optics.sums import Seen
+
+AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
+FNumber = Annotated[float, typer.Option(parser=number, help="f-number of the cone.")]
+Focal = Annotated[float, typer.Option(parser=number, help="Focal length in mm.")]
+
+
+def add_to(calculators: typer.Typer) -> None:
+    """Add the commands."""
+
+    @calculators.command("stack-up")
+    def stack_up_command(
+        each: Annotated[
+            list[float], typer.Option(parser=number, help="A part's tolerance ± in mm; once for each part.")
+        ],
+        error: Annotated[float | None, typer.Option(parser=number, help="The error as the parts are told, mm.")] = None,
+        allowed: Annotated[float | None, typer.Option(parser=number, help="The tolerance ± of the optic, mm.")] = None,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """How far a stack of parts may be off, and how likely it lands."""
+        raise SystemExit(calc.show(calc_bench.stack_up(each, error, allowed), as_json=as_json))
+
+    @calculators.command("reducer")
+    def reducer_command(
+        focal: Focal,
+        aperture: Annotated[float, typer.Option(parser=number, help="Aperture of the telescope in mm.")],
+        corrector: Annotated[float, typer.Option(parser=number, help="Its focal length in mm; negative for a Barlow.")],
+        distance: Annotated[float, typer.Option(parser=number, help="Corrector to sensor in mm.")],
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """What a reducer or Barlow makes of a telescope: focal length, f-number, exit pupil."""
+        raise SystemExit(calc.show(calc_bench.reducer(focal, aperture, corrector, distance), as_json=as_json))
+
+    @calculators.command("far-focus")
+    def far_focus_command(
+        focal: Focal,
+        long: Annotated[float, typer.Option(parser=number, help="How much too long the train is, mm.")],
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """How far away a lens still focuses when it stands too far from the sensor."""
+        raise SystemExit(calc.show(calc_bench.far_focus(focal, long), as_json=as_json))
+
+    @calculators.command("entrance-pupil")
+    def entrance_pupil_command(
+        focal: Focal,
+        f_number: FNumber,
+        clear: Annotated[float, typer.Option(parser=number, help="Clear diameter of the opening in mm.")],
+        ahead: Annotated[float, typer.Option(parser=number, help="How far it stands ahead of the thread seat, mm.")],
+        height: Annotated[float, typer.Option(parser=number, help="Image height it was seen at, mm.")],
+        seen: Annotated[Seen, typer.Option(help="How much of the corner was gone.")] = Seen.HALF,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """Where a lens's entrance pupil stands, from where an opening showed in the corner."""
+        answer = calc_bench.entrance_pupil(focal, f_number, clear, ahead, height, seen)
+        raise SystemExit(calc.show(answer, as_json=as_json))
+
+    @calculators.command("opening")
+    def opening_command(
+        f_number: FNumber,
+        clear: Annotated[float, typer.Option(parser=number, help="Clear diameter in mm.")],
+        distance: Annotated[float, typer.Option(parser=number, help="Opening to sensor in mm, glass as t/n.")],
+        height: Annotated[float, typer.Option(parser=number, help="Image height in mm.")],
+        pupil_distance: Annotated[
+            float | None, typer.Option(parser=number, help="Exit pupil to sensor in mm; telecentric when left out.")
+        ] = None,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """What a round opening ahead of the sensor leaves at an image height."""
+        answer = calc_bench.opening(f_number, pupil_distance, clear, distance, height)
+        raise SystemExit(calc.show(answer, as_json=as_json))
+
+    @calculators.command("glass-ahead")
+    def glass_ahead_command(
+        thickness: Annotated[float, typer.Option(parser=number, help="Glass thickness in mm.")],
+        angle: Annotated[float, typer.Option(parser=number, help="Angle of the ray in degrees.")],
+        index: Annotated[float, typer.Option(parser=number, help="Refractive index.")] = 1.5168,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """How much glass ahead of a lens shortens the way to its pupil."""
+        raise SystemExit(calc.show(calc_bench.glass_ahead(thickness, index, angle), as_json=as_json))
+
+    @calculators.command("dust")
+    def dust_command(
+        ring: Annotated[float, typer.Option(parser=number, help="Diameter of the ring on the sensor in mm.")],
+        f_number: FNumber,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """How far before the sensor a mote of dust lies."""
+        raise SystemExit(calc.show(calc_bench.dust(ring, f_number), as_json=as_json))
+
+    @calculators.command("sky")
+    def sky_command(
+        width: Annotated[float, typer.Option(parser=number, help="Width of the sensor in mm.")],
+        focal: Focal,
+        sun_high: Annotated[float, typer.Option(parser=number, help="How high the Sun stands, degrees.")] = 20.0,
+        sun_right: Annotated[float, typer.Option(parser=number, help="How far right of the view, degrees.")] = 90.0,
+        most: Annotated[float, typer.Option(parser=number, help="Polarised share at 90° from the Sun.")] = 0.8,
+        as_json: AsJson = False,
+    ) -> NoReturn:
+        """How unevenly a polariser darkens a clear sky across a level frame."""
+        raise SystemExit(calc.show(calc_bench.sky(width, focal, sun_high, sun_right, most), as_json=as_json))
