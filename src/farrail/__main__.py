@@ -50,7 +50,11 @@ def _meant(arguments: list[str]) -> list[str]:
     if near and not Path(first).exists():
         from farrail.errors import FarRailError
 
-        raise FarRailError(f"There is no command “{first}”, and no file of that name; did you mean “{near[0]}”?")
+        raise FarRailError(
+            "There is no command “{first}”, and no file of that name; did you mean “{near}”?",
+            first=first,
+            near=near[0],
+        )
     return arguments
 
 

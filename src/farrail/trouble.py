@@ -8,6 +8,8 @@ from logging.handlers import RotatingFileHandler
 from pathlib import Path
 from types import TracebackType
 
+from farrail.language import say
+
 LARGEST_BYTES, KEPT = 500_000, 3
 
 
@@ -28,15 +30,23 @@ class TroubleLog:
         try:
             self._write(error, doing)
         except OSError:
-            return f"{doing} failed through an error in the program; try it again, or another way."
-        return f"{doing} failed through an error in the program; the details are in {self.path}."
+            return say("{doing} failed through an error in the program; try it again, or another way.", doing=doing)
+        return say(
+            "{doing} failed through an error in the program; the details are in {path}.", doing=doing, path=self.path
+        )
 
     def _write(self, error: BaseException, doing: str) -> None:
         self.path.parent.mkdir(parents=True, exist_ok=True)
         handler = RotatingFileHandler(self.path, maxBytes=LARGEST_BYTES, backupCount=KEPT, encoding="utf-8")
-        handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
+        handler.setFormatter(logging.Formatter(say("%(asctime)s %(message)s")))
         record = logging.LogRecord(
-            "farrail", logging.ERROR, "", 0, f"{doing} failed", None, (type(error), error, error.__traceback__)
+            "farrail",
+            logging.ERROR,
+            "",
+            0,
+            say("{doing} failed", doing=doing),
+            None,
+            (type(error), error, error.__traceback__),
         )
         try:
             handler.emit(record)

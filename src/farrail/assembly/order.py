@@ -93,7 +93,9 @@ def order_for(readout: Readout, joint: int | None, length_mm: float | None, *, w
     front, rear = _within(front, rear, length)
     most = min(_bore_of(front), _bore_of(rear))
     if most <= 1.0:
-        raise BadInput(f"Threads as small as {front.thread.label} leave no wall for a bore; choose another joint.")
+        raise BadInput(
+            "Threads as small as {label} leave no wall for a bore; choose another joint.", label=front.thread.label
+        )
     outer = max(front.thread.diameter_mm, rear.thread.diameter_mm) + 2.0 * RIM_MM
     return AdapterOrder(
         front, rear, round(length, 2), min(max(round(tolerance / 4.0, 2), CLOSEST_MM), WIDEST_MM),
@@ -111,8 +113,10 @@ def _mate(end: Connection | None, owner: str) -> End:
     if end is None or not isinstance(end.standard, Thread):
         what = "nothing" if end is None else end.label
         raise BadInput(
-            f"{owner} ends in {what}, which is not turned on a lathe; "
-            "order the piece for a thread, and put a ring on it."
+            "{owner} ends in {what}, which is not turned on a lathe; order the piece for a "
+            "thread, and put a ring on it.",
+            owner=owner,
+            what=what,
         )
     other = Gender.INTERNAL if end.gender is Gender.EXTERNAL else Gender.EXTERNAL
     return End(end.standard, other, end.engagement_mm or USUAL_DEPTH_MM)
@@ -137,8 +141,10 @@ def _within(front: End, rear: End, length_mm: float) -> tuple[End, End]:
     for end in internal:
         if room < LEAST_TURNS * end.thread.pitch_mm:
             raise BadInput(
-                f"{length_mm:.2f} mm is too short to cut {end.thread.label} into; "
-                "choose a joint with a longer gap, or one piece in place of several."
+                "{length_mm:.2f} mm is too short to cut {label} into; choose a joint with a longer "
+                "gap, or one piece in place of several.",
+                length_mm=length_mm,
+                label=end.thread.label,
             )
     front, rear = (
         replace(end, depth_mm=min(end.depth_mm, room)) if end.gender is Gender.INTERNAL else end

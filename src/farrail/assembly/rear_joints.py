@@ -22,4 +22,6 @@ def rear_joint(layout: Layout, index: int | None) -> Joint:
     for joint in joints:
         if joint.index == wanted:
             return joint
-    raise BadInput(f"There is no joint {wanted} behind the optic; this train has {len(joints)}.")
+    raise BadInput(
+        "There is no joint {wanted} behind the optic; this train has {count}.", wanted=wanted, count=len(joints)
+    )

@@ -87,20 +87,28 @@ def ring_at(layout: Layout, index: int | None, thickness_mm: float, chamfer_mm: 
         BadInput: no thread meets there, or there is no room for a ring of that thickness or width.
     """
     if not THINNEST_MM <= thickness_mm <= THICKEST_MM:
-        raise BadInput(f"A ring {thickness_mm:g} mm thick cannot be made; give {THINNEST_MM:g} to {THICKEST_MM:g} mm.")
+        raise BadInput(
+            "A ring {thickness_mm:g} mm thick cannot be made; give {thinnest_mm:g} to {thickest_mm:g} mm.",
+            thickness_mm=thickness_mm,
+            thinnest_mm=THINNEST_MM,
+            thickest_mm=THICKEST_MM,
+        )
     joint = rear_joint(layout, index)
     left, right = joint.left, joint.right
     if left is None or right is None or not isinstance(left.standard, Thread):
         raise BadInput(
-            f"Between {joint.left_name} and {joint.right_name} no thread meets that a ring could lie around; pick "
-            "another joint."
+            "Between {left_name} and {right_name} no thread meets that a ring could lie around; pick another joint.",
+            left_name=joint.left_name,
+            right_name=joint.right_name,
         )
     inner = left.standard.diameter_mm + CLEARANCE_MM
     outer = min(_across(layout, joint.index - 1), _across(layout, joint.index))
     if outer - inner < 2.0 * LEAST_WALL_MM:
         outer = inner + 2.0 * LEAST_WALL_MM
     if not 0.0 <= chamfer_mm < min(thickness_mm / 2.0, (outer - inner) / 4.0):
-        raise BadInput(f"Edges broken by {chamfer_mm:g} mm leave nothing of so thin a ring; give less.")
+        raise BadInput(
+            "Edges broken by {chamfer_mm:g} mm leave nothing of so thin a ring; give less.", chamfer_mm=chamfer_mm
+        )
     external = left if left.gender is Gender.EXTERNAL else right
     deep = None if external.engagement_mm is None else external.engagement_mm - thickness_mm
     return RingShape(

@@ -4,6 +4,7 @@ from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, print_json
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.planning.ask import Answer, Asked, Wish, ask
 from farrail.readouts.close_up.model import CloseUp
@@ -26,7 +27,10 @@ def run(file: Path, train: str | None, wish: Wish, *, as_json: bool) -> int:
     chosen = workbook.train(train) if train is not None else _close_up_train(workbook)
     camera = workbook.by_id.get(chosen.camera or "")
     if not isinstance(camera, Camera):
-        raise BadInput(f"Train “{chosen.name}” has no camera to fill the frame of; lay one, or choose another --train.")
+        raise BadInput(
+            "Train “{name}” has no camera to fill the frame of; lay one, or choose another --train.",
+            name=chosen.name,
+        )
     asked = ask(wish, workbook.by_id, camera, chosen.conditions.f_number)
     if as_json:
         print_json(as_data(asked, camera))
@@ -46,7 +50,7 @@ def _close_up_train(workbook: Workbook) -> Train:
         if CloseUp(lay_out(train, workbook.by_id)).equipped:
             return train
     if not with_camera:
-        raise BadInput(f"No train of “{workbook.name}” has a camera; lay one first.")
+        raise BadInput("No train of “{name}” has a camera; lay one first.", name=workbook.name)
     return with_camera[0]
 
 
@@ -87,24 +91,42 @@ def _answer(answer: Answer) -> dict[str, object]:
 def _print(asked: Asked, camera: Camera) -> None:
     scale = scale_name(asked.magnification)
     print(
-        f"{asked.wish.width_mm:g} mm on {camera.name} needs {scale}; {asked.done} of {asked.tried} combinations do it."
+        say(
+            "{width_mm:g} mm on {name} needs {scale}; {done} of {tried} combinations do it.",
+            width_mm=asked.wish.width_mm,
+            name=camera.name,
+            scale=scale,
+            done=asked.done,
+            tried=asked.tried,
+        )
     )
     for answer in asked.answers[:SHOWN]:
         c = answer.combination
-        cost = "price not known" if c.price is None else f"to buy {c.price:g}" if c.missing else "at hand"
-        figures = f"{answer.distance_mm:6.0f} mm away  {answer.stops:4.1f} stops  f/{answer.effective_f_number:<5.3g}"
+        cost = (
+            say("price not known")
+            if c.price is None
+            else say("to buy {price:g}", price=c.price)
+            if c.missing
+            else say("at hand")
+        )
+        figures = say(
+            "{distance_mm:6.0f} mm away  {stops:4.1f} stops  f/{effective_f_number:<5.3g}",
+            distance_mm=answer.distance_mm,
+            stops=answer.stops,
+            effective_f_number=answer.effective_f_number,
+        )
         print(f"  {figures} {cost}")
         print(f"      {c.words}")
         for caution in answer.cautions:
-            print(f"      but {caution}")
+            print(say("      but {caution}", caution=caution))
         if answer.vignettes:
-            print(f"      but corners {loss_name(answer.corner_stops or 0.0)}")
+            print(say("      but corners {loss_name}", loss_name=loss_name(answer.corner_stops or 0.0)))
     left = len(asked.answers) - SHOWN
     if left > 0:
-        print(f"  and {left} more; --json gives them all.")
+        print(say("  and {left} more; --json gives them all.", left=left))
     if not asked.answers:
-        print("  Nothing on the shelf does it. Nearest to it:")
+        print(say("  Nothing on the shelf does it. Nearest to it:"))
         for answer in asked.misses[:SHOWN]:
             print(f"      {answer.combination.words}: {answer.why}")
     if asked.reasons:
-        print("  Of the others " + "; ".join(f"{count} {words}" for words, count in asked.reasons) + ".")
+        print(say("  Of the others ") + "; ".join(f"{count} {words}" for words, count in asked.reasons) + ".")

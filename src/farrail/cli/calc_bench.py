@@ -6,6 +6,7 @@ import numpy as np
 
 from farrail.cli.calc import Answer, Calculation
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics import sums, tolerances
 from farrail.optics.focus import farthest_focus_mm
 from farrail.optics.illumination import illumination_at, natural_falloff
@@ -15,8 +16,8 @@ from farrail.optics.polarised_sky import darkest_axis_rad, passed, sight_lines, 
 from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.units import stops_lost
 
-NEWTON = "Newton: x·x' = f²"
-OBLIQUE = "t·(1 − tan θ'/tan θ), sin θ' = sin θ/n"
+NEWTON = say("Newton: x·x' = f²")
+OBLIQUE = say("t·(1 − tan θ'/tan θ), sin θ' = sin θ/n")
 
 
 def stack_up(each_mm: list[float], error_mm: float | None, allowed_mm: float | None) -> Calculation:
@@ -24,14 +25,21 @@ def stack_up(each_mm: list[float], error_mm: float | None, allowed_mm: float | N
     if not each_mm or any(not math.isfinite(t) or t < 0.0 for t in each_mm):
         raise BadInput("Give each part's tolerance in mm, 0 or more, such as --each 0.05 --each 0.1.")
     worst, likely = tolerances.worst_case_mm(each_mm), tolerances.root_sum_square_mm(each_mm)
-    told = " + ".join(f"{t:g}" for t in each_mm)
+    told = " + ".join(say("{t:g}", t=t) for t in each_mm)
     answers = [
-        Answer("worst_mm", worst, "mm", f"{told} = {worst:.3f}"),
-        Answer("likely_mm", likely, "mm", f"2·sqrt(Σt²/3) = {likely:.3f}"),
+        Answer("worst_mm", worst, "mm", say("{told} = {worst:.3f}", told=told, worst=worst)),
+        Answer("likely_mm", likely, "mm", say("2·sqrt(Σt²/3) = {likely:.3f}", likely=likely)),
     ]
     if error_mm is not None and allowed_mm is not None:
         chance = tolerances.chance_within(error_mm, (-allowed_mm, allowed_mm), each_mm)
-        answers.append(Answer("chance", chance, "", f"{error_mm:+g} mm stays within ±{allowed_mm:g} mm"))
+        answers.append(
+            Answer(
+                "chance",
+                chance,
+                "",
+                say("{error_mm:+g} mm stays within ±{allowed_mm:g} mm", error_mm=error_mm, allowed_mm=allowed_mm),
+            )
+        )
     return Calculation(tuple(answers), tolerances.SOURCE)
 
 
@@ -40,11 +48,36 @@ def reducer(focal_mm: float, aperture_mm: float, corrector_mm: float, distance_m
     made = sums.with_corrector(focal_mm, aperture_mm, corrector_mm, distance_mm)
     return Calculation(
         (
-            Answer("magnification", made.magnification, "×", f"1 − {distance_mm:g}/{corrector_mm:g}"),
-            Answer("focal_mm", made.focal_mm, "mm", f"{focal_mm:g}·{made.magnification:.5f}"),
-            Answer("f_number", made.f_number, "", f"{made.focal_mm:.2f}/{aperture_mm:g}"),
-            Answer("apart_mm", made.apart_mm, "mm", f"{focal_mm:g} − {distance_mm:g}/{made.magnification:.5f}"),
-            Answer("exit_pupil_mm", made.exit_pupil_mm, "mm", "image of the objective, from the sensor back"),
+            Answer(
+                "magnification",
+                made.magnification,
+                "×",
+                say("1 − {distance_mm:g}/{corrector_mm:g}", distance_mm=distance_mm, corrector_mm=corrector_mm),
+            ),
+            Answer(
+                "focal_mm",
+                made.focal_mm,
+                "mm",
+                say("{focal_mm:g}·{magnification:.5f}", focal_mm=focal_mm, magnification=made.magnification),
+            ),
+            Answer(
+                "f_number",
+                made.f_number,
+                "",
+                say("{focal_mm:.2f}/{aperture_mm:g}", focal_mm=made.focal_mm, aperture_mm=aperture_mm),
+            ),
+            Answer(
+                "apart_mm",
+                made.apart_mm,
+                "mm",
+                say(
+                    "{focal_mm:g} − {distance_mm:g}/{magnification:.5f}",
+                    focal_mm=focal_mm,
+                    distance_mm=distance_mm,
+                    magnification=made.magnification,
+                ),
+            ),
+            Answer("exit_pupil_mm", made.exit_pupil_mm, "mm", say("image of the objective, from the sensor back")),
         ),
         sums.REDUCER_SOURCE,
     )
@@ -53,9 +86,12 @@ def reducer(focal_mm: float, aperture_mm: float, corrector_mm: float, distance_m
 def far_focus(focal_mm: float, long_mm: float) -> Calculation:
     """How far away a lens still focuses when its sensor stands too far behind it."""
     if not focal_mm > 0.0:
-        raise BadInput(f"A focal length of {focal_mm:g} mm cannot be used; give one above 0.")
+        raise BadInput("A focal length of {focal_mm:g} mm cannot be used; give one above 0.", focal_mm=focal_mm)
     far = farthest_focus_mm(focal_mm, long_mm)
-    return Calculation((Answer("farthest_mm", far, "mm", f"{focal_mm:g}²/{long_mm:g}"),), NEWTON)
+    return Calculation(
+        (Answer("farthest_mm", far, "mm", say("{focal_mm:g}²/{long_mm:g}", focal_mm=focal_mm, long_mm=long_mm)),),
+        NEWTON,
+    )
 
 
 def entrance_pupil(
@@ -63,7 +99,13 @@ def entrance_pupil(
 ) -> Calculation:
     """Where an entrance pupil stands, from the focal length at which an opening showed in the corner."""
     depth = sums.entrance_pupil_mm(focal_mm, f_number, clear_mm / 2.0, ahead_mm, height_mm, seen)
-    told = f"opening {clear_mm:g} mm wide, {ahead_mm:g} mm ahead of the seat, h {height_mm:g} mm: {depth:.2f}"
+    told = say(
+        "opening {clear_mm:g} mm wide, {ahead_mm:g} mm ahead of the seat, h {height_mm:g} mm: {depth:.2f}",
+        clear_mm=clear_mm,
+        ahead_mm=ahead_mm,
+        height_mm=height_mm,
+        depth=depth,
+    )
     return Calculation((Answer("depth_mm", depth, "mm", told),), sums.SEEN_SOURCE)
 
 
@@ -79,11 +121,13 @@ def opening(
     natural = float(natural_falloff(pupil.exit_distance_mm, np.array([height_mm]))[0])
     return Calculation(
         (
-            Answer("illumination", ri, "", f"open share of the pupil seen from h {height_mm:g} mm"),
-            Answer("lost_stops", stops_lost(ri), "stops", f"−log2 {ri:.4f}"),
-            Answer("natural", natural, "", "cos⁴ θ', tan θ' = h/L, for itself"),
+            Answer(
+                "illumination", ri, "", say("open share of the pupil seen from h {height_mm:g} mm", height_mm=height_mm)
+            ),
+            Answer("lost_stops", stops_lost(ri), "stops", say("−log2 {ri:.4f}", ri=ri)),
+            Answer("natural", natural, "", say("cos⁴ θ', tan θ' = h/L, for itself")),
         ),
-        "area of the pupil ∩ opening over area of the pupil",
+        say("area of the pupil ∩ opening over area of the pupil"),
     )
 
 
@@ -93,14 +137,27 @@ def glass_ahead(thickness_mm: float, index: float, angle_deg: float) -> Calculat
         raise BadInput("Give a thickness above 0, an index above 1 and an angle of 0 to 90°.")
     found = float(glass_shortens_mm(np.array([math.radians(angle_deg)]), thickness_mm, index)[0])
     return Calculation(
-        (Answer("shorter_mm", found, "mm", f"{thickness_mm:g} mm, n {index:g}, {angle_deg:g}°"),), OBLIQUE
+        (
+            Answer(
+                "shorter_mm",
+                found,
+                "mm",
+                say(
+                    "{thickness_mm:g} mm, n {index:g}, {angle_deg:g}°",
+                    thickness_mm=thickness_mm,
+                    index=index,
+                    angle_deg=angle_deg,
+                ),
+            ),
+        ),
+        OBLIQUE,
     )
 
 
 def dust(ring_mm: float, f_number: float) -> Calculation:
     """How far before the sensor a mote lies, from the ring it throws."""
     far = sums.dust_distance_mm(ring_mm, f_number)
-    told = f"{ring_mm:g}·{f_number:g}, glass between counted as t/n"
+    told = say("{ring_mm:g}·{f_number:g}, glass between counted as t/n", ring_mm=ring_mm, f_number=f_number)
     return Calculation((Answer("distance_mm", far, "mm", told),), sums.DUST_SOURCE)
 
 
@@ -115,7 +172,9 @@ def sky(width_mm: float, focal_mm: float, sun_high_deg: float, sun_right_deg: fl
     names = ("left", "left_quarter", "middle", "right_quarter", "right")
     uneven = float(lost.max() - lost.min())
     told = tuple(
-        Answer(f"{name}_stops", float(value), "stops", f"at {x:+.1f} mm")
+        Answer(f"{name}_stops", float(value), "stops", say("at {x:+.1f} mm", x=x))
         for name, value, x in zip(names, lost, across, strict=True)
     )
-    return Calculation((Answer("uneven_stops", uneven, "stops", "most less least across the frame"), *told), SKY_SOURCE)
+    return Calculation(
+        (Answer("uneven_stops", uneven, "stops", say("most less least across the frame")), *told), SKY_SOURCE
+    )

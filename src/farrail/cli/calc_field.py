@@ -6,6 +6,7 @@ import numpy as np
 
 from farrail.cli.calc import Answer, Calculation
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics import field, passband, plates, tilt
 from farrail.optics.focus import depth_of_focus_mm
 from farrail.optics.illumination import illumination_at, onset_height_mm
@@ -20,9 +21,24 @@ def image_circle(width_mm: float, height_mm: float, diameter_mm: float) -> Calcu
     diagonal = (width_mm**2 + height_mm**2) ** 0.5
     return Calculation(
         (
-            Answer("covered_percent", covered, "%", f"area of {width_mm:g} × {height_mm:g} inside ⌀ {diameter_mm:g}"),
-            Answer("margin_mm", diameter_mm - diagonal, "mm", f"{diameter_mm:g} − {diagonal:.3f}"),
-            Answer("inscribed_width_mm", inside[0], "mm", "sensor × circle / diagonal, at most the sensor"),
+            Answer(
+                "covered_percent",
+                covered,
+                "%",
+                say(
+                    "area of {width_mm:g} × {height_mm:g} inside ⌀ {diameter_mm:g}",
+                    width_mm=width_mm,
+                    height_mm=height_mm,
+                    diameter_mm=diameter_mm,
+                ),
+            ),
+            Answer(
+                "margin_mm",
+                diameter_mm - diagonal,
+                "mm",
+                say("{diameter_mm:g} − {diagonal:.3f}", diameter_mm=diameter_mm, diagonal=diagonal),
+            ),
+            Answer("inscribed_width_mm", inside[0], "mm", say("sensor × circle / diagonal, at most the sensor")),
             Answer("inscribed_height_mm", inside[1], "mm", "likewise"),
         ),
         field.CIRCLE_SOURCE,
@@ -35,10 +51,26 @@ def field_of_view(width_mm: float, height_mm: float, focal_mm: float, pixel_um: 
     answers = []
     for name, side in sides:
         angle = field.angle_of_view_deg(side, focal_mm)
-        answers.append(Answer(f"{name}_deg", angle, "°", f"2·atan({side:.4g}/(2·{focal_mm:g})) = {angle * 60:.2f}′"))
+        answers.append(
+            Answer(
+                f"{name}_deg",
+                angle,
+                "°",
+                say(
+                    "2·atan({side:.4g}/(2·{focal_mm:g})) = {angle:.2f}′", side=side, focal_mm=focal_mm, angle=angle * 60
+                ),
+            )
+        )
     if pixel_um is not None:
         scale = field.pixel_scale_arcsec(pixel_um / MICROMETRES_PER_MM, focal_mm)
-        answers.append(Answer("pixel_arcsec", scale, "″", f"206.265·{pixel_um:g}/{focal_mm:g}"))
+        answers.append(
+            Answer(
+                "pixel_arcsec",
+                scale,
+                "″",
+                say("206.265·{pixel_um:g}/{focal_mm:g}", pixel_um=pixel_um, focal_mm=focal_mm),
+            )
+        )
     return Calculation(tuple(answers), field.FIELD_SOURCE)
 
 
@@ -47,12 +79,31 @@ def tilt_budget(half_diagonal_mm: float, f_number: float, pixel_um: float | None
     by_wave = tilt.allowed_tilt_deg(half_diagonal_mm, f_number)
     reach = depth_of_focus_mm(f_number)
     answers = [
-        Answer("allowed_deg", by_wave, "°", f"atan(2λN²/h) = atan({reach:.5f}/{half_diagonal_mm:g})"),
-        Answer("shim_mm", tilt.shim_across_mm(flange_mm, by_wave), "mm", f"{flange_mm:g}·tan {by_wave:.4f}°"),
+        Answer(
+            "allowed_deg",
+            by_wave,
+            "°",
+            say(
+                "atan(2λN²/h) = atan({reach:.5f}/{half_diagonal_mm:g})", reach=reach, half_diagonal_mm=half_diagonal_mm
+            ),
+        ),
+        Answer(
+            "shim_mm",
+            tilt.shim_across_mm(flange_mm, by_wave),
+            "mm",
+            say("{flange_mm:g}·tan {by_wave:.4f}°", flange_mm=flange_mm, by_wave=by_wave),
+        ),
     ]
     if pixel_um is not None:
         by_pixel = tilt.allowed_tilt_deg(half_diagonal_mm, f_number, pixel_um / MICROMETRES_PER_MM)
-        answers.append(Answer("pixel_deg", by_pixel, "°", f"atan(N·p/h) = atan({f_number:g}·{pixel_um:g} µm/h)"))
+        answers.append(
+            Answer(
+                "pixel_deg",
+                by_pixel,
+                "°",
+                say("atan(N·p/h) = atan({f_number:g}·{pixel_um:g} µm/h)", f_number=f_number, pixel_um=pixel_um),
+            )
+        )
     return Calculation(tuple(answers), tilt.SOURCE)
 
 
@@ -63,15 +114,27 @@ def passband_shift(
     edge = passband.edge_shift_nm(line_nm, index, f_number)
     mean = passband.mean_shift_nm(line_nm, index, f_number, obstruction)
     answers = [
-        Answer("mean_shift_nm", mean, "nm", f"over the pupil's area, obstruction {obstruction:g}"),
-        Answer("edge_shift_nm", edge, "nm", f"λ0·(1 − sqrt(1 − (sin u/{index:g})²)), tan u = 1/(2·{f_number:g})"),
+        Answer(
+            "mean_shift_nm",
+            mean,
+            "nm",
+            say("over the pupil's area, obstruction {obstruction:g}", obstruction=obstruction),
+        ),
+        Answer(
+            "edge_shift_nm",
+            edge,
+            "nm",
+            say("λ0·(1 − sqrt(1 − (sin u/{index:g})²)), tan u = 1/(2·{f_number:g})", index=index, f_number=f_number),
+        ),
     ]
     if width_nm is not None:
         for band in ("flat-top", "gaussian"):
             share = 100.0 * passband.line_transmission(
                 line_nm, line_nm, width_nm, index, f_number, obstruction=obstruction, band=band,
             )  # fmt: skip
-            answers.append(Answer(f"{band}_percent", share, "%", f"of the line through {width_nm:g} nm"))
+            answers.append(
+                Answer(f"{band}_percent", share, "%", say("of the line through {width_nm:g} nm", width_nm=width_nm))
+            )
     return Calculation(tuple(answers), passband.SOURCE)
 
 
@@ -82,9 +145,9 @@ def plate_aberration(thickness_mm: float, index: float, f_number: float) -> Calc
     limit = mm_to_micrometres(plates.tolerable_aberration_mm(f_number))
     return Calculation(
         (
-            Answer("exact_um", exact, "µm", "edge ray's shift − paraxial shift"),
+            Answer("exact_um", exact, "µm", say("edge ray's shift − paraxial shift")),
             Answer("third_order_um", third, "µm", "t(n² − 1)/(8n³N²)"),
-            Answer("tolerable_um", limit, "µm", "16λN², λ 550 nm"),
+            Answer("tolerable_um", limit, "µm", say("16λN², λ 550 nm")),
         ),
         plates.SOURCE,
     )
@@ -110,17 +173,24 @@ def front_corner(
         image = ApertureImage(clear / 2.0, distance, front=True)
         images.append(image)
         onset = onset_height_mm(pupil, image)
-        words.append(f"⌀ {clear:g} at E + z {distance:g}: begins at h {onset:.3f}")
+        words.append(
+            say(
+                "⌀ {clear:g} at E + z {distance:g}: begins at h {onset:.3f}",
+                clear=clear,
+                distance=distance,
+                onset=onset,
+            )
+        )
     ri = float(illumination_at(pupil, images, np.array([[height_mm, 0.0]]))[0])
     lost = stops_lost(ri)
     onset = min(onset_height_mm(pupil, o) for o in images)
     return Calculation(
         (
             Answer("relative_illumination", ri, "", "; ".join(words)),
-            Answer("stops_lost", lost, "stops", f"−log2 {ri:.4f}"),
-            Answer("onset_height_mm", onset, "mm", "(E + z)·h/f + f/2N = r, the first to touch"),
+            Answer("stops_lost", lost, "stops", say("−log2 {ri:.4f}", ri=ri)),
+            Answer("onset_height_mm", onset, "mm", say("(E + z)·h/f + f/2N = r, the first to touch")),
         ),
-        "parallel rays of the field point through each opening on to the entrance pupil",
+        say("parallel rays of the field point through each opening on to the entrance pupil"),
     )
 
 
@@ -131,5 +201,5 @@ def _disc(text: str) -> tuple[float, float]:
     except ValueError:
         values = (math.nan, math.nan)
     if not at or not all(math.isfinite(v) for v in values) or not 0.0 < values[0] <= 2000.0:
-        raise BadInput(f"“{text[:20]}” is no opening; write diameter@distance, such as 74@8.")
+        raise BadInput("“{text}” is no opening; write diameter@distance, such as 74@8.", text=text[:20])
     return values

@@ -14,6 +14,7 @@ from farrail.cli.printing import FINE
 from farrail.desktop.installing import install, undo
 from farrail.desktop.pieces import Piece, desktop_pieces, shell_pieces
 from farrail.errors import BadInput
+from farrail.language import say
 
 
 def print_manual(app: typer.Typer, of: str | None, folder: Path | None) -> int:
@@ -27,11 +28,11 @@ def print_manual(app: typer.Typer, of: str | None, folder: Path | None) -> int:
         folder.mkdir(parents=True, exist_ok=True)
         for name, page in pages.items():
             (folder / f"{name}.1").write_text(page, "utf-8")
-        print(f"{len(pages)} pages written to {folder}.")
+        print(say("{count} pages written to {folder}.", count=len(pages), folder=folder))
         return FINE
     name = "-".join(("far-rail", *(of or "").split()))
     if name not in pages:
-        raise BadInput(f"There is no command “{of}”; far-rail help lists them.")
+        raise BadInput("There is no command “{of}”; far-rail help lists them.", of=of)
     print(pages[name], end="")
     return FINE
 
@@ -61,14 +62,24 @@ def install_desktop(app: typer.Typer, *, take_away: bool, into: Path | None) -> 
     if take_away:
         done = undo(home)
         for path in done.kept:
-            print(f"{path} was changed since and stays.")
-        print(f"{len(done.files)} files taken away." if done.files else f"Nothing was installed in {home}.")
+            print(say("{path} was changed since and stays.", path=path))
+        print(
+            say("{count} files taken away.", count=len(done.files))
+            if done.files
+            else say("Nothing was installed in {home}.", home=home)
+        )
         return FINE
     # A package's command is on every path.
     command = "far-rail" if into is not None else started_by()
     done = install(pieces(app, command, vendor=into is not None), home, index=into is None)
-    print(f"{len(done.files)} files written under {home}: menu entry, icons, file type, manual and completion.")
-    print("Take them away again with: far-rail install-desktop --undo")
+    print(
+        say(
+            "{count} files written under {home}: menu entry, icons, file type, manual and completion.",
+            count=len(done.files),
+            home=home,
+        )
+    )
+    print(say("Take them away again with: far-rail install-desktop --undo"))
     return FINE
 
 

@@ -6,6 +6,7 @@ from pathlib import Path
 from farrail.cli.printing import FINE
 from farrail.errors import BadInput, InUse
 from farrail.exchange.edit_lines import apply_lines, part_named, set_value
+from farrail.language import say, say_n
 from farrail.parts.provenance import Origin
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock
@@ -30,7 +31,11 @@ def run(file: Path, part: str, field: str, value: str, origin: Origin) -> int:
     finally:
         lock.release()
     name = opened.workbook.by_id[found].name
-    print(f"{name}: {field} is {value} now." if changed else f"{name}: {field} was {value} already.")
+    print(
+        say("{name}: {field} is {value} now.", name=name, field=field, value=value)
+        if changed
+        else say("{name}: {field} was {value} already.", name=name, field=field, value=value)
+    )
     return FINE
 
 
@@ -49,7 +54,7 @@ def run_lines(file: Path, lines: Path, *, new: bool) -> int:
     lock = locked(file)
     try:
         if new and file.exists():
-            raise BadInput(f"{file.name} is there already; leave --new out to change it.")
+            raise BadInput("{name} is there already; leave --new out to change it.", name=file.name)
         opened = None if new else read_file(file)
         history = History(empty_workbook() if opened is None else opened.workbook)
 
@@ -61,7 +66,7 @@ def run_lines(file: Path, lines: Path, *, new: bool) -> int:
         write_file(file, history.present, None if opened is None else opened.digest)
     finally:
         lock.release()
-    print(f"{count} edit{'' if count == 1 else 's'} applied to {file}.")
+    print(say_n("{count} edit applied to {file}.", "{count} edits applied to {file}.", count, count=count, file=file))
     return FINE
 
 
@@ -74,4 +79,6 @@ def locked(file: Path) -> FileLock:
     try:
         return FileLock(file)
     except InUse:
-        raise InUse(f"{file.name} is open in a Far Rail window: change it there, or close it first.") from None
+        raise InUse(
+            "{name} is open in a Far Rail window: change it there, or close it first.", name=file.name
+        ) from None

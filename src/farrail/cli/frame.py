@@ -37,7 +37,7 @@ def run(
     """
     readout, shelf = _train(workbook, train)
     if more and kind not in SEVERAL:
-        raise BadInput(f"--more is for stars and dust; call “frame {kind.value}” once for each frame.")
+        raise BadInput("--more is for stars and dust; call “frame {value}” once for each frame.", value=kind.value)
     if focus_um and kind is not FrameKind.STARS:
         raise BadInput("--focus is for stars: where the focuser stood at each frame.")
     pictures = [read_frame(one) for one in (file, *more)]

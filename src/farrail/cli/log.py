@@ -7,6 +7,7 @@ from typing import Any
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.exchange.csv_log import log_to_csv, read_log_csv
+from farrail.language import say, say_n
 from farrail.logbook.beside import compared_then
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
@@ -55,7 +56,7 @@ def run(file: Path, train: str | None, *, as_json: bool, as_csv: bool) -> int:
         print_json([_data(seen, side) for seen, side in zip(log, sides, strict=True)])
         return FINE
     if not log:
-        print("Nothing was written down yet.")
+        print(say("Nothing was written down yet."))
     for seen, side in zip(log, sides, strict=True):
         state = workbook.states_by_id[seen.state]
         told = difference_words(side)
@@ -82,10 +83,18 @@ def bring_in(file: Path, table: Path) -> int:
     good = tuple(row.edit for row in rows if row.edit is not None)
     for row in rows:
         if row.edit is None:
-            print(f"Line {row.line}: {row.reason}")
+            print(say("Line {line}: {reason}", line=row.line, reason=row.reason))
     if good:
         write_file(file, ImportObservations(good).apply(opened.workbook), opened.digest)
-    print(f"{len(good)} observation{'' if len(good) == 1 else 's'} written down, {len(rows) - len(good)} left out.")
+    print(
+        say_n(
+            "{count} observation written down, {count_2} left out.",
+            "{count} observations written down, {count_2} left out.",
+            len(good),
+            count=len(good),
+            count_2=len(rows) - len(good),
+        )
+    )
     return FINE if len(good) == len(rows) else SOME_BAD
 
 
@@ -112,7 +121,7 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
         })  # fmt: skip
         return FINE
     if not (found or refused or ladders or best):
-        print("Nothing to learn yet: write down what you see with this train.")
+        print(say("Nothing to learn yet: write down what you see with this train."))
     works = works_as_it_lies(evidence, one)
     if works is not None:
         print(works_words(works))
@@ -145,7 +154,7 @@ def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
     """
     workbook = read_file(file).workbook
     if not LEAST <= len(trains) <= MOST:
-        raise BadInput(f"Give two to four trains with commas between; these are {len(trains)}.")
+        raise BadInput("Give two to four trains with commas between; these are {count}.", count=len(trains))
     found = [workbook.train(name.strip()) for name in trains]
     side = SideBySide(tuple(Column(train, workbook.by_id, train.name, workbook.kit_prices) for train in found))
     if as_json:
@@ -168,7 +177,7 @@ def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
         for key, mine, other in side.lets_alone(number):
             print(f"{column.name}: {ability_words(key, mine, other)}")
     for name, price in wish_words(side, workbook.kit_prices):
-        print(f"Missing: {name}  {price}")
+        print(say("Missing: {name}  {price}", name=name, price=price))
     return FINE
 
 

@@ -24,4 +24,4 @@ def number(text: str | float) -> float:
     try:
         return sign * parse_reading(written.lstrip("-+"), Origin.MEASURED).value
     except FarRailError:
-        raise BadInput(f"“{text[:40]}” is not a number; write one such as 2, 2.5, 2,5 or 2mm.") from None
+        raise BadInput("“{text}” is not a number; write one such as 2, 2.5, 2,5 or 2mm.", text=text[:40]) from None

@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, print_json
+from farrail.language import say
 from farrail.planning.guide import refusal_of
 from farrail.planning.plan import Aim, Plan, plan
 from farrail.planning.proposal import Proposal
@@ -42,10 +43,16 @@ def run_together(file: Path, names: list[str], *, kept_whole: bool, as_json: boo
     else:
         print(made.text)
         for p in made.proposals:
-            lays = " + ".join(p.names) or "nothing between"
-            print(f"  {p.train.name}: {lays} ({p.error_mm:+.2f} mm)")
+            lays = " + ".join(p.names) or say("nothing between")
+            print(say("  {name}: {lays} ({error_mm:+.2f} mm)", name=p.train.name, lays=lays, error_mm=p.error_mm))
         for item in (*made.twice, *made.bought):
-            print(f"  Buy {item.words}{'' if item.price is None else f' for {item.price:g}'}.")
+            print(
+                say(
+                    "  Buy {words}{also}.",
+                    words=item.words,
+                    also="" if item.price is None else say(" for {price:g}", price=item.price),
+                )
+            )
     return FINE if made.proposals else STOPPED
 
 
@@ -128,30 +135,66 @@ def _proposal(p: Proposal) -> dict[str, object]:
 
 def chance_words(p: Proposal) -> str:
     """Return how likely it lands, in words; "" where that says nothing."""
-    return "" if p.chance is None or p.chance >= 0.9995 else f", lands {100 * p.chance:.0f} of 100 times"
+    return (
+        ""
+        if p.chance is None or p.chance >= 0.9995
+        else say(", lands {chance:.0f} of 100 times", chance=100 * p.chance)
+    )
 
 
 def _print(made: Plan) -> None:
     print(made.text)
     for p in made.proposals:
-        lays = " + ".join(p.names) or "nothing between"
-        print(f"  {p.error_mm:+.2f} mm  {p.change}  ({p.joints} joints, ±{p.rss_mm:.2f}{chance_words(p)})")
+        lays = " + ".join(p.names) or say("nothing between")
+        print(
+            say(
+                "  {error_mm:+.2f} mm  {change}  ({joints} joints, ±{rss_mm:.2f}{chance_words})",
+                error_mm=p.error_mm,
+                change=p.change,
+                joints=p.joints,
+                rss_mm=p.rss_mm,
+                chance_words=chance_words(p),
+            )
+        )
         print(f"      {lays}")
         print(f"      {workings(p.shown)}")
     below, above = made.nearest_mm
-    sides = [f"{-below:.2f} mm short"] if below is not None else []
-    sides += [f"{above:.2f} mm long"] if above is not None else []
+    sides = [say("{below:.2f} mm short", below=-below)] if below is not None else []
+    sides += [say("{above:.2f} mm long", above=above)] if above is not None else []
     if sides:
-        print(f"  Nearest: {' and '.join(sides)}.")
+        print(say("  Nearest: {listed}.", listed=say(" and ").join(sides)))
     if made.buy is not None:
-        cost = "" if made.buy.price is None else f" ({made.buy.price:g})"
+        cost = "" if made.buy.price is None else say(" ({price:g})", price=made.buy.price)
         lays = " + ".join(made.buy.proposal.names)
-        print(f"  Buy {made.buy.name}{cost}: {lays} leaves {made.buy.proposal.error_mm:+.2f} mm.")
+        print(
+            say(
+                "  Buy {name}{cost}: {lays} leaves {error_mm:+.2f} mm.",
+                name=made.buy.name,
+                cost=cost,
+                lays=lays,
+                error_mm=made.buy.proposal.error_mm,
+            )
+        )
     for s in made.thinner:
-        cost = "" if s.price is None else f" ({s.price:g})"
-        print(f"  {s.words[0].upper()}{s.words[1:]} saves {s.saves_mm:.2f} mm{cost}.")
+        cost = "" if s.price is None else say(" ({price:g})", price=s.price)
+        print(
+            say(
+                "  {words}{words_2} saves {saves_mm:.2f} mm{cost}.",
+                words=s.words[0].upper(),
+                words_2=s.words[1:],
+                saves_mm=s.saves_mm,
+                cost=cost,
+            )
+        )
     for way in made.guide:
         lays = " + ".join(way.names) or "nothing"
         print(f"  {refusal_of(way) or f'{way.guider}: {lays} before {way.camera} ({way.error_mm:+.2f} mm)'}")
     for also in made.also:
-        print(f"  Room besides for {also.part.name}: {also.proposal.change} ({also.proposal.error_mm:+.2f} mm)")
+        print(
+            say(
+                "  Room besides for {name}: {change} ({error_mm:+.2f} mm)",
+                name=also.part.name,
+                change=also.proposal.change,
+                error_mm=also.proposal.error_mm,
+            )
+        )

@@ -6,6 +6,7 @@ import sys
 from typing import Any, NoReturn
 
 from farrail.errors import FarRailError
+from farrail.language import local_number, say
 
 FINE, STOPPED, BAD_INPUT, OWN_TROUBLE = 0, 1, 2, 3
 
@@ -15,9 +16,9 @@ def number(value: float, unit: str) -> str:
     if math.isinf(value):
         return "infinite"
     if unit == "frames":
-        return f"{value:.0f}"
+        return say("{value:.0f}", value=value)
     decimals = 2 if unit == "mm" and abs(value) >= 0.05 else 4
-    return f"{value:.{decimals}f}"
+    return local_number(f"{value:.{decimals}f}")
 
 
 def print_json(data: Any) -> None:
@@ -27,7 +28,7 @@ def print_json(data: Any) -> None:
 
 def refuse(error: FarRailError) -> NoReturn:
     """Print one sentence and end with the exit code for bad input."""
-    print(f"far-rail: {error}", file=sys.stderr)
+    print(say("far-rail: {error}", error=error), file=sys.stderr)
     raise SystemExit(BAD_INPUT)
 
 
@@ -37,6 +38,9 @@ def own_trouble(error: Exception) -> NoReturn:
 
     from farrail.trouble import TroubleLog
 
-    doing = "The command"
-    print(f"far-rail: {TroubleLog(user_state_path('far-rail') / 'log').tell(error, doing)}", file=sys.stderr)
+    doing = say("The command")
+    print(
+        say("far-rail: {tell}", tell=TroubleLog(user_state_path("far-rail") / say("log")).tell(error, doing)),
+        file=sys.stderr,
+    )
     raise SystemExit(OWN_TROUBLE)

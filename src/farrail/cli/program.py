@@ -32,6 +32,7 @@ from farrail.cli.number import number
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.frames.look import FrameKind
+from farrail.language import say
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Wish
@@ -55,7 +56,7 @@ class View(StrEnum):
     LIGHT = "light"
 
 
-calculators = typer.Typer(help="One formula at a time, with its working.", no_args_is_help=True)
+calculators = typer.Typer(help=say("One formula at a time, with its working."), no_args_is_help=True)
 app.add_typer(calculators, name="calc")
 calc_field_commands.add_to(calculators)
 calc_close_up_commands.add_to(calculators)
@@ -67,7 +68,7 @@ AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 @app.callback(invoke_without_command=True)
 def _version(version: Annotated[bool, typer.Option("--version", help="Print the version.")] = False) -> None:
     if version:
-        print(f"Far Rail {__version__}")
+        print(say("Far Rail {version__}", version__=__version__))
         raise typer.Exit(FINE)
 
 

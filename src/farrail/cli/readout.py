@@ -4,6 +4,7 @@ from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, number, own_trouble, print_json
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.readouts.range_findings import RangeReport, range_report
 from farrail.readouts.ranges import ends_of, every_figure
 from farrail.readouts.read import Readout, read
@@ -44,11 +45,11 @@ def _print(readout: Readout, ranges: RangeReport) -> None:
         ends = ends_of(figure, ranges.spreads.get(figure.id))
         if ends is not None:
             between = " to ".join(number(end, figure.unit) for end in ends)
-            print(f"    {between} {figure.unit}, as far as is known")
+            print(say("    {between} {unit}, as far as is known", between=between, unit=figure.unit))
         print(f"    {working_of(figure)}")
     print()
     findings = all_findings(readout, ranges)
     for finding in findings:
         print(f"[{finding.severity}] {' '.join(sentences(finding))}  ({finding.id})")
     if not findings:
-        print("No findings.")
+        print(say("No findings."))

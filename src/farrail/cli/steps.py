@@ -7,6 +7,7 @@ from farrail.assembly.cautions import cautions_of
 from farrail.assembly.model import Start, Step
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.cli.printing import FINE, print_json
+from farrail.language import say
 from farrail.planning.customs import customs_of
 from farrail.readouts.read import read
 from farrail.text.customs import custom_words
@@ -43,7 +44,15 @@ def run(file: Path, train: str, *, start: Start, as_json: bool) -> int:
             }
         )  # fmt: skip
         return FINE
-    print(f"{layout.train.name}, {STARTS[start]}: {len(steps)} steps, about {minutes_of(steps):.0f} minutes")
+    print(
+        say(
+            "{name}, {starts}: {count} steps, about {minutes_of:.0f} minutes",
+            name=layout.train.name,
+            starts=STARTS[start],
+            count=len(steps),
+            minutes_of=minutes_of(steps),
+        )
+    )
     stage = None
     for step in steps:
         if step.stage is not stage:
@@ -52,11 +61,11 @@ def run(file: Path, train: str, *, start: Start, as_json: bool) -> int:
         words = told(step)
         tool = "" if step.tool is None else f" [{TOOLS[step.tool]}]"
         print(f" {step.number:2}. {words.what}{tool}\n     {words.how} {words.why}")
-    print("\nCautions")
+    print(say("\nCautions"))
     for caution in cautions:
         print(f"  {' '.join(caution_words(caution))}")
     for head, lines in map(custom_words, customs):
-        print(f"\nDone either way: {head}")
+        print(say("\nDone either way: {head}", head=head))
         for line in lines:
             print(f"  {line}")
     return FINE

@@ -56,7 +56,9 @@ def install(pieces: Iterable[Piece], data_home: Path, *, index: bool = True) -> 
                 _replace(target, piece.data)
             except OSError as error:
                 raise StoreError(
-                    f"{target} cannot be written ({error.strerror}); make its folder writable for you and try again."
+                    "{target} cannot be written ({strerror}); make its folder writable for you and try again.",
+                    target=target,
+                    strerror=error.strerror,
                 ) from None
             receipt[piece.place] = _digest(piece.data)
             written.append(target)
@@ -90,7 +92,9 @@ def undo(data_home: Path, *, index: bool = True) -> Done:
         try:
             target.unlink()
         except OSError as error:
-            raise StoreError(f"{target} cannot be taken away ({error.strerror}).") from None
+            raise StoreError(
+                "{target} cannot be taken away ({strerror}).", target=target, strerror=error.strerror
+            ) from None
         gone.append(target)
     (data_home / RECEIPT).unlink(missing_ok=True)
     if index:

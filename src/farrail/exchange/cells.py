@@ -73,7 +73,7 @@ def _figure(word: str, bare: Origin) -> Reading | Span:
         return Span(low=number(span["low"]), high=number(span["high"]), note=span["note"] or "")
     match = _READING.match(word)
     if not match:
-        raise BadInput(f"“{word[:40]}” is not a value; write 16.5 published or 16.46 ± 0.02 measured")
+        raise BadInput("“{word}” is not a value; write 16.5 published or 16.46 ± 0.02 measured", word=word[:40])
     return Reading(
         value=number(match["value"]),
         origin=Origin(match["origin"].lower()) if match["origin"] else bare,
@@ -113,7 +113,9 @@ def parse_table(text: str, row: type[BaseModel]) -> tuple[BaseModel, ...]:
         needed = sum(field.is_required() for field in row.model_fields.values()) - 1
         if not colon or not needed <= len(values) <= len(names) - 1:
             example = " @@ ".join(["380 published", "0.17 published"][: len(names) - 1])
-            raise BadInput(f"“{entry.strip()[:30]}” is no row of that table; write 24 mm: {example}")
+            raise BadInput(
+                "“{entry}” is no row of that table; write 24 mm: {example}", entry=entry.strip()[:30], example=example
+            )
         columns = [number(focal.replace("mm", "")), *(parse_quantity(value.strip()) for value in values)]
         found.append(row(**dict(zip(names, columns, strict=False))))
     return tuple(found)
@@ -157,7 +159,7 @@ def read_cell(field: PartField, text: str, bare: Origin = Origin.PUBLISHED) -> A
         try:
             return parse_quantity(text).value
         except BadInput:
-            raise BadInput(f"“{text.strip()[:40]}” is no number; write it in figures, as 35 or 2.5") from None
+            raise BadInput("“{text}” is no number; write it in figures, as 35 or 2.5", text=text.strip()[:40]) from None
     return text
 
 
@@ -167,4 +169,4 @@ def _yes_or_no(text: str) -> bool:
         return True
     if word in ("no", "false", "0"):
         return False
-    raise BadInput(f"“{text.strip()[:40]}” is neither yes nor no; write one of them")
+    raise BadInput("“{text}” is neither yes nor no; write one of them", text=text.strip()[:40])

@@ -97,18 +97,23 @@ def read_log_csv(text: str, workbook: Workbook) -> tuple[LogRow, ...]:
         missing = [name for name in ("kind", "train", "day") if name not in names]
         if missing:
             raise BadInput(
-                f"The table has no column “{missing[0]}”; its first line names kind, train, day and what was seen."
+                "The table has no column “{missing}”; its first line names kind, train, day and what was seen.",
+                missing=missing[0],
             )
         return tuple(_rows(reader, workbook))
     except csv.Error as error:
-        raise BadInput(f"The table cannot be read at line {reader.line_num}: {error}; save it as CSV anew.") from None
+        raise BadInput(
+            "The table cannot be read at line {line_num}: {error}; save it as CSV anew.",
+            line_num=reader.line_num,
+            error=error,
+        ) from None
 
 
 def _rows(reader: "csv.DictReader[str]", workbook: Workbook) -> Iterator[LogRow]:
     trains = {key: train for train in workbook.trains for key in (train.id, train.name)}
     for count, raw in enumerate(reader):
         if count >= MOST_ROWS:
-            raise BadInput(f"The table has more than {MOST_ROWS} rows; split it.")
+            raise BadInput("The table has more than {most_rows} rows; split it.", most_rows=MOST_ROWS)
         if None in raw:
             yield LogRow(reader.line_num, None, "it has more cells than the header has columns")
             continue
@@ -124,10 +129,12 @@ def _rows(reader: "csv.DictReader[str]", workbook: Workbook) -> Iterator[LogRow]
 def _edit(row: dict[str, str], trains: dict[str, Train]) -> WriteDown:
     kind = OBSERVATIONS.get(row["kind"])
     if kind is None:
-        raise BadInput(f"The kind “{row['kind'][:40]}” is not known; known are {', '.join(OBSERVATIONS)}.")
+        raise BadInput(
+            "The kind “{row}” is not known; known are {listed}.", row=row["kind"][:40], listed=", ".join(OBSERVATIONS)
+        )
     train = trains.get(row["train"])
     if train is None:
-        raise BadInput(f"There is no train “{row['train'][:60]}”; its name or id stands in the workbook.")
+        raise BadInput("There is no train “{row}”; its name or id stands in the workbook.", row=row["train"][:60])
     day = checked_day(row["day"])
     values = {name: _value(kind, name, text) for name, text in row.items()
               if text and name not in ("kind", "train", "day", "id", "state", *TOLD)}  # fmt: skip
@@ -146,9 +153,9 @@ def checked_day(text: str, today: date | None = None) -> str:
     except ValueError:
         day = None
     if day is None:
-        raise BadInput(f"“{text[:30]}” is no day; write 2026-10-03.")
+        raise BadInput("“{text}” is no day; write 2026-10-03.", text=text[:30])
     if day > (today or date.today()):
-        raise BadInput(f"{text} lies in the future; nothing was seen then yet.")
+        raise BadInput("{text} lies in the future; nothing was seen then yet.", text=text)
     return text
 
 
@@ -160,17 +167,19 @@ def _value(kind: type[Observation], name: str, text: str) -> Any:
     """
     info = kind.model_fields.get(name)
     if info is None:
-        raise BadInput(f"“{kind.kind_name}” has no column “{name[:40]}”; leave it empty.")
+        raise BadInput(
+            "“{kind_name}” has no column “{name}”; leave it empty.", kind_name=kind.kind_name, name=name[:40]
+        )
     if name == "corners":
         return tuple(text.split())
     annotation = str(info.annotation)
     if info.annotation is bool:
         if text.lower() not in ("yes", "no", "true", "false"):
-            raise BadInput(f"“{text[:30]}” in “{name}” is neither yes nor no.")
+            raise BadInput("“{text}” in “{name}” is neither yes nor no.", text=text[:30], name=name)
         return text.lower() in ("yes", "true")
     if "float" in annotation or "int" in annotation:
         found = read_written(text, "")
         if found.low != found.high:
-            raise BadInput(f"“{text[:30]}” in “{name}” is a range, and one number is asked for.")
+            raise BadInput("“{text}” in “{name}” is a range, and one number is asked for.", text=text[:30], name=name)
         return int(found.low) if "int" in annotation and "float" not in annotation else found.low
     return text

@@ -132,19 +132,27 @@ def preview_csv(text: str, shelf: Mapping[PartId, Part], bare: Origin = Origin.P
     try:
         lines = list(csv.reader(io.StringIO(text, newline=""), delimiter=delimiter))
     except csv.Error as error:
-        raise BadInput(f"The table cannot be read: {error}; save it as CSV again.") from None
+        raise BadInput("The table cannot be read: {error}; save it as CSV again.", error=error) from None
     columns = [name.strip().lower() for name in lines[0]]
     if len(columns) > MOST_COLUMNS:
-        raise BadInput(f"The table has {len(columns)} columns, so it is no table of parts; choose another one.")
+        raise BadInput(
+            "The table has {count} columns, so it is no table of parts; choose another one.", count=len(columns)
+        )
     missing = [name for name in ("kind", "name") if name not in columns]
     if missing:
-        raise BadInput(f"The table has no column “{missing[0]}”; its first line must name kind and name.")
+        raise BadInput(
+            "The table has no column “{missing}”; its first line must name kind and name.", missing=missing[0]
+        )
     twice = [name for name, count in Counter(columns).items() if name and count > 1]
     if twice:
-        raise BadInput(f"The column “{twice[0]}” stands twice; keep one.")
+        raise BadInput("The column “{twice}” stands twice; keep one.", twice=twice[0])
     body = [(number, row) for number, row in enumerate(lines[1:], start=2) if any(cell.strip() for cell in row)]
     if len(body) > MOST_ROWS:
-        raise BadInput(f"The table has {len(body)} rows; at most {MOST_ROWS} are taken at a time. Split it.")
+        raise BadInput(
+            "The table has {count} rows; at most {most_rows} are taken at a time. Split it.",
+            count=len(body),
+            most_rows=MOST_ROWS,
+        )
     taken, rows = _Taken(shelf), []
     for number, cells in body:
         row = _row(number, dict(zip(columns, cells, strict=False)), shelf, taken, bare)
@@ -195,7 +203,11 @@ def _unguarded(text: str) -> str:
 def _part(values: dict[str, str], taken: _Taken, bare: Origin) -> Part:
     kind = values.get("kind", "").strip().lower().replace(" ", "_").replace("-", "_")
     if kind not in KIND_NAMES:
-        raise BadInput(f"the kind “{values.get('kind', '')}” is not known; known are {', '.join(KIND_NAMES)}")
+        raise BadInput(
+            "the kind “{values}” is not known; known are {listed}",
+            values=values.get("kind", ""),
+            listed=", ".join(KIND_NAMES),
+        )
     data: dict[str, Any] = {"kind": kind}
     for path, text in values.items():
         if path != "kind":
@@ -224,7 +236,7 @@ def _put(data: dict[str, Any], kind: type[Part], path: str, text: str, bare: Ori
     for step in steps[:-1]:
         data = data.setdefault(step, {})
         if not isinstance(data, dict):
-            raise BadInput(f"{path}: there is no such column")
+            raise BadInput("{path}: there is no such column", path=path)
     if field is not None and field.path == "dioptres":
         # A close-up lens labelled 10x has +10 dioptres.
         text = _TIMES.sub(r"\1", text).removeprefix("+")
@@ -252,7 +264,8 @@ def _tag_glass(data: dict[str, Any]) -> None:
             continue
         if "focus_shift_mm" in value and ("thickness_mm" in value or "index" in value):
             raise BadInput(
-                f"{name}: a thickness and a printed focus shift are both given; keep the one its box or a caliper says"
+                "{name}: a thickness and a printed focus shift are both given; keep the one its box or a caliper says",
+                name=name,
             )
         if "focus_shift_mm" in value or "thickness_mm" in value or "index" in value:
             value["kind"] = "printed_shift" if "focus_shift_mm" in value else "plate"

@@ -116,13 +116,18 @@ def apply_lines(lines: Iterable[str], workbook: Workbook, do: Callable[[Edit], o
             continue
         count += 1
         if count > MOST_LINES:
-            raise BadInput(f"More than {MOST_LINES} edits in one go; split them.")
+            raise BadInput("More than {most_lines} edits in one go; split them.", most_lines=MOST_LINES)
         try:
             edit = edit_from(_read(text), workbook)
             after = do(edit)
         except FarRailError as error:
             told = str(error)
-            raise BadInput(f"Line {number}: {told[:1].lower()}{told[1:]} Nothing was changed.") from None
+            raise BadInput(
+                "Line {number}: {told}{told_2} Nothing was changed.",
+                number=number,
+                told=told[:1].lower(),
+                told_2=told[1:],
+            ) from None
         if isinstance(after, Workbook):
             workbook = after
     return count
@@ -155,7 +160,9 @@ def set_value(workbook: Workbook, part: PartId, path: str, value: str, origin: O
     field = field_at(kind, path)
     if field is None:
         known = ", ".join(one.path for one in fields_of(kind))
-        raise EditRefused(f"{workbook.by_id[part].name} has no field “{path}”; it has: {known}.")
+        raise EditRefused(
+            "{name} has no field “{path}”; it has: {known}.", name=workbook.by_id[part].name, path=path, known=known
+        )
     if field.shape is Shape.QUANTITY:
         return SetReading(part, path, parse_value(path, value, origin))
     return SetField(part, path, read_cell(field, value.strip()))
@@ -165,7 +172,7 @@ def _read(text: str) -> object:
     try:
         return json.loads(text)
     except ValueError as error:
-        raise BadInput(f"this is no JSON ({error}).") from None
+        raise BadInput("this is no JSON ({error}).", error=error) from None
 
 
 def _named(name: str) -> str:
@@ -217,13 +224,18 @@ def _plain(edit: type[Any], name: str, values: Mapping[str, Any], workbook: Work
     fields = {_outside(field.name): field for field in _fields(edit)}
     unknown = [key for key in values if key not in fields]
     if unknown:
-        raise BadInput(f"“{name}” has no value “{unknown[0]}”; it has: {', '.join(fields)}.")
+        raise BadInput(
+            "“{name}” has no value “{unknown}”; it has: {listed}.",
+            name=name,
+            unknown=unknown[0],
+            listed=", ".join(fields),
+        )
     hints = get_type_hints(edit)
     taken: dict[str, Any] = {}
     for outside, field in fields.items():
         if outside not in values:
             if not _left_out(field):
-                raise BadInput(f"“{name}” needs “{outside}” as well.")
+                raise BadInput("“{name}” needs “{outside}” as well.", name=name, outside=outside)
             continue
         taken[field.name] = _value(values[outside], field.name, hints[field.name], workbook)
     made: Edit = edit(**taken)
@@ -244,7 +256,7 @@ def _value(value: Any, name: str, hint: Any, workbook: Workbook) -> Any:
 
 def _text(values: Mapping[str, Any], name: str, edit: str) -> str:
     if name not in values:
-        raise BadInput(f"“{edit}” needs “{name}” as well.")
+        raise BadInput("“{edit}” needs “{name}” as well.", edit=edit, name=name)
     return str(values[name])
 
 
@@ -253,7 +265,9 @@ def _set(values: Mapping[str, Any], workbook: Workbook) -> Edit:
     try:
         origin = Origin(str(values.get("as", Origin.MEASURED.value)))
     except ValueError:
-        raise BadInput(f"“as”: {', '.join(one.value for one in Origin)}, not “{values['as']}”.") from None
+        raise BadInput(
+            "“as”: {listed}, not “{values}”.", listed=", ".join(one.value for one in Origin), values=values["as"]
+        ) from None
     return set_value(workbook, part, _text(values, "field", "set"), _text(values, "value", "set"), origin)
 
 
@@ -273,7 +287,11 @@ def _add_part(values: Mapping[str, Any], workbook: Workbook) -> Edit:
 def _write_down(values: Mapping[str, Any], workbook: Workbook) -> Edit:
     kind = OBSERVATIONS.get(_text(values, "kind", "write-down"))
     if kind is None:
-        raise BadInput(f"there is no kind of observation “{values['kind']}”; there are: {', '.join(OBSERVATIONS)}.")
+        raise BadInput(
+            "there is no kind of observation “{values}”; there are: {listed}.",
+            values=values["kind"],
+            listed=", ".join(OBSERVATIONS),
+        )
     seen = values.get("values", {})
     if not isinstance(seen, dict):
         raise BadInput("“values” is an object: what was seen, by the kind's fields.")

@@ -45,7 +45,7 @@ def read_frame(path: Path, stopped: Stopped = lambda: False) -> Picture:
         Cancelled: nobody wants it any more.
     """
     if not path.is_file():
-        raise BadInput(f"There is no file {path}; choose another.")
+        raise BadInput("There is no file {path}; choose another.", path=path)
     suffix = path.suffix.lower()
     if suffix in FITS:
         reader: Callable[[Path, Stopped], Picture] = _fits
@@ -56,7 +56,7 @@ def read_frame(path: Path, stopped: Stopped = lambda: False) -> Picture:
     elif suffix in RAW:
         reader = _raw
     else:
-        raise BadInput(f"{path.name} is no frame that can be read: FITS, TIFF, PNG, JPEG or raw.")
+        raise BadInput("{name} is no frame that can be read: FITS, TIFF, PNG, JPEG or raw.", name=path.name)
     with _told(path), warnings.catch_warnings():
         warnings.simplefilter("ignore")
         return reader(path, stopped)
@@ -70,10 +70,12 @@ def _told(path: Path) -> Iterator[None]:
     except FarRailError:
         raise
     except MemoryError:
-        raise BadInput(f"{path.name} is too large to be held; make a smaller copy of it.") from None
+        raise BadInput("{name} is too large to be held; make a smaller copy of it.", name=path.name) from None
     except Exception as error:
         first = str(error).splitlines()[0][:120] if str(error) else type(error).__name__
-        raise BadInput(f"{path.name} cannot be read, or is damaged ({first}); take another.") from None
+        raise BadInput(
+            "{name} cannot be read, or is damaged ({first}); take another.", name=path.name, first=first
+        ) from None
 
 
 def _bounded(name: str, columns: int, rows: int) -> int:
@@ -83,9 +85,19 @@ def _bounded(name: str, columns: int, rows: int) -> int:
         BadInput: it says it is larger than any frame, or has no size.
     """
     if columns <= 0 or rows <= 0:
-        raise BadInput(f"{name} says it is {columns} × {rows} pixels, which is no frame; take another.")
+        raise BadInput(
+            "{name} says it is {columns} × {rows} pixels, which is no frame; take another.",
+            name=name,
+            columns=columns,
+            rows=rows,
+        )
     if columns * rows > MOST_PIXELS:
-        raise BadInput(f"{name} says it is {columns} × {rows} pixels, more than any frame; take another.")
+        raise BadInput(
+            "{name} says it is {columns} × {rows} pixels, more than any frame; take another.",
+            name=name,
+            columns=columns,
+            rows=rows,
+        )
     return max(math.ceil(math.sqrt(columns * rows / HELD_PIXELS)), 1)
 
 
@@ -126,11 +138,15 @@ def _fits(path: Path, stopped: Stopped) -> Picture:
     ):
         found = next((hdu for hdu in file if hdu.is_image and hdu.header.get("NAXIS", 0) in (2, 3)), None)
         if found is None:
-            raise BadInput(f"{path.name} holds no picture of two axes; take another.")
+            raise BadInput("{name} holds no picture of two axes; take another.", name=path.name)
         header, shape = found.header, found.shape
         planes = shape[0] if len(shape) == 3 else 1
         if len(shape) == 3 and planes not in (1, 3, 4):
-            raise BadInput(f"{path.name} holds {planes} planes, and one or three colours are read; take another.")
+            raise BadInput(
+                "{name} holds {planes} planes, and one or three colours are read; take another.",
+                name=path.name,
+                planes=planes,
+            )
         rows, columns = shape[-2:]
         times = _bounded(path.name, columns, rows)
         mosaic = bool(str(header.get("BAYERPAT", "")).strip())
@@ -171,20 +187,32 @@ def _tiff(path: Path, stopped: Stopped) -> Picture:
 
     with tifffile.TiffFile(path) as file:
         if not file.pages:
-            raise BadInput(f"{path.name} holds no picture; take another.")
+            raise BadInput("{name} holds no picture; take another.", name=path.name)
         page: Any = file.pages[0]
         rows, columns = int(page.imagelength), int(page.imagewidth)
         times = _bounded(path.name, columns, rows)
         samples = int(page.samplesperpixel)
         if samples * rows * columns > MOST_PIXELS or samples > 4:
-            raise BadInput(f"{path.name} says it holds {samples} colours of {columns} × {rows} pixels; take another.")
+            raise BadInput(
+                "{name} says it holds {samples} colours of {columns} × {rows} pixels; take another.",
+                name=path.name,
+                samples=samples,
+                columns=columns,
+                rows=rows,
+            )
         if int(np.prod(page.shape)) * page.dtype.itemsize > UNPACKED_BYTES:
-            raise BadInput(f"{path.name} is too large to be unpacked at once; save it as FITS, or make it smaller.")
+            raise BadInput(
+                "{name} is too large to be unpacked at once; save it as FITS, or make it smaller.", name=path.name
+            )
         data = page.asarray()
         if data.dtype.kind not in "uif":
-            raise BadInput(f"{path.name} holds no brightness but {data.dtype}; save it with 8, 16 or 32 bits.")
+            raise BadInput(
+                "{name} holds no brightness but {dtype}; save it with 8, 16 or 32 bits.",
+                name=path.name,
+                dtype=data.dtype,
+            )
         if data.ndim not in (2, 3):
-            raise BadInput(f"{path.name} is a stack of {data.ndim} axes; save one picture of it.")
+            raise BadInput("{name} is a stack of {ndim} axes; save one picture of it.", name=path.name, ndim=data.ndim)
         full = float(np.iinfo(data.dtype).max) if data.dtype.kind == "u" else math.inf
         if data.ndim == 3:
             data = data[..., :3] if data.shape[-1] <= 4 else np.moveaxis(data[:3], 0, -1)
@@ -204,7 +232,9 @@ def _plain(path: Path, stopped: Stopped) -> Picture:
         if file.format == "JPEG" and times > 1:
             file.draft("RGB", (file.size[0] // times, file.size[1] // times))
         if file.size[0] * file.size[1] * 6 > UNPACKED_BYTES:
-            raise BadInput(f"{path.name} is too large to be unpacked at once; save it as JPEG, or make it smaller.")
+            raise BadInput(
+                "{name} is too large to be unpacked at once; save it as JPEG, or make it smaller.", name=path.name
+            )
         # How a viewer turns it is of no use here: the sensor is meant, as it lay in the camera.
         deep = file.mode in ("I;16", "I;16B", "I", "F")
         data = np.asarray(file if deep else file if file.mode == "RGB" else file.convert("RGB"))
@@ -230,7 +260,7 @@ def _raw(path: Path, stopped: Stopped) -> Picture:
     with rawpy.imread(str(path)) as file:
         data = file.raw_image_visible
         if data.ndim != 2:
-            raise BadInput(f"{path.name} holds no mosaic of one plane; save it as TIFF.")
+            raise BadInput("{name} holds no mosaic of one plane; save it as TIFF.", name=path.name)
         rows, columns = data.shape
         times = _bounded(path.name, columns, rows)
         black = float(np.mean(file.black_level_per_channel))
@@ -276,4 +306,6 @@ def write_bench_fits(path: Path, light: np.ndarray, header: dict[str, object], *
     try:
         made.writeto(path, overwrite=True, output_verify="silentfix")
     except OSError as error:
-        raise BadInput(f"{path} cannot be written ({error.strerror or error}); choose another place.") from None
+        raise BadInput(
+            "{path} cannot be written ({value}); choose another place.", path=path, value=error.strerror or error
+        ) from None

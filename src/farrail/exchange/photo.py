@@ -49,9 +49,9 @@ def photo_facts(path: Path) -> PhotoFacts:
     from PIL import Image, UnidentifiedImageError
 
     if not path.is_file():
-        raise BadInput(f"There is no photo {path}; choose another.")
+        raise BadInput("There is no photo {path}; choose another.", path=path)
     if path.stat().st_size > MOST_BYTES:
-        raise BadInput(f"{path.name} is larger than 2 GB; choose another.")
+        raise BadInput("{name} is larger than 2 GB; choose another.", name=path.name)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
@@ -70,7 +70,7 @@ def photo_facts(path: Path) -> PhotoFacts:
         Image.DecompressionBombError,
     ):
         raise BadInput(
-            f"{path.name} is no photo that can be read, or it is damaged; write the values yourself."
+            "{name} is no photo that can be read, or it is damaged; write the values yourself.", name=path.name
         ) from None
     day, time = _when(inner.get(TAKEN) or changed)
     return PhotoFacts(

@@ -24,11 +24,14 @@ def look_up(name: str) -> Target:
         found = ongc.Dso(words.replace(" ", ""))
     except (exceptions.UnknownIdentifier, exceptions.ObjectNotFound):
         raise BadInput(
-            f"The catalogue does not know “{words[:30]}”; write its size in minutes of arc, such as 40 x 30."
+            "The catalogue does not know “{words}”; write its size in minutes of arc, such as 40 x 30.",
+            words=words[:30],
         ) from None
     major, minor, angle = found.dimensions
     if major is None or major < LEAST_ARCMIN:
-        raise BadInput(f"The catalogue does not say how large {words[:30]} is; write its size, such as 40 x 30.")
+        raise BadInput(
+            "The catalogue does not say how large {words} is; write its size, such as 40 x 30.", words=words[:30]
+        )
     return Target(
         name=found.name, width_arcmin=float(major), height_arcmin=float(minor or major),
         turned_deg=_angle(float(angle)) if angle is not None else 0.0,
@@ -52,6 +55,8 @@ def parse_target(text: str) -> Target:
     except ValueError:
         return look_up(text)
     if len(numbers) > 2 or not all(LEAST_ARCMIN <= n <= 10_000.0 for n in numbers):
-        raise BadInput(f"“{text.strip()[:30]}” is no size; write minutes of arc from 0.1 up, such as 40 x 30.")
+        raise BadInput(
+            "“{text}” is no size; write minutes of arc from 0.1 up, such as 40 x 30.", text=text.strip()[:30]
+        )
     wide, high = numbers[0], numbers[-1]
     return Target(name=f"{wide:g}′ × {high:g}′", width_arcmin=wide, height_arcmin=high)

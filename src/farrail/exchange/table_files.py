@@ -87,7 +87,11 @@ def write_table(path: Path, table: Table) -> None:
     """
     kind = path.suffix.casefold()
     if kind not in ENDINGS:
-        raise BadInput(f"“{path.name}” says not which kind of table it is; give a name in {', '.join(ENDINGS)}.")
+        raise BadInput(
+            "“{name}” says not which kind of table it is; give a name in {listed}.",
+            name=path.name,
+            listed=", ".join(ENDINGS),
+        )
     if kind == ".html":
         text = as_html(table)
     elif kind == ".txt":

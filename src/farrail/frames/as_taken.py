@@ -36,8 +36,13 @@ def as_taken(picture: Picture, readout: Readout, shelf: Shelf) -> Readout:
             focal /= factor
         if not low * (1.0 - ROUNDED) <= focal <= high * (1.0 + ROUNDED):
             raise BadInput(
-                f"{picture.name} was taken at {picture.focal_mm:g} mm, and {lens.name} reaches {low:g} to {high:g} mm; "
-                "choose the train that took it."
+                "{name} was taken at {focal_mm:g} mm, and {name_2} reaches {low:g} to {high:g} mm; "
+                "choose the train that took it.",
+                name=picture.name,
+                focal_mm=picture.focal_mm,
+                name_2=lens.name,
+                low=low,
+                high=high,
             )
         focal = min(max(focal, low), high) if high > low else None
     if focal is None and picture.f_number is None:

@@ -13,6 +13,7 @@ import numpy as np
 from farrail.errors import BadInput
 from farrail.frames.estimate import Estimate
 from farrail.frames.picture import Light, Picture
+from farrail.language import say
 from farrail.optics.clipping import Array
 from farrail.parts.in_beam import GlassRole
 from farrail.readouts.read import Readout
@@ -118,8 +119,10 @@ def find_motes(picture: Picture, width_mm: float) -> tuple[Mote, ...]:
             filter_kernel=None,
         )  # fmt: skip
     except Exception as error:
-        named = picture.name or "that frame"
-        raise BadInput(f"No dust can be looked for in {named} ({error}); take another.") from None
+        named = picture.name or say("that frame")
+        raise BadInput(
+            "No dust can be looked for in {named} ({error}); take another.", named=named, error=error
+        ) from None
     step = width_mm / picture.size[0] * shrunk
     motes = [_mote(share, found[n], step, shrunk) for n in np.argsort(-found["npix"])[:MOST_MOTES]]
     whole = [mote for mote in motes if mote is not None]

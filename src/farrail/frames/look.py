@@ -136,7 +136,7 @@ def look(
     """
     camera = readout.layout.camera
     if camera is None:
-        raise BadInput(f"Train “{readout.layout.train.name}” has no camera, so no frame is its own; lay one.")
+        raise BadInput("Train “{name}” has no camera, so no frame is its own; lay one.", name=readout.layout.train.name)
     wide, high = camera.sensor_width_mm.value, camera.sensor_height_mm.value
     for one in pictures:
         one.check_on(wide, high)
@@ -187,7 +187,9 @@ def _stars(
     wide, high = sensor_mm
     if focus_um and len(focus_um) != len(pictures):
         raise BadInput(
-            f"{len(focus_um)} places of the focuser are given for {len(pictures)} frames; give one for each, in order."
+            "{count} places of the focuser are given for {count_2} frames; give one for each, in order.",
+            count=len(focus_um),
+            count_2=len(pictures),
         )
     stars = []
     for number, one in enumerate(pictures, 1):

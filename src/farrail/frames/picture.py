@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics.clipping import Array
 
 Light: TypeAlias = NDArray[np.float32]
@@ -59,11 +60,16 @@ class Picture:
         """
         if self.light.ndim != 2 or min(self.light.shape) < LEAST_SIDE_PX:
             raise BadInput(
-                f"{self.name or 'That file'} is no frame: it needs at least {LEAST_SIDE_PX} × {LEAST_SIDE_PX} pixels."
+                "{value} is no frame: it needs at least {least_side_px} × {least_side_px} pixels.",
+                value=self.name or say("That file"),
+                least_side_px=LEAST_SIDE_PX,
             )
         finite = np.isfinite(self.light)
         if not finite.any() or float(self.light[finite].max()) <= float(self.light[finite].min()):
-            raise BadInput(f"{self.name or 'That frame'} is the same everywhere, so it shows nothing; take another.")
+            raise BadInput(
+                "{value} is the same everywhere, so it shows nothing; take another.",
+                value=self.name or say("That frame"),
+            )
 
     @property
     def size(self) -> tuple[int, int]:
@@ -83,10 +89,17 @@ class Picture:
         """
         wide, high = self.size
         if abs(wide / high * height_mm / width_mm - 1.0) > SIDES_OFF:
-            what = "cropped" if (wide > high) == (width_mm > height_mm) else "turned by a quarter"
+            what = "cropped" if (wide > high) == (width_mm > height_mm) else say("turned by a quarter")
             raise BadInput(
-                f"{self.name or 'That frame'} is {wide * self.shrunk} × {high * self.shrunk} pixels, and the sensor "
-                f"{width_mm:g} × {height_mm:g} mm: it is {what} or of another camera; take it as the camera stored it."
+                "{value} is {shrunk} × {shrunk_2} pixels, and the sensor {width_mm:g} × "
+                "{height_mm:g} mm: it is {what} or of another camera; take it as the camera stored "
+                "it.",
+                value=self.name or say("That frame"),
+                shrunk=wide * self.shrunk,
+                shrunk_2=high * self.shrunk,
+                width_mm=width_mm,
+                height_mm=height_mm,
+                what=what,
             )
 
     def places_mm(self, columns: Array, rows: Array, width_mm: float) -> Array:

@@ -15,6 +15,7 @@ import numpy as np
 from farrail.errors import BadInput
 from farrail.frames.estimate import Estimate, estimate_of
 from farrail.frames.picture import Picture
+from farrail.language import say
 from farrail.optics.clipping import Array
 
 # So bright above the background, in its deviations, and so large a star must be.
@@ -134,7 +135,9 @@ def find_stars(picture: Picture, width_mm: float) -> Stars:
         radius, _ = sep.flux_radius(flat, found["x"], found["y"], 6.0 * found["a"], 0.5, normflux=None, subpix=5)
     except Exception as error:
         raise BadInput(
-            f"The stars of {picture.name or 'that frame'} cannot be found ({error}); take another."
+            "The stars of {value} cannot be found ({error}); take another.",
+            value=picture.name or say("that frame"),
+            error=error,
         ) from None
     peak = data[np.clip(found["ypeak"], 0, data.shape[0] - 1), np.clip(found["xpeak"], 0, data.shape[1] - 1)]
     full = peak >= 0.95 * picture.saturated

@@ -45,7 +45,9 @@ def kept_parts(train: Train, shelf: Shelf) -> tuple[Part, ...]:
     wanted = dict.fromkeys(train.part_ids())
     missing = [part_id for part_id in wanted if part_id not in shelf]
     if missing:
-        raise BadWorkbook(f"Train “{train.name}” uses “{missing[0]}”, which is not on the shelf.")
+        raise BadWorkbook(
+            "Train “{name}” uses “{missing}”, which is not on the shelf.", name=train.name, missing=missing[0]
+        )
     return tuple(shelf[part_id] for part_id in wanted)
 
 

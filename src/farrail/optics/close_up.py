@@ -9,19 +9,22 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics.plates import check_f_number
 from farrail.units import MM_PER_METRE
 
-CONJUGATES_SOURCE = "thin lens: 1/u + 1/v = 1/f, m = v/f − 1"
-CLOSE_UP_SOURCE = "thin close-up lens ahead of the lens: 1/d = 1/a + D"
-REVERSED_SOURCE = "lens turned round: m = v/f − 1; two lenses front to front: m = f of the main one / f of the other"
-BELLOWS_SOURCE = "effective f-number N(1 + m/p), turned round N(1/p + m)"
+CONJUGATES_SOURCE = say("thin lens: 1/u + 1/v = 1/f, m = v/f − 1")
+CLOSE_UP_SOURCE = say("thin close-up lens ahead of the lens: 1/d = 1/a + D")
+REVERSED_SOURCE = say(
+    "lens turned round: m = v/f − 1; two lenses front to front: m = f of the main one / f of the other"
+)
+BELLOWS_SOURCE = say("effective f-number N(1 + m/p), turned round N(1/p + m)")
 MOST_DIOPTRES = 100.0
 
 
 def _above_zero(name: str, value: float) -> None:
     if not (math.isfinite(value) and 0.0 < value <= 1e6):
-        raise BadInput(f"A {name} of {value:g} mm cannot be used; give a length above 0.")
+        raise BadInput("A {name} of {value:g} mm cannot be used; give a length above 0.", name=name, value=value)
 
 
 def extended_magnification(focal_mm: float, extension_mm: float, magnification: float = 0.0) -> float:
@@ -35,11 +38,17 @@ def extended_magnification(focal_mm: float, extension_mm: float, magnification: 
     Raises:
         BadInput: an argument outside its range.
     """
-    _above_zero("focal length", focal_mm)
+    _above_zero(say("focal length"), focal_mm)
     if not (math.isfinite(extension_mm) and 0.0 <= extension_mm <= 1e5):
-        raise BadInput(f"An extension of {extension_mm:g} mm cannot be used; give a length of 0 or more.")
+        raise BadInput(
+            "An extension of {extension_mm:g} mm cannot be used; give a length of 0 or more.",
+            extension_mm=extension_mm,
+        )
     if not (math.isfinite(magnification) and 0.0 <= magnification <= 100.0):
-        raise BadInput(f"A magnification of {magnification:g} cannot be used; give 0 (infinity) to 100.")
+        raise BadInput(
+            "A magnification of {magnification:g} cannot be used; give 0 (infinity) to 100.",
+            magnification=magnification,
+        )
     return magnification + extension_mm / focal_mm
 
 
@@ -49,9 +58,12 @@ def subject_distance_mm(focal_mm: float, magnification: float) -> float:
     Raises:
         BadInput: a focal length or magnification outside its range.
     """
-    _above_zero("focal length", focal_mm)
+    _above_zero(say("focal length"), focal_mm)
     if not (math.isfinite(magnification) and magnification >= 0.0):
-        raise BadInput(f"A magnification of {magnification:g} cannot be used; give 0 (infinity) or more.")
+        raise BadInput(
+            "A magnification of {magnification:g} cannot be used; give 0 (infinity) or more.",
+            magnification=magnification,
+        )
     return math.inf if magnification == 0.0 else focal_mm * (1.0 + 1.0 / magnification)
 
 
@@ -72,12 +84,16 @@ def effective_focal_mm(nearest_mm: float, magnification: float, hiatus_mm: float
     Raises:
         BadInput: no magnification, or a distance shorter than the hiatus.
     """
-    _above_zero("nearest distance", nearest_mm)
+    _above_zero(say("nearest distance"), nearest_mm)
     if not (math.isfinite(magnification) and magnification > 0.0):
         raise BadInput("Give the magnification at the nearest focus, above 0.")
     left = nearest_mm - hiatus_mm
     if left <= 0.0:
-        raise BadInput(f"A nearest distance of {nearest_mm:g} mm is shorter than the hiatus of {hiatus_mm:g} mm.")
+        raise BadInput(
+            "A nearest distance of {nearest_mm:g} mm is shorter than the hiatus of {hiatus_mm:g} mm.",
+            nearest_mm=nearest_mm,
+            hiatus_mm=hiatus_mm,
+        )
     return left / (2.0 + magnification + 1.0 / magnification)
 
 
@@ -109,20 +125,24 @@ def through_close_up(ahead_mm: float, lenses: Sequence[tuple[float, float]]) -> 
     """
     if not ahead_mm > 0.0:
         raise BadInput(
-            f"The lens is focused {abs(ahead_mm):.1f} mm behind the close-up lens, inside itself; focus farther or "
-            "shorten the gap."
+            "The lens is focused {ahead_mm:.1f} mm behind the close-up lens, inside itself; "
+            "focus farther or shorten the gap.",
+            ahead_mm=abs(ahead_mm),
         )
     gain, at = 1.0, ahead_mm
     for number, (dioptres, gap_mm) in enumerate(lenses):
         check_dioptres(dioptres)
         if not (math.isfinite(gap_mm) and gap_mm >= 0.0):
-            raise BadInput(f"A gap of {gap_mm:g} mm between close-up lenses cannot be used; give 0 or more.")
+            raise BadInput(
+                "A gap of {gap_mm:g} mm between close-up lenses cannot be used; give 0 or more.", gap_mm=gap_mm
+            )
         if number:
             at -= gap_mm
             if at <= 0.0:
                 raise BadInput(
-                    f"The subject would lie {abs(at):.1f} mm behind the front of the close-up lenses; take one off or "
-                    "bring them closer together."
+                    "The subject would lie {at:.1f} mm behind the front of the close-up lenses; take one "
+                    "off or bring them closer together.",
+                    at=abs(at),
                 )
         seen = 1.0 / (1.0 / at + dioptres / MM_PER_METRE)
         # From infinity the gain over nothing has no meaning; `magnification_at_infinity` says what it comes to.
@@ -139,10 +159,14 @@ def check_dioptres(dioptres: float) -> None:
     """
     if math.isfinite(dioptres) and dioptres < 0.0:
         raise BadInput(
-            f"A lens of {dioptres:g} dioptres spreads light: it moves the nearest focus away. Give a number above 0."
+            "A lens of {dioptres:g} dioptres spreads light: it moves the nearest focus away. Give a number above 0.",
+            dioptres=dioptres,
         )
     if not (math.isfinite(dioptres) and 0.0 < dioptres <= MOST_DIOPTRES):
-        raise BadInput(f"A close-up lens of {dioptres:g} dioptres cannot be used; give above 0 and at most 100.")
+        raise BadInput(
+            "A close-up lens of {dioptres:g} dioptres cannot be used; give above 0 and at most 100.",
+            dioptres=dioptres,
+        )
 
 
 def magnification_at_infinity(focal_mm: float, lenses: Sequence[tuple[float, float]]) -> float:
@@ -152,7 +176,7 @@ def magnification_at_infinity(focal_mm: float, lenses: Sequence[tuple[float, flo
         focal_mm: f of the lens, above zero.
         lenses: as in `through_close_up`, at least one.
     """
-    _above_zero("focal length", focal_mm)
+    _above_zero(say("focal length"), focal_mm)
     return focal_mm * stack_dioptres(lenses) / MM_PER_METRE
 
 
@@ -195,20 +219,22 @@ def reversed_magnification(focal_mm: float, image_distance_mm: float) -> float:
     Raises:
         BadInput: a sensor within the focal length, where nothing comes to a focus.
     """
-    _above_zero("focal length", focal_mm)
-    _above_zero("image distance", image_distance_mm)
+    _above_zero(say("focal length"), focal_mm)
+    _above_zero(say("image distance"), image_distance_mm)
     if image_distance_mm <= focal_mm:
         raise BadInput(
-            f"The sensor stands {image_distance_mm:g} mm behind a lens of {focal_mm:g} mm: within its focal length "
-            "nothing comes to a focus; add extension."
+            "The sensor stands {image_distance_mm:g} mm behind a lens of {focal_mm:g} mm: within "
+            "its focal length nothing comes to a focus; add extension.",
+            image_distance_mm=image_distance_mm,
+            focal_mm=focal_mm,
         )
     return image_distance_mm / focal_mm - 1.0
 
 
 def coupled_magnification(main_focal_mm: float, reversed_focal_mm: float) -> float:
     """Return m of a lens turned round on the front of another set to infinity: ``f_main / f_reversed``."""
-    _above_zero("focal length", main_focal_mm)
-    _above_zero("focal length of the reversed lens", reversed_focal_mm)
+    _above_zero(say("focal length"), main_focal_mm)
+    _above_zero(say("focal length of the reversed lens"), reversed_focal_mm)
     return main_focal_mm / reversed_focal_mm
 
 
@@ -228,9 +254,12 @@ def effective_f_number(
     """
     check_f_number(f_number)
     if not (math.isfinite(magnification) and magnification >= 0.0):
-        raise BadInput(f"A magnification of {magnification:g} cannot be used; give 0 (infinity) or more.")
+        raise BadInput(
+            "A magnification of {magnification:g} cannot be used; give 0 (infinity) or more.",
+            magnification=magnification,
+        )
     if not (math.isfinite(pupil_ratio) and 0.05 <= pupil_ratio <= 20.0):
-        raise BadInput(f"A pupil ratio of {pupil_ratio:g} cannot be used; give 0.05 to 20.")
+        raise BadInput("A pupil ratio of {pupil_ratio:g} cannot be used; give 0.05 to 20.", pupil_ratio=pupil_ratio)
     if reversed_round:
         return f_number * (1.0 / pupil_ratio + magnification)
     return f_number * (1.0 + magnification / pupil_ratio)

@@ -15,9 +15,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from farrail.language import say
 from farrail.optics.clipping import Array
 
-SOURCE = "thin lenses by ray matrices; m = m0 + extension/f"
+SOURCE = say("thin lenses by ray matrices; m = m0 + extension/f")
 HALVINGS = 36
 
 

@@ -7,9 +7,10 @@ A density D passes 10^−D, which is D/log10 2 stops; densities, and stops, of f
 import math
 
 from farrail.errors import BadInput
+from farrail.language import say
 
-DENSITY_SOURCE = "transmission 10^−D; stops D/log10 2 (definitions)"
-TIME_SOURCE = "time × 2^stops; engraved times stand for exact powers of two in thirds of a stop"
+DENSITY_SOURCE = say("transmission 10^−D; stops D/log10 2 (definitions)")
+TIME_SOURCE = say("time × 2^stops; engraved times stand for exact powers of two in thirds of a stop")
 STOPS_PER_DENSITY = 1.0 / math.log10(2.0)
 # Cameras time themselves up to here; beyond it the shutter is held open by hand.
 LONGEST_TIMED_S = 30.0
@@ -36,7 +37,7 @@ def stops_of_density(density: float) -> float:
         BadInput: a density below 0 or above 10.
     """
     if not (math.isfinite(density) and 0.0 <= density <= 10.0):
-        raise BadInput(f"A density of {density:g} cannot be used; give 0 (clear) to 10.")
+        raise BadInput("A density of {density:g} cannot be used; give 0 (clear) to 10.", density=density)
     return density * STOPS_PER_DENSITY
 
 
@@ -47,7 +48,7 @@ def density_of_stops(stops: float) -> float:
         BadInput: fewer than 0 stops, or more than 33.
     """
     if not (math.isfinite(stops) and 0.0 <= stops <= 33.0):
-        raise BadInput(f"{stops:g} stops cannot be used; give 0 to 33.")
+        raise BadInput("{stops:g} stops cannot be used; give 0 to 33.", stops=stops)
     return stops / STOPS_PER_DENSITY
 
 
@@ -58,7 +59,10 @@ def density_of_transmission(transmission: float) -> float:
         BadInput: nothing passes, or more than all.
     """
     if not (math.isfinite(transmission) and 1e-10 <= transmission <= 1.0):
-        raise BadInput(f"A transmission of {100.0 * transmission:g} % cannot be used; give above 0 and at most 100 %.")
+        raise BadInput(
+            "A transmission of {transmission:g} % cannot be used; give above 0 and at most 100 %.",
+            transmission=100.0 * transmission,
+        )
     return -math.log10(transmission) + 0.0
 
 
@@ -87,14 +91,17 @@ def longer_time_s(base_s: float, stops: float) -> float:
         BadInput: a time of zero or less, or one beyond a day.
     """
     if not (math.isfinite(base_s) and 0.0 < base_s <= LONGEST_S):
-        raise BadInput(f"A time of {base_s:g} s cannot be used; give above 0 and at most a day.")
+        raise BadInput("A time of {base_s:g} s cannot be used; give above 0 and at most a day.", base_s=base_s)
     if not (math.isfinite(stops) and -33.0 <= stops <= 33.0):
-        raise BadInput(f"{stops:g} stops cannot be used; give at most 33 either way.")
+        raise BadInput("{stops:g} stops cannot be used; give at most 33 either way.", stops=stops)
     time_s = base_s * math.pow(2.0, stops)
     if time_s > LONGEST_S:
         raise BadInput(
-            f"With {stops:g} stops {base_s:g} s become {time_s / 3600.0:.0f} hours; open the aperture, raise the "
-            "ISO, or take a filter off."
+            "With {stops:g} stops {base_s:g} s become {time_s:.0f} hours; open the aperture, "
+            "raise the ISO, or take a filter off.",
+            stops=stops,
+            base_s=base_s,
+            time_s=time_s / 3600.0,
         )
     return time_s
 
@@ -111,12 +118,12 @@ def time_words(time_s: float) -> str:
     if engraved is not None and not held_by_hand(time_s):
         return f"{engraved} s"
     if time_s < 1.0:
-        return f"1/{1.0 / time_s:.0f} s"
+        return say("1/{time_s:.0f} s", time_s=1.0 / time_s)
     whole = round(time_s)
     hours, minutes, seconds = whole // 3600, whole % 3600 // 60, whole % 60
     if hours:
-        return f"{hours} h {minutes:02d} min"
-    return f"{minutes} min {seconds:02d} s" if minutes else f"{seconds} s"
+        return say("{hours} h {minutes:02d} min", hours=hours, minutes=minutes)
+    return say("{minutes} min {seconds:02d} s", minutes=minutes, seconds=seconds) if minutes else f"{seconds} s"
 
 
 def parse_time_s(text: str) -> float:
@@ -126,7 +133,7 @@ def parse_time_s(text: str) -> float:
         BadInput: anything else.
     """
     units = {"h": 3600.0, "min": 60.0, "m": 60.0, "s": 1.0, '"': 1.0, "": 1.0}
-    bad = BadInput(f"“{text.strip()[:40]}” is no time; write 1/60, 0.5, 2 s or 1 min 30 s.")
+    bad = BadInput("“{text}” is no time; write 1/60, 0.5, 2 s or 1 min 30 s.", text=text.strip()[:40])
     words = _words(text.replace(",", "."))
     if not words:
         raise bad

@@ -7,11 +7,12 @@ angle; the area of a rectangle inside a circle is plane geometry.
 import math
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.units import mm_to_micrometres
 
-FIELD_SOURCE = "rectilinear projection h = f·tan θ"
+FIELD_SOURCE = say("rectilinear projection h = f·tan θ")
 ARCSECONDS_PER_RADIAN = 180.0 * 3600.0 / math.pi
-CIRCLE_SOURCE = "plane geometry of a rectangle about the centre of a circle"
+CIRCLE_SOURCE = say("plane geometry of a rectangle about the centre of a circle")
 
 
 def angle_of_view_deg(side_mm: float, focal_length_mm: float) -> float:
@@ -20,8 +21,8 @@ def angle_of_view_deg(side_mm: float, focal_length_mm: float) -> float:
     Raises:
         BadInput: side or focal length not above zero.
     """
-    _positive(side_mm, "side of the frame")
-    _positive(focal_length_mm, "focal length")
+    _positive(side_mm, say("side of the frame"))
+    _positive(focal_length_mm, say("focal length"))
     return math.degrees(2.0 * math.atan(side_mm / (2.0 * focal_length_mm)))
 
 
@@ -32,7 +33,7 @@ def pixel_scale_arcsec(pixel_mm: float, focal_length_mm: float) -> float:
         BadInput: pixel or focal length not above zero.
     """
     _positive(pixel_mm, "pixel")
-    _positive(focal_length_mm, "focal length")
+    _positive(focal_length_mm, say("focal length"))
     return ARCSECONDS_PER_RADIAN * pixel_mm / focal_length_mm
 
 
@@ -43,8 +44,11 @@ def length_on_sensor_mm(angle_deg: float, focal_length_mm: float) -> float:
         BadInput: an angle of 180° or more, or not above zero.
     """
     if not 0.0 < angle_deg < 180.0:
-        raise BadInput(f"An angle of {angle_deg:g}° has no size on a flat frame; give more than 0° and less than 180°.")
-    _positive(focal_length_mm, "focal length")
+        raise BadInput(
+            "An angle of {angle_deg:g}° has no size on a flat frame; give more than 0° and less than 180°.",
+            angle_deg=angle_deg,
+        )
+    _positive(focal_length_mm, say("focal length"))
     return 2.0 * focal_length_mm * math.tan(math.radians(angle_deg) / 2.0)
 
 
@@ -54,7 +58,7 @@ def covered_fraction(width_mm: float, height_mm: float, diameter_mm: float) -> f
     Raises:
         BadInput: a length not above zero.
     """
-    for name, value in (("width", width_mm), ("height", height_mm), ("image circle", diameter_mm)):
+    for name, value in (("width", width_mm), ("height", height_mm), (say("image circle"), diameter_mm)):
         _positive(value, name)
     a, b, r = width_mm / 2.0, height_mm / 2.0, diameter_mm / 2.0
     if math.hypot(a, b) <= r:
@@ -82,4 +86,4 @@ def pixels_across(length_mm: float, pixel_mm: float) -> int:
 
 def _positive(value: float, what: str) -> None:
     if not (math.isfinite(value) and value > 0.0):
-        raise BadInput(f"A {what} of {value:g} mm cannot be used; give a length above zero.")
+        raise BadInput("A {what} of {value:g} mm cannot be used; give a length above zero.", what=what, value=value)

@@ -3,10 +3,11 @@
 import math
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics.plates import check_f_number
 from farrail.units import nm_to_mm
 
-DEPTH_OF_FOCUS_SOURCE = "quarter-wave depth of focus, ±2λN² (Smith, Modern Optical Engineering)"
+DEPTH_OF_FOCUS_SOURCE = say("quarter-wave depth of focus, ±2λN² (Smith, Modern Optical Engineering)")
 DEFAULT_WAVELENGTH_NM = 550.0
 
 
@@ -22,7 +23,10 @@ def depth_of_focus_mm(f_number: float, wavelength_nm: float = DEFAULT_WAVELENGTH
     """
     check_f_number(f_number)
     if not (math.isfinite(wavelength_nm) and 100.0 <= wavelength_nm <= 20_000.0):
-        raise BadInput(f"A wavelength of {wavelength_nm:g} nm cannot be used; give 100 to 20000 nm.")
+        raise BadInput(
+            "A wavelength of {wavelength_nm:g} nm cannot be used; give 100 to 20000 nm.",
+            wavelength_nm=wavelength_nm,
+        )
     return 2.0 * nm_to_mm(wavelength_nm) * f_number**2
 
 

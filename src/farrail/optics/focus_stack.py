@@ -4,11 +4,12 @@ import math
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.optics.plates import check_f_number
 from farrail.units import nm_to_mm
 
-DEPTH_SOURCE = (
+DEPTH_SOURCE = say(
     "2·N_e·c/m² + 4λN_e²/m²: blur no larger than c, and a quarter wave of defocus, both to the subject's side"
 )
 # More than this many frames is a mistyped number, not a plan.
@@ -49,9 +50,12 @@ def depth_of_field(
     """
     check_f_number(effective_f_number)
     if not (math.isfinite(magnification) and magnification > 0.0):
-        raise BadInput(f"A magnification of {magnification:g} has no depth of field; give a number above 0.")
+        raise BadInput(
+            "A magnification of {magnification:g} has no depth of field; give a number above 0.",
+            magnification=magnification,
+        )
     if not (math.isfinite(circle_mm) and 0.0 < circle_mm <= 10.0):
-        raise BadInput(f"A blur of {circle_mm:g} mm cannot be used; give above 0 and at most 10.")
+        raise BadInput("A blur of {circle_mm:g} mm cannot be used; give above 0 and at most 10.", circle_mm=circle_mm)
     geometric = 2.0 * effective_f_number * circle_mm / magnification**2
     return DepthOfField(geometric, 4.0 * nm_to_mm(wavelength_nm) * effective_f_number**2 / magnification**2)
 
@@ -91,15 +95,24 @@ def focus_stack(subject_depth_mm: float, field_depth_mm: float, overlap: float) 
         BadInput: an argument outside its range, or more frames than anybody takes.
     """
     if not (math.isfinite(subject_depth_mm) and subject_depth_mm > 0.0):
-        raise BadInput(f"A subject {subject_depth_mm:g} mm deep needs no stack; give its depth in mm, above 0.")
+        raise BadInput(
+            "A subject {subject_depth_mm:g} mm deep needs no stack; give its depth in mm, above 0.",
+            subject_depth_mm=subject_depth_mm,
+        )
     if not (math.isfinite(field_depth_mm) and field_depth_mm > 0.0):
-        raise BadInput(f"A depth of field of {field_depth_mm:g} mm cannot be used; give a depth above 0.")
+        raise BadInput(
+            "A depth of field of {field_depth_mm:g} mm cannot be used; give a depth above 0.",
+            field_depth_mm=field_depth_mm,
+        )
     if not (math.isfinite(overlap) and 0.0 <= overlap <= 0.9):
-        raise BadInput(f"An overlap of {100.0 * overlap:g} % cannot be used; give 0 to 90 %.")
+        raise BadInput("An overlap of {overlap:g} % cannot be used; give 0 to 90 %.", overlap=100.0 * overlap)
     step = field_depth_mm * (1.0 - overlap)
     further = max(subject_depth_mm - field_depth_mm, 0.0) / step
     if further > MOST_FRAMES:
-        raise BadInput(f"That would take more than {MOST_FRAMES} frames; stop down or cover less depth.")
+        raise BadInput(
+            "That would take more than {most_frames} frames; stop down or cover less depth.",
+            most_frames=MOST_FRAMES,
+        )
     # A hair of tolerance, so that a depth of just so many steps is not given one frame more by rounding.
     frames = math.ceil(further - 1e-9) + 1
     return FocusStack(step, frames, step * (frames - 1))

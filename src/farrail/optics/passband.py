@@ -11,9 +11,10 @@ from typing import Literal
 import numpy as np
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics.plates import check_f_number
 
-SOURCE = "λ0·sqrt(1 − (sin u / n)²), averaged over the pupil's area (interference filter in a cone)"
+SOURCE = say("λ0·sqrt(1 − (sin u / n)²), averaged over the pupil's area (interference filter in a cone)")
 Band = Literal["flat-top", "gaussian"]
 RINGS = 400
 # Of a field point's tilted cone.
@@ -112,7 +113,10 @@ def _ring_slopes(f_number: float, obstruction: float, count: int) -> np.ndarray:
     """Return the slopes of the rays of so many rings of the pupil, all of the same area."""
     check_f_number(f_number)
     if not 0.0 <= obstruction < 1.0:
-        raise BadInput(f"An obstruction of {obstruction:g} of the diameter cannot be used; give 0 to below 1.")
+        raise BadInput(
+            "An obstruction of {obstruction:g} of the diameter cannot be used; give 0 to below 1.",
+            obstruction=obstruction,
+        )
     edges = np.sqrt(np.linspace(obstruction**2, 1.0, count + 1))
     return np.asarray(np.sqrt((edges[1:] ** 2 + edges[:-1] ** 2) / 2.0) / (2.0 * f_number))
 
@@ -125,8 +129,8 @@ def _shifts_nm(centre_nm: float, index: float, slope: np.ndarray) -> np.ndarray:
 
 def _check(centre_nm: float, index: float, width_nm: float = 1.0) -> None:
     if not (math.isfinite(centre_nm) and 100.0 <= centre_nm <= 20_000.0):
-        raise BadInput(f"A wavelength of {centre_nm:g} nm cannot be used; give 100 to 20000 nm.")
+        raise BadInput("A wavelength of {centre_nm:g} nm cannot be used; give 100 to 20000 nm.", centre_nm=centre_nm)
     if not (math.isfinite(index) and 1.0 <= index <= 5.0):
-        raise BadInput(f"An effective index of {index:g} cannot be used; coatings lie between 1.4 and 2.2.")
+        raise BadInput("An effective index of {index:g} cannot be used; coatings lie between 1.4 and 2.2.", index=index)
     if not (math.isfinite(width_nm) and 0.1 <= width_nm <= 1000.0):
-        raise BadInput(f"A passband {width_nm:g} nm wide cannot be used; give 0.1 to 1000 nm.")
+        raise BadInput("A passband {width_nm:g} nm wide cannot be used; give 0.1 to 1000 nm.", width_nm=width_nm)

@@ -7,9 +7,10 @@ Source of all formulas here: Smith, *Modern Optical Engineering*, "Plane paralle
 import math
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.units import nm_to_mm
 
-SOURCE = "plane-parallel plate (Smith, Modern Optical Engineering)"
+SOURCE = say("plane-parallel plate (Smith, Modern Optical Engineering)")
 
 
 def paraxial_shift_mm(thickness_mm: float, index: float) -> float:
@@ -81,11 +82,17 @@ def check_f_number(f_number: float) -> None:
         BadInput: not finite, or not between 0.3 and 1000.
     """
     if not (math.isfinite(f_number) and 0.3 <= f_number <= 1000.0):
-        raise BadInput(f"An f-number of {f_number:g} cannot be used; give one between 0.3 and 1000.")
+        raise BadInput("An f-number of {f_number:g} cannot be used; give one between 0.3 and 1000.", f_number=f_number)
 
 
 def _check(thickness_mm: float, index: float) -> None:
     if not (math.isfinite(thickness_mm) and 0.0 <= thickness_mm <= 1000.0):
-        raise BadInput(f"A glass thickness of {thickness_mm:g} mm cannot be used; give 0 to 1000 mm.")
+        raise BadInput(
+            "A glass thickness of {thickness_mm:g} mm cannot be used; give 0 to 1000 mm.",
+            thickness_mm=thickness_mm,
+        )
     if not (math.isfinite(index) and 1.0 <= index <= 5.0):
-        raise BadInput(f"A refractive index of {index:g} cannot be used; glass lies between 1 and 5 (1.52 is common).")
+        raise BadInput(
+            "A refractive index of {index:g} cannot be used; glass lies between 1 and 5 (1.52 is common).",
+            index=index,
+        )

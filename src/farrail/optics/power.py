@@ -8,8 +8,9 @@ import math
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
+from farrail.language import say
 
-SOURCE = "thin lens: M = 1 − d/f_r, 1/b = 1/f_r − 1/a"
+SOURCE = say("thin lens: M = 1 − d/f_r, 1/b = 1/f_r − 1/a")
 
 
 @dataclass(frozen=True)
@@ -30,7 +31,9 @@ class Power:
             raise BadInput("A powered part needs a focal length; give one in mm, negative for a diverging part.")
         if self.distance_mm <= 0.0 or self.magnification <= 0.0:
             raise BadInput(
-                f"A reducer of {self.focal_mm:g} mm makes no image {self.distance_mm:g} mm behind it; put it nearer."
+                "A reducer of {focal_mm:g} mm makes no image {distance_mm:g} mm behind it; put it nearer.",
+                focal_mm=self.focal_mm,
+                distance_mm=self.distance_mm,
             )
 
     @property

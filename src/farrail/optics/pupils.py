@@ -14,6 +14,7 @@ from typing import TypeAlias
 import numpy as np
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics.clipping import Array
 from farrail.optics.oblique import STRAIGHT, Directions, glass_shortens_mm
 from farrail.optics.plates import check_f_number
@@ -46,8 +47,9 @@ class Pupil:
         check_f_number(self.f_number)
         if not (math.isfinite(self.focal_length_mm) and self.focal_length_mm > LEAST_FOCAL_MM):
             raise BadInput(
-                f"A focal length of {self.focal_length_mm:g} mm at the sensor cannot be; check the optic, what "
-                "multiplies it and what stands behind it."
+                "A focal length of {focal_length_mm:g} mm at the sensor cannot be; check the optic, "
+                "what multiplies it and what stands behind it.",
+                focal_length_mm=self.focal_length_mm,
             )
 
     @cached_property
@@ -239,7 +241,7 @@ def clear_diameter_needed_mm(f_number: float, exit_distance_mm: float, diagonal_
     return diagonal_mm * abs(1.0 - convergence) + abs(distance_mm) / f_number
 
 
-CLEAR_DIAMETER_SOURCE = "similar triangles from the exit pupil through the opening to the frame's corner"
+CLEAR_DIAMETER_SOURCE = say("similar triangles from the exit pupil through the opening to the frame's corner")
 
 
 @dataclass(frozen=True)

@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from farrail.errors import BadInput
+from farrail.language import say
 
-REDUCER_SOURCE = "thin lenses: M = 1 − d/f_r, a = f − d/M, L = d − a·f_r/(a − f_r)"
-SEEN_SOURCE = "(E + z)·h/f + k·f/2N = r, k 1 where it begins, 0 half, −1 all dark"
-DUST_SOURCE = "similar triangles: a point in a cone of f/N throws a ring D = x/N"
+REDUCER_SOURCE = say("thin lenses: M = 1 − d/f_r, a = f − d/M, L = d − a·f_r/(a − f_r)")
+SEEN_SOURCE = say("(E + z)·h/f + k·f/2N = r, k 1 where it begins, 0 half, −1 all dark")
+DUST_SOURCE = say("similar triangles: a point in a cone of f/N throws a ring D = x/N")
 
 
 @dataclass(frozen=True)
@@ -55,17 +56,22 @@ def with_corrector(focal_mm: float, aperture_mm: float, corrector_mm: float, dis
     Raises:
         BadInput: a length that cannot be, or nothing comes to a focus there.
     """
-    _above_zero("focal length", focal_mm)
+    _above_zero(say("focal length"), focal_mm)
     _above_zero("aperture", aperture_mm)
     _above_zero("distance", distance_mm)
     if not math.isfinite(corrector_mm) or corrector_mm == 0.0:
         raise BadInput(
-            f"A corrector of {corrector_mm:g} mm cannot be used; give its focal length, negative for a Barlow."
+            "A corrector of {corrector_mm:g} mm cannot be used; give its focal length, negative for a Barlow.",
+            corrector_mm=corrector_mm,
         )
     magnification = 1.0 - distance_mm / corrector_mm
     apart = focal_mm - distance_mm / magnification if magnification > 0.0 else -1.0
     if apart <= 0.0 or apart == corrector_mm:
-        raise BadInput(f"With {distance_mm:g} mm behind a corrector of {corrector_mm:g} mm nothing comes to a focus.")
+        raise BadInput(
+            "With {distance_mm:g} mm behind a corrector of {corrector_mm:g} mm nothing comes to a focus.",
+            distance_mm=distance_mm,
+            corrector_mm=corrector_mm,
+        )
     image = apart * corrector_mm / (apart - corrector_mm)
     focal = focal_mm * magnification
     return Reduced(magnification, focal, focal / aperture_mm, apart, distance_mm - image)
@@ -90,7 +96,7 @@ def entrance_pupil_mm(
         BadInput: a value that cannot be.
     """
     for name, value in (
-        ("focal length", focal_mm),
+        (say("focal length"), focal_mm),
         ("f-number", f_number),
         ("radius", radius_mm),
         ("height", height_mm),
@@ -118,4 +124,4 @@ def dust_distance_mm(ring_mm: float, f_number: float) -> float:
 
 def _above_zero(name: str, value: float) -> None:
     if not math.isfinite(value) or value <= 0.0:
-        raise BadInput(f"A {name} of {value:g} cannot be used; give one above 0.")
+        raise BadInput("A {name} of {value:g} cannot be used; give one above 0.", name=name, value=value)

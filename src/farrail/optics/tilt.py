@@ -6,10 +6,11 @@ A tilt a puts the corner h·tan a out of focus, a blur of that over N (Smith, *M
 import math
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM, depth_of_focus_mm
 from farrail.optics.plates import check_f_number
 
-SOURCE = "corner defocus h·tan a against ±2λN², or against a blur of one pixel, h·tan a / N"
+SOURCE = say("corner defocus h·tan a against ±2λN², or against a blur of one pixel, h·tan a / N")
 
 
 def corner_defocus_mm(half_diagonal_mm: float, tilt_deg: float) -> float:
@@ -21,7 +22,7 @@ def corner_defocus_mm(half_diagonal_mm: float, tilt_deg: float) -> float:
     if not half_diagonal_mm > 0.0:
         raise BadInput("A tilt has no effect without a frame; give a half diagonal above zero.")
     if not 0.0 <= abs(tilt_deg) < 90.0:
-        raise BadInput(f"A tilt of {tilt_deg:g}° cannot be used; give less than 90°.")
+        raise BadInput("A tilt of {tilt_deg:g}° cannot be used; give less than 90°.", tilt_deg=tilt_deg)
     return half_diagonal_mm * math.tan(math.radians(abs(tilt_deg)))
 
 
@@ -38,7 +39,7 @@ def allowed_tilt_deg(
     if not half_diagonal_mm > 0.0:
         raise BadInput("A tilt has no effect without a frame; give a half diagonal above zero.")
     if pixel_mm is not None and not pixel_mm > 0.0:
-        raise BadInput(f"A pixel of {pixel_mm:g} mm cannot be used; give one above zero.")
+        raise BadInput("A pixel of {pixel_mm:g} mm cannot be used; give one above zero.", pixel_mm=pixel_mm)
     reach = depth_of_focus_mm(f_number, wavelength_nm) if pixel_mm is None else f_number * pixel_mm
     return math.degrees(math.atan(reach / half_diagonal_mm))
 

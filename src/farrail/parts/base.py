@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from functools import cached_property
 from typing import Annotated, Any, ClassVar, TypeGuard
 
+from farrail.language import say
 from farrail.parts.connections import Connection, Thread, default_clear_diameter_mm
 from farrail.parts.in_beam import (
     Aperture,
@@ -34,7 +35,7 @@ class PartBase(Shelved):
     @classmethod
     def template(cls) -> "PartBase":
         """Return a first version, every value assumed, for a person to make their own."""
-        raise NotImplementedError(f"{cls.__name__} has no template")
+        raise NotImplementedError(say("{name__} has no template", name__=cls.__name__))
 
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual["PartBase"]]:
@@ -177,7 +178,7 @@ class Through(PartBase):
 
 
 def _bore(connection: Connection) -> Quantity:
-    note = f"minor diameter of {connection.label} less a wall"
+    note = say("minor diameter of {label} less a wall", label=connection.label)
     return assumed(default_clear_diameter_mm(connection), note=note)
 
 
@@ -208,7 +209,7 @@ class Adjustable(Through):
         wanted = shortest if setting_mm is None else setting_mm
         setting = min(max(wanted, shortest), max(longest, shortest))
         use = self.shortest_mm
-        return Quantity.of(setting, use.origin, use.tolerance, "as set in this train")
+        return Quantity.of(setting, use.origin, use.tolerance, say("as set in this train"))
 
 
 class Housing(FixedLength):

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from farrail.language import say
 from farrail.parts.frozen import Frozen, Tagged
 
 Size = Annotated[float, Field(gt=0.0, le=500.0)]
@@ -30,7 +31,7 @@ class Thread(Tagged):
     @property
     def label(self) -> str:
         """Its usual name."""
-        return f"M{self.diameter_mm:g}×{self.pitch_mm:g}"
+        return say("M{diameter_mm:g}×{pitch_mm:g}", diameter_mm=self.diameter_mm, pitch_mm=self.pitch_mm)
 
     @property
     def size_mm(self) -> float:
@@ -69,7 +70,7 @@ class Nosepiece(Tagged):
     @property
     def label(self) -> str:
         """Its diameter in words."""
-        return f"{self.diameter_mm:g} mm nosepiece"
+        return say("{diameter_mm:g} mm nosepiece", diameter_mm=self.diameter_mm)
 
     @property
     def size_mm(self) -> float:
@@ -86,7 +87,7 @@ class Plain(Tagged):
     @property
     def label(self) -> str:
         """Its diameter in words."""
-        return f"plain {self.diameter_mm:g} mm"
+        return say("plain {diameter_mm:g} mm", diameter_mm=self.diameter_mm)
 
     @property
     def size_mm(self) -> float:
@@ -104,7 +105,7 @@ class OnlyFits(Tagged):
     @property
     def label(self) -> str:
         """What it fits, in words."""
-        return f"fits only {self.name}"
+        return say("fits only {name}", name=self.name)
 
     @property
     def size_mm(self) -> float:
@@ -121,7 +122,7 @@ class NotKnown(Tagged):
     @property
     def label(self) -> str:
         """That nothing is known of it."""
-        return "not known"
+        return say("not known")
 
     @property
     def size_mm(self) -> float:

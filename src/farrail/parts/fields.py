@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
+from farrail.language import say
 from farrail.parts.base import PartBase
 from farrail.parts.connections import Connection
 from farrail.parts.provenance import Quantity
@@ -21,8 +22,8 @@ class Shape(Enum):
 
     QUANTITY = "quantity"
     CONNECTION = "connection"
-    YES_OR_NO = "yes or no"
-    YES_NO_OR_SILENT = "yes, no or silent"
+    YES_OR_NO = say("yes or no")
+    YES_NO_OR_SILENT = say("yes, no or silent")
     CHOICE = "choice"
     WHOLE = "whole"
     NUMBER = "number"

@@ -6,6 +6,8 @@ from typing import Any, Self, get_args, get_origin
 
 from pydantic import BaseModel, ConfigDict, SerializerFunctionWrapHandler, model_serializer, model_validator
 
+from farrail.language import say
+
 
 class Frozen(BaseModel):
     """A record that never changes; an edit makes a new one."""
@@ -21,7 +23,7 @@ class Frozen(BaseModel):
         if isinstance(data, dict):
             for name in numbers_of(cls):
                 if isinstance(data.get(name), bool):
-                    raise ValueError(f"{name}: give a number, not true or false")
+                    raise ValueError(say("{name}: give a number, not true or false", name=name))
         return data
 
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:

@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from farrail.language import say
 from farrail.optics.plates import paraxial_shift_mm
 from farrail.parts.frozen import Tagged
 from farrail.parts.provenance import Length, Origin, Quantity, RefractiveIndex, weakest
@@ -25,8 +26,8 @@ class Plate(Tagged):
         """Return a plate of crown glass that shifts as a box prints it."""
         thick = round(other.shift_mm / (1.0 - 1.0 / CROWN_INDEX), 3)
         return cls(
-            thickness_mm=Quantity.of(thick, Origin.ASSUMED, note="from the printed shift, as crown glass"),
-            index=Quantity.of(CROWN_INDEX, Origin.ASSUMED, note="crown glass taken"),
+            thickness_mm=Quantity.of(thick, Origin.ASSUMED, note=say("from the printed shift, as crown glass")),
+            index=Quantity.of(CROWN_INDEX, Origin.ASSUMED, note=say("crown glass taken")),
         )
 
     @property
@@ -64,7 +65,7 @@ class Plate(Tagged):
     def working(self) -> str:
         """The arithmetic behind the shift, with its numbers."""
         t, n = self.thickness_mm.value, self.index.value
-        return f"{t:.2f}·(1 − 1/{n:.5g}) = {self.shift_mm:.3f}"
+        return say("{t:.2f}·(1 − 1/{n:.5g}) = {shift_mm:.3f}", t=t, n=n, shift_mm=self.shift_mm)
 
 
 class PrintedShift(Tagged):
@@ -114,7 +115,7 @@ class PrintedShift(Tagged):
     @property
     def working(self) -> str:
         """The printed figure."""
-        return f"{self.shift_mm:.3f} as printed"
+        return say("{shift_mm:.3f} as printed", shift_mm=self.shift_mm)
 
 
 Glass = Annotated[Plate | PrintedShift, Field(discriminator="kind")]
@@ -122,5 +123,5 @@ Glass = Annotated[Plate | PrintedShift, Field(discriminator="kind")]
 
 def sensor_glass(_: object) -> Plate:
     """Return the plate an included glass begins with: 2 mm of crown glass, until somebody says."""
-    crown = Quantity.of(CROWN_INDEX, Origin.ASSUMED, note="crown glass taken")
+    crown = Quantity.of(CROWN_INDEX, Origin.ASSUMED, note=say("crown glass taken"))
     return Plate(thickness_mm=Quantity.of(2.0, Origin.ASSUMED), index=crown)

@@ -11,6 +11,7 @@ from typing import Annotated, Any
 
 from pydantic import AfterValidator, Discriminator, Field, Tag, model_validator
 
+from farrail.language import say
 from farrail.parts.frozen import Frozen
 
 
@@ -61,7 +62,9 @@ class Span(Frozen):
     @model_validator(mode="after")
     def _ordered(self) -> "Span":
         if self.low > self.high:
-            raise ValueError(f"the lower end {self.low:g} lies above the upper end {self.high:g}")
+            raise ValueError(
+                say("the lower end {low:g} lies above the upper end {high:g}", low=self.low, high=self.high)
+            )
         return self
 
     @property
@@ -98,7 +101,13 @@ class Quantity(Frozen):
     @model_validator(mode="after")
     def _chosen_exists(self) -> "Quantity":
         if self.chosen >= len(self.readings):
-            raise ValueError(f"figure {self.chosen + 1} is chosen and there are only {len(self.readings)}")
+            raise ValueError(
+                say(
+                    "figure {chosen} is chosen and there are only {count}",
+                    chosen=self.chosen + 1,
+                    count=len(self.readings),
+                )
+            )
         return self
 
     @classmethod
@@ -207,7 +216,7 @@ def unknown(low: float, high: float, note: str = "") -> Quantity:
 
 def less(whole: Quantity, part: Quantity) -> Quantity:
     """Return what is left of a length when another is taken away: weaker origin, tolerances added, never below 0."""
-    note = f"{whole.value:g} less {part.value:g} mm"
+    note = say("{value:g} less {value_2:g} mm", value=whole.value, value_2=part.value)
     tolerance = whole.tolerance + part.tolerance
     if isinstance(whole.in_use, Span) or isinstance(part.in_use, Span):
         return unknown(max(whole.low - part.high, 0.0), max(whole.high - part.low, 0.0), note)
@@ -223,7 +232,15 @@ def within(low: float, high: float, unit: str) -> AfterValidator:
         for reading in quantity.readings:
             if reading.low < low or reading.high > high:
                 worst = reading.low if reading.low < low else reading.high
-                raise ValueError(f"{worst:g} {unit} lies outside {low:g} to {high:g} {unit}")
+                raise ValueError(
+                    say(
+                        "{worst:g} {unit} lies outside {low:g} to {high:g} {unit}",
+                        worst=worst,
+                        unit=unit,
+                        low=low,
+                        high=high,
+                    )
+                )
         return quantity
 
     return AfterValidator(check)

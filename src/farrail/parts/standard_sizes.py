@@ -1,5 +1,6 @@
 """Sizes that can be had almost anywhere, for naming what to buy; common practice, no source."""
 
+from farrail.language import say
 from farrail.parts.connections import Connection, Gender, Plain, Thread
 from farrail.parts.kinds.tubes import SHIM_THICKNESSES_MM, SPACER_LENGTHS_MM, Shim, Spacer
 from farrail.parts.provenance import assumed
@@ -16,7 +17,7 @@ def standard_spacers(standard: Thread) -> list[Part]:
             id=f"standard-spacer-{standard.diameter_mm:g}-{length:g}".replace(".", "-"),
             name=f"Spacer {standard.label}, {length:g} mm",
             outer_diameter_mm=standard.diameter_mm + 5.0, front=front, rear=rear, owned=0, status=Status.WANTED,
-            path_length_mm=assumed(length, note="a usual size"),
+            path_length_mm=assumed(length, note=say("a usual size")),
         )
         for length in SPACER_LENGTHS_MM
     ]  # fmt: skip
@@ -29,7 +30,7 @@ def standard_shims(diameter_mm: float) -> list[Part]:
         Shim(
             id=f"standard-shim-{thickness:g}".replace(".", "-"), name=f"Shim {thickness:g} mm",
             outer_diameter_mm=diameter_mm + 8.0, front=face, rear=face, owned=0, status=Status.WANTED,
-            path_length_mm=assumed(thickness, note="a usual size"),
+            path_length_mm=assumed(thickness, note=say("a usual size")),
         )
         for thickness in SHIM_THICKNESSES_MM
     ]  # fmt: skip

@@ -10,6 +10,8 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from farrail.language import say
+
 
 class Group(IntEnum):
     """In which order a part's fields are read."""
@@ -50,3 +52,8 @@ class Told:
     group: Group = Group.LENGTH
     begins: Callable[[Any], BaseModel] | None = None
     first: str = ""
+
+    def __post_init__(self) -> None:
+        """Speak the language in force: fields are told while their kinds are made."""
+        object.__setattr__(self, "label", say(self.label))
+        object.__setattr__(self, "help", say(self.help))

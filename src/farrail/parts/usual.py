@@ -7,11 +7,12 @@ until somebody measures it.
 from dataclasses import dataclass
 from typing import Generic, TypeVar
 
+from farrail.language import say
 from farrail.parts.connections import Connection, Gender, Plain
 from farrail.parts.glass import CROWN_INDEX, Plate
 from farrail.parts.provenance import Quantity, assumed
 
-COMMON = "common practice"
+COMMON = say("common practice")
 # Filter threads in front of lenses, of 0.75 mm pitch but for the largest; common practice, no source.
 FILTER_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77, 82, 86, 95, 105)
 # Threads and pitches that housings of a train usually have; common practice, no source.
@@ -36,13 +37,13 @@ def size(value: float, source: str = COMMON) -> Quantity:
 
 def key(*words: object) -> str:
     """Return the id of a ready-made part."""
-    text = "-".join(f"{w:g}" if isinstance(w, float) else str(w) for w in words)
+    text = "-".join(say("{w:g}", w=w) if isinstance(w, float) else str(w) for w in words)
     return "ready-" + "".join(c if c.isalnum() else "-" for c in text.lower()).strip("-")
 
 
 def crown(thickness_mm: float, source: str = COMMON) -> Plate:
     """Return a plate of crown glass."""
-    return Plate(thickness_mm=size(thickness_mm, source), index=size(CROWN_INDEX, "crown glass taken"))
+    return Plate(thickness_mm=size(thickness_mm, source), index=size(CROWN_INDEX, say("crown glass taken")))
 
 
 def rim(diameter_mm: float) -> Connection:

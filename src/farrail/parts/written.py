@@ -9,6 +9,7 @@ import re
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.units import MM_PER_INCH
 
 # Longer than any figure anybody writes.
@@ -22,7 +23,7 @@ _ONE = re.compile(rf"({_NUMBER})\s*({_UNIT})(?:\s*{_PLUS_MINUS}\s*({_NUMBER})\s*
 _SPAN = re.compile(rf"(?:from\s+)?({_NUMBER})\s*({_UNIT})\s*(?:to|\.\.\.|…|–|—|-)\s*({_NUMBER})\s*({_UNIT})", re.I)
 _BETWEEN = re.compile(rf"between\s+({_NUMBER})\s*({_UNIT})\s*and\s+({_NUMBER})\s*({_UNIT})", re.IGNORECASE)
 # A number as the tables write it.
-NUMBER = r"[-−+]?\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?"
+NUMBER = say(r"[-−+]?\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?")
 _PAIR = re.compile(rf"({_NUMBER})\s*(?:mm)?\s*(?:[x×*]|by)\s*({_NUMBER})\s*(?:mm)?", re.IGNORECASE)
 
 
@@ -54,12 +55,16 @@ _SCALES: dict[str, dict[str, float]] = {
     "": {},
 }
 _WHAT = {
-    "mm": ("a length", "a number such as 16.46 or 16.46 ± 0.02"), "µm": ("a size in µm", "a number such as 3.76"),
-    "nm": ("a wavelength", "nanometres such as 656.3"), "°": ("an angle", "degrees such as 90"),
-    "%": ("a percentage", "a number such as 2.5"), "stops": ("a number of stops", "a number such as 3 or 1.5"),
-    "dpt": ("a power", "dioptres such as +4"), "×": ("a factor", "a number such as 1.4"),
-    "": ("a number", "one such as 1.5"),
-}  # fmt: skip
+    "mm": (say("a length"), say("a number such as 16.46 or 16.46 ± 0.02")),
+    "µm": (say("a size in µm"), say("a number such as 3.76")),
+    "nm": (say("a wavelength"), say("nanometres such as 656.3")),
+    "°": (say("an angle"), say("degrees such as 90")),
+    "%": (say("a percentage"), say("a number such as 2.5")),
+    "stops": (say("a number of stops"), say("a number such as 3 or 1.5")),
+    "dpt": (say("a power"), say("dioptres such as +4")),
+    "×": (say("a factor"), say("a number such as 1.4")),
+    "": (say("a number"), say("one such as 1.5")),
+}
 
 
 def read_written(text: str, unit: str = "mm") -> Written:
@@ -99,7 +104,7 @@ def read_pair(text: str) -> tuple[float, float]:
     """
     match = _PAIR.fullmatch(plain_text(text)) if len(text) <= LONGEST else None
     if match is None:
-        raise BadInput(f"“{shown(text)}” is not a width and a height; write 36 x 24.")
+        raise BadInput("“{shown}” is not a width and a height; write 36 x 24.", shown=shown(text))
     return _in(match[1], "", "mm", text), _in(match[2], "", "mm", text)
 
 
@@ -111,7 +116,7 @@ def number(text: str) -> float:
     """
     plain = text.strip().replace("−", "-").replace(",", ".")
     if not re.fullmatch(NUMBER.replace("−", ""), plain):
-        raise BadInput(f"“{text.strip()[:30]}” is not a number")
+        raise BadInput("“{text}” is not a number", text=text.strip()[:30])
     return float(plain)
 
 
@@ -130,7 +135,7 @@ def shown(text: str) -> str:
 
 def _refused(text: str, unit: str) -> BadInput:
     what, write = _WHAT[unit]
-    return BadInput(f"“{shown(text)}” is not {what}; write {write}.")
+    return BadInput("“{shown}” is not {what}; write {write}.", shown=shown(text), what=what, write=write)
 
 
 def _in(number: str, written_unit: str, unit: str, text: str) -> float:
@@ -140,10 +145,12 @@ def _in(number: str, written_unit: str, unit: str, text: str) -> float:
     if key and key not in scales:
         raise _refused(text, unit)
     if "/" in number and not (key in _INCH or unit == ""):
-        raise BadInput(f"“{shown(text)}” is a fraction without a unit; write 1 1/4 in, or a decimal number of mm.")
+        raise BadInput(
+            "“{shown}” is a fraction without a unit; write 1 1/4 in, or a decimal number of mm.", shown=shown(text)
+        )
     value = _value(number) * (scales[key] if key else 1.0)
     if not math.isfinite(value):
-        raise BadInput(f"“{shown(text)}” is too large to be {_WHAT[unit][0]}.")
+        raise BadInput("“{shown}” is too large to be {what}.", shown=shown(text), what=_WHAT[unit][0])
     # An inch has four places more than anybody can measure; what is typed in mm stays as it was typed.
     return value if not key or scales[key] == 1.0 else round(value, 6)
 

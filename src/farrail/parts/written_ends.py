@@ -103,7 +103,8 @@ def parse_connections(text: str, known: Iterable[Connection] = ()) -> tuple[Conn
     parts = re.split(r"\s+to\s+|\s*(?:->|→|/)\s*", plain_text(text), maxsplit=1)
     if len(parts) != 2:
         raise BadInput(
-            f"“{shown(text)}” names one end; write both, front first: M48x0.75 internal to M42x0.75 external."
+            "“{shown}” names one end; write both, front first: M48x0.75 internal to M42x0.75 external.",
+            shown=shown(text),
         )
     return parse_connection(parts[0], known), parse_connection(parts[1], known)
 
@@ -117,7 +118,7 @@ def parse_connection_cell(text: str) -> Connection:
     plain = re.sub(r"(.*nosepiece.*?)\s+(\w+)\s+(by screw)$", r"\1 \3 \2", plain_text(text)[:200], flags=re.IGNORECASE)
     match = _ENDS.match(plain) if len(text) <= 200 else None
     if match is None:
-        raise BadInput(f"“{shown(text)}” is not a connection; write M42x0.75 external.")
+        raise BadInput("“{shown}” is not a connection; write M42x0.75 external.", shown=shown(text))
     gender = _GENDERS.get((match["gender"] or match["first"] or "").lower(), Gender.NONE)
     name, depth_text = match["name"].strip(), match["depth"]
     unfinished = name.lower() in ("plain", "nosepiece", "not known") or name.endswith(("x", "X", "×"))
@@ -127,18 +128,20 @@ def parse_connection_cell(text: str) -> Connection:
     try:
         standard = _standard(name, text)
         if gender is Gender.NONE and not isinstance(standard, Plain | NotKnown):
-            raise BadInput(f"“{shown(text)}” does not say whether it is external or internal.")
+            raise BadInput("“{shown}” does not say whether it is external or internal.", shown=shown(text))
         depth = number(depth_text) if depth_text else None
         if isinstance(standard, NotKnown):
             gender, depth = Gender.NONE, None
         return Connection(standard=standard, gender=gender, engagement_mm=depth)
     except ValidationError:
-        raise BadInput(f"“{shown(text)}” has a size no connection has; write M42x0.75 external 4.5.") from None
+        raise BadInput(
+            "“{shown}” has a size no connection has; write M42x0.75 external 4.5.", shown=shown(text)
+        ) from None
 
 
 def _standard(name: str, text: str) -> Standard:
     if not name:
-        raise BadInput(f"“{shown(text)}” is not a connection; write M42x0.75 external.")
+        raise BadInput("“{shown}” is not a connection; write M42x0.75 external.", shown=shown(text))
     if name.casefold() in ("not known", "unknown", "?"):
         return NotKnown()
     if name.casefold() in NAMED:
@@ -162,5 +165,9 @@ def _standard(name: str, text: str) -> Standard:
         return Nosepiece(diameter_mm=across.low, held_by="screw" if nosepiece["screw"] else "shoulder")
     alone = _ALONE.fullmatch(name)
     if alone:
-        raise BadInput(f"“{shown(text)}” lacks its pitch; write M{alone[1]}x0.75 external where it is 0.75 mm.")
-    raise BadInput(f"“{shown(text)}” is not a connection; write M42x0.75 external.")
+        raise BadInput(
+            "“{shown}” lacks its pitch; write M{alone}x0.75 external where it is 0.75 mm.",
+            shown=shown(text),
+            alone=alone[1],
+        )
+    raise BadInput("“{shown}” is not a connection; write M42x0.75 external.", shown=shown(text))

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Bellows, CloseUpLens, Teleconverter
 from farrail.parts.registry import Part
@@ -48,11 +49,19 @@ class Wish:
             BadInput: a number out of range.
         """
         if not (math.isfinite(self.width_mm) and 0.01 <= self.width_mm <= 100_000.0):
-            raise BadInput(f"A subject {self.width_mm:g} mm wide cannot be asked for; give 0.01 to 100 000 mm.")
+            raise BadInput(
+                "A subject {width_mm:g} mm wide cannot be asked for; give 0.01 to 100 000 mm.",
+                width_mm=self.width_mm,
+            )
         if not (math.isfinite(self.least_distance_mm) and 0.0 <= self.least_distance_mm <= 100_000.0):
-            raise BadInput(f"A distance of {self.least_distance_mm:g} mm cannot be asked for; give 0 to 100 000 mm.")
+            raise BadInput(
+                "A distance of {least_distance_mm:g} mm cannot be asked for; give 0 to 100 000 mm.",
+                least_distance_mm=self.least_distance_mm,
+            )
         if not (math.isfinite(self.most_stops) and 0.0 <= self.most_stops <= 99.0):
-            raise BadInput(f"At most {self.most_stops:g} stops cannot be asked for; give 0 to 99.")
+            raise BadInput(
+                "At most {most_stops:g} stops cannot be asked for; give 0 to 99.", most_stops=self.most_stops
+            )
 
 
 @dataclass(frozen=True)
@@ -117,8 +126,8 @@ class Asked:
         return self.tried - sum(count for _, count in self.reasons)
 
 
-TOO_SMALL, TOO_LARGE = "cannot magnify enough", "always magnify too much"
-TOO_NEAR, TOO_DARK, NO_FOCUS = "stand nearer than that", "cost more light", "do not focus at all"
+TOO_SMALL, TOO_LARGE = say("cannot magnify enough"), say("always magnify too much")
+TOO_NEAR, TOO_DARK, NO_FOCUS = say("stand nearer than that"), say("cost more light"), say("do not focus at all")
 
 
 def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None) -> Asked:
@@ -138,7 +147,10 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
     """
     tried = combinations_of(shelf, camera, f_number)
     if not tried:
-        raise BadInput(f"No camera lens on the shelf mates with {camera.name}; lay another camera, or add an adapter.")
+        raise BadInput(
+            "No camera lens on the shelf mates with {name}; lay another camera, or add an adapter.",
+            name=camera.name,
+        )
     wanted = camera.sensor_width_mm.value / wish.width_mm
     ends = _tried(tried, wish, wanted)
     inside = between_ends(ends, f_number)
@@ -235,13 +247,13 @@ class Tried:
         if not self.reached[index]:
             width = self.wish.width_mm * self.wanted / self.magnification[index]
             if self.magnification[index] < self.wanted:
-                return f"fills the frame with {width:.1f} mm at its nearest"
-            return f"shows only {width:.1f} mm even at its far end"
+                return say("fills the frame with {width:.1f} mm at its nearest", width=width)
+            return say("shows only {width:.1f} mm even at its far end", width=width)
         why = []
         if self.distance_mm[index] < self.wish.least_distance_mm:
-            why.append(f"stands {self.distance_mm[index]:.0f} mm away")
+            why.append(say("stands {distance_mm:.0f} mm away", distance_mm=self.distance_mm[index]))
         if self.stops[index] > self.wish.most_stops:
-            why.append(f"costs {self.stops[index]:.2f} stops")
+            why.append(say("costs {stops:.2f} stops", stops=self.stops[index]))
         return " and ".join(why)
 
 
@@ -376,11 +388,11 @@ def _cautions(combination: Combination) -> tuple[str, ...]:
     found = []
     power = combination.system.stack.dioptres
     if soft_corners(lenses, power):
-        found.append(f"+{power:.3g} dpt in {len(lenses)}: soft corners")
+        found.append(say("+{power:.3g} dpt in {count}: soft corners", power=power, count=len(lenses)))
     if combination.carried is not None:
-        found.append("a coupled lens darkens corners unless both are opened")
+        found.append(say("a coupled lens darkens corners unless both are opened"))
     if combination.reversed:
-        found.append("turned round: no automatic aperture")
+        found.append(say("turned round: no automatic aperture"))
     return tuple(found)
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from itertools import combinations, islice, permutations
 from typing import TypeVar
 
+from farrail.language import say
 from farrail.parts.connections import Connection, why_not
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Bellows, CloseUpLens, ExtensionTube, ReversingRing, Teleconverter
@@ -84,8 +85,8 @@ class Combination:
         """What it is, in a few words, from the subject to the camera."""
         named = [part.name for part in reversed(self.ahead) if not isinstance(part, Adapter)]
         if self.carried is not None:
-            named = [f"{self.carried.name} turned round"]
-        zoom = f" at {self.focal_mm:g} mm" if self.lens.longest_focal_mm is not None else ""
+            named = [say("{name} turned round", name=self.carried.name)]
+        zoom = say(" at {focal_mm:g} mm", focal_mm=self.focal_mm) if self.lens.longest_focal_mm is not None else ""
         named.append(f"{self.lens.name}{zoom}{', reversed round' if self.reversed else ''}")
         named += [part.name for part in self.behind]
         return " + ".join(named)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from farrail.language import say
 from farrail.parts.kinds.filters import ROUND_FILTERS
 from farrail.readouts.light.findings import MARGINAL_MM
 from farrail.readouts.light.model import Clearance
@@ -18,7 +19,7 @@ class SizeVerdict:
     @property
     def word(self) -> str:
         """Ample, marginal or too small."""
-        return "too small" if self.margin_mm < 0.0 else "marginal" if self.margin_mm < MARGINAL_MM else "ample"
+        return say("too small") if self.margin_mm < 0.0 else "marginal" if self.margin_mm < MARGINAL_MM else "ample"
 
 
 def sizes_at(clearance: Clearance) -> tuple[SizeVerdict, ...]:
@@ -34,11 +35,22 @@ def smallest_filter(clearance: Clearance) -> str:
     sizes = sizes_at(clearance)
     ample = next((s for s in sizes if s.word == "ample"), None)
     marginal = next((s for s in sizes if s.word == "marginal"), None)
-    need = f"A filter here needs {clearance.needed_mm:.1f} mm clear"
+    need = say("A filter here needs {needed_mm:.1f} mm clear", needed_mm=clearance.needed_mm)
     if ample is None and marginal is None:
-        return f"{need}: no usual round size is that wide."
+        return say("{need}: no usual round size is that wide.", need=need)
     if marginal is not None:
-        rest = f"; {ample.name} is ample" if ample is not None else ""
-        return f"{need}: {marginal.name} is marginal ({marginal.margin_mm:.1f} mm to spare){rest}."
+        rest = say("; {name} is ample", name=ample.name) if ample is not None else ""
+        return say(
+            "{need}: {name} is marginal ({margin_mm:.1f} mm to spare){rest}.",
+            need=need,
+            name=marginal.name,
+            margin_mm=marginal.margin_mm,
+            rest=rest,
+        )
     assert ample is not None
-    return f"{need}: {ample.name} is the smallest usual size, with {ample.margin_mm:.1f} mm to spare."
+    return say(
+        "{need}: {name} is the smallest usual size, with {margin_mm:.1f} mm to spare.",
+        need=need,
+        name=ample.name,
+        margin_mm=ample.margin_mm,
+    )

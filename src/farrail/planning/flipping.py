@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from farrail.language import say
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.registry import Part
 from farrail.readouts.light.findings import MARGINAL_MM
@@ -14,7 +15,7 @@ from farrail.units import stops_lost
 
 # A gain in the corner below this is not seen in a picture; common practice, no source.
 SEEN_STOPS = 0.05
-COST = "flats must be taken again, and focus offsets checked"
+COST = say("flats must be taken again, and focus offsets checked")
 
 
 @dataclass(frozen=True)
@@ -100,14 +101,20 @@ def filter_clearance(light: Light, filter_id: str) -> Clearance | None:
 
 
 def _recommend(now: Way, turned: Way, better: bool) -> str:
-    sides = f"It needs {now.needed_mm:.1f} mm as it lies and {turned.needed_mm:.1f} mm turned round."
+    sides = say(
+        "It needs {needed_mm:.1f} mm as it lies and {needed_mm_2:.1f} mm turned round.",
+        needed_mm=now.needed_mm,
+        needed_mm_2=turned.needed_mm,
+    )
     if now.margin_mm >= MARGINAL_MM and not better:
-        return f"Leave it: {now.margin_mm:.1f} mm to spare is ample. {sides}"
+        return say("Leave it: {margin_mm:.1f} mm to spare is ample. {sides}", margin_mm=now.margin_mm, sides=sides)
     if not better:
-        return f"Leave it: turning gains nothing that shows. {sides}"
-    adapters = "" if turned.mates else " Other adapters are needed at its ends."
+        return say("Leave it: turning gains nothing that shows. {sides}", sides=sides)
+    adapters = "" if turned.mates else say(" Other adapters are needed at its ends.")
     gain = now.corner_stops - turned.corner_stops
     words = (
-        f"Turning it gains {gain:.2f} stops in the corner" if gain > SEEN_STOPS else "Turning it makes the filter ample"
+        say("Turning it gains {gain:.2f} stops in the corner", gain=gain)
+        if gain > SEEN_STOPS
+        else say("Turning it makes the filter ample")
     )
     return f"{words}; {COST}.{adapters} {sides}"

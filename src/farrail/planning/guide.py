@@ -4,6 +4,7 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from farrail.language import say
 from farrail.parts.connections import Connection, Gender
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.guiders import OffAxisGuider
@@ -52,8 +53,18 @@ def refusal_of(way: GuideWay) -> str:
     if way.train is not None:
         return ""
     if way.error_mm < 0.0:
-        return f"{way.camera} is {-way.error_mm:.1f} mm too long for the port of {way.guider}."
-    return f"Nothing at hand fills the {way.error_mm:.2f} mm between the port of {way.guider} and {way.camera}."
+        return say(
+            "{camera} is {error_mm:.1f} mm too long for the port of {guider}.",
+            camera=way.camera,
+            error_mm=-way.error_mm,
+            guider=way.guider,
+        )
+    return say(
+        "Nothing at hand fills the {error_mm:.2f} mm between the port of {guider} and {camera}.",
+        error_mm=way.error_mm,
+        guider=way.guider,
+        camera=way.camera,
+    )
 
 
 def _way(layout: Layout, guide: Guiding, shelf: Mapping[PartId, Part], cancel: Cancel | None) -> GuideWay | None:

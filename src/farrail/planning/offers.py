@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from farrail.language import say
 from farrail.parts.registry import Part
 from farrail.planning.plan import Plan
 from farrail.train.train import Train
@@ -22,5 +23,9 @@ def offers_of(made: Plan) -> list[Offer]:
     if made.buy is not None:
         found.append(Offer(made.buy.proposal.train, made.buy.proposal.change, made.buy.new_parts))
     found += [Offer(s.train, s.words) for s in made.thinner]
-    found += [Offer(w.train, f"hang {w.camera} on {w.guider}") for w in made.guide if w.train is not None]
+    found += [
+        Offer(w.train, say("hang {camera} on {guider}", camera=w.camera, guider=w.guider))
+        for w in made.guide
+        if w.train is not None
+    ]
     return found + [Offer(a.proposal.train, a.proposal.change) for a in made.also]

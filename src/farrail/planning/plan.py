@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from farrail.language import say
 from farrail.planning.cancel import Cancel
 from farrail.planning.guide import GuideWay, guide_ways
 from farrail.planning.pieces import Piece, Task, microns, pieces_at_hand, task_of, useful
@@ -125,7 +126,7 @@ def _planned(
     now = read(train, shelf)
     spacing, task = now.spacing, task_of(now.layout)
     if task is None or spacing.required_mm is None or spacing.requirement is None:
-        text = "Nothing fixes the distance, so nothing can be planned."
+        text = say("Nothing fixes the distance, so nothing can be planned.")
         return Plan((), Proof.UNDECIDED, (None, None), None, (), (), text)
     window = window_of(spacing, aim)
     at_hand = pieces_at_hand(shelf, task)
@@ -143,7 +144,7 @@ def _planned(
     except Undecided as error:
         proof, trouble = Proof.UNDECIDED, str(error)
     found = tuple(proposal_of(answer, question.task, train, shelf) for answer, question in answers)
-    shown = f"{trouble} What was found until then is shown." if found else trouble
+    shown = say("{trouble} What was found until then is shown.", trouble=trouble) if found else trouble
     thinner = () if trouble else thinner_constructions(train, shelf)[:THINNER_AS_A_CHOICE]
     return Plan(found, proof, (None, None), None, thinner, also, shown if trouble else _ways(len(found)))
 
@@ -254,19 +255,22 @@ def _impossible(
     first = questions[0]
     buy = cheapest_purchase(train, shelf, first.task, at_hand, first.window, kit_prices, cancel)
     thinner: tuple[Saving, ...] = ()
-    bound = f"with up to {MOST_PIECES} pieces"
-    text = f"Nothing at hand fills the gap within tolerance {bound}; that is proven."
+    bound = say("with up to {most_pieces} pieces", most_pieces=MOST_PIECES)
+    text = say("Nothing at hand fills the gap within tolerance {bound}; that is proven.", bound=bound)
     if nearest == (None, None):
-        text = f"Nothing at hand makes the connections mate from end to end {bound}; that is proven."
+        text = say("Nothing at hand makes the connections mate from end to end {bound}; that is proven.", bound=bound)
     elif nearest[0] is None:
         thinner = thinner_constructions(train, shelf)
-        text = "There is no room: even the shortest way to mate everything is too long; that is proven."
+        text = say("There is no room: even the shortest way to mate everything is too long; that is proven.")
     proof = Proof.IMPOSSIBLE
     unseen = _not_looked_at(train, shelf)
     if unseen:
         # Where nobody has looked, nothing is proven: what mates there is not known.
         proof = Proof.UNDECIDED
-        text = f"Nothing is found, and nothing proven: the connections of {' and '.join(unseen[:3])} are not known."
+        text = say(
+            "Nothing is found, and nothing proven: the connections of {listed} are not known.",
+            listed=say(" and ").join(unseen[:3]),
+        )
     return Plan((), proof, nearest, buy, thinner, (), text)
 
 
@@ -293,4 +297,8 @@ def _nearest(questions: list[_Question], *, below: bool, cancel: Cancel | None) 
 
 
 def _ways(count: int) -> str:
-    return "One way from what is at hand." if count == 1 else f"{count} ways from what is at hand, best first."
+    return (
+        say("One way from what is at hand.")
+        if count == 1
+        else say("{count} ways from what is at hand, best first.", count=count)
+    )

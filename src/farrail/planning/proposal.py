@@ -3,6 +3,7 @@
 from collections import Counter
 from dataclasses import dataclass, replace
 
+from farrail.language import say
 from farrail.optics.tolerances import chance_within
 from farrail.parts.base import is_module
 from farrail.parts.shelved import PartId
@@ -56,8 +57,8 @@ def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Propos
             adjustable = piece.longest_um > piece.shortest_um
             setting = length / MICROMETRES_PER_MM if adjustable else None
             rows.append(Laid(part=piece.part.id, flipped=piece.flipped, setting_mm=setting))
-            turned = ", flipped" if piece.flipped else ""
-            where = f" at {setting:.2f}" if setting is not None else ""
+            turned = say(", flipped") if piece.flipped else ""
+            where = say(" at {setting:.2f}", setting=setting) if setting is not None else ""
             named.append((piece.part.id, f"{piece.part.name}{turned}{where}"))
         if number < len(task.blocks):
             rows.extend(task.blocks[number].laid)
@@ -99,12 +100,19 @@ def _change(train: Train, proposed: Train, named: list[tuple[str, str]], shelf: 
             coming.append(name)
     coming += [shelf[i].name for i in added.elements()]
     going = [shelf[i].name for i in removed.elements()]
-    words = [f"add {' + '.join(coming)}" if coming else "", f"take out {' + '.join(going)}" if going else ""]
+    words = [
+        say("add {listed}", listed=" + ".join(coming)) if coming else "",
+        say("take out {listed}", listed=" + ".join(going)) if going else "",
+    ]
     words.append(_order(train, proposed, shelf))
     text = ", ".join(word for word in words if word)
     if text:
         return text
-    return "as it lies" if train.rear_train == proposed.rear_train else "the same parts in another order or setting"
+    return (
+        say("as it lies")
+        if train.rear_train == proposed.rear_train
+        else say("the same parts in another order or setting")
+    )
 
 
 def _order(train: Train, proposed: Train, shelf: Shelf) -> str:
@@ -114,7 +122,7 @@ def _order(train: Train, proposed: Train, shelf: Shelf) -> str:
     before = {laid.part: laid.flipped for laid in housings[0]}
     turned = [shelf[laid.part].name for laid in housings[1] if before.get(laid.part, laid.flipped) != laid.flipped]
     kept = [[laid.part for laid in row if laid.part in before] for row in housings]
-    words = [f"turn {' and '.join(turned)} round"] if turned else []
+    words = [say("turn {listed} round", listed=say(" and ").join(turned))] if turned else []
     if kept[0] != kept[1]:
-        words.append(f"order {', '.join(shelf[i].name for i in kept[1])}")
+        words.append(say("order {listed}", listed=", ".join(shelf[i].name for i in kept[1])))
     return ", ".join(words)

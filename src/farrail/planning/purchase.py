@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from farrail.language import say
 from farrail.parts.base import Through
 from farrail.parts.connections import Thread
 from farrail.parts.registry import Part
@@ -33,7 +34,7 @@ class Bought:
     @property
     def words(self) -> str:
         """Its name with how many."""
-        kit = "the kit " if self.is_kit else ""
+        kit = say("the kit ") if self.is_kit else ""
         return f"{self.count} × {self.name}" if self.count > 1 else f"{kit}{self.name}"
 
 

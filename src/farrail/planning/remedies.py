@@ -4,6 +4,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.parts.base import Through
 from farrail.parts.kinds.ahead import FilterHolder, HolderRing
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
@@ -91,7 +92,7 @@ def _together(train: Train, shelf: Shelf, front: Front, found: list[Remedy]) -> 
     if len(words) < 2:
         return []
     first, stops = now.now.first_clean_mm, now.corner_stops
-    return [Remedy(", then ".join(words), here, first, stops, now.depth_mm, False, _gains(front, first, stops))]
+    return [Remedy(say(", then ").join(words), here, first, stops, now.depth_mm, False, _gains(front, first, stops))]
 
 
 def _gains(front: Front, first_mm: float | None, stops: float) -> bool:
@@ -115,15 +116,15 @@ def _variants(train: Train, shelf: Shelf, front: Front) -> Iterator[tuple[str, T
     for index, part in enumerate(parts):
         without = _with_stack(train, (*stack[:index], *stack[index + 1 :]))
         if isinstance(part, RoundFilter) and index == 0 and len(stack) > 1:
-            yield f"take {part.name} off", without, False
+            yield say("take {name} off", name=part.name), without, False
         if isinstance(part, FilterHolder) and any(isinstance(p, FilterHolder) for p in parts[:index]):
             held = _held_in(stack[index], shelf)
-            lost = f", giving up {' and '.join(held)} in it" if held else ""
-            yield f"one stage fewer: without {part.name}{lost}", without, False
+            lost = say(", giving up {listed} in it", listed=say(" and ").join(held)) if held else ""
+            yield say("one stage fewer: without {name}{lost}", name=part.name, lost=lost), without, False
         if isinstance(part, RoundFilter) and part.polariser and index == len(stack) - 1 and index > 0:
             for other, stack_then in dropped_in(stack, shelf, parts, index):
                 if other.id != part.id and _usable(other):
-                    words = f"polariser behind: {other.name} dropped in"
+                    words = say("polariser behind: {name} dropped in", name=other.name)
                     yield words, _with_stack(train, stack_then), other.status in TO_BUY
     yield from _other_rings(train, shelf, parts)
     yield from _other_holders(train, shelf, parts)
@@ -135,7 +136,7 @@ def _variants(train: Train, shelf: Shelf, front: Front) -> Iterator[tuple[str, T
             turned = turned if turned <= 180.0 else turned - 180.0
             laid = stack[index].model_copy(update={"turned_deg": turned})
             yield (
-                f"turn {part.name} to {turned:g}°",
+                say("turn {name} to {turned:g}°", name=part.name, turned=turned),
                 _with_stack(train, (*stack[:index], laid, *stack[index + 1 :])),
                 False,
             )
@@ -167,7 +168,12 @@ def _other_rings(train: Train, shelf: Shelf, parts: Sequence[Through]) -> Iterat
                 stack = (*train.front_stack[:index], laid, *train.front_stack[index + 1 :])
                 to_buy = other.status in TO_BUY
                 yield (
-                    f"{'buy ' if to_buy else ''}{other.name} instead of {part.name}",
+                    say(
+                        "{also}{name} instead of {name_2}",
+                        also=say("buy ") if to_buy else "",
+                        name=other.name,
+                        name_2=part.name,
+                    ),
                     _with_stack(train, stack),
                     to_buy,
                 )
@@ -190,7 +196,16 @@ def _other_holders(train: Train, shelf: Shelf, parts: Sequence[Through]) -> Iter
             laid = old.model_copy(update={"part": other.id, "filters": filters, "drop_in": drop_in, "shifts_mm": ()})
             stack = (*train.front_stack[:index], laid, *train.front_stack[index + 1 :])
             to_buy = other.status in TO_BUY
-            yield f"{'buy ' if to_buy else ''}{other.name} instead of {part.name}", _with_stack(train, stack), to_buy
+            yield (
+                say(
+                    "{also}{name} instead of {name_2}",
+                    also=say("buy ") if to_buy else "",
+                    name=other.name,
+                    name_2=part.name,
+                ),
+                _with_stack(train, stack),
+                to_buy,
+            )
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from farrail.language import say
 from farrail.parts.connections import Gender, Thread
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
@@ -121,7 +122,13 @@ def step_rings_of(shelf: Mapping[str, Part]) -> list[StepRing]:
         for high in FILTER_THREADS_MM:
             if low < high and (low, high) not in have:
                 found.append(
-                    StepRing(float(low), float(high), USUAL_PRICE, f"step ring {low} to {high} mm", usual=True)
+                    StepRing(
+                        float(low),
+                        float(high),
+                        USUAL_PRICE,
+                        say("step ring {low} to {high} mm", low=low, high=high),
+                        usual=True,
+                    )
                 )
     return found
 

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from farrail.language import say
 from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Gap, Key, Piece, Task, gap_um, shim_fits
 
@@ -138,13 +139,13 @@ def solved(model: Any, cancel: Cancel | None) -> Any:
     with cancel.stopping(solver.stop_search):
         status = cp_model.UNKNOWN if cancel.is_set() else solver.solve(model)
     if cancel.is_set():
-        raise Undecided("The search was cancelled.")
+        raise Undecided(say("The search was cancelled."))
     if status == cp_model.INFEASIBLE:
         return None
     if status == cp_model.MODEL_INVALID:
         raise ValueError(f"The solver refuses the question: {model.validate()}")
     if status != cp_model.OPTIMAL:
-        raise Undecided(f"The search did not end within {SECONDS:g} seconds.")
+        raise Undecided(say("The search did not end within {seconds:g} seconds.", seconds=SECONDS))
     return solver
 
 

@@ -1,5 +1,6 @@
 """A front stack in its states: with this or that taken off for the moment, to be compared and seen, never edits."""
 
+from farrail.language import say
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.readouts.read import read
@@ -31,7 +32,11 @@ def states_of(train: Train, shelf: Shelf) -> tuple[Train, ...]:
             found.setdefault((*stack[:index], emptied, *stack[index + 1 :]), shelf[laid.drop_in].name)
     return tuple(
         train.model_copy(
-            update={"id": f"state-{number}", "name": f"This train without {gone}"[:LONGEST_NAME], "front_stack": left}
+            update={
+                "id": f"state-{number}",
+                "name": say("This train without {gone}", gone=gone)[:LONGEST_NAME],
+                "front_stack": left,
+            }
         )
         for number, (left, gone) in enumerate(found.items())
     )

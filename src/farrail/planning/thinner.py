@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from farrail.language import say
 from farrail.parts.base import FixedLength, Through
 from farrail.parts.connections import Thread
 from farrail.parts.kinds.cameras import Camera
@@ -83,7 +84,12 @@ def _other_parts(now: Readout, shelf: Shelf) -> Iterator[Saving]:
                 other = _with_row(train, placed.index, (laid,))
                 saves = _saved_mm(now, other, shelf)
                 if saves is not None:
-                    words = f"{'buy ' if to_buy else ''}{part.name} instead of {placed.part.name}"
+                    words = say(
+                        "{also}{name} instead of {name_2}",
+                        also=say("buy ") if to_buy else "",
+                        name=part.name,
+                        name_2=placed.part.name,
+                    )
                     yield Saving(words, saves, to_buy, other, placed.part.id, part.price if to_buy else None)
                     break
 
@@ -105,8 +111,13 @@ def _held_filters(now: Readout, shelf: Shelf) -> Iterator[Saving]:
                 other = _with_row(now.layout.train, placed.index, row)
                 saves = _saved_mm(now, other, shelf)
                 if saves is not None:
-                    names = f"{shelf[first.part].name} and {shelf[second.part].name}"
-                    words = f"{part.name} held between {names} instead of {placed.part.name}"
+                    names = say("{name} and {name_2}", name=shelf[first.part].name, name_2=shelf[second.part].name)
+                    words = say(
+                        "{name} held between {names} instead of {name_2}",
+                        name=part.name,
+                        names=names,
+                        name_2=placed.part.name,
+                    )
                     if best is None or saves > best.saves_mm:
                         best = Saving(words, saves, False, other, placed.part.id)
             if best is not None:
@@ -134,10 +145,16 @@ def _cameras(now: Readout, shelf: Shelf) -> Iterator[Saving]:
         # The ring behind decides whether something else must go before it; the spacing planner bridges that.
         ring = camera.front_ring.length_mm.value
         bare = train.model_copy(update={"camera_bare": True})
-        yield Saving(f"{camera.name} without its front ring", round(ring, 3), False, bare, camera.id)
+        yield Saving(say("{name} without its front ring", name=camera.name), round(ring, 3), False, bare, camera.id)
     for part in shelf.values():
         if isinstance(part, Camera) and part.id != camera.id and part.status in AT_HAND:
             other = train.model_copy(update={"camera": part.id, "camera_bare": False})
             saves = _saved_mm(now, other, shelf)
             if saves is not None:
-                yield Saving(f"{part.name} instead of {camera.name}", saves, False, other, camera.id)
+                yield Saving(
+                    say("{name} instead of {name_2}", name=part.name, name_2=camera.name),
+                    saves,
+                    False,
+                    other,
+                    camera.id,
+                )

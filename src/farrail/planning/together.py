@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.parts.base import Through
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, PartId
@@ -102,7 +103,7 @@ def plan_together(
         BadInput: not two to six different trains, or one of them has nothing that fixes its distance.
     """
     if not 2 <= len(trains) <= MOST_TRAINS or len({train.id for train in trains}) < len(trains):
-        raise BadInput(f"Choose two to {MOST_TRAINS} different trains to be planned together.")
+        raise BadInput("Choose two to {most_trains} different trains to be planned together.", most_trains=MOST_TRAINS)
     questions = [_question(train, shelf) for train in trains]
     twice = _held_twice(questions, shelf) if kept_whole else ()
     wanted = offers_wanted(shelf, kit_prices or {})
@@ -125,7 +126,10 @@ def plan_together(
                 return Together(proposals, bought, twice, kept_whole, Proof.OPTIMAL, _told(bought, twice))
     except Undecided as error:
         return Together((), (), twice, kept_whole, Proof.UNDECIDED, str(error))
-    text = f"No purchase of up to {MOST_PURCHASES} pieces or kits a train lets all of them land; that is proven."
+    text = say(
+        "No purchase of up to {most_purchases} pieces or kits a train lets all of them land; that is proven.",
+        most_purchases=MOST_PURCHASES,
+    )
     return Together((), (), twice, kept_whole, Proof.IMPOSSIBLE, text)
 
 
@@ -133,7 +137,9 @@ def _question(train: Train, shelf: Shelf) -> _Question:
     now = read(train, shelf)
     task = task_of(now.layout)
     if task is None or now.spacing.required_mm is None or now.spacing.requirement is None:
-        raise BadInput(f"Nothing fixes the distance of train “{train.name}”; leave it out, or give its back focus.")
+        raise BadInput(
+            "Nothing fixes the distance of train “{name}”; leave it out, or give its back focus.", name=train.name
+        )
     return _Question(train, task, window_of(now.spacing))
 
 
@@ -232,5 +238,5 @@ def _bought_of(
 def _told(bought: Sequence[Bought], twice: Sequence[Bought]) -> str:
     named = [item.words for item in (*twice, *bought)]
     if not named:
-        return "All of them land with what is at hand."
-    return f"All of them land once this is bought: {' + '.join(named)}. That is proven cheapest."
+        return say("All of them land with what is at hand.")
+    return say("All of them land once this is bought: {listed}. That is proven cheapest.", listed=" + ".join(named))

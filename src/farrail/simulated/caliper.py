@@ -8,8 +8,9 @@ import random
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
+from farrail.language import say
 
-LABEL = "Simulated caliper, a stand-in for a real one"
+LABEL = say("Simulated caliper, a stand-in for a real one")
 LARGEST_MM = 150.0
 STEP_MM = 0.01
 # Spread of repeated readings, and the half width such an instrument is trusted to; common practice, no source.
@@ -27,7 +28,7 @@ class CaliperReading:
     @property
     def text(self) -> str:
         """What the cable types into the field that has the focus."""
-        return f"{self.value_mm:.2f} ± {self.tolerance_mm:.2f}"
+        return say("{value_mm:.2f} ± {tolerance_mm:.2f}", value_mm=self.value_mm, tolerance_mm=self.tolerance_mm)
 
 
 class SimulatedCaliper:
@@ -56,7 +57,11 @@ class SimulatedCaliper:
             BadInput: it is longer than the caliper opens.
         """
         if not 0.0 <= length_mm <= LARGEST_MM:
-            raise BadInput(f"The simulated caliper opens to {LARGEST_MM:g} mm; {length_mm:g} mm does not go between.")
+            raise BadInput(
+                "The simulated caliper opens to {largest_mm:g} mm; {length_mm:g} mm does not go between.",
+                largest_mm=LARGEST_MM,
+                length_mm=length_mm,
+            )
         self._opening_mm = length_mm
 
     def zero(self) -> None:

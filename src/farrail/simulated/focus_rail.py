@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics.focus_stack import FocusStack
 from farrail.units import mm_to_micrometres
 
@@ -19,9 +20,9 @@ FINEST_MM, TRAVEL_MM, SPEED_MM_S, SETTLE_S = 0.010, 100.0, 5.0, 0.5
 class Fault(StrEnum):
     """What may go wrong."""
 
-    NONE = "no fault"
-    STALL = "stalls halfway"
-    LOST_STEPS = "loses steps"
+    NONE = say("no fault")
+    STALL = say("stalls halfway")
+    LOST_STEPS = say("loses steps")
 
 
 class RailState(StrEnum):
@@ -67,14 +68,22 @@ class FocusRail:
         if self.frames < 1:
             raise BadInput("A stack has at least one frame; give the subject's depth first.")
         if not 0.0 <= self.interval_s <= 3600.0:
-            raise BadInput(f"An interval of {self.interval_s:g} s cannot be used; give 0 to 3600 s.")
+            raise BadInput(
+                "An interval of {interval_s:g} s cannot be used; give 0 to 3600 s.", interval_s=self.interval_s
+            )
         if self.frames > 1 and self.step_mm < FINEST_MM - 1e-9:
             raise BadInput(
-                f"A step of {mm_to_micrometres(self.step_mm):.1f} µm is finer than this rail makes "
-                f"({mm_to_micrometres(FINEST_MM):.0f} µm); take less overlap, or open the aperture less."
+                "A step of {mm_to_micrometres:.1f} µm is finer than this rail makes "
+                "({mm_to_micrometres_2:.0f} µm); take less overlap, or open the aperture less.",
+                mm_to_micrometres=mm_to_micrometres(self.step_mm),
+                mm_to_micrometres_2=mm_to_micrometres(FINEST_MM),
             )
         if self.travel_mm > TRAVEL_MM:
-            raise BadInput(f"{self.travel_mm:.0f} mm is farther than this rail travels ({TRAVEL_MM:.0f} mm).")
+            raise BadInput(
+                "{travel_mm:.0f} mm is farther than this rail travels ({travel_mm_2:.0f} mm).",
+                travel_mm=self.travel_mm,
+                travel_mm_2=TRAVEL_MM,
+            )
 
     @classmethod
     def for_stack(cls, plan: FocusStack, interval_s: float, fault: Fault = Fault.NONE) -> "FocusRail":
@@ -107,25 +116,29 @@ class FocusRail:
         """Begin, or go on after a pause."""
         if self.state is RailState.READY:
             self._say(
-                f"start: {self.frames} frames, step {mm_to_micrometres(self.made_mm):.0f} µm, "
-                f"travel {self.travel_mm:.3f} mm"
+                say(
+                    "start: {frames} frames, step {mm_to_micrometres:.0f} µm, travel {travel_mm:.3f} mm",
+                    frames=self.frames,
+                    mm_to_micrometres=mm_to_micrometres(self.made_mm),
+                    travel_mm=self.travel_mm,
+                )
             )
             self._left_s = self.interval_s
             self.state = RailState.RUNNING
         elif self.state is RailState.PAUSED:
-            self._say("go on")
+            self._say(say("go on"))
             self.state = RailState.RUNNING
 
     def pause(self) -> None:
         """Stand still until started again."""
         if self.state is RailState.RUNNING:
-            self._say(f"pause after frame {self.taken}")
+            self._say(say("pause after frame {taken}", taken=self.taken))
             self.state = RailState.PAUSED
 
     def cancel(self) -> None:
         """Give up; the frames taken stay."""
         if self.state in (RailState.RUNNING, RailState.PAUSED):
-            self._say(f"cancelled after frame {self.taken}")
+            self._say(say("cancelled after frame {taken}", taken=self.taken))
             self.state = RailState.CANCELLED
 
     def run(self, seconds: float) -> None:
@@ -141,13 +154,20 @@ class FocusRail:
     def _frame(self) -> None:
         """Take a frame, and move on to the next."""
         self.taken += 1
-        self._say(f"frame {self.taken} of {self.frames} at {self.position_mm - self.lost_mm:.3f} mm")
+        self._say(
+            say(
+                "frame {taken} of {frames} at {lost_mm:.3f} mm",
+                taken=self.taken,
+                frames=self.frames,
+                lost_mm=self.position_mm - self.lost_mm,
+            )
+        )
         if self.taken == self.frames:
             self._end()
             return
         halfway = self.taken == max(self.frames // 2, 1)
         if self.fault is Fault.STALL and halfway:
-            self._say(f"the motor stalls on the way to frame {self.taken + 1}")
+            self._say(say("the motor stalls on the way to frame {taken}", taken=self.taken + 1))
             self.state = RailState.FAILED
             return
         self.position_mm += self.made_mm
@@ -159,12 +179,15 @@ class FocusRail:
     def _end(self) -> None:
         if self.lost_mm > 0.0:
             self._say(
-                f"the end stands {self.lost_mm:.3f} mm short: steps were lost, frames repeat and depth is missing"
+                say(
+                    "the end stands {lost_mm:.3f} mm short: steps were lost, frames repeat and depth is missing",
+                    lost_mm=self.lost_mm,
+                )
             )
             self.state = RailState.FAILED
         else:
-            self._say(f"done in {self.elapsed_s:.0f} s")
+            self._say(say("done in {elapsed_s:.0f} s", elapsed_s=self.elapsed_s))
             self.state = RailState.DONE
 
     def _say(self, words: str) -> None:
-        self.log.append(f"{self.elapsed_s:8.1f} s  {words}")
+        self.log.append(say("{elapsed_s:8.1f} s  {words}", elapsed_s=self.elapsed_s, words=words))

@@ -3,6 +3,7 @@
 import numpy as np
 
 from farrail.frames.look import FrameKind
+from farrail.language import say
 from farrail.parts.in_beam import GlassRole
 from farrail.parts.kinds.telescopes import ShortStars
 from farrail.readouts.corner_stars import rule_of, spaced_by_stars
@@ -80,32 +81,70 @@ def truth_words(truth: Truth, readout: Readout, kind: FrameKind) -> list[str]:
     """Return what was hidden."""
     if kind is FrameKind.FLAT:
         named = [one.placed.part.name for one in readout.light.imaged]
-        told = [f"{named[n]} reaches in {reach:.2f} mm farther than the train has it." for n, reach in truth.reaches]
+        told = [
+            say("{named} reaches in {reach:.2f} mm farther than the train has it.", named=named[n], reach=reach)
+            for n, reach in truth.reaches
+        ]
         if truth.deeper_mm:
-            told.append(f"The entrance pupil lies {truth.deeper_mm:+.2f} mm deeper than the train has it.")
+            told.append(
+                say(
+                    "The entrance pupil lies {deeper_mm:+.2f} mm deeper than the train has it.",
+                    deeper_mm=truth.deeper_mm,
+                )
+            )
         told += [
-            f"{named[n]} is {wide:.2f} mm wide, its middle {right:+.2f} mm right and {up:+.2f} mm up of the axis."
+            say(
+                "{named} is {wide:.2f} mm wide, its middle {right:+.2f} mm right and {up:+.2f} mm up of the axis.",
+                named=named[n],
+                wide=wide,
+                right=right,
+                up=up,
+            )
             for n, wide, right, up in truth.apertures
         ]
-        return told or ["Nothing is hidden: this train has no aperture behind its optic."]
+        return told or [say("Nothing is hidden: this train has no aperture behind its optic.")]
     if kind is FrameKind.DUST:
         return [
-            f"A mote {mote.wide_mm:.2f} mm wide lies {mote.distance_mm:.2f} mm before the sensor."
+            say(
+                "A mote {wide_mm:.2f} mm wide lies {distance_mm:.2f} mm before the sensor.",
+                wide_mm=mote.wide_mm,
+                distance_mm=mote.distance_mm,
+            )
             for mote in truth.motes
         ]
     if kind is FrameKind.SKY and truth.sky is not None:
         side = "right" if truth.sky.sun_right_deg > 0.0 else "left"
         return [
-            f"The Sun stands {truth.sky.sun_high_deg:.0f}° high, {abs(truth.sky.sun_right_deg):.0f}° to the {side}; "
-            f"the air polarises {100.0 * truth.sky.most_polarised:.0f} %."
+            say(
+                "The Sun stands {sun_high_deg:.0f}° high, {sun_right_deg:.0f}° to the {side}; the "
+                "air polarises {most_polarised:.0f} %.",
+                sun_high_deg=truth.sky.sun_high_deg,
+                sun_right_deg=abs(truth.sky.sun_right_deg),
+                side=side,
+                most_polarised=100.0 * truth.sky.most_polarised,
+            )
         ]
     if kind is FrameKind.RULER:
-        return [f"{truth.rule_mm:.2f} mm of the rule fill the frame's width."]
-    spaced = [] if not truth.spacing_mm else [
-        f"The spacing is {abs(truth.spacing_mm):.2f} mm {'short' if truth.spacing_mm < 0.0 else 'long'}."
-    ]  # fmt: skip
+        return [say("{rule_mm:.2f} mm of the rule fill the frame's width.", rule_mm=truth.rule_mm)]
+    spaced = (
+        []
+        if not truth.spacing_mm
+        else [
+            say(
+                "The spacing is {spacing_mm:.2f} mm {also}.",
+                spacing_mm=abs(truth.spacing_mm),
+                also=say("short") if truth.spacing_mm < 0.0 else say("long"),
+            )
+        ]
+    )
     return [
-        f"Focus lies {truth.across_um:+.0f} µm farther out at the picture's right than at its left, "
-        f"{truth.upright_um:+.0f} µm at its top than at its bottom, {truth.curvature_um:+.0f} µm in the corner.",
+        say(
+            "Focus lies {across_um:+.0f} µm farther out at the picture's right than at its left, "
+            "{upright_um:+.0f} µm at its top than at its bottom, {curvature_um:+.0f} µm in the "
+            "corner.",
+            across_um=truth.across_um,
+            upright_um=truth.upright_um,
+            curvature_um=truth.curvature_um,
+        ),
         *spaced,
     ]

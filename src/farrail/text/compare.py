@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 
+from farrail.language import say
 from farrail.logbook.differences import Change, Difference, differences
 from farrail.logbook.side_by_side import Line, SideBySide, price_of
 from farrail.parts.registry import Part
@@ -9,11 +10,16 @@ from farrail.text.figures import label_of, value_of
 from farrail.text.values import headed, mass_words, minus
 
 FACT_WORDS: dict[str, str] = {
-    "parts": "Parts", "joints": "Joints", "not_mating": "Joints that do not mate",
-    "behind_mm": "Length behind the optic, mm", "ahead_mm": "Depth ahead of the lens, mm", "mass_g": "Mass",
-    "price": "Price of all parts", "to_buy": "Pieces not at hand",
-    "to_pay": "… to buy for",
-}  # fmt: skip
+    "parts": say("Parts"),
+    "joints": say("Joints"),
+    "not_mating": say("Joints that do not mate"),
+    "behind_mm": say("Length behind the optic, mm"),
+    "ahead_mm": say("Depth ahead of the lens, mm"),
+    "mass_g": say("Mass"),
+    "price": say("Price of all parts"),
+    "to_buy": say("Pieces not at hand"),
+    "to_pay": say("… to buy for"),
+}
 
 
 def line_label(line: Line) -> str:
@@ -35,10 +41,14 @@ def cell_words(line: Line, number: int) -> str:
     if line.is_fact:
         if line.key == "mass_g":
             return mass_words(value)
-        return f"{value:.0f}" if line.key in ("parts", "joints", "not_mating", "to_buy") else f"{value:.2f}"
+        return (
+            say("{value:.0f}", value=value)
+            if line.key in ("parts", "joints", "not_mating", "to_buy")
+            else say("{value:.2f}", value=value)
+        )
     if value == float("inf"):
-        return "dark" if "stops" in line.key else "∞"
-    return minus(f"{value:.2f}" if abs(value) < 1000.0 else f"{value:.0f}")
+        return say("dark") if "stops" in line.key else "∞"
+    return minus(say("{value:.2f}", value=value) if abs(value) < 1000.0 else say("{value:.0f}", value=value))
 
 
 def difference_line(difference: Difference) -> str:
@@ -49,25 +59,25 @@ def difference_line(difference: Difference) -> str:
         Change.CAMERA: f"{difference.before or 'no camera'} → {difference.after or 'no camera'}",
         Change.ADDED: f"+ {many}{name}",
         Change.GONE: f"− {many}{name}",
-        Change.ORDER: "Laid in another order",
-        Change.LAID: f"{name} lies otherwise (turned, flipped, set, or another filter)",
-        Change.CONDITIONS: "Used otherwise: focal length, aperture, focus or light",
-        Change.VALUE: f"{name} is known otherwise",
+        Change.ORDER: say("Laid in another order"),
+        Change.LAID: say("{name} lies otherwise (turned, flipped, set, or another filter)", name=name),
+        Change.CONDITIONS: say("Used otherwise: focal length, aperture, focus or light"),
+        Change.VALUE: say("{name} is known otherwise", name=name),
     }[difference.change]
 
 
 def ability_words(key: str, mine: float, other: float | None) -> str:
     """Return what one set-up alone lets one do, or does best."""
     told, best = ABILITY_WORDS[key].format(mine), "" if other is None else ABILITY_WORDS[key].format(other)
-    return headed(told) + ("." if other is None else f"; the others at best {best}.")
+    return headed(told) + ("." if other is None else say("; the others at best {best}.", best=best))
 
 
 ABILITY_WORDS: dict[str, str] = {
-    "clean_from_mm": "free of vignetting from {:.1f} mm",
-    "field_deg": "a field {:.2f}° wide",
-    "magnification": "magnification up to {:.2f}x",
-    "slots": "{:.0f} slots",
-    "infinity": "infinity",
+    "clean_from_mm": say("free of vignetting from {:.1f} mm"),
+    "field_deg": say("a field {:.2f}° wide"),
+    "magnification": say("magnification up to {:.2f}x"),
+    "slots": say("{:.0f} slots"),
+    "infinity": say("infinity"),
 }
 
 
@@ -77,14 +87,14 @@ def wish_words(compared: SideBySide, kit_prices: Mapping[str, float]) -> list[tu
     for part, count in compared.wishes:
         if part.kit:
             price = kit_prices.get(part.kit)
-            shown = "in the kit" if part.kit in told else "–" if price is None else f"{price:.2f}"
+            shown = say("in the kit") if part.kit in told else "–" if price is None else say("{price:.2f}", price=price)
             rows.append((f"{_counted(part, count)} ({part.kit})", shown))
             told.add(part.kit)
         else:
             rows.append((_counted(part, count), _price(part, count)))
     if rows:
         total = price_of(compared.wishes, kit_prices)
-        rows.append(("Together", "not known" if total is None else f"{total:.2f}"))
+        rows.append((say("Together"), say("not known") if total is None else say("{total:.2f}", total=total)))
     return rows
 
 
@@ -93,7 +103,7 @@ def _counted(part: Part, count: int) -> str:
 
 
 def _price(part: Part, count: int) -> str:
-    return "–" if part.price is None else f"{part.price * count:.2f}"
+    return "–" if part.price is None else say("{count:.2f}", count=part.price * count)
 
 
 def sides_words(compared: SideBySide, letters: str) -> str:
@@ -104,11 +114,11 @@ def sides_words(compared: SideBySide, letters: str) -> str:
         lines.append(f"{letters[number]}  {column.name}")
         if number:
             found = differences(first.train, column.train, first.shelf, column.shelf)
-            told = [difference_line(one) for one in found] or ["nothing"]
-            lines.append(f"Against {letters[0]}: {'; '.join(told)}")
+            told = [difference_line(one) for one in found] or [say("nothing")]
+            lines.append(say("Against {letters}: {listed}", letters=letters[0], listed="; ".join(told)))
         lines += [ability_words(*ability) for ability in compared.lets_alone(number)]
         fits = compared.still_fits(number)
         if fits:
-            lines.append(f"Of mine still fits: {', '.join(part.name for part in fits)}.")
+            lines.append(say("Of mine still fits: {listed}.", listed=", ".join(part.name for part in fits)))
         lines.append("")
     return "\n".join(lines).strip()

@@ -1,5 +1,6 @@
 """What a train costs in light, in words: shares, ways to pay, figures."""
 
+from farrail.language import say
 from farrail.optics.exposure import DENSITY_SOURCE, STOPS_PER_DENSITY, TIME_SOURCE, stops_of_density, time_words
 from farrail.parts.in_beam import LightLoss, LossReason
 from farrail.parts.provenance import Origin
@@ -8,37 +9,41 @@ from farrail.readouts.figure import Figure
 from farrail.text.values import Values, away, grouped, minus
 from farrail.text.working import Teller, Told, Working, told
 
-POLARISER_SOURCE = "a polariser takes 1 to 2 stops as it is turned (common practice)"
-CLEAR_SOURCE = "coated clear glass takes less than a tenth of a stop (common practice)"
-LINE_SOURCE = "a narrow passband dims each subject differently: meter through it"
-CLOSE_SOURCE = "effective f-number N(1 + m/p) against the lens at infinity; a close-up lens costs no light"
-POWER_SOURCE = "a powered part multiplies the f-number by M: 2·log2 M stops"
+POLARISER_SOURCE = say("a polariser takes 1 to 2 stops as it is turned (common practice)")
+CLEAR_SOURCE = say("coated clear glass takes less than a tenth of a stop (common practice)")
+LINE_SOURCE = say("a narrow passband dims each subject differently: meter through it")
+CLOSE_SOURCE = say("effective f-number N(1 + m/p) against the lens at infinity; a close-up lens costs no light")
+POWER_SOURCE = say("a powered part multiplies the f-number by M: 2·log2 M stops")
 LOSSES = {
-    LossReason.DENSITY: ("D/log10 2", DENSITY_SOURCE),
-    LossReason.SKY_DENSITY: ("D/log10 2", DENSITY_SOURCE),
-    LossReason.DENSITY_AND_POLARISER: ("D/log10 2 + as turned", f"{DENSITY_SOURCE}; {POLARISER_SOURCE}"),
-    LossReason.POLARISER: ("as turned", POLARISER_SOURCE),
-    LossReason.PASSBAND: ("none", LINE_SOURCE),
-    LossReason.CLEAR: ("none", CLEAR_SOURCE),
+    LossReason.DENSITY: (say("D/log10 2"), DENSITY_SOURCE),
+    LossReason.SKY_DENSITY: (say("D/log10 2"), DENSITY_SOURCE),
+    LossReason.DENSITY_AND_POLARISER: (say("D/log10 2 + as turned"), f"{DENSITY_SOURCE}; {POLARISER_SOURCE}"),
+    LossReason.POLARISER: (say("as turned"), POLARISER_SOURCE),
+    LossReason.PASSBAND: (say("none"), LINE_SOURCE),
+    LossReason.CLEAR: (say("none"), CLEAR_SOURCE),
 }
 WAYS = {
-    Way.TIME: "Time",
-    Way.SENSITIVITY: "or sensitivity, ISO",
-    Way.APERTURE: "or aperture",
-    Way.FLASH_POWER: "or flash, its power",
-    Way.GUIDE_NUMBER: "or flash, guide number in m",
+    Way.TIME: say("Time"),
+    Way.SENSITIVITY: say("or sensitivity, ISO"),
+    Way.APERTURE: say("or aperture"),
+    Way.FLASH_POWER: say("or flash, its power"),
+    Way.GUIDE_NUMBER: say("or flash, guide number in m"),
 }
 
 
 def share_name(share: LightShare) -> str:
     """Return what a share of the light lost is called."""
-    return f"{share.part.name}, so close" if share.cost is Cost.CLOSE else share.part.name
+    return say("{name}, so close", name=share.part.name) if share.cost is Cost.CLOSE else share.part.name
 
 
 def share_working(share: LightShare) -> Working:
     """Return the arithmetic behind a share."""
     if share.cost is Cost.POWER:
-        return Working("2·log2 M", minus(f"M {share.power:.3f}: {share.stops:+.2f}"), POWER_SOURCE)
+        return Working(
+            say("2·log2 M"),
+            minus(say("M {power:.3f}: {stops:+.2f}", power=share.power, stops=share.stops)),
+            POWER_SOURCE,
+        )
     if share.cost is Cost.CLOSE:
         return _close_working(share)
     loss = share.loss
@@ -50,10 +55,20 @@ def share_working(share: LightShare) -> Working:
 def _close_working(share: LightShare) -> Working:
     system = share.system
     assert system is not None
-    formula = "2·log2(1/p + m)" if system.reversed else "2·log2(1 + m/p)"
-    text = minus(f"m {share.of_lens:.2f}, p {system.near.pupil_ratio:g}: {share.stops:.2f}")
+    formula = say("2·log2(1/p + m)") if system.reversed else say("2·log2(1 + m/p)")
+    text = minus(
+        say(
+            "m {of_lens:.2f}, p {pupil_ratio:g}: {stops:.2f}",
+            of_lens=share.of_lens,
+            pupil_ratio=system.near.pupil_ratio,
+            stops=share.stops,
+        )
+    )
     if system.narrower > 1.0:
-        formula, text = f"{formula}, the coupled lens narrower", f"{text}, {system.narrower:.2f}× by it"
+        formula, text = (
+            say("{formula}, the coupled lens narrower", formula=formula),
+            say("{text}, {narrower:.2f}× by it", text=text, narrower=system.narrower),
+        )
     return Working(formula, text, CLOSE_SOURCE)
 
 
@@ -61,21 +76,35 @@ def _loss_numbers(loss: LightLoss) -> str:
     if loss.density is None:
         if loss.reason is LossReason.POLARISER:
             return _spread(loss)
-        return "not counted" if loss.reason is LossReason.PASSBAND else "taken as 0"
+        return say("not counted") if loss.reason is LossReason.PASSBAND else say("taken as 0")
     if loss.dark_stops is not None:
-        return f"D {loss.density:g}, sky only"
+        return say("D {density:g}, sky only", density=loss.density)
     own = stops_of_density(loss.density)
     if loss.reason is LossReason.DENSITY_AND_POLARISER and loss.stops is not None:
-        between = "" if loss.ends is None else f" ({loss.ends[0]:.1f} to {loss.ends[1]:.1f} together, until measured)"
-        return f"D {loss.density:g}: {own:.2f} + {loss.stops - own:g}{between}"
-    return f"D {loss.density:g}: {own:.2f}"
+        between = (
+            ""
+            if loss.ends is None
+            else say(" ({ends:.1f} to {ends_2:.1f} together, until measured)", ends=loss.ends[0], ends_2=loss.ends[1])
+        )
+        return say(
+            "D {density:g}: {own:.2f} + {own_2:g}{between}",
+            density=loss.density,
+            own=own,
+            own_2=loss.stops - own,
+            between=between,
+        )
+    return say("D {density:g}: {own:.2f}", density=loss.density, own=own)
 
 
 def _spread(loss: LightLoss) -> str:
     """Return a polariser's stops as told: a number, or the middle of what they may be."""
     if loss.ends is None:
-        return f"{loss.stops:g} as measured" if loss.origin is Origin.MEASURED else f"{loss.stops:g}"
-    return f"{loss.stops:g} of {loss.ends[0]:g} to {loss.ends[1]:g}"
+        return (
+            say("{stops:g} as measured", stops=loss.stops)
+            if loss.origin is Origin.MEASURED
+            else say("{stops:g}", stops=loss.stops)
+        )
+    return say("{stops:g} of {ends:g} to {ends_2:g}", stops=loss.stops, ends=loss.ends[0], ends_2=loss.ends[1])
 
 
 def in_all_units(share: LightShare) -> str:
@@ -84,7 +113,14 @@ def in_all_units(share: LightShare) -> str:
     if stops is None:
         return ""
     density = stops / STOPS_PER_DENSITY
-    return minus(f"{stops:.2f} stops = density {density:.2f} = {100.0 * 2.0**-stops:.3g} % passes")
+    return minus(
+        say(
+            "{stops:.2f} stops = density {density:.2f} = {stops_2:.3g} % passes",
+            stops=stops,
+            density=density,
+            stops_2=100.0 * 2.0 ** (-stops),
+        )
+    )
 
 
 def payment_words(payment: Payment) -> tuple[str, str, str]:
@@ -92,43 +128,66 @@ def payment_words(payment: Payment) -> tuple[str, str, str]:
     before, after = payment.before, payment.after
     name = WAYS[payment.way]
     if payment.way is Way.GUIDE_NUMBER:
-        return name, "" if before is None else f"{before:g}", "" if after is None else f"at {away(after)}"
+        return (
+            name,
+            "" if before is None else say("{before:g}", before=before),
+            "" if after is None else say("at {away}", away=away(after)),
+        )
     assert before is not None
     assert after is not None
     if payment.way is Way.TIME:
         return name, time_words(before), time_words(after)
     if payment.way is Way.SENSITIVITY:
-        return name, f"{before:g}", grouped(after)
+        return name, say("{before:g}", before=before), grouped(after)
     if payment.way is Way.FLASH_POWER:
         return name, "1 ×", f"{grouped(after)} ×"
-    return name, f"f/{before:.3g}", f"f/{after:.2g}" if payment.reached else f"beyond f/{after:.3g}"
+    return (
+        name,
+        say("f/{before:.3g}", before=before),
+        say("f/{after:.2g}", after=after) if payment.reached else say("beyond f/{after:.3g}", after=after),
+    )
 
 
 def _total(f: Figure, v: Values) -> Told:
-    text = minus(" + ".join(f"{stops:.2f}" for stops in v.stops) + f" = {f.number:.2f}")
-    formula = "Σ stops, a graduated filter by its clear part"
-    return told("light the train takes", formula, text, "stops of parts in line add")
+    text = minus(
+        " + ".join(say("{stops:.2f}", stops=stops) for stops in v.stops) + say(" = {number:.2f}", number=f.number)
+    )
+    formula = say("Σ stops, a graduated filter by its clear part")
+    return told(say("light the train takes"), formula, text, say("stops of parts in line add"))
 
 
 def _share(_: Figure, v: Values) -> Told:
-    return Told(f"{share_name(v.share)} takes", share_working(v.share), "not counted")
+    return Told(say("{share_name} takes", share_name=share_name(v.share)), share_working(v.share), "not counted")
 
 
 def _sky(f: Figure, _: Values) -> Told:
-    return told("and from the sky", "Σ stops of graduated filters' dark parts", f"{f.number:.2f}", DENSITY_SOURCE)
+    return told(
+        say("and from the sky"),
+        say("Σ stops of graduated filters' dark parts"),
+        say("{number:.2f}", number=f.number),
+        DENSITY_SOURCE,
+    )
 
 
 def _flash(f: Figure, v: Values) -> Told:
-    numbers = f"GN {v.guide_number_m:g} m, {v.stops:.2f} stops: {v.bare_mm:.0f} mm bare, {f.number:.0f} mm"
+    numbers = say(
+        "GN {guide_number_m:g} m, {stops:.2f} stops: {bare_mm:.0f} mm bare, {number:.0f} mm",
+        guide_number_m=v.guide_number_m,
+        stops=v.stops,
+        bare_mm=v.bare_mm,
+        number=f.number,
+    )
     return told(
-        "how far a flash may stand", "GN·√(ISO/100)/(N·2^(stops/2))", numbers,
-        "guide number = f-number × distance at ISO 100 (definition)",
+        say("how far a flash may stand"), say("GN·√(ISO/100)/(N·2^(stops/2))"), numbers,
+        say("guide number = f-number × distance at ISO 100 (definition)"),
     )  # fmt: skip
 
 
 def _time(f: Figure, v: Values) -> Told:
-    numbers = f"{v.base_s:.6g} s·2^{v.stops:.2f} = {time_words(f.number)}"
-    return told("time with everything on", "t·2^stops", numbers, TIME_SOURCE)
+    numbers = say(
+        "{base_s:.6g} s·2^{stops:.2f} = {time_words}", base_s=v.base_s, stops=v.stops, time_words=time_words(f.number)
+    )
+    return told(say("time with everything on"), say("t·2^stops"), numbers, TIME_SOURCE)
 
 
 TELLERS: dict[str, Teller] = {

@@ -12,6 +12,7 @@ from farrail.frames.flat_model import Change
 from farrail.frames.ruler import RulerReading
 from farrail.frames.sky import SkyReading, SkyTrouble
 from farrail.frames.stars import Drawn, StarReading, StarTrouble, TiltReading
+from farrail.language import local_number, say
 from farrail.parts.in_beam import ApertureRole, GlassRole
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.guiders import OffAxisGuider
@@ -20,102 +21,167 @@ from farrail.parts.shelved import Shelved
 from farrail.text.names import aperture_name
 from farrail.text.values import minus, signed
 
-CORNERS = {(1, 1): "top right", (-1, 1): "top left", (1, -1): "bottom right", (-1, -1): "bottom left"}
+CORNERS = {
+    (1, 1): say("top right"),
+    (-1, 1): say("top left"),
+    (1, -1): say("bottom right"),
+    (-1, -1): say("bottom left"),
+}
 FLAT_TROUBLES = {
-    FlatTrouble.SATURATED: "Too much of it is full: expose it to about half and take it anew.",
-    FlatTrouble.DARK: "Its middle is dark: the lamp was off, or too much was subtracted.",
-    FlatTrouble.EVEN: "It is even to 2 %: nothing vignettes that could be measured.",
-    FlatTrouble.ONLY_FALLOFF: "Only the natural falloff darkens it: no part of this train does.",
-    FlatTrouble.NOT_EXPLAINED: "No aperture of this train explains it; look for what is not laid: a dew shield, a cap.",
-    FlatTrouble.NO_APERTURE: "The train has no aperture whose width is known; give clear apertures first.",
+    FlatTrouble.SATURATED: say("Too much of it is full: expose it to about half and take it anew."),
+    FlatTrouble.DARK: say("Its middle is dark: the lamp was off, or too much was subtracted."),
+    FlatTrouble.EVEN: say("It is even to 2 %: nothing vignettes that could be measured."),
+    FlatTrouble.ONLY_FALLOFF: say("Only the natural falloff darkens it: no part of this train does."),
+    FlatTrouble.NOT_EXPLAINED: say(
+        "No aperture of this train explains it; look for what is not laid: a dew shield, a cap."
+    ),
+    FlatTrouble.NO_APERTURE: say("The train has no aperture whose width is known; give clear apertures first."),
 }
 STAR_TROUBLES = {
-    StarTrouble.TOO_FEW: "Too few stars to judge every corner: expose longer, or on a richer field.",
-    StarTrouble.TRAILED: "All stars are drawn out the same way: the mount moved. Guide, or expose shorter.",
-    StarTrouble.SATURATED: "Too many stars are full: expose shorter.",
+    StarTrouble.TOO_FEW: say("Too few stars to judge every corner: expose longer, or on a richer field."),
+    StarTrouble.TRAILED: say("All stars are drawn out the same way: the mount moved. Guide, or expose shorter."),
+    StarTrouble.SATURATED: say("Too many stars are full: expose shorter."),
 }
 DRAWN = {
-    Drawn.ROUND: "round",
-    Drawn.RADIAL: "drawn out from the middle",
-    Drawn.TANGENTIAL: "drawn out around the middle",
+    Drawn.ROUND: say("round"),
+    Drawn.RADIAL: say("drawn out from the middle"),
+    Drawn.TANGENTIAL: say("drawn out around the middle"),
 }
-SIDES = {(0, 0): "", (1, 0): "right", (-1, 0): "left", (0, 1): "top", (0, -1): "bottom", **CORNERS}
+SIDES = {(0, 0): "", (1, 0): say("right"), (-1, 0): say("left"), (0, 1): say("top"), (0, -1): say("bottom"), **CORNERS}
 
 
 def estimate_words(estimate: Estimate, unit: str, digits: int = 2) -> str:
     """Return a value with its interval."""
-    ends = f"{estimate.low:.{digits}f} to {estimate.high:.{digits}f}"
+    ends = say(
+        "{low} to {high}",
+        low=local_number(f"{estimate.low:.{digits}f}"),
+        high=local_number(f"{estimate.high:.{digits}f}"),
+    )
     space = "" if unit in ("", "°") else " "
-    return minus(f"{estimate.value:.{digits}f}{space}{unit} ({ends})")
+    return minus(
+        say(
+            "{value}{space}{unit} ({ends})",
+            value=local_number(f"{estimate.value:.{digits}f}"),
+            space=space,
+            unit=unit,
+            ends=ends,
+        )
+    )
 
 
 def flat_words(reading: FlatReading) -> list[str]:
     """Return what a flat says, the verdict first."""
     corner = CORNERS[reading.darkest]
-    lost = "dark" if math.isinf(reading.corner_stops) else f"{reading.corner_stops:.2f} stops darker than the middle"
-    told = [f"The {corner} corner is {lost}."]
+    lost = (
+        say("dark")
+        if math.isinf(reading.corner_stops)
+        else say("{corner_stops:.2f} stops darker than the middle", corner_stops=reading.corner_stops)
+    )
+    told = [say("The {corner} corner is {lost}.", corner=corner, lost=lost)]
     if reading.trouble is not None:
         return [FLAT_TROUBLES[reading.trouble], *told]
     found = reading.explained
     assert found is not None
     told = [*_explained_words(found), *told]
     if reading.depth is not None and found.change is Change.NOTHING:
-        told.append(f"By it the entrance pupil lies {estimate_words(reading.depth, 'mm')} deep.")
+        told.append(
+            say(
+                "By it the entrance pupil lies {estimate_words} deep.",
+                estimate_words=estimate_words(reading.depth, say("mm")),
+            )
+        )
     if found.doubtful:
-        told.append("Something else acts too: look for what is not laid, or for a second part that stands askew.")
+        told.append(say("Something else acts too: look for what is not laid, or for a second part that stands askew."))
     if found.falloff is not None:
-        told.append(f"Natural falloff goes as cos to the power {estimate_words(found.falloff, '', 1)}; 4 is the law.")
-    told.append(f"{100.0 * found.misfit:.2f} % stay unexplained; {100.0 * found.without:.1f} % by falloff alone.")
+        told.append(
+            say(
+                "Natural falloff goes as cos to the power {estimate_words}; 4 is the law.",
+                estimate_words=estimate_words(found.falloff, "", 1),
+            )
+        )
+    told.append(
+        say(
+            "{misfit:.2f} % stay unexplained; {without:.1f} % by falloff alone.",
+            misfit=100.0 * found.misfit,
+            without=100.0 * found.without,
+        )
+    )
     return told
 
 
 def _explained_words(found: Explained) -> list[str]:
     """Return what explains a flat, and what of it is not as the train has it."""
     if found.change is Change.NOTHING:
-        return ["The train as it is laid explains it."]
+        return [say("The train as it is laid explains it.")]
     value = found.value
     assert value is not None
     if found.change is Change.DEPTH:
-        return [f"The parts as they are laid explain it with the entrance pupil {estimate_words(value, 'mm')} deep."]
+        return [
+            say(
+                "The parts as they are laid explain it with the entrance pupil {estimate_words} deep.",
+                estimate_words=estimate_words(value, say("mm")),
+            )
+        ]
     assert found.imaged is not None
     placed = found.imaged.placed
     part = placed.part
     if found.change is Change.REACH:
         return [
-            f"{part.name}, {aperture_name(placed)}, explains it: it reaches in to {estimate_words(value, 'mm')} "
-            f"from the axis. {off_axis_cause([part])[0].upper()}{off_axis_cause([part])[1:]}?"
+            say(
+                "{name}, {aperture_name}, explains it: it reaches in to {estimate_words} from the "
+                "axis. {off_axis_cause}{off_axis_cause_2}?",
+                name=part.name,
+                aperture_name=aperture_name(placed),
+                estimate_words=estimate_words(value, say("mm")),
+                off_axis_cause=off_axis_cause([part])[0].upper(),
+                off_axis_cause_2=off_axis_cause([part])[1:],
+            )
         ]
     named = f"{part.name}, {aperture_name(placed)},"
     holders = [one.placed.part for one in found.beside if one.placed.role is ApertureRole.SEAT]
     if holders:
-        named = f"{part.name} in {holders[0].name}"
+        named = say("{name} in {name_2}", name=part.name, name_2=holders[0].name)
     # Where two parts meet the light cannot tell whose opening it was.
     met = {one.placed.part.name: one.placed.part for one in found.beside if one.placed.part not in (part, *holders)}
     if met:
-        named = f"{part.name} or {' or '.join(met)}, where they meet,"
+        named = say("{name} or {listed}, where they meet,", name=part.name, listed=say(" or ").join(met))
     told = []
     if found.doubtful:
-        told.append(f"{named} explains it best, but not alone; its width cannot be taken from this flat.")
-    else:
-        told.append(f"{named} explains it: {estimate_words(value, 'mm')} clear.")
-        known = placed.diameter.value
-        if not value.low <= known <= value.high:
-            told.append(f"The train has it {known:.2f} mm wide, {placed.diameter.origin}.")
-    if found.surely_off and found.right is not None and found.up is not None:
         told.append(
-            f"It stands {found.off_axis_mm:.2f} mm off the axis, {_way(found.right.value, found.up.value)} as seen "
-            f"from behind the camera: {off_axis_cause([part, *holders, *met.values()])}?"
+            say("{named} explains it best, but not alone; its width cannot be taken from this flat.", named=named)
         )
     else:
-        told.append("It stands on the axis as far as can be told.")
+        told.append(
+            say(
+                "{named} explains it: {estimate_words} clear.",
+                named=named,
+                estimate_words=estimate_words(value, say("mm")),
+            )
+        )
+        known = placed.diameter.value
+        if not value.low <= known <= value.high:
+            told.append(
+                say("The train has it {known:.2f} mm wide, {origin}.", known=known, origin=placed.diameter.origin)
+            )
+    if found.surely_off and found.right is not None and found.up is not None:
+        told.append(
+            say(
+                "It stands {off_axis_mm:.2f} mm off the axis, {way} as seen from behind the camera: {off_axis_cause}?",
+                off_axis_mm=found.off_axis_mm,
+                way=_way(found.right.value, found.up.value),
+                off_axis_cause=off_axis_cause([part, *holders, *met.values()]),
+            )
+        )
+    else:
+        told.append(say("It stands on the axis as far as can be told."))
     return told
 
 
 OFF_AXIS = (
-    (FilterDrawer, "is the drawer pushed home until it snaps, and its filter flat in its seat"),
-    (FilterWheel, "does the wheel stop with its seat in the middle"),
-    (OffAxisGuider, "does the guider's prism reach in too far"),
-    (FilterHolder, "is the holder seated all round, and not turned"),
+    (FilterDrawer, say("is the drawer pushed home until it snaps, and its filter flat in its seat")),
+    (FilterWheel, say("does the wheel stop with its seat in the middle")),
+    (OffAxisGuider, say("does the guider's prism reach in too far")),
+    (FilterHolder, say("is the holder seated all round, and not turned")),
 )
 
 
@@ -125,37 +191,48 @@ def off_axis_cause(parts: Sequence[Shelved]) -> str:
         for kind, told in OFF_AXIS:
             if isinstance(part, kind):
                 return told
-    return "is it seated all round"
+    return say("is it seated all round")
 
 
 def _way(right: float, up: float) -> str:
-    across, along = ("right" if right > 0.0 else "left"), ("up" if up > 0.0 else "down")
+    across, along = (say("right") if right > 0.0 else say("left")), (say("up") if up > 0.0 else say("down"))
     if abs(right) > 2.4 * abs(up):
-        return f"to the {across}"
-    return along if abs(up) > 2.4 * abs(right) else f"{along} and to the {across}"
+        return say("to the {across}", across=across)
+    return along if abs(up) > 2.4 * abs(right) else say("{along} and to the {across}", along=along, across=across)
 
 
 def dust_words(reading: DustReading) -> str:
     """Return where a mote lies, and what to clean."""
     mote = reading.mote
-    size = f"A ring {mote.outer_mm:.2f} mm wide"
+    size = say("A ring {outer_mm:.2f} mm wide", outer_mm=mote.outer_mm)
     if not reading.sure:
-        return f"{size}: too blurred to tell how far away it is."
-    far = f"{size}: {estimate_words(reading.distance_mm, 'mm', 1)} before the sensor"
+        return say("{size}: too blurred to tell how far away it is.", size=size)
+    far = say(
+        "{size}: {estimate_words} before the sensor",
+        size=size,
+        estimate_words=estimate_words(reading.distance_mm, say("mm"), 1),
+    )
     if not reading.surfaces:
-        return f"{far}; no glass of this train lies there."
+        return say("{far}; no glass of this train lies there.", far=far)
     first = reading.surfaces[0]
-    side = "front" if first.front else "rear"
-    what = "window of " if first.role is GlassRole.WINDOW else ""
+    side = say("front") if first.front else say("rear")
+    what = say("window of ") if first.role is GlassRole.WINDOW else ""
     others = {one.name for one in reading.surfaces if one.part != first.part}
-    more = f" (or {', '.join(sorted(others))})" if others else ""
-    return f"{far}. Clean the {side} of the {what}{first.name}{more}: bulb blower first."
+    more = say(" (or {listed})", listed=", ".join(sorted(others))) if others else ""
+    return say(
+        "{far}. Clean the {side} of the {what}{name}{more}: bulb blower first.",
+        far=far,
+        side=side,
+        what=what,
+        name=first.name,
+        more=more,
+    )
 
 
 SKY_TROUBLES = {
-    SkyTrouble.NO_POLARISER: "This train has no polariser ahead of its lens, so no band is expected.",
-    SkyTrouble.SATURATED: "Too much of the sky is full: expose shorter.",
-    SkyTrouble.DARK: "Part of the picture's middle is black: take the sky alone.",
+    SkyTrouble.NO_POLARISER: say("This train has no polariser ahead of its lens, so no band is expected."),
+    SkyTrouble.SATURATED: say("Too much of the sky is full: expose shorter."),
+    SkyTrouble.DARK: say("Part of the picture's middle is black: take the sky alone."),
 }
 
 
@@ -163,49 +240,64 @@ def sky_words(reading: SkyReading) -> list[str]:
     """Return what a photo of clear sky says of a polariser."""
     if reading.trouble is not None:
         return [SKY_TROUBLES[reading.trouble]]
-    verdict = "as predicted" if reading.agrees else "not as predicted"
+    verdict = say("as predicted") if reading.agrees else say("not as predicted")
     told = [
-        f"The sky is uneven by {estimate_words(reading.uneven, 'stops', 1)} along the middle, {verdict} "
-        f"({reading.predicted_stops:.1f} stops)."
+        say(
+            "The sky is uneven by {estimate_words} along the middle, {verdict} ({predicted_stops:.1f} stops).",
+            estimate_words=estimate_words(reading.uneven, say("stops"), 1),
+            verdict=verdict,
+            predicted_stops=reading.predicted_stops,
+        )
     ]
     if reading.elsewhere:
         width = float(np.ptp(reading.right_mm))
         told.append(
-            f"It is darkest {_side_words(reading.darkest_mm / width)}, and that was predicted "
-            f"{_side_words(reading.predicted_darkest_mm / width)}: the Sun stood elsewhere, or the ring was turned."
+            say(
+                "It is darkest {side_words}, and that was predicted {side_words_2}: the Sun stood "
+                "elsewhere, or the ring was turned.",
+                side_words=_side_words(reading.darkest_mm / width),
+                side_words_2=_side_words(reading.predicted_darkest_mm / width),
+            )
         )
     if not reading.given:
-        told.append("Sun and air are the usual ones: give them in Front for a prediction of that evening.")
+        told.append(say("Sun and air are the usual ones: give them in Front for a prediction of that evening."))
     return told
 
 
 def _side_words(share: float) -> str:
     if abs(share) < 0.05:
-        return "in the middle"
-    return f"{100.0 * abs(share):.0f} % of the width {'right' if share > 0.0 else 'left'} of the middle"
+        return say("in the middle")
+    return say(
+        "{share:.0f} % of the width {also} of the middle",
+        share=100.0 * abs(share),
+        also=say("right") if share > 0.0 else say("left"),
+    )
 
 
 def stayed_words(*, stays: bool) -> str:
     """Return what another frame tells of a mote, taken after a filter or the camera was turned."""
     if stays:
-        return "It stands in the other frame too: it lies behind what was turned."
-    return "The other frame has it elsewhere or not at all: it lies on what was turned, or ahead of it."
+        return say("It stands in the other frame too: it lies behind what was turned.")
+    return say("The other frame has it elsewhere or not at all: it lies on what was turned, or ahead of it.")
 
 
 def stars_words(reading: StarReading) -> list[str]:
     """Return what the stars of one frame say."""
-    count = f"{reading.stars.count} stars."
+    count = say("{count} stars.", count=reading.stars.count)
     if reading.trouble is not None:
         return [STAR_TROUBLES[reading.trouble], count]
     assert reading.drawn is not None
-    told = [f"Corner stars are {DRAWN[reading.drawn]}.", count]
+    told = [say("Corner stars are {drawn}.", drawn=DRAWN[reading.drawn]), count]
     middle = next(zone for zone in reading.zones if not (zone.column or zone.row))
-    told.append(f"They are {middle.width_um:.1f} µm wide in the middle.")
+    told.append(say("They are {width_um:.1f} µm wide in the middle.", width_um=middle.width_um))
     side = SIDES[reading.softer]
     if side:
         told.append(
-            f"The {side} is softer: tilt, or focus in between. One frame cannot tell which way; take several through "
-            "focus."
+            say(
+                "The {side} is softer: tilt, or focus in between. One frame cannot tell which way; "
+                "take several through focus.",
+                side=side,
+            )
         )
     return told
 
@@ -220,26 +312,44 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
         height_mm: how high it is.
     """
     across, upright = reading.across_um, reading.upright_um
-    told = [f"The sensor is tilted by {estimate_words(reading.tilt_deg, '°')}."]
+    told = [say("The sensor is tilted by {estimate_words}.", estimate_words=estimate_words(reading.tilt_deg, "°"))]
     sure = [one.low > 0.0 or one.high < 0.0 for one in (across, upright)]
     if not any(sure):
-        told = [f"No tilt beyond {reading.tilt_deg.high:.2f}° can be told."]
+        told = [say("No tilt beyond {high:.2f}° can be told.", high=reading.tilt_deg.high)]
     else:
         right, up = (way if is_sure else 0 for way, is_sure in zip(reading.near_corner, sure, strict=True))
         corner, opposite = SIDES[right, up], SIDES[-right, -up]
         shim = flange_mm / 1000.0 * math.hypot(across.value / width_mm, upright.value / height_mm)
         told.append(
-            f"Focus lies farthest out in the picture's {corner}. It comes from the sensor's {opposite}, seen from "
-            f"behind the camera, for the picture is upside down there: shim the camera out at its {opposite} "
-            f"by {shim:.2f} mm across {flange_mm:g} mm of flange."
+            say(
+                "Focus lies farthest out in the picture's {corner}. It comes from the sensor's "
+                "{opposite}, seen from behind the camera, for the picture is upside down there: shim "
+                "the camera out at its {opposite} by {shim:.2f} mm across {flange_mm:g} mm of flange.",
+                corner=corner,
+                opposite=opposite,
+                shim=shim,
+                flange_mm=flange_mm,
+            )
         )
     told.append(
-        f"Left to right {signed(across.value, 0)} µm ({across.low:.0f} to {across.high:.0f}), bottom to top "
-        f"{signed(upright.value, 0)} µm ({upright.low:.0f} to {upright.high:.0f}), from {reading.frames} frames."
+        say(
+            "Left to right {signed} µm ({low:.0f} to {high:.0f}), bottom to top {signed_2} µm "
+            "({low_2:.0f} to {high_2:.0f}), from {frames} frames.",
+            signed=signed(across.value, 0),
+            low=across.low,
+            high=across.high,
+            signed_2=signed(upright.value, 0),
+            low_2=upright.low,
+            high_2=upright.high,
+            frames=reading.frames,
+        )
     )
     curved = reading.curvature_um
     told.append(
-        f"Curvature: focus in the corner lies {estimate_words(curved, 'µm', 0)} farther out than in the middle."
+        say(
+            "Curvature: focus in the corner lies {estimate_words} farther out than in the middle.",
+            estimate_words=estimate_words(curved, "µm", 0),
+        )
     )
     return [minus(line) for line in told]
 
@@ -247,8 +357,17 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
 def ruler_words(reading: RulerReading | None) -> list[str]:
     """Return what a rule says."""
     if reading is None:
-        return ["No marks of a rule were found: lay it along the picture's side, sharp, or click twice along them."]
+        return [
+            say("No marks of a rule were found: lay it along the picture's side, sharp, or click twice along them.")
+        ]
     return [
-        f"{estimate_words(reading.width_mm, 'mm')} of the rule fill the frame's width.",
-        f"Magnification {estimate_words(reading.magnification, '', 3)}, from {reading.marks:.0f} marks.",
+        say(
+            "{estimate_words} of the rule fill the frame's width.",
+            estimate_words=estimate_words(reading.width_mm, say("mm")),
+        ),
+        say(
+            "Magnification {estimate_words}, from {marks:.0f} marks.",
+            estimate_words=estimate_words(reading.magnification, "", 3),
+            marks=reading.marks,
+        ),
     ]

@@ -1,87 +1,135 @@
 """The front stack's figures in words."""
 
+from farrail.language import say
 from farrail.optics.polarised_sky import SOURCE as SKY_SOURCE
 from farrail.readouts.figure import Figure
 from farrail.text.names import whole_name
 from farrail.text.values import Values, number
 from farrail.text.working import Teller, Told, told
 
-SOURCE = "apertures projected along the corner's rays on to the entrance pupil"
-SIZE_SOURCE = "similar triangles from the entrance pupil: 2[(E + z)·d/2f + f/2N]"
+SOURCE = say("apertures projected along the corner's rays on to the entrance pupil")
+SIZE_SOURCE = say("similar triangles from the entrance pupil: 2[(E + z)·d/2f + f/2N]")
 
 
 def _corner(f: Figure, v: Values) -> Told:
-    numbers = (
-        f"f {v.focal_mm:g} mm, f/{v.f_number:.3g}, E {v.depth_mm:.1f} mm, {v.apertures} apertures: {number(f.number)}"
+    numbers = say(
+        "f {focal_mm:g} mm, f/{f_number:.3g}, E {depth_mm:.1f} mm, {apertures} apertures: {number}",
+        focal_mm=v.focal_mm,
+        f_number=v.f_number,
+        depth_mm=v.depth_mm,
+        apertures=v.apertures,
+        number=number(f.number),
     )
-    label = "corner loss added by the front stack"
-    return told(label, "−log2 of the pupil left open, darkest corner", numbers, SOURCE)
+    label = say("corner loss added by the front stack")
+    return told(label, say("−log2 of the pupil left open, darkest corner"), numbers, SOURCE)
 
 
 def _clean(label: str, f: Figure, v: Values) -> Told:
-    formula = f"loss stays at or below {v.limit_stops:g} stops from there to {v.high_mm:g} mm"
+    formula = say(
+        "loss stays at or below {limit_stops:g} stops from there to {high_mm:g} mm",
+        limit_stops=v.limit_stops,
+        high_mm=v.high_mm,
+    )
     if f.value is None:
-        lost = "dark" if v.lost_stops == float("inf") else f"{v.lost_stops:.2f} stops"
-        return told(label, formula, f"at {v.high_mm:g} mm it still loses {lost}", SOURCE, "none")
+        lost = say("dark") if v.lost_stops == float("inf") else say("{lost_stops:.2f} stops", lost_stops=v.lost_stops)
+        return told(
+            label,
+            formula,
+            say("at {high_mm:g} mm it still loses {lost}", high_mm=v.high_mm, lost=lost),
+            SOURCE,
+            say("none"),
+        )
     value = f.number
-    numbers = f"{value:.1f} mm, of {v.low_mm:g} to {v.high_mm:g} mm; at {value:.1f}: {v.lost_stops:.2f} stops"
+    numbers = say(
+        "{value:.1f} mm, of {low_mm:g} to {high_mm:g} mm; at {value:.1f}: {lost_stops:.2f} stops",
+        value=value,
+        low_mm=v.low_mm,
+        high_mm=v.high_mm,
+        lost_stops=v.lost_stops,
+    )
     return told(label, formula, numbers, SOURCE)
 
 
 def _first_clean(f: Figure, v: Values) -> Told:
-    return _clean("first clean focal length", f, v)
+    return _clean(say("first clean focal length"), f, v)
 
 
 def _visible(f: Figure, v: Values) -> Told:
-    return _clean("shortest focal length without visible loss", f, v)
+    return _clean(say("shortest focal length without visible loss"), f, v)
 
 
 def _depth(f: Figure, v: Values) -> Told:
-    lengths = " + ".join(f"{mm:.1f}" for mm in v.lengths_mm)
+    lengths = " + ".join(say("{mm:.1f}", mm=mm) for mm in v.lengths_mm)
     return told(
-        "depth of the front stack", "Σ lengths ahead of the thread seat", f"{lengths} = {f.number:.1f} mm",
-        "sum of the parts' lengths",
-    )  # fmt: skip
+        say("depth of the front stack"),
+        say("Σ lengths ahead of the thread seat"),
+        say("{lengths} = {number:.1f} mm", lengths=lengths, number=f.number),
+        say("sum of the parts' lengths"),
+    )
 
 
 def _limiting(_: Figure, v: Values) -> Told:
-    name = "none" if v.aperture is None else whole_name(v.aperture)
-    return told("darkens the corner most", "largest loss of one aperture alone", name, SOURCE, name)
+    name = say("none") if v.aperture is None else whole_name(v.aperture)
+    return told(say("darkens the corner most"), say("largest loss of one aperture alone"), name, SOURCE, name)
 
 
 def _height(word: str) -> Teller:
     def tell(f: Figure, v: Values) -> Told:
         return told(
-            f"image height of its {word}", "(E + z)·h/f + k·f/2N = r, k 1, 0, −1", f"{word} at h {f.number:.3f} mm",
+            say("image height of its {word}", word=word),
+            "(E + z)·h/f + k·f/2N = r, k 1, 0, −1",
+            say("{word} at h {number:.3f} mm", word=word, number=f.number),
             SOURCE,
-        )  # fmt: skip
+        )
 
     return tell
 
 
 def _sky(f: Figure, v: Values) -> Told:
-    marks = ", ".join(f"{stops:.2f}" for stops in v.marks)
-    sun = f"Sun {v.sky.sun_high_deg:g}° high, {v.sky.sun_right_deg:g}° to the right, P_max {v.sky.most_polarised:g}"
+    marks = ", ".join(say("{stops:.2f}", stops=stops) for stops in v.marks)
+    sun = say(
+        "Sun {sun_high_deg:g}° high, {sun_right_deg:g}° to the right, P_max {most_polarised:g}",
+        sun_high_deg=v.sky.sun_high_deg,
+        sun_right_deg=v.sky.sun_right_deg,
+        most_polarised=v.sky.most_polarised,
+    )
     return told(
-        "sky uneven through the polariser", "T = ½[1 + P(2(a·e)² − 1)], largest less least across the frame",
-        f"{sun}: {marks} stops from left to right; {f.number:.2f} apart", SKY_SOURCE,
-    )  # fmt: skip
+        say("sky uneven through the polariser"),
+        say("T = ½[1 + P(2(a·e)² − 1)], largest less least across the frame"),
+        say("{sun}: {marks} stops from left to right; {number:.2f} apart", sun=sun, marks=marks, number=f.number),
+        SKY_SOURCE,
+    )
 
 
 def _step_back(f: Figure, v: Values) -> Told:
-    numbers = f"{v.first_clean_mm:.1f}/{v.focal_mm:g} = {f.number:.2f}"
+    numbers = say(
+        "{first_clean_mm:.1f}/{focal_mm:g} = {number:.2f}",
+        first_clean_mm=v.first_clean_mm,
+        focal_mm=v.focal_mm,
+        number=f.number,
+    )
     return told(
-        "stand as far away, for the same framing clean", "first clean focal length / focal length now", numbers,
-        "magnification of a far subject goes as the focal length",
-    )  # fmt: skip
+        say("stand as far away, for the same framing clean"),
+        say("first clean focal length / focal length now"),
+        numbers,
+        say("magnification of a far subject goes as the focal length"),
+    )
 
 
 def _sheet(f: Figure, v: Values) -> Told:
     assert isinstance(f.value, tuple)
     wide, high, free = f.value
-    numbers = f"E + z {v.ahead_mm:.1f} mm, f {v.focal_mm:g} mm: {wide:.1f} × {high:.1f}"
-    value = f"{wide:.1f} × {high:.1f} mm, {free:.1f} to turn freely"
-    return told(f"sheet needed in slot {v.slot + 1}", "2[(E + z)·d/2f + f/2N]", numbers, SIZE_SOURCE, value)
+    numbers = say(
+        "E + z {ahead_mm:.1f} mm, f {focal_mm:g} mm: {wide:.1f} × {high:.1f}",
+        ahead_mm=v.ahead_mm,
+        focal_mm=v.focal_mm,
+        wide=wide,
+        high=high,
+    )
+    value = say("{wide:.1f} × {high:.1f} mm, {free:.1f} to turn freely", wide=wide, high=high, free=free)
+    return told(
+        say("sheet needed in slot {slot}", slot=v.slot + 1), "2[(E + z)·d/2f + f/2N]", numbers, SIZE_SOURCE, value
+    )
 
 
 TELLERS: dict[str, Teller] = {
@@ -90,9 +138,9 @@ TELLERS: dict[str, Teller] = {
     "front.visible_mm": _visible,
     "front.depth_mm": _depth,
     "front.limiting_part": _limiting,
-    "front.onset_mm": _height("onset"),
-    "front.half_mm": _height("half"),
-    "front.dark_mm": _height("dark"),
+    "front.onset_mm": _height(say("onset")),
+    "front.half_mm": _height(say("half")),
+    "front.dark_mm": _height(say("dark")),
     "front.step_back": _step_back,
     "front.sheet.*_mm": _sheet,
     "front.sky_uneven_stops": _sky,

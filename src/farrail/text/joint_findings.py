@@ -2,105 +2,151 @@
 
 from collections.abc import Callable
 
+from farrail.language import say
 from farrail.readouts.joints.profiles import Body
 from farrail.text.names import mismatch_phrase
 from farrail.text.values import Values, sentence
 
 Told = tuple[str, str]
-BODIES = {Body.BODY: "body", Body.BARREL: "barrel", Body.FOCUSER: "focuser", Body.HANDLE: "handle"}
+BODIES = {Body.BODY: say("body"), Body.BARREL: say("barrel"), Body.FOCUSER: say("focuser"), Body.HANDLE: say("handle")}
 
 
 def _mismatch(v: Values) -> Told:
     joint = v.joint
-    return f"{joint.left_name} does not fit {joint.right_name}.", sentence(mismatch_phrase(joint.mismatch))
+    return say(
+        "{left_name} does not fit {right_name}.", left_name=joint.left_name, right_name=joint.right_name
+    ), sentence(mismatch_phrase(joint.mismatch))
 
 
 def _not_judged(v: Values) -> Told:
     count = len(v.joints)
     first = v.joints[0]
-    many = "A joint is" if count == 1 else f"{count} joints are"
+    many = say("A joint is") if count == 1 else say("{count} joints are", count=count)
     return (
-        f"{many} not judged: a connection is not known.",
-        f"Between {first.left_name} and {first.right_name}; look at its thread or bayonet and give it in Parts.",
+        say("{many_} not judged: a connection is not known.", many_=many),
+        say(
+            "Between {left_name} and {right_name}; look at its thread or bayonet and give it in Parts.",
+            left_name=first.left_name,
+            right_name=first.right_name,
+        ),
     )
 
 
 def _bottoms(v: Values) -> Told:
     length = v.gap.length
     return (
-        f"A thread bottoms: the shoulders stay {length.value:.2f} mm apart.",
-        f"{sentence(length.in_use.note)} The gap is in the running total; a shim of {length.value:.2f} mm there makes "
-        "it firm.",
+        say("A thread bottoms: the shoulders stay {value:.2f} mm apart.", value=length.value),
+        say(
+            "{sentence} The gap is in the running total; a shim of {value:.2f} mm there makes it firm.",
+            sentence=sentence(length.in_use.note),
+            value=length.value,
+        ),
     )
 
 
 def _nosepiece(v: Values) -> Told:
     return (
-        "How far the nosepiece is pushed in is not known.",
-        "A screw holds it wherever it was left; it is taken as pushed home. Measure how far it stands out, and "
-        "write that into the running total.",
+        say("How far the nosepiece is pushed in is not known."),
+        say(
+            "A screw holds it wherever it was left; it is taken as pushed home. Measure how far it stands out, and "
+            "write that into the running total."
+        ),
     )
 
 
 def _held(v: Values) -> Told:
-    taken = " Take the glass out of its cell over a soft cloth, by its edge, with gloves." if v.out_of_cell else ""
-    known = "" if v.known else " Both engagements decide what it adds: look how deep the threads go."
+    taken = say(" Take the glass out of its cell over a soft cloth, by its edge, with gloves.") if v.out_of_cell else ""
+    known = "" if v.known else say(" Both engagements decide what it adds: look how deep the threads go.")
     return (
-        f"{v.filter} is held between {v.before} and {v.after}.",
-        f"Close the rings until the glass just stops rattling, never tight: glass under a ring breaks.{taken}{known}",
+        say("{filter} is held between {before} and {after}.", filter=v.filter, before=v.before, after=v.after),
+        say(
+            "Close the rings until the glass just stops rattling, never tight: glass under a "
+            "ring breaks.{taken}{known}",
+            taken=taken,
+            known=known,
+        ),
     )
 
 
 def _bayonet(v: Values) -> Told:
     rotated = v.rotated
     return (
-        f"The {rotated.bayonet} holds {rotated.name} at {rotated.angle_deg:g}°, not at {rotated.wanted_deg:g}°.",
-        "A bayonet locks at one angle. Turn at a threaded joint, or lay a rotator ahead of it.",
+        say(
+            "The {bayonet} holds {name} at {angle_deg:g}°, not at {wanted_deg:g}°.",
+            bayonet=rotated.bayonet,
+            name=rotated.name,
+            angle_deg=rotated.angle_deg,
+            wanted_deg=rotated.wanted_deg,
+        ),
+        say("A bayonet locks at one angle. Turn at a threaded joint, or lay a rotator ahead of it."),
     )
 
 
 def _cell(v: Values) -> Told:
-    word = "wide" if v.side == "wide" else "thick"
+    word = say("wide") if v.side == "wide" else say("thick")
     return (
-        f"{v.filter} is too {word} for {v.seat}.",
-        f"Its cell measures {v.has_mm:.2f} mm and the seat takes {v.accepts_mm:.2f} mm. Some cells are made "
-        "oversize: measure both before forcing anything.",
+        say("{filter} is too {word} for {seat}.", filter=v.filter, word=word, seat=v.seat),
+        say(
+            "Its cell measures {has_mm:.2f} mm and the seat takes {accepts_mm:.2f} mm. Some "
+            "cells are made oversize: measure both before forcing anything.",
+            has_mm=v.has_mm,
+            accepts_mm=v.accepts_mm,
+        ),
     )
 
 
 def _collide(v: Values) -> Told:
     other = v.other
     what = BODIES[other.what]
-    doubt = "" if v.known else " (assumed from its outer diameter: measure it)"
-    half = "across both sides, its" if other.what is Body.HANDLE else "its"
+    doubt = "" if v.known else say(" (assumed from its outer diameter: measure it)")
+    half = say("across both sides, its") if other.what is Body.HANDLE else say("its")
     return (
-        f"{v.part} runs into the {what} of {other.name}.",
-        f"It reaches over {other.name} and is {v.clear_mm:.1f} mm wide inside{doubt}; {half} {what} measures "
-        f"{other.diameter_mm:.1f} mm. Put a spacer between, turn the part round, or take a slimmer one.",
+        say("{part} runs into the {what} of {name}.", part=v.part, what=what, name=other.name),
+        say(
+            "It reaches over {name} and is {clear_mm:.1f} mm wide inside{doubt}; {half} {what} "
+            "measures {diameter_mm:.1f} mm. Put a spacer between, turn the part round, or take a "
+            "slimmer one.",
+            name=other.name,
+            clear_mm=v.clear_mm,
+            doubt=doubt,
+            half=half,
+            what=what,
+            diameter_mm=other.diameter_mm,
+        ),
     )
 
 
 def _examples(v: Values) -> Told:
     count = len(v.names)
-    names = ", ".join(v.names[:3]) + (f" and {count - 3} more" if count > 3 else "")
+    names = ", ".join(v.names[:3]) + (say(" and {count} more", count=count - 3) if count > 3 else "")
     return (
-        f"{'One part is an example' if count == 1 else f'{count} parts are examples'}, not yours yet: {names}.",
-        "Type what you measure on a part, or choose “I have it” in Parts; until then the planner counts on none.",
+        say(
+            "{also}, not yours yet: {names}.",
+            also=say("One part is an example") if count == 1 else say("{count} parts are examples", count=count),
+            names=names,
+        ),
+        say("Type what you measure on a part, or choose “I have it” in Parts; until then the planner counts on none."),
     )
 
 
 def _not_at_hand(v: Values) -> Told:
     return (
-        f"{v.part} is {v.status.value}.",
-        "Lay another in its place, or change its status on the shelf once it is here.",
+        say("{part} is {value}.", part=v.part, value=v.status.value),
+        say("Lay another in its place, or change its status on the shelf once it is here."),
     )
 
 
 def _more_than_owned(v: Values) -> Told:
-    have = "none is" if v.owned == 0 else f"only {v.owned} is" if v.owned == 1 else f"{v.owned} are"
+    have = (
+        say("none is")
+        if v.owned == 0
+        else say("only {owned} is", owned=v.owned)
+        if v.owned == 1
+        else say("{owned} are", owned=v.owned)
+    )
     return (
-        f"{v.part} is used {v.used}× and {have} owned.",
-        "Take one out, or raise the count on the shelf once another is bought.",
+        say("{part} is used {used}× and {have} owned.", part=v.part, used=v.used, have=have),
+        say("Take one out, or raise the count on the shelf once another is bought."),
     )
 
 

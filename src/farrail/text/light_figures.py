@@ -2,6 +2,7 @@
 
 import math
 
+from farrail.language import say
 from farrail.optics.field import CIRCLE_SOURCE, FIELD_SOURCE
 from farrail.optics.illumination import SOURCE as RI_SOURCE
 from farrail.optics.passband import SOURCE as PASSBAND_SOURCE
@@ -17,68 +18,110 @@ from farrail.text.working import Teller, Told, told
 from farrail.train.train import Side
 from farrail.units import stops_lost
 
-STOP_SOURCE = "definition of a stop"
+STOP_SOURCE = say("definition of a stop")
 
 
 def _f_number(f: Figure, v: Values) -> Told:
     quantity = v.quantity
-    return told("f-number at the sensor", "N", f"{f.number:.3g}", quantity.in_use.note or quantity.origin)
+    return told(
+        say("f-number at the sensor"),
+        "N",
+        say("{number:.3g}", number=f.number),
+        quantity.in_use.note or quantity.origin,
+    )
 
 
 def _exit_pupil(f: Figure, v: Values) -> Told:
     quantity = v.quantity
-    label = "exit pupil before the sensor" if f.number >= 0.0 else "exit pupil, before the sensor (negative: behind it)"
-    numbers = minus(f"{f.number:.1f} mm") if f.low is None else f"{f.low:.0f} to {f.high:.0f} mm"
+    label = (
+        say("exit pupil before the sensor")
+        if f.number >= 0.0
+        else say("exit pupil, before the sensor (negative: behind it)")
+    )
+    numbers = (
+        minus(say("{number:.1f} mm", number=f.number))
+        if f.low is None
+        else say("{low:.0f} to {high:.0f} mm", low=f.low, high=f.high)
+    )
     return told(label, "L", numbers, quantity.in_use.note or quantity.origin)
 
 
 def _focal(_: Figure, v: Values) -> Told:
     note = v.quantity.in_use.note
-    return told("focal length at the sensor", "f·(1 − d/f_r)", note, "thin lens at its distance before the sensor")
+    return told(
+        say("focal length at the sensor"), "f·(1 − d/f_r)", note, say("thin lens at its distance before the sensor")
+    )
 
 
 def _corner_ri(f: Figure, v: Values) -> Told:
-    numbers = f"{v.apertures} apertures at h {v.corner_mm:.2f} mm, N {v.f_number:.3g}: {f.number:.4f}"
-    return told("relative illumination in the corner", "open area of the pupil / area of the pupil", numbers, RI_SOURCE)
+    numbers = say(
+        "{apertures} apertures at h {corner_mm:.2f} mm, N {f_number:.3g}: {number:.4f}",
+        apertures=v.apertures,
+        corner_mm=v.corner_mm,
+        f_number=v.f_number,
+        number=f.number,
+    )
+    return told(
+        say("relative illumination in the corner"),
+        say("open area of the pupil / area of the pupil"),
+        numbers,
+        RI_SOURCE,
+    )
 
 
 def _corner_stops(f: Figure, v: Values) -> Told:
-    return told("light lost in the corner", "−log2 RI", f"−log2 {v.ri:.4f} = {number(f.number)}", STOP_SOURCE)
+    return told(
+        say("light lost in the corner"),
+        say("−log2 RI"),
+        say("−log2 {ri:.4f} = {number}", ri=v.ri, number=number(f.number)),
+        STOP_SOURCE,
+    )
 
 
 def _edge(f: Figure, v: Values) -> Told:
-    label = f"light lost in the middle of the picture's {v.edge}"
-    return told(label, "−log2 RI", f"−log2 {v.ri:.4f} = {number(f.number)}", STOP_SOURCE)
+    label = say("light lost in the middle of the picture's {edge}", edge=v.edge)
+    return told(label, say("−log2 RI"), say("−log2 {ri:.4f} = {number}", ri=v.ri, number=number(f.number)), STOP_SOURCE)
 
 
 def _first(_: Figure, v: Values) -> Told:
     first = v.clearance
-    numbers, name = "no aperture clips inside the frame", "none"
+    numbers, name = say("no aperture clips inside the frame"), say("none")
     if first is not None and v.taking is not None:
         name, (x, y) = first.placed.part.name, v.taking.point_mm
-        numbers = (
-            f"{name}, {aperture_name(first.placed)}: without it {100 * v.taking.gain:.1f} % of the pupil more at "
-            f"{math.hypot(x, y):.1f} mm"
+        numbers = say(
+            "{name}, {aperture_name}: without it {gain:.1f} % of the pupil more at {hypot:.1f} mm",
+            name=name,
+            aperture_name=aperture_name(first.placed),
+            gain=100 * v.taking.gain,
+            hypot=math.hypot(x, y),
         )
-    formula = "largest gain in the darkest place when one part alone is made wide enough"
-    return told("takes most", formula, numbers, RI_SOURCE, name)
+    formula = say("largest gain in the darkest place when one part alone is made wide enough")
+    return told(say("takes most"), formula, numbers, RI_SOURCE, name)
 
 
 def _sides(sides: tuple[float, ...]) -> str:
-    return f"{sides[0]:.1f} × {sides[1]:.1f} mm"
+    return say("{sides:.1f} × {sides_2:.1f} mm", sides=sides[0], sides_2=sides[1])
 
 
 def _clean_frame(f: Figure, v: Values) -> Told:
     assert isinstance(f.value, tuple)
     size = _sides(f.value)
-    pixels = "" if v.pixels is None else f", {v.pixels[0]} × {v.pixels[1]} pixels"
-    formula = f"largest frame of the sensor's aspect that loses at most {CLEAN_STOPS:g} stops"
-    return told("clean crop", formula, size, RI_SOURCE, f"{size}{pixels}")
+    pixels = "" if v.pixels is None else say(", {pixels} × {pixels_2} pixels", pixels=v.pixels[0], pixels_2=v.pixels[1])
+    formula = say(
+        "largest frame of the sensor's aspect that loses at most {clean_stops:g} stops", clean_stops=CLEAN_STOPS
+    )
+    return told(say("clean crop"), formula, size, RI_SOURCE, f"{size}{pixels}")
 
 
 def _clean_share(f: Figure, v: Values) -> Told:
-    numbers = f"{_sides(v.clean_mm)} of {v.frame_mm[0]:g} × {v.frame_mm[1]:g} mm = {f.number:.0f} %"
-    return told("clean part of the frame", "clean area / frame area", numbers, RI_SOURCE)
+    numbers = say(
+        "{sides} of {frame_mm:g} × {frame_mm_2:g} mm = {number:.0f} %",
+        sides=_sides(v.clean_mm),
+        frame_mm=v.frame_mm[0],
+        frame_mm_2=v.frame_mm[1],
+        number=f.number,
+    )
+    return told(say("clean part of the frame"), say("clean area / frame area"), numbers, RI_SOURCE)
 
 
 def _needed(f: Figure, v: Values) -> Told:
@@ -86,125 +129,205 @@ def _needed(f: Figure, v: Values) -> Told:
     n, distance = pupil.f_number, c.distance_mm
     if c.placed.side is Side.FRONT:
         formula, focal = "f/N + 2x·h/f", pupil.focal_length_mm
-        numbers = f"{focal:g}/{n:.3g} + 2·{distance:.2f}·{corner:.2f}/{focal:g}"
+        numbers = say(
+            "{focal:g}/{n:.3g} + 2·{distance:.2f}·{corner:.2f}/{focal:g}",
+            focal=focal,
+            n=n,
+            distance=distance,
+            corner=corner,
+        )
     else:
         formula, far = "2h·|1 − x/L| + x/N", pupil.exit_distance_mm
-        numbers = f"{2 * corner:.2f}·|1 − {distance:.2f}/{far:.4g}| + {distance:.2f}/{n:.3g}"
+        numbers = say(
+            "{corner:.2f}·|1 − {distance:.2f}/{far:.4g}| + {distance:.2f}/{n:.3g}",
+            corner=2 * corner,
+            distance=distance,
+            far=far,
+            n=n,
+        )
     if not v.centred:
-        formula += ", about its own centre and sides"
-    label = f"clear diameter needed: {whole_name(c.placed)}"
-    return told(label, formula, f"{numbers} = {f.number:.2f} mm", CLEAR_DIAMETER_SOURCE)
+        formula += say(", about its own centre and sides")
+    label = say("clear diameter needed: {whole_name}", whole_name=whole_name(c.placed))
+    return told(
+        label, formula, say("{numbers} = {number:.2f} mm", numbers=numbers, number=f.number), CLEAR_DIAMETER_SOURCE
+    )
 
 
 def _loss(f: Figure, v: Values) -> Told:
-    numbers = (
-        f"alone {number(f.number)}, after all others {100 * v.last:.1f} % of the pupil "
-        f"({stops_lost(1.0 - v.last):.2f} stops)"
+    numbers = say(
+        "alone {number}, after all others {last:.1f} % of the pupil ({stops_lost:.2f} stops)",
+        number=number(f.number),
+        last=100 * v.last,
+        stops_lost=stops_lost(1.0 - v.last),
     )
-    label = f"lost in the corner to {whole_name(v.clearance.placed)}, alone"
-    return told(label, "−log2 RI behind it alone", numbers, RI_SOURCE)
+    label = say("lost in the corner to {whole_name}, alone", whole_name=whole_name(v.clearance.placed))
+    return told(label, say("−log2 RI behind it alone"), numbers, RI_SOURCE)
 
 
 def _shadow(f: Figure, v: Values) -> Told:
-    numbers = f"{v.part}: {f.number:.1f} % of {v.aperture_mm:g} mm"
+    numbers = say(
+        "{part}: {number:.1f} % of {aperture_mm:g} mm", part=v.part, number=f.number, aperture_mm=v.aperture_mm
+    )
     return told(
-        "light the train blocks ahead of the mirror", "(widest part / aperture)²", numbers,
-        "area of the shadow over area of the mirror",
+        say("light the train blocks ahead of the mirror"), say("(widest part / aperture)²"), numbers,
+        say("area of the shadow over area of the mirror"),
     )  # fmt: skip
 
 
 FIELD_FORMULAS = {
-    "rectilinear": "2·atan(d/2f)", "equidistant": "d/f", "equisolid": "4·asin(d/4f)", "stereographic": "4·atan(d/4f)",
-    "orthographic": "2·asin(d/2f)",
-}  # fmt: skip
+    "rectilinear": say("2·atan(d/2f)"),
+    "equidistant": "d/f",
+    "equisolid": say("4·asin(d/4f)"),
+    "stereographic": say("4·atan(d/4f)"),
+    "orthographic": say("2·asin(d/2f)"),
+}
 
 
 def _field_of_view(f: Figure, v: Values) -> Told:
     assert isinstance(f.value, tuple)
     across, down = angle_names(*f.value)
-    numbers = f"f {v.focal_mm:.1f} mm, {v.sides_mm[0]:g} × {v.sides_mm[1]:g} mm: {across} × {down}"
-    formula = f"{FIELD_FORMULAS[v.projection]} for each side"
-    return told("field of view", formula, numbers, FIELD_SOURCE, f"{across} × {down}")
+    numbers = say(
+        "f {focal_mm:.1f} mm, {sides_mm:g} × {sides_mm_2:g} mm: {across} × {down}",
+        focal_mm=v.focal_mm,
+        sides_mm=v.sides_mm[0],
+        sides_mm_2=v.sides_mm[1],
+        across=across,
+        down=down,
+    )
+    formula = say("{field_formulas} for each side", field_formulas=FIELD_FORMULAS[v.projection])
+    return told(say("field of view"), formula, numbers, FIELD_SOURCE, f"{across} × {down}")
 
 
 def _field(f: Figure, v: Values) -> Told:
     angle, formula = f.number, FIELD_FORMULAS[v.projection]
     filled = formula.replace("4f", f"(4·{v.focal_mm:.1f})").replace("2f", f"(2·{v.focal_mm:.1f})")
     filled = filled.replace("d/f", f"d/{v.focal_mm:.1f}").replace("d/", f"{v.side_mm:.2f}/")
-    numbers = f"{filled} = {angle:.3f}° = {angle * ARCMINUTES:.1f}′"
-    return told(f"field of view, {f.which}", formula, numbers, FIELD_SOURCE)
+    numbers = say(
+        "{filled} = {angle:.3f}° = {arcminutes:.1f}′", filled=filled, angle=angle, arcminutes=angle * ARCMINUTES
+    )
+    return told(say("field of view, {which}", which=f.which), formula, numbers, FIELD_SOURCE)
 
 
 def _pixel_scale(f: Figure, v: Values) -> Told:
-    numbers = f"206.265·{v.pixel_um:g}/{v.focal_mm:.1f} = {f.number:.3f}″"
-    return told("pixel scale", "206.265·p/f", numbers, FIELD_SOURCE)
+    numbers = say(
+        "206.265·{pixel_um:g}/{focal_mm:.1f} = {number:.3f}″", pixel_um=v.pixel_um, focal_mm=v.focal_mm, number=f.number
+    )
+    return told(say("pixel scale"), "206.265·p/f", numbers, FIELD_SOURCE)
 
 
 def _circle_margin(f: Figure, v: Values) -> Told:
     circle = v.circle
-    numbers = f"{circle.diameter.value:.1f} − {circle.diagonal_mm:.2f} = {f.number:+.2f} mm"
+    numbers = say(
+        "{value:.1f} − {diagonal_mm:.2f} = {number:+.2f} mm",
+        value=circle.diameter.value,
+        diagonal_mm=circle.diagonal_mm,
+        number=f.number,
+    )
     source = circle.diameter.in_use.note or str(circle.diameter.origin)
-    return told("image circle less the frame's diagonal", "circle − diagonal", numbers, source)
+    return told(say("image circle less the frame's diagonal"), say("circle − diagonal"), numbers, source)
 
 
 def _circle_cover(f: Figure, v: Values) -> Told:
-    numbers = f"circle {v.circle.diameter.value:.1f} mm: {f.number:.1f} %"
-    return told("frame inside the image circle", "area of frame inside circle / area of frame", numbers, CIRCLE_SOURCE)
+    numbers = say("circle {value:.1f} mm: {number:.1f} %", value=v.circle.diameter.value, number=f.number)
+    return told(
+        say("frame inside the image circle"), say("area of frame inside circle / area of frame"), numbers, CIRCLE_SOURCE
+    )
 
 
 def _inscribed(f: Figure, v: Values) -> Told:
     assert isinstance(f.value, tuple)
     words = _sides(f.value)
-    label, formula = "largest frame inside the image circle", "sensor × circle / diagonal, at most the sensor"
+    label, formula = say("largest frame inside the image circle"), say("sensor × circle / diagonal, at most the sensor")
     return told(label, formula, words, CIRCLE_SOURCE, words)
 
 
 def _tilt(f: Figure, v: Values) -> Told:
-    numbers = f"atan(2·0.00055·{v.f_number:.3g}²/{v.corner_mm:.2f}) = {f.number:.4f}°"
-    return told("tilt allowed", "atan(2λN²/h)", numbers, TILT_SOURCE)
+    numbers = say(
+        "atan(2·0.00055·{f_number:.3g}²/{corner_mm:.2f}) = {number:.4f}°",
+        f_number=v.f_number,
+        corner_mm=v.corner_mm,
+        number=f.number,
+    )
+    return told(say("tilt allowed"), "atan(2λN²/h)", numbers, TILT_SOURCE)
 
 
 def _tilt_shim(f: Figure, v: Values) -> Told:
-    numbers = f"{v.flange_mm:g}·tan {v.tilt_deg:.4f}° = {f.number:.4f} mm"
-    return told("tilt allowed, as shim across the flange", "flange · tan a", numbers, TILT_SOURCE)
+    numbers = say(
+        "{flange_mm:g}·tan {tilt_deg:.4f}° = {number:.4f} mm",
+        flange_mm=v.flange_mm,
+        tilt_deg=v.tilt_deg,
+        number=f.number,
+    )
+    return told(say("tilt allowed, as shim across the flange"), say("flange · tan a"), numbers, TILT_SOURCE)
 
 
 def _tilt_pixel(f: Figure, v: Values) -> Told:
-    numbers = f"atan({v.f_number:.3g}·{v.pixel_um:g} µm/{v.corner_mm:.2f} mm) = {f.number:.4f}°"
-    return told("tilt that blurs a corner by one pixel", "atan(N·p/h)", numbers, TILT_SOURCE)
+    numbers = say(
+        "atan({f_number:.3g}·{pixel_um:g} µm/{corner_mm:.2f} mm) = {number:.4f}°",
+        f_number=v.f_number,
+        pixel_um=v.pixel_um,
+        corner_mm=v.corner_mm,
+        number=f.number,
+    )
+    return told(say("tilt that blurs a corner by one pixel"), say("atan(N·p/h)"), numbers, TILT_SOURCE)
 
 
 def _tilt_plate(f: Figure, v: Values) -> Told:
-    numbers = f"{v.corner_mm:.2f} mm · tan {v.most_deg:g}° = {f.number:.0f} µm"
-    return told(f"{v.part} moves a corner by, at most", "h · tan a", numbers, TILT_SOURCE)
+    numbers = say(
+        "{corner_mm:.2f} mm · tan {most_deg:g}° = {number:.0f} µm",
+        corner_mm=v.corner_mm,
+        most_deg=v.most_deg,
+        number=f.number,
+    )
+    return told(say("{part} moves a corner by, at most", part=v.part), say("h · tan a"), numbers, TILT_SOURCE)
 
 
 def _aberration(f: Figure, v: Values) -> Told:
-    numbers = f"{f.number:.2f} µm of {v.tolerable_um:.1f} µm"
-    formula = "edge ray's shift − paraxial shift, summed; tolerable 16λN²"
-    return told("spherical aberration of the glass", formula, numbers, PLATE_SOURCE)
+    numbers = say("{number:.2f} µm of {tolerable_um:.1f} µm", number=f.number, tolerable_um=v.tolerable_um)
+    formula = say("edge ray's shift − paraxial shift, summed; tolerable 16λN²")
+    return told(say("spherical aberration of the glass"), formula, numbers, PLATE_SOURCE)
 
 
 def _passband(_: Figure, v: Values) -> Told:
     band = v.band
     known = band.corner is not None
-    corner = f"; in the corner {100 * band.corner:.0f} %, mean shift {band.corner_nm:.2f} nm" if known else ""
-    numbers = (
-        f"mean shift {band.mean_nm:.2f} nm, edge {band.edge_nm:.2f} nm, {band.width_nm:g} nm wide: flat-top "
-        f"{100 * band.passes:.0f} %, Gaussian {100 * band.gaussian:.0f} %{corner}"
+    corner = (
+        say(
+            "; in the corner {corner:.0f} %, mean shift {corner_nm:.2f} nm",
+            corner=100 * band.corner,
+            corner_nm=band.corner_nm,
+        )
+        if known
+        else ""
     )
-    formula = "share of the pupil whose shifted passband still holds the line"
-    return told(f"{band.name} passes of its own line", formula, numbers, PASSBAND_SOURCE)
+    numbers = say(
+        "mean shift {mean_nm:.2f} nm, edge {edge_nm:.2f} nm, {width_nm:g} nm wide: flat-top "
+        "{passes:.0f} %, Gaussian {gaussian:.0f} %{corner}",
+        mean_nm=band.mean_nm,
+        edge_nm=band.edge_nm,
+        width_nm=band.width_nm,
+        passes=100 * band.passes,
+        gaussian=100 * band.gaussian,
+        corner=corner,
+    )
+    formula = say("share of the pupil whose shifted passband still holds the line")
+    return told(say("{name} passes of its own line", name=band.name), formula, numbers, PASSBAND_SOURCE)
 
 
 def _panels(_: Figure, v: Values) -> Told:
     framing = v.framing
-    numbers = (
-        f"{framing.across_mm:.1f} × {framing.down_mm:.1f} mm as turned on a frame of {v.sides_mm[0]:g} × "
-        f"{v.sides_mm[1]:g} mm: {framing.columns} × {framing.rows}"
+    numbers = say(
+        "{across_mm:.1f} × {down_mm:.1f} mm as turned on a frame of {sides_mm:g} × "
+        "{sides_mm_2:g} mm: {columns} × {rows}",
+        across_mm=framing.across_mm,
+        down_mm=framing.down_mm,
+        sides_mm=v.sides_mm[0],
+        sides_mm_2=v.sides_mm[1],
+        columns=framing.columns,
+        rows=framing.rows,
     )
-    formula = f"reach / (side·(1 − {OVERLAP:g})), rounded up"
-    return told(f"panels for {framing.target.name}", formula, numbers, FIELD_SOURCE)
+    formula = say("reach / (side·(1 − {overlap:g})), rounded up", overlap=OVERLAP)
+    return told(say("panels for {name}", name=framing.target.name), formula, numbers, FIELD_SOURCE)
 
 
 TELLERS: dict[str, Teller] = {

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from farrail.language import say
 from farrail.parts.provenance import Origin
 from farrail.readouts.light.model import Clearance
 from farrail.text.names import whole_name
@@ -11,7 +12,7 @@ Told = tuple[str, str]
 
 
 def _stops(c: Clearance) -> str:
-    return "all light lost" if c.alone >= 1.0 else f"{c.alone_stops:.2f} stops lost"
+    return say("all light lost") if c.alone >= 1.0 else say("{alone_stops:.2f} stops lost", alone_stops=c.alone_stops)
 
 
 def _clip(v: Values) -> Told:
@@ -19,116 +20,191 @@ def _clip(v: Values) -> Told:
     name = f"{whole_name(c.placed)},"
     if c.placed.passes is not None:
         return (
-            f"{name} shadows one side of the frame: {_stops(c)} there.",
-            f"Its edge stands {c.has_mm / 2:.1f} mm from the axis; the frame's light reaches {c.needed_mm / 2:.1f} mm.",
+            say("{name} shadows one side of the frame: {stops} there.", name=name, stops=_stops(c)),
+            say(
+                "Its edge stands {has_mm:.1f} mm from the axis; the frame's light reaches {needed_mm:.1f} mm.",
+                has_mm=c.has_mm / 2,
+                needed_mm=c.needed_mm / 2,
+            ),
         )
-    order = "takes most" if v.first else "clips too"
-    assumed = " Its clear aperture is assumed: measure it." if c.placed.diameter.origin is Origin.ASSUMED else ""
+    order = say("takes most") if v.first else say("clips too")
+    assumed = say(" Its clear aperture is assumed: measure it.") if c.placed.diameter.origin is Origin.ASSUMED else ""
     return (
-        f"{name} {order}: {_stops(c)} in the corner.",
-        f"It is clear to {c.has_mm:.1f} mm and the corner needs {c.needed_mm:.1f} mm.{assumed}",
+        say("{name} {order}: {stops} in the corner.", name=name, order=order, stops=_stops(c)),
+        say(
+            "It is clear to {has_mm:.1f} mm and the corner needs {needed_mm:.1f} mm.{assumed}",
+            has_mm=c.has_mm,
+            needed_mm=c.needed_mm,
+            assumed=assumed,
+        ),
     )
 
 
 def _sizes(c: Clearance) -> str:
-    return f"The corner needs {c.needed_mm:.1f} mm; it is clear to {c.has_mm:.1f} mm."
+    return say(
+        "The corner needs {needed_mm:.1f} mm; it is clear to {has_mm:.1f} mm.", needed_mm=c.needed_mm, has_mm=c.has_mm
+    )
 
 
 def _too_small(v: Values) -> Told:
     c = v.clearance
-    return f"{c.placed.part.name} is too small: {_stops(c)} in the corner.", _sizes(c)
+    return say("{name} is too small: {stops} in the corner.", name=c.placed.part.name, stops=_stops(c)), _sizes(c)
 
 
 def _marginal(v: Values) -> Told:
     c = v.clearance
-    return f"{c.placed.part.name} is marginal: {c.margin_mm:.1f} mm to spare.", _sizes(c)
+    return say(
+        "{name} is marginal: {margin_mm:.1f} mm to spare.", name=c.placed.part.name, margin_mm=c.margin_mm
+    ), _sizes(c)
 
 
 def _ample(v: Values) -> Told:
     c = v.clearance
-    return f"{c.placed.part.name} is ample: {c.margin_mm:.1f} mm to spare.", _sizes(c)
+    return say("{name} is ample: {margin_mm:.1f} mm to spare.", name=c.placed.part.name, margin_mm=c.margin_mm), _sizes(
+        c
+    )
 
 
 def _harmless(v: Values) -> Told:
     c = v.clearance
     span = c.placed.z_high_mm - c.placed.z_low_mm
     return (
-        f"{c.placed.part.name} is fine wherever it sits: {c.margin_mm:.1f} to {c.margin_best_mm:.1f} mm to spare.",
-        f"Its place is known to {span:.1f} mm only, and that needs no measurement.",
+        say(
+            "{name} is fine wherever it sits: {margin_mm:.1f} to {margin_best_mm:.1f} mm to spare.",
+            name=c.placed.part.name,
+            margin_mm=c.margin_mm,
+            margin_best_mm=c.margin_best_mm,
+        ),
+        say("Its place is known to {span:.1f} mm only, and that needs no measurement.", span=span),
     )
 
 
 def _decides(v: Values) -> Told:
     c = v.clearance
     return (
-        f"Whether {c.placed.part.name} clips depends on where it sits: measure this.",
-        f"{-c.margin_mm:.1f} mm too small at the worse end, {c.margin_best_mm:.1f} mm to spare at the better.",
+        say("Whether {name} clips depends on where it sits: measure this.", name=c.placed.part.name),
+        say(
+            "{margin_mm:.1f} mm too small at the worse end, {margin_best_mm:.1f} mm to spare at the better.",
+            margin_mm=-c.margin_mm,
+            margin_best_mm=c.margin_best_mm,
+        ),
     )
 
 
 def _circle(v: Values) -> Told:
     circle = v.circle
     return (
-        f"The sensor's diagonal is {-circle.margin_mm:.1f} mm larger than the image circle.",
-        f"{circle.diagonal_mm:.1f} against {circle.diameter.value:.1f} mm: {100 * circle.covered:.0f} % of the frame "
-        "lies inside it. Crop to what is inside, or take a smaller sensor.",
+        say("The sensor's diagonal is {margin_mm:.1f} mm larger than the image circle.", margin_mm=-circle.margin_mm),
+        say(
+            "{diagonal_mm:.1f} against {value:.1f} mm: {covered:.0f} % of the frame lies inside "
+            "it. Crop to what is inside, or take a smaller sensor.",
+            diagonal_mm=circle.diagonal_mm,
+            value=circle.diameter.value,
+            covered=100 * circle.covered,
+        ),
     )
 
 
 def _filter_masked(v: Values) -> Told:
     mask, c = v.mask, v.clearance
-    lacks = f"{-mask.margin_mm:.1f} mm too narrow" if mask.clips else f"only {mask.margin_mm:.1f} mm to spare"
+    lacks = (
+        say("{margin_mm:.1f} mm too narrow", margin_mm=-mask.margin_mm)
+        if mask.clips
+        else say("only {margin_mm:.1f} mm to spare", margin_mm=mask.margin_mm)
+    )
     return (
-        f"The seat that holds {c.placed.part.name} decides, not the filter: {lacks}.",
-        f"{mask.placed.part.name} leaves {mask.has_mm:.1f} mm clear there and {mask.needed_mm:.1f} mm are needed; a "
-        "wider filter alone gains nothing.",
+        say("The seat that holds {name} decides, not the filter: {lacks}.", name=c.placed.part.name, lacks=lacks),
+        say(
+            "{name} leaves {has_mm:.1f} mm clear there and {needed_mm:.1f} mm are needed; a "
+            "wider filter alone gains nothing.",
+            name=mask.placed.part.name,
+            has_mm=mask.has_mm,
+            needed_mm=mask.needed_mm,
+        ),
     )
 
 
 def _narrowband(v: Values) -> Told:
     band = v.band
-    where = "" if band.in_beam else ", once it is turned into the beam"
-    corner = "" if band.corner is None else f" and {100 * band.corner:.0f} % in the frame's corner"
+    where = "" if band.in_beam else say(", once it is turned into the beam")
+    corner = "" if band.corner is None else say(" and {corner:.0f} % in the frame's corner", corner=100 * band.corner)
     return (
-        f"{band.name} passes {100 * band.passes:.0f} % of its own line in the middle{corner}{where}.",
-        f"At f/{band.f_number:.3g} the cone shifts its passband by {band.mean_nm:.2f} nm on the mean and "
-        f"{band.edge_nm:.2f} nm at the edge, and it is {band.width_nm:g} nm wide. Take a wider one, one made for fast "
-        "cones, or stop down.",
+        say(
+            "{name} passes {passes:.0f} % of its own line in the middle{corner}{where}.",
+            name=band.name,
+            passes=100 * band.passes,
+            corner=corner,
+            where=where,
+        ),
+        say(
+            "At f/{f_number:.3g} the cone shifts its passband by {mean_nm:.2f} nm on the mean "
+            "and {edge_nm:.2f} nm at the edge, and it is {width_nm:g} nm wide. Take a wider one, "
+            "one made for fast cones, or stop down.",
+            f_number=band.f_number,
+            mean_nm=band.mean_nm,
+            edge_nm=band.edge_nm,
+            width_nm=band.width_nm,
+        ),
     )
 
 
 def _aberration(v: Values) -> Told:
     return (
-        f"The glass in the beam adds {v.aberration_um:.0f} µm of spherical aberration.",
-        f"{v.tolerable_um:.0f} µm can be refocused away at this f-number; use thinner glass.",
+        say(
+            "The glass in the beam adds {aberration_um:.0f} µm of spherical aberration.", aberration_um=v.aberration_um
+        ),
+        say(
+            "{tolerable_um:.0f} µm can be refocused away at this f-number; use thinner glass.",
+            tolerable_um=v.tolerable_um,
+        ),
     )
 
 
 def _focal(v: Values) -> Told:
     return (
-        f"{v.part} makes {v.focal_mm * v.power.magnification:.0f} mm of {v.focal_mm:g} mm.",
-        f"At {v.power.distance_mm:.1f} mm before the sensor it works at {v.power.magnification:.3f}×; "
-        "the distance changes that.",
+        say(
+            "{part} makes {magnification:.0f} mm of {focal_mm:g} mm.",
+            part=v.part,
+            magnification=v.focal_mm * v.power.magnification,
+            focal_mm=v.focal_mm,
+        ),
+        say(
+            "At {distance_mm:.1f} mm before the sensor it works at {magnification:.3f}×; the distance changes that.",
+            distance_mm=v.power.distance_mm,
+            magnification=v.power.magnification,
+        ),
     )
 
 
 def _shadow(v: Values) -> Told:
     if v.hidden:
         return (
-            "The train stands in the shadow of what obstructs the mirror already: it costs nothing more.",
-            f"{v.part}, its widest part, is narrower than that.",
+            say("The train stands in the shadow of what obstructs the mirror already: it costs nothing more."),
+            say("{part}, its widest part, is narrower than that.", part=v.part),
         )
     return (
-        f"The train blocks {100 * v.share:.1f} % of the mirror's light; {v.part} is its widest part.",
-        "Everything ahead of the mirror stands in its light; a slimmer part there gains it back.",
+        say(
+            "The train blocks {share:.1f} % of the mirror's light; {part} is its widest part.",
+            share=100 * v.share,
+            part=v.part,
+        ),
+        say("Everything ahead of the mirror stands in its light; a slimmer part there gains it back."),
     )
 
 
 def _tilt_plate(v: Values) -> Told:
     return (
-        f"{v.part} tilts up to {v.most_deg:g}°: it moves a corner by {v.moved_um:.0f} µm at most.",
-        f"{v.allowed_deg:.3f}° keep the corners in focus. Begin with its plates parallel; stars long on one side "
-        "of the frame say which screw to turn.",
+        say(
+            "{part} tilts up to {most_deg:g}°: it moves a corner by {moved_um:.0f} µm at most.",
+            part=v.part,
+            most_deg=v.most_deg,
+            moved_um=v.moved_um,
+        ),
+        say(
+            "{allowed_deg:.3f}° keep the corners in focus. Begin with its plates parallel; stars "
+            "long on one side of the frame say which screw to turn.",
+            allowed_deg=v.allowed_deg,
+        ),
     )
 
 

@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from enum import Enum
 from typing import Any
 
+from farrail.language import local_number, say, say_n
 from farrail.logbook.consequences import Consequence, Standing
 from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, PupilInFrame
 from farrail.logbook.kinds.keeping import Flats
@@ -30,20 +31,26 @@ Names = Mapping[PartId, Part]
 States = Mapping[PartId, KeptState]
 
 WORDS: dict[str, str] = {
-    "round": "round", "radial": "drawn out from the middle", "tangential": "drawn out around the middle",
-    "not_round": "not round", "reached": "focus reached", "not_reached": "focus not reached",
-    "at_infinity": "at the infinity mark", "before_infinity": "before the infinity mark",
+    "round": say("round"), "radial": say("drawn out from the middle"), "tangential": say("drawn out around the middle"),
+    "not_round": say("not round"), "reached": say("focus reached"), "not_reached": say("focus not reached"),
+    "at_infinity": say("at the infinity mark"), "before_infinity": say("before the infinity mark"),
 }  # fmt: skip
-LEVELS = {Level.ONSET: "begins to darken", Level.HALF: "has lost half its light", Level.DARK: "is dark"}
-CORNERS = {Corner.TOP_LEFT: "top left", Corner.TOP_RIGHT: "top right", Corner.BOTTOM_LEFT: "bottom left",
-           Corner.BOTTOM_RIGHT: "bottom right"}  # fmt: skip
+LEVELS = {Level.ONSET: say("begins to darken"), Level.HALF: say("has lost half its light"), Level.DARK: say("is dark")}
+CORNERS = {Corner.TOP_LEFT: say("top left"), Corner.TOP_RIGHT: say("top right"), Corner.BOTTOM_LEFT: say("bottom left"),
+           Corner.BOTTOM_RIGHT: say("bottom right")}  # fmt: skip
 CHOICES: dict[Enum, str] = {
-    Level.ONSET: "It begins to darken", Level.HALF: "Half its light is gone", Level.DARK: "All is dark",
-    Judged.BY_EYE: "By eye", Judged.MEASURED: "Measured in a picture",
-    CountedFrom.GLASS: "The front glass", CountedFrom.SEAT: "The thread seat", CountedFrom.SENSOR: "The sensor",
-    StarShape.ROUND: "Round", StarShape.RADIAL: "Drawn out from the middle",
-    StarShape.TANGENTIAL: "Drawn out around the middle",
-}  # fmt: skip
+    Level.ONSET: say("It begins to darken"),
+    Level.HALF: say("Half its light is gone"),
+    Level.DARK: say("All is dark"),
+    Judged.BY_EYE: say("By eye"),
+    Judged.MEASURED: say("Measured in a picture"),
+    CountedFrom.GLASS: say("The front glass"),
+    CountedFrom.SEAT: say("The thread seat"),
+    CountedFrom.SENSOR: say("The sensor"),
+    StarShape.ROUND: say("Round"),
+    StarShape.RADIAL: say("Drawn out from the middle"),
+    StarShape.TANGENTIAL: say("Drawn out around the middle"),
+}
 
 
 def choice_words(choice: Enum) -> str:
@@ -51,21 +58,25 @@ def choice_words(choice: Enum) -> str:
     return CHOICES[choice]
 
 
-FROM = {CountedFrom.GLASS: "from the front glass", CountedFrom.SEAT: "from the thread seat",
-        CountedFrom.SENSOR: "from the sensor"}  # fmt: skip
+FROM = {CountedFrom.GLASS: say("from the front glass"), CountedFrom.SEAT: say("from the thread seat"),
+        CountedFrom.SENSOR: say("from the sensor")}  # fmt: skip
 
 
 def number_words(value: float, unit: str) -> str:
     """Return a number with its unit at the precision its unit is told with."""
     if unit == "stops":
-        return f"{value:.2f} stops"
+        return say("{value:.2f} stops", value=value)
     if unit == "g":
-        return f"{value:.0f} g"
+        return say("{value:.0f} g", value=value)
     if unit in ("", "×"):
         return f"{minus(f'{value:.3g}')}{unit}"
     if unit == "m":
-        return f"{value:.3g} m"
-    return minus(f"{value:.2f} {unit}" if abs(value) < 100.0 else f"{value:.1f} {unit}")
+        return say("{value:.3g} m", value=value)
+    return minus(
+        say("{value:.2f} {unit}", value=value, unit=unit)
+        if abs(value) < 100.0
+        else say("{value:.1f} {unit}", value=value, unit=unit)
+    )
 
 
 def told_by(value: float | str, unit: str) -> str:
@@ -91,32 +102,46 @@ def part_name(part_id: str, names: Names) -> str:
 
 
 def _darkening(seen: Any, names: Names) -> str:
-    stop = "" if seen.f_number is None else f", f/{seen.f_number:g}"
+    stop = "" if seen.f_number is None else say(", f/{f_number:g}", f_number=seen.f_number)
     part = f" ({part_name(seen.part, names)})" if seen.part else ""
-    return f"the corner {LEVELS[seen.level]} at {seen.focal_mm:g} mm{stop}{part}"
+    return say(
+        "the corner {levels} at {focal_mm:g} mm{stop}{part}",
+        levels=LEVELS[seen.level],
+        focal_mm=seen.focal_mm,
+        stop=stop,
+        part=part,
+    )
 
 
 def _loss(seen: Any, _: Names) -> str:
-    return f"the corner loses {seen.stops:g} stops"
+    return say("the corner loses {stops:g} stops", stops=seen.stops)
 
 
 def _pupil(seen: Any, _: Names) -> str:
-    return f"the entrance pupil lies {seen.depth_mm:g} mm deep by a frame"
+    return say("the entrance pupil lies {depth_mm:g} mm deep by a frame", depth_mm=seen.depth_mm)
 
 
 def _width(seen: Any, _: Names) -> str:
-    where = "at nearest focus" if seen.nearest else "focused"
-    far = "" if seen.distance_mm is None else f", {seen.distance_mm:g} mm {FROM[seen.counted_from]}"
-    return f"{seen.width_mm:g} mm of tape {where}{far}"
+    where = say("at nearest focus") if seen.nearest else say("focused")
+    far = (
+        ""
+        if seen.distance_mm is None
+        else say(", {distance_mm:g} mm {from_}", distance_mm=seen.distance_mm, from_=FROM[seen.counted_from])
+    )
+    return say("{width_mm:g} mm of tape {where}{far}", width_mm=seen.width_mm, where=where, far=far)
 
 
 def _working_distance(seen: Any, _: Names) -> str:
-    return f"sharp {seen.distance_mm:g} mm {FROM[seen.counted_from]}"
+    return say("sharp {distance_mm:g} mm {from_}", distance_mm=seen.distance_mm, from_=FROM[seen.counted_from])
 
 
 def _stars(seen: Any, _: Names) -> str:
-    which = "" if not seen.corners else f" in {len(seen.corners)} corner{'' if len(seen.corners) == 1 else 's'}"
-    return f"corner stars {WORDS[seen.shape]}{which}"
+    which = (
+        ""
+        if not seen.corners
+        else say_n(" in {count} corner", " in {count} corners", len(seen.corners), count=len(seen.corners))
+    )
+    return say("corner stars {words}{which}", words=WORDS[seen.shape], which=which)
 
 
 def _focus(seen: Any, _: Names) -> str:
@@ -124,27 +149,39 @@ def _focus(seen: Any, _: Names) -> str:
 
 
 def _infinity(seen: Any, _: Names) -> str:
-    return "infinity at its mark" if seen.mark_m is None else f"infinity with the ring at {seen.mark_m:g} m"
+    return (
+        say("infinity at its mark")
+        if seen.mark_m is None
+        else say("infinity with the ring at {mark_m:g} m", mark_m=seen.mark_m)
+    )
 
 
 def _metered(seen: Any, names: Names) -> str:
-    return f"{part_name(seen.part, names)} takes {seen.stops:.2f} stops"
+    return say("{part_name} takes {stops:.2f} stops", part_name=part_name(seen.part, names), stops=seen.stops)
 
 
 def _length(seen: Any, _: Names) -> str:
-    begin = "the datum" if seen.first is None else f"part {seen.first}"
-    end = "the sensor" if seen.last is None else f"part {seen.last}"
-    return f"{seen.length_mm:g} mm from {begin} to {end}"
+    begin = say("the datum") if seen.first is None else say("part {first}", first=seen.first)
+    end = say("the sensor") if seen.last is None else say("part {last}", last=seen.last)
+    return say("{length_mm:g} mm from {begin} to {end}", length_mm=seen.length_mm, begin=begin, end=end)
 
 
 def _weighed(seen: Any, names: Names) -> str:
-    return f"{part_name(seen.part, names) if seen.part else 'the train'} weighs {seen.mass_g:g} g"
+    return say(
+        "{also} weighs {mass_g:g} g",
+        also=part_name(seen.part, names) if seen.part else say("the train"),
+        mass_g=seen.mass_g,
+    )
 
 
 def _flats(seen: Any, _: Names) -> str:
     count = "" if seen.frames is None else f"{seen.frames} "
-    end = "still good" if seen.void_since is None else f"void since {seen.void_since}: {seen.void_by}"
-    return f"{count}flat frames, {end}"
+    end = (
+        say("still good")
+        if seen.void_since is None
+        else say("void since {void_since}: {void_by}", void_since=seen.void_since, void_by=seen.void_by)
+    )
+    return say("{count}flat frames, {end}", count=count, end=end)
 
 
 TELLERS: dict[type[Observation], Callable[[Any, Names], str]] = {
@@ -168,33 +205,37 @@ def difference_words(compared: Compared | None) -> str:
     if compared is None:
         return ""
     if compared.agreement is Agreement.NOT_PREDICTED:
-        return "Nothing was predicted: what it needs is not known."
+        return say("Nothing was predicted: what it needs is not known.")
     if compared.predicted is None:
-        return "It should not show at all."
+        return say("It should not show at all.")
     predicted = told_by(compared.predicted, compared.unit)
     if compared.difference is None:
-        told = "Agrees" if compared.agreement is Agreement.AGREES else f"Predicted was {predicted}"
+        told = (
+            say("Agrees")
+            if compared.agreement is Agreement.AGREES
+            else say("Predicted was {predicted}", predicted=predicted)
+        )
     elif compared.agreement is Agreement.AGREES:
-        told = f"Agrees with the {predicted} predicted"
+        told = say("Agrees with the {predicted} predicted", predicted=predicted)
     else:
         by = number_words(abs(compared.difference), compared.unit)
-        more = "more" if compared.difference > 0.0 else "less"
-        told = f"Differs: {by} {more} than the {predicted} predicted"
+        more = say("more") if compared.difference > 0.0 else say("less")
+        told = say("Differs: {by} {more} than the {predicted} predicted", by=by, more=more, predicted=predicted)
     if compared.rests_on is Origin.ASSUMED:
-        told += ", which rests on an assumed value"
+        told += say(", which rests on an assumed value")
     return f"{told}."
 
 
 # Fields that are told otherwise than on the sheet, or lie in a zoom's table.
 PATHS: dict[str, str] = {
-    "entrance_pupils": "entrance pupil behind the seat",
-    "entrance_pupils.walk_mm": "walk of the entrance pupil",
-    "near_points.magnification": "magnification at nearest focus",
-    "near_points.nearest_mm": "nearest focus, to the sensor",
-    "nearest_magnification": "magnification at nearest focus",
-    "pair_distance_mm": "ruler seen at nearest focus, from the thread seat",
-    "pair_width_mm": "width of ruler seen at nearest focus",
-    "pair_frame_mm": "frame it was seen on",
+    "entrance_pupils": say("entrance pupil behind the seat"),
+    "entrance_pupils.walk_mm": say("walk of the entrance pupil"),
+    "near_points.magnification": say("magnification at nearest focus"),
+    "near_points.nearest_mm": say("nearest focus, to the sensor"),
+    "nearest_magnification": say("magnification at nearest focus"),
+    "pair_distance_mm": say("ruler seen at nearest focus, from the thread seat"),
+    "pair_width_mm": say("width of ruler seen at nearest focus"),
+    "pair_frame_mm": say("frame it was seen on"),
 }
 
 
@@ -204,7 +245,7 @@ def value_name(part: Part | None, path: str, focal_mm: float | None = None) -> s
     if not label and part is not None:
         field = field_at(type(part), path)
         label = "" if field is None else field.label[:1].lower() + field.label[1:]
-    at = "" if focal_mm is None else f" at {focal_mm:g} mm"
+    at = "" if focal_mm is None else say(" at {focal_mm:g} mm", focal_mm=focal_mm)
     return f"{label or path}{at}"
 
 
@@ -214,14 +255,28 @@ def found_words(found: Found, names: Names) -> str:
     name = value_name(part, found.path, found.focal_mm)
     unit = f" {found.unit}" if found.unit else ""
     digits = 3 if found.unit in ("", "×") else 2
-    ends = f"{found.low:.{digits}f} to {found.high:.{digits}f}{unit}"
-    count = f"{len(found.seen)} observation{'' if len(found.seen) == 1 else 's'}"
-    shared = "; one offset taken for all focal lengths" if found.taken is Taken.SHARED_OFFSET else ""
-    told = (
-        f"{part_name(found.part, names)}: {name} {found.value:.{digits}f}{unit} ({minus(ends)}), from {count}{shared}."
+    ends = say(
+        "{low} to {high}{unit}",
+        low=local_number(f"{found.low:.{digits}f}"),
+        high=local_number(f"{found.high:.{digits}f}"),
+        unit=unit,
+    )
+    count = say_n("{count} observation", "{count} observations", len(found.seen), count=len(found.seen))
+    shared = say("; one offset taken for all focal lengths") if found.taken is Taken.SHARED_OFFSET else ""
+    told = say(
+        "{part_name}: {name} {value}{unit} ({minus}), from {count}{shared}.",
+        part_name=part_name(found.part, names),
+        name=name,
+        value=local_number(f"{found.value:.{digits}f}"),
+        unit=unit,
+        minus=minus(ends),
+        count=count,
+        shared=shared,
     )
     if found.touch_mm > WIDE_TOUCH_MM:
-        told += f" ±{found.touch_mm:.1f} mm of it is the eye's: stop down to f/8 or f/11 and look again."
+        told += say(
+            " ±{touch_mm:.1f} mm of it is the eye's: stop down to f/8 or f/11 and look again.", touch_mm=found.touch_mm
+        )
     return told
 
 
@@ -244,7 +299,7 @@ def evidence_words(
         at = ""
         if isinstance(seen, CornerStars):
             laid = back_focus_of(state.train, {**state.by_id, **shelf}, found.part)
-            at = "" if laid is None else f" at {laid:.2f} mm"
+            at = "" if laid is None else say(" at {laid:.2f} mm", laid=laid)
         lines.append(f"{seen.day}  {state.train.name}: {seen_words(seen, state.by_id)}{at}")
     return lines
 
@@ -252,23 +307,25 @@ def evidence_words(
 # From here on it is worth stopping down before a corner is judged by eye; models.md has about ±2 mm at f/8.
 WIDE_TOUCH_MM = 2.5
 WHYS: dict[Why, str] = {
-    Why.TOO_FEW: "too few observations to tell it",
-    Why.ILL_CONDITIONED: "what was seen cannot tell it apart from another unknown",
-    Why.WAY_UNKNOWN: "which way stars are drawn out when it is too short is not known",
-    Why.ONE_SIDED: "stars were only seen on one side of it",
-    Why.CONTRADICTORY: "the observations contradict each other; all of them are kept",
-    Why.OUTSIDE: "what comes out cannot be",
+    Why.TOO_FEW: say("too few observations to tell it"),
+    Why.ILL_CONDITIONED: say("what was seen cannot tell it apart from another unknown"),
+    Why.WAY_UNKNOWN: say("which way stars are drawn out when it is too short is not known"),
+    Why.ONE_SIDED: say("stars were only seen on one side of it"),
+    Why.CONTRADICTORY: say("the observations contradict each other; all of them are kept"),
+    Why.OUTSIDE: say("what comes out cannot be"),
 }
 SETTLES: dict[Settles, str] = {
-    Settles.OTHER_PART_SHOWS: "one more reading at which another part shows, such as with another holder or a filter "
-    "taken off, or its clear width measured with a caliper",
-    Settles.NO_PARALLAX: "the no-parallax point found and its distance behind the thread measured",
-    Settles.ACROSS_IT_ALONE: "one length measured across that part alone, or across all others of the sum",
-    Settles.OTHER_TUBE: "one more width with another tube, or without any",
-    Settles.OTHER_SPACING: "corner stars at one more spacing",
-    Settles.LONGER_SPACING: "corner stars at a longer spacing",
-    Settles.SHORTER_SPACING: "corner stars at a shorter spacing",
-    Settles.AGAIN: "the same looked at once more",
+    Settles.OTHER_PART_SHOWS: say(
+        "one more reading at which another part shows, such as with another holder or a filter "
+        "taken off, or its clear width measured with a caliper"
+    ),
+    Settles.NO_PARALLAX: say("the no-parallax point found and its distance behind the thread measured"),
+    Settles.ACROSS_IT_ALONE: say("one length measured across that part alone, or across all others of the sum"),
+    Settles.OTHER_TUBE: say("one more width with another tube, or without any"),
+    Settles.OTHER_SPACING: say("corner stars at one more spacing"),
+    Settles.LONGER_SPACING: say("corner stars at a longer spacing"),
+    Settles.SHORTER_SPACING: say("corner stars at a shorter spacing"),
+    Settles.AGAIN: say("the same looked at once more"),
 }
 
 
@@ -276,45 +333,69 @@ def refused_words(refused: Refused, names: Names) -> str:
     """Return why a value cannot be told yet, and what would settle it."""
     name = value_name(names.get(refused.part), refused.path, refused.focal_mm)
     why, settles = WHYS[refused.why], SETTLES[refused.settles]
-    return f"{part_name(refused.part, names)}: {name} not told: {why}. It would take {settles}."
+    return say(
+        "{part_name}: {name} not told: {why}. It would take {settles}.",
+        part_name=part_name(refused.part, names),
+        name=name,
+        why=why,
+        settles=settles,
+    )
 
 
-RULES = {ShortStars.RADIAL: "drawn out from the middle", ShortStars.TANGENTIAL: "drawn out around the middle"}
+RULES = {ShortStars.RADIAL: say("drawn out from the middle"), ShortStars.TANGENTIAL: say("drawn out around the middle")}
 
 
 def ladder_words(ladder: Ladder, names: Names) -> str:
     """Return what to try next with a corrector's spacing."""
     if ladder.done and ladder.low_mm is not None and ladder.high_mm is not None:
-        return (
-            f"Leave it: the true back focus lies between {ladder.low_mm:.2f} and {ladder.high_mm:.2f} mm, and the "
-            "spacing in it."
+        return say(
+            "Leave it: the true back focus lies between {low_mm:.2f} and {high_mm:.2f} mm, and the spacing in it.",
+            low_mm=ladder.low_mm,
+            high_mm=ladder.high_mm,
         )
     if ladder.add_mm == 0.0:
-        return "The stars contradict each other; look again at one of these spacings."
-    step = "" if ladder.step_mm is None else f"; the thinnest ring at hand is {ladder.step_mm:g} mm"
-    way = "longer" if ladder.add_mm > 0.0 else "shorter"
+        return say("The stars contradict each other; look again at one of these spacings.")
+    step = (
+        "" if ladder.step_mm is None else say("; the thinnest ring at hand is {step_mm:g} mm", step_mm=ladder.step_mm)
+    )
+    way = say("longer") if ladder.add_mm > 0.0 else say("shorter")
     known = ""
     if ladder.rule is not None:
-        whose = "as your own stars show" if ladder.learnt else f"as {part_name(ladder.corrector, names)} is entered"
-        known = f" Too short means stars {RULES[ladder.rule]}, {whose}."
+        whose = (
+            say("as your own stars show")
+            if ladder.learnt
+            else say("as {part_name} is entered", part_name=part_name(ladder.corrector, names))
+        )
+        known = say(" Too short means stars {rules}, {whose}.", rules=RULES[ladder.rule], whose=whose)
     elif any(one.seen.shape not in ("round",) for one in ladder.tried):
-        known = " Which way they point when it is too short is not known yet: a second spacing tells."
-    whose = "Make this train" if ladder.of_this_train else "Try"
-    return f"{whose} {abs(ladder.add_mm):.2f} mm {way} next{step}.{known}"
+        known = say(" Which way they point when it is too short is not known yet: a second spacing tells.")
+    whose = say("Make this train") if ladder.of_this_train else say("Try")
+    return say(
+        "{whose} {add_mm:.2f} mm {way} next{step}.{known}",
+        whose=whose,
+        add_mm=abs(ladder.add_mm),
+        way=way,
+        step=step,
+        known=known,
+    )
 
 
 FIGURE_WORDS = {
-    "spacing.error_mm": "the spacing",
-    "light.corner_stops": "the light in the corner",
-    "front.corner_loss_stops": "whether the front stack shows",
-    "front.first_clean_mm": "from which focal length on the front stack stays clear",
+    "spacing.error_mm": say("the spacing"),
+    "light.corner_stops": say("the light in the corner"),
+    "front.corner_loss_stops": say("whether the front stack shows"),
+    "front.first_clean_mm": say("from which focal length on the front stack stays clear"),
 }
 
 
 def works_words(works: Works) -> str:
     """Return that a train is best left as it lies."""
-    spare = "" if works.spare_mm is None else f" {works.spare_mm:.2f} mm are to spare on either side at the least."
-    return f"Corner stars were round as it lies ({works.day}): if it works, leave it.{spare}"
+    spare = (
+        ""
+        if works.spare_mm is None
+        else say(" {spare_mm:.2f} mm are to spare on either side at the least.", spare_mm=works.spare_mm)
+    )
+    return say("Corner stars were round as it lies ({day}): if it works, leave it.{spare}", day=works.day, spare=spare)
 
 
 def next_words(best: NextBest, names: Names) -> str:
@@ -322,10 +403,19 @@ def next_words(best: NextBest, names: Names) -> str:
     what = FIGURE_WORDS[best.open.figure]
     part = names.get(best.part)
     if best.kind:
-        look = f"note “{OBSERVATIONS[best.kind].kind_name}”"
+        look = say("note “{kind_name}”", kind_name=OBSERVATIONS[best.kind].kind_name)
     else:
-        look = f"measure {part_name(best.part, names)}: {value_name(part, best.path)}"
-    return f"Open is {what}. Best next: {look}; it leaves {100.0 * best.left:.0f} % of the doubt."
+        look = say(
+            "measure {part_name}: {value_name}",
+            part_name=part_name(best.part, names),
+            value_name=value_name(part, best.path),
+        )
+    return say(
+        "Open is {what}. Best next: {look}; it leaves {left:.0f} % of the doubt.",
+        what=what,
+        look=look,
+        left=100.0 * best.left,
+    )
 
 
 def _look_next(v: Values) -> tuple[str, str]:
@@ -333,10 +423,16 @@ def _look_next(v: Values) -> tuple[str, str]:
     part = shelf.get(best.part)
     what = FIGURE_WORDS[best.open.figure]
     if best.kind:
-        look = f"note “{OBSERVATIONS[best.kind].kind_name}” (Ctrl+I)"
+        look = say("note “{kind_name}” (Ctrl+I)", kind_name=OBSERVATIONS[best.kind].kind_name)
     else:
-        look = f"measure {part_name(best.part, shelf)}: {value_name(part, best.path)}"
-    return f"Best next: {look}.", f"Of {what}, it leaves {100.0 * best.left:.0f} % of the doubt."
+        look = say(
+            "measure {part_name}: {value_name}",
+            part_name=part_name(best.part, shelf),
+            value_name=value_name(part, best.path),
+        )
+    return say("Best next: {look}.", look=look), say(
+        "Of {what}, it leaves {left:.0f} % of the doubt.", what=what, left=100.0 * best.left
+    )
 
 
 # The finding of the log, told with all others.
@@ -348,8 +444,8 @@ def judged_words(judged: Standing) -> str:
     told = headline(judged.spacing).rstrip(".")
     if not judged.has_front:
         return told
-    clean = "never free of vignetting" if judged.first_clean_mm is None else (
-        f"free of vignetting from {judged.first_clean_mm:.1f} mm"
+    clean = say("never free of vignetting") if judged.first_clean_mm is None else (
+        say("free of vignetting from {first_clean_mm:.1f} mm", first_clean_mm=judged.first_clean_mm)
     )  # fmt: skip
     return clean if judged.state in (State.UNJUDGED, State.GOOD) else f"{told}; {clean}"
 
@@ -359,7 +455,7 @@ def consequence_words(consequence: Consequence) -> str:
     before, after = judged_words(consequence.before), judged_words(consequence.after)
     if before == after:
         count = len(consequence.after.stops) - len(consequence.before.stops)
-        after += f" ({signed(float(count), 0)} findings that stop it)" if count else ""
+        after += say(" ({signed} findings that stop it)", signed=signed(float(count), 0)) if count else ""
     return f"{consequence.train.name}: {before} → {after}"
 
 

@@ -4,6 +4,7 @@ from farrail.frames.flat import FlatReading
 from farrail.frames.look import FrameKind, Looked
 from farrail.frames.picture import Picture
 from farrail.frames.stars import LEAST_FRAMES
+from farrail.language import say
 from farrail.readouts.corner_stars import Spaced
 from farrail.text.frames import (
     SIDES,
@@ -22,11 +23,13 @@ FLANGE_MM = 60.0
 LEAST_DIFFERENCE_STOPS = 0.03
 LEAST_SPACING_MM = 0.005
 SPACED = {
-    Spaced.RIGHT: "So the spacing is right as far as stars tell.",
-    Spaced.SHORT: "With this corrector that means the spacing is short: the sensor stands too near.",
-    Spaced.LONG: "With this corrector that means the spacing is long: the sensor stands too far.",
-    Spaced.UNKNOWN: "Which way that is with this corrector is not known: write down how corner stars look at two "
-    "spacings, and What it teaches tells.",
+    Spaced.RIGHT: say("So the spacing is right as far as stars tell."),
+    Spaced.SHORT: say("With this corrector that means the spacing is short: the sensor stands too near."),
+    Spaced.LONG: say("With this corrector that means the spacing is long: the sensor stands too far."),
+    Spaced.UNKNOWN: say(
+        "Which way that is with this corrector is not known: write down how corner stars look at two "
+        "spacings, and What it teaches tells."
+    ),
 }
 
 
@@ -40,7 +43,7 @@ def looked_words(looked: Looked, flange_mm: float = FLANGE_MM) -> list[str]:
     if looked.kind is FrameKind.FLAT:
         return [line for number in range(len(looked.flats)) for line in flat_told(looked, number)]
     if looked.kind is FrameKind.DUST:
-        return _dust(looked) or ["No dust is seen."]
+        return _dust(looked) or [say("No dust is seen.")]
     if looked.sky is not None:
         return sky_words(looked.sky)
     return _stars(looked, flange_mm) if looked.stars is not None else ruler_words(looked.rule)
@@ -57,7 +60,11 @@ def flat_told(looked: Looked, number: int) -> list[str]:
 
 
 def _named(picture: Picture) -> str:
-    return picture.name if picture.focal_mm is None else f"{picture.name}, {picture.focal_mm:g} mm"
+    return (
+        picture.name
+        if picture.focal_mm is None
+        else say("{name}, {focal_mm:g} mm", name=picture.name, focal_mm=picture.focal_mm)
+    )
 
 
 def _against(flat: FlatReading) -> list[str]:
@@ -66,9 +73,16 @@ def _against(flat: FlatReading) -> list[str]:
     if worst is None or abs(worst[0]) < LEAST_DIFFERENCE_STOPS:
         return []
     stops, side = worst
-    where = SIDES[side] or "middle"
-    than = "darker" if stops < 0.0 else "brighter"
-    return [f"It differs most from the prediction at the {where}: {abs(stops):.2f} stops {than}."]
+    where = SIDES[side] or say("middle")
+    than = say("darker") if stops < 0.0 else say("brighter")
+    return [
+        say(
+            "It differs most from the prediction at the {where}: {stops:.2f} stops {than}.",
+            where=where,
+            stops=abs(stops),
+            than=than,
+        )
+    ]
 
 
 def _dust(looked: Looked) -> list[str]:
@@ -84,8 +98,12 @@ def _dust(looked: Looked) -> list[str]:
 def _laid_words(error_mm: float) -> str:
     """Return how far the spacing is off as the train is laid."""
     if abs(error_mm) < LEAST_SPACING_MM:
-        return "As the train is laid it is right."
-    return f"As the train is laid it is {abs(error_mm):.2f} mm {'short' if error_mm < 0.0 else 'long'}."
+        return say("As the train is laid it is right.")
+    return say(
+        "As the train is laid it is {error_mm:.2f} mm {also}.",
+        error_mm=abs(error_mm),
+        also=say("short") if error_mm < 0.0 else say("long"),
+    )
 
 
 def _stars(looked: Looked, flange_mm: float) -> list[str]:
@@ -99,11 +117,19 @@ def _stars(looked: Looked, flange_mm: float) -> list[str]:
         return tilt_words(looked.tilt, flange_mm, looked.width_mm, looked.height_mm) + lines
     if looked.unplaced:
         lines.append(
-            f"{looked.unplaced} of {looked.frames} frames do not say where the focuser stood (FOCUSPOS in µm): give "
-            "it for each, and they tell the tilt."
+            say(
+                "{unplaced} of {frames} frames do not say where the focuser stood (FOCUSPOS in µm): "
+                "give it for each, and they tell the tilt.",
+                unplaced=looked.unplaced,
+                frames=looked.frames,
+            )
         )
     elif looked.frames > 1:
         lines.append(
-            f"Tilt cannot be told: {LEAST_FRAMES} places of the focuser or more, on both sides of focus, are needed."
+            say(
+                "Tilt cannot be told: {least_frames} places of the focuser or more, on both sides of "
+                "focus, are needed.",
+                least_frames=LEAST_FRAMES,
+            )
         )
     return lines

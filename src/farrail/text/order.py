@@ -1,33 +1,54 @@
 """What is written beside an adapter's drawing."""
 
 from farrail.assembly.order import AdapterOrder, End
+from farrail.language import say
 from farrail.parts.connections import Gender
 
 
 def end_words(end: End) -> str:
     """Return an end as a turner reads it."""
-    kind = "external" if end.gender is Gender.EXTERNAL else "internal"
+    kind = say("external") if end.gender is Gender.EXTERNAL else say("internal")
     fit = "6g" if end.gender is Gender.EXTERNAL else "6H"
-    return f"{end.thread.label}-{fit} {kind}, {end.depth_mm:.1f} deep, relief {end.relief_mm:.1f} wide"
+    return say(
+        "{label}-{fit} {kind}, {depth_mm:.1f} deep, relief {relief_mm:.1f} wide",
+        label=end.thread.label,
+        fit=fit,
+        kind=kind,
+        depth_mm=end.depth_mm,
+        relief_mm=end.relief_mm,
+    )
 
 
 def order_words(order: AdapterOrder) -> list[str]:
     """Return the notes of an order."""
     lines = [
-        f"Adapter between {order.between[0]} and {order.between[1]}",
-        f"Front: {end_words(order.front)}",
-        f"Rear: {end_words(order.rear)}",
-        f"Length, shoulder to shoulder: {order.length_mm:.2f} ± {order.tolerance_mm:.2f} mm",
-        f"Clear bore: at least {order.bore_mm:.1f} mm; rim {order.outer_mm:.1f} mm",
-        "Threads ISO metric, tolerance 6g/6H (ISO 965-1, from memory); shoulders square to the axis.",
-        "Aluminium alloy; matt black inside, fine grooves or blackening against reflections; edges broken.",
-        "All dimensions in mm. Check both threads on the parts themselves before it is made.",
+        say("Adapter between {between} and {between_2}", between=order.between[0], between_2=order.between[1]),
+        say("Front: {end_words}", end_words=end_words(order.front)),
+        say("Rear: {end_words}", end_words=end_words(order.rear)),
+        say(
+            "Length, shoulder to shoulder: {length_mm:.2f} ± {tolerance_mm:.2f} mm",
+            length_mm=order.length_mm,
+            tolerance_mm=order.tolerance_mm,
+        ),
+        say(
+            "Clear bore: at least {bore_mm:.1f} mm; rim {outer_mm:.1f} mm",
+            bore_mm=order.bore_mm,
+            outer_mm=order.outer_mm,
+        ),
+        say("Threads ISO metric, tolerance 6g/6H (ISO 965-1, from memory); shoulders square to the axis."),
+        say("Aluminium alloy; matt black inside, fine grooves or blackening against reflections; edges broken."),
+        say("All dimensions in mm. Check both threads on the parts themselves before it is made."),
     ]
     if order.removed_mm > 0.0:
-        shift = f"{order.removed_mm:.2f} mm"
+        shift = say("{removed_mm:.2f} mm", removed_mm=order.removed_mm)
         lines.append(
-            f"The filters it replaces are gone: {shift} of glass shift is left out; keep a filter, add its own."
+            say(
+                "The filters it replaces are gone: {shift} of glass shift is left out; keep a filter, add its own.",
+                shift=shift,
+            )
         )
     if order.narrow:
-        lines.append("The threads leave less bore than the corner's light needs: it will darken the corners a little.")
+        lines.append(
+            say("The threads leave less bore than the corner's light needs: it will darken the corners a little.")
+        )
     return lines

@@ -2,12 +2,13 @@
 
 from farrail.assembly.packing import Packing, Taken, cases_of, packing_of, taken_for, with_cases
 from farrail.assembly.steps import steps_of
+from farrail.language import say
 from farrail.readouts.read import Readout
 from farrail.text.steps import TOOLS
 from farrail.text.values import headed, mass_words
 from farrail.train.rows import Shelf
 
-SPARES = "knobs, screws, a gasket, cloths, caps for every end"
+SPARES = say("knobs, screws, a gasket, cloths, caps for every end")
 
 
 def pack_rows(readouts: list[Readout], shelf: Shelf | None = None) -> list[dict[str, object]]:
@@ -28,10 +29,10 @@ def pack_rows(readouts: list[Readout], shelf: Shelf | None = None) -> list[dict[
     for one in taken:
         count = one.count - boxed.get(one.part.id, 0)
         if count:
-            notes = [_mass(one.part.mass_g), "stays in its seat" if one.part.id in inside else ""]
-            rows.append(_row("part", one.part.id, one.part.name, count, ", ".join(note for note in notes if note)))
-    rows += [_row("tool", f"tool-{key}", headed(name)) for key, name in _tools(readouts).items()]
-    return [*rows, _row("spares", "spares", "Small spares", note=SPARES)]
+            notes = [_mass(one.part.mass_g), say("stays in its seat") if one.part.id in inside else ""]
+            rows.append(_row(say("part"), one.part.id, one.part.name, count, ", ".join(note for note in notes if note)))
+    rows += [_row(say("tool"), say("tool-{key}", key=key), headed(name)) for key, name in _tools(readouts).items()]
+    return [*rows, _row(say("spares"), say("spares"), say("Small spares"), note=SPARES)]
 
 
 def _row(what: str, key: str, name: str, count: int = 1, note: str = "", into: str = "") -> dict[str, object]:
@@ -49,9 +50,16 @@ def _cased(packing: Packing) -> list[dict[str, object]]:
         case = packed.case
         key = f"{case.id}-{number}"
         weight = "" if case.mass_g is None else f", {mass_words(case.mass_g)}"
-        rows.append(_row("case", key, case.name, note=f"{packed.count} of {case.holds}{weight}"))
+        rows.append(
+            _row(
+                say("case"),
+                key,
+                case.name,
+                note=say("{count} of {holds}{weight}", count=packed.count, holds=case.holds, weight=weight),
+            )
+        )
         rows += [
-            _row("part", f"{key}:{part.id}", part.name, count, _mass(part.mass_g), case.name)
+            _row(say("part"), f"{key}:{part.id}", part.name, count, _mass(part.mass_g), case.name)
             for part, count in packed.pieces
         ]
     return rows
@@ -82,11 +90,18 @@ def packed_mass(readouts: list[Readout], shelf: Shelf | None = None) -> str:
     missing = sum(one.count for one in every if one.part.mass_g is None)
     told = []
     if known and not missing:
-        told.append(f"All parts together {mass_words(known)}.")
+        told.append(say("All parts together {mass_words}.", mass_words=mass_words(known)))
     elif known:
-        are = "part is" if missing == 1 else "parts are"
-        told.append(f"What is weighed comes to {mass_words(known)}; {missing} {are} not.")
+        are = say("part is") if missing == 1 else say("parts are")
+        told.append(
+            say(
+                "What is weighed comes to {mass_words}; {missing} {are} not.",
+                mass_words=mass_words(known),
+                missing=missing,
+                are=are,
+            )
+        )
     if packing.without_place:
         names = ", ".join(part.name for part, _ in packing.without_place)
-        told.append(f"No place is left in a pouch or case for {names}.")
+        told.append(say("No place is left in a pouch or case for {names}.", names=names))
     return " ".join(told)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from farrail.language import say
 from farrail.parts.base import PartBase
 from farrail.parts.fields import field_at
 from farrail.text.names import loss_name
@@ -25,20 +26,32 @@ def unknown_name(v: Values) -> str:
 
 
 def _turns(v: Values, unit: str) -> str:
-    return "" if v.flips_at is None else f" It turns at {v.flips_at:.2f}{unit}, the other unknowns in their middle."
+    return (
+        ""
+        if v.flips_at is None
+        else say(
+            " It turns at {flips_at:.2f}{unit}, the other unknowns in their middle.", flips_at=v.flips_at, unit=unit
+        )
+    )
 
 
 def _stops(what: str) -> Callable[[Values], Told]:
     def sentence(v: Values) -> Told:
-        between = f"{v.low_stops:.2f} to {loss_name(v.high_stops)}"
+        between = say("{low_stops:.2f} to {loss_name}", low_stops=v.low_stops, loss_name=loss_name(v.high_stops))
         if not v.turns:
             return (
-                f"{what} loses {between}, as far as is known.",
-                f"Most of that rests on {unknown_name(v)}. Measure it first.",
+                say("{what} loses {between}, as far as is known.", what=what, between=between),
+                say("Most of that rests on {unknown_name}. Measure it first.", unknown_name=unknown_name(v)),
             )
         return (
-            f"Whether {what[:1].lower()}{what[1:]} stays free of vignetting depends on {unknown_name(v)}: {between}.",
-            f"Nothing is good here before that is measured.{_turns(v, '')}",
+            say(
+                "Whether {what}{what_2} stays free of vignetting depends on {unknown_name}: {between}.",
+                what=what[:1].lower(),
+                what_2=what[1:],
+                unknown_name=unknown_name(v),
+                between=between,
+            ),
+            say("Nothing is good here before that is measured.{turns}", turns=_turns(v, "")),
         )
 
     return sentence
@@ -46,13 +59,18 @@ def _stops(what: str) -> Callable[[Values], Told]:
 
 def _spacing(v: Values) -> Told:
     return (
-        f"Whether the sensor lands depends on {unknown_name(v)}: {signed(v.low_mm)} to {signed(v.high_mm)} mm.",
-        f"Measure that first.{_turns(v, '')}",
+        say(
+            "Whether the sensor lands depends on {unknown_name}: {signed} to {signed_2} mm.",
+            unknown_name=unknown_name(v),
+            signed=signed(v.low_mm),
+            signed_2=signed(v.high_mm),
+        ),
+        say("Measure that first.{turns}", turns=_turns(v, "")),
     )
 
 
 SENTENCES: dict[str, Callable[[Values], Told]] = {
-    "light.depends": _stops("The corner"),
-    "front.depends": _stops("The corner behind the front stack"),
+    "light.depends": _stops(say("The corner")),
+    "front.depends": _stops(say("The corner behind the front stack")),
     "spacing.depends": _spacing,
 }

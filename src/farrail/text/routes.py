@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from farrail.language import say
 from farrail.parts.registry import KIND_NAMES
 
 
@@ -22,67 +23,105 @@ class Ask:
 
 # Title of a route, and what it leads to.
 ROUTES: dict[str, tuple[str, str]] = {
-    "night": ("My night train", "From the camera to a verdict on its spacing, and what to buy for it"),
-    "filters": ("My lens and filters", "From the lens to its first focal length free of vignetting"),
-    "close_up": ("My close-up", "From the lens to what fills the frame, and how far away"),
+    "night": (say("My night train"), say("From the camera to a verdict on its spacing, and what to buy for it")),
+    "filters": (say("My lens and filters"), say("From the lens to its first focal length free of vignetting")),
+    "close_up": (say("My close-up"), say("From the lens to what fills the frame, and how far away")),
 }
-_LENGTH = "Shoulder to shoulder without its threads; a caliper tells, or the maker's drawing"
-_ENDS = "Both ends, the one toward the sky first; printed on its rim or in its drawing"
+_LENGTH = say("Shoulder to shoulder without its threads; a caliper tells, or the maker's drawing")
+_ENDS = say("Both ends, the one toward the sky first; printed on its rim or in its drawing")
 ASKS: dict[str, Ask] = {
-    "camera.format": Ask("Sensor size", "In the camera's data; a name, or width x height", "1 inch, or 13.2 x 8.8"),
-    "camera.pixel": Ask("Pixel size, µm", "In the camera's data", "2.4"),
-    "camera.flange": Ask("Flange to sensor, mm", "In the maker's drawing, with its front ring as you use it", "17.5"),
-    "camera.front": Ask("Its front connection", "On the camera's front ring", "M42x0.75 internal"),
-    "camera.ring": Ask("Front ring that comes off, mm", "Its length, if it has one; a caliper tells", "5"),
-    "camera.ring_off": Ask("The ring is", "As you use it"),
-    "optic.what": Ask("What focuses", "What the train begins with"),
-    "optic.size": Ask("Focal length and f-number", "Engraved on the tube or lens", "432 f/6"),
-    "optic.mount": Ask("Lens mount", "Its bayonet by name, or its flange focal distance in mm", "44 mm SLR bayonet"),
-    "corrector.back_focus": Ask("Back focus, mm", "From its maker; where manual and drawing differ, give both",
-                                "55 and 55.25"),
-    "corrector.tolerance": Ask("Tolerance ±, mm", "If its maker gives one", "0.5"),
-    "corrector.datum": Ask("Counted from", "The surface the maker names", "rear shoulder"),
-    "optic.back_focus": Ask("Back focus, mm", "Rear shoulder to sensor, where the maker fixes it; two figures if two",
-                            "60 and 60.3"),
-    "optic.tolerance": Ask("Tolerance ±, mm", "If its maker gives one", "0.3"),
-    "optic.rear": Ask("Its rear connection", "Where the next part screws on", "M48x0.75 external"),
-    "piece": Ask("Next toward the camera", "One part after another, as the light meets them"),
-    "length": Ask("Its length, mm", _LENGTH, "20.5"),
-    "threads": Ask("Its connections", _ENDS, "M48x0.75 internal to M42x0.75 external"),
-    "glass": Ask("Filter in it, mm", "How wide and how thick its glass, or the glass alone: 2", "36 x 2, or 2"),
-    "lens.focal": Ask("Focal length, mm", "Engraved on the lens; of a zoom both ends", "17 to 35"),
-    "lens.f_number": Ask("Widest aperture", "Engraved beside it", "f/4"),
-    "lens.mount": Ask("Lens mount", "Its bayonet by name, or its flange focal distance in mm", "44 mm SLR bayonet"),
-    "lens.thread": Ask("Filter thread", "On the lens's rim beside ø; none for a bulbous front", "77"),
-    "lens.pupil": Ask("Entrance pupil behind the thread", "Turn the lens about a point where near and far stay in line",
-                      "27, or 17: 27, 35: 30"),
-    "lens.nearest": Ask("Minimum focus distance", "From the manual, subject to sensor", "0.45 m"),
-    "lens.nearest_scale": Ask("Magnification there", "From the manual", "0.15 or 1:6.6"),
-    "lens.ruler": Ask("… or a ruler seen nearest", "How much of it is seen, and how far it is from the thread",
-                      "36 mm at 180 mm"),
-    "sizes": Ask("From which thread to which", "The lens's first; printed on the ring", "77 to 82"),
-    "screws": Ask("Goes into", "The thread it screws into, or bayonet for the ring behind it", "82"),
-    "filter_is": Ask("It is", "Printed on its rim"),
-    "slots": Ask("Slots", "How many filters it takes one behind another"),
-    "system": Ask("For filters this wide, mm", "The name of its system", "100"),
-    "depth": Ask("How far it stands out, mm", "From the seat behind it to its front; a ruler does", "5"),
-    "clear": Ask("Clear inside, mm", "The narrowest free diameter; a caliper tells", "78"),
-    "first_slot": Ask("Rear face to the first slot, mm", "To the middle of the rearmost filter; a ruler does", "5"),
-    "sheets": Ask("Filters in it", "The one nearest the lens first, with semicolons between", "10 stops; 3 stops soft"),
-    "tubes": Ask("Extension tubes, mm", "Printed on them", "12, 20, 36"),
-    "close_up_lenses": Ask("Close-up lenses", "Printed on their rims; 10x means +10", "+2, +4"),
-    "subject": Ask("How wide the subject is", "A ruler beside it", "30 mm"),
-}  # fmt: skip
+    "camera.format": Ask(
+        say("Sensor size"), say("In the camera's data; a name, or width x height"), say("1 inch, or 13.2 x 8.8")
+    ),
+    "camera.pixel": Ask(say("Pixel size, µm"), say("In the camera's data"), "2.4"),
+    "camera.flange": Ask(
+        say("Flange to sensor, mm"), say("In the maker's drawing, with its front ring as you use it"), "17.5"
+    ),
+    "camera.front": Ask(say("Its front connection"), say("On the camera's front ring"), say("M42x0.75 internal")),
+    "camera.ring": Ask(say("Front ring that comes off, mm"), say("Its length, if it has one; a caliper tells"), "5"),
+    "camera.ring_off": Ask(say("The ring is"), say("As you use it")),
+    "optic.what": Ask(say("What focuses"), say("What the train begins with")),
+    "optic.size": Ask(say("Focal length and f-number"), say("Engraved on the tube or lens"), "432 f/6"),
+    "optic.mount": Ask(
+        say("Lens mount"), say("Its bayonet by name, or its flange focal distance in mm"), say("44 mm SLR bayonet")
+    ),
+    "corrector.back_focus": Ask(
+        say("Back focus, mm"), say("From its maker; where manual and drawing differ, give both"), say("55 and 55.25")
+    ),
+    "corrector.tolerance": Ask(say("Tolerance ±, mm"), say("If its maker gives one"), "0.5"),
+    "corrector.datum": Ask(say("Counted from"), say("The surface the maker names"), say("rear shoulder")),
+    "optic.back_focus": Ask(
+        say("Back focus, mm"),
+        say("Rear shoulder to sensor, where the maker fixes it; two figures if two"),
+        say("60 and 60.3"),
+    ),
+    "optic.tolerance": Ask(say("Tolerance ±, mm"), say("If its maker gives one"), "0.3"),
+    "optic.rear": Ask(say("Its rear connection"), say("Where the next part screws on"), say("M48x0.75 external")),
+    "piece": Ask(say("Next toward the camera"), say("One part after another, as the light meets them")),
+    "length": Ask(say("Its length, mm"), _LENGTH, "20.5"),
+    "threads": Ask(say("Its connections"), _ENDS, say("M48x0.75 internal to M42x0.75 external")),
+    "glass": Ask(
+        say("Filter in it, mm"), say("How wide and how thick its glass, or the glass alone: 2"), say("36 x 2, or 2")
+    ),
+    "lens.focal": Ask(say("Focal length, mm"), say("Engraved on the lens; of a zoom both ends"), say("17 to 35")),
+    "lens.f_number": Ask(say("Widest aperture"), say("Engraved beside it"), "f/4"),
+    "lens.mount": Ask(
+        say("Lens mount"), say("Its bayonet by name, or its flange focal distance in mm"), say("44 mm SLR bayonet")
+    ),
+    "lens.thread": Ask(say("Filter thread"), say("On the lens's rim beside ø; none for a bulbous front"), "77"),
+    "lens.pupil": Ask(
+        say("Entrance pupil behind the thread"),
+        say("Turn the lens about a point where near and far stay in line"),
+        say("27, or 17: 27, 35: 30"),
+    ),
+    "lens.nearest": Ask(say("Minimum focus distance"), say("From the manual, subject to sensor"), "0.45 m"),
+    "lens.nearest_scale": Ask(say("Magnification there"), say("From the manual"), say("0.15 or 1:6.6")),
+    "lens.ruler": Ask(
+        say("… or a ruler seen nearest"),
+        say("How much of it is seen, and how far it is from the thread"),
+        say("36 mm at 180 mm"),
+    ),
+    "sizes": Ask(say("From which thread to which"), say("The lens's first; printed on the ring"), say("77 to 82")),
+    "screws": Ask(say("Goes into"), say("The thread it screws into, or bayonet for the ring behind it"), "82"),
+    "filter_is": Ask(say("It is"), say("Printed on its rim")),
+    "slots": Ask(say("Slots"), say("How many filters it takes one behind another")),
+    "system": Ask(say("For filters this wide, mm"), say("The name of its system"), "100"),
+    "depth": Ask(say("How far it stands out, mm"), say("From the seat behind it to its front; a ruler does"), "5"),
+    "clear": Ask(say("Clear inside, mm"), say("The narrowest free diameter; a caliper tells"), "78"),
+    "first_slot": Ask(
+        say("Rear face to the first slot, mm"), say("To the middle of the rearmost filter; a ruler does"), "5"
+    ),
+    "sheets": Ask(
+        say("Filters in it"),
+        say("The one nearest the lens first, with semicolons between"),
+        say("10 stops; 3 stops soft"),
+    ),
+    "tubes": Ask(say("Extension tubes, mm"), say("Printed on them"), "12, 20, 36"),
+    "close_up_lenses": Ask(say("Close-up lenses"), say("Printed on their rims; 10x means +10"), "+2, +4"),
+    "subject": Ask(say("How wide the subject is"), say("A ruler beside it"), say("30 mm")),
+}
 # Where a question means something else on another route.
 _ELSEWHERE: dict[tuple[str, str], Ask] = {
-    ("filters", "piece"): Ask("Next outward from the lens", "One part after another, from the lens to the scene"),
+    ("filters", "piece"): Ask(
+        say("Next outward from the lens"), say("One part after another, from the lens to the scene")
+    ),
 }
 CHOICES: dict[str, str] = {
-    "telescope_corrector": "Telescope with a corrector", "telescope": "Telescope alone",
-    "prime_focus": "Mirror, camera in front of it", "camera_lens": "Camera lens", "none": "Nothing more",
-    "on": "On", "off": "Off", "polariser": "A polariser", "other": "Another filter",
-}  # fmt: skip
-_FRONT_NAMES = {"adapter": "Step ring", "holder_ring": "Holder adapter ring", "round_filter": "Screw-in filter"}
+    "telescope_corrector": say("Telescope with a corrector"),
+    "telescope": say("Telescope alone"),
+    "prime_focus": say("Mirror, camera in front of it"),
+    "camera_lens": say("Camera lens"),
+    "none": say("Nothing more"),
+    "on": "On",
+    "off": say("Off"),
+    "polariser": say("A polariser"),
+    "other": say("Another filter"),
+}
+_FRONT_NAMES = {
+    "adapter": say("Step ring"),
+    "holder_ring": say("Holder adapter ring"),
+    "round_filter": say("Screw-in filter"),
+}
 
 
 def ask_of(route: str, stem: str) -> Ask:
@@ -103,8 +142,8 @@ def waits_for(route: str, stems: list[str]) -> str:
     """Return what a first verdict still waits for, in a sentence."""
     names = list(dict.fromkeys(_plain(ask_of(route, stem).what) for stem in stems))
     if len(names) == 1:
-        return f"Still needed for a verdict: {names[0]}."
-    return f"Still needed for a verdict: {', '.join(names[:-1])} and {names[-1]}."
+        return say("Still needed for a verdict: {names}.", names=names[0])
+    return say("Still needed for a verdict: {listed} and {names}.", listed=", ".join(names[:-1]), names=names[-1])
 
 
 def _plain(what: str) -> str:

@@ -2,6 +2,7 @@
 
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.steps import minutes_of, steps_of
+from farrail.language import say
 from farrail.planning.customs import customs_of
 from farrail.readouts.read import Readout
 from farrail.text.customs import custom_words
@@ -15,7 +16,7 @@ from farrail.train.rows import Shelf
 
 # An error that two decimals show as nothing.
 LANDED_MM = 0.005
-MARKS = {"measured": "● measured", "published": "□ published", "assumed": "△ assumed"}
+MARKS = {"measured": say("● measured"), "published": say("□ published"), "assumed": say("△ assumed")}
 
 
 def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = None) -> dict[str, object]:
@@ -44,7 +45,7 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
         "verdict": headline(readout.verdict), "detail": detail(readout.verdict), "stopped": readout.stops,
         "ledger": ledger_rows(readout),
         "findings": [{"judgement": text_of(one), "reason": reason_of(one)} for one in readout.findings],
-        "stages": stages, "minutes": f"{max(minutes_of(steps), 1.0):.0f}",
+        "stages": stages, "minutes": say("{minutes_of:.0f}", minutes_of=max(minutes_of(steps), 1.0)),
         "customs": [custom_words(one) for one in customs_of(readout.front, layout.parts if shelf is None else shelf)],
         "cautions": [caution_words(one) for one in cautions_of(layout)], "pack": pack_rows([readout], shelf),
         "mass": packed_mass([readout], shelf),
@@ -55,21 +56,40 @@ def ledger_rows(readout: Readout) -> list[dict[str, str]]:
     """Return the running total from the datum to the sensor, and what is required, line by line."""
     spacing = readout.spacing
     rows = [
-        {"name": headed(line_name(line)), "length": f"{line.length.value:.2f}", "to_here": f"{line.to_here_mm:.2f}",
-         "origin": MARKS[str(line.length.origin)]}
+        {
+            "name": headed(line_name(line)),
+            "length": say("{value:.2f}", value=line.length.value),
+            "to_here": say("{to_here_mm:.2f}", to_here_mm=line.to_here_mm),
+            "origin": MARKS[str(line.length.origin)],
+        }
         for line in spacing.lines
-    ]  # fmt: skip
+    ]
     need, required, error = spacing.requirement, spacing.required_mm, spacing.error_mm
     if need is not None:
-        rows.append({"name": headed(requirement_name(need)), "length": "", "to_here": f"{need.distance.value:.2f}",
-                     "origin": MARKS[str(need.distance.origin)]})  # fmt: skip
+        rows.append(
+            {
+                "name": headed(requirement_name(need)),
+                "length": "",
+                "to_here": say("{value:.2f}", value=need.distance.value),
+                "origin": MARKS[str(need.distance.origin)],
+            }
+        )
     for glass in spacing.glass_lines:
         if glass.counted:
-            shift, origin = f"+{glass.glass.shift_mm:.2f}", MARKS[str(glass.glass.origin)]
-            rows.append({"name": f"Glass of {glass_name(glass)}", "length": shift, "to_here": "", "origin": origin})
+            shift, origin = say("+{shift_mm:.2f}", shift_mm=glass.glass.shift_mm), MARKS[str(glass.glass.origin)]
+            rows.append(
+                {
+                    "name": say("Glass of {glass_name}", glass_name=glass_name(glass)),
+                    "length": shift,
+                    "to_here": "",
+                    "origin": origin,
+                }
+            )
     if required is not None and error is not None:
-        rows.append({"name": "Required", "length": "", "to_here": f"{required:.2f}", "origin": ""})
-        side = "" if abs(error) < LANDED_MM else "too short" if error < 0.0 else "too long"
+        rows.append(
+            {"name": say("Required"), "length": "", "to_here": say("{required:.2f}", required=required), "origin": ""}
+        )
+        side = "" if abs(error) < LANDED_MM else say("too short") if error < 0.0 else say("too long")
         told_error = "0.00" if not side else signed(error)
-        rows.append({"name": "Error", "length": "", "to_here": told_error, "origin": side})
+        rows.append({"name": say("Error"), "length": "", "to_here": told_error, "origin": side})
     return rows

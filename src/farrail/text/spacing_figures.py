@@ -1,5 +1,6 @@
 """The spacing figures in words."""
 
+from farrail.language import say
 from farrail.optics.focus import DEPTH_OF_FOCUS_SOURCE
 from farrail.optics.plates import SOURCE as PLATE_SOURCE
 from farrail.optics.tolerances import SOURCE as STACK_SOURCE
@@ -9,107 +10,168 @@ from farrail.text.names import datum_name, glass_name, line_name, requirement_na
 from farrail.text.values import Values
 from farrail.text.working import Teller, Told, told
 
-LAID_SOURCE = "sum of shoulder-to-shoulder lengths"
-TRAVEL_SOURCE = "focal plane at the inner stop + glass − laid distance"
+LAID_SOURCE = say("sum of shoulder-to-shoulder lengths")
+TRAVEL_SOURCE = say("focal plane at the inner stop + glass − laid distance")
 
 
 def _laid(f: Figure, v: Values) -> Told:
-    lengths = " + ".join(f"{mm:.2f}" for mm in v.lengths_mm) or "0"
-    return told("laid distance", "Σ lengths + flange to sensor", f"{lengths} = {f.number:.2f} mm", LAID_SOURCE)
+    lengths = " + ".join(say("{mm:.2f}", mm=mm) for mm in v.lengths_mm) or "0"
+    return told(
+        say("laid distance"),
+        say("Σ lengths + flange to sensor"),
+        say("{lengths} = {number:.2f} mm", lengths=lengths, number=f.number),
+        LAID_SOURCE,
+    )
 
 
 def _shift(f: Figure, v: Values) -> Told:
-    parts = " + ".join(glass.working for glass in v.glass) or "no glass counted"
+    parts = " + ".join(glass.working for glass in v.glass) or say("no glass counted")
     if v.credit_mm:
-        parts += f" − {v.credit_mm:.3f} already included by the optic"
-    return told("glass shift", "Σ t·(1 − 1/n), paraxial", f"{parts}; sum {f.number:.3f} mm", PLATE_SOURCE)
+        parts += say(" − {credit_mm:.3f} already included by the optic", credit_mm=v.credit_mm)
+    return told(
+        say("glass shift"),
+        say("Σ t·(1 − 1/n), paraxial"),
+        say("{parts}; sum {number:.3f} mm", parts=parts, number=f.number),
+        PLATE_SOURCE,
+    )
 
 
 def _required(f: Figure, v: Values) -> Told:
     need, name = v.requirement, requirement_name(v.requirement)
-    meant = " + ".join(f"{mm:.2f}" for mm in v.extension_mm)
-    also = f" + {meant} meant" if meant else ""
+    meant = " + ".join(say("{mm:.2f}", mm=mm) for mm in v.extension_mm)
+    also = say(" + {meant} meant", meant=meant) if meant else ""
     return told(
-        f"required ({name} + glass)", f"{name} + Σ glass shift{' + extension' if also else ''}",
-        f"{need.distance.value:.2f} + {v.shift_mm:.3f}{also} = {f.number:.3f} mm",
-        need.distance.in_use.note or f"{need.distance.origin} for {datum_name(need)}",
-    )  # fmt: skip
+        say("required ({name} + glass)", name=name),
+        say("{name} + Σ glass shift{also}", name=name, also=say(" + extension") if also else ""),
+        say(
+            "{value:.2f} + {shift_mm:.3f}{also} = {number:.3f} mm",
+            value=need.distance.value,
+            shift_mm=v.shift_mm,
+            also=also,
+            number=f.number,
+        ),
+        need.distance.in_use.note
+        or say("{origin} for {datum_name}", origin=need.distance.origin, datum_name=datum_name(need)),
+    )
 
 
 def _error(f: Figure, v: Values) -> Told:
-    numbers = f"{v.laid_mm:.3f} − {v.required_mm:.3f} = {f.number:+.3f} mm"
-    return told("laid less required", "laid − required", numbers, LAID_SOURCE)
+    numbers = say(
+        "{laid_mm:.3f} − {required_mm:.3f} = {number:+.3f} mm",
+        laid_mm=v.laid_mm,
+        required_mm=v.required_mm,
+        number=f.number,
+    )
+    return told(say("laid less required"), say("laid − required"), numbers, LAID_SOURCE)
 
 
 def _spare(_: Figure, v: Values) -> Told:
-    numbers = f"{v.required_mm:.3f} − {v.laid_mm:.3f}"
-    return told("length still to fill", "required − laid, when short", numbers, LAID_SOURCE)
+    numbers = say("{required_mm:.3f} − {laid_mm:.3f}", required_mm=v.required_mm, laid_mm=v.laid_mm)
+    return told(say("length still to fill"), say("required − laid, when short"), numbers, LAID_SOURCE)
 
 
 def _worst(f: Figure, v: Values) -> Told:
-    written = " + ".join(f"{t:.2f}" for t in v.tolerances_mm) or "0"
-    return told("stack-up, worst case", "Σ tolerances", f"{written} = ±{f.number:.3f} mm", STACK_SOURCE)
+    written = " + ".join(say("{t:.2f}", t=t) for t in v.tolerances_mm) or "0"
+    return told(
+        say("stack-up, worst case"),
+        say("Σ tolerances"),
+        say("{written} = ±{number:.3f} mm", written=written, number=f.number),
+        STACK_SOURCE,
+    )
 
 
 def _likely(f: Figure, v: Values) -> Told:
-    return told("stack-up, 95 %", "2·sqrt(Σt²/3), at most the worst case", f"±{f.number:.3f} mm", STACK_SOURCE)
+    return told(
+        say("stack-up, 95 %"),
+        say("2·sqrt(Σt²/3), at most the worst case"),
+        say("±{number:.3f} mm", number=f.number),
+        STACK_SOURCE,
+    )
 
 
 def loosest_name(loosest: Loosest) -> str:
     """Return what spreads the error most."""
     if isinstance(loosest.of, Line):
-        return f"length of {line_name(loosest.of)}"
-    return f"glass of {glass_name(loosest.of)}" if isinstance(loosest.of, GlassLine) else requirement_name(loosest.of)
+        return say("length of {line_name}", line_name=line_name(loosest.of))
+    return (
+        say("glass of {glass_name}", glass_name=glass_name(loosest.of))
+        if isinstance(loosest.of, GlassLine)
+        else requirement_name(loosest.of)
+    )
 
 
 def _measure_first(_: Figure, v: Values) -> Told:
     what = loosest_name(v.loosest)
-    numbers = f"{what}: ±{v.loosest.half_width_mm:.3f} mm"
-    return told("measure first", "largest half width of all inputs", numbers, STACK_SOURCE, what)
+    numbers = say("{what}: ±{half_width_mm:.3f} mm", what=what, half_width_mm=v.loosest.half_width_mm)
+    return told(say("measure first"), say("largest half width of all inputs"), numbers, STACK_SOURCE, what)
 
 
 def _tolerance(f: Figure, v: Values) -> Told:
     source = v.tolerance.in_use.note or v.tolerance.origin
-    return told("spacing tolerance", "given for the optic", f"±{f.number:.2f} mm", source)
+    return told(say("spacing tolerance"), say("given for the optic"), say("±{number:.2f} mm", number=f.number), source)
 
 
 def _depth_of_focus(f: Figure, v: Values) -> Told:
-    numbers = f"2·0.00055·{v.f_number:.3g}² = ±{f.number:.4f} mm"
-    return told("depth of focus at the sensor", "±2λN², λ 550 nm", numbers, DEPTH_OF_FOCUS_SOURCE)
+    numbers = say("2·0.00055·{f_number:.3g}² = ±{number:.4f} mm", f_number=v.f_number, number=f.number)
+    return told(say("depth of focus at the sensor"), say("±2λN², λ 550 nm"), numbers, DEPTH_OF_FOCUS_SOURCE)
 
 
 def _farthest(f: Figure, v: Values) -> Told:
-    numbers = f"{v.focal_mm:g}²/{v.error_mm:.3f} = {f.number:.0f} mm"
-    return told("farthest focus", "f²/e", numbers, "conjugates in Newton's form, x·x′ = f²")
+    numbers = say(
+        "{focal_mm:g}²/{error_mm:.3f} = {number:.0f} mm", focal_mm=v.focal_mm, error_mm=v.error_mm, number=f.number
+    )
+    return told(say("farthest focus"), "f²/e", numbers, say("conjugates in Newton's form, x·x′ = f²"))
 
 
 def _telescope(f: Figure, v: Values) -> Told:
-    numbers = f"{v.laid_mm:.2f} − {v.required_mm:.2f} = {f.number:+.2f} mm"
-    return told("telescope to corrector, laid less required", "laid − required", numbers, LAID_SOURCE)
+    numbers = say(
+        "{laid_mm:.2f} − {required_mm:.2f} = {number:+.2f} mm",
+        laid_mm=v.laid_mm,
+        required_mm=v.required_mm,
+        number=f.number,
+    )
+    return told(say("telescope to corrector, laid less required"), say("laid − required"), numbers, LAID_SOURCE)
 
 
 def _filter(f: Figure, v: Values) -> Told:
-    numbers = f"{v.error_mm:+.3f} − ({v.refocus_mm:+.3f}) = {f.number:+.3f} mm"
-    return told(f"error with {v.filter}", "error − (shift of this filter − shift in the beam)", numbers, PLATE_SOURCE)
+    numbers = say(
+        "{error_mm:+.3f} − ({refocus_mm:+.3f}) = {number:+.3f} mm",
+        error_mm=v.error_mm,
+        refocus_mm=v.refocus_mm,
+        number=f.number,
+    )
+    return told(
+        say("error with {filter}", filter=v.filter),
+        say("error − (shift of this filter − shift in the beam)"),
+        numbers,
+        PLATE_SOURCE,
+    )
 
 
 def _travel(f: Figure, v: Values) -> Told:
-    limit = "" if v.travel_mm is None else f", of {v.travel_mm:g} mm"
+    limit = "" if v.travel_mm is None else say(", of {travel_mm:g} mm", travel_mm=v.travel_mm)
     return told(
-        "focuser drawn out by", "focal plane racked in + glass − datum to sensor", f"{f.number:+.2f} mm{limit}",
+        say("focuser drawn out by"),
+        say("focal plane racked in + glass − datum to sensor"),
+        say("{number:+.2f} mm{limit}", number=f.number, limit=limit),
         TRAVEL_SOURCE,
-    )  # fmt: skip
+    )
 
 
 def _guide(f: Figure, v: Values) -> Told:
     g = v.guide
-    numbers = (
-        f"{g.to_sensor_mm:.2f} from prism to sensor − {g.glass_mm:.2f} glass behind it + {g.own_mm:.2f} the prism's "
-        f"own − {g.port_mm:.2f} to the port = {g.spacing_mm:.2f} mm"
+    numbers = say(
+        "{to_sensor_mm:.2f} from prism to sensor − {glass_mm:.2f} glass behind it + "
+        "{own_mm:.2f} the prism's own − {port_mm:.2f} to the port = {spacing_mm:.2f} mm",
+        to_sensor_mm=g.to_sensor_mm,
+        glass_mm=g.glass_mm,
+        own_mm=g.own_mm,
+        port_mm=g.port_mm,
+        spacing_mm=g.spacing_mm,
     )
     return told(
-        f"guide sensor behind the port of {g.name}", "the same focus through the prism", numbers,
-        "equal optical distance from the datum",
+        say("guide sensor behind the port of {name}", name=g.name), say("the same focus through the prism"), numbers,
+        say("equal optical distance from the datum"),
     )  # fmt: skip
 
 

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
+from farrail.language import say
 from farrail.readouts.spacing.findings import Doubtful
 from farrail.text import verdicts
 from farrail.text.names import datum_name, glass_name, line_name, requirement_name
@@ -16,65 +17,111 @@ def _verdict(v: Values) -> Told:
 
 
 def _telescope(v: Values) -> Told:
-    side = "near" if v.error_mm < 0 else "far"
-    limit = f"allowed ±{v.tolerance_mm:.2f} mm" if v.tolerance_mm is not None else "no tolerance is given"
+    side = say("near") if v.error_mm < 0 else say("far")
+    limit = (
+        say("allowed ±{tolerance_mm:.2f} mm", tolerance_mm=v.tolerance_mm)
+        if v.tolerance_mm is not None
+        else say("no tolerance is given")
+    )
     return (
-        f"{v.corrector} sits {abs(v.error_mm):.2f} mm too {side} on the telescope.",
-        f"Change what lies between the telescope and the corrector; {limit}.",
+        say(
+            "{corrector} sits {error_mm:.2f} mm too {side} on the telescope.",
+            corrector=v.corrector,
+            error_mm=abs(v.error_mm),
+            side=side,
+        ),
+        say("Change what lies between the telescope and the corrector; {limit}.", limit=limit),
     )
 
 
 def _disagree(v: Values) -> Told:
     return (
-        f"Published {requirement_name(v.requirement)} figures differ: {v.low_mm:.2f} to {v.high_mm:.2f} mm.",
-        f"{v.requirement.distance.value:.2f} is in use; choose another in the Spacing station, or test on stars "
-        "and keep the figure with round corner stars.",
+        say(
+            "Published {requirement_name} figures differ: {low_mm:.2f} to {high_mm:.2f} mm.",
+            requirement_name=requirement_name(v.requirement),
+            low_mm=v.low_mm,
+            high_mm=v.high_mm,
+        ),
+        say(
+            "{value:.2f} is in use; choose another in the Spacing station, or test on stars and "
+            "keep the figure with round corner stars.",
+            value=v.requirement.distance.value,
+        ),
     )
 
 
 def _filter_leaves(v: Values) -> Told:
     if v.least_mm > v.most_mm:
-        serves = "No one spacing serves all of them; refocus between them, or set it for the one used most."
+        serves = say("No one spacing serves all of them; refocus between them, or set it for the one used most.")
     else:
-        ends = f"{abs(v.least_mm):.2f} to {abs(v.most_mm):.2f} mm"
-        ends = ends if v.least_mm >= 0.0 else f"{abs(v.most_mm):.2f} to {abs(v.least_mm):.2f} mm"
-        verb = "Adding" if v.least_mm >= 0.0 else "Taking out"
-        serves = f"{verb} {ends} keeps every filter within it."
+        ends = say("{least_mm:.2f} to {most_mm:.2f} mm", least_mm=abs(v.least_mm), most_mm=abs(v.most_mm))
+        ends = (
+            ends
+            if v.least_mm >= 0.0
+            else say("{most_mm:.2f} to {least_mm:.2f} mm", most_mm=abs(v.most_mm), least_mm=abs(v.least_mm))
+        )
+        verb = say("Adding") if v.least_mm >= 0.0 else say("Taking out")
+        serves = say("{verb} {ends} keeps every filter within it.", verb=verb, ends=ends)
     return (
-        minus(f"With {', '.join(v.filters)} the sensor leaves the tolerance ({v.error_mm:+.2f} mm)."),
-        f"The set's glass shifts differ; allowed ±{v.tolerance_mm:.2f} mm. {serves}",
+        minus(
+            say(
+                "With {listed} the sensor leaves the tolerance ({error_mm:+.2f} mm).",
+                listed=", ".join(v.filters),
+                error_mm=v.error_mm,
+            )
+        ),
+        say(
+            "The set's glass shifts differ; allowed ±{tolerance_mm:.2f} mm. {serves}",
+            tolerance_mm=v.tolerance_mm,
+            serves=serves,
+        ),
     )
 
 
 def _assumed(v: Values) -> Told:
     return (
-        f"{_input(v.what, v.of)} is assumed, and it decides: measure this one first.",
-        f"It may move the sensor by {v.moves_mm:.2f} mm; the verdict flips at {v.flips_at_mm:.2f} mm.",
+        say("{input} is assumed, and it decides: measure this one first.", input=_input(v.what, v.of)),
+        say(
+            "It may move the sensor by {moves_mm:.2f} mm; the verdict flips at {flips_at_mm:.2f} mm.",
+            moves_mm=v.moves_mm,
+            flips_at_mm=v.flips_at_mm,
+        ),
     )
 
 
 def _input(what: Doubtful, of: Any) -> str:
     if what is Doubtful.LENGTH:
-        return f"The length of {line_name(of)}"
+        return say("The length of {line_name}", line_name=line_name(of))
     if what is Doubtful.REQUIREMENT:
-        return f"The {requirement_name(of)} of {datum_name(of)}"
+        return say(
+            "The {requirement_name} of {datum_name}", requirement_name=requirement_name(of), datum_name=datum_name(of)
+        )
     if what is Doubtful.WINDOW:
-        return "That the camera's distance allows for its window"
+        return say("That the camera's distance allows for its window")
     glass = glass_name(of)
-    return f"The glass thickness of {glass}" if what is Doubtful.GLASS_THICKNESS else f"The glass of {glass}"
+    return (
+        say("The glass thickness of {glass}", glass=glass)
+        if what is Doubtful.GLASS_THICKNESS
+        else say("The glass of {glass}", glass=glass)
+    )
 
 
 def _window(v: Values) -> Told:
     return (
-        f"The camera's window ({v.shift_mm:.2f} mm of shift) is taken as allowed for.",
-        "Its maker does not say whether the published flange-to-sensor distance includes it.",
+        say("The camera's window ({shift_mm:.2f} mm of shift) is taken as allowed for.", shift_mm=v.shift_mm),
+        say("Its maker does not say whether the published flange-to-sensor distance includes it."),
     )
 
 
 def _setting(v: Values) -> Told:
     return (
-        f"{v.part} cannot be set to {v.setting_mm:.2f} mm.",
-        f"It reaches from {v.shortest_mm:.2f} to {v.longest_mm:.2f} mm; {v.used_mm:.2f} is used.",
+        say("{part} cannot be set to {setting_mm:.2f} mm.", part=v.part, setting_mm=v.setting_mm),
+        say(
+            "It reaches from {shortest_mm:.2f} to {longest_mm:.2f} mm; {used_mm:.2f} is used.",
+            shortest_mm=v.shortest_mm,
+            longest_mm=v.longest_mm,
+            used_mm=v.used_mm,
+        ),
     )
 
 
@@ -82,78 +129,122 @@ def _travel(v: Values) -> Told:
     needed = v.travel.needed_mm
     if needed < 0:
         return (
-            f"Focus lies {-needed:.1f} mm inside the focuser's inner stop.",
-            "Take length out of the train, or use a part that needs less; racking in further is not possible.",
+            say("Focus lies {needed:.1f} mm inside the focuser's inner stop.", needed=-needed),
+            say("Take length out of the train, or use a part that needs less; racking in further is not possible."),
         )
     beyond = needed - (v.travel.travel_mm or 0.0)
     return (
-        f"Focus lies {beyond:.1f} mm beyond the focuser's travel.",
-        f"Add {beyond:.1f} mm or more ahead of the train with an extension.",
+        say("Focus lies {beyond:.1f} mm beyond the focuser's travel.", beyond=beyond),
+        say("Add {beyond:.1f} mm or more ahead of the train with an extension.", beyond=beyond),
     )
 
 
 def _no_image(v: Values) -> Told:
     return (
-        f"{v.part} makes no image where the sensor stands.",
-        f"Its focal length is {v.focal_mm:g} mm: the sensor must stand nearer than that.",
+        say("{part} makes no image where the sensor stands.", part=v.part),
+        say("Its focal length is {focal_mm:g} mm: the sensor must stand nearer than that.", focal_mm=v.focal_mm),
     )
 
 
 def _guide_no_room(v: Values) -> Told:
     return (
-        f"The guide sensor cannot focus with the main one: its place lies {-v.guide.spacing_mm:.1f} mm inside.",
-        "Put length between the guider and the main camera, or use a shorter guide port.",
+        say(
+            "The guide sensor cannot focus with the main one: its place lies {spacing_mm:.1f} mm inside.",
+            spacing_mm=-v.guide.spacing_mm,
+        ),
+        say("Put length between the guider and the main camera, or use a shorter guide port."),
     )
 
 
 def _guide_place(v: Values) -> Told:
     return (
-        f"The guide sensor focuses {v.guide.spacing_mm:.1f} mm behind the port of {v.guide.name}.",
-        "Hang a guide camera on it (right-click the guider) to learn which spacers it takes.",
+        say(
+            "The guide sensor focuses {spacing_mm:.1f} mm behind the port of {name}.",
+            spacing_mm=v.guide.spacing_mm,
+            name=v.guide.name,
+        ),
+        say("Hang a guide camera on it (right-click the guider) to learn which spacers it takes."),
     )
 
 
 def _guide_misfit(v: Values) -> Told:
     one, other = v.hung.misfit
     return (
-        f"{v.hung.camera} does not mate on the port of {v.guide.name}: {one} against {other}.",
-        "Lay an adapter between, or exchange a part there.",
+        say(
+            "{camera} does not mate on the port of {name}: {one_} against {other}.",
+            camera=v.hung.camera,
+            name=v.guide.name,
+            one_=one,
+            other=other,
+        ),
+        say("Lay an adapter between, or exchange a part there."),
     )
 
 
 def _guide_error(v: Values) -> Told:
     off = v.hung.error_mm
-    stands = f"{v.hung.own_mm + v.hung.between_mm:.2f} mm behind the port, {v.guide.spacing_mm:.2f} mm are needed"
+    stands = say(
+        "{between_mm:.2f} mm behind the port, {spacing_mm:.2f} mm are needed",
+        between_mm=v.hung.own_mm + v.hung.between_mm,
+        spacing_mm=v.guide.spacing_mm,
+    )
     if off < 0.0:
         low, high = max(-off - v.tolerance_mm, 0.0), -off + v.tolerance_mm
         return (
-            f"{v.hung.camera} is {-off:.2f} mm too short of the guide port to focus with the main camera.",
-            f"Its sensor is {stands}. Add {low:.2f} to {high:.2f} mm between port and camera.",
+            say(
+                "{camera} is {off:.2f} mm too short of the guide port to focus with the main camera.",
+                camera=v.hung.camera,
+                off=-off,
+            ),
+            say(
+                "Its sensor is {stands}. Add {low:.2f} to {high:.2f} mm between port and camera.",
+                stands=stands,
+                low=low,
+                high=high,
+            ),
         )
-    mend = "Take length out between port and camera, or"
-    mend = mend if v.hung.between_mm > 0.0 else "Nothing stands between:"
+    mend = say("Take length out between port and camera, or")
+    mend = mend if v.hung.between_mm > 0.0 else say("Nothing stands between:")
     return (
-        f"{v.hung.camera} is {off:.2f} mm too long on the guide port to focus with the main camera.",
-        f"Its sensor is {stands}. {mend} lay {off:.2f} mm more between the guider and the main camera.",
+        say(
+            "{camera} is {off:.2f} mm too long on the guide port to focus with the main camera.",
+            camera=v.hung.camera,
+            off=off,
+        ),
+        say(
+            "Its sensor is {stands}. {mend} lay {off:.2f} mm more between the guider and the main camera.",
+            stands=stands,
+            mend=mend,
+            off=off,
+        ),
     )
 
 
 def _guide_focuses(v: Values) -> Told:
     drawn = v.guide.spacing_mm - v.hung.own_mm - v.hung.between_mm
-    out = f"Draw the port out by {drawn:.2f} mm. " if drawn > v.tolerance_mm else ""
+    out = say("Draw the port out by {drawn:.2f} mm. ", drawn=drawn) if drawn > v.tolerance_mm else ""
     return (
-        f"{v.hung.camera} focuses with the main camera: {abs(v.hung.error_mm):.2f} mm "
-        f"{'too short' if v.hung.error_mm < 0.0 else 'too long'}, within ±{v.tolerance_mm:.2f} mm.",
-        f"{out}The tolerance is assumed; guide stars that stay round are the test.",
+        say(
+            "{camera} focuses with the main camera: {error_mm:.2f} mm {also}, within ±{tolerance_mm:.2f} mm.",
+            camera=v.hung.camera,
+            error_mm=abs(v.hung.error_mm),
+            also=say("too short") if v.hung.error_mm < 0.0 else say("too long"),
+            tolerance_mm=v.tolerance_mm,
+        ),
+        say("{out}The tolerance is assumed; guide stars that stay round are the test.", out=out),
     )
 
 
 def _empty_slot(v: Values) -> Told:
-    filters = "its filter is" if v.count == 1 else f"its {v.count} filters are"
+    filters = say("its filter is") if v.count == 1 else say("its {count} filters are", count=v.count)
     return (
-        f"Slot {v.slot} of {v.seat} is empty and in the beam.",
-        f"All here is told without glass there; {filters} judged in the table of filters. Turned in, one moves the "
-        f"focus up to {v.shift_mm:.2f} mm out.",
+        say("Slot {slot} of {seat} is empty and in the beam.", slot=v.slot, seat=v.seat),
+        say(
+            "All here is told without glass there; {filters} judged in the table of filters. "
+            "Turned in, one moves the focus up to {shift_mm:.2f} mm out.",
+            filters=filters,
+            shift_mm=v.shift_mm,
+        ),
     )
 
 

@@ -3,17 +3,18 @@
 from collections.abc import Callable
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.text.values import Values
 
 Told = tuple[str, str]
 SUBJECTS = {
-    "spacing": "The spacing cannot be judged",
-    "joints": "The joints cannot be judged",
-    "light": "The light over the frame cannot be judged",
-    "field": "The field cannot be judged",
-    "front": "The front stack cannot be judged",
-    "close_up": "The close-up cannot be judged",
-    "shelf": "What is at hand cannot be judged",
+    "spacing": say("The spacing cannot be judged"),
+    "joints": say("The joints cannot be judged"),
+    "light": say("The light over the frame cannot be judged"),
+    "field": say("The field cannot be judged"),
+    "front": say("The front stack cannot be judged"),
+    "close_up": say("The close-up cannot be judged"),
+    "shelf": say("What is at hand cannot be judged"),
 }
 
 
@@ -21,8 +22,10 @@ def _not_judged(v: Values) -> Told:
     if isinstance(v.error, FarRailError):
         return f"{SUBJECTS[v.subject]}.", str(v.error)
     return (
-        f"{SUBJECTS[v.subject]}: the program itself failed there.",
-        "The details are in the log of troubles. Change or take out the part edited last; the other findings hold.",
+        say("{subjects}: the program itself failed there.", subjects=SUBJECTS[v.subject]),
+        say(
+            "The details are in the log of troubles. Change or take out the part edited last; the other findings hold."
+        ),
     )
 
 

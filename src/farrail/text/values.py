@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from typing import Any
 
+from farrail.language import local_number, say
 from farrail.units import MM_PER_METRE, mm_to_metres
 
 
@@ -23,17 +24,17 @@ class Values:
 
 def signed(value: float, digits: int = 2) -> str:
     """Return a number with its sign, a true minus."""
-    return f"{value:+.{digits}f}".replace("-", "−")
+    return local_number(f"{value:+.{digits}f}").replace("-", "−")
 
 
 def number(value: float, digits: int = 2) -> str:
     """Return a number to some decimals, a true minus, and the sign of what has no end."""
-    return f"{value:.{digits}f}".replace("-", "−").replace("inf", "∞")
+    return local_number(f"{value:.{digits}f}").replace("-", "−").replace("inf", "∞")
 
 
 def decimal(value: float) -> str:
     """Return a number to two decimals, without those that say nothing."""
-    return f"{round(value, 2):.10g}".replace("-", "−")
+    return say("{value:.10g}", value=round(value, 2)).replace("-", "−")
 
 
 def minus(text: str) -> str:
@@ -54,21 +55,25 @@ def headed(text: str) -> str:
 def grouped(value: float) -> str:
     """Return a number as people read it: to three figures, thousands apart."""
     if value < 100.0:
-        return f"{value:.3g}"
+        return say("{value:.3g}", value=value)
     digits = 10.0 ** (len(f"{int(value)}") - 3)
-    return f"{round(value / digits) * digits:,.0f}".replace(",", " ")
+    return say("{digits:,.0f}", digits=round(value / digits) * digits).replace(",", " ")
 
 
 def away(distance_mm: float) -> str:
     """Return a distance: millimetres under a metre, else metres."""
-    return f"{distance_mm:.0f} mm" if distance_mm < MM_PER_METRE else f"{mm_to_metres(distance_mm):.2g} m"
+    return (
+        say("{distance_mm:.0f} mm", distance_mm=distance_mm)
+        if distance_mm < MM_PER_METRE
+        else say("{mm_to_metres:.2g} m", mm_to_metres=mm_to_metres(distance_mm))
+    )
 
 
 def mm_or_none(value: float | None) -> str:
     """Return a length, or "none"."""
-    return "none" if value is None else f"{value:.1f} mm"
+    return say("none") if value is None else say("{value:.1f} mm", value=value)
 
 
 def mass_words(mass_g: float) -> str:
     """Return a mass as it is spoken of: in grams below a kilogram."""
-    return f"{mass_g:.0f} g" if mass_g < 999.5 else f"{mass_g / 1000.0:.1f} kg"
+    return say("{mass_g:.0f} g", mass_g=mass_g) if mass_g < 999.5 else say("{mass_g:.1f} kg", mass_g=mass_g / 1000.0)

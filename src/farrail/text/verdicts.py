@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from farrail.language import say
 from farrail.readouts.spacing.verdict import Ground, State, Verdict
 from farrail.text.names import datum_name
 from farrail.text.values import Values, signed
@@ -23,7 +24,11 @@ def mark(verdict: Verdict) -> str:
     miss = verdict.miss_mm
     if miss is None:
         return ""
-    return "0.00" if abs(miss) < 0.005 else f"{abs(miss):.2f} {'short' if miss < 0 else 'long'}"
+    return (
+        "0.00"
+        if abs(miss) < 0.005
+        else say("{miss:.2f} {also}", miss=abs(miss), also=say("short") if miss < 0 else say("long"))
+    )
 
 
 def landing(verdict: Verdict, joints_apart: int) -> tuple[str, str]:
@@ -34,119 +39,168 @@ def landing(verdict: Verdict, joints_apart: int) -> tuple[str, str]:
         joints_apart: how many of its joints do not mate.
     """
     if not joints_apart:
-        return f"lands, {mark(verdict)}", ""
-    why = "1 joint does not mate" if joints_apart == 1 else f"{joints_apart} joints do not mate"
-    return f"would land, {mark(verdict)}", why
+        return say("lands, {mark}", mark=mark(verdict)), ""
+    why = (
+        say("1 joint does not mate")
+        if joints_apart == 1
+        else say("{joints_apart} joints do not mate", joints_apart=joints_apart)
+    )
+    return say("would land, {mark}", mark=mark(verdict)), why
 
 
 def _no_tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
     miss = verdict.miss_mm or 0.0
-    side = "short" if miss < 0 else "long"
+    side = say("short") if miss < 0 else say("long")
     return (
-        f"The train is {abs(miss):.2f} mm too {side}.",
-        f"{datum_name(v.requirement)}: no tolerance is given, so nothing says how much of that can be borne.",
+        say("The train is {miss:.2f} mm too {side}.", miss=abs(miss), side=side),
+        say(
+            "{datum_name}: no tolerance is given, so nothing says how much of that can be borne.",
+            datum_name=datum_name(v.requirement),
+        ),
     )
 
 
 def _tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
     miss = verdict.miss_mm or 0.0
-    allowed = f"allowed ±{v.tolerance_mm:.2f}"
+    allowed = say("allowed ±{tolerance_mm:.2f}", tolerance_mm=v.tolerance_mm)
     if v.assumed:
-        allowed = f"assumed to be allowed ±{v.tolerance_mm:.2f}"
+        allowed = say("assumed to be allowed ±{tolerance_mm:.2f}", tolerance_mm=v.tolerance_mm)
     if verdict.state is State.GOOD:
         head = (
-            "The sensor lands where the optic needs it."
+            say("The sensor lands where the optic needs it.")
             if abs(miss) < 0.005
-            else f"The train is {abs(miss):.2f} mm too {'short' if miss < 0 else 'long'}, within tolerance."
+            else say(
+                "The train is {miss:.2f} mm too {also}, within tolerance.",
+                miss=abs(miss),
+                also=say("short") if miss < 0 else say("long"),
+            )
         )
-        return head, f"{signed(miss)} mm, {allowed} mm.{_of_nobody(v)}"
-    unknown = " at its worst end" if v.spread else ""
+        return head, say(
+            "{signed} mm, {allowed} mm.{of_nobody}", signed=signed(miss), allowed=allowed, of_nobody=_of_nobody(v)
+        )
+    unknown = say(" at its worst end") if v.spread else ""
     if verdict.state is State.SHORT:
         return (
-            f"The train is {-miss:.2f} mm too short{unknown}.",
-            f"{_to_add(v)} behind {v.owner}; {allowed} mm.{_of_nobody(v)}",
+            say("The train is {miss:.2f} mm too short{unknown}.", miss=-miss, unknown=unknown),
+            say(
+                "{to_add} behind {owner}; {allowed} mm.{of_nobody}",
+                to_add=_to_add(v),
+                owner=v.owner,
+                allowed=allowed,
+                of_nobody=_of_nobody(v),
+            ),
         )
     if verdict.state is State.NO_ROOM:
         return (
-            f"The train is {miss:.2f} mm too long{unknown}, and there is no room.",
-            f"Without any spacer or shim it would still be {v.over_mm:.2f} mm too long; a thinner part is needed.",
+            say("The train is {miss:.2f} mm too long{unknown}, and there is no room.", miss=miss, unknown=unknown),
+            say(
+                "Without any spacer or shim it would still be {over_mm:.2f} mm too long; a thinner part is needed.",
+                over_mm=v.over_mm,
+            ),
         )
-    return f"The train is {miss:.2f} mm too long{unknown}.", f"Take {miss:.2f} mm out; {allowed} mm.{_of_nobody(v)}"
+    return say("The train is {miss:.2f} mm too long{unknown}.", miss=miss, unknown=unknown), say(
+        "Take {miss:.2f} mm out; {allowed} mm.{of_nobody}", miss=miss, allowed=allowed, of_nobody=_of_nobody(v)
+    )
 
 
 def _to_add(v: Values) -> str:
     """Return what to add so that the sensor lands whatever is unknown; about, where no one length does."""
     least, most = -v.low_mm - v.tolerance_mm, -v.high_mm + v.tolerance_mm
     if least > most:
-        return f"Add about {(least + most) / 2.0:.2f} mm"
-    return f"Add {max(least, 0.0):.2f} to {most:.2f} mm"
+        return say("Add about {most:.2f} mm", most=(least + most) / 2.0)
+    return say("Add {least:.2f} to {most:.2f} mm", least=max(least, 0.0), most=most)
 
 
 def _of_nobody(v: Values) -> str:
     """Return what to say of a tolerance nobody has given: the depth of focus, and where the verdict would turn."""
     if not v.assumed:
         return ""
-    return (
-        f" Nobody has given that: the depth of focus is ±{v.depth_mm:.3f} mm here, and the verdict would turn at "
-        f"±{v.turns_mm:.2f} mm."
+    return say(
+        " Nobody has given that: the depth of focus is ±{depth_mm:.3f} mm here, and the "
+        "verdict would turn at ±{turns_mm:.2f} mm.",
+        depth_mm=v.depth_mm,
+        turns_mm=v.turns_mm,
     )
 
 
 def _infinity_lost(verdict: Verdict, v: Values) -> tuple[str, str]:
     reach = v.farthest_mm
-    text = "" if reach is None else f"; the farthest sharp subject lies at about {mm_to_metres(reach):.3g} m"
+    text = (
+        ""
+        if reach is None
+        else say("; the farthest sharp subject lies at about {mm_to_metres:.3g} m", mm_to_metres=mm_to_metres(reach))
+    )
     return (
-        f"The train is {verdict.miss_mm or 0.0:.2f} mm too long: infinity is lost.",
-        f"A lens cannot focus past its flange distance{text}.",
+        say("The train is {value:.2f} mm too long: infinity is lost.", value=verdict.miss_mm or 0.0),
+        say("A lens cannot focus past its flange distance{text}.", text=text),
     )
 
 
 def _focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
     short, focusing = -(verdict.miss_mm or 0.0), v.focusing
-    head = f"The train is {short:.2f} mm too short, which focusing makes up for."
+    head = say("The train is {short:.2f} mm too short, which focusing makes up for.", short=short)
     # Newton: drawn out by e a lens is focused at f²/e.
-    mark = f"{mm_to_metres(focusing.mark_mm(short)):.3g} m"
+    mark = say("{mm_to_metres:.3g} m", mm_to_metres=mm_to_metres(focusing.mark_mm(short)))
     if v.left is None:
         return head, (
-            f"Infinity is reached with the ring near {mark}. How near the lens focuses is not known; "
-            f"{focusing.travel_mm:.1f} mm of travel are taken."
+            say(
+                "Infinity is reached with the ring near {mark}. How near the lens focuses is not "
+                "known; {travel_mm:.1f} mm of travel are taken.",
+                mark=mark,
+                travel_mm=focusing.travel_mm,
+            )
         )
     return head, (
-        f"Infinity is reached with the ring near {mark}, {short:.2f} of {focusing.travel_mm:.1f} mm into its travel; "
-        f"the nearest magnification falls from {focusing.nearest:.2f} to {v.left:.2f}."
+        say(
+            "Infinity is reached with the ring near {mark}, {short:.2f} of {travel_mm:.1f} mm "
+            "into its travel; the nearest magnification falls from {nearest:.2f} to {left:.2f}.",
+            mark=mark,
+            short=short,
+            travel_mm=focusing.travel_mm,
+            nearest=focusing.nearest,
+            left=v.left,
+        )
     )
 
 
 def _beyond_focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
     short, focusing = -(verdict.miss_mm or 0.0), v.focusing
     known = (
-        f"its ring travels {focusing.travel_mm:.1f} mm (nearest magnification {focusing.nearest:.2f})"
+        say(
+            "its ring travels {travel_mm:.1f} mm (nearest magnification {nearest:.2f})",
+            travel_mm=focusing.travel_mm,
+            nearest=focusing.nearest,
+        )
         if focusing.nearest is not None
-        else f"how far its ring travels is not known, {focusing.travel_mm:.1f} mm are taken"
+        else say("how far its ring travels is not known, {travel_mm:.1f} mm are taken", travel_mm=focusing.travel_mm)
     )
     return (
-        f"The train is {short:.2f} mm too short: nothing comes to a focus.",
-        f"Focusing cannot make up for that: {known}. Add {short:.2f} mm between lens and camera.",
+        say("The train is {short:.2f} mm too short: nothing comes to a focus.", short=short),
+        say(
+            "Focusing cannot make up for that: {known}. Add {short:.2f} mm between lens and camera.",
+            known=known,
+            short=short,
+        ),
     )
 
 
 _SENTENCES: dict[Ground, Callable[[Verdict, Values], tuple[str, str]]] = {
-    Ground.NO_CAMERA: lambda _, __: ("No camera ends this train.", "Lay a camera at its right end."),
+    Ground.NO_CAMERA: lambda _, __: (say("No camera ends this train."), say("Lay a camera at its right end.")),
     Ground.REVERSED: lambda _, __: (
-        "Turned round, the lens asks for no distance of its own.",
-        "How far its thread stands from the sensor sets the magnification: see the Close-up station.",
+        say("Turned round, the lens asks for no distance of its own."),
+        say("How far its thread stands from the sensor sets the magnification: see the Close-up station."),
     ),
     Ground.NO_REQUIREMENT: lambda _, v: (
-        "Nothing fixes the distance to the sensor.",
-        f"{v.optic} has no published back focus; its focuser finds the plane.",
+        say("Nothing fixes the distance to the sensor."),
+        say("{optic} has no published back focus; its focuser finds the plane.", optic=v.optic),
     ),
     Ground.NO_TOLERANCE: _no_tolerance,
     Ground.TOLERANCE: _tolerance,
     Ground.EXTENSION: lambda _, v: (
-        f"{v.tubes_mm:.2f} mm of extension, as intended; no infinity focus.",
-        "What it reaches is told in the Close-up station.",
+        say("{tubes_mm:.2f} mm of extension, as intended; no infinity focus.", tubes_mm=v.tubes_mm),
+        say("What it reaches is told in the Close-up station."),
     ),
-    Ground.FLANGE: lambda _, __: ("The sensor lands on the lens's flange distance.", "Infinity is reached."),
+    Ground.FLANGE: lambda _, __: (say("The sensor lands on the lens's flange distance."), say("Infinity is reached.")),
     Ground.FOCUSING: _focusing,
     Ground.BEYOND_FOCUSING: _beyond_focusing,
     Ground.INFINITY_LOST: _infinity_lost,

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.optics.oblique import STRAIGHT, Directions
 from farrail.optics.power import Power
 from farrail.optics.pupils import Pupil
@@ -86,7 +87,7 @@ class FirstOrder:
         """The optic's own focal length; of a zoom what it is set to, its shortest where nothing is set."""
         optic, wanted = self.optic, self.layout.train.conditions.focal_mm
         if wanted is not None and isinstance(optic, CameraLens) and optic.longest_focal_mm is not None:
-            return Quantity.of(wanted, optic.focal_length_mm.origin, note="as set for this train")
+            return Quantity.of(wanted, optic.focal_length_mm.origin, note=say("as set for this train"))
         return optic.focal_length_mm
 
     @cached_property
@@ -98,7 +99,7 @@ class FirstOrder:
         """
         optic = self.optic
         if not isinstance(optic, CameraLens):
-            return Quantity.of(0.0, Origin.ASSUMED, note="taken at the front")
+            return Quantity.of(0.0, Origin.ASSUMED, note=say("taken at the front"))
         return pupil_depth_at(optic, self.own_focal_length.value)
 
     @cached_property
@@ -187,7 +188,12 @@ class FirstOrder:
         if not self.powers:
             return own
         names = " and ".join(one.placed.part.name for one in self.powers)
-        note = f"{own.value:g} mm × {self.magnification:.3f} by {names} at this distance"
+        note = say(
+            "{value:g} mm × {magnification:.3f} by {names} at this distance",
+            value=own.value,
+            magnification=self.magnification,
+            names=names,
+        )
         return Quantity.of(own.value * self.magnification, weakest([own.origin, self.power_origin]), note=note)
 
     @cached_property
@@ -205,7 +211,7 @@ class FirstOrder:
         """The f-number of the cone at the sensor: as set for the train, else the optic's own."""
         wanted = self.layout.train.conditions.f_number
         if wanted is not None:
-            return Quantity.of(wanted, Origin.MEASURED, note="as set for this train")
+            return Quantity.of(wanted, Origin.MEASURED, note=say("as set for this train"))
         return self.own_f_number
 
     @cached_property
@@ -221,16 +227,24 @@ class FirstOrder:
             if not self.powers:
                 return own
             value, origin = own.value * self.shown_factor, weakest([own.origin, self.power_origin])
-            return Quantity.of(value, origin, note="the lens's own × the powered part")
+            return Quantity.of(value, origin, note=say("the lens's own × the powered part"))
         assert isinstance(optic, Telescope)
         focal = self.focal_length
         value = focal.value / optic.aperture_mm.value
         if not LEAST_F_NUMBER <= value <= LARGEST_F_NUMBER:
             raise BadInput(
-                f"{optic.name}: {focal.value:g} mm over an aperture of {optic.aperture_mm.value:g} mm is "
-                f"f/{value:.3g}; f/{LEAST_F_NUMBER:g} to f/{LARGEST_F_NUMBER:g} can be. Check both figures."
+                "{name}: {value:g} mm over an aperture of {value_2:g} mm is f/{value_3:.3g}; "
+                "f/{least_f_number:g} to f/{largest_f_number:g} can be. Check both figures.",
+                name=optic.name,
+                value=focal.value,
+                value_2=optic.aperture_mm.value,
+                value_3=value,
+                least_f_number=LEAST_F_NUMBER,
+                largest_f_number=LARGEST_F_NUMBER,
             )
-        return Quantity.of(value, weakest([focal.origin, optic.aperture_mm.origin]), note="focal length / aperture")
+        return Quantity.of(
+            value, weakest([focal.origin, optic.aperture_mm.origin]), note=say("focal length / aperture")
+        )
 
     @cached_property
     def exit_pupil(self) -> Quantity:
@@ -257,9 +271,11 @@ class FirstOrder:
                 distance = math.copysign(min(max(abs(distance), NEAREST_PUPIL_MM), FARTHEST_PUPIL_MM), distance)
                 origin = weakest([focal.origin, self.power_origin])
                 names = " and ".join(one.placed.part.name for one in self.powers)
-                return Quantity.of(distance, origin, note=f"computed: the objective seen through {names}")
+                return Quantity.of(
+                    distance, origin, note=say("computed: the objective seen through {names}", names=names)
+                )
         origin = focal.origin if corrector is None else Origin.ASSUMED
-        return Quantity.of(focal.value, origin, note="pupil at the objective, one focal length away")
+        return Quantity.of(focal.value, origin, note=say("pupil at the objective, one focal length away"))
 
     @cached_property
     def obstruction(self) -> float:
@@ -400,10 +416,12 @@ def lens_exit_pupil(lens: CameraLens, focal: Quantity) -> Quantity:
     """
     if lens.pupil_ratio is not None:
         origin = weakest([lens.pupil_ratio.origin, focal.origin])
-        note = f"computed: pupil ratio {lens.pupil_ratio.value:g} × {focal.value:g} mm"
+        note = say(
+            "computed: pupil ratio {value:g} × {value_2:g} mm", value=lens.pupil_ratio.value, value_2=focal.value
+        )
         return Quantity.of(lens.pupil_ratio.value * focal.value, origin, note=note)
     register = max(lens.flange_focal_distance_mm.value, 1.0)
-    note = "not known: from the flange on outward; measure both pupils' diameters for their ratio"
+    note = say("not known: from the flange on outward; measure both pupils' diameters for their ratio")
     return unknown(register, max(FARTHEST_REGISTERS * register, FARTHEST_FOCALS * focal.value), note)
 
 

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from farrail.language import say
 from farrail.parts.connections import Connection, Mismatch, why_not
 from farrail.train.placed import Placed
 from farrail.train.seating import CannotHold
@@ -36,7 +37,7 @@ class Joint:
     def label(self) -> str:
         """Both connections in words."""
         ends = [c.label for c in (self.left, self.right) if c is not None]
-        return " to ".join(ends) if ends else "open end"
+        return " to ".join(ends) if ends else say("open end")
 
 
 @dataclass(frozen=True)

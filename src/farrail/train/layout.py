@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from farrail.errors import BadWorkbook
+from farrail.language import say
 from farrail.parts.base import Optic, Through
 from farrail.parts.connections import Connection
 from farrail.parts.kinds.cameras import Camera
@@ -69,10 +70,16 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
     """
     optic = _find(shelf, train.optic, train)
     if not isinstance(optic, Optic):
-        raise BadWorkbook(f"Train “{train.name}” names {optic.name} as its optic; choose a telescope or a camera lens.")
+        raise BadWorkbook(
+            "Train “{name}” names {name_2} as its optic; choose a telescope or a camera lens.",
+            name=train.name,
+            name_2=optic.name,
+        )
     camera = None if train.camera is None else _find(shelf, train.camera, train)
     if camera is not None and not isinstance(camera, Camera):
-        raise BadWorkbook(f"Train “{train.name}” names {camera.name} as its camera; choose a camera.")
+        raise BadWorkbook(
+            "Train “{name}” names {name_2} as its camera; choose a camera.", name=train.name, name_2=camera.name
+        )
 
     if camera is not None and train.camera_bare:
         camera = camera.without_front_ring()
@@ -89,7 +96,7 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
     apart = {gap.index: gap.length.value for gap in gaps}
     for index, hold in held.items():
         # What the glass adds is the gap it makes; here it lies inside the thread, if only the thread is deep enough.
-        note = "the glass lies inside the thread"
+        note = say("the glass lies inside the thread")
         lengths[index] = published(0.0, note=note) if hold.known else assumed(0.0, note=note)
     start = -sum(length.value for length in lengths[:origin]) - sum(apart.get(i, 0.0) for i in range(origin))
     rear, flange = _place_rear(train.rear_train, rear_parts, lengths, start, apart, held)
@@ -118,7 +125,9 @@ def _find(shelf: Shelf, part_id: PartId, train: Train) -> Part:
     part = shelf.get(part_id)
     if part is None:
         raise BadWorkbook(
-            f"Train “{train.name}” uses a part “{part_id}” that is not on the shelf; add it or remove it."
+            "Train “{name}” uses a part “{part_id}” that is not on the shelf; add it or remove it.",
+            name=train.name,
+            part_id=part_id,
         )
     return part
 
@@ -127,7 +136,9 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Through:
     part = _find(shelf, laid.part, train)
     if not isinstance(part, Through):
         raise BadWorkbook(
-            f"Train “{train.name}” lays {part.name} between other parts; only parts with two ends can lie there."
+            "Train “{name}” lays {name_2} between other parts; only parts with two ends can lie there.",
+            name=train.name,
+            name_2=part.name,
         )
     for part_id in laid.part_ids():
         _find(shelf, part_id, train)
@@ -192,13 +203,13 @@ def _joints(
     joints: list[Joint] = []
     if front or isinstance(optic, CameraLens):
         outward = list(reversed(front))
-        ends = [(End(None, "the scene"), End(None, "the scene"))]
+        ends = [(End(None, say("the scene")), End(None, say("the scene")))]
         ends += [ends_of(p) for p in outward]
         ends.append((End(own[0], optic.name), End(own[1], optic.name)))
         positions = [p.z_front_mm for p in outward] + [seat_mm]
         joints += chain_joints(Side.FRONT, len(front), ends, positions)
     ends = [(End(None, optic.name), End(own[1], optic.name)), *[ends_of(p) for p in rear]]
-    last = End(camera.front, camera.name) if camera is not None else End(None, "no camera")
+    last = End(camera.front, camera.name) if camera is not None else End(None, say("no camera"))
     ends.append((last, last))
     positions = [p.z_front_mm for p in rear] + [flange_mm]
     return joints + chain_joints(Side.REAR, 0, ends, positions)

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import TypeGuard
 
+from farrail.language import say
 from farrail.parts.base import Through
 from farrail.parts.connections import (
     INTERNAL_MINOR_PITCHES,
@@ -175,19 +176,23 @@ def _gap(left: Member, right: Member, index: int, shims: float, glass: float, na
         if "screw" not in (one.standard.held_by, other.standard.held_by):
             return None
         if right.standoff_mm is None:
-            note = "held by a screw; taken as pushed home"
+            note = say("held by a screw; taken as pushed home")
             return JointGap(index, assumed(0.0, note=note), Cause.UNKNOWN_PLACE, one.standard.label)
-        length = measured(right.standoff_mm, note="how far it stands out, in this train")
+        length = measured(right.standoff_mm, note=say("how far it stands out, in this train"))
         return JointGap(index, length, Cause.DRAWN_OUT, one.standard.label)
     apart = gap_between_mm(one, other, glass - shims)
     if apart <= 1e-9:
         return None
     male, female = (one, other) if one.gender is Gender.EXTERNAL else (other, one)
-    note = f"thread {male.engagement_mm:g} mm long in {female.engagement_mm:g} mm"
+    note = say(
+        "thread {engagement_mm:g} mm long in {engagement_mm_2:g} mm",
+        engagement_mm=male.engagement_mm,
+        engagement_mm_2=female.engagement_mm,
+    )
     if names:
-        note += f" with {glass:g} mm of glass"
+        note += say(" with {glass:g} mm of glass", glass=glass)
     if shims:
-        note += f", shims of {shims:g} mm already between"
+        note += say(", shims of {shims:g} mm already between", shims=shims)
     cause = Cause.HOLDS if names else Cause.BOTTOMS
     return JointGap(index, published(round(apart, 6), note=note), cause, one.standard.label, tuple(names))
 

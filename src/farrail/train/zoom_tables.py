@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from farrail.language import say
 from farrail.optics.clipping import Array
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Quantity, weakest
@@ -67,7 +68,12 @@ def _at(table: Table, focal_mm: float) -> Quantity | None:
         return high
     value = float(np.interp(focal_mm, [low_mm, high_mm], [low.value, high.value]))
     tolerance = max(low.tolerance, high.tolerance)
-    return Quantity.of(value, weakest([low.origin, high.origin]), tolerance, f"between {low_mm:g} and {high_mm:g} mm")
+    return Quantity.of(
+        value,
+        weakest([low.origin, high.origin]),
+        tolerance,
+        say("between {low_mm:g} and {high_mm:g} mm", low_mm=low_mm, high_mm=high_mm),
+    )
 
 
 def _at_each(table: Table, focal_mm: Array, otherwise: Quantity | None) -> Array:

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from farrail.errors import BadInput, FarRailError
+from farrail.language import say
 from farrail.ui.paper import ask_for_folder, drawing_application, new_pdf
 from farrail.workbook.store import read_file, write_text
 
@@ -35,7 +36,9 @@ def write_build_sheet(file: Path, train: str, out: Path, *, letter: bool = False
         FarRailError: the workbook cannot be read, the name has another ending, or cannot be written.
     """
     if out.suffix.lower() not in ENDINGS:
-        raise BadInput(f"“{out.name}” says not which kind of sheet it is; give a name that ends in .pdf or .html.")
+        raise BadInput(
+            "“{name}” says not which kind of sheet it is; give a name that ends in .pdf or .html.", name=out.name
+        )
     workbook = read_file(file).workbook
     key = workbook.train(train).id
     ask_for_folder(out)
@@ -214,8 +217,10 @@ def _scale_bar(painter: Any, y: float, per_mm: float, pen: Any, size: int) -> No
         painter.drawLine(QPointF(x, y - 4.0), QPointF(x, y + 4.0))
     painter.setFont(font(size))
     scale = per_mm / 72.0 * MM_PER_INCH
-    told = f"1 : {1.0 / scale:.2f}" if scale < 1.0 else f"{scale:.2f} : 1"
-    painter.drawText(QPointF(right + 10.0, y + 3.0), f"{length:g} mm of the train; drawn {told}")
+    told = say("1 : {scale:.2f}", scale=1.0 / scale) if scale < 1.0 else say("{scale:.2f} : 1", scale=scale)
+    painter.drawText(
+        QPointF(right + 10.0, y + 3.0), say("{length:g} mm of the train; drawn {told}", length=length, told=told)
+    )
 
 
 def _pdf_html(data: Any) -> str:

@@ -6,6 +6,7 @@ from functools import partial
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QWidget
 
+from farrail.language import say
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
@@ -27,7 +28,7 @@ class Conditions(Popover):
 
     def __init__(self, session: Session, parent: QWidget) -> None:
         """Lay out what the train has."""
-        super().__init__("How this train is used", parent, 340)
+        super().__init__(say("How this train is used"), parent, 340)
         self._session = session
         self._grid = QGridLayout()
         self._grid.setHorizontalSpacing(14)
@@ -37,7 +38,7 @@ class Conditions(Popover):
         self._refreshers: list[Callable[[Readout], None]] = []
         train, readout = session.train, session.readout
         if train is None or readout is None:
-            self.add_line("No train in view; start one from the first page or the train menu.", role="steel")
+            self.add_line(say("No train in view; start one from the first page or the train menu."), role="steel")
             return
         self._numbers(train, readout)
         self._seats(train, readout)
@@ -67,28 +68,42 @@ class Conditions(Popover):
         zoom = isinstance(lens, CameraLens) and lens.longest_focal_mm is not None
         if zoom:
             self._number(
-                "Focal length", "condition_focal", "focal_mm", 1.0,
+                say("Focal length"), "condition_focal", "focal_mm", 1.0,
                 lambda value: None if value is None else SetFocal(train.id, value), _focal_of,
             )  # fmt: skip
         self._number(
-            "Aperture", "condition_aperture", "f_number", 0.1, lambda value: SetFNumber(train.id, value), _aperture_of
+            say("Aperture"),
+            "condition_aperture",
+            "f_number",
+            0.1,
+            lambda value: SetFNumber(train.id, value),
+            _aperture_of,
         )
         if isinstance(lens, CameraLens):
             self._number(
-                "Focused at", "condition_focus", "focus_mm", 10.0, lambda value: SetFocus(train.id, value), _focus_of
+                say("Focused at"),
+                "condition_focus",
+                "focus_mm",
+                10.0,
+                lambda value: SetFocus(train.id, value),
+                _focus_of,
             )
         holder = next((p.index for p in readout.layout.front if isinstance(p.part, FilterHolder)), None)
         if holder is not None:
             self._number(
-                "Holder turned by", "condition_holder", "turn_deg", 1.0,
-                lambda value: TurnPart(train.id, holder, value, Side.FRONT, label="Turn the holder"),
+                say("Holder turned by"), "condition_holder", "turn_deg", 1.0,
+                lambda value: TurnPart(train.id, holder, value, Side.FRONT, label=say("Turn the holder")),
                 partial(_turned, Side.FRONT, holder),
             )  # fmt: skip
         if train.camera is not None:
             self._number(
-                "Camera turned by", "condition_camera", "turn_deg", 1.0,
-                lambda value: TurnPart(train.id, len(train.rear_train), value, label="Turn the camera"), _camera_turned,
-            )  # fmt: skip
+                say("Camera turned by"),
+                "condition_camera",
+                "turn_deg",
+                1.0,
+                lambda value: TurnPart(train.id, len(train.rear_train), value, label=say("Turn the camera")),
+                _camera_turned,
+            )
 
     def _seats(self, train: Train, readout: Readout) -> None:
         for placed in readout.layout.rear:
@@ -96,28 +111,28 @@ class Conditions(Popover):
                 continue
             box = QComboBox()
             box.setObjectName(f"condition_beam_{placed.index}")
-            box.setAccessibleName(f"In the beam, {placed.part.name}")
+            box.setAccessibleName(say("In the beam, {name}", name=placed.part.name))
             for slot, filter_id in enumerate(placed.laid.filters):
                 name = "empty" if filter_id is None else self._session.workbook.by_id[filter_id].name
                 box.addItem(f"{slot + 1}  {plain_title(name)}")
             box.activated.connect(partial(self._turn_wheel, train.id, placed.index))
-            self._row("In the beam", box)
+            self._row(say("In the beam"), box)
             self._refreshers.append(partial(_show_slot, box, placed.index))
 
     def _turn_wheel(self, train_id: str, index: int, slot: int) -> None:
-        self._session.do(SetInBeam(train_id, index, slot, label="Turn another filter into the beam"))
+        self._session.do(SetInBeam(train_id, index, slot, label=say("Turn another filter into the beam")))
 
     def _switches(self, train: Train) -> None:
         shelf = self._session.workbook.by_id
         camera, lens = shelf.get(train.camera or ""), shelf.get(train.optic)
         if isinstance(camera, Camera) and camera.front_ring is not None:
             self._switch(
-                "Camera's front ring is off", "condition_ring", lambda on: BareCamera(train.id, on),
+                say("Camera's front ring is off"), "condition_ring", lambda on: BareCamera(train.id, on),
                 lambda now: now.camera_bare,
             )  # fmt: skip
         if isinstance(lens, CameraLens) and lens.can_be_reversed:
             self._switch(
-                "Lens turned round", "condition_reversed", lambda on: ReverseOptic(train.id, on),
+                say("Lens turned round"), "condition_reversed", lambda on: ReverseOptic(train.id, on),
                 lambda now: now.optic_reversed,
             )  # fmt: skip
 
@@ -138,7 +153,7 @@ class Conditions(Popover):
 
 def _focal_of(readout: Readout) -> tuple[float | None, str]:
     focal = readout.layout.first_order.focal_length.value
-    return focal, f"{decimal(focal)} mm"
+    return focal, say("{decimal} mm", decimal=decimal(focal))
 
 
 def _aperture_of(readout: Readout) -> tuple[float | None, str]:
@@ -148,7 +163,7 @@ def _aperture_of(readout: Readout) -> tuple[float | None, str]:
 
 def _focus_of(readout: Readout) -> tuple[float | None, str]:
     focus = readout.layout.train.conditions.focus_mm
-    return focus, "infinity" if focus is None else f"{decimal(focus)} mm"
+    return focus, "infinity" if focus is None else say("{decimal} mm", decimal=decimal(focus))
 
 
 def _turned(side: Side, index: int, readout: Readout) -> tuple[float | None, str]:
@@ -159,7 +174,7 @@ def _turned(side: Side, index: int, readout: Readout) -> tuple[float | None, str
 
 def _camera_turned(readout: Readout) -> tuple[float | None, str]:
     turned = readout.layout.train.camera_turned_deg
-    return turned or 0.0, "as it comes" if turned is None else f"{decimal(turned)}°"
+    return turned or 0.0, say("as it comes") if turned is None else f"{decimal(turned)}°"
 
 
 def _show_slot(box: QComboBox, index: int, readout: Readout) -> None:

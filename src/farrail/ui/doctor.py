@@ -11,6 +11,7 @@ from pathlib import Path
 
 from farrail import __version__
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.ui.platform_check import check_display
 
 LEAST_PYTHON = (3, 11)
@@ -19,9 +20,14 @@ BELOW_QT = (6, 12)
 NEEDED = ("PySide6-Essentials", "numpy", "pydantic", "typer", "platformdirs", "ortools", "contourpy")
 # What single things need: without it they say so, and all else works.
 WANTED = {
-    "astropy": "frames as FITS", "tifffile": "frames as TIFF", "rawpy": "raw frames", "sep": "stars and dust in frames",
-    "pillow": "frames as PNG or JPEG", "PyOngc": "targets in the sky", "ezdxf": "adapters as DXF",
-}  # fmt: skip
+    "astropy": say("frames as FITS"),
+    "tifffile": say("frames as TIFF"),
+    "rawpy": say("raw frames"),
+    "sep": say("stars and dust in frames"),
+    "pillow": say("frames as PNG or JPEG"),
+    "PyOngc": say("targets in the sky"),
+    "ezdxf": say("adapters as DXF"),
+}
 
 
 @dataclass(frozen=True)
@@ -43,10 +49,12 @@ class Check:
 
 def checks() -> Iterator[Check]:
     """Return what was looked at."""
-    yield Check("program", True, f"Far Rail {__version__}")
+    yield Check("program", True, say("Far Rail {version__}", version__=__version__))
     python = ".".join(str(part) for part in sys.version_info[:3])
     old = sys.version_info[:2] < LEAST_PYTHON
-    yield Check("python", not old, f"Python {python}", "install Python 3.11 or newer" if old else "")
+    yield Check(
+        "python", not old, say("Python {python}", python=python), say("install Python 3.11 or newer") if old else ""
+    )
     for package in NEEDED:
         yield _package(package, "")
     for package, purpose in WANTED.items():
@@ -62,32 +70,47 @@ def _package(package: str, purpose: str) -> Check:
     try:
         return Check(f"package.{package}", True, f"{package} {version(package)}")
     except PackageNotFoundError:
-        what = f" ({purpose} cannot be read without it)" if purpose else ""
-        return Check(f"package.{package}", False, f"{package} is missing{what}", "install the pinned packages again")
+        what = say(" ({purpose} cannot be read without it)", purpose=purpose) if purpose else ""
+        return Check(
+            f"package.{package}",
+            False,
+            say("{package} is missing{what}", package=package, what=what),
+            say("install the pinned packages again"),
+        )
 
 
 def _qt() -> Check:
     try:
         told = version("PySide6-Essentials")
     except PackageNotFoundError:
-        return Check("qt", False, "Qt is missing", "install the pinned packages again")
+        return Check("qt", False, say("Qt is missing"), say("install the pinned packages again"))
     newer = tuple(int(part) for part in told.split(".")[:2]) >= BELOW_QT
-    return Check("qt", not newer, f"Qt {told}", "install the pinned packages: this Qt is too new" if newer else "")
+    return Check(
+        "qt",
+        not newer,
+        say("Qt {told}", told=told),
+        say("install the pinned packages: this Qt is too new") if newer else "",
+    )
 
 
 def _display() -> Check:
     try:
         check_display()
     except FarRailError as error:
-        return Check("display", False, str(error), "commands work without one; for the window do what it says")
+        return Check("display", False, str(error), say("commands work without one; for the window do what it says"))
     shown = os.environ.get("QT_QPA_PLATFORM") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("DISPLAY") or "?"
-    return Check("display", True, f"a window can open ({shown})")
+    return Check("display", True, say("a window can open ({shown})", shown=shown))
 
 
 def _fonts() -> Check:
     folder = Path(__file__).parent.parent / "assets" / "fonts"
     found = sorted(path.name for path in folder.glob("*.[ot]tf"))
-    return Check("fonts", len(found) >= 4, f"{len(found)} fonts ship with it", "" if found else "install it again")
+    return Check(
+        "fonts",
+        len(found) >= 4,
+        say("{count} fonts ship with it", count=len(found)),
+        "" if found else say("install it again"),
+    )
 
 
 def _folders() -> Iterator[tuple[str, Path]]:
@@ -104,10 +127,13 @@ def _folder(name: str, folder: Path) -> Check:
         there = there.parent
     try:
         with tempfile.TemporaryFile(dir=there):
-            return Check(f"folder.{name}", True, f"{folder} can be written")
+            return Check(f"folder.{name}", True, say("{folder} can be written", folder=folder))
     except OSError as error:
         return Check(
-            f"folder.{name}", False, f"{folder} cannot be written ({error.strerror})", f"make {there} writable for you"
+            f"folder.{name}",
+            False,
+            say("{folder} cannot be written ({strerror})", folder=folder, strerror=error.strerror),
+            say("make {there} writable for you", there=there),
         )
 
 

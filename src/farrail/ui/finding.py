@@ -7,6 +7,7 @@ from PySide6.QtCore import QPoint
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QAbstractButton, QWidget
 
+from farrail.language import say
 from farrail.text.figures import label_of
 from farrail.text.values import headed
 from farrail.train.train import Side
@@ -35,14 +36,14 @@ def help_pages(show_help: Callable[[str], object]) -> Iterator[Entry]:
     from farrail.ui.help.pages import pages as all_pages
 
     for page in all_pages(None):
-        yield Entry(f"Help: {page.title}", "help", partial(show_help, page.key))
+        yield Entry(say("Help: {title}", title=page.title), "help", partial(show_help, page.key))
 
 
 def themes(choice: ThemeChoice) -> Iterator[Entry]:
     """Return the themes, and following the desktop."""
-    offered = [(f"Theme: {theme.title}", theme.name) for theme in THEMES.values()]
-    for title, name in (*offered, ("Theme: as the desktop has it", AS_DESKTOP)):
-        yield Entry(title, "in use" if choice.choice == name else "theme", partial(choice.choose, name))
+    offered = [(say("Theme: {title}", title=theme.title), theme.name) for theme in THEMES.values()]
+    for title, name in (*offered, (say("Theme: as the desktop has it"), AS_DESKTOP)):
+        yield Entry(title, say("in use") if choice.choice == name else "theme", partial(choice.choose, name))
 
 
 def commands(actions: list[QAction]) -> Iterator[Entry]:
@@ -67,7 +68,7 @@ def filters(session: Session) -> Iterator[Entry]:
         for slot, part in enumerate(laid.filters):
             if part is not None and part in shelf:
                 edit = SetInBeam(train.id, index, slot)
-                yield Entry(f"{shelf[part].name} into the beam", "filter", partial(session.do, edit))
+                yield Entry(say("{name} into the beam", name=shelf[part].name), "filter", partial(session.do, edit))
 
 
 def pages(stations: StationStack) -> Iterator[Entry]:
@@ -76,7 +77,9 @@ def pages(stations: StationStack) -> Iterator[Entry]:
         for button in station.findChildren(QAbstractButton):
             if button.property("tab") == "true" and button.text():
                 yield Entry(
-                    f"{button.text()}, in {station.title}", "page", partial(_turn_to, stations, station.key, button)
+                    say("{text}, in {title}", text=button.text(), title=station.title),
+                    "page",
+                    partial(_turn_to, stations, station.key, button),
                 )
 
 

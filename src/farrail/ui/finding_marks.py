@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.readouts.finding import Finding
 from farrail.text.findings import sentences
 from farrail.ui.widgets.glyphs import draw_severity
@@ -63,8 +64,8 @@ class FindingMarks(QWidget):
         self.open = QToolButton()
         self.open.setObjectName("findings_open")
         self.open.setText("‹")
-        self.open.setAccessibleName("Show the findings whole")
-        self.open.setToolTip("Show the findings whole")
+        self.open.setAccessibleName(say("Show the findings whole"))
+        self.open.setToolTip(say("Show the findings whole"))
         self.open.setFixedSize(SIDE_PX, SIDE_PX)
         self.open.clicked.connect(self.opened)
         column = QWidget()
@@ -74,7 +75,7 @@ class FindingMarks(QWidget):
         self._column.addStretch(1)
         scroll = QScrollArea()
         scroll.setObjectName("marks_scroll")
-        scroll.setAccessibleName("Findings")
+        scroll.setAccessibleName(say("Findings"))
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         scroll.setWidgetResizable(True)

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from farrail.language import say
 from farrail.planning.fitting import Fit, fits_at
 from farrail.readouts.finding import SEVERITY_ORDER, Finding
 from farrail.text.findings import sentences
@@ -60,7 +61,9 @@ class FindingRow(QAbstractButton):
             self.setObjectName(f"finding_{finding.id}")
             text, reason = self._said = sentences(finding)
             self.setAccessibleName(f"{finding.severity}: {text} {reason}")
-            self.setToolTip(f"{finding.severity.value.capitalize()}: click to point at it and show working")
+            self.setToolTip(
+                say("{value}: click to point at it and show working", value=finding.severity.value.capitalize())
+            )
             self.updateGeometry()
             self.update()
 
@@ -120,13 +123,13 @@ class FindingsColumn(QWidget):
         self._session = session
         self._rows: list[FindingRow] = []
         self._narrow = False
-        title = Label("Findings")
+        title = Label(say("Findings"))
         title.setFont(font(14, STRONG))
         self._close = QToolButton()
         self._close.setObjectName("findings_close")
         self._close.setText("›")
-        self._close.setAccessibleName("Fold the findings to marks")
-        self._close.setToolTip("Fold the findings to marks")
+        self._close.setAccessibleName(say("Fold the findings to marks"))
+        self._close.setToolTip(say("Fold the findings to marks"))
         self._close.clicked.connect(lambda: self.fold(folded=True))
         self._close.hide()
         head = QHBoxLayout()
@@ -137,7 +140,7 @@ class FindingsColumn(QWidget):
         self.marks.opened.connect(lambda: self.fold(folded=False))
         self.marks.pointed.connect(lambda finding: self._point_at(finding, self.marks))
         self.marks.hide()
-        self._none = Label("Nothing to say against this train.")
+        self._none = Label(say("Nothing to say against this train."))
         self._none.setProperty("role", "steel")
         self._none.setWordWrap(True)
         self._list = QWidget()
@@ -148,7 +151,7 @@ class FindingsColumn(QWidget):
         self._list_box.addStretch(1)
         scroll = QScrollArea()
         scroll.setObjectName("findings_scroll")
-        scroll.setAccessibleName("Findings, to be scrolled")
+        scroll.setAccessibleName(say("Findings, to be scrolled"))
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setWidgetResizable(True)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -161,7 +164,7 @@ class FindingsColumn(QWidget):
         self._shelf_text.setObjectName("fits_text")
         self._shelf_text.setProperty("role", "steel")
         self._shelf_text.setWordWrap(True)
-        self.fits = Ledger("fits", "Parts that fit here", (Column("Part"), Column("leaves", True, 96)))
+        self.fits = Ledger("fits", say("Parts that fit here"), (Column(say("Part")), Column(say("leaves"), True, 96)))
         self.fits.horizontalHeader().hide()
         self.fits.row_activated.connect(self._take)
         self._whole = QWidget()
@@ -268,23 +271,23 @@ class FindingsColumn(QWidget):
         if train is None or readout is None or picked.empty:
             self._shelf_title.hide()
             self.fits.hide()
-            self._shelf_text.setText("Pick a joint on the axis, or a part, to see what on the shelf fits there.")
+            self._shelf_text.setText(say("Pick a joint on the axis, or a part, to see what on the shelf fits there."))
             return
         self._shelf_title.show()
         shelf = self._session.workbook.by_id
         if picked.joint:
-            self._shelf_title.setText("Shelf at this joint")
+            self._shelf_title.setText(say("Shelf at this joint"))
             label = next(
                 (j.label for j in readout.layout.joints if (j.side, j.index) == (picked.side, picked.index)), ""
             )
         else:
-            self._shelf_title.setText("Shelf in its place")
+            self._shelf_title.setText(say("Shelf in its place"))
             row = train.row(picked.side)
             if picked.index >= len(row):
                 return
-            label = f"instead of {shelf[row[picked.index].part].name}"
+            label = say("instead of {name}", name=shelf[row[picked.index].part].name)
         found = fits_at(train, shelf, picked.side, picked.index, instead=not picked.joint)
-        self._shelf_text.setText(label if found else f"{label}: nothing on the shelf fits.")
+        self._shelf_text.setText(label if found else say("{label}: nothing on the shelf fits.", label=label))
         lens = readout.spacing.requirement is not None and readout.spacing.requirement.is_lens
         tolerance = readout.spacing.tolerance_mm
         self.fits.set_rows([_fit_row(fit, tolerance, lens) for fit in found])
@@ -302,7 +305,9 @@ class FindingsColumn(QWidget):
             lay_at(self._session, key.part, picked.side, picked.index, flipped=key.flipped)
         else:
             self._session.do(
-                ReplacePart(train.id, key.part, picked.index, picked.side, label=f"Put {name} in its place")
+                ReplacePart(
+                    train.id, key.part, picked.index, picked.side, label=say("Put {name} in its place", name=name)
+                )
             )
 
 
@@ -327,7 +332,11 @@ def _fit_row(fit: Fit, tolerance: float | None, lens: bool) -> Row:
     if error is None:
         leaves, role = "", ""
     else:
-        leaves = "0.00" if abs(error) < 0.005 else f"{abs(error):.2f} {'short' if error < 0 else 'long'}"
+        leaves = (
+            "0.00"
+            if abs(error) < 0.005
+            else say("{error:.2f} {also}", error=abs(error), also=say("short") if error < 0 else say("long"))
+        )
         role = "good" if (error <= 0.0 if lens else tolerance is not None and abs(error) <= tolerance) else "steel"
-    name = f"{fit.part.name}, flipped" if fit.flipped else fit.part.name
+    name = say("{name}, flipped", name=fit.part.name) if fit.flipped else fit.part.name
     return Row((Cell(name), Cell(leaves, role, strong=role == "good")), FitKey(fit.part.id, fit.flipped))

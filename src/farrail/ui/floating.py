@@ -6,6 +6,7 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QGuiApplication, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.ui.rail.view import RailView
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import plain_title
@@ -105,4 +106,4 @@ class Floating(QObject):
         if self._apart is not None:
             train = self._session.train
             name = "" if train is None else f"{train.name} – "
-            self._apart.setWindowTitle(plain_title(f"{name}rail – Far Rail"))
+            self._apart.setWindowTitle(plain_title(say("{name}rail – Far Rail", name=name)))

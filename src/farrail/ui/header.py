@@ -4,6 +4,7 @@ from PySide6.QtCore import QPoint, QSize, Qt, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QToolButton, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.parts.in_beam import GlassRole
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.readouts.front.sheets import filters_ahead
@@ -61,19 +62,21 @@ class Header(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._session = session
         self.workbook_menu, self.train_menu, self._beam_menu = QMenu(self), QMenu(self), QMenu(self)
-        self.workbook = self._title("workbook_title", 17, STRONG, self.workbook_menu, "Workbook menu")
-        self.train = self._title("train_title", 16, font().weight(), self.train_menu, "Train menu")
-        self.focal = HeaderReading("Focal length", "reading_focal")
+        self.workbook = self._title("workbook_title", 17, STRONG, self.workbook_menu, say("Workbook menu"))
+        self.train = self._title("train_title", 16, font().weight(), self.train_menu, say("Train menu"))
+        self.focal = HeaderReading(say("Focal length"), "reading_focal")
         self.focal.button.setEnabled(False)
-        self.aperture = HeaderReading("Aperture", "reading_aperture")
+        self.aperture = HeaderReading(say("Aperture"), "reading_aperture")
         self.aperture.button.clicked.connect(self._ask_aperture)
-        self.beam = HeaderReading("In the beam", "reading_beam")
+        self.beam = HeaderReading(say("In the beam"), "reading_beam")
         self.beam.button.setMenu(self._beam_menu)
         self._beam_menu.aboutToShow.connect(self._fill_beam)
-        self.conditions = QPushButton("Conditions")
+        self.conditions = QPushButton(say("Conditions"))
         self.conditions.setObjectName("conditions")
         self.conditions.setProperty("quiet", "true")
-        self.conditions.setToolTip("How this train is used: focal length, aperture, focus, angles, what is taken off")
+        self.conditions.setToolTip(
+            say("How this train is used: focal length, aperture, focus, angles, what is taken off")
+        )
         self.conditions.clicked.connect(self.show_conditions)
         self._last: QWidget = self.beam.button
         self.tools = QHBoxLayout()
@@ -137,27 +140,34 @@ class Header(QWidget):
         dirty = "" if session.history.clean else " •"
         locked = " (read-only)" if session.read_only else ""
         self.workbook.setText(f"{plain_title(_cut(session.title, 26))}{dirty}{locked} ▾")
-        self.workbook.setAccessibleName(f"Workbook menu: {session.title}{', not saved' if dirty else ''}{locked}")
-        self.workbook.setToolTip(plain_tip(str(session.path)) if session.path is not None else "Not saved yet")
+        self.workbook.setAccessibleName(
+            say(
+                "Workbook menu: {title}{also}{locked}",
+                title=session.title,
+                also=say(", not saved") if dirty else "",
+                locked=locked,
+            )
+        )
+        self.workbook.setToolTip(plain_tip(str(session.path)) if session.path is not None else say("Not saved yet"))
         name = (
-            "No train"
+            say("No train")
             if readout is None
             else plain_title(_cut(readout.layout.train.name, WIDE_NAME if self.width() >= WIDE_PX else NARROW_NAME))
         )
         self.train.setText(f"{name} ▾")
-        whole = "no train" if readout is None else readout.layout.train.name
-        self.train.setAccessibleName(f"Train menu: {whole}")
+        whole = say("no train") if readout is None else readout.layout.train.name
+        self.train.setAccessibleName(say("Train menu: {whole}", whole=whole))
         self.train.setToolTip("" if readout is None else plain_tip(readout.layout.train.name))
         self.conditions.setEnabled(readout is not None)
         if readout is None:
             for reading in (self.focal, self.aperture, self.beam):
                 reading.say("–")
             return
-        self.focal.say(f"{round(readout.layout.first_order.focal_length.value, 1):g} mm")
-        self.aperture.say(f"f/{readout.layout.first_order.f_number.value:.1f}")
+        self.focal.say(say("{value:g} mm", value=round(readout.layout.first_order.focal_length.value, 1)))
+        self.aperture.say(say("f/{value:.1f}", value=readout.layout.first_order.f_number.value))
         filters = [g.part.name for g in readout.layout.glass if g.role is GlassRole.FILTER]
         filters += filters_ahead(readout.layout)
-        text = ", ".join(filters) if filters else "no filter"
+        text = ", ".join(filters) if filters else say("no filter")
         self.beam.say(_cut(text, 30))
         self.beam.setToolTip(plain_tip(text))
 
@@ -182,12 +192,14 @@ class Header(QWidget):
                 action = self._beam_menu.addAction(f"{slot + 1}  {name}")
                 action.setCheckable(True)
                 action.setChecked(slot == placed.laid.in_beam)
-                edit = SetInBeam(train.id, placed.index, slot, label=f"Turn {name} into the beam")
+                edit = SetInBeam(train.id, placed.index, slot, label=say("Turn {name} into the beam", name=name))
                 action.triggered.connect(lambda _=False, edit=edit: self._session.do(edit))
             self._beam_menu.addSeparator()
-            fill_slots_menu(self._beam_menu.addMenu(f"Filters of {placed.part.name}"), self._session, placed.index)
+            fill_slots_menu(
+                self._beam_menu.addMenu(say("Filters of {name}", name=placed.part.name)), self._session, placed.index
+            )
         if self._beam_menu.isEmpty():
-            self._beam_menu.addAction("No drawer or wheel on this train").setEnabled(False)
+            self._beam_menu.addAction(say("No drawer or wheel on this train")).setEnabled(False)
 
 
 def _cut(text: str, limit: int) -> str:

@@ -4,6 +4,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QAbstractButton, QApplication, QWidget
 
+from farrail.language import say
 from farrail.ui.rail.view import RailView
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.popover import Popover
@@ -42,7 +43,7 @@ def tell_more(window: QWidget) -> None:
     about = QApplication.focusWidget()
     own = "" if about is None else _told(about)
     title = "" if about is None else about.accessibleName()
-    sheet = Popover(title or "What the pointer would be told here", window, 460)
+    sheet = Popover(title or say("What the pointer would be told here"), window, 460)
     sheet.setObjectName("told_more")
     if own:
         sheet.add_line(own)
@@ -50,7 +51,7 @@ def tell_more(window: QWidget) -> None:
     for name, tip in others[:MOST_TIPS]:
         sheet.add_line(f"{name}: {tip}" if name and not tip.startswith(name) else tip, size=12)
     if not own and not others:
-        sheet.add_line("Nothing more is told here.", role="steel")
+        sheet.add_line(say("Nothing more is told here."), role="steel")
     at = window.mapToGlobal(QPoint(60, 80)) if about is None else about.mapToGlobal(QPoint(12, 12))
     sheet.show_at(at)
     sheet.setFocus(Qt.FocusReason.PopupFocusReason)

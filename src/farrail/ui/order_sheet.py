@@ -6,6 +6,7 @@ from PySide6.QtCore import QLineF, QPointF, Qt
 from PySide6.QtGui import QFont, QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
 
 from farrail.assembly.order import AdapterOrder, Point, outline, thread_lines
+from farrail.language import say
 from farrail.text.order import order_words
 from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf
 from farrail.ui.theme.fonts import font, on_paper
@@ -24,7 +25,7 @@ def write_order_pdf(order: AdapterOrder, out: Path) -> None:
         FarRailError: it cannot be written there.
     """
     drawing_application()
-    with on_paper(), new_pdf(out, "Adapter drawing", MARGIN_MM) as writer:
+    with on_paper(), new_pdf(out, say("Adapter drawing"), MARGIN_MM) as writer:
         _draw(order, writer)
 
 
@@ -46,8 +47,8 @@ def _draw(order: AdapterOrder, writer: QPdfWriter) -> None:
     painter.restore()
     painter.setFont(font(130))
     below = axis_mm + order.outer_mm * scale / 2.0 + 28.0
-    ratio = f"{scale:g} : 1" if scale >= 1.0 else f"1 : {1.0 / scale:g}"
-    for row, text in enumerate([f"Drawn {ratio}", *notes]):
+    ratio = say("{scale:g} : 1", scale=scale) if scale >= 1.0 else say("1 : {scale:g}", scale=1.0 / scale)
+    for row, text in enumerate([say("Drawn {ratio}", ratio=ratio), *notes]):
         painter.drawText(QPointF(0.0, (below + LINE_MM * row) * unit), text)
     painter.end()
 
@@ -86,11 +87,15 @@ def _section(painter: QPainter, order: AdapterOrder, scale: float) -> None:
     painter.setPen(thin)
     for x in (0.0, long):
         painter.drawLine(QLineF(x, rim + 1.0, x, rim + 12.0))
-    _dimension(painter, QLineF(0.0, rim + 10.0, long, rim + 10.0), f"{order.length_mm:.2f} ± {order.tolerance_mm:.2f}")
-    _dimension(painter, QLineF(long / 2.0, -bore, long / 2.0, bore), f"bore Ø {order.bore_mm:.1f}")
+    _dimension(
+        painter,
+        QLineF(0.0, rim + 10.0, long, rim + 10.0),
+        say("{length_mm:.2f} ± {tolerance_mm:.2f}", length_mm=order.length_mm, tolerance_mm=order.tolerance_mm),
+    )
+    _dimension(painter, QLineF(long / 2.0, -bore, long / 2.0, bore), say("bore Ø {bore_mm:.1f}", bore_mm=order.bore_mm))
     for y in (-rim, rim):
         painter.drawLine(QLineF(long + 1.0, y, right + 14.0, y))
-    _dimension(painter, QLineF(right + 12.0, -rim, right + 12.0, rim), f"Ø {order.outer_mm:.1f}")
+    _dimension(painter, QLineF(right + 12.0, -rim, right + 12.0, rim), say("Ø {outer_mm:.1f}", outer_mm=order.outer_mm))
 
 
 def _dimension(painter: QPainter, line: QLineF, words: str) -> None:

@@ -24,7 +24,7 @@ def ask_for_folder(out: Path) -> None:
         FarRailError: there is none.
     """
     if not out.absolute().parent.is_dir():
-        raise FarRailError(f"{out} cannot be written: there is no such folder; choose another.")
+        raise FarRailError("{out} cannot be written: there is no such folder; choose another.", out=out)
 
 
 def drawing_application() -> QApplication:

@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.ui.paper import ask_for_folder, drawing_application
 from farrail.workbook.store import read_file, write_bytes
 
@@ -17,7 +18,8 @@ def draw_picture(file: Path, train: str, view: str, out: Path) -> int:
     """
     if out.suffix.lower() not in (".png", ".svg", ".pdf"):
         raise BadInput(
-            f"“{out.name}” says not which kind of picture it is; give a name that ends in .png, .svg or .pdf."
+            "“{name}” says not which kind of picture it is; give a name that ends in .png, .svg or .pdf.",
+            name=out.name,
         )
     ask_for_folder(out)
     workbook = read_file(file).workbook
@@ -42,7 +44,7 @@ def _render(session: object, view: str, out: Path) -> None:
     assert isinstance(session, Session)
     widget: QWidget = RailView(session) if view == "rail" else LightSheet(session)
     widget.resize(*SIZES[view])
-    title = session.train.name if session.train is not None else "Far Rail"
+    title = session.train.name if session.train is not None else say("Far Rail")
     data = picture_bytes(widget, title, out.suffix.casefold())
     widget.deleteLater()
     write_bytes(out, data)

@@ -5,8 +5,9 @@ import ctypes.util
 import os
 
 from farrail.errors import FarRailError
+from farrail.language import say
 
-HEADLESS_WORDS = (
+HEADLESS_WORDS = say(
     "there is no display to open a window on; without one every command works, such as far-rail readout, "
     "far-rail plan, far-rail ask, far-rail picture and far-rail demo --save FILE (far-rail help lists them)."
 )
@@ -34,12 +35,13 @@ def check_display() -> None:
     if not platform and os.environ.get("WAYLAND_DISPLAY"):
         return
     if not os.environ.get("DISPLAY"):
-        raise FarRailError(f"The window cannot open: {HEADLESS_WORDS}")
+        raise FarRailError("The window cannot open: {headless_words}", headless_words=HEADLESS_WORDS)
     missing = [package for library, package in X11_LIBRARIES if not _loads(library)]
     if missing:
         raise FarRailError(
-            "The window cannot open: system libraries of Qt are missing; run: "
-            f"sudo apt-get install -y --no-install-recommends {' '.join(missing)}"
+            "The window cannot open: system libraries of Qt are missing; run: sudo apt-get "
+            "install -y --no-install-recommends {listed}",
+            listed=" ".join(missing),
         )
     if not _display_answers():
         shown = os.environ["DISPLAY"]

@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from PySide6.QtCore import QObject, QTimer
 
+from farrail.language import say
 from farrail.logbook.next_best import next_findings
 from farrail.readouts.range_findings import RangeReport, range_report
 from farrail.train.rows import Shelf
@@ -24,7 +25,7 @@ class Ranging(QObject):
         self._session = session
         self._work = Background(self)
         self._work.done.connect(self._take)
-        self._work.failed.connect(lambda error: session.log.tell(error, "Working out ranges"))
+        self._work.failed.connect(lambda error: session.log.tell(error, say("Working out ranges")))
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(RESTED_MS)

@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPdfWriter, QPen
 
 from farrail.assembly.ring import RingShape
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.text.ring import ring_words
 from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf
 from farrail.ui.theme.fonts import font, on_paper
@@ -24,9 +25,12 @@ def write_template(shape: RingShape, out: Path, *, letter: bool = False) -> None
     """
     room_mm = (215.9 if letter else 210.0) - 2.0 * MARGIN_MM
     if shape.outer_mm > room_mm:
-        raise FarRailError(f"A ring {shape.outer_mm:.0f} mm across is wider than the page; write it as .dxf instead.")
+        raise FarRailError(
+            "A ring {outer_mm:.0f} mm across is wider than the page; write it as .dxf instead.",
+            outer_mm=shape.outer_mm,
+        )
     drawing_application()
-    with on_paper(), new_pdf(out, "Ring template", MARGIN_MM, letter=letter) as writer:
+    with on_paper(), new_pdf(out, say("Ring template"), MARGIN_MM, letter=letter) as writer:
         _draw(shape, writer)
 
 
@@ -57,7 +61,10 @@ def _draw(shape: RingShape, writer: QPdfWriter) -> None:
     for number in range(0, STRIP_MM + 1, 10):
         painter.drawText(QPointF(number * per_mm - 50.0, top + 4.2 * per_mm), f"{number}")
     lines = [
-        f"Print at 100 %. Lay a ruler on the strip: it must be {STRIP_MM} mm long, or this sheet is not to scale.",
+        say(
+            "Print at 100 %. Lay a ruler on the strip: it must be {strip_mm} mm long, or this sheet is not to scale.",
+            strip_mm=STRIP_MM,
+        ),
         *ring_words(shape),
     ]
     for row, text in enumerate(lines):

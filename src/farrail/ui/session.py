@@ -10,6 +10,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal, SignalInstance
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import PartId
 from farrail.readouts.figure import Figure
@@ -244,7 +245,7 @@ class Session(QObject):
         self._readout = None
         self._follow(self.changed)
         if isinstance(broken, FarRailError):
-            self.message.emit(f"{edit.label} was taken back: {broken}", True)
+            self.message.emit(say("{label} was taken back: {broken}", label=edit.label, broken=broken), True)
         elif broken is not None:
             self.tell_failure(broken, edit.label)
         return False
@@ -267,9 +268,9 @@ class Session(QObject):
         self._set_current(False)
         if told:
             # Painting breaks again and again: it is written down, and was told.
-            self.log.tell(error, "Showing this train")
+            self.log.tell(error, say("Showing this train"))
         else:
-            self.tell_failure(error, "Showing this train")
+            self.tell_failure(error, say("Showing this train"))
 
     def _set_current(self, current: bool) -> None:
         if current != self.current:
@@ -299,14 +300,14 @@ class Session(QObject):
         label = self.history.undo()
         if label is not None:
             self._after_change()
-            self.message.emit(f"Undone: {label[0].lower()}{label[1:]}.", False)
+            self.message.emit(say("Undone: {label}{label_2}.", label=label[0].lower(), label_2=label[1:]), False)
 
     def redo(self) -> None:
         """Bring the last undone step back."""
         label = self.history.redo()
         if label is not None:
             self._after_change()
-            self.message.emit(f"Done again: {label[0].lower()}{label[1:]}.", False)
+            self.message.emit(say("Done again: {label}{label_2}.", label=label[0].lower(), label_2=label[1:]), False)
 
     def _after_change(self) -> None:
         self._follow_or_tell(self.changed)
@@ -315,7 +316,7 @@ class Session(QObject):
     def _follow_or_tell(self, signal: SignalInstance) -> None:
         """Let the widgets follow; what breaks is told, and stays marked, for there is no step to take back."""
         if not self._follow(signal) and self._broken is not None:
-            self.tell_failure(self._broken, "Showing this train")
+            self.tell_failure(self._broken, say("Showing this train"))
 
     def _clamp_selection(self) -> None:
         train = self.train
@@ -367,7 +368,7 @@ class Session(QObject):
                 ReadOnlyFile when it is marked so and `read_only_too` was not given.
         """
         target = self._document.save(path, overwrite=overwrite, read_only_too=read_only_too)
-        self.message.emit(f"Saved to {target}.", False)
+        self.message.emit(say("Saved to {target}.", target=target), False)
 
     def autosave(self) -> bool:
         """Keep unsaved work where a later start finds it; returns whether it is kept, or nothing is unsaved."""
@@ -381,7 +382,11 @@ class Session(QObject):
         """Say once that unsaved work cannot be kept, and again only after it could be."""
         if trouble and not self._told_unkept:
             self.message.emit(
-                f"Unsaved work is not safe from a crash, for it cannot be kept: {trouble} Save soon.", True
+                say(
+                    "Unsaved work is not safe from a crash, for it cannot be kept: {trouble} Save soon.",
+                    trouble=trouble,
+                ),
+                True,
             )
         self._told_unkept = bool(trouble)
 

@@ -7,32 +7,41 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QGridLayout, QScrollArea, QWidget
 
 from farrail import __version__
+from farrail.language import say
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.popover import Popover
 
 # Keys of the drawing and of tables, which are no commands of the window.
 RAIL_KEYS = (
-    ("← →", "The next part or joint, across the optic"), ("Home, End", "The first, the last"),
-    ("a letter", "The next part that begins with it"), ("Enter", "Open the part; at a joint, what fits there"),
-    ("Alt+← →", "Move the part"), ("Shift+F", "Flip it"), ("Delete", "Take it off"), ("Ctrl+← →", "Move the drawing"),
-    ("+  −  0", "Zoom in, zoom out, show the whole train"), ("Escape", "End a preview; pick nothing"),
-)  # fmt: skip
+    ("← →", say("The next part or joint, across the optic")),
+    (say("Home, End"), say("The first, the last")),
+    (say("a letter"), say("The next part that begins with it")),
+    (say("Enter"), say("Open the part; at a joint, what fits there")),
+    (say("Alt+← →"), say("Move the part")),
+    ("Shift+F", say("Flip it")),
+    (say("Delete"), say("Take it off")),
+    (say("Ctrl+← →"), say("Move the drawing")),
+    ("+  −  0", say("Zoom in, zoom out, show the whole train")),
+    (say("Escape"), say("End a preview; pick nothing")),
+)
 TABLE_KEYS = (
-    ("Enter", "Do what the row offers, or show it in full"), ("type, or F2", "Type over a value"),
-    ("Ctrl+C", "Copy the table"), ("Ctrl+Alt+S", "Sort the shelf by the column"),
-    ("arrows", "In a picture: point by point"),
-)  # fmt: skip
+    (say("Enter"), say("Do what the row offers, or show it in full")),
+    (say("type, or F2"), say("Type over a value")),
+    ("Ctrl+C", say("Copy the table")),
+    ("Ctrl+Alt+S", say("Sort the shelf by the column")),
+    ("arrows", say("In a picture: point by point")),
+)
 # Packages the program is made of; what each is licensed under is read from what came with it.
 PACKAGES = (
     "PySide6-Essentials", "numpy", "contourpy", "ortools", "pydantic", "typer", "astropy", "tifffile", "sep", "rawpy",
     "pillow", "PyOngc",
 )  # fmt: skip
 SHIPPED = (
-    ("Far Rail", f"version {__version__}; MIT licence, in the file LICENSE"),
-    ("Inter", "the typeface; SIL Open Font License 1.1, beside it"),
-    ("DejaVu Sans", "what the other lacks; its own free licence, beside it"),
-    ("Deep-sky catalogue", "its data are CC-BY-SA-4.0"),
+    (say("Far Rail"), say("version {version__}; MIT licence, in the file LICENSE", version__=__version__)),
+    (say("Inter"), say("the typeface; SIL Open Font License 1.1, beside it")),
+    (say("DejaVu Sans"), say("what the other lacks; its own free licence, beside it")),
+    (say("Deep-sky catalogue"), say("its data are CC-BY-SA-4.0")),
 )
 LONGEST = 60
 HIGH_PX = 480
@@ -42,17 +51,17 @@ def show_keys(actions: Iterable[QAction], window: QWidget) -> None:
     """Show every key there is."""
     named = [(action.shortcut().toString(), action.text().replace("&", "")) for action in actions if action.shortcut()]
     groups = (
-        ("Everywhere", [pair for pair in named if pair[0]]),
-        ("On the rail", RAIL_KEYS),
-        ("In tables and pictures", TABLE_KEYS),
+        (say("Everywhere"), [pair for pair in named if pair[0]]),
+        (say("On the rail"), RAIL_KEYS),
+        (say("In tables and pictures"), TABLE_KEYS),
     )
-    _show("Keys", groups, window, "keys_sheet")
+    _show(say("Keys"), groups, window, "keys_sheet")
 
 
 def show_about(window: QWidget) -> None:
     """Show what the program is and what it is made of."""
     made_of = [(name, told) for name in PACKAGES if (told := _licence_of(name))]
-    _show("About Far Rail", (("", SHIPPED), ("With", made_of)), window, "about_sheet")
+    _show(say("About Far Rail"), (("", SHIPPED), (say("With"), made_of)), window, "about_sheet")
 
 
 def _licence_of(package: str) -> str:
@@ -62,9 +71,15 @@ def _licence_of(package: str) -> str:
     except PackageNotFoundError:
         return ""
     classified = [
-        line.rsplit("::", 1)[1].strip() for line in about.get_all("Classifier") or [] if line.startswith("License ::")
+        line.rsplit("::", 1)[1].strip()
+        for line in about.get_all(say("Classifier")) or []
+        if line.startswith("License ::")
     ]
-    written = [*(about.get_all("License-Expression") or []), ", ".join(classified), *(about.get_all("License") or [])]
+    written = [
+        *(about.get_all("License-Expression") or []),
+        ", ".join(classified),
+        *(about.get_all(say("License")) or []),
+    ]
     told = next((one.split("\n")[0] for one in written if one), "")
     return f"{about['Version']}; {told[:LONGEST] or 'its licence lies with it'}"
 

@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, QRect
 from PySide6.QtGui import QAccessible, QAccessibleEvent, QAccessibleInterface
 from PySide6.QtWidgets import QAbstractButton, QAccessibleWidget, QSlider, QWidget
 
+from farrail.language import say
 from farrail.text.verdicts import detail, headline
 from farrail.ui.rail.view import RailView
 from farrail.ui.session import Selection
@@ -136,7 +137,7 @@ def spoken_rail(rail: RailView) -> str:
     """Return what is picked, with the verdict of the train."""
     readout, picked = rail.shown, rail.session.selection
     if readout is None:
-        return "No train on the rail yet"
+        return say("No train on the rail yet")
     verdict = f"{headline(readout.verdict)} {detail(readout.verdict)}".strip()
     if picked.empty:
         return verdict

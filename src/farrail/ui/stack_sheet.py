@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PySide6.QtGui import QTextDocument
 
+from farrail.language import say
 from farrail.optics.focus_stack import FocusStack
 from farrail.ui.paper import new_pdf
 
@@ -21,7 +22,7 @@ def stack_sheet_html(title: str, rows: Sequence[tuple[str, ...]], plan: FocusSta
         for name, value, how in rows
     )
     count = min(plan.frames, MOST_PLACES)
-    places = [f"{n + 1}: {plan.place_mm(n):.3f} mm" for n in range(count)]
+    places = [say("{n}: {place_mm:.3f} mm", n=n + 1, place_mm=plan.place_mm(n)) for n in range(count)]
     lines = [places[n : n + COLUMNS] for n in range(0, count, COLUMNS)]
     table = "".join("<tr>" + "".join(f"<td>☐ {place}</td>" for place in line) + "</tr>" for line in lines)
     more = f"<p>… and {plan.frames - count} more, {plan.step_mm:.3f} mm apart.</p>" if plan.frames > count else ""
@@ -40,5 +41,5 @@ def write_stack_sheet(path: Path, title: str, rows: Sequence[tuple[str, ...]], p
     """
     document = QTextDocument()
     document.setHtml(stack_sheet_html(title, rows, plan))
-    with new_pdf(path, f"Focus stack: {title}", MARGIN_MM) as writer:
+    with new_pdf(path, say("Focus stack: {title}", title=title), MARGIN_MM) as writer:
         document.print_(writer)

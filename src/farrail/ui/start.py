@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.ui.platform_check import check_display
 
 if TYPE_CHECKING:
@@ -43,7 +44,7 @@ def run(arguments: list[str]) -> int:
     if joins:
         arguments = arguments[1:]
     if len(arguments) > 1:
-        raise FarRailError(f"One workbook at a time, please; {len(arguments)} names were given.")
+        raise FarRailError("One workbook at a time, please; {count} names were given.", count=len(arguments))
     check_display()
     if joins:
         from farrail.ui.joining import handed_over
@@ -120,5 +121,5 @@ def _report_and_leave() -> None:
     status = Path("/proc/self/status")
     lines = status.read_text().splitlines() if status.exists() else []
     held = next((line.split()[1] for line in lines if line.startswith("VmRSS")), "?")
-    print(f"usable {held}", flush=True)
+    print(say("usable {held}", held=held), flush=True)
     QApplication.exit(0)

@@ -7,6 +7,7 @@ from PySide6.QtCore import QEvent, QObject, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.ui.session import Session
 from farrail.ui.stations.station import Station
 from farrail.ui.theme.fonts import MEDIUM, font
@@ -78,12 +79,12 @@ class StationStack(QWidget):
             tab.setCheckable(True)
             tab.setFont(font(14, MEDIUM))
             tab.setCursor(Qt.CursorShape.PointingHandCursor)
-            tab.setToolTip(f"{station.title} station (Alt+{number + 1})")
+            tab.setToolTip(say("{title} station (Alt+{number})", title=station.title, number=number + 1))
             self._group.addButton(tab, number)
             tabs.addWidget(tab)
             self._stack.addWidget(station)
         tabs.addStretch(1)
-        self._as_it_lies = Label("Headline, figures and findings: the train as it lies")
+        self._as_it_lies = Label(say("Headline, figures and findings: the train as it lies"))
         self._as_it_lies.setObjectName("as_it_lies")
         self._as_it_lies.setProperty("role", "look")
         self._as_it_lies.hide()
@@ -98,7 +99,7 @@ class StationStack(QWidget):
         box.addLayout(tabs)
         box.addWidget(line)
         self._not_current = Label(
-            "◆  Not current: these figures are from before the last change. Undo it, or open another train."
+            say("◆  Not current: these figures are from before the last change. Undo it, or open another train.")
         )
         self._not_current.setObjectName("not_current")
         self._not_current.setProperty("role", "stop")

@@ -16,6 +16,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QMainWindow, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.planning.offers import Offer
 from farrail.readouts.read import read
 from farrail.ui import finding
@@ -149,58 +150,63 @@ class MainWindow(QMainWindow):
         standard = QKeySequence.StandardKey
         rail, session, files = self.rail, self.session, self.files
         table: tuple[tuple[str, str, Keys, object], ...] = (
-            ("new", "New workbook", standard.New, files.new),
-            ("open", "Open…", standard.Open, files.open),
-            ("window", "New window on this workbook", "Ctrl+Shift+W", self.another_wanted.emit),
-            ("open_apart", "Open in a new window…", "Ctrl+Shift+O", self._open_apart),
-            ("first", "First page: lay my own gear", "Ctrl+Shift+N", self.show_first),
-            ("save", "Save", standard.Save, files.save),
-            ("save_as", "Save as…", "Ctrl+Shift+S", files.save_as),
-            ("demo", "Open the demo, Hallan Skerry", None, lambda: files.demo()),
-            ("undo", "Undo", standard.Undo, session.undo),
-            ("redo", "Redo", "Ctrl+Shift+Z", session.redo),
-            ("new_train", "Start a train…", "Ctrl+T", self.trains.ask_train),
-            ("copy_train", "Duplicate this train", None, self.trains.copy_train),
-            ("rename_train", "Rename this train…", None, self.trains.ask_train_name),
-            ("remove_train", "Remove this train", None, self.trains.remove_train),
-            ("aperture", "Change the aperture…", "Ctrl+Shift+A", lambda: self.trains.ask_aperture(None)),
-            ("conditions", "Conditions of this train", "Ctrl+E", self.header.show_conditions),
-            ("theme", "Switch theme", "Ctrl+Shift+L", self.themes.next),
-            ("save_rail", "Save the drawing as a picture…", None, self.exports.save_rail),
-            ("print_rail", "Print the drawing…", None, self.exports.print_rail),
-            ("print_sheet", "Print the build sheet…", "Ctrl+Alt+P", self.exports.print_sheet),
-            ("figures", "Write every figure as JSON or CSV…", None, self.exports.figures),
-            ("palette", "Find a command, train, part or figure…", "Ctrl+K", self.show_palette),
-            ("help", "Help about what has the focus", "F1", lambda: self._help().about_focus()),
-            ("keys", "Keys…", "Ctrl+F1", lambda: show_keys(self._actions.values(), self)),
-            ("about", "About Far Rail", None, lambda: show_about(self)),
-            ("more", "Tell more about what has the focus", "Shift+F1", lambda: tell_more(self)),
-            ("turn_camera", "Turn the camera…", None, lambda: self.trains.ask_turn(None)),
-            ("turn", "Turn the picked part…", None, self.trains.turn_picked),
-            ("fold", "Fold the rail to a strip, or open it", "F8", self.folding.toggle),
-            ("float", "Rail in a window of its own, or back", "Ctrl+F8", self.floating.toggle),
-            ("fit", "Show the whole train", "Ctrl+0", rail.fit),
-            ("zoom_in", "Zoom in", standard.ZoomIn, lambda: rail.zoom(1.25)),
-            ("zoom_out", "Zoom out", standard.ZoomOut, lambda: rail.zoom(0.8)),
-            ("flip", "Flip the picked part", None, rail.flip_picked),
-            ("remove", "Remove the picked part", None, rail.remove_picked),
-            ("move_left", "Move the picked part left", None, lambda: rail.move_picked(-1)),
-            ("move_right", "Move the picked part right", None, lambda: rail.move_picked(1)),
-            ("import", "Import a table of parts…", None, self._importing(self.tables.import_file)),
-            ("export", "Export the shelf as a table…", None, self.tables.export),
-            ("paste_parts", "Paste rows from a spreadsheet", "Ctrl+Shift+V", self._importing(self.tables.paste)),
-            ("paste_page", "Paste a page about the part shown", "Ctrl+Alt+V", self._importing(self.parts.paste_page)),
-            ("copy_part", "Copy the part shown as a row", None, self.tables.copy_part),
-            ("have_it", "I have it", None, self.tables.have_it),
-            ("sizes", "Ready-made sizes…", None, self._importing(self.parts.show_ready_made)),
-            ("caliper", "Simulated caliper", None, self._importing(self._toggle_caliper)),
-            ("plan", "Find ways from the shelf", "Ctrl+P", self._plan),
-            ("go_rail", "Go to the rail", "F6", rail.setFocus),
+            ("new", say("New workbook"), standard.New, files.new),
+            ("open", say("Open…"), standard.Open, files.open),
+            ("window", say("New window on this workbook"), "Ctrl+Shift+W", self.another_wanted.emit),
+            ("open_apart", say("Open in a new window…"), "Ctrl+Shift+O", self._open_apart),
+            ("first", say("First page: lay my own gear"), "Ctrl+Shift+N", self.show_first),
+            ("save", say("Save"), standard.Save, files.save),
+            ("save_as", say("Save as…"), "Ctrl+Shift+S", files.save_as),
+            ("demo", say("Open the demo, Hallan Skerry"), None, lambda: files.demo()),
+            ("undo", say("Undo"), standard.Undo, session.undo),
+            ("redo", say("Redo"), "Ctrl+Shift+Z", session.redo),
+            ("new_train", say("Start a train…"), "Ctrl+T", self.trains.ask_train),
+            ("copy_train", say("Duplicate this train"), None, self.trains.copy_train),
+            ("rename_train", say("Rename this train…"), None, self.trains.ask_train_name),
+            ("remove_train", say("Remove this train"), None, self.trains.remove_train),
+            ("aperture", say("Change the aperture…"), "Ctrl+Shift+A", lambda: self.trains.ask_aperture(None)),
+            ("conditions", say("Conditions of this train"), "Ctrl+E", self.header.show_conditions),
+            ("theme", say("Switch theme"), "Ctrl+Shift+L", self.themes.next),
+            ("save_rail", say("Save the drawing as a picture…"), None, self.exports.save_rail),
+            ("print_rail", say("Print the drawing…"), None, self.exports.print_rail),
+            ("print_sheet", say("Print the build sheet…"), "Ctrl+Alt+P", self.exports.print_sheet),
+            ("figures", say("Write every figure as JSON or CSV…"), None, self.exports.figures),
+            ("palette", say("Find a command, train, part or figure…"), "Ctrl+K", self.show_palette),
+            ("help", say("Help about what has the focus"), "F1", lambda: self._help().about_focus()),
+            ("keys", say("Keys…"), "Ctrl+F1", lambda: show_keys(self._actions.values(), self)),
+            ("about", say("About Far Rail"), None, lambda: show_about(self)),
+            ("more", say("Tell more about what has the focus"), "Shift+F1", lambda: tell_more(self)),
+            ("turn_camera", say("Turn the camera…"), None, lambda: self.trains.ask_turn(None)),
+            ("turn", say("Turn the picked part…"), None, self.trains.turn_picked),
+            ("fold", say("Fold the rail to a strip, or open it"), "F8", self.folding.toggle),
+            ("float", say("Rail in a window of its own, or back"), "Ctrl+F8", self.floating.toggle),
+            ("fit", say("Show the whole train"), "Ctrl+0", rail.fit),
+            ("zoom_in", say("Zoom in"), standard.ZoomIn, lambda: rail.zoom(1.25)),
+            ("zoom_out", say("Zoom out"), standard.ZoomOut, lambda: rail.zoom(0.8)),
+            ("flip", say("Flip the picked part"), None, rail.flip_picked),
+            ("remove", say("Remove the picked part"), None, rail.remove_picked),
+            ("move_left", say("Move the picked part left"), None, lambda: rail.move_picked(-1)),
+            ("move_right", say("Move the picked part right"), None, lambda: rail.move_picked(1)),
+            ("import", say("Import a table of parts…"), None, self._importing(self.tables.import_file)),
+            ("export", say("Export the shelf as a table…"), None, self.tables.export),
+            ("paste_parts", say("Paste rows from a spreadsheet"), "Ctrl+Shift+V", self._importing(self.tables.paste)),
+            (
+                "paste_page",
+                say("Paste a page about the part shown"),
+                "Ctrl+Alt+V",
+                self._importing(self.parts.paste_page),
+            ),
+            ("copy_part", say("Copy the part shown as a row"), None, self.tables.copy_part),
+            ("have_it", say("I have it"), None, self.tables.have_it),
+            ("sizes", say("Ready-made sizes…"), None, self._importing(self.parts.show_ready_made)),
+            ("caliper", say("Simulated caliper"), None, self._importing(self._toggle_caliper)),
+            ("plan", say("Find ways from the shelf"), "Ctrl+P", self._plan),
+            ("go_rail", say("Go to the rail"), "F6", rail.setFocus),
             *self._go_to_stations(),
-            ("ask", "Ask what fills the frame with a subject…", "Ctrl+Shift+K", self._ask),
-            ("saw", "I saw …", "Ctrl+I", self._saw),
-            ("log", "Log of troubles", None, self.files.show_log),
-            ("quit", "Quit", standard.Quit, self.close),
+            ("ask", say("Ask what fills the frame with a subject…"), "Ctrl+Shift+K", self._ask),
+            ("saw", say("I saw …"), "Ctrl+I", self._saw),
+            ("log", say("Log of troubles"), None, self.files.show_log),
+            ("quit", say("Quit"), standard.Quit, self.close),
         )
         made = {name: make_action(self, f"act_{name}", text, keys, run) for name, text, keys, run in table}  # type: ignore[arg-type]
         for name, glyph in (("undo", "undo"), ("redo", "redo"), ("palette", "find"), ("theme", "lamp")):
@@ -212,7 +218,12 @@ class MainWindow(QMainWindow):
 
     def _go_to_stations(self) -> list[tuple[str, str, Keys, object]]:
         return [
-            (f"go_{kind.key}", f"{kind.title} station", f"Alt+{number}", partial(self.stations.show_station, kind.key))
+            (
+                f"go_{kind.key}",
+                say("{title} station", title=kind.title),
+                f"Alt+{number}",
+                partial(self.stations.show_station, kind.key),
+            )
             for number, kind in enumerate(STATIONS, start=1)
         ]
 
@@ -309,8 +320,8 @@ class MainWindow(QMainWindow):
     def _refresh_title(self) -> None:
         history = self.session.history
         star = "" if history.clean else "• "
-        self.setWindowTitle(f"{star}{self.session.title} – Far Rail")
-        for name, label, word in (("undo", history.undo_label, "Undo"), ("redo", history.redo_label, "Redo")):
+        self.setWindowTitle(say("{star}{title} – Far Rail", star=star, title=self.session.title))
+        for name, label, word in (("undo", history.undo_label, say("Undo")), ("redo", history.redo_label, say("Redo"))):
             action = self._actions[name]
             action.setEnabled(label is not None)
             action.setText(word if label is None else plain_title(f"{word}: {label[0].lower()}{label[1:]}"))

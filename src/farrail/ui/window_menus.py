@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QAction
 
+from farrail.language import say
 from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.header import Header
@@ -29,17 +30,17 @@ class WindowMenus(QObject):
         menu, act = self._header.workbook_menu, self._actions
         for name in ("first", "new", "open", "open_apart", "window"):
             menu.addAction(act[name])
-        self._recent_menu = menu.addMenu("Open recent")
+        self._recent_menu = menu.addMenu(say("Open recent"))
         self._recent_menu.aboutToShow.connect(self._fill_recent)
         menu.addAction(act["demo"])
         menu.addSeparator()
         for name in ("save", "save_as"):
             menu.addAction(act[name])
-        taken = menu.addMenu("Take along")
+        taken = menu.addMenu(say("Take along"))
         taken.setObjectName("take_along_menu")
         for name in ("print_sheet", "print_rail", "save_rail", "figures", "export"):
             taken.addAction(act[name])
-        self._versions_menu = menu.addMenu("Earlier versions kept")
+        self._versions_menu = menu.addMenu(say("Earlier versions kept"))
         self._versions_menu.setObjectName("versions_menu")
         self._versions_menu.aboutToShow.connect(lambda: self._files.offer_versions(self._versions_menu))
         menu.addSeparator()
@@ -57,7 +58,7 @@ class WindowMenus(QObject):
         for path in self._files.recent():
             self._recent_menu.addAction(plain_title(path.name)).triggered.connect(self._files.opener(path))
         if self._recent_menu.isEmpty():
-            self._recent_menu.addAction("No files yet").setEnabled(False)
+            self._recent_menu.addAction(say("No files yet")).setEnabled(False)
 
     def _fill_trains(self) -> None:
         menu = self._header.train_menu

@@ -8,12 +8,13 @@ from functools import lru_cache
 from pydantic import ValidationError
 
 from farrail.errors import EditRefused
+from farrail.language import say
 from farrail.parts.frozen import Frozen
 from farrail.workbook.workbook import Workbook
 
-COUNTED = {"shelf": "A shelf holds at most {} parts", "trains": "A workbook holds at most {} trains",
-           "kits": "A workbook holds at most {} kits", "log": "A log holds at most {} observations",
-           "states": "A workbook keeps at most {} states of its trains"}  # fmt: skip
+COUNTED = {"shelf": say("A shelf holds at most {} parts"), "trains": say("A workbook holds at most {} trains"),
+           "kits": say("A workbook holds at most {} kits"), "log": say("A log holds at most {} observations"),
+           "states": say("A workbook keeps at most {} states of its trains")}  # fmt: skip
 
 
 @lru_cache(maxsize=8)
@@ -35,7 +36,7 @@ def check_bounds(before: Workbook, after: Workbook) -> None:
         if rows is getattr(before, field):
             continue
         if len(rows) > most_of(field):
-            raise EditRefused(f"{words.format(most_of(field))}; remove one first.")
+            raise EditRefused("{words}; remove one first.", words=words.format(most_of(field)))
         known = {id(record) for record in getattr(before, field)}
         for record in rows:
             if id(record) not in known:
@@ -49,7 +50,13 @@ def refusal(error: ValidationError, name: str) -> EditRefused:
     first = error.errors()[0]
     place = ".".join(str(step) for step in first["loc"])
     message = first["msg"].removeprefix("Value error, ")
-    return EditRefused(f"{name}: {place}: {message[0].lower()}{message[1:]}; it stays as it was.")
+    return EditRefused(
+        "{name}: {place}: {message_}{message__2}; it stays as it was.",
+        name=name,
+        place=place,
+        message_=message[0].lower(),
+        message__2=message[1:],
+    )
 
 
 def _check(record: Frozen) -> None:
@@ -58,4 +65,6 @@ def _check(record: Frozen) -> None:
     except ValidationError as error:
         raise refusal(error, getattr(record, "name", "This")) from None
     if again != record:
-        raise EditRefused(f"{getattr(record, 'name', 'This')} would not read back as it is; it stays as it was.")
+        raise EditRefused(
+            "{getattr} would not read back as it is; it stays as it was.", getattr=getattr(record, "name", "This")
+        )

@@ -35,7 +35,8 @@ class FileLock:
             except OSError:
                 file.close()
                 raise InUse(
-                    f"{path.name} is open in another Far Rail window; this one can look and save under another name."
+                    "{name} is open in another Far Rail window; this one can look and save under another name.",
+                    name=path.name,
                 ) from None
             if self._is_there(file):
                 self._file = file

@@ -10,6 +10,7 @@ from weakref import WeakValueDictionary
 from pydantic import ValidationError
 
 from farrail.errors import BadWorkbook
+from farrail.language import say
 from farrail.parts.frozen import Frozen
 from farrail.workbook.workbook import FORMAT, VERSION, Workbook, check_references
 
@@ -60,13 +61,21 @@ def _from_text(text: str, where: str) -> Workbook:
         data = json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_refuse_twice)
     except json.JSONDecodeError as error:
         short = error.pos >= len(text.rstrip()) or error.msg.startswith("Unterminated string")
-        cut = " (the file ends too early)" if short else ""
+        cut = say(" (the file ends too early)") if short else ""
         raise BadWorkbook(
-            f"{where} is not readable JSON at line {error.lineno}, column {error.colno}{cut}; "
-            "open its backup (the same name with .bak) or another file."
+            "{where} is not readable JSON at line {lineno}, column {colno}{cut}; open its backup "
+            "(the same name with .bak) or another file.",
+            where=where,
+            lineno=error.lineno,
+            colno=error.colno,
+            cut=cut,
         ) from None
     except (RecursionError, ValueError) as error:
-        raise BadWorkbook(f"{where} cannot be read: {error or 'it is nested too deep'}; open another file.") from None
+        raise BadWorkbook(
+            "{where} cannot be read: {value}; open another file.",
+            where=where,
+            value=error or say("it is nested too deep"),
+        ) from None
     return from_data(data, where)
 
 
@@ -77,7 +86,11 @@ def from_data(data: Any, where: str) -> Workbook:
         BadWorkbook: with the place and the remedy.
     """
     if not isinstance(data, dict) or data.get("format") != FORMAT:
-        raise BadWorkbook(f'{where} is not a Far Rail workbook (no "format": "{FORMAT}"); open a .farrail.json file.')
+        raise BadWorkbook(
+            '{where} is not a Far Rail workbook (no "format": "{format}"); open a .farrail.json file.',
+            where=where,
+            format=FORMAT,
+        )
     data = migrate(data, where)
     try:
         workbook = Workbook.model_validate(data)
@@ -100,16 +113,27 @@ def migrate(
     """
     version = data.get("version")
     if not isinstance(version, int) or isinstance(version, bool):
-        raise BadWorkbook(f'{where} does not say which version it is; add "version": {newest} if it is a workbook.')
+        raise BadWorkbook(
+            '{where} does not say which version it is; add "version": {newest} if it is a workbook.',
+            where=where,
+            newest=newest,
+        )
     if version > newest:
         raise BadWorkbook(
-            f"{where} was written by a newer Far Rail (format {version}, this one reads up to {newest}); "
-            "open it with that version."
+            "{where} was written by a newer Far Rail (format {version}, this one reads up to "
+            "{newest}); open it with that version.",
+            where=where,
+            version=version,
+            newest=newest,
         )
     while version < newest:
         step = migrations.get(version)
         if step is None:
-            raise BadWorkbook(f"{where} has format {version}, which never existed; the first one is 1.")
+            raise BadWorkbook(
+                "{where} has format {version}, which never existed; the first one is 1.",
+                where=where,
+                version=version,
+            )
         data = {**step(data), "version": version + 1}
         version += 1
     return data
@@ -178,18 +202,29 @@ def explain(error: ValidationError, data: Any) -> str:
     first = error.errors()[0]
     place, name = _place(first["loc"], data)
     more = error.error_count() - 1
-    rest = f" ({more} more like it may follow)" if more else ""
+    rest = say(" ({more} more like it may follow)", more=more) if more else ""
     message = first["msg"].removeprefix("Value error, ")
     if first["type"] == "extra_forbidden":
-        message = "this field is not known"
+        message = say("this field is not known")
     elif first["type"] == "missing":
-        message = "this field is missing"
+        message = say("this field is missing")
     elif first["type"] == "union_tag_invalid":
-        message = f"the kind “{first['ctx']['tag']}” is not known; known are {first['ctx']['expected_tags']}"
+        message = say(
+            "the kind “{first}” is not known; known are {first_2}",
+            first=first["ctx"]["tag"],
+            first_2=first["ctx"]["expected_tags"],
+        )
     elif first["type"] == "finite_number":
-        message = "the number must be finite"
-    of_part = f" of “{name}”" if name else ""
-    return f"{place}{of_part}: {message[0].lower()}{message[1:]}; correct it in the file{rest}."
+        message = say("the number must be finite")
+    of_part = say(" of “{name}”", name=name) if name else ""
+    return say(
+        "{place}{of_part}: {message_}{message__2}; correct it in the file{rest}.",
+        place=place,
+        of_part=of_part,
+        message_=message[0].lower(),
+        message__2=message[1:],
+        rest=rest,
+    )
 
 
 def _place(location: tuple[int | str, ...], data: Any) -> tuple[str, str]:
@@ -211,7 +246,7 @@ def _place(location: tuple[int | str, ...], data: Any) -> tuple[str, str]:
             here = None
         if isinstance(here, dict) and isinstance(here.get("name"), str):
             name = here["name"]
-    return "".join(words).lstrip(".") or "the file", name
+    return "".join(words).lstrip(".") or say("the file"), name
 
 
 def _refuse_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
@@ -220,9 +255,9 @@ def _refuse_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     if len(found) != len(pairs):
         names = [name for name, _ in pairs]
         twice = next(name for name in names if names.count(name) > 1)
-        raise ValueError(f"“{twice[:60]}” stands twice in one record")
+        raise ValueError(say("“{twice}” stands twice in one record", twice=twice[:60]))
     return found
 
 
 def _refuse_constant(text: str) -> float:
-    raise ValueError(f"it holds {text}, which is no number")
+    raise ValueError(say("it holds {text}, which is no number", text=text))

@@ -18,6 +18,7 @@ from threading import Lock
 from typing import IO
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.workbook.reading import from_text
 from farrail.workbook.safe_files import TEMPORARY, sweep, told
 from farrail.workbook.store import digest_at, read_file
@@ -92,7 +93,7 @@ class Autosave:
         where = None if belongs_to is None else str(belongs_to)
         head = json.dumps({"belongs_to": where, "digest": digest, "kept_at": time.time()})
         data = f"{head}\n{workbook.model_dump_json()}".encode()
-        with self._one, told(self._path, "saved"):
+        with self._one, told(self._path, say("saved")):
             if number <= self._written:
                 return
             self._path.parent.mkdir(parents=True, exist_ok=True)

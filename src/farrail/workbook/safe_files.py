@@ -15,6 +15,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from farrail.errors import BadWorkbook, StoreError
+from farrail.language import say
 
 # No file system here takes a longer name, in bytes.
 LONGEST_NAME_BYTES = 255
@@ -31,21 +32,27 @@ def told(path: Path, what: str) -> Iterator[None]:
     try:
         yield
     except FileNotFoundError:
-        place = "its folder does not exist" if what == "saved" else "it is not there"
-        raise StoreError(f"{path} cannot be {what}: {place}; check the name.") from None
+        place = say("its folder does not exist") if what == "saved" else say("it is not there")
+        raise StoreError(
+            "{path} cannot be {what}: {place}; check the name.", path=path, what=what, place=place
+        ) from None
     except PermissionError:
-        raise StoreError(f"{path} cannot be {what}: this account may not; choose another place.") from None
+        raise StoreError(
+            "{path} cannot be {what}: this account may not; choose another place.", path=path, what=what
+        ) from None
     except OSError as error:
         reasons = {
-            errno.ENOSPC: "the disk is full; free some space",
-            errno.EDQUOT: "the disk quota is used up; free some space",
-            errno.EROFS: "the disk is read-only; choose another place",
-            errno.ENAMETOOLONG: "its name is too long; choose a shorter one",
-            errno.ELOOP: "its links lead in a circle; choose another file",
+            errno.ENOSPC: say("the disk is full; free some space"),
+            errno.EDQUOT: say("the disk quota is used up; free some space"),
+            errno.EROFS: say("the disk is read-only; choose another place"),
+            errno.ENAMETOOLONG: say("its name is too long; choose a shorter one"),
+            errno.ELOOP: say("its links lead in a circle; choose another file"),
         }
-        reason = reasons.get(error.errno or 0, (error.strerror or str(error)) + "; choose another place")
-        kept = " The file on disk is as it was." if what == "saved" else ""
-        raise StoreError(f"{path} cannot be {what}: {reason}.{kept}") from None
+        reason = reasons.get(error.errno or 0, (error.strerror or str(error)) + say("; choose another place"))
+        kept = say(" The file on disk is as it was.") if what == "saved" else ""
+        raise StoreError(
+            "{path} cannot be {what}: {reason}.{kept}", path=path, what=what, reason=reason, kept=kept
+        ) from None
 
 
 def real(path: Path) -> Path:
@@ -60,15 +67,15 @@ def read_bytes(path: Path, most: int) -> bytes:
         StoreError: it cannot be read, or is no regular file.
         BadWorkbook: it is larger.
     """
-    with told(path, "read"):
+    with told(path, say("read")):
         # Opening a pipe waits for its other end; without waiting it can be asked what it is.
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
         try:
             found = os.fstat(handle)
             if stat.S_ISDIR(found.st_mode):
-                raise StoreError(f"{path.name} is a folder; choose a file in it.")
+                raise StoreError("{name} is a folder; choose a file in it.", name=path.name)
             if not stat.S_ISREG(found.st_mode):
-                raise StoreError(f"{path.name} is a pipe or a device, not a file; choose another one.")
+                raise StoreError("{name} is a pipe or a device, not a file; choose another one.", name=path.name)
             with open(handle, "rb", closefd=False) as file:
                 data = file.read(most + 1) if found.st_size <= most else b""
         finally:
@@ -76,8 +83,11 @@ def read_bytes(path: Path, most: int) -> bytes:
         size = max(found.st_size, len(data))
         if size > most:
             raise BadWorkbook(
-                f"{path.name} is {size / 1e6:.0f} MB; at most {most / 1e6:.0f} MB are read, so this is something "
-                "else. Choose another file."
+                "{name} is {size:.0f} MB; at most {most:.0f} MB are read, so this is something else. "
+                "Choose another file.",
+                name=path.name,
+                size=size / 1000000.0,
+                most=most / 1000000.0,
             )
         return data
 

@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from farrail.language import say
 from farrail.parts.registry import KIND_NAMES, Part
 
 
@@ -85,4 +86,4 @@ def grouped(parts: Iterable[Part], facet: Facet) -> list[tuple[str, list[Part]]]
         if not values:
             without.append(part)
     found = sorted(groups.items(), key=lambda item: item[0].casefold())
-    return [*found, (f"no {facet.value}", without)] if without else found
+    return [*found, (say("no {value}", value=facet.value), without)] if without else found

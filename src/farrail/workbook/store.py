@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from farrail.errors import BadWorkbook, ChangedOutside, ReadOnlyFile, StoreError
+from farrail.language import say
 from farrail.workbook.backups import KEPT, keep_version
 from farrail.workbook.reading import LARGEST_BYTES, check_reads_back, from_text, to_text
 from farrail.workbook.safe_files import (
@@ -77,7 +78,7 @@ def write_bytes(path: Path, data: bytes) -> None:
     Raises:
         StoreError: it cannot be written.
     """
-    with told(path, "saved"):
+    with told(path, say("saved")):
         replace_with(real(path), data)
 
 
@@ -85,7 +86,9 @@ def _decoded(path: Path, data: bytes) -> str:
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise BadWorkbook(f"{path.name} is not UTF-8 text (byte {error.start}); choose another file.") from None
+        raise BadWorkbook(
+            "{name} is not UTF-8 text (byte {start}); choose another file.", name=path.name, start=error.start
+        ) from None
 
 
 def write_file(
@@ -106,16 +109,19 @@ def write_file(
         StoreError: it cannot be written; the old file is untouched.
     """
     data = to_text(workbook).encode()
-    with told(path, "saved"):
+    with told(path, say("saved")):
         target = real(path)
         before = read_bytes(target, 4 * LARGEST_BYTES) if target.exists() else None
         if known_digest is not None and before is not None and digest_of(before) != known_digest:
             raise ChangedOutside(
-                f"{path.name} was changed by another program since it was opened; "
-                "save under another name, or overwrite it (the other version is kept as .bak)."
+                "{name} was changed by another program since it was opened; save under another name, "
+                "or overwrite it (the other version is kept as .bak).",
+                name=path.name,
             )
         if before is not None and not target.stat().st_mode & 0o222 and not read_only_too:
-            raise ReadOnlyFile(f"{path.name} is marked read-only; save under another name, or write it all the same.")
+            raise ReadOnlyFile(
+                "{name} is marked read-only; save under another name, or write it all the same.", name=path.name
+            )
         with written_beside(target, data) as temporary:
             _check_it_opens(path, temporary, data, workbook)
             take_mode(temporary, target)
@@ -134,13 +140,15 @@ def _check_it_opens(path: Path, temporary: Path, data: bytes, workbook: Workbook
     """
     on_disk, why = read_bytes(temporary, LARGEST_BYTES), ""
     if on_disk != data:
-        why = "what is on the disk is not what was written"
+        why = say("what is on the disk is not what was written")
     try:
         check_reads_back(_decoded(temporary, on_disk), workbook)
     except BadWorkbook as error:
         why = str(error).rstrip(".")
     if why:
         raise StoreError(
-            f"{path.name} was not saved, for it would not open again: {why}. The file on disk is as it was; undo the "
-            "last steps and save once more."
+            "{name} was not saved, for it would not open again: {why}. The file on disk is as it "
+            "was; undo the last steps and save once more.",
+            name=path.name,
+            why=why,
         )

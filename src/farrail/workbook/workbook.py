@@ -7,6 +7,7 @@ from typing import Annotated, Final, Literal
 from pydantic import Field
 
 from farrail.errors import BadWorkbook
+from farrail.language import say
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import AnyObservation
 from farrail.logbook.state import State
@@ -72,9 +73,13 @@ class Workbook(Frozen):
             return found[0]
         if found:
             several = ", ".join(f"“{t.name}” ({t.id})" for t in found)
-            raise BadWorkbook(f"Several trains begin with “{key}”: {several}; write more of it.")
+            raise BadWorkbook(
+                "Several trains begin with “{key}”: {several}; write more of it.", key=key, several=several
+            )
         names = ", ".join(f"“{t.name}”" for t in self.trains) or "none"
-        raise BadWorkbook(f"There is no train “{key}” in “{self.name}”; its trains are: {names}.")
+        raise BadWorkbook(
+            "There is no train “{key}” in “{name}”; its trains are: {names}.", key=key, name=self.name, names=names
+        )
 
     @cached_property
     def states_by_id(self) -> dict[PartId, State]:
@@ -115,7 +120,11 @@ def check_references(workbook: Workbook) -> None:
     for what, ids in (("part", [p.id for p in workbook.shelf]), ("train", [t.id for t in workbook.trains])):
         twice = [i for i, count in Counter(ids).items() if count > 1]
         if twice:
-            raise BadWorkbook(f"The {what} id “{twice[0]}” stands twice; give each {what} an id of its own.")
+            raise BadWorkbook(
+                "The {what} id “{twice}” stands twice; give each {what} an id of its own.",
+                what=what,
+                twice=twice[0],
+            )
     for train in workbook.trains:
         check_train(train, workbook.by_id)
     check_log(workbook)
@@ -130,13 +139,18 @@ def check_log(workbook: Workbook) -> None:
     for what, ids in (("observation", [o.id for o in workbook.log]), ("state", [s.id for s in workbook.states])):
         twice = [i for i, count in Counter(ids).items() if count > 1]
         if twice:
-            raise BadWorkbook(f"The {what} id “{twice[0]}” stands twice; give each {what} an id of its own.")
+            raise BadWorkbook(
+                "The {what} id “{twice}” stands twice; give each {what} an id of its own.",
+                what=what,
+                twice=twice[0],
+            )
     states = {state.id for state in workbook.states}
     for seen in workbook.log:
         if seen.state not in states:
             raise BadWorkbook(
-                f"Observation “{seen.id}” was made with a state “{seen.state}” that is not kept; take it out of "
-                "the log."
+                "Observation “{id}” was made with a state “{state}” that is not kept; take it out of the log.",
+                id=seen.id,
+                state=seen.state,
             )
     for state in workbook.states:
         check_train(state.train, state.by_id)
@@ -149,32 +163,40 @@ def check_train(train: Train, shelf: dict[PartId, Part]) -> None:
         BadWorkbook: with the place and the remedy.
     """
     wants: list[tuple[PartId, tuple[type, ...], str]] = [
-        (train.optic, (Telescope, CameraLens), "a telescope or camera lens as its optic")
+        (train.optic, (Telescope, CameraLens), say("a telescope or camera lens as its optic"))
     ]
     if train.camera is not None:
-        wants.append((train.camera, (Camera,), "a camera at its end"))
+        wants.append((train.camera, (Camera,), say("a camera at its end")))
     for laid in (*train.front_stack, *train.rear_train):
-        wants.append((laid.part, (Through,), "a part with two ends between the others"))
+        wants.append((laid.part, (Through,), say("a part with two ends between the others")))
         holder = isinstance(shelf.get(laid.part), FilterHolder)
-        role = "a sheet in each slot" if holder else "a filter in each seat"
+        role = say("a sheet in each slot") if holder else say("a filter in each seat")
         wants += [(f, (SheetFilter if holder else RoundFilter,), role) for f in laid.filters if f is not None]
         if laid.drop_in is not None:
-            wants.append((laid.drop_in, (RoundFilter,), "a round filter dropped into a holder"))
+            wants.append((laid.drop_in, (RoundFilter,), say("a round filter dropped into a holder")))
         if laid.lens is not None:
-            wants.append((laid.lens, (CameraLens,), "a camera lens on the reversing ring"))
+            wants.append((laid.lens, (CameraLens,), say("a camera lens on the reversing ring")))
         if laid.guide is not None:
-            wants += [(part_id, (Through,), "parts with two ends on the guide port") for part_id in laid.guide.between]
-            wants.append((laid.guide.camera, (Camera,), "a camera on the guide port"))
+            wants += [
+                (part_id, (Through,), say("parts with two ends on the guide port")) for part_id in laid.guide.between
+            ]
+            wants.append((laid.guide.camera, (Camera,), say("a camera on the guide port")))
     optic = shelf.get(train.optic)
     if train.optic_reversed and isinstance(optic, CameraLens) and optic.front is None:
         raise BadWorkbook(
-            f"Train “{train.name}” turns {optic.name} round, which has no filter thread to be held by; choose another."
+            "Train “{name}” turns {name_2} round, which has no filter thread to be held by; choose another.",
+            name=train.name,
+            name_2=optic.name,
         )
     for part_id, kinds, role in wants:
         part = shelf.get(part_id)
         if part is None:
             raise BadWorkbook(
-                f"Train “{train.name}” uses a part “{part_id}” that is not on the shelf; add it or take it out."
+                "Train “{name}” uses a part “{part_id}” that is not on the shelf; add it or take it out.",
+                name=train.name,
+                part_id=part_id,
             )
         if not isinstance(part, kinds):
-            raise BadWorkbook(f"Train “{train.name}” needs {role}; “{part.name}” is not one.")
+            raise BadWorkbook(
+                "Train “{name}” needs {role}; “{name_2}” is not one.", name=train.name, role=role, name_2=part.name
+            )

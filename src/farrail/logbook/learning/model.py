@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from farrail.language import say
 from farrail.logbook.observation import Observation
 from farrail.logbook.state import State, known_now
 from farrail.optics.clipping import Array
@@ -125,7 +126,7 @@ Learnt = Found | Refused
 
 def place_key(part: PartId, path: str, focal_mm: float | None) -> str:
     """Return the place of a value in a workbook as one word."""
-    return f"{part}.{path}" + ("" if focal_mm is None else f"[{focal_mm:g}]")
+    return f"{part}.{path}" + ("" if focal_mm is None else say("[{focal_mm:g}]", focal_mm=focal_mm))
 
 
 @dataclass(frozen=True)

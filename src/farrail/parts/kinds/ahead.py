@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from farrail.language import say
 from farrail.parts.base import FixedLength, Housing, PartBase
 from farrail.parts.connections import Connection, OnlyFits, thread
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole
@@ -41,7 +42,7 @@ class HolderRing(Housing):
     A recessed ring puts it behind: its length is negative, and its skirt reaches over the barrel.
     """
 
-    kind_name = "holder ring"
+    kind_name = say("holder ring")
     rank = 130
     stands_ahead = True
 
@@ -74,7 +75,9 @@ class HolderRing(Housing):
                         path_length_mm=size(long),
                         clear_aperture_mm=size(across - 4.0),
                     )
-                    yield Usual("holder rings", part, f"{COMMON}; measure how far it stands out")
+                    yield Usual(
+                        say("holder rings"), part, say("{common}; measure how far it stands out", common=COMMON)
+                    )
 
 
 class FilterHolder(Housing):
@@ -84,7 +87,7 @@ class FilterHolder(Housing):
     window is what frame and rails leave free; without a height it is open above and below.
     """
 
-    kind_name = "filter holder"
+    kind_name = say("filter holder")
     rank = 140
     stands_ahead = True
 
@@ -140,9 +143,13 @@ class FilterHolder(Housing):
 
     def apertures(self, filled: Filled) -> Iterator[Aperture]:
         """Yield its window where the slots end and at each slot, the drop-in, and its rear."""
-        rails = assumed(max(self.sheet_width_mm.value - 2.0 * RAIL_MM, 0.1), note="the sheet's width less its rails")
+        rails = assumed(
+            max(self.sheet_width_mm.value - 2.0 * RAIL_MM, 0.1), note=say("the sheet's width less its rails")
+        )
         width = self.window_width_mm if self.window_width_mm is not None else rails
-        height = self.window_height_mm if self.window_height_mm is not None else assumed(OPEN_MM, note="open above")
+        height = (
+            self.window_height_mm if self.window_height_mm is not None else assumed(OPEN_MM, note=say("open above"))
+        )
         origin = filled.length.origin
         places = [(ApertureRole.WINDOW, -1, 0.0)]
         places += [(ApertureRole.SLOT, n, self.slot_at_mm(n, filled.span_mm)) for n in reversed(range(self.slots))]
@@ -199,13 +206,13 @@ class FilterHolder(Housing):
                     slot_pitch_mm=size(5.0),
                     first_slot_mm=size(5.0),
                 )
-                yield Usual("filter holders", part, COMMON)
+                yield Usual(say("filter holders"), part, COMMON)
 
 
 class CouplingRing(FixedLength):
     """Joins a second holder that turns on its own."""
 
-    kind_name = "coupling ring"
+    kind_name = say("coupling ring")
     rank = 150
     stands_ahead = True
 
@@ -231,7 +238,7 @@ class CouplingRing(FixedLength):
                 rear=rim(system),
                 path_length_mm=size(6.0),
             )
-            yield Usual("coupling rings", part, COMMON)
+            yield Usual(say("coupling rings"), part, COMMON)
 
 
 class Hood(FixedLength):
@@ -241,7 +248,7 @@ class Hood(FixedLength):
     the direction of the frame's corners and of its sides; it turns with the lens.
     """
 
-    kind_name = "hood"
+    kind_name = say("hood")
     rank = 160
     stands_ahead = True
 

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
+from farrail.language import say
 from farrail.parts.base import PartBase
 from farrail.parts.connections import Bayonet, Connection, Thread
 from farrail.parts.frozen import Frozen
@@ -21,7 +22,7 @@ from farrail.parts.usual import COMMON, IN, Usual, key, size
 from farrail.units import MM_PER_INCH
 
 SENSORS_MM = (
-    (44.0, 33.0, COMMON), (36.0, 24.0, "ISO 1007 (35 mm frame), from memory"), (23.5, 15.7, COMMON),
+    (44.0, 33.0, COMMON), (36.0, 24.0, say("ISO 1007 (35 mm frame), from memory")), (23.5, 15.7, COMMON),
     (22.3, 14.9, COMMON), (17.3, 13.0, COMMON), (13.2, 8.8, COMMON), (11.3, 11.3, COMMON), (8.8, 6.6, COMMON),
     (7.4, 5.0, COMMON), (5.6, 3.2, COMMON),
 )  # fmt: skip
@@ -50,7 +51,7 @@ class FrontRing(Frozen):
 
 
 def _usual_window(_: "Camera") -> Window:
-    glass = Plate(thickness_mm=assumed(1.0), index=assumed(1.5168, note="crown glass taken"))
+    glass = Plate(thickness_mm=assumed(1.0), index=assumed(1.5168, note=say("crown glass taken")))
     return Window(glass=glass, sensor_gap_mm=assumed(5.0))
 
 
@@ -61,7 +62,7 @@ def _flat_ring(camera: "Camera") -> FrontRing:
 class Camera(PartBase):
     """A camera: where its sensor stands behind its front connection, and how large it is."""
 
-    kind_name = "camera"
+    kind_name = say("camera")
     rank = 230
 
     kind: Literal["camera"] = "camera"
@@ -133,19 +134,27 @@ class Camera(PartBase):
                 outer_diameter_mm=80.0, front=t_mount(IN), flange_to_sensor_mm=size(17.5),
                 sensor_width_mm=size(width, source), sensor_height_mm=size(height, source),
             )  # fmt: skip
-            yield Usual("sensor formats", part, source)
+            yield Usual(say("sensor formats"), part, source)
         c_thread = Thread(diameter_mm=MM_PER_INCH, pitch_mm=round(MM_PER_INCH / 32.0, 5))
         threads = (
-            ("M42×0.75 T mount", Thread(diameter_mm=42.0, pitch_mm=0.75), T_MOUNT_REGISTER_MM, COMMON),
-            ("C mount", c_thread, C_MOUNT_REGISTER_MM, "ISO 10935, from memory"),
-            ("CS mount", c_thread, CS_MOUNT_REGISTER_MM, COMMON),
+            (say("M42×0.75 T mount"), Thread(diameter_mm=42.0, pitch_mm=0.75), T_MOUNT_REGISTER_MM, COMMON),
+            (say("C mount"), c_thread, C_MOUNT_REGISTER_MM, say("ISO 10935, from memory")),
+            (say("CS mount"), c_thread, CS_MOUNT_REGISTER_MM, COMMON),
         )
         for name, standard, register, source in threads:
             front = Connection(standard=standard, gender=IN)
-            yield Usual("registers", cls._body(name, front, register, source), f"{register:.3f} mm, {source}")
+            yield Usual(
+                "registers",
+                cls._body(name, front, register, source),
+                say("{register:.3f} mm, {source}", register=register, source=source),
+            )
         for name, (register, throat) in BAYONET_REGISTERS_MM.items():
             front = Connection(standard=Bayonet(name=name, throat_mm=throat), gender=IN)
-            yield Usual("registers", cls._body(name, front, register, COMMON), f"{register:g} mm, {COMMON}")
+            yield Usual(
+                "registers",
+                cls._body(name, front, register, COMMON),
+                say("{register:g} mm, {common}", register=register, common=COMMON),
+            )
 
     @classmethod
     def _body(cls, name: str, front: Connection, register_mm: float, source: str) -> "Camera":

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from farrail.language import say
 from farrail.parts.base import PartBase
 from farrail.parts.provenance import Diameter, assumed
 from farrail.parts.shelved import DrawnSize
@@ -27,7 +28,7 @@ class Carries(StrEnum):
 class Case(PartBase):
     """A pouch, wallet or case. It lies on no rail: the pack list puts what a train needs into it."""
 
-    kind_name = "pouch or case"
+    kind_name = say("pouch or case")
     rank = 168
 
     kind: Literal["case"] = "case"
@@ -54,10 +55,10 @@ class Case(PartBase):
                 id=key("sheet-pouch", wide), name=f"Pouch, ten sheets of {wide} mm", carries=Carries.SHEETS, holds=10,
                 widest_mm=size(float(wide)), outer_diameter_mm=wide + 70.0,
             )  # fmt: skip
-            yield Usual("pouches and cases", part, COMMON)
+            yield Usual(say("pouches and cases"), part, COMMON)
         for wide in ROUND_WALLETS_MM:
             part = cls(
                 id=key("filter-wallet", wide), name=f"Wallet, four filters up to {wide} mm",
                 carries=Carries.ROUND_FILTERS, holds=4, widest_mm=size(float(wide)), outer_diameter_mm=wide + 20.0,
             )  # fmt: skip
-            yield Usual("pouches and cases", part, COMMON)
+            yield Usual(say("pouches and cases"), part, COMMON)

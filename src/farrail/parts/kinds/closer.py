@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
+from farrail.language import say
 from farrail.parts.base import Adjustable, FixedLength, PartBase
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.in_beam import Extends, Measure, Outline, ThinLens
@@ -25,7 +26,7 @@ class CloseUpLens(FixedLength):
     `dioptres` is its power in 1/m. A label such as “10x” on such a lens means +10 dioptres.
     """
 
-    kind_name = "close-up lens"
+    kind_name = say("close-up lens")
     rank = 170
     stands_ahead = True
     brings_closer = True
@@ -59,14 +60,14 @@ class CloseUpLens(FixedLength):
                     outer_diameter_mm=across + 3.0, front=thread(across, 0.75, IN), rear=thread(across, 0.75, OUT),
                     path_length_mm=size(5.0), clear_aperture_mm=size(across - 4.0), dioptres=size(power),
                 )  # fmt: skip
-                note = "; often labelled 10x" if power == 10.0 else ""
-                yield Usual("close-up lenses", part, f"{COMMON}{note}")
+                note = say("; often labelled 10x") if power == 10.0 else ""
+                yield Usual(say("close-up lenses"), part, f"{COMMON}{note}")
 
 
 class ExtensionTube(FixedLength):
     """Moves a lens away from the camera on purpose: its length is extension and not a miss."""
 
-    kind_name = "extension tube"
+    kind_name = say("extension tube")
     rank = 180
     brings_closer = True
     extends = Extends.ON_PURPOSE
@@ -92,13 +93,13 @@ class ExtensionTube(FixedLength):
                     outer_diameter_mm=throat + 20.0, front=Connection(standard=bayonet, gender=IN),
                     rear=Connection(standard=bayonet, gender=OUT), path_length_mm=size(length),
                 )  # fmt: skip
-                yield Usual("extension tubes", part, COMMON)
+                yield Usual(say("extension tubes"), part, COMMON)
 
 
 class Bellows(Adjustable):
     """An extension of variable length; the setting belongs to the train it is laid in."""
 
-    kind_name = "bellows"
+    kind_name = say("bellows")
     rank = 190
     brings_closer = True
     extends = Extends.ON_PURPOSE
@@ -129,7 +130,7 @@ class Bellows(Adjustable):
 class Teleconverter(FixedLength):
     """A diverging group between a lens and its camera; it keeps the lens's flange distance and multiplies the image."""
 
-    kind_name = "teleconverter"
+    kind_name = say("teleconverter")
     rank = 200
     extends = Extends.CARRIED
 
@@ -174,7 +175,7 @@ class ReversingRing(FixedLength):
     turned round on the front of the first.
     """
 
-    kind_name = "reversing ring"
+    kind_name = say("reversing ring")
     rank = 210
     brings_closer = True
     extends = Extends.ON_PURPOSE
@@ -200,4 +201,4 @@ class ReversingRing(FixedLength):
                     outer_diameter_mm=throat + 18.0, front=thread(across, 0.75, OUT),
                     rear=Connection(standard=bayonet, gender=OUT), path_length_mm=size(7.0),
                 )  # fmt: skip
-                yield Usual("reversing rings", part, COMMON)
+                yield Usual(say("reversing rings"), part, COMMON)

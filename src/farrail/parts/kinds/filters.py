@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from enum import StrEnum
 from typing import Annotated, Literal
 
+from farrail.language import say
 from farrail.optics.exposure import stops_of_density
 from farrail.parts.base import FixedLength, PartBase
 from farrail.parts.connections import Connection, Gender, Plain, thread
@@ -26,14 +27,14 @@ from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, FILTER_THREADS_MM, IN, OUT, Usual, crown, key, rim, size
 
 # A polariser turned for its effect takes 1 to 2 stops until somebody measures it (common practice, no source).
-POLARISER_STOPS = unknown(1.0, 2.0, "1 to 2 stops until measured")
+POLARISER_STOPS = unknown(1.0, 2.0, say("1 to 2 stops until measured"))
 # Name, size across, clear aperture, cell thread or None for bare glass, thickness of the glass, of the cell.
 ROUND_FILTERS = (
     ('1.25"', 30.0, 26.0, (28.5, 0.6), 2.0, 6.0),
-    ("31 mm", 31.0, 29.0, None, 2.0, 2.0),
-    ("36 mm", 36.0, 34.0, None, 2.0, 2.0),
+    (say("31 mm"), 31.0, 29.0, None, 2.0, 2.0),
+    (say("36 mm"), 36.0, 34.0, None, 2.0, 2.0),
     ('2"', 50.0, 45.0, (48.0, 0.75), 2.0, 6.0),
-    ("50 mm", 50.0, 48.0, None, 3.0, 3.0),
+    (say("50 mm"), 50.0, 48.0, None, 3.0, 3.0),
 )
 SHEETS_MM = ((75, 75), (75, 100), (85, 85), (85, 110), (100, 100), (100, 150), (130, 130), (130, 170), (150, 150),
              (150, 170), (165, 165), (165, 200))  # fmt: skip
@@ -83,7 +84,7 @@ def _ends(low: float, high: float, more: Quantity | None) -> tuple[float, float]
 class RoundFilter(FixedLength):
     """A round filter: its path length is that of its cell, or of the bare glass when unmounted."""
 
-    kind_name = "round filter"
+    kind_name = say("round filter")
     rank = 120
 
     kind: Literal["round_filter"] = "round_filter"
@@ -150,11 +151,11 @@ class RoundFilter(FixedLength):
         if self.clear_aperture_mm is not None:
             return self.clear_aperture_mm
         if self.bare:
-            return assumed(max(self.cell_mm - 2.0, 0.1), note="its size less 1 mm all round")
+            return assumed(max(self.cell_mm - 2.0, 0.1), note=say("its size less 1 mm all round"))
         if not (self.front.known or self.rear.known):
-            return assumed(max(self.outer_diameter_mm - 6.0, 0.1), note="its rim less 3 mm all round")
+            return assumed(max(self.outer_diameter_mm - 6.0, 0.1), note=say("its rim less 3 mm all round"))
         narrower = min(self._bores, key=lambda bore: bore.value)
-        return assumed(narrower.value, note="the narrower of its two ends")
+        return assumed(narrower.value, note=say("the narrower of its two ends"))
 
     def apertures(self, filled: Filled) -> Iterator[Aperture]:
         """Yield its rims and its glass: of a mounted one front rim, glass and rear thread, of bare glass both faces."""
@@ -203,7 +204,7 @@ class RoundFilter(FixedLength):
                 id=key("filter", name), name=f"Filter {name}", outer_diameter_mm=wide, front=ends[0], rear=ends[1],
                 path_length_mm=size(thick), clear_aperture_mm=size(clear), glass=crown(glass),
             )  # fmt: skip
-            yield Usual("round filters", part, f"{COMMON}; clear {clear:g} mm")
+            yield Usual(say("round filters"), part, say("{common}; clear {clear:g} mm", common=COMMON, clear=clear))
         for across in FILTER_THREADS_MM:
             pitch = 1.0 if across >= 105 else 0.75
             part = cls(
@@ -211,7 +212,11 @@ class RoundFilter(FixedLength):
                 front=thread(across, pitch, IN), rear=thread(across, pitch, OUT), path_length_mm=size(5.0),
                 clear_aperture_mm=size(across - 4.0), glass=crown(2.0),
             )  # fmt: skip
-            yield Usual("filter threads", part, f"M{across}×{pitch:g}, {COMMON}")
+            yield Usual(
+                say("filter threads"),
+                part,
+                say("M{across}×{pitch:g}, {common}", across=across, pitch=pitch, common=COMMON),
+            )
 
 
 class Gradation(StrEnum):
@@ -227,7 +232,7 @@ class Gradation(StrEnum):
 class SheetFilter(PartBase):
     """A square or rectangular filter that slides into a holder's slot."""
 
-    kind_name = "sheet filter"
+    kind_name = say("sheet filter")
     rank = 165
 
     kind: Literal["sheet_filter"] = "sheet_filter"

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
+from farrail.language import say
 from farrail.parts.base import Housing, PartBase
 from farrail.parts.connections import Connection, Gender, thread
 from farrail.parts.glass import Glass, Plate
@@ -13,7 +14,7 @@ from farrail.parts.usual import COMMON, HOUSING_THREADS, IN, OUT, Usual, key, si
 
 
 def _usual_prism_glass(_: "OffAxisGuider") -> Plate:
-    return Plate(thickness_mm=assumed(8.0), index=assumed(1.5168, note="crown glass taken"))
+    return Plate(thickness_mm=assumed(8.0), index=assumed(1.5168, note=say("crown glass taken")))
 
 
 class OffAxisGuider(Housing):
@@ -24,7 +25,7 @@ class OffAxisGuider(Housing):
     passes.
     """
 
-    kind_name = "off-axis guider"
+    kind_name = say("off-axis guider")
     rank = 80
     module = True
 
@@ -67,7 +68,7 @@ class OffAxisGuider(Housing):
         edge = self.prism_edge_mm
         if edge is not None:
             width, height = (
-                q if q is not None else assumed(8.0, note="a usual prism")
+                q if q is not None else assumed(8.0, note=say("a usual prism"))
                 for q in (self.prism_width_mm, self.prism_height_mm)
             )  # fmt: skip
             at = self.prism_at_mm.value if self.prism_at_mm is not None else filled.span_mm / 2.0
@@ -102,4 +103,4 @@ class OffAxisGuider(Housing):
                 prism_width_mm=size(8.0),
                 prism_height_mm=size(8.0),
             )
-            yield Usual("off-axis guiders", part, COMMON)
+            yield Usual(say("off-axis guiders"), part, COMMON)

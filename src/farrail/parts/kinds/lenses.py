@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from farrail.language import say
 from farrail.optics.projection import Projection
 from farrail.parts.base import Optic, PartBase, has_thread
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
@@ -77,7 +78,7 @@ class NearAt(Frozen):
 class CameraLens(Optic):
     """A camera lens, with its rear flange as datum."""
 
-    kind_name = "camera lens"
+    kind_name = say("camera lens")
     rank = 20
 
     kind: Literal["camera_lens"] = "camera_lens"
@@ -227,6 +228,6 @@ class CameraLens(Optic):
                     outer_diameter_mm=float(max(across + 6, 75)), rear=rear, focal_length_mm=size(float(low)),
                     longest_focal_mm=None if high is None else size(float(high)), f_number=size(f_number),
                     front=thread(across, 0.75, IN) if across else None, flange_focal_distance_mm=size(register),
-                    entrance_pupil_depth_mm=unknown(*PUPIL_BEHIND_MM, "find the no-parallax point"),
+                    entrance_pupil_depth_mm=unknown(*PUPIL_BEHIND_MM, say("find the no-parallax point")),
                 )  # fmt: skip
-                yield Usual("camera lenses", part, COMMON)
+                yield Usual(say("camera lenses"), part, COMMON)

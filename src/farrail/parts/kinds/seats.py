@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from farrail.language import say
 from farrail.parts.base import Housing, PartBase
 from farrail.parts.connections import thread
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, Outline
@@ -16,7 +17,7 @@ from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, HOUSING_THREADS, IN, OUT, Usual, key, size
 
 # Cells that drawers and wheels take, by what they are called; common practice, no source.
-CELLS_MM = ((28.5, "1.25 in"), (31.2, "31 mm"), (36.2, "36 mm"), (50.4, "2 in"))
+CELLS_MM = ((28.5, say("1.25 in")), (31.2, say("31 mm")), (36.2, say("36 mm")), (50.4, say("2 in")))
 
 
 class FilterSeat(Housing):
@@ -92,7 +93,7 @@ def _round(filled: Filled) -> RoundFilter | None:
 class FilterDrawer(FilterSeat):
     """A housing with one exchangeable filter."""
 
-    kind_name = "filter drawer"
+    kind_name = say("filter drawer")
     rank = 100
 
     kind: Literal["filter_drawer"] = "filter_drawer"
@@ -128,16 +129,16 @@ class FilterDrawer(FilterSeat):
                     front=thread(diameter, pitch, IN),
                     rear=thread(diameter, pitch, OUT),
                     path_length_mm=size(20.0),
-                    seat_mm=unknown(6.0, 12.0, "not opened yet"),
+                    seat_mm=unknown(6.0, 12.0, say("not opened yet")),
                     seat_diameter_mm=size(across),
                 )
-                yield Usual("filter drawers", part, COMMON)
+                yield Usual(say("filter drawers"), part, COMMON)
 
 
 class FilterWheel(FilterSeat):
     """A housing that turns one of several filters into the beam."""
 
-    kind_name = "filter wheel"
+    kind_name = say("filter wheel")
     rank = 110
 
     kind: Literal["filter_wheel"] = "filter_wheel"
@@ -170,8 +171,8 @@ class FilterWheel(FilterSeat):
                     front=thread(diameter, pitch, IN),
                     rear=thread(diameter, pitch, OUT),
                     path_length_mm=size(20.0),
-                    seat_mm=unknown(6.0, 12.0, "not opened yet"),
+                    seat_mm=unknown(6.0, 12.0, say("not opened yet")),
                     seat_diameter_mm=size(across),
                     slots=slots,
                 )
-                yield Usual("filter wheels", part, COMMON)
+                yield Usual(say("filter wheels"), part, COMMON)

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from farrail.language import say
 from farrail.parts.base import Housing, Optic, PartBase
 from farrail.parts.connections import Connection, Gender, thread
 from farrail.parts.glass import Glass, sensor_glass
@@ -28,7 +29,7 @@ CORRECTOR_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.
 class Telescope(Optic):
     """An objective or mirror in its tube, with the rear shoulder of its drawtube as datum."""
 
-    kind_name = "telescope"
+    kind_name = say("telescope")
     rank = 10
 
     kind: Literal["telescope"] = "telescope"
@@ -93,8 +94,8 @@ class Telescope(Optic):
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual apertures at the usual focal ratios."""
         for word, sizes, covered in (
-            ("Refractor", REFRACTORS, 0.0), ("Reflector", REFLECTORS, COVERED_BY_SECONDARY),
-            ("Compound telescope", COMPOUNDS, COVERED_BY_SECONDARY),
+            (say("Refractor"), REFRACTORS, 0.0), (say("Reflector"), REFLECTORS, COVERED_BY_SECONDARY),
+            (say("Compound telescope"), COMPOUNDS, COVERED_BY_SECONDARY),
         ):  # fmt: skip
             for across, ratio in sizes:
                 part = cls(
@@ -102,7 +103,7 @@ class Telescope(Optic):
                     rear=thread(48.0, 0.75, IN), focal_length_mm=size(across * ratio), aperture_mm=size(float(across)),
                     obstruction_mm=size(across * covered) if covered else None,
                 )  # fmt: skip
-                yield Usual("telescopes", part, f"{COMMON}; its rear thread taken")
+                yield Usual("telescopes", part, say("{common}; its rear thread taken", common=COMMON))
 
 
 class ShortStars(StrEnum):
@@ -115,7 +116,7 @@ class ShortStars(StrEnum):
 class Corrector(Housing):
     """A flattener or coma corrector: a new datum, at its rear shoulder, with its own requirement."""
 
-    kind_name = "corrector"
+    kind_name = say("corrector")
     rank = 30
 
     kind: Literal["corrector"] = "corrector"
@@ -125,7 +126,7 @@ class Corrector(Housing):
     ]
     datum: Annotated[
         str, Field(max_length=120), Told("Datum", "The surface its back focus is counted from", group=Group.OPTICS)
-    ] = "rear shoulder"
+    ] = say("rear shoulder")
     exit_pupil_distance_mm: Annotated[
         Distance | None, Told("Exit pupil to sensor", "From the maker or a measurement", group=Group.OPTICS)
     ] = None
@@ -181,7 +182,7 @@ class Corrector(Housing):
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield flatteners and coma correctors for the usual distance in the usual threads."""
-        for word in ("Flattener", "Coma corrector"):
+        for word in (say("Flattener"), say("Coma corrector")):
             for diameter, pitch in CORRECTOR_THREADS:
                 end = thread(diameter, pitch, OUT)
                 part = cls(
@@ -189,4 +190,6 @@ class Corrector(Housing):
                     front=thread(48.0, 0.75, OUT), rear=end, path_length_mm=size(40.0),
                     back_focus_mm=size(T_MOUNT_REGISTER_MM), spacing_tolerance_mm=size(0.5),
                 )  # fmt: skip
-                yield Usual("correctors", part, f"{COMMON}; 55 mm, the T mount's, is what most are made for")
+                yield Usual(
+                    "correctors", part, say("{common}; 55 mm, the T mount's, is what most are made for", common=COMMON)
+                )

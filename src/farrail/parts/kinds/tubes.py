@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from itertools import combinations
 from typing import Annotated, Literal
 
+from farrail.language import say
 from farrail.parts.base import Adjustable, FixedLength, Housing, PartBase
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.in_beam import Aperture, Filled, Outline
@@ -21,7 +22,7 @@ SHIM_JOINTS_MM = (42.0, 48.0, 54.0)
 class Adapter(Housing):
     """Joins two different connections."""
 
-    kind_name = "adapter"
+    kind_name = say("adapter")
     rank = 40
     fills = True
 
@@ -44,9 +45,9 @@ class Adapter(Housing):
                 rear = Connection(standard=Bayonet(name=name, throat_mm=throat), gender=OUT)
                 ring = cls(
                     id=key("adapter", name), name=f"M42 T mount to {name}", outer_diameter_mm=62.0, front=t_mount(IN),
-                    rear=rear, path_length_mm=size(room, "55 less the register"),
+                    rear=rear, path_length_mm=size(room, say("55 less the register")),
                 )  # fmt: skip
-                yield Usual("registers", ring, f"{room:g} mm long, 55 less the register")
+                yield Usual("registers", ring, say("{room:g} mm long, 55 less the register", room=room))
         for low, high in combinations(TRAIN_THREADS, 2):
             for one, other in ((low, high), (high, low)):
                 ring = cls(
@@ -54,20 +55,20 @@ class Adapter(Housing):
                     outer_diameter_mm=high[0] + 5.0, front=thread(*one, IN), rear=thread(*other, OUT),
                     path_length_mm=size(5.0),
                 )  # fmt: skip
-                yield Usual("thread adapters", ring, COMMON)
+                yield Usual(say("thread adapters"), ring, COMMON)
         for small, large in combinations(FILTER_THREADS_MM, 2):
             step = cls(
                 id=key("step", small, large), name=f"Step ring {small} to {large} mm", outer_diameter_mm=large + 3.0,
                 front=thread(large, 0.75, IN), rear=thread(small, 0.75, OUT), path_length_mm=size(3.0),
                 clear_aperture_mm=size(small - 3.0),
             )  # fmt: skip
-            yield Usual("step rings", step, COMMON)
+            yield Usual(say("step rings"), step, COMMON)
 
 
 class Spacer(FixedLength):
     """Adds length between two connections of the same standard."""
 
-    kind_name = "spacer"
+    kind_name = say("spacer")
     rank = 50
     fills = True
     only_length = True
@@ -85,7 +86,7 @@ class Spacer(FixedLength):
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual lengths of the usual threads."""
-        source = f"thread profile ISO 68-1, from memory; sizes {COMMON}"
+        source = say("thread profile ISO 68-1, from memory; sizes {common}", common=COMMON)
         for diameter, pitch in TRAIN_THREADS:
             for length in SPACER_LENGTHS_MM:
                 part = cls(
@@ -99,7 +100,7 @@ class Spacer(FixedLength):
 class Shim(FixedLength):
     """A thin washer between two shoulders; the thread passes through it."""
 
-    kind_name = "shim"
+    kind_name = say("shim")
     rank = 60
     fills = True
     only_length = True
@@ -133,13 +134,13 @@ class Shim(FixedLength):
                     outer_diameter_mm=diameter + 8.0, front=rim(diameter), rear=rim(diameter),
                     path_length_mm=size(thickness),
                 )  # fmt: skip
-                yield Usual("shims", part, f"{COMMON}; plastic gaskets serve too")
+                yield Usual("shims", part, say("{common}; plastic gaskets serve too", common=COMMON))
 
 
 class Rotator(Housing):
     """Turns the camera about the axis."""
 
-    kind_name = "rotator"
+    kind_name = say("rotator")
     rank = 70
     module = True
     turns_freely = True
@@ -169,7 +170,7 @@ class Rotator(Housing):
 class TiltPlate(Housing):
     """Squares the camera to the light by screws around its rim; its length is told with both plates parallel."""
 
-    kind_name = "tilt plate"
+    kind_name = say("tilt plate")
     rank = 75
 
     kind: Literal["tilt_plate"] = "tilt_plate"
@@ -194,13 +195,13 @@ class TiltPlate(Housing):
                 outer_diameter_mm=diameter + 24.0, front=thread(diameter, pitch, IN), rear=thread(diameter, pitch, OUT),
                 path_length_mm=size(10.0), most_tilt_deg=size(0.5),
             )  # fmt: skip
-            yield Usual("tilt plates", part, COMMON)
+            yield Usual(say("tilt plates"), part, COMMON)
 
 
 class AdjustableSpacer(Adjustable):
     """A spacer of variable length; the setting belongs to the train it is laid in."""
 
-    kind_name = "adjustable spacer"
+    kind_name = say("adjustable spacer")
     rank = 90
     fills = True
 
@@ -228,4 +229,4 @@ class AdjustableSpacer(Adjustable):
                     shortest_mm=size(short),
                     longest_mm=size(long),
                 )
-                yield Usual("adjustable spacers", part, COMMON)
+                yield Usual(say("adjustable spacers"), part, COMMON)

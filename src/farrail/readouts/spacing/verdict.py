@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any
 
+from farrail.language import say
 from farrail.optics.focus import depth_of_focus_mm
 from farrail.parts.provenance import Origin
 from farrail.readouts.spacing.model import Spacing
@@ -16,8 +17,8 @@ class State(StrEnum):
     GOOD = "good"
     SHORT = "short"
     LONG = "long"
-    NO_ROOM = "no room"
-    UNJUDGED = "not judged"
+    NO_ROOM = say("no room")
+    UNJUDGED = say("not judged")
 
 
 class Ground(StrEnum):

@@ -10,6 +10,7 @@ from PySide6.QtGui import QPagedPaintDevice
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import every_figure
 from farrail.readouts.read import Readout
@@ -18,7 +19,7 @@ from farrail.ui.session import Session
 from farrail.ui.widgets.sharing import draw_on_page, file_name, print_preview, save_picture
 from farrail.workbook.store import write_text
 
-FIGURES = "JSON, for scripts (*.json);;Table for a spreadsheet (*.csv)"
+FIGURES = say("JSON, for scripts (*.json);;Table for a spreadsheet (*.csv)")
 
 
 class ExportCommands(QObject):
@@ -35,7 +36,7 @@ class ExportCommands(QObject):
     def _with_train(self, do: Callable[[Readout], None]) -> None:
         readout = self._session.readout
         if readout is None:
-            self._session.message.emit("There is no train in view; start one first.", False)
+            self._session.message.emit(say("There is no train in view; start one first."), False)
             return
         do(readout)
 
@@ -61,7 +62,7 @@ class ExportCommands(QObject):
             def draw(page: QPagedPaintDevice) -> None:
                 self._draw_sheet(self._session, page, today)
 
-            print_preview(self._window, f"{name}, build sheet", draw)
+            print_preview(self._window, say("{name}, build sheet", name=name), draw)
 
         self._with_train(show)
 
@@ -71,8 +72,8 @@ class ExportCommands(QObject):
 
     def _write_figures(self, readout: Readout) -> None:
         train = readout.layout.train
-        start = file_name(f"{train.name} figures", ".json")
-        name, kind = QFileDialog.getSaveFileName(self._window, "Write every figure", start, FIGURES)
+        start = file_name(say("{name} figures", name=train.name), ".json")
+        name, kind = QFileDialog.getSaveFileName(self._window, say("Write every figure"), start, FIGURES)
         if not name:
             return
         path = Path(name)
@@ -88,4 +89,7 @@ class ExportCommands(QObject):
         except FarRailError as error:
             self._session.message.emit(str(error), True)
             return
-        self._session.message.emit(f"{len(readout.figures)} figures of {train.name} are in {path}.", False)
+        self._session.message.emit(
+            say("{count} figures of {name} are in {path}.", count=len(readout.figures), name=train.name, path=path),
+            False,
+        )

@@ -11,6 +11,7 @@ from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QFileDialog, QMenu, QMessageBox, QWidget
 
 from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
+from farrail.language import say
 from farrail.text.verdicts import headline
 from farrail.ui.session import Session
 from farrail.ui.widgets.message_bar import MessageBar
@@ -21,7 +22,7 @@ from farrail.workbook.workbook import empty_workbook
 
 RECENT_MOST = 8
 VERSIONS_OFFERED = (0, 1, 3, 6, MOST_KEPT)
-FILTER = f"Far Rail workbook (*{SUFFIX});;All files (*)"
+FILTER = say("Far Rail workbook (*{suffix});;All files (*)", suffix=SUFFIX)
 
 
 class FileCommands(QObject):
@@ -52,15 +53,15 @@ class FileCommands(QObject):
             return True
         box = QMessageBox(self._window)
         box.setObjectName("unsaved_guard")
-        box.setWindowTitle("Unsaved changes")
+        box.setWindowTitle(say("Unsaved changes"))
         box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(f"“{self._session.title}” has changes that are not saved.")
-        box.setInformativeText("Without saving they are lost.")
-        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
+        box.setText(say("“{title}” has changes that are not saved.", title=self._session.title))
+        box.setInformativeText(say("Without saving they are lost."))
+        save = box.addButton(say("Save"), QMessageBox.ButtonRole.AcceptRole)
         save.setObjectName("guard_save")
-        leave = box.addButton("Leave without saving", QMessageBox.ButtonRole.DestructiveRole)
+        leave = box.addButton(say("Leave without saving"), QMessageBox.ButtonRole.DestructiveRole)
         leave.setObjectName("guard_leave")
-        stay = box.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
+        stay = box.addButton(say("Cancel"), QMessageBox.ButtonRole.RejectRole)
         stay.setObjectName("guard_stay")
         box.setDefaultButton(save)
         box.setEscapeButton(stay)
@@ -101,7 +102,7 @@ class FileCommands(QObject):
     def ask_file(self) -> Path | None:
         """Ask for a workbook file; None when none was chosen."""
         start = str(self._session.path.parent) if self._session.path is not None else ""
-        name, _ = QFileDialog.getOpenFileName(self._window, "Open a workbook", start, FILTER)
+        name, _ = QFileDialog.getOpenFileName(self._window, say("Open a workbook"), start, FILTER)
         return Path(name) if name else None
 
     def open_path(self, path: Path) -> bool:
@@ -127,7 +128,7 @@ class FileCommands(QObject):
         """Ask for a name and save there. Returns whether it is saved."""
         folder = self._session.path.parent if self._session.path is not None else Path.home()
         start = str(folder / f"{self._session.title}{SUFFIX}")
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save the workbook", start, FILTER)
+        name, _ = QFileDialog.getSaveFileName(self._window, say("Save the workbook"), start, FILTER)
         if not name:
             return False
         path = Path(name)
@@ -140,8 +141,8 @@ class FileCommands(QObject):
             self._bar.say(
                 str(error), True,
                 (
-                    ("Save as…", "conflict_save_as", self.save_as),
-                    ("Overwrite", "conflict_overwrite",
+                    (say("Save as…"), "conflict_save_as", self.save_as),
+                    (say("Overwrite"), "conflict_overwrite",
                      lambda: self._save(path, overwrite=True, read_only_too=read_only_too)),
                 ),
             )  # fmt: skip
@@ -150,14 +151,14 @@ class FileCommands(QObject):
             self._bar.say(
                 str(error), True,
                 (
-                    ("Save as…", "read_only_save_as", self.save_as),
-                    ("Write it all the same", "read_only_write",
+                    (say("Save as…"), "read_only_save_as", self.save_as),
+                    (say("Write it all the same"), "read_only_write",
                      lambda: self._save(path, overwrite=overwrite, read_only_too=True)),
                 ),
             )  # fmt: skip
             return False
         except FarRailError as error:
-            self._bar.say(str(error), True, (("Save as…", "trouble_save_as", self.save_as),))
+            self._bar.say(str(error), True, ((say("Save as…"), "trouble_save_as", self.save_as),))
             return False
         if self._session.path is not None:
             self.remember(self._session.path)
@@ -170,16 +171,16 @@ class FileCommands(QObject):
         """Say where troubles are written down, and open that folder where the desktop can."""
         log = self._session.log.path
         if not log.exists():
-            self._bar.say(f"No trouble of the program was written down yet; it would be in {log}.", False)
+            self._bar.say(say("No trouble of the program was written down yet; it would be in {log}.", log=log), False)
             return
         QDesktopServices.openUrl(QUrl.fromLocalFile(str(log.parent)))
-        self._bar.say(f"Troubles of the program are written down in {log}.", False)
+        self._bar.say(say("Troubles of the program are written down in {log}.", log=log), False)
 
     def offer_versions(self, menu: QMenu) -> None:
         """Fill a menu with how many earlier versions of a file may be kept."""
         menu.clear()
         for count in VERSIONS_OFFERED:
-            action = menu.addAction("None" if count == 0 else f"{count}")
+            action = menu.addAction(say("None") if count == 0 else f"{count}")
             action.setCheckable(True)
             action.setChecked(count == self._session.versions_kept)
             action.triggered.connect(partial(self.keep_versions, count))
@@ -235,9 +236,9 @@ class FileCommands(QObject):
             self._bar.offer(
                 _offered(first, time.time()),
                 (
-                    ("Recover it", "recover_take", lambda: self._recover(first)),
-                    ("Discard it", "recover_drop", lambda: self._discard(first)),
-                    ("Not now", "recover_later", lambda: self._put_off(first)),
+                    (say("Recover it"), "recover_take", lambda: self._recover(first)),
+                    (say("Discard it"), "recover_drop", lambda: self._discard(first)),
+                    (say("Not now"), "recover_later", lambda: self._put_off(first)),
                 ),
             )  # fmt: skip
 
@@ -251,8 +252,8 @@ class FileCommands(QObject):
             left.path.unlink(missing_ok=True)
         else:
             self._later.add(left.path)
-        again = " The file was written since; saving asks before it is overwritten." if _clashes(left) else ""
-        self._bar.say(f"Recovered. It is not saved yet.{again}", False)
+        again = say(" The file was written since; saving asks before it is overwritten.") if _clashes(left) else ""
+        self._bar.say(say("Recovered. It is not saved yet.{again}", again=again), False)
         self._go_on()
 
     def _discard(self, left: Left) -> None:
@@ -285,22 +286,33 @@ def _clashes(left: Left) -> bool:
 
 def _offered(left: Left, now: float) -> str:
     """Return what was left, how old it is, and what became of its file, in two sentences."""
-    whose = left.belongs_to.name if left.belongs_to is not None else f"“{left.workbook.name}”, never saved"
+    whose = (
+        left.belongs_to.name if left.belongs_to is not None else say("“{name}”, never saved", name=left.workbook.name)
+    )
     file = {
-        Since.NEVER_SAVED: "It has no file yet.",
-        Since.AS_IT_WAS: "The file is as it was when that work began.",
-        Since.WRITTEN_SINCE: "The file was written since by another window or program.",
-        Since.GONE: "The file is no longer there.",
+        Since.NEVER_SAVED: say("It has no file yet."),
+        Since.AS_IT_WAS: say("The file is as it was when that work began."),
+        Since.WRITTEN_SINCE: say("The file was written since by another window or program."),
+        Since.GONE: say("The file is no longer there."),
     }[left.since]
-    return f"Far Rail ended without saving {whose}. Work of {_ago(now - left.kept_at)} was kept. {file}"
+    return say(
+        "Far Rail ended without saving {whose}. Work of {ago} was kept. {file}",
+        whose=whose,
+        ago=_ago(now - left.kept_at),
+        file=file,
+    )
 
 
 def _ago(seconds: float) -> str:
-    for length, one, many in ((86_400.0, "a day", "days"), (3600.0, "an hour", "hours"), (60.0, "a minute", "minutes")):
+    for length, one, many in (
+        (86_400.0, say("a day"), "days"),
+        (3600.0, say("an hour"), "hours"),
+        (60.0, say("a minute"), "minutes"),
+    ):
         if seconds >= length:
             count = int(seconds // length)
-            return f"{one} ago" if count == 1 else f"{count} {many} ago"
-    return "a moment ago"
+            return say("{one_} ago", one_=one) if count == 1 else say("{count} {many_} ago", count=count, many_=many)
+    return say("a moment ago")
 
 
 def _verdicts(stored: object) -> dict[str, str]:

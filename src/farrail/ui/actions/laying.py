@@ -5,6 +5,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QMenu
 
+from farrail.language import say
 from farrail.parts.connections import Plain
 from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing, Hood
 from farrail.parts.kinds.cameras import Camera
@@ -33,7 +34,7 @@ def lay_at(session: Session, part_id: str, side: Side, index: int, *, flipped: b
     train, part = session.train, session.workbook.by_id.get(part_id)
     if train is None or part is None:
         return False
-    if not session.do(LayPart(train.id, part_id, index, side, flipped, label=f"Lay {part.name}")):
+    if not session.do(LayPart(train.id, part_id, index, side, flipped, label=say("Lay {name}", name=part.name))):
         return False
     session.select(Selection(side, index))
     return True
@@ -45,10 +46,10 @@ def lay_by_choice(session: Session, part_id: str) -> bool:
     if train is None or part is None:
         return False
     if isinstance(part, Case):
-        session.message.emit(f"{part.name} lies on no rail; the pack list puts what fits into it.", True)
+        session.message.emit(say("{name} lies on no rail; the pack list puts what fits into it.", name=part.name), True)
         return False
     if part.kind == "camera":
-        return session.do(SetCamera(train.id, part.id, label=f"Use {part.name}"))
+        return session.do(SetCamera(train.id, part.id, label=say("Use {name}", name=part.name)))
     if isinstance(part, CameraLens) and carry(session, part):
         return True
     picked = session.selection
@@ -57,7 +58,7 @@ def lay_by_choice(session: Session, part_id: str) -> bool:
             return slide_in(session, part)
         return lay_where_it_belongs(session, part)
     if not can_lie(part):
-        return session.do(SetOptic(train.id, part.id, label=f"Use {part.name}"))
+        return session.do(SetOptic(train.id, part.id, label=say("Use {name}", name=part.name)))
     if not picked.empty and not picked.joint:
         if picked.side is Side.REAR and put_in_seat(session, part_id, picked.index):
             return True
@@ -85,8 +86,12 @@ def lay_where_it_belongs(session: Session, part: Part) -> bool:
     side = Side.FRONT if isinstance(part, FRONT_KINDS) else Side.REAR
     ends = " and ".join(end.label for end in part.ends if end is not None)
     session.asked.emit(
-        f"{part.name} ({ends}) mates with nothing that is free on this train; an adapter may be missing.",
-        (("Lay it all the same", "lay_anyway", lambda: lay_at(session, part.id, side, len(train.row(side)))),),
+        say(
+            "{name} ({ends}) mates with nothing that is free on this train; an adapter may be missing.",
+            name=part.name,
+            ends=ends,
+        ),
+        ((say("Lay it all the same"), "lay_anyway", lambda: lay_at(session, part.id, side, len(train.row(side)))),),
     )
     return False
 
@@ -97,7 +102,7 @@ def _offer_elsewhere(session: Session, part: Part, train: Train, places: tuple[B
 
     def move(place: Belongs) -> None:
         if session.workbook is not laid:
-            session.message.emit("The train has changed since; move the part on the rail.", True)
+            session.message.emit(say("The train has changed since; move the part on the rail."), True)
             return
         session.undo()
         lay_in(session, part, place)
@@ -106,7 +111,9 @@ def _offer_elsewhere(session: Session, part: Part, train: Train, places: tuple[B
         (place_name(train, shelf, place), f"lay_place_{number}", partial(move, place))
         for number, place in enumerate(places[1 : MOST_PLACES + 1], start=1)
     ]
-    session.asked.emit(f"Laid {place_name(train, shelf, places[0])}. It fits elsewhere too:", tuple(choices))
+    session.asked.emit(
+        say("Laid {place_name}. It fits elsewhere too:", place_name=place_name(train, shelf, places[0])), tuple(choices)
+    )
 
 
 def lay_in(session: Session, part: Part, place: Belongs) -> bool:
@@ -116,16 +123,24 @@ def lay_in(session: Session, part: Part, place: Belongs) -> bool:
         return lay_at(session, part.id, place.side, place.index, flipped=place.flipped)
     holder = shelf[train.row(place.side)[place.index].part].name
     if place.side is Side.FRONT:
-        label = f"Slide {part.name} into slot {place.slot + 1}"
+        label = say("Slide {name} into slot {slot}", name=part.name, slot=place.slot + 1)
         return session.do(SetSheet(train.id, place.index, place.slot, part.id, label=label))
-    return session.do(SetFilter(train.id, place.index, place.slot, part.id, label=f"Put {part.name} into {holder}"))
+    return session.do(
+        SetFilter(
+            train.id,
+            place.index,
+            place.slot,
+            part.id,
+            label=say("Put {name} into {holder}", name=part.name, holder=holder),
+        )
+    )
 
 
 def place_name(train: Train, shelf: Mapping[str, Part], place: Belongs) -> str:
     """Return what a place is called: what it is in, or what it is behind."""
     row = train.row(place.side)
     if place.slot is not None:
-        return f"into {shelf[row[place.index].part].name}"
+        return say("into {name}", name=shelf[row[place.index].part].name)
     beside = shelf[row[place.index - 1].part] if place.index else shelf[train.optic]
     return f"{'ahead of' if place.side is Side.FRONT else 'behind'} {beside.name}"
 
@@ -137,7 +152,7 @@ def carry(session: Session, lens: CameraLens) -> bool:
         return False
     if not isinstance(session.workbook.by_id[train.front_stack[picked.index].part], ReversingRing):
         return False
-    session.do(CarryLens(train.id, picked.index, lens.id, label=f"Screw {lens.name} on, turned round"))
+    session.do(CarryLens(train.id, picked.index, lens.id, label=say("Screw {name} on, turned round", name=lens.name)))
     return True
 
 
@@ -148,12 +163,12 @@ def fill_ring_menu(menu: QMenu, session: Session, index: int) -> None:
         return
     for part in shelf.values():
         if isinstance(part, CameraLens) and part.can_be_reversed:
-            edit = CarryLens(train.id, index, part.id, label=f"Screw {part.name} on, turned round")
+            edit = CarryLens(train.id, index, part.id, label=say("Screw {name} on, turned round", name=part.name))
             menu.addAction(plain_title(part.name)).triggered.connect(lambda _=False, e=edit: session.do(e))
     if train.front_stack[index].lens is not None:
-        gone = CarryLens(train.id, index, None, label="Take the lens off the ring")
+        gone = CarryLens(train.id, index, None, label=say("Take the lens off the ring"))
         menu.addSeparator()
-        menu.addAction("Take it off").triggered.connect(lambda: session.do(gone))
+        menu.addAction(say("Take it off")).triggered.connect(lambda: session.do(gone))
 
 
 def fill_guide_menu(menu: QMenu, session: Session, index: int) -> None:
@@ -166,19 +181,21 @@ def fill_guide_menu(menu: QMenu, session: Session, index: int) -> None:
         if isinstance(part, Camera) and part.id != train.camera:
             between = laid.guide.between if laid.guide is not None else ()
             port = GuidePort(camera=part.id, between=between)
-            edit = SetGuide(train.id, index, port, label=f"Hang {part.name} on the guide port")
+            edit = SetGuide(train.id, index, port, label=say("Hang {name} on the guide port", name=part.name))
             action = menu.addAction(plain_title(part.name))
             action.setCheckable(True)
             action.setChecked(laid.guide is not None and laid.guide.camera == part.id)
             action.triggered.connect(lambda _=False, e=edit: session.do(e))
     if laid.guide is not None:
         menu.addSeparator()
-        gone = SetGuide(train.id, index, None, label="Take the guide camera off")
-        menu.addAction("Take it off").triggered.connect(lambda: session.do(gone))
+        gone = SetGuide(train.id, index, None, label=say("Take the guide camera off"))
+        menu.addAction(say("Take it off")).triggered.connect(lambda: session.do(gone))
         if laid.guide.between:
-            bare = SetGuide(train.id, index, GuidePort(camera=laid.guide.camera), label="Empty the guide port")
+            bare = SetGuide(train.id, index, GuidePort(camera=laid.guide.camera), label=say("Empty the guide port"))
             names = " + ".join(shelf[part].name for part in laid.guide.between)
-            menu.addAction(plain_title(f"Take out {names}")).triggered.connect(lambda: session.do(bare))
+            menu.addAction(plain_title(say("Take out {names}", names=names))).triggered.connect(
+                lambda: session.do(bare)
+            )
 
 
 def put_in_seat(session: Session, part_id: str, index: int) -> bool:
@@ -193,7 +210,11 @@ def put_in_seat(session: Session, part_id: str, index: int) -> bool:
     slot = len(laid.filters)
     if isinstance(seat, FilterWheel):
         slot = laid.filters.index(None) if None in laid.filters else laid.in_beam
-    return session.do(SetFilter(train.id, index, slot, part.id, label=f"Put {part.name} into {seat.name}"))
+    return session.do(
+        SetFilter(
+            train.id, index, slot, part.id, label=say("Put {name} into {name_2}", name=part.name, name_2=seat.name)
+        )
+    )
 
 
 def slide_in(session: Session, sheet: SheetFilter) -> bool:
@@ -212,9 +233,11 @@ def slide_in(session: Session, sheet: SheetFilter) -> bool:
         filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
         if None in filters:
             slot = filters.index(None)
-            label = f"Slide {sheet.name} into slot {slot + 1}"
+            label = say("Slide {name} into slot {slot}", name=sheet.name, slot=slot + 1)
             return session.do(SetSheet(train.id, index, slot, sheet.id, label=label))
-    session.message.emit(f"No slot is free for {sheet.name}: lay a holder ahead of the lens, or empty a slot.", True)
+    session.message.emit(
+        say("No slot is free for {name}: lay a holder ahead of the lens, or empty a slot.", name=sheet.name), True
+    )
     return False
 
 
@@ -226,7 +249,9 @@ def drop_in(session: Session, part_id: str, index: int) -> bool:
     holder = session.workbook.by_id[train.front_stack[index].part]
     if not isinstance(holder, FilterHolder) or not isinstance(part.front.standard, Plain):
         return False
-    return session.do(SetDropIn(train.id, index, part.id, label=f"Drop {part.name} into {holder.name}"))
+    return session.do(
+        SetDropIn(train.id, index, part.id, label=say("Drop {name} into {name_2}", name=part.name, name_2=holder.name))
+    )
 
 
 def fill_holder_menu(menu: QMenu, session: Session, index: int) -> None:
@@ -240,26 +265,32 @@ def fill_holder_menu(menu: QMenu, session: Session, index: int) -> None:
     filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
     for slot, sheet_id in enumerate(filters):
         name = shelf[sheet_id].name if sheet_id is not None else "empty"
-        sub = menu.addMenu(plain_title(f"Slot {slot + 1}  {name}"))
+        sub = menu.addMenu(plain_title(say("Slot {slot}  {name}", slot=slot + 1, name=name)))
         for part in shelf.values():
             if isinstance(part, SheetFilter):
-                edit = SetSheet(train.id, index, slot, part.id, label=f"Slide {part.name} into slot {slot + 1}")
+                edit = SetSheet(
+                    train.id,
+                    index,
+                    slot,
+                    part.id,
+                    label=say("Slide {name} into slot {slot}", name=part.name, slot=slot + 1),
+                )
                 sub.addAction(plain_title(part.name)).triggered.connect(lambda _=False, e=edit: session.do(e))
         if sheet_id is not None:
-            out = SetSheet(train.id, index, slot, None, label=f"Take {name} out")
+            out = SetSheet(train.id, index, slot, None, label=say("Take {name} out", name=name))
             sub.addSeparator()
-            sub.addAction("Take it out").triggered.connect(lambda _=False, e=out: session.do(e))
+            sub.addAction(say("Take it out")).triggered.connect(lambda _=False, e=out: session.do(e))
     if holder.drop_in_mm is None:
         return
     name = shelf[laid.drop_in].name if laid.drop_in is not None else "empty"
-    sub = menu.addMenu(plain_title(f"Dropped in  {name}"))
+    sub = menu.addMenu(plain_title(say("Dropped in  {name}", name=name)))
     for part in shelf.values():
         if isinstance(part, RoundFilter) and isinstance(part.front.standard, Plain):
-            put = SetDropIn(train.id, index, part.id, label=f"Drop {part.name} in")
+            put = SetDropIn(train.id, index, part.id, label=say("Drop {name} in", name=part.name))
             sub.addAction(plain_title(part.name)).triggered.connect(lambda _=False, e=put: session.do(e))
     if laid.drop_in is not None:
-        gone = SetDropIn(train.id, index, None, label=f"Take {name} out")
-        sub.addAction("Take it out").triggered.connect(lambda _=False, e=gone: session.do(e))
+        gone = SetDropIn(train.id, index, None, label=say("Take {name} out", name=name))
+        sub.addAction(say("Take it out")).triggered.connect(lambda _=False, e=gone: session.do(e))
 
 
 def fill_slots_menu(menu: QMenu, session: Session, index: int) -> None:
@@ -275,23 +306,25 @@ def fill_slots_menu(menu: QMenu, session: Session, index: int) -> None:
         name = shelf[filter_id].name if filter_id is not None else "empty"
         sub = menu.addMenu(plain_title(f"{slot + 1}  {name}{'  (in the beam)' if slot == laid.in_beam else ''}"))
         if slot != laid.in_beam:
-            turn = SetInBeam(train.id, index, slot, label=f"Turn {name} into the beam")
-            sub.addAction("Turn into the beam").triggered.connect(lambda _=False, e=turn: session.do(e))
+            turn = SetInBeam(train.id, index, slot, label=say("Turn {name} into the beam", name=name))
+            sub.addAction(say("Turn into the beam")).triggered.connect(lambda _=False, e=turn: session.do(e))
             sub.addSeparator()
         _add_choices(sub, session, index, slot, filters)
         if filter_id is not None:
-            out = SetFilter(train.id, index, slot, None, label=f"Take {name} out")
+            out = SetFilter(train.id, index, slot, None, label=say("Take {name} out", name=name))
             sub.addSeparator()
-            sub.addAction("Take it out").triggered.connect(lambda _=False, e=out: session.do(e))
+            sub.addAction(say("Take it out")).triggered.connect(lambda _=False, e=out: session.do(e))
     if not wheel:
-        _add_choices(menu.addMenu("Add a filter to the set"), session, index, len(laid.filters), filters)
+        _add_choices(menu.addMenu(say("Add a filter to the set")), session, index, len(laid.filters), filters)
 
 
 def _add_choices(menu: QMenu, session: Session, index: int, slot: int, filters: list[RoundFilter]) -> None:
     train = session.train
     assert train is not None
     for part in filters:
-        edit = SetFilter(train.id, index, slot, part.id, label=f"Put {part.name} into slot {slot + 1}")
+        edit = SetFilter(
+            train.id, index, slot, part.id, label=say("Put {name} into slot {slot}", name=part.name, slot=slot + 1)
+        )
         menu.addAction(plain_title(part.name)).triggered.connect(lambda _=False, e=edit: session.do(e))
     if not filters:
-        menu.addAction("No filters on the shelf").setEnabled(False)
+        menu.addAction(say("No filters on the shelf")).setEnabled(False)

@@ -6,6 +6,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu, QWidget
 
+from farrail.language import say
 from farrail.parts.base import Through
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.closer import ReversingRing
@@ -29,25 +30,25 @@ def show_rail_menu(
     menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     if not picked.empty and not picked.joint:
         part = session.selected_part() or ""
-        menu.addAction("Show in Parts").triggered.connect(lambda: open_part(part))
+        menu.addAction(say("Show in Parts")).triggered.connect(lambda: open_part(part))
         for name in ("flip", "turn", "move_left", "move_right", "remove"):
             menu.addAction(actions[name])
         if picked.side is Side.REAR:
             _offer_cell(menu, session, part, picked.index)
             _offer_keeping(menu, session, part, picked.index)
             if isinstance(session.workbook.by_id.get(part), FilterSeat):
-                fill_slots_menu(menu.addMenu("Filters"), session, picked.index)
+                fill_slots_menu(menu.addMenu(say("Filters")), session, picked.index)
             elif isinstance(session.workbook.by_id.get(part), OffAxisGuider):
-                fill_guide_menu(menu.addMenu("Guide camera"), session, picked.index)
+                fill_guide_menu(menu.addMenu(say("Guide camera")), session, picked.index)
         elif isinstance(session.workbook.by_id.get(part), FilterHolder):
-            fill_holder_menu(menu.addMenu("Sheets"), session, picked.index)
+            fill_holder_menu(menu.addMenu(say("Sheets")), session, picked.index)
         elif isinstance(session.workbook.by_id.get(part), ReversingRing):
-            fill_ring_menu(menu.addMenu("Lens on it"), session, picked.index)
+            fill_ring_menu(menu.addMenu(say("Lens on it")), session, picked.index)
         menu.addSeparator()
     for name in ("undo", "redo", "fit"):
         menu.addAction(actions[name])
     train = session.train
-    picture_menu(rail, "Rail" if train is None else train.name, menu.addMenu("Picture"))
+    picture_menu(rail, say("Rail") if train is None else train.name, menu.addMenu(say("Picture")))
     menu.popup(at)
 
 
@@ -66,7 +67,7 @@ def _offer_keeping(menu: QMenu, session: Session, part_id: str, index: int) -> N
     if train is None or not isinstance(part, Through) or not part.fills:
         return
     kept = train.rear_train[index].kept
-    action = menu.addAction("Planner leaves it as it lies")
+    action = menu.addAction(say("Planner leaves it as it lies"))
     action.setCheckable(True)
     action.setChecked(kept)
     action.triggered.connect(lambda: session.do(KeepPart(train.id, index, not kept)))

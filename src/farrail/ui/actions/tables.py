@@ -9,12 +9,13 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from farrail.errors import FarRailError
 from farrail.exchange.csv_shelf import shelf_to_csv
+from farrail.language import say
 from farrail.parts.shelved import Status
 from farrail.ui.session import Session
 from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.store import read_text, write_text
 
-FILTER = "Tables (*.csv *.tsv *.txt);;All files (*)"
+FILTER = say("Tables (*.csv *.tsv *.txt);;All files (*)")
 
 
 class ShowsTables(Protocol):
@@ -38,7 +39,7 @@ class TableCommands(QObject):
 
     def import_file(self) -> None:
         """Ask for a table and show what it would bring."""
-        name, _ = QFileDialog.getOpenFileName(self._window, "Import a table of parts", "", FILTER)
+        name, _ = QFileDialog.getOpenFileName(self._window, say("Import a table of parts"), "", FILTER)
         if name:
             self.preview_path(Path(name))
 
@@ -52,7 +53,7 @@ class TableCommands(QObject):
     def paste(self) -> None:
         """Show what rows copied from a spreadsheet would bring."""
         try:
-            self._preview(QGuiApplication.clipboard().text(), "the clipboard")
+            self._preview(QGuiApplication.clipboard().text(), say("the clipboard"))
         except FarRailError as error:
             self._session.message.emit(str(error), True)
 
@@ -61,8 +62,8 @@ class TableCommands(QObject):
 
     def export(self) -> None:
         """Ask for a name and write the whole shelf there."""
-        start = f"{self._session.title} shelf.csv"
-        name, _ = QFileDialog.getSaveFileName(self._window, "Export the shelf", start, FILTER)
+        start = say("{title} shelf.csv", title=self._session.title)
+        name, _ = QFileDialog.getSaveFileName(self._window, say("Export the shelf"), start, FILTER)
         if not name:
             return
         path = Path(name) if Path(name).suffix else Path(name + ".csv")
@@ -72,19 +73,23 @@ class TableCommands(QObject):
         except FarRailError as error:
             self._session.message.emit(str(error), True)
             return
-        self._session.message.emit(f"{len(self._session.workbook.shelf)} parts written to {path}.", False)
+        self._session.message.emit(
+            say("{count} parts written to {path}.", count=len(self._session.workbook.shelf), path=path), False
+        )
 
     def have_it(self) -> None:
         """Count the part shown among those at hand."""
         part = self._session.workbook.by_id.get(self._station.shown or "")
         if part is None:
-            self._session.message.emit("Choose a part on the shelf first.", False)
-        elif self._session.do(SetField(part.id, "status", Status.OWNED, label=f"Have {part.name}")):
-            self._session.message.emit(f"{part.name} counts as at hand.", False)
+            self._session.message.emit(say("Choose a part on the shelf first."), False)
+        elif self._session.do(SetField(part.id, "status", Status.OWNED, label=say("Have {name}", name=part.name))):
+            self._session.message.emit(say("{name} counts as at hand.", name=part.name), False)
 
     def copy_part(self) -> None:
         """Put the part shown on the clipboard as a row a spreadsheet takes."""
         part = self._session.workbook.by_id.get(self._station.shown or "")
         if part is not None:
             QGuiApplication.clipboard().setText(shelf_to_csv((part,), delimiter="\t"))
-            self._session.message.emit(f"{part.name} is on the clipboard as a row with its header.", False)
+            self._session.message.emit(
+                say("{name} is on the clipboard as a row with its header.", name=part.name), False
+            )

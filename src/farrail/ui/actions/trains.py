@@ -6,6 +6,7 @@ from PySide6.QtCore import QObject, QPoint
 from PySide6.QtWidgets import QMenu, QWidget
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
@@ -58,7 +59,7 @@ class TrainCommands(QObject):
         if train is None or not isinstance(camera, Camera) or camera.front_ring is None:
             return
         edit = BareCamera(train.id, not train.camera_bare)
-        action = menu.addAction("Camera without its front ring")
+        action = menu.addAction(say("Camera without its front ring"))
         action.setCheckable(True)
         action.setChecked(train.camera_bare)
         action.triggered.connect(lambda: self.session.do(edit))
@@ -70,7 +71,7 @@ class TrainCommands(QObject):
         if train is None or not isinstance(lens, CameraLens) or not lens.can_be_reversed:
             return
         edit = ReverseOptic(train.id, not train.optic_reversed)
-        action = menu.addAction("Lens turned round")
+        action = menu.addAction(say("Lens turned round"))
         action.setCheckable(True)
         action.setChecked(train.optic_reversed)
         action.triggered.connect(lambda: self.session.do(edit))
@@ -84,7 +85,7 @@ class TrainCommands(QObject):
         train = self.session.train
         if train is not None:
             ask = AskLine(
-                "Rename train", train.name, "Enter to take it, Escape to leave it.",
+                say("Rename train"), train.name, say("Enter to take it, Escape to leave it."),
                 lambda text: self.session.do(RenameTrain(train.id, text)), self._window,
             )  # fmt: skip
             ask.show_at(self._under(self.header.train))
@@ -100,12 +101,12 @@ class TrainCommands(QObject):
             try:
                 value = parse_reading(text.lower().removeprefix("f/"), Origin.MEASURED).value if text.strip() else None
             except FarRailError:
-                self.say(f"“{text[:30]}” is not an f-number; write one such as 5.6, or nothing.")
+                self.say(say("“{text}” is not an f-number; write one such as 5.6, or nothing.", text=text[:30]))
                 return
             self.session.do(SetFNumber(train.id, value))
 
-        hint = "The f-number this train is used at. Leave it empty for the optic's own."
-        ask = AskLine("Aperture", "" if known is None else f"{known:g}", hint, take, self._window)
+        hint = say("The f-number this train is used at. Leave it empty for the optic's own.")
+        ask = AskLine(say("Aperture"), "" if known is None else say("{known:g}", known=known), hint, take, self._window)
         ask.show_at(at if at is not None else self._under(self.header.aperture))
 
     def _under(self, widget: QWidget) -> QPoint:
@@ -123,13 +124,13 @@ class TrainCommands(QObject):
         train = self.session.train
         if train is not None and self.session.do(RemoveTrain(train.id)):
             self.session.train_changed.emit()
-            self.session.message.emit(f"“{train.name}” is removed; undo brings it back.", False)
+            self.session.message.emit(say("“{name}” is removed; undo brings it back.", name=train.name), False)
 
     def turn_picked(self) -> None:
         """Ask how far the picked part is turned."""
         picked = self.session.selection
         if picked.empty or picked.joint:
-            self.say("Pick a part on the rail first.")
+            self.say(say("Pick a part on the rail first."))
         else:
             self.ask_turn(picked.index, picked.side)
 
@@ -145,10 +146,12 @@ class TrainCommands(QObject):
             try:
                 angle = parse_reading(text.replace("°", ""), Origin.MEASURED).value if text.strip() else None
             except FarRailError:
-                self.say(f"“{text[:30]}” is no angle; write degrees such as 90, or nothing.")
+                self.say(say("“{text}” is no angle; write degrees such as 90, or nothing.", text=text[:30]))
                 return
             self.session.do(TurnPart(train.id, place, angle, side))
 
-        hint = "Degrees about the axis, clockwise as seen from the camera. Leave it empty for as it comes."
-        ask = AskLine("Turned by", "" if known is None else f"{known:g}", hint, take, self._window)
+        hint = say("Degrees about the axis, clockwise as seen from the camera. Leave it empty for as it comes.")
+        ask = AskLine(
+            say("Turned by"), "" if known is None else say("{known:g}", known=known), hint, take, self._window
+        )
         ask.show_at(self._under(self.header.train))

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from farrail.language import say
 from farrail.parts.registry import Part
 from farrail.text.routes import ask_of, choice_name
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, font, text_width_px
@@ -68,7 +69,7 @@ class QuestionRow(QWidget):
         self._offered.setContentsMargins(0, 0, 0, 2)
         self._offered.setSpacing(4)
         self._offered.addStretch(1)
-        self._shelf = QPushButton("From the shelf")
+        self._shelf = QPushButton(say("From the shelf"))
         self._shelf.setObjectName(f"shelf_{question.key}")
         self._shelf.setProperty("choice", "true")
         self._menu = QMenu(self)
@@ -186,7 +187,7 @@ class QuestionRow(QWidget):
                 widget.style().unpolish(widget)
                 widget.style().polish(widget)
         if self.field is not None:
-            self.field.setPlaceholderText("not known" if stand == "answered" else self._such_as)
+            self.field.setPlaceholderText(say("not known") if stand == "answered" else self._such_as)
             if stand == "hand":
                 self._offer_usual("" if self.field.text() == self._told else self.field.text())
             else:

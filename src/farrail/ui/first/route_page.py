@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.readouts.read import Readout, read
 from farrail.text.routes import ROUTES, ask_of, waits_for
 from farrail.text.verdicts import detail, headline
@@ -22,9 +23,9 @@ from farrail.workbook.routes.question import Question, Stand
 
 # What a route ends in: what the button says, and the station and deed it stands for.
 ENDS = {
-    Route.NIGHT: "Find what fills it",
-    Route.FILTERS: "See what helps",
-    Route.CLOSE_UP: "Find what fills the frame",
+    Route.NIGHT: say("Find what fills it"),
+    Route.FILTERS: say("See what helps"),
+    Route.CLOSE_UP: say("Find what fills the frame"),
 }
 TYPING_MS = 150
 
@@ -78,9 +79,9 @@ class RoutePage(QWidget):
         steps = QHBoxLayout()
         steps.setSpacing(8)
         for name, text, run in (
-            ("route_back", "Back", self.back),
-            ("route_unknown", "I do not know", self.forget),
-            ("route_next", "Next", self.take),
+            ("route_back", say("Back"), self.back),
+            ("route_unknown", say("I do not know"), self.forget),
+            ("route_next", say("Next"), self.take),
         ):
             steps.addWidget(self._button(name, text, run))
         steps.addStretch(1)
@@ -94,8 +95,8 @@ class RoutePage(QWidget):
         right.addWidget(self._end)
         out = QHBoxLayout()
         out.setSpacing(8)
-        out.addWidget(self._button("route_stations", "To the stations", self.stations_wanted.emit))
-        out.addWidget(self._button("route_first", "First page", self.first_wanted.emit))
+        out.addWidget(self._button("route_stations", say("To the stations"), self.stations_wanted.emit))
+        out.addWidget(self._button("route_first", say("First page"), self.first_wanted.emit))
         out.addStretch(1)
         right.addLayout(out)
         side = QWidget()
@@ -184,10 +185,12 @@ class RoutePage(QWidget):
         shown = train is not None and readout is not None and readout.layout.train is train
         self._end.setEnabled(shown and not waits)
         if train is not None and not shown:
-            self._headline.say("Another train is in view.", f"The next answer goes on with {train.name}.")
+            self._headline.say(
+                say("Another train is in view."), say("The next answer goes on with {name}.", name=train.name)
+            )
             return
         if waits or not shown:
-            begun = "Each answer is laid on the rail at once. What you do not know stays unknown."
+            begun = say("Each answer is laid on the rail at once. What you do not know stays unknown.")
             self._headline.say(waits_for(self._route.value, [q.stem for q in waits]), begun if train is None else "")
             return
         assert readout is not None
@@ -208,7 +211,7 @@ class RoutePage(QWidget):
                 row.refuse("")
                 before = self._session.workbook
                 if edit.apply(before) != before and not self._session.do(edit):
-                    row.refuse("That cannot be taken; the line at the foot of the window says why.")
+                    row.refuse(say("That cannot be taken; the line at the foot of the window says why."))
                     return
                 self._session.show_train(self._train)
                 self.refresh()

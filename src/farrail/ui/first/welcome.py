@@ -7,6 +7,7 @@ from pathlib import Path
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.text.routes import ROUTES
 from farrail.ui.first.route_picture import RoutePicture
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
@@ -67,7 +68,7 @@ class Welcome(QWidget):
         self.setObjectName("welcome")
         left = QVBoxLayout()
         left.setSpacing(6)
-        left.addWidget(_heading("Lay my own gear on the rail"))
+        left.addWidget(_heading(say("Lay my own gear on the rail")))
         for route in ROUTES:
             button = RouteButton(route)
             button.clicked.connect(partial(self.route_wanted.emit, route))
@@ -78,19 +79,24 @@ class Welcome(QWidget):
         self._recent.setContentsMargins(0, 0, 0, 0)
         right = QVBoxLayout()
         right.setSpacing(6)
-        self._go_on = _heading("Go on with")
+        self._go_on = _heading(say("Go on with"))
         right.addWidget(self._go_on)
         right.addLayout(self._recent)
-        right.addWidget(_heading("Or look round first"))
+        right.addWidget(_heading(say("Or look round first")))
         for name, text, more, signal in (
             (
                 "welcome_demo",
-                "Hallan Skerry, the demo",
-                "The trains of an invented club; change anything in them",
+                say("Hallan Skerry, the demo"),
+                say("The trains of an invented club; change anything in them"),
                 self.demo_wanted,
             ),
-            ("welcome_open", "Open a workbook…", "A file of your own, or one you were given", self.open_wanted),
-            ("welcome_new", "Empty sheet", "No parts, no train; the stations as they are", self.empty_wanted),
+            (
+                "welcome_open",
+                say("Open a workbook…"),
+                say("A file of your own, or one you were given"),
+                self.open_wanted,
+            ),
+            ("welcome_new", say("Empty sheet"), say("No parts, no train; the stations as they are"), self.empty_wanted),
         ):
             right.addWidget(_line(name, text, more, signal))
         right.addStretch(1)

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt, QUrl
 from PySide6.QtGui import QKeySequence, QShortcut, QTextBlockFormat, QTextCharFormat, QTextCursor, QTextFormat
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QTextBrowser, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.ui.help.pages import Page
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import STRONG, font
@@ -22,24 +23,24 @@ class HelpWindow(QWidget):
         super().__init__(parent, Qt.WindowType.Window)
         self.setObjectName("help_window")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.setWindowTitle("Help – Far Rail")
+        self.setWindowTitle(say("Help – Far Rail"))
         self.setAutoFillBackground(True)
         self._pages = {page.key: page for page in pages}
         self._before: list[str] = []
         self._shown = ""
         self.search = QLineEdit()
         self.search.setObjectName("help_search")
-        self.search.setPlaceholderText("Look for a word")
-        self.search.setAccessibleName("Look for a word in the help")
+        self.search.setPlaceholderText(say("Look for a word"))
+        self.search.setAccessibleName(say("Look for a word in the help"))
         self.search.setClearButtonEnabled(True)
         self.list = QListWidget()
         self.list.setObjectName("help_pages")
-        self.list.setAccessibleName("Pages")
+        self.list.setAccessibleName(say("Pages"))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setTextElideMode(Qt.TextElideMode.ElideRight)
         self.text = QTextBrowser()
         self.text.setObjectName("help_text")
-        self.text.setAccessibleName("The page")
+        self.text.setAccessibleName(say("The page"))
         self.text.setOpenLinks(False)
         self.text.setFont(font(14))
         self.text.document().setDocumentMargin(22.0)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
+from farrail.language import say
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.verdict import State
 from farrail.text.verdicts import landing, mark
@@ -126,21 +127,25 @@ class Annotator:
             return
         sensor = f.x(section.sensor_mm)
         first, second = f.axis_px + 44.0, f.axis_px + 70.0
-        self._dimension(f.x(0.0), sensor, first, f"laid {spacing.laid_mm:.2f}", t.ink)
+        self._dimension(f.x(0.0), sensor, first, say("laid {laid_mm:.2f}", laid_mm=spacing.laid_mm), t.ink)
         if section.required_mm is None or spacing.requirement is None:
             return
         required = f.x(section.required_mm)
         distance = spacing.requirement.distance
         if distance.high - distance.low > HARDLY_KNOWN_MM:
             # Where it should land is hardly known: a range is told, and no miss is cried out.
-            text = f"required {distance.low:g} to {distance.high:g}, not known yet"
+            text = say("required {low:g} to {high:g}, not known yet", low=distance.low, high=distance.high)
             self._dimension(f.x(0.0), required, second, text, t.steel)
             return
-        text = f"required {distance.value:.2f}"
+        text = say("required {value:.2f}", value=distance.value)
         if spacing.extension.whole_mm:
-            text += f" + {spacing.extension.whole_mm:.2f} meant"
+            text += say(" + {whole_mm:.2f} meant", whole_mm=spacing.extension.whole_mm)
         if abs(spacing.shift_mm) >= 0.005:
-            text += f" {'+' if spacing.shift_mm > 0 else '−'} {abs(spacing.shift_mm):.2f} glass"
+            text += say(
+                " {also} {shift_mm:.2f} glass",
+                also="+" if spacing.shift_mm > 0 else "−",
+                shift_mm=abs(spacing.shift_mm),
+            )
         self._dimension(f.x(0.0), required, second, text, t.ink)
         self._band(section.required_mm, readout, second)
         self._miss(section, readout, sensor, required, first)
@@ -151,10 +156,15 @@ class Annotator:
         if close is None or not close.shown:
             return
         y = f.axis_px + 44.0
-        text = f"working distance {close.distance_mm:.1f}"
+        text = say("working distance {distance_mm:.1f}", distance_mm=close.distance_mm)
         short = f.x(close.glass_mm) - f.x(close.subject_mm) < text_width_px(text, 12, MEDIUM) + 44.0
-        self._dimension(f.x(close.subject_mm), f.x(close.glass_mm), y, f"{close.distance_mm:.1f}" if short else text,
-                        self._t.ink)  # fmt: skip
+        self._dimension(
+            f.x(close.subject_mm),
+            f.x(close.glass_mm),
+            y,
+            say("{distance_mm:.1f}", distance_mm=close.distance_mm) if short else text,
+            self._t.ink,
+        )
 
     def _band(self, required_mm: float, readout: Readout, y: float) -> None:
         """Mark on the dimension line where the other published figures would put its end."""
@@ -206,10 +216,10 @@ class Annotator:
         tolerance, need = readout.spacing.tolerance_mm, readout.spacing.requirement
         small = ""
         if tolerance is not None:
-            small = f"allowed ±{tolerance:.2f} mm"
+            small = say("allowed ±{tolerance:.2f} mm", tolerance=tolerance)
         elif need is not None and need.is_lens:
             meant = readout.spacing.extension.tubes_mm
-            small = "extension as intended" if meant else "too short is focused away, too long is not"
+            small = say("extension as intended") if meant else say("too short is focused away, too long is not")
         if unless:
             small, colour = unless, t.look
         if x + 20.0 + text_width_px(small, 11, REGULAR) > f.width_px - 8.0:
@@ -253,7 +263,7 @@ class Annotator:
         for notch in section.notches:
             if notch.stops < 0.005:
                 continue
-            text = "dark" if notch.stops == float("inf") else f"−{notch.stops:.2f} stops"
+            text = "dark" if notch.stops == float("inf") else say("−{stops:.2f} stops", stops=notch.stops)
             at = f.point(notch.z_mm, notch.radius_mm) + QPointF(9.0, 18.0)
             size = QFontMetricsF(p.font()).boundingRect(text).adjusted(-3, -1, 3, 1)
             while any(size.translated(at).intersects(other) for other in written):
@@ -311,5 +321,10 @@ def paint_not_current(painter: QPainter, area: QRectF, theme: Theme) -> None:
     painter.fillRect(area, pale)
     painter.setPen(QColor(theme.stop))
     draw_text(
-        painter, 22.0, area.bottom() - 14.0, "◆  Not current: the drawing is from before the last change", 12, STRONG
+        painter,
+        22.0,
+        area.bottom() - 14.0,
+        say("◆  Not current: the drawing is from before the last change"),
+        12,
+        STRONG,
     )

@@ -5,6 +5,7 @@ from typing import Protocol
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
+from farrail.language import say
 from farrail.train.train import Side
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.section import Body
@@ -105,7 +106,7 @@ class MoveGesture:
             return
         # A joint's index counts the part itself; to its right it stands one lower once the part is lifted.
         to = place[1] - 1 if place[1] > self._body.index else place[1]
-        edit = MovePart(train.id, self._body.index, to, self._body.side, label=f"Move {self._body.name}")
+        edit = MovePart(train.id, self._body.index, to, self._body.side, label=say("Move {name}", name=self._body.name))
         if to != self._body.index and session.do(edit):
             session.select(Selection(self._body.side, to))
 

@@ -3,6 +3,7 @@
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
+from farrail.language import say
 from farrail.train.train import Side
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
@@ -52,4 +53,4 @@ def paint_empty(painter: QPainter, frame: Frame, width_px: int) -> None:
     rule = rule_picture(frame, theme, painter.device().devicePixelRatio())
     painter.drawPixmap(QPointF(0.0, frame.axis_px - RULE_ABOVE_PX), rule)
     painter.setPen(QColor(theme.steel))
-    draw_text(painter, 22.0, 26.0, "No train on the rail yet", 13, MEDIUM)
+    draw_text(painter, 22.0, 26.0, say("No train on the rail yet"), 13, MEDIUM)

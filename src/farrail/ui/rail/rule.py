@@ -5,6 +5,7 @@ from functools import lru_cache
 from PySide6.QtCore import QLineF, QPointF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPixmap
 
+from farrail.language import say
 from farrail.ui.rail.frame import Frame
 from farrail.ui.theme.fonts import font, text_width_px
 from farrail.ui.theme.tokens import Theme
@@ -35,7 +36,7 @@ def rule_picture(frame: Frame, theme: Theme, ratio: float) -> QPixmap:
         whole, half = number % per_large == 0, 2 * number % per_large == 0
         ticks.append(QLineF(x, axis, x, axis + (10.0 if whole else 7.0 if half else 4.0)))
         if whole and 14.0 < x < frame.width_px - 14.0:
-            text = f"{number * small:g}".replace("-", "−")
+            text = say("{small:g}", small=number * small).replace("-", "−")
             p.drawText(QPointF(x - text_width_px(text, 11) / 2.0, axis + 24.0), text)
     # Upright lines on half pixels need no smoothing, and are crisper without.
     p.setRenderHint(QPainter.RenderHint.Antialiasing, False)

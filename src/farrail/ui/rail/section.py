@@ -7,6 +7,7 @@ distance from the axis, upward.
 from collections import Counter
 from dataclasses import dataclass, field, replace
 
+from farrail.language import say
 from farrail.parts.base import Housing, Through
 from farrail.parts.connections import Connection, Gender, Thread
 from farrail.parts.in_beam import GlassRole, Measure, Outline
@@ -149,7 +150,9 @@ def cut_section(readout: Readout, kept: Kept | None = None) -> Section:
     corner = light.corner_mm or 0.0
     camera_text = None
     if camera is not None:
-        size = f"{camera.sensor_width_mm.value:g} × {camera.sensor_height_mm.value:g} mm"
+        size = say(
+            "{value:g} × {value_2:g} mm", value=camera.sensor_width_mm.value, value_2=camera.sensor_height_mm.value
+        )
         camera_text = (camera.name, size, layout.flange_mm, camera.outer_diameter_mm / 2.0)
     left = min(b.z0 for b in bodies)
     if close is not None and close.shown:
@@ -197,7 +200,7 @@ def _glass_block(glass: PlacedGlass, bodies: list[Body]) -> GlassBlock:
     if glass.role is GlassRole.FILTER and glass.place.side is Side.REAR:
         around = _holder_around(bodies, (glass.z_front_mm + glass.z_rear_mm) / 2.0)
     reach = max(glass.diameter_mm / 2.0 + glass.shift_mm, 1.0)
-    label = "camera window" if glass.role is GlassRole.WINDOW else glass.part.name
+    label = say("camera window") if glass.role is GlassRole.WINDOW else glass.part.name
     return GlassBlock(glass.z_front_mm, glass.z_rear_mm, reach, label, around)
 
 
@@ -246,7 +249,7 @@ def _carried_body(placed: Placed, layout: Layout) -> Body | None:
     z1, outer = placed.z_front_mm, lens.outer_diameter_mm / 2.0
     z0 = z1 - lens.barrel_length_mm
     bore = outer - max(outer * 0.18, 3.0)
-    text, long = f"{lens.focal_length_mm.value:g} mm, turned round", lens.barrel_length_mm
+    text, long = say("{value:g} mm, turned round", value=lens.focal_length_mm.value), lens.barrel_length_mm
     wall = barrel(long, 0.0, outer, bore, lens.rear)
     shape = Shape(wall, outer, bore, long, lens_elements(long, 0.0, bore))
     return Body(
@@ -262,15 +265,19 @@ def _optic_body(readout: Readout) -> Body:
     elements: tuple[tuple[Point, ...], ...] = ()
     if isinstance(optic, CameraLens):
         bore = outer - max(outer * 0.18, 3.0)
-        text = f"{optic.focal_length_mm.value:g} mm f/{optic.f_number.value:g}"
+        text = say("{value:g} mm f/{value_2:g}", value=optic.focal_length_mm.value, value_2=optic.f_number.value)
         ends = (long, 0.0) if layout.reversed else (0.0, long)
         outline, elements = barrel(*ends, outer, bore, optic.rear), lens_elements(*ends, bore)
-        text += ", turned round" if layout.reversed else ""
+        text += say(", turned round") if layout.reversed else ""
     else:
         assert isinstance(optic, Telescope)
         # The stub is long enough to show what reaches into it, such as a nosepiece.
         long = max(STUB_MM, optic.rear.drawn_engagement_mm + 8.0)
-        text = f"f {optic.focal_length_mm.value:g} mm, f/{optic.focal_length_mm.value / optic.aperture_mm.value:.1f}"
+        text = say(
+            "f {value:g} mm, f/{value_2:.1f}",
+            value=optic.focal_length_mm.value,
+            value_2=optic.focal_length_mm.value / optic.aperture_mm.value,
+        )
         outline = _wall(long, outer, bore, None, optic.rear)
     shape = Shape(outline, outer, bore, long, elements, _threads(long, None, layout.optic_ends[1]))
     return Body(
@@ -358,8 +365,12 @@ def _prism(cover: PlacedAperture, z0: float) -> tuple[float, float, float, float
 def _measure(drawn: Outline, placed: Placed) -> str:
     """Return what a part is labelled with."""
     if drawn.measure is Measure.POWER:
-        return f"+{drawn.value:g} dpt"
-    return f"×{drawn.value:g}" if drawn.measure is Measure.FACTOR else f"{placed.length.value:.2f}"
+        return say("+{value:g} dpt", value=drawn.value)
+    return (
+        say("×{value:g}", value=drawn.value)
+        if drawn.measure is Measure.FACTOR
+        else say("{value:.2f}", value=placed.length.value)
+    )
 
 
 def _cavity(long: float, bore: float, outer: float) -> tuple[float, float, float, float] | None:

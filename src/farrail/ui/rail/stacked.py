@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.language import say
 from farrail.readouts.read import Readout
 from farrail.text.verdicts import headline
 from farrail.ui.rail.frame import Frame
@@ -28,7 +29,7 @@ class CompareRails(QWidget):
         """Make an empty sheet."""
         super().__init__(parent)
         self.setObjectName("compare_rails")
-        self.setAccessibleName("Trains one above another, at one scale")
+        self.setAccessibleName(say("Trains one above another, at one scale"))
         share_picture(self)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._named: tuple[tuple[str, Readout], ...] = ()

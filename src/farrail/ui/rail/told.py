@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 
+from farrail.language import say
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout
 from farrail.text.names import mismatch_phrase
@@ -21,13 +22,17 @@ def told_of(
         part = shelf.get(row[place.index].part) if place.index < len(row) else None
         bodies = () if section is None else section.bodies
         body = next((one for one in bodies if (one.side, one.index) == (place.side, place.index)), None)
-        told = "" if body is None else f"{body.length_text} mm, {body.origin}"
+        told = (
+            "" if body is None else say("{length_text} mm, {origin}", length_text=body.length_text, origin=body.origin)
+        )
         return ("" if part is None else part.name), told
     for joint in () if readout is None else readout.layout.joints:
         if (joint.side, joint.index) == (place.side, place.index):
             mates = mismatch_phrase(joint.mismatch) if joint.mismatch else "mates"
-            return f"Joint, {joint.left_name} to {joint.right_name}", f"{joint.label}, {mates}"
-    return "Joint, nothing behind it", ""
+            return say(
+                "Joint, {left_name} to {right_name}", left_name=joint.left_name, right_name=joint.right_name
+            ), f"{joint.label}, {mates}"
+    return say("Joint, nothing behind it"), ""
 
 
 def tip_of(place: tuple[Side, int] | None, body: Body | None, readout: Readout) -> str:
@@ -35,5 +40,15 @@ def tip_of(place: tuple[Side, int] | None, body: Body | None, readout: Readout) 
     for joint in readout.layout.joints if place is not None else ():
         if place == (joint.side, joint.index):
             trouble = f"\n{mismatch_phrase(joint.mismatch)}" if joint.mismatch else ""
-            return f"{joint.left_name} to {joint.right_name}\n{joint.label}{trouble}"
-    return "" if body is None else f"{body.name}\n{body.length_text} mm, {body.origin}"
+            return say(
+                "{left_name} to {right_name}\n{label}{trouble}",
+                left_name=joint.left_name,
+                right_name=joint.right_name,
+                label=joint.label,
+                trouble=trouble,
+            )
+    return (
+        ""
+        if body is None
+        else say("{name}\n{length_text} mm, {origin}", name=body.name, length_text=body.length_text, origin=body.origin)
+    )

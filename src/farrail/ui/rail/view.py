@@ -20,6 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QToolTip, QWidget
 
+from farrail.language import say
 from farrail.readouts.light.bundles import Bundle
 from farrail.readouts.read import Readout
 from farrail.train.train import Side
@@ -64,7 +65,7 @@ class RailView(QWidget):
         """Show a session's train."""
         super().__init__(parent)
         self.setObjectName("rail")
-        self.setAccessibleName("Rail: the train as a cut section")
+        self.setAccessibleName(say("Rail: the train as a cut section"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAcceptDrops(True)
         # It paints every pixel of its own: nothing behind it needs painting first.
@@ -259,7 +260,7 @@ class RailView(QWidget):
             paint_not_current(painter, QRectF(0, 0, self.width(), self.height()), theme)
         elif self._preview is not None:
             painter.setPen(QColor(theme.accent))
-            draw_text(painter, 22.0, 24.0, "Preview, not laid yet", 12, STRONG)
+            draw_text(painter, 22.0, 24.0, say("Preview, not laid yet"), 12, STRONG)
         if self._gesture is not None:
             self._gesture.paint(painter)
 
@@ -421,7 +422,7 @@ class RailView(QWidget):
             return
         to = picked.index + (step if picked.side is Side.REAR else -step)
         if 0 <= to < len(train.row(picked.side)) and self._session.do(
-            MovePart(train.id, picked.index, to, picked.side, label=f"Move {self._name(picked)}")
+            MovePart(train.id, picked.index, to, picked.side, label=say("Move {name}", name=self._name(picked)))
         ):
             self._session.select(Selection(picked.side, to))
 
@@ -429,13 +430,15 @@ class RailView(QWidget):
         """Turn the picked part end for end."""
         train, picked = self._session.train, self._session.selection
         if train is not None and not picked.empty and not picked.joint:
-            self._session.do(FlipPart(train.id, picked.index, picked.side, label=f"Flip {self._name(picked)}"))
+            label = say("Flip {name}", name=self._name(picked))
+            self._session.do(FlipPart(train.id, picked.index, picked.side, label=label))
 
     def remove_picked(self) -> None:
         """Take the picked part off the rail."""
         train, picked = self._session.train, self._session.selection
         if train is not None and not picked.empty and not picked.joint:
-            self._session.do(RemovePart(train.id, picked.index, picked.side, label=f"Remove {self._name(picked)}"))
+            label = say("Remove {name}", name=self._name(picked))
+            self._session.do(RemovePart(train.id, picked.index, picked.side, label=label))
 
     def _name(self, picked: Selection) -> str:
         train = self._session.train

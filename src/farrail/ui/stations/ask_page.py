@@ -4,6 +4,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Answer, Asked, Wish, ask, laid
@@ -33,20 +34,20 @@ class AskPage(QWidget):
         self._asked: Asked | None = None
         self._shown: tuple[Answer, ...] = ()
         self._for: object = None
-        self.width_ = short_field("ask_width", "How much of the subject fills the frame's width, mm", "18", 44)
-        self.distance = short_field("ask_distance", "Least working distance, mm", "any", 44)
-        self.stops = short_field("ask_stops", "Most stops lost against infinity", "any", 44)
+        self.width_ = short_field("ask_width", say("How much of the subject fills the frame's width, mm"), "18", 44)
+        self.distance = short_field("ask_distance", say("Least working distance, mm"), "any", 44)
+        self.stops = short_field("ask_stops", say("Most stops lost against infinity"), "any", 44)
         for field in (self.width_, self.distance, self.stops):
             field.returnPressed.connect(self.ask)
-        button = QPushButton("Ask")
+        button = QPushButton(say("Ask"))
         button.setObjectName("ask_go")
         button.clicked.connect(self.ask)
         row = QHBoxLayout()
         row.setSpacing(5)
         for word, field in (
-            ("Fill with", self.width_),
-            ("mm from", self.distance),
-            ("mm on, for", self.stops),
+            (say("Fill with"), self.width_),
+            (say("mm from"), self.distance),
+            (say("mm on, for"), self.stops),
         ):
             row.addWidget(Label(word))
             row.addWidget(field)
@@ -54,19 +55,19 @@ class AskPage(QWidget):
         row.addStretch(1)
         row.addWidget(button)
         self.table = Ledger(
-            "ask_answers", "Combinations that do it, the best first",
+            "ask_answers", say("Combinations that do it, the best first"),
             (
-                Column("From subject to camera"), Column("away", True, 46), Column("stops", True, 46),
-                Column("to buy", True, 52),
+                Column(say("From subject to camera")), Column(say("away"), True, 46), Column("stops", True, 46),
+                Column(say("to buy"), True, 52),
             ),
         )  # fmt: skip
         self.table.row_picked.connect(self._pick)
         self.table.row_activated.connect(lambda *_: self._lay())
-        self.lay = QPushButton("Lay it")
+        self.lay = QPushButton(say("Lay it"))
         self.lay.setObjectName("ask_lay")
         self.lay.setEnabled(False)
         self.lay.clicked.connect(self._lay)
-        self._text = Label("Every lens, tube, close-up lens and ring of the shelf is tried.")
+        self._text = Label(say("Every lens, tube, close-up lens and ring of the shelf is tried."))
         self._text.setObjectName("ask_text")
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
@@ -96,7 +97,7 @@ class AskPage(QWidget):
             self.table.set_rows([])
             self.lay.setEnabled(False)
             self._why.hide()
-            self._text.setText("The train or the shelf has changed; ask again.")
+            self._text.setText(say("The train or the shelf has changed; ask again."))
             self.previewed.emit(None)
 
     def _key(self) -> object:
@@ -110,7 +111,7 @@ class AskPage(QWidget):
         train, shelf = self._session.train, self._session.workbook.by_id
         camera = shelf.get(train.camera or "") if train is not None else None
         if train is None or not isinstance(camera, Camera):
-            self._session.message.emit("There is no frame to fill: lay a camera at the end of the train.", True)
+            self._session.message.emit(say("There is no frame to fill: lay a camera at the end of the train."), True)
             return
         try:
             width = self._number(self.width_, None)
@@ -120,7 +121,7 @@ class AskPage(QWidget):
             return
         f_number = train.conditions.f_number
         self._for = self._key()
-        self._text.setText("Searching …")
+        self._text.setText(say("Searching …"))
         self.work.start(lambda _: _answered(wish, shelf, camera, f_number))
 
     def wish_for_subject(self) -> None:
@@ -128,7 +129,7 @@ class AskPage(QWidget):
         train = self._session.train
         wide = None if train is None else train.conditions.subject_width_mm
         if wide is not None:
-            self.width_.setText(f"{wide:g}")
+            self.width_.setText(say("{wide:g}", wide=wide))
             self.ask()
 
     def _number(self, field: QLineEdit, default: float | None) -> float:
@@ -159,8 +160,8 @@ class AskPage(QWidget):
     def _failed(self, error: Exception) -> None:
         """Free the page after a search that broke."""
         self.table.set_rows([])
-        self._text.setText("The search broke off; ask again.")
-        self._session.tell_failure(error, "The search")
+        self._text.setText(say("The search broke off; ask again."))
+        self._session.tell_failure(error, say("The search"))
 
     def picked(self) -> Answer | None:
         """Return the combination picked in the table."""
@@ -174,10 +175,10 @@ class AskPage(QWidget):
             bought = ", ".join(f"{p.name} ({'price not known' if p.price is None else f'{p.price:g}'})"
                                for p in answer.combination.missing)  # fmt: skip
             words = [answer.why] if answer.why else []
-            words += [f"buy {bought}"] if bought else []
+            words += [say("buy {bought}", bought=bought)] if bought else []
             words += [*answer.cautions, *corner_words(answer)]
             text = "; ".join(words)
-            self._why.setText(f"{text[:1].upper()}{text[1:]}." if text else "All of it is at hand.")
+            self._why.setText(f"{text[:1].upper()}{text[1:]}." if text else say("All of it is at hand."))
             self._why.show()
         self.show_preview(True)
 

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QScrollArea, 
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.model import Stage, Start, Step
 from farrail.assembly.steps import minutes_of, repeated, steps_of
+from farrail.language import say, say_n
 from farrail.planning.customs import customs_of
 from farrail.text.customs import custom_words
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
@@ -47,7 +48,7 @@ class BuildStation(Station):
     """In what order the train goes together."""
 
     key = "build"
-    title = "Build"
+    title = say("Build")
     needs_room = True
     # The sheet is to be printed.
     print_wanted = Signal()
@@ -59,14 +60,14 @@ class BuildStation(Station):
         self._headline = Headline("build")
         self.start = QComboBox()
         self.start.setObjectName("build_start")
-        self.start.setAccessibleName("Where the work begins")
+        self.start.setAccessibleName(say("Where the work begins"))
         for start in Start:
             self.start.addItem(headed(STARTS[start]), start.value)
-        self.start.addItem("What has changed since", AGAIN)
+        self.start.addItem(say("What has changed since"), AGAIN)
         self.start.activated.connect(lambda _: self.refresh())
         self.table = StepLedger(
-            "build_steps", "Steps in order",
-            (Column("", False, 34, said="done"), Column("Step"), Column("min", True, 48)),
+            "build_steps", say("Steps in order"),
+            (Column("", False, 34, said="done"), Column(say("Step")), Column(say("min"), True, 48)),
         )  # fmt: skip
         self.table.ticked = self.tick
         self.table.row_picked.connect(self._pick)
@@ -89,9 +90,9 @@ class BuildStation(Station):
         self._customs.setObjectName("build_customs")
         self._customs.setWordWrap(True)
         self._customs.setTextFormat(Qt.TextFormat.RichText)
-        self.done = self._button("build_tick", "Done, next", self.tick)
-        self._built = self._button("build_built", "It stands as it lies", self._mark_built)
-        self._anew = self._button("build_anew", "Begin anew", self._begin_anew)
+        self.done = self._button("build_tick", say("Done, next"), self.tick)
+        self._built = self._button("build_built", say("It stands as it lies"), self._mark_built)
+        self._anew = self._button("build_anew", say("Begin anew"), self._begin_anew)
         self._papers = BuildPapers(session)
         self._papers.print_wanted.connect(self.print_wanted)
         left = QVBoxLayout()
@@ -133,7 +134,7 @@ class BuildStation(Station):
         column.addWidget(self._customs)
         column.addStretch(1)
         scroll = QScrollArea()
-        scroll.setAccessibleName("The step in hand, to be scrolled")
+        scroll.setAccessibleName(say("The step in hand, to be scrolled"))
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -147,7 +148,9 @@ class BuildStation(Station):
         if readout is None or train is None:
             self._built.setEnabled(False)
             self._anew.setEnabled(False)
-            self._headline.say("No train in view.", "Lay one on the rail, and this says how it goes together.")
+            self._headline.say(
+                say("No train in view."), say("Lay one on the rail, and this says how it goes together.")
+            )
             self.table.set_rows([])
             self._steps = {}
             self._show(None)
@@ -198,10 +201,18 @@ class BuildStation(Station):
         self._what.setText(words.what)
         self._how.setText(words.how)
         self._why.setText(words.why)
-        tool = "" if step.tool is None else f"With the {TOOLS[step.tool]}. "
-        self._tool.setText(f"{tool}About {step.minutes:g} minute{'' if step.minutes == 1.0 else 's'}."
-                           f"{f' Done on {day}.' if day else ''}")  # fmt: skip
-        self.done.setText("Not done after all" if day else "Done, next")
+        tool = "" if step.tool is None else say("With the {tools}. ", tools=TOOLS[step.tool])
+        self._tool.setText(
+            say_n(
+                "{tool}About {minutes:g} minute.{also}",
+                "{tool}About {minutes:g} minutes.{also}",
+                step.minutes,
+                tool=tool,
+                minutes=step.minutes,
+                also=say(" Done on {day}.", day=day) if day else "",
+            )
+        )
+        self.done.setText(say("Not done after all") if day else say("Done, next"))
 
     def tick(self) -> None:
         """Tick the step in hand, or take its tick away, and go on to the next."""
@@ -224,7 +235,11 @@ class BuildStation(Station):
         train = self.session.train
         if train is not None and self.session.do(MarkBuilt(train.id, date.today().isoformat())):
             self.session.message.emit(
-                f"“{train.name}” counts as put together; what a later change makes necessary again is told then.", False
+                say(
+                    "“{name}” counts as put together; what a later change makes necessary again is told then.",
+                    name=train.name,
+                ),
+                False,
             )
 
     def _begin_anew(self) -> None:
@@ -235,16 +250,18 @@ class BuildStation(Station):
 
 def _sentences(wanted: str, train: Train, count: int, left: int, minutes: float) -> tuple[str, str]:
     """Return the headline and what stands under it."""
-    built = "" if train.built is None else f" Last put together on {train.built.day}."
+    built = "" if train.built is None else say(" Last put together on {day}.", day=train.built.day)
     if not count:
-        return "Nothing to do again.", f"The train lies as it was put together.{built}"
+        return say("Nothing to do again."), say("The train lies as it was put together.{built}", built=built)
     if not left:
-        return "All of it is done.", f"“It stands as it lies” keeps the train as it is now.{built}"
-    what = "to do again" if wanted == AGAIN else "to go"
-    steps = "1 step" if left == 1 else f"{left} steps"
+        return say("All of it is done."), say(
+            "“It stands as it lies” keeps the train as it is now.{built}", built=built
+        )
+    what = say("to do again") if wanted == AGAIN else say("to go")
+    steps = say("1 step") if left == 1 else say("{left} steps", left=left)
     return (
-        f"{steps} {what}, about {max(minutes, 1.0):.0f} minutes.",
-        f"Space ticks the step in hand and goes on.{built}",
+        say("{steps} {what}, about {minutes:.0f} minutes.", steps=steps, what=what, minutes=max(minutes, 1.0)),
+        say("Space ticks the step in hand and goes on.{built}", built=built),
     )
 
 
@@ -260,7 +277,7 @@ def _rows(steps: tuple[Step, ...], done: dict[str, str]) -> list[Row]:
         cells = (
             Cell("✓" if ticked else f"{step.number}", "good" if ticked else "steel"),
             Cell(words.what, "steel" if ticked else "", tip=f"{words.how}\n{words.why}"),
-            Cell(f"{step.minutes:g}" if step.minutes else "", "steel"),
+            Cell(say("{minutes:g}", minutes=step.minutes) if step.minutes else "", "steel"),
         )
         rows.append(Row(cells, TermKey(step.key)))
     return rows

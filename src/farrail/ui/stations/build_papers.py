@@ -12,6 +12,7 @@ from farrail.assembly.ring import ring_for
 from farrail.errors import FarRailError
 from farrail.exchange.order_files import write_order_dxf
 from farrail.exchange.ring_files import write_ring
+from farrail.language import say
 from farrail.text.order import order_words
 from farrail.text.ring import ring_words
 from farrail.train.train import Side
@@ -21,14 +22,14 @@ from farrail.ui.ring_sheet import write_template
 from farrail.ui.session import Session
 from farrail.workbook.edits.trains import id_stem
 
-RINGS = "For a printer (*.stl *.3mf);;For a cutter (*.dxf);;Paper template and gauge strip (*.pdf)"
-ORDERS = "PDF drawing (*.pdf);;DXF drawing (*.dxf)"
-LETTER, LARGE = "PDF sheet, Letter (*.pdf)", "PDF sheet in large type, for the dark (*.pdf)"
-SHEETS = ";;".join(("PDF sheet, A4 (*.pdf)", LETTER, LARGE, "Page for a phone (*.html)"))
+RINGS = say("For a printer (*.stl *.3mf);;For a cutter (*.dxf);;Paper template and gauge strip (*.pdf)")
+ORDERS = say("PDF drawing (*.pdf);;DXF drawing (*.dxf)")
+LETTER, LARGE = say("PDF sheet, Letter (*.pdf)"), say("PDF sheet in large type, for the dark (*.pdf)")
+SHEETS = ";;".join((say("PDF sheet, A4 (*.pdf)"), LETTER, LARGE, say("Page for a phone (*.html)")))
 
-SHEET_TIP = "Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone"
-PRINT_TIP = "The sheet as it would be printed, and printing it"
-RING_TIP = "A plain ring as thick as the train is short, for the picked joint: STL, 3MF or DXF"
+SHEET_TIP = say("Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone")
+PRINT_TIP = say("The sheet as it would be printed, and printing it")
+RING_TIP = say("A plain ring as thick as the train is short, for the picked joint: STL, 3MF or DXF")
 
 
 class BuildPapers(QWidget):
@@ -50,22 +51,22 @@ class BuildPapers(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(8)
         for name, text, tip, run in (
-            ("build_sheet", "Sheet…", SHEET_TIP, self._write_sheet),
-            ("build_print", "Print…", PRINT_TIP, self.print_wanted.emit),
-            ("build_ring", "Ring…", RING_TIP, self._write_ring),
+            ("build_sheet", say("Sheet…"), SHEET_TIP, self._write_sheet),
+            ("build_print", say("Print…"), PRINT_TIP, self.print_wanted.emit),
+            ("build_ring", say("Ring…"), RING_TIP, self._write_ring),
         ):
             button = QPushButton(text)
             button.setObjectName(name)
             button.setToolTip(tip)
             button.clicked.connect(run)
             row.addWidget(button)
-        drawing = QPushButton("Order drawing ▾")
+        drawing = QPushButton(say("Order drawing ▾"))
         drawing.setObjectName("build_order")
-        drawing.setToolTip("An adapter nobody sells, drawn so that a turner can make it: PDF or DXF")
+        drawing.setToolTip(say("An adapter nobody sells, drawn so that a turner can make it: PDF or DXF"))
         menu = QMenu(drawing)
         for name, text, whole in (
-            ("build_order_gap", "For the gap at the picked joint…", False),
-            ("build_order_whole", "One piece from the datum to the camera…", True),
+            ("build_order_gap", say("For the gap at the picked joint…"), False),
+            ("build_order_whole", say("One piece from the datum to the camera…"), True),
         ):
             action = menu.addAction(text)
             action.setObjectName(name)
@@ -105,9 +106,9 @@ class BuildPapers(QWidget):
         def write(path: Path, kind: str) -> None:
             today = date.today().isoformat()
             write_sheet_of(self.session, path, today, letter=kind == LETTER, large=kind == LARGE)
-            self._say(f"The sheet of {train.name} is written to {path}.")
+            self._say(say("The sheet of {name} is written to {path}.", name=train.name, path=path))
 
-        self._write("Write the build sheet", id_stem(train.name), SHEETS, list(ENDINGS), write)
+        self._write(say("Write the build sheet"), id_stem(train.name), SHEETS, list(ENDINGS), write)
 
     def _write_ring(self) -> None:
         """Write the ring that the train is short of, for the joint picked on the rail or the last one."""
@@ -124,7 +125,13 @@ class BuildPapers(QWidget):
             (write_template if path.suffix.lower() == ".pdf" else write_ring)(shape, path)
 
         endings = [".stl", ".3mf", ".dxf", ".pdf"]
-        if self._write("Write the ring", f"ring {shape.thickness_mm:.2f}", RINGS, endings, write):
+        if self._write(
+            say("Write the ring"),
+            say("ring {thickness_mm:.2f}", thickness_mm=shape.thickness_mm),
+            RINGS,
+            endings,
+            write,
+        ):
             self._say(" ".join(ring_words(shape)), wrong=shape.holds is False)
 
     def _write_order(self, *, whole: bool) -> None:
@@ -141,5 +148,11 @@ class BuildPapers(QWidget):
         def write(path: Path, _: str) -> None:
             (write_order_pdf if path.suffix.lower() == ".pdf" else write_order_dxf)(order, path)
 
-        if self._write("Write the drawing", f"adapter {order.length_mm:.2f}", ORDERS, [".pdf", ".dxf"], write):
+        if self._write(
+            say("Write the drawing"),
+            say("adapter {length_mm:.2f}", length_mm=order.length_mm),
+            ORDERS,
+            [".pdf", ".dxf"],
+            write,
+        ):
             self._say(". ".join(order_words(order)[:4]) + ".")

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import EditRefused, FarRailError
+from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import AT_HAND
@@ -49,7 +50,7 @@ class CloseUpStation(Station):
     """How close the train comes, and what the shelf could do."""
 
     key = "close_up"
-    title = "Close-up"
+    title = say("Close-up")
     least_px = 510
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -67,23 +68,25 @@ class CloseUpStation(Station):
         pictures.addWidget(self.plot, 8)
         self.focus = QSlider(Qt.Orientation.Horizontal)
         self.focus.setObjectName("closeup_focus")
-        self.focus.setAccessibleName("Focus, from the far to the near end of the window")
+        self.focus.setAccessibleName(say("Focus, from the far to the near end of the window"))
         self.focus.setRange(0, STEPS)
         self.focus.sliderPressed.connect(session.begin_drag)
         self.focus.sliderReleased.connect(session.end_drag)
         self.focus.valueChanged.connect(self._focus)
         self._far, self._near = Label(), Label()
         self.distance = NumberField(
-            session, "closeup_distance", "Working distance, typed", "distance_mm", 1.0, self._focus_at, 70
+            session, "closeup_distance", say("Working distance, typed"), "distance_mm", 1.0, self._focus_at, 70
         )
         told_in(self.focus, self.distance)
-        self.subject = short_field("closeup_subject", "How wide the subject is, mm: its outline is drawn", "30", 52)
+        self.subject = short_field(
+            "closeup_subject", say("How wide the subject is, mm: its outline is drawn"), "30", 52
+        )
         self.subject.editingFinished.connect(self._keep_subject)
         sliders = QHBoxLayout()
         sliders.setSpacing(8)
         for widget, stretch in (
-            (Label("Focus"), 0), (self._far, 0), (self.focus, 1), (self._near, 0), (self.distance, 0),
-            (Label("subject"), 0),
+            (Label(say("Focus")), 0), (self._far, 0), (self.focus, 1), (self._near, 0), (self.distance, 0),
+            (Label(say("subject")), 0),
             (self.subject, 0), (Label("mm"), 0),
         ):  # fmt: skip
             sliders.addWidget(widget, stretch)
@@ -107,8 +110,8 @@ class CloseUpStation(Station):
     def _pages(self) -> QVBoxLayout:
         self.figures = Ledger(
             "closeup_figures",
-            "Close-up figures",
-            (Column("Figure"), Column("", True, 92, said="value"), Column("", False, 46, said="rests on")),
+            say("Close-up figures"),
+            (Column(say("Figure")), Column("", True, 92, said="value"), Column("", False, 46, said=say("rests on"))),
         )
         self.figures.row_activated.connect(self._show_working)
         self.figures.verticalHeader().setDefaultSectionSize(24)
@@ -117,10 +120,10 @@ class CloseUpStation(Station):
         self.ends.previewed.connect(self.previewed)
         self._tabs = PageTabs(
             (
-                ("Figures", "show_figures"),
-                ("Ask", "show_ask"),
-                ("Both ends", "show_ends"),
-                ("Focus stack", "show_stack"),
+                (say("Figures"), "show_figures"),
+                (say("Ask"), "show_ask"),
+                (say("Both ends"), "show_ends"),
+                (say("Focus stack"), "show_stack"),
             )
         )
         self._tabs.chosen.connect(self.show_table)
@@ -153,7 +156,7 @@ class CloseUpStation(Station):
         """Show the train in view."""
         close = self._close()
         if close is None:
-            self._headline.say("No train in view.", "Start one from the train menu.")
+            self._headline.say(say("No train in view."), say("Start one from the train menu."))
         else:
             self._headline.say(*sentences(close))
         self._show_frame(close)
@@ -183,7 +186,11 @@ class CloseUpStation(Station):
             return
         subject = close.layout.train.conditions.subject_width_mm
         wide, high = close.field_mm
-        words = f"{wide:.1f} × {high:.1f} mm" if wide < 100.0 else f"{wide:.0f} × {high:.0f} mm"
+        words = (
+            say("{wide:.1f} × {high:.1f} mm", wide=wide, high=high)
+            if wide < 100.0
+            else say("{wide:.0f} × {high:.0f} mm", wide=wide, high=high)
+        )
         self.frame_.show_frame(Shown(wide, high, subject, words))
 
     def _show_current(self, close: CloseUp | None) -> None:
@@ -201,7 +208,7 @@ class CloseUpStation(Station):
         train = self.session.train
         if train is not None and not self.subject.hasFocus():
             width = train.conditions.subject_width_mm
-            self.subject.setText("" if width is None else f"{width:g}")
+            self.subject.setText("" if width is None else say("{width:g}", width=width))
         if close is None or not usable:
             self._far.setText("")
             self._near.setText("")
@@ -246,7 +253,7 @@ class CloseUpStation(Station):
     def _reach_failed(self, error: Exception) -> None:
         self._reach_of, self._reach = None, None
         self.plot.show_reach(None, "")
-        self.session.tell_failure(error, "Working out what the shelf reaches")
+        self.session.tell_failure(error, say("Working out what the shelf reaches"))
 
     def _hover(self, index: int, focus_position: float) -> None:
         """Show the frame at the point of the band under the pointer."""
@@ -259,7 +266,9 @@ class CloseUpStation(Station):
             return
         wide, high = answer.field_mm(close.frame_mm)
         subject = close.layout.train.conditions.subject_width_mm
-        self.frame_.show_frame(Shown(wide, high, subject, f"{wide:.1f} × {high:.1f} mm there"))
+        self.frame_.show_frame(
+            Shown(wide, high, subject, say("{wide:.1f} × {high:.1f} mm there", wide=wide, high=high))
+        )
 
     def _pick(self, index: int, focus_position: float) -> None:
         """Preview the clicked combination on the rail; a click beside the bands shows the train again."""
@@ -300,7 +309,10 @@ class CloseUpStation(Station):
         if train is None or close is None or not self._usable(close):
             return None
         if distance_mm is not None and distance_mm <= 0.0:
-            raise EditRefused(f"A subject cannot stand {distance_mm:g} mm before the glass; give more than nothing.")
+            raise EditRefused(
+                "A subject cannot stand {distance_mm:g} mm before the glass; give more than nothing.",
+                distance_mm=distance_mm,
+            )
         return SetFocus(train.id, None if distance_mm is None else round(close.focus_at(distance_mm), 4))
 
     def _keep_subject(self) -> None:
@@ -317,7 +329,7 @@ class CloseUpStation(Station):
             self.session.do(SetSubject(train.id, width, kept.subject_depth_mm, kept.blur_um))
         shown = self.session.train
         left = None if shown is None else shown.conditions.subject_width_mm
-        self.subject.setText("" if left is None else f"{left:g}")
+        self.subject.setText("" if left is None else say("{left:g}", left=left))
 
     def _show_working(self, key: RowKey | None, _: int) -> None:
         readout = self.session.readout

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 
+from farrail.language import local_number, say
 from farrail.optics.focus_stack import FocusStack
 from farrail.planning.ask import Answer, Asked
 from farrail.planning.ends import EndsRow, EndsTable
@@ -30,38 +31,52 @@ def millimetres(value: float) -> str:
     """Return a length as people say it: to a millimetre, below ten to a tenth."""
     if math.isinf(value):
         return "infinity"
-    return f"{value:.1f} mm" if value < 10.0 else f"{value:.0f} mm"
+    return say("{value:.1f} mm", value=value) if value < 10.0 else say("{value:.0f} mm", value=value)
 
 
 def sentences(close: CloseUp) -> tuple[str, str]:
     """Return the headline and what stands under it."""
     if close.system is None:
-        return "No camera lens and camera to come close with.", "Choose a camera lens as the optic, or ask below."
+        return say("No camera lens and camera to come close with."), say(
+            "Choose a camera lens as the optic, or ask below."
+        )
     if not close.active:
         lens = close.layout.optic.name
         return (
-            "Nothing in this train is meant for close-up.",
-            f"Give how near {lens} focuses in Parts, lay a tube or a close-up lens, or ask for a subject's size.",
+            say("Nothing in this train is meant for close-up."),
+            say(
+                "Give how near {lens} focuses in Parts, lay a tube or a close-up lens, or ask for a subject's size.",
+                lens=lens,
+            ),
         )
     if not close.now.focused:
-        return "Nothing comes to a focus.", "Take a close-up lens or a tube out, or focus farther."
+        return say("Nothing comes to a focus."), say("Take a close-up lens or a tube out, or focus farther.")
     near, far = close.near.distance_mm, close.far.distance_mm
     window = (
-        f"In focus from {millimetres(near)} on; nearer will not focus."
+        say("In focus from {millimetres} on; nearer will not focus.", millimetres=millimetres(near))
         if math.isinf(far)
-        else f"In focus from {millimetres(near)} to {millimetres(far)}; nearer or farther will not focus."
+        else say(
+            "In focus from {millimetres} to {millimetres_2}; nearer or farther will not focus.",
+            millimetres=millimetres(near),
+            millimetres_2=millimetres(far),
+        )
     )
     if abs(near - far) < 0.05:
-        window = f"In focus at {millimetres(near)} only; nearer or farther will not focus."
+        window = say("In focus at {millimetres} only; nearer or farther will not focus.", millimetres=millimetres(near))
     if not close.now.magnification > 0.0:
-        return "The lens is set to infinity.", f"{window} Move the focus nearer."
+        return say("The lens is set to infinity."), say("{window} Move the focus nearer.", window=window)
     wide = close.field_mm[0]
-    field = f"{wide:.1f}" if wide < 100.0 else f"{wide:.0f}"
-    head = (
-        f"{scale_name(close.now.magnification)}: {field} mm fill the frame, {millimetres(close.now.distance_mm)} away."
+    field = say("{wide:.1f}", wide=wide) if wide < 100.0 else say("{wide:.0f}", wide=wide)
+    head = say(
+        "{scale_name}: {field} mm fill the frame, {millimetres} away.",
+        scale_name=scale_name(close.now.magnification),
+        field=field,
+        millimetres=millimetres(close.now.distance_mm),
     )
-    stops = (
-        f"{close.stops_lost:.1f} stops lost against infinity, {close.stops_against_bare:.1f} against the lens alone."
+    stops = say(
+        "{stops_lost:.1f} stops lost against infinity, {stops_against_bare:.1f} against the lens alone.",
+        stops_lost=close.stops_lost,
+        stops_against_bare=close.stops_against_bare,
     )
     return head, f"{window} {stops}"
 
@@ -74,7 +89,7 @@ def figure_rows(figures: dict[str, Figure]) -> list[Row]:
         if figure is None:
             continue
         if isinstance(figure.value, float) and math.isfinite(figure.value):
-            text = f"{figure.value:.{decimals}f}"
+            text = local_number(f"{figure.value:.{decimals}f}")
         else:
             text = "infinity" if figure.value == math.inf else str(value_of(figure))
         label = headed(label_of(figure))
@@ -85,22 +100,24 @@ def figure_rows(figures: dict[str, Figure]) -> list[Row]:
             Cell(unit, "steel"),
         )  # fmt: skip
         rows.append(Row(cells, FigureKey(key)))
-    return rows or [Row((Cell("Nothing close is in focus.", "steel"), Cell(""), Cell("")))]
+    return rows or [Row((Cell(say("Nothing close is in focus."), "steel"), Cell(""), Cell("")))]
 
 
 def answer_row(answer: Answer, number: int) -> Row:
     """Return the row of a combination that does what was asked, or just does not."""
     c = answer.combination
     fails = bool(answer.why)
-    price = "?" if c.price is None else f"{c.price:g}" if c.missing else "–"
-    missing = f"\nTo buy: {', '.join(p.name for p in c.missing)}" if c.missing else ""
-    cautions = "".join(f"\nBut {caution}." for caution in (*answer.cautions, *corner_words(answer)))
+    price = "?" if c.price is None else say("{price:g}", price=c.price) if c.missing else "–"
+    missing = say("\nTo buy: {listed}", listed=", ".join(p.name for p in c.missing)) if c.missing else ""
+    cautions = "".join(
+        say("\nBut {caution}.", caution=caution) for caution in (*answer.cautions, *corner_words(answer))
+    )
     tip = f"{c.words}{missing}{cautions}" + (f"\n{answer.why}" if fails else "")
-    away = "–" if math.isnan(answer.distance_mm) else f"{answer.distance_mm:.0f}"
+    away = "–" if math.isnan(answer.distance_mm) else say("{distance_mm:.0f}", distance_mm=answer.distance_mm)
     cells = (
         Cell(c.words, "steel" if fails else "", strong=number == 0 and not fails, tip=tip),
         Cell(away, "steel" if fails else "", tip=tip),
-        Cell(f"{answer.stops:.1f}", "steel"),
+        Cell(say("{stops:.1f}", stops=answer.stops), "steel"),
         Cell(price, "look" if c.missing else "steel", tip=tip),
     )
     return Row(cells, Nth(number))
@@ -108,30 +125,51 @@ def answer_row(answer: Answer, number: int) -> Row:
 
 def corner_words(answer: Answer) -> list[str]:
     """Return what a combination does to the corners, in words; nothing where they stay clean."""
-    return [f"corners {loss_name(answer.corner_stops or 0.0)}"] if answer.vignettes else []
+    return [say("corners {loss_name}", loss_name=loss_name(answer.corner_stops or 0.0))] if answer.vignettes else []
 
 
 def ends_titles(table: EndsTable, of_an_end: Sequence[str]) -> list[str]:
     """Return the titles of a lens's table: the focal length stands with the first of each end."""
     ends = (*table.focal_mm, *(0.0 for _ in range(2 - len(table.focal_mm))))
     zoom = len(table.focal_mm) > 1
-    return ["With", *(f"{focal:g}: {title}" if zoom and not n else title for focal in ends
-                      for n, title in enumerate(of_an_end))]  # fmt: skip
+    return [
+        say("With"),
+        *(
+            say("{focal:g}: {title}", focal=focal, title=title) if zoom and not n else title
+            for focal in ends
+            for n, title in enumerate(of_an_end)
+        ),
+    ]
 
 
 def ends_row(row: EndsRow, number: int) -> Row:
     """Return a row of a lens's table: what is laid, and for each end field, distances and gain."""
-    name = " + ".join(part.name for part in row.parts) or "the lens alone"
+    name = " + ".join(part.name for part in row.parts) or say("the lens alone")
     cells = [Cell(name, strong=not row.parts, tip=name)]
     for end in (*row.ends, *(None for _ in range(2 - len(row.ends)))):
         if end is None:
             cells += [Cell("–", "steel") for _ in range(4)]
             continue
-        wide = f"{end.width_mm:.1f}" if end.width_mm < 100.0 else f"{end.width_mm:.0f}"
-        tip = f"{name}\n{end.combination.focal_mm:g} mm: {end.stops:.1f} stops lost against infinity"
-        gain = "–" if end.gain is None else f"{end.gain:.2f}×"
-        cells += [Cell(wide, strong=True, tip=tip), Cell(f"{end.from_front_mm:.0f}", tip=tip)]
-        cells += [Cell(text, "steel", tip=tip) for text in (f"{end.from_sensor_mm:.0f}", gain)]
+        wide = (
+            say("{width_mm:.1f}", width_mm=end.width_mm)
+            if end.width_mm < 100.0
+            else say("{width_mm:.0f}", width_mm=end.width_mm)
+        )
+        tip = say(
+            "{name}\n{focal_mm:g} mm: {stops:.1f} stops lost against infinity",
+            name=name,
+            focal_mm=end.combination.focal_mm,
+            stops=end.stops,
+        )
+        gain = "–" if end.gain is None else say("{gain:.2f}×", gain=end.gain)
+        cells += [
+            Cell(wide, strong=True, tip=tip),
+            Cell(say("{from_front_mm:.0f}", from_front_mm=end.from_front_mm), tip=tip),
+        ]
+        cells += [
+            Cell(text, "steel", tip=tip)
+            for text in (say("{from_sensor_mm:.0f}", from_sensor_mm=end.from_sensor_mm), gain)
+        ]
     return Row(tuple(cells), Nth(number))
 
 
@@ -140,10 +178,21 @@ def asked_words(asked: Asked) -> str:
     scale, count = scale_name(asked.magnification), len(asked.answers)
     reasons = "; ".join(f"{number} {words}" for words, number in asked.reasons)
     if not count:
-        return f"{scale} is wanted and nothing does it; here is what comes nearest. {reasons[:1].upper()}{reasons[1:]}."
-    return (
-        f"{scale}: {asked.done} of {asked.tried} do. {reasons[:1].upper()}{reasons[1:]}{'.' if reasons else ''}".strip()
-    )
+        return say(
+            "{scale} is wanted and nothing does it; here is what comes nearest. {reasons}{reasons_2}.",
+            scale=scale,
+            reasons=reasons[:1].upper(),
+            reasons_2=reasons[1:],
+        )
+    return say(
+        "{scale}: {done} of {tried} do. {reasons}{reasons_2}{also}",
+        scale=scale,
+        done=asked.done,
+        tried=asked.tried,
+        reasons=reasons[:1].upper(),
+        reasons_2=reasons[1:],
+        also="." if reasons else "",
+    ).strip()
 
 
 def stack_rows(close: CloseUp, plan: FocusStack, overlap: float, interval_s: float) -> list[Row]:
@@ -151,12 +200,20 @@ def stack_rows(close: CloseUp, plan: FocusStack, overlap: float, interval_s: flo
     depth, circle = close.depth, close.circle_mm
     assert depth is not None
     time_s = plan.time_s(interval_s)
-    minutes = f"{time_s / 60.0:.1f} min" if time_s >= 120.0 else f"{time_s:.0f} s"
+    minutes = say("{time_s:.1f} min", time_s=time_s / 60.0) if time_s >= 120.0 else say("{time_s:.0f} s", time_s=time_s)
     told = (
-        ("Depth of field, each frame", f"{mm_to_micrometres(depth.whole_mm):.0f} µm", f"sharp to {circle[2]}"),
-        ("Step", f"{mm_to_micrometres(plan.step_mm):.0f} µm", f"{100.0 * overlap:.0f} % overlap"),
-        ("Frames", f"{plan.frames}", f"{plan.travel_mm:.2f} mm of travel"),
-        ("Time", minutes, f"{interval_s:g} s a frame"),
+        (
+            say("Depth of field, each frame"),
+            say("{mm_to_micrometres:.0f} µm", mm_to_micrometres=mm_to_micrometres(depth.whole_mm)),
+            say("sharp to {circle}", circle=circle[2]),
+        ),
+        (
+            say("Step"),
+            say("{mm_to_micrometres:.0f} µm", mm_to_micrometres=mm_to_micrometres(plan.step_mm)),
+            say("{overlap:.0f} % overlap", overlap=100.0 * overlap),
+        ),
+        (say("Frames"), f"{plan.frames}", say("{travel_mm:.2f} mm of travel", travel_mm=plan.travel_mm)),
+        (say("Time"), minutes, say("{interval_s:g} s a frame", interval_s=interval_s)),
     )
     return [
         Row(

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
+from farrail.language import say, say_n
 from farrail.logbook.side_by_side import MOST, Column, SideBySide
 from farrail.parts.shelved import AT_HAND, TO_BUY, Status
 from farrail.planning.states import states_of
@@ -57,7 +58,7 @@ class CompareStation(Station):
     """What differs between set-ups, and which is better at what."""
 
     key = "compare"
-    title = "Compare"
+    title = say("Compare")
     needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -73,7 +74,7 @@ class CompareStation(Station):
         for number in range(MOST):
             box = QComboBox()
             box.setObjectName(f"compare_{number + 1}")
-            box.setAccessibleName(f"Train {LETTERS[number]}")
+            box.setAccessibleName(say("Train {letters}", letters=LETTERS[number]))
             box.setMinimumContentsLength(8)
             box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             box.activated.connect(lambda _: self._show())
@@ -82,18 +83,22 @@ class CompareStation(Station):
             choose.addWidget(box, 1)
         self.align = QComboBox()
         self.align.setObjectName("compare_align")
-        self.align.setAccessibleName("Aligned at")
-        self.align.addItem("At the datum", "")
-        self.align.addItem("At the thread seat", SEAT)
+        self.align.setAccessibleName(say("Aligned at"))
+        self.align.addItem(say("At the datum"), "")
+        self.align.addItem(say("At the thread seat"), SEAT)
         self.align.activated.connect(lambda _: self._show())
         choose.addWidget(self.align)
         self.rails = CompareRails()
         self.pages = PageTabs(
-            (("Figures", "compare_figures"), ("What differs", "compare_differs"), ("Curves", "compare_curves"),
-             ("Missing", "compare_missing"))
-        )  # fmt: skip
+            (
+                (say("Figures"), "compare_figures"),
+                (say("What differs"), "compare_differs"),
+                (say("Curves"), "compare_curves"),
+                (say("Missing"), "compare_missing"),
+            )
+        )
         self.pages.chosen.connect(self.show_page)
-        self.only = QCheckBox("Only what differs")
+        self.only = QCheckBox(say("Only what differs"))
         self.only.setObjectName("compare_only")
         self.only.setChecked(True)
         self.only.toggled.connect(lambda _: self._show_figures())
@@ -101,7 +106,7 @@ class CompareStation(Station):
         tabs.addWidget(self.pages, 1)
         tabs.addWidget(self.only)
         self.table = Ledger(
-            "compare_table", "Figures side by side",
+            "compare_table", say("Figures side by side"),
             (LedgerColumn("", said="figure"), *(LedgerColumn(letter, True, 118, 92) for letter in LETTERS)),
         )  # fmt: skip
         self._stack = QStackedWidget()
@@ -123,7 +128,7 @@ class CompareStation(Station):
         self._words.setAlignment(Qt.AlignmentFlag.AlignTop)
         self._words.setContentsMargins(0, 4, 8, 4)
         scroll = QScrollArea()
-        scroll.setAccessibleName("Trains, to be scrolled")
+        scroll.setAccessibleName(say("Trains, to be scrolled"))
         scroll.setObjectName("compare_words_area")
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
@@ -131,8 +136,8 @@ class CompareStation(Station):
         return scroll
 
     def _curves_page(self) -> QWidget:
-        self._sweeps = CompareCurves("compare_sweeps", "Corner loss added by the front stack, stops")
-        self._profiles = CompareCurves("compare_profiles", "Relative illumination")
+        self._sweeps = CompareCurves("compare_sweeps", say("Corner loss added by the front stack, stops"))
+        self._profiles = CompareCurves("compare_profiles", say("Relative illumination"))
         page = QWidget()
         row = QHBoxLayout(page)
         row.setContentsMargins(0, 4, 0, 0)
@@ -143,14 +148,16 @@ class CompareStation(Station):
 
     def _missing_page(self) -> QWidget:
         self.missing = Ledger(
-            "compare_wishes", "What is not at hand", (LedgerColumn("Not at hand"), LedgerColumn("price", True, 110))
+            "compare_wishes",
+            say("What is not at hand"),
+            (LedgerColumn(say("Not at hand")), LedgerColumn("price", True, 110)),
         )
-        self.wish = QPushButton("Put on the wish list")
+        self.wish = QPushButton(say("Put on the wish list"))
         self.wish.setObjectName("compare_wish")
         self.wish.clicked.connect(self._wish)
-        export = QPushButton("Export…")
+        export = QPushButton(say("Export…"))
         export.setObjectName("compare_export")
-        export.setToolTip("The list with prices and total as a CSV table")
+        export.setToolTip(say("The list with prices and total as a CSV table"))
         export.clicked.connect(self._ask_export)
         row = QHBoxLayout()
         row.setSpacing(8)
@@ -217,12 +224,19 @@ class CompareStation(Station):
         named = [] if side is None else [(column.name, column.readout) for column in side.columns]
         self.rails.show_trains(named, at_seat=self.align.currentData() == SEAT)
         if side is None or len(side.columns) < 2:
-            self._headline.say("Choose two trains to compare.", "Or a train and a state it was kept in; up to four.")
+            self._headline.say(
+                say("Choose two trains to compare."), say("Or a train and a state it was kept in; up to four.")
+            )
         else:
             better = [sum(number in line.best for line in side.lines) for number in range(len(side.columns))]
-            told = ", ".join(f"{LETTERS[n]} in {count}" for n, count in enumerate(better))
+            told = ", ".join(
+                say("{letters} in {count}", letters=LETTERS[n], count=count) for n, count in enumerate(better)
+            )
             differ = sum(line.differs for line in side.lines)
-            self._headline.say(f"They differ in {differ} figures.", f"Better: {told}. What is better is marked.")
+            self._headline.say(
+                say("They differ in {differ} figures.", differ=differ),
+                say("Better: {told}. What is better is marked.", told=told),
+            )
         self.show_page(self._stack.currentIndex())
 
     def _beside(self, chosen: list[Choice]) -> SideBySide | None:
@@ -272,14 +286,14 @@ class CompareStation(Station):
             if light.layout.camera is not None and light.corner_mm:
                 heights, ri = light.profile
                 profiles.append((letter, heights[::8].tolist(), ri[::8].tolist()))
-        self._sweeps.show_curves(sweeps, "focal length, mm", MOST_STOPS, percent=False)
-        self._profiles.show_curves(profiles, "image height, mm", 1.0, percent=True)
+        self._sweeps.show_curves(sweeps, say("focal length, mm"), MOST_STOPS, percent=False)
+        self._profiles.show_curves(profiles, say("image height, mm"), 1.0, percent=True)
 
     def _show_missing(self) -> None:
         rows = [] if self._side is None else wish_words(self._side, self.session.workbook.kit_prices)
         self.missing.set_rows(
             [Row((Cell(name), Cell(price)), TermKey(str(number))) for number, (name, price) in enumerate(rows)]
-            or [Row((Cell("Everything is at hand.", "good"), Cell("")), TermKey("none"))]
+            or [Row((Cell(say("Everything is at hand."), "good"), Cell("")), TermKey("none"))]
         )
         self.wish.setEnabled(bool(self._to_wish()))
 
@@ -297,13 +311,23 @@ class CompareStation(Station):
         edits = tuple(SetField(part_id, "status", Status.WANTED) for part_id in wanted)
         if edits:
             self.session.do(
-                Several(edits, label=f"Put {len(edits)} part{'' if len(edits) == 1 else 's'} on the wish list")
+                Several(
+                    edits,
+                    label=say_n(
+                        "Put {count} part on the wish list",
+                        "Put {count} parts on the wish list",
+                        len(edits),
+                        count=len(edits),
+                    ),
+                )
             )
 
     def _ask_export(self) -> None:
         if self._side is None:
             return
-        name, _ = QFileDialog.getSaveFileName(self.window(), "Export the list", "wishes.csv", "Tables (*.csv)")
+        name, _ = QFileDialog.getSaveFileName(
+            self.window(), say("Export the list"), "wishes.csv", say("Tables (*.csv)")
+        )
         if not name:
             return
         path = Path(name) if Path(name).suffix else Path(name + ".csv")
@@ -312,4 +336,4 @@ class CompareStation(Station):
         except FarRailError as error:
             self.session.message.emit(str(error), True)
             return
-        self.session.message.emit(f"Written to {path}.", False)
+        self.session.message.emit(say("Written to {path}.", path=path), False)

@@ -3,6 +3,7 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.planning.ask import answer_at, laid
@@ -20,7 +21,7 @@ from farrail.workbook.edits.trains import LayCloseUp
 
 # Of each end: what fills the frame, from the front, from the sensor, gain.
 OF_AN_END = (("wide", 78), ("front", 56), ("sensor", 62), ("gain", 64))
-NO_LENS = "This page is of a camera lens with a camera: lay both."
+NO_LENS = say("This page is of a camera lens with a camera: lay both.")
 
 
 class EndsPage(QWidget):
@@ -37,8 +38,8 @@ class EndsPage(QWidget):
         self._of: object = None
         columns = [Column(title, True, width) for _ in range(2) for title, width in OF_AN_END]
         self.table = Ledger(
-            "closeup_ends", "The lens at both ends of its zoom, with each tube and close-up lens at hand",
-            (Column("With"), *columns),
+            "closeup_ends", say("The lens at both ends of its zoom, with each tube and close-up lens at hand"),
+            (Column(say("With")), *columns),
         )  # fmt: skip
         self.table.row_picked.connect(lambda _: self.show_preview(True))
         self.table.row_activated.connect(lambda *_: self._lay())
@@ -70,7 +71,7 @@ class EndsPage(QWidget):
         key = (self._session.workbook.shelf, lens.id, camera.id, f_number)
         if self._of != key:
             self._of = key
-            self._text.setText("Working it out …")
+            self._text.setText(say("Working it out …"))
             self.work.start(lambda _: table_of_ends(lens, shelf, camera, f_number))
 
     def _show(self, answer: object) -> None:
@@ -81,15 +82,15 @@ class EndsPage(QWidget):
         self.table.leave_out(() if len(answer.focal_mm) > 1 else second)
         self.table.set_rows([ends_row(row, number) for number, row in enumerate(answer.rows)])
         self.table.clearSelection()
-        nothing = f"{answer.lens.name} does not mate with this camera, with nothing at hand between."
-        told = "Each at its nearest focus, in mm: what fills the frame, from the front glass and from the sensor."
-        self._text.setText(f"{told} Right-click copies the table as CSV." if answer.rows else nothing)
+        nothing = say("{name} does not mate with this camera, with nothing at hand between.", name=answer.lens.name)
+        told = say("Each at its nearest focus, in mm: what fills the frame, from the front glass and from the sensor.")
+        self._text.setText(say("{told} Right-click copies the table as CSV.", told=told) if answer.rows else nothing)
 
     def _failed(self, error: Exception) -> None:
         self._of, self._table = None, None
         self.table.set_rows([])
-        self._text.setText("The table broke off; change the train or the shelf to try again.")
-        self._session.tell_failure(error, "The table of ends")
+        self._text.setText(say("The table broke off; change the train or the shelf to try again."))
+        self._session.tell_failure(error, say("The table of ends"))
 
     def _picked(self) -> End | None:
         """Return the picked row at the end of the zoom that the train is set to, or the nearer one to it."""

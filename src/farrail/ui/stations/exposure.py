@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.optics.exposure import parse_time_s, time_words
 from farrail.parts.provenance import Origin
 from farrail.readouts.exposure.model import USUAL_ISO, Exposure
@@ -24,21 +25,23 @@ class ExposureStation(Station):
     """What all of it costs in light."""
 
     key = "exposure"
-    title = "Exposure"
+    title = say("Exposure")
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
         super().__init__(session, parent)
         self._headline = Headline("exposure")
-        self.metered = short_field("metered_time", "Time metered without filters", "1/60", 78)
+        self.metered = short_field("metered_time", say("Time metered without filters"), "1/60", 78)
         self.metered.editingFinished.connect(self._keep)
-        self.iso = short_field("metered_iso", "Sensitivity it was metered at", f"{USUAL_ISO:g}", 62)
+        self.iso = short_field(
+            "metered_iso", say("Sensitivity it was metered at"), say("{usual_iso:g}", usual_iso=USUAL_ISO), 62
+        )
         self.iso.editingFinished.connect(self._keep)
-        self.through = short_field("time_through", "Time metered through the filters", "4 s", 78)
+        self.through = short_field("time_through", say("Time metered through the filters"), "4 s", 78)
         self.through.editingFinished.connect(self._back)
         fields = QHBoxLayout()
         fields.setSpacing(8)
-        words = (("metered bare", self.metered), ("at ISO", self.iso), ("or through them", self.through))
+        words = ((say("metered bare"), self.metered), (say("at ISO"), self.iso), (say("or through them"), self.through))
         for word, field in words:
             fields.addWidget(Label(word))
             fields.addWidget(field)
@@ -46,8 +49,8 @@ class ExposureStation(Station):
         fields.addStretch(1)
         self.ways = Ledger(
             "payments",
-            "Ways to pay for it",
-            (Column("Pay with"), Column("bare", True, 84), Column("with all", True, 112)),
+            say("Ways to pay for it"),
+            (Column(say("Pay with")), Column(say("bare"), True, 84), Column(say("with all"), True, 112)),
         )
         self.ways.edited.connect(self._guide)
         self.ways.verticalHeader().setDefaultSectionSize(22)
@@ -60,10 +63,10 @@ class ExposureStation(Station):
         left.addWidget(self.ways, 1)
         left.addWidget(self.countdown)
         self.ladder = Ledger(
-            "ladder", "What takes light, from the scene to the sensor",
+            "ladder", say("What takes light, from the scene to the sensor"),
             (
-                Column("From scene to sensor"), Column("stops", True, 76), Column("sky", True, 44, 0),
-                Column("how", False, 122, 0),
+                Column(say("From scene to sensor")), Column("stops", True, 76), Column(say("sky"), True, 44, 0),
+                Column(say("how"), False, 122, 0),
             ),
         )  # fmt: skip
         sheet = QHBoxLayout(self)
@@ -74,12 +77,12 @@ class ExposureStation(Station):
 
     def _right(self) -> QVBoxLayout:
         """Return the ladder, with the choice of a graduated filter under it."""
-        self.sky = short_field("metered_sky", "Time metered for the sky", "1/250", 70)
-        self.ground = short_field("metered_ground", "Time metered for the ground", "1/30", 70)
+        self.sky = short_field("metered_sky", say("Time metered for the sky"), "1/250", 70)
+        self.ground = short_field("metered_ground", say("Time metered for the ground"), "1/30", 70)
         self.horizon = QComboBox()
         self.horizon.setObjectName("horizon")
-        self.horizon.setAccessibleName("Whether anything breaks the horizon")
-        self.horizon.addItems(["straight horizon", "broken horizon"])
+        self.horizon.setAccessibleName(say("Whether anything breaks the horizon"))
+        self.horizon.addItems([say("straight horizon"), say("broken horizon")])
         self.horizon.currentIndexChanged.connect(self._choose_graduated)
         for field in (self.sky, self.ground):
             field.editingFinished.connect(self._choose_graduated)
@@ -89,7 +92,7 @@ class ExposureStation(Station):
         self._graduated.setWordWrap(True)
         row = QHBoxLayout()
         row.setSpacing(8)
-        for widget in (Label("Sky"), self.sky, Label("ground"), self.ground, self.horizon):
+        for widget in (Label(say("Sky")), self.sky, Label(say("ground")), self.ground, self.horizon):
             row.addWidget(widget)
         row.addStretch(1)
         box = QVBoxLayout()
@@ -109,7 +112,7 @@ class ExposureStation(Station):
         """Show what the train in view costs."""
         exposure, train = self._exposure(), self.session.train
         if exposure is None or train is None:
-            self._headline.say("No train in view.", "Start one from the train menu.")
+            self._headline.say(say("No train in view."), say("Start one from the train menu."))
             self.ladder.set_rows([])
             self.ways.set_rows([])
             self.countdown.offer(None)
@@ -119,7 +122,7 @@ class ExposureStation(Station):
         self.ways.set_rows(payment_rows(exposure))
         kept = train.conditions
         self.metered.setText("" if kept.metered_s is None else time_words(kept.metered_s))
-        self.iso.setText("" if kept.metered_iso is None else f"{kept.metered_iso:g}")
+        self.iso.setText("" if kept.metered_iso is None else say("{metered_iso:g}", metered_iso=kept.metered_iso))
         self.through.clear()
         self.countdown.offer(self._long_time_s(exposure))
         self._choose_graduated()
@@ -128,7 +131,7 @@ class ExposureStation(Station):
         """Say which graduated filter suits sky and ground as metered."""
         readout, sky, ground = self.session.readout, self.sky.text().strip(), self.ground.text().strip()
         if readout is None or not (sky and ground):
-            self._graduated.setText("Meter sky and ground apart to choose a graduated filter.")
+            self._graduated.setText(say("Meter sky and ground apart to choose a graduated filter."))
             return
         try:
             broken = self.horizon.currentIndex() == 1
@@ -192,4 +195,6 @@ class ExposureStation(Station):
         self.refresh()
 
     def _over(self, seconds: float) -> None:
-        self.session.message.emit(f"Close the shutter: {time_words(seconds)} are over.", False)
+        self.session.message.emit(
+            say("Close the shutter: {time_words} are over.", time_words=time_words(seconds)), False
+        )

@@ -6,6 +6,7 @@ from functools import partial
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.parts.connections import Connection
 from farrail.parts.fields import Offered, Shape
 from farrail.parts.provenance import Quantity
@@ -42,8 +43,8 @@ class FieldInHand(QWidget):
         self._choices = QHBoxLayout()
         self._choices.setSpacing(5)
         self._choices.addStretch(1)
-        self._unknown = self._button("field_unknown", "Not known", lambda: self.given.emit(""))
-        self._figures = self._button("field_figures", "Figures…", self.figures_wanted.emit)
+        self._unknown = self._button("field_unknown", say("Not known"), lambda: self.given.emit(""))
+        self._figures = self._button("field_figures", say("Figures…"), self.figures_wanted.emit)
         words = QHBoxLayout()
         words.setSpacing(10)
         words.addWidget(self._name)
@@ -85,7 +86,7 @@ class FieldInHand(QWidget):
         self.picker.setVisible(connection)
         quantity = field is not None and field.shape is Shape.QUANTITY
         self._unknown.setVisible(quantity or connection)
-        self._unknown.setText("None" if connection and field is not None and field.optional else "Not known")
+        self._unknown.setText(say("None") if connection and field is not None and field.optional else say("Not known"))
         self._figures.setVisible(quantity)
         if offered is None or field is None:
             return

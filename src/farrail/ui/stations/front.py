@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.optics.exposure import density_of_stops
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.provenance import Origin
@@ -56,7 +57,7 @@ class FrontStation(Station):
     """Does what stands ahead of the lens show in the picture."""
 
     key = "front"
-    title = "Front"
+    title = say("Front")
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
@@ -69,20 +70,20 @@ class FrontStation(Station):
         pictures.setSpacing(16)
         pictures.addWidget(self._view, 4)
         pictures.addWidget(self._plot, 7)
-        self.zoom = self._slider("front_zoom", "Focal length")
+        self.zoom = self._slider("front_zoom", say("Focal length"))
         self.zoom.valueChanged.connect(self._zoom)
-        self.turn = self._slider("front_turn", "Holder's angle")
+        self.turn = self._slider("front_turn", say("Holder's angle"))
         self.turn.setRange(-90, 90)
         self.turn.valueChanged.connect(self._turn)
         self._zoom_text = NumberField(
-            session, "front_zoom_text", "Focal length, typed", "focal_mm", 1.0, self._zoom_to, 86
+            session, "front_zoom_text", say("Focal length, typed"), "focal_mm", 1.0, self._zoom_to, 86
         )
         self._turn_text = NumberField(
-            session, "front_turn_text", "Holder's angle, typed", "turn_deg", 1.0, self._turn_to, 62
+            session, "front_turn_text", say("Holder's angle, typed"), "turn_deg", 1.0, self._turn_to, 62
         )
         told_in(self.zoom, self._zoom_text)
         told_in(self.turn, self._turn_text)
-        self._zoom_word, self._turn_word = Label("Zoom"), Label("Turn holder")
+        self._zoom_word, self._turn_word = Label(say("Zoom")), Label(say("Turn holder"))
         self._zoom_word.setBuddy(self._zoom_text)
         self._turn_word.setBuddy(self._turn_text)
         sliders = QHBoxLayout()
@@ -103,7 +104,7 @@ class FrontStation(Station):
         left.addLayout(sliders)
         self._work = Background(self)
         self._work.done.connect(self._show_remedies)
-        self._work.failed.connect(lambda error: self.session.tell_failure(error, "The search for remedies"))
+        self._work.failed.connect(lambda error: self.session.tell_failure(error, say("The search for remedies")))
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 8)
         sheet.setSpacing(24)
@@ -120,23 +121,34 @@ class FrontStation(Station):
 
     def _tables(self) -> QVBoxLayout:
         self.remedies = Ledger(
-            "front_remedies", "What would mend it",
+            "front_remedies", say("What would mend it"),
             (
-                Column("What would mend it"), Column("clean from", True, 78), Column("now", True, 46),
-                Column("deep", True, 48, 0),
+                Column(say("What would mend it")), Column(say("clean from"), True, 78), Column(say("now"), True, 46),
+                Column(say("deep"), True, 48, 0),
             ),
         )  # fmt: skip
         self.remedies.row_picked.connect(self._pick)
         self.remedies.row_activated.connect(lambda *_: self._apply())
         self.sheets = Ledger(
-            "front_sheets", "Sheets in their slots",
-            (Column("Sheet"), Column("up", True, 44), Column("line", False, 150, 0), Column("needs", True, 92)),
-        )  # fmt: skip
+            "front_sheets",
+            say("Sheets in their slots"),
+            (
+                Column(say("Sheet")),
+                Column(say("up"), True, 44),
+                Column(say("line"), False, 150, 0),
+                Column(say("needs"), True, 92),
+            ),
+        )
         self.sheets.edited.connect(self._slide)
         self.rings, self.sky = RingPage(self.session), SkyPage(self.session)
         self._tabs = PageTabs(
-            (("Remedies", "show_remedies"), ("Sheets", "show_sheets"), ("Sky", "show_sky"), ("Ring size", "show_rings"))
-        )  # fmt: skip
+            (
+                (say("Remedies"), "show_remedies"),
+                (say("Sheets"), "show_sheets"),
+                (say("Sky"), "show_sky"),
+                (say("Ring size"), "show_rings"),
+            )
+        )
         self._tabs.chosen.connect(self.show_table)
         self._stack = QStackedWidget()
         for page in (self._remedy_page(), self._sheet_page(), self.sky, self.rings):
@@ -160,7 +172,7 @@ class FrontStation(Station):
         return page
 
     def _remedy_page(self) -> QWidget:
-        self._do = QPushButton("Do it")
+        self._do = QPushButton(say("Do it"))
         self._do.setObjectName("front_apply")
         self._do.clicked.connect(self._apply)
         self._do.setEnabled(False)
@@ -172,8 +184,8 @@ class FrontStation(Station):
     def _sheet_page(self) -> QWidget:
         self._sky = QLineEdit()
         self._sky.setObjectName("front_sky")
-        self._sky.setPlaceholderText("sky brighter by, stops")
-        self._sky.setAccessibleName("How many stops brighter the sky is metered than the ground")
+        self._sky.setPlaceholderText(say("sky brighter by, stops"))
+        self._sky.setAccessibleName(say("How many stops brighter the sky is metered than the ground"))
         self._sky.setFixedWidth(172)
         self._sky.textChanged.connect(self._advise)
         self._advice = Label()
@@ -207,7 +219,7 @@ class FrontStation(Station):
         self._view.show_front(front, self.sky.refresh(front) if on_sky else None)
         self._plot.show_front(front)
         if front is None:
-            self._headline.say("No train in view.", "Start one from the train menu.")
+            self._headline.say(say("No train in view."), say("Start one from the train menu."))
         else:
             self._headline.say(*sentences(front, with_band=not self.session.dragging))
         self._place_sliders(front)
@@ -228,11 +240,11 @@ class FrontStation(Station):
             low, high = front.range_mm
             share = (front.focal_mm - low) / ((high - low) or 1.0)
             self._set(self.zoom, 0, STEPS, round(share * STEPS))
-            self._zoom_text.say(front.focal_mm, f"{front.focal_mm:.2f} mm")
+            self._zoom_text.say(front.focal_mm, say("{focal_mm:.2f} mm", focal_mm=front.focal_mm))
         if holder is not None and front is not None:
             angle = front.layout.front_rotation_deg[holder]
             self._set(self.turn, -90, 90, round(angle))
-            self._turn_text.say(angle, f"{angle:g}°")
+            self._turn_text.say(angle, say("{angle:g}°", angle=angle))
 
     def _set(self, slider: QSlider, low: int, high: int, value: int) -> None:
         if not slider.isSliderDown():
@@ -336,12 +348,12 @@ class FrontStation(Station):
         train, holder = self.session.train, self._holder()
         if train is None or holder is None:
             return None
-        return TurnPart(train.id, holder, angle_deg or 0.0, Side.FRONT, label="Turn the holder")
+        return TurnPart(train.id, holder, angle_deg or 0.0, Side.FRONT, label=say("Turn the holder"))
 
     def _turn(self, value: int) -> None:
         train, holder = self.session.train, self._holder()
         if train is not None and holder is not None:
-            self.session.do(TurnPart(train.id, holder, float(value), Side.FRONT, label="Turn the holder"))
+            self.session.do(TurnPart(train.id, holder, float(value), Side.FRONT, label=say("Turn the holder")))
 
     def _slide(self, key: RowKey | None, column: int, text: str) -> None:
         train = self.session.train
@@ -363,11 +375,18 @@ class FrontStation(Station):
             brighter = parse_reading(text, Origin.MEASURED).value
             stops = graduated_strength_stops(brighter)
         except FarRailError:
-            self._advice.setText("Give the difference in stops, such as 3.")
+            self._advice.setText(say("Give the difference in stops, such as 3."))
             return
         words = (
-            f"choose {stops:g} {'stop' if stops == 1.0 else 'stops'} (density {density_of_stops(stops):.1f})"
+            say(
+                "choose {stops:g} {also} (density {density_of_stops:.1f})",
+                stops=stops,
+                also="stop" if stops == 1.0 else "stops",
+                density_of_stops=density_of_stops(stops),
+            )
             if stops
-            else "no graduated filter is needed"
+            else say("no graduated filter is needed")
         )
-        self._advice.setText(f"{words}; the sky stays {left_words(brighter, stops)}")
+        self._advice.setText(
+            say("{words}; the sky stays {left_words}", words=words, left_words=left_words(brighter, stops))
+        )

@@ -4,6 +4,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.exchange.csv_shelf import Preview, PreviewRow, preview_csv
+from farrail.language import say, say_n
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Ledger
@@ -36,15 +37,15 @@ class ImportSheet(QWidget):
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
         self.table = Ledger(
-            "import_rows", "Rows of the table",
-            (Column("Part", False, 136), Column("line", True, 44), Column("is")),
+            "import_rows", say("Rows of the table"),
+            (Column(say("Part"), False, 136), Column(say("line"), True, 44), Column(say("is"))),
         )  # fmt: skip
-        self.sources = OriginBar(session, "Bare numbers are from")
+        self.sources = OriginBar(session, say("Bare numbers are from"))
         session.reading_changed.connect(self._read_again)
         self._take = QPushButton()
         self._take.setObjectName("import_take")
         self._take.clicked.connect(self._import)
-        leave = QPushButton("Leave it")
+        leave = QPushButton(say("Leave it"))
         leave.setObjectName("import_leave")
         leave.clicked.connect(lambda: self.closed.emit(""))
         buttons = QHBoxLayout()
@@ -78,12 +79,15 @@ class ImportSheet(QWidget):
     def _show(self, preview: Preview, where: str) -> None:
         self._preview = preview
         good, bad = len(preview.good), preview.bad
-        self._title.setText(f"{good} of {good + bad} rows can be imported")
-        self._text.setText(f"From {where}. Nothing is on the shelf yet." + (" Bad rows stand first." if bad else ""))
+        self._title.setText(say("{good} of {bad} rows can be imported", good=good, bad=good + bad))
+        self._text.setText(
+            say("From {where}. Nothing is on the shelf yet.", where=where)
+            + (say(" Bad rows stand first.") if bad else "")
+        )
         rows = sorted(preview.rows, key=lambda row: (row.part is not None, row.line))
         self.table.set_rows([_row(row) for row in rows])
         self._take.setEnabled(good > 0)
-        self._take.setText(f"Import {good} part{'s' if good != 1 else ''}")
+        self._take.setText(say_n("Import {good} part", "Import {good} parts", good, good=good))
 
     def _import(self) -> None:
         good = self._preview.good if self._preview is not None else ()
@@ -92,5 +96,5 @@ class ImportSheet(QWidget):
 
 
 def _row(row: PreviewRow) -> Row:
-    reason = Cell("ready", "good") if row.part is not None else Cell(row.reason, "stop", tip=row.reason)
-    return Row((Cell(row.name or "no name", tip=row.reason), Cell(f"{row.line}", "steel"), reason), Nth(row.line))
+    reason = Cell(say("ready"), "good") if row.part is not None else Cell(row.reason, "stop", tip=row.reason)
+    return Row((Cell(row.name or say("no name"), tip=row.reason), Cell(f"{row.line}", "steel"), reason), Nth(row.line))

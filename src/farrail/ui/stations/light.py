@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.exchange.sky_catalogue import parse_target
+from farrail.language import say
 from farrail.planning.cameras import all_my_cameras
 from farrail.planning.flipping import both_ways
 from farrail.readouts.light.aperture_images import Point
@@ -43,7 +44,7 @@ class LightStation(Station):
     """Which part clips which corner, and by how much."""
 
     key = "light"
-    title = "Light"
+    title = say("Light")
     # A bundle to draw on the rail, or None to take it away.
     probed = Signal(Bundle)
 
@@ -56,9 +57,11 @@ class LightStation(Station):
         self.map.probed.connect(self._probe)
         session.ranges_changed.connect(self._say_anew)
         self._plot = ProfilePlot()
-        self._natural = QCheckBox("Natural falloff too")
+        self._natural = QCheckBox(say("Natural falloff too"))
         self._natural.setObjectName("light_natural")
-        self._natural.setToolTip("Multiply in the optic's own cos⁴ falloff; it is no vignetting and is shown apart.")
+        self._natural.setToolTip(
+            say("Multiply in the optic's own cos⁴ falloff; it is no vignetting and is shown apart.")
+        )
         self._natural.toggled.connect(self._show_natural)
         self.slider = TrySlider(session)
         below = QHBoxLayout()
@@ -82,53 +85,67 @@ class LightStation(Station):
 
     def _tables(self) -> QVBoxLayout:
         self.table = Ledger(
-            "clearance", "Clear diameter needed at each aperture",
+            "clearance", say("Clear diameter needed at each aperture"),
             (
-                Column("Aperture"), Column("needs", True, 52, 0), Column("has", True, 66, 60),
-                Column("margin", True, 58), Column("stops", True, 52, 50), Column("last", True, 50, 0),
+                Column(say("Aperture")), Column(say("needs"), True, 52, 0), Column(say("has"), True, 66, 60),
+                Column(say("margin"), True, 58), Column("stops", True, 52, 50), Column(say("last"), True, 50, 0),
             ),
         )  # fmt: skip
         self.table.row_activated.connect(self._activate)
         self.table.row_picked.connect(self._pick)
         self.cameras = Ledger(
-            "all_cameras", "This train for every camera",
+            "all_cameras",
+            say("This train for every camera"),
             (
-                Column("Camera"), Column("stops", True, 54), Column("margin", True, 60, 0), Column("covered", True, 64),
-                Column("spacing", True, 66),
+                Column(say("Camera")),
+                Column("stops", True, 54),
+                Column(say("margin"), True, 60, 0),
+                Column(say("covered"), True, 64),
+                Column(say("spacing"), True, 66),
             ),
-        )  # fmt: skip
+        )
         self.cameras.row_activated.connect(self._use_camera)
         self.ways = Ledger(
             "both_ways",
-            "Both ways round",
-            (Column("Turn it round"), Column("", True, 92, said="as laid"), Column("", True, 104, said="turned")),
+            say("Both ways round"),
+            (
+                Column(say("Turn it round")),
+                Column("", True, 92, said=say("as laid")),
+                Column("", True, 104, said="turned"),
+            ),
         )
         self._advice = Label()
         self._advice.setObjectName("turn_advice")
         self._advice.setWordWrap(True)
-        self._turn = QPushButton("Turn it round")
+        self._turn = QPushButton(say("Turn it round"))
         self._turn.setObjectName("turn_round")
         self._turn.clicked.connect(self._turn_round)
         self.field = Ledger(
-            "field_figures", "Field and cone", (Column("Field and cone"), Column("", False, 186, 150, said="value"))
+            "field_figures",
+            say("Field and cone"),
+            (Column(say("Field and cone")), Column("", False, 186, 150, said="value")),
         )
         self.field.row_activated.connect(self._show_figure)
         self._target = QLineEdit()
         self._target.setObjectName("target_field")
-        self._target.setPlaceholderText("Target: NGC 7000, or 40 x 30 minutes of arc")
+        self._target.setPlaceholderText(say("Target: NGC 7000, or 40 x 30 minutes of arc"))
         self._target.setClearButtonEnabled(True)
         self._target.returnPressed.connect(self._aim)
-        self._target.setAccessibleName("Sky target")
+        self._target.setAccessibleName(say("Sky target"))
         self._turned = QLineEdit()
         self._turned.setObjectName("target_turned")
-        self._turned.setPlaceholderText("turned °")
-        self._turned.setAccessibleName("How far the camera is turned, degrees")
+        self._turned.setPlaceholderText(say("turned °"))
+        self._turned.setAccessibleName(say("How far the camera is turned, degrees"))
         self._turned.setMaximumWidth(76)
         self._turned.returnPressed.connect(self._aim)
         self._tabs = PageTabs(
-            (("Apertures", "show_clearance"), ("All cameras", "show_cameras"), ("Turn it round", "show_ways"),
-             ("Field", "show_field"))
-        )  # fmt: skip
+            (
+                (say("Apertures"), "show_clearance"),
+                (say("All cameras"), "show_cameras"),
+                (say("Turn it round"), "show_ways"),
+                (say("Field"), "show_field"),
+            )
+        )
         self._tabs.chosen.connect(self.show_table)
         self._stack = QStackedWidget()
         for widget in (self.table, self.cameras, self._ways_page(), self._field_page()):
@@ -180,7 +197,7 @@ class LightStation(Station):
         self._plot.show_light(light, quick=self.session.dragging)
         self.slider.refresh()
         if light is None:
-            self._headline.say("No sensor to judge by.", "Lay a camera at the end of the train.")
+            self._headline.say(say("No sensor to judge by."), say("Lay a camera at the end of the train."))
         else:
             self._headline.say(*self._said(light))
         if not self.session.dragging:
@@ -216,7 +233,7 @@ class LightStation(Station):
             both = both_ways(train, shelf)
             self.ways.set_rows([row for one in both for row in way_rows(one)])
             text = " ".join(one.text for one in both)
-            self._advice.setText(text or "No drawer or wheel with a filter in the beam stands behind the datum.")
+            self._advice.setText(text or say("No drawer or wheel with a filter in the beam stands behind the datum."))
             self._turn.setEnabled(bool(both))
         else:
             readout = self.session.readout
@@ -224,7 +241,11 @@ class LightStation(Station):
             target = train.conditions.target
             if not self._target.hasFocus() and not self._turned.hasFocus():
                 self._target.setText("" if target is None else target.name)
-                self._turned.setText("" if target is None or not target.turned_deg else f"{target.turned_deg:g}")
+                self._turned.setText(
+                    ""
+                    if target is None or not target.turned_deg
+                    else say("{turned_deg:g}", turned_deg=target.turned_deg)
+                )
 
     def _show_natural(self, wanted: bool) -> None:
         self.map.set_natural(wanted)
@@ -239,13 +260,17 @@ class LightStation(Station):
             self.probed.emit(None)
             return
         ri = float(light.light_at(np.array([place]))[0])
-        lost = "dark" if ri <= 0.0 else f"{100 * ri:.0f} %, {stops_lost(ri):.2f} stops"
+        lost = (
+            "dark" if ri <= 0.0 else say("{ri:.0f} %, {stops_lost:.2f} stops", ri=100 * ri, stops_lost=stops_lost(ri))
+        )
         clipping = [
             light.placed[n].part.name for n, image in enumerate(light.images)
             if light.clearances[n].clips and light.takes_at(image, place)
         ]  # fmt: skip
-        names = f", clipped by {', '.join(dict.fromkeys(clipping))}" if clipping else ""
-        self._headline.detail.setText(f"{np.hypot(*place):.1f} mm from the axis: {lost}{names}")
+        names = say(", clipped by {listed}", listed=", ".join(dict.fromkeys(clipping))) if clipping else ""
+        self._headline.detail.setText(
+            say("{hypot:.1f} mm from the axis: {lost}{names}", hypot=np.hypot(*place), lost=lost, names=names)
+        )
         self.probed.emit(bundle_to(light, place))
 
     def _activate(self, key: RowKey | None, column: int) -> None:
@@ -275,7 +300,7 @@ class LightStation(Station):
         train = self.session.train
         if train is not None and isinstance(key, PartKey):
             name = self.session.workbook.by_id[key.part].name
-            self.session.do(SetCamera(train.id, key.part, label=f"Use {name}"))
+            self.session.do(SetCamera(train.id, key.part, label=say("Use {name}", name=name)))
 
     def _turn_round(self) -> None:
         """Turn the housing of the picked row round, the first one when none is picked."""
@@ -285,7 +310,7 @@ class LightStation(Station):
         found = key if isinstance(key, WayKey) else self.ways.ledger.rows[0].key
         if isinstance(found, WayKey):
             name = self.session.workbook.by_id[train.rear_train[found.index].part].name
-            self.session.do(FlipPart(train.id, found.index, label=f"Turn {name} round"))
+            self.session.do(FlipPart(train.id, found.index, label=say("Turn {name} round", name=name)))
 
     def _aim(self) -> None:
         """Take the target typed: a size, or a name of the catalogue."""
@@ -311,5 +336,5 @@ def _degrees(text: str) -> float:
     try:
         value = float(text.replace("−", "-"))
     except ValueError:
-        raise FarRailError(f"“{text[:20]}” is no angle; write degrees such as 24.") from None
+        raise FarRailError("“{text}” is no angle; write degrees such as 24.", text=text[:20]) from None
     return (value + 180.0) % 360.0 - 180.0

@@ -2,6 +2,7 @@
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.ui.session import Session
 from farrail.ui.stations.light_words import sentences
 from farrail.ui.theme.fonts import STRONG, font
@@ -18,7 +19,7 @@ class LightSheet(QWidget):
         super().__init__(parent)
         readout = session.readout
         light = None if readout is None or readout.light.corner_mm is None else readout.light
-        title = Label("No sensor to judge by." if light is None else sentences(light)[0])
+        title = Label(say("No sensor to judge by.") if light is None else sentences(light)[0])
         title.setFont(font(19, STRONG))
         frame, plot = FrameMap(), ProfilePlot()
         frame.show_light(light)

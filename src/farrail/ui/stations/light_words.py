@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 
+from farrail.language import say
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.registry import Part
 from farrail.planning.cameras import CameraVerdict
@@ -35,15 +36,27 @@ def sentences(light: Light) -> tuple[str, str]:
     first, tightest, ri = light.limiting, light.tightest, light.corner_ri or 0.0
     if first is None:
         if tightest is None:
-            return "Vignetting not judged: no clear aperture is known.", "Give one in Parts: a caliper tells."
-        detail = f"Tightest: {whole_name(tightest.placed)}, with {tightest.margin_mm:.1f} mm to spare."
-        return "Nothing on this train darkens the corner.", f"{detail} {_filter_sentence(light)}".strip()
-    lost = "is dark" if ri <= 0.0 else f"keeps {100 * ri:.0f} %"
-    verb = "shadows it most" if first.placed.passes is not None else "takes most"
-    needs = f"It needs {first.needed_mm:.1f} mm clear and has {first.has_mm:.1f} mm."
+            return say("Vignetting not judged: no clear aperture is known."), say("Give one in Parts: a caliper tells.")
+        detail = say(
+            "Tightest: {whole_name}, with {margin_mm:.1f} mm to spare.",
+            whole_name=whole_name(tightest.placed),
+            margin_mm=tightest.margin_mm,
+        )
+        return say("Nothing on this train darkens the corner."), f"{detail} {_filter_sentence(light)}".strip()
+    lost = say("is dark") if ri <= 0.0 else say("keeps {ri:.0f} %", ri=100 * ri)
+    verb = say("shadows it most") if first.placed.passes is not None else say("takes most")
+    needs = say(
+        "It needs {needed_mm:.1f} mm clear and has {has_mm:.1f} mm.", needed_mm=first.needed_mm, has_mm=first.has_mm
+    )
     if first.placed.passes is not None:
-        needs = f"Its edge stands at {first.has_mm / 2:.1f} mm and the light reaches {first.needed_mm / 2:.1f} mm."
-    return f"{first.placed.part.name} {verb}: the corner {lost}.", f"{needs} {_filter_sentence(light)}".strip()
+        needs = say(
+            "Its edge stands at {has_mm:.1f} mm and the light reaches {needed_mm:.1f} mm.",
+            has_mm=first.has_mm / 2,
+            needed_mm=first.needed_mm / 2,
+        )
+    return say(
+        "{name} {verb}: the corner {lost}.", name=first.placed.part.name, verb=verb, lost=lost
+    ), f"{needs} {_filter_sentence(light)}".strip()
 
 
 def with_range(
@@ -54,12 +67,24 @@ def with_range(
     if spread is None or ri is None or spread.high - spread.low < 0.005:
         return said
     low, high = max(spread.low, 0.0), min(spread.high, 1.0)
-    keeps = "dark" if high <= 0.0 else f"{100 * low:.0f} to {100 * high:.0f} %"
+    keeps = "dark" if high <= 0.0 else say("{low:.0f} to {high:.0f} %", low=100 * low, high=100 * high)
     on = spread.spans_on
-    rests = "" if on is None else f" Most rests on {shelf[on.part].name}: {field_label(type(shelf[on.part]), on.path)}."
+    rests = (
+        ""
+        if on is None
+        else say(
+            " Most rests on {name}: {field_label}.",
+            name=shelf[on.part].name,
+            field_label=field_label(type(shelf[on.part]), on.path),
+        )
+    )
     if light.limiting is None:
-        return f"The corner may keep only {100 * low:.0f} %, as far as is known.", f"{keeps}.{rests} {said[1]}"
-    return f"{said[0].rstrip('.')} ({keeps} as far as is known).", f"{rests} {said[1]}".strip()
+        return say(
+            "The corner may keep only {low:.0f} %, as far as is known.", low=100 * low
+        ), f"{keeps}.{rests} {said[1]}"
+    return say(
+        "{said} ({keeps} as far as is known).", said=said[0].rstrip("."), keeps=keeps
+    ), f"{rests} {said[1]}".strip()
 
 
 def _filter_sentence(light: Light) -> str:
@@ -71,20 +96,20 @@ def clearance_row(light: Light, number: int) -> Row:
     """Return an aperture's row."""
     c = light.clearances[number - 1]
     role = "stop" if c.clips else "look" if c.margin_mm < MARGINAL_MM else ""
-    alone = "–" if not c.clips else "dark" if c.alone >= 1.0 else f"{c.alone_stops:.2f}"
-    last = "–" if not c.clips else f"{100 * light.last[number - 1]:.0f} %"
-    place = "at the worse end of its unknown place" if c.placed.place_unknown else ""
+    alone = "–" if not c.clips else "dark" if c.alone >= 1.0 else say("{alone_stops:.2f}", alone_stops=c.alone_stops)
+    last = "–" if not c.clips else say("{last:.0f} %", last=100 * light.last[number - 1])
+    place = say("at the worse end of its unknown place") if c.placed.place_unknown else ""
     cells = (
         Cell(
             whole_name(c.placed),
             strong=c is light.limiting,
-            tip=f"{c.distance_mm:.1f} mm before the sensor",
+            tip=say("{distance_mm:.1f} mm before the sensor", distance_mm=c.distance_mm),
         ),
-        Cell(f"{c.needed_mm:.1f}", tip=place),
-        Cell(f"{c.has_mm:.1f}", origin=c.placed.diameter.origin, tip=c.placed.diameter.in_use.note),
-        Cell(f"{c.margin_mm:+.1f}".replace("-", "−"), role, strong=c.clips),
-        Cell(alone, role if c.clips else "steel", tip="stops lost in the darkest corner to this aperture alone"),
-        Cell(last, "steel", tip="of the pupil, lost to it after all others"),
+        Cell(say("{needed_mm:.1f}", needed_mm=c.needed_mm), tip=place),
+        Cell(say("{has_mm:.1f}", has_mm=c.has_mm), origin=c.placed.diameter.origin, tip=c.placed.diameter.in_use.note),
+        Cell(say("{margin_mm:+.1f}", margin_mm=c.margin_mm).replace("-", "−"), role, strong=c.clips),
+        Cell(alone, role if c.clips else "steel", tip=say("stops lost in the darkest corner to this aperture alone")),
+        Cell(last, "steel", tip=say("of the pupil, lost to it after all others")),
     )
     return Row(cells, ShareKey(number, c.placed.part.id))
 
@@ -92,16 +117,36 @@ def clearance_row(light: Light, number: int) -> Row:
 def camera_row(c: CameraVerdict, current: bool) -> Row:
     """Return a camera's row."""
     role = "stop" if c.lost_stops >= 1.0 else "look" if c.lost_stops >= 0.05 else "good"
-    lost = "dark" if c.lost_stops == float("inf") else "0.00" if c.lost_stops < 0.005 else f"{c.lost_stops:.2f}"
-    size = f"{c.camera.sensor_width_mm.value:g} × {c.camera.sensor_height_mm.value:g} mm"
-    error = "" if c.error_mm is None else f"{c.error_mm:+.2f}".replace("-", "−")
-    aside = ", here" if current else "" if c.mates else ", does not mate"
+    lost = (
+        "dark"
+        if c.lost_stops == float("inf")
+        else "0.00"
+        if c.lost_stops < 0.005
+        else say("{lost_stops:.2f}", lost_stops=c.lost_stops)
+    )
+    size = say(
+        "{value:g} × {value_2:g} mm", value=c.camera.sensor_width_mm.value, value_2=c.camera.sensor_height_mm.value
+    )
+    error = "" if c.error_mm is None else say("{error_mm:+.2f}", error_mm=c.error_mm).replace("-", "−")
+    aside = say(", here") if current else "" if c.mates else say(", does not mate")
     cells = (
         Cell(f"{c.camera.name}{aside}", strong=current, tip=size),
-        Cell(lost, role, strong=role != "good", tip=f"{c.takes_most} takes most" if c.takes_most else "nothing clips"),
-        Cell(f"{c.margin_mm:+.1f}".replace("-", "−"), "steel"),
-        Cell("–" if c.covered is None else f"{100 * c.covered:.0f} %", "" if c.covered == 1.0 else "steel"),
-        Cell(error, "steel", tip="spacing with this camera, the rest as it lies" if c.mates else "does not mate here"),
+        Cell(
+            lost,
+            role,
+            strong=role != "good",
+            tip=say("{takes_most} takes most", takes_most=c.takes_most) if c.takes_most else say("nothing clips"),
+        ),
+        Cell(say("{margin_mm:+.1f}", margin_mm=c.margin_mm).replace("-", "−"), "steel"),
+        Cell(
+            "–" if c.covered is None else say("{covered:.0f} %", covered=100 * c.covered),
+            "" if c.covered == 1.0 else "steel",
+        ),
+        Cell(
+            error,
+            "steel",
+            tip=say("spacing with this camera, the rest as it lies") if c.mates else say("does not mate here"),
+        ),
     )
     return Row(cells, PartKey(c.camera.id))
 
@@ -121,19 +166,35 @@ def way_rows(both: BothWays) -> list[Row]:
         return 0 if abs(one - other) < 0.005 else (1 if one < other else -1)
 
     def stops(way: Way) -> str:
-        return "dark" if way.corner_stops == float("inf") else f"{way.corner_stops:.2f}"
+        return "dark" if way.corner_stops == float("inf") else say("{corner_stops:.2f}", corner_stops=way.corner_stops)
 
-    heading = (Cell(both.part.name, strong=True), Cell("as it lies", "steel"), Cell("turned round", "steel"))
+    heading = (
+        Cell(both.part.name, strong=True),
+        Cell(say("as it lies"), "steel"),
+        Cell(say("turned round"), "steel"),
+    )
     corner = compare(turned.corner_stops, now.corner_stops)
     return [
         Row(heading, WayKey(both.index), heavy=True),
-        row("Filter needs, mm clear", f"{now.needed_mm:.1f}", f"{turned.needed_mm:.1f}"),
-        row("Filter has to spare, mm", f"{now.margin_mm:+.1f}".replace("-", "−"),
-            f"{turned.margin_mm:+.1f}".replace("-", "−"), compare(now.margin_mm, turned.margin_mm)),
-        row("Corner loses, stops", stops(now), stops(turned), corner),
-        row("Filter before the sensor, mm", f"{now.from_sensor_mm:.1f}", f"{turned.from_sensor_mm:.1f}"),
-        row("Ends mate", "yes" if now.mates else "no", "yes" if turned.mates else "no"),
-    ]  # fmt: skip
+        row(
+            say("Filter needs, mm clear"),
+            say("{needed_mm:.1f}", needed_mm=now.needed_mm),
+            say("{needed_mm:.1f}", needed_mm=turned.needed_mm),
+        ),
+        row(
+            say("Filter has to spare, mm"),
+            say("{margin_mm:+.1f}", margin_mm=now.margin_mm).replace("-", "−"),
+            say("{margin_mm:+.1f}", margin_mm=turned.margin_mm).replace("-", "−"),
+            compare(now.margin_mm, turned.margin_mm),
+        ),
+        row(say("Corner loses, stops"), stops(now), stops(turned), corner),
+        row(
+            say("Filter before the sensor, mm"),
+            say("{from_sensor_mm:.1f}", from_sensor_mm=now.from_sensor_mm),
+            say("{from_sensor_mm:.1f}", from_sensor_mm=turned.from_sensor_mm),
+        ),
+        row(say("Ends mate"), "yes" if now.mates else "no", "yes" if turned.mates else "no"),
+    ]
 
 
 def field_rows(readout: Readout) -> list[Row]:

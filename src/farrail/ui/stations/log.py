@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.exchange.csv_log import log_to_csv, read_log_csv
+from farrail.language import say
 from farrail.logbook.beside import compared_then
 from farrail.logbook.observation import Agreement, Compared, Observation
 from farrail.logbook.registry import OBSERVATIONS
@@ -37,7 +38,7 @@ from farrail.workbook.edits.log import ImportObservations, WriteDown
 from farrail.workbook.store import read_text, write_text
 
 ENTRY, LEARNT, STATES, FRAMES = range(4)
-TABLES = "Tables (*.csv *.tsv *.txt);;All files (*)"
+TABLES = say("Tables (*.csv *.tsv *.txt);;All files (*)")
 # So many rows are compared at once; the rest as they come into view.
 AT_ONCE, BREATH_MS = 12, 15
 ALL_TRAINS, ALL_KINDS = "all", ""
@@ -47,7 +48,7 @@ class LogStation(Station):
     """What was seen, and what it teaches."""
 
     key = "log"
-    title = "Log"
+    title = say("Log")
     needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -66,15 +67,15 @@ class LogStation(Station):
         self._headline = Headline("log")
         self.search = QLineEdit()
         self.search.setObjectName("log_search")
-        self.search.setPlaceholderText("Find in the log …")
+        self.search.setPlaceholderText(say("Find in the log …"))
         self.search.setClearButtonEnabled(True)
-        self.search.setAccessibleName("Find in the log")
+        self.search.setAccessibleName(say("Find in the log"))
         self.search.textChanged.connect(lambda _: self._show_rows())
-        self.whose = self._box("log_whose", "Of which train")
-        self.whose.addItem("This train", "")
-        self.whose.addItem("All trains", ALL_TRAINS)
-        self.kinds = self._box("log_kinds", "Of which kind")
-        self.kinds.addItem("All kinds", ALL_KINDS)
+        self.whose = self._box("log_whose", say("Of which train"))
+        self.whose.addItem(say("This train"), "")
+        self.whose.addItem(say("All trains"), ALL_TRAINS)
+        self.kinds = self._box("log_kinds", say("Of which kind"))
+        self.kinds.addItem(say("All kinds"), ALL_KINDS)
         for tag, kind in OBSERVATIONS.items():
             self.kinds.addItem(kind_words(kind), tag)
         find = QHBoxLayout()
@@ -83,18 +84,18 @@ class LogStation(Station):
         find.addWidget(self.whose)
         find.addWidget(self.kinds)
         self.table = Ledger(
-            "log_timeline", "What was seen, the latest first",
-            (Column("Seen"), Column("day", False, 92), Column("against predicted", True, 126)),
+            "log_timeline", say("What was seen, the latest first"),
+            (Column(say("Seen")), Column(say("day"), False, 92), Column(say("against predicted"), True, 126)),
         )  # fmt: skip
         self.table.row_picked.connect(self._pick)
         self.table.row_activated.connect(lambda *_: self.entry.focus_first())
         self.table.verticalScrollBar().valueChanged.connect(lambda _: self._later.start())
         self.pages = PageTabs(
             (
-                ("Entry", "log_entry"),
-                ("What it teaches", "log_teaches"),
-                ("States", "log_history"),
-                ("Frames", "log_frames"),
+                (say("Entry"), "log_entry"),
+                (say("What it teaches"), "log_teaches"),
+                (say("States"), "log_history"),
+                (say("Frames"), "log_frames"),
             )
         )
         self.pages.chosen.connect(self.show_page)
@@ -128,9 +129,14 @@ class LogStation(Station):
         row = QHBoxLayout()
         row.setSpacing(8)
         for name, text, tip, run in (
-            ("log_saw", "I saw …", "A new entry for the train in view (Ctrl+I)", lambda: self.saw(None)),
-            ("log_import", "Import…", "Observations from a CSV table", self._ask_import),
-            ("log_export", "Export…", "All of the log as a CSV table, predictions beside it", self._ask_export),
+            ("log_saw", say("I saw …"), say("A new entry for the train in view (Ctrl+I)"), lambda: self.saw(None)),
+            ("log_import", say("Import…"), say("Observations from a CSV table"), self._ask_import),
+            (
+                "log_export",
+                say("Export…"),
+                say("All of the log as a CSV table, predictions beside it"),
+                self._ask_export,
+            ),
         ):
             button = QPushButton(text)
             button.setObjectName(name)
@@ -198,16 +204,28 @@ class LogStation(Station):
     def _tell(self, everyone: bool) -> None:
         count, every = len(self._shown), len(self.session.workbook.log)
         if not every:
-            self._headline.say("Nothing was written down yet.", "“I saw …” (Ctrl+I) takes two fields and Enter.")
+            self._headline.say(
+                say("Nothing was written down yet."), say("“I saw …” (Ctrl+I) takes two fields and Enter.")
+            )
             return
-        whose = "of all trains" if everyone else "of this train"
-        told = "1 observation" if count == 1 else f"{count} observations"
-        main = f"{told} {whose}." if count else f"Nothing {whose} is written down like this."
+        whose = say("of all trains") if everyone else say("of this train")
+        told = say("1 observation") if count == 1 else say("{count} observations", count=count)
+        main = f"{told} {whose}." if count else say("Nothing {whose} is written down like this.", whose=whose)
         sides = [self._sides[seen.id][1] for seen in self._shown if seen.id in self._sides]
         differ = sum(side is not None and side.agreement is Agreement.DIFFERS for side in sides)
-        detail = f"{differ} {'differs' if differ == 1 else 'differ'} from what was predicted." if differ else (
-            "None differs from what was predicted." if count else f"The log holds {every} in all."
-        )  # fmt: skip
+        detail = (
+            say(
+                "{differ} {also} from what was predicted.",
+                differ=differ,
+                also=say("differs") if differ == 1 else say("differ"),
+            )
+            if differ
+            else (
+                say("None differs from what was predicted.")
+                if count
+                else say("The log holds {every} in all.", every=every)
+            )
+        )
         self._headline.say(main, detail)
 
     def _row(self, seen: Observation, everyone: bool) -> Row:
@@ -270,15 +288,21 @@ class LogStation(Station):
             return
         count, day = len(self.session.workbook.log), date.today().isoformat()
         edits = tuple(
-            WriteDown(kind, train.id, day, dict(values), label=f"Write down from a frame: {kind.kind_name}")
+            WriteDown(
+                kind,
+                train.id,
+                day,
+                dict(values),
+                label=say("Write down from a frame: {kind_name}", kind_name=kind.kind_name),
+            )
             for kind, values in seen
         )
         if self.session.do(edits[0] if len(edits) == 1 else ImportObservations(edits)):
             self.show_page(FRAMES)
             side = self._sides.get(self.session.workbook.log[count].id) if len(edits) == 1 else None
             told = "" if side is None else difference_words(side[1])
-            many = "" if len(edits) == 1 else f"{len(edits)} of them."
-            self.session.message.emit(f"Written down. {told or many}".strip(), False)
+            many = "" if len(edits) == 1 else say("{count} of them.", count=len(edits))
+            self.session.message.emit(say("Written down. {value}", value=told or many).strip(), False)
 
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
@@ -289,10 +313,10 @@ class LogStation(Station):
         self.table.pick(TermKey(observation))
         side = self._sides.get(observation)
         told = "" if side is None else difference_words(side[1])
-        self.session.message.emit(f"Written down. {told}".strip(), False)
+        self.session.message.emit(say("Written down. {told}", told=told).strip(), False)
 
     def _ask_import(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self.window(), "Observations from a table", "", TABLES)
+        name, _ = QFileDialog.getOpenFileName(self.window(), say("Observations from a table"), "", TABLES)
         if name:
             self.bring_in(Path(name))
 
@@ -306,13 +330,17 @@ class LogStation(Station):
         good = tuple(row.edit for row in rows if row.edit is not None)
         bad = [row for row in rows if row.edit is None]
         done = bool(good) and self.session.do(ImportObservations(good))
-        told = f"{len(good) if done else 0} written down from {path.name}."
+        told = say("{also} written down from {name}.", also=len(good) if done else 0, name=path.name)
         if bad:
-            told += f" {len(bad)} left out; line {bad[0].line}: {bad[0].reason}"
+            told += say(
+                " {count} left out; line {line}: {reason}", count=len(bad), line=bad[0].line, reason=bad[0].reason
+            )
         self.session.message.emit(told, bool(bad))
 
     def _ask_export(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self.window(), "Export the log", f"{self.session.title} log.csv", TABLES)
+        name, _ = QFileDialog.getSaveFileName(
+            self.window(), say("Export the log"), say("{title} log.csv", title=self.session.title), TABLES
+        )
         if not name:
             return
         path = Path(name) if Path(name).suffix else Path(name + ".csv")
@@ -322,7 +350,9 @@ class LogStation(Station):
         except FarRailError as error:
             self.session.message.emit(str(error), True)
             return
-        self.session.message.emit(f"{len(workbook.log)} observations written to {path}.", False)
+        self.session.message.emit(
+            say("{count} observations written to {path}.", count=len(workbook.log), path=path), False
+        )
 
 
 def _mark(side: Compared | None) -> Cell:
@@ -330,9 +360,11 @@ def _mark(side: Compared | None) -> Cell:
     if side is None or side.agreement is Agreement.NOT_PREDICTED:
         return Cell("–", "steel", tip=difference_words(side))
     if side.agreement is Agreement.AGREES:
-        return Cell("agrees", "good", tip=difference_words(side))
+        return Cell(say("agrees"), "good", tip=difference_words(side))
     difference = side.difference
     if difference is None:
-        return Cell("differs", "look", tip=difference_words(side))
+        return Cell(say("differs"), "look", tip=difference_words(side))
     by = number_words(abs(difference), side.unit)
-    return Cell(f"{by} less" if difference < 0.0 else f"{by} more", "look", tip=difference_words(side))
+    return Cell(
+        say("{by} less", by=by) if difference < 0.0 else say("{by} more", by=by), "look", tip=difference_words(side)
+    )

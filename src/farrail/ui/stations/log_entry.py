@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 from farrail.errors import BadInput, FarRailError
 from farrail.exchange.csv_log import checked_day
 from farrail.exchange.photo import photo_facts
+from farrail.language import say
 from farrail.logbook.beside import beside
 from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.learning.model import Evidence
@@ -35,7 +36,7 @@ from farrail.ui.widgets.short_field import ShortField
 from farrail.workbook.edits.learnt import TakeBack, resting_on
 from farrail.workbook.edits.log import ChangeObservation, RemoveObservation, WriteDown
 
-PHOTOS = "Photos (*.jpg *.jpeg *.tif *.tiff *.png *.dng);;All files (*)"
+PHOTOS = say("Photos (*.jpg *.jpeg *.tif *.tiff *.png *.dng);;All files (*)")
 
 
 class EntryPage(QWidget):
@@ -52,7 +53,7 @@ class EntryPage(QWidget):
         self._answers: list[Answer] = []
         self.kind = QComboBox()
         self.kind.setObjectName("log_kind")
-        self.kind.setAccessibleName("What was seen")
+        self.kind.setAccessibleName(say("What was seen"))
         self.kind.activated.connect(lambda _: self._begin(self._kind()))
         self.day = ShortField("The day it was seen, such as 2026-10-03")
         self.day.setObjectName("log_day")
@@ -68,7 +69,7 @@ class EntryPage(QWidget):
         self._grid.setHorizontalSpacing(10)
         self._grid.setVerticalSpacing(6)
         scroll = QScrollArea()
-        scroll.setAccessibleName("The entry, to be scrolled")
+        scroll.setAccessibleName(say("The entry, to be scrolled"))
         scroll.setObjectName("log_form")
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
@@ -77,10 +78,10 @@ class EntryPage(QWidget):
         self._beside = Label()
         self._beside.setObjectName("log_beside")
         self._beside.setWordWrap(True)
-        self.save = self._button("log_save", "Write down", self.give)
-        self._photo = self._button("log_photo", "Photo…", self._ask_photo)
-        self._remove = self._button("log_remove", "Remove", self.remove)
-        self._new = self._button("log_new", "New", lambda: self.begin(None))
+        self.save = self._button("log_save", say("Write down"), self.give)
+        self._photo = self._button("log_photo", say("Photo…"), self._ask_photo)
+        self._remove = self._button("log_remove", say("Remove"), self.remove)
+        self._new = self._button("log_new", say("New"), lambda: self.begin(None))
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
         for button in (self.save, self._photo, self._new, self._remove):
@@ -121,7 +122,7 @@ class EntryPage(QWidget):
         self._seen = None
         self._fill(kind, {})
         self._beside.setText("")
-        self.save.setText("Write down")
+        self.save.setText(say("Write down"))
         self._remove.setEnabled(False)
 
     def show_seen(self, seen: Observation) -> None:
@@ -133,7 +134,7 @@ class EntryPage(QWidget):
         self.day.refuse("")
         self.day.setText(seen.day)
         self._fill(type(seen), seen.model_dump())
-        self.save.setText("Change")
+        self.save.setText(say("Change"))
         self._remove.setEnabled(True)
         self._tell_beside()
 
@@ -144,9 +145,9 @@ class EntryPage(QWidget):
             return
         both = beside(seen, Evidence(workbook.log, workbook.states_by_id, workbook.by_id))
         then, now = difference_words(both.then), difference_words(both.now)
-        told = f"Then: {then}" if then else "Nothing is predicted of this."
+        told = say("Then: {then}", then=then) if then else say("Nothing is predicted of this.")
         if now and now != then:
-            told += f"\nWith what is known now: {now}"
+            told += say("\nWith what is known now: {now}", now=now)
         self._beside.setText(told)
 
     def _kind(self) -> type[Observation] | None:
@@ -217,13 +218,15 @@ class EntryPage(QWidget):
                 self._session.message.emit(f"{answer.label}: {error}", True)
                 return
         if self._seen is not None:
-            label = f"Change: {kind.kind_name}, {day}"
+            label = say("Change: {kind_name}, {day}", kind_name=kind.kind_name, day=day)
             self._session.do(ChangeObservation(self._seen.id, {**values, "day": day}, label=label))
             return
         assert train is not None
         given = {name: value for name, value in values.items() if value is not None}
         count = len(self._session.workbook.log)
-        if self._session.do(WriteDown(kind, train.id, day, given, label=f"Write down: {kind.kind_name}")):
+        if self._session.do(
+            WriteDown(kind, train.id, day, given, label=say("Write down: {kind_name}", kind_name=kind.kind_name))
+        ):
             self.written.emit(self._session.workbook.log[count].id)
 
     def remove(self) -> None:
@@ -232,17 +235,21 @@ class EntryPage(QWidget):
         if seen is None:
             return
         parts = resting_on(self._session.workbook, seen.id)
-        if not self._session.do(RemoveObservation(seen.id, label=f"Remove: {type(seen).kind_name}, {seen.day}")):
+        if not self._session.do(
+            RemoveObservation(
+                seen.id, label=say("Remove: {kind_name}, {day}", kind_name=type(seen).kind_name, day=seen.day)
+            )
+        ):
             return
         if parts:
             names = ", ".join(part.name for part in parts)
             self._session.asked.emit(
-                f"A value of {names} rests on the observation just removed.",
-                (("Take it back as well", "log_take_back", lambda: self._session.do(TakeBack(seen.id))),),
+                say("A value of {names} rests on the observation just removed.", names=names),
+                ((say("Take it back as well"), "log_take_back", lambda: self._session.do(TakeBack(seen.id))),),
             )
 
     def _ask_photo(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self.window(), "A photo that shows it", "", PHOTOS)
+        name, _ = QFileDialog.getOpenFileName(self.window(), say("A photo that shows it"), "", PHOTOS)
         if name:
             self.take_photo(Path(name))
 
@@ -258,12 +265,12 @@ class EntryPage(QWidget):
             return
         if facts.silent:
             self._session.message.emit(
-                f"{path.name} says nothing of how it was taken; write the values yourself.", False
+                say("{name} says nothing of how it was taken; write the values yourself.", name=path.name), False
             )
             return
         for field, value in (("focal_mm", facts.focal_mm), ("f_number", facts.f_number), ("time", facts.time)):
             if value is not None and field in by_name:
-                by_name[field].put(f"{value:g}" if isinstance(value, float) else value)
+                by_name[field].put(say("{value:g}", value=value) if isinstance(value, float) else value)
         if facts.day is not None:
             self.day.refuse("")
             self.day.setText(facts.day)
@@ -291,11 +298,11 @@ def _read(answer: Answer) -> Any:
     if under:
         numbers = [read_written(part, "").low for part in (over, under)]
         if numbers[1] == 0.0:
-            raise BadInput(f"“{text[:30]}” is no time; write 1/250 or 0.5.")
+            raise BadInput("“{text}” is no time; write 1/250 or 0.5.", text=text[:30])
         return numbers[0] / numbers[1]
     found = read_written(text, "")
     if found.low != found.high:
-        raise BadInput(f"“{text[:30]}” is a range, and one number is asked for.")
+        raise BadInput("“{text}” is a range, and one number is asked for.", text=text[:30])
     return int(found.low) if answer.whole else found.low
 
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidget
 
+from farrail.language import say
 from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.observation import Corner, Observation
@@ -129,7 +130,7 @@ def _answer(
         widget = CornerBoxes([Corner(one) for one in value or ()])
     elif name == "part":
         parts = _parts(kind, readout, workbook)
-        none = [] if needed else [("Nobody could tell" if kind is Darkening else "All of it", "")]
+        none = [] if needed else [(say("Nobody could tell") if kind is Darkening else say("All of it"), "")]
         widget = _choice([*none, *parts], value)
     else:
         line = ShortField(f"{told.label}: {told.help}" if told.help else told.label)
@@ -184,5 +185,5 @@ def _shown(value: Any) -> str:
     if value is None:
         return ""
     if isinstance(value, float):
-        return f"{value:.4g}" if abs(value) < 1000.0 else f"{value:.1f}"
+        return say("{value:.4g}", value=value) if abs(value) < 1000.0 else say("{value:.1f}", value=value)
     return str(value)

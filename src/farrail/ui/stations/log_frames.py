@@ -23,6 +23,7 @@ from farrail.exchange.frame_files import SUFFIXES, read_frame
 from farrail.frames.look import NOTHING_BY_HAND, READING, ByHand, FrameKind, Looked, look
 from farrail.frames.picture import Picture
 from farrail.frames.watch import Watch
+from farrail.language import say
 from farrail.readouts.read import Readout
 from farrail.simulated.bench_frames import bench_frames
 from farrail.simulated.hidden import hidden_truth, truth_words
@@ -37,19 +38,19 @@ from farrail.ui.widgets.frame_picture import LEVELS, STEPS, FramePicture
 from farrail.ui.widgets.plain import Label
 
 KINDS = {
-    FrameKind.FLAT: "Vignetting", FrameKind.STARS: "Stars, tilt", FrameKind.DUST: "Dust",
-    FrameKind.RULER: "A ruler", FrameKind.SKY: "Clear sky",
+    FrameKind.FLAT: say("Vignetting"), FrameKind.STARS: say("Stars, tilt"), FrameKind.DUST: say("Dust"),
+    FrameKind.RULER: say("A ruler"), FrameKind.SKY: say("Clear sky"),
 }  # fmt: skip
-FRAMES = f"Frames ({' '.join(f'*{suffix}' for suffix in SUFFIXES)});;All files (*)"
-LEGEND = (
-    f"Lines of {', '.join(f'{100 * level:.0f}' for level in LEVELS)} % of the middle's light. "
-    "Solid: measured; dashed: predicted."
+FRAMES = say("Frames ({listed});;All files (*)", listed=" ".join(f"*{suffix}" for suffix in SUFFIXES))
+LEGEND = say(
+    "Lines of {listed} % of the middle's light. Solid: measured; dashed: predicted.",
+    listed=", ".join(say("{level:.0f}", level=100 * level) for level in LEVELS),
 )
-DIFFERENCE_LEGEND = (
-    f"Measured against predicted, lines at {', '.join(f'{step:g}' for step in STEPS)} stops. "
-    "Hatched and solid: darker than predicted; dashed: brighter."
+DIFFERENCE_LEGEND = say(
+    "Measured against predicted, lines at {listed} stops. Hatched and solid: darker than predicted; dashed: brighter.",
+    listed=", ".join(say("{step:g}", step=step) for step in STEPS),
 )
-DUST_LEGEND = "A shadow that was missed: press on its middle, drag to its edge."
+DUST_LEGEND = say("A shadow that was missed: press on its middle, drag to its edge.")
 
 
 class FramesPage(QWidget):
@@ -75,16 +76,18 @@ class FramesPage(QWidget):
         self.setAcceptDrops(True)
         self.kind = QComboBox()
         self.kind.setObjectName("frame_kind")
-        self.kind.setAccessibleName("What the frame shows")
+        self.kind.setAccessibleName(say("What the frame shows"))
         # In a small window the list gives way, not the buttons' names.
         self.kind.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.kind.setMinimumContentsLength(10)
         for key, text in KINDS.items():
             self.kind.addItem(text, key)
         self.kind.activated.connect(lambda _: self._look())
-        self.open = self._button("frame_open", "Open…", self._ask)
-        self.bench = self._button("frame_bench", "Simulated bench camera", self.take)
-        self.bench.setToolTip("A stand-in: takes a frame of this train with something wrong with it, to guess what")
+        self.open = self._button("frame_open", say("Open…"), self._ask)
+        self.bench = self._button("frame_bench", say("Simulated bench camera"), self.take)
+        self.bench.setToolTip(
+            say("A stand-in: takes a frame of this train with something wrong with it, to guess what")
+        )
         head = QHBoxLayout()
         head.setSpacing(8)
         head.addWidget(self.kind, 1)
@@ -93,15 +96,15 @@ class FramesPage(QWidget):
         self.picture = FramePicture()
         self.picture.picked.connect(self._click)
         self.picture.drawn.connect(self._draw)
-        self.difference = QCheckBox("Difference from the prediction")
+        self.difference = QCheckBox(say("Difference from the prediction"))
         self.difference.setObjectName("frame_difference")
         self.difference.toggled.connect(self._show_difference)
         self.difference.hide()
         self.places = QLineEdit()
         self.places.setObjectName("frame_focus_places")
-        self.places.setAccessibleName("Where the focuser stood at each frame, µm")
-        self.places.setPlaceholderText("Focuser at each frame, µm: −600 −360 …")
-        self.places.setToolTip("For frames whose files do not say it: one number for each, in order, then Enter")
+        self.places.setAccessibleName(say("Where the focuser stood at each frame, µm"))
+        self.places.setPlaceholderText(say("Focuser at each frame, µm: −600 −360 …"))
+        self.places.setToolTip(say("For frames whose files do not say it: one number for each, in order, then Enter"))
         self.places.returnPressed.connect(self._look_placed)
         self.places.hide()
         self._legend = Label(LEGEND)
@@ -120,19 +123,19 @@ class FramesPage(QWidget):
         self._text.setAlignment(Qt.AlignmentFlag.AlignTop)
         scroll = QScrollArea()
         scroll.setObjectName("frame_text_area")
-        scroll.setAccessibleName("What the frames say, to be scrolled")
+        scroll.setAccessibleName(say("What the frames say, to be scrolled"))
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(self._text)
-        self.write = self._button("frame_write", "Write it down", self._write)
-        self.tell = self._button("frame_tell", "What was hidden?", self._tell)
-        self.stop = self._button("frame_stop", "Cancel", self._cancel)
+        self.write = self._button("frame_write", say("Write it down"), self._write)
+        self.tell = self._button("frame_tell", say("What was hidden?"), self._tell)
+        self.stop = self._button("frame_stop", say("Cancel"), self._cancel)
         row = QHBoxLayout()
         row.setSpacing(8)
         self.bar = QProgressBar()
         self.bar.setObjectName("frame_progress")
-        self.bar.setAccessibleName("How far the frames are looked at")
+        self.bar.setAccessibleName(say("How far the frames are looked at"))
         self.bar.setRange(0, 100)
         self.bar.hide()
         for button in (self.write, self.tell, self.stop):
@@ -190,9 +193,9 @@ class FramesPage(QWidget):
         self.write.setEnabled(not busy and self._looked is not None and bool(seen_in(self._looked)))
         self.tell.setVisible(bool(self._hidden))
         if not ready:
-            self._say("A frame is read beside the train that took it: lay one with a camera.")
+            self._say(say("A frame is read beside the train that took it: lay one with a camera."))
         elif self._looked is None and not busy:
-            self._say("FITS, TIFF, PNG, JPEG or raw. Files are only looked into and stay where they are.")
+            self._say(say("FITS, TIFF, PNG, JPEG or raw. Files are only looked into and stay where they are."))
 
     def refresh(self) -> None:
         """Follow the train in view; what frames of another one said goes."""
@@ -245,7 +248,7 @@ class FramesPage(QWidget):
             told = tuple(float(word.replace("−", "-")) for word in self.places.text().replace(";", " ").split())
         except ValueError:
             self._session.message.emit(
-                "Places of the focuser are numbers in µm, one for each frame, with spaces.", True
+                say("Places of the focuser are numbers in µm, one for each frame, with spaces."), True
             )
             return
         if self._waits_for(FrameKind.STARS):
@@ -266,7 +269,7 @@ class FramesPage(QWidget):
     # Frames
 
     def _ask(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self.window(), "Frames of this train", "", FRAMES)
+        names, _ = QFileDialog.getOpenFileNames(self.window(), say("Frames of this train"), "", FRAMES)
         if names:
             self.show_files([Path(name) for name in names])
 
@@ -275,7 +278,9 @@ class FramesPage(QWidget):
         self._hidden = []
         readout = self._session.readout
         if readout is None or readout.layout.camera is None:
-            self._session.message.emit("A frame is read beside the train that took it: lay one with a camera.", True)
+            self._session.message.emit(
+                say("A frame is read beside the train that took it: lay one with a camera."), True
+            )
             return
 
         def frames(watch: Watch) -> list[Picture]:
@@ -320,7 +325,7 @@ class FramesPage(QWidget):
         self._done_share = 0.0
         self.bar.setValue(0)
         self.picture.show_picture(None)
-        self._say("Looking …")
+        self._say(say("Looking …"))
         self.work.start(work)
         self._settle(busy=True)
 
@@ -362,17 +367,17 @@ class FramesPage(QWidget):
     def _failed(self, error: object) -> None:
         self._settle()
         if isinstance(error, BaseException):
-            self._session.tell_failure(error, "Looking at a frame")
+            self._session.tell_failure(error, say("Looking at a frame"))
             self._say("")
 
     def _cancel(self) -> None:
         self.work.cancel()
         self._looked = None
         self._settle()
-        self._say("Cancelled.")
+        self._say(say("Cancelled."))
 
     def _tell(self) -> None:
-        told = "\n".join(f"Hidden: {line}" for line in self._hidden)
+        told = "\n".join(say("Hidden: {line}", line=line) for line in self._hidden)
         shown = self._text.text()
         if told not in shown:
             self._say(f"{shown}\n\n{told}".strip(), self._verdict.text())
@@ -384,7 +389,7 @@ class FramesPage(QWidget):
             return
         if self._session.train != self._train:
             # What is written down is tied to the train as it lies: it must be what the frame was held against.
-            self._session.message.emit("The train was changed since; the frame is looked at again.", True)
+            self._session.message.emit(say("The train was changed since; the frame is looked at again."), True)
             self._look()
             return
         self.wanted.emit(seen)

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from farrail.language import local_number, say, say_n
 from farrail.logbook.consequences import Consequence, consequences
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
@@ -49,11 +50,11 @@ class LearntPage(QWidget):
         self._found: tuple[Found, ...] = ()
         self._left_out: set[str] = set()
         self.table = Ledger(
-            "log_learnt", "What the log teaches",
+            "log_learnt", say("What the log teaches"),
             (
-                Column("", False, 30, said="taken over"), Column("Value"),
-                Column("now", True, 76), Column("learnt", True, 62),
-             Column("between, 95 %", True, 112, 0)),
+                Column("", False, 30, said=say("taken over")), Column(say("Value")),
+                Column(say("now"), True, 76), Column(say("learnt"), True, 62),
+             Column(say("between, 95 %"), True, 112, 0)),
         )  # fmt: skip
         self.table.row_activated.connect(lambda key, _: self.toggle(key))
         self.table.row_picked.connect(lambda _: self._show_bar())
@@ -64,18 +65,18 @@ class LearntPage(QWidget):
         self._text.setTextFormat(Qt.TextFormat.RichText)
         self._text.setAlignment(Qt.AlignmentFlag.AlignTop)
         scroll = QScrollArea()
-        scroll.setAccessibleName("What it rests on, to be scrolled")
+        scroll.setAccessibleName(say("What it rests on, to be scrolled"))
         scroll.setObjectName("log_taught_area")
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(self._text)
-        self.take = QPushButton("Take over")
+        self.take = QPushButton(say("Take over"))
         self.take.setObjectName("log_take_over")
         self.take.clicked.connect(self.take_over)
-        self._leave = QPushButton("Leave out, or take again")
+        self._leave = QPushButton(say("Leave out, or take again"))
         self._leave.setObjectName("log_leave")
-        self._leave.setToolTip("The value picked (Enter in the table does it too)")
+        self._leave.setToolTip(say("The value picked (Enter in the table does it too)"))
         self._leave.clicked.connect(lambda: self.toggle(self.table.current_key()))
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
@@ -101,7 +102,7 @@ class LearntPage(QWidget):
         if train is None:
             self._of, self._found = None, ()
             self.table.set_rows([])
-            self._text.setText("Lay a train, write down what you see with it, and this says what that teaches.")
+            self._text.setText(say("Lay a train, write down what you see with it, and this says what that teaches."))
             self.take.setEnabled(False)
             self._leave.setEnabled(False)
             return
@@ -128,7 +129,11 @@ class LearntPage(QWidget):
         picked = self.picked
         self.take.setEnabled(bool(picked))
         self._leave.setEnabled(bool(self._found))
-        self.take.setText(f"Take over {len(picked)} value{'' if len(picked) == 1 else 's'}" if picked else "Take over")
+        self.take.setText(
+            say_n("Take over {count} value", "Take over {count} values", len(picked), count=len(picked))
+            if picked
+            else say("Take over")
+        )
         changed: tuple[Consequence, ...] = ()
         if picked:
             after = TakeOver(picked).apply(workbook)
@@ -168,14 +173,35 @@ class LearntPage(QWidget):
         count = len(one.seen)
         cells = (
             Cell("–" if one.key in self._left_out else "✓", "steel" if one.key in self._left_out else "good"),
-            Cell(name, tip=f"From {count} observation{'' if count == 1 else 's'}: {', '.join(one.seen)}"),
             Cell(
-                "–" if now is None else minus(f"{now.value:.{digits}f}"),
+                name,
+                tip=say_n(
+                    "From {count} observation: {listed}",
+                    "From {count} observations: {listed}",
+                    count,
+                    count=count,
+                    listed=", ".join(one.seen),
+                ),
+            ),
+            Cell(
+                "–" if now is None else minus(local_number(f"{now.value:.{digits}f}")),
                 "steel",
                 origin=None if now is None else now.origin,
             ),
-            Cell(minus(f"{one.value:.{digits}f}"), strong=True),
-            Cell(minus(f"{one.low:.{digits}f} to {one.high:.{digits}f}"), "steel"),
+            Cell(
+                minus(local_number(f"{one.value:.{digits}f}")),
+                strong=True,
+            ),
+            Cell(
+                minus(
+                    say(
+                        "{low} to {high}",
+                        low=local_number(f"{one.low:.{digits}f}"),
+                        high=local_number(f"{one.high:.{digits}f}"),
+                    )
+                ),
+                "steel",
+            ),
         )
         return Row(cells, TermKey(one.key))
 
@@ -189,7 +215,9 @@ class LearntPage(QWidget):
     def take_over(self) -> None:
         """Set the values picked to what was learnt, in one step."""
         if self.picked and self._session.do(TakeOver(self.picked)):
-            self._session.message.emit("Taken over as measured; the observations stay linked to the values.", False)
+            self._session.message.emit(
+                say("Taken over as measured; the observations stay linked to the values."), False
+            )
 
 
 def _digits(one: Found) -> int:
@@ -213,19 +241,21 @@ def _told(
     shelf = workbook.by_id
     groups: list[tuple[str, list[str]]] = []
     if picked:
-        none = ["No train is judged otherwise."]
-        groups.append(("Judged otherwise once it is taken over", [consequence_words(one) for one in changed] or none))
+        none = [say("No train is judged otherwise.")]
+        groups.append(
+            (say("Judged otherwise once it is taken over"), [consequence_words(one) for one in changed] or none)
+        )
     for one in found:
         name = f"{part_name(one.part, shelf)}: {value_name(shelf.get(one.part), one.path, one.focal_mm)}"
-        groups.append((f"Why. {name}", evidence_words(one, workbook.log, workbook.states_by_id, shelf)))
+        groups.append((say("Why. {name}", name=name), evidence_words(one, workbook.log, workbook.states_by_id, shelf)))
     if ladders:
-        groups.append(("The next spacing to try", [ladder_words(one, shelf) for one in ladders]))
+        groups.append((say("The next spacing to try"), [ladder_words(one, shelf) for one in ladders]))
     if best:
-        groups.append(("Look at next", [next_words(one, shelf) for one in best]))
+        groups.append((say("Look at next"), [next_words(one, shelf) for one in best]))
     if refused:
-        groups.append(("Not told yet", [refused_words(one, shelf) for one in refused]))
+        groups.append((say("Not told yet"), [refused_words(one, shelf) for one in refused]))
     if not groups:
-        return "Nothing to learn yet of this train: write down what you see with it (Ctrl+I)."
+        return say("Nothing to learn yet of this train: write down what you see with it (Ctrl+I).")
     return "".join(
         f"<p style='margin: 8px 0 0 0; font-weight: 600'>{escape(headed(title))}</p>"
         + "".join(f"<p style='margin: 3px 0 0 0'>{escape(line)}</p>" for line in lines)

@@ -6,6 +6,7 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.logbook.differences import differences
 from farrail.logbook.state import State
 from farrail.text.compare import difference_line
@@ -27,23 +28,23 @@ class StatesPage(QWidget):
         self._session = session
         self.name = ShortField("A name for the train as it lies now")
         self.name.setObjectName("state_name")
-        self.name.setPlaceholderText("a name for how it lies now")
+        self.name.setPlaceholderText(say("a name for how it lies now"))
         self.name.returnPressed.connect(self.keep)
-        self._keep = self._button("state_keep", "Keep as it lies", self.keep)
+        self._keep = self._button("state_keep", say("Keep as it lies"), self.keep)
         head = QHBoxLayout()
         head.setSpacing(8)
         head.addWidget(self.name, 1)
         head.addWidget(self._keep)
         self.table = Ledger(
-            "log_states", "States of this train",
-            (Column("Kept as"), Column("day", False, 100), Column("seen with it", True, 96)),
+            "log_states", say("States of this train"),
+            (Column(say("Kept as")), Column(say("day"), False, 100), Column(say("seen with it"), True, 96)),
         )  # fmt: skip
         self.table.row_picked.connect(lambda _: self._tell())
         self._text = Label()
         self._text.setObjectName("state_differs")
         self._text.setWordWrap(True)
-        self.lay = self._button("state_lay", "Lay as a new train", self._restore)
-        self.drop = self._button("state_drop", "Keep no longer", self._drop)
+        self.lay = self._button("state_lay", say("Lay as a new train"), self._restore)
+        self.drop = self._button("state_drop", say("Keep no longer"), self._drop)
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
         buttons.addWidget(self.lay)
@@ -76,9 +77,12 @@ class StatesPage(QWidget):
         for state in mine:
             count = sum(seen.state == state.id for seen in workbook.log)
             cells = (
-                Cell(state.name or "as something was seen", "" if state.name else "steel", strong=bool(state.name)),
-                Cell(state.day, "steel"), Cell(str(count) if count else "–", "steel"),
-            )  # fmt: skip
+                Cell(
+                    state.name or say("as something was seen"), "" if state.name else "steel", strong=bool(state.name)
+                ),
+                Cell(state.day, "steel"),
+                Cell(str(count) if count else "–", "steel"),
+            )
             rows.append(Row(cells, TermKey(state.id)))
         self.table.set_rows(rows)
         self.table.pick(now if any(row.key == now for row in rows) else rows[0].key if rows else None)
@@ -93,12 +97,14 @@ class StatesPage(QWidget):
         self.lay.setEnabled(state is not None)
         self.drop.setEnabled(state is not None and bool(state.name))
         if state is None or train is None:
-            self._text.setText("Nothing is kept of this train yet.")
+            self._text.setText(say("Nothing is kept of this train yet."))
             return
         found = differences(state.train, train, state.by_id, shelf)
         lines = [difference_line(one) for one in found]
         self._text.setText(
-            "It lies as it lay then." if not lines else "Since then:\n" + "\n".join(f"  {line}" for line in lines)
+            say("It lies as it lay then.")
+            if not lines
+            else say("Since then:\n") + "\n".join(f"  {line}" for line in lines)
         )
 
     def keep(self) -> None:
@@ -110,12 +116,12 @@ class StatesPage(QWidget):
     def _drop(self) -> None:
         state = self._state()
         if state is not None:
-            self._session.do(DropState(state.id, label=f"Keep “{state.name}” no longer"))
+            self._session.do(DropState(state.id, label=say("Keep “{name}” no longer", name=state.name)))
 
     def _restore(self) -> None:
         state = self._state()
         if state is None:
             return
-        label = f"Lay {state.train.name} as of {state.day}"
+        label = say("Lay {name} as of {day}", name=state.train.name, day=state.day)
         if self._session.do(RestoreState(state.id, label=label)):
             self._session.show_train(self._session.workbook.trains[-1].id)

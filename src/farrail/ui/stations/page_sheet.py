@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLay
 
 from farrail.errors import FarRailError
 from farrail.exchange.page_text import Found, read_page
+from farrail.language import say, say_n
 from farrail.parts.fields import Shape, field_at, value_at
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import KINDS, Part
@@ -36,21 +37,23 @@ class PageSheet(QWidget):
         self._title = Label()
         self._title.setFont(font(17, STRONG))
         self._title.setWordWrap(True)
-        text = Label("Paste what a page says of it; only what stands beside its name is taken, and nothing is guessed.")
+        text = Label(
+            say("Paste what a page says of it; only what stands beside its name is taken, and nothing is guessed.")
+        )
         text.setProperty("role", "steel")
         text.setWordWrap(True)
         self.page = QPlainTextEdit()
         self.page.setObjectName("page_text")
-        self.page.setAccessibleName("Text of the page")
-        self.page.setPlaceholderText("path length 20.5 mm, M42x0.75 internal to M42x0.75 external, clear 38")
+        self.page.setAccessibleName(say("Text of the page"))
+        self.page.setPlaceholderText(say("path length 20.5 mm, M42x0.75 internal to M42x0.75 external, clear 38"))
         self.page.setTabChangesFocus(True)
         self.page.setFixedHeight(112)
         self.page.textChanged.connect(self._read)
         self.table = Ledger(
-            "page_found", "What is recognised",
+            "page_found", say("What is recognised"),
             (
-                Column("", False, 30, said="put in"), Column("Value"),
-                Column("is", False, 150), Column("now", False, 118, 0)),
+                Column("", False, 30, said=say("put in")), Column(say("Value")),
+                Column(say("is"), False, 150), Column(say("now"), False, 118, 0)),
         )  # fmt: skip
         self.table.row_activated.connect(self._toggle)
         self._words = Label()
@@ -58,10 +61,10 @@ class PageSheet(QWidget):
         self._words.setProperty("role", "steel")
         self._words.setWordWrap(True)
         self.table.row_picked.connect(self._tell_words)
-        self._take = QPushButton("Put into the part")
+        self._take = QPushButton(say("Put into the part"))
         self._take.setObjectName("page_take")
         self._take.clicked.connect(self._put)
-        leave = QPushButton("Leave it")
+        leave = QPushButton(say("Leave it"))
         leave.setObjectName("page_leave")
         leave.clicked.connect(lambda: self.closed.emit(self._part))
         buttons = QHBoxLayout()
@@ -82,7 +85,7 @@ class PageSheet(QWidget):
         """Begin with a text for a part."""
         self._part = part_id
         part = self._of()
-        self._title.setText("A page" if part is None else f"A page about {part.name}")
+        self._title.setText(say("A page") if part is None else say("A page about {name}", name=part.name))
         self.page.setPlainText(text)
         self._read()
         self.page.setFocus()
@@ -101,11 +104,13 @@ class PageSheet(QWidget):
         self.table.set_rows([] if part is None else [self._row(n, one, part) for n, one in enumerate(self._found)])
         count = len(self._found) - len(self._left)
         self._take.setEnabled(count > 0)
-        self._take.setText(f"Put {count} value{'' if count == 1 else 's'} into the part")
+        self._take.setText(
+            say_n("Put {count} value into the part", "Put {count} values into the part", count, count=count)
+        )
         if not self._found:
             written = self.page.toPlainText().strip()
             self._words.setText(
-                "Nothing in it is recognised; write the name of a value before its number." if written else ""
+                say("Nothing in it is recognised; write the name of a value before its number.") if written else ""
             )
 
     def _row(self, number: int, found: Found, part: Part) -> Row:
@@ -118,7 +123,7 @@ class PageSheet(QWidget):
         role = "" if ticked else "steel"
         cells = (
             Cell("✓" if ticked else "–", "good" if ticked else "steel", strong=ticked), Cell(field.label, role),
-            Cell(f"{found.text}{unit}", role, strong=ticked), Cell(known if there else "not known", "steel"),
+            Cell(f"{found.text}{unit}", role, strong=ticked), Cell(known if there else say("not known"), "steel"),
         )  # fmt: skip
         return Row(cells, Nth(number))
 
@@ -129,7 +134,9 @@ class PageSheet(QWidget):
 
     def _tell_words(self, key: RowKey | None) -> None:
         if isinstance(key, Nth) and key.number < len(self._found):
-            self._words.setText(f"Read from “{self._found[key.number].words}”. Enter takes it or leaves it.")
+            self._words.setText(
+                say("Read from “{words}”. Enter takes it or leaves it.", words=self._found[key.number].words)
+            )
 
     def _put(self) -> None:
         """Put what is approved into the part: one step of undo, published."""
@@ -145,5 +152,5 @@ class PageSheet(QWidget):
         except FarRailError as error:
             self._session.message.emit(str(error), True)
             return
-        if self._session.do(Several(edits, label=f"Take a page for {part.name}")):
+        if self._session.do(Several(edits, label=say("Take a page for {name}", name=part.name))):
             self.closed.emit(self._part)

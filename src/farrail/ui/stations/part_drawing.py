@@ -4,6 +4,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.language import say
 from farrail.parts.fields import value_at
 from farrail.parts.provenance import Quantity
 from farrail.parts.registry import Part
@@ -28,7 +29,7 @@ class PartDrawing(QWidget):
         """Make an empty drawing."""
         super().__init__(parent)
         self.setObjectName("part_drawing")
-        self.setAccessibleName("The part's cut section")
+        self.setAccessibleName(say("The part's cut section"))
         share_picture(self)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self._part: Part | None = None

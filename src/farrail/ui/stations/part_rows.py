@@ -4,6 +4,7 @@ from typing import Any
 
 from farrail.errors import BadInput, EditRefused
 from farrail.exchange.cells import read_cell, written
+from farrail.language import say
 from farrail.parts.connections import Connection
 from farrail.parts.fields import Offered, PartField, Shape, field_at, offered_fields, value_at
 from farrail.parts.provenance import Origin, Quantity, Span
@@ -22,8 +23,8 @@ from farrail.workbook.history import Edit
 from farrail.workbook.routes.question import several
 from farrail.workbook.workbook import Workbook
 
-ANSWERS = {True: "yes", False: "no", None: "maker silent"}
-NONE, NOT_KNOWN = "none", ("not known", "unknown", "?", "–")
+ANSWERS = {True: "yes", False: "no", None: say("maker silent")}
+NONE, NOT_KNOWN = "none", (say("not known"), "unknown", "?", "–")
 KIT_PRICE = "kit_price"
 
 
@@ -51,7 +52,14 @@ def sheet_rows(part: Part, workbook: Workbook, first: str = "") -> list[Row]:
             rows.append(_plain_row(field, _shown(field, offered.value)))
         if field.path == "kit" and offered.value:
             cost = workbook.kit_prices.get(offered.value)
-            rows.append(_row("Price of the whole kit", "" if cost is None else f"{cost:g}", KIT_PRICE, clears=True))
+            rows.append(
+                _row(
+                    say("Price of the whole kit"),
+                    "" if cost is None else say("{cost:g}", cost=cost),
+                    KIT_PRICE,
+                    clears=True,
+                )
+            )
     return rows
 
 
@@ -60,7 +68,7 @@ def _shown(field: PartField, value: Any) -> str:
         return ANSWERS[value]
     if value is None or value == ():
         return ""
-    return f"{value:g}" if field.shape is Shape.NUMBER else written(field, value)
+    return say("{value:g}", value=value) if field.shape is Shape.NUMBER else written(field, value)
 
 
 def edit_of(part: Part, path: str, text: str, workbook: Workbook, origin: Origin) -> Edit:
@@ -70,15 +78,15 @@ def edit_of(part: Part, path: str, text: str, workbook: Workbook, origin: Origin
         BadInput: the text is no value of that kind.
         EditRefused: likewise.
     """
-    label = f"Edit {part.name}"
+    label = say("Edit {name}", name=part.name)
     if path == KIT_PRICE:
-        return SetKitPrice(part.kit, _number(text), label=f"Price {part.kit}")
+        return SetKitPrice(part.kit, _number(text), label=say("Price {kit}", kit=part.kit))
     field = field_at(type(part), path)
     if field is None:
-        raise EditRefused(f"{part.name} has no value “{path}”.")
+        raise EditRefused("{name} has no value “{path}”.", name=part.name, path=path)
     empty = not text.strip() or text.strip().casefold() in NOT_KNOWN
     if empty and field.shape in (Shape.QUANTITY, Shape.CONNECTION, Shape.TABLE, Shape.NUMBER):
-        return Forget(part.id, path, label=f"{field.label} of {part.name} not known")
+        return Forget(part.id, path, label=say("{label} of {name} not known", label=field.label, name=part.name))
     if field.shape is Shape.QUANTITY:
         return _figures(part, path, text, origin)
     return SetField(part.id, path, _parsed(field, text, workbook), label=label)
@@ -88,7 +96,7 @@ def _figures(part: Part, path: str, text: str, origin: Origin) -> Edit:
     label = f"{'Measure' if origin is Origin.MEASURED else 'Edit'} {part.name}"
     sides = ("sensor_width_mm", "sensor_height_mm")
     if path in sides and any(mark in text.casefold() for mark in ("x", "×", "by")):
-        readings = [parse_value(path, f"{mm:g}", origin) for mm in read_pair(text)]
+        readings = [parse_value(path, say("{mm:g}", mm=mm), origin) for mm in read_pair(text)]
         return Several(tuple(SetFigures(part.id, side, (r,)) for side, r in zip(sides, readings, strict=True)), label)
     if path.endswith("focus_shift_mm"):
         thick = value_at(part, path.replace("focus_shift_mm", "thickness_mm"))[1]
@@ -113,7 +121,7 @@ def _parsed(field: PartField, text: str, workbook: Workbook) -> Any:
     if field.shape is Shape.WHOLE:
         whole = parse_reading(text, Origin.MEASURED).value
         if whole != int(whole):
-            raise EditRefused(f"{whole:g} is no whole number; write one such as 2.")
+            raise EditRefused("{whole:g} is no whole number; write one such as 2.", whole=whole)
         return int(whole)
     if field.shape is Shape.NUMBER:
         return _number(text)
@@ -132,8 +140,10 @@ def connection_of(field: PartField, text: str, workbook: Workbook) -> Connection
     try:
         return parse_connection(text, known)
     except BadInput as error:
-        shape = "the last number is how far it engages, in mm"
-        raise BadInput(f"{str(error).rstrip('.')}, such as M48x0.75 external 4.5 ({shape}).") from None
+        shape = say("the last number is how far it engages, in mm")
+        raise BadInput(
+            "{error}, such as M48x0.75 external 4.5 ({shape}).", error=str(error).rstrip("."), shape=shape
+        ) from None
 
 
 def _number(text: str) -> float | None:
@@ -142,7 +152,9 @@ def _number(text: str) -> float | None:
 
 def _one_of(word: str, words: list[str], what: str) -> str:
     if word not in words:
-        raise EditRefused(f"“{word[:30]}” is no {what}; write one of {', '.join(words)}.")
+        raise EditRefused(
+            "“{word}” is no {what}; write one of {listed}.", word=word[:30], what=what, listed=", ".join(words)
+        )
     return word
 
 
@@ -152,13 +164,13 @@ def _value_row(offered: Offered, first: bool) -> Row:
     if not isinstance(quantity, Quantity):
         cells = (
             Cell(field.label, tip=tip),
-            Cell("not known", "steel", edit="", clears=True),
-            Cell("give one", "steel", unknown=True),
+            Cell(say("not known"), "steel", edit="", clears=True),
+            Cell(say("give one"), "steel", unknown=True),
         )
         return Row(cells, ValueKey(field.path))
     several_of = f" ({len(quantity.readings)})" if len(quantity.readings) > 1 else ""
     note = quantity.in_use.note
-    source = "measure this first" if first else f"{quantity.origin}{several_of}"
+    source = say("measure this first") if first else f"{quantity.origin}{several_of}"
     cells = (
         Cell(field.label, tip=tip),
         Cell(quantity_text(quantity, field.unit), edit=edit_text(quantity), tip=note, clears=True, again=True),
@@ -171,9 +183,9 @@ def edit_text(quantity: Quantity) -> str:
     """Return the figure in use as it can be typed again."""
     use = quantity.in_use
     if isinstance(use, Span):
-        return f"{use.low:g} to {use.high:g}"
-    spread = f" ± {use.tolerance:g}" if use.tolerance else ""
-    return f"{use.value:.10g}{spread}"
+        return say("{low:g} to {high:g}", low=use.low, high=use.high)
+    spread = say(" ± {tolerance:g}", tolerance=use.tolerance) if use.tolerance else ""
+    return say("{value:.10g}{spread}", value=use.value, spread=spread)
 
 
 def _connection_row(offered: Offered) -> Row:
@@ -182,12 +194,12 @@ def _connection_row(offered: Offered) -> Row:
         cells = (Cell(field.label, tip=field.help), Cell(NONE, "steel", edit=NONE, clears=True), Cell(""))
         return Row(cells, FieldKey(field.path))
     if not connection.known:
-        cells = (Cell(field.label, tip=field.help), Cell("not known", "steel", edit="", clears=True),
-                 Cell("give one", "steel", unknown=True))  # fmt: skip
+        cells = (Cell(field.label, tip=field.help), Cell(say("not known"), "steel", edit="", clears=True),
+                 Cell(say("give one"), "steel", unknown=True))  # fmt: skip
         return Row(cells, FieldKey(field.path))
     depth = connection.engagement_mm
-    engages = "" if depth is None or connection.gender.value == "none" else f", {depth:g} mm"
-    told = "nobody has looked how far it engages" if depth is None else f"engages {depth:g} mm"
+    engages = "" if depth is None or connection.gender.value == "none" else say(", {depth:g} mm", depth=depth)
+    told = say("nobody has looked how far it engages") if depth is None else say("engages {depth:g} mm", depth=depth)
     cells = (
         Cell(field.label, tip=field.help),
         Cell(f"{connection.label}{engages}", edit=connection_cell(connection).replace("x", "×", 1),

@@ -5,6 +5,7 @@ from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
+from farrail.language import say, say_n
 from farrail.parts.connections import Connection, not_known
 from farrail.parts.fields import Offered, Shape, offered_fields
 from farrail.parts.provenance import Origin, Quantity
@@ -46,8 +47,8 @@ class PartSheet(QWidget):
         self._kind.setWordWrap(True)
         self.table = Ledger(
             "part_values",
-            "Values of the part",
-            (Column("Value"), Column("is", False, 178, 150), Column("from", False, 118, 42)),
+            say("Values of the part"),
+            (Column(say("Value")), Column(say("is"), False, 178, 150), Column(say("from"), False, 118, 42)),
         )
         self.table.edited.connect(self._edit)
         self.table.judge = self._why_not
@@ -85,13 +86,13 @@ class PartSheet(QWidget):
         self.sources.setVisible(part is not None)
         self.hand.setVisible(part is not None)
         if part is None:
-            self._name.setText("No part to show")
-            self._kind.setText("Make a new part below, take a ready-made size, or clear the search.")
+            self._name.setText(say("No part to show"))
+            self._kind.setText(say("Make a new part below, take a ready-made size, or clear the search."))
             self.table.set_rows([])
             self.hand.show_field(None)
             return
         uses = len(self._session.workbook.uses_of(part.id))
-        where = "on no train" if uses == 0 else f"on {uses} train{'s' if uses > 1 else ''}"
+        where = say("on no train") if uses == 0 else say_n("on {uses} train", "on {uses} trains", uses, uses=uses)
         maker = f", {part.maker}" if part.maker else ""
         self._name.setText(part.name)
         self._kind.setText(f"{KIND_NAMES[part.kind].capitalize()}{maker}, {where}")
@@ -169,7 +170,7 @@ class PartSheet(QWidget):
         key, part = self.table.current_key(), self._part
         if part is None or not isinstance(key, FieldKey):
             return
-        label = f"Edit {part.name}"
+        label = say("Edit {name}", name=part.name)
         if isinstance(connection, Connection):
             self._session.do(SetField(part.id, key.path, connection, label=label))
         else:

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from farrail.language import say
 from farrail.parts.base import FixedLength
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import KIND_NAMES, TEMPLATES, Part
@@ -47,16 +48,21 @@ class ShelfLedger(Ledger):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Make an empty shelf."""
-        columns = (Column("Part"), Column("kind", False, 118, 0), Column("length", True, 58), Column("owned", True, 84),
-                   Column("trains", True, 56, 50))  # fmt: skip
-        super().__init__("shelf", "Shelf", columns, parent)
+        columns = (
+            Column(say("Part")),
+            Column(say("kind"), False, 118, 0),
+            Column(say("length"), True, 58),
+            Column(say("owned"), True, 84),
+            Column(say("trains"), True, 56, 50),
+        )
+        super().__init__("shelf", say("Shelf"), columns, parent)
         self.session: Session | None = None
         # Column sorted by, and whether downward; None keeps the shelf's own order.
         self.order: tuple[int, bool] | None = None
         header = self.horizontalHeader()
         header.setSectionsClickable(True)
         header.sectionClicked.connect(self._sort_by)
-        sort = QAction("Sort by this column", self)
+        sort = QAction(say("Sort by this column"), self)
         sort.setShortcut("Ctrl+Alt+S")
         sort.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
         sort.triggered.connect(lambda: self._sort_by(max(self.currentIndex().column(), 0)))
@@ -98,7 +104,7 @@ class PartsStation(Station):
     """The shelf and one part of it."""
 
     key = "parts"
-    title = "Parts"
+    title = say("Parts")
     needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -112,8 +118,8 @@ class PartsStation(Station):
         self._rows: dict[str, tuple[Part, int, Row]] = {}
         self.search = QLineEdit()
         self.search.setObjectName("shelf_search")
-        self.search.setPlaceholderText("Find by name, kind, maker …")
-        self.search.setAccessibleName("Find on the shelf by name, kind or maker")
+        self.search.setPlaceholderText(say("Find by name, kind, maker …"))
+        self.search.setAccessibleName(say("Find on the shelf by name, kind or maker"))
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self.refresh)
         self.shelf = ShelfLedger()
@@ -124,12 +130,12 @@ class PartsStation(Station):
         self.sheet = PartSheet(session)
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
-        new = self._button("New part", "new_part", None)
+        new = self._button(say("New part"), "new_part", None)
         new.setMenu(self._kinds_menu())
-        self._lay = self._button("Lay on the rail", "lay_part", lambda: self.lay(self._shown or ""))
-        self._copy = self._button("Duplicate", "duplicate_part", self.duplicate)
-        self._discard = self._button("Remove", "discard_part", self.discard)
-        table = self._button("Table", "table_menu", None)
+        self._lay = self._button(say("Lay on the rail"), "lay_part", lambda: self.lay(self._shown or ""))
+        self._copy = self._button(say("Duplicate"), "duplicate_part", self.duplicate)
+        self._discard = self._button(say("Remove"), "discard_part", self.discard)
+        table = self._button(say("Table"), "table_menu", None)
         self.table_menu = QMenu(self)
         table.setMenu(self.table_menu)
         for button in (new, self._lay, self._copy, self._discard):
@@ -140,11 +146,11 @@ class PartsStation(Station):
         top = QHBoxLayout()
         top.setSpacing(8)
         top.addWidget(self.search, 1)
-        self._filter_button = self._button("Filter", "shelf_filter", None)
+        self._filter_button = self._button(say("Filter"), "shelf_filter", None)
         self._filter_menu = QMenu(self)
         self._filter_menu.aboutToShow.connect(self._fill_filters)
         self._filter_button.setMenu(self._filter_menu)
-        self._group_button = self._button("Group", "shelf_group", None)
+        self._group_button = self._button(say("Group"), "shelf_group", None)
         self._group_button.setMenu(self._groups_menu())
         top.addWidget(self._filter_button)
         top.addWidget(self._group_button)
@@ -200,7 +206,7 @@ class PartsStation(Station):
     def paste_page(self) -> None:
         """Read the clipboard as a page about the part shown."""
         if self._shown is None:
-            self.session.message.emit("Make a part first, then paste what a page says of it.", True)
+            self.session.message.emit(say("Make a part first, then paste what a page says of it."), True)
             return
         self._right.setCurrentWidget(self.page)
         self.page.open(self._shown, QApplication.clipboard().text())
@@ -215,13 +221,15 @@ class PartsStation(Station):
         offered = self.sheet.picked_value()
         quantity = None if offered is None else offered.value
         if offered is None or not isinstance(quantity, Quantity) or offered.field.unit != "mm" or self._shown is None:
-            self.session.message.emit("Pick a length of the part first; its part then goes between the jaws.", True)
+            self.session.message.emit(
+                say("Pick a length of the part first; its part then goes between the jaws."), True
+            )
             return
         self.caliper.hold(true_length_mm(self._shown, offered.field.path, quantity.value))
 
     def _take_reading(self, text: str) -> None:
         if not self.sheet.take_reading(text):
-            self.session.message.emit("The reading goes nowhere: pick a value, or click into a field first.", True)
+            self.session.message.emit(say("The reading goes nowhere: pick a value, or click into a field first."), True)
 
     def _end_import(self, part_id: str) -> None:
         self._right.setCurrentWidget(self.sheet)
@@ -242,13 +250,13 @@ class PartsStation(Station):
             action.triggered.connect(self._adder(kind))
             menu.addAction(action)
         menu.addSeparator()
-        menu.addAction("Ready-made sizes…").triggered.connect(self.show_ready_made)
+        menu.addAction(say("Ready-made sizes…")).triggered.connect(self.show_ready_made)
         return menu
 
     def _groups_menu(self) -> QMenu:
         menu = QMenu(self)
         for facet in (None, *Facet):
-            action = menu.addAction("Not grouped" if facet is None else f"By {facet.value}")
+            action = menu.addAction(say("Not grouped") if facet is None else say("By {value}", value=facet.value))
             action.triggered.connect(lambda _=False, f=facet: self.group_by(f))
         return menu
 
@@ -266,7 +274,7 @@ class PartsStation(Station):
                 action.setChecked((facet, value) in self._filter.wanted)
                 action.triggered.connect(lambda _=False, f=facet, v=value: self.filter_by(self._filter.toggled(f, v)))
         menu.addSeparator()
-        everything = menu.addAction("Show everything")
+        everything = menu.addAction(say("Show everything"))
         everything.setEnabled(bool(self._filter.wanted))
         everything.triggered.connect(lambda: self.filter_by(ShelfFilter()))
 
@@ -275,17 +283,19 @@ class PartsStation(Station):
         self._filter = wanted
         text = wanted.text
         self._filter_button.setText(
-            "Filter" if not text else plain_title(f"Filter: {text if len(text) < 16 else text[:14] + '…'}")
+            say("Filter")
+            if not text
+            else plain_title(say("Filter: {also}", also=text if len(text) < 16 else text[:14] + "…"))
         )
         self._filter_button.setToolTip(
-            plain_tip(f"Shown: {text}") if text else "Show only some kinds, connections, makers …"
+            plain_tip(say("Shown: {text}", text=text)) if text else say("Show only some kinds, connections, makers …")
         )
         self.refresh()
 
     def group_by(self, facet: Facet | None) -> None:
         """Put the shelf's rows under headings, or not."""
         self._group = facet
-        self._group_button.setText("Group" if facet is None else f"By {facet.value}")
+        self._group_button.setText(say("Group") if facet is None else say("By {value}", value=facet.value))
         self.refresh()
 
     def _adder(self, kind: str) -> Callable[[], None]:
@@ -293,7 +303,7 @@ class PartsStation(Station):
 
     def add(self, kind: str) -> None:
         """Put a new part of a kind on the shelf and show it."""
-        if self.session.do(AddPart(TEMPLATES[kind](), label=f"Add {KIND_NAMES[kind]}")):
+        if self.session.do(AddPart(TEMPLATES[kind](), label=say("Add {kind_names}", kind_names=KIND_NAMES[kind]))):
             self.show_part(self.session.workbook.shelf[-1].id)
             self.sheet.focus_name()
 
@@ -382,7 +392,9 @@ class PartsStation(Station):
         self._lay.setEnabled(part is not None and self.session.train is not None)
         usable = part is not None and not can_lie(part)
         sheet = part is not None and part.kind == "sheet_filter"
-        self._lay.setText("Slide into a slot" if sheet else "Use in this train" if usable else "Lay on the rail")
+        self._lay.setText(
+            say("Slide into a slot") if sheet else say("Use in this train") if usable else say("Lay on the rail")
+        )
 
 
 def _ordered(rows: list[Row], order: tuple[int, bool] | None) -> list[Row]:
@@ -412,7 +424,10 @@ def _row(part: Part, uses: int) -> Row:
     cells = (
         Cell(part.name, tip=part.maker),
         Cell(KIND_NAMES[part.kind], "steel"),
-        Cell("" if length is None else f"{length.value:.2f}", tip="" if length is None else quantity_text(length)),
+        Cell(
+            "" if length is None else say("{value:.2f}", value=length.value),
+            tip="" if length is None else quantity_text(length),
+        ),
         Cell(_stock(part), "" if part.status in AT_HAND and part.owned else "look"),
         Cell(f"{uses}" if uses else "–", "" if uses else "steel"),
     )

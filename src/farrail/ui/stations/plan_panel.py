@@ -3,6 +3,7 @@
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.planning.guide import GuideWay, refusal_of
 from farrail.planning.offers import Offer, offers_of
 from farrail.planning.plan import Aim, Plan, Proof, aims_mm, plan
@@ -37,22 +38,24 @@ class PlanPanel(QWidget):
         self._work = Background(self)
         self._work.done.connect(self._show)
         self._work.failed.connect(self._failed)
-        self._find = QPushButton("Find ways from the shelf")
+        self._find = QPushButton(say("Find ways from the shelf"))
         self._find.setObjectName("plan_find")
         self._find.clicked.connect(self._toggle)
-        self._lay = QPushButton("Lay it")
+        self._lay = QPushButton(say("Lay it"))
         self._lay.setObjectName("plan_lay")
         self._lay.clicked.connect(self._lay_current)
         self.aim = QComboBox()
         self.aim.setObjectName("plan_aim")
-        self.aim.setAccessibleName("Which published figure to aim at")
-        self.aim.setToolTip("Published figures differ: which to aim at. Errors are told against the one in use.")
+        self.aim.setAccessibleName(say("Which published figure to aim at"))
+        self.aim.setToolTip(say("Published figures differ: which to aim at. Errors are told against the one in use."))
         self.aim.activated.connect(self._aim_again)
-        self.reorder = QCheckBox("Housings may move")
+        self.reorder = QCheckBox(say("Housings may move"))
         self.reorder.setObjectName("plan_reorder")
         self.reorder.setToolTip(
-            "Also try drawer, wheel, rotator and guider at other places and turned round. "
-            "A filter never gets more housings behind it than now, so that it stays near the sensor."
+            say(
+                "Also try drawer, wheel, rotator and guider at other places and turned round. "
+                "A filter never gets more housings behind it than now, so that it stays near the sensor."
+            )
         )
         self.reorder.clicked.connect(self._aim_again)
         self._text = Label()
@@ -60,9 +63,15 @@ class PlanPanel(QWidget):
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
         self.table = Ledger(
-            "plan_proposals", "Proposals",
-            (Column("Change"), Column("error", True, 82), Column("joints", True, 54, 0), Column("±95 %", True, 62, 0)),
-        )  # fmt: skip
+            "plan_proposals",
+            say("Proposals"),
+            (
+                Column(say("Change")),
+                Column(say("error"), True, 82),
+                Column(say("joints"), True, 54, 0),
+                Column("±95 %", True, 62, 0),
+            ),
+        )
         self.table.row_picked.connect(self._preview)
         self.table.row_activated.connect(lambda *_: self._lay_current())
         buttons = QHBoxLayout()
@@ -106,8 +115,10 @@ class PlanPanel(QWidget):
         self.table.set_rows([])
         self.table.hide()
         self._lay.hide()
-        self._find.setText("Find ways from the shelf")
-        self._text.setText("Spacers, shims and adapters are loose; telescope, corrector, housings and camera stay.")
+        self._find.setText(say("Find ways from the shelf"))
+        self._text.setText(
+            say("Spacers, shims and adapters are loose; telescope, corrector, housings and camera stay.")
+        )
         self._fill_aims()
         self.previewed.emit(None)
 
@@ -115,9 +126,9 @@ class PlanPanel(QWidget):
         """Offer what can be aimed at; nothing is asked where there is one figure only."""
         readout = self._session.readout
         aims = aims_mm(readout.spacing) if readout is not None else {}
-        words = {Aim.IN_USE: "in use", Aim.LOWEST: "lowest", Aim.HIGHEST: "highest", Aim.MIDDLE: "middle"}
+        words = {Aim.IN_USE: say("in use"), Aim.LOWEST: "lowest", Aim.HIGHEST: "highest", Aim.MIDDLE: "middle"}
         items = [
-            (f"Aim at {value:.2f}, {words[aim]}", aim)
+            (say("Aim at {value:.2f}, {words}", value=value, words=words[aim]), aim)
             for aim, value in aims.items()
             if aim is Aim.IN_USE or value != aims[Aim.IN_USE]
         ]
@@ -162,14 +173,14 @@ class PlanPanel(QWidget):
             self.ask()
 
     def _tell_busy(self) -> None:
-        self._find.setText("Cancel")
-        self._text.setText("Searching the shelf …")
+        self._find.setText(say("Cancel"))
+        self._text.setText(say("Searching the shelf …"))
 
     def _show(self, answer: object) -> None:
         assert isinstance(answer, Plan)
         self._slow.stop()
         self._plan = answer
-        self._find.setText("Find again")
+        self._find.setText(say("Find again"))
         self._text.setText(_sentence(answer))
         rows = _rows(answer)
         self.table.set_rows(rows)
@@ -185,8 +196,8 @@ class PlanPanel(QWidget):
     def _failed(self, error: Exception) -> None:
         """Free the panel after a search that broke."""
         self.forget()
-        self._text.setText("The search broke off; ask again.")
-        self._session.tell_failure(error, "The search of the shelf")
+        self._text.setText(say("The search broke off; ask again."))
+        self._session.tell_failure(error, say("The search of the shelf"))
 
     def _offer(self, key: RowKey | None) -> Offer | None:
         made = offers_of(self._plan) if self._plan is not None else []
@@ -208,56 +219,82 @@ class PlanPanel(QWidget):
             return
         planned = found.train
         self._session.do(
-            LayPlan(train.id, planned.rear_train, found.bought, f"Lay the plan: {found.words}", planned.camera,
-                    planned.camera_bare)
-        )  # fmt: skip
+            LayPlan(
+                train.id,
+                planned.rear_train,
+                found.bought,
+                say("Lay the plan: {words}", words=found.words),
+                planned.camera,
+                planned.camera_bare,
+            )
+        )
 
 
 def _rows(made: Plan) -> list[Row]:
     rows = [_row(p, number) for number, p in enumerate(made.proposals)]
     if made.buy is not None:
-        price = "" if made.buy.price is None else f" for {made.buy.price:g}"
-        rows.append(_row(made.buy.proposal, len(rows), f"Buy {made.buy.name}{price}"))
+        price = "" if made.buy.price is None else say(" for {price:g}", price=made.buy.price)
+        rows.append(_row(made.buy.proposal, len(rows), say("Buy {name}{price}", name=made.buy.name, price=price)))
     for saving in made.thinner:
         words = f"{saving.words[0].upper()}{saving.words[1:]}"
-        cost = "" if saving.price is None else f" for {saving.price:g}"
-        tip = f"{words}{cost}\nThe rest of the train stays; plan again once it is laid."
-        cells = (Cell(f"{words}{cost}", tip=tip), Cell(f"{saving.saves_mm:.2f} less", "steel"), Cell(""), Cell(""))
+        cost = "" if saving.price is None else say(" for {price:g}", price=saving.price)
+        tip = say("{words}{cost}\nThe rest of the train stays; plan again once it is laid.", words=words, cost=cost)
+        cells = (
+            Cell(f"{words}{cost}", tip=tip),
+            Cell(say("{saves_mm:.2f} less", saves_mm=saving.saves_mm), "steel"),
+            Cell(""),
+            Cell(""),
+        )
         rows.append(Row(cells, Nth(len(rows))))
     for way in made.guide:
         if way.train is not None:
             rows.append(_guide_row(way, len(rows)))
     for also in made.also:
-        rows.append(_row(also.proposal, len(rows), f"Room besides for {also.part.name}"))
+        rows.append(_row(also.proposal, len(rows), say("Room besides for {name}", name=also.part.name)))
     return rows
 
 
 def _row(p: Proposal, number: int, before: str = "") -> Row:
     change = before or p.change[0].upper() + p.change[1:]
-    names = " + ".join(p.names) or "nothing between"
-    lands = "" if p.chance is None else f"\nLands within tolerance {100 * p.chance:.0f} of 100 times, by its stack-up."
+    names = " + ".join(p.names) or say("nothing between")
+    lands = (
+        ""
+        if p.chance is None
+        else say("\nLands within tolerance {chance:.0f} of 100 times, by its stack-up.", chance=100 * p.chance)
+    )
     cells = (
         Cell(change, tip=f"{change}\n{names}\n{workings(p.shown)}{lands}"),
-        Cell(f"{p.error_mm:+.2f}".replace("-", "−"), "good", strong=True),
+        Cell(say("{error_mm:+.2f}", error_mm=p.error_mm).replace("-", "−"), "good", strong=True),
         Cell(f"{p.joints}", "steel"),
-        Cell(f"±{p.rss_mm:.2f}", "steel", tip=f"worst case ±{p.worst_mm:.2f} mm"),
+        Cell(
+            say("±{rss_mm:.2f}", rss_mm=p.rss_mm),
+            "steel",
+            tip=say("worst case ±{worst_mm:.2f} mm", worst_mm=p.worst_mm),
+        ),
     )
     return Row(cells, Nth(number))
 
 
 def _guide_row(way: GuideWay, number: int) -> Row:
-    words = f"{way.guider}: {' + '.join(way.names) or 'nothing'} before {way.camera}"
-    error = f"{way.error_mm:+.2f}".replace("-", "−")
-    tip = f"{words}\nIt then focuses with the main camera."
+    words = say(
+        "{guider}: {value} before {camera}",
+        guider=way.guider,
+        value=" + ".join(way.names) or say("nothing"),
+        camera=way.camera,
+    )
+    error = say("{error_mm:+.2f}", error_mm=way.error_mm).replace("-", "−")
+    tip = say("{words}\nIt then focuses with the main camera.", words=words)
     return Row((Cell(words, tip=tip), Cell(error, "good", strong=True), Cell(""), Cell("")), Nth(number))
 
 
 def _sentence(made: Plan) -> str:
     below, above = made.nearest_mm
-    sides = [f"{-below:.2f} mm short"] if below is not None else []
-    sides += [f"{above:.2f} mm long"] if above is not None else []
-    nearest = f" Nearest: {' and '.join(sides)}." if sides and made.proof is Proof.IMPOSSIBLE else ""
+    sides = [say("{below:.2f} mm short", below=-below)] if below is not None else []
+    sides += [say("{above:.2f} mm long", above=above)] if above is not None else []
+    nearest = (
+        say(" Nearest: {listed}.", listed=say(" and ").join(sides)) if sides and made.proof is Proof.IMPOSSIBLE else ""
+    )
     nothing = "" if made.proposals or made.buy or made.thinner or made.proof is not Proof.IMPOSSIBLE else (
-        " No purchase of up to three usual parts would mend it."
+        say(" No purchase of up to three usual parts would mend it.")
     )  # fmt: skip
     return made.text + nearest + nothing + "".join(f" {text}" for way in made.guide if (text := refusal_of(way)))

@@ -3,6 +3,7 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.parts.registry import usual_sizes
 from farrail.parts.shelved import Status
 from farrail.ui.session import Session
@@ -26,22 +27,24 @@ class ReadyMadeSheet(QWidget):
         self.setObjectName("ready_made_sheet")
         self._session = session
         self._last = ""
-        title = Label("Ready-made sizes")
+        title = Label(say("Ready-made sizes"))
         title.setFont(font(17, STRONG))
-        text = Label("A beginning, every value assumed until it is measured.")
+        text = Label(say("A beginning, every value assumed until it is measured."))
         text.setProperty("role", "steel")
         self.search = QLineEdit()
         self.search.setObjectName("ready_made_search")
-        self.search.setPlaceholderText("Find a size, such as M48 10 or sheet 100")
+        self.search.setPlaceholderText(say("Find a size, such as M48 10 or sheet 100"))
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self._fill)
-        self.table = Ledger("ready_made", "Ready-made sizes", (Column("Size"), Column("from", False, 196, 120)))
+        self.table = Ledger(
+            "ready_made", say("Ready-made sizes"), (Column(say("Size")), Column(say("from"), False, 196, 120))
+        )
         self.table.row_activated.connect(lambda key, _: self._add(key))
-        self._take = QPushButton("Put on the shelf")
+        self._take = QPushButton(say("Put on the shelf"))
         self._take.setObjectName("ready_made_take")
         self.table.row_picked.connect(lambda key: self._take.setEnabled(isinstance(key, Nth)))
         self._take.clicked.connect(lambda: self._add(self.table.current_key()))
-        done = QPushButton("Done")
+        done = QPushButton(say("Done"))
         done.setObjectName("ready_made_done")
         done.clicked.connect(lambda: self.closed.emit(self._last))
         buttons = QHBoxLayout()
@@ -84,9 +87,12 @@ class ReadyMadeSheet(QWidget):
         if isinstance(key, Nth):
             item = usual_sizes()[key.number]
             example = item.part.model_copy(update={"status": Status.EXAMPLE})
-            if self._session.do(AddPart(example, label=f"Add {item.part.name}")):
+            if self._session.do(AddPart(example, label=say("Add {name}", name=item.part.name))):
                 self._last = self._session.workbook.shelf[-1].id
                 self._session.message.emit(
-                    f"{item.part.name} is on the shelf as an example; measure it, or say “I have it”, to own it.",
+                    say(
+                        "{name} is on the shelf as an example; measure it, or say “I have it”, to own it.",
+                        name=item.part.name,
+                    ),
                     False,
                 )

@@ -2,6 +2,7 @@
 
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.planning.cancel import Cancel
 from farrail.planning.ring_cost import RingCost, ring_costs
 from farrail.planning.rings import RingPlan, filters_of, lenses_of, plan_rings, plan_split, step_rings_of
@@ -21,19 +22,26 @@ class RingPage(QWidget):
         super().__init__(parent)
         self._session = session
         self.table = Ledger(
-            "front_rings", "One ring size for all lenses",
-            (Column("Main size", False, 92), Column("to buy"), Column("for", True, 44), Column("rings", True, 48),
-             Column("corner", True, 52), Column("clean from", True, 76)),
-        )  # fmt: skip
-        plan = QPushButton("Plan rings")
+            "front_rings",
+            say("One ring size for all lenses"),
+            (
+                Column(say("Main size"), False, 92),
+                Column(say("to buy")),
+                Column(say("for"), True, 44),
+                Column(say("rings"), True, 48),
+                Column(say("corner"), True, 52),
+                Column(say("clean from"), True, 76),
+            ),
+        )
+        plan = QPushButton(say("Plan rings"))
         plan.setObjectName("plan_rings")
         plan.clicked.connect(self._plan)
-        self.swapped = QCheckBox("Rings are swapped in the field")
+        self.swapped = QCheckBox(say("Rings are swapped in the field"))
         self.swapped.setObjectName("rings_swapped")
         self.swapped.setToolTip(
-            "One ring serves every lens of its size, moved from lens to lens; else each keeps its own."
+            say("One ring serves every lens of its size, moved from lens to lens; else each keeps its own.")
         )
-        self._text = Label("For every lens at hand with a filter thread.")
+        self._text = Label(say("For every lens at hand with a filter thread."))
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
         self.work = Background(self)
@@ -54,7 +62,7 @@ class RingPage(QWidget):
     def _plan(self) -> None:
         workbook = self._session.workbook
         shelf, prices, swapped = workbook.by_id, workbook.kit_prices, self.swapped.isChecked()
-        self._text.setText("Searching …")
+        self._text.setText(say("Searching …"))
 
         def search(cancel: Cancel) -> tuple[tuple[RingPlan, tuple[RingCost, ...]], ...]:
             plans = plan_rings(
@@ -71,8 +79,8 @@ class RingPage(QWidget):
 
     def _failed(self, error: Exception) -> None:
         """Free the page after a plan that broke."""
-        self._text.setText("The plan broke off; plan again.")
-        self._session.tell_failure(error, "The ring plan")
+        self._text.setText(say("The plan broke off; plan again."))
+        self._session.tell_failure(error, say("The ring plan"))
 
     def _show(self, answer: object) -> None:
         assert isinstance(answer, tuple)
@@ -80,10 +88,16 @@ class RingPage(QWidget):
             [ring_row(plan, costs, number, self._session.workbook.by_id) for number, (plan, costs) in enumerate(answer)]
         )
         if not answer:
-            self._text.setText("No lens at hand has a filter thread, or no usual size is large enough.")
+            self._text.setText(say("No lens at hand has a filter thread, or no usual size is large enough."))
             return
         best, costs = answer[0]
-        filters = f"; {', '.join(best.filters)} fits it" if best.filters else ""
-        priced = f"{best.main_mm:g} mm is cheapest: {best.price:g} for {best.rings} rings in all{filters}."
+        filters = say("; {listed} fits it", listed=", ".join(best.filters)) if best.filters else ""
+        priced = say(
+            "{main_mm:g} mm is cheapest: {price:g} for {rings} rings in all{filters}.",
+            main_mm=best.main_mm,
+            price=best.price,
+            rings=best.rings,
+            filters=filters,
+        )
         split = next((plan for plan, _ in answer if len(plan.sizes) > 1), None)
         self._text.setText(priced + cost_words(costs) + split_words(split, best))

@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.parts.provenance import Origin
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.polarised_sky import PolarisedSky, polarised_sky_of
@@ -18,14 +19,34 @@ from farrail.workbook.edits.trains import SetSky
 
 # Field of a sky, what it is called, what it means, its bounds, and by how much what is typed is divided.
 FIELDS = (
-    ("sun_high_deg", "Sun high, °", "How high the Sun stands, −18 to 90", -18.0, 90.0, 1.0),
-    ("sun_right_deg", "Sun to the right, °", "From where the camera looks; negative: to the left", -180.0, 180.0, 1.0),
-    ("camera_up_deg", "Camera up, °", "How far above the horizon the camera looks", -90.0, 90.0, 1.0),
-    ("most_polarised", "Polarised, %", "At 90° from the Sun; about 80 in clear air, less in haze", 0.0, 100.0, 100.0),
-    ("polariser_deg", "Polariser at, °", "Its axis, from the right toward up; empty: darkest in the middle",
-     -180.0, 180.0, 1.0),
-)  # fmt: skip
-PLACES = ("left edge", "quarter", "middle", "quarter", "right edge")
+    ("sun_high_deg", say("Sun high, °"), say("How high the Sun stands, −18 to 90"), -18.0, 90.0, 1.0),
+    (
+        "sun_right_deg",
+        say("Sun to the right, °"),
+        say("From where the camera looks; negative: to the left"),
+        -180.0,
+        180.0,
+        1.0,
+    ),
+    ("camera_up_deg", say("Camera up, °"), say("How far above the horizon the camera looks"), -90.0, 90.0, 1.0),
+    (
+        "most_polarised",
+        say("Polarised, %"),
+        say("At 90° from the Sun; about 80 in clear air, less in haze"),
+        0.0,
+        100.0,
+        100.0,
+    ),
+    (
+        "polariser_deg",
+        say("Polariser at, °"),
+        say("Its axis, from the right toward up; empty: darkest in the middle"),
+        -180.0,
+        180.0,
+        1.0,
+    ),
+)
+PLACES = (say("left edge"), "quarter", "middle", "quarter", say("right edge"))
 
 
 class SkyPage(QWidget):
@@ -47,18 +68,23 @@ class SkyPage(QWidget):
             label.setBuddy(field)
             grid.addWidget(label, number // 3, 2 * (number % 3))
             grid.addWidget(field, number // 3, 2 * (number % 3) + 1)
-        self.usual = QPushButton("Usual sky")
+        self.usual = QPushButton(say("Usual sky"))
         self.usual.setObjectName("sky_usual")
-        self.usual.setToolTip("Sun 20° high and 90° to the right, clear air, the polariser darkest in the middle")
+        self.usual.setToolTip(say("Sun 20° high and 90° to the right, clear air, the polariser darkest in the middle"))
         self.usual.clicked.connect(self._reset)
         grid.addWidget(self.usual, 1, 4, 1, 2)
         row = QHBoxLayout()
         row.addLayout(grid)
         row.addStretch(1)
         self.table = Ledger(
-            "front_sky", "What the polariser takes of the sky",
-            (Column("In the picture"), Column("stops lost", True, 92), Column("against the middle", True, 130)),
-        )  # fmt: skip
+            "front_sky",
+            say("What the polariser takes of the sky"),
+            (
+                Column(say("In the picture")),
+                Column(say("stops lost"), True, 92),
+                Column(say("against the middle"), True, 130),
+            ),
+        )
         self._text = Label()
         self._text.setObjectName("sky_text")
         self._text.setProperty("role", "steel")
@@ -78,26 +104,39 @@ class SkyPage(QWidget):
         for key, *_, divided in FIELDS:
             value = getattr(shown, key)
             if not self.fields[key].hasFocus():
-                self.fields[key].setText("" if value is None else f"{value * divided:g}")
+                self.fields[key].setText("" if value is None else say("{divided:g}", divided=value * divided))
         self.usual.setEnabled(sky is not None and sky.given)
         if sky is None:
             self.table.set_rows([])
-            self._text.setText("No polariser stands ahead of the lens: lay one to see what it does to a clear sky.")
+            self._text.setText(
+                say("No polariser stands ahead of the lens: lay one to see what it does to a clear sky.")
+            )
             return None
         middle = sky.marks[2]
         rows = []
         for number, (place, stops) in enumerate(zip(PLACES, sky.marks, strict=True)):
-            off = f"{stops - middle:+.2f}".replace("-", "−")
-            cells = (Cell(place), Cell(f"{stops:.2f}", strong=True), Cell(off if number != 2 else "–", "steel"))
+            off = say("{middle:+.2f}", middle=stops - middle).replace("-", "−")
+            cells = (
+                Cell(place),
+                Cell(say("{stops:.2f}", stops=stops), strong=True),
+                Cell(off if number != 2 else "–", "steel"),
+            )
             rows.append(Row(cells, TermKey(f"{number}")))
         self.table.set_rows(rows)
         band = (
-            "The dark band shows at this field of view."
+            say("The dark band shows at this field of view.")
             if sky.wide
-            else "At this field of view hardly anybody sees that."
+            else say("At this field of view hardly anybody sees that.")
         )
-        assumed = "" if sky.given else " Where the Sun stands is assumed."
-        self._text.setText(f"{sky.uneven_stops:.1f} stops uneven across the frame. {band}{assumed}")
+        assumed = "" if sky.given else say(" Where the Sun stands is assumed.")
+        self._text.setText(
+            say(
+                "{uneven_stops:.1f} stops uneven across the frame. {band}{assumed}",
+                uneven_stops=sky.uneven_stops,
+                band=band,
+                assumed=assumed,
+            )
+        )
         return sky
 
     def _keep(self) -> None:
@@ -116,13 +155,19 @@ class SkyPage(QWidget):
                     continue
                 value = parse_reading(text, Origin.MEASURED).value
                 if not low <= value <= high:
-                    raise FarRailError(f"{title.rsplit(',', 1)[0]} {value:g} cannot be; give {low:g} to {high:g}.")
+                    raise FarRailError(
+                        "{title} {value:g} cannot be; give {low:g} to {high:g}.",
+                        title=title.rsplit(",", 1)[0],
+                        value=value,
+                        low=low,
+                        high=high,
+                    )
                 values[key] = value / divided
         except FarRailError as error:
             self._session.message.emit(str(error), True)
             for key, *_, divided in FIELDS:
                 before = getattr(now, key)
-                self.fields[key].setText("" if before is None else f"{before * divided:g}")
+                self.fields[key].setText("" if before is None else say("{divided:g}", divided=before * divided))
             return
         wanted = Sky.model_validate(values)
         if wanted != now:
@@ -131,4 +176,4 @@ class SkyPage(QWidget):
     def _reset(self) -> None:
         train = self._session.train
         if train is not None:
-            self._session.do(SetSky(train.id, None, label="Go back to a usual sky"))
+            self._session.do(SetSky(train.id, None, label=say("Go back to a usual sky")))

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import EditRefused, FarRailError
+from farrail.language import say
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.shelved import PartId
@@ -44,7 +45,7 @@ class SpacingStation(Station):
     """Does the sensor land where the optic needs it."""
 
     key = "spacing"
-    title = "Spacing"
+    title = say("Spacing")
     least_px = 500
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -54,19 +55,25 @@ class SpacingStation(Station):
         self._figures = {
             key: FigureLine(caption, key.replace(".", "_"), self)
             for key, caption in (
-                ("spacing.spare_mm", "Still to fill"),
-                ("spacing.stack_worst_mm", "Stack-up, worst case"),
-                ("spacing.stack_rss_mm", "Stack-up, 95 %"),
-                ("spacing.depth_of_focus_mm", "Depth of focus"),
-                ("spacing.telescope_error_mm", "Telescope to corrector"),
-                ("spacing.farthest_focus_mm", "Farthest focus"),
-                (WORDY, "Measure first:"),
+                ("spacing.spare_mm", say("Still to fill")),
+                ("spacing.stack_worst_mm", say("Stack-up, worst case")),
+                ("spacing.stack_rss_mm", say("Stack-up, 95 %")),
+                ("spacing.depth_of_focus_mm", say("Depth of focus")),
+                ("spacing.telescope_error_mm", say("Telescope to corrector")),
+                ("spacing.farthest_focus_mm", say("Farthest focus")),
+                (WORDY, say("Measure first:")),
             )
         }
         self._filters = Ledger(
-            "filter_errors", "Error with each filter",
-            (Column("Filter"), Column("shift", True, 64, 0), Column("error", True, 74), Column("refocus", True, 92)),
-        )  # fmt: skip
+            "filter_errors",
+            say("Error with each filter"),
+            (
+                Column(say("Filter")),
+                Column(say("shift"), True, 64, 0),
+                Column(say("error"), True, 74),
+                Column(say("refocus"), True, 92),
+            ),
+        )
         self._filters.row_activated.connect(self._turn_wheel)
         self._filters.edited.connect(self._fill_slot)
         self._filters.judge = self._why_no_filter
@@ -75,8 +82,8 @@ class SpacingStation(Station):
         self.together = TogetherPage(session)
         self.together.previewed.connect(self.previewed)
         self._tabs = PageTabs(
-            (("Plan", "show_plan"), ("Filters", "show_filters"), ("Figures", "show_figures"),
-             ("Several trains", "show_together"))
+            ((say("Plan"), "show_plan"), (say("Filters"), "show_filters"), (say("Figures"), "show_figures"),
+             (say("Several trains"), "show_together"))
         )  # fmt: skip
         self._below = QStackedWidget()
         self._below.addWidget(self.plan)
@@ -101,9 +108,9 @@ class SpacingStation(Station):
         left.addWidget(self._below, 1)
 
         self.running = Ledger(
-            "running_total", "Running total from the datum to the sensor",
-            (Column("Part"), Column("length", True, 76, 66), Column("to here", True, 76, 66),
-             Column("from", False, 118, 42)),
+            "running_total", say("Running total from the datum to the sensor"),
+            (Column(say("Part")), Column(say("length"), True, 76, 66), Column(say("to here"), True, 76, 66),
+             Column(say("from"), False, 118, 42)),
         )  # fmt: skip
         self.running.edited.connect(self._edit)
         self.running.row_activated.connect(self._activate)
@@ -119,7 +126,7 @@ class SpacingStation(Station):
         self.together.refresh()
         readout = self.session.readout
         if readout is None:
-            self._headline.say("No train in view.", "Start one from the train menu.")
+            self._headline.say(say("No train in view."), say("Start one from the train menu."))
             self.running.set_rows([])
             self._filters.set_rows([])
             for line in self._figures.values():
@@ -193,9 +200,18 @@ class SpacingStation(Station):
         elif line is not None and line.path == "standoff" and line.index is not None:
             self.session.do(SetStandoff(train.id, line.index, reading.value))
         elif line is not None:
-            self.session.do(SetReading(line.part, line.path, reading, label=f"Measure {line_name(line)}"))
+            self.session.do(
+                SetReading(line.part, line.path, reading, label=say("Measure {line_name}", line_name=line_name(line)))
+            )
         elif isinstance(key, RequirementKey) and need is not None:
-            self.session.do(SetReading(need.part, need.path, reading, label=f"Measure {requirement_name(need)}"))
+            self.session.do(
+                SetReading(
+                    need.part,
+                    need.path,
+                    reading,
+                    label=say("Measure {requirement_name}", requirement_name=requirement_name(need)),
+                )
+            )
 
     def _activate(self, key: RowKey | None, column: int) -> None:
         """Show where a value came from, or how a sum came about."""
@@ -243,10 +259,12 @@ class SpacingStation(Station):
             return named[0].id
         if not named:
             raise EditRefused(
-                f"No filter on the shelf is called “{text.strip()[:40]}”; add it in Parts, or write empty."
+                "No filter on the shelf is called “{text}”; add it in Parts, or write empty.",
+                text=text.strip()[:40],
             )
         raise EditRefused(
-            f"Several filters are called so: {', '.join(p.name for p in named[:4])}. Write more of the name."
+            "Several filters are called so: {listed}. Write more of the name.",
+            listed=", ".join(p.name for p in named[:4]),
         )
 
     def _why_no_filter(self, key: RowKey | None, column: int, text: str) -> str:
@@ -262,7 +280,7 @@ class SpacingStation(Station):
         if train is None or not isinstance(key, SlotKey):
             return
         try:
-            label = f"Change the filter of slot {key.slot + 1}"
+            label = say("Change the filter of slot {slot}", slot=key.slot + 1)
             self.session.do(SetFilter(train.id, key.index, key.slot, self._filter_named(text), label=label))
         except EditRefused as error:
             self.session.message.emit(str(error), True)
@@ -282,7 +300,7 @@ def _short(key: str, text: str) -> str:
 def _signed(value: float) -> str:
     if abs(value) < 0.005:
         return "0.00"
-    return f"{value:+.2f}".replace("-", "−")
+    return say("{value:+.2f}", value=value).replace("-", "−")
 
 
 def _running_rows(readout: Readout) -> list[Row]:
@@ -292,14 +310,18 @@ def _running_rows(readout: Readout) -> list[Row]:
     if need is not None:
         name = f"{headed(requirement_name(need))}, {need.distance.origin}"
         band = need.distance.published_band
-        tip = "" if band is None else f"Published figures run from {band[0]:.2f} to {band[1]:.2f} mm."
+        tip = (
+            ""
+            if band is None
+            else say("Published figures run from {band:.2f} to {band_2:.2f} mm.", band=band[0], band_2=band[1])
+        )
         rows.append(
             Row(
                 (
                     Cell(name, tip=datum_name(need)),
                     Cell("", edit=_edit_text(need.distance)),
-                    Cell(f"{need.distance.value:.2f}", strong=True),
-                    _from(need.distance, "2 figures" if band else "", tip),
+                    Cell(say("{value:.2f}", value=need.distance.value), strong=True),
+                    _from(need.distance, say("2 figures") if band else "", tip),
                 ),
                 RequirementKey(),
             )
@@ -307,23 +329,35 @@ def _running_rows(readout: Readout) -> list[Row]:
     rows += [_glass_row(glass) for glass in spacing.glass_lines]
     if spacing.credit_mm:
         rows.append(
-            Row((Cell("Glass already included"), Cell(_signed(-spacing.credit_mm)), Cell(""), Cell("")), REQUIRED)
+            Row((Cell(say("Glass already included")), Cell(_signed(-spacing.credit_mm)), Cell(""), Cell("")), REQUIRED)
         )
     if spacing.extension.whole_mm:
         meant, tip = (
-            f"{spacing.extension.whole_mm:.2f}",
-            f"{' + '.join(f'{mm:.2f}' for mm in spacing.extension.lengths_mm)} mm: tubes, bellows, converters",
+            say("{whole_mm:.2f}", whole_mm=spacing.extension.whole_mm),
+            say(
+                "{listed} mm: tubes, bellows, converters",
+                listed=" + ".join(say("{mm:.2f}", mm=mm) for mm in spacing.extension.lengths_mm),
+            ),
         )
-        rows.append(Row((Cell("Extension, as intended", tip=tip), Cell(meant), Cell(""), Cell("")), REQUIRED))
+        rows.append(Row((Cell(say("Extension, as intended"), tip=tip), Cell(meant), Cell(""), Cell("")), REQUIRED))
     if required is not None:
-        total = (Cell("Required", strong=True), Cell(""), Cell(f"{required:.2f}", strong=True), Cell(""))
+        total = (
+            Cell(say("Required"), strong=True),
+            Cell(""),
+            Cell(say("{required:.2f}", required=required), strong=True),
+            Cell(""),
+        )
         rows.append(Row(total, REQUIRED, heavy=True))
     if error is not None:
         role = "good" if spacing.within_tolerance else "" if spacing.within_tolerance is None else "stop"
         word = "allowed" if spacing.tolerance_mm is not None else ""
-        allowed = f"{word} ±{spacing.tolerance_mm:.2f}" if spacing.tolerance_mm is not None else ""
+        allowed = (
+            say("{word} ±{tolerance_mm:.2f}", word=word, tolerance_mm=spacing.tolerance_mm)
+            if spacing.tolerance_mm is not None
+            else ""
+        )
         cells = (
-            Cell("Laid less required", strong=True),
+            Cell(say("Laid less required"), strong=True),
             Cell(""),
             Cell(_signed(error), role, strong=True),
             Cell(allowed, "steel"),
@@ -342,8 +376,8 @@ def _line_row(line: Line) -> Row:
     edit = None if line.path == "gap" else _edit_text(line.length)
     cells = (
         Cell(line_name(line), "steel" if line.path in JOINT_LINES else ""),
-        Cell(f"{line.length.value:.2f}", edit=edit, tip=quantity_text(line.length)),
-        Cell(f"{line.to_here_mm:.2f}", strong=True),
+        Cell(say("{value:.2f}", value=line.length.value), edit=edit, tip=quantity_text(line.length)),
+        Cell(say("{to_here_mm:.2f}", to_here_mm=line.to_here_mm), strong=True),
         _from(line.length),
     )
     return Row(cells, _key(line))
@@ -351,10 +385,10 @@ def _line_row(line: Line) -> Row:
 
 def _glass_row(glass: GlassLine) -> Row:
     name = glass_name(glass)
-    shift = f"+{glass.glass.shift_mm:.2f}" if glass.counted else "0.00"
+    shift = say("+{shift_mm:.2f}", shift_mm=glass.glass.shift_mm) if glass.counted else "0.00"
     cells = (
         Cell(
-            f"Glass of {name}" if glass.counted else f"{name.capitalize()}, allowed for",
+            say("Glass of {name}", name=name) if glass.counted else say("{name}, allowed for", name=name.capitalize()),
             "" if glass.counted else "steel",
             tip=COUNTED[glass.why],
         ),
@@ -371,8 +405,8 @@ def _from(quantity: Quantity, more: str = "", tip: str = "") -> Cell:
 
 
 def _edit_text(quantity: Quantity) -> str:
-    spread = f" ± {quantity.tolerance:g}" if quantity.tolerance else ""
-    return f"{quantity.value:g}{spread}"
+    spread = say(" ± {tolerance:g}", tolerance=quantity.tolerance) if quantity.tolerance else ""
+    return say("{value:g}{spread}", value=quantity.value, spread=spread)
 
 
 def _empty_rows(readout: Readout) -> list[Row]:
@@ -382,7 +416,7 @@ def _empty_rows(readout: Readout) -> list[Row]:
         for slot, filter_id in enumerate(placed.laid.filters):
             if filter_id is None:
                 blank = Cell("", "steel")
-                cells = (Cell(f"{slot + 1}  empty", "steel", edit="", clears=True), blank, blank, blank)
+                cells = (Cell(say("{slot}  empty", slot=slot + 1), "steel", edit="", clears=True), blank, blank, blank)
                 rows.append(Row(cells, SlotKey(placed.index, slot)))
     return rows
 
@@ -393,10 +427,10 @@ def _filter_rows(spacing: Spacing) -> list[Row]:
     indexes = [p.index for p in spacing.layout.behind_datum if p.laid.filters]
     for item in spacing.filters:
         off = tolerance is not None and abs(item.error_mm) > tolerance + 1e-9
-        mark = "in the beam" if item.in_beam else _signed(item.refocus_mm)
+        mark = say("in the beam") if item.in_beam else _signed(item.refocus_mm)
         cells = (
             Cell(item.label, strong=item.in_beam, edit=item.label, clears=True),
-            Cell(f"{item.shift_mm:.2f}"),
+            Cell(say("{shift_mm:.2f}", shift_mm=item.shift_mm)),
             Cell(_signed(item.error_mm), "stop" if off else "", strong=item.in_beam),
             Cell(mark, "steel"),
         )

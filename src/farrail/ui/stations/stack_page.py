@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.optics.focus_stack import FocusStack
 from farrail.parts.provenance import Origin
 from farrail.readouts.close_up.model import CloseUp
@@ -49,10 +50,10 @@ class StackPage(QWidget):
         self._close: CloseUp | None = None
         self._plan: FocusStack | None = None
         self.rail: FocusRail | None = None
-        self.deep = short_field("stack_depth", "How deep the subject is, mm", "5", 58)
-        self.overlap = short_field("stack_overlap", "How much of each frame the next repeats, %", "25", 58)
-        self.interval = short_field("stack_interval", "Time for a frame, s", "2", 58)
-        self.blur = short_field("stack_blur", "Blur on the sensor that still counts as sharp, µm", "pixel", 58)
+        self.deep = short_field("stack_depth", say("How deep the subject is, mm"), "5", 58)
+        self.overlap = short_field("stack_overlap", say("How much of each frame the next repeats, %"), "25", 58)
+        self.interval = short_field("stack_interval", say("Time for a frame, s"), "2", 58)
+        self.blur = short_field("stack_blur", say("Blur on the sensor that still counts as sharp, µm"), "pixel", 58)
         for field in (self.deep, self.blur):
             field.editingFinished.connect(self._keep)
         for field in (self.overlap, self.interval):
@@ -61,22 +62,26 @@ class StackPage(QWidget):
         fields.setHorizontalSpacing(6)
         fields.setVerticalSpacing(4)
         for number, (word, field, unit) in enumerate(
-            (("Subject deep", self.deep, "mm"), ("overlap", self.overlap, "%"), ("each frame", self.interval, "s"),
-             ("sharp to", self.blur, "µm"))
-        ):  # fmt: skip
+            (
+                (say("Subject deep"), self.deep, "mm"),
+                ("overlap", self.overlap, "%"),
+                (say("each frame"), self.interval, "s"),
+                (say("sharp to"), self.blur, "µm"),
+            )
+        ):
             row, column = divmod(number, 2)
             fields.addWidget(Label(word), row, 3 * column)
             fields.addWidget(field, row, 3 * column + 1)
             fields.addWidget(Label(unit), row, 3 * column + 2)
         fields.setColumnStretch(6, 1)
-        self.sheet = QPushButton("Print…")
+        self.sheet = QPushButton(say("Print…"))
         self.sheet.setObjectName("stack_sheet")
-        self.sheet.setToolTip("Write the plan with the place of every frame as a PDF")
+        self.sheet.setToolTip(say("Write the plan with the place of every frame as a PDF"))
         self.sheet.clicked.connect(self._ask_sheet)
         fields.addWidget(self.sheet, 0, 7)
         self.table = Ledger(
-            "stack_plan", "The focus stack",
-            (Column("The stack"), Column("", True, 96, said="value"), Column("", False, 138, 0, said="why")),
+            "stack_plan", say("The focus stack"),
+            (Column(say("The stack")), Column("", True, 96, said="value"), Column("", False, 138, 0, said="why")),
         )  # fmt: skip
         self.table.verticalHeader().setDefaultSectionSize(22)
         self.table.setMinimumHeight(LEAST_ROWS * 22 + 30)
@@ -96,16 +101,16 @@ class StackPage(QWidget):
         self._ticker.timeout.connect(self.tick)
 
     def _runner(self) -> QVBoxLayout:
-        self.run = QPushButton("Run on the simulated rail")
+        self.run = QPushButton(say("Run on the simulated rail"))
         self.run.setObjectName("rail_run")
         self.run.clicked.connect(self._run)
-        self.stop = QPushButton("Cancel")
+        self.stop = QPushButton(say("Cancel"))
         self.stop.setObjectName("rail_cancel")
         self.stop.clicked.connect(self._cancel)
         self.stop.setEnabled(False)
         self.fault = QComboBox()
         self.fault.setObjectName("rail_fault")
-        self.fault.setAccessibleName("What goes wrong on the simulated rail")
+        self.fault.setAccessibleName(say("What goes wrong on the simulated rail"))
         for fault in Fault:
             self.fault.addItem(str(fault), fault)
         self.progress = QProgressBar()
@@ -115,7 +120,7 @@ class StackPage(QWidget):
         self.log = Label()
         self.log.setObjectName("rail_log")
         self.log.setProperty("role", "steel")
-        self.show_log = QPushButton("Log")
+        self.show_log = QPushButton(say("Log"))
         self.show_log.setObjectName("rail_show_log")
         self.show_log.setCheckable(True)
         self.show_log.setEnabled(False)
@@ -146,7 +151,7 @@ class StackPage(QWidget):
             kept = train.conditions
             for field, value in ((self.deep, kept.subject_depth_mm), (self.blur, kept.blur_um)):
                 if not field.hasFocus():
-                    field.setText("" if value is None else f"{value:g}")
+                    field.setText("" if value is None else say("{value:g}", value=value))
         self.refresh_plan()
 
     def refresh_plan(self) -> None:
@@ -154,7 +159,7 @@ class StackPage(QWidget):
         self._plan, text = None, ""
         close = self._close
         if close is None or close.system is None or not close.active or close.depth is None:
-            text = "Nothing close is in focus: focus nearer, or lay what brings the lens closer."
+            text = say("Nothing close is in focus: focus nearer, or lay what brings the lens closer.")
         else:
             try:
                 self._plan = close.stack_of_frames(self._value(self.deep), self._value(self.overlap) / 100.0)
@@ -210,8 +215,12 @@ class StackPage(QWidget):
         if (values[0], values[1]) != (kept.subject_depth_mm, kept.blur_um) and not self._session.do(
             SetSubject(train.id, kept.subject_width_mm, values[0], values[1])
         ):
-            self.deep.setText("" if kept.subject_depth_mm is None else f"{kept.subject_depth_mm:g}")
-            self.blur.setText("" if kept.blur_um is None else f"{kept.blur_um:g}")
+            self.deep.setText(
+                ""
+                if kept.subject_depth_mm is None
+                else say("{subject_depth_mm:g}", subject_depth_mm=kept.subject_depth_mm)
+            )
+            self.blur.setText("" if kept.blur_um is None else say("{blur_um:g}", blur_um=kept.blur_um))
 
     def _run(self) -> None:
         """Start, pause, or go on."""
@@ -245,7 +254,7 @@ class StackPage(QWidget):
         if self.rail.state in (RailState.DONE, RailState.FAILED):
             failed = self.rail.state is RailState.FAILED
             words = self.rail.log[-1].split("s  ", 1)[-1]
-            self._session.message.emit(f"Simulated rail: {words}.", failed)
+            self._session.message.emit(say("Simulated rail: {words}.", words=words), failed)
 
     def _told(self) -> None:
         rail = self.rail
@@ -255,7 +264,11 @@ class StackPage(QWidget):
             self._ticker.stop()
         self.progress.setRange(0, rail.frames)
         self.progress.setValue(rail.taken)
-        self.log.setText(f"{rail.log[-1].strip()}  (a stand-in, {FASTER:.0f} times as fast)" if rail.log else "")
+        self.log.setText(
+            say("{log}  (a stand-in, {faster:.0f} times as fast)", log=rail.log[-1].strip(), faster=FASTER)
+            if rail.log
+            else ""
+        )
         self.show_log.setEnabled(bool(rail.log))
         if self.show_log.isChecked():
             self._fill()
@@ -263,8 +276,8 @@ class StackPage(QWidget):
 
     def _buttons(self) -> None:
         state = self.rail.state if self.rail is not None else RailState.READY
-        words = {RailState.RUNNING: "Pause", RailState.PAUSED: "Go on"}
-        self.run.setText(words.get(state, "Run on the simulated rail"))
+        words = {RailState.RUNNING: say("Pause"), RailState.PAUSED: say("Go on")}
+        self.run.setText(words.get(state, say("Run on the simulated rail")))
         busy = state in (RailState.RUNNING, RailState.PAUSED)
         # A plan the rail cannot make says so above; there is nothing to run then.
         self.run.setEnabled(busy or (self._plan is not None and self._text.isHidden()))
@@ -278,7 +291,9 @@ class StackPage(QWidget):
     # The printed sheet
 
     def _ask_sheet(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Print the focus stack", "focus stack.pdf", "PDF (*.pdf)")
+        name, _ = QFileDialog.getSaveFileName(
+            self, say("Print the focus stack"), say("focus stack.pdf"), say("PDF (*.pdf)")
+        )
         if name:
             self.write_sheet(Path(name) if Path(name).suffix else Path(name + ".pdf"))
 
@@ -294,4 +309,4 @@ class StackPage(QWidget):
         except FarRailError as error:
             self._session.message.emit(str(error), True)
             return
-        self._session.message.emit(f"The stack's sheet is written to {path}.", False)
+        self._session.message.emit(say("The stack's sheet is written to {path}.", path=path), False)

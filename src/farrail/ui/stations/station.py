@@ -3,6 +3,7 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from farrail.language import say
 from farrail.planning.offers import Offer
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
@@ -27,7 +28,7 @@ class Station(QWidget):
         super().__init__(parent)
         self.session = session
         self.setObjectName(f"station_{self.key}")
-        self.setAccessibleName(f"{self.title} station")
+        self.setAccessibleName(say("{title} station", title=self.title))
 
     def refresh(self) -> None:
         """Show what the session holds now."""

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.parts.shelved import AT_HAND
 from farrail.planning.cancel import Cancel
 from farrail.planning.offers import Offer
@@ -27,11 +28,11 @@ from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.laying import LayTogether
 
-BEGIN = (
+BEGIN = say(
     "Tick two trains or more. Optic, corrector, housings and camera of each stay; spacers, shims and adapters are "
     "loose."
 )
-ERROR_ROW = "Error"
+ERROR_ROW = say("Error")
 TRAIN_PX, TITLE_MARGIN_PX = 112, 16
 
 
@@ -50,18 +51,20 @@ class TogetherPage(QWidget):
         self._for: object = None
         self.trains = QListWidget()
         self.trains.setObjectName("together_trains")
-        self.trains.setAccessibleName("Trains to plan together")
+        self.trains.setAccessibleName(say("Trains to plan together"))
         self.trains.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.trains.setTextElideMode(Qt.TextElideMode.ElideRight)
         self.trains.itemChanged.connect(lambda _: self._forget())
-        self.whole = QCheckBox("Each train kept whole")
+        self.whole = QCheckBox(say("Each train kept whole"))
         self.whole.setObjectName("together_whole")
-        self.whole.setToolTip("No part lies in two trains; else parts move from train to train, one in use at a time.")
+        self.whole.setToolTip(
+            say("No part lies in two trains; else parts move from train to train, one in use at a time.")
+        )
         self.whole.toggled.connect(lambda _: self._forget())
-        self.search = QPushButton("Plan them together")
+        self.search = QPushButton(say("Plan them together"))
         self.search.setObjectName("together_find")
         self.search.clicked.connect(self._toggle)
-        self.lay = QPushButton("Lay on all of them")
+        self.lay = QPushButton(say("Lay on all of them"))
         self.lay.setObjectName("together_lay")
         self.lay.clicked.connect(self._lay)
         self._text = Label(BEGIN)
@@ -70,8 +73,8 @@ class TogetherPage(QWidget):
         self._text.setWordWrap(True)
         columns = [Column("", True, TRAIN_PX, 76, said="train") for _ in range(MOST_TRAINS)]
         self.table = Ledger(
-            "together_pieces", "Which piece each train takes",
-            (Column("Piece"), *columns, Column("at hand", True, 62, 0), Column("to buy", True, 70)),
+            "together_pieces", say("Which piece each train takes"),
+            (Column(say("Piece")), *columns, Column(say("at hand"), True, 62, 0), Column(say("to buy"), True, 70)),
         )  # fmt: skip
         self.work = Background(self)
         self.work.done.connect(self._show)
@@ -128,7 +131,7 @@ class TogetherPage(QWidget):
         self.table.set_rows([])
         self.table.hide()
         self.lay.hide()
-        self.search.setText("Plan them together")
+        self.search.setText(say("Plan them together"))
         self.search.setEnabled(2 <= len(self._ticked()) <= MOST_TRAINS)
         self._text.setText(BEGIN)
         self.previewed.emit(None)
@@ -141,8 +144,8 @@ class TogetherPage(QWidget):
         trains = [workbook.train(key) for key in self._ticked()]
         shelf, prices = workbook.by_id, workbook.kit_prices
         self._for = (workbook.shelf, workbook.trains)
-        self.search.setText("Cancel")
-        self._text.setText("Searching for all of them …")
+        self.search.setText(say("Cancel"))
+        self._text.setText(say("Searching for all of them …"))
 
         def search(cancel: Cancel) -> Together | FarRailError:
             try:
@@ -153,13 +156,13 @@ class TogetherPage(QWidget):
         self.work.start(search)
 
     def _show(self, answer: object) -> None:
-        self.search.setText("Plan them together")
+        self.search.setText(say("Plan them together"))
         if isinstance(answer, FarRailError):
             self._text.setText(str(answer))
             return
         assert isinstance(answer, Together)
         self._made = answer
-        price = f" Price: {answer.price:g}." if answer.price else ""
+        price = say(" Price: {price:g}.", price=answer.price) if answer.price else ""
         self._text.setText(f"{answer.text}{price}")
         trains = [p.train for p in answer.proposals]
         self.table.setVisible(bool(trains))
@@ -168,7 +171,7 @@ class TogetherPage(QWidget):
         spare = [""] * (MOST_TRAINS - len(trains))
         room = self.table.columnWidth(1) - TITLE_MARGIN_PX
         names = (elided(train.name, 13, REGULAR, room) for train in trains)
-        self.table.ledger.set_titles(["Piece", *names, *spare, "at hand", "to buy"])
+        self.table.ledger.set_titles([say("Piece"), *names, *spare, say("at hand"), say("to buy")])
         self.table.set_rows(self._rows(answer))
         self.show_preview(True)
 
@@ -183,19 +186,28 @@ class TogetherPage(QWidget):
             owned = part.owned if part.status in AT_HAND else 0
             each = [Cell(f"{n}" if n else "–", "" if n else "steel") for n in counts]
             price = _price(buying.get(key))
-            cells = (Cell(part.name, tip=part.name), *each, *spare, Cell(f"{owned}", "steel"), Cell(price, "look"))
+            cells = (
+                Cell(part.name, tip=part.name),
+                *each,
+                *spare,
+                Cell(f"{owned}", "steel"),
+                Cell(price, "look"),
+            )
             rows.append(Row(cells, Nth(number)))
         for item in made.twice:
-            each = [Cell("stays", "steel") for _ in made.proposals]
+            each = [Cell(say("stays"), "steel") for _ in made.proposals]
             rows.append(Row((Cell(item.name), *each, *spare, Cell(""), Cell(_price(item), "look")), Nth(len(rows))))
-        errors = [Cell(f"{p.error_mm:+.2f}".replace("-", "−"), "good", strong=True) for p in made.proposals]
+        errors = [
+            Cell(say("{error_mm:+.2f}", error_mm=p.error_mm).replace("-", "−"), "good", strong=True)
+            for p in made.proposals
+        ]
         cells = (Cell(ERROR_ROW, strong=True), *errors, *spare, Cell(""), Cell(""))
         return [*rows, Row(cells, Nth(len(rows)), heavy=True)]
 
     def _failed(self, error: Exception) -> None:
         self._forget()
-        self._text.setText("The search broke off; ask again.")
-        self._session.tell_failure(error, "Planning several trains")
+        self._text.setText(say("The search broke off; ask again."))
+        self._session.tell_failure(error, say("Planning several trains"))
 
     def _planned(self) -> Train | None:
         """Return the train in view as it would be."""
@@ -207,7 +219,7 @@ class TogetherPage(QWidget):
     def show_preview(self, wanted: bool) -> None:
         """Show the train in view as planned, or as it lies."""
         train = self._planned() if wanted else None
-        self.previewed.emit(None if train is None else Offer(train, "planned with the others"))
+        self.previewed.emit(None if train is None else Offer(train, say("planned with the others")))
 
     def _lay(self) -> None:
         """Lay all of them: one step of undo."""
@@ -221,4 +233,4 @@ def _price(item: Bought | None) -> str:
     """Return how many of something are bought, and for what."""
     if item is None:
         return ""
-    return f"{item.count}" if item.price is None else f"{item.count} for {item.price:g}"
+    return f"{item.count}" if item.price is None else say("{count} for {price:g}", count=item.count, price=item.price)

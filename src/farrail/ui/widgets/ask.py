@@ -5,6 +5,7 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit, QPushButton, QWidget
 
+from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Telescope
@@ -40,28 +41,28 @@ class AskTrain(Popover):
 
     def __init__(self, session: Session, parent: QWidget) -> None:
         """Lay the question out."""
-        super().__init__("Start a train", parent, 340)
+        super().__init__(say("Start a train"), parent, 340)
         self._session = session
-        self._name = QLineEdit("New train")
+        self._name = QLineEdit(say("New train"))
         self._name.setObjectName("new_train_name")
         self._name.selectAll()
         self._optic, self._camera = QComboBox(), QComboBox()
         self._optic.setObjectName("new_train_optic")
         self._camera.setObjectName("new_train_camera")
-        self._name.setAccessibleName("Name of the train")
-        self._optic.setAccessibleName("Optic")
-        self._camera.setAccessibleName("Camera")
+        self._name.setAccessibleName(say("Name of the train"))
+        self._optic.setAccessibleName(say("Optic"))
+        self._camera.setAccessibleName(say("Camera"))
         for part in session.workbook.shelf:
             if isinstance(part, (Telescope, CameraLens)):
                 self._optic.addItem(part.name, part.id)
             elif isinstance(part, Camera):
                 self._camera.addItem(part.name, part.id)
-        self._camera.addItem("no camera yet", None)
-        for caption, widget in (("Name", self._name), ("Optic", self._optic), ("Camera", self._camera)):
+        self._camera.addItem(say("no camera yet"), None)
+        for caption, widget in ((say("Name"), self._name), (say("Optic"), self._optic), (say("Camera"), self._camera)):
             self.add_line(caption, role="steel", size=12)
             self.body.addWidget(widget)
         self._name.setFocus(Qt.FocusReason.PopupFocusReason)
-        start = QPushButton("Start")
+        start = QPushButton(say("Start"))
         start.setObjectName("new_train_start")
         start.setEnabled(self._optic.count() > 0)
         start.clicked.connect(self._start)
@@ -69,7 +70,7 @@ class AskTrain(Popover):
         self.body.addSpacing(6)
         self.body.addWidget(start)
         if self._optic.count() == 0:
-            self.add_line("The shelf has no telescope or camera lens yet; add one in Parts.", role="stop", size=12)
+            self.add_line(say("The shelf has no telescope or camera lens yet; add one in Parts."), role="stop", size=12)
 
     def _start(self) -> None:
         optic = self._optic.currentData()

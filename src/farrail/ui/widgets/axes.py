@@ -9,6 +9,7 @@ from numpy.typing import ArrayLike
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen, QPolygonF
 
+from farrail.language import say
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font
 
@@ -90,7 +91,7 @@ class Axes:
             if ticked:
                 p.setPen(QPen(QColor(theme.hairline), 1.0))
                 p.drawLine(QPointF(x, self.area.bottom()), QPointF(x, self.area.bottom() + 4.0))
-            text = f"{value:g}"
+            text = say("{value:g}", value=value)
             wide = metrics.horizontalAdvance(text)
             left = min(x - wide / 2.0, self.area.right() + 6.0 - wide)
             if left > written + LEAST_GAP_PX:

@@ -4,6 +4,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QPushButton, QSlider, QVBoxLayout, QWidget
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.simulated.caliper import LABEL, LARGEST_MM, SimulatedCaliper
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
 from farrail.ui.widgets.plain import Label
@@ -38,7 +39,7 @@ class CaliperStrip(QWidget):
         self._display.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self._jaws = QSlider(Qt.Orientation.Horizontal)
         self._jaws.setObjectName("caliper_jaws")
-        self._jaws.setAccessibleName("Opening of the jaws")
+        self._jaws.setAccessibleName(say("Opening of the jaws"))
         self._jaws.setRange(0, round(LARGEST_MM * STEPS_PER_MM))
         self._jaws.valueChanged.connect(self._move)
         told_in(self._jaws, self._display)
@@ -47,9 +48,19 @@ class CaliperStrip(QWidget):
         row.addWidget(self._display)
         row.addWidget(self._jaws, 1)
         for text, name, tip, run in (
-            ("Zero", "caliper_zero", "Close the jaws and set the zero", self.zero),
-            ("Hold the part", "caliper_hold", "Put the picked value's part between the jaws", self.hold_wanted.emit),
-            ("Send", "caliper_send", "Type the reading into the field in use, else over the picked value", self.send),
+            (say("Zero"), "caliper_zero", say("Close the jaws and set the zero"), self.zero),
+            (
+                say("Hold the part"),
+                "caliper_hold",
+                say("Put the picked value's part between the jaws"),
+                self.hold_wanted.emit,
+            ),
+            (
+                say("Send"),
+                "caliper_send",
+                say("Type the reading into the field in use, else over the picked value"),
+                self.send,
+            ),
         ):
             button = QPushButton(text)
             button.setObjectName(name)
@@ -100,8 +111,8 @@ class CaliperStrip(QWidget):
         self.hold(0.0)
 
     def _show(self) -> None:
-        self._display.setText(f"{self._caliper.read().value_mm:.2f} mm")
-        hint = "" if self._caliper.zeroed else "Its zero is off: close and zero it first."
+        self._display.setText(say("{value_mm:.2f} mm", value_mm=self._caliper.read().value_mm))
+        hint = "" if self._caliper.zeroed else say("Its zero is off: close and zero it first.")
         self._display.setToolTip(hint)
         self._display.setProperty("role", "" if self._caliper.zeroed else "look")
         self._display.style().unpolish(self._display)

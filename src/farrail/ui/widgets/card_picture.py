@@ -4,6 +4,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
+from farrail.language import say
 from farrail.readouts.cards import Card, Measure, Role, Stroke
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, draw_text, text_width_px
@@ -98,4 +99,4 @@ class CardPicture(QWidget):
 
 
 def _number(measure: Measure) -> str:
-    return f"{measure.value_mm:.2f} mm"
+    return say("{value_mm:.2f} mm", value_mm=measure.value_mm)

@@ -7,6 +7,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.language import say
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.axes import Axes, Scale, note
@@ -59,7 +60,7 @@ class CompareCurves(QWidget):
         p.setFont(font(11))
         p.drawText(QPointF(2.0, 12.0), self._title)
         if not self._curves:
-            p.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, "Nothing of these trains to draw here")
+            p.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, say("Nothing of these trains to draw here"))
             p.end()
             return
         area = QRectF(40.0, 24.0, self.width() - 62.0, self.height() - 62.0)
@@ -70,8 +71,16 @@ class CompareCurves(QWidget):
         scale = Scale(0.0, self._top) if self._percent else Scale(self._top, 0.0)
         axes = Axes(area, Scale(low, high, logarithmic=not self._percent), scale)
         shares = (0.0, 0.5, 1.0)
-        axes.levels(p, [(share * self._top, f"{100 * share:.0f} %" if self._percent else f"{share * self._top:g}")
-                        for share in shares])  # fmt: skip
+        axes.levels(
+            p,
+            [
+                (
+                    share * self._top,
+                    say("{share:.0f} %", share=100 * share) if self._percent else say("{top:g}", top=share * self._top),
+                )
+                for share in shares
+            ],
+        )
         axes.feet(p, (5, 10, 15, 20) if self._percent else (10, 12, 14, 17, 20, 24, 28, 35, 50, 70, 100, 200, 400))
         axes.titles(p, self._below)
         colours = (theme.stop, theme.corner_light, theme.good, theme.ink)

@@ -3,6 +3,7 @@
 from PySide6.QtCore import QSignalBlocker, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QWidget
 
+from farrail.language import say
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, OnlyFits, Plain, Standard, Thread
 from farrail.parts.usual import FILTER_THREADS_MM
 from farrail.parts.written_ends import NAMED
@@ -13,7 +14,7 @@ from farrail.units import inches_to_mm
 FAMILIES: dict[str, type] = {
     "thread": Thread, "bayonet": Bayonet, "nosepiece": Nosepiece, "plain or held": Plain, "only fits": OnlyFits,
 }  # fmt: skip
-NOT_KNOWN = "not known"
+NOT_KNOWN = say("not known")
 _THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0), (28.5, 0.6))
 
 
@@ -48,9 +49,9 @@ class ConnectionPicker(QWidget):
         self._standards: list[Standard] = []
         self._family, self._size, self._gender = QComboBox(), QComboBox(), QComboBox()
         for box, name, title in (
-            (self._family, "pick_family", "Family of the connection"),
-            (self._size, "pick_size", "Size of the connection"),
-            (self._gender, "pick_gender", "External or internal"),
+            (self._family, "pick_family", say("Family of the connection")),
+            (self._size, "pick_size", say("Size of the connection")),
+            (self._gender, "pick_gender", say("External or internal")),
         ):  # fmt: skip
             box.setObjectName(name)
             box.setAccessibleName(title)
@@ -62,7 +63,9 @@ class ConnectionPicker(QWidget):
         self._size.setMinimumWidth(92)
         self._size.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._size.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self._depth = short_field("pick_depth", "How far it engages, mm; empty where nobody has looked", "depth", 50)
+        self._depth = short_field(
+            "pick_depth", say("How far it engages, mm; empty where nobody has looked"), "depth", 50
+        )
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
@@ -90,7 +93,7 @@ class ConnectionPicker(QWidget):
             self._gender.setCurrentText(connection.gender.value)
         depth = None if connection is None else connection.engagement_mm
         self._depth.setEnabled(not faces)
-        self._depth.setText("" if depth is None or faces else f"{depth:g}")
+        self._depth.setText("" if depth is None or faces else say("{depth:g}", depth=depth))
         for box in (self._family, self._size, self._gender, self._depth):
             box.blockSignals(False)
 
@@ -140,6 +143,6 @@ class ConnectionPicker(QWidget):
             good = depth is None or 0.0 <= depth <= 100.0
         except ValueError:
             told, made, good = False, None, False
-        self._depth.refuse("" if good else "Write 0 to 100 mm, such as 4.5, or nothing.")
+        self._depth.refuse("" if good else say("Write 0 to 100 mm, such as 4.5, or nothing."))
         if good and told and made is not None:
             self.picked.emit(made)

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QStyle, QWidget
 
+from farrail.language import say
 from farrail.optics.exposure import time_words
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.plain import Label
@@ -14,7 +15,7 @@ from farrail.ui.widgets.plain import Label
 TICK_MS = 200
 FLASHES = 12
 FLASH_MS = 350
-OPEN_WITH_IT = "counts down; open the shutter with it"
+OPEN_WITH_IT = say("counts down; open the shutter with it")
 
 
 class Countdown(QWidget):
@@ -39,7 +40,7 @@ class Countdown(QWidget):
         self._word = Label()
         self._word.setObjectName("countdown_word")
         self._word.setProperty("role", "steel")
-        self.button = QPushButton("Start")
+        self.button = QPushButton(say("Start"))
         self.button.setObjectName("countdown_start")
         self.button.clicked.connect(self._press)
         row = QHBoxLayout(self)
@@ -112,19 +113,23 @@ class Countdown(QWidget):
         self._clock.style().polish(self._clock)
 
     def _show(self) -> None:
-        self.button.setText("Stop" if self.running else "Start")
+        self.button.setText(say("Stop") if self.running else say("Start"))
         self.button.setEnabled(self.running or self._offered is not None)
         if self._ends is not None:
             # A begun second counts, so that zero is shown when all is over and not before.
             left = math.ceil(max(self._ends - self._now(), 0.0) - 1e-9)
             self._clock.setText(f"{left // 60}:{left % 60:02d}")
-            self._word.setText(f"of {time_words(self._length)}")
+            self._word.setText(say("of {time_words}", time_words=time_words(self._length)))
         elif self._offered is not None:
             whole = round(self._offered)
             self._clock.setText(f"{whole // 60}:{whole % 60:02d}")
-            self._word.setText(OPEN_WITH_IT if self._over_s is None else f"over: {time_words(self._over_s)}")
+            self._word.setText(
+                OPEN_WITH_IT if self._over_s is None else say("over: {time_words}", time_words=time_words(self._over_s))
+            )
         else:
             self._clock.setText("")
             self._word.setText(
-                "A count-down for times past 30 s." if self._over_s is None else f"over: {time_words(self._over_s)}"
+                say("A count-down for times past 30 s.")
+                if self._over_s is None
+                else say("over: {time_words}", time_words=time_words(self._over_s))
             )

@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.language import say
 from farrail.optics.clipping import Array
 from farrail.optics.contours import equal_loss_lines
 from farrail.optics.illumination import GRID_ROWS, enlarged
@@ -38,7 +39,7 @@ class FrameMap(ReadOut):
         """Make an empty map."""
         super().__init__(parent)
         self.setObjectName("frame_map")
-        self.setAccessibleName("Relative illumination over the picture")
+        self.setAccessibleName(say("Relative illumination over the picture"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMouseTracking(True)
         self.natural = False
@@ -159,7 +160,15 @@ class FrameMap(ReadOut):
         places = np.array([(right - x / scale, up - y / scale) for x, y in away])
         share = light.light_at(places)
         return [
-            Point(at, f"{_side(x / scale, 'right', 'left')}, {_side(y / scale, 'up', 'down')}: {100.0 * s:.0f} %")
+            Point(
+                at,
+                say(
+                    "{side}, {side_2}: {s:.0f} %",
+                    side=_side(x / scale, say("right"), say("left")),
+                    side_2=_side(y / scale, say("up"), say("down")),
+                    s=100.0 * s,
+                ),
+            )
             for at, (x, y), s in zip(spots, away, share.tolist(), strict=True)
         ]
 
@@ -168,8 +177,16 @@ class FrameMap(ReadOut):
         light = self._light
         if light is None or light.corner_ri is None:
             return ""
-        clean = "" if light.clean_mm is None else f"; clean crop {light.clean_mm[0]:.1f} × {light.clean_mm[1]:.1f} mm"
-        return f"The corner keeps {100.0 * light.corner_ri:.0f} %{clean}"
+        clean = (
+            ""
+            if light.clean_mm is None
+            else say(
+                "; clean crop {clean_mm:.1f} × {clean_mm_2:.1f} mm",
+                clean_mm=light.clean_mm[0],
+                clean_mm_2=light.clean_mm[1],
+            )
+        )
+        return say("The corner keeps {corner_ri:.0f} %{clean}", corner_ri=100.0 * light.corner_ri, clean=clean)
 
     def arrived(self, number: int) -> None:
         """Draw the bundle of the place on the rail, as under the pointer."""
@@ -229,8 +246,10 @@ class FrameMap(ReadOut):
         p.drawPolygon(QPolygonF([top, top + QPointF(-4.0, -6.0), top + QPointF(4.0, -6.0)]))
         p.setFont(font(11))
         p.setPen(QColor(theme.steel))
-        p.drawText(QPointF(frame.center().x() + 9.0, frame.top() - 4.0), "picture's top")
-        size = f"{camera.sensor_width_mm.value:g} × {camera.sensor_height_mm.value:g} mm"
+        p.drawText(QPointF(frame.center().x() + 9.0, frame.top() - 4.0), say("picture's top"))
+        size = say(
+            "{value:g} × {value_2:g} mm", value=camera.sensor_width_mm.value, value_2=camera.sensor_height_mm.value
+        )
         p.drawText(QPointF(0.0, frame.bottom() + 15.0), size)
         if self._fine:
             self._sentence(p, frame, light)
@@ -243,7 +262,11 @@ class FrameMap(ReadOut):
         assert camera is not None
         whole = clean is not None and clean[0] >= camera.sensor_width_mm.value - 1e-6
         p.setPen(QColor(theme.good if whole else theme.stop))
-        text = "clean to the corner" if whole or clean is None else f"clean crop {clean[0]:.1f} × {clean[1]:.1f} mm"
+        text = (
+            say("clean to the corner")
+            if whole or clean is None
+            else say("clean crop {clean:.1f} × {clean_2:.1f} mm", clean=clean[0], clean_2=clean[1])
+        )
         p.drawText(QPointF(0.0, frame.bottom() + 30.0), text)
 
     def _clean(self, p: QPainter, frame: QRectF, light: Light) -> None:
@@ -271,7 +294,7 @@ class FrameMap(ReadOut):
             longest = max(lines, key=len)
             x, y = longest[len(longest) // 2]
             at = QPointF(frame.left() + x * frame.width() - 9.0, frame.top() + y * frame.height() + 4.0)
-            text = f"{level:g}"
+            text = say("{level:g}", level=level)
             box = p.fontMetrics().boundingRect(text).translated(at.toPoint()).adjusted(-2, 0, 2, 0)
             if frame.contains(QRectF(box)):
                 p.fillRect(box, QColor(theme.panel))
@@ -296,7 +319,7 @@ class FrameMap(ReadOut):
 
 def _side(mm: float, more: str, less: str) -> str:
     """Return how far from the middle, and which way."""
-    return "0.0 mm" if abs(mm) < 0.05 else f"{abs(mm):.1f} mm {more if mm > 0.0 else less}"
+    return say("0.0 mm") if abs(mm) < 0.05 else say("{mm:.1f} mm {also}", mm=abs(mm), also=more if mm > 0.0 else less)
 
 
 def _rgb(colour: str) -> Array:

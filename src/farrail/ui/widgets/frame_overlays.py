@@ -6,6 +6,7 @@ import numpy as np
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen
 
+from farrail.language import say
 from farrail.optics.pupils import ApertureImage
 from farrail.readouts.field.sky import framing_of
 from farrail.readouts.light.aperture_images import sensor_offset
@@ -154,4 +155,4 @@ def draw_graduated(p: QPainter, frame: QRectF, stops: np.ndarray) -> None:
         p.drawPath(path)
         end = path.currentPosition()
         p.setPen(QColor(theme.ink))
-        p.drawText(QPointF(end.x() - 96.0, end.y() - 3.0), f"graduated {level:g}")
+        p.drawText(QPointF(end.x() - 96.0, end.y() - 3.0), say("graduated {level:g}", level=level))

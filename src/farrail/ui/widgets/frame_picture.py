@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.frames.flat import FlatReading
 from farrail.frames.picture import Picture
+from farrail.language import say
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, draw_text
 from farrail.ui.theme.tokens import Theme
@@ -39,7 +40,7 @@ class FramePicture(QWidget):
         """Show nothing yet."""
         super().__init__(parent)
         self.setObjectName("frame_picture")
-        self.setAccessibleName("The frame")
+        self.setAccessibleName(say("The frame"))
         share_picture(self)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._image: QImage | None = None
@@ -179,7 +180,7 @@ class FramePicture(QWidget):
             p.setPen(QPen(QColor(theme.hairline), 1.0, Qt.PenStyle.DashLine))
             p.drawRect(QRectF(0.5, 0.5, self.width() - 1.0, self.height() - 1.0))
             p.setPen(QColor(theme.steel))
-            p.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, "Drop a frame here, or open one")
+            p.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, say("Drop a frame here, or open one"))
             p.end()
             return
         self._image.setColorTable(_shades(theme))

@@ -7,6 +7,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.language import say
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 
@@ -36,7 +37,7 @@ class FrameRule(QWidget):
         """Make an empty frame."""
         super().__init__(parent)
         self.setObjectName("close_frame")
-        self.setAccessibleName("The frame with a millimetre rule")
+        self.setAccessibleName(say("The frame with a millimetre rule"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.shown: Shown | None = None
 
@@ -109,8 +110,8 @@ class FrameRule(QWidget):
             x = frame.left() + number * step * scale
             p.setPen(QPen(QColor(theme.ink), 1.0))
             p.drawLine(QPointF(x, y), QPointF(x, y + 6.0))
-            text = f"{number * step:g}"
-            text = f"{text} mm" if number == count and count and x < frame.right() - 12.0 else text
+            text = say("{step:g}", step=number * step)
+            text = say("{text} mm", text=text) if number == count and count and x < frame.right() - 12.0 else text
             wide = p.fontMetrics().horizontalAdvance(text)
             p.setPen(QColor(theme.steel))
             p.drawText(QPointF(min(max(x - wide / 2.0, 0.0), self.width() - wide), y + 18.0), text)

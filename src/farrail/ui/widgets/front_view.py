@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QLinearGradient, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.language import say
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import Gradation
 from farrail.readouts.front.model import Front
@@ -28,7 +29,7 @@ class FrontView(ReadOut):
         """Make an empty view."""
         super().__init__(parent)
         self.setObjectName("front_view")
-        self.setAccessibleName("The front stack seen from behind the camera")
+        self.setAccessibleName(say("The front stack seen from behind the camera"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._front: Front | None = None
         self._sky: PolarisedSky | None = None
@@ -86,7 +87,7 @@ class FrontView(ReadOut):
         p.restore()
         p.setFont(font(11))
         p.setPen(QColor(theme.steel))
-        p.drawText(QPointF(0.0, 11.0), "from behind")
+        p.drawText(QPointF(0.0, 11.0), say("from behind"))
         self.paint_point(p)
         p.end()
 
@@ -105,10 +106,17 @@ class FrontView(ReadOut):
             return []
         scale, middle = self._scaled(front)
         return [
-            Point(middle + QPointF(placed.diameter.value / 2.0 * scale, 0.0),
-                  f"{placed.part.name}, {aperture_name(placed)}: {placed.diameter.value:.1f} mm")
+            Point(
+                middle + QPointF(placed.diameter.value / 2.0 * scale, 0.0),
+                say(
+                    "{name}, {aperture_name}: {value:.1f} mm",
+                    name=placed.part.name,
+                    aperture_name=aperture_name(placed),
+                    value=placed.diameter.value,
+                ),
+            )
             for placed in front.placed
-        ]  # fmt: skip
+        ]
 
     def sentence(self) -> str:
         """Return which opening takes most."""
@@ -116,8 +124,8 @@ class FrontView(ReadOut):
         if front is None or not front.judged:
             return ""
         limiting = front.limiting
-        return "Nothing of the stack reaches into the picture" if limiting is None else (
-            f"{limiting.part.name}, {aperture_name(limiting)}, takes most"
+        return say("Nothing of the stack reaches into the picture") if limiting is None else (
+            say("{name}, {aperture_name}, takes most", name=limiting.part.name, aperture_name=aperture_name(limiting))
         )  # fmt: skip
 
     def _light(self, p: QPainter, front: Front, placed: PlacedAperture, scale: float) -> None:

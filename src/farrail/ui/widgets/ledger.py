@@ -35,6 +35,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from farrail.language import say
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
 from farrail.ui.widgets.ledger_rows import Column, Index, LedgerModel, Row
@@ -198,14 +199,14 @@ class Ledger(QTableView):
         self._again.timeout.connect(self._fit_rows)
         header.sectionResized.connect(lambda *_: self._again.start(0))
         self.ledger.edited.connect(self.edited)
-        copy = QAction("Copy table", self)
+        copy = QAction(say("Copy table"), self)
         copy.setShortcut(QKeySequence.StandardKey.Copy)
         copy.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
         copy.triggered.connect(self.copy)
         self.addAction(copy)
         for name, text, run in (
-            ("table_copy_csv", "Copy table as CSV", lambda: self.copy(",")),
-            ("table_save", "Save table…", lambda: save_table(self, self.ledger.table(title))),
+            ("table_copy_csv", say("Copy table as CSV"), lambda: self.copy(",")),
+            ("table_save", say("Save table…"), lambda: save_table(self, self.ledger.table(title))),
         ):
             action = QAction(text, self)
             action.setObjectName(name)

@@ -7,6 +7,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelInd
 from PySide6.QtWidgets import QWidget
 
 from farrail.exchange.table_files import Table, as_csv
+from farrail.language import say
 from farrail.parts.provenance import Origin
 from farrail.ui.widgets.plain import plain_tip
 from farrail.ui.widgets.row_keys import RowKey
@@ -14,7 +15,7 @@ from farrail.ui.widgets.row_keys import RowKey
 # A text longer than this may be cut in a narrow column.
 LONG_TEXT = 12
 # What a colour says, where it is said aloud.
-SAID_ROLES = {"good": "good", "look": "look here", "stop": "wrong"}
+SAID_ROLES = {"good": "good", "look": say("look here"), "stop": "wrong"}
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -77,7 +78,7 @@ class Cell:
         """Return what is said of it: its column, its text, its provenance, and what its colour means."""
         said = [self.text or "nothing"]
         if self.unknown:
-            said.append("not known")
+            said.append(say("not known"))
         elif self.origin is not None:
             said.append(self.origin.value)
         if self.role in SAID_ROLES:

@@ -6,6 +6,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
+from farrail.language import say
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
 
@@ -43,7 +44,7 @@ class MessageBar(QFrame):
 
     def say(self, text: str, trouble: bool, actions: tuple[Action, ...] = ()) -> None:
         """Show a sentence; with actions (text, object name, what to do) it stays until one is taken."""
-        self._show(text, trouble, (*actions, *((("Dismiss", "message_dismiss", _nothing),) if actions else ())))
+        self._show(text, trouble, (*actions, *(((say("Dismiss"), "message_dismiss", _nothing),) if actions else ())))
 
     def offer(self, text: str, actions: tuple[Action, ...]) -> None:
         """Show a question that stays, behind what else is said, until one of its actions is taken."""

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.parts.provenance import Origin, Span
 from farrail.ui.session import Session
 from farrail.ui.widgets.short_field import ShortField
@@ -13,7 +14,7 @@ from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit
 
 # What an empty field means, in words a person may write.
-NOTHING = ("", "none", "infinity", "inf", "∞", "as it comes", "own")
+NOTHING = ("", "none", "infinity", "inf", "∞", say("as it comes"), "own")
 
 
 class NumberField(ShortField):
@@ -65,7 +66,7 @@ class NumberField(ShortField):
             return None
         found = parse_value(self.path, text, Origin.MEASURED)
         if isinstance(found, Span):
-            raise FarRailError(f"“{text.strip()[:30]}” is a range, and one number is asked for here.")
+            raise FarRailError("“{text}” is a range, and one number is asked for here.", text=text.strip()[:30])
         return found.value
 
     def _do_with(self, value: float | None) -> None:

@@ -2,19 +2,20 @@
 
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
+from farrail.language import say
 from farrail.parts.provenance import Origin
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import Label
 
 SOURCES = (
-    (Origin.PUBLISHED, "the maker's page", "reading_published"),
-    (Origin.MEASURED, "the part itself", "reading_measured"),
-    (Origin.ASSUMED, "a guess", "reading_assumed"),
+    (Origin.PUBLISHED, say("the maker's page"), "reading_published"),
+    (Origin.MEASURED, say("the part itself"), "reading_measured"),
+    (Origin.ASSUMED, say("a guess"), "reading_assumed"),
 )
 TIPS = {
-    Origin.PUBLISHED: "What is typed is published: a page, a manual, a drawing, an engraving",
-    Origin.MEASURED: "What is typed is measured on the part, with a caliper or a ruler",
-    Origin.ASSUMED: "What is typed is assumed; a verdict that turns on it says so",
+    Origin.PUBLISHED: say("What is typed is published: a page, a manual, a drawing, an engraving"),
+    Origin.MEASURED: say("What is typed is measured on the part, with a caliper or a ruler"),
+    Origin.ASSUMED: say("What is typed is assumed; a verdict that turns on it says so"),
 }
 
 
@@ -22,7 +23,7 @@ class OriginBar(QWidget):
     """Three buttons of which one is down."""
 
     def __init__(
-        self, session: Session, caption: str = "Read from", parent: QWidget | None = None
+        self, session: Session, caption: str = say("Read from"), parent: QWidget | None = None
     ) -> None:  # fmt: skip
         """Show where the session reads from."""
         super().__init__(parent)

@@ -7,6 +7,7 @@ from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
 
+from farrail.language import say
 from farrail.ui.widgets.popover import Popover
 
 PAGE_ROWS = 10
@@ -28,18 +29,18 @@ class Palette(Popover):
 
     def __init__(self, entries: Iterable[Entry], parent: QWidget) -> None:
         """List what can be found."""
-        super().__init__("What shall be done, or shown?", parent, 520)
+        super().__init__(say("What shall be done, or shown?"), parent, 520)
         self._entries = tuple(entries)
         self.field = QLineEdit()
         self.field.setObjectName("palette_field")
-        self.field.setAccessibleName("Find a command, train, part, page, filter or figure")
-        self.field.setPlaceholderText("A few letters of a command, train, part, page or figure")
+        self.field.setAccessibleName(say("Find a command, train, part, page, filter or figure"))
+        self.field.setPlaceholderText(say("A few letters of a command, train, part, page or figure"))
         self.field.textChanged.connect(self._fill)
         self.field.returnPressed.connect(self._run)
         self.field.installEventFilter(self)
         self.found = QListWidget()
         self.found.setObjectName("palette_list")
-        self.found.setAccessibleName("What was found")
+        self.found.setAccessibleName(say("What was found"))
         self.found.setMinimumHeight(320)
         self.found.itemActivated.connect(lambda _: self._run())
         self.body.addWidget(self.field)

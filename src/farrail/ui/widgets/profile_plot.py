@@ -5,6 +5,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.readouts.field.coverage import image_circle_of
 from farrail.readouts.light.model import Light
@@ -28,7 +29,7 @@ class ProfilePlot(ReadOut):
         """Make an empty plot."""
         super().__init__(parent)
         self.setObjectName("light_profile")
-        self.setAccessibleName("Relative illumination against image height")
+        self.setAccessibleName(say("Relative illumination against image height"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._light: Light | None = None
         self._natural = False
@@ -65,7 +66,7 @@ class ProfilePlot(ReadOut):
         axes.levels(p, ((percent / 100.0, f"{percent} %") for percent in (0, 50, 100)))
         self._marks(p, axes, light.layout.camera, light.corner_mm)
         axes.feet(p, np.arange(0.0, most, 5.0 if most > 12.0 else 2.0).tolist())
-        axes.titles(p, "image height, mm")
+        axes.titles(p, say("image height, mm"))
         self._others(p, axes, light)
         curve = axes.line(heights[::8], ri[::8])
         axes.wash(p, curve, theme.axis_light)
@@ -73,7 +74,7 @@ class ProfilePlot(ReadOut):
         corner = axes.at(light.corner_mm, light.corner_ri or 0.0)
         dot(p, corner, theme.corner_light)
         p.setFont(font(12, MEDIUM))
-        label = f"{100 * (light.corner_ri or 0.0):.0f} %"
+        label = say("{value:.0f} %", value=100 * (light.corner_ri or 0.0))
         beside = p.fontMetrics().horizontalAdvance(label) + 10
         note(p, QPointF(corner.x() - beside, corner.y() + 19), label, theme.ink, theme.panel)
         self.paint_point(p)
@@ -91,7 +92,7 @@ class ProfilePlot(ReadOut):
         heights, ri = light.profile
         axes, every = self._axes(light), max(len(heights) // POINTS, 1)
         return [
-            Point(axes.at(h, r), f"{h:.1f} mm from the middle: {100.0 * r:.0f} %")
+            Point(axes.at(h, r), say("{h:.1f} mm from the middle: {r:.0f} %", h=h, r=100.0 * r))
             for h, r in zip(heights[::every].tolist(), ri[::every].tolist(), strict=True)
         ]
 
@@ -100,7 +101,11 @@ class ProfilePlot(ReadOut):
         light = self._light
         if light is None or light.corner_mm is None or light.corner_ri is None:
             return ""
-        return f"The corner, {light.corner_mm:.1f} mm from the middle, keeps {100.0 * light.corner_ri:.0f} %"
+        return say(
+            "The corner, {corner_mm:.1f} mm from the middle, keeps {corner_ri:.0f} %",
+            corner_mm=light.corner_mm,
+            corner_ri=100.0 * light.corner_ri,
+        )
 
     def _marks(self, p: QPainter, axes: Axes, camera: Camera, corner_mm: float) -> None:
         """Draw where the sensor's edges and its corner lie."""
@@ -129,7 +134,7 @@ class ProfilePlot(ReadOut):
             p.setPen(QPen(QColor(theme.good), 1.2, Qt.PenStyle.DashDotLine))
             p.drawPolyline(axes.line([0.0, edge, edge], [1.0, 1.0, 0.0]))
             p.setPen(QColor(theme.good))
-            text = "image circle"
+            text = say("image circle")
             # Beside its line and clear of the axis, whose marks stand at the foot.
             p.drawText(axes.at(edge, 0.24) + QPointF(-p.fontMetrics().horizontalAdvance(text) - 5.0, 0.0), text)
         if self._natural:
@@ -137,4 +142,4 @@ class ProfilePlot(ReadOut):
             line = axes.line(*light.natural_curve)
             p.drawPolyline(line)
             p.setPen(QColor(theme.steel))
-            p.drawText(line.at(line.size() // 3) + QPointF(0.0, -5.0), "natural falloff")
+            p.drawText(line.at(line.size() // 3) + QPointF(0.0, -5.0), say("natural falloff"))

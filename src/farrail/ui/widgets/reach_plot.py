@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.language import say, say_n
 from farrail.planning.reach import DRIVES, Reach
 from farrail.text.names import scale_name
 from farrail.ui.theme.apply import current_theme
@@ -46,7 +47,7 @@ class ReachPlot(ReadOut):
         """Make an empty plot."""
         super().__init__(parent)
         self.setObjectName("reach_plot")
-        self.setAccessibleName("Magnification against working distance for each combination of the shelf")
+        self.setAccessibleName(say("Magnification against working distance for each combination of the shelf"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMouseTracking(True)
         self._reach: Reach | None = None
@@ -125,7 +126,7 @@ class ReachPlot(ReadOut):
             sizes = ((size, scale_name(size)) for size in SIZES if axes.y.holds(size))
             axes.levels(p, sizes, strong=1.0, clear_px=12.0)
             axes.feet(p, DISTANCES_MM, ticked=True)
-            axes.titles(p, "working distance, mm", "size")
+            axes.titles(p, say("working distance, mm"), "size")
             p.save()
             p.setClipRect(axes.area)
             self._bands(p, axes)
@@ -154,7 +155,7 @@ class ReachPlot(ReadOut):
         p.restore()
         axes.upright(p, end, theme.look, Qt.PenStyle.DotLine)
         p.setFont(font(11, MEDIUM))
-        text = f"under {self._needed_mm:.0f} mm no room for light"
+        text = say("under {needed_mm:.0f} mm no room for light", needed_mm=self._needed_mm)
         left = min(right + 5.0, area.right() - p.fontMetrics().horizontalAdvance(text))
         note(p, QPointF(left, area.top() + 12.0), text, theme.look, theme.paper)
 
@@ -210,7 +211,12 @@ class ReachPlot(ReadOut):
         p.setFont(font(11, MEDIUM))
         room = int(area.width() - 8.0)
         name = p.fontMetrics().elidedText(reach.combinations[index].words, Qt.TextElideMode.ElideMiddle, room)
-        told = f"{scale_name(size)}, {distance:.0f} mm away, {reach.stops[index, step]:.1f} stops"
+        told = say(
+            "{scale_name}, {distance:.0f} mm away, {stops:.1f} stops",
+            scale_name=scale_name(size),
+            distance=distance,
+            stops=reach.stops[index, step],
+        )
         wide = max(p.fontMetrics().horizontalAdvance(text) for text in (name, told))
         x = min(max(at.x() + 10.0, area.left()), area.right() - wide - 6.0)
         y = at.y() - 24.0 if at.y() > area.top() + 46.0 else at.y() + 22.0
@@ -255,19 +261,32 @@ class ReachPlot(ReadOut):
     def points(self) -> list[Point]:
         """Return the combinations, the nearest first."""
         reach = self._reach
-        return [] if reach is None else [
-            Point(
-                self.pixel_of(*at),
-                f"{reach.combinations[at[0]].words}: {scale_name(float(reach.magnification[at]))}, "
-                f"{float(reach.distance_mm[at]):.0f} mm away, {float(reach.stops[at]):.1f} stops",
-            )
-            for at in self._read_places()
-        ]  # fmt: skip
+        return (
+            []
+            if reach is None
+            else [
+                Point(
+                    self.pixel_of(*at),
+                    say(
+                        "{words}: {scale_name}, {distance_mm:.0f} mm away, {stops:.1f} stops",
+                        words=reach.combinations[at[0]].words,
+                        scale_name=scale_name(float(reach.magnification[at])),
+                        distance_mm=float(reach.distance_mm[at]),
+                        stops=float(reach.stops[at]),
+                    ),
+                )
+                for at in self._read_places()
+            ]
+        )
 
     def sentence(self) -> str:
         """Return how many combinations there are."""
         count = len(self._read_places())
-        return f"{count} combination{'' if count == 1 else 's'} of the shelf" if count else ""
+        return (
+            say_n("{count} combination of the shelf", "{count} combinations of the shelf", count, count=count)
+            if count
+            else ""
+        )
 
     def arrived(self, number: int) -> None:
         """Read the band as the pointer does."""

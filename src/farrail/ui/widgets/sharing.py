@@ -21,13 +21,14 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from farrail.errors import BadInput, FarRailError
 from farrail.exchange.table_files import Table, as_csv, as_html, write_table
+from farrail.language import say
 from farrail.ui.theme.apply import choose_theme, current_theme
 from farrail.ui.theme.tokens import PAPER
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.workbook.store import write_bytes
 
-PICTURES = "Picture (*.png);;Drawing, to any size (*.svg);;Page (*.pdf)"
-TABLES = "Table for a spreadsheet (*.csv);;Page (*.html);;Text (*.txt);;Table with tabs (*.tsv)"
+PICTURES = say("Picture (*.png);;Drawing, to any size (*.svg);;Page (*.pdf)")
+TABLES = say("Table for a spreadsheet (*.csv);;Page (*.html);;Text (*.txt);;Table with tabs (*.tsv)")
 PICTURE_ENDINGS = (".png", ".svg", ".pdf")
 SCALE = 2.0
 MARGIN_MM = 15.0
@@ -86,7 +87,7 @@ def picture_bytes(widget: QWidget, title: str, kind: str) -> bytes:
         BadInput: it is another kind.
     """
     if kind not in PICTURE_ENDINGS:
-        raise BadInput(f"“{kind}” is no kind of picture; give a name that ends in .png, .svg or .pdf.")
+        raise BadInput("“{kind}” is no kind of picture; give a name that ends in .png, .svg or .pdf.", kind=kind)
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     if kind == ".png":
@@ -128,7 +129,9 @@ def draw_on_page(widget: QWidget, page: QPagedPaintDevice) -> None:
 
 def save_picture(widget: QWidget, title: str) -> None:
     """Ask where, and write a picture of a widget there."""
-    name, kind = QFileDialog.getSaveFileName(widget.window(), "Save the picture", file_name(title, ".png"), PICTURES)
+    name, kind = QFileDialog.getSaveFileName(
+        widget.window(), say("Save the picture"), file_name(title, ".png"), PICTURES
+    )
     if not name:
         return
     path = Path(name)
@@ -139,7 +142,7 @@ def save_picture(widget: QWidget, title: str) -> None:
     except FarRailError as error:
         tell(widget, str(error), trouble=True)
         return
-    tell(widget, f"The picture is in {path}.")
+    tell(widget, say("The picture is in {path}.", path=path))
 
 
 def print_preview(owner: QWidget, title: str, draw: Callable[[QPagedPaintDevice], None]) -> None:
@@ -158,7 +161,7 @@ def print_preview(owner: QWidget, title: str, draw: Callable[[QPagedPaintDevice]
     printer.setDocName(title)
     preview = QPrintPreviewDialog(printer, owner)
     preview.setObjectName("print_preview")
-    preview.setWindowTitle(f"Print: {title}")
+    preview.setWindowTitle(say("Print: {title}", title=title))
     preview.resize(900, 700)
     preview.paintRequested.connect(draw)
     preview.exec()
@@ -168,10 +171,10 @@ def print_preview(owner: QWidget, title: str, draw: Callable[[QPagedPaintDevice]
 def picture_menu(widget: QWidget, title: str, menu: QMenu) -> None:
     """Add to a menu what can be done with the picture a widget shows."""
     for name, text, run in (
-        ("picture_copy", "Copy picture", lambda: _copy_picture(widget)),
-        ("picture_save", "Save picture…", lambda: save_picture(widget, title)),
+        ("picture_copy", say("Copy picture"), lambda: _copy_picture(widget)),
+        ("picture_save", say("Save picture…"), lambda: save_picture(widget, title)),
         (
-            "picture_print", "Print picture…",
+            "picture_print", say("Print picture…"),
             lambda: print_preview(widget.window(), title, lambda page: draw_on_page(widget, page)),
         ),
     ):  # fmt: skip
@@ -188,7 +191,7 @@ def share_picture(widget: QWidget) -> None:
         menu = QMenu(widget)
         menu.setObjectName("picture_menu")
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        picture_menu(widget, widget.accessibleName() or "Picture", menu)
+        picture_menu(widget, widget.accessibleName() or say("Picture"), menu)
         menu.popup(widget.mapToGlobal(at))
 
     widget.customContextMenuRequested.connect(show)
@@ -196,7 +199,7 @@ def share_picture(widget: QWidget) -> None:
 
 def _copy_picture(widget: QWidget) -> None:
     QGuiApplication.clipboard().setImage(picture_of(widget))
-    tell(widget, "The picture is on the clipboard.")
+    tell(widget, say("The picture is on the clipboard."))
 
 
 # Tables
@@ -210,12 +213,14 @@ def copy_table(widget: QWidget, table: Table, delimiter: str) -> None:
     both.setText(as_csv(table, delimiter))
     both.setHtml(as_html(table))
     QGuiApplication.clipboard().setMimeData(both)
-    tell(widget, f"{len(table.rows)} rows are on the clipboard.")
+    tell(widget, say("{count} rows are on the clipboard.", count=len(table.rows)))
 
 
 def save_table(widget: QWidget, table: Table) -> None:
     """Ask where, and write a table there."""
-    name, kind = QFileDialog.getSaveFileName(widget.window(), "Save the table", file_name(table.title, ".csv"), TABLES)
+    name, kind = QFileDialog.getSaveFileName(
+        widget.window(), say("Save the table"), file_name(table.title, ".csv"), TABLES
+    )
     if not name:
         return
     path = Path(name)
@@ -226,4 +231,4 @@ def save_table(widget: QWidget, table: Table) -> None:
     except FarRailError as error:
         tell(widget, str(error), trouble=True)
         return
-    tell(widget, f"{len(table.rows)} rows are in {path}.")
+    tell(widget, say("{count} rows are in {path}.", count=len(table.rows), path=path))

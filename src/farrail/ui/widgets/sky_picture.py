@@ -4,6 +4,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPen
 
+from farrail.language import say
 from farrail.readouts.front.polarised_sky import PolarisedSky
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font
@@ -28,13 +29,13 @@ def paint_sky(p: QPainter, sky: PolarisedSky, box: QRectF) -> None:
     p.drawRect(frame)
     p.setFont(font(11))
     p.setPen(QColor(theme.steel))
-    p.drawText(QPointF(box.left(), box.top() + 11.0), "clear sky, stops lost")
+    p.drawText(QPointF(box.left(), box.top() + 11.0), say("clear sky, stops lost"))
     for number, stops in enumerate(sky.marks):
         x = frame.left() + frame.width() * number / 4.0
         flags = (Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignHCenter, Qt.AlignmentFlag.AlignHCenter,
                  Qt.AlignmentFlag.AlignHCenter, Qt.AlignmentFlag.AlignRight)[number]  # fmt: skip
         cell = QRectF(x - (0.0 if number == 0 else 40.0 if number == 4 else 20.0), frame.bottom() + 3.0, 40.0, 15.0)
-        p.drawText(cell, flags | Qt.AlignmentFlag.AlignVCenter, f"{stops:.1f}")
+        p.drawText(cell, flags | Qt.AlignmentFlag.AlignVCenter, say("{stops:.1f}", stops=stops))
 
 
 def _image(sky: PolarisedSky, light: str, dark: str) -> QImage:

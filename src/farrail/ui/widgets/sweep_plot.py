@@ -5,6 +5,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail.language import say
 from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front, Sweep
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
@@ -26,7 +27,7 @@ class SweepPlot(ReadOut):
         """Make an empty plot."""
         super().__init__(parent)
         self.setObjectName("front_sweep")
-        self.setAccessibleName("Corner loss added by the front stack, against focal length")
+        self.setAccessibleName(say("Corner loss added by the front stack, against focal length"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._front: Front | None = None
         self._other: Sweep | None = None
@@ -61,7 +62,7 @@ class SweepPlot(ReadOut):
         axes.limit(p, CLEAN_STOPS, theme.good)
         axes.limit(p, VISIBLE_STOPS, theme.look, Qt.PenStyle.DashLine)
         axes.feet(p, FOCAL_MM)
-        axes.titles(p, "focal length, mm", "stops darker")
+        axes.titles(p, say("focal length, mm"), say("stops darker"))
         if self._other is not None:
             p.setPen(QPen(QColor(theme.good), 1.0, Qt.PenStyle.DashLine))
             p.drawPolyline(axes.line(self._other.focal_mm, _shown(self._other)))
@@ -89,7 +90,12 @@ class SweepPlot(ReadOut):
         axes, every = self._axes(front), max(len(front.now.focal_mm) // POINTS, 1)
         shown = _shown(front.now).tolist()
         return [
-            Point(axes.at(f, s), f"{f:.0f} mm: {'dark' if s >= MOST_STOPS else f'{s:.2f} stops darker'}")
+            Point(
+                axes.at(f, s),
+                say(
+                    "{f:.0f} mm: {also}", f=f, also=say("dark") if s >= MOST_STOPS else say("{s:.2f} stops darker", s=s)
+                ),
+            )
             for f, s in list(zip(front.now.focal_mm, shown, strict=True))[::every]
         ]
 
@@ -99,14 +105,14 @@ class SweepPlot(ReadOut):
         if front is None or not front.judged:
             return ""
         first = front.now.first_clean_mm
-        return "No focal length is clean" if first is None else f"Clean from {first:.1f} mm"
+        return say("No focal length is clean") if first is None else say("Clean from {first:.1f} mm", first=first)
 
     def _mark(self, p: QPainter, axes: Axes, focal: float, colour: str, up: float) -> None:
         """Mark the first clean focal length, its words at the foot."""
         area, theme = axes.area, current_theme()
         x = axes.upright(p, min(max(focal, axes.x.low), axes.x.high), colour)
         p.setFont(font(11, MEDIUM))
-        text = f"clean from {focal:.1f}"
+        text = say("clean from {focal:.1f}", focal=focal)
         left = min(max(x + 5.0, area.left()), area.right() - p.fontMetrics().horizontalAdvance(text))
         note(p, QPointF(left, area.bottom() - 6.0 - up), text, colour, theme.paper)
 

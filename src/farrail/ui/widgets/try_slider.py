@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QSlider, QWidget
 
 from farrail.errors import EditRefused
+from farrail.language import say
 from farrail.parts.base import Adjustable, FixedLength
 from farrail.parts.provenance import Origin, Quantity, Reading
 from farrail.train.placed import PlacedAperture
@@ -55,19 +56,19 @@ class TrySlider(QWidget):
         self._begun = 0
         self.what = QComboBox()
         self.what.setObjectName("try_what")
-        self.what.setAccessibleName("Value to try")
+        self.what.setAccessibleName(say("Value to try"))
         self.what.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.what.setMinimumContentsLength(14)
         self.what.activated.connect(self._place)
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setObjectName("try_value")
-        self.slider.setAccessibleName("Try another value")
+        self.slider.setAccessibleName(say("Try another value"))
         self.slider.setRange(-STEPS, STEPS)
-        self.slider.setToolTip("Try another value; undo brings the old one back.")
+        self.slider.setToolTip(say("Try another value; undo brings the old one back."))
         self.slider.valueChanged.connect(self._move)
         self.slider.sliderPressed.connect(self._pressed)
         self.slider.sliderReleased.connect(self._released)
-        self._value = NumberField(session, "try_text", "The value tried", "tried_mm", 0.1, self._typed, 78)
+        self._value = NumberField(session, "try_text", say("The value tried"), "tried_mm", 0.1, self._typed, 78)
         told_in(self.slider, self._value)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -105,7 +106,7 @@ class TrySlider(QWidget):
         readout, picked = self._session.readout, self._session.selection
         if readout is None:
             return []
-        found = [Tried("Aperture", readout.layout.first_order.f_number.value, "")]
+        found = [Tried(say("Aperture"), readout.layout.first_order.f_number.value, "")]
         if (
             not picked.empty
             and not picked.joint
@@ -114,9 +115,11 @@ class TrySlider(QWidget):
         ):
             placed = readout.layout.rear[picked.index]
             if isinstance(placed.part, Adjustable):
-                found.append(Tried(f"{placed.part.name}, set to", placed.length.value, "mm", index=picked.index))
+                found.append(
+                    Tried(say("{name}, set to", name=placed.part.name), placed.length.value, "mm", index=picked.index)
+                )
             elif isinstance(placed.part, FixedLength):
-                name = f"{placed.part.name}, long"
+                name = say("{name}, long", name=placed.part.name)
                 found.append(Tried(name, placed.length.value, "mm", placed.part.id, "path_length_mm"))
         if self._aperture is not None and self._aperture.part in readout.layout.parts:
             part = readout.layout.parts[self._aperture.part]
@@ -142,7 +145,11 @@ class TrySlider(QWidget):
         if tried is None or value is None:
             self._value.say(None, "")
         else:
-            told = f"{value:.2f} mm" if tried.unit else f"f/{value:.2f}".rstrip("0").rstrip(".")
+            told = (
+                say("{value:.2f} mm", value=value)
+                if tried.unit
+                else say("f/{value:.2f}", value=value).rstrip("0").rstrip(".")
+            )
             self._value.say(round(value, 2), told)
             self._value.path = "tried_mm" if tried.unit else "f_number"
             self._value.setAccessibleName(tried.label)
@@ -152,7 +159,12 @@ class TrySlider(QWidget):
         if tried is None or train is None or value is None:
             return None
         if not tried.unit and not LEAST_F_NUMBER <= value <= MOST_F_NUMBER:
-            raise EditRefused(f"f/{value:g} cannot be; give f/{LEAST_F_NUMBER:g} to f/{MOST_F_NUMBER:g}.")
+            raise EditRefused(
+                "f/{value:g} cannot be; give f/{least_f_number:g} to f/{most_f_number:g}.",
+                value=value,
+                least_f_number=LEAST_F_NUMBER,
+                most_f_number=MOST_F_NUMBER,
+            )
         self._begun += 1
         return self._edit(tried, value, train.id)
 
@@ -173,9 +185,15 @@ class TrySlider(QWidget):
             return SetFNumber(train, min(max(value, LEAST_F_NUMBER), MOST_F_NUMBER))
         if tried.index >= 0:
             return SetSpacer(train, tried.index, value)
-        reading = Reading(value=value, origin=Origin.ASSUMED, note="tried with the slider")
+        reading = Reading(value=value, origin=Origin.ASSUMED, note=say("tried with the slider"))
         key = f"try:{tried.part}:{tried.path}:{self._begun}"
-        return SetReading(tried.part, tried.path, reading, label=f"Try {tried.label} at {value:.2f}", merge_key=key)
+        return SetReading(
+            tried.part,
+            tried.path,
+            reading,
+            label=say("Try {label} at {value:.2f}", label=tried.label, value=value),
+            merge_key=key,
+        )
 
     def _pressed(self) -> None:
         self._begun += 1

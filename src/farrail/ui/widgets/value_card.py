@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLineEdit, QPushButton, QRadioButton, QWidget
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.shelved import PartId
 from farrail.ui.session import Session
@@ -21,23 +22,29 @@ def reading_text(reading: Reading | Span, unit: str = "mm") -> str:
     """Return a figure in words: number, tolerance, origin and source."""
     tail = f" {unit}" if unit else ""
     if isinstance(reading, Span):
-        number = f"{reading.low:g} to {reading.high:g}{tail}, unknown"
+        number = say("{low:g} to {high:g}{tail}, unknown", low=reading.low, high=reading.high, tail=tail)
     else:
-        spread = f" ± {reading.tolerance:g}" if reading.tolerance else ""
-        number = f"{reading.value:g}{spread}{tail}, {reading.origin}"
+        spread = say(" ± {tolerance:g}", tolerance=reading.tolerance) if reading.tolerance else ""
+        number = say(
+            "{value:g}{spread}{tail}, {origin}", value=reading.value, spread=spread, tail=tail, origin=reading.origin
+        )
     return f"{number} ({reading.note})" if reading.note else number
 
 
 def quantity_text(quantity: Quantity | None, unit: str = "mm") -> str:
     """Return the figure in use, short, as a table shows it."""
     if quantity is None:
-        return "not known"
+        return say("not known")
     use = quantity.in_use
     tail = f" {unit}" if unit else ""
     if isinstance(use, Span):
-        return f"{use.low:g} to {use.high:g}{tail}"
-    spread = f" ± {use.tolerance:g}" if use.tolerance else ""
-    return f"{use.value:.2f}{spread}{tail}" if unit else f"{use.value:g}{spread}"
+        return say("{low:g} to {high:g}{tail}", low=use.low, high=use.high, tail=tail)
+    spread = say(" ± {tolerance:g}", tolerance=use.tolerance) if use.tolerance else ""
+    return (
+        say("{value:.2f}{spread}{tail}", value=use.value, spread=spread, tail=tail)
+        if unit
+        else say("{value:g}{spread}", value=use.value, spread=spread)
+    )
 
 
 class ValueCard(Popover):
@@ -60,26 +67,26 @@ class ValueCard(Popover):
             self._group.addButton(radio, index)
             line = QHBoxLayout()
             line.addWidget(radio, 1)
-            away = QPushButton("Remove")
+            away = QPushButton(say("Remove"))
             away.setObjectName(f"figure_remove_{index}")
-            away.setAccessibleName(f"Remove {reading_text(reading, unit)}")
+            away.setAccessibleName(say("Remove {reading_text}", reading_text=reading_text(reading, unit)))
             away.setProperty("usual", "true")
             away.clicked.connect(self._remover(index))
             line.addWidget(away)
             self.body.addLayout(line)
         if quantity is None:
-            self.add_line("Nothing is known; a default is assumed.", role="steel")
+            self.add_line(say("Nothing is known; a default is assumed."), role="steel")
         line = QHBoxLayout()
         self.field = QLineEdit()
         self.field.setObjectName("value_field")
         self.field.setPlaceholderText("16.46 ± 0.02" if unit else "1.52")
-        self.field.setAccessibleName(f"New figure for {label}")
+        self.field.setAccessibleName(say("New figure for {label}", label=label))
         self.field.returnPressed.connect(lambda: self._set(session.reading_from))
         line.addWidget(self.field, 1)
         self.source = QLineEdit()
         self.source.setObjectName("value_source")
-        self.source.setPlaceholderText("where from: manual, page 4")
-        self.source.setAccessibleName(f"Source of the new figure for {label}")
+        self.source.setPlaceholderText(say("where from: manual, page 4"))
+        self.source.setAccessibleName(say("Source of the new figure for {label}", label=label))
         self.source.setMaxLength(200)
         self.source.returnPressed.connect(lambda: self._set(session.reading_from))
         self.body.addSpacing(4)
@@ -89,7 +96,7 @@ class ValueCard(Popover):
         for origin in Origin:
             button = QPushButton(str(origin).capitalize())
             button.setObjectName(f"value_as_{origin}")
-            button.setToolTip(f"Use the number above as {origin}")
+            button.setToolTip(say("Use the number above as {origin}", origin=origin))
             button.clicked.connect(self._setter(origin))
             buttons.addWidget(button)
         buttons.addStretch(1)

@@ -5,6 +5,7 @@ from fnmatch import fnmatchcase
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from farrail.language import say
 from farrail.readouts.cards import card_of
 from farrail.readouts.figure import Figure
 from farrail.text.figures import label_of, value_of, working_of
@@ -16,9 +17,9 @@ from farrail.ui.widgets.plain import plain_title
 from farrail.ui.widgets.popover import Popover
 
 PROVENANCE_WORDS = {
-    "measured": "Rests on measured values throughout.",
-    "published": "Rests on published values: weakest input.",
-    "assumed": "Rests on an assumed value: weakest input.",
+    "measured": say("Rests on measured values throughout."),
+    "published": say("Rests on published values: weakest input."),
+    "assumed": say("Rests on an assumed value: weakest input."),
 }
 
 
@@ -43,12 +44,19 @@ class WorkingPopover(Popover):
             self.add_line(meaning, role="steel", size=12)
         card = card_of(figure)
         if card is not None:
-            self.body.addWidget(CardPicture(card, f"The geometry behind it: {label_of(figure)}"))
+            self.body.addWidget(CardPicture(card, say("The geometry behind it: {label_of}", label_of=label_of(figure))))
         self.add_line(working.formula, strong=True)
         self.add_line(working.numbers)
         if figure.low is not None and figure.high is not None:
-            self.add_line(f"Unknown inputs spread it from {figure.low:.2f} to {figure.high:.2f} {figure.unit}.")
-        self.add_line(f"Source: {working.source}", role="steel", size=12)
+            self.add_line(
+                say(
+                    "Unknown inputs spread it from {low:.2f} to {high:.2f} {unit}.",
+                    low=figure.low,
+                    high=figure.high,
+                    unit=figure.unit,
+                )
+            )
+        self.add_line(say("Source: {source}", source=working.source), role="steel", size=12)
         self.add_line(PROVENANCE_WORDS[figure.provenance.value], role="steel", size=12)
 
 
@@ -73,7 +81,9 @@ class FigureLine(QWidget):
         self.button.setProperty("figure", "true")
         self.button.setCursor(Qt.CursorShape.PointingHandCursor)
         meaning = next((told for kind, told in MEANINGS.items() if fnmatchcase(figure_id, kind)), "")
-        self.button.setToolTip(f"{meaning} Click for its working." if meaning else "Show working")
+        self.button.setToolTip(
+            say("{meaning} Click for its working.", meaning=meaning) if meaning else say("Show working")
+        )
         self.button.setFont(font(13, MEDIUM))
         self.button.clicked.connect(self._show)
         self._caption = caption

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from farrail.language import say
 from farrail.train.train import Built, Tick, Train
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
@@ -14,7 +15,7 @@ class TickStep:
     train_id: str
     step: str
     day: str | None
-    label: str = "Tick a step"
+    label: str = say("Tick a step")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -34,7 +35,7 @@ class MarkBuilt:
 
     train_id: str
     day: str
-    label: str = "Mark the train as put together"
+    label: str = say("Mark the train as put together")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -55,7 +56,7 @@ class ClearTicks:
     """Begin the steps of a train anew."""
 
     train_id: str
-    label: str = "Begin the steps anew"
+    label: str = say("Begin the steps anew")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

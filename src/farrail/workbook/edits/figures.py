@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
+from farrail.language import say
 from farrail.parts.blank import blank
 from farrail.parts.connections import Connection, not_known
 from farrail.parts.fields import begun, field_at, value_at
@@ -20,7 +21,7 @@ class SetFigures:
     part: PartId
     path: str
     readings: tuple[Reading | Span, ...]
-    label: str = "Edit value"
+    label: str = say("Edit value")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -39,7 +40,7 @@ class RemoveFigure:
     part: PartId
     path: str
     index: int
-    label: str = "Remove figure"
+    label: str = say("Remove figure")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -60,7 +61,7 @@ class Forget:
 
     part: PartId
     path: str
-    label: str = "Forget value"
+    label: str = say("Forget value")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -70,7 +71,7 @@ class Forget:
             raise EditRefused("That part is no longer on the shelf; choose another.")
         field = field_at(type(part), self.path)
         if field is None:
-            raise EditRefused(f"{part.name} has no value “{self.path}”.")
+            raise EditRefused("{name} has no value “{path}”.", name=part.name, path=self.path)
         head = self.path.split(".")[0]
         if field.begun_by == self.path and value_at(part, head)[1] is not None and _may_go(part, head):
             # Without the value it was begun by, nothing of the record is known.

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
+from farrail.language import say
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.closer import ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
@@ -21,7 +22,7 @@ class SetSheet:
     index: int
     slot: int
     sheet: PartId | None
-    label: str = "Change the sheet in a slot"
+    label: str = say("Change the sheet in a slot")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -56,7 +57,7 @@ class SlideSheet:
     index: int
     slot: int
     shift_mm: float
-    label: str = "Slide a sheet"
+    label: str = say("Slide a sheet")
 
     @property
     def merge_key(self) -> str | None:
@@ -66,7 +67,7 @@ class SlideSheet:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the sheet there."""
         if not -500.0 <= self.shift_mm <= 500.0:
-            raise EditRefused(f"A sheet cannot be slid {self.shift_mm:g} mm.")
+            raise EditRefused("A sheet cannot be slid {shift_mm:g} mm.", shift_mm=self.shift_mm)
 
         def update(laid: Laid) -> dict[str, object]:
             _holder_with(workbook, laid, self.slot)
@@ -84,7 +85,7 @@ class SetDropIn:
     train_id: str
     index: int
     filter: PartId | None
-    label: str = "Change the drop-in filter"
+    label: str = say("Change the drop-in filter")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -99,7 +100,7 @@ class CarryLens:
     train_id: str
     index: int
     lens: PartId | None
-    label: str = "Change the lens on the ring"
+    label: str = say("Change the lens on the ring")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -110,8 +111,8 @@ class CarryLens:
             if not isinstance(ring, ReversingRing):
                 raise EditRefused("Only a reversing ring carries a lens; lay one on the lens first.")
             if self.lens is not None and (not isinstance(lens, CameraLens) or not lens.can_be_reversed):
-                name = lens.name if lens is not None else "That part"
-                raise EditRefused(f"{name} has no filter thread to be turned round by.")
+                name = lens.name if lens is not None else say("That part")
+                raise EditRefused("{name} has no filter thread to be turned round by.", name=name)
             return {"lens": self.lens}
 
         return change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
@@ -123,7 +124,7 @@ class LayStack:
 
     train_id: str
     front_stack: tuple[Laid, ...]
-    label: str = "Change the front stack"
+    label: str = say("Change the front stack")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

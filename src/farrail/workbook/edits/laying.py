@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
+from farrail.language import say
 from farrail.parts.base import Adjustable, Through
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.cameras import Camera
@@ -37,7 +38,7 @@ class LayPart:
     index: int
     side: Side = Side.REAR
     flipped: bool = False
-    label: str = "Lay part"
+    label: str = say("Lay part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -46,7 +47,7 @@ class LayPart:
         if part is None:
             raise EditRefused("That part is no longer on the shelf; choose another.")
         if not can_lie(part):
-            raise EditRefused(f"{part.name} cannot lie between other parts; it begins or ends a train.")
+            raise EditRefused("{name} cannot lie between other parts; it begins or ends a train.", name=part.name)
 
         def change(train: Train) -> Train:
             row = list(train.row(self.side))
@@ -65,7 +66,7 @@ class ReplacePart:
     part: PartId
     index: int
     side: Side = Side.REAR
-    label: str = "Replace part"
+    label: str = say("Replace part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -99,7 +100,7 @@ class MovePart:
     index: int
     to: int
     side: Side = Side.REAR
-    label: str = "Move part"
+    label: str = say("Move part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -122,7 +123,7 @@ class FlipPart:
     train_id: str
     index: int
     side: Side = Side.REAR
-    label: str = "Flip part"
+    label: str = say("Flip part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -137,7 +138,7 @@ class RemovePart:
     train_id: str
     index: int
     side: Side = Side.REAR
-    label: str = "Remove part"
+    label: str = say("Remove part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -159,7 +160,7 @@ class SetInBeam:
     train_id: str
     index: int
     slot: int
-    label: str = "Change filter in the beam"
+    label: str = say("Change filter in the beam")
 
     @property
     def merge_key(self) -> str | None:
@@ -171,7 +172,9 @@ class SetInBeam:
 
         def update(laid: Laid) -> dict[str, object]:
             if not 0 <= self.slot < max(len(laid.filters), 1):
-                raise EditRefused(f"There is no slot {self.slot + 1}; this one has {len(laid.filters)}.")
+                raise EditRefused(
+                    "There is no slot {slot}; this one has {count}.", slot=self.slot + 1, count=len(laid.filters)
+                )
             return {"in_beam": self.slot}
 
         return change_laid(workbook, self.train_id, Side.REAR, self.index, update)
@@ -185,7 +188,7 @@ class SetFilter:
     index: int
     slot: int
     filter: PartId | None
-    label: str = "Change filter in a slot"
+    label: str = say("Change filter in a slot")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -197,7 +200,9 @@ class SetFilter:
             if self.slot == len(filters) and not wheel and self.filter is not None and len(filters) < 24:
                 return {"filters": (*filters, self.filter), "in_beam": self.slot}
             if not 0 <= self.slot < len(filters):
-                raise EditRefused(f"There is no slot {self.slot + 1}; this one has {len(filters)}.")
+                raise EditRefused(
+                    "There is no slot {slot}; this one has {count}.", slot=self.slot + 1, count=len(filters)
+                )
             filters[self.slot] = self.filter
             if not wheel:
                 filters = [f for f in filters if f is not None]
@@ -214,7 +219,7 @@ class SetSpacer:
     index: int
     setting_mm: float
     side: Side = Side.REAR
-    label: str = "Set adjustable spacer"
+    label: str = say("Set adjustable spacer")
 
     @property
     def merge_key(self) -> str | None:
@@ -231,7 +236,11 @@ class SetSpacer:
             low, high = part.shortest_mm.value, part.longest_mm.value
             if not low - 1e-9 <= self.setting_mm <= high + 1e-9:
                 raise EditRefused(
-                    f"{part.name} cannot be set to {self.setting_mm:.2f} mm: it reaches {low:g} to {high:g}."
+                    "{name} cannot be set to {setting_mm:.2f} mm: it reaches {low:g} to {high:g}.",
+                    name=part.name,
+                    setting_mm=self.setting_mm,
+                    low=low,
+                    high=high,
                 )
             return {"setting_mm": round(self.setting_mm, 4)}
 
@@ -249,15 +258,15 @@ class ReverseOptic:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return "Turn the lens round" if self.turned else "Turn the lens back"
+        return say("Turn the lens round") if self.turned else say("Turn the lens back")
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the lens turned; refused for what has no filter thread."""
         train = workbook.train(self.train_id)
         lens = workbook.by_id.get(train.optic)
         if self.turned and (not isinstance(lens, CameraLens) or not lens.can_be_reversed):
-            name = lens.name if lens is not None else "This optic"
-            raise EditRefused(f"{name} has no filter thread to be turned round by.")
+            name = lens.name if lens is not None else say("This optic")
+            raise EditRefused("{name} has no filter thread to be turned round by.", name=name)
         return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"optic_reversed": self.turned}))
 
 
@@ -268,14 +277,14 @@ class SetStandoff:
     train_id: str
     index: int
     standoff_mm: float | None
-    label: str = "Measure how far the nosepiece stands out"
+    label: str = say("Measure how far the nosepiece stands out")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the length in the train."""
         length = self.standoff_mm
         if length is not None and not 0.0 <= length <= 200.0:
-            raise EditRefused(f"A nosepiece cannot stand out {length:g} mm; give 0 to 200 mm.")
+            raise EditRefused("A nosepiece cannot stand out {length:g} mm; give 0 to 200 mm.", length=length)
         train = next((t for t in workbook.trains if t.id == self.train_id), None)
         if train is not None and self.index == len(train.rear_train):
             update = {"camera_standoff_mm": length}
@@ -291,7 +300,7 @@ class TurnPart:
     index: int
     turned_deg: float | None
     side: Side = Side.REAR
-    label: str = "Turn part about the axis"
+    label: str = say("Turn part about the axis")
 
     @property
     def merge_key(self) -> str | None:
@@ -302,7 +311,7 @@ class TurnPart:
         """Return the workbook with the part turned."""
         angle = self.turned_deg
         if angle is not None and not -180.0 <= angle <= 180.0:
-            raise EditRefused(f"{angle:g}° is more than half a turn; give −180 to 180.")
+            raise EditRefused("{angle:g}° is more than half a turn; give −180 to 180.", angle=angle)
         train = next((t for t in workbook.trains if t.id == self.train_id), None)
         if self.side is Side.REAR and train is not None and self.index == len(train.rear_train):
             update = {"camera_turned_deg": angle}
@@ -320,7 +329,7 @@ class BareCamera:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return "Take the camera's front ring off" if self.bare else "Put the camera's front ring on"
+        return say("Take the camera's front ring off") if self.bare else say("Put the camera's front ring on")
 
     merge_key: str | None = None
 
@@ -340,7 +349,7 @@ class TakeFromCell:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return "Take the glass out of its cell" if self.out else "Put the glass back into its cell"
+        return say("Take the glass out of its cell") if self.out else say("Put the glass back into its cell")
 
     merge_key: str | None = None
 
@@ -359,7 +368,7 @@ class LayPlan:
     train_id: str
     rear_train: tuple[Laid, ...]
     bought: tuple[Part, ...] = ()
-    label: str = "Lay the plan"
+    label: str = say("Lay the plan")
     camera: PartId | None = None
     camera_bare: bool | None = None
     merge_key: str | None = None
@@ -388,7 +397,7 @@ class SetGuide:
     train_id: str
     index: int
     guide: GuidePort | None
-    label: str = "Change the guide camera"
+    label: str = say("Change the guide camera")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -413,7 +422,7 @@ class LayTogether:
 
     trains: tuple[Train, ...]
     bought: tuple[Part, ...] = ()
-    label: str = "Lay the plan on all of them"
+    label: str = say("Lay the plan on all of them")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -435,7 +444,7 @@ class KeepPart:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return "Keep the part as it lies" if self.kept else "Let the planner move the part"
+        return say("Keep the part as it lies") if self.kept else say("Let the planner move the part")
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the part kept or loose."""

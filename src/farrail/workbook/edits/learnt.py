@@ -7,6 +7,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from farrail.errors import EditRefused
+from farrail.language import say, say_n
 from farrail.logbook.learning.model import Found, Taken
 from farrail.parts.fields import begun
 from farrail.parts.kinds.lenses import CameraLens, NearAt, PupilAt
@@ -32,7 +33,9 @@ class TakeOver:
     def label(self) -> str:
         """What undo calls it."""
         count = len(self.found)
-        return f"Take over {count} value{'' if count == 1 else 's'} from the log"
+        return say_n(
+            "Take over {count} value from the log", "Take over {count} values from the log", count, count=count
+        )
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the values in use."""
@@ -112,7 +115,7 @@ def _moved(quantity: Quantity, offset: float, found: Found) -> Quantity:
     use = quantity.in_use
     reading = Reading(
         value=round(use.value + offset, DIGITS), origin=Origin.ASSUMED, tolerance=use.tolerance, seen=found.seen,
-        note="moved with the entries learnt from the log",
+        note=say("moved with the entries learnt from the log"),
     )  # fmt: skip
     return added(quantity, reading)
 
@@ -155,7 +158,7 @@ class TakeBack:
     """Take back every value that rests on an observation; what was known before comes into use again."""
 
     observation: str
-    label: str = "Take back what rests on an observation"
+    label: str = say("Take back what rests on an observation")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -179,7 +182,7 @@ class TakeBack:
         try:
             return type(part).model_validate(part.model_copy(update=changed).model_dump(warnings=False))
         except ValidationError:
-            raise EditRefused(f"{part.name} cannot be without that value; type another over it.") from None
+            raise EditRefused("{name} cannot be without that value; type another over it.", name=part.name) from None
 
     def _left(self, value: Quantity) -> Quantity | None:
         for index in reversed(range(len(value.readings))):
@@ -206,4 +209,4 @@ class TakeBack:
 
 def _guess(value: Quantity) -> Quantity:
     use = value.in_use
-    return Quantity.of(use.value, Origin.ASSUMED, 0.0, "taken back from the log")
+    return Quantity.of(use.value, Origin.ASSUMED, 0.0, say("taken back from the log"))

@@ -7,6 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from farrail.errors import BadWorkbook, EditRefused
+from farrail.language import say, say_n
 from farrail.logbook.observation import Observation
 from farrail.logbook.state import State, as_laid, kept_parts
 from farrail.parts.shelved import PartId
@@ -59,7 +60,7 @@ class WriteDown:
     train_id: PartId
     day: str
     values: Mapping[str, Any] = field(hash=False)
-    label: str = "Write down what was seen"
+    label: str = say("Write down what was seen")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -94,11 +95,26 @@ def _refusal(kind: type[Observation], told: Mapping[str, Any], error: Validation
     said = [item for item in (info.metadata if info is not None else ()) if isinstance(item, Told)]
     label, help_ = (said[0].label, said[0].help) if said else (name, "")
     if first["type"] == "missing" or (first["type"].endswith("_type") and told.get(name) is None):
-        return f"{kind.kind_name[0].upper()}{kind.kind_name[1:]}: give “{label}” as well."
+        return say(
+            "{kind_name}{kind_name_2}: give “{label}” as well.",
+            kind_name=kind.kind_name[0].upper(),
+            kind_name_2=kind.kind_name[1:],
+            label=label,
+        )
     if first["type"] == "string_pattern_mismatch":
-        return f"{label}: “{str(told.get(name))[:30]}” cannot be; write it anew ({help_})."
+        return say(
+            "{label}: “{told}” cannot be; write it anew ({help_}).",
+            label=label,
+            told=str(told.get(name))[:30],
+            help_=help_,
+        )
     message = first["msg"].removeprefix("Value error, ")
-    return f"{label}: {message[0].lower()}{message[1:]}; write it anew."
+    return say(
+        "{label}: {message_}{message__2}; write it anew.",
+        label=label,
+        message_=message[0].lower(),
+        message__2=message[1:],
+    )
 
 
 @dataclass(frozen=True)
@@ -107,7 +123,7 @@ class ChangeObservation:
 
     observation: str
     values: Mapping[str, Any] = field(hash=False)
-    label: str = "Change an observation"
+    label: str = say("Change an observation")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -132,7 +148,7 @@ class RemoveObservation:
     """Take an observation out of the log; a state kept for it alone goes with it."""
 
     observation: str
-    label: str = "Remove an observation"
+    label: str = say("Remove an observation")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -156,7 +172,9 @@ class ImportObservations:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return f"Import {len(self.edits)} observation{'s' if len(self.edits) != 1 else ''}"
+        return say_n(
+            "Import {count} observation", "Import {count} observations", len(self.edits), count=len(self.edits)
+        )
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with all of them."""
@@ -168,7 +186,7 @@ class ImportObservations:
         for edit in self.edits:
             train = trains.get(edit.train_id)
             if train is None:
-                raise EditRefused(f"There is no train “{edit.train_id}”; read the table again.")
+                raise EditRefused("There is no train “{train_id}”; read the table again.", train_id=edit.train_id)
             if edit.train_id not in states:
                 workbook, states[edit.train_id] = with_state(workbook, train, edit.day)
             tag = str(edit.kind.model_fields["kind"].default)

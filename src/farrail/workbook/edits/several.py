@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from farrail.language import say
 from farrail.workbook.history import Edit
 from farrail.workbook.workbook import Workbook
 
@@ -11,7 +12,7 @@ class Several:
     """Edits made one after another, undone together."""
 
     edits: tuple[Edit, ...]
-    label: str = "Edit"
+    label: str = say("Edit")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

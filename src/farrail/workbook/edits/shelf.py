@@ -6,6 +6,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from farrail.errors import BadInput, EditRefused
+from farrail.language import say, say_n
 from farrail.parts.fields import begun, value_at
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
@@ -23,7 +24,7 @@ def field_of(part: Part, path: str) -> Any:
     """
     there, value = value_at(part, path)
     if not there:
-        raise EditRefused(f"{part.name} has no value “{path}”.")
+        raise EditRefused("{name} has no value “{path}”.", name=part.name, path=path)
     return value
 
 
@@ -50,7 +51,7 @@ def change_part(workbook: Workbook, part_id: PartId, path: str, value: Any) -> W
             shelf[index] = type(part).model_validate(changed.model_dump(warnings=False))
         except ValidationError as error:
             message = error.errors()[0]["msg"].removeprefix("Value error, ")
-            raise EditRefused(f"{part.name}: {message}; the old value stays.") from None
+            raise EditRefused("{name}: {message_}; the old value stays.", name=part.name, message_=message) from None
         return workbook.model_copy(update={"shelf": tuple(shelf)})
     raise EditRefused("That part is no longer on the shelf; choose another.")
 
@@ -62,7 +63,7 @@ class SetReading:
     part: PartId
     path: str
     reading: Reading | Span
-    label: str = "Edit value"
+    label: str = say("Edit value")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -96,7 +97,7 @@ class ChooseReading:
     part: PartId
     path: str
     index: int
-    label: str = "Choose figure"
+    label: str = say("Choose figure")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -115,7 +116,7 @@ class SetField:
     part: PartId
     path: str
     value: Any
-    label: str = "Edit part"
+    label: str = say("Edit part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -130,7 +131,7 @@ class SetKitPrice:
 
     kit: str
     price: float | None
-    label: str = "Change the kit's price"
+    label: str = say("Change the kit's price")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -141,7 +142,7 @@ class SetKitPrice:
         try:
             kit = Kit(name=self.kit, price=self.price)
         except ValidationError:
-            raise EditRefused(f"{self.price:g} is no price; give 0 to 1000000.") from None
+            raise EditRefused("{price:g} is no price; give 0 to 1000000.", price=self.price) from None
         return workbook.model_copy(update={"kits": (*others, kit)})
 
 
@@ -150,7 +151,7 @@ class AddPart:
     """Put a new part on the shelf; its id is made from its name when it is taken."""
 
     part: Part
-    label: str = "Add part"
+    label: str = say("Add part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -169,7 +170,7 @@ class DuplicatePart:
     """Copy a part of the shelf, to change the copy."""
 
     part: PartId
-    label: str = "Duplicate part"
+    label: str = say("Duplicate part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -177,7 +178,7 @@ class DuplicatePart:
         shelf = list(workbook.shelf)
         for index, part in enumerate(shelf):
             if part.id == self.part:
-                name = f"{part.name[:113]}, copy"
+                name = say("{name}, copy", name=part.name[:113])
                 shelf.insert(
                     index + 1, part.model_copy(update={"id": free_id(name, set(workbook.by_id)), "name": name})
                 )
@@ -190,7 +191,7 @@ class DiscardPart:
     """Take a part off the shelf."""
 
     part: PartId
-    label: str = "Remove part from the shelf"
+    label: str = say("Remove part from the shelf")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -198,8 +199,13 @@ class DiscardPart:
         uses = workbook.uses_of(self.part)
         if uses:
             names = ", ".join(f"“{t.name}”" for t in uses)
-            count = f"{len(uses)} train{'s' if len(uses) > 1 else ''}"
-            raise EditRefused(f"{workbook.by_id[self.part].name} is on {count} ({names}); take it out there first.")
+            count = say_n("{count} train", "{count} trains", len(uses), count=len(uses))
+            raise EditRefused(
+                "{name} is on {count} ({names}); take it out there first.",
+                name=workbook.by_id[self.part].name,
+                count=count,
+                names=names,
+            )
         return workbook.model_copy(update={"shelf": tuple(p for p in workbook.shelf if p.id != self.part)})
 
 
@@ -211,7 +217,7 @@ def parse_reading(text: str, origin: Origin) -> Reading:
     """
     found = parse_figure(text, origin)
     if isinstance(found, Span):
-        raise EditRefused(f"“{shown(text)}” is a range, and one number is asked for here.")
+        raise EditRefused("“{shown}” is a range, and one number is asked for here.", shown=shown(text))
     return found
 
 
@@ -234,7 +240,9 @@ def parse_figure(text: str, origin: Origin, unit: str = "mm") -> Reading | Span:
     except BadInput as error:
         raise EditRefused(str(error)) from None
     except ValidationError:
-        raise EditRefused(f"“{shown(text)}” has a tolerance that cannot be one; write 16.46 ± 0.02.") from None
+        raise EditRefused(
+            "“{shown}” has a tolerance that cannot be one; write 16.46 ± 0.02.", shown=shown(text)
+        ) from None
 
 
 @dataclass(frozen=True)
@@ -247,7 +255,7 @@ class ImportParts:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return f"Import {len(self.parts)} part{'s' if len(self.parts) != 1 else ''}"
+        return say_n("Import {count} part", "Import {count} parts", len(self.parts), count=len(self.parts))
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the parts at the end of the shelf; refused when one id is taken."""
@@ -255,5 +263,5 @@ class ImportParts:
             raise EditRefused("A shelf holds at most 5000 parts; import fewer.")
         for part in self.parts:
             if part.id in workbook.by_id:
-                raise EditRefused(f"The id “{part.id}” is on the shelf already; read the table again.")
+                raise EditRefused("The id “{id}” is on the shelf already; read the table again.", id=part.id)
         return workbook.model_copy(update={"shelf": (*workbook.shelf, *self.parts)})

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
+from farrail.language import say
 from farrail.workbook.edits.log import with_state
 from farrail.workbook.edits.trains import checked_name, free_id
 from farrail.workbook.workbook import Workbook
@@ -15,23 +16,29 @@ class KeepState:
     train_id: str
     name: str
     day: str
-    label: str = "Keep the train as it lies"
+    label: str = say("Keep the train as it lies")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the state kept; one alike without a name is given it."""
-        name = checked_name(self.name, "kept state")
+        name = checked_name(self.name, say("kept state"))
         train = next((one for one in workbook.trains if one.id == self.train_id), None)
         if train is None:
             raise EditRefused("That train is gone; show another.")
         if any(state.name == name and state.train.id == train.id for state in workbook.states):
-            raise EditRefused(f"A state of {train.name} is called “{name}” already; give this one another name.")
+            raise EditRefused(
+                "A state of {name} is called “{name_2}” already; give this one another name.",
+                name=train.name,
+                name_2=name,
+            )
         kept, key = with_state(workbook, train, self.day)
         states = []
         for state in kept.states:
             if state.id == key:
                 if state.name:
-                    raise EditRefused(f"The train lies as it was kept as “{state.name}” on {state.day}.")
+                    raise EditRefused(
+                        "The train lies as it was kept as “{name}” on {day}.", name=state.name, day=state.day
+                    )
                 state = state.model_copy(update={"name": name})
             states.append(state)
         return kept.model_copy(update={"states": tuple(states)})
@@ -42,7 +49,7 @@ class DropState:
     """Keep a state no longer by name; it stays while an observation was made with it."""
 
     state: str
-    label: str = "Drop a kept state"
+    label: str = say("Drop a kept state")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -63,7 +70,7 @@ class RestoreState:
     """Lay a kept state again as a new train; parts that have left the shelf come back as they were."""
 
     state: str
-    label: str = "Lay a kept state as a new train"
+    label: str = say("Lay a kept state as a new train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.errors import BadWorkbook, EditRefused
+from farrail.language import say
 from farrail.optics.exposure import time_words
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.shelved import PartId
@@ -27,7 +28,7 @@ def change_train(workbook: Workbook, train_id: str, change: Callable[[Train], Tr
             except BadWorkbook as error:
                 raise EditRefused(str(error)) from None
             return workbook.model_copy(update={"trains": tuple(trains)})
-    raise EditRefused(f"There is no train “{train_id}” any more; choose another.")
+    raise EditRefused("There is no train “{train_id}” any more; choose another.", train_id=train_id)
 
 
 def id_stem(name: str) -> str:
@@ -52,7 +53,7 @@ def checked_name(name: str, what: str) -> str:
     """
     name = name.strip()
     if not name or len(name) > 120:
-        raise EditRefused(f"A {what} needs a name of 1 to 120 characters.")
+        raise EditRefused("A {what} needs a name of 1 to 120 characters.", what=what)
     return name
 
 
@@ -63,7 +64,7 @@ class AddTrain:
     name: str
     optic: PartId
     camera: PartId | None
-    label: str = "Start train"
+    label: str = say("Start train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -84,7 +85,7 @@ class DuplicateTrain:
     """Copy a train, to try something on the copy."""
 
     train_id: str
-    label: str = "Duplicate train"
+    label: str = say("Duplicate train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -92,7 +93,7 @@ class DuplicateTrain:
         trains = list(workbook.trains)
         for index, train in enumerate(trains):
             if train.id == self.train_id:
-                name = f"{train.name[:113]}, copy"
+                name = say("{name}, copy", name=train.name[:113])
                 copy = train.model_copy(update={"id": free_id(name, {t.id for t in trains}), "name": name})
                 trains.insert(index + 1, copy)
                 return workbook.model_copy(update={"trains": tuple(trains)})
@@ -105,7 +106,7 @@ class RenameTrain:
 
     train_id: str
     name: str
-    label: str = "Rename train"
+    label: str = say("Rename train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -119,7 +120,7 @@ class RemoveTrain:
     """Take a train out of the workbook."""
 
     train_id: str
-    label: str = "Remove train"
+    label: str = say("Remove train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -138,7 +139,11 @@ class SetFNumber:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return "Use the optic's own f-number" if self.f_number is None else f"Stop to f/{self.f_number:g}"
+        return (
+            say("Use the optic's own f-number")
+            if self.f_number is None
+            else say("Stop to f/{f_number:g}", f_number=self.f_number)
+        )
 
     @property
     def merge_key(self) -> str | None:
@@ -149,7 +154,7 @@ class SetFNumber:
         """Return the workbook with the train's conditions changed."""
         value = self.f_number
         if value is not None and not 0.3 <= value <= 1000.0:
-            raise EditRefused(f"An f-number of {value:g} cannot be used; give one between 0.3 and 1000.")
+            raise EditRefused("An f-number of {value:g} cannot be used; give one between 0.3 and 1000.", value=value)
         return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"f_number": value}))
 
 
@@ -167,7 +172,7 @@ class SetTarget:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return "Take the target away" if self.target is None else f"Aim at {self.target.name}"
+        return say("Take the target away") if self.target is None else say("Aim at {name}", name=self.target.name)
 
     @property
     def merge_key(self) -> str | None:
@@ -185,7 +190,7 @@ class SetCamera:
 
     train_id: str
     camera: PartId
-    label: str = "Change camera"
+    label: str = say("Change camera")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -199,7 +204,7 @@ class SetOptic:
 
     train_id: str
     optic: PartId
-    label: str = "Change optic"
+    label: str = say("Change optic")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -219,7 +224,7 @@ class SetFocal:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return f"Zoom to {self.focal_mm:g} mm"
+        return say("Zoom to {focal_mm:g} mm", focal_mm=self.focal_mm)
 
     @property
     def merge_key(self) -> str | None:
@@ -231,11 +236,17 @@ class SetFocal:
         train = workbook.train(self.train_id)
         lens = workbook.by_id.get(train.optic)
         if not isinstance(lens, CameraLens) or lens.longest_focal_mm is None:
-            name = lens.name if lens is not None else "This optic"
-            raise EditRefused(f"{name} is no zoom: its focal length stays.")
+            name = lens.name if lens is not None else say("This optic")
+            raise EditRefused("{name} is no zoom: its focal length stays.", name=name)
         low, high = lens.focal_length_mm.value, lens.longest_focal_mm.value
         if not low - 1e-9 <= self.focal_mm <= high + 1e-9:
-            raise EditRefused(f"{lens.name} cannot be set to {self.focal_mm:g} mm: it reaches {low:g} to {high:g} mm.")
+            raise EditRefused(
+                "{name} cannot be set to {focal_mm:g} mm: it reaches {low:g} to {high:g} mm.",
+                name=lens.name,
+                focal_mm=self.focal_mm,
+                low=low,
+                high=high,
+            )
         focal = min(max(self.focal_mm, low), high)
         return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"focal_mm": focal}))
 
@@ -251,7 +262,11 @@ class SetMetered:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return "Forget the metered time" if self.time_s is None else f"Metered {time_words(self.time_s)}"
+        return (
+            say("Forget the metered time")
+            if self.time_s is None
+            else say("Metered {time_words}", time_words=time_words(self.time_s))
+        )
 
     @property
     def merge_key(self) -> str | None:
@@ -261,7 +276,7 @@ class SetMetered:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with it kept."""
         if self.iso is not None and not 1.0 <= self.iso <= 1e7:
-            raise EditRefused(f"ISO {self.iso:g} cannot be used; give 1 to 10 million.")
+            raise EditRefused("ISO {iso:g} cannot be used; give 1 to 10 million.", iso=self.iso)
         kept: dict[str, object] = {"metered_s": self.time_s, "metered_iso": self.iso}
         return change_train(workbook, self.train_id, lambda t: _with_conditions(t, kept))
 
@@ -272,7 +287,7 @@ class SetFocus:
 
     train_id: str
     focus_mm: float | None
-    label: str = "Focus the lens"
+    label: str = say("Focus the lens")
 
     @property
     def merge_key(self) -> str | None:
@@ -282,7 +297,10 @@ class SetFocus:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the lens focused there."""
         if self.focus_mm is not None and not 10.0 <= self.focus_mm <= 1e9:
-            raise EditRefused(f"A lens cannot be focused at {self.focus_mm:g} mm; give 10 mm or more, or nothing.")
+            raise EditRefused(
+                "A lens cannot be focused at {focus_mm:g} mm; give 10 mm or more, or nothing.",
+                focus_mm=self.focus_mm,
+            )
         return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"focus_mm": self.focus_mm}))
 
 
@@ -294,7 +312,7 @@ class SetSubject:
     width_mm: float | None
     depth_mm: float | None
     blur_um: float | None
-    label: str = "Describe the subject"
+    label: str = say("Describe the subject")
 
     @property
     def merge_key(self) -> str | None:
@@ -308,7 +326,13 @@ class SetSubject:
             ("blur", self.blur_um, 1000.0, "µm"),
         ):  # fmt: skip
             if value is not None and not 0.0 < value <= most:
-                raise EditRefused(f"A {name} of {value:g} {unit} cannot be used; give above 0 and at most {most:g}.")
+                raise EditRefused(
+                    "A {name} of {value:g} {unit} cannot be used; give above 0 and at most {most:g}.",
+                    name=name,
+                    value=value,
+                    unit=unit,
+                    most=most,
+                )
         kept: dict[str, object] = {
             "subject_width_mm": self.width_mm, "subject_depth_mm": self.depth_mm, "blur_um": self.blur_um,
         }  # fmt: skip
@@ -321,14 +345,16 @@ class SetGuideNumber:
 
     train_id: str
     guide_number_m: float | None
-    label: str = "Set the flash's guide number"
+    label: str = say("Set the flash's guide number")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with it kept."""
         value = self.guide_number_m
         if value is not None and not 0.0 < value <= 1000.0:
-            raise EditRefused(f"A guide number of {value:g} cannot be used; give above 0 and at most 1000 m.")
+            raise EditRefused(
+                "A guide number of {value:g} cannot be used; give above 0 and at most 1000 m.", value=value
+            )
         return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"guide_number_m": value}))
 
 
@@ -338,7 +364,7 @@ class LayCloseUp:
 
     train_id: str
     laid: Train
-    label: str = "Lay what was asked for"
+    label: str = say("Lay what was asked for")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -361,7 +387,7 @@ class SetSky:
 
     train_id: str
     sky: Sky | None
-    label: str = "Describe the sky"
+    label: str = say("Describe the sky")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

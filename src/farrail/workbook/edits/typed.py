@@ -5,6 +5,7 @@ import re
 from collections.abc import Callable
 
 from farrail.errors import BadInput, EditRefused
+from farrail.language import say
 from farrail.optics.exposure import density_of_stops, density_of_transmission
 from farrail.parts.provenance import Origin, Reading, Span
 from farrail.parts.written import plain_text, shown
@@ -49,7 +50,7 @@ def parse_value(path: str, text: str, origin: Origin) -> Reading | Span:
     if leaf == "dioptres":
         times = _TIMES.match(plain)
         if times:
-            return _noted(parse_figure(times[1], origin, "dpt"), f"labelled {plain}: means dioptres")
+            return _noted(parse_figure(times[1], origin, "dpt"), say("labelled {plain}: means dioptres", plain=plain))
         return parse_figure(plain.removeprefix("+").strip(), origin, "dpt")
     if leaf == "density":
         return _density(plain, origin)
@@ -58,8 +59,10 @@ def parse_value(path: str, text: str, origin: Origin) -> Reading | Span:
     if unit_of(path) == "×" and (ratio := _RATIO.match(plain)):
         over, under = (parse_figure(word, origin, "") for word in ratio.groups())
         if under.value == 0.0:
-            raise EditRefused(f"“{shown(text)}” is no scale; write 1:2.")
-        return Reading(value=round(over.value / under.value, 6), origin=origin, note=f"given as {plain}")
+            raise EditRefused("“{shown}” is no scale; write 1:2.", shown=shown(text))
+        return Reading(
+            value=round(over.value / under.value, 6), origin=origin, note=say("given as {plain}", plain=plain)
+        )
     return parse_figure(plain, origin, unit_of(path))
 
 
@@ -82,10 +85,16 @@ def parse_shift(text: str, thickness_mm: float | None, origin: Origin) -> Readin
     if thickness_mm is None:
         raise EditRefused("An optical thickness needs the glass's own: type the glass thickness first, then this.")
     if not 0.2 * thickness_mm <= given.value < thickness_mm:
-        raise EditRefused(f"Glass of {thickness_mm:g} mm cannot be {given.value:g} mm thick optically; t/n is less.")
+        raise EditRefused(
+            "Glass of {thickness_mm:g} mm cannot be {value:g} mm thick optically; t/n is less.",
+            thickness_mm=thickness_mm,
+            value=given.value,
+        )
     # The shift t(1 - 1/n) is what the optical thickness t/n leaves of t.
     shift = round(thickness_mm - given.value, 4)
-    return Reading(value=shift, origin=given.origin, tolerance=given.tolerance, note=f"given as {plain}")
+    return Reading(
+        value=shift, origin=given.origin, tolerance=given.tolerance, note=say("given as {plain}", plain=plain)
+    )
 
 
 def _density(plain: str, origin: Origin) -> Reading | Span:
@@ -98,17 +107,19 @@ def _density(plain: str, origin: Origin) -> Reading | Span:
         return parse_figure(plain, origin, "")
     number = float(printed[1].replace(",", "."))
     if "." in printed[1] or "," in printed[1]:
-        return _noted(parse_figure(printed[1], origin, ""), f"given as {plain}")
+        return _noted(parse_figure(printed[1], origin, ""), say("given as {plain}", plain=plain))
     # Factors are powers of two and the large round ones; a small odd number may as well be a density.
     if number < 2.0 or (number < 8.0 and not math.log2(number).is_integer()):
         raise EditRefused(
-            f"“{shown(plain)}” may be a density or a factor; write ND {number:.1f} for the density, or the stops."
+            "“{shown}” may be a density or a factor; write ND {number:.1f} for the density, or the stops.",
+            shown=shown(plain),
+            number=number,
         )
     return _converted(parse_figure(printed[1], origin, ""), lambda factor: density_of_transmission(1.0 / factor), plain)
 
 
 def _converted(given: Reading | Span, convert: Callable[[float], float], plain: str) -> Reading | Span:
-    note = f"given as {plain}"
+    note = say("given as {plain}", plain=plain)
     try:
         if isinstance(given, Span):
             ends = sorted((round(convert(given.low), 4), round(convert(given.high), 4)))

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from farrail.errors import EditRefused
+from farrail.language import say
 from farrail.parts.provenance import Origin
 from farrail.workbook.edits.trains import free_id
 from farrail.workbook.routes import close_up, filters, night
@@ -42,7 +43,7 @@ def question_of(route: Route, key: str) -> Question:
     for question in QUESTIONS[route]:
         if question.key == key:
             return question
-    raise EditRefused(f"There is no question “{key}” on this route.")
+    raise EditRefused("There is no question “{key}” on this route.", key=key)
 
 
 def open_questions(route: Route, stand: Stand) -> list[Question]:
@@ -65,7 +66,7 @@ class Answer:
     question: str
     text: str
     origin: Origin
-    label: str = "Answer"
+    label: str = say("Answer")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.parts.connections import Connection, Gender, Thread, thread
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube
@@ -26,7 +27,7 @@ from farrail.workbook.routes.common import (
 from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import Question, Stand, present, value_question
 
-BEGINNING = Beginning("My close-up", "camera_lens")
+BEGINNING = Beginning(say("My close-up"), "camera_lens")
 # Between the answers of a list; a comma with a figure on both sides is a decimal comma.
 _LIST = re.compile(r"\s*(?:;|,\s+|,(?=\s*\+)|\band\b|\s\+\s)\s*")
 
@@ -46,7 +47,11 @@ def _laid_list(
         # Read all of it before anything is changed.
         readings = [parse_value(path, word, origin) for word in _words(text)]
         if len(readings) > 8:
-            raise BadInput(f"“{shown(text)}” names {len(readings)} parts; at most 8 go on one rail here.")
+            raise BadInput(
+                "“{shown}” names {count} parts; at most 8 go on one rail here.",
+                shown=shown(text),
+                count=len(readings),
+            )
         old = [laid for laid in stand.row(side) if isinstance(stand.workbook.by_id[laid.part], kind)]
         kept = [laid for laid in stand.row(side) if laid not in old]
         stand = stand.with_train(lambda t: t.model_copy(update={side.value: tuple(kept)}))
@@ -106,7 +111,7 @@ def _tell_subject(stand: Stand, text: str, origin: Origin) -> Stand:
 
 def _told_subject(stand: Stand) -> str:
     wide = None if stand.train is None else stand.train.conditions.subject_width_mm
-    return "" if wide is None else f"{wide:g}"
+    return "" if wide is None else say("{wide:g}", wide=wide)
 
 
 def _tell_ruler(stand: Stand, text: str, origin: Origin) -> Stand:
@@ -119,8 +124,8 @@ def _tell_ruler(stand: Stand, text: str, origin: Origin) -> Stand:
         return stand
     words = re.split(r"\s+(?:at|from)\s+", text.strip(), maxsplit=1)
     if len(words) != 2:
-        raise BadInput(f"“{shown(text)}” lacks one of the two: write how much of the ruler is seen at which distance, "
-                       "36 mm at 180 mm.")  # fmt: skip
+        raise BadInput("“{shown}” lacks one of the two: write how much of the ruler is seen at which "
+"distance, 36 mm at 180 mm.", shown=shown(text))  # fmt: skip
     camera = stand.camera
     if not isinstance(camera, Camera) or isinstance(camera.sensor_width_mm.in_use, Span):
         raise BadInput("How wide the frame is must be known first: answer the sensor's size above.")
@@ -134,7 +139,7 @@ def _told_ruler(stand: Stand) -> str:
     lens = lens_of(stand)
     if not isinstance(lens, CameraLens) or lens.pair_width_mm is None or lens.pair_distance_mm is None:
         return ""
-    return f"{lens.pair_width_mm.value:g} mm at {lens.pair_distance_mm.value:g} mm"
+    return say("{value:g} mm at {value_2:g} mm", value=lens.pair_width_mm.value, value_2=lens.pair_distance_mm.value)
 
 
 QUESTIONS: tuple[Question, ...] = (
@@ -146,8 +151,23 @@ QUESTIONS: tuple[Question, ...] = (
     value_question("lens.nearest", lens_of, "nearest_mm"),
     value_question("lens.nearest_scale", lens_of, "nearest_magnification"),
     Question("lens.ruler", _tell_ruler, _told_ruler, lambda s: lens_of(s) is not None),
-    _laid_list("tubes", Side.REAR, ExtensionTube, "path_length_mm", _tube, lambda q: f"{q.value:g}", ("12, 20, 36",)),
-    _laid_list("close_up_lenses", Side.FRONT, CloseUpLens, "dioptres", _glass, lambda q: f"+{q.value:g}",
-               ("+1, +2, +4",)),
+    _laid_list(
+        "tubes",
+        Side.REAR,
+        ExtensionTube,
+        "path_length_mm",
+        _tube,
+        lambda q: say("{value:g}", value=q.value),
+        ("12, 20, 36",),
+    ),
+    _laid_list(
+        "close_up_lenses",
+        Side.FRONT,
+        CloseUpLens,
+        "dioptres",
+        _glass,
+        lambda q: say("+{value:g}", value=q.value),
+        ("+1, +2, +4",),
+    ),
     Question("subject", _tell_subject, _told_subject, lambda s: s.train is not None),
-)  # fmt: skip
+)

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.parts.base import FixedLength, Through
 from farrail.parts.blank import blank, untold
 from farrail.parts.connections import Bayonet, Connection, Gender, Plain, Thread, thread
@@ -77,7 +78,7 @@ def usual_ends(stand: Stand) -> tuple[str, ...]:
 
 def usual_formats(stand: Stand) -> tuple[str, ...]:
     """Return the sensors to complete from."""
-    sizes = [f"{width:g} x {height:g}" for width, height, _ in SENSORS_MM]
+    sizes = [say("{width:g} x {height:g}", width=width, height=height) for width, height, _ in SENSORS_MM]
     return (*FORMATS_MM, *sizes)
 
 
@@ -108,7 +109,7 @@ def format_question(key: str, beginning: Beginning) -> Question:
         camera = stand.camera
         if not isinstance(camera, Camera) or untold(camera, "sensor_width_mm"):
             return ""
-        return f"{camera.sensor_width_mm.value:g} x {camera.sensor_height_mm.value:g}"
+        return say("{value:g} x {value_2:g}", value=camera.sensor_width_mm.value, value_2=camera.sensor_height_mm.value)
 
     return Question(key, tell, told, usual=usual_formats, kinds=("camera",), needed=True)
 
@@ -169,7 +170,9 @@ def mount_question(key: str, *, needed: bool = False) -> Question:
         lens = lens_of(stand)
         if not isinstance(lens, CameraLens) or untold(lens, "flange_focal_distance_mm"):
             return ""
-        return lens.rear.standard.label if lens.rear.known else f"{lens.flange_focal_distance_mm.value:g}"
+        return (
+            lens.rear.standard.label if lens.rear.known else say("{value:g}", value=lens.flange_focal_distance_mm.value)
+        )
 
     def usual(stand: Stand) -> tuple[str, ...]:
         return tuple(BAYONET_REGISTERS_MM)
@@ -203,8 +206,8 @@ def focal_question(key: str, beginning: Beginning) -> Question:
         lens = lens_of(stand)
         if not isinstance(lens, CameraLens) or isinstance(lens.focal_length_mm.in_use, Span):
             return ""
-        far = "" if lens.longest_focal_mm is None else f" to {lens.longest_focal_mm.value:g}"
-        return f"{lens.focal_length_mm.value:g}{far}"
+        far = "" if lens.longest_focal_mm is None else say(" to {value:g}", value=lens.longest_focal_mm.value)
+        return say("{value:g}{far}", value=lens.focal_length_mm.value, far=far)
 
     return Question(key, tell, told, kinds=("camera_lens",), needed=True)
 
@@ -242,7 +245,7 @@ def filter_thread(text: str, gender: Gender) -> Connection:
     except BadInput:
         return parse_connection(text if any(w in text.casefold() for w in ("ternal", "male")) else f"{text} {gender}")
     if not 10.0 <= across.low <= 200.0 or across.low != across.high:
-        raise BadInput(f"“{shown(text)}” is no filter thread; write its size such as 77, or M77x0.75.")
+        raise BadInput("“{shown}” is no filter thread; write its size such as 77, or M77x0.75.", shown=shown(text))
     return thread(across.low, 1.0 if across.low >= 105.0 else 0.75, gender)
 
 
@@ -274,7 +277,7 @@ def piece_question(side: Side, number: int, first: int, kinds: tuple[str, ...], 
             part = new_part(stand.workbook, text)
             stand = stand.with_part(part)
         else:
-            raise BadInput(f"“{shown(text)}” is none of the parts to choose from here.")
+            raise BadInput("“{shown}” is none of the parts to choose from here.", shown=shown(text))
         laid = laid_anew(part)
         row = [*stand.row(side)]
         row[place : place + 1] = [laid]
@@ -337,16 +340,16 @@ def piece_ends(side: Side, number: int, first: int) -> Question:
         part = whose(stand)
         if part is None or all(end is None or not end.known for end in part.ends):
             return ""
-        return " to ".join("not known" if end is None or not end.known else end.label for end in part.ends)
+        return " to ".join(say("not known") if end is None or not end.known else end.label for end in part.ends)
 
     def usual(stand: Stand) -> tuple[str, ...]:
         ahead = stand.part(side, place - 1) if place > 0 else stand.optic
         entering = None if ahead is None or ahead.ends[1] is None else ahead.ends[1]
         usual = list(usual_ends(stand))
         if entering is None or not entering.known:
-            return tuple(f"{one} to {other}" for one in usual[:8] for other in usual[:8])
+            return tuple(say("{one_} to {other}", one_=one, other=other) for one in usual[:8] for other in usual[:8])
         other = Gender.INTERNAL if entering.gender is Gender.EXTERNAL else Gender.EXTERNAL
         mate = Connection(standard=entering.standard, gender=other)
-        return tuple(f"{mate.label} to {one}" for one in usual)
+        return tuple(say("{label} to {one_}", label=mate.label, one_=one) for one in usual)
 
     return Question(f"threads.{number}", tell, told, lambda s: whose(s) is not None, usual=usual)

@@ -3,6 +3,7 @@
 import re
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.parts.base import Through
 from farrail.parts.blank import blank
 from farrail.parts.connections import Connection, Gender, OnlyFits, Thread
@@ -32,7 +33,7 @@ from farrail.workbook.routes.common import (
 from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import Question, Stand, present, value_question
 
-BEGINNING = Beginning("My lens and filters", "camera_lens")
+BEGINNING = Beginning(say("My lens and filters"), "camera_lens")
 PIECES = ("adapter", "holder_ring", "round_filter", "filter_holder", "coupling_ring", "hood")
 MOST_PIECES = 7
 SYSTEM_WIDTHS = ("75", "85", "100", "130", "150", "165")
@@ -56,7 +57,7 @@ def _tell_pupil(stand: Stand, text: str, origin: Origin) -> Stand:
     for word in re.split(r"\s*[;,]\s*(?=[^:,;]*:)", text):
         match = _PUPIL.fullmatch(word)
         if match is None:
-            raise BadInput(f"“{shown(text)}” is no list of pupils; write 17: 27, 35: 30.")
+            raise BadInput("“{shown}” is no list of pupils; write 17: 27, 35: 30.", shown=shown(text))
         focal = parse_figure(match["focal"], origin).value
         rows.append(PupilAt(focal_mm=focal, depth_mm=Quantity(readings=(parse_figure(match["depth"], origin),))))
     rows.sort(key=lambda row: row.focal_mm)
@@ -69,12 +70,19 @@ def _told_pupil(stand: Stand) -> str:
     if not isinstance(lens, CameraLens):
         return ""
     if lens.entrance_pupils:
-        return ", ".join(f"{row.focal_mm:g}: {row.depth_mm.value:g}" for row in lens.entrance_pupils)
+        return ", ".join(
+            say("{focal_mm:g}: {value:g}", focal_mm=row.focal_mm, value=row.depth_mm.value)
+            for row in lens.entrance_pupils
+        )
     empty = value_at(blank("camera_lens"), "entrance_pupil_depth_mm")[1]
     depth = lens.entrance_pupil_depth_mm
     if depth == empty:
         return ""
-    return f"{depth.low:g} to {depth.high:g}" if isinstance(depth.in_use, Span) else f"{depth.value:g}"
+    return (
+        say("{low:g} to {high:g}", low=depth.low, high=depth.high)
+        if isinstance(depth.in_use, Span)
+        else say("{value:g}", value=depth.value)
+    )
 
 
 def _place(number: int) -> int:
@@ -104,7 +112,9 @@ def _sizes(number: int) -> Question:
             return stand
         words = re.split(r"\s*(?:\bto\b|-|–|→|/|,)\s*", plain_text(text), maxsplit=1)
         if len(words) != 2:
-            raise BadInput(f"“{shown(text)}” names one thread; write the lens's first, then the larger: 77 to 82.")
+            raise BadInput(
+                "“{shown}” names one thread; write the lens's first, then the larger: 77 to 82.", shown=shown(text)
+            )
         rear, front = filter_thread(words[0], Gender.EXTERNAL), filter_thread(words[1], Gender.INTERNAL)
         across = max(rear.standard.size_mm, front.standard.size_mm)
         stand = stand.with_value(ring.id, "outer_diameter_mm", across + 3.0)
@@ -114,12 +124,19 @@ def _sizes(number: int) -> Question:
         ring = _at(stand, number, Adapter)
         if ring is None or not all(end is not None and end.known for end in ring.ends):
             return ""
-        return " to ".join(f"{end.standard.size_mm:g}" for end in reversed(ring.ends) if end is not None)
+        return " to ".join(
+            say("{size_mm:g}", size_mm=end.standard.size_mm) for end in reversed(ring.ends) if end is not None
+        )
 
     def usual(stand: Stand) -> tuple[str, ...]:
         lens = _thread_behind(stand, number)
-        known = FILTER_THREADS_MM if lens is None else (f"{lens:g}",)
-        return tuple(f"{one} to {other}" for one in known for other in FILTER_THREADS_MM if float(one) < other)
+        known = FILTER_THREADS_MM if lens is None else (say("{lens:g}", lens=lens),)
+        return tuple(
+            say("{one_} to {other}", one_=one, other=other)
+            for one in known
+            for other in FILTER_THREADS_MM
+            if float(one) < other
+        )
 
     return Question(f"sizes.{number}", tell, told, lambda s: _at(s, number, Adapter) is not None, usual=usual)
 
@@ -150,11 +167,11 @@ def _screws(number: int) -> Question:
         rear = None if part is None else part.ends[1]
         if rear is None or not rear.known:
             return ""
-        return f"{rear.standard.size_mm:g}" if isinstance(rear.standard, Thread) else "bayonet"
+        return say("{size_mm:g}", size_mm=rear.standard.size_mm) if isinstance(rear.standard, Thread) else "bayonet"
 
     def usual(stand: Stand) -> tuple[str, ...]:
         behind = _thread_behind(stand, number)
-        first = () if behind is None else (f"{behind:g}",)
+        first = () if behind is None else (say("{behind:g}", behind=behind),)
         return (*first, "bayonet", *(f"{across}" for across in FILTER_THREADS_MM))
 
     return Question(f"screws.{number}", tell, told, lambda s: whose(s) is not None, usual=usual)
@@ -235,7 +252,11 @@ def _system(number: int) -> Question:
     def told(stand: Stand) -> str:
         holder = _at(stand, number, FilterHolder)
         # A blank holder is made for some width; it is told once the holder is joined to what stands behind it.
-        return f"{holder.sheet_width_mm.value:g}" if isinstance(holder, FilterHolder) and holder.rear.known else ""
+        return (
+            say("{value:g}", value=holder.sheet_width_mm.value)
+            if isinstance(holder, FilterHolder) and holder.rear.known
+            else ""
+        )
 
     asked = lambda s: _at(s, number, FilterHolder) is not None  # noqa: E731
     return Question(f"system.{number}", tell, told, asked, usual=lambda _: SYSTEM_WIDTHS, needed=True)
@@ -272,7 +293,11 @@ def _sheets(number: int) -> Question:
         assert isinstance(holder, FilterHolder)
         words = [word for word in re.split(r"\s*[;,]\s*(?![\d]*\s*(?:mm|stops?)\b$)", text) if word.strip()]
         if len(words) > holder.slots:
-            raise BadInput(f"{len(words)} sheets do not go into {holder.slots} slots; take some out, or give it more.")
+            raise BadInput(
+                "{count} sheets do not go into {slots} slots; take some out, or give it more.",
+                count=len(words),
+                slots=holder.slots,
+            )
         held = [stand.part_of(s) for s in stand.row(Side.FRONT)[_place(number)].filters]
         for slot in range(holder.slots):
             stand = _emptied(stand, number, slot)
@@ -291,7 +316,7 @@ def _sheets(number: int) -> Question:
         return "; ".join(part.name for part in held if part is not None)
 
     asked = lambda s: _at(s, number, FilterHolder) is not None  # noqa: E731
-    usual = lambda _: ("10 stops", "6 stops", "3 stops soft", "2 stops hard", "polariser", "clear")  # noqa: E731
+    usual = lambda _: (say("10 stops"), say("6 stops"), say("3 stops soft"), say("2 stops hard"), "polariser", "clear")  # noqa: E731
     return Question(f"sheets.{number}", tell, told, asked, usual=usual)
 
 

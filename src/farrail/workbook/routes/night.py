@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.parts.blank import blank
 from farrail.parts.connections import Gender
 from farrail.parts.fields import value_at
@@ -32,7 +33,7 @@ from farrail.workbook.routes.common import (
 from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import FROM_SHELF, Question, Stand, begin, picked, present, value_question
 
-BEGINNING = Beginning("My night train", "telescope")
+BEGINNING = Beginning(say("My night train"), "telescope")
 PIECES = ("filter_drawer", "filter_wheel", "off_axis_guider", "rotator", "tilt_plate", "adapter", "spacer", "shim")
 MOST_PIECES = 10
 WITH_CORRECTOR, BARE, PRIME, LENS = "telescope_corrector", "telescope", "prime_focus", "camera_lens"
@@ -67,7 +68,7 @@ def _tell_optic(stand: Stand, text: str, origin: Origin) -> Stand:
         part = picked(stand, text, ("telescope", "camera_lens"))
         return stand.with_train(lambda t: t.model_copy(update={"optic": part.id})).without_unused(old.id)
     if text not in (WITH_CORRECTOR, BARE, PRIME, LENS):
-        raise BadInput(f"“{shown(text)}” is none of what can focus here.")
+        raise BadInput("“{shown}” is none of what can focus here.", shown=shown(text))
     wanted = "camera_lens" if text == LENS else "telescope"
     if old.kind != wanted:
         part = new_part(stand.workbook, wanted)
@@ -100,7 +101,7 @@ def _tell_size(stand: Stand, text: str, origin: Origin) -> Stand:
     focal_text, ratio, rest = plain.partition("f/")
     if ratio:
         if not focal_text.strip(" ,"):
-            raise BadInput(f"“{shown(text)}” lacks the focal length; write 432 f/6.")
+            raise BadInput("“{shown}” lacks the focal length; write 432 f/6.", shown=shown(text))
         number = parse_value("f_number", rest, origin)
     else:
         focal_text, _, rest = plain.partition(",") if plain.count(",") == 1 and ", " in plain else (plain, "", "")
@@ -114,7 +115,7 @@ def _tell_size(stand: Stand, text: str, origin: Origin) -> Stand:
         across = None
         if number is not None:
             if number.value <= 0.0:
-                raise BadInput(f"“{shown(text)}” has a focal ratio that cannot be one; write 432 f/6.")
+                raise BadInput("“{shown}” has a focal ratio that cannot be one; write 432 f/6.", shown=shown(text))
             across = Reading(value=round(focal.value / number.value, 3), origin=origin)
         elif rest.strip():
             across = Reading(value=read_written(rest).low, origin=origin)
@@ -129,8 +130,12 @@ def _told_size(stand: Stand) -> str:
     focal = value_at(optic, "focal_length_mm")[1].value
     if isinstance(optic, Telescope):
         known = not isinstance(optic.aperture_mm.in_use, Span)
-        return f"{focal:g} f/{focal / optic.aperture_mm.value:.4g}" if known else f"{focal:g}"
-    return f"{focal:g} f/{value_at(optic, 'f_number')[1].value:g}"
+        return (
+            say("{focal:g} f/{focal_2:.4g}", focal=focal, focal_2=focal / optic.aperture_mm.value)
+            if known
+            else say("{focal:g}", focal=focal)
+        )
+    return say("{focal:g} f/{value:g}", focal=focal, value=value_at(optic, "f_number")[1].value)
 
 
 def _telescope_alone(stand: Stand) -> Part | None:
@@ -193,7 +198,7 @@ def _sizes(text: str) -> tuple[float | None, str]:
     if not any(mark in text.casefold() for mark in ("x", "×", "by")):
         return None, text
     wide, thick = read_pair(text)
-    return max(wide, thick), f"{min(wide, thick):g}"
+    return max(wide, thick), say("{wide:g}", wide=min(wide, thick))
 
 
 def _filter_question(number: int, first: int) -> Question:
@@ -251,8 +256,8 @@ def _filter_question(number: int, first: int) -> Question:
         if glass is None:
             return ""
         known = glass.outer_diameter_mm != present(stand.part(Side.REAR, place)).outer_diameter_mm - 10.0
-        across = f"{glass.outer_diameter_mm:g} x " if known else ""
-        return f"{across}{glass.glass.drawn_thickness_mm:g}"
+        across = say("{outer_diameter_mm:g} x ", outer_diameter_mm=glass.outer_diameter_mm) if known else ""
+        return say("{across}{drawn_thickness_mm:g}", across=across, drawn_thickness_mm=glass.glass.drawn_thickness_mm)
 
     def usual(stand: Stand) -> tuple[str, ...]:
         return ("2", "3", "31 x 2", "36 x 2", "50 x 3")

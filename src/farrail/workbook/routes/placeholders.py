@@ -3,6 +3,7 @@
 from pydantic import ValidationError
 
 from farrail.errors import EditRefused
+from farrail.language import say
 from farrail.parts.blank import blank
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
@@ -43,11 +44,21 @@ def called(part: Part) -> str:
     """Return what a part is called by what is known of it, until somebody gives it a name."""
     word = KINDS[part.kind].kind_name.capitalize()
     if isinstance(part, Camera) and not isinstance(part.sensor_width_mm.in_use, Span):
-        return f"{word} {part.sensor_width_mm.value:g} × {part.sensor_height_mm.value:g}"
+        return say(
+            "{word} {value:g} × {value_2:g}",
+            word=word,
+            value=part.sensor_width_mm.value,
+            value_2=part.sensor_height_mm.value,
+        )
     if isinstance(part, CameraLens) and not isinstance(part.focal_length_mm.in_use, Span):
-        far = "" if part.longest_focal_mm is None else f"-{part.longest_focal_mm.value:g}"
-        return f"Lens {part.focal_length_mm.value:g}{far} mm f/{part.f_number.value:g}"
+        far = "" if part.longest_focal_mm is None else say("-{value:g}", value=part.longest_focal_mm.value)
+        return say(
+            "Lens {value:g}{far} mm f/{value_2:g}",
+            value=part.focal_length_mm.value,
+            far=far,
+            value_2=part.f_number.value,
+        )
     if isinstance(part, Telescope) and not isinstance(part.focal_length_mm.in_use, Span):
         ratio = part.focal_length_mm.value / part.aperture_mm.value
-        return f"{word} {round(part.aperture_mm.value, 1):g} mm f/{ratio:.3g}"
+        return say("{word} {value:g} mm f/{ratio:.3g}", word=word, value=round(part.aperture_mm.value, 1), ratio=ratio)
     return word

@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from farrail.errors import BadWorkbook, EditRefused
+from farrail.language import say
 from farrail.parts.blank import blank, untold
 from farrail.parts.fields import value_at
 from farrail.parts.kinds.lenses import CameraLens
@@ -212,9 +213,11 @@ def _others(quantity: Quantity) -> list[object]:
 
 def _figure_text(reading: object) -> str:
     if isinstance(reading, Span):
-        return f"{reading.low:g} to {reading.high:g}"
+        return say("{low:g} to {high:g}", low=reading.low, high=reading.high)
     value, tolerance = getattr(reading, "value", 0.0), getattr(reading, "tolerance", 0.0)
-    return f"{value:.10g}{f' ± {tolerance:g}' if tolerance else ''}"
+    return say(
+        "{value:.10g}{also}", value=value, also=say(" ± {tolerance:g}", tolerance=tolerance) if tolerance else ""
+    )
 
 
 def present(part: Part | None) -> Part:
