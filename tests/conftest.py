@@ -8,6 +8,12 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import pytest
+
+from farrail import language
+
+# The whole of the tests speaks English; in another language they show what breaks, and their words differ.
+language.choose(os.environ.get("FAR_RAIL_TEST_LANGUAGE", "en"))
+
 from PySide6.QtCore import QEvent, QSettings, QThreadPool
 from PySide6.QtWidgets import QApplication
 

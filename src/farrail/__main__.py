@@ -58,11 +58,26 @@ def _meant(arguments: list[str]) -> list[str]:
     return arguments
 
 
+# What is read by programs, or written into this project's own pages, is English whatever the system speaks.
+ENGLISH_ONLY = ("pages", "schema", "man", "completion", "install-desktop", "pictures")
+
+
+def _choose_language(arguments: list[str]) -> None:
+    """Speak the language kept, or the system's; what a script reads never changes with it."""
+    from farrail import language
+
+    if "--json" in arguments or "--csv" in arguments or (arguments and arguments[0] in (*ENGLISH_ONLY, "csv")):
+        return
+    language.choose(language.kept() or language.of_environment())
+
+
 def main() -> None:
     """Run the command line when a subcommand or option is named, otherwise open the window on a file."""
+    arguments = sys.argv[1:]
+    # Before anything else is loaded: titles and labels are made while modules load.
+    _choose_language(arguments)
     from farrail.errors import FarRailError
 
-    arguments = sys.argv[1:]
     try:
         arguments = _meant(arguments)
         # Opening the window is the fast path: the command line's parser is not even imported for it.

@@ -66,6 +66,32 @@ def of_environment() -> str:
     return ENGLISH
 
 
+def kept() -> str:
+    """Return the language kept for the window; "" where the system's is followed."""
+    try:
+        told = _kept_in().read_text("utf-8").strip()
+    except OSError:
+        return ""
+    return told if told in languages() else ""
+
+
+def keep(language: str) -> None:
+    """Keep a language for the window's next starts; "" follows the system's.
+
+    Raises:
+        OSError: it cannot be kept.
+    """
+    path = _kept_in()
+    path.parent.mkdir(parents=True, exist_ok=True)
+    path.write_text(f"{language}\n", "utf-8")
+
+
+def _kept_in() -> Path:
+    from platformdirs import user_config_path
+
+    return user_config_path("far-rail") / "language"
+
+
 def say(message: str, /, **values: Any) -> str:
     """Return a message in the language in force, with its values put in.
 
@@ -81,9 +107,17 @@ def say(message: str, /, **values: Any) -> str:
     return told.format(**values)
 
 
+def word(member: StrEnum) -> str:
+    """Return the word of a member of an enumeration: measured, published.
+
+    Args:
+        member: such as `Origin.MEASURED`; a catalogue holds it as `Origin.measured`.
+    """
+    return _messages.get(f"{type(member).__name__}.{member.value}", member.value)
+
+
 def _in_words(value: Any) -> Any:
-    """Return a member of an enumeration as its word: measured, published; anything else as it is."""
-    return _messages.get(str(value), str(value)) if isinstance(value, StrEnum) else value
+    return word(value) if isinstance(value, StrEnum) else value
 
 
 def say_n(one: str, many: str, count: float, /, **values: Any) -> str:
@@ -105,6 +139,15 @@ def local_number(text: str) -> str:
         text: such as `16.46`.
     """
     return text.replace(".", ",") if _current in COMMA else text
+
+
+def begun_large(text: str) -> str:
+    """Return a text as a heading or a sentence begins.
+
+    Args:
+        text: such as `filter wheel`.
+    """
+    return f"{text[:1].upper()}{text[1:]}"
 
 
 def begun_small(text: str) -> str:

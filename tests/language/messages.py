@@ -7,16 +7,23 @@ import ast
 import json
 import re
 from collections.abc import Iterator
+from enum import StrEnum
 from inspect import cleandoc
 from pathlib import Path
 
 from farrail import errors
 from farrail.language import FOLDER
+from farrail.parts.provenance import Origin
+from farrail.parts.shelved import Status
+from farrail.readouts.finding import Severity
+from farrail.workbook.shelf_view import Facet
 
 ROOT = Path(__file__).parents[2]
 SOURCE = ROOT / "src" / "farrail"
 # Errors keep their message themselves.
 ERRORS = {name for name, member in vars(errors).items() if isinstance(member, type) and issubclass(member, Exception)}
+# Enumerations whose members are said as words.
+WORDS: tuple[type[StrEnum], ...] = (Origin, Severity, Facet, Status)
 LETTERS = re.compile(r"[^\W\d_]{2,}")
 NAMED = re.compile(r"\{[^{}]*\}")
 # Tables whose words are said where they are shown.
@@ -32,8 +39,11 @@ def messages() -> dict[str, str]:
             if worth(message):
                 found.setdefault(message, place)
     for path in sorted((SOURCE / "assets" / "sheets").glob("*.j2")):
-        for message in re.findall(r'say\("([^"]+)"\)', path.read_text("utf-8")):
+        for message in re.findall(r'say\("([^"]+)"', path.read_text("utf-8")):
             found.setdefault(message, path.name)
+    for words in WORDS:
+        for member in words:
+            found.setdefault(f"{words.__name__}.{member.value}", words.__module__)
     return found
 
 
@@ -56,11 +66,9 @@ def _in(tree: ast.Module, place: str) -> Iterator[str]:
         elif isinstance(node, ast.Assign) and TABLES.get(place) in [getattr(one, "id", "") for one in node.targets]:
             assert isinstance(node.value, ast.Dict)
             for key, value in zip(node.value.keys, node.value.values, strict=True):
-                assert isinstance(key, ast.Constant)
-                assert isinstance(value, ast.Constant)
-                if place == "text/glossary.py":
-                    yield key.value
-                yield value.value
+                for node_ in (key, value) if place == "text/glossary.py" else (value,):
+                    assert isinstance(node_, ast.Constant)
+                    yield str(node_.value)
 
 
 def main() -> None:

@@ -4,7 +4,7 @@ from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, number, own_trouble, print_json
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import say, word
 from farrail.readouts.range_findings import RangeReport, range_report
 from farrail.readouts.ranges import ends_of, every_figure
 from farrail.readouts.read import Readout, read
@@ -41,15 +41,15 @@ def _print(readout: Readout, ranges: RangeReport) -> None:
     for figure in readout.figures.values():
         told = value_of(figure)
         value = told if isinstance(told, str) else number(told, figure.unit)
-        print(f"{figure.id:<44} {value:>12} {figure.unit:<6} {figure.provenance}")
+        print(f"{figure.id:<44} {value:>12} {say(figure.unit):<6} {word(figure.provenance)}")
         ends = ends_of(figure, ranges.spreads.get(figure.id))
         if ends is not None:
             between = " to ".join(number(end, figure.unit) for end in ends)
-            print(say("    {between} {unit}, as far as is known", between=between, unit=figure.unit))
+            print(say("    {between} {unit}, as far as is known", between=between, unit=say(figure.unit)))
         print(f"    {working_of(figure)}")
     print()
     findings = all_findings(readout, ranges)
     for finding in findings:
-        print(f"[{finding.severity}] {' '.join(sentences(finding))}  ({finding.id})")
+        print(f"[{word(finding.severity)}] {' '.join(sentences(finding))}  ({finding.id})")
     if not findings:
         print(say("No findings."))

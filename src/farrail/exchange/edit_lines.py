@@ -15,6 +15,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from farrail.errors import BadInput, EditRefused, FarRailError
 from farrail.exchange.cells import read_cell
+from farrail.language import begun_small
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.parts.fields import Shape, field_at, fields_of
 from farrail.parts.provenance import Origin
@@ -123,10 +124,9 @@ def apply_lines(lines: Iterable[str], workbook: Workbook, do: Callable[[Edit], o
         except FarRailError as error:
             told = str(error)
             raise BadInput(
-                "Line {number}: {told}{told_2} Nothing was changed.",
+                "Line {number}: {told} Nothing was changed.",
                 number=number,
-                told=told[:1].lower(),
-                told_2=told[1:],
+                told=begun_small(told),
             ) from None
         if isinstance(after, Workbook):
             workbook = after

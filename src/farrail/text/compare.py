@@ -27,7 +27,7 @@ def line_label(line: Line) -> str:
     if line.is_fact:
         return FACT_WORDS[line.key]
     figure = next(figure for figure in line.figures if figure is not None)
-    unit = f", {figure.unit}" if figure.unit else ""
+    unit = f", {say(figure.unit)}" if figure.unit else ""
     return f"{headed(label_of(figure))}{unit}"
 
 

@@ -131,7 +131,7 @@ def _examples(v: Values) -> Told:
 
 def _not_at_hand(v: Values) -> Told:
     return (
-        say("{part} is {value}.", part=v.part, value=v.status.value),
+        say("{part} is {value}.", part=v.part, value=v.status),
         say("Lay another in its place, or change its status on the shelf once it is here."),
     )
 

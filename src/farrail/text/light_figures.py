@@ -2,7 +2,7 @@
 
 import math
 
-from farrail.language import say
+from farrail.language import say, word
 from farrail.optics.field import CIRCLE_SOURCE, FIELD_SOURCE
 from farrail.optics.illumination import SOURCE as RI_SOURCE
 from farrail.optics.passband import SOURCE as PASSBAND_SOURCE
@@ -223,7 +223,7 @@ def _circle_margin(f: Figure, v: Values) -> Told:
         diagonal_mm=circle.diagonal_mm,
         number=f.number,
     )
-    source = circle.diameter.in_use.note or str(circle.diameter.origin)
+    source = circle.diameter.in_use.note or word(circle.diameter.origin)
     return told(say("image circle less the frame's diagonal"), say("circle − diagonal"), numbers, source)
 
 

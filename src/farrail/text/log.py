@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from enum import Enum
 from typing import Any
 
-from farrail.language import local_number, say, say_n
+from farrail.language import begun_small, local_number, say, say_n
 from farrail.logbook.consequences import Consequence, Standing
 from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, PupilInFrame
 from farrail.logbook.kinds.keeping import Flats
@@ -244,7 +244,7 @@ def value_name(part: Part | None, path: str, focal_mm: float | None = None) -> s
     label = PATHS.get(path, "")
     if not label and part is not None:
         field = field_at(type(part), path)
-        label = "" if field is None else field.label[:1].lower() + field.label[1:]
+        label = "" if field is None else begun_small(field.label)
     at = "" if focal_mm is None else say(" at {focal_mm:g} mm", focal_mm=focal_mm)
     return f"{label or path}{at}"
 
@@ -253,7 +253,7 @@ def found_words(found: Found, names: Names) -> str:
     """Return a learnt value in one sentence."""
     part = names.get(found.part)
     name = value_name(part, found.path, found.focal_mm)
-    unit = f" {found.unit}" if found.unit else ""
+    unit = f" {say(found.unit)}" if found.unit else ""
     digits = 3 if found.unit in ("", "×") else 2
     ends = say(
         "{low} to {high}{unit}",

@@ -1,5 +1,7 @@
 """What each figure means, in a sentence or two: the glossary behind working cards, tips, help and docs/figures.md."""
 
+from farrail.language import say
+
 MEANINGS = {
     "spacing.laid_mm": "From the datum to the sensor, as the parts lie: every shoulder-to-shoulder length added up, "
     "and the camera's own flange-to-sensor distance.",
@@ -93,4 +95,4 @@ def meaning_of(kind: str) -> str:
     Args:
         kind: such as `spacing.error_mm`.
     """
-    return MEANINGS.get(kind, "")
+    return say(MEANINGS[kind]) if kind in MEANINGS else ""

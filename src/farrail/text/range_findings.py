@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from farrail.language import say
+from farrail.language import begun_small, say
 from farrail.parts.base import PartBase
 from farrail.parts.fields import field_at
 from farrail.text.names import loss_name
@@ -17,7 +17,7 @@ def field_label(kind: type[PartBase], path: tuple[str | int, ...]) -> str:
     told = field_at(kind, ".".join(names)) or field_at(kind, names[0])
     label = names[-1].replace("_", " ") if told is None else told.label
     label = label.removeprefix("… ")
-    return label if label[1:2].isupper() else f"{label[:1].lower()}{label[1:]}"
+    return label if label[1:2].isupper() else begun_small(label)
 
 
 def unknown_name(v: Values) -> str:
@@ -45,9 +45,8 @@ def _stops(what: str) -> Callable[[Values], Told]:
             )
         return (
             say(
-                "Whether {what}{what_2} stays free of vignetting depends on {unknown_name}: {between}.",
-                what=what[:1].lower(),
-                what_2=what[1:],
+                "Whether {what} stays free of vignetting depends on {unknown_name}: {between}.",
+                what=begun_small(what),
                 unknown_name=unknown_name(v),
                 between=between,
             ),

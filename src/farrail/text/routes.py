@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import say
+from farrail.language import begun_large, begun_small, say
 from farrail.parts.registry import KIND_NAMES
 
 
@@ -135,7 +135,7 @@ def choice_name(route: str, choice: str) -> str:
         return _FRONT_NAMES[choice]
     if choice in CHOICES:
         return CHOICES[choice]
-    return KIND_NAMES[choice].capitalize() if choice in KIND_NAMES else choice
+    return begun_large(KIND_NAMES[choice]) if choice in KIND_NAMES else choice
 
 
 def waits_for(route: str, stems: list[str]) -> str:
@@ -149,4 +149,4 @@ def waits_for(route: str, stems: list[str]) -> str:
 def _plain(what: str) -> str:
     """Return a question's words inside a sentence, without its unit."""
     words = what.split(",")[0].removeprefix("… or ")
-    return f"{words[0].lower()}{words[1:]}"
+    return begun_small(words)

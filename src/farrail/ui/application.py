@@ -5,6 +5,7 @@ from pathlib import Path
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
+from farrail.ui.language_choice import translate_qt
 from farrail.ui.speaking import speak
 from farrail.ui.theme.fonts import load_fonts
 from farrail.ui.widgets.focus_ring import FocusRing
@@ -19,4 +20,5 @@ def prepare_application(app: QApplication) -> None:
     load_fonts()
     FocusRing(app)
     speak()
+    translate_qt(app)
     app.setWindowIcon(QIcon(str(Path(__file__).parent.parent / "assets" / "icons" / "far-rail.svg")))

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from farrail.errors import BadInput, FarRailError
-from farrail.language import say
+from farrail.language import current, say
 from farrail.ui.paper import ask_for_folder, drawing_application, new_pdf
 from farrail.workbook.store import read_file, write_text
 
@@ -104,7 +104,7 @@ def sheet_html(data: dict[str, object], drawing: str) -> str:
 
     source = (files("farrail") / "assets" / "sheets" / "build.html.j2").read_text(encoding="utf-8")
     environment = Environment(autoescape=True, undefined=StrictUndefined)
-    return environment.from_string(source).render(**data, drawing=drawing)
+    return environment.from_string(source).render(**data, drawing=drawing, say=say, language=current())
 
 
 def drawing_svg(session: Any) -> str:
@@ -244,14 +244,16 @@ def _pdf_html(data: Any) -> str:
         f"<p>◇ <b>{escape(head)}</b></p>{''.join(f'<p>{escape(line)}</p>' for line in lines)}"
         for head, lines in data["customs"]
     )
-    customs = f"<h3>Done either way</h3>{customs}" if customs else ""
+    customs = f"<h3>{escape(say('Done either way'))}</h3>{customs}" if customs else ""
     return (
         f"<p>{escape(data['workbook'])}, {data['day']}</p>"
         f"<p><b>{escape(data['verdict'])}</b> {escape(data['detail'])}</p>"
-        f"<table cellpadding='1' width='100%'><tr><td>Part</td><td align='right'>length, mm</td>"
-        f"<td align='right'>to here, mm</td><td>&nbsp;&nbsp;from</td></tr>{rows}</table>"
-        f"<h3>What to know</h3>{findings}<h3>Steps, about {data['minutes']} minutes</h3>{stages}"
-        f"<h3>Cautions</h3>{cautions}{customs}<h3>Pack list</h3>{_pack_html(data['pack'])}<p>{escape(data['mass'])}</p>"
+        f"<table cellpadding='1' width='100%'><tr><td>{say('Part')}</td><td align='right'>{say('length, mm')}</td>"
+        f"<td align='right'>{say('to here, mm')}</td><td>&nbsp;&nbsp;{say('from')}</td></tr>{rows}</table>"
+        f"<h3>{say('What to know')}</h3>{findings}"
+        f"<h3>{say('Steps, about {minutes} minutes', minutes=data['minutes'])}</h3>{stages}"
+        f"<h3>{say('Cautions')}</h3>{cautions}{customs}<h3>{say('Pack list')}</h3>{_pack_html(data['pack'])}"
+        f"<p>{escape(data['mass'])}</p>"
     )
 
 

@@ -11,6 +11,7 @@ from farrail.language import say
 from farrail.text.figures import label_of
 from farrail.text.values import headed
 from farrail.train.train import Side
+from farrail.ui.language_choice import choices as language_choices
 from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
 from farrail.ui.theme.choice import AS_DESKTOP, ThemeChoice
@@ -27,7 +28,7 @@ def everything(
     """Return all that can be found in a window now."""
     return (
         *commands(actions), *trains(session), *filters(session), *pages(stations), *parts(session, open_part),
-        *figures(session, window), *themes(choice), *help_pages(show_help),
+        *figures(session, window), *themes(choice), *help_pages(show_help), *language_choices(session),
     )  # fmt: skip
 
 

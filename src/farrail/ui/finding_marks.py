@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
-from farrail.language import say
+from farrail.language import say, word
 from farrail.readouts.finding import Finding
 from farrail.text.findings import sentences
 from farrail.ui.widgets.glyphs import draw_severity
@@ -31,7 +31,7 @@ class FindingMark(QAbstractButton):
         self.finding = finding
         text, reason = sentences(finding)
         self.setObjectName(f"mark_{finding.id}")
-        self.setAccessibleName(f"{finding.severity}: {text} {reason}")
+        self.setAccessibleName(f"{word(finding.severity)}: {text} {reason}")
         self.setToolTip(plain_tip(f"{text}\n{reason}"))
         self.update()
 

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from farrail.language import say
+from farrail.language import begun_large, say, word
 from farrail.planning.fitting import Fit, fits_at
 from farrail.readouts.finding import SEVERITY_ORDER, Finding
 from farrail.text.findings import sentences
@@ -60,9 +60,9 @@ class FindingRow(QAbstractButton):
             self.finding = finding
             self.setObjectName(f"finding_{finding.id}")
             text, reason = self._said = sentences(finding)
-            self.setAccessibleName(f"{finding.severity}: {text} {reason}")
+            self.setAccessibleName(f"{word(finding.severity)}: {text} {reason}")
             self.setToolTip(
-                say("{value}: click to point at it and show working", value=finding.severity.value.capitalize())
+                say("{value}: click to point at it and show working", value=begun_large(word(finding.severity)))
             )
             self.updateGeometry()
             self.update()

@@ -10,7 +10,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal, SignalInstance
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import begun_small, say
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import PartId
 from farrail.readouts.figure import Figure
@@ -300,14 +300,14 @@ class Session(QObject):
         label = self.history.undo()
         if label is not None:
             self._after_change()
-            self.message.emit(say("Undone: {label}{label_2}.", label=label[0].lower(), label_2=label[1:]), False)
+            self.message.emit(say("Undone: {label}.", label=begun_small(label)), False)
 
     def redo(self) -> None:
         """Bring the last undone step back."""
         label = self.history.redo()
         if label is not None:
             self._after_change()
-            self.message.emit(say("Done again: {label}{label_2}.", label=label[0].lower(), label_2=label[1:]), False)
+            self.message.emit(say("Done again: {label}.", label=begun_small(label)), False)
 
     def _after_change(self) -> None:
         self._follow_or_tell(self.changed)

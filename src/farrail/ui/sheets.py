@@ -71,14 +71,12 @@ def _licence_of(package: str) -> str:
     except PackageNotFoundError:
         return ""
     classified = [
-        line.rsplit("::", 1)[1].strip()
-        for line in about.get_all(say("Classifier")) or []
-        if line.startswith("License ::")
+        line.rsplit("::", 1)[1].strip() for line in about.get_all("Classifier") or [] if line.startswith("License ::")
     ]
     written = [
         *(about.get_all("License-Expression") or []),
         ", ".join(classified),
-        *(about.get_all(say("License")) or []),
+        *(about.get_all("License") or []),
     ]
     told = next((one.split("\n")[0] for one in written if one), "")
     return f"{about['Version']}; {told[:LONGEST] or 'its licence lies with it'}"

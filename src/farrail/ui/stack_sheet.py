@@ -25,11 +25,17 @@ def stack_sheet_html(title: str, rows: Sequence[tuple[str, ...]], plan: FocusSta
     places = [say("{n}: {place_mm:.3f} mm", n=n + 1, place_mm=plan.place_mm(n)) for n in range(count)]
     lines = [places[n : n + COLUMNS] for n in range(0, count, COLUMNS)]
     table = "".join("<tr>" + "".join(f"<td>☐ {place}</td>" for place in line) + "</tr>" for line in lines)
-    more = f"<p>… and {plan.frames - count} more, {plan.step_mm:.3f} mm apart.</p>" if plan.frames > count else ""
+    left = plan.frames - count
+    apart = say("… and {count} more, {step_mm:.3f} mm apart.", count=left, step_mm=plan.step_mm)
+    more = f"<p>{apart}</p>" if left > 0 else ""
+    how = say(
+        "Move from the front of the subject to its back; the places are counted from the first frame. Shade the lamp's "
+        "changes, let the rail settle, do not touch the table."
+    )
+    heading = escape(say("Focus stack: {title}", title=title))
     return (
-        f"<h2>Focus stack: {escape(title)}</h2><table cellpadding='4'>{told}</table>"
-        f"<p>Move from the front of the subject to its back; the places are counted from the first frame. Shade the "
-        f"lamp's changes, let the rail settle, do not touch the table.</p><table cellpadding='3'>{table}</table>{more}"
+        f"<h2>{heading}</h2><table cellpadding='4'>{told}</table><p>{how}</p>"
+        f"<table cellpadding='3'>{table}</table>{more}"
     )
 
 

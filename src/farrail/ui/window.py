@@ -16,7 +16,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QMainWindow, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from farrail.language import say
+from farrail.language import begun_small, say
 from farrail.planning.offers import Offer
 from farrail.readouts.read import read
 from farrail.ui import finding
@@ -324,7 +324,7 @@ class MainWindow(QMainWindow):
         for name, label, word in (("undo", history.undo_label, say("Undo")), ("redo", history.redo_label, say("Redo"))):
             action = self._actions[name]
             action.setEnabled(label is not None)
-            action.setText(word if label is None else plain_title(f"{word}: {label[0].lower()}{label[1:]}"))
+            action.setText(word if label is None else plain_title(f"{word}: {begun_small(label)}"))
             button = self.header.findChild(QWidget, f"tool_{name}")
             if button is not None:
                 button.setEnabled(label is not None)

@@ -8,7 +8,7 @@ from functools import lru_cache
 from pydantic import ValidationError
 
 from farrail.errors import EditRefused
-from farrail.language import say
+from farrail.language import begun_small, say
 from farrail.parts.frozen import Frozen
 from farrail.workbook.workbook import Workbook
 
@@ -51,11 +51,10 @@ def refusal(error: ValidationError, name: str) -> EditRefused:
     place = ".".join(str(step) for step in first["loc"])
     message = first["msg"].removeprefix("Value error, ")
     return EditRefused(
-        "{name}: {place}: {message_}{message__2}; it stays as it was.",
+        "{name}: {place}: {message_}; it stays as it was.",
         name=name,
         place=place,
-        message_=message[0].lower(),
-        message__2=message[1:],
+        message_=begun_small(message),
     )
 
 

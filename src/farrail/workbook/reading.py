@@ -10,7 +10,7 @@ from weakref import WeakValueDictionary
 from pydantic import ValidationError
 
 from farrail.errors import BadWorkbook
-from farrail.language import say
+from farrail.language import begun_small, say
 from farrail.parts.frozen import Frozen
 from farrail.workbook.workbook import FORMAT, VERSION, Workbook, check_references
 
@@ -218,11 +218,10 @@ def explain(error: ValidationError, data: Any) -> str:
         message = say("the number must be finite")
     of_part = say(" of “{name}”", name=name) if name else ""
     return say(
-        "{place}{of_part}: {message_}{message__2}; correct it in the file{rest}.",
+        "{place}{of_part}: {message_}; correct it in the file{rest}.",
         place=place,
         of_part=of_part,
-        message_=message[0].lower(),
-        message__2=message[1:],
+        message_=begun_small(message),
         rest=rest,
     )
 

@@ -142,7 +142,8 @@ def place_name(train: Train, shelf: Mapping[str, Part], place: Belongs) -> str:
     if place.slot is not None:
         return say("into {name}", name=shelf[row[place.index].part].name)
     beside = shelf[row[place.index - 1].part] if place.index else shelf[train.optic]
-    return f"{'ahead of' if place.side is Side.FRONT else 'behind'} {beside.name}"
+    ahead = place.side is Side.FRONT
+    return say("ahead of {name}", name=beside.name) if ahead else say("behind {name}", name=beside.name)
 
 
 def carry(session: Session, lens: CameraLens) -> bool:
@@ -264,7 +265,7 @@ def fill_holder_menu(menu: QMenu, session: Session, index: int) -> None:
         return
     filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
     for slot, sheet_id in enumerate(filters):
-        name = shelf[sheet_id].name if sheet_id is not None else "empty"
+        name = shelf[sheet_id].name if sheet_id is not None else say("empty")
         sub = menu.addMenu(plain_title(say("Slot {slot}  {name}", slot=slot + 1, name=name)))
         for part in shelf.values():
             if isinstance(part, SheetFilter):
@@ -282,7 +283,7 @@ def fill_holder_menu(menu: QMenu, session: Session, index: int) -> None:
             sub.addAction(say("Take it out")).triggered.connect(lambda _=False, e=out: session.do(e))
     if holder.drop_in_mm is None:
         return
-    name = shelf[laid.drop_in].name if laid.drop_in is not None else "empty"
+    name = shelf[laid.drop_in].name if laid.drop_in is not None else say("empty")
     sub = menu.addMenu(plain_title(say("Dropped in  {name}", name=name)))
     for part in shelf.values():
         if isinstance(part, RoundFilter) and isinstance(part.front.standard, Plain):
@@ -303,8 +304,8 @@ def fill_slots_menu(menu: QMenu, session: Session, index: int) -> None:
     filters = [p for p in shelf.values() if isinstance(p, RoundFilter)]
     wheel = isinstance(shelf[laid.part], FilterWheel)
     for slot, filter_id in enumerate(laid.filters):
-        name = shelf[filter_id].name if filter_id is not None else "empty"
-        sub = menu.addMenu(plain_title(f"{slot + 1}  {name}{'  (in the beam)' if slot == laid.in_beam else ''}"))
+        name = shelf[filter_id].name if filter_id is not None else say("empty")
+        sub = menu.addMenu(plain_title(f"{slot + 1}  {name}{say('  (in the beam)') if slot == laid.in_beam else ''}"))
         if slot != laid.in_beam:
             turn = SetInBeam(train.id, index, slot, label=say("Turn {name} into the beam", name=name))
             sub.addAction(say("Turn into the beam")).triggered.connect(lambda _=False, e=turn: session.do(e))

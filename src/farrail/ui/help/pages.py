@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from pathlib import Path
 
+from farrail.language import current, say
 from farrail.readouts.catalogue import UNITS
 from farrail.readouts.read import Readout
 from farrail.text.figures import label_of
@@ -19,7 +20,8 @@ WRITTEN = (
     "build", "log", "frames", "findings", "compare",
 )  # fmt: skip
 SUBJECTS = {
-    "spacing": "Spacing", "light": "Light", "front": "Front", "closeup": "Close-up", "exposure": "Exposure",
+    "spacing": say("Spacing"), "light": say("Light"), "front": say("Front"), "closeup": say("Close-up"),
+    "exposure": say("Exposure"),
 }  # fmt: skip
 
 
@@ -38,14 +40,13 @@ class Page:
     text: str
 
 
-def pages(readout: Readout | None, language: str = "en") -> tuple[Page, ...]:
+def pages(readout: Readout | None) -> tuple[Page, ...]:
     """Return every page.
 
     Args:
         readout: of the train in view, whose figures the page of figures shows.
-        language: which; where a page is not written in it, English stands.
     """
-    written = tuple(_written(key, language) for key in WRITTEN)
+    written = tuple(_written(key, current()) for key in WRITTEN)
     return (*written, figures_page(readout), glossary_page())
 
 
@@ -57,20 +58,23 @@ def _written(key: str, language: str) -> Page:
 
 def glossary_page() -> Page:
     """Return the words of the field, in the order of the alphabet."""
-    lines = [f"**{headed(term)}.** {told}\n" for term, told in sorted(TERMS.items())]
-    return Page(GLOSSARY, "Glossary", "\n".join(("# Glossary\n", *lines)))
+    told = sorted((headed(say(term)), say(meaning)) for term, meaning in TERMS.items())
+    lines = [f"**{term}.** {meaning}\n" for term, meaning in told]
+    title = say("Glossary")
+    return Page(GLOSSARY, title, "\n".join((f"# {title}\n", *lines)))
 
 
 def figures_page(readout: Readout | None) -> Page:
     """Return what each figure means, those of the train in view with their values and labels."""
-    lines = ["# What each figure means\n"]
+    title_of_all = say("What each figure means")
+    lines = [f"# {title_of_all}\n"]
     if readout is not None:
-        lines.append(
-            f"*With the values of {readout.layout.train.name}; click a figure in a station for its working.*\n"
-        )
+        name = readout.layout.train.name
+        told = say("With the values of {name}; click a figure in a station for its working.", name=name)
+        lines.append(f"*{told}*\n")
     now = {} if readout is None else {figure.kind: figure for figure in reversed(list(readout.figures.values()))}
     for subject, title in SUBJECTS.items():
-        told = [f"## {title}\n"]
+        shown = [f"## {title}\n"]
         elsewhere = []
         for kind in UNITS:
             if not kind.startswith(f"{subject}."):
@@ -80,8 +84,8 @@ def figures_page(readout: Readout | None) -> Page:
                 elsewhere.append(f"- {meaning_of(kind)}\n")
             else:
                 starred = "" if "*" in kind else f", {figure_text(figure)}"
-                told.append(f"**{headed(label_of(figure))}**{starred}. {meaning_of(kind)}\n")
+                shown.append(f"**{headed(label_of(figure))}**{starred}. {meaning_of(kind)}\n")
         if elsewhere:
-            told += ["*In other trains:*\n" if len(told) > 1 else "*Not in this train:*\n", *elsewhere]
-        lines += told
-    return Page(FIGURES, "What each figure means", "\n".join(lines))
+            shown += [f"*{say('In other trains:') if len(shown) > 1 else say('Not in this train:')}*\n", *elsewhere]
+        lines += shown
+    return Page(FIGURES, title_of_all, "\n".join(lines))

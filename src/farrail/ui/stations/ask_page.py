@@ -51,13 +51,13 @@ class AskPage(QWidget):
         ):
             row.addWidget(Label(word))
             row.addWidget(field)
-        row.addWidget(Label("stops"))
+        row.addWidget(Label(say("stops")))
         row.addStretch(1)
         row.addWidget(button)
         self.table = Ledger(
             "ask_answers", say("Combinations that do it, the best first"),
             (
-                Column(say("From subject to camera")), Column(say("away"), True, 46), Column("stops", True, 46),
+                Column(say("From subject to camera")), Column(say("away"), True, 46), Column(say("stops"), True, 62),
                 Column(say("to buy"), True, 52),
             ),
         )  # fmt: skip

@@ -267,7 +267,11 @@ class CompareStation(Station):
                     continue
                 best = number in line.best
                 cells.append(
-                    Cell(f"{cell_words(line, number)}{'  better' if best else ''}", "good" if best else "", strong=best)
+                    Cell(
+                        f"{cell_words(line, number)}{say('  better') if best else ''}",
+                        "good" if best else "",
+                        strong=best,
+                    )
                 )
             rows.append(Row(tuple(cells), TermKey(line.key)))
         self.table.set_rows(rows)

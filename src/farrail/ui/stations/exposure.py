@@ -65,7 +65,7 @@ class ExposureStation(Station):
         self.ladder = Ledger(
             "ladder", say("What takes light, from the scene to the sensor"),
             (
-                Column(say("From scene to sensor")), Column("stops", True, 76), Column(say("sky"), True, 44, 0),
+                Column(say("From scene to sensor")), Column(say("stops"), True, 76), Column(say("sky"), True, 58, 0),
                 Column(say("how"), False, 122, 0),
             ),
         )  # fmt: skip

@@ -142,7 +142,7 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
         say("kit {kit}", kit=kit) for kit in plan.kits
     ]
     chains = "\n".join(
-        f"{shelf[lens].name if lens in shelf else lens}: {' + '.join(r.name for r in rings) or 'no ring'}"
+        f"{shelf[lens].name if lens in shelf else lens}: {' + '.join(r.name for r in rings) or say('no ring')}"
         for lens, rings in plan.chains
     )
     lost = "\n".join(

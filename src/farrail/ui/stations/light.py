@@ -88,7 +88,7 @@ class LightStation(Station):
             "clearance", say("Clear diameter needed at each aperture"),
             (
                 Column(say("Aperture")), Column(say("needs"), True, 52, 0), Column(say("has"), True, 66, 60),
-                Column(say("margin"), True, 58), Column("stops", True, 52, 50), Column(say("last"), True, 50, 0),
+                Column(say("margin"), True, 58), Column(say("stops"), True, 64, 62), Column(say("last"), True, 50, 0),
             ),
         )  # fmt: skip
         self.table.row_activated.connect(self._activate)
@@ -98,7 +98,7 @@ class LightStation(Station):
             say("This train for every camera"),
             (
                 Column(say("Camera")),
-                Column("stops", True, 54),
+                Column(say("stops"), True, 66),
                 Column(say("margin"), True, 60, 0),
                 Column(say("covered"), True, 64),
                 Column(say("spacing"), True, 66),

@@ -5,7 +5,7 @@ from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.language import say, say_n
+from farrail.language import begun_large, say, say_n
 from farrail.parts.connections import Connection, not_known
 from farrail.parts.fields import Offered, Shape, offered_fields
 from farrail.parts.provenance import Origin, Quantity
@@ -95,7 +95,7 @@ class PartSheet(QWidget):
         where = say("on no train") if uses == 0 else say_n("on {uses} train", "on {uses} trains", uses, uses=uses)
         maker = f", {part.maker}" if part.maker else ""
         self._name.setText(part.name)
-        self._kind.setText(f"{KIND_NAMES[part.kind].capitalize()}{maker}, {where}")
+        self._kind.setText(f"{begun_large(KIND_NAMES[part.kind])}{maker}, {where}")
         self.table.set_rows(sheet_rows(part, self._session.workbook, self._first(part)))
         if other:
             self.table.clearSelection()

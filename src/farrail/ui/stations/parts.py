@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from farrail.language import say
+from farrail.language import begun_large, say, word
 from farrail.parts.base import FixedLength
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import KIND_NAMES, TEMPLATES, Part
@@ -246,7 +246,7 @@ class PartsStation(Station):
     def _kinds_menu(self) -> QMenu:
         menu = QMenu(self)
         for kind in TEMPLATES:
-            action = QAction(KIND_NAMES[kind].capitalize(), menu)
+            action = QAction(begun_large(KIND_NAMES[kind]), menu)
             action.triggered.connect(self._adder(kind))
             menu.addAction(action)
         menu.addSeparator()
@@ -256,7 +256,7 @@ class PartsStation(Station):
     def _groups_menu(self) -> QMenu:
         menu = QMenu(self)
         for facet in (None, *Facet):
-            action = menu.addAction(say("Not grouped") if facet is None else say("By {value}", value=facet.value))
+            action = menu.addAction(say("Not grouped") if facet is None else say("By {value}", value=facet))
             action.triggered.connect(lambda _=False, f=facet: self.group_by(f))
         return menu
 
@@ -266,7 +266,7 @@ class PartsStation(Station):
         menu.clear()
         for facet in Facet:
             counts = counts_of(self.session.workbook.shelf, facet)
-            sub = menu.addMenu(facet.value.capitalize())
+            sub = menu.addMenu(begun_large(word(facet)))
             sub.setEnabled(bool(counts))
             for value, count in counts:
                 action = sub.addAction(plain_title(f"{value}  ({count})"))
@@ -295,7 +295,7 @@ class PartsStation(Station):
     def group_by(self, facet: Facet | None) -> None:
         """Put the shelf's rows under headings, or not."""
         self._group = facet
-        self._group_button.setText(say("Group") if facet is None else say("By {value}", value=facet.value))
+        self._group_button.setText(say("Group") if facet is None else say("By {value}", value=facet))
         self.refresh()
 
     def _adder(self, kind: str) -> Callable[[], None]:
@@ -416,7 +416,7 @@ def _ordered(rows: list[Row], order: tuple[int, bool] | None) -> list[Row]:
 
 def _stock(part: Part) -> str:
     """Return how many are owned, or what became of the part."""
-    return f"{part.owned}" if part.status in AT_HAND else part.status.value
+    return f"{part.owned}" if part.status in AT_HAND else word(part.status)
 
 
 def _row(part: Part, uses: int) -> Row:

@@ -3,7 +3,7 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from farrail.language import say
+from farrail.language import begun_large, say
 from farrail.parts.registry import usual_sizes
 from farrail.parts.shelved import Status
 from farrail.ui.session import Session
@@ -78,7 +78,7 @@ class ReadyMadeSheet(QWidget):
                 continue
             if item.group != group:
                 group = item.group
-                rows.append(Row((Cell(group.capitalize(), strong=True), Cell("")), Heading(group), heavy=True))
+                rows.append(Row((Cell(begun_large(group), strong=True), Cell("")), Heading(group), heavy=True))
             rows.append(Row((Cell(item.part.name), Cell(item.source, "steel", tip=item.source)), Nth(number)))
         self.table.set_rows(rows)
         self._take.setEnabled(False)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import EditRefused, FarRailError
-from farrail.language import say
+from farrail.language import begun_large, say, word
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.shelved import PartId
@@ -388,19 +388,19 @@ def _glass_row(glass: GlassLine) -> Row:
     shift = say("+{shift_mm:.2f}", shift_mm=glass.glass.shift_mm) if glass.counted else "0.00"
     cells = (
         Cell(
-            say("Glass of {name}", name=name) if glass.counted else say("{name}, allowed for", name=name.capitalize()),
+            say("Glass of {name}", name=name) if glass.counted else say("{name}, allowed for", name=begun_large(name)),
             "" if glass.counted else "steel",
             tip=COUNTED[glass.why],
         ),
         Cell(shift, "" if glass.counted else "steel", tip=glass.glass.working),
         Cell(""),
-        Cell(str(glass.glass.origin), "steel", origin=glass.glass.origin),
+        Cell(word(glass.glass.origin), "steel", origin=glass.glass.origin),
     )
     return Row(cells, FigureKey("spacing.glass_shift_mm"))
 
 
 def _from(quantity: Quantity, more: str = "", tip: str = "") -> Cell:
-    text = str(quantity.origin) if not more else f"{quantity.origin} ({len(quantity.readings)})"
+    text = word(quantity.origin) if not more else f"{word(quantity.origin)} ({len(quantity.readings)})"
     return Cell(text, "steel", origin=quantity.origin, tip=tip or quantity.in_use.note)
 
 

@@ -7,7 +7,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelInd
 from PySide6.QtWidgets import QWidget
 
 from farrail.exchange.table_files import Table, as_csv
-from farrail.language import say
+from farrail.language import say, word
 from farrail.parts.provenance import Origin
 from farrail.ui.widgets.plain import plain_tip
 from farrail.ui.widgets.row_keys import RowKey
@@ -80,7 +80,7 @@ class Cell:
         if self.unknown:
             said.append(say("not known"))
         elif self.origin is not None:
-            said.append(self.origin.value)
+            said.append(word(self.origin))
         if self.role in SAID_ROLES:
             said.append(SAID_ROLES[self.role])
         return f"{title}: {', '.join(said)}" if title else ", ".join(said)

@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLineEdit, QPushButton, QRadioButton, QWidget
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import begun_large, say, word
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.shelved import PartId
 from farrail.ui.session import Session
@@ -94,7 +94,7 @@ class ValueCard(Popover):
         self.body.addWidget(self.source)
         buttons = QHBoxLayout()
         for origin in Origin:
-            button = QPushButton(str(origin).capitalize())
+            button = QPushButton(begun_large(word(origin)))
             button.setObjectName(f"value_as_{origin}")
             button.setToolTip(say("Use the number above as {origin}", origin=origin))
             button.clicked.connect(self._setter(origin))

@@ -28,7 +28,7 @@ def figure_text(figure: Figure, decimals: int = 2) -> str:
     value = value_of(figure)
     if isinstance(value, str):
         return value
-    unit = f" {figure.unit}" if figure.unit else ""
+    unit = f" {say(figure.unit)}" if figure.unit else ""
     return f"{number(figure.number, decimals)}{unit}"
 
 
@@ -53,7 +53,7 @@ class WorkingPopover(Popover):
                     "Unknown inputs spread it from {low:.2f} to {high:.2f} {unit}.",
                     low=figure.low,
                     high=figure.high,
-                    unit=figure.unit,
+                    unit=say(figure.unit),
                 )
             )
         self.add_line(say("Source: {source}", source=working.source), role="steel", size=12)
@@ -80,7 +80,7 @@ class FigureLine(QWidget):
         self.button.setObjectName(f"figure_{figure_id}")
         self.button.setProperty("figure", "true")
         self.button.setCursor(Qt.CursorShape.PointingHandCursor)
-        meaning = next((told for kind, told in MEANINGS.items() if fnmatchcase(figure_id, kind)), "")
+        meaning = next((meaning_of(kind) for kind in MEANINGS if fnmatchcase(figure_id, kind)), "")
         self.button.setToolTip(
             say("{meaning} Click for its working.", meaning=meaning) if meaning else say("Show working")
         )

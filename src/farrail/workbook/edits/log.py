@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from farrail.errors import BadWorkbook, EditRefused
-from farrail.language import say, say_n
+from farrail.language import begun_small, say, say_n
 from farrail.logbook.observation import Observation
 from farrail.logbook.state import State, as_laid, kept_parts
 from farrail.parts.shelved import PartId
@@ -110,10 +110,9 @@ def _refusal(kind: type[Observation], told: Mapping[str, Any], error: Validation
         )
     message = first["msg"].removeprefix("Value error, ")
     return say(
-        "{label}: {message_}{message__2}; write it anew.",
+        "{label}: {message_}; write it anew.",
         label=label,
-        message_=message[0].lower(),
-        message__2=message[1:],
+        message_=begun_small(message),
     )
 
 

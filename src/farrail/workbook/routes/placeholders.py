@@ -3,7 +3,7 @@
 from pydantic import ValidationError
 
 from farrail.errors import EditRefused
-from farrail.language import say
+from farrail.language import begun_large, say
 from farrail.parts.blank import blank
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
@@ -27,7 +27,7 @@ def new_part(workbook: Workbook, kind: str, **fields: object) -> Part:
         return type(part).model_validate(named.model_dump(warnings=False))
     except ValidationError as error:
         message = error.errors()[0]["msg"].removeprefix("Value error, ")
-        raise EditRefused(f"{KINDS[kind].kind_name.capitalize()}: {message}.") from None
+        raise EditRefused(f"{begun_large(KINDS[kind].kind_name)}: {message}.") from None
 
 
 def free_name(workbook: Workbook, name: str, own: str) -> str:
@@ -42,7 +42,7 @@ def free_name(workbook: Workbook, name: str, own: str) -> str:
 
 def called(part: Part) -> str:
     """Return what a part is called by what is known of it, until somebody gives it a name."""
-    word = KINDS[part.kind].kind_name.capitalize()
+    word = begun_large(KINDS[part.kind].kind_name)
     if isinstance(part, Camera) and not isinstance(part.sensor_width_mm.in_use, Span):
         return say(
             "{word} {value:g} × {value_2:g}",

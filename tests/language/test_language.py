@@ -1,0 +1,149 @@
+"""The languages: complete, with the values of the English, fitting into the window, followed by the command line."""
+
+import json
+import os
+import pickle
+import re
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from tests.language.messages import ROOT, messages
+
+from farrail import language
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.errors import BadInput
+from farrail.language import FOLDER, begun_small, names_in, say, say_n, word
+from farrail.parts.provenance import Origin
+from farrail.ui.help.pages import FOLDER as HELP
+from farrail.ui.help.pages import WRITTEN
+from farrail.workbook.store import write_file
+
+OTHERS = tuple(code for code in language.languages() if code != language.ENGLISH)
+
+
+@pytest.fixture(scope="module")
+def wanted() -> dict[str, str]:
+    return messages()
+
+
+def catalogue(code: str) -> dict[str, str]:
+    found: dict[str, str] = json.loads((FOLDER / f"{code}.json").read_text("utf-8"))
+    return found
+
+
+@pytest.fixture
+def german() -> Iterator[None]:
+    language.choose("de")
+    yield
+    language.choose(language.ENGLISH)
+
+
+def test_german_is_there() -> None:
+    assert "de" in OTHERS
+
+
+@pytest.mark.parametrize("code", OTHERS)
+def test_a_catalogue_holds_every_message_and_no_other(code: str, wanted: dict[str, str]) -> None:
+    kept = catalogue(code)
+    assert not [message for message in wanted if message not in kept]
+    assert not [message for message in kept if message not in wanted]
+
+
+@pytest.mark.parametrize("code", OTHERS)
+def test_a_translation_has_the_values_and_edges_of_the_message(code: str) -> None:
+    for message, told in catalogue(code).items():
+        if '{"' in message:
+            # A line of JSON shown as it is written: no values.
+            continue
+        assert names_in(message) == names_in(told), message
+        # What is put together keeps the spaces and line breaks it is put together with.
+        assert message[:1].isspace() == told[:1].isspace(), message
+        assert told.count("\n") == message.count("\n"), message
+        # Nothing of the other's quotation marks.
+        assert "”" not in told, message
+
+
+@pytest.mark.parametrize("code", OTHERS)
+def test_help_is_written_in_every_language(code: str) -> None:
+    for key in WRITTEN:
+        page = (HELP / code / f"{key}.md").read_text("utf-8")
+        english = (HELP / "en" / f"{key}.md").read_text("utf-8")
+        assert page.startswith("# ")
+        assert sorted(re.findall(r"\]\(([^)]+)\)", page)) == sorted(re.findall(r"\]\(([^)]+)\)", english)), key
+        assert page.count("\n\n") == english.count("\n\n"), key
+        assert set(re.findall(r"Ctrl\+\S+?\b", page)) == set(re.findall(r"Ctrl\+\S+?\b", english)), key
+
+
+@pytest.mark.timeout(240)
+@pytest.mark.parametrize("code", language.languages())
+def test_nothing_is_too_long_for_the_window(code: str) -> None:
+    command = [sys.executable, "-m", "tests.language.over_long", code, "1280x800"]
+    environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
+    told = subprocess.run(command, capture_output=True, text=True, cwd=ROOT, env=environment)
+    assert told.returncode == 0, told.stdout + told.stderr[-2000:]
+
+
+def test_numbers_and_plurals(german: None) -> None:
+    assert say("The train is {miss:.2f} mm too {side}.", miss=1.25, side=say("long")) == "Der Zug ist 1,25 mm zu lang."
+    assert say_n("{count} observation", "{count} observations", 1, count=1) == "1 Beobachtung"
+    assert say_n("{count} observation", "{count} observations", 3, count=3) == "3 Beobachtungen"
+    # Whole numbers and texts are left as they are.
+    assert say("{value:g} mm, turned round", value=1000.0) == "1000 mm, umgekehrt"
+    assert say("{name} in {name_2}", name="Ring 8.7", name_2="x") == "Ring 8.7 in x"
+    assert word(Origin.MEASURED) == "gemessen"
+    assert begun_small("Zug verdoppeln") == "Zug verdoppeln"
+
+
+def test_an_error_is_told_in_the_language_of_the_moment() -> None:
+    error = BadInput("“{text}” is not a number; write one such as 2, 2.5, 2,5 or 2mm.", text="zwei")
+    assert str(error).startswith("“zwei” is not a number")
+    language.choose("de")
+    try:
+        assert str(error).startswith("„zwei“ ist keine Zahl")
+    finally:
+        language.choose(language.ENGLISH)
+    again = pickle.loads(pickle.dumps(error))
+    assert type(again) is BadInput
+    assert str(again) == str(error)
+
+
+def test_an_unknown_language_is_english() -> None:
+    language.choose("xx")
+    assert language.current() == language.ENGLISH
+    assert say("Light") == "Light"
+
+
+def run(*words: str, **more: str) -> str:
+    plain = {name: value for name, value in os.environ.items() if name not in ("LC_ALL", "LC_MESSAGES", "LANG")}
+    command = [sys.executable, "-m", "farrail", *words]
+    told = subprocess.run(command, capture_output=True, text=True, env={**plain, **more})
+    return told.stdout + told.stderr
+
+
+def test_the_command_line_follows_the_system_and_json_never_changes(tmp_path: Path) -> None:
+    file = tmp_path / "demo.farrail.json"
+    write_file(file, demo_workbook())
+    command = ("readout", str(file), "--train", "witch-broom")
+    english = run(*command, XDG_CONFIG_HOME=str(tmp_path))
+    german = run(*command, LANG="de_DE.UTF-8", XDG_CONFIG_HOME=str(tmp_path))
+    assert "The train is 0.02 mm too long, within tolerance." in english
+    assert "Der Zug ist 0,02 mm zu lang, innerhalb der Toleranz." in german
+    assert run(*command, LANG="fr_FR.UTF-8", XDG_CONFIG_HOME=str(tmp_path)) == english
+    as_json = run(*command, "--json", XDG_CONFIG_HOME=str(tmp_path))
+    assert run(*command, "--json", LC_ALL="de_DE.UTF-8", XDG_CONFIG_HOME=str(tmp_path)) == as_json
+    assert json.loads(as_json)
+    assert run("plan", str(file), "--train", "nix", LANG="de", XDG_CONFIG_HOME=str(tmp_path)).count("\n") == 1
+
+
+def test_a_language_is_kept_for_the_next_start(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path))
+    assert language.kept() == ""
+    language.keep("de")
+    assert language.kept() == "de"
+    told = run("calc", "depth-of-focus", "--f-number", "4", XDG_CONFIG_HOME=str(tmp_path))
+    assert "Quelle:" in told
+    (tmp_path / "far-rail" / "language").write_text("../../etc/passwd\n")
+    assert language.kept() == ""
