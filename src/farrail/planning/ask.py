@@ -254,7 +254,7 @@ class Tried:
             why.append(say("stands {distance_mm:.0f} mm away", distance_mm=self.distance_mm[index]))
         if self.stops[index] > self.wish.most_stops:
             why.append(say("costs {stops:.2f} stops", stops=self.stops[index]))
-        return " and ".join(why)
+        return say(" and ").join(why)
 
 
 def _tried(combinations: tuple[Combination, ...], wish: Wish, wanted: float) -> Tried:

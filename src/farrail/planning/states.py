@@ -26,7 +26,7 @@ def states_of(train: Train, shelf: Shelf) -> tuple[Train, ...]:
         stays = _mates(train, alone, shelf)
         left, gone = (alone, (laid,)) if stays else (stack[:index], stack[index:])
         if left and left != stack:
-            found.setdefault(left, " and ".join(shelf[one.part].name for one in gone))
+            found.setdefault(left, say(" and ").join(shelf[one.part].name for one in gone))
         if laid.drop_in is not None and laid.drop_in in shelf:
             emptied = laid.model_copy(update={"drop_in": None})
             found.setdefault((*stack[:index], emptied, *stack[index + 1 :]), shelf[laid.drop_in].name)

@@ -27,7 +27,7 @@ def _f_number(f: Figure, v: Values) -> Told:
         say("f-number at the sensor"),
         "N",
         say("{number:.3g}", number=f.number),
-        quantity.in_use.note or quantity.origin,
+        quantity.in_use.note or word(quantity.origin),
     )
 
 

@@ -58,7 +58,7 @@ def requirement_name(requirement: Requirement) -> str:
 
 def datum_name(requirement: Requirement) -> str:
     """Return the surface a distance is counted from, and whose it is."""
-    return f"{requirement.owner}, {requirement.datum or SURFACES[requirement.asks]}"
+    return f"{requirement.owner}, {say(requirement.datum) if requirement.datum else SURFACES[requirement.asks]}"
 
 
 def gap_name(gap: JointGap) -> str:

@@ -69,21 +69,21 @@ def _wheel_way(v: Values) -> Told:
         )
     return Told(
         say("Face {part} with its seats {toward}.", part=v.part, toward=toward),
-        "Look which side of the housing the carousel lies against.",
+        say("Look which side of the housing the carousel lies against."),
         why,
     )
 
 
 def _set_length(v: Values) -> Told:
-    return Told(say("Set {part} to {set_mm:.2f} mm.", part=v.part, set_mm=v.set_mm), "Measure shoulder to shoulder with the caliper, then lock it.",
-                "Its length is part of the back focus; unlocked it turns as the next part is screwed on.")  # fmt: skip
+    return Told(say("Set {part} to {set_mm:.2f} mm.", part=v.part, set_mm=v.set_mm), say("Measure shoulder to shoulder with the caliper, then lock it."),
+                say("Its length is part of the back focus; unlocked it turns as the next part is screwed on."))  # fmt: skip
 
 
 def _held(v: Values) -> Told:
     return Told(
         say("Lay {part} between {before} and {after}, glass by its edge.", part=v.part, before=v.before, after=v.after),
-        "Screw the two rings together around it until the glass no longer rattles, and stop there.",
-        "The rings hold the glass; tightened further they bend or crack it.",
+        say("Screw the two rings together around it until the glass no longer rattles, and stop there."),
+        say("The rings hold the glass; tightened further they bend or crack it."),
     )
 
 
@@ -98,7 +98,7 @@ def _onto(v: Values) -> Told:
             thread=v.thread,
         ),
         say("Hold the train with one hand under its camera until {where} carries it.", where=where),
-        "Screwed on last it turns as one piece; a joint that was left loose shows now, before it falls.",
+        say("Screwed on last it turns as one piece; a joint that was left loose shows now, before it falls."),
     )
 
 
@@ -107,16 +107,16 @@ def _filter_in(v: Values, bare: bool) -> Told:
     if bare:
         return Told(
             say("Lay {part} into {place}.", part=v.part, place=place),
-            "Hold it by its edge, blow both faces, lay it in, then mask and screws with the driver held clear.",
-            "A finger on the glass shows in every frame, and gloves leave marks too.",
+            say("Hold it by its edge, blow both faces, lay it in, then mask and screws with the driver held clear."),
+            say("A finger on the glass shows in every frame, and gloves leave marks too."),
         )
-    return Told(say("Screw {part} into {place}.", part=v.part, place=place), "Blow both faces; turn backwards until the thread drops in, then forward.",
+    return Told(say("Screw {part} into {place}.", part=v.part, place=place), say("Blow both faces; turn backwards until the thread drops in, then forward."),
                 _SNUG)  # fmt: skip
 
 
 def _joint(v: Values) -> Told:
     return Told(say("Screw {right} on {left} ({thread}).", right=v.right, left=v.left, thread=v.thread),
-                "Turn backwards until the thread drops in, then forward by hand.", _SNUG)  # fmt: skip
+                say("Turn backwards until the thread drops in, then forward by hand."), _SNUG)  # fmt: skip
 
 
 def _sheet(v: Values, words: str, how: str, why: str) -> Told:
@@ -131,7 +131,7 @@ def _drop_in(v: Values) -> Told:
     turned = say("Mark to mark, its wheel held while it is turned home; see that it still turns.")
     how = turned if v.polariser else say("By its rim, until it snaps.")
     return Told(say("Set {part} into {holder} before that goes on.", part=v.part, holder=v.holder), how,
-                "Behind the sheets it is out of reach once the holder stands.")  # fmt: skip
+                say("Behind the sheets it is out of reach once the holder stands."))  # fmt: skip
 
 
 STEPS: dict[str, Teller] = {

@@ -187,7 +187,7 @@ class FirstOrder:
         own = self.own_focal_length
         if not self.powers:
             return own
-        names = " and ".join(one.placed.part.name for one in self.powers)
+        names = say(" and ").join(one.placed.part.name for one in self.powers)
         note = say(
             "{value:g} mm × {magnification:.3f} by {names} at this distance",
             value=own.value,
@@ -270,7 +270,7 @@ class FirstOrder:
                 distance = _through(self, list(self.powers), ahead)[0]
                 distance = math.copysign(min(max(abs(distance), NEAREST_PUPIL_MM), FARTHEST_PUPIL_MM), distance)
                 origin = weakest([focal.origin, self.power_origin])
-                names = " and ".join(one.placed.part.name for one in self.powers)
+                names = say(" and ").join(one.placed.part.name for one in self.powers)
                 return Quantity.of(
                     distance, origin, note=say("computed: the objective seen through {names}", names=names)
                 )

@@ -25,6 +25,9 @@ COMPOUNDS = ((100, 13.0), (125, 12.0), (150, 10.0), (200, 10.0), (235, 10.0), (2
 COVERED_BY_SECONDARY = 0.35
 CORRECTOR_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0))
 
+# What a corrector's back focus is counted from where nobody says otherwise; stored as it stands here.
+REAR_SHOULDER = "rear shoulder"
+
 
 class Telescope(Optic):
     """An objective or mirror in its tube, with the rear shoulder of its drawtube as datum."""
@@ -126,7 +129,7 @@ class Corrector(Housing):
     ]
     datum: Annotated[
         str, Field(max_length=120), Told("Datum", "The surface its back focus is counted from", group=Group.OPTICS)
-    ] = say("rear shoulder")
+    ] = REAR_SHOULDER
     exit_pupil_distance_mm: Annotated[
         Distance | None, Told("Exit pupil to sensor", "From the maker or a measurement", group=Group.OPTICS)
     ] = None

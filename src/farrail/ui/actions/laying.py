@@ -84,7 +84,7 @@ def lay_where_it_belongs(session: Session, part: Part) -> bool:
     if isinstance(part, SheetFilter):
         return slide_in(session, part)
     side = Side.FRONT if isinstance(part, FRONT_KINDS) else Side.REAR
-    ends = " and ".join(end.label for end in part.ends if end is not None)
+    ends = say(" and ").join(end.label for end in part.ends if end is not None)
     session.asked.emit(
         say(
             "{name} ({ends}) mates with nothing that is free on this train; an adapter may be missing.",

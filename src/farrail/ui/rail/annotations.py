@@ -263,7 +263,7 @@ class Annotator:
         for notch in section.notches:
             if notch.stops < 0.005:
                 continue
-            text = "dark" if notch.stops == float("inf") else say("−{stops:.2f} stops", stops=notch.stops)
+            text = say("dark") if notch.stops == float("inf") else say("−{stops:.2f} stops", stops=notch.stops)
             at = f.point(notch.z_mm, notch.radius_mm) + QPointF(9.0, 18.0)
             size = QFontMetricsF(p.font()).boundingRect(text).adjusted(-3, -1, 3, 1)
             while any(size.translated(at).intersects(other) for other in written):

@@ -20,7 +20,7 @@ from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.trains import LayCloseUp
 
 # Of each end: what fills the frame, from the front, from the sensor, gain.
-OF_AN_END = (("wide", 78), ("front", 56), ("sensor", 62), ("gain", 64))
+OF_AN_END = ((say("wide"), 78), (say("front"), 56), (say("sensor"), 62), (say("gain"), 64))
 NO_LENS = say("This page is of a camera lens with a camera: lay both.")
 
 

@@ -58,7 +58,7 @@ def _focal(value: float | None) -> str:
 
 
 def _stops(value: float) -> str:
-    return "dark" if value == float("inf") else say("{value:.2f}", value=value)
+    return say("dark") if value == float("inf") else say("{value:.2f}", value=value)
 
 
 def remedy_row(remedy: Remedy, number: int) -> Row:
@@ -130,7 +130,7 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
             cells = (
                 Cell(say("{ahead:g} mm ahead of the seat", ahead=ahead)), Cell(""),
                 Cell(say("{free:.0f}", free=free) if need.corners else say("none reaches the corners"), "steel"),
-                Cell(say("{wide:.0f} × {high:.0f}", wide=wide, high=high) if need.sides else "none"),
+                Cell(say("{wide:.0f} × {high:.0f}", wide=wide, high=high) if need.sides else say("none")),
             )  # fmt: skip
             rows.append(Row(cells, TermKey(say("{ahead:g} mm ahead", ahead=ahead))))
     return rows

@@ -261,7 +261,9 @@ class LightStation(Station):
             return
         ri = float(light.light_at(np.array([place]))[0])
         lost = (
-            "dark" if ri <= 0.0 else say("{ri:.0f} %, {stops_lost:.2f} stops", ri=100 * ri, stops_lost=stops_lost(ri))
+            say("dark")
+            if ri <= 0.0
+            else say("{ri:.0f} %, {stops_lost:.2f} stops", ri=100 * ri, stops_lost=stops_lost(ri))
         )
         clipping = [
             light.placed[n].part.name for n, image in enumerate(light.images)

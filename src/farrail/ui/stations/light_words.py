@@ -67,7 +67,7 @@ def with_range(
     if spread is None or ri is None or spread.high - spread.low < 0.005:
         return said
     low, high = max(spread.low, 0.0), min(spread.high, 1.0)
-    keeps = "dark" if high <= 0.0 else say("{low:.0f} to {high:.0f} %", low=100 * low, high=100 * high)
+    keeps = say("dark") if high <= 0.0 else say("{low:.0f} to {high:.0f} %", low=100 * low, high=100 * high)
     on = spread.spans_on
     rests = (
         ""
@@ -96,7 +96,9 @@ def clearance_row(light: Light, number: int) -> Row:
     """Return an aperture's row."""
     c = light.clearances[number - 1]
     role = "stop" if c.clips else "look" if c.margin_mm < MARGINAL_MM else ""
-    alone = "–" if not c.clips else "dark" if c.alone >= 1.0 else say("{alone_stops:.2f}", alone_stops=c.alone_stops)
+    alone = (
+        "–" if not c.clips else say("dark") if c.alone >= 1.0 else say("{alone_stops:.2f}", alone_stops=c.alone_stops)
+    )
     last = "–" if not c.clips else say("{last:.0f} %", last=100 * light.last[number - 1])
     place = say("at the worse end of its unknown place") if c.placed.place_unknown else ""
     cells = (
@@ -118,7 +120,7 @@ def camera_row(c: CameraVerdict, current: bool) -> Row:
     """Return a camera's row."""
     role = "stop" if c.lost_stops >= 1.0 else "look" if c.lost_stops >= 0.05 else "good"
     lost = (
-        "dark"
+        say("dark")
         if c.lost_stops == float("inf")
         else "0.00"
         if c.lost_stops < 0.005
@@ -166,7 +168,11 @@ def way_rows(both: BothWays) -> list[Row]:
         return 0 if abs(one - other) < 0.005 else (1 if one < other else -1)
 
     def stops(way: Way) -> str:
-        return "dark" if way.corner_stops == float("inf") else say("{corner_stops:.2f}", corner_stops=way.corner_stops)
+        return (
+            say("dark")
+            if way.corner_stops == float("inf")
+            else say("{corner_stops:.2f}", corner_stops=way.corner_stops)
+        )
 
     heading = (
         Cell(both.part.name, strong=True),
@@ -193,7 +199,7 @@ def way_rows(both: BothWays) -> list[Row]:
             say("{from_sensor_mm:.1f}", from_sensor_mm=now.from_sensor_mm),
             say("{from_sensor_mm:.1f}", from_sensor_mm=turned.from_sensor_mm),
         ),
-        row(say("Ends mate"), "yes" if now.mates else "no", "yes" if turned.mates else "no"),
+        row(say("Ends mate"), say("yes") if now.mates else say("no"), say("yes") if turned.mates else say("no")),
     ]
 
 

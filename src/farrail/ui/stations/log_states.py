@@ -26,7 +26,7 @@ class StatesPage(QWidget):
         """Lay the page out."""
         super().__init__(parent)
         self._session = session
-        self.name = ShortField("A name for the train as it lies now")
+        self.name = ShortField(say("A name for the train as it lies now"))
         self.name.setObjectName("state_name")
         self.name.setPlaceholderText(say("a name for how it lies now"))
         self.name.returnPressed.connect(self.keep)

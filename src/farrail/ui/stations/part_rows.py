@@ -4,7 +4,7 @@ from typing import Any
 
 from farrail.errors import BadInput, EditRefused
 from farrail.exchange.cells import read_cell, written
-from farrail.language import say
+from farrail.language import say, word
 from farrail.parts.connections import Connection
 from farrail.parts.fields import Offered, PartField, Shape, field_at, offered_fields, value_at
 from farrail.parts.provenance import Origin, Quantity, Span
@@ -23,7 +23,7 @@ from farrail.workbook.history import Edit
 from farrail.workbook.routes.question import several
 from farrail.workbook.workbook import Workbook
 
-ANSWERS = {True: "yes", False: "no", None: say("maker silent")}
+ANSWERS = {True: say("yes"), False: say("no"), None: say("maker silent")}
 NONE, NOT_KNOWN = "none", (say("not known"), "unknown", "?", "–")
 KIT_PRICE = "kit_price"
 
@@ -93,7 +93,8 @@ def edit_of(part: Part, path: str, text: str, workbook: Workbook, origin: Origin
 
 
 def _figures(part: Part, path: str, text: str, origin: Origin) -> Edit:
-    label = f"{'Measure' if origin is Origin.MEASURED else 'Edit'} {part.name}"
+    measured = origin is Origin.MEASURED
+    label = say("Measure {name}", name=part.name) if measured else say("Edit {name}", name=part.name)
     sides = ("sensor_width_mm", "sensor_height_mm")
     if path in sides and any(mark in text.casefold() for mark in ("x", "×", "by")):
         readings = [parse_value(path, say("{mm:g}", mm=mm), origin) for mm in read_pair(text)]
@@ -112,10 +113,10 @@ def _parsed(field: PartField, text: str, workbook: Workbook) -> Any:
     if field.shape is Shape.CHOICE:
         return _one_of(words.replace("home made", "home-made"), list(field.choices), field.label.lower())
     if field.shape is Shape.YES_OR_NO:
-        return _one_of(words, ["yes", "no"], "answer") == "yes"
+        return _one_of(_in_english(words), ["yes", "no"], say("answer")) == "yes"
     if field.shape is Shape.YES_NO_OR_SILENT:
-        word = _one_of(words.removeprefix("maker "), ["yes", "no", "silent"], "answer")
-        return None if word == "silent" else word == "yes"
+        told = _one_of(_in_english(words).removeprefix("maker "), ["yes", "no", "silent"], say("answer"))
+        return None if told == "silent" else told == "yes"
     if field.shape is Shape.TABLE:
         return read_cell(field, text)
     if field.shape is Shape.WHOLE:
@@ -150,6 +151,12 @@ def _number(text: str) -> float | None:
     return parse_reading(text, Origin.MEASURED).value if text.strip() else None
 
 
+def _in_english(words: str) -> str:
+    """Return an answer as files have it, whatever language it was given in."""
+    given = {say("yes"): "yes", say("no"): "no", say("maker silent"): "maker silent"}
+    return given.get(words, words) if words not in given.values() else words
+
+
 def _one_of(word: str, words: list[str], what: str) -> str:
     if word not in words:
         raise EditRefused(
@@ -170,7 +177,7 @@ def _value_row(offered: Offered, first: bool) -> Row:
         return Row(cells, ValueKey(field.path))
     several_of = f" ({len(quantity.readings)})" if len(quantity.readings) > 1 else ""
     note = quantity.in_use.note
-    source = say("measure this first") if first else f"{quantity.origin}{several_of}"
+    source = say("measure this first") if first else f"{word(quantity.origin)}{several_of}"
     cells = (
         Cell(field.label, tip=tip),
         Cell(quantity_text(quantity, field.unit), edit=edit_text(quantity), tip=note, clears=True, again=True),

@@ -126,7 +126,12 @@ class PlanPanel(QWidget):
         """Offer what can be aimed at; nothing is asked where there is one figure only."""
         readout = self._session.readout
         aims = aims_mm(readout.spacing) if readout is not None else {}
-        words = {Aim.IN_USE: say("in use"), Aim.LOWEST: "lowest", Aim.HIGHEST: "highest", Aim.MIDDLE: "middle"}
+        words = {
+            Aim.IN_USE: say("in use"),
+            Aim.LOWEST: say("lowest"),
+            Aim.HIGHEST: say("highest"),
+            Aim.MIDDLE: say("middle"),
+        }
         items = [
             (say("Aim at {value:.2f}, {words}", value=value, words=words[aim]), aim)
             for aim, value in aims.items()

@@ -46,7 +46,7 @@ FIELDS = (
         1.0,
     ),
 )
-PLACES = (say("left edge"), "quarter", "middle", "quarter", say("right edge"))
+PLACES = (say("left edge"), say("quarter"), say("middle"), say("quarter"), say("right edge"))
 
 
 class SkyPage(QWidget):

@@ -254,7 +254,7 @@ class SpacingStation(Station):
             return None
         filters = [part for part in self.session.workbook.shelf if isinstance(part, RoundFilter)]
         named = [p for p in filters if p.name.casefold() == text.strip().casefold()]
-        named = named or [p for p in filters if all(word in p.name.casefold() for word in words)]
+        named = named or [p for p in filters if all(one in p.name.casefold() for one in words)]
         if len(named) == 1:
             return named[0].id
         if not named:
@@ -308,7 +308,7 @@ def _running_rows(readout: Readout) -> list[Row]:
     rows = [_line_row(line) for line in spacing.lines]
     need, required, error = spacing.requirement, spacing.required_mm, spacing.error_mm
     if need is not None:
-        name = f"{headed(requirement_name(need))}, {need.distance.origin}"
+        name = f"{headed(requirement_name(need))}, {word(need.distance.origin)}"
         band = need.distance.published_band
         tip = (
             ""
@@ -350,12 +350,8 @@ def _running_rows(readout: Readout) -> list[Row]:
         rows.append(Row(total, REQUIRED, heavy=True))
     if error is not None:
         role = "good" if spacing.within_tolerance else "" if spacing.within_tolerance is None else "stop"
-        word = "allowed" if spacing.tolerance_mm is not None else ""
-        allowed = (
-            say("{word} ±{tolerance_mm:.2f}", word=word, tolerance_mm=spacing.tolerance_mm)
-            if spacing.tolerance_mm is not None
-            else ""
-        )
+        known = spacing.tolerance_mm is not None
+        allowed = say("allowed ±{tolerance_mm:.2f}", tolerance_mm=spacing.tolerance_mm) if known else ""
         cells = (
             Cell(say("Laid less required"), strong=True),
             Cell(""),

@@ -57,7 +57,8 @@ class ConnectionPicker(QWidget):
             box.setAccessibleName(title)
             box.setToolTip(title)
         self._family.addItems([NOT_KNOWN, *FAMILIES])
-        self._gender.addItems([Gender.EXTERNAL.value, Gender.INTERNAL.value])
+        for words, gender in ((say("external"), Gender.EXTERNAL), (say("internal"), Gender.INTERNAL)):
+            self._gender.addItem(words, gender.value)
         self._family.setFixedWidth(108)
         self._gender.setFixedWidth(92)
         self._size.setMinimumWidth(92)
@@ -90,7 +91,7 @@ class ConnectionPicker(QWidget):
         faces = family in (NOT_KNOWN, "plain or held")
         self._gender.setEnabled(not faces)
         if connection is not None and connection.gender is not Gender.NONE:
-            self._gender.setCurrentText(connection.gender.value)
+            self._gender.setCurrentIndex(self._gender.findData(connection.gender.value))
         depth = None if connection is None else connection.engagement_mm
         self._depth.setEnabled(not faces)
         self._depth.setText("" if depth is None or faces else say("{depth:g}", depth=depth))
@@ -128,7 +129,7 @@ class ConnectionPicker(QWidget):
         same = old is not None and old.standard == standard
         plain = isinstance(standard, Plain)
         self.picked.emit(Connection(
-            standard=standard, gender=Gender.NONE if plain else Gender(self._gender.currentText()),
+            standard=standard, gender=Gender.NONE if plain else Gender(self._gender.currentData()),
             engagement_mm=0.0 if plain else old.engagement_mm if same and old is not None else None,
         ))  # fmt: skip
 
