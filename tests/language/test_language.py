@@ -17,6 +17,7 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
 from farrail.language import FOLDER, begun_small, names_in, say, say_n, word
 from farrail.parts.provenance import Origin
+from farrail.parts.written import read_written
 from farrail.ui.help.pages import FOLDER as HELP
 from farrail.ui.help.pages import WRITTEN
 from farrail.workbook.store import write_file
@@ -147,3 +148,19 @@ def test_a_language_is_kept_for_the_next_start(tmp_path: Path, monkeypatch: pyte
     assert "Quelle:" in told
     (tmp_path / "far-rail" / "language").write_text("../../etc/passwd\n")
     assert language.kept() == ""
+
+
+@pytest.mark.parametrize("code", language.languages())
+def test_every_figure_of_the_window_is_read_again_as_it_stands(code: str) -> None:
+    told = subprocess.run(
+        [sys.executable, "-m", "tests.language.given_back", code],
+        capture_output=True, text=True, cwd=ROOT, env={**os.environ, "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}"},
+    )  # fmt: skip
+    assert told.returncode == 0, told.stdout + told.stderr[-2000:]
+
+
+def test_a_length_is_read_in_the_words_of_the_other_language() -> None:
+    assert (read_written("6 bis 12").low, read_written("von 6 bis 12 mm").high) == (6.0, 12.0)
+    assert read_written("zwischen 54 und 56").high == 56.0
+    assert read_written("2 Zoll").low == pytest.approx(50.8)
+    assert read_written("90 Grad", "°").low == 90.0

@@ -14,16 +14,21 @@ from farrail.units import MM_PER_INCH
 
 # Longer than any figure anybody writes.
 LONGEST = 200
-_INCH = ("in", "inch", "inches", '"', "”", "″", "''")
+_INCH = ("in", "inch", "inches", '"', "”", "″", "''", "zoll")
 _MICROMETRE = ("µm", "μm", "um", "micron", "microns")
 _NUMBER = r"[+-]?(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:[.,]\d*)?(?:[eE][+-]?\d+)?|[.,]\d+)"
 _UNIT = r"(?:[^\W\d_]+|[\"”″°%×]|'')?"
 _PLUS_MINUS = r"(?:±|\+\s*/\s*-|\+\s*-)"
 _ONE = re.compile(rf"({_NUMBER})\s*({_UNIT})(?:\s*{_PLUS_MINUS}\s*({_NUMBER})\s*({_UNIT}))?")
-_SPAN = re.compile(rf"(?:from\s+)?({_NUMBER})\s*({_UNIT})\s*(?:to|\.\.\.|…|–|—|-)\s*({_NUMBER})\s*({_UNIT})", re.I)
-_BETWEEN = re.compile(rf"between\s+({_NUMBER})\s*({_UNIT})\s*and\s+({_NUMBER})\s*({_UNIT})", re.IGNORECASE)
+# Between the ends of a range and before them stand the words of every language the window speaks.
+_SPAN = re.compile(
+    rf"(?:(?:from|von)\s+)?({_NUMBER})\s*({_UNIT})\s*(?:to|bis|\.\.\.|…|–|—|-)\s*({_NUMBER})\s*({_UNIT})", re.IGNORECASE
+)
+_BETWEEN = re.compile(
+    rf"(?:between|zwischen)\s+({_NUMBER})\s*({_UNIT})\s*(?:and|und)\s+({_NUMBER})\s*({_UNIT})", re.IGNORECASE
+)
 # A number as the tables write it.
-NUMBER = say(r"[-−+]?\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?")
+NUMBER = r"[-−+]?\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?"
 _PAIR = re.compile(rf"({_NUMBER})\s*(?:mm)?\s*(?:[x×*]|by)\s*({_NUMBER})\s*(?:mm)?", re.IGNORECASE)
 
 
@@ -47,10 +52,10 @@ _SCALES: dict[str, dict[str, float]] = {
     "mm": {"mm": 1.0, "cm": 10.0, "m": 1000.0, **dict.fromkeys(_INCH, MM_PER_INCH), **dict.fromkeys(_MICROMETRE, 1e-3)},
     "µm": {**dict.fromkeys(_MICROMETRE, 1.0), "mm": 1000.0, "nm": 1e-3},
     "nm": {"nm": 1.0, **dict.fromkeys(_MICROMETRE, 1000.0)},
-    "°": dict.fromkeys(("°", "deg", "degree", "degrees"), 1.0),
-    "%": dict.fromkeys(("%", "percent"), 1.0),
-    "stops": dict.fromkeys(("stop", "stops", "st", "ev"), 1.0),
-    "dpt": dict.fromkeys(("dpt", "dioptre", "dioptres", "d"), 1.0),
+    "°": dict.fromkeys(("°", "deg", "degree", "degrees", "grad"), 1.0),
+    "%": dict.fromkeys(("%", "percent", "prozent"), 1.0),
+    "stops": dict.fromkeys(("stop", "stops", "st", "ev", "blende", "blenden"), 1.0),
+    "dpt": dict.fromkeys(("dpt", "dioptre", "dioptres", "d", "dioptrie", "dioptrien"), 1.0),
     "×": dict.fromkeys(("x", "×", "times"), 1.0),
     "": {},
 }

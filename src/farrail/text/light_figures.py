@@ -2,7 +2,7 @@
 
 import math
 
-from farrail.language import say, word
+from farrail.language import local_number, say, word
 from farrail.optics.field import CIRCLE_SOURCE, FIELD_SOURCE
 from farrail.optics.illumination import SOURCE as RI_SOURCE
 from farrail.optics.passband import SOURCE as PASSBAND_SOURCE
@@ -200,8 +200,9 @@ def _field_of_view(f: Figure, v: Values) -> Told:
 
 def _field(f: Figure, v: Values) -> Told:
     angle, formula = f.number, FIELD_FORMULAS[v.projection]
-    filled = formula.replace("4f", f"(4·{v.focal_mm:.1f})").replace("2f", f"(2·{v.focal_mm:.1f})")
-    filled = filled.replace("d/f", f"d/{v.focal_mm:.1f}").replace("d/", f"{v.side_mm:.2f}/")
+    focal, side = local_number(f"{v.focal_mm:.1f}"), local_number(f"{v.side_mm:.2f}")
+    filled = formula.replace("4f", f"(4·{focal})").replace("2f", f"(2·{focal})")
+    filled = filled.replace("d/f", f"d/{focal}").replace("d/", f"{side}/")
     numbers = say(
         "{filled} = {angle:.3f}° = {arcminutes:.1f}′", filled=filled, angle=angle, arcminutes=angle * ARCMINUTES
     )

@@ -69,7 +69,7 @@ def number_words(value: float, unit: str) -> str:
     if unit == "g":
         return say("{value:.0f} g", value=value)
     if unit in ("", "×"):
-        return f"{minus(f'{value:.3g}')}{unit}"
+        return f"{minus(local_number(f'{value:.3g}'))}{unit}"
     if unit == "m":
         return say("{value:.3g} m", value=value)
     return minus(

@@ -2,7 +2,7 @@
 
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.steps import minutes_of, steps_of
-from farrail.language import say
+from farrail.language import local_number, say
 from farrail.planning.customs import customs_of
 from farrail.readouts.read import Readout
 from farrail.text.customs import custom_words
@@ -90,6 +90,6 @@ def ledger_rows(readout: Readout) -> list[dict[str, str]]:
             {"name": say("Required"), "length": "", "to_here": say("{required:.2f}", required=required), "origin": ""}
         )
         side = "" if abs(error) < LANDED_MM else say("too short") if error < 0.0 else say("too long")
-        told_error = "0.00" if not side else signed(error)
+        told_error = local_number("0.00") if not side else signed(error)
         rows.append({"name": say("Error"), "length": "", "to_here": told_error, "origin": side})
     return rows

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from farrail.language import say
+from farrail.language import local_number, say
 from farrail.readouts.spacing.verdict import Ground, State, Verdict
 from farrail.text.names import datum_name
 from farrail.text.values import Values, signed
@@ -25,7 +25,7 @@ def mark(verdict: Verdict) -> str:
     if miss is None:
         return ""
     return (
-        "0.00"
+        local_number("0.00")
         if abs(miss) < 0.005
         else say("{miss:.2f} {also}", miss=abs(miss), also=say("short") if miss < 0 else say("long"))
     )

@@ -163,7 +163,7 @@ def _aperture_of(readout: Readout) -> tuple[float | None, str]:
 
 def _focus_of(readout: Readout) -> tuple[float | None, str]:
     focus = readout.layout.train.conditions.focus_mm
-    return focus, "infinity" if focus is None else say("{decimal} mm", decimal=decimal(focus))
+    return focus, say("infinity") if focus is None else say("{decimal} mm", decimal=decimal(focus))
 
 
 def _turned(side: Side, index: int, readout: Readout) -> tuple[float | None, str]:

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from farrail.language import begun_large, say, word
+from farrail.language import begun_large, local_number, say, word
 from farrail.planning.fitting import Fit, fits_at
 from farrail.readouts.finding import SEVERITY_ORDER, Finding
 from farrail.text.findings import sentences
@@ -333,7 +333,7 @@ def _fit_row(fit: Fit, tolerance: float | None, lens: bool) -> Row:
         leaves, role = "", ""
     else:
         leaves = (
-            "0.00"
+            local_number("0.00")
             if abs(error) < 0.005
             else say("{error:.2f} {also}", error=abs(error), also=say("short") if error < 0 else say("long"))
         )

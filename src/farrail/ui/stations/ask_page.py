@@ -172,8 +172,12 @@ class AskPage(QWidget):
         answer = self.picked()
         self.lay.setEnabled(answer is not None)
         if answer is not None:
-            bought = ", ".join(f"{p.name} ({'price not known' if p.price is None else f'{p.price:g}'})"
-                               for p in answer.combination.missing)  # fmt: skip
+            prices = [
+                say("price not known") if p.price is None else say("{price:g}", price=p.price)
+                for p in answer.combination.missing
+            ]
+            parts = zip(answer.combination.missing, prices, strict=True)
+            bought = ", ".join(f"{part.name} ({price})" for part, price in parts)
             words = [answer.why] if answer.why else []
             words += [say("buy {bought}", bought=bought)] if bought else []
             words += [*answer.cautions, *corner_words(answer)]

@@ -30,7 +30,7 @@ SHOWN = (
 def millimetres(value: float) -> str:
     """Return a length as people say it: to a millimetre, below ten to a tenth."""
     if math.isinf(value):
-        return "infinity"
+        return say("infinity")
     return say("{value:.1f} mm", value=value) if value < 10.0 else say("{value:.0f} mm", value=value)
 
 
@@ -91,9 +91,9 @@ def figure_rows(figures: dict[str, Figure]) -> list[Row]:
         if isinstance(figure.value, float) and math.isfinite(figure.value):
             text = local_number(f"{figure.value:.{decimals}f}")
         else:
-            text = "infinity" if figure.value == math.inf else str(value_of(figure))
+            text = say("infinity") if figure.value == math.inf else str(value_of(figure))
         label = headed(label_of(figure))
-        unit = figure.unit if isinstance(figure.value, float) and math.isfinite(figure.value) else ""
+        unit = say(figure.unit) if isinstance(figure.value, float) and math.isfinite(figure.value) else ""
         main = key in ("closeup.magnification", "closeup.width_mm", "closeup.working_distance_mm")
         cells = (
             Cell(label, tip=f"{label}\n{working_of(figure)}"), Cell(text, strong=main, origin=figure.provenance),

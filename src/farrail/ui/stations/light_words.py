@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from farrail.language import say
+from farrail.language import local_number, say
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.registry import Part
 from farrail.planning.cameras import CameraVerdict
@@ -122,7 +122,7 @@ def camera_row(c: CameraVerdict, current: bool) -> Row:
     lost = (
         say("dark")
         if c.lost_stops == float("inf")
-        else "0.00"
+        else local_number("0.00")
         if c.lost_stops < 0.005
         else say("{lost_stops:.2f}", lost_stops=c.lost_stops)
     )

@@ -1,5 +1,6 @@
 """The rows of a part's sheet, group by group, and the edit that typing over one of them means."""
 
+import re
 from typing import Any
 
 from farrail.errors import BadInput, EditRefused
@@ -24,6 +25,8 @@ from farrail.workbook.routes.question import several
 from farrail.workbook.workbook import Workbook
 
 ANSWERS = {True: say("yes"), False: say("no"), None: say("maker silent")}
+# An answer as files have it, and as the window says it.
+ANSWER_WORDS = {"yes": say("yes"), "no": say("no"), "silent": say("maker silent")}
 NONE, NOT_KNOWN = "none", (say("not known"), "unknown", "?", "–")
 KIT_PRICE = "kit_price"
 
@@ -115,7 +118,7 @@ def _parsed(field: PartField, text: str, workbook: Workbook) -> Any:
     if field.shape is Shape.YES_OR_NO:
         return _one_of(_in_english(words), ["yes", "no"], say("answer")) == "yes"
     if field.shape is Shape.YES_NO_OR_SILENT:
-        told = _one_of(_in_english(words).removeprefix("maker "), ["yes", "no", "silent"], say("answer"))
+        told = _one_of(_in_english(words.removeprefix("maker ")), [*ANSWER_WORDS], say("answer"))
         return None if told == "silent" else told == "yes"
     if field.shape is Shape.TABLE:
         return read_cell(field, text)
@@ -153,16 +156,15 @@ def _number(text: str) -> float | None:
 
 def _in_english(words: str) -> str:
     """Return an answer as files have it, whatever language it was given in."""
-    given = {say("yes"): "yes", say("no"): "no", say("maker silent"): "maker silent"}
-    return given.get(words, words) if words not in given.values() else words
+    given = {told.casefold(): answer for answer, told in ANSWER_WORDS.items()}
+    return given.get(words.casefold(), words)
 
 
-def _one_of(word: str, words: list[str], what: str) -> str:
-    if word not in words:
-        raise EditRefused(
-            "“{word}” is no {what}; write one of {listed}.", word=word[:30], what=what, listed=", ".join(words)
-        )
-    return word
+def _one_of(given: str, words: list[str], what: str) -> str:
+    if given not in words:
+        listed = ", ".join(ANSWER_WORDS.get(one, one) for one in words)
+        raise EditRefused("“{word}” is no {what}; write one of {listed}.", word=given[:30], what=what, listed=listed)
+    return given
 
 
 def _value_row(offered: Offered, first: bool) -> Row:
@@ -209,7 +211,7 @@ def _connection_row(offered: Offered) -> Row:
     told = say("nobody has looked how far it engages") if depth is None else say("engages {depth:g} mm", depth=depth)
     cells = (
         Cell(field.label, tip=field.help),
-        Cell(f"{connection.label}{engages}", edit=connection_cell(connection).replace("x", "×", 1),
+        Cell(f"{connection.label}{engages}", edit=re.sub(r"(?<=\d)x(?=\d)", "×", connection_cell(connection)),
              tip=f"{connection.label}; {told}", clears=True),
         Cell(""),
     )  # fmt: skip

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import EditRefused, FarRailError
-from farrail.language import begun_large, say, word
+from farrail.language import begun_large, local_number, say, word
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.shelved import PartId
@@ -299,7 +299,7 @@ def _short(key: str, text: str) -> str:
 
 def _signed(value: float) -> str:
     if abs(value) < 0.005:
-        return "0.00"
+        return local_number("0.00")
     return say("{value:+.2f}", value=value).replace("-", "−")
 
 
@@ -381,7 +381,7 @@ def _line_row(line: Line) -> Row:
 
 def _glass_row(glass: GlassLine) -> Row:
     name = glass_name(glass)
-    shift = say("+{shift_mm:.2f}", shift_mm=glass.glass.shift_mm) if glass.counted else "0.00"
+    shift = say("+{shift_mm:.2f}", shift_mm=glass.glass.shift_mm) if glass.counted else local_number("0.00")
     cells = (
         Cell(
             say("Glass of {name}", name=name) if glass.counted else say("{name}, allowed for", name=begun_large(name)),

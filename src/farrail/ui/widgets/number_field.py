@@ -14,7 +14,7 @@ from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit
 
 # What an empty field means, in words a person may write.
-NOTHING = ("", "none", "infinity", "inf", "∞", say("as it comes"), "own")
+NOTHING = ("", "none", "infinity", say("infinity"), "inf", "∞", say("as it comes"), "own")
 
 
 class NumberField(ShortField):

@@ -1,0 +1,72 @@
+"""Gives every figure of the demo's window back as it stands there, in one language, and tells which are refused.
+
+A figure that the window shows for typing over is one it must read again. Run as
+`python -m tests.language.given_back de`; the language is chosen before a module of the window loads, as at the start.
+"""
+
+import sys
+import tempfile
+from pathlib import Path
+
+from farrail import language
+
+
+def refused() -> list[str]:
+    """Return a line for every editable cell whose own text is refused."""
+    from PySide6.QtCore import QSettings
+    from PySide6.QtWidgets import QApplication, QPushButton
+
+    from farrail.demo.hallan_skerry import demo_workbook
+    from farrail.ui.application import prepare_application
+    from farrail.ui.session import Session
+    from farrail.ui.widgets.ledger import Ledger
+    from farrail.ui.window import MainWindow
+
+    app = QApplication.instance() or QApplication(["farrail"])
+    assert isinstance(app, QApplication)
+    prepare_application(app)
+    folder = Path(tempfile.mkdtemp())
+    settings = QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat)
+    window = MainWindow(Session(demo_workbook(), folder / "recovery"), settings, folder / "recovery")
+    window.show()
+    said: list[str] = []
+    window.session.message.connect(lambda text, bad: said.append(text) if bad else None)
+    found: list[str] = []
+
+    def give_back(where: str, ledger: Ledger) -> None:
+        for row in list(ledger.ledger.rows):
+            for column, cell in enumerate(row.cells):
+                if not cell.edit:
+                    continue
+                before = window.session.workbook
+                said.clear()
+                ledger.edited.emit(row.key, column, cell.edit)
+                found.extend(f"{where}, {ledger.objectName()}: {cell.edit}: {text}" for text in said)
+                if window.session.workbook is not before:
+                    window.session.undo()
+
+    for train in window.session.workbook.trains:
+        window.session.show_train(train.id)
+        for station in window.stations.all:
+            window.stations.show_station(station.key)
+            for tab in station.findChildren(QPushButton):
+                if tab.property("tab") == "true":
+                    tab.click()
+            for ledger in station.findChildren(Ledger):
+                if station.key != "parts":
+                    give_back(f"{train.id}, {station.key}", ledger)
+    window.stations.show_station("parts")
+    for part in window.session.workbook.shelf:
+        window.parts.show_part(part.id)
+        app.processEvents()
+        for ledger in window.parts.findChildren(Ledger):
+            if ledger.objectName() == "part_values":
+                give_back(part.id, ledger)
+    return found
+
+
+if __name__ == "__main__":
+    language.choose(sys.argv[1])
+    lines = refused()
+    print(*lines, sep="\n")
+    raise SystemExit(bool(lines))
