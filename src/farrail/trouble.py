@@ -38,7 +38,7 @@ class TroubleLog:
     def _write(self, error: BaseException, doing: str) -> None:
         self.path.parent.mkdir(parents=True, exist_ok=True)
         handler = RotatingFileHandler(self.path, maxBytes=LARGEST_BYTES, backupCount=KEPT, encoding="utf-8")
-        handler.setFormatter(logging.Formatter(say("%(asctime)s %(message)s")))
+        handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
         record = logging.LogRecord(
             "farrail",
             logging.ERROR,

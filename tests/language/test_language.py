@@ -164,3 +164,23 @@ def test_a_length_is_read_in_the_words_of_the_other_language() -> None:
     assert read_written("zwischen 54 und 56").high == 56.0
     assert read_written("2 Zoll").low == pytest.approx(50.8)
     assert read_written("90 Grad", "°").low == 90.0
+
+
+def test_the_ids_of_ready_made_parts_are_the_same_in_every_language() -> None:
+    told = (
+        "import sys; from farrail import language; language.choose(sys.argv[1]);"
+        "from farrail.parts.registry import usual_sizes;"
+        "print(*(f'{one.part.id}|{one.part.name}' for one in usual_sizes()), sep='\\n')"
+    )
+    listed = {}
+    for code in language.languages():
+        run_in = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+        done = subprocess.run(
+            [sys.executable, "-c", told, code], capture_output=True, text=True, env=run_in, check=True
+        )
+        listed[code] = [line.split("|") for line in done.stdout.splitlines()]
+    english = listed[language.ENGLISH]
+    assert len(english) > 500
+    for code in OTHERS:
+        assert [key for key, _ in listed[code]] == [key for key, _ in english]
+        assert sum(name != other for (_, name), (_, other) in zip(listed[code], english, strict=True)) > 400

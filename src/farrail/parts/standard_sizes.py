@@ -15,7 +15,7 @@ def standard_spacers(standard: Thread) -> list[Part]:
     return [
         Spacer(
             id=f"standard-spacer-{standard.diameter_mm:g}-{length:g}".replace(".", "-"),
-            name=f"Spacer {standard.label}, {length:g} mm",
+            name=say("Spacer {label}, {length:g} mm", label=standard.label, length=length),
             outer_diameter_mm=standard.diameter_mm + 5.0, front=front, rear=rear, owned=0, status=Status.WANTED,
             path_length_mm=assumed(length, note=say("a usual size")),
         )
@@ -28,7 +28,7 @@ def standard_shims(diameter_mm: float) -> list[Part]:
     face = Connection(standard=Plain(diameter_mm=diameter_mm), gender=Gender.NONE, engagement_mm=0.0)
     return [
         Shim(
-            id=f"standard-shim-{thickness:g}".replace(".", "-"), name=f"Shim {thickness:g} mm",
+            id=f"standard-shim-{thickness:g}".replace(".", "-"), name=say("Shim {thickness:g} mm", thickness=thickness),
             outer_diameter_mm=diameter_mm + 8.0, front=face, rear=face, owned=0, status=Status.WANTED,
             path_length_mm=assumed(thickness, note=say("a usual size")),
         )

@@ -30,9 +30,9 @@ def pack_rows(readouts: list[Readout], shelf: Shelf | None = None) -> list[dict[
         count = one.count - boxed.get(one.part.id, 0)
         if count:
             notes = [_mass(one.part.mass_g), say("stays in its seat") if one.part.id in inside else ""]
-            rows.append(_row(say("part"), one.part.id, one.part.name, count, ", ".join(note for note in notes if note)))
-    rows += [_row(say("tool"), say("tool-{key}", key=key), headed(name)) for key, name in _tools(readouts).items()]
-    return [*rows, _row(say("spares"), say("spares"), say("Small spares"), note=SPARES)]
+            rows.append(_row("part", one.part.id, one.part.name, count, ", ".join(note for note in notes if note)))
+    rows += [_row("tool", f"tool-{key}", headed(name)) for key, name in _tools(readouts).items()]
+    return [*rows, _row("spares", "spares", say("Small spares"), note=SPARES)]
 
 
 def _row(what: str, key: str, name: str, count: int = 1, note: str = "", into: str = "") -> dict[str, object]:
@@ -52,14 +52,14 @@ def _cased(packing: Packing) -> list[dict[str, object]]:
         weight = "" if case.mass_g is None else f", {mass_words(case.mass_g)}"
         rows.append(
             _row(
-                say("case"),
+                "case",
                 key,
                 case.name,
                 note=say("{count} of {holds}{weight}", count=packed.count, holds=case.holds, weight=weight),
             )
         )
         rows += [
-            _row(say("part"), f"{key}:{part.id}", part.name, count, _mass(part.mass_g), case.name)
+            _row("part", f"{key}:{part.id}", part.name, count, _mass(part.mass_g), case.name)
             for part, count in packed.pieces
         ]
     return rows

@@ -6,7 +6,6 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from farrail.errors import FarRailError
-from farrail.language import say
 from farrail.ui.platform_check import check_display
 
 if TYPE_CHECKING:
@@ -121,5 +120,5 @@ def _report_and_leave() -> None:
     status = Path("/proc/self/status")
     lines = status.read_text().splitlines() if status.exists() else []
     held = next((line.split()[1] for line in lines if line.startswith("VmRSS")), "?")
-    print(say("usable {held}", held=held), flush=True)
+    print(f"usable {held}", flush=True)
     QApplication.exit(0)

@@ -108,7 +108,7 @@ class Workbook(Frozen):
 
 def empty_workbook() -> Workbook:
     """Return a workbook with nothing in it."""
-    return Workbook(name="Untitled")
+    return Workbook(name=say("Untitled"))
 
 
 def check_references(workbook: Workbook) -> None:

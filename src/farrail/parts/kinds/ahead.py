@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import say, say_n
 from farrail.parts.base import FixedLength, Housing, PartBase
 from farrail.parts.connections import Connection, OnlyFits, thread
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole
@@ -55,7 +55,7 @@ class HolderRing(Housing):
     def template(cls) -> "HolderRing":
         """Return a standard ring of 77 mm."""
         return cls(
-            id="new-holder-ring", name="New holder ring", outer_diameter_mm=92,
+            id="new-holder-ring", name=say("New holder ring"), outer_diameter_mm=92,
             front=Connection(standard=_HOLDER, gender=OUT), rear=thread(77.0, 0.75, OUT), path_length_mm=assumed(5),
             clear_aperture_mm=assumed(73),
         )  # fmt: skip
@@ -65,10 +65,12 @@ class HolderRing(Housing):
         """Yield standard and recessed rings of each system for the usual lens threads."""
         for system, widest in SYSTEMS_MM:
             for across in (a for a in FILTER_THREADS_MM if a <= widest):
-                for word, long in (("standard", 6.0), ("wide-angle", -1.5)):
+                for own, word, long in (("standard", say("standard"), 6.0), ("wide-angle", say("wide-angle"), -1.5)):
                     part = cls(
-                        id=key("holder-ring", system, across, word),
-                        name=f"Ring {across} mm, {word}, {system:g} mm system",
+                        id=key("holder-ring", system, across, own),
+                        name=say(
+                            "Ring {across} mm, {word}, {system:g} mm system", across=across, word=word, system=system
+                        ),
                         outer_diameter_mm=max(system * 0.9, across + 6.0),
                         front=Connection(standard=_seat(system), gender=OUT),
                         rear=thread(across, 0.75, OUT),
@@ -182,7 +184,7 @@ class FilterHolder(Housing):
     def template(cls) -> "FilterHolder":
         """Return a holder of two slots for 100 mm sheets."""
         return cls(
-            id="new-holder", name="New filter holder", outer_diameter_mm=112, front=rim(100),
+            id="new-holder", name=say("New filter holder"), outer_diameter_mm=112, front=rim(100),
             rear=Connection(standard=_HOLDER, gender=IN), path_length_mm=assumed(14), slots=2,
             sheet_width_mm=assumed(100), slot_thickness_mm=assumed(2), slot_pitch_mm=assumed(5),
             first_slot_mm=assumed(5),
@@ -195,7 +197,13 @@ class FilterHolder(Housing):
             for slots in (1, 2, 3):
                 part = cls(
                     id=key("holder", system, slots),
-                    name=f"Holder {system:g} mm, {slots} slot{'s' if slots > 1 else ''}",
+                    name=say_n(
+                        "Holder {system:g} mm, {slots} slot",
+                        "Holder {system:g} mm, {slots} slots",
+                        slots,
+                        system=system,
+                        slots=slots,
+                    ),
                     outer_diameter_mm=system + 12.0,
                     front=rim(system),
                     rear=Connection(standard=_seat(system), gender=IN),
@@ -222,7 +230,7 @@ class CouplingRing(FixedLength):
     def template(cls) -> "CouplingRing":
         """Return one for holders of 100 mm."""
         return cls(
-            id="new-coupling", name="New coupling ring", outer_diameter_mm=112, front=rim(100), rear=rim(100),
+            id="new-coupling", name=say("New coupling ring"), outer_diameter_mm=112, front=rim(100), rear=rim(100),
             path_length_mm=assumed(6),
         )  # fmt: skip
 
@@ -232,7 +240,7 @@ class CouplingRing(FixedLength):
         for system, _ in SYSTEMS_MM:
             part = cls(
                 id=key("coupling", system),
-                name=f"Coupling ring, {system:g} mm system",
+                name=say("Coupling ring, {system:g} mm system", system=system),
                 outer_diameter_mm=system + 12.0,
                 front=rim(system),
                 rear=rim(system),
@@ -294,7 +302,7 @@ class Hood(FixedLength):
     def template(cls) -> "Hood":
         """Return one that screws into 77 mm."""
         return cls(
-            id="new-hood", name="New hood", outer_diameter_mm=90, front=rim(84), rear=thread(77.0, 0.75, OUT),
+            id="new-hood", name=say("New hood"), outer_diameter_mm=90, front=rim(84), rear=thread(77.0, 0.75, OUT),
             path_length_mm=assumed(25), clear_aperture_mm=assumed(80),
         )  # fmt: skip
 
@@ -305,11 +313,11 @@ class Hood(FixedLength):
             for long in (20.0, 40.0):
                 part = cls(
                     id=key("hood", across, long),
-                    name=f"Hood {across} mm, {long:g} mm long",
+                    name=say("Hood {across} mm, {long:g} mm long", across=across, long=long),
                     outer_diameter_mm=across + 12.0,
                     front=rim(across + 8.0),
                     rear=thread(across, 0.75, OUT),
                     path_length_mm=size(long),
                     clear_aperture_mm=size(across + 2.0),
                 )
-                yield Usual("hoods", part, COMMON)
+                yield Usual(say("hoods"), part, COMMON)

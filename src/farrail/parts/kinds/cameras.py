@@ -121,7 +121,7 @@ class Camera(PartBase):
     def template(cls) -> "Camera":
         """Return an APS-C camera on a T mount."""
         return cls(
-            id="new-camera", name="New camera", outer_diameter_mm=80, front=t_mount(IN),
+            id="new-camera", name=say("New camera"), outer_diameter_mm=80, front=t_mount(IN),
             flange_to_sensor_mm=assumed(17.5), sensor_width_mm=assumed(23.5), sensor_height_mm=assumed(15.7),
         )  # fmt: skip
 
@@ -130,35 +130,42 @@ class Camera(PartBase):
         """Yield the usual sensors, then bodies by what their mounts fix."""
         for width, height, source in SENSORS_MM:
             part = cls(
-                id=key("sensor", width, height), name=f"Camera, {width:g} × {height:g} mm sensor",
+                id=key("sensor", width, height),
+                name=say("Camera, {width:g} × {height:g} mm sensor", width=width, height=height),
                 outer_diameter_mm=80.0, front=t_mount(IN), flange_to_sensor_mm=size(17.5),
                 sensor_width_mm=size(width, source), sensor_height_mm=size(height, source),
             )  # fmt: skip
             yield Usual(say("sensor formats"), part, source)
         c_thread = Thread(diameter_mm=MM_PER_INCH, pitch_mm=round(MM_PER_INCH / 32.0, 5))
         threads = (
-            (say("M42×0.75 T mount"), Thread(diameter_mm=42.0, pitch_mm=0.75), T_MOUNT_REGISTER_MM, COMMON),
-            (say("C mount"), c_thread, C_MOUNT_REGISTER_MM, say("ISO 10935, from memory")),
-            (say("CS mount"), c_thread, CS_MOUNT_REGISTER_MM, COMMON),
+            (
+                "M42×0.75 T mount",
+                say("M42×0.75 T mount"),
+                Thread(diameter_mm=42.0, pitch_mm=0.75),
+                T_MOUNT_REGISTER_MM,
+                COMMON,
+            ),
+            ("C mount", say("C mount"), c_thread, C_MOUNT_REGISTER_MM, say("ISO 10935, from memory")),
+            ("CS mount", say("CS mount"), c_thread, CS_MOUNT_REGISTER_MM, COMMON),
         )
-        for name, standard, register, source in threads:
+        for own, name, standard, register, source in threads:
             front = Connection(standard=standard, gender=IN)
             yield Usual(
-                "registers",
-                cls._body(name, front, register, source),
+                say("registers"),
+                cls._body(own, name, front, register, source),
                 say("{register:.3f} mm, {source}", register=register, source=source),
             )
         for name, (register, throat) in BAYONET_REGISTERS_MM.items():
             front = Connection(standard=Bayonet(name=name, throat_mm=throat), gender=IN)
             yield Usual(
-                "registers",
-                cls._body(name, front, register, COMMON),
+                say("registers"),
+                cls._body(name, name, front, register, COMMON),
                 say("{register:g} mm, {common}", register=register, common=COMMON),
             )
 
     @classmethod
-    def _body(cls, name: str, front: Connection, register_mm: float, source: str) -> "Camera":
+    def _body(cls, own: str, name: str, front: Connection, register_mm: float, source: str) -> "Camera":
         return cls(
-            id=key("body", name), name=f"Camera body, {name}", outer_diameter_mm=90.0, front=front,
+            id=key("body", own), name=say("Camera body, {name}", name=name), outer_diameter_mm=90.0, front=front,
             flange_to_sensor_mm=size(register_mm, source), sensor_width_mm=size(36.0), sensor_height_mm=size(24.0),
         )  # fmt: skip

@@ -45,20 +45,22 @@ class Case(PartBase):
     @classmethod
     def template(cls) -> "Case":
         """Return a pouch of ten sheets of 100 mm."""
-        return cls(id="new-pouch", name="New pouch", carries=Carries.SHEETS, holds=10, widest_mm=assumed(100.0))
+        return cls(id="new-pouch", name=say("New pouch"), carries=Carries.SHEETS, holds=10, widest_mm=assumed(100.0))
 
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield pouches for the usual sheets, and wallets for round filters."""
         for wide in SHEET_POUCHES_MM:
             part = cls(
-                id=key("sheet-pouch", wide), name=f"Pouch, ten sheets of {wide} mm", carries=Carries.SHEETS, holds=10,
+                id=key("sheet-pouch", wide),
+                name=say("Pouch, ten sheets of {wide} mm", wide=wide),
+                carries=Carries.SHEETS, holds=10,
                 widest_mm=size(float(wide)), outer_diameter_mm=wide + 70.0,
             )  # fmt: skip
             yield Usual(say("pouches and cases"), part, COMMON)
         for wide in ROUND_WALLETS_MM:
             part = cls(
-                id=key("filter-wallet", wide), name=f"Wallet, four filters up to {wide} mm",
+                id=key("filter-wallet", wide), name=say("Wallet, four filters up to {wide} mm", wide=wide),
                 carries=Carries.ROUND_FILTERS, holds=4, widest_mm=size(float(wide)), outer_diameter_mm=wide + 20.0,
             )  # fmt: skip
             yield Usual(say("pouches and cases"), part, COMMON)

@@ -45,7 +45,7 @@ class CloseUpLens(FixedLength):
     def template(cls) -> "CloseUpLens":
         """Return +4 dioptres of 52 mm."""
         return cls(
-            id="new-close-up-lens", name="New close-up lens +4", outer_diameter_mm=56, path_length_mm=assumed(5),
+            id="new-close-up-lens", name=say("New close-up lens +4"), outer_diameter_mm=56, path_length_mm=assumed(5),
             front=thread(52.0, 0.75, IN), rear=thread(52.0, 0.75, OUT), dioptres=assumed(4),
             clear_aperture_mm=assumed(49),
         )  # fmt: skip
@@ -56,7 +56,8 @@ class CloseUpLens(FixedLength):
         for across in CLOSE_UP_THREADS_MM:
             for power in CLOSE_UP_DIOPTRES:
                 part = cls(
-                    id=key("close-up", across, power), name=f"Close-up lens +{power:g}, {across} mm",
+                    id=key("close-up", across, power),
+                    name=say("Close-up lens +{power:g}, {across} mm", power=power, across=across),
                     outer_diameter_mm=across + 3.0, front=thread(across, 0.75, IN), rear=thread(across, 0.75, OUT),
                     path_length_mm=size(5.0), clear_aperture_mm=size(across - 4.0), dioptres=size(power),
                 )  # fmt: skip
@@ -78,7 +79,7 @@ class ExtensionTube(FixedLength):
     def template(cls) -> "ExtensionTube":
         """Return 20 mm."""
         return cls(
-            id="new-tube", name="New extension tube 20", outer_diameter_mm=62, front=_BODY, rear=_LENS,
+            id="new-tube", name=say("New extension tube 20"), outer_diameter_mm=62, front=_BODY, rear=_LENS,
             path_length_mm=assumed(20),
         )  # fmt: skip
 
@@ -89,7 +90,8 @@ class ExtensionTube(FixedLength):
             bayonet = Bayonet(name=name, throat_mm=throat)
             for length in TUBE_LENGTHS_MM:
                 part = cls(
-                    id=key("tube", name, length), name=f"Extension tube {length:g} mm, {name}",
+                    id=key("tube", name, length),
+                    name=say("Extension tube {length:g} mm, {name}", length=length, name=name),
                     outer_diameter_mm=throat + 20.0, front=Connection(standard=bayonet, gender=IN),
                     rear=Connection(standard=bayonet, gender=OUT), path_length_mm=size(length),
                 )  # fmt: skip
@@ -110,7 +112,7 @@ class Bellows(Adjustable):
     def template(cls) -> "Bellows":
         """Return 35 to 140 mm."""
         return cls(
-            id="new-bellows", name="New bellows", outer_diameter_mm=80, front=_BODY, rear=_LENS,
+            id="new-bellows", name=say("New bellows"), outer_diameter_mm=80, front=_BODY, rear=_LENS,
             shortest_mm=assumed(35), longest_mm=assumed(140),
         )  # fmt: skip
 
@@ -120,11 +122,11 @@ class Bellows(Adjustable):
         for name, (_, throat) in BAYONET_REGISTERS_MM.items():
             bayonet = Bayonet(name=name, throat_mm=throat)
             part = cls(
-                id=key("bellows", name), name=f"Bellows 35 to 140 mm, {name}", outer_diameter_mm=80.0,
+                id=key("bellows", name), name=say("Bellows 35 to 140 mm, {name}", name=name), outer_diameter_mm=80.0,
                 front=Connection(standard=bayonet, gender=IN), rear=Connection(standard=bayonet, gender=OUT),
                 shortest_mm=size(35.0), longest_mm=size(140.0),
             )  # fmt: skip
-            yield Usual("bellows", part, COMMON)
+            yield Usual(say("bellows"), part, COMMON)
 
 
 class Teleconverter(FixedLength):
@@ -149,7 +151,7 @@ class Teleconverter(FixedLength):
     def template(cls) -> "Teleconverter":
         """Return 1.4×."""
         return cls(
-            id="new-teleconverter", name="New teleconverter 1.4×", outer_diameter_mm=64, front=_BODY, rear=_LENS,
+            id="new-teleconverter", name=say("New teleconverter 1.4×"), outer_diameter_mm=64, front=_BODY, rear=_LENS,
             path_length_mm=assumed(20), factor=assumed(1.4),
         )  # fmt: skip
 
@@ -160,12 +162,13 @@ class Teleconverter(FixedLength):
             bayonet = Bayonet(name=name, throat_mm=throat)
             for factor in (1.4, 2.0):
                 part = cls(
-                    id=key("teleconverter", name, factor), name=f"Teleconverter {factor:g}×, {name}",
+                    id=key("teleconverter", name, factor),
+                    name=say("Teleconverter {factor:g}×, {name}", factor=factor, name=name),
                     outer_diameter_mm=throat + 22.0, front=Connection(standard=bayonet, gender=IN),
                     rear=Connection(standard=bayonet, gender=OUT), path_length_mm=size(20.0 if factor < 2.0 else 40.0),
                     factor=size(factor),
                 )  # fmt: skip
-                yield Usual("teleconverters", part, COMMON)
+                yield Usual(say("teleconverters"), part, COMMON)
 
 
 class ReversingRing(FixedLength):
@@ -186,7 +189,7 @@ class ReversingRing(FixedLength):
     def template(cls) -> "ReversingRing":
         """Return one of 52 mm."""
         return cls(
-            id="new-reversing-ring", name="New reversing ring", outer_diameter_mm=62, rear=_LENS,
+            id="new-reversing-ring", name=say("New reversing ring"), outer_diameter_mm=62, rear=_LENS,
             front=thread(52.0, 0.75, OUT), path_length_mm=assumed(7),
         )  # fmt: skip
 
@@ -197,7 +200,8 @@ class ReversingRing(FixedLength):
             bayonet = Bayonet(name=name, throat_mm=throat)
             for across in CLOSE_UP_THREADS_MM:
                 part = cls(
-                    id=key("reversing", name, across), name=f"Reversing ring {across} mm, {name}",
+                    id=key("reversing", name, across),
+                    name=say("Reversing ring {across} mm, {name}", across=across, name=name),
                     outer_diameter_mm=throat + 18.0, front=thread(across, 0.75, OUT),
                     rear=Connection(standard=bayonet, gender=OUT), path_length_mm=size(7.0),
                 )  # fmt: skip

@@ -191,7 +191,7 @@ class RoundFilter(FixedLength):
     def template(cls) -> "RoundFilter":
         """Return bare glass of 36 mm."""
         return cls(
-            id="new-filter", name="New filter", outer_diameter_mm=36, front=rim(36), rear=rim(36),
+            id="new-filter", name=say("New filter"), outer_diameter_mm=36, front=rim(36), rear=rim(36),
             path_length_mm=assumed(2), glass=Plate(thickness_mm=assumed(2), index=assumed(1.5168)),
         )  # fmt: skip
 
@@ -201,14 +201,18 @@ class RoundFilter(FixedLength):
         for name, wide, clear, cell, glass, thick in ROUND_FILTERS:
             ends = (rim(wide), rim(wide)) if cell is None else (thread(*cell, IN), thread(*cell, OUT))
             part = cls(
-                id=key("filter", name), name=f"Filter {name}", outer_diameter_mm=wide, front=ends[0], rear=ends[1],
+                id=key("filter", name),
+                name=say("Filter {name}", name=name),
+                outer_diameter_mm=wide, front=ends[0], rear=ends[1],
                 path_length_mm=size(thick), clear_aperture_mm=size(clear), glass=crown(glass),
             )  # fmt: skip
             yield Usual(say("round filters"), part, say("{common}; clear {clear:g} mm", common=COMMON, clear=clear))
         for across in FILTER_THREADS_MM:
             pitch = 1.0 if across >= 105 else 0.75
             part = cls(
-                id=key("screw-filter", across), name=f"Screw-in filter {across} mm", outer_diameter_mm=across + 3.0,
+                id=key("screw-filter", across),
+                name=say("Screw-in filter {across} mm", across=across),
+                outer_diameter_mm=across + 3.0,
                 front=thread(across, pitch, IN), rear=thread(across, pitch, OUT), path_length_mm=size(5.0),
                 clear_aperture_mm=size(across - 4.0), glass=crown(2.0),
             )  # fmt: skip
@@ -281,7 +285,7 @@ class SheetFilter(PartBase):
     def template(cls) -> "SheetFilter":
         """Return a sheet of 100 by 150 mm."""
         return cls(
-            id="new-sheet", name="New sheet filter", outer_diameter_mm=100, width_mm=assumed(100),
+            id="new-sheet", name=say("New sheet filter"), outer_diameter_mm=100, width_mm=assumed(100),
             height_mm=assumed(150), glass=Plate(thickness_mm=assumed(2), index=assumed(1.5168)),
         )  # fmt: skip
 
@@ -290,7 +294,9 @@ class SheetFilter(PartBase):
         """Yield the usual sheets."""
         for width, height in SHEETS_MM:
             part = cls(
-                id=key("sheet", width, height), name=f"Sheet {width} × {height} mm", outer_diameter_mm=float(width),
+                id=key("sheet", width, height),
+                name=say("Sheet {width} × {height} mm", width=width, height=height),
+                outer_diameter_mm=float(width),
                 width_mm=size(width), height_mm=size(height), glass=crown(2.0),
             )  # fmt: skip
-            yield Usual("sheets", part, COMMON)
+            yield Usual(say("sheets"), part, COMMON)

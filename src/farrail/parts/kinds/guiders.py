@@ -83,7 +83,7 @@ class OffAxisGuider(Housing):
     def template(cls) -> "OffAxisGuider":
         """Return one of M48."""
         return cls(
-            id="new-guider", name="New off-axis guider", outer_diameter_mm=70,
+            id="new-guider", name=say("New off-axis guider"), outer_diameter_mm=70,
             front=thread(48.0, 0.75, Gender.INTERNAL), rear=thread(48.0, 0.75, Gender.EXTERNAL),
             path_length_mm=assumed(17),
         )  # fmt: skip
@@ -94,7 +94,7 @@ class OffAxisGuider(Housing):
         for diameter, pitch in HOUSING_THREADS:
             part = cls(
                 id=key("guider", diameter),
-                name=f"Off-axis guider M{diameter:g}×{pitch:g}",
+                name=say("Off-axis guider M{diameter:g}×{pitch:g}", diameter=diameter, pitch=pitch),
                 outer_diameter_mm=diameter + 24.0,
                 front=thread(diameter, pitch, IN),
                 rear=thread(diameter, pitch, OUT),

@@ -212,7 +212,7 @@ class CameraLens(Optic):
         """Return a 50 mm lens."""
         bayonet = Connection(standard=Bayonet(name="44 mm SLR bayonet", throat_mm=42.0), gender=Gender.EXTERNAL)
         return cls(
-            id="new-lens", name="New camera lens", outer_diameter_mm=75, rear=bayonet, focal_length_mm=assumed(50),
+            id="new-lens", name=say("New camera lens"), outer_diameter_mm=75, rear=bayonet, focal_length_mm=assumed(50),
             f_number=assumed(2), flange_focal_distance_mm=assumed(44), entrance_pupil_depth_mm=assumed(30),
         )  # fmt: skip
 
@@ -224,7 +224,8 @@ class CameraLens(Optic):
             for low, high, f_number, across in USUAL_LENSES:
                 reach = f"{low}" if high is None else f"{low}-{high}"
                 part = cls(
-                    id=key("lens", mount, reach, f_number), name=f"Lens {reach} mm f/{f_number:g}, {mount}",
+                    id=key("lens", mount, reach, f_number),
+                    name=say("Lens {reach} mm f/{f_number:g}, {mount}", reach=reach, f_number=f_number, mount=mount),
                     outer_diameter_mm=float(max(across + 6, 75)), rear=rear, focal_length_mm=size(float(low)),
                     longest_focal_mm=None if high is None else size(float(high)), f_number=size(f_number),
                     front=thread(across, 0.75, IN) if across else None, flange_focal_distance_mm=size(register),

@@ -111,7 +111,7 @@ class FilterDrawer(FilterSeat):
     def template(cls) -> "FilterDrawer":
         """Return one of M42."""
         return cls(
-            id="new-drawer", name="New filter drawer", outer_diameter_mm=66, front=t_mount(IN), rear=t_mount(OUT),
+            id="new-drawer", name=say("New filter drawer"), outer_diameter_mm=66, front=t_mount(IN), rear=t_mount(OUT),
             path_length_mm=assumed(20), seat_mm=assumed(9),
         )  # fmt: skip
 
@@ -124,7 +124,7 @@ class FilterDrawer(FilterSeat):
                     continue
                 part = cls(
                     id=key("drawer", diameter, across),
-                    name=f"Drawer M{diameter:g}, {name} filters",
+                    name=say("Drawer M{diameter:g}, {name} filters", diameter=diameter, name=name),
                     outer_diameter_mm=diameter + 24.0,
                     front=thread(diameter, pitch, IN),
                     rear=thread(diameter, pitch, OUT),
@@ -153,7 +153,7 @@ class FilterWheel(FilterSeat):
     def template(cls) -> "FilterWheel":
         """Return a wheel of five."""
         return cls(
-            id="new-wheel", name="New filter wheel", outer_diameter_mm=150, front=t_mount(IN), rear=t_mount(OUT),
+            id="new-wheel", name=say("New filter wheel"), outer_diameter_mm=150, front=t_mount(IN), rear=t_mount(OUT),
             slots=5, path_length_mm=assumed(20), seat_mm=assumed(9),
         )  # fmt: skip
 
@@ -166,7 +166,9 @@ class FilterWheel(FilterSeat):
                     continue
                 part = cls(
                     id=key("wheel", diameter, across, slots),
-                    name=f"Wheel M{diameter:g}, {slots} × {name} filters",
+                    name=say(
+                        "Wheel M{diameter:g}, {slots} × {name} filters", diameter=diameter, slots=slots, name=name
+                    ),
                     outer_diameter_mm=(slots + 1.0) * across * 0.75,
                     front=thread(diameter, pitch, IN),
                     rear=thread(diameter, pitch, OUT),

@@ -89,24 +89,29 @@ class Telescope(Optic):
     def template(cls) -> "Telescope":
         """Return a small refractor."""
         return cls(
-            id="new-telescope", name="New telescope", outer_diameter_mm=90, rear=thread(48.0, 0.75, Gender.INTERNAL),
+            id="new-telescope",
+            name=say("New telescope"),
+            outer_diameter_mm=90, rear=thread(48.0, 0.75, Gender.INTERNAL),
             focal_length_mm=assumed(400), aperture_mm=assumed(80),
         )  # fmt: skip
 
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield the usual apertures at the usual focal ratios."""
-        for word, sizes, covered in (
-            (say("Refractor"), REFRACTORS, 0.0), (say("Reflector"), REFLECTORS, COVERED_BY_SECONDARY),
-            (say("Compound telescope"), COMPOUNDS, COVERED_BY_SECONDARY),
+        for own, word, sizes, covered in (
+            ("Refractor", say("Refractor"), REFRACTORS, 0.0),
+            ("Reflector", say("Reflector"), REFLECTORS, COVERED_BY_SECONDARY),
+            ("Compound telescope", say("Compound telescope"), COMPOUNDS, COVERED_BY_SECONDARY),
         ):  # fmt: skip
             for across, ratio in sizes:
                 part = cls(
-                    id=key(word, across, ratio), name=f"{word} {across} mm f/{ratio:g}", outer_diameter_mm=across * 1.2,
+                    id=key(own, across, ratio),
+                    name=say("{word} {across} mm f/{ratio:g}", word=word, across=across, ratio=ratio),
+                    outer_diameter_mm=across * 1.2,
                     rear=thread(48.0, 0.75, IN), focal_length_mm=size(across * ratio), aperture_mm=size(float(across)),
                     obstruction_mm=size(across * covered) if covered else None,
                 )  # fmt: skip
-                yield Usual("telescopes", part, say("{common}; its rear thread taken", common=COMMON))
+                yield Usual(say("telescopes"), part, say("{common}; its rear thread taken", common=COMMON))
 
 
 class ShortStars(StrEnum):
@@ -178,21 +183,25 @@ class Corrector(Housing):
         """Return a flattener for 55 mm."""
         end = thread(48.0, 0.75, Gender.EXTERNAL)
         return cls(
-            id="new-corrector", name="New corrector", outer_diameter_mm=64, front=end, rear=end,
+            id="new-corrector", name=say("New corrector"), outer_diameter_mm=64, front=end, rear=end,
             path_length_mm=assumed(40), back_focus_mm=assumed(T_MOUNT_REGISTER_MM), spacing_tolerance_mm=assumed(0.5),
         )  # fmt: skip
 
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
         """Yield flatteners and coma correctors for the usual distance in the usual threads."""
-        for word in (say("Flattener"), say("Coma corrector")):
+        for own, word in (("Flattener", say("Flattener")), ("Coma corrector", say("Coma corrector"))):
             for diameter, pitch in CORRECTOR_THREADS:
                 end = thread(diameter, pitch, OUT)
                 part = cls(
-                    id=key(word, diameter), name=f"{word} M{diameter:g}, 55 mm", outer_diameter_mm=diameter + 16.0,
+                    id=key(own, diameter),
+                    name=say("{word} M{diameter:g}, 55 mm", word=word, diameter=diameter),
+                    outer_diameter_mm=diameter + 16.0,
                     front=thread(48.0, 0.75, OUT), rear=end, path_length_mm=size(40.0),
                     back_focus_mm=size(T_MOUNT_REGISTER_MM), spacing_tolerance_mm=size(0.5),
                 )  # fmt: skip
                 yield Usual(
-                    "correctors", part, say("{common}; 55 mm, the T mount's, is what most are made for", common=COMMON)
+                    say("correctors"),
+                    part,
+                    say("{common}; 55 mm, the T mount's, is what most are made for", common=COMMON),
                 )

@@ -32,7 +32,7 @@ class Adapter(Housing):
     def template(cls) -> "Adapter":
         """Return one from M48 to M42."""
         return cls(
-            id="new-adapter", name="New adapter", outer_diameter_mm=54, front=thread(48.0, 0.75, Gender.INTERNAL),
+            id="new-adapter", name=say("New adapter"), outer_diameter_mm=54, front=thread(48.0, 0.75, Gender.INTERNAL),
             rear=t_mount(OUT), path_length_mm=assumed(5),
         )  # fmt: skip
 
@@ -44,21 +44,26 @@ class Adapter(Housing):
             if room > 0:
                 rear = Connection(standard=Bayonet(name=name, throat_mm=throat), gender=OUT)
                 ring = cls(
-                    id=key("adapter", name), name=f"M42 T mount to {name}", outer_diameter_mm=62.0, front=t_mount(IN),
+                    id=key("adapter", name),
+                    name=say("M42 T mount to {name}", name=name),
+                    outer_diameter_mm=62.0, front=t_mount(IN),
                     rear=rear, path_length_mm=size(room, say("55 less the register")),
                 )  # fmt: skip
-                yield Usual("registers", ring, say("{room:g} mm long, 55 less the register", room=room))
+                yield Usual(say("registers"), ring, say("{room:g} mm long, 55 less the register", room=room))
         for low, high in combinations(TRAIN_THREADS, 2):
             for one, other in ((low, high), (high, low)):
                 ring = cls(
-                    id=key("ring", one[0], other[0]), name=f"Ring M{one[0]:g} to M{other[0]:g}",
+                    id=key("ring", one[0], other[0]),
+                    name=say("Ring M{large:g} to M{small:g}", large=one[0], small=other[0]),
                     outer_diameter_mm=high[0] + 5.0, front=thread(*one, IN), rear=thread(*other, OUT),
                     path_length_mm=size(5.0),
                 )  # fmt: skip
                 yield Usual(say("thread adapters"), ring, COMMON)
         for small, large in combinations(FILTER_THREADS_MM, 2):
             step = cls(
-                id=key("step", small, large), name=f"Step ring {small} to {large} mm", outer_diameter_mm=large + 3.0,
+                id=key("step", small, large),
+                name=say("Step ring {small} to {large} mm", small=small, large=large),
+                outer_diameter_mm=large + 3.0,
                 front=thread(large, 0.75, IN), rear=thread(small, 0.75, OUT), path_length_mm=size(3.0),
                 clear_aperture_mm=size(small - 3.0),
             )  # fmt: skip
@@ -79,7 +84,7 @@ class Spacer(FixedLength):
     def template(cls) -> "Spacer":
         """Return a spacer of M42."""
         return cls(
-            id="new-spacer", name="New spacer", outer_diameter_mm=47, front=t_mount(IN), rear=t_mount(OUT),
+            id="new-spacer", name=say("New spacer"), outer_diameter_mm=47, front=t_mount(IN), rear=t_mount(OUT),
             path_length_mm=assumed(10),
         )  # fmt: skip
 
@@ -90,11 +95,14 @@ class Spacer(FixedLength):
         for diameter, pitch in TRAIN_THREADS:
             for length in SPACER_LENGTHS_MM:
                 part = cls(
-                    id=key("spacer", diameter, length), name=f"Spacer M{diameter:g}×{pitch:g}, {length:g} mm",
+                    id=key("spacer", diameter, length),
+                    name=say(
+                        "Spacer M{diameter:g}×{pitch:g}, {length:g} mm", diameter=diameter, pitch=pitch, length=length
+                    ),
                     outer_diameter_mm=diameter + 5.0, front=thread(diameter, pitch, IN),
                     rear=thread(diameter, pitch, OUT), path_length_mm=size(length),
                 )  # fmt: skip
-                yield Usual("spacers", part, source)
+                yield Usual(say("spacers"), part, source)
 
 
 class Shim(FixedLength):
@@ -120,7 +128,7 @@ class Shim(FixedLength):
     def template(cls) -> "Shim":
         """Return half a millimetre."""
         return cls(
-            id="new-shim", name="New shim", outer_diameter_mm=50, front=rim(50), rear=rim(50),
+            id="new-shim", name=say("New shim"), outer_diameter_mm=50, front=rim(50), rear=rim(50),
             path_length_mm=assumed(0.5),
         )  # fmt: skip
 
@@ -130,11 +138,12 @@ class Shim(FixedLength):
         for diameter in SHIM_JOINTS_MM:
             for thickness in SHIM_THICKNESSES_MM:
                 part = cls(
-                    id=key("shim", diameter, thickness), name=f"Shim for M{diameter:g}, {thickness:g} mm",
+                    id=key("shim", diameter, thickness),
+                    name=say("Shim for M{diameter:g}, {thickness:g} mm", diameter=diameter, thickness=thickness),
                     outer_diameter_mm=diameter + 8.0, front=rim(diameter), rear=rim(diameter),
                     path_length_mm=size(thickness),
                 )  # fmt: skip
-                yield Usual("shims", part, say("{common}; plastic gaskets serve too", common=COMMON))
+                yield Usual(say("shims"), part, say("{common}; plastic gaskets serve too", common=COMMON))
 
 
 class Rotator(Housing):
@@ -151,7 +160,7 @@ class Rotator(Housing):
     def template(cls) -> "Rotator":
         """Return one of M42."""
         return cls(
-            id="new-rotator", name="New rotator", outer_diameter_mm=66, front=t_mount(IN), rear=t_mount(OUT),
+            id="new-rotator", name=say("New rotator"), outer_diameter_mm=66, front=t_mount(IN), rear=t_mount(OUT),
             path_length_mm=assumed(10),
         )  # fmt: skip
 
@@ -160,11 +169,12 @@ class Rotator(Housing):
         """Yield one of each usual thread."""
         for diameter, pitch in HOUSING_THREADS:
             part = cls(
-                id=key("rotator", diameter), name=f"Rotator M{diameter:g}×{pitch:g}",
+                id=key("rotator", diameter),
+                name=say("Rotator M{diameter:g}×{pitch:g}", diameter=diameter, pitch=pitch),
                 outer_diameter_mm=diameter + 24.0, front=thread(diameter, pitch, IN), rear=thread(diameter, pitch, OUT),
                 path_length_mm=size(10.0),
             )  # fmt: skip
-            yield Usual("rotators", part, COMMON)
+            yield Usual(say("rotators"), part, COMMON)
 
 
 class TiltPlate(Housing):
@@ -182,7 +192,7 @@ class TiltPlate(Housing):
     def template(cls) -> "TiltPlate":
         """Return one of M54."""
         return cls(
-            id="new-tilt-plate", name="New tilt plate", outer_diameter_mm=74, front=thread(54.0, 0.75, IN),
+            id="new-tilt-plate", name=say("New tilt plate"), outer_diameter_mm=74, front=thread(54.0, 0.75, IN),
             rear=thread(54.0, 0.75, OUT), path_length_mm=assumed(10),
         )  # fmt: skip
 
@@ -191,7 +201,8 @@ class TiltPlate(Housing):
         """Yield one of each usual thread."""
         for diameter, pitch in HOUSING_THREADS:
             part = cls(
-                id=key("tilt plate", diameter), name=f"Tilt plate M{diameter:g}×{pitch:g}",
+                id=key("tilt plate", diameter),
+                name=say("Tilt plate M{diameter:g}×{pitch:g}", diameter=diameter, pitch=pitch),
                 outer_diameter_mm=diameter + 24.0, front=thread(diameter, pitch, IN), rear=thread(diameter, pitch, OUT),
                 path_length_mm=size(10.0), most_tilt_deg=size(0.5),
             )  # fmt: skip
@@ -211,7 +222,7 @@ class AdjustableSpacer(Adjustable):
     def template(cls) -> "AdjustableSpacer":
         """Return one of M42, 10 to 15 mm."""
         return cls(
-            id="new-adjustable", name="New adjustable spacer", outer_diameter_mm=56, front=t_mount(IN),
+            id="new-adjustable", name=say("New adjustable spacer"), outer_diameter_mm=56, front=t_mount(IN),
             rear=t_mount(OUT), shortest_mm=assumed(10), longest_mm=assumed(15),
         )  # fmt: skip
 
@@ -222,7 +233,12 @@ class AdjustableSpacer(Adjustable):
             for short, long in ((8.0, 11.0), (10.0, 15.0), (15.0, 25.0)):
                 part = cls(
                     id=key("adjustable", diameter, short),
-                    name=f"Adjustable spacer M{diameter:g}, {short:g} to {long:g} mm",
+                    name=say(
+                        "Adjustable spacer M{diameter:g}, {short:g} to {long:g} mm",
+                        diameter=diameter,
+                        short=short,
+                        long=long,
+                    ),
                     outer_diameter_mm=diameter + 14.0,
                     front=thread(diameter, pitch, IN),
                     rear=thread(diameter, pitch, OUT),

@@ -81,7 +81,7 @@ def _tube(stand: Stand, reading: Reading | Span) -> Part:
         ends = {"front": Connection(standard=rear.standard, gender=Gender.INTERNAL),
                 "rear": Connection(standard=rear.standard, gender=Gender.EXTERNAL)}  # fmt: skip
     return new_part(
-        stand.workbook, "extension_tube", name=f"Extension tube {reading.value:g}", status="owned",
+        stand.workbook, "extension_tube", name=say("Extension tube {value:g}", value=reading.value), status="owned",
         path_length_mm=Quantity(readings=(reading,)), **ends,
     )  # fmt: skip
 
@@ -95,7 +95,7 @@ def _glass(stand: Stand, reading: Reading | Span) -> Part:
         ends = {"front": thread(size, pitch, Gender.INTERNAL), "rear": thread(size, pitch, Gender.EXTERNAL),
                 "outer_diameter_mm": size + 3.0}  # fmt: skip
     return new_part(
-        stand.workbook, "close_up_lens", name=f"Close-up lens +{reading.value:g}", status="owned",
+        stand.workbook, "close_up_lens", name=say("Close-up lens +{value:g}", value=reading.value), status="owned",
         dioptres=Quantity(readings=(reading,)), path_length_mm=Quantity.of(5.0, Origin.ASSUMED), **ends,
     )  # fmt: skip
 

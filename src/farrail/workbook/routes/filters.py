@@ -347,7 +347,9 @@ def _sheet(stand: Stand, text: str, holder: FilterHolder, origin: Origin) -> Par
     sides = {"width_mm": wide, "height_mm": high}
     told = {path: Quantity(readings=(Reading(value=value, origin=origin),)) for path, value in sides.items()}
     return new_part(
-        stand.workbook, "sheet_filter", name=f"Sheet {plain_text(text)}"[:110], density=density, gradation=gradation,
+        stand.workbook, "sheet_filter",
+        name=say("Sheet {words}", words=plain_text(text))[:110],
+        density=density, gradation=gradation,
         polariser=polariser, outer_diameter_mm=wide, status="example" if origin is Origin.ASSUMED else "owned", **told,
     )  # fmt: skip
 

@@ -227,7 +227,7 @@ def _filter_question(number: int, first: int) -> Question:
             # How wide it is was not said: as wide as its seat can be, so that nothing is blamed on a guess.
             wide = present(stand.part(Side.REAR, place)).outer_diameter_mm - 10.0
         if glass is None:
-            bare = new_part(stand.workbook, "round_filter", name="Filter")
+            bare = new_part(stand.workbook, "round_filter", name=say("Filter"))
             stand = _seated(stand.with_part(bare), bare.id)
             glass = inside(stand)
         edge = rim(wide)
