@@ -32,7 +32,7 @@ def pixel_scale_arcsec(pixel_mm: float, focal_length_mm: float) -> float:
     Raises:
         BadInput: pixel or focal length not above zero.
     """
-    _positive(pixel_mm, "pixel")
+    _positive(pixel_mm, say("pixel"))
     _positive(focal_length_mm, say("focal length"))
     return ARCSECONDS_PER_RADIAN * pixel_mm / focal_length_mm
 

@@ -57,8 +57,8 @@ def with_corrector(focal_mm: float, aperture_mm: float, corrector_mm: float, dis
         BadInput: a length that cannot be, or nothing comes to a focus there.
     """
     _above_zero(say("focal length"), focal_mm)
-    _above_zero("aperture", aperture_mm)
-    _above_zero("distance", distance_mm)
+    _above_zero(say("aperture"), aperture_mm)
+    _above_zero(say("distance"), distance_mm)
     if not math.isfinite(corrector_mm) or corrector_mm == 0.0:
         raise BadInput(
             "A corrector of {corrector_mm:g} mm cannot be used; give its focal length, negative for a Barlow.",
@@ -97,9 +97,9 @@ def entrance_pupil_mm(
     """
     for name, value in (
         (say("focal length"), focal_mm),
-        ("f-number", f_number),
-        ("radius", radius_mm),
-        ("height", height_mm),
+        (say("f-number"), f_number),
+        (say("radius"), radius_mm),
+        (say("height"), height_mm),
     ):
         _above_zero(name, value)
     return (radius_mm - _SIDES[seen] * focal_mm / (2.0 * f_number)) * focal_mm / height_mm - ahead_mm
@@ -117,8 +117,8 @@ def dust_distance_mm(ring_mm: float, f_number: float) -> float:
     Raises:
         BadInput: a value that cannot be.
     """
-    _above_zero("ring", ring_mm)
-    _above_zero("f-number", f_number)
+    _above_zero(say("ring"), ring_mm)
+    _above_zero(say("f-number"), f_number)
     return ring_mm * f_number
 
 

@@ -1,6 +1,6 @@
 """Answers to single questions in a sentence: which graduated filter, what fits into the frame."""
 
-from farrail.language import say
+from farrail.language import say, say_n
 from farrail.optics.exposure import density_of_stops
 from farrail.readouts.field.sky import Framing
 from farrail.readouts.front.graduated import GraduatedChoice
@@ -45,5 +45,5 @@ def choice_words(choice: GraduatedChoice) -> str:
 def left_words(brighter_stops: float, strength_stops: float) -> str:
     """Return how much brighter the sky stays behind a graduated filter, in words."""
     left = brighter_stops - strength_stops
-    word = "stop" if abs(left - 1.0) < 0.05 else "stops"
-    return say("{left:.1f}", left=left).removesuffix(".0") + say(" {word} brighter", word=word)
+    told = say("{left:.1f}", left=left).removesuffix(".0").removesuffix(",0")
+    return say_n("{told} stop brighter", "{told} stops brighter", 1 if abs(left - 1.0) < 0.05 else 2, told=told)

@@ -30,7 +30,7 @@ def choices(session: Session) -> Iterator[Entry]:
     chosen = language.kept()
     for code in language.languages():
         state = say("in use") if chosen == code else say("language")
-        yield Entry(f"Language: {NAMES.get(code, code)}", state, partial(choose, session, code))
+        yield Entry(say("Language: {name}", name=NAMES.get(code, code)), state, partial(choose, session, code))
     state = say("in use") if chosen == AS_SYSTEM else say("language")
     yield Entry(say("Language: as the system has it"), state, partial(choose, session, AS_SYSTEM))
 

@@ -45,7 +45,11 @@ def check_display() -> None:
         )
     if not _display_answers():
         shown = os.environ["DISPLAY"]
-        raise FarRailError(f"The window cannot open: the display {shown} does not answer; {HEADLESS_WORDS}")
+        raise FarRailError(
+            "The window cannot open: the display {shown} does not answer; {headless_words}",
+            shown=shown,
+            headless_words=HEADLESS_WORDS,
+        )
 
 
 def _loads(library: str) -> bool:

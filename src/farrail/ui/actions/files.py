@@ -11,7 +11,7 @@ from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QFileDialog, QMenu, QMessageBox, QWidget
 
 from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
-from farrail.language import say
+from farrail.language import say, say_n
 from farrail.text.verdicts import headline
 from farrail.ui.session import Session
 from farrail.ui.widgets.message_bar import MessageBar
@@ -304,14 +304,13 @@ def _offered(left: Left, now: float) -> str:
 
 
 def _ago(seconds: float) -> str:
-    for length, one, many in (
-        (86_400.0, say("a day"), "days"),
-        (3600.0, say("an hour"), "hours"),
-        (60.0, say("a minute"), "minutes"),
-    ):
-        if seconds >= length:
-            count = int(seconds // length)
-            return say("{one_} ago", one_=one) if count == 1 else say("{count} {many_} ago", count=count, many_=many)
+    days, hours, minutes = (int(seconds // length) for length in (86_400, 3600, 60))
+    if days:
+        return say_n("a day ago", "{count} days ago", days, count=days)
+    if hours:
+        return say_n("an hour ago", "{count} hours ago", hours, count=hours)
+    if minutes:
+        return say_n("a minute ago", "{count} minutes ago", minutes, count=minutes)
     return say("a moment ago")
 
 

@@ -221,7 +221,7 @@ class BuildStation(Station):
             return
         done = any(tick.step == key.term for tick in train.ticks)
         what = told(self._steps[key.term]).what
-        label = f"{'Untick' if done else 'Tick'}: {what}"
+        label = say("Untick: {what}", what=what) if done else say("Tick: {what}", what=what)
         if not self.session.do(TickStep(train.id, key.term, None if done else date.today().isoformat(), label=label)):
             return
         if done:
@@ -286,4 +286,5 @@ def _rows(steps: tuple[Step, ...], done: dict[str, str]) -> list[Row]:
 def _custom(head: str, lines: list[str]) -> str:
     """Return one thing done in two ways as rich text, its head strong."""
     ways = "".join(f"<p style='margin: 3px 0 0 0'>{escape(line)}</p>" for line in lines)
-    return f"<p style='margin: 8px 0 0 0; font-weight: 600'>Done either way: {escape(head)}</p>{ways}"
+    told = say("Done either way: {head}", head=head)
+    return f"<p style='margin: 8px 0 0 0; font-weight: 600'>{escape(told)}</p>{ways}"

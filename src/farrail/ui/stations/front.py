@@ -12,7 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import say, say_n
 from farrail.optics.exposure import density_of_stops
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.provenance import Origin
@@ -378,11 +378,12 @@ class FrontStation(Station):
             self._advice.setText(say("Give the difference in stops, such as 3."))
             return
         words = (
-            say(
-                "choose {stops:g} {also} (density {density_of_stops:.1f})",
+            say_n(
+                "choose {stops:g} stop (density {density:.1f})",
+                "choose {stops:g} stops (density {density:.1f})",
+                stops,
                 stops=stops,
-                also="stop" if stops == 1.0 else "stops",
-                density_of_stops=density_of_stops(stops),
+                density=density_of_stops(stops),
             )
             if stops
             else say("no graduated filter is needed")

@@ -54,7 +54,7 @@ def sentences(front: Front, *, with_band: bool = True) -> tuple[str, str]:
 
 
 def _focal(value: float | None) -> str:
-    return "nowhere" if value is None else say("{value:.1f}", value=value)
+    return say("nowhere") if value is None else say("{value:.1f}", value=value)
 
 
 def _stops(value: float) -> str:
@@ -86,7 +86,7 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
         if item.line is None:
             line, soft = "–", ""
         else:
-            place = "above" if item.line > 0 else "below"
+            place = say("above") if item.line > 0 else say("below")
             line = (
                 say("in the middle")
                 if abs(item.line) < 0.02
@@ -166,7 +166,9 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
         Cell(f"{plan.rings}", "steel"),
         Cell(worst, "good" if clean else "", tip=told or say("No frame at hand inside a lens's image circle.")),
         Cell(
-            "widest" if clean else _focal(costs[0].first_clean_mm) if costs else "–", "good" if clean else "", tip=told
+            say("widest") if clean else _focal(costs[0].first_clean_mm) if costs else "–",
+            "good" if clean else "",
+            tip=told,
         ),
     )
     return Row(cells, Nth(number))
@@ -181,7 +183,7 @@ def split_words(split: RingPlan | None, best: RingPlan) -> str:
     """Return what keeping two main sizes would cost, "" where there are no two."""
     if split is None:
         return ""
-    less = "cheaper" if split.price < best.price else say("no cheaper")
+    less = say("cheaper") if split.price < best.price else say("no cheaper")
     rings = say("{price:g} for {rings} rings, {less}", price=split.price, rings=split.rings, less=less)
     return say(
         " Two sizes kept, {sizes_name}: {rings}, and two sets of filters.", sizes_name=sizes_name(split), rings=rings

@@ -61,7 +61,7 @@ class SkyPage(QWidget):
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(4)
         for number, (key, title, meaning, *_) in enumerate(FIELDS):
-            field = short_field(f"sky_{key}", meaning, "darkest" if key == "polariser_deg" else "", 74)
+            field = short_field(f"sky_{key}", meaning, say("darkest") if key == "polariser_deg" else "", 74)
             field.editingFinished.connect(self._keep)
             self.fields[key] = field
             label = Label(title)

@@ -53,7 +53,9 @@ class StackPage(QWidget):
         self.deep = short_field("stack_depth", say("How deep the subject is, mm"), "5", 58)
         self.overlap = short_field("stack_overlap", say("How much of each frame the next repeats, %"), "25", 58)
         self.interval = short_field("stack_interval", say("Time for a frame, s"), "2", 58)
-        self.blur = short_field("stack_blur", say("Blur on the sensor that still counts as sharp, µm"), "pixel", 58)
+        self.blur = short_field(
+            "stack_blur", say("Blur on the sensor that still counts as sharp, µm"), say("pixel"), 58
+        )
         for field in (self.deep, self.blur):
             field.editingFinished.connect(self._keep)
         for field in (self.overlap, self.interval):
@@ -64,7 +66,7 @@ class StackPage(QWidget):
         for number, (word, field, unit) in enumerate(
             (
                 (say("Subject deep"), self.deep, "mm"),
-                ("overlap", self.overlap, "%"),
+                (say("overlap"), self.overlap, "%"),
                 (say("each frame"), self.interval, "s"),
                 (say("sharp to"), self.blur, "µm"),
             )

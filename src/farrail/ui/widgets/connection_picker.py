@@ -11,10 +11,15 @@ from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.short_field import short_field
 from farrail.units import inches_to_mm
 
+PLAIN = "plain"
 FAMILIES: dict[str, type] = {
-    "thread": Thread, "bayonet": Bayonet, "nosepiece": Nosepiece, "plain or held": Plain, "only fits": OnlyFits,
+    "thread": Thread, "bayonet": Bayonet, "nosepiece": Nosepiece, PLAIN: Plain, "only_fits": OnlyFits,
 }  # fmt: skip
-NOT_KNOWN = say("not known")
+NAMES = {
+    "thread": say("thread"), "bayonet": say("bayonet"), "nosepiece": say("nosepiece"), PLAIN: say("plain or held"),
+    "only_fits": say("only fits"),
+}  # fmt: skip
+NOT_KNOWN = ""
 _THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0), (28.5, 0.6))
 
 
@@ -29,7 +34,7 @@ def usual_standards(family: str) -> list[Standard]:
         return [one for one in NAMED.values() if isinstance(one, Bayonet)]
     if family == "nosepiece":
         return [Nosepiece(diameter_mm=inches_to_mm(inches)) for inches in (1.25, 2.0)]
-    if family == "plain or held":
+    if family == PLAIN:
         return [Plain(diameter_mm=across) for across in (31.0, 36.0, 42.0, 48.0, 50.0, 54.0)]
     return []
 
@@ -56,7 +61,9 @@ class ConnectionPicker(QWidget):
             box.setObjectName(name)
             box.setAccessibleName(title)
             box.setToolTip(title)
-        self._family.addItems([NOT_KNOWN, *FAMILIES])
+        self._family.addItem(say("not known"), NOT_KNOWN)
+        for family in FAMILIES:
+            self._family.addItem(NAMES[family], family)
         for words, gender in ((say("external"), Gender.EXTERNAL), (say("internal"), Gender.INTERNAL)):
             self._gender.addItem(words, gender.value)
         self._family.setFixedWidth(108)
@@ -86,9 +93,9 @@ class ConnectionPicker(QWidget):
                        and isinstance(connection.standard, kind)), NOT_KNOWN)  # fmt: skip
         for box in (self._family, self._size, self._gender, self._depth):
             box.blockSignals(True)
-        self._family.setCurrentText(family)
+        self._family.setCurrentIndex(self._family.findData(family))
         self._fill_sizes(family, connection.standard if known and connection is not None else None)
-        faces = family in (NOT_KNOWN, "plain or held")
+        faces = family in (NOT_KNOWN, PLAIN)
         self._gender.setEnabled(not faces)
         if connection is not None and connection.gender is not Gender.NONE:
             self._gender.setCurrentIndex(self._gender.findData(connection.gender.value))
@@ -112,7 +119,7 @@ class ConnectionPicker(QWidget):
         self._size.setEnabled(len(self._standards) > 0)
 
     def _choose_family(self) -> None:
-        family = self._family.currentText()
+        family = str(self._family.currentData())
         if family == NOT_KNOWN:
             self.picked.emit(None)
             return

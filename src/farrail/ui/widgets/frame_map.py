@@ -250,7 +250,7 @@ class FrameMap(ReadOut):
         size = say(
             "{value:g} × {value_2:g} mm", value=camera.sensor_width_mm.value, value_2=camera.sensor_height_mm.value
         )
-        p.drawText(QPointF(0.0, frame.bottom() + 15.0), size)
+        p.drawText(QPointF(4.0, frame.bottom() + 15.0), size)
         if self._fine:
             self._sentence(p, frame, light)
         self.paint_point(p)
@@ -267,7 +267,7 @@ class FrameMap(ReadOut):
             if whole or clean is None
             else say("clean crop {clean:.1f} × {clean_2:.1f} mm", clean=clean[0], clean_2=clean[1])
         )
-        p.drawText(QPointF(0.0, frame.bottom() + 30.0), text)
+        p.drawText(QPointF(4.0, frame.bottom() + 30.0), text)
 
     def _clean(self, p: QPainter, frame: QRectF, light: Light) -> None:
         clean, camera = light.clean_mm, light.layout.camera

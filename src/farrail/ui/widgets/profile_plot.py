@@ -112,9 +112,9 @@ class ProfilePlot(ReadOut):
         theme = current_theme()
         corner_x = float(axes.across(corner_mm))
         marks = (
-            (camera.sensor_height_mm.value / 2.0, "edge", theme.steel),
-            (camera.sensor_width_mm.value / 2.0, "side", theme.steel),
-            (corner_mm, "corner", theme.corner_light),
+            (camera.sensor_height_mm.value / 2.0, say("edge"), theme.steel),
+            (camera.sensor_width_mm.value / 2.0, say("side"), theme.steel),
+            (corner_mm, say("corner"), theme.corner_light),
         )
         for height, word, colour in marks:
             x = axes.upright(p, height, colour)

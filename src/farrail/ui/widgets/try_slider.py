@@ -83,7 +83,7 @@ class TrySlider(QWidget):
         if path in type(placed.part).model_fields:
             known = getattr(placed.part, path)
             value = known.value if isinstance(known, Quantity) else placed.diameter.value
-            word = "edge" if path == "prism_edge_mm" else "clear"
+            word = say("edge") if path == "prism_edge_mm" else say("clear")
             self._aperture = Tried(f"{placed.part.name}, {word}", value, "mm", placed.part.id, path)
             self.refresh()
 
@@ -148,7 +148,7 @@ class TrySlider(QWidget):
             told = (
                 say("{value:.2f} mm", value=value)
                 if tried.unit
-                else say("f/{value:.2f}", value=value).rstrip("0").rstrip(".")
+                else say("f/{value:.2f}", value=value).rstrip("0").rstrip(".,")
             )
             self._value.say(round(value, 2), told)
             self._value.path = "tried_mm" if tried.unit else "f_number"

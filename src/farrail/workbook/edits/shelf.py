@@ -121,7 +121,7 @@ class SetField:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the field changed."""
-        value = checked_name(self.value, "part") if self.path == "name" else self.value
+        value = checked_name(self.value, say("part")) if self.path == "name" else self.value
         return change_part(workbook, self.part, self.path, value)
 
 

@@ -69,7 +69,7 @@ class AddTrain:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the train at its end."""
-        name = checked_name(self.name, "train")
+        name = checked_name(self.name, say("train"))
         train = Train(
             id=free_id(name, {t.id for t in workbook.trains}), name=name, optic=self.optic, camera=self.camera
         )
@@ -111,7 +111,7 @@ class RenameTrain:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the train renamed."""
-        name = checked_name(self.name, "train")
+        name = checked_name(self.name, say("train"))
         return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"name": name}))
 
 
