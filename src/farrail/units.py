@@ -13,6 +13,11 @@ def inches_to_mm(length_in: float) -> float:
     return length_in * MM_PER_INCH
 
 
+def mm_to_inches(length_mm: float) -> float:
+    """Return a length given in millimetres in inches (exact by definition of the inch)."""
+    return length_mm / MM_PER_INCH
+
+
 def nm_to_mm(length_nm: float) -> float:
     """Return a length given in nanometres in millimetres."""
     return length_nm / NM_PER_MM

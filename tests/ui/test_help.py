@@ -8,7 +8,7 @@ from itertools import pairwise
 import pytest
 from PySide6.QtCore import Qt, QUrl
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QLabel
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found
 
@@ -217,3 +217,19 @@ def test_the_card_of_close_up_agrees_with_the_thin_lens(window: MainWindow) -> N
     assert drawn is not None
     assert "u = " in drawn.accessibleDescription()
     sheet.deleteLater()
+
+
+def test_a_length_is_told_in_inches_beside_its_working(window: MainWindow) -> None:
+    figure = window.session.figure("spacing.laid_mm")
+    assert figure is not None
+    sheet = WorkingPopover(figure, window)
+    told = next(one.text() for one in sheet.findChildren(QLabel) if one.text().startswith("In inches: "))
+    assert isinstance(figure.value, float)
+    assert float(told.split()[2]) * 25.4 == pytest.approx(figure.value, abs=25.4 / 20_000)
+    sheet.deleteLater()
+    shelf = window.session.workbook
+    figures = read(shelf.train("witch-broom"), shelf.by_id).figures.values()
+    stops = next(one for one in figures if one.unit == "stops")
+    other = WorkingPopover(stops, window)
+    assert not [one for one in other.findChildren(QLabel) if "inches" in one.text()]
+    other.deleteLater()

@@ -56,7 +56,8 @@ def test_another_published_figure_is_chosen_on_its_card(window: MainWindow, qtbo
     table.setCurrentIndex(table.ledger.index(number, 3))
     qtbot.keyClick(table, Qt.Key.Key_Return)
     choice = found(popover(), QRadioButton, "figure_choice_1")
-    assert choice.text() == "55.25 mm, published (maker's drawing)"
+    # By hand: 55.25 / 25.4 = 2.17519...
+    assert choice.text() == "55.25 mm (2.1752 in), published (maker's drawing)"
     choice.click()
     assert rows(table)[number][2] == "55.25"
     assert rows(table)[-1][2] == "−0.23"

@@ -1,10 +1,11 @@
 """Every figure in words: label, value and working, by its kind."""
 
+import math
 from collections.abc import Iterable
 
 from farrail.readouts.figure import Figure
 from farrail.text import close_up_figures, exposure_figures, front_figures, light_figures, spacing_figures
-from farrail.text.values import Values
+from farrail.text.values import Values, inches
 from farrail.text.working import Told, Working
 
 TELLERS = {
@@ -34,6 +35,12 @@ def working_of(figure: Figure) -> Working:
 def value_of(figure: Figure) -> float | str:
     """Return a figure's value: a number, or in words what is none."""
     return figure.value if isinstance(figure.value, float) else told(figure).value or "–"
+
+
+def inches_of(figure: Figure) -> str:
+    """Return a length in inches as well; "" for what is no length in millimetres, or has no end."""
+    value = value_of(figure)
+    return inches(value) if figure.unit == "mm" and isinstance(value, float) and math.isfinite(value) else ""
 
 
 def workings(figures: Iterable[Figure]) -> str:

@@ -13,8 +13,9 @@ from farrail.readouts.ranges import Spread, ends_of
 from farrail.readouts.read import Readout
 from farrail.text.figures import label_of, value_of, working_of
 from farrail.text.findings import reason_of, text_of
+from farrail.units import mm_to_inches
 
-COLUMNS = ("id", "figure", "value", "unit", "low", "high", "provenance", "working")
+COLUMNS = ("id", "figure", "value", "unit", "low", "high", "provenance", "working", "inches")
 
 
 def as_data(readout: Readout, ranges: RangeReport | None = None) -> dict[str, object]:
@@ -50,7 +51,7 @@ def figures_csv(readout: Readout, ranges: RangeReport | None = None) -> str:
         writer.writerow(
             [
                 key, label_of(figure), *(told.get(name) for name in ("value", "unit", "low", "high", "provenance")),
-                told["working"],
+                told["working"], _inches(told),
             ]
         )  # fmt: skip
     return sheet.getvalue()
@@ -66,6 +67,11 @@ def all_findings(readout: Readout, ranges: RangeReport | None) -> list[Finding]:
 def plain(value: Any) -> Any:
     """Return a value as JSON can hold it: an infinity or NaN becomes null."""
     return None if isinstance(value, float) and not math.isfinite(value) else value
+
+
+def _inches(told: dict[str, object]) -> float | None:
+    value = told["value"]
+    return round(mm_to_inches(value), 6) if told["unit"] == "mm" and isinstance(value, float) else None
 
 
 def _figure(figure: Figure, spread: Spread | None = None) -> dict[str, object]:

@@ -8,11 +8,12 @@ from farrail.exchange.cells import read_cell, written
 from farrail.language import say, word
 from farrail.parts.connections import Connection
 from farrail.parts.fields import Offered, PartField, Shape, field_at, offered_fields, value_at
-from farrail.parts.provenance import Origin, Quantity, Span
+from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.written import plain_text, read_pair
 from farrail.parts.written_ends import connection_cell, parse_connection
 from farrail.text.groups import HEADINGS
+from farrail.text.values import inches
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FieldKey, Heading, ValueKey
 from farrail.ui.widgets.value_card import quantity_text
@@ -179,10 +180,13 @@ def _value_row(offered: Offered, first: bool) -> Row:
         return Row(cells, ValueKey(field.path))
     several_of = f" ({len(quantity.readings)})" if len(quantity.readings) > 1 else ""
     note = quantity.in_use.note
+    length = isinstance(quantity.in_use, Reading) and field.unit == "mm"
+    # Whoever measures in inches reads them here; the table stays in one unit.
+    told = "; ".join(one for one in (inches(quantity.in_use.value) if length else "", note) if one)
     source = say("measure this first") if first else f"{word(quantity.origin)}{several_of}"
     cells = (
         Cell(field.label, tip=tip),
-        Cell(quantity_text(quantity, field.unit), edit=edit_text(quantity), tip=note, clears=True, again=True),
+        Cell(quantity_text(quantity, field.unit), edit=edit_text(quantity), tip=told, clears=True, again=True),
         Cell(source, "look" if first else "steel", origin=quantity.origin, tip=note, strong=first),
     )
     return Row(cells, ValueKey(field.path))

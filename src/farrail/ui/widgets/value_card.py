@@ -9,6 +9,7 @@ from farrail.errors import FarRailError
 from farrail.language import begun_large, say, word
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.shelved import PartId
+from farrail.text.values import inches
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
@@ -22,8 +23,10 @@ def reading_text(reading: Reading | Span, unit: str = "mm") -> str:
     """Return a figure in words: number, tolerance, origin and source."""
     tail = f" {unit}" if unit else ""
     if isinstance(reading, Span):
+        tail += f" ({inches(reading.low)} … {inches(reading.high)})" if unit == "mm" else ""
         number = say("{low:g} to {high:g}{tail}, unknown", low=reading.low, high=reading.high, tail=tail)
     else:
+        tail += f" ({inches(reading.value)})" if unit == "mm" else ""
         spread = say(" ± {tolerance:g}", tolerance=reading.tolerance) if reading.tolerance else ""
         number = say(
             "{value:g}{spread}{tail}, {origin}", value=reading.value, spread=spread, tail=tail, origin=reading.origin

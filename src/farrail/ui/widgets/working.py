@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from farrail.language import say
 from farrail.readouts.cards import card_of
 from farrail.readouts.figure import Figure
-from farrail.text.figures import label_of, value_of, working_of
+from farrail.text.figures import inches_of, label_of, value_of, working_of
 from farrail.text.meanings import MEANINGS, meaning_of
 from farrail.text.values import headed, number
 from farrail.ui.theme.fonts import MEDIUM, font
@@ -47,6 +47,9 @@ class WorkingPopover(Popover):
             self.body.addWidget(CardPicture(card, say("The geometry behind it: {label_of}", label_of=label_of(figure))))
         self.add_line(working.formula, strong=True)
         self.add_line(working.numbers)
+        in_inches = inches_of(figure)
+        if in_inches:
+            self.add_line(say("In inches: {in_inches}.", in_inches=in_inches), role="steel", size=12)
         if figure.low is not None and figure.high is not None:
             self.add_line(
                 say(
