@@ -170,11 +170,11 @@ def test_tables_go_out_and_come_in(file: Path, tmp_path: Path) -> None:
     figures = run("csv", str(file), "figures", "--train", "witch-broom").stdout
     row = next(line for line in figures.splitlines() if line.startswith("spacing.laid_mm,"))
     assert ",55.7" in row
-    told = {line["id"]: line for line in csv.DictReader(io.StringIO(figures))}
+    by_id = {line["id"]: line for line in csv.DictReader(io.StringIO(figures))}
     # The inch is 25.4 mm by definition; what is no length has none.
-    laid = told["spacing.laid_mm"]
+    laid = by_id["spacing.laid_mm"]
     assert float(laid["inches"]) * 25.4 == pytest.approx(float(laid["value"]), abs=1e-4)
-    assert {line["inches"] for line in told.values() if line["unit"] != "mm"} == {""}
+    assert {line["inches"] for line in by_id.values() if line["unit"] != "mm"} == {""}
     findings = run("csv", str(file), "findings", "--train", "witch-broom", "--out", str(tmp_path / "f.csv"))
     assert findings.returncode == 0
     assert (tmp_path / "f.csv").read_text("utf-8-sig").startswith("id,severity,part,text,reason")

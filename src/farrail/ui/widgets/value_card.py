@@ -58,12 +58,13 @@ class ValueCard(Popover):
         parent: QWidget,
     ) -> None:  # fmt: skip
         """Lay the card out for one value of one part."""
-        super().__init__(f"{session.workbook.by_id[part].name}: {label}", parent, 380)
+        super().__init__(f"{session.workbook.by_id[part].name}: {label}", parent, 480)
         self.setObjectName("popover")
         self._session, self._part, self._path = session, part, path
         self._group = QButtonGroup(self)
         for index, reading in enumerate(quantity.readings if quantity is not None else ()):
             radio = QRadioButton(reading_text(reading, unit))
+            radio.setToolTip(reading_text(reading, unit))
             radio.setObjectName(f"figure_choice_{index}")
             radio.setChecked(quantity is not None and index == quantity.chosen)
             radio.clicked.connect(self._chooser(index))
