@@ -37,7 +37,7 @@ def size(value: float, source: str = COMMON) -> Quantity:
 
 def key(*words: object) -> str:
     """Return the id of a ready-made part."""
-    text = "-".join(say("{w:g}", w=w) if isinstance(w, float) else str(w) for w in words)
+    text = "-".join(f"{w:g}" if isinstance(w, float) else str(w) for w in words)
     return "ready-" + "".join(c if c.isalnum() else "-" for c in text.lower()).strip("-")
 
 

@@ -158,6 +158,12 @@ def _usable(part: Part) -> bool:
     return part.status in (*AT_HAND, *TO_BUY)
 
 
+def _instead(other: Part, part: Through, to_buy: bool) -> str:
+    """Return what taking another part in the place of one is called."""
+    also = say("buy ") if to_buy else ""
+    return say("{also}{name} instead of {name_2}", also=also, name=other.name, name_2=part.name)
+
+
 def _other_rings(train: Train, shelf: Shelf, parts: Sequence[Through]) -> Iterator[tuple[str, Train, bool]]:
     for index, part in enumerate(parts):
         if not isinstance(part, HolderRing):
@@ -168,12 +174,7 @@ def _other_rings(train: Train, shelf: Shelf, parts: Sequence[Through]) -> Iterat
                 stack = (*train.front_stack[:index], laid, *train.front_stack[index + 1 :])
                 to_buy = other.status in TO_BUY
                 yield (
-                    say(
-                        "{also}{name} instead of {name_2}",
-                        also=say("buy ") if to_buy else "",
-                        name=other.name,
-                        name_2=part.name,
-                    ),
+                    _instead(other, part, to_buy),
                     _with_stack(train, stack),
                     to_buy,
                 )
@@ -197,12 +198,7 @@ def _other_holders(train: Train, shelf: Shelf, parts: Sequence[Through]) -> Iter
             stack = (*train.front_stack[:index], laid, *train.front_stack[index + 1 :])
             to_buy = other.status in TO_BUY
             yield (
-                say(
-                    "{also}{name} instead of {name_2}",
-                    also=say("buy ") if to_buy else "",
-                    name=other.name,
-                    name_2=part.name,
-                ),
+                _instead(other, part, to_buy),
                 _with_stack(train, stack),
                 to_buy,
             )

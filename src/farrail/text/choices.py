@@ -45,5 +45,5 @@ def choice_words(choice: GraduatedChoice) -> str:
 def left_words(brighter_stops: float, strength_stops: float) -> str:
     """Return how much brighter the sky stays behind a graduated filter, in words."""
     left = brighter_stops - strength_stops
-    told = say("{left:.1f}", left=left).removesuffix(".0").removesuffix(",0")
+    told = say("{left:g}", left=round(left, 1))
     return say_n("{told} stop brighter", "{told} stops brighter", 1 if abs(left - 1.0) < 0.05 else 2, told=told)

@@ -26,8 +26,8 @@ from farrail.workbook.routes.question import several
 from farrail.workbook.workbook import Workbook
 
 ANSWERS = {True: say("yes"), False: say("no"), None: say("maker silent")}
-# An answer as files have it, and as the window says it.
-ANSWER_WORDS = {"yes": say("yes"), "no": say("no"), "silent": say("maker silent")}
+# As files have them; the window's own words are read besides.
+_FILED = {"yes": True, "no": False, "silent": None, "maker silent": None}
 NONE, NOT_KNOWN = "none", (say("not known"), "unknown", "?", "–")
 KIT_PRICE = "kit_price"
 
@@ -117,10 +117,9 @@ def _parsed(field: PartField, text: str, workbook: Workbook) -> Any:
     if field.shape is Shape.CHOICE:
         return _one_of(words.replace("home made", "home-made"), list(field.choices), field.label.lower())
     if field.shape is Shape.YES_OR_NO:
-        return _one_of(_in_english(words), ["yes", "no"], say("answer")) == "yes"
+        return _answer(words, (True, False))
     if field.shape is Shape.YES_NO_OR_SILENT:
-        told = _one_of(_in_english(words.removeprefix("maker ")), [*ANSWER_WORDS], say("answer"))
-        return None if told == "silent" else told == "yes"
+        return _answer(words, (True, False, None))
     if field.shape is Shape.TABLE:
         return read_cell(field, text)
     if field.shape is Shape.WHOLE:
@@ -155,17 +154,23 @@ def _number(text: str) -> float | None:
     return parse_reading(text, Origin.MEASURED).value if text.strip() else None
 
 
-def _in_english(words: str) -> str:
-    """Return an answer as files have it, whatever language it was given in."""
-    given = {told.casefold(): answer for answer, told in ANSWER_WORDS.items()}
-    return given.get(words.casefold(), words)
+def _answer(words: str, asked: tuple[bool | None, ...]) -> bool | None:
+    """Return the answer that was given, in the window's words or as files have it."""
+    given = _FILED | {told.casefold(): answer for answer, told in ANSWERS.items()}
+    if words not in given or given[words] not in asked:
+        raise _no_such(words, [ANSWERS[answer] for answer in asked], say("answer"))
+    return given[words]
 
 
 def _one_of(given: str, words: list[str], what: str) -> str:
     if given not in words:
-        listed = ", ".join(ANSWER_WORDS.get(one, one) for one in words)
-        raise EditRefused("“{word}” is no {what}; write one of {listed}.", word=given[:30], what=what, listed=listed)
+        raise _no_such(given, words, what)
     return given
+
+
+def _no_such(given: str, words: list[str], what: str) -> EditRefused:
+    listed = ", ".join(words)
+    return EditRefused("“{word}” is no {what}; write one of {listed}.", word=given[:30], what=what, listed=listed)
 
 
 def _value_row(offered: Offered, first: bool) -> Row:
