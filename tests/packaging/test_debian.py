@@ -1,5 +1,6 @@
 """The Debian package: built by its one command, installed in a clean system, started there, and removed."""
 
+import fcntl
 import os
 import shutil
 import subprocess
@@ -16,10 +17,16 @@ ROOT = Path(__file__).parents[2]
 def package(tmp_path_factory: pytest.TempPathFactory) -> Path:
     if shutil.which("dpkg-deb") is None:
         pytest.skip("no dpkg-deb: not a Debian")
-    out = tmp_path_factory.mktemp("deb")
-    command = [sys.executable, str(ROOT / "debian" / "build.py"), "--out", str(out)]
-    told = subprocess.run(command, capture_output=True, text=True)
-    assert told.returncode == 0, told.stdout + told.stderr
+    # Tests run side by side share the folder above their own: who comes second finds it built.
+    base = tmp_path_factory.getbasetemp()
+    shared = base.parent if "PYTEST_XDIST_WORKER" in os.environ else base
+    out = shared / "deb"
+    with (shared / "deb.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not list(out.glob("far-rail_*.deb")):
+            command = [sys.executable, str(ROOT / "debian" / "build.py"), "--out", str(out)]
+            told = subprocess.run(command, capture_output=True, text=True)
+            assert told.returncode == 0, told.stdout + told.stderr
     (found,) = out.glob("far-rail_*.deb")
     return found
 

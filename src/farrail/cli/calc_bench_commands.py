@@ -6,11 +6,8 @@ import typer
 
 from farrail.cli import calc, calc_bench
 from farrail.cli.number import number
+from farrail.cli.options import AsJson, FNumber, Focal, ImageHeight, Index, Thickness
 from farrail.optics.sums import Seen
-
-AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
-FNumber = Annotated[float, typer.Option(parser=number, help="f-number of the cone.")]
-Focal = Annotated[float, typer.Option(parser=number, help="Focal length in mm.")]
 
 
 def add_to(calculators: typer.Typer) -> None:
@@ -67,7 +64,7 @@ def add_to(calculators: typer.Typer) -> None:
         f_number: FNumber,
         clear: Annotated[float, typer.Option(parser=number, help="Clear diameter in mm.")],
         distance: Annotated[float, typer.Option(parser=number, help="Opening to sensor in mm, glass as t/n.")],
-        height: Annotated[float, typer.Option(parser=number, help="Image height in mm.")],
+        height: ImageHeight,
         pupil_distance: Annotated[
             float | None, typer.Option(parser=number, help="Exit pupil to sensor in mm; telecentric when left out.")
         ] = None,
@@ -79,9 +76,9 @@ def add_to(calculators: typer.Typer) -> None:
 
     @calculators.command("glass-ahead")
     def glass_ahead_command(
-        thickness: Annotated[float, typer.Option(parser=number, help="Glass thickness in mm.")],
+        thickness: Thickness,
         angle: Annotated[float, typer.Option(parser=number, help="Angle of the ray in degrees.")],
-        index: Annotated[float, typer.Option(parser=number, help="Refractive index.")] = 1.5168,
+        index: Index = 1.5168,
         as_json: AsJson = False,
     ) -> NoReturn:
         """How much glass ahead of a lens shortens the way to its pupil."""

@@ -5,10 +5,8 @@ from typing import Annotated, NoReturn
 import typer
 
 from farrail.cli import calc, calc_close_up
-from farrail.cli.calc_field_commands import AsJson
 from farrail.cli.number import number
-
-Focal = Annotated[float, typer.Option(parser=number, help="Focal length in mm.")]
+from farrail.cli.options import AsJson, Engraved, Focal
 
 
 def add_to(calculators: typer.Typer) -> None:
@@ -38,7 +36,7 @@ def add_to(calculators: typer.Typer) -> None:
         magnification: Annotated[
             float, typer.Option(parser=number, help="What its own focusing gives; 0 at infinity.")
         ] = 0.0,
-        f_number: Annotated[float, typer.Option(parser=number, help="f-number as engraved.")] = 4.0,
+        f_number: Engraved = 4.0,
         as_json: AsJson = False,
     ) -> NoReturn:
         """How large, how near and how dark a lens gets on extension."""
@@ -63,7 +61,7 @@ def add_to(calculators: typer.Typer) -> None:
     def focus_stack_command(
         depth: Annotated[float, typer.Option(parser=number, help="How deep the subject is, in mm.")],
         magnification: Annotated[float, typer.Option(parser=number, help="Magnification on the sensor.")],
-        f_number: Annotated[float, typer.Option(parser=number, help="f-number as engraved.")],
+        f_number: Engraved,
         blur: Annotated[
             float, typer.Option(parser=number, help="Largest blur on the sensor in µm; a pixel is usual.")
         ] = 5.0,

@@ -6,11 +6,10 @@ import typer
 
 from farrail.cli import calc, calc_field
 from farrail.cli.number import number
+from farrail.cli.options import AsJson, FNumber, Focal, ImageHeight, Index, Thickness
 
-AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 Width = Annotated[float, typer.Option(parser=number, help="Width of the sensor in mm.")]
 Height = Annotated[float, typer.Option(parser=number, help="Height of the sensor in mm.")]
-FNumber = Annotated[float, typer.Option(parser=number, help="f-number of the cone.")]
 Pixel = Annotated[float | None, typer.Option(parser=number, help="Pixel in µm.")]
 
 
@@ -31,7 +30,7 @@ def add_to(calculators: typer.Typer) -> None:
     def field_of_view_command(
         width: Width,
         height: Height,
-        focal: Annotated[float, typer.Option(parser=number, help="Focal length in mm.")],
+        focal: Focal,
         pixel: Pixel = None,
         as_json: AsJson = False,
     ) -> NoReturn:
@@ -66,9 +65,9 @@ def add_to(calculators: typer.Typer) -> None:
 
     @calculators.command("plate-aberration")
     def plate_aberration_command(
-        thickness: Annotated[float, typer.Option(parser=number, help="Glass thickness in mm.")],
+        thickness: Thickness,
         f_number: FNumber,
-        index: Annotated[float, typer.Option(parser=number, help="Refractive index.")] = 1.5168,
+        index: Index = 1.5168,
         as_json: AsJson = False,
     ) -> NoReturn:
         """How much spherical aberration a plate adds to a cone, and how much can be refocused away."""
@@ -76,10 +75,10 @@ def add_to(calculators: typer.Typer) -> None:
 
     @calculators.command("front-corner")
     def front_corner_command(
-        focal: Annotated[float, typer.Option(parser=number, help="Focal length in mm.")],
+        focal: Focal,
         f_number: FNumber,
         pupil_depth: Annotated[float, typer.Option(parser=number, help="Entrance pupil behind the thread seat in mm.")],
-        height: Annotated[float, typer.Option(parser=number, help="Image height in mm.")],
+        height: ImageHeight,
         disc: Annotated[list[str] | None, typer.Option(help="A round opening: diameter@distance ahead.")] = None,
         as_json: AsJson = False,
     ) -> NoReturn:

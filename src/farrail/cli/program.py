@@ -29,6 +29,7 @@ from farrail.cli import (
 )
 from farrail.cli.completion import Shell
 from farrail.cli.number import number
+from farrail.cli.options import AsJson, FNumber, Index, Thickness
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.frames.look import FrameKind
@@ -61,8 +62,6 @@ app.add_typer(calculators, name="calc")
 calc_field_commands.add_to(calculators)
 calc_close_up_commands.add_to(calculators)
 calc_bench_commands.add_to(calculators)
-
-AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 
 
 @app.callback(invoke_without_command=True)
@@ -404,8 +403,8 @@ def doctor_command(as_json: AsJson = False) -> NoReturn:
 
 @calculators.command("glass-shift")
 def glass_shift_command(
-    thickness: Annotated[float, typer.Option(parser=number, help="Glass thickness in mm.")],
-    index: Annotated[float, typer.Option(parser=number, help="Refractive index.")],
+    thickness: Thickness,
+    index: Index,
     f_number: Annotated[
         float | None, typer.Option(parser=number, help="f-number of the cone, for its edge ray.")
     ] = None,
@@ -436,7 +435,7 @@ def filter_diameter_command(
 
 @calculators.command("depth-of-focus")
 def depth_of_focus_command(
-    f_number: Annotated[float, typer.Option(parser=number, help="f-number of the cone.")],
+    f_number: FNumber,
     wavelength: Annotated[float, typer.Option(parser=number, help="Wavelength in nm.")] = DEFAULT_WAVELENGTH_NM,
     as_json: AsJson = False,
 ) -> NoReturn:
