@@ -129,20 +129,36 @@ def draw_on_page(widget: QWidget, page: QPagedPaintDevice) -> None:
 
 def save_picture(widget: QWidget, title: str) -> None:
     """Ask where, and write a picture of a widget there."""
-    name, kind = QFileDialog.getSaveFileName(
-        widget.window(), say("Save the picture"), file_name(title, ".png"), PICTURES
-    )
+
+    def write(path: Path) -> str:
+        write_bytes(path, picture_bytes(widget, title, path.suffix.casefold()))
+        return say("The picture is in {path}.", path=path)
+
+    _save_as(widget, say("Save the picture"), file_name(title, ".png"), PICTURES, write)
+
+
+def _save_as(widget: QWidget, asked: str, offered: str, kinds: str, write: Callable[[Path], str]) -> None:
+    """Ask where, have it written there, and tell what came of it.
+
+    Args:
+        widget: what is shared.
+        asked: title of the question.
+        offered: the file's name where nobody gives another.
+        kinds: the kinds of file, as Qt filters them; a name without an ending takes the chosen one's.
+        write: writes the file and returns what to say.
+    """
+    name, kind = QFileDialog.getSaveFileName(widget.window(), asked, offered, kinds)
     if not name:
         return
     path = Path(name)
     if not path.suffix:
         path = path.with_name(path.name + kind[kind.rindex("*.") + 1 :].rstrip(")"))
     try:
-        write_bytes(path, picture_bytes(widget, title, path.suffix.casefold()))
+        told = write(path)
     except FarRailError as error:
         tell(widget, str(error), trouble=True)
         return
-    tell(widget, say("The picture is in {path}.", path=path))
+    tell(widget, told)
 
 
 def print_preview(owner: QWidget, title: str, draw: Callable[[QPagedPaintDevice], None]) -> None:
@@ -218,17 +234,9 @@ def copy_table(widget: QWidget, table: Table, delimiter: str) -> None:
 
 def save_table(widget: QWidget, table: Table) -> None:
     """Ask where, and write a table there."""
-    name, kind = QFileDialog.getSaveFileName(
-        widget.window(), say("Save the table"), file_name(table.title, ".csv"), TABLES
-    )
-    if not name:
-        return
-    path = Path(name)
-    if not path.suffix:
-        path = path.with_name(path.name + kind[kind.rindex("*.") + 1 :].rstrip(")"))
-    try:
+
+    def write(path: Path) -> str:
         write_table(path, table)
-    except FarRailError as error:
-        tell(widget, str(error), trouble=True)
-        return
-    tell(widget, say("{count} rows are in {path}.", count=len(table.rows), path=path))
+        return say("{count} rows are in {path}.", count=len(table.rows), path=path)
+
+    _save_as(widget, say("Save the table"), file_name(table.title, ".csv"), TABLES, write)
