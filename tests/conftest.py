@@ -2,14 +2,17 @@
 
 import gc
 import os
+import tempfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+# What a test chooses for every start is nobody's choice but its own; programs it starts see the same.
+os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="far-rail-tests-")
 
 import pytest
 
-from farrail import language
+from farrail import language, lengths
 
 # The whole of the tests speaks English; in another language they show what breaks, and their words differ.
 language.choose(os.environ.get("FAR_RAIL_TEST_LANGUAGE", "en"))
@@ -36,6 +39,14 @@ def qapp() -> QApplication:
     prepare_application(app)
     apply_theme(PAPER)
     return app
+
+
+@pytest.fixture(autouse=True)
+def _in_millimetres() -> Iterator[None]:
+    """Whatever a test tells lengths in, the next begins in millimetres."""
+    lengths.choose(lengths.LengthUnit.MM)
+    yield
+    lengths.choose(lengths.LengthUnit.MM)
 
 
 @pytest.fixture

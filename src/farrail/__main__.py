@@ -62,20 +62,22 @@ def _meant(arguments: list[str]) -> list[str]:
 ENGLISH_ONLY = ("pages", "schema", "man", "completion", "install-desktop", "pictures")
 
 
-def _choose_language(arguments: list[str]) -> None:
-    """Speak the language kept, or the system's; what a script reads never changes with it."""
-    from farrail import language
+def _choose_speech(arguments: list[str]) -> None:
+    """Speak the language kept, or the system's, and tell lengths as chosen; what a script reads never changes."""
+    from farrail import language, lengths
 
-    if "--json" in arguments or "--csv" in arguments or (arguments and arguments[0] in (*ENGLISH_ONLY, "csv")):
+    command = next((one for one in arguments if not one.startswith("-")), "")
+    if "--json" in arguments or "--csv" in arguments or command in (*ENGLISH_ONLY, "csv"):
         return
     language.choose(language.kept() or language.of_environment())
+    lengths.choose(lengths.LengthUnit.INCH if "--inches" in arguments else lengths.kept())
 
 
 def main() -> None:
     """Run the command line when a subcommand or option is named, otherwise open the window on a file."""
     arguments = sys.argv[1:]
     # Before anything else is loaded: titles and labels are made while modules load.
-    _choose_language(arguments)
+    _choose_speech(arguments)
     from farrail.errors import FarRailError
 
     try:

@@ -12,7 +12,11 @@ from pathlib import Path
 from string import Formatter
 from typing import Any
 
+from farrail import kept as _kept
+from farrail.lengths import prepared
+
 ENGLISH = "en"
+KEPT_AS = "language"
 FOLDER = Path(__file__).parent / "assets" / "language"
 # Languages that part a number's decimals with a comma.
 COMMA = frozenset({"de"})
@@ -68,10 +72,7 @@ def of_environment() -> str:
 
 def kept() -> str:
     """Return the language kept for the window; "" where the system's is followed."""
-    try:
-        told = _kept_in().read_text("utf-8").strip()
-    except OSError:
-        return ""
+    told = _kept.kept(KEPT_AS)
     return told if told in languages() else ""
 
 
@@ -81,27 +82,21 @@ def keep(language: str) -> None:
     Raises:
         OSError: it cannot be kept.
     """
-    path = _kept_in()
-    path.parent.mkdir(parents=True, exist_ok=True)
-    path.write_text(f"{language}\n", "utf-8")
-
-
-def _kept_in() -> Path:
-    from platformdirs import user_config_path
-
-    return user_config_path("far-rail") / "language"
+    _kept.keep(KEPT_AS, language)
 
 
 def say(message: str, /, **values: Any) -> str:
     """Return a message in the language in force, with its values put in.
 
     Args:
-        message: the English text, with a name in braces for each value: `{mm:.2f} mm too short.`
+        message: the English text, with a name in braces for each value: `{gap:.2f mm} too short.`; how lengths
+            are written there is told in `farrail.lengths`.
         values: what stands for each name.
     """
     told = _messages.get(message, message)
     if not values:
         return told
+    told, values = prepared(told, values)
     if _messages:
         return _local.vformat(told, (), {name: _in_words(value) for name, value in values.items()})
     return told.format(**values)

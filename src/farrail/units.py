@@ -18,6 +18,11 @@ def mm_to_inches(length_mm: float) -> float:
     return length_mm / MM_PER_INCH
 
 
+def mm_to_feet(length_mm: float) -> float:
+    """Return a length given in millimetres in feet (twelve inches)."""
+    return length_mm / (12.0 * MM_PER_INCH)
+
+
 def nm_to_mm(length_nm: float) -> float:
     """Return a length given in nanometres in millimetres."""
     return length_nm / NM_PER_MM

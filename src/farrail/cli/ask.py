@@ -92,7 +92,7 @@ def _print(asked: Asked, camera: Camera) -> None:
     scale = scale_name(asked.magnification)
     print(
         say(
-            "{width_mm:g} mm on {name} needs {scale}; {done} of {tried} combinations do it.",
+            "{width_mm:g mm} on {name} needs {scale}; {done} of {tried} combinations do it.",
             width_mm=asked.wish.width_mm,
             name=camera.name,
             scale=scale,
@@ -110,7 +110,7 @@ def _print(asked: Asked, camera: Camera) -> None:
             else say("at hand")
         )
         figures = say(
-            "{distance_mm:6.0f} mm away  {stops:4.1f} stops  f/{effective_f_number:<5.3g}",
+            "{distance_mm:.0f mm} away  {stops:4.1f} stops  f/{effective_f_number:<5.3g}",
             distance_mm=answer.distance_mm,
             stops=answer.stops,
             effective_f_number=answer.effective_f_number,

@@ -44,7 +44,7 @@ def run_together(file: Path, names: list[str], *, kept_whole: bool, as_json: boo
         print(made.text)
         for p in made.proposals:
             lays = " + ".join(p.names) or say("nothing between")
-            print(say("  {name}: {lays} ({error_mm:+.2f} mm)", name=p.train.name, lays=lays, error_mm=p.error_mm))
+            print(say("  {name}: {lays} ({error_mm:+.2f mm})", name=p.train.name, lays=lays, error_mm=p.error_mm))
         for item in (*made.twice, *made.bought):
             print(
                 say(
@@ -148,7 +148,7 @@ def _print(made: Plan) -> None:
         lays = " + ".join(p.names) or say("nothing between")
         print(
             say(
-                "  {error_mm:+.2f} mm  {change}  ({joints} joints, ±{rss_mm:.2f}{chance_words})",
+                "  {error_mm:+.2f mm}  {change}  ({joints} joints, ±{rss_mm:.2f length}{chance_words})",
                 error_mm=p.error_mm,
                 change=p.change,
                 joints=p.joints,
@@ -159,8 +159,8 @@ def _print(made: Plan) -> None:
         print(f"      {lays}")
         print(f"      {workings(p.shown)}")
     below, above = made.nearest_mm
-    sides = [say("{below:.2f} mm short", below=-below)] if below is not None else []
-    sides += [say("{above:.2f} mm long", above=above)] if above is not None else []
+    sides = [say("{below:.2f mm} short", below=-below)] if below is not None else []
+    sides += [say("{above:.2f mm} long", above=above)] if above is not None else []
     if sides:
         print(say("  Nearest: {listed}.", listed=say(" and ").join(sides)))
     if made.buy is not None:
@@ -168,7 +168,7 @@ def _print(made: Plan) -> None:
         lays = " + ".join(made.buy.proposal.names)
         print(
             say(
-                "  Buy {name}{cost}: {lays} leaves {error_mm:+.2f} mm.",
+                "  Buy {name}{cost}: {lays} leaves {error_mm:+.2f mm}.",
                 name=made.buy.name,
                 cost=cost,
                 lays=lays,
@@ -179,7 +179,7 @@ def _print(made: Plan) -> None:
         cost = "" if s.price is None else say(" ({price:g})", price=s.price)
         print(
             say(
-                "  {words}{words_2} saves {saves_mm:.2f} mm{cost}.",
+                "  {words}{words_2} saves {saves_mm:.2f mm}{cost}.",
                 words=s.words[0].upper(),
                 words_2=s.words[1:],
                 saves_mm=s.saves_mm,
@@ -192,7 +192,7 @@ def _print(made: Plan) -> None:
     for also in made.also:
         print(
             say(
-                "  Room besides for {name}: {change} ({error_mm:+.2f} mm)",
+                "  Room besides for {name}: {change} ({error_mm:+.2f mm})",
                 name=also.part.name,
                 change=also.proposal.change,
                 error_mm=also.proposal.error_mm,

@@ -14,11 +14,15 @@ FINE, STOPPED, BAD_INPUT, OWN_TROUBLE = 0, 1, 2, 3
 def number(value: float, unit: str) -> str:
     """Return a number as a person reads it: mm to two decimals where that says enough."""
     if math.isinf(value):
-        return "infinite"
+        return say("infinite")
     if unit == "frames":
         return say("{value:.0f}", value=value)
-    decimals = 2 if unit == "mm" and abs(value) >= 0.05 else 4
-    return local_number(f"{value:.{decimals}f}")
+    return local_number(f"{value:.{decimals(value, unit)}f}")
+
+
+def decimals(value: float, unit: str) -> int:
+    """Return to how many places a number of a unit says enough."""
+    return 2 if unit == "mm" and abs(value) >= 0.05 else 4
 
 
 def print_json(data: Any) -> None:

@@ -65,7 +65,11 @@ calc_bench_commands.add_to(calculators)
 
 
 @app.callback(invoke_without_command=True)
-def _version(version: Annotated[bool, typer.Option("--version", help="Print the version.")] = False) -> None:
+def _version(
+    version: Annotated[bool, typer.Option("--version", help="Print the version.")] = False,
+    _inches: Annotated[bool, typer.Option("--inches", help="Tell lengths in inches; JSON and CSV stay in mm.")] = False,
+) -> None:
+    # Lengths are chosen before this is loaded, as the language is: `--inches` is only named here.
     if version:
         print(say("Far Rail {version__}", version__=__version__))
         raise typer.Exit(FINE)

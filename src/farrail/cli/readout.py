@@ -1,14 +1,16 @@
 """`far-rail readout FILE --train NAME`: every figure and finding of a train."""
 
+import math
 from pathlib import Path
 
-from farrail.cli.printing import FINE, STOPPED, number, own_trouble, print_json
+from farrail.cli.printing import FINE, STOPPED, decimals, number, own_trouble, print_json
 from farrail.errors import FarRailError
 from farrail.language import say, word
+from farrail.readouts.figure import Figure
 from farrail.readouts.range_findings import RangeReport, range_report
 from farrail.readouts.ranges import ends_of, every_figure
 from farrail.readouts.read import Readout, read
-from farrail.text.figures import value_of, working_of
+from farrail.text.figures import number_of, unit_of, value_of, working_of
 from farrail.text.findings import sentences
 from farrail.text.told_readout import all_findings, as_data
 from farrail.text.verdicts import detail, headline
@@ -35,17 +37,23 @@ def run(file: Path, train: str, *, as_json: bool) -> int:
     return STOPPED if readout.stops else FINE
 
 
+def _number(figure: Figure, value: float) -> str:
+    if not math.isfinite(value) or figure.unit != "mm":
+        return number(value, figure.unit)
+    return number_of(figure, value, decimals(value, figure.unit))[0]
+
+
 def _print(readout: Readout, ranges: RangeReport) -> None:
     verdict = readout.verdict
     print(f"{readout.layout.train.name}: {headline(verdict)}\n  {detail(verdict)}\n")
     for figure in readout.figures.values():
         told = value_of(figure)
-        value = told if isinstance(told, str) else number(told, figure.unit)
-        print(f"{figure.id:<44} {value:>12} {say(figure.unit):<6} {word(figure.provenance)}")
+        value = told if isinstance(told, str) else _number(figure, told)
+        print(f"{figure.id:<44} {value:>12} {unit_of(figure):<6} {word(figure.provenance)}")
         ends = ends_of(figure, ranges.spreads.get(figure.id))
         if ends is not None:
-            between = " to ".join(number(end, figure.unit) for end in ends)
-            print(say("    {between} {unit}, as far as is known", between=between, unit=say(figure.unit)))
+            low, high = (_number(figure, end) for end in ends)
+            print(say("    {low} to {high} {unit}, as far as is known", low=low, high=high, unit=unit_of(figure)))
         print(f"    {working_of(figure)}")
     print()
     findings = all_findings(readout, ranges)

@@ -57,7 +57,7 @@ class Optic(PartBase):
 
     rear: Annotated[Connection, Told("Rear connection", group=Group.ENDS)]
     focal_length_mm: Annotated[
-        Distance, Told("Focal length", "As engraved; of a zoom its shortest", group=Group.OPTICS)
+        Distance, Told("Focal length", "As engraved; of a zoom its shortest", group=Group.OPTICS, stays_mm=True)
     ]
     exit_pupil_distance_mm: Annotated[
         Distance | None, Told("Exit pupil to sensor", "From the maker or a measurement", group=Group.OPTICS)

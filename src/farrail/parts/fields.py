@@ -47,6 +47,7 @@ class PartField:
         row: the record a table's rows are made of; None for what is no table.
         told: whether it is shown on the sheet.
         begun_by: the path by which the record it lies in is begun where there is none; "" where it is always there.
+        stays_mm: whether it is told in mm wherever lengths are told in inches.
     """
 
     path: str
@@ -60,6 +61,7 @@ class PartField:
     row: type[BaseModel] | None = None
     told: bool = True
     begun_by: str = ""
+    stays_mm: bool = False
 
 
 @dataclass(frozen=True)
@@ -163,7 +165,10 @@ def _walk(record: type[BaseModel], prefix: str, called: str, group: Group | None
         optional = optional or not info.is_required()
         unit = told.unit if told is not None and shape is Shape.QUANTITY else ""
         helped = told.help if told is not None else ""
-        yield PartField(path, label, unit, here, helped, shape, optional, choices, row, told is not None, begun_by)
+        yield PartField(
+            path, label, unit, here, helped, shape, optional, choices, row, told is not None, begun_by,
+            told is not None and told.stays_mm,
+        )  # fmt: skip
 
 
 def _joined(called: str, label: str) -> str:

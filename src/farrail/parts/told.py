@@ -43,7 +43,7 @@ class Told:
         group: where it is read.
         begins: makes the record that a value lies in where a part has none yet; None: it cannot be begun.
         first: the path inside that record by which it is begun.
-        measure: whether its number is one a slider may try.
+        stays_mm: whether it is spoken of in mm wherever lengths are told in inches: a focal length, a sensor's size.
     """
 
     label: str
@@ -52,6 +52,7 @@ class Told:
     group: Group = Group.LENGTH
     begins: Callable[[Any], BaseModel] | None = None
     first: str = ""
+    stays_mm: bool = False
 
     def __post_init__(self) -> None:
         """Speak the language in force: fields are told while their kinds are made."""

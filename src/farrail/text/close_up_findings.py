@@ -22,11 +22,11 @@ def _no_focus(v: Values) -> Told:
 def _outside(v: Values) -> Told:
     side = say("nearer") if v.wanted_mm < v.near_mm else say("farther")
     reach = (
-        say("{near_mm:.0f} mm on", near_mm=v.near_mm)
+        say("{near_mm:.0f mm} on", near_mm=v.near_mm)
         if math.isinf(v.far_mm)
-        else say("{near_mm:.0f} to {far_mm:.0f} mm", near_mm=v.near_mm, far_mm=v.far_mm)
+        else say("{near_mm:.0f length} to {far_mm:.0f mm}", near_mm=v.near_mm, far_mm=v.far_mm)
     )
-    at = say("{wanted_mm:.0f} mm", wanted_mm=v.wanted_mm) if v.wanted_mm > 0.0 else say("inside the lenses")
+    at = say("{wanted_mm:.0f mm}", wanted_mm=v.wanted_mm) if v.wanted_mm > 0.0 else say("inside the lenses")
     return (
         say("A subject at {at} cannot be focused: it lies {side} than the window.", at=at, side=side),
         say(
@@ -40,12 +40,12 @@ def _outside(v: Values) -> Told:
 def _in_the_way(v: Values) -> Told:
     return (
         say(
-            "The subject would lie {distance_mm:.0f} mm inside {part}.",
+            "The subject would lie {distance_mm:.0f mm} inside {part}.",
             distance_mm=v.reach_mm - v.distance_mm,
             part=v.part,
         ),
         say(
-            "The working distance is {distance_mm:.0f} mm and it reaches {reach_mm:.0f} mm "
+            "The working distance is {distance_mm:.0f mm} and it reaches {reach_mm:.0f mm} "
             "beyond the glass: take it off.",
             distance_mm=v.distance_mm,
             reach_mm=v.reach_mm,
@@ -56,7 +56,7 @@ def _in_the_way(v: Values) -> Told:
 def _too_near(v: Values) -> Told:
     return (
         say(
-            "Only {reach_mm:.0f} mm stay between the train and the subject: hard to light.",
+            "Only {reach_mm:.0f mm} stay between the train and the subject: hard to light.",
             reach_mm=v.distance_mm - v.reach_mm,
         ),
         say("Light from the side or through a ring, or go for a longer lens: it keeps more room at the same size."),

@@ -6,15 +6,15 @@ from farrail.language import say
 from farrail.logbook.differences import Change, Difference, differences
 from farrail.logbook.side_by_side import Line, SideBySide, price_of
 from farrail.parts.registry import Part
-from farrail.text.figures import label_of, value_of
-from farrail.text.values import headed, mass_words, minus
+from farrail.text.figures import label_of, number_of, unit_of, value_of
+from farrail.text.values import headed, in_words, mass_words, unit_word
 
 FACT_WORDS: dict[str, str] = {
     "parts": say("Parts"),
     "joints": say("Joints"),
     "not_mating": say("Joints that do not mate"),
-    "behind_mm": say("Length behind the optic, mm"),
-    "ahead_mm": say("Depth ahead of the lens, mm"),
+    "behind_mm": say("Length behind the optic"),
+    "ahead_mm": say("Depth ahead of the lens"),
     "mass_g": say("Mass"),
     "price": say("Price of all parts"),
     "to_buy": say("Pieces not at hand"),
@@ -22,12 +22,16 @@ FACT_WORDS: dict[str, str] = {
 }
 
 
+LENGTHS = ("behind_mm", "ahead_mm")
+
+
 def line_label(line: Line) -> str:
     """Return what a row is about, with its unit."""
     if line.is_fact:
-        return FACT_WORDS[line.key]
+        unit = f", {unit_word('mm')}" if line.key in LENGTHS else ""
+        return f"{FACT_WORDS[line.key]}{unit}"
     figure = next(figure for figure in line.figures if figure is not None)
-    unit = f", {say(figure.unit)}" if figure.unit else ""
+    unit = f", {unit_of(figure)}" if figure.unit else ""
     return f"{headed(label_of(figure))}{unit}"
 
 
@@ -41,14 +45,12 @@ def cell_words(line: Line, number: int) -> str:
     if line.is_fact:
         if line.key == "mass_g":
             return mass_words(value)
-        return (
-            say("{value:.0f}", value=value)
-            if line.key in ("parts", "joints", "not_mating", "to_buy")
-            else say("{value:.2f}", value=value)
-        )
+        whole = line.key in ("parts", "joints", "not_mating", "to_buy")
+        return in_words(value, "mm" if line.key in LENGTHS else "", 0 if whole else 2)[0]
     if value == float("inf"):
         return say("dark") if "stops" in line.key else "∞"
-    return minus(say("{value:.2f}", value=value) if abs(value) < 1000.0 else say("{value:.0f}", value=value))
+    figure = next(figure for figure in line.figures if figure is not None)
+    return number_of(figure, value, 2 if abs(value) < 1000.0 else 0)[0]
 
 
 def difference_line(difference: Difference) -> str:

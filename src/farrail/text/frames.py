@@ -12,14 +12,14 @@ from farrail.frames.flat_model import Change
 from farrail.frames.ruler import RulerReading
 from farrail.frames.sky import SkyReading, SkyTrouble
 from farrail.frames.stars import Drawn, StarReading, StarTrouble, TiltReading
-from farrail.language import local_number, say
+from farrail.language import say
 from farrail.parts.in_beam import ApertureRole, GlassRole
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.seats import FilterDrawer, FilterWheel
 from farrail.parts.shelved import Shelved
 from farrail.text.names import aperture_name
-from farrail.text.values import minus, signed
+from farrail.text.values import in_words, minus, signed
 
 CORNERS = {
     (1, 1): say("top right"),
@@ -52,21 +52,12 @@ SIDES = {(0, 0): "", (1, 0): say("right"), (-1, 0): say("left"), (0, 1): say("to
 
 def estimate_words(estimate: Estimate, unit: str, digits: int = 2) -> str:
     """Return a value with its interval."""
-    ends = say(
-        "{low} to {high}",
-        low=local_number(f"{estimate.low:.{digits}f}"),
-        high=local_number(f"{estimate.high:.{digits}f}"),
+    (low, told), (high, _), (value, _) = (
+        in_words(number, unit, digits) for number in (estimate.low, estimate.high, estimate.value)
     )
+    ends = say("{low} to {high}", low=low, high=high)
     space = "" if unit in ("", "°") else " "
-    return minus(
-        say(
-            "{value}{space}{unit} ({ends})",
-            value=local_number(f"{estimate.value:.{digits}f}"),
-            space=space,
-            unit=unit,
-            ends=ends,
-        )
-    )
+    return say("{value}{space}{unit} ({ends})", value=value, space=space, unit=told, ends=ends)
 
 
 def flat_words(reading: FlatReading) -> list[str]:
@@ -161,12 +152,12 @@ def _explained_words(found: Explained) -> list[str]:
         known = placed.diameter.value
         if not value.low <= known <= value.high:
             told.append(
-                say("The train has it {known:.2f} mm wide, {origin}.", known=known, origin=placed.diameter.origin)
+                say("The train has it {known:.2f mm} wide, {origin}.", known=known, origin=placed.diameter.origin)
             )
     if found.surely_off and found.right is not None and found.up is not None:
         told.append(
             say(
-                "It stands {off_axis_mm:.2f} mm off the axis, {way} as seen from behind the camera: {off_axis_cause}?",
+                "It stands {off_axis_mm:.2f mm} off the axis, {way} as seen from behind the camera: {off_axis_cause}?",
                 off_axis_mm=found.off_axis_mm,
                 way=_way(found.right.value, found.up.value),
                 off_axis_cause=off_axis_cause([part, *holders, *met.values()]),
@@ -204,7 +195,7 @@ def _way(right: float, up: float) -> str:
 def dust_words(reading: DustReading) -> str:
     """Return where a mote lies, and what to clean."""
     mote = reading.mote
-    size = say("A ring {outer_mm:.2f} mm wide", outer_mm=mote.outer_mm)
+    size = say("A ring {outer_mm:.2f mm} wide", outer_mm=mote.outer_mm)
     if not reading.sure:
         return say("{size}: too blurred to tell how far away it is.", size=size)
     far = say(
@@ -324,7 +315,7 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
             say(
                 "Focus lies farthest out in the picture's {corner}. It comes from the sensor's "
                 "{opposite}, seen from behind the camera, for the picture is upside down there: shim "
-                "the camera out at its {opposite} by {shim:.2f} mm across {flange_mm:g} mm of flange.",
+                "the camera out at its {opposite} by {shim:.2f mm} across {flange_mm:g mm} of flange.",
                 corner=corner,
                 opposite=opposite,
                 shim=shim,

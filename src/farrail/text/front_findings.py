@@ -147,7 +147,7 @@ def _standard_ring(v: Values) -> Told:
 def _protection(v: Values) -> Told:
     return (
         say("{filter} is still fitted at {limit_mm:.0f} mm or less.", filter=v.filter, limit_mm=v.limit_mm),
-        say("It sets the holder {length_mm:.1f} mm further out: take it off first.", length_mm=v.length_mm),
+        say("It sets the holder {length_mm:.1f mm} further out: take it off first.", length_mm=v.length_mm),
     )
 
 
@@ -175,7 +175,7 @@ def _drop_in(v: Values) -> Told:
     return (
         say("{filter} does not drop into {holder}.", filter=v.filter, holder=v.holder),
         say(
-            "It is {wide_mm:.1f} mm wide and the holder takes {mm_or_none}.",
+            "It is {wide_mm:.1f mm} wide and the holder takes {mm_or_none}.",
             wide_mm=v.wide_mm,
             mm_or_none=mm_or_none(v.accepts_mm),
         ),
@@ -186,7 +186,7 @@ def _thick(v: Values) -> Told:
     return (
         say("{sheet} is too thick for slot {slot}.", sheet=v.sheet, slot=v.slot),
         say(
-            "It measures {thick_mm:.1f} mm and the slot takes {slot_mm:.1f} mm; a thick-slot "
+            "It measures {thick_mm:.1f mm} and the slot takes {slot_mm:.1f mm}; a thick-slot "
             "spacer makes one that does.",
             thick_mm=v.thick_mm,
             slot_mm=v.slot_mm,
@@ -197,7 +197,7 @@ def _thick(v: Values) -> Told:
 def _width(v: Values) -> Told:
     word = say("wider") if v.wide_mm > v.accepts_mm else say("narrower")
     return say("{sheet} is {word} than {holder} takes.", sheet=v.sheet, word=word, holder=v.holder), say(
-        "{wide_mm:.0f} mm against {accepts_mm:.0f} mm.", wide_mm=v.wide_mm, accepts_mm=v.accepts_mm
+        "{wide_mm:.0f mm} against {accepts_mm:.0f mm}.", wide_mm=v.wide_mm, accepts_mm=v.accepts_mm
     )
 
 
@@ -216,13 +216,13 @@ def _gasket(v: Values) -> Told:
 def _overlap(v: Values) -> Told:
     return (
         say(
-            "{sheet} and {other} overlap by {overlap_mm:.1f} mm in their slots.",
+            "{sheet} and {other} overlap by {overlap_mm:.1f mm} in their slots.",
             sheet=v.sheet,
             other=v.other,
             overlap_mm=v.overlap_mm,
         ),
         say(
-            "The slots stand {pitch_mm:g} mm apart, middle to middle. Leave a slot free between "
+            "The slots stand {pitch_mm:g mm} apart, middle to middle. Leave a slot free between "
             "them, or measure the slots.",
             pitch_mm=v.pitch_mm,
         ),
@@ -232,13 +232,13 @@ def _overlap(v: Values) -> Told:
 def _slot_outside(v: Values) -> Told:
     return (
         say(
-            "Slot {slot} of {holder} lies {outside_mm:.1f} mm outside its body.",
+            "Slot {slot} of {holder} lies {outside_mm:.1f mm} outside its body.",
             slot=v.slot,
             holder=v.holder,
             outside_mm=v.outside_mm,
         ),
         say(
-            "The body is {long_mm:g} mm long: measure where the first slot stands and how far it is to the next.",
+            "The body is {long_mm:g mm} long: measure where the first slot stands and how far it is to the next.",
             long_mm=v.long_mm,
         ),
     )
@@ -249,8 +249,8 @@ def _edge(v: Values) -> Told:
         return (
             say("No sheet can cover the corners of this frame; {sheet} leaves them free.", sheet=v.sheet),
             say(
-                "They look beyond anything flat. The middles of the sides need {needed_mm:.0f} × "
-                "{needed_mm_2:.0f} mm there; crop, or use a longer focal length.",
+                "They look beyond anything flat. The middles of the sides need {needed_mm:.0f length} × "
+                "{needed_mm_2:.0f mm} there; crop, or use a longer focal length.",
                 needed_mm=v.needed_mm[0],
                 needed_mm_2=v.needed_mm[1],
             ),
@@ -258,8 +258,8 @@ def _edge(v: Values) -> Told:
     return (
         say("The edge of {sheet} shows in the picture.", sheet=v.sheet),
         say(
-            "The frame needs {needed_mm:.0f} × {needed_mm_2:.0f} mm there and the sheet is "
-            "{wide_mm:.0f} × {high_mm:.0f} mm, slid by {shift_mm:g} mm.",
+            "The frame needs {needed_mm:.0f length} × {needed_mm_2:.0f mm} there and the sheet is "
+            "{wide_mm:.0f length} × {high_mm:.0f mm}, slid by {shift_mm:g mm}.",
             needed_mm=v.needed_mm[0],
             needed_mm_2=v.needed_mm[1],
             wide_mm=v.wide_mm,
@@ -328,7 +328,7 @@ def _polariser_place(v: Values) -> Told:
     return (
         say("{polariser} stands {places} and {turns}.", polariser=v.polariser, places=PLACES[v.at], turns=turns),
         say(
-            "The stack is {depth_mm:.1f} mm deep with it. Outermost, light meets it first; "
+            "The stack is {depth_mm:.1f mm} deep with it. Outermost, light meets it first; "
             "behind the sheets it costs less depth. Both are done: compare the remedies.",
             depth_mm=v.depth_mm,
         ),

@@ -35,9 +35,9 @@ def _not_judged(v: Values) -> Told:
 def _bottoms(v: Values) -> Told:
     length = v.gap.length
     return (
-        say("A thread bottoms: the shoulders stay {value:.2f} mm apart.", value=length.value),
+        say("A thread bottoms: the shoulders stay {value:.2f mm} apart.", value=length.value),
         say(
-            "{sentence} The gap is in the running total; a shim of {value:.2f} mm there makes it firm.",
+            "{sentence} The gap is in the running total; a shim of {value:.2f mm} there makes it firm.",
             sentence=sentence(length.in_use.note),
             value=length.value,
         ),
@@ -87,7 +87,7 @@ def _cell(v: Values) -> Told:
     return (
         say("{filter} is too {word} for {seat}.", filter=v.filter, word=word, seat=v.seat),
         say(
-            "Its cell measures {has_mm:.2f} mm and the seat takes {accepts_mm:.2f} mm. Some "
+            "Its cell measures {has_mm:.2f mm} and the seat takes {accepts_mm:.2f mm}. Some "
             "cells are made oversize: measure both before forcing anything.",
             has_mm=v.has_mm,
             accepts_mm=v.accepts_mm,
@@ -103,8 +103,8 @@ def _collide(v: Values) -> Told:
     return (
         say("{part} runs into the {what} of {name}.", part=v.part, what=what, name=other.name),
         say(
-            "It reaches over {name} and is {clear_mm:.1f} mm wide inside{doubt}; {half} {what} "
-            "measures {diameter_mm:.1f} mm. Put a spacer between, turn the part round, or take a "
+            "It reaches over {name} and is {clear_mm:.1f mm} wide inside{doubt}; {half} {what} "
+            "measures {diameter_mm:.1f mm}. Put a spacer between, turn the part round, or take a "
             "slimmer one.",
             name=other.name,
             clear_mm=v.clear_mm,

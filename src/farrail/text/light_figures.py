@@ -110,7 +110,8 @@ def _clean_frame(f: Figure, v: Values) -> Told:
     formula = say(
         "largest frame of the sensor's aspect that loses at most {clean_stops:g} stops", clean_stops=CLEAN_STOPS
     )
-    return told(say("clean crop"), formula, size, RI_SOURCE, f"{size}{pixels}")
+    told_size = say("{wide:.1f length} × {high:.1f mm}", wide=f.value[0], high=f.value[1])
+    return told(say("clean crop"), formula, size, RI_SOURCE, f"{told_size}{pixels}")
 
 
 def _clean_share(f: Figure, v: Values) -> Told:

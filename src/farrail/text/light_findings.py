@@ -22,7 +22,7 @@ def _clip(v: Values) -> Told:
         return (
             say("{name} shadows one side of the frame: {stops} there.", name=name, stops=_stops(c)),
             say(
-                "Its edge stands {has_mm:.1f} mm from the axis; the frame's light reaches {needed_mm:.1f} mm.",
+                "Its edge stands {has_mm:.1f mm} from the axis; the frame's light reaches {needed_mm:.1f mm}.",
                 has_mm=c.has_mm / 2,
                 needed_mm=c.needed_mm / 2,
             ),
@@ -32,7 +32,7 @@ def _clip(v: Values) -> Told:
     return (
         say("{name} {order}: {stops} in the corner.", name=name, order=order, stops=_stops(c)),
         say(
-            "It is clear to {has_mm:.1f} mm and the corner needs {needed_mm:.1f} mm.{assumed}",
+            "It is clear to {has_mm:.1f mm} and the corner needs {needed_mm:.1f mm}.{assumed}",
             has_mm=c.has_mm,
             needed_mm=c.needed_mm,
             assumed=assumed,
@@ -42,7 +42,7 @@ def _clip(v: Values) -> Told:
 
 def _sizes(c: Clearance) -> str:
     return say(
-        "The corner needs {needed_mm:.1f} mm; it is clear to {has_mm:.1f} mm.", needed_mm=c.needed_mm, has_mm=c.has_mm
+        "The corner needs {needed_mm:.1f mm}; it is clear to {has_mm:.1f mm}.", needed_mm=c.needed_mm, has_mm=c.has_mm
     )
 
 
@@ -54,13 +54,13 @@ def _too_small(v: Values) -> Told:
 def _marginal(v: Values) -> Told:
     c = v.clearance
     return say(
-        "{name} is marginal: {margin_mm:.1f} mm to spare.", name=c.placed.part.name, margin_mm=c.margin_mm
+        "{name} is marginal: {margin_mm:.1f mm} to spare.", name=c.placed.part.name, margin_mm=c.margin_mm
     ), _sizes(c)
 
 
 def _ample(v: Values) -> Told:
     c = v.clearance
-    return say("{name} is ample: {margin_mm:.1f} mm to spare.", name=c.placed.part.name, margin_mm=c.margin_mm), _sizes(
+    return say("{name} is ample: {margin_mm:.1f mm} to spare.", name=c.placed.part.name, margin_mm=c.margin_mm), _sizes(
         c
     )
 
@@ -70,12 +70,12 @@ def _harmless(v: Values) -> Told:
     span = c.placed.z_high_mm - c.placed.z_low_mm
     return (
         say(
-            "{name} is fine wherever it sits: {margin_mm:.1f} to {margin_best_mm:.1f} mm to spare.",
+            "{name} is fine wherever it sits: {margin_mm:.1f length} to {margin_best_mm:.1f mm} to spare.",
             name=c.placed.part.name,
             margin_mm=c.margin_mm,
             margin_best_mm=c.margin_best_mm,
         ),
-        say("Its place is known to {span:.1f} mm only, and that needs no measurement.", span=span),
+        say("Its place is known to {span:.1f mm} only, and that needs no measurement.", span=span),
     )
 
 
@@ -84,7 +84,7 @@ def _decides(v: Values) -> Told:
     return (
         say("Whether {name} clips depends on where it sits: measure this.", name=c.placed.part.name),
         say(
-            "{margin_mm:.1f} mm too small at the worse end, {margin_best_mm:.1f} mm to spare at the better.",
+            "{margin_mm:.1f mm} too small at the worse end, {margin_best_mm:.1f mm} to spare at the better.",
             margin_mm=-c.margin_mm,
             margin_best_mm=c.margin_best_mm,
         ),
@@ -94,9 +94,9 @@ def _decides(v: Values) -> Told:
 def _circle(v: Values) -> Told:
     circle = v.circle
     return (
-        say("The sensor's diagonal is {margin_mm:.1f} mm larger than the image circle.", margin_mm=-circle.margin_mm),
+        say("The sensor's diagonal is {margin_mm:.1f mm} larger than the image circle.", margin_mm=-circle.margin_mm),
         say(
-            "{diagonal_mm:.1f} against {value:.1f} mm: {covered:.0f} % of the frame lies inside "
+            "{diagonal_mm:.1f length} against {value:.1f mm}: {covered:.0f} % of the frame lies inside "
             "it. Crop to what is inside, or take a smaller sensor.",
             diagonal_mm=circle.diagonal_mm,
             value=circle.diameter.value,
@@ -108,14 +108,14 @@ def _circle(v: Values) -> Told:
 def _filter_masked(v: Values) -> Told:
     mask, c = v.mask, v.clearance
     lacks = (
-        say("{margin_mm:.1f} mm too narrow", margin_mm=-mask.margin_mm)
+        say("{margin_mm:.1f mm} too narrow", margin_mm=-mask.margin_mm)
         if mask.clips
-        else say("only {margin_mm:.1f} mm to spare", margin_mm=mask.margin_mm)
+        else say("only {margin_mm:.1f mm} to spare", margin_mm=mask.margin_mm)
     )
     return (
         say("The seat that holds {name} decides, not the filter: {lacks}.", name=c.placed.part.name, lacks=lacks),
         say(
-            "{name} leaves {has_mm:.1f} mm clear there and {needed_mm:.1f} mm are needed; a "
+            "{name} leaves {has_mm:.1f mm} clear there and {needed_mm:.1f mm} are needed; a "
             "wider filter alone gains nothing.",
             name=mask.placed.part.name,
             has_mm=mask.has_mm,
@@ -169,7 +169,7 @@ def _focal(v: Values) -> Told:
             focal_mm=v.focal_mm,
         ),
         say(
-            "At {distance_mm:.1f} mm before the sensor it works at {magnification:.3f}×; the distance changes that.",
+            "At {distance_mm:.1f mm} before the sensor it works at {magnification:.3f}×; the distance changes that.",
             distance_mm=v.power.distance_mm,
             magnification=v.power.magnification,
         ),

@@ -24,7 +24,7 @@ from farrail.parts.provenance import Origin
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
 from farrail.readouts.spacing.verdict import State
-from farrail.text.values import Values, headed, minus, signed
+from farrail.text.values import Values, headed, in_words, minus, signed
 from farrail.text.verdicts import headline
 
 Names = Mapping[PartId, Part]
@@ -72,11 +72,7 @@ def number_words(value: float, unit: str) -> str:
         return f"{minus(local_number(f'{value:.3g}'))}{unit}"
     if unit == "m":
         return say("{value:.3g} m", value=value)
-    return minus(
-        say("{value:.2f} {unit}", value=value, unit=unit)
-        if abs(value) < 100.0
-        else say("{value:.1f} {unit}", value=value, unit=unit)
-    )
+    return " ".join(in_words(value, unit, 2 if abs(value) < 100.0 else 1))
 
 
 def told_by(value: float | str, unit: str) -> str:
@@ -118,7 +114,7 @@ def _loss(seen: Any, _: Names) -> str:
 
 
 def _pupil(seen: Any, _: Names) -> str:
-    return say("the entrance pupil lies {depth_mm:g} mm deep by a frame", depth_mm=seen.depth_mm)
+    return say("the entrance pupil lies {depth_mm:g mm} deep by a frame", depth_mm=seen.depth_mm)
 
 
 def _width(seen: Any, _: Names) -> str:
@@ -126,13 +122,13 @@ def _width(seen: Any, _: Names) -> str:
     far = (
         ""
         if seen.distance_mm is None
-        else say(", {distance_mm:g} mm {from_}", distance_mm=seen.distance_mm, from_=FROM[seen.counted_from])
+        else say(", {distance_mm:g mm} {from_}", distance_mm=seen.distance_mm, from_=FROM[seen.counted_from])
     )
-    return say("{width_mm:g} mm of tape {where}{far}", width_mm=seen.width_mm, where=where, far=far)
+    return say("{width_mm:g mm} of tape {where}{far}", width_mm=seen.width_mm, where=where, far=far)
 
 
 def _working_distance(seen: Any, _: Names) -> str:
-    return say("sharp {distance_mm:g} mm {from_}", distance_mm=seen.distance_mm, from_=FROM[seen.counted_from])
+    return say("sharp {distance_mm:g mm} {from_}", distance_mm=seen.distance_mm, from_=FROM[seen.counted_from])
 
 
 def _stars(seen: Any, _: Names) -> str:
@@ -163,7 +159,7 @@ def _metered(seen: Any, names: Names) -> str:
 def _length(seen: Any, _: Names) -> str:
     begin = say("the datum") if seen.first is None else say("part {first}", first=seen.first)
     end = say("the sensor") if seen.last is None else say("part {last}", last=seen.last)
-    return say("{length_mm:g} mm from {begin} to {end}", length_mm=seen.length_mm, begin=begin, end=end)
+    return say("{length_mm:g mm} from {begin} to {end}", length_mm=seen.length_mm, begin=begin, end=end)
 
 
 def _weighed(seen: Any, names: Names) -> str:
@@ -253,29 +249,27 @@ def found_words(found: Found, names: Names) -> str:
     """Return a learnt value in one sentence."""
     part = names.get(found.part)
     name = value_name(part, found.path, found.focal_mm)
-    unit = f" {say(found.unit)}" if found.unit else ""
     digits = 3 if found.unit in ("", "×") else 2
-    ends = say(
-        "{low} to {high}{unit}",
-        low=local_number(f"{found.low:.{digits}f}"),
-        high=local_number(f"{found.high:.{digits}f}"),
-        unit=unit,
+    (low, told_unit), (high, _), (value, _) = (
+        in_words(number, found.unit, digits) for number in (found.low, found.high, found.value)
     )
+    unit = f" {told_unit}" if told_unit else ""
+    ends = say("{low} to {high}{unit}", low=low, high=high, unit=unit)
     count = say_n("{count} observation", "{count} observations", len(found.seen), count=len(found.seen))
     shared = say("; one offset taken for all focal lengths") if found.taken is Taken.SHARED_OFFSET else ""
     told = say(
         "{part_name}: {name} {value}{unit} ({minus}), from {count}{shared}.",
         part_name=part_name(found.part, names),
         name=name,
-        value=local_number(f"{found.value:.{digits}f}"),
+        value=value,
         unit=unit,
-        minus=minus(ends),
+        minus=ends,
         count=count,
         shared=shared,
     )
     if found.touch_mm > WIDE_TOUCH_MM:
         told += say(
-            " ±{touch_mm:.1f} mm of it is the eye's: stop down to f/8 or f/11 and look again.", touch_mm=found.touch_mm
+            " ±{touch_mm:.1f mm} of it is the eye's: stop down to f/8 or f/11 and look again.", touch_mm=found.touch_mm
         )
     return told
 
@@ -299,7 +293,7 @@ def evidence_words(
         at = ""
         if isinstance(seen, CornerStars):
             laid = back_focus_of(state.train, {**state.by_id, **shelf}, found.part)
-            at = "" if laid is None else say(" at {laid:.2f} mm", laid=laid)
+            at = "" if laid is None else say(" at {laid:.2f mm}", laid=laid)
         lines.append(f"{seen.day}  {state.train.name}: {seen_words(seen, state.by_id)}{at}")
     return lines
 
@@ -349,14 +343,15 @@ def ladder_words(ladder: Ladder, names: Names) -> str:
     """Return what to try next with a corrector's spacing."""
     if ladder.done and ladder.low_mm is not None and ladder.high_mm is not None:
         return say(
-            "Leave it: the true back focus lies between {low_mm:.2f} and {high_mm:.2f} mm, and the spacing in it.",
+            "Leave it: the true back focus lies between {low_mm:.2f length} and {high_mm:.2f mm}, "
+            "and the spacing in it.",
             low_mm=ladder.low_mm,
             high_mm=ladder.high_mm,
         )
     if ladder.add_mm == 0.0:
         return say("The stars contradict each other; look again at one of these spacings.")
     step = (
-        "" if ladder.step_mm is None else say("; the thinnest ring at hand is {step_mm:g} mm", step_mm=ladder.step_mm)
+        "" if ladder.step_mm is None else say("; the thinnest ring at hand is {step_mm:g mm}", step_mm=ladder.step_mm)
     )
     way = say("longer") if ladder.add_mm > 0.0 else say("shorter")
     known = ""
@@ -371,7 +366,7 @@ def ladder_words(ladder: Ladder, names: Names) -> str:
         known = say(" Which way they point when it is too short is not known yet: a second spacing tells.")
     whose = say("Make this train") if ladder.of_this_train else say("Try")
     return say(
-        "{whose} {add_mm:.2f} mm {way} next{step}.{known}",
+        "{whose} {add_mm:.2f mm} {way} next{step}.{known}",
         whose=whose,
         add_mm=abs(ladder.add_mm),
         way=way,
@@ -393,7 +388,7 @@ def works_words(works: Works) -> str:
     spare = (
         ""
         if works.spare_mm is None
-        else say(" {spare_mm:.2f} mm are to spare on either side at the least.", spare_mm=works.spare_mm)
+        else say(" {spare_mm:.2f mm} are to spare on either side at the least.", spare_mm=works.spare_mm)
     )
     return say("Corner stars were round as it lies ({day}): if it works, leave it.{spare}", day=works.day, spare=spare)
 

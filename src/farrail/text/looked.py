@@ -100,7 +100,7 @@ def _laid_words(error_mm: float) -> str:
     if abs(error_mm) < LEAST_SPACING_MM:
         return say("As the train is laid it is right.")
     return say(
-        "As the train is laid it is {error_mm:.2f} mm {also}.",
+        "As the train is laid it is {error_mm:.2f mm} {also}.",
         error_mm=abs(error_mm),
         also=say("short") if error_mm < 0.0 else say("long"),
     )

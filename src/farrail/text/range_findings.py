@@ -6,7 +6,7 @@ from farrail.language import begun_small, say
 from farrail.parts.base import PartBase
 from farrail.parts.fields import field_at
 from farrail.text.names import loss_name
-from farrail.text.values import Values, signed
+from farrail.text.values import Values, in_words, signed_length, unit_word
 
 Told = tuple[str, str]
 
@@ -30,7 +30,8 @@ def _turns(v: Values, unit: str) -> str:
         ""
         if v.flips_at is None
         else say(
-            " It turns at {flips_at:.2f}{unit}, the other unknowns in their middle.", flips_at=v.flips_at, unit=unit
+            " It turns at {flips_at}, the other unknowns in their middle.",
+            flips_at=" ".join(in_words(v.flips_at, unit)).strip(),
         )
     )
 
@@ -59,10 +60,11 @@ def _stops(what: str) -> Callable[[Values], Told]:
 def _spacing(v: Values) -> Told:
     return (
         say(
-            "Whether the sensor lands depends on {unknown_name}: {signed} to {signed_2} mm.",
+            "Whether the sensor lands depends on {unknown_name}: {signed} to {signed_2} {unit}.",
             unknown_name=unknown_name(v),
-            signed=signed(v.low_mm),
-            signed_2=signed(v.high_mm),
+            signed=signed_length(v.low_mm),
+            signed_2=signed_length(v.high_mm),
+            unit=unit_word("mm"),
         ),
         say("Measure that first.{turns}", turns=_turns(v, "")),
     )

@@ -10,7 +10,7 @@ from farrail.text.findings import reason_of, text_of
 from farrail.text.names import glass_name, line_name, requirement_name
 from farrail.text.pack import pack_rows, packed_mass
 from farrail.text.steps import STAGES, TOOLS, caution_words, told
-from farrail.text.values import headed, signed
+from farrail.text.values import headed, signed_length, unit_word
 from farrail.text.verdicts import detail, headline
 from farrail.train.rows import Shelf
 
@@ -43,7 +43,7 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
     return {
         "train": layout.train.name, "key": layout.train.id, "workbook": workbook, "day": day,
         "verdict": headline(readout.verdict), "detail": detail(readout.verdict), "stopped": readout.stops,
-        "ledger": ledger_rows(readout),
+        "ledger": ledger_rows(readout), "length_unit": unit_word("mm"),
         "findings": [{"judgement": text_of(one), "reason": reason_of(one)} for one in readout.findings],
         "stages": stages, "minutes": say("{minutes_of:.0f}", minutes_of=max(minutes_of(steps), 1.0)),
         "customs": [custom_words(one) for one in customs_of(readout.front, layout.parts if shelf is None else shelf)],
@@ -58,8 +58,8 @@ def ledger_rows(readout: Readout) -> list[dict[str, str]]:
     rows = [
         {
             "name": headed(line_name(line)),
-            "length": say("{value:.2f}", value=line.length.value),
-            "to_here": say("{to_here_mm:.2f}", to_here_mm=line.to_here_mm),
+            "length": say("{value:.2f length}", value=line.length.value),
+            "to_here": say("{to_here_mm:.2f length}", to_here_mm=line.to_here_mm),
             "origin": MARKS[str(line.length.origin)],
         }
         for line in spacing.lines
@@ -70,13 +70,13 @@ def ledger_rows(readout: Readout) -> list[dict[str, str]]:
             {
                 "name": headed(requirement_name(need)),
                 "length": "",
-                "to_here": say("{value:.2f}", value=need.distance.value),
+                "to_here": say("{value:.2f length}", value=need.distance.value),
                 "origin": MARKS[str(need.distance.origin)],
             }
         )
     for glass in spacing.glass_lines:
         if glass.counted:
-            shift, origin = say("+{shift_mm:.2f}", shift_mm=glass.glass.shift_mm), MARKS[str(glass.glass.origin)]
+            shift, origin = say("+{shift_mm:.2f length}", shift_mm=glass.glass.shift_mm), MARKS[str(glass.glass.origin)]
             rows.append(
                 {
                     "name": say("Glass of {glass_name}", glass_name=glass_name(glass)),
@@ -87,9 +87,14 @@ def ledger_rows(readout: Readout) -> list[dict[str, str]]:
             )
     if required is not None and error is not None:
         rows.append(
-            {"name": say("Required"), "length": "", "to_here": say("{required:.2f}", required=required), "origin": ""}
+            {
+                "name": say("Required"),
+                "length": "",
+                "to_here": say("{required:.2f length}", required=required),
+                "origin": "",
+            }
         )
         side = "" if abs(error) < LANDED_MM else say("too short") if error < 0.0 else say("too long")
-        told_error = local_number("0.00") if not side else signed(error)
+        told_error = local_number("0.00") if not side else signed_length(error)
         rows.append({"name": say("Error"), "length": "", "to_here": told_error, "origin": side})
     return rows

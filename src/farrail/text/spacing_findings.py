@@ -19,13 +19,13 @@ def _verdict(v: Values) -> Told:
 def _telescope(v: Values) -> Told:
     side = say("near") if v.error_mm < 0 else say("far")
     limit = (
-        say("allowed ±{tolerance_mm:.2f} mm", tolerance_mm=v.tolerance_mm)
+        say("allowed ±{tolerance_mm:.2f mm}", tolerance_mm=v.tolerance_mm)
         if v.tolerance_mm is not None
         else say("no tolerance is given")
     )
     return (
         say(
-            "{corrector} sits {error_mm:.2f} mm too {side} on the telescope.",
+            "{corrector} sits {error_mm:.2f mm} too {side} on the telescope.",
             corrector=v.corrector,
             error_mm=abs(v.error_mm),
             side=side,
@@ -37,13 +37,13 @@ def _telescope(v: Values) -> Told:
 def _disagree(v: Values) -> Told:
     return (
         say(
-            "Published {requirement_name} figures differ: {low_mm:.2f} to {high_mm:.2f} mm.",
+            "Published {requirement_name} figures differ: {low_mm:.2f length} to {high_mm:.2f mm}.",
             requirement_name=requirement_name(v.requirement),
             low_mm=v.low_mm,
             high_mm=v.high_mm,
         ),
         say(
-            "{value:.2f} is in use; choose another in the Spacing station, or test on stars and "
+            "{value:.2f mm} is in use; choose another in the Spacing station, or test on stars and "
             "keep the figure with round corner stars.",
             value=v.requirement.distance.value,
         ),
@@ -54,24 +54,24 @@ def _filter_leaves(v: Values) -> Told:
     if v.least_mm > v.most_mm:
         serves = say("No one spacing serves all of them; refocus between them, or set it for the one used most.")
     else:
-        ends = say("{least_mm:.2f} to {most_mm:.2f} mm", least_mm=abs(v.least_mm), most_mm=abs(v.most_mm))
+        ends = say("{least_mm:.2f length} to {most_mm:.2f mm}", least_mm=abs(v.least_mm), most_mm=abs(v.most_mm))
         ends = (
             ends
             if v.least_mm >= 0.0
-            else say("{most_mm:.2f} to {least_mm:.2f} mm", most_mm=abs(v.most_mm), least_mm=abs(v.least_mm))
+            else say("{most_mm:.2f length} to {least_mm:.2f mm}", most_mm=abs(v.most_mm), least_mm=abs(v.least_mm))
         )
         verb = say("Adding") if v.least_mm >= 0.0 else say("Taking out")
         serves = say("{verb} {ends} keeps every filter within it.", verb=verb, ends=ends)
     return (
         minus(
             say(
-                "With {listed} the sensor leaves the tolerance ({error_mm:+.2f} mm).",
+                "With {listed} the sensor leaves the tolerance ({error_mm:+.2f mm}).",
                 listed=", ".join(v.filters),
                 error_mm=v.error_mm,
             )
         ),
         say(
-            "The set's glass shifts differ; allowed ±{tolerance_mm:.2f} mm. {serves}",
+            "The set's glass shifts differ; allowed ±{tolerance_mm:.2f mm}. {serves}",
             tolerance_mm=v.tolerance_mm,
             serves=serves,
         ),
@@ -82,7 +82,7 @@ def _assumed(v: Values) -> Told:
     return (
         say("{input} is assumed, and it decides: measure this one first.", input=_input(v.what, v.of)),
         say(
-            "It may move the sensor by {moves_mm:.2f} mm; the verdict flips at {flips_at_mm:.2f} mm.",
+            "It may move the sensor by {moves_mm:.2f mm}; the verdict flips at {flips_at_mm:.2f mm}.",
             moves_mm=v.moves_mm,
             flips_at_mm=v.flips_at_mm,
         ),
@@ -108,16 +108,16 @@ def _input(what: Doubtful, of: Any) -> str:
 
 def _window(v: Values) -> Told:
     return (
-        say("The camera's window ({shift_mm:.2f} mm of shift) is taken as allowed for.", shift_mm=v.shift_mm),
+        say("The camera's window ({shift_mm:.2f mm} of shift) is taken as allowed for.", shift_mm=v.shift_mm),
         say("Its maker does not say whether the published flange-to-sensor distance includes it."),
     )
 
 
 def _setting(v: Values) -> Told:
     return (
-        say("{part} cannot be set to {setting_mm:.2f} mm.", part=v.part, setting_mm=v.setting_mm),
+        say("{part} cannot be set to {setting_mm:.2f mm}.", part=v.part, setting_mm=v.setting_mm),
         say(
-            "It reaches from {shortest_mm:.2f} to {longest_mm:.2f} mm; {used_mm:.2f} is used.",
+            "It reaches from {shortest_mm:.2f length} to {longest_mm:.2f mm}; {used_mm:.2f length} is used.",
             shortest_mm=v.shortest_mm,
             longest_mm=v.longest_mm,
             used_mm=v.used_mm,
@@ -129,13 +129,13 @@ def _travel(v: Values) -> Told:
     needed = v.travel.needed_mm
     if needed < 0:
         return (
-            say("Focus lies {needed:.1f} mm inside the focuser's inner stop.", needed=-needed),
+            say("Focus lies {needed:.1f mm} inside the focuser's inner stop.", needed=-needed),
             say("Take length out of the train, or use a part that needs less; racking in further is not possible."),
         )
     beyond = needed - (v.travel.travel_mm or 0.0)
     return (
-        say("Focus lies {beyond:.1f} mm beyond the focuser's travel.", beyond=beyond),
-        say("Add {beyond:.1f} mm or more ahead of the train with an extension.", beyond=beyond),
+        say("Focus lies {beyond:.1f mm} beyond the focuser's travel.", beyond=beyond),
+        say("Add {beyond:.1f mm} or more ahead of the train with an extension.", beyond=beyond),
     )
 
 
@@ -149,7 +149,7 @@ def _no_image(v: Values) -> Told:
 def _guide_no_room(v: Values) -> Told:
     return (
         say(
-            "The guide sensor cannot focus with the main one: its place lies {spacing_mm:.1f} mm inside.",
+            "The guide sensor cannot focus with the main one: its place lies {spacing_mm:.1f mm} inside.",
             spacing_mm=-v.guide.spacing_mm,
         ),
         say("Put length between the guider and the main camera, or use a shorter guide port."),
@@ -159,7 +159,7 @@ def _guide_no_room(v: Values) -> Told:
 def _guide_place(v: Values) -> Told:
     return (
         say(
-            "The guide sensor focuses {spacing_mm:.1f} mm behind the port of {name}.",
+            "The guide sensor focuses {spacing_mm:.1f mm} behind the port of {name}.",
             spacing_mm=v.guide.spacing_mm,
             name=v.guide.name,
         ),
@@ -184,7 +184,7 @@ def _guide_misfit(v: Values) -> Told:
 def _guide_error(v: Values) -> Told:
     off = v.hung.error_mm
     stands = say(
-        "{between_mm:.2f} mm behind the port, {spacing_mm:.2f} mm are needed",
+        "{between_mm:.2f mm} behind the port, {spacing_mm:.2f mm} are needed",
         between_mm=v.hung.own_mm + v.hung.between_mm,
         spacing_mm=v.guide.spacing_mm,
     )
@@ -192,12 +192,12 @@ def _guide_error(v: Values) -> Told:
         low, high = max(-off - v.tolerance_mm, 0.0), -off + v.tolerance_mm
         return (
             say(
-                "{camera} is {off:.2f} mm too short of the guide port to focus with the main camera.",
+                "{camera} is {off:.2f mm} too short of the guide port to focus with the main camera.",
                 camera=v.hung.camera,
                 off=-off,
             ),
             say(
-                "Its sensor is {stands}. Add {low:.2f} to {high:.2f} mm between port and camera.",
+                "Its sensor is {stands}. Add {low:.2f length} to {high:.2f mm} between port and camera.",
                 stands=stands,
                 low=low,
                 high=high,
@@ -207,12 +207,12 @@ def _guide_error(v: Values) -> Told:
     mend = mend if v.hung.between_mm > 0.0 else say("Nothing stands between:")
     return (
         say(
-            "{camera} is {off:.2f} mm too long on the guide port to focus with the main camera.",
+            "{camera} is {off:.2f mm} too long on the guide port to focus with the main camera.",
             camera=v.hung.camera,
             off=off,
         ),
         say(
-            "Its sensor is {stands}. {mend} lay {off:.2f} mm more between the guider and the main camera.",
+            "Its sensor is {stands}. {mend} lay {off:.2f mm} more between the guider and the main camera.",
             stands=stands,
             mend=mend,
             off=off,
@@ -222,10 +222,10 @@ def _guide_error(v: Values) -> Told:
 
 def _guide_focuses(v: Values) -> Told:
     drawn = v.guide.spacing_mm - v.hung.own_mm - v.hung.between_mm
-    out = say("Draw the port out by {drawn:.2f} mm. ", drawn=drawn) if drawn > v.tolerance_mm else ""
+    out = say("Draw the port out by {drawn:.2f mm}. ", drawn=drawn) if drawn > v.tolerance_mm else ""
     return (
         say(
-            "{camera} focuses with the main camera: {error_mm:.2f} mm {also}, within ±{tolerance_mm:.2f} mm.",
+            "{camera} focuses with the main camera: {error_mm:.2f mm} {also}, within ±{tolerance_mm:.2f mm}.",
             camera=v.hung.camera,
             error_mm=abs(v.hung.error_mm),
             also=say("too short") if v.hung.error_mm < 0.0 else say("too long"),
@@ -241,7 +241,7 @@ def _empty_slot(v: Values) -> Told:
         say("Slot {slot} of {seat} is empty and in the beam.", slot=v.slot, seat=v.seat),
         say(
             "All here is told without glass there; {filters} judged in the table of filters. "
-            "Turned in, one moves the focus up to {shift_mm:.2f} mm out.",
+            "Turned in, one moves the focus up to {shift_mm:.2f mm} out.",
             filters=filters,
             shift_mm=v.shift_mm,
         ),

@@ -75,7 +75,7 @@ def _wheel_way(v: Values) -> Told:
 
 
 def _set_length(v: Values) -> Told:
-    return Told(say("Set {part} to {set_mm:.2f} mm.", part=v.part, set_mm=v.set_mm), say("Measure shoulder to shoulder with the caliper, then lock it."),
+    return Told(say("Set {part} to {set_mm:.2f mm}.", part=v.part, set_mm=v.set_mm), say("Measure shoulder to shoulder with the caliper, then lock it."),
                 say("Its length is part of the back focus; unlocked it turns as the next part is screwed on."))  # fmt: skip
 
 

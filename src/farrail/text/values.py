@@ -3,8 +3,9 @@
 from collections.abc import Mapping
 from typing import Any
 
+from farrail import lengths
 from farrail.language import local_number, say
-from farrail.units import MM_PER_METRE, mm_to_inches, mm_to_metres
+from farrail.units import MM_PER_METRE, mm_to_feet, mm_to_inches, mm_to_metres
 
 
 class Values:
@@ -30,6 +31,34 @@ def signed(value: float, digits: int = 2) -> str:
 def number(value: float, digits: int = 2) -> str:
     """Return a number to some decimals, a true minus, and the sign of what has no end."""
     return local_number(f"{value:.{digits}f}").replace("-", "−").replace("inf", "∞")
+
+
+def unit_word(unit: str) -> str:
+    """Return a unit as it is told: that of lengths, where it is mm."""
+    return lengths.current().value if unit == "mm" else say(unit) if unit else ""
+
+
+def unit_typed(unit: str) -> str:
+    """Return the unit behind a figure that is typed again, where it is not the one lengths are told in."""
+    return " mm" if unit == "mm" and lengths.current() is not lengths.LengthUnit.MM else ""
+
+
+def in_words(value: float, unit: str, digits: int = 2) -> tuple[str, str]:
+    """Return a number and its unit, lengths in the unit they are told in.
+
+    Args:
+        value: lengths in mm.
+        unit: such as `mm` or `stops`.
+        digits: after the point, where lengths are told in mm.
+    """
+    if unit == "mm":
+        value, digits = lengths.in_unit(value, digits)
+    return number(value, digits), unit_word(unit)
+
+
+def signed_length(value_mm: float, digits: int = 2) -> str:
+    """Return a length as a bare number with its sign, in the unit lengths are told in."""
+    return signed(*lengths.in_unit(value_mm, digits))
 
 
 def decimal(value: float) -> str:
@@ -61,12 +90,12 @@ def grouped(value: float) -> str:
 
 
 def away(distance_mm: float) -> str:
-    """Return a distance: millimetres under a metre, else metres."""
-    return (
-        say("{distance_mm:.0f} mm", distance_mm=distance_mm)
-        if distance_mm < MM_PER_METRE
-        else say("{mm_to_metres:.2g} m", mm_to_metres=mm_to_metres(distance_mm))
-    )
+    """Return a distance: millimetres under a metre, else metres; inches, else feet, where those are told."""
+    if distance_mm < MM_PER_METRE:
+        return say("{distance_mm:.0f mm}", distance_mm=distance_mm)
+    if lengths.current() is lengths.LengthUnit.INCH:
+        return say("{mm_to_feet:.2g} ft", mm_to_feet=mm_to_feet(distance_mm))
+    return say("{mm_to_metres:.2g} m", mm_to_metres=mm_to_metres(distance_mm))
 
 
 def inches(value_mm: float) -> str:
@@ -76,7 +105,7 @@ def inches(value_mm: float) -> str:
 
 def mm_or_none(value: float | None) -> str:
     """Return a length, or "none"."""
-    return say("none") if value is None else say("{value:.1f} mm", value=value)
+    return say("none") if value is None else say("{value:.1f mm}", value=value)
 
 
 def mass_words(mass_g: float) -> str:

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from farrail.language import local_number, say
 from farrail.readouts.spacing.verdict import Ground, State, Verdict
 from farrail.text.names import datum_name
-from farrail.text.values import Values, signed
+from farrail.text.values import Values, signed_length, unit_word
 from farrail.units import mm_to_metres
 
 
@@ -27,7 +27,7 @@ def mark(verdict: Verdict) -> str:
     return (
         local_number("0.00")
         if abs(miss) < 0.005
-        else say("{miss:.2f} {also}", miss=abs(miss), also=say("short") if miss < 0 else say("long"))
+        else say("{miss:.2f length} {also}", miss=abs(miss), also=say("short") if miss < 0 else say("long"))
     )
 
 
@@ -52,7 +52,7 @@ def _no_tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
     miss = verdict.miss_mm or 0.0
     side = say("short") if miss < 0 else say("long")
     return (
-        say("The train is {miss:.2f} mm too {side}.", miss=abs(miss), side=side),
+        say("The train is {miss:.2f mm} too {side}.", miss=abs(miss), side=side),
         say(
             "{datum_name}: no tolerance is given, so nothing says how much of that can be borne.",
             datum_name=datum_name(v.requirement),
@@ -62,28 +62,33 @@ def _no_tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
 
 def _tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
     miss = verdict.miss_mm or 0.0
-    allowed = say("allowed ±{tolerance_mm:.2f}", tolerance_mm=v.tolerance_mm)
+    allowed = say("allowed ±{tolerance_mm:.2f length}", tolerance_mm=v.tolerance_mm)
     if v.assumed:
-        allowed = say("assumed to be allowed ±{tolerance_mm:.2f}", tolerance_mm=v.tolerance_mm)
+        allowed = say("assumed to be allowed ±{tolerance_mm:.2f length}", tolerance_mm=v.tolerance_mm)
     if verdict.state is State.GOOD:
         head = (
             say("The sensor lands where the optic needs it.")
             if abs(miss) < 0.005
             else say(
-                "The train is {miss:.2f} mm too {also}, within tolerance.",
+                "The train is {miss:.2f mm} too {also}, within tolerance.",
                 miss=abs(miss),
                 also=say("short") if miss < 0 else say("long"),
             )
         )
         return head, say(
-            "{signed} mm, {allowed} mm.{of_nobody}", signed=signed(miss), allowed=allowed, of_nobody=_of_nobody(v)
+            "{signed} {unit}, {allowed} {unit}.{of_nobody}",
+            signed=signed_length(miss),
+            unit=unit_word("mm"),
+            allowed=allowed,
+            of_nobody=_of_nobody(v),
         )
     unknown = say(" at its worst end") if v.spread else ""
     if verdict.state is State.SHORT:
         return (
-            say("The train is {miss:.2f} mm too short{unknown}.", miss=-miss, unknown=unknown),
+            say("The train is {miss:.2f mm} too short{unknown}.", miss=-miss, unknown=unknown),
             say(
-                "{to_add} behind {owner}; {allowed} mm.{of_nobody}",
+                "{to_add} behind {owner}; {allowed} {unit}.{of_nobody}",
+                unit=unit_word("mm"),
                 to_add=_to_add(v),
                 owner=v.owner,
                 allowed=allowed,
@@ -92,14 +97,18 @@ def _tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
         )
     if verdict.state is State.NO_ROOM:
         return (
-            say("The train is {miss:.2f} mm too long{unknown}, and there is no room.", miss=miss, unknown=unknown),
+            say("The train is {miss:.2f mm} too long{unknown}, and there is no room.", miss=miss, unknown=unknown),
             say(
-                "Without any spacer or shim it would still be {over_mm:.2f} mm too long; a thinner part is needed.",
+                "Without any spacer or shim it would still be {over_mm:.2f mm} too long; a thinner part is needed.",
                 over_mm=v.over_mm,
             ),
         )
-    return say("The train is {miss:.2f} mm too long{unknown}.", miss=miss, unknown=unknown), say(
-        "Take {miss:.2f} mm out; {allowed} mm.{of_nobody}", miss=miss, allowed=allowed, of_nobody=_of_nobody(v)
+    return say("The train is {miss:.2f mm} too long{unknown}.", miss=miss, unknown=unknown), say(
+        "Take {miss:.2f mm} out; {allowed} {unit}.{of_nobody}",
+        miss=miss,
+        unit=unit_word("mm"),
+        allowed=allowed,
+        of_nobody=_of_nobody(v),
     )
 
 
@@ -107,8 +116,8 @@ def _to_add(v: Values) -> str:
     """Return what to add so that the sensor lands whatever is unknown; about, where no one length does."""
     least, most = -v.low_mm - v.tolerance_mm, -v.high_mm + v.tolerance_mm
     if least > most:
-        return say("Add about {most:.2f} mm", most=(least + most) / 2.0)
-    return say("Add {least:.2f} to {most:.2f} mm", least=max(least, 0.0), most=most)
+        return say("Add about {most:.2f mm}", most=(least + most) / 2.0)
+    return say("Add {least:.2f length} to {most:.2f mm}", least=max(least, 0.0), most=most)
 
 
 def _of_nobody(v: Values) -> str:
@@ -116,8 +125,8 @@ def _of_nobody(v: Values) -> str:
     if not v.assumed:
         return ""
     return say(
-        " Nobody has given that: the depth of focus is ±{depth_mm:.3f} mm here, and the "
-        "verdict would turn at ±{turns_mm:.2f} mm.",
+        " Nobody has given that: the depth of focus is ±{depth_mm:.3f mm} here, and the "
+        "verdict would turn at ±{turns_mm:.2f mm}.",
         depth_mm=v.depth_mm,
         turns_mm=v.turns_mm,
     )
@@ -131,28 +140,28 @@ def _infinity_lost(verdict: Verdict, v: Values) -> tuple[str, str]:
         else say("; the farthest sharp subject lies at about {mm_to_metres:.3g} m", mm_to_metres=mm_to_metres(reach))
     )
     return (
-        say("The train is {value:.2f} mm too long: infinity is lost.", value=verdict.miss_mm or 0.0),
+        say("The train is {value:.2f mm} too long: infinity is lost.", value=verdict.miss_mm or 0.0),
         say("A lens cannot focus past its flange distance{text}.", text=text),
     )
 
 
 def _focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
     short, focusing = -(verdict.miss_mm or 0.0), v.focusing
-    head = say("The train is {short:.2f} mm too short, which focusing makes up for.", short=short)
+    head = say("The train is {short:.2f mm} too short, which focusing makes up for.", short=short)
     # Newton: drawn out by e a lens is focused at f²/e.
     mark = say("{mm_to_metres:.3g} m", mm_to_metres=mm_to_metres(focusing.mark_mm(short)))
     if v.left is None:
         return head, (
             say(
                 "Infinity is reached with the ring near {mark}. How near the lens focuses is not "
-                "known; {travel_mm:.1f} mm of travel are taken.",
+                "known; {travel_mm:.1f mm} of travel are taken.",
                 mark=mark,
                 travel_mm=focusing.travel_mm,
             )
         )
     return head, (
         say(
-            "Infinity is reached with the ring near {mark}, {short:.2f} of {travel_mm:.1f} mm "
+            "Infinity is reached with the ring near {mark}, {short:.2f length} of {travel_mm:.1f mm} "
             "into its travel; the nearest magnification falls from {nearest:.2f} to {left:.2f}.",
             mark=mark,
             short=short,
@@ -167,17 +176,17 @@ def _beyond_focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
     short, focusing = -(verdict.miss_mm or 0.0), v.focusing
     known = (
         say(
-            "its ring travels {travel_mm:.1f} mm (nearest magnification {nearest:.2f})",
+            "its ring travels {travel_mm:.1f mm} (nearest magnification {nearest:.2f})",
             travel_mm=focusing.travel_mm,
             nearest=focusing.nearest,
         )
         if focusing.nearest is not None
-        else say("how far its ring travels is not known, {travel_mm:.1f} mm are taken", travel_mm=focusing.travel_mm)
+        else say("how far its ring travels is not known, {travel_mm:.1f mm} are taken", travel_mm=focusing.travel_mm)
     )
     return (
-        say("The train is {short:.2f} mm too short: nothing comes to a focus.", short=short),
+        say("The train is {short:.2f mm} too short: nothing comes to a focus.", short=short),
         say(
-            "Focusing cannot make up for that: {known}. Add {short:.2f} mm between lens and camera.",
+            "Focusing cannot make up for that: {known}. Add {short:.2f mm} between lens and camera.",
             known=known,
             short=short,
         ),
@@ -197,7 +206,7 @@ _SENTENCES: dict[Ground, Callable[[Verdict, Values], tuple[str, str]]] = {
     Ground.NO_TOLERANCE: _no_tolerance,
     Ground.TOLERANCE: _tolerance,
     Ground.EXTENSION: lambda _, v: (
-        say("{tubes_mm:.2f} mm of extension, as intended; no infinity focus.", tubes_mm=v.tubes_mm),
+        say("{tubes_mm:.2f mm} of extension, as intended; no infinity focus.", tubes_mm=v.tubes_mm),
         say("What it reaches is told in the Close-up station."),
     ),
     Ground.FLANGE: lambda _, __: (say("The sensor lands on the lens's flange distance."), say("Infinity is reached.")),

@@ -219,7 +219,7 @@ def _scale_bar(painter: Any, y: float, per_mm: float, pen: Any, size: int) -> No
     scale = per_mm / 72.0 * MM_PER_INCH
     told = say("1 : {scale:.2f}", scale=1.0 / scale) if scale < 1.0 else say("{scale:.2f} : 1", scale=scale)
     painter.drawText(
-        QPointF(right + 10.0, y + 3.0), say("{length:g} mm of the train; drawn {told}", length=length, told=told)
+        QPointF(right + 10.0, y + 3.0), say("{length:g mm} of the train; drawn {told}", length=length, told=told)
     )
 
 
@@ -244,12 +244,15 @@ def _pdf_html(data: Any) -> str:
         f"<p>◇ <b>{escape(head)}</b></p>{''.join(f'<p>{escape(line)}</p>' for line in lines)}"
         for head, lines in data["customs"]
     )
+    unit = data["length_unit"]
     customs = f"<h3>{escape(say('Done either way'))}</h3>{customs}" if customs else ""
     return (
         f"<p>{escape(data['workbook'])}, {data['day']}</p>"
         f"<p><b>{escape(data['verdict'])}</b> {escape(data['detail'])}</p>"
-        f"<table cellpadding='1' width='100%'><tr><td>{say('Part')}</td><td align='right'>{say('length, mm')}</td>"
-        f"<td align='right'>{say('to here, mm')}</td><td>&nbsp;&nbsp;{say('from')}</td></tr>{rows}</table>"
+        f"<table cellpadding='1' width='100%'><tr><td>{say('Part')}</td>"
+        f"<td align='right'>{say('length, {unit}', unit=unit)}</td>"
+        f"<td align='right'>{say('to here, {unit}', unit=unit)}</td>"
+        f"<td>&nbsp;&nbsp;{say('from')}</td></tr>{rows}</table>"
         f"<h3>{say('What to know')}</h3>{findings}"
         f"<h3>{say('Steps, about {minutes} minutes', minutes=data['minutes'])}</h3>{stages}"
         f"<h3>{say('Cautions')}</h3>{cautions}{customs}<h3>{say('Pack list')}</h3>{_pack_html(data['pack'])}"

@@ -1,7 +1,8 @@
 """What the palette finds: commands, trains, parts, pages of stations, filters for the beam, and figures."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from functools import partial
+from itertools import chain
 
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QAction
@@ -12,6 +13,7 @@ from farrail.text.figures import label_of
 from farrail.text.values import headed
 from farrail.train.train import Side
 from farrail.ui.language_choice import choices as language_choices
+from farrail.ui.length_choice import choices as length_choices
 from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
 from farrail.ui.theme.choice import AS_DESKTOP, ThemeChoice
@@ -23,13 +25,18 @@ from farrail.workbook.edits.laying import SetInBeam
 
 def everything(
     actions: list[QAction], session: Session, stations: StationStack, open_part: Callable[[str], object],
-    choice: ThemeChoice, show_help: Callable[[str], object], window: QWidget,
+    ways: Iterable[Iterable[Entry]], show_help: Callable[[str], object], window: QWidget,
 ) -> tuple[Entry, ...]:  # fmt: skip
     """Return all that can be found in a window now."""
     return (
         *commands(actions), *trains(session), *filters(session), *pages(stations), *parts(session, open_part),
-        *figures(session, window), *themes(choice), *help_pages(show_help), *language_choices(session),
+        *figures(session, window), *chain.from_iterable(ways), *help_pages(show_help),
     )  # fmt: skip
+
+
+def ways_of_telling(session: Session, choice: ThemeChoice, anew: Callable[[], None]) -> tuple[tuple[Entry, ...], ...]:
+    """Return the themes, languages and units there are; `anew` makes the windows again."""
+    return tuple(themes(choice)), tuple(language_choices(session)), tuple(length_choices(session, anew))
 
 
 def help_pages(show_help: Callable[[str], object]) -> Iterator[Entry]:
@@ -37,14 +44,15 @@ def help_pages(show_help: Callable[[str], object]) -> Iterator[Entry]:
     from farrail.ui.help.pages import pages as all_pages
 
     for page in all_pages(None):
-        yield Entry(say("Help: {title}", title=page.title), "help", partial(show_help, page.key))
+        yield Entry(say("Help: {title}", title=page.title), say("help"), partial(show_help, page.key))
 
 
 def themes(choice: ThemeChoice) -> Iterator[Entry]:
     """Return the themes, and following the desktop."""
     offered = [(say("Theme: {title}", title=theme.title), theme.name) for theme in THEMES.values()]
     for title, name in (*offered, (say("Theme: as the desktop has it"), AS_DESKTOP)):
-        yield Entry(title, say("in use") if choice.choice == name else "theme", partial(choice.choose, name))
+        chosen = choice.choice == name
+        yield Entry(title, say("in use") if chosen else say("theme"), partial(choice.choose, name), chosen)
 
 
 def commands(actions: list[QAction]) -> Iterator[Entry]:
@@ -57,7 +65,7 @@ def commands(actions: list[QAction]) -> Iterator[Entry]:
 def trains(session: Session) -> Iterator[Entry]:
     """Return the workbook's trains."""
     for train in session.workbook.trains:
-        yield Entry(train.name, "train", partial(session.show_train, train.id))
+        yield Entry(train.name, say("train"), partial(session.show_train, train.id))
 
 
 def filters(session: Session) -> Iterator[Entry]:
@@ -69,7 +77,9 @@ def filters(session: Session) -> Iterator[Entry]:
         for slot, part in enumerate(laid.filters):
             if part is not None and part in shelf:
                 edit = SetInBeam(train.id, index, slot)
-                yield Entry(say("{name} into the beam", name=shelf[part].name), "filter", partial(session.do, edit))
+                yield Entry(
+                    say("{name} into the beam", name=shelf[part].name), say("filter"), partial(session.do, edit)
+                )
 
 
 def pages(stations: StationStack) -> Iterator[Entry]:
@@ -79,7 +89,7 @@ def pages(stations: StationStack) -> Iterator[Entry]:
             if button.property("tab") == "true" and button.text():
                 yield Entry(
                     say("{text}, in {title}", text=button.text(), title=station.title),
-                    "page",
+                    say("page"),
                     partial(_turn_to, stations, station.key, button),
                 )
 
@@ -92,7 +102,7 @@ def _turn_to(stations: StationStack, key: str, button: QAbstractButton) -> None:
 def parts(session: Session, open_part: Callable[[str], object]) -> Iterator[Entry]:
     """Return the parts of the shelf; `open_part` is given the id of the one chosen."""
     for part in session.workbook.shelf:
-        yield Entry(part.name, "part", partial(open_part, part.id))
+        yield Entry(part.name, say("part"), partial(open_part, part.id))
 
 
 def figures(session: Session, window: QWidget) -> Iterator[Entry]:
@@ -101,4 +111,4 @@ def figures(session: Session, window: QWidget) -> Iterator[Entry]:
     for figure in () if readout is None else readout.figures.values():
         at = window.mapToGlobal(QPoint(window.width() // 3, 120))
         told = f"{headed(label_of(figure))}  {figure_text(figure)}"
-        yield Entry(told, "figure", partial(show_working, figure, window, at))
+        yield Entry(told, say("figure"), partial(show_working, figure, window, at))

@@ -27,12 +27,10 @@ def translate_qt(app: QApplication) -> None:
 
 def choices(session: Session) -> Iterator[Entry]:
     """Return the languages there are, and following the system, as the palette finds them."""
-    chosen = language.kept()
-    for code in language.languages():
-        state = say("in use") if chosen == code else say("language")
-        yield Entry(say("Language: {name}", name=NAMES.get(code, code)), state, partial(choose, session, code))
-    state = say("in use") if chosen == AS_SYSTEM else say("language")
-    yield Entry(say("Language: as the system has it"), state, partial(choose, session, AS_SYSTEM))
+    named = [(say("Language: {name}", name=NAMES.get(code, code)), code) for code in language.languages()]
+    for title, code in (*named, (say("Language: as the system has it"), AS_SYSTEM)):
+        chosen = language.kept() == code
+        yield Entry(title, say("in use") if chosen else say("language"), partial(choose, session, code), chosen)
 
 
 def choose(session: Session, code: str) -> None:

@@ -22,11 +22,11 @@ def stack_sheet_html(title: str, rows: Sequence[tuple[str, ...]], plan: FocusSta
         for name, value, how in rows
     )
     count = min(plan.frames, MOST_PLACES)
-    places = [say("{n}: {place_mm:.3f} mm", n=n + 1, place_mm=plan.place_mm(n)) for n in range(count)]
+    places = [say("{n}: {place_mm:.3f mm}", n=n + 1, place_mm=plan.place_mm(n)) for n in range(count)]
     lines = [places[n : n + COLUMNS] for n in range(0, count, COLUMNS)]
     table = "".join("<tr>" + "".join(f"<td>☐ {place}</td>" for place in line) + "</tr>" for line in lines)
     left = plan.frames - count
-    apart = say("… and {count} more, {step_mm:.3f} mm apart.", count=left, step_mm=plan.step_mm)
+    apart = say("… and {count} more, {step_mm:.3f mm} apart.", count=left, step_mm=plan.step_mm)
     more = f"<p>{apart}</p>" if left > 0 else ""
     how = say(
         "Move from the front of the subject to its back; the places are counted from the first frame. Shade the lamp's "

@@ -75,6 +75,8 @@ class MainWindow(QMainWindow):
     another_wanted = Signal()
     # A file, or None for the first page, is wanted in a window of its own.
     open_apart_wanted = Signal(object)
+    # Every window is wanted again, since what it was made from is told otherwise now.
+    anew_wanted = Signal()
     closed = Signal()
 
     def __init__(self, session: Session, settings: QSettings, recovery_folder: Path) -> None:
@@ -104,7 +106,8 @@ class MainWindow(QMainWindow):
         self._dropping = Dropping(self, self._show_frames, lambda path: self.files.opener(path)(), self._show_table)
         self.themes = ThemeChoice(self, settings, self.header.recolour)
         self._actions = self._make_actions()
-        self._menus = WindowMenus(self._actions, self.header, self.files, self.trains, self.parts, self)
+        self._ways = partial(finding.ways_of_telling, self.session, self.themes, self.anew_wanted.emit)
+        self._menus = WindowMenus(self._actions, self.header, self.files, self.trains, self.parts, self._ways, self)
         self._connect()
         self._keeping = Keeping(session, self)
         self.setMinimumSize(LEAST_WIDE_PX, LEAST_HIGH_PX)
@@ -380,17 +383,18 @@ class MainWindow(QMainWindow):
 
         found = self.findChild(HelpCommands)
         if found is None:
-            found = HelpCommands(self.session, self._in_front, self)
+            found = HelpCommands(self.session, self.in_front, self)
         return found
 
-    def _in_front(self) -> str:
+    def in_front(self) -> str:
+        """Return the station in front; "" for the ways in."""
         return "" if self.lower_half.currentWidget() is self.first else self.stations.current.key
 
     def show_palette(self) -> None:
         """Show the palette in the window's upper third."""
         made = [action for action in self._actions.values() if action.objectName() != "act_palette"]
         entries = finding.everything(
-            made, self.session, self.stations, self._open_part, self.themes, lambda key: self._help().show(key), self
+            made, self.session, self.stations, self._open_part, self._ways(), lambda key: self._help().show(key), self
         )
         palette = Palette(entries, self)
         palette.show_at(self.mapToGlobal(QPoint((self.width() - palette.width()) // 2, 90)))

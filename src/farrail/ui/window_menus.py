@@ -1,8 +1,9 @@
 """What stands in the menus of a window: of the workbook, of the train, and of tables."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Iterable, Mapping
+from functools import partial
 
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, QTimer
 from PySide6.QtGui import QAction
 
 from farrail.language import say
@@ -10,6 +11,7 @@ from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.header import Header
 from farrail.ui.stations.parts import PartsStation
+from farrail.ui.widgets.palette import Entry
 from farrail.ui.widgets.plain import plain_title
 
 
@@ -18,12 +20,12 @@ class WindowMenus(QObject):
 
     def __init__(
         self, actions: Mapping[str, QAction], header: Header, files: FileCommands, trains: TrainCommands,
-        parts: PartsStation, parent: QObject,
+        parts: PartsStation, ways: Callable[[], Iterable[Iterable[Entry]]], parent: QObject,
     ) -> None:  # fmt: skip
         """Serve one window."""
         super().__init__(parent)
         self._actions, self._header, self._files = actions, header, files
-        self._trains, self._parts = trains, parts
+        self._trains, self._parts, self._ways = trains, parts, ways
         self._fill_menus()
 
     def _fill_menus(self) -> None:
@@ -43,6 +45,9 @@ class WindowMenus(QObject):
         self._versions_menu = menu.addMenu(say("Earlier versions kept"))
         self._versions_menu.setObjectName("versions_menu")
         self._versions_menu.aboutToShow.connect(lambda: self._files.offer_versions(self._versions_menu))
+        self._ways_menu = menu.addMenu(say("Look, language, units"))
+        self._ways_menu.setObjectName("ways_menu")
+        self._ways_menu.aboutToShow.connect(self._fill_ways)
         menu.addSeparator()
         for name in ("help", "keys", "about", "log"):
             menu.addAction(act[name])
@@ -52,6 +57,17 @@ class WindowMenus(QObject):
             self._parts.table_menu.addAction(act[name])
         self._parts.table_menu.addSeparator()
         self._parts.table_menu.addAction(act["caliper"])
+
+    def _fill_ways(self) -> None:
+        self._ways_menu.clear()
+        for entries in self._ways():
+            self._ways_menu.addSeparator()
+            for entry in entries:
+                action = self._ways_menu.addAction(entry.name)
+                action.setCheckable(True)
+                action.setChecked(entry.chosen)
+                # Once the menu is gone: a window may be made anew by it.
+                action.triggered.connect(partial(QTimer.singleShot, 0, entry.run))
 
     def _fill_recent(self) -> None:
         self._recent_menu.clear()

@@ -39,6 +39,7 @@ class Windows(QObject):
         window = MainWindow(session, self._settings, self._recovery)
         self._open.append(window)
         window.another_wanted.connect(lambda: self.beside(window))
+        window.anew_wanted.connect(self.anew)
         window.open_apart_wanted.connect(lambda path: self.show_file(path, window))
         window.closed.connect(lambda: self._forget(window))
         window.files.shown_already = lambda path: self._raise_if_open(path, window)
@@ -50,6 +51,23 @@ class Windows(QObject):
         made.stations.show_station(window.stations.current.key)
         self._show(made, window)
         return made
+
+    def anew(self) -> None:
+        """Make every window again, on the same workbooks and where it stood: what is told otherwise is told so in all.
+
+        Undo goes on where it was, for the workbook of a window outlives it.
+        """
+        for window in self.all:
+            made = self.add(window.session.beside())
+            if window.in_front():
+                made.stations.show_station(window.stations.current.key)
+            else:
+                made.show_first()
+            made.setGeometry(window.geometry())
+            made.setWindowState(window.windowState())
+            made.show()
+            window.close()
+            self._bring(made)
 
     def show_file(self, path: Path | None, near: MainWindow | None = None) -> MainWindow | None:
         """Show a file, or the first page, in a window of its own.

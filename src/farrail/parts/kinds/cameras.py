@@ -70,8 +70,8 @@ class Camera(PartBase):
     flange_to_sensor_mm: Annotated[
         Length, Told("Flange to sensor", "The camera's own share, from its front shoulder", group=Group.SENSOR)
     ]
-    sensor_width_mm: Annotated[Diameter, Told("Sensor width", group=Group.SENSOR)]
-    sensor_height_mm: Annotated[Diameter, Told("Sensor height", group=Group.SENSOR)]
+    sensor_width_mm: Annotated[Diameter, Told("Sensor width", group=Group.SENSOR, stays_mm=True)]
+    sensor_height_mm: Annotated[Diameter, Told("Sensor height", group=Group.SENSOR, stays_mm=True)]
     pixel_size_um: Annotated[PixelSize | None, Told("Pixel", "Edge of one pixel", "µm", Group.SENSOR)] = None
     # Where the sensor's middle stands off the axis, as seen from behind.
     sensor_right_mm: Annotated[

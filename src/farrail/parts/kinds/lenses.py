@@ -85,7 +85,7 @@ class CameraLens(Optic):
     front: Annotated[Connection | None, Told("Front connection", "Its filter thread", group=Group.ENDS)] = None
     # A zoom reaches from `focal_length_mm` to this.
     longest_focal_mm: Annotated[
-        Distance | None, Told("Longest focal length, of a zoom", "As engraved", group=Group.OPTICS)
+        Distance | None, Told("Longest focal length, of a zoom", "As engraved", group=Group.OPTICS, stays_mm=True)
     ] = None
     f_number: Annotated[FNumber, Told("f-number", "Wide open, as engraved", "", Group.OPTICS)]
     # Of a zoom that opens less wide at its long end; between them it is interpolated.

@@ -163,7 +163,8 @@ class Corrector(Housing):
     ] = None
     # Its own focal length as a thin lens, negative for one that diverges; None: taken as without power.
     lens_focal_mm: Annotated[
-        SignedFocal | None, Told("Own focal length (− diverges)", "Of a reducer or Barlow", group=Group.OPTICS)
+        SignedFocal | None,
+        Told("Own focal length (− diverges)", "Of a reducer or Barlow", group=Group.OPTICS, stays_mm=True),
     ] = None
     # Where that thin lens stands behind the front shoulder; None: in the middle.
     principal_mm: Annotated[

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
+from farrail import lengths
 from farrail.language import say
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.verdict import State
@@ -116,7 +117,7 @@ class Annotator:
 
     def _rule(self) -> None:
         ratio = self._p.device().devicePixelRatio()
-        rule = rule_picture(self._f, self._t, ratio)
+        rule = rule_picture(self._f, self._t, ratio, lengths.current())
         self._p.drawPixmap(QPointF(0.0, self._f.axis_px - RULE_ABOVE_PX), rule)
 
     # Dimension lines and the miss
@@ -127,22 +128,24 @@ class Annotator:
             return
         sensor = f.x(section.sensor_mm)
         first, second = f.axis_px + 44.0, f.axis_px + 70.0
-        self._dimension(f.x(0.0), sensor, first, say("laid {laid_mm:.2f}", laid_mm=spacing.laid_mm), t.ink)
+        self._dimension(f.x(0.0), sensor, first, say("laid {laid_mm:.2f length}", laid_mm=spacing.laid_mm), t.ink)
         if section.required_mm is None or spacing.requirement is None:
             return
         required = f.x(section.required_mm)
         distance = spacing.requirement.distance
         if distance.high - distance.low > HARDLY_KNOWN_MM:
             # Where it should land is hardly known: a range is told, and no miss is cried out.
-            text = say("required {low:g} to {high:g}, not known yet", low=distance.low, high=distance.high)
+            text = say(
+                "required {low:g length} to {high:g length}, not known yet", low=distance.low, high=distance.high
+            )
             self._dimension(f.x(0.0), required, second, text, t.steel)
             return
-        text = say("required {value:.2f}", value=distance.value)
+        text = say("required {value:.2f length}", value=distance.value)
         if spacing.extension.whole_mm:
-            text += say(" + {whole_mm:.2f} meant", whole_mm=spacing.extension.whole_mm)
+            text += say(" + {whole_mm:.2f length} meant", whole_mm=spacing.extension.whole_mm)
         if abs(spacing.shift_mm) >= 0.005:
             text += say(
-                " {also} {shift_mm:.2f} glass",
+                " {also} {shift_mm:.2f length} glass",
                 also="+" if spacing.shift_mm > 0 else "−",
                 shift_mm=abs(spacing.shift_mm),
             )
@@ -156,13 +159,13 @@ class Annotator:
         if close is None or not close.shown:
             return
         y = f.axis_px + 44.0
-        text = say("working distance {distance_mm:.1f}", distance_mm=close.distance_mm)
+        text = say("working distance {distance_mm:.1f length}", distance_mm=close.distance_mm)
         short = f.x(close.glass_mm) - f.x(close.subject_mm) < text_width_px(text, 12, MEDIUM) + 44.0
         self._dimension(
             f.x(close.subject_mm),
             f.x(close.glass_mm),
             y,
-            say("{distance_mm:.1f}", distance_mm=close.distance_mm) if short else text,
+            say("{distance_mm:.1f length}", distance_mm=close.distance_mm) if short else text,
             self._t.ink,
         )
 
@@ -216,7 +219,7 @@ class Annotator:
         tolerance, need = readout.spacing.tolerance_mm, readout.spacing.requirement
         small = ""
         if tolerance is not None:
-            small = say("allowed ±{tolerance:.2f} mm", tolerance=tolerance)
+            small = say("allowed ±{tolerance:.2f mm}", tolerance=tolerance)
         elif need is not None and need.is_lens:
             meant = readout.spacing.extension.tubes_mm
             small = say("extension as intended") if meant else say("too short is focused away, too long is not")

@@ -3,6 +3,7 @@
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
+from farrail import lengths
 from farrail.language import say
 from farrail.train.train import Side
 from farrail.ui.rail.frame import Frame
@@ -50,7 +51,7 @@ def paint_empty(painter: QPainter, frame: Frame, width_px: int) -> None:
     wide, high = min(width_px * 0.62, 820.0), max(frame.axis_px - 70.0, 60.0)
     room = QRectF((width_px - wide) / 2.0, frame.axis_px - high, wide, high + 6.0)
     paint_section(painter, room, "night", faint=True)
-    rule = rule_picture(frame, theme, painter.device().devicePixelRatio())
+    rule = rule_picture(frame, theme, painter.device().devicePixelRatio(), lengths.current())
     painter.drawPixmap(QPointF(0.0, frame.axis_px - RULE_ABOVE_PX), rule)
     painter.setPen(QColor(theme.steel))
     draw_text(painter, 22.0, 26.0, say("No train on the rail yet"), 13, MEDIUM)

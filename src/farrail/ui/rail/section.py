@@ -369,7 +369,7 @@ def _measure(drawn: Outline, placed: Placed) -> str:
     return (
         say("×{value:g}", value=drawn.value)
         if drawn.measure is Measure.FACTOR
-        else say("{value:.2f}", value=placed.length.value)
+        else say("{value:.2f length}", value=placed.length.value)
     )
 
 

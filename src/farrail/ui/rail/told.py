@@ -6,6 +6,7 @@ from farrail.language import say
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout
 from farrail.text.names import mismatch_phrase
+from farrail.text.values import unit_word
 from farrail.train.train import Side, Train
 from farrail.ui.rail.section import Body, Section
 from farrail.ui.session import Selection
@@ -23,12 +24,16 @@ def told_of(
         bodies = () if section is None else section.bodies
         body = next((one for one in bodies if (one.side, one.index) == (place.side, place.index)), None)
         told = (
-            "" if body is None else say("{length_text} mm, {origin}", length_text=body.length_text, origin=body.origin)
+            ""
+            if body is None
+            else say(
+                "{length_text} {unit}, {origin}", length_text=body.length_text, unit=unit_word("mm"), origin=body.origin
+            )
         )
         return ("" if part is None else part.name), told
     for joint in () if readout is None else readout.layout.joints:
         if (joint.side, joint.index) == (place.side, place.index):
-            mates = mismatch_phrase(joint.mismatch) if joint.mismatch else "mates"
+            mates = mismatch_phrase(joint.mismatch) if joint.mismatch else say("mates")
             return say(
                 "Joint, {left_name} to {right_name}", left_name=joint.left_name, right_name=joint.right_name
             ), f"{joint.label}, {mates}"
@@ -50,5 +55,11 @@ def tip_of(place: tuple[Side, int] | None, body: Body | None, readout: Readout) 
     return (
         ""
         if body is None
-        else say("{name}\n{length_text} mm, {origin}", name=body.name, length_text=body.length_text, origin=body.origin)
+        else say(
+            "{name}\n{length_text} {unit}, {origin}",
+            name=body.name,
+            length_text=body.length_text,
+            unit=unit_word("mm"),
+            origin=body.origin,
+        )
     )

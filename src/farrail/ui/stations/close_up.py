@@ -187,9 +187,9 @@ class CloseUpStation(Station):
         subject = close.layout.train.conditions.subject_width_mm
         wide, high = close.field_mm
         words = (
-            say("{wide:.1f} × {high:.1f} mm", wide=wide, high=high)
+            say("{wide:.1f length} × {high:.1f mm}", wide=wide, high=high)
             if wide < 100.0
-            else say("{wide:.0f} × {high:.0f} mm", wide=wide, high=high)
+            else say("{wide:.0f length} × {high:.0f mm}", wide=wide, high=high)
         )
         self.frame_.show_frame(Shown(wide, high, subject, words))
 
@@ -267,7 +267,7 @@ class CloseUpStation(Station):
         wide, high = answer.field_mm(close.frame_mm)
         subject = close.layout.train.conditions.subject_width_mm
         self.frame_.show_frame(
-            Shown(wide, high, subject, say("{wide:.1f} × {high:.1f} mm there", wide=wide, high=high))
+            Shown(wide, high, subject, say("{wide:.1f length} × {high:.1f mm} there", wide=wide, high=high))
         )
 
     def _pick(self, index: int, focus_position: float) -> None:

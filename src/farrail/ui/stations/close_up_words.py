@@ -3,13 +3,13 @@
 import math
 from collections.abc import Sequence
 
-from farrail.language import local_number, say
+from farrail.language import say
 from farrail.optics.focus_stack import FocusStack
 from farrail.planning.ask import Answer, Asked
 from farrail.planning.ends import EndsRow, EndsTable
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.figure import Figure
-from farrail.text.figures import label_of, value_of, working_of
+from farrail.text.figures import label_of, number_of, value_of, working_of
 from farrail.text.names import loss_name, scale_name
 from farrail.text.values import headed
 from farrail.ui.widgets.ledger_rows import Cell, Row
@@ -31,7 +31,7 @@ def millimetres(value: float) -> str:
     """Return a length as people say it: to a millimetre, below ten to a tenth."""
     if math.isinf(value):
         return say("infinity")
-    return say("{value:.1f} mm", value=value) if value < 10.0 else say("{value:.0f} mm", value=value)
+    return say("{value:.1f mm}", value=value) if value < 10.0 else say("{value:.0f mm}", value=value)
 
 
 def sentences(close: CloseUp) -> tuple[str, str]:
@@ -66,9 +66,9 @@ def sentences(close: CloseUp) -> tuple[str, str]:
     if not close.now.magnification > 0.0:
         return say("The lens is set to infinity."), say("{window} Move the focus nearer.", window=window)
     wide = close.field_mm[0]
-    field = say("{wide:.1f}", wide=wide) if wide < 100.0 else say("{wide:.0f}", wide=wide)
+    field = say("{wide:.1f mm}", wide=wide) if wide < 100.0 else say("{wide:.0f mm}", wide=wide)
     head = say(
-        "{scale_name}: {field} mm fill the frame, {millimetres} away.",
+        "{scale_name}: {field} fill the frame, {millimetres} away.",
         scale_name=scale_name(close.now.magnification),
         field=field,
         millimetres=millimetres(close.now.distance_mm),
@@ -89,11 +89,10 @@ def figure_rows(figures: dict[str, Figure]) -> list[Row]:
         if figure is None:
             continue
         if isinstance(figure.value, float) and math.isfinite(figure.value):
-            text = local_number(f"{figure.value:.{decimals}f}")
+            text, unit = number_of(figure, figure.value, decimals)
         else:
-            text = say("infinity") if figure.value == math.inf else str(value_of(figure))
+            text, unit = say("infinity") if figure.value == math.inf else str(value_of(figure)), ""
         label = headed(label_of(figure))
-        unit = say(figure.unit) if isinstance(figure.value, float) and math.isfinite(figure.value) else ""
         main = key in ("closeup.magnification", "closeup.width_mm", "closeup.working_distance_mm")
         cells = (
             Cell(label, tip=f"{label}\n{working_of(figure)}"), Cell(text, strong=main, origin=figure.provenance),
@@ -113,7 +112,7 @@ def answer_row(answer: Answer, number: int) -> Row:
         say("\nBut {caution}.", caution=caution) for caution in (*answer.cautions, *corner_words(answer))
     )
     tip = f"{c.words}{missing}{cautions}" + (f"\n{answer.why}" if fails else "")
-    away = "–" if math.isnan(answer.distance_mm) else say("{distance_mm:.0f}", distance_mm=answer.distance_mm)
+    away = "–" if math.isnan(answer.distance_mm) else say("{distance_mm:.0f length}", distance_mm=answer.distance_mm)
     cells = (
         Cell(c.words, "steel" if fails else "", strong=number == 0 and not fails, tip=tip),
         Cell(away, "steel" if fails else "", tip=tip),
@@ -151,9 +150,9 @@ def ends_row(row: EndsRow, number: int) -> Row:
             cells += [Cell("–", "steel") for _ in range(4)]
             continue
         wide = (
-            say("{width_mm:.1f}", width_mm=end.width_mm)
+            say("{width_mm:.1f length}", width_mm=end.width_mm)
             if end.width_mm < 100.0
-            else say("{width_mm:.0f}", width_mm=end.width_mm)
+            else say("{width_mm:.0f length}", width_mm=end.width_mm)
         )
         tip = say(
             "{name}\n{focal_mm:g} mm: {stops:.1f} stops lost against infinity",
@@ -164,11 +163,11 @@ def ends_row(row: EndsRow, number: int) -> Row:
         gain = "–" if end.gain is None else say("{gain:.2f}×", gain=end.gain)
         cells += [
             Cell(wide, strong=True, tip=tip),
-            Cell(say("{from_front_mm:.0f}", from_front_mm=end.from_front_mm), tip=tip),
+            Cell(say("{from_front_mm:.0f length}", from_front_mm=end.from_front_mm), tip=tip),
         ]
         cells += [
             Cell(text, "steel", tip=tip)
-            for text in (say("{from_sensor_mm:.0f}", from_sensor_mm=end.from_sensor_mm), gain)
+            for text in (say("{from_sensor_mm:.0f length}", from_sensor_mm=end.from_sensor_mm), gain)
         ]
     return Row(tuple(cells), Nth(number))
 
@@ -212,7 +211,7 @@ def stack_rows(close: CloseUp, plan: FocusStack, overlap: float, interval_s: flo
             say("{mm_to_micrometres:.0f} µm", mm_to_micrometres=mm_to_micrometres(plan.step_mm)),
             say("{overlap:.0f} % overlap", overlap=100.0 * overlap),
         ),
-        (say("Frames"), f"{plan.frames}", say("{travel_mm:.2f} mm of travel", travel_mm=plan.travel_mm)),
+        (say("Frames"), f"{plan.frames}", say("{travel_mm:.2f mm} of travel", travel_mm=plan.travel_mm)),
         (say("Time"), minutes, say("{interval_s:g} s a frame", interval_s=interval_s)),
     )
     return [

@@ -22,6 +22,7 @@ from farrail.logbook.side_by_side import MOST, Column, SideBySide
 from farrail.parts.shelved import AT_HAND, TO_BUY, Status
 from farrail.planning.states import states_of
 from farrail.text.compare import cell_words, line_label, sides_words, wish_words
+from farrail.text.values import unit_word
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
 from farrail.ui.rail.stacked import CompareRails
@@ -291,7 +292,7 @@ class CompareStation(Station):
                 heights, ri = light.profile
                 profiles.append((letter, heights[::8].tolist(), ri[::8].tolist()))
         self._sweeps.show_curves(sweeps, say("focal length, mm"), MOST_STOPS, percent=False)
-        self._profiles.show_curves(profiles, say("image height, mm"), 1.0, percent=True)
+        self._profiles.show_curves(profiles, say("image height, {unit}", unit=unit_word("mm")), 1.0, percent=True)
 
     def _show_missing(self) -> None:
         rows = [] if self._side is None else wish_words(self._side, self.session.workbook.kit_prices)

@@ -10,6 +10,7 @@ from farrail.planning.rings import RingPlan
 from farrail.readouts.front.model import CLEAN_STOPS, Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_need
 from farrail.text.names import loss_name
+from farrail.text.values import unit_typed
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import Nth, SheetKey, TermKey
 
@@ -39,7 +40,7 @@ def sentences(front: Front, *, with_band: bool = True) -> tuple[str, str]:
         spread = "" if band is None or None in band or band[0] == band[1] else (
             say(" ({band:.1f} to {band_2:.1f}, the pupil not known exactly)", band=min(band), band_2=max(band))  # type: ignore[type-var]
         )  # fmt: skip
-        where += say("{spread}; {depth_mm:.1f} mm deep.", spread=spread, depth_mm=front.depth_mm)
+        where += say("{spread}; {depth_mm:.1f mm} deep.", spread=spread, depth_mm=front.depth_mm)
     if now.first_clean_mm is not None and now.first_clean_mm > front.focal_mm + 0.05:
         factor = now.first_clean_mm / front.focal_mm
         where += say(" There, stand {factor:.2f}× as far away for the same framing.", factor=factor)
@@ -73,7 +74,7 @@ def remedy_row(remedy: Remedy, number: int) -> Row:
         ),
         Cell(_focal(remedy.first_clean_mm), role, strong=remedy.helps),
         Cell(_stops(remedy.corner_stops), role),
-        Cell(say("{depth_mm:.1f}", depth_mm=remedy.depth_mm), "steel"),
+        Cell(say("{depth_mm:.1f length}", depth_mm=remedy.depth_mm), "steel"),
     )
     return Row(cells, Nth(number))
 
@@ -96,18 +97,18 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
         cells = (
             Cell(
                 f"{item.slot + 1}  {item.sheet.name}",
-                tip=say("{ahead_mm:.1f} mm ahead of the entrance pupil", ahead_mm=item.ahead_mm),
+                tip=say("{ahead_mm:.1f mm} ahead of the entrance pupil", ahead_mm=item.ahead_mm),
             ),
             Cell(
-                say("{shift_mm:g}", shift_mm=item.shift_mm),
-                edit=say("{shift_mm:g}", shift_mm=item.shift_mm),
-                tip=say("how far it is slid up, mm"),
+                say("{shift_mm:g length}", shift_mm=item.shift_mm),
+                edit=f"{say('{shift_mm:g}', shift_mm=item.shift_mm)}{unit_typed('mm')}",
+                tip=say("how far it is slid up; a bare number is in mm"),
             ),
             Cell(f"{line}{soft}", "steel", tip=say("where its line falls in the picture, and how soft it looks")),
             Cell(
-                say("{wide:.0f} × {high:.0f}", wide=wide, high=high),
+                say("{wide:.0f length} × {high:.0f length}", wide=wide, high=high),
                 "stop" if item.uncovered else "",
-                tip=say("{free:.1f} mm to turn freely", free=free),
+                tip=say("{free:.1f mm} to turn freely", free=free),
             ),
         )
         rows.append(Row(cells, SheetKey(item.placed.index, item.slot)))
@@ -128,11 +129,11 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
             need = sheet_need(front, max(depth, 0.0) + ahead)
             wide, high, free = need.sizes_mm
             cells = (
-                Cell(say("{ahead:g} mm ahead of the seat", ahead=ahead)), Cell(""),
-                Cell(say("{free:.0f}", free=free) if need.corners else say("none reaches the corners"), "steel"),
-                Cell(say("{wide:.0f} × {high:.0f}", wide=wide, high=high) if need.sides else say("none")),
+                Cell(say("{ahead:g mm} ahead of the seat", ahead=ahead)), Cell(""),
+                Cell(say("{free:.0f length}", free=free) if need.corners else say("none reaches the corners"), "steel"),
+                Cell(say("{wide:.0f length} × {high:.0f length}", wide=wide, high=high) if need.sides else say("none")),
             )  # fmt: skip
-            rows.append(Row(cells, TermKey(say("{ahead:g} mm ahead", ahead=ahead))))
+            rows.append(Row(cells, TermKey(f"ahead-{ahead:g}")))
     return rows
 
 

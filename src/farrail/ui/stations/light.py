@@ -271,7 +271,7 @@ class LightStation(Station):
         ]  # fmt: skip
         names = say(", clipped by {listed}", listed=", ".join(dict.fromkeys(clipping))) if clipping else ""
         self._headline.detail.setText(
-            say("{hypot:.1f} mm from the axis: {lost}{names}", hypot=np.hypot(*place), lost=lost, names=names)
+            say("{hypot:.1f mm} from the axis: {lost}{names}", hypot=np.hypot(*place), lost=lost, names=names)
         )
         self.probed.emit(bundle_to(light, place))
 

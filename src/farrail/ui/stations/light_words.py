@@ -16,7 +16,7 @@ from farrail.readouts.read import Readout
 from farrail.text.figures import label_of, working_of
 from farrail.text.names import whole_name
 from farrail.text.range_findings import field_label
-from farrail.text.values import headed
+from farrail.text.values import headed, unit_word
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, ShareKey, WayKey
 from farrail.ui.widgets.working import figure_text
@@ -38,7 +38,7 @@ def sentences(light: Light) -> tuple[str, str]:
         if tightest is None:
             return say("Vignetting not judged: no clear aperture is known."), say("Give one in Parts: a caliper tells.")
         detail = say(
-            "Tightest: {whole_name}, with {margin_mm:.1f} mm to spare.",
+            "Tightest: {whole_name}, with {margin_mm:.1f mm} to spare.",
             whole_name=whole_name(tightest.placed),
             margin_mm=tightest.margin_mm,
         )
@@ -46,11 +46,11 @@ def sentences(light: Light) -> tuple[str, str]:
     lost = say("is dark") if ri <= 0.0 else say("keeps {ri:.0f} %", ri=100 * ri)
     verb = say("shadows it most") if first.placed.passes is not None else say("takes most")
     needs = say(
-        "It needs {needed_mm:.1f} mm clear and has {has_mm:.1f} mm.", needed_mm=first.needed_mm, has_mm=first.has_mm
+        "It needs {needed_mm:.1f mm} clear and has {has_mm:.1f mm}.", needed_mm=first.needed_mm, has_mm=first.has_mm
     )
     if first.placed.passes is not None:
         needs = say(
-            "Its edge stands at {has_mm:.1f} mm and the light reaches {needed_mm:.1f} mm.",
+            "Its edge stands at {has_mm:.1f mm} and the light reaches {needed_mm:.1f mm}.",
             has_mm=first.has_mm / 2,
             needed_mm=first.needed_mm / 2,
         )
@@ -105,11 +105,15 @@ def clearance_row(light: Light, number: int) -> Row:
         Cell(
             whole_name(c.placed),
             strong=c is light.limiting,
-            tip=say("{distance_mm:.1f} mm before the sensor", distance_mm=c.distance_mm),
+            tip=say("{distance_mm:.1f mm} before the sensor", distance_mm=c.distance_mm),
         ),
-        Cell(say("{needed_mm:.1f}", needed_mm=c.needed_mm), tip=place),
-        Cell(say("{has_mm:.1f}", has_mm=c.has_mm), origin=c.placed.diameter.origin, tip=c.placed.diameter.in_use.note),
-        Cell(say("{margin_mm:+.1f}", margin_mm=c.margin_mm).replace("-", "−"), role, strong=c.clips),
+        Cell(say("{needed_mm:.1f length}", needed_mm=c.needed_mm), tip=place),
+        Cell(
+            say("{has_mm:.1f length}", has_mm=c.has_mm),
+            origin=c.placed.diameter.origin,
+            tip=c.placed.diameter.in_use.note,
+        ),
+        Cell(say("{margin_mm:+.1f length}", margin_mm=c.margin_mm).replace("-", "−"), role, strong=c.clips),
         Cell(alone, role if c.clips else "steel", tip=say("stops lost in the darkest corner to this aperture alone")),
         Cell(last, "steel", tip=say("of the pupil, lost to it after all others")),
     )
@@ -129,7 +133,7 @@ def camera_row(c: CameraVerdict, current: bool) -> Row:
     size = say(
         "{value:g} × {value_2:g} mm", value=c.camera.sensor_width_mm.value, value_2=c.camera.sensor_height_mm.value
     )
-    error = "" if c.error_mm is None else say("{error_mm:+.2f}", error_mm=c.error_mm).replace("-", "−")
+    error = "" if c.error_mm is None else say("{error_mm:+.2f length}", error_mm=c.error_mm).replace("-", "−")
     aside = say(", here") if current else "" if c.mates else say(", does not mate")
     cells = (
         Cell(f"{c.camera.name}{aside}", strong=current, tip=size),
@@ -139,7 +143,7 @@ def camera_row(c: CameraVerdict, current: bool) -> Row:
             strong=role != "good",
             tip=say("{takes_most} takes most", takes_most=c.takes_most) if c.takes_most else say("nothing clips"),
         ),
-        Cell(say("{margin_mm:+.1f}", margin_mm=c.margin_mm).replace("-", "−"), "steel"),
+        Cell(say("{margin_mm:+.1f length}", margin_mm=c.margin_mm).replace("-", "−"), "steel"),
         Cell(
             "–" if c.covered is None else say("{covered:.0f} %", covered=100 * c.covered),
             "" if c.covered == 1.0 else "steel",
@@ -183,21 +187,21 @@ def way_rows(both: BothWays) -> list[Row]:
     return [
         Row(heading, WayKey(both.index), heavy=True),
         row(
-            say("Filter needs, mm clear"),
-            say("{needed_mm:.1f}", needed_mm=now.needed_mm),
-            say("{needed_mm:.1f}", needed_mm=turned.needed_mm),
+            say("Filter needs clear, {unit}", unit=unit_word("mm")),
+            say("{needed_mm:.1f length}", needed_mm=now.needed_mm),
+            say("{needed_mm:.1f length}", needed_mm=turned.needed_mm),
         ),
         row(
-            say("Filter has to spare, mm"),
-            say("{margin_mm:+.1f}", margin_mm=now.margin_mm).replace("-", "−"),
-            say("{margin_mm:+.1f}", margin_mm=turned.margin_mm).replace("-", "−"),
+            say("Filter has to spare, {unit}", unit=unit_word("mm")),
+            say("{margin_mm:+.1f length}", margin_mm=now.margin_mm).replace("-", "−"),
+            say("{margin_mm:+.1f length}", margin_mm=turned.margin_mm).replace("-", "−"),
             compare(now.margin_mm, turned.margin_mm),
         ),
         row(say("Corner loses, stops"), stops(now), stops(turned), corner),
         row(
-            say("Filter before the sensor, mm"),
-            say("{from_sensor_mm:.1f}", from_sensor_mm=now.from_sensor_mm),
-            say("{from_sensor_mm:.1f}", from_sensor_mm=turned.from_sensor_mm),
+            say("Filter before the sensor, {unit}", unit=unit_word("mm")),
+            say("{from_sensor_mm:.1f length}", from_sensor_mm=now.from_sensor_mm),
+            say("{from_sensor_mm:.1f length}", from_sensor_mm=turned.from_sensor_mm),
         ),
         row(say("Ends mate"), say("yes") if now.mates else say("no"), say("yes") if turned.mates else say("no")),
     ]

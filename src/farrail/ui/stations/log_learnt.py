@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from farrail.language import local_number, say, say_n
+from farrail.language import say, say_n
 from farrail.logbook.consequences import Consequence, consequences
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
@@ -26,7 +26,7 @@ from farrail.text.log import (
     refused_words,
     value_name,
 )
-from farrail.text.values import headed, minus
+from farrail.text.values import headed, in_words
 from farrail.train.train import Train
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.ui.session import Session
@@ -163,7 +163,7 @@ class LearntPage(QWidget):
         if one is not None:
             now = _now(self._session.workbook.by_id.get(one.part), one)
             before = None if now is None else now.value
-            self._bar.show_value((one.low, one.value, one.high), before, _digits(one))
+            self._bar.show_value((one.low, one.value, one.high), before, _digits(one), one.unit)
 
     def _row(self, one: Found, workbook: Workbook) -> Row:
         part = workbook.by_id.get(one.part)
@@ -184,21 +184,19 @@ class LearntPage(QWidget):
                 ),
             ),
             Cell(
-                "–" if now is None else minus(local_number(f"{now.value:.{digits}f}")),
+                "–" if now is None else in_words(now.value, one.unit, digits)[0],
                 "steel",
                 origin=None if now is None else now.origin,
             ),
             Cell(
-                minus(local_number(f"{one.value:.{digits}f}")),
+                in_words(one.value, one.unit, digits)[0],
                 strong=True,
             ),
             Cell(
-                minus(
-                    say(
-                        "{low} to {high}",
-                        low=local_number(f"{one.low:.{digits}f}"),
-                        high=local_number(f"{one.high:.{digits}f}"),
-                    )
+                say(
+                    "{low} to {high}",
+                    low=in_words(one.low, one.unit, digits)[0],
+                    high=in_words(one.high, one.unit, digits)[0],
                 ),
                 "steel",
             ),

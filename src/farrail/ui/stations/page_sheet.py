@@ -117,7 +117,11 @@ class PageSheet(QWidget):
         field = field_at(KINDS[part.kind], found.path)
         assert field is not None
         there, old = value_at(part, found.path)
-        known = quantity_text(old, field.unit) if isinstance(old, Quantity) else getattr(old, "label", say("none"))
+        known = (
+            quantity_text(old, field.unit, stays_mm=field.stays_mm)
+            if isinstance(old, Quantity)
+            else getattr(old, "label", say("none"))
+        )
         unit = f" {field.unit}" if field.unit and field.shape is Shape.QUANTITY and found.text[-1:].isdigit() else ""
         ticked = number not in self._left
         role = "" if ticked else "steel"

@@ -13,7 +13,7 @@ from farrail.parts.registry import Part
 from farrail.parts.written import plain_text, read_pair
 from farrail.parts.written_ends import connection_cell, parse_connection
 from farrail.text.groups import HEADINGS
-from farrail.text.values import inches
+from farrail.text.values import inches, unit_typed
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FieldKey, Heading, ValueKey
 from farrail.ui.widgets.value_card import quantity_text
@@ -53,7 +53,7 @@ def sheet_rows(part: Part, workbook: Workbook, first: str = "") -> list[Row]:
         elif field.shape is Shape.CONNECTION:
             rows.append(_connection_row(offered))
         else:
-            rows.append(_plain_row(field, _shown(field, offered.value)))
+            rows.append(_plain_row(field, offered.value))
         if field.path == "kit" and offered.value:
             cost = workbook.kit_prices.get(offered.value)
             rows.append(
@@ -191,19 +191,31 @@ def _value_row(offered: Offered, first: bool) -> Row:
     source = say("measure this first") if first else f"{word(quantity.origin)}{several_of}"
     cells = (
         Cell(field.label, tip=tip),
-        Cell(quantity_text(quantity, field.unit), edit=edit_text(quantity), tip=told, clears=True, again=True),
+        Cell(
+            quantity_text(quantity, field.unit, stays_mm=field.stays_mm),
+            edit=edit_text(quantity, field.unit),
+            tip=told,
+            clears=True,
+            again=True,
+        ),
         Cell(source, "look" if first else "steel", origin=quantity.origin, tip=note, strong=first),
     )
     return Row(cells, ValueKey(field.path))
 
 
-def edit_text(quantity: Quantity) -> str:
-    """Return the figure in use as it can be typed again."""
+def edit_text(quantity: Quantity, unit: str = "mm") -> str:
+    """Return the figure in use as it can be typed again: in mm, and saying so where lengths are told in inches."""
     use = quantity.in_use
+    tail = unit_typed(unit)
     if isinstance(use, Span):
-        return say("{low:g} to {high:g}", low=use.low, high=use.high)
-    spread = say(" ± {tolerance:g}", tolerance=use.tolerance) if use.tolerance else ""
-    return say("{value:.10g}{spread}", value=use.value, spread=spread)
+        return say("{low:g} to {high:g}{tail}", low=use.low, high=use.high, tail=tail)
+    return one_number(use, unit)
+
+
+def one_number(known: Reading | Quantity, unit: str = "mm") -> str:
+    """Return one number and how far it may be off, as it can be typed again: the middle of what spans a range."""
+    spread = say(" ± {tolerance:g}", tolerance=known.tolerance) if known.tolerance else ""
+    return say("{value:.10g}{spread}{tail}", value=known.value, spread=spread, tail=unit_typed(unit))
 
 
 def _connection_row(offered: Offered) -> Row:
@@ -216,8 +228,8 @@ def _connection_row(offered: Offered) -> Row:
                  Cell(say("give one"), "steel", unknown=True))  # fmt: skip
         return Row(cells, FieldKey(field.path))
     depth = connection.engagement_mm
-    engages = "" if depth is None or connection.gender.value == "none" else say(", {depth:g} mm", depth=depth)
-    told = say("nobody has looked how far it engages") if depth is None else say("engages {depth:g} mm", depth=depth)
+    engages = "" if depth is None or connection.gender.value == "none" else say(", {depth:g mm}", depth=depth)
+    told = say("nobody has looked how far it engages") if depth is None else say("engages {depth:g mm}", depth=depth)
     cells = (
         Cell(field.label, tip=field.help),
         Cell(f"{connection.label}{engages}", edit=re.sub(r"(?<=\d)x(?=\d)", "×", connection_cell(connection)),
@@ -227,14 +239,17 @@ def _connection_row(offered: Offered) -> Row:
     return Row(cells, FieldKey(field.path))
 
 
-def _plain_row(field: PartField, text: str) -> Row:
-    unit = " mm" if field.shape is Shape.NUMBER and field.path.endswith("_mm") else ""
+def _plain_row(field: PartField, value: Any) -> Row:
+    text = _shown(field, value)
     tip = ", ".join(field.choices) if field.choices else field.help or (text if field.shape is Shape.TEXT else "")
     clears = field.optional and field.shape in (Shape.TEXT, Shape.NUMBER, Shape.TABLE)
-    return _row(field.label, text, field.path, unit, tip, clears=clears)
+    if text and field.shape is Shape.NUMBER and field.path.endswith("_mm"):
+        told = say("{value:g mm}", value=value)
+        return _row(field.label, told, field.path, tip, edit=f"{text}{unit_typed('mm')}", clears=clears)
+    return _row(field.label, text, field.path, tip, clears=clears)
 
 
-def _row(label: str, text: str, path: str, unit: str = "", tip: str = "", *, clears: bool = False) -> Row:
-    shown = f"{text}{unit}" if text else "–"
-    cell = Cell(shown, "" if text else "steel", edit=text, tip=tip, clears=clears)
+def _row(label: str, text: str, path: str, tip: str = "", *, edit: str | None = None, clears: bool = False) -> Row:
+    told = text if edit is None else edit
+    cell = Cell(text or "–", "" if text else "steel", edit=told, tip=tip, clears=clears)
     return Row((Cell(label, tip=tip), cell, Cell("")), FieldKey(path))

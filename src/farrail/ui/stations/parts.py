@@ -425,7 +425,7 @@ def _row(part: Part, uses: int) -> Row:
         Cell(part.name, tip=part.maker),
         Cell(KIND_NAMES[part.kind], "steel"),
         Cell(
-            "" if length is None else say("{value:.2f}", value=length.value),
+            "" if length is None else say("{value:.2f length}", value=length.value),
             tip="" if length is None else quantity_text(length),
         ),
         Cell(_stock(part), "" if part.status in AT_HAND and part.owned else "look"),

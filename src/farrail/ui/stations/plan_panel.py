@@ -133,7 +133,7 @@ class PlanPanel(QWidget):
             Aim.MIDDLE: say("middle"),
         }
         items = [
-            (say("Aim at {value:.2f}, {words}", value=value, words=words[aim]), aim)
+            (say("Aim at {value:.2f length}, {words}", value=value, words=words[aim]), aim)
             for aim, value in aims.items()
             if aim is Aim.IN_USE or value != aims[Aim.IN_USE]
         ]
@@ -246,7 +246,7 @@ def _rows(made: Plan) -> list[Row]:
         tip = say("{words}{cost}\nThe rest of the train stays; plan again once it is laid.", words=words, cost=cost)
         cells = (
             Cell(f"{words}{cost}", tip=tip),
-            Cell(say("{saves_mm:.2f} less", saves_mm=saving.saves_mm), "steel"),
+            Cell(say("{saves_mm:.2f length} less", saves_mm=saving.saves_mm), "steel"),
             Cell(""),
             Cell(""),
         )
@@ -269,12 +269,12 @@ def _row(p: Proposal, number: int, before: str = "") -> Row:
     )
     cells = (
         Cell(change, tip=f"{change}\n{names}\n{workings(p.shown)}{lands}"),
-        Cell(say("{error_mm:+.2f}", error_mm=p.error_mm).replace("-", "−"), "good", strong=True),
+        Cell(say("{error_mm:+.2f length}", error_mm=p.error_mm).replace("-", "−"), "good", strong=True),
         Cell(f"{p.joints}", "steel"),
         Cell(
-            say("±{rss_mm:.2f}", rss_mm=p.rss_mm),
+            say("±{rss_mm:.2f length}", rss_mm=p.rss_mm),
             "steel",
-            tip=say("worst case ±{worst_mm:.2f} mm", worst_mm=p.worst_mm),
+            tip=say("worst case ±{worst_mm:.2f mm}", worst_mm=p.worst_mm),
         ),
     )
     return Row(cells, Nth(number))
@@ -287,15 +287,15 @@ def _guide_row(way: GuideWay, number: int) -> Row:
         value=" + ".join(way.names) or say("nothing"),
         camera=way.camera,
     )
-    error = say("{error_mm:+.2f}", error_mm=way.error_mm).replace("-", "−")
+    error = say("{error_mm:+.2f length}", error_mm=way.error_mm).replace("-", "−")
     tip = say("{words}\nIt then focuses with the main camera.", words=words)
     return Row((Cell(words, tip=tip), Cell(error, "good", strong=True), Cell(""), Cell("")), Nth(number))
 
 
 def _sentence(made: Plan) -> str:
     below, above = made.nearest_mm
-    sides = [say("{below:.2f} mm short", below=-below)] if below is not None else []
-    sides += [say("{above:.2f} mm long", above=above)] if above is not None else []
+    sides = [say("{below:.2f mm} short", below=-below)] if below is not None else []
+    sides += [say("{above:.2f mm} long", above=above)] if above is not None else []
     nearest = (
         say(" Nearest: {listed}.", listed=say(" and ").join(sides)) if sides and made.proof is Proof.IMPOSSIBLE else ""
     )

@@ -19,10 +19,11 @@ from farrail.readouts.read import Readout
 from farrail.readouts.spacing.model import GlassLine, Line, Spacing
 from farrail.readouts.spacing.verdict import State
 from farrail.text.names import COUNTED, datum_name, glass_name, line_name, requirement_name
-from farrail.text.values import headed
+from farrail.text.values import headed, unit_word
 from farrail.text.verdicts import detail, headline
 from farrail.train.train import Side
 from farrail.ui.session import Selection, Session
+from farrail.ui.stations.part_rows import one_number
 from farrail.ui.stations.plan_panel import PlanPanel
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.stations.together_page import TogetherPage
@@ -300,7 +301,7 @@ def _short(key: str, text: str) -> str:
 def _signed(value: float) -> str:
     if abs(value) < 0.005:
         return local_number("0.00")
-    return say("{value:+.2f}", value=value).replace("-", "−")
+    return say("{value:+.2f length}", value=value).replace("-", "−")
 
 
 def _running_rows(readout: Readout) -> list[Row]:
@@ -313,14 +314,14 @@ def _running_rows(readout: Readout) -> list[Row]:
         tip = (
             ""
             if band is None
-            else say("Published figures run from {band:.2f} to {band_2:.2f} mm.", band=band[0], band_2=band[1])
+            else say("Published figures run from {band:.2f length} to {band_2:.2f mm}.", band=band[0], band_2=band[1])
         )
         rows.append(
             Row(
                 (
                     Cell(name, tip=datum_name(need)),
-                    Cell("", edit=_edit_text(need.distance)),
-                    Cell(say("{value:.2f}", value=need.distance.value), strong=True),
+                    Cell("", edit=one_number(need.distance)),
+                    Cell(say("{value:.2f length}", value=need.distance.value), strong=True),
                     _from(need.distance, say("2 figures") if band else "", tip),
                 ),
                 RequirementKey(),
@@ -333,10 +334,11 @@ def _running_rows(readout: Readout) -> list[Row]:
         )
     if spacing.extension.whole_mm:
         meant, tip = (
-            say("{whole_mm:.2f}", whole_mm=spacing.extension.whole_mm),
+            say("{whole_mm:.2f length}", whole_mm=spacing.extension.whole_mm),
             say(
-                "{listed} mm: tubes, bellows, converters",
-                listed=" + ".join(say("{mm:.2f}", mm=mm) for mm in spacing.extension.lengths_mm),
+                "{listed} {unit}: tubes, bellows, converters",
+                unit=unit_word("mm"),
+                listed=" + ".join(say("{mm:.2f length}", mm=mm) for mm in spacing.extension.lengths_mm),
             ),
         )
         rows.append(Row((Cell(say("Extension, as intended"), tip=tip), Cell(meant), Cell(""), Cell("")), REQUIRED))
@@ -344,14 +346,14 @@ def _running_rows(readout: Readout) -> list[Row]:
         total = (
             Cell(say("Required"), strong=True),
             Cell(""),
-            Cell(say("{required:.2f}", required=required), strong=True),
+            Cell(say("{required:.2f length}", required=required), strong=True),
             Cell(""),
         )
         rows.append(Row(total, REQUIRED, heavy=True))
     if error is not None:
         role = "good" if spacing.within_tolerance else "" if spacing.within_tolerance is None else "stop"
         known = spacing.tolerance_mm is not None
-        allowed = say("allowed ±{tolerance_mm:.2f}", tolerance_mm=spacing.tolerance_mm) if known else ""
+        allowed = say("allowed ±{tolerance_mm:.2f length}", tolerance_mm=spacing.tolerance_mm) if known else ""
         cells = (
             Cell(say("Laid less required"), strong=True),
             Cell(""),
@@ -369,11 +371,11 @@ def _key(line: Line) -> LineKey:
 
 def _line_row(line: Line) -> Row:
     # What a thread leaves follows from both engagements; it is not typed here.
-    edit = None if line.path == "gap" else _edit_text(line.length)
+    edit = None if line.path == "gap" else one_number(line.length)
     cells = (
         Cell(line_name(line), "steel" if line.path in JOINT_LINES else ""),
-        Cell(say("{value:.2f}", value=line.length.value), edit=edit, tip=quantity_text(line.length)),
-        Cell(say("{to_here_mm:.2f}", to_here_mm=line.to_here_mm), strong=True),
+        Cell(say("{value:.2f length}", value=line.length.value), edit=edit, tip=quantity_text(line.length)),
+        Cell(say("{to_here_mm:.2f length}", to_here_mm=line.to_here_mm), strong=True),
         _from(line.length),
     )
     return Row(cells, _key(line))
@@ -381,7 +383,7 @@ def _line_row(line: Line) -> Row:
 
 def _glass_row(glass: GlassLine) -> Row:
     name = glass_name(glass)
-    shift = say("+{shift_mm:.2f}", shift_mm=glass.glass.shift_mm) if glass.counted else local_number("0.00")
+    shift = say("+{shift_mm:.2f length}", shift_mm=glass.glass.shift_mm) if glass.counted else local_number("0.00")
     cells = (
         Cell(
             say("Glass of {name}", name=name) if glass.counted else say("{name}, allowed for", name=begun_large(name)),
@@ -398,11 +400,6 @@ def _glass_row(glass: GlassLine) -> Row:
 def _from(quantity: Quantity, more: str = "", tip: str = "") -> Cell:
     text = word(quantity.origin) if not more else f"{word(quantity.origin)} ({len(quantity.readings)})"
     return Cell(text, "steel", origin=quantity.origin, tip=tip or quantity.in_use.note)
-
-
-def _edit_text(quantity: Quantity) -> str:
-    spread = say(" ± {tolerance:g}", tolerance=quantity.tolerance) if quantity.tolerance else ""
-    return say("{value:g}{spread}", value=quantity.value, spread=spread)
 
 
 def _empty_rows(readout: Readout) -> list[Row]:
@@ -426,7 +423,7 @@ def _filter_rows(spacing: Spacing) -> list[Row]:
         mark = say("in the beam") if item.in_beam else _signed(item.refocus_mm)
         cells = (
             Cell(item.label, strong=item.in_beam, edit=item.label, clears=True),
-            Cell(say("{shift_mm:.2f}", shift_mm=item.shift_mm)),
+            Cell(say("{shift_mm:.2f length}", shift_mm=item.shift_mm)),
             Cell(_signed(item.error_mm), "stop" if off else "", strong=item.in_beam),
             Cell(mark, "steel"),
         )

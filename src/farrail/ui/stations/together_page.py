@@ -198,7 +198,7 @@ class TogetherPage(QWidget):
             each = [Cell(say("stays"), "steel") for _ in made.proposals]
             rows.append(Row((Cell(item.name), *each, *spare, Cell(""), Cell(_price(item), "look")), Nth(len(rows))))
         errors = [
-            Cell(say("{error_mm:+.2f}", error_mm=p.error_mm).replace("-", "−"), "good", strong=True)
+            Cell(say("{error_mm:+.2f length}", error_mm=p.error_mm).replace("-", "−"), "good", strong=True)
             for p in made.proposals
         ]
         cells = (Cell(ERROR_ROW, strong=True), *errors, *spare, Cell(""), Cell(""))

@@ -80,18 +80,26 @@ class Axes:
             p.setPen(QColor(theme.ink if value == strong else theme.steel))
             p.drawText(QRectF(0.0, y - 8.0, self.area.left() - clear_px, 16.0), RIGHT, text)
 
-    def feet(self, p: QPainter, values: Iterable[float], *, ticked: bool = False) -> None:
-        """Write values of `x` below the scale, those that have room; with ticks or without."""
+    def feet(self, p: QPainter, values: Iterable[float], *, ticked: bool = False, each: float = 1.0) -> None:
+        """Write values of `x` below the scale, those that have room; with ticks or without.
+
+        Args:
+            p: what is painted with.
+            values: what is written.
+            ticked: with a tick at each.
+            each: how much of `x` one of them is: 25.4 where they are inches on a scale of mm.
+        """
         theme, metrics = current_theme(), _metrics(p)
         written = -100.0
-        for value in values:
+        for number in values:
+            value = number * each
             if not self.x.holds(value):
                 continue
             x = float(self.across(value))
             if ticked:
                 p.setPen(QPen(QColor(theme.hairline), 1.0))
                 p.drawLine(QPointF(x, self.area.bottom()), QPointF(x, self.area.bottom() + 4.0))
-            text = say("{value:g}", value=value)
+            text = say("{value:g}", value=number)
             wide = metrics.horizontalAdvance(text)
             left = min(x - wide / 2.0, self.area.right() + 6.0 - wide)
             if left > written + LEAST_GAP_PX:

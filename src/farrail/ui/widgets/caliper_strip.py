@@ -111,7 +111,7 @@ class CaliperStrip(QWidget):
         self.hold(0.0)
 
     def _show(self) -> None:
-        self._display.setText(say("{value_mm:.2f} mm", value_mm=self._caliper.read().value_mm))
+        self._display.setText(say("{value_mm:.2f mm}", value_mm=self._caliper.read().value_mm))
         hint = "" if self._caliper.zeroed else say("Its zero is off: close and zero it first.")
         self._display.setToolTip(hint)
         self._display.setProperty("role", "" if self._caliper.zeroed else "look")

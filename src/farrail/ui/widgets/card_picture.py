@@ -99,4 +99,4 @@ class CardPicture(QWidget):
 
 
 def _number(measure: Measure) -> str:
-    return say("{value_mm:.2f} mm", value_mm=measure.value_mm)
+    return say("{value_mm:.2f mm}", value_mm=measure.value_mm)

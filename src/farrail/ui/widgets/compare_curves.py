@@ -7,7 +7,9 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail import lengths
 from farrail.language import say
+from farrail.lengths import LengthUnit
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.axes import Axes, Scale, note
@@ -15,6 +17,11 @@ from farrail.ui.widgets.sharing import share_picture
 
 # What the trains compared are called.
 LETTERS = "ABCD"
+
+
+# What is written below the curves: heights in the unit lengths are told in, focal lengths in mm.
+HEIGHTS = {LengthUnit.MM: (5, 10, 15, 20), LengthUnit.INCH: (0.2, 0.4, 0.6, 0.8)}
+FOCAL_LENGTHS_MM = (10, 12, 14, 17, 20, 24, 28, 35, 50, 70, 100, 200, 400)
 
 
 class CompareCurves(QWidget):
@@ -81,7 +88,10 @@ class CompareCurves(QWidget):
                 for share in shares
             ],
         )
-        axes.feet(p, (5, 10, 15, 20) if self._percent else (10, 12, 14, 17, 20, 24, 28, 35, 50, 70, 100, 200, 400))
+        if self._percent:
+            axes.feet(p, HEIGHTS[lengths.current()], each=lengths.each_mm())
+        else:
+            axes.feet(p, FOCAL_LENGTHS_MM)
         axes.titles(p, self._below)
         colours = (theme.stop, theme.corner_light, theme.good, theme.ink)
         for number, (letter, x, y) in enumerate(self._curves):

@@ -181,7 +181,7 @@ class FrameMap(ReadOut):
             ""
             if light.clean_mm is None
             else say(
-                "; clean crop {clean_mm:.1f} × {clean_mm_2:.1f} mm",
+                "; clean crop {clean_mm:.1f length} × {clean_mm_2:.1f mm}",
                 clean_mm=light.clean_mm[0],
                 clean_mm_2=light.clean_mm[1],
             )
@@ -265,7 +265,7 @@ class FrameMap(ReadOut):
         text = (
             say("clean to the corner")
             if whole or clean is None
-            else say("clean crop {clean:.1f} × {clean_2:.1f} mm", clean=clean[0], clean_2=clean[1])
+            else say("clean crop {clean:.1f length} × {clean_2:.1f mm}", clean=clean[0], clean_2=clean[1])
         )
         p.drawText(QPointF(4.0, frame.bottom() + 30.0), text)
 
@@ -319,7 +319,11 @@ class FrameMap(ReadOut):
 
 def _side(mm: float, more: str, less: str) -> str:
     """Return how far from the middle, and which way."""
-    return say("0.0 mm") if abs(mm) < 0.05 else say("{mm:.1f} mm {also}", mm=abs(mm), also=more if mm > 0.0 else less)
+    return (
+        say("{mm:.1f mm}", mm=0.0)
+        if abs(mm) < 0.05
+        else say("{mm:.1f mm} {also}", mm=abs(mm), also=more if mm > 0.0 else less)
+    )
 
 
 def _rgb(colour: str) -> Array:

@@ -1,4 +1,4 @@
-"""The frame at close range: a rule in millimetres across it, and the subject's outline in its true proportion."""
+"""The frame at close range: a rule across it, and the subject's outline in its true proportion."""
 
 import math
 from dataclasses import dataclass
@@ -7,13 +7,15 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail import lengths
 from farrail.language import say
+from farrail.text.values import unit_word
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 
 RULE_PX, CAPTION_PX = 26.0, 20.0
-# Steps of a rule, and the least room between its numbers.
-STEPS_MM = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0)
+# Steps of a rule in the unit lengths are told in, and the least room between its numbers.
+STEPS = (0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0)
 LEAST_STEP_PX = 30.0
 
 
@@ -37,7 +39,7 @@ class FrameRule(QWidget):
         """Make an empty frame."""
         super().__init__(parent)
         self.setObjectName("close_frame")
-        self.setAccessibleName(say("The frame with a millimetre rule"))
+        self.setAccessibleName(say("The frame with a rule"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.shown: Shown | None = None
 
@@ -96,13 +98,15 @@ class FrameRule(QWidget):
 
     def _rule(self, p: QPainter, frame: QRectF, width_mm: float, scale: float) -> None:
         theme = current_theme()
-        step = next((s for s in STEPS_MM if s * scale >= LEAST_STEP_PX), STEPS_MM[-1])
+        each = lengths.each_mm()
+        width, scale = width_mm / each, scale * each
+        step = next((s for s in STEPS if s * scale >= LEAST_STEP_PX), STEPS[-1])
         y = frame.bottom() + 4.0
         p.setPen(QPen(QColor(theme.ink), 1.0))
         p.drawLine(QPointF(frame.left(), y), QPointF(frame.right(), y))
-        count = math.floor(width_mm / step + 1e-9)
+        count = math.floor(width / step + 1e-9)
         fine = step / 5.0 if str(step).strip("0.")[0] in "15" else step / 4.0
-        for number in range(math.floor(width_mm / fine + 1e-9) + 1):
+        for number in range(math.floor(width / fine + 1e-9) + 1):
             x = frame.left() + number * fine * scale
             p.drawLine(QPointF(x, y), QPointF(x, y + 3.0))
         p.setFont(font(11, MEDIUM))
@@ -110,8 +114,8 @@ class FrameRule(QWidget):
             x = frame.left() + number * step * scale
             p.setPen(QPen(QColor(theme.ink), 1.0))
             p.drawLine(QPointF(x, y), QPointF(x, y + 6.0))
-            text = say("{step:g}", step=number * step)
-            text = say("{text} mm", text=text) if number == count and count and x < frame.right() - 12.0 else text
+            text = say("{step:g}", step=round(number * step, 6))
+            text = f"{text} {unit_word('mm')}" if number == count and count and x < frame.right() - 12.0 else text
             wide = p.fontMetrics().horizontalAdvance(text)
             p.setPen(QColor(theme.steel))
             p.drawText(QPointF(min(max(x - wide / 2.0, 0.0), self.width() - wide), y + 18.0), text)

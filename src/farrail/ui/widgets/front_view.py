@@ -109,7 +109,7 @@ class FrontView(ReadOut):
             Point(
                 middle + QPointF(placed.diameter.value / 2.0 * scale, 0.0),
                 say(
-                    "{name}, {aperture_name}: {value:.1f} mm",
+                    "{name}, {aperture_name}: {value:.1f mm}",
                     name=placed.part.name,
                     aperture_name=aperture_name(placed),
                     value=placed.diameter.value,

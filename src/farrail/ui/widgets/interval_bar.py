@@ -4,8 +4,8 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from farrail.language import local_number, say
-from farrail.text.values import minus
+from farrail.language import say
+from farrail.text.values import in_words
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, draw_text, text_width_px
 
@@ -22,26 +22,29 @@ class IntervalBar(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self._ends: tuple[float, float, float] | None = None
         self._before: float | None = None
-        self._digits = 2
+        self._digits, self._unit = 2, ""
 
-    def show_value(self, ends: tuple[float, float, float] | None, before: float | None, digits: int) -> None:
+    def show_value(self, ends: tuple[float, float, float] | None, before: float | None, digits: int, unit: str) -> None:
         """Show low end, value and high end, and the value before; None shows nothing."""
-        self._ends, self._before, self._digits = ends, before, digits
+        self._ends, self._before, self._digits, self._unit = ends, before, digits, unit
         told = (
             ""
             if ends is None
             else say(
                 "{ends}, between {ends_2} and {ends_3}",
-                ends=local_number(f"{ends[1]:.{digits}f}"),
-                ends_2=local_number(f"{ends[0]:.{digits}f}"),
-                ends_3=local_number(f"{ends[2]:.{digits}f}"),
+                ends=self._words(ends[1]),
+                ends_2=self._words(ends[0]),
+                ends_3=self._words(ends[2]),
             )
         )
         if told and before is not None:
-            told += say("; before {before}", before=local_number(f"{before:.{digits}f}"))
+            told += say("; before {before}", before=self._words(before))
         self.setAccessibleName(told)
         self.setToolTip(told)
         self.update()
+
+    def _words(self, value: float) -> str:
+        return in_words(value, self._unit, self._digits)[0]
 
     def sizeHint(self) -> QSize:
         """Return its height."""
@@ -73,16 +76,12 @@ class IntervalBar(QWidget):
         p.setPen(Qt.PenStyle.NoPen)
         p.drawEllipse(QPointF(x(value), LINE_PX), 4.0, 4.0)
         p.setPen(QColor(theme.ink))
-        self._write(
-            p, x(value), say("learnt {minus}", minus=minus(local_number(f"{value:.{self._digits}f}"))), LINE_PX - 9.0
-        )
+        self._write(p, x(value), say("learnt {minus}", minus=self._words(value)), LINE_PX - 9.0)
         if self._before is not None:
             p.setPen(QPen(QColor(theme.steel), 2.0))
             at = x(self._before)
             p.drawLine(QPointF(at, LINE_PX - 7.0), QPointF(at, LINE_PX + 7.0))
-            self._write(
-                p, at, say("now {minus}", minus=minus(local_number(f"{self._before:.{self._digits}f}"))), LINE_PX + 21.0
-            )
+            self._write(p, at, say("now {minus}", minus=self._words(self._before)), LINE_PX + 21.0)
         p.end()
 
     def _write(self, p: QPainter, at: float, text: str, y: float) -> None:

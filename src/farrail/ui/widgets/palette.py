@@ -17,11 +17,12 @@ MOST_ROWS = 200
 
 @dataclass(frozen=True)
 class Entry:
-    """Something that can be found: its name, what stands beside it, what it does."""
+    """Something that can be found: its name, what stands beside it, what it does, and whether it is in force."""
 
     name: str
     beside: str
     run: Callable[[], object]
+    chosen: bool = False
 
 
 class Palette(Popover):

@@ -1,14 +1,18 @@
 """The profile: relative illumination against image height, with the sensor's edges and corner marked."""
 
-import numpy as np
+import math
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail import lengths
 from farrail.language import say
+from farrail.lengths import LengthUnit
 from farrail.parts.kinds.cameras import Camera
 from farrail.readouts.field.coverage import image_circle_of
 from farrail.readouts.light.model import Light
+from farrail.text.values import unit_word
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.axes import Axes, Scale, dot, note
@@ -65,8 +69,10 @@ class ProfilePlot(ReadOut):
         most = axes.x.high
         axes.levels(p, ((percent / 100.0, f"{percent} %") for percent in (0, 50, 100)))
         self._marks(p, axes, light.layout.camera, light.corner_mm)
-        axes.feet(p, np.arange(0.0, most, 5.0 if most > 12.0 else 2.0).tolist())
-        axes.titles(p, say("image height, mm"))
+        each = lengths.each_mm()
+        step = {LengthUnit.MM: (5.0, 2.0), LengthUnit.INCH: (0.2, 0.1)}[lengths.current()][most <= 12.0]
+        axes.feet(p, [step * number for number in range(math.ceil(most / each / step))], each=each)
+        axes.titles(p, say("image height, {unit}", unit=unit_word("mm")))
         self._others(p, axes, light)
         curve = axes.line(heights[::8], ri[::8])
         axes.wash(p, curve, theme.axis_light)
@@ -92,7 +98,7 @@ class ProfilePlot(ReadOut):
         heights, ri = light.profile
         axes, every = self._axes(light), max(len(heights) // POINTS, 1)
         return [
-            Point(axes.at(h, r), say("{h:.1f} mm from the middle: {r:.0f} %", h=h, r=100.0 * r))
+            Point(axes.at(h, r), say("{h:.1f mm} from the middle: {r:.0f} %", h=h, r=100.0 * r))
             for h, r in zip(heights[::every].tolist(), ri[::every].tolist(), strict=True)
         ]
 
@@ -102,7 +108,7 @@ class ProfilePlot(ReadOut):
         if light is None or light.corner_mm is None or light.corner_ri is None:
             return ""
         return say(
-            "The corner, {corner_mm:.1f} mm from the middle, keeps {corner_ri:.0f} %",
+            "The corner, {corner_mm:.1f mm} from the middle, keeps {corner_ri:.0f} %",
             corner_mm=light.corner_mm,
             corner_ri=100.0 * light.corner_ri,
         )

@@ -8,9 +8,12 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from farrail import lengths
 from farrail.language import say, say_n
+from farrail.lengths import LengthUnit
 from farrail.planning.reach import DRIVES, Reach
 from farrail.text.names import scale_name
+from farrail.text.values import unit_word
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.axes import Axes, Scale, dot, note
@@ -18,6 +21,8 @@ from farrail.ui.widgets.read_out import Point, ReadOut
 
 LEFT, RIGHT, TOP, BOTTOM = 46.0, 8.0, 18.0, 34.0
 DISTANCES_MM = (5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0)
+# What is written below the scale, in the unit lengths are told in.
+DISTANCES = {LengthUnit.MM: DISTANCES_MM, LengthUnit.INCH: (0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0)}
 SIZES = (0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0)
 # Shared by many bands, lines are drawn thinly, so that where they lie close together shows.
 BAND_ALPHA = 0.55
@@ -115,7 +120,7 @@ class ReachPlot(ReadOut):
     def _still(self, axes: Axes) -> QPixmap:
         """Return scales, bands and gaps, drawn once: a thousand lines take longer than a moving hand waits."""
         ratio, theme = self.devicePixelRatioF(), current_theme()
-        key = (self._own.tobytes(), self.width(), self.height(), ratio, theme.name, axes.x, axes.y)
+        key = (self._own.tobytes(), self.width(), self.height(), ratio, theme.name, axes.x, axes.y, lengths.current())
         if self._kept is None or self._kept[0] != key:
             picture = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
             picture.setDevicePixelRatio(ratio)
@@ -125,8 +130,8 @@ class ReachPlot(ReadOut):
             # A strip beside the scale shows what is reached; the labels stand clear of it.
             sizes = ((size, scale_name(size)) for size in SIZES if axes.y.holds(size))
             axes.levels(p, sizes, strong=1.0, clear_px=12.0)
-            axes.feet(p, DISTANCES_MM, ticked=True)
-            axes.titles(p, say("working distance, mm"), "size")
+            axes.feet(p, DISTANCES[lengths.current()], ticked=True, each=lengths.each_mm())
+            axes.titles(p, say("working distance, {unit}", unit=unit_word("mm")), "size")
             p.save()
             p.setClipRect(axes.area)
             self._bands(p, axes)
@@ -155,7 +160,7 @@ class ReachPlot(ReadOut):
         p.restore()
         axes.upright(p, end, theme.look, Qt.PenStyle.DotLine)
         p.setFont(font(11, MEDIUM))
-        text = say("under {needed_mm:.0f} mm no room for light", needed_mm=self._needed_mm)
+        text = say("under {needed_mm:.0f mm} no room for light", needed_mm=self._needed_mm)
         left = min(right + 5.0, area.right() - p.fontMetrics().horizontalAdvance(text))
         note(p, QPointF(left, area.top() + 12.0), text, theme.look, theme.paper)
 
@@ -212,7 +217,7 @@ class ReachPlot(ReadOut):
         room = int(area.width() - 8.0)
         name = p.fontMetrics().elidedText(reach.combinations[index].words, Qt.TextElideMode.ElideMiddle, room)
         told = say(
-            "{scale_name}, {distance:.0f} mm away, {stops:.1f} stops",
+            "{scale_name}, {distance:.0f mm} away, {stops:.1f} stops",
             scale_name=scale_name(size),
             distance=distance,
             stops=reach.stops[index, step],
@@ -268,7 +273,7 @@ class ReachPlot(ReadOut):
                 Point(
                     self.pixel_of(*at),
                     say(
-                        "{words}: {scale_name}, {distance_mm:.0f} mm away, {stops:.1f} stops",
+                        "{words}: {scale_name}, {distance_mm:.0f mm} away, {stops:.1f} stops",
                         words=reach.combinations[at[0]].words,
                         scale_name=scale_name(float(reach.magnification[at])),
                         distance_mm=float(reach.distance_mm[at]),

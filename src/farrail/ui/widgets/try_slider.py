@@ -145,7 +145,7 @@ class TrySlider(QWidget):
         if tried is None or value is None:
             self._value.say(None, "")
         else:
-            told = say("{value:.2f} mm", value=value) if tried.unit else say("f/{value:g}", value=round(value, 2))
+            told = say("{value:.2f mm}", value=value) if tried.unit else say("f/{value:g}", value=round(value, 2))
             self._value.say(round(value, 2), told)
             self._value.path = "tried_mm" if tried.unit else "f_number"
             self._value.setAccessibleName(tried.label)

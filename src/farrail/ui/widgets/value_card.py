@@ -9,7 +9,7 @@ from farrail.errors import FarRailError
 from farrail.language import begun_large, say, word
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.shelved import PartId
-from farrail.text.values import inches
+from farrail.text.values import inches, unit_word
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
@@ -21,6 +21,7 @@ from farrail.workbook.edits.typed import parse_value
 
 def reading_text(reading: Reading | Span, unit: str = "mm") -> str:
     """Return a figure in words: number, tolerance, origin and source."""
+    # What was given stands as it was given, in mm; in inches it is told beside it.
     tail = f" {unit}" if unit else ""
     if isinstance(reading, Span):
         tail += f" ({inches(reading.low)} … {inches(reading.high)})" if unit == "mm" else ""
@@ -34,11 +35,16 @@ def reading_text(reading: Reading | Span, unit: str = "mm") -> str:
     return f"{number} ({reading.note})" if reading.note else number
 
 
-def quantity_text(quantity: Quantity | None, unit: str = "mm") -> str:
+def quantity_text(quantity: Quantity | None, unit: str = "mm", *, stays_mm: bool = False) -> str:
     """Return the figure in use, short, as a table shows it."""
     if quantity is None:
         return say("not known")
     use = quantity.in_use
+    if unit == "mm" and not stays_mm:
+        if isinstance(use, Span):
+            return say("{low:g length} to {high:g mm}", low=use.low, high=use.high)
+        spread = say(" ± {tolerance:g length}", tolerance=use.tolerance) if use.tolerance else ""
+        return say("{value:.2f length}{spread} {unit}", value=use.value, spread=spread, unit=unit_word(unit))
     tail = f" {unit}" if unit else ""
     if isinstance(use, Span):
         return say("{low:g} to {high:g}{tail}", low=use.low, high=use.high, tail=tail)

@@ -8,9 +8,9 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from farrail.language import say
 from farrail.readouts.cards import card_of
 from farrail.readouts.figure import Figure
-from farrail.text.figures import inches_of, label_of, value_of, working_of
+from farrail.text.figures import inches_of, label_of, number_of, unit_of, value_of, working_of
 from farrail.text.meanings import MEANINGS, meaning_of
-from farrail.text.values import headed, number
+from farrail.text.values import headed
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.card_picture import CardPicture
 from farrail.ui.widgets.plain import plain_title
@@ -28,8 +28,7 @@ def figure_text(figure: Figure, decimals: int = 2) -> str:
     value = value_of(figure)
     if isinstance(value, str):
         return value
-    unit = f" {say(figure.unit)}" if figure.unit else ""
-    return f"{number(figure.number, decimals)}{unit}"
+    return " ".join(number_of(figure, figure.number, decimals)).strip()
 
 
 class WorkingPopover(Popover):
@@ -53,10 +52,10 @@ class WorkingPopover(Popover):
         if figure.low is not None and figure.high is not None:
             self.add_line(
                 say(
-                    "Unknown inputs spread it from {low:.2f} to {high:.2f} {unit}.",
-                    low=figure.low,
-                    high=figure.high,
-                    unit=say(figure.unit),
+                    "Unknown inputs spread it from {low} to {high} {unit}.",
+                    low=number_of(figure, figure.low)[0],
+                    high=number_of(figure, figure.high)[0],
+                    unit=unit_of(figure),
                 )
             )
         self.add_line(say("Source: {source}", source=working.source), role="steel", size=12)

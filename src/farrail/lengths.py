@@ -1,0 +1,103 @@
+"""The unit lengths are told in: millimetres, or inches for whoever measures in them.
+
+A message says which of its values are lengths, in their format: `{gap:.2f mm}` is told with its unit, and
+`{gap:.2f length}` is the bare number beside it, as in `{low:.2f length} to {high:.2f mm}`. What is named by a size in
+millimetres, such as a focal length, a filter thread or a sensor, is written `{focal:g} mm` and stays so: nobody
+speaks of a 1.97 inch lens. Values are in millimetres always; only what is told changes, and a bare number that is
+typed means millimetres whatever is told.
+"""
+
+import re
+from enum import StrEnum
+from functools import cache
+from typing import Any
+
+from farrail import kept as _kept
+from farrail.units import inches_to_mm, mm_to_inches
+
+
+class LengthUnit(StrEnum):
+    """A unit lengths are told in."""
+
+    MM = "mm"
+    INCH = "in"
+
+
+KEPT_AS = "lengths"
+# An inch holds 25.4 mm: two places more tell at least as finely.
+MORE_PLACES = 2
+_LENGTH = re.compile(r"\{(?P<name>\w+):(?P<sign>\+?)(?P<spec>\.\d+f|g) (?P<told>mm|length)\}")
+_current = LengthUnit.MM
+
+
+def current() -> LengthUnit:
+    """Return the unit in force."""
+    return _current
+
+
+def choose(unit: LengthUnit) -> None:
+    """Tell lengths in a unit from now on."""
+    global _current  # one program, one unit
+    _current = unit
+
+
+def kept() -> LengthUnit:
+    """Return the unit kept for every start: millimetres where none was chosen."""
+    told = _kept.kept(KEPT_AS)
+    return LengthUnit(told) if told in list(LengthUnit) else LengthUnit.MM
+
+
+def keep(unit: LengthUnit) -> None:
+    """Keep a unit for the next starts.
+
+    Raises:
+        OSError: it cannot be kept.
+    """
+    _kept.keep(KEPT_AS, unit.value)
+
+
+def in_unit(length_mm: float, places: int = 0) -> tuple[float, int]:
+    """Return a length as a number of the unit in force, and to how many places it is told as finely as asked for.
+
+    Args:
+        length_mm: in mm.
+        places: after the point, where it is told in mm.
+    """
+    return (length_mm, places) if _current is LengthUnit.MM else (mm_to_inches(length_mm), places + MORE_PLACES)
+
+
+def each_mm() -> float:
+    """Return how many mm one of the unit in force is."""
+    return 1.0 if _current is LengthUnit.MM else inches_to_mm(1.0)
+
+
+def prepared(message: str, values: dict[str, Any]) -> tuple[str, dict[str, Any]]:
+    """Return a message and its values as the standard formatter takes them, lengths in the unit in force.
+
+    Args:
+        message: in any language.
+        values: what stands for each name, lengths in mm.
+    """
+    if _current is LengthUnit.MM:
+        return _in_mm(message), values
+    template, lengths = _in_inches(message)
+    return template, {**values, **{name: mm_to_inches(values[name]) for name in lengths}}
+
+
+@cache
+def _in_mm(message: str) -> str:
+    return _LENGTH.sub(lambda m: f"{{{m['name']}:{m['sign']}{m['spec']}}}{_unit(m, 'mm')}", message)
+
+
+@cache
+def _in_inches(message: str) -> tuple[str, tuple[str, ...]]:
+    names = tuple(m["name"] for m in _LENGTH.finditer(message))
+    return _LENGTH.sub(lambda m: f"{{{m['name']}:{m['sign']}{_finer(m['spec'])}}}{_unit(m, 'in')}", message), names
+
+
+def _finer(spec: str) -> str:
+    return ".4g" if spec == "g" else f".{int(spec[1:-1]) + MORE_PLACES}f"
+
+
+def _unit(match: re.Match[str], unit: str) -> str:
+    return f" {unit}" if match["told"] == "mm" else ""
