@@ -1,14 +1,18 @@
 """Gives every figure of the demo's window back as it stands there, in one language, and tells which are refused.
 
-A figure that the window shows for typing over is one it must read again. Run as
-`python -m tests.language.given_back de`; the language is chosen before a module of the window loads, as at the start.
+A figure that the window shows for typing over is one it must read again: `python -m tests.language.given_back de in`.
+The language and the unit are chosen before a module of the window loads, as at the start.
 """
 
 import sys
 import tempfile
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from farrail import language
+from farrail import language, lengths
+
+if TYPE_CHECKING:
+    from farrail.workbook.workbook import Workbook
 
 
 def refused() -> list[str]:
@@ -17,6 +21,8 @@ def refused() -> list[str]:
     from PySide6.QtWidgets import QApplication, QPushButton
 
     from farrail.demo.hallan_skerry import demo_workbook
+    from farrail.parts.fields import offered_fields, value_at
+    from farrail.parts.provenance import Quantity
     from farrail.ui.application import prepare_application
     from farrail.ui.session import Session
     from farrail.ui.widgets.ledger import Ledger
@@ -43,7 +49,20 @@ def refused() -> list[str]:
                 ledger.edited.emit(row.key, column, cell.edit)
                 found.extend(f"{where}, {ledger.objectName()}: {cell.edit}: {text}" for text in said)
                 if window.session.workbook is not before:
+                    found.extend(f"{where}, {ledger.objectName()}: {cell.edit}: {told}" for told in moved(before))
                     window.session.undo()
+
+    def moved(before: "Workbook") -> list[str]:
+        """Return which lengths are others than they were."""
+        after = {part.id: part for part in window.session.workbook.shelf}
+        return [
+            f"{part.id}, {field.field.path}: {field.value.value} became {now.value}"
+            for part in before.shelf if part.id in after and after[part.id] is not part
+            for field in offered_fields(part)
+            if isinstance(field.value, Quantity)
+            and isinstance(now := value_at(after[part.id], field.field.path)[1], Quantity)
+            and abs(now.value - field.value.value) > 1e-9 * max(abs(field.value.value), 1.0)
+        ]  # fmt: skip
 
     for train in window.session.workbook.trains:
         window.session.show_train(train.id)
@@ -67,6 +86,7 @@ def refused() -> list[str]:
 
 if __name__ == "__main__":
     language.choose(sys.argv[1])
+    lengths.choose(lengths.LengthUnit(sys.argv[2] if len(sys.argv) > 2 else "mm"))
     lines = refused()
     print(*lines, sep="\n")
     raise SystemExit(bool(lines))

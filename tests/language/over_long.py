@@ -1,6 +1,7 @@
 """Shows every station and page of the window in a language, and tells what has no room there, one line each.
 
-`python -m tests.language.over_long de 1280x800`: a station that must be scrolled sideways, a button or a caption cut.
+`python -m tests.language.over_long de 1280x800 in`: a station that must be scrolled sideways, a button, a caption or a
+number cut; lengths in inches where the last word is `in`.
 """
 
 import os
@@ -11,9 +12,10 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from farrail import language
+from farrail import language, lengths
 
 language.choose(sys.argv[1])
+lengths.choose(lengths.LengthUnit(sys.argv[3] if len(sys.argv) > 3 else "mm"))
 
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QPushButton, QScrollArea, QWidget
@@ -22,6 +24,7 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.ui.application import prepare_application
 from farrail.ui.session import Session
 from farrail.ui.theme.apply import apply_theme
+from farrail.ui.theme.fonts import REGULAR, STRONG, text_width_px
 from farrail.ui.theme.tokens import PAPER
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.window import MainWindow
@@ -49,8 +52,22 @@ def cut(window: QWidget) -> Iterator[str]:
             for number, column in enumerate(widget.ledger.columns):
                 room = widget.columnWidth(number) - 10
                 wide = widget.horizontalHeader().fontMetrics().horizontalAdvance(column.title)
-                if not widget.isColumnHidden(number) and wide > room:
+                if widget.isColumnHidden(number):
+                    continue
+                if wide > room:
                     yield f"column “{column.title}” of {widget.objectName()}: {room} of {wide} px"
+                yield from cut_numbers(widget, number)
+
+
+def cut_numbers(ledger: Ledger, number: int) -> Iterator[str]:
+    """Return the numbers of a column that are cut: 1.3… is another number."""
+    column = ledger.ledger.columns[number]
+    for row in ledger.ledger.rows if column.right else ():
+        cell = row.cells[number]
+        room = ledger.columnWidth(number) - (29 if cell.marked else 12)
+        wide = text_width_px(cell.text, 13, STRONG if cell.strong else REGULAR)
+        if wide > room and any(one.isdigit() for one in cell.text):
+            yield f"“{cell.text}” in column “{column.called}” of {ledger.objectName()}: {room} of {wide:.0f} px"
 
 
 def main() -> int:

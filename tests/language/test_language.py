@@ -79,9 +79,10 @@ def test_help_is_written_in_every_language(code: str) -> None:
 
 
 @pytest.mark.timeout(240)
-@pytest.mark.parametrize("code", language.languages())
-def test_nothing_is_too_long_for_the_window(code: str) -> None:
-    command = [sys.executable, "-m", "tests.language.over_long", code, "1280x800"]
+# Inches take more places, German more letters.
+@pytest.mark.parametrize(("code", "unit"), [("en", "in"), ("de", "mm"), ("de", "in")])
+def test_nothing_is_too_long_for_the_window(code: str, unit: str) -> None:
+    command = [sys.executable, "-m", "tests.language.over_long", code, "1280x800", unit]
     environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
     told = subprocess.run(command, capture_output=True, text=True, cwd=ROOT, env=environment)
     assert told.returncode == 0, told.stdout + told.stderr[-2000:]
@@ -150,10 +151,10 @@ def test_a_language_is_kept_for_the_next_start(tmp_path: Path, monkeypatch: pyte
     assert language.kept() == ""
 
 
-@pytest.mark.parametrize("code", language.languages())
-def test_every_figure_of_the_window_is_read_again_as_it_stands(code: str) -> None:
+@pytest.mark.parametrize(("code", "unit"), [("en", "in"), ("de", "mm")])
+def test_every_figure_of_the_window_is_read_again_as_it_stands(code: str, unit: str) -> None:
     told = subprocess.run(
-        [sys.executable, "-m", "tests.language.given_back", code],
+        [sys.executable, "-m", "tests.language.given_back", code, unit],
         capture_output=True, text=True, cwd=ROOT, env={**os.environ, "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}"},
     )  # fmt: skip
     assert told.returncode == 0, told.stdout + told.stderr[-2000:]

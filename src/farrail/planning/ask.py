@@ -247,11 +247,11 @@ class Tried:
         if not self.reached[index]:
             width = self.wish.width_mm * self.wanted / self.magnification[index]
             if self.magnification[index] < self.wanted:
-                return say("fills the frame with {width:.1f} mm at its nearest", width=width)
-            return say("shows only {width:.1f} mm even at its far end", width=width)
+                return say("fills the frame with {width:.1f mm} at its nearest", width=width)
+            return say("shows only {width:.1f mm} even at its far end", width=width)
         why = []
         if self.distance_mm[index] < self.wish.least_distance_mm:
-            why.append(say("stands {distance_mm:.0f} mm away", distance_mm=self.distance_mm[index]))
+            why.append(say("stands {distance_mm:.0f mm} away", distance_mm=self.distance_mm[index]))
         if self.stops[index] > self.wish.most_stops:
             why.append(say("costs {stops:.2f} stops", stops=self.stops[index]))
         return say(" and ").join(why)

@@ -35,13 +35,13 @@ def smallest_filter(clearance: Clearance) -> str:
     sizes = sizes_at(clearance)
     ample = next((s for s in sizes if s.word == "ample"), None)
     marginal = next((s for s in sizes if s.word == "marginal"), None)
-    need = say("A filter here needs {needed_mm:.1f} mm clear", needed_mm=clearance.needed_mm)
+    need = say("A filter here needs {needed_mm:.1f mm} clear", needed_mm=clearance.needed_mm)
     if ample is None and marginal is None:
         return say("{need}: no usual round size is that wide.", need=need)
     if marginal is not None:
         rest = say("; {name} is ample", name=ample.name) if ample is not None else ""
         return say(
-            "{need}: {name} is marginal ({margin_mm:.1f} mm to spare){rest}.",
+            "{need}: {name} is marginal ({margin_mm:.1f mm} to spare){rest}.",
             need=need,
             name=marginal.name,
             margin_mm=marginal.margin_mm,
@@ -49,7 +49,7 @@ def smallest_filter(clearance: Clearance) -> str:
         )
     assert ample is not None
     return say(
-        "{need}: {name} is the smallest usual size, with {margin_mm:.1f} mm to spare.",
+        "{need}: {name} is the smallest usual size, with {margin_mm:.1f mm} to spare.",
         need=need,
         name=ample.name,
         margin_mm=ample.margin_mm,

@@ -54,13 +54,13 @@ def refusal_of(way: GuideWay) -> str:
         return ""
     if way.error_mm < 0.0:
         return say(
-            "{camera} is {error_mm:.1f} mm too long for the port of {guider}.",
+            "{camera} is {error_mm:.1f mm} too long for the port of {guider}.",
             camera=way.camera,
             error_mm=-way.error_mm,
             guider=way.guider,
         )
     return say(
-        "Nothing at hand fills the {error_mm:.2f} mm between the port of {guider} and {camera}.",
+        "Nothing at hand fills the {error_mm:.2f mm} between the port of {guider} and {camera}.",
         error_mm=way.error_mm,
         guider=way.guider,
         camera=way.camera,

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from farrail.language import say
 from farrail.readouts.front.polariser import PolariserAt
 from farrail.text.names import aperture_name, loss_name
-from farrail.text.values import Values, mm_or_none
+from farrail.text.values import Values, focal_or_none, mm_or_none
 from farrail.train.train import Sky
 
 Told = tuple[str, str]
@@ -87,7 +87,7 @@ def _first_clean_band(v: Values) -> str:
     return (
         say("whatever it is")
         if low == high
-        else say("{mm_or_none} to {mm_or_none_2}", mm_or_none=mm_or_none(low), mm_or_none_2=mm_or_none(high))
+        else say("{low} to {high}", low=focal_or_none(low), high=focal_or_none(high))
     )
 
 

@@ -103,6 +103,11 @@ def inches(value_mm: float) -> str:
     return say("{length:.4f} in", length=mm_to_inches(value_mm))
 
 
+def focal_or_none(focal_mm: float | None) -> str:
+    """Return a focal length, or "none"."""
+    return say("none") if focal_mm is None else say("{focal_mm:.1f} mm", focal_mm=focal_mm)
+
+
 def mm_or_none(value: float | None) -> str:
     """Return a length, or "none"."""
     return say("none") if value is None else say("{value:.1f mm}", value=value)

@@ -164,7 +164,9 @@ class FindingsColumn(QWidget):
         self._shelf_text.setObjectName("fits_text")
         self._shelf_text.setProperty("role", "steel")
         self._shelf_text.setWordWrap(True)
-        self.fits = Ledger("fits", say("Parts that fit here"), (Column(say("Part")), Column(say("leaves"), True, 96)))
+        self.fits = Ledger(
+            "fits", say("Parts that fit here"), (Column(say("Part")), Column(say("leaves"), True, 96, lengths=True))
+        )
         self.fits.horizontalHeader().hide()
         self.fits.row_activated.connect(self._take)
         self._whole = QWidget()

@@ -52,7 +52,7 @@ class Line:
 
     `path` names the part's field that holds the length, `index` the part's place in the rear train (None for the
     camera); an adjustable spacer's length is its setting in the train. A joint whose shoulders stay apart has a line of
-    its own, `gap` or `standoff`, before the part behind it.
+    its own, `gap` or `standoff`, before the part behind it; `held` is what lies between two rings and adds nothing.
     """
 
     kind: LineKind
@@ -212,7 +212,9 @@ class Spacing:
                 total += gaps[placed.index].length.value
                 lines.append(_gap_line(gaps[placed.index], placed.part, total))
             total += placed.length.value
-            path = "setting" if isinstance(placed.part, Adjustable) else "path_length_mm"
+            # What lies held between two rings adds nothing: that is not its thickness, and is not typed over.
+            typed = "setting" if isinstance(placed.part, Adjustable) else "path_length_mm"
+            path = typed if placed.held is None else "held"
             part = placed.part
             lines.append(Line(LineKind.PART, part.id, part.name, placed.length, total, path, placed.index))
         camera = self.layout.camera

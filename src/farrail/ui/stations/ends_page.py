@@ -20,7 +20,7 @@ from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.trains import LayCloseUp
 
 # Of each end: what fills the frame, from the front, from the sensor, gain.
-OF_AN_END = ((say("wide"), 78), (say("front"), 56), (say("sensor"), 62), (say("gain"), 64))
+OF_AN_END = ((say("wide"), 78, True), (say("front"), 56, True), (say("sensor"), 62, True), (say("gain"), 64, False))
 NO_LENS = say("This page is of a camera lens with a camera: lay both.")
 
 
@@ -36,7 +36,7 @@ class EndsPage(QWidget):
         self._session = session
         self._table: EndsTable | None = None
         self._of: object = None
-        columns = [Column(title, True, width) for _ in range(2) for title, width in OF_AN_END]
+        columns = [Column(title, True, width, lengths=lengths) for _ in range(2) for title, width, lengths in OF_AN_END]
         self.table = Ledger(
             "closeup_ends", say("The lens at both ends of its zoom, with each tube and close-up lens at hand"),
             (Column(say("With")), *columns),
@@ -77,7 +77,7 @@ class EndsPage(QWidget):
     def _show(self, answer: object) -> None:
         assert isinstance(answer, EndsTable)
         self._table = answer
-        self.table.ledger.set_titles(ends_titles(answer, [title for title, _ in OF_AN_END]))
+        self.table.ledger.set_titles(ends_titles(answer, [title for title, _, _ in OF_AN_END]))
         second = range(1 + len(OF_AN_END), 1 + 2 * len(OF_AN_END))
         self.table.leave_out(() if len(answer.focal_mm) > 1 else second)
         self.table.set_rows([ends_row(row, number) for number, row in enumerate(answer.rows)])

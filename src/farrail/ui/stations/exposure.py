@@ -50,7 +50,7 @@ class ExposureStation(Station):
         self.ways = Ledger(
             "payments",
             say("Ways to pay for it"),
-            (Column(say("Pay with")), Column(say("bare"), True, 84), Column(say("with all"), True, 112)),
+            (Column(say("Pay with")), Column(say("bare"), True, 84), Column(say("with all"), True, 120)),
         )
         self.ways.edited.connect(self._guide)
         self.ways.verticalHeader().setDefaultSectionSize(22)

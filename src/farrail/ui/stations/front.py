@@ -124,7 +124,7 @@ class FrontStation(Station):
             "front_remedies", say("What would mend it"),
             (
                 Column(say("What would mend it")), Column(say("clean from"), True, 78), Column(say("now"), True, 46),
-                Column(say("deep"), True, 48, 0),
+                Column(say("deep"), True, 48, 0, lengths=True),
             ),
         )  # fmt: skip
         self.remedies.row_picked.connect(self._pick)
@@ -134,7 +134,7 @@ class FrontStation(Station):
             say("Sheets in their slots"),
             (
                 Column(say("Sheet")),
-                Column(say("up"), True, 44),
+                Column(say("up"), True, 44, lengths=True),
                 Column(say("line"), False, 150, 0),
                 Column(say("needs"), True, 92),
             ),

@@ -87,8 +87,9 @@ class LightStation(Station):
         self.table = Ledger(
             "clearance", say("Clear diameter needed at each aperture"),
             (
-                Column(say("Aperture")), Column(say("needs"), True, 52, 0), Column(say("has"), True, 66, 60),
-                Column(say("margin"), True, 58), Column(say("stops"), True, 64, 62), Column(say("last"), True, 50, 0),
+                Column(say("Aperture")), Column(say("needs"), True, 52, 0, lengths=True),
+                Column(say("has"), True, 70, 67, lengths=True), Column(say("margin"), True, 58, lengths=True),
+                Column(say("stops"), True, 64, 62), Column(say("last"), True, 50, 0),
             ),
         )  # fmt: skip
         self.table.row_activated.connect(self._activate)
@@ -99,9 +100,9 @@ class LightStation(Station):
             (
                 Column(say("Camera")),
                 Column(say("stops"), True, 66),
-                Column(say("margin"), True, 60, 0),
+                Column(say("margin"), True, 60, 0, lengths=True),
                 Column(say("covered"), True, 64),
-                Column(say("spacing"), True, 66),
+                Column(say("spacing"), True, 66, lengths=True),
             ),
         )
         self.cameras.row_activated.connect(self._use_camera)

@@ -85,7 +85,7 @@ class LogStation(Station):
         find.addWidget(self.kinds)
         self.table = Ledger(
             "log_timeline", say("What was seen, the latest first"),
-            (Column(say("Seen")), Column(say("day"), False, 92), Column(say("against predicted"), True, 126)),
+            (Column(say("Seen")), Column(say("day"), False, 92), Column(say("against predicted"), True, 148)),
         )  # fmt: skip
         self.table.row_picked.connect(self._pick)
         self.table.row_activated.connect(lambda *_: self.entry.focus_first())

@@ -53,8 +53,8 @@ class LearntPage(QWidget):
             "log_learnt", say("What the log teaches"),
             (
                 Column("", False, 30, said=say("taken over")), Column(say("Value")),
-                Column(say("now"), True, 76), Column(say("learnt"), True, 62),
-             Column(say("between, 95 %"), True, 112, 0)),
+                Column(say("now"), True, 76), Column(say("learnt"), True, 62, lengths=True),
+             Column(say("between, 95 %"), True, 112, 0, lengths=True)),
         )  # fmt: skip
         self.table.row_activated.connect(lambda key, _: self.toggle(key))
         self.table.row_picked.connect(lambda _: self._show_bar())

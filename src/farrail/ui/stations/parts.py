@@ -51,7 +51,7 @@ class ShelfLedger(Ledger):
         columns = (
             Column(say("Part")),
             Column(say("kind"), False, 118, 0),
-            Column(say("length"), True, 58),
+            Column(say("length"), True, 58, lengths=True),
             Column(say("owned"), True, 84),
             Column(say("trains"), True, 56, 50),
         )

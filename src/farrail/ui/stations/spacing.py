@@ -38,6 +38,8 @@ from farrail.workbook.edits.shelf import SetReading, parse_reading
 
 WORDY = "spacing.measure_first"
 JOINT_LINES = ("gap", "standoff")
+# What a thread leaves follows from both engagements, and what is held adds nothing: neither is typed here.
+FOLLOWS = ("gap", "held")
 TOGETHER = 3
 REQUIRED = FigureKey("spacing.required_mm")
 
@@ -110,7 +112,7 @@ class SpacingStation(Station):
 
         self.running = Ledger(
             "running_total", say("Running total from the datum to the sensor"),
-            (Column(say("Part")), Column(say("length"), True, 76, 66), Column(say("to here"), True, 76, 66),
+            (Column(say("Part")), Column(say("length"), True, 76, 70), Column(say("to here"), True, 76, 70),
              Column(say("from"), False, 118, 42)),
         )  # fmt: skip
         self.running.edited.connect(self._edit)
@@ -370,8 +372,7 @@ def _key(line: Line) -> LineKey:
 
 
 def _line_row(line: Line) -> Row:
-    # What a thread leaves follows from both engagements; it is not typed here.
-    edit = None if line.path == "gap" else one_number(line.length)
+    edit = None if line.path in FOLLOWS else one_number(line.length)
     cells = (
         Cell(line_name(line), "steel" if line.path in JOINT_LINES else ""),
         Cell(say("{value:.2f length}", value=line.length.value), edit=edit, tip=quantity_text(line.length)),

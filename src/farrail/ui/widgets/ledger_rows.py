@@ -6,8 +6,10 @@ from dataclasses import dataclass, replace
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
 from PySide6.QtWidgets import QWidget
 
+from farrail import lengths
 from farrail.exchange.table_files import Table, as_csv
 from farrail.language import say, word
+from farrail.lengths import LengthUnit
 from farrail.parts.provenance import Origin
 from farrail.ui.widgets.plain import plain_tip
 from farrail.ui.widgets.row_keys import RowKey
@@ -17,6 +19,10 @@ LONG_TEXT = 12
 # What a colour says, where it is said aloud.
 SAID_ROLES = {"good": "good", "look": say("look here"), "stop": "wrong"}
 Index = QModelIndex | QPersistentModelIndex
+
+
+# What two more places and a wider range of widths take.
+INCH_PX = 16
 
 
 @dataclass(frozen=True)
@@ -29,6 +35,7 @@ class Column:
         width: in pixels; 0 takes what is left.
         narrow: its width where the table is short of room, 0 to be left out there; None: the same as ever.
         said: its name where it has no title.
+        lengths: whether lengths stand in it, which take more room in inches.
     """
 
     title: str
@@ -36,6 +43,13 @@ class Column:
     width: int = 0
     narrow: int | None = None
     said: str = ""
+    lengths: bool = False
+
+    def __post_init__(self) -> None:
+        """Make room for the places inches are told with."""
+        if self.lengths and lengths.current() is LengthUnit.INCH:
+            object.__setattr__(self, "width", self.width + INCH_PX)
+            object.__setattr__(self, "narrow", self.narrow + INCH_PX if self.narrow else self.narrow)
 
     @property
     def called(self) -> str:

@@ -118,7 +118,7 @@ class TrySlider(QWidget):
                 found.append(
                     Tried(say("{name}, set to", name=placed.part.name), placed.length.value, "mm", index=picked.index)
                 )
-            elif isinstance(placed.part, FixedLength):
+            elif isinstance(placed.part, FixedLength) and placed.held is None:
                 name = say("{name}, long", name=placed.part.name)
                 found.append(Tried(name, placed.length.value, "mm", placed.part.id, "path_length_mm"))
         if self._aperture is not None and self._aperture.part in readout.layout.parts:

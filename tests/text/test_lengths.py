@@ -1,0 +1,136 @@
+"""Lengths in millimetres or inches: what changes with the unit, and what never does."""
+
+import csv
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from farrail import kept, language, lengths
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.language import say
+from farrail.lengths import LengthUnit
+from farrail.readouts.read import read
+from farrail.text.figures import FOCAL_LENGTHS, number_of
+from farrail.text.findings import reason_of, text_of
+from farrail.text.sheet import sheet_data
+from farrail.text.told_readout import as_data, figures_csv
+from farrail.text.values import away, signed_length
+from farrail.text.verdicts import detail, headline
+
+TRAINS = [train.id for train in demo_workbook().trains]
+
+
+@pytest.fixture
+def inches() -> None:
+    lengths.choose(LengthUnit.INCH)
+
+
+def test_a_length_is_told_by_its_format(inches: None) -> None:
+    # One inch is 25.4 mm exactly (international yard and pound agreement, 1959).
+    assert say("{gap:.2f mm} too short", gap=25.4) == "1.0000 in too short"
+    assert say("{low:.1f length} to {high:.1f mm}", low=12.7, high=50.8) == "0.500 to 2.000 in"
+    assert say("{off:+.2f mm}", off=-0.254) == "-0.0100 in"
+    assert say("{pitch:g mm}", pitch=6.35) == "0.25 in"
+    # A focal length is no such value.
+    assert say("{focal:g} mm f/{number:g}", focal=50, number=2) == "50 mm f/2"
+    assert signed_length(-2.54) == "−0.1000"
+    assert (away(254.0), away(3048.0)) == ("10.00 in", "10 ft")
+
+
+def test_in_millimetres_the_same_formats_say_what_they_said() -> None:
+    assert say("{gap:.2f mm} too short", gap=1.256) == "1.26 mm too short"
+    assert say("{low:.1f length} to {high:.1f mm}", low=12.7, high=50.8) == "12.7 to 50.8 mm"
+    assert (signed_length(-2.54), away(254.0), away(3048.0)) == ("−2.54", "254 mm", "3 m")
+
+
+def test_german_writes_inches_with_its_comma(inches: None) -> None:
+    language.choose("de")
+    try:
+        assert say("The train is {miss:.2f mm} too {side}.", miss=2.54, side="lang") == "Der Zug ist 0,1000 in zu lang."
+    finally:
+        language.choose("en")
+
+
+@pytest.mark.parametrize("train", TRAINS)
+def test_every_figure_in_inches_is_its_millimetres_over_25_4(train: str, inches: None) -> None:
+    workbook = demo_workbook()
+    seen = 0
+    for figure in read(workbook.train(train), workbook.by_id).figures.values():
+        if figure.unit != "mm" or not isinstance(figure.value, float) or abs(figure.value) > 1e6:
+            continue
+        text, unit = number_of(figure, figure.value)
+        told = float(text.replace("−", "-"))
+        if figure.id in FOCAL_LENGTHS:
+            assert unit == "mm"
+            assert told == pytest.approx(figure.value, abs=0.0051)
+        else:
+            assert unit == "in"
+            assert told * 25.4 == pytest.approx(figure.value, abs=0.0013), figure.id
+            seen += 1
+    assert seen > 3
+
+
+@pytest.mark.parametrize("train", TRAINS)
+def test_what_is_said_of_a_train_tells_no_measured_length_in_millimetres(train: str, inches: None) -> None:
+    workbook = demo_workbook()
+    readout = read(workbook.train(train), workbook.by_id)
+    said = [headline(readout.verdict), detail(readout.verdict)]
+    # What finds nothing but focal lengths and names to say in mm: the front stack's findings, and powers.
+    for finding in readout.findings:
+        if not finding.kind.startswith("front.") and finding.kind != "light.magnified":
+            said += [text_of(finding), reason_of(finding)]
+    names = sorted((part.name for part in workbook.shelf), key=len, reverse=True)
+    for sentence in said:
+        for name in names:
+            sentence = sentence.replace(name, "")
+        assert " mm" not in sentence, sentence
+
+
+def test_the_sheet_counts_in_inches_and_says_so(inches: None) -> None:
+    workbook = demo_workbook()
+    readout = read(workbook.train("witch-broom"), workbook.by_id)
+    data = sheet_data(readout, workbook.name, "2026-11-27")
+    assert data["length_unit"] == "in"
+    laid = [row["to_here"] for row in data["ledger"] if row["length"]]  # type: ignore[attr-defined]
+    assert any(float(text) * 25.4 == pytest.approx(readout.spacing.laid_mm, abs=0.0013) for text in laid if text)
+
+
+def test_what_scripts_read_never_changes(inches: None) -> None:
+    workbook = demo_workbook()
+    readout = read(workbook.train("witch-broom"), workbook.by_id)
+
+    def numbers() -> dict[str, tuple[str, str]]:
+        table = csv.DictReader(figures_csv(readout).splitlines())
+        return {row["id"]: (row["value"], row["unit"]) for row in table if row["unit"]}
+
+    in_inches = numbers(), as_data(readout)["figures"]["spacing.laid_mm"]  # type: ignore[index]
+    lengths.choose(LengthUnit.MM)
+    assert in_inches == (numbers(), as_data(readout)["figures"]["spacing.laid_mm"])  # type: ignore[index]
+    assert in_inches[0]["spacing.laid_mm"] == ("55.7", "mm")
+
+
+def run(file: Path, train: str, *arguments: str) -> str:
+    command = [sys.executable, "-m", "farrail", *arguments, "readout", str(file), "--train", train]
+    done = subprocess.run(command, capture_output=True, text=True)
+    assert done.returncode in (0, 1), done.stderr
+    return done.stdout
+
+
+def test_the_command_line_tells_inches_where_asked(file: Path) -> None:
+    told = run(file, "witch-broom", "--inches")
+    assert re.search(r"^spacing\.laid_mm +2\.1929 in ", told, re.M)
+    assert re.search(r"^spacing\.laid_mm +55\.70 mm ", run(file, "witch-broom"), re.M)
+    # From which focal length the stack is clean: a focal length.
+    assert re.search(r"^front\.first_clean_mm +29\.\d\d mm ", run(file, "sea-stacks", "--inches"), re.M)
+
+
+def test_what_is_kept_is_found_and_nonsense_counts_as_not_chosen() -> None:
+    assert lengths.kept() is LengthUnit.MM
+    lengths.keep(LengthUnit.INCH)
+    assert lengths.kept() is LengthUnit.INCH
+    kept.keep("lengths", "furlongs")
+    assert lengths.kept() is LengthUnit.MM
+    lengths.keep(LengthUnit.MM)
