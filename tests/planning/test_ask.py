@@ -249,3 +249,17 @@ def test_dark_corners_go_behind_clean_ones() -> None:
     single = [a for a in found.answers if len(a.combination.ahead) == 1]
     assert [a.vignettes for a in single] == [False, True]
     assert single[1].combination.ahead[0].id == "deep"
+
+
+def test_what_leaves_no_room_for_light_comes_after_what_does() -> None:
+    """Asked for 12 mm with no least distance: a front glass that nearly touches the subject is no best answer."""
+    answers = of(Wish(12.0)).answers
+    near = [one.distance_mm < 40.0 for one in answers]
+    assert any(near)
+    assert not all(near)
+    for one in answers:
+        assert any("hard to light" in caution for caution in one.cautions) == (one.distance_mm < 40.0)
+    # Among what costs nothing and bears no other caution, none that is near stands before one that is not.
+    plain = [one for one in answers if one.combination.price == 0.0 and not one.vignettes]
+    kinds = [len(one.cautions) for one in plain]
+    assert kinds == sorted(kinds)

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtWidgets import QApplication, QComboBox, QMenu, QProgressBar, QPushButton, QSlider
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QMenu, QProgressBar, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import LEFT, found, label, ledger, popover, press, reason, rows, type_in, type_over
 from tests.ui.test_parts import value_row
@@ -125,7 +125,8 @@ def test_asking_for_a_size_and_laying_the_best(window: MainWindow, qtbot: QtBot)
     table = ledger(window, "ask_answers")
     first = rows(table)[0]
     assert first[0] == "Close-up lens 10x + Tern 200 mm f/4"
-    assert "stand nearer than that" in label(window, "ask_text")
+    assert "104 of 4579 do." in label(window, "ask_text")
+    assert "stand nearer than that" in found(window, QLabel, "ask_text").toolTip()
     table.setCurrentIndex(table.ledger.index(0, 0))
     assert window.rail.shown is not None
     assert window.rail.shown.layout.train.optic == "tern-200"
@@ -333,7 +334,7 @@ def test_a_close_up_lens_goes_to_the_front_by_itself(window: MainWindow, qtbot: 
 def test_the_flash_s_guide_number_tells_how_far_it_may_stand(window: MainWindow, qtbot: QtBot) -> None:
     window.stations.show_station(EXPOSURE)
     table = ledger(window, "payments")
-    row = [r[0] for r in rows(table)].index("or flash, guide number in m")
+    row = [r[0] for r in rows(table)].index("Flash, guide number in m")
     type_over(table, row, 1, "36", qtbot)
     assert window.session.train is not None
     assert window.session.train.conditions.guide_number_m == 36.0

@@ -6,6 +6,7 @@ from farrail.parts.kinds.tubes import SHIM_THICKNESSES_MM, SPACER_LENGTHS_MM, Sh
 from farrail.parts.provenance import assumed
 from farrail.parts.registry import Part
 from farrail.parts.shelved import Status
+from farrail.parts.usual import machined
 
 
 def standard_spacers(standard: Thread) -> list[Part]:
@@ -17,7 +18,7 @@ def standard_spacers(standard: Thread) -> list[Part]:
             id=f"standard-spacer-{standard.diameter_mm:g}-{length:g}".replace(".", "-"),
             name=say("Spacer {label}, {length:g} mm", label=standard.label, length=length),
             outer_diameter_mm=standard.diameter_mm + 5.0, front=front, rear=rear, owned=0, status=Status.WANTED,
-            path_length_mm=assumed(length, note=say("a usual size")),
+            path_length_mm=machined(length),
         )
         for length in SPACER_LENGTHS_MM
     ]  # fmt: skip

@@ -17,6 +17,8 @@ COMMON = say("common practice")
 FILTER_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77, 82, 86, 95, 105)
 # Threads and pitches that housings of a train usually have; common practice, no source.
 HOUSING_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0))
+# Up to which length a turned part may be off by how much: ISO 2768-1:1989, class f (fine), from memory.
+GENERAL_FINE_MM = ((6.0, 0.05), (30.0, 0.1), (120.0, 0.15), (400.0, 0.2))
 AnyPart = TypeVar("AnyPart", covariant=True)
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
 
@@ -33,6 +35,15 @@ class Usual(Generic[AnyPart]):
 def size(value: float, source: str = COMMON) -> Quantity:
     """Return an assumed size with its source."""
     return assumed(value, note=source)
+
+
+def machined(length_mm: float) -> Quantity:
+    """Return an assumed length of a turned part, with the general tolerance it is usually made to.
+
+    Source: ISO 2768-1:1989, class f (fine), from memory.
+    """
+    tolerance = next(tolerance for up_to, tolerance in GENERAL_FINE_MM if length_mm <= up_to)
+    return assumed(length_mm, tolerance, say("{common}; its tolerance by ISO 2768-1, fine, from memory", common=COMMON))
 
 
 def key(*words: object) -> str:

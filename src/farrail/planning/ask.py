@@ -15,6 +15,7 @@ from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
 from farrail.planning.combinations import Combination, at_focal_length, combinations_of
 from farrail.readouts.close_up.findings import soft_corners
+from farrail.readouts.close_up.model import LEAST_LIT_MM
 from farrail.readouts.close_up.system import systems
 from farrail.readouts.front.model import CLEAN_STOPS
 from farrail.readouts.read import read
@@ -219,7 +220,8 @@ class Tried:
         c = self.combinations[index]
         return Answer(
             c, float(self.focus_position[index]), float(self.magnification[index]), float(self.distance_mm[index]),
-            float(self.stops[index]), float(self.f_numbers[index]), _cautions(c), why,
+            float(self.stops[index]), float(self.f_numbers[index]),
+            _cautions(c, float(self.distance_mm[index])), why,
         )  # fmt: skip
 
     def reasons(self) -> Counter[str]:
@@ -371,7 +373,7 @@ def answer_at(combination: Combination, focus_position: float) -> Answer:
     darker = float(found.darker[0])
     return Answer(
         combination, focus_position, float(found.magnification[0]), float(found.distance_mm[0]), float(found.stops[0]),
-        combination.system.f_number * darker, _cautions(combination),
+        combination.system.f_number * darker, _cautions(combination, float(found.distance_mm[0])),
     )  # fmt: skip
 
 
@@ -383,7 +385,7 @@ def _rank(answer: Answer) -> tuple[float, int, int, float, float]:
             -answer.distance_mm)  # fmt: skip
 
 
-def _cautions(combination: Combination) -> tuple[str, ...]:
+def _cautions(combination: Combination, distance_mm: float) -> tuple[str, ...]:
     lenses = [part for part in combination.ahead if isinstance(part, CloseUpLens)]
     found = []
     power = combination.system.stack.dioptres
@@ -393,6 +395,8 @@ def _cautions(combination: Combination) -> tuple[str, ...]:
         found.append(say("a coupled lens darkens corners unless both are opened"))
     if combination.reversed:
         found.append(say("turned round: no automatic aperture"))
+    if distance_mm < LEAST_LIT_MM:
+        found.append(say("only {distance_mm:.0f mm} to the subject: hard to light", distance_mm=distance_mm))
     return tuple(found)
 
 

@@ -24,10 +24,10 @@ LOSSES = {
 }
 WAYS = {
     Way.TIME: say("Time"),
-    Way.SENSITIVITY: say("or sensitivity, ISO"),
-    Way.APERTURE: say("or aperture"),
-    Way.FLASH_POWER: say("or flash, its power"),
-    Way.GUIDE_NUMBER: say("or flash, guide number in m"),
+    Way.SENSITIVITY: say("Sensitivity, ISO"),
+    Way.APERTURE: say("Aperture"),
+    Way.FLASH_POWER: say("Flash, its power"),
+    Way.GUIDE_NUMBER: say("Flash, guide number in m"),
 }
 
 

@@ -16,7 +16,7 @@ APERTURES = {
     ApertureRole.STEP: say("inner step"),
     ApertureRole.SEAT: say("filter seat"),
     ApertureRole.IN_BEAM: say("in the beam"),
-    ApertureRole.WINDOW: say("window, front"),
+    ApertureRole.WINDOW: say("front window"),
     ApertureRole.SLOT: say("slot"),
     ApertureRole.DROPPED_IN: say("dropped in"),
     ApertureRole.PRISM: say("prism"),

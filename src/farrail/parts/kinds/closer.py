@@ -11,7 +11,7 @@ from farrail.parts.lens_shapes import close_up, pair
 from farrail.parts.provenance import Dioptres, Factor, assumed
 from farrail.parts.registers import BAYONET_REGISTERS_MM
 from farrail.parts.told import Group, Told
-from farrail.parts.usual import COMMON, IN, OUT, Usual, key, size
+from farrail.parts.usual import COMMON, IN, OUT, Usual, key, machined, size
 
 CLOSE_UP_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77)
 CLOSE_UP_DIOPTRES = (1.0, 2.0, 3.0, 4.0, 10.0)
@@ -93,7 +93,7 @@ class ExtensionTube(FixedLength):
                     id=key("tube", name, length),
                     name=say("Extension tube {length:g} mm, {name}", length=length, name=name),
                     outer_diameter_mm=throat + 20.0, front=Connection(standard=bayonet, gender=IN),
-                    rear=Connection(standard=bayonet, gender=OUT), path_length_mm=size(length),
+                    rear=Connection(standard=bayonet, gender=OUT), path_length_mm=machined(length),
                 )  # fmt: skip
                 yield Usual(say("extension tubes"), part, COMMON)
 

@@ -11,7 +11,7 @@ from farrail.parts.in_beam import Aperture, Filled, Outline
 from farrail.parts.provenance import TiltAngle, assumed
 from farrail.parts.registers import BAYONET_REGISTERS_MM, T_MOUNT_REGISTER_MM, t_mount
 from farrail.parts.told import Group, Told
-from farrail.parts.usual import COMMON, FILTER_THREADS_MM, HOUSING_THREADS, IN, OUT, Usual, key, rim, size
+from farrail.parts.usual import COMMON, FILTER_THREADS_MM, HOUSING_THREADS, IN, OUT, Usual, key, machined, rim, size
 
 TRAIN_THREADS = ((28.5, 0.6), (42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0))
 SPACER_LENGTHS_MM = (3.0, 5.0, 7.5, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0, 40.0)
@@ -100,7 +100,7 @@ class Spacer(FixedLength):
                         "Spacer M{diameter:g}×{pitch:g}, {length:g} mm", diameter=diameter, pitch=pitch, length=length
                     ),
                     outer_diameter_mm=diameter + 5.0, front=thread(diameter, pitch, IN),
-                    rear=thread(diameter, pitch, OUT), path_length_mm=size(length),
+                    rear=thread(diameter, pitch, OUT), path_length_mm=machined(length),
                 )  # fmt: skip
                 yield Usual(say("spacers"), part, source)
 

@@ -6,12 +6,14 @@ from enum import StrEnum
 
 from farrail.parts.base import Adjustable
 from farrail.parts.glass import Plate
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.spacing.model import Counted, Spacing
+from farrail.readouts.spacing.model import Counted, LineKind, Spacing
 from farrail.readouts.spacing.verdict import State, Verdict
+from farrail.train.layout import Layout
 
 # How far off an assumed value may be when it states no tolerance; common practice, no source.
 ASSUMED_DOUBT = 0.10
@@ -134,11 +136,12 @@ def _deciding_assumption(spacing: Spacing) -> Iterator[Finding]:
 
 
 def _doubts(spacing: Spacing) -> Iterator[_Doubt]:
+    shared = shares_register(spacing.layout)
     for line in spacing.lines:
-        if line.length.origin is Origin.ASSUMED:
+        if line.length.origin is Origin.ASSUMED and not (shared and line.kind is LineKind.CAMERA):
             yield _Doubt(line.part, Doubtful.LENGTH, line, _play(line.length))
     need = spacing.requirement
-    if need is not None and need.distance.origin is Origin.ASSUMED:
+    if need is not None and need.distance.origin is Origin.ASSUMED and not shared:
         yield _Doubt(need.part, Doubtful.REQUIREMENT, need, _play(need.distance))
     for item in spacing.glass_lines:
         if item.why is Counted.MAKER_SILENT:
@@ -147,6 +150,23 @@ def _doubts(spacing: Spacing) -> Iterator[_Doubt]:
             thick = isinstance(item.glass, Plate) and item.glass.thickness_mm.origin is Origin.ASSUMED
             what = Doubtful.GLASS_THICKNESS if thick else Doubtful.GLASS
             yield _Doubt(item.part, what, item, item.glass.shift_mm * ASSUMED_DOUBT)
+
+
+def shares_register(layout: Layout) -> bool:
+    """Whether lens and camera are counted from one and the same mount.
+
+    Its register stands on both sides of the sum then: whatever it is, it moves the sensor and where the lens wants it
+    alike, and nobody needs to measure it.
+    """
+    optic, camera = layout.optic, layout.camera
+    if not isinstance(optic, CameraLens) or camera is None:
+        return False
+    if optic.flange_focal_distance_mm.value != camera.flange_to_sensor_mm.value:
+        return False
+    if optic.rear.known and camera.front.known:
+        return optic.rear.standard == camera.front.standard
+    # Nobody has looked at one of them: tubes between keep a mount, an adapter changes it.
+    return all(placed.front.standard == placed.rear.standard for placed in layout.behind_datum)
 
 
 def _play(quantity: Quantity) -> float:

@@ -58,7 +58,7 @@ class AskPage(QWidget):
             "ask_answers", say("Combinations that do it, the best first"),
             (
                 Column(say("From subject to camera")), Column(say("away"), True, 46, lengths=True),
-                Column(say("stops"), True, 62), Column(say("to buy"), True, 52),
+                Column(say("stops"), True, 50), Column(say("to buy"), True, 52),
             ),
         )  # fmt: skip
         self.table.row_picked.connect(self._pick)
@@ -152,7 +152,9 @@ class AskPage(QWidget):
         self.table.clearSelection()
         self.lay.setEnabled(False)
         self._why.hide()
-        self._text.setText(asked_words(answer))
+        told, why_not = asked_words(answer)
+        self._text.setText(told)
+        self._text.setToolTip(why_not)
         if self._shown:
             self.table.setFocus(Qt.FocusReason.OtherFocusReason)
             self.table.setCurrentIndex(self.table.ledger.index(0, 0))

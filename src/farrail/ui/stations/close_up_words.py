@@ -11,7 +11,7 @@ from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.figure import Figure
 from farrail.text.figures import label_of, number_of, value_of, working_of
 from farrail.text.names import loss_name, scale_name
-from farrail.text.values import headed
+from farrail.text.values import headed, sentence
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, Nth, TermKey
 from farrail.units import mm_to_micrometres
@@ -172,26 +172,23 @@ def ends_row(row: EndsRow, number: int) -> Row:
     return Row(tuple(cells), Nth(number))
 
 
-def asked_words(asked: Asked) -> str:
-    """Return what came of a wish, in a sentence or two."""
-    scale, count = scale_name(asked.magnification), len(asked.answers)
-    reasons = "; ".join(f"{number} {words}" for words, number in asked.reasons)
-    if not count:
-        return say(
-            "{scale} is wanted and nothing does it; here is what comes nearest. {reasons}{reasons_2}.",
-            scale=scale,
-            reasons=reasons[:1].upper(),
-            reasons_2=reasons[1:],
-        )
-    return say(
-        "{scale}: {done} of {tried} do. {reasons}{reasons_2}{also}",
-        scale=scale,
-        done=asked.done,
-        tried=asked.tried,
-        reasons=reasons[:1].upper(),
-        reasons_2=reasons[1:],
-        also="." if reasons else "",
-    ).strip()
+# From so many answers on, why the others do not do it is told when it is asked for.
+PLENTY = 6
+
+
+def asked_words(asked: Asked) -> tuple[str, str]:
+    """Return what came of a wish, and why the others do not do it where there is plenty to choose from."""
+    scale, reasons = scale_name(asked.magnification), asked_reasons(asked)
+    if not asked.answers:
+        told = say("{scale} is wanted and nothing does it; here is what comes nearest.", scale=scale)
+        return f"{told} {reasons}", ""
+    told = say("{scale}: {done} of {tried} do.", scale=scale, done=asked.done, tried=asked.tried)
+    return (told, reasons) if len(asked.answers) >= PLENTY else (f"{told} {reasons}".strip(), "")
+
+
+def asked_reasons(asked: Asked) -> str:
+    """Return why combinations do not do what was asked, in a sentence; "" where all do."""
+    return sentence("; ".join(f"{number} {words}" for words, number in asked.reasons)) if asked.reasons else ""
 
 
 def stack_rows(close: CloseUp, plan: FocusStack, overlap: float, interval_s: float) -> list[Row]:

@@ -38,7 +38,7 @@ from PySide6.QtWidgets import (
 from farrail.language import say
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, draw_text, elided, font, text_width_px
-from farrail.ui.widgets.ledger_rows import Column, Index, LedgerModel, Row
+from farrail.ui.widgets.ledger_rows import Cell, Column, Index, LedgerModel, Row
 from farrail.ui.widgets.marks import draw_mark, in_lines
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.popover import Popover
@@ -48,6 +48,8 @@ from farrail.ui.widgets.sharing import copy_table, save_table
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
 LEAST_WORD_PX = 30
+# What a mark before a text takes.
+MARK_PX = 17
 # How high a row is by the lines its name takes.
 ONE_LINE_PX, TWO_LINES_PX = 27, 42
 LINES_PX = (ONE_LINE_PX, TWO_LINES_PX, 58, 74)
@@ -60,6 +62,16 @@ LEAST_PX = 61
 def lines_in(height_px: int) -> int:
     """Return how many lines of a name a row of a height has room for."""
     return max(sum(height_px >= one for one in LINES_PX), 1)
+
+
+def _lines_of(cell: Cell, room_px: float) -> int:
+    """Return how many lines a text takes in a column; 1 for a single word, which is cut where it is too long."""
+    room = room_px - (MARK_PX if cell.marked else 0.0)
+    # No letter is wider than its height: what has room for so many is not measured.
+    if " " not in cell.text or len(cell.text) * 13.0 <= room or room < LEAST_WORD_PX:
+        return 1
+    weight = STRONG if cell.strong else REGULAR
+    return 1 if text_width_px(cell.text, 13, weight) <= room else max(len(in_lines(cell.text, weight, room, 9)), 2)
 
 
 class LedgerDelegate(QStyledItemDelegate):
@@ -86,7 +98,7 @@ class LedgerDelegate(QStyledItemDelegate):
         inner = rect.adjusted(6, 0, -6, 0)
         if cell.marked:
             draw_mark(painter, QPointF(inner.left() + 5.0, inner.center().y() + 0.5), cell.origin)
-            inner.adjust(17, 0, 0, 0)
+            inner.adjust(MARK_PX, 0, 0, 0)
         if not cell.text or (cell.marked and inner.width() < LEAST_WORD_PX):
             # A mark alone says it where a word would be cut to nothing; the tool tip has it in full.
             return
@@ -274,26 +286,20 @@ class Ledger(QTableView):
                 self.horizontalHeader().resizeSection(number, width)
 
     def _fit_rows(self) -> None:
-        """Give a row two lines, up to four, where its name would be cut; in a very long table all rows keep one."""
+        """Give a row two lines, up to four, where a text would be cut; in a very long table all rows keep one."""
         if len(self.ledger.rows) > MANY_ROWS:
             return
-        for number, column in enumerate(self.ledger.columns):
-            if column.width or column.right or self.isColumnHidden(number):
-                continue
-            room = self.columnWidth(number) - 12.0
-            for row, told in enumerate(self.ledger.rows):
-                cell = told.cells[number]
-                weight = STRONG if cell.strong else REGULAR
-                # No letter is wider than its height: what has room for so many is not measured.
-                long = len(cell.text) * 13.0 > room and text_width_px(cell.text, 13, weight) > room
-                height = self.verticalHeader().defaultSectionSize()
-                if long and " " in cell.text:
-                    whole = len(in_lines(cell.text, weight, room, 9))
-                    height = LINES_PX[min(max(whole, 2), len(LINES_PX)) - 1]
-                if self.rowHeight(row) != height:
-                    self.setRowHeight(row, height)
-                    self._again.start(0)
-            return
+        rooms = [
+            (number, self.columnWidth(number) - 12.0)
+            for number, column in enumerate(self.ledger.columns) if not column.right and not self.isColumnHidden(number)
+        ]  # fmt: skip
+        one_line = self.verticalHeader().defaultSectionSize()
+        for row, told in enumerate(self.ledger.rows):
+            lines = max((_lines_of(told.cells[number], room) for number, room in rooms), default=1)
+            height = one_line if lines == 1 else LINES_PX[min(lines, len(LINES_PX)) - 1]
+            if self.rowHeight(row) != height:
+                self.setRowHeight(row, height)
+                self._again.start(0)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Fit the columns."""
