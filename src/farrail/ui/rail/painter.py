@@ -15,6 +15,8 @@ from farrail.ui.theme.tokens import Theme
 HATCH_PX = 7
 THREAD_PITCH_PX = 3.2
 SHIM_LEAST_PX = 3.0
+# What a camera's name takes at least, with the air beside it.
+LEAST_NAME_PX = 58.0
 
 # Rays of the corner are dashed and those of the axis are not: they are told apart without their colours too.
 CORNER_LINE, AXIS_LINE = Qt.PenStyle.DashLine, Qt.PenStyle.SolidLine
@@ -318,8 +320,12 @@ class SectionPainter:
         p.drawRect(body)
         self._break_line(f.x(right), f.y(radius), f.axis_px)
         text_left = f.x(section.sensor_mm) + 12.0
+        if section.required_mm is not None:
+            # The line of what is required runs up into the camera where the train is short: the name stands beyond it.
+            line = f.x(section.required_mm)
+            text_left = line + 8.0 if text_left - 8.0 < line < f.x(right) - LEAST_NAME_PX else text_left
         room = f.x(right) - text_left - 12.0
-        if room > 46.0:
+        if room > LEAST_NAME_PX - 12.0:
             top = max(f.y(radius), f.top_px) + 26.0
             p.setFont(font(12, MEDIUM))
             p.setPen(QColor(t.ink))
