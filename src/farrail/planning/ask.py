@@ -135,8 +135,8 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
     """Return the combinations of a shelf that fulfil a wish, the best first.
 
     First what costs nothing to buy, then what leaves room for light, then what has fewer quality cautions and clean
-    corners, then fewer parts, then less light lost, then more room. A zoom is tried at both ends, and between them where
-    neither end does it.
+    corners, then fewer parts, then less light lost, then more room. A zoom is tried at both ends, and between them
+    where neither end does it.
 
     Args:
         wish: what is wanted.

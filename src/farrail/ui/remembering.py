@@ -1,4 +1,4 @@
-"""Which page of each station was turned to: found again at the next start, when the station is first shown."""
+"""Which page of each station was turned to, and how wide the columns were drawn: found again at the next start."""
 
 import json
 
@@ -7,8 +7,41 @@ from PySide6.QtWidgets import QAbstractButton
 
 from farrail.ui.station_stack import StationStack
 from farrail.ui.stations.station import Station
+from farrail.ui.widgets.ledger import Ledger
 
 KEY = "window/pages"
+WIDTHS = "window/columns"
+
+
+class Remembering:
+    """Finds again how the stations were left."""
+
+    def __init__(self, stations: StationStack, settings: QSettings) -> None:
+        """Serve one window."""
+        self._pages, self._widths = Pages(stations, settings), Widths(stations, settings)
+
+    def keep(self) -> None:
+        """Write down how they stand."""
+        self._pages.keep()
+        self._widths.keep()
+
+
+class Widths:
+    """Remembers columns a hand has drawn wider or narrower, by the names of their tables."""
+
+    def __init__(self, stations: StationStack, settings: QSettings) -> None:
+        """Give the tables of one window the widths that were kept."""
+        self._tables, self._settings = stations.findChildren(Ledger), settings
+        kept = _read(settings.value(WIDTHS, ""))
+        for table in self._tables:
+            widths = kept.get(table.objectName())
+            if isinstance(widths, dict):
+                table.take_widths({int(n): px for n, px in widths.items() if n.isdigit() and isinstance(px, int)})
+
+    def keep(self) -> None:
+        """Write the widths down."""
+        drawn = {table.objectName(): table.own_px for table in self._tables if table.own_px}
+        self._settings.setValue(WIDTHS, json.dumps(drawn))
 
 
 class Pages(QObject):
@@ -18,7 +51,7 @@ class Pages(QObject):
         """Serve one window."""
         super().__init__(stations)
         self._stations, self._settings = stations, settings
-        self._wanted = _read(settings.value(KEY, ""))
+        self._wanted = {k: v for k, v in _read(settings.value(KEY, "")).items() if isinstance(v, str)}
         stations.shown.connect(lambda _: self.turn())
 
     def turn(self) -> None:
@@ -44,10 +77,10 @@ def _buttons(station: Station) -> list[QAbstractButton]:
     return [one for one in found if one.property("tab") == "true" and one.isCheckable() and one.objectName()]
 
 
-def _read(stored: object) -> dict[str, str]:
-    """Return the pages kept; what is none in the settings counts as not set."""
+def _read(stored: object) -> dict[str, object]:
+    """Return what is kept; what is no record in the settings counts as not set."""
     try:
         found = json.loads(str(stored))
     except ValueError:
         return {}
-    return {k: v for k, v in found.items() if isinstance(v, str)} if isinstance(found, dict) else {}
+    return found if isinstance(found, dict) else {}

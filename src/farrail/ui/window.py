@@ -37,7 +37,7 @@ from farrail.ui.keeping import Keeping
 from farrail.ui.keys import EnterPresses, tell_more
 from farrail.ui.rail.view import RailView
 from farrail.ui.ranging import Ranging
-from farrail.ui.remembering import Pages
+from farrail.ui.remembering import Remembering
 from farrail.ui.session import Session
 from farrail.ui.sheets import show_about, show_keys
 from farrail.ui.station_stack import StationStack
@@ -98,7 +98,7 @@ class MainWindow(QMainWindow):
         self.ranging = Ranging(session, self)
         self._compose()
         self.folding = Folding(self.split, self.rail, self.stations, self._settings)
-        self._pages = Pages(self.stations, self._settings)
+        self._remembering = Remembering(self.stations, self._settings)
         self.floating = Floating(self.split, self.rail, session, self, self.folding.follow)
         self.tables = TableCommands(session, self.parts, self)
         self.trains = TrainCommands(session, self.header, self)
@@ -490,7 +490,7 @@ class MainWindow(QMainWindow):
         self.floating.end()
         self._settings.setValue("window/geometry", self.saveGeometry())
         self.folding.keep()
-        self._pages.keep()
+        self._remembering.keep()
         self._settings.setValue("window/lower", self.below.saveState())
         self._settings.setValue("window/station", self.stations.current.key)
         for station in self.stations.all:

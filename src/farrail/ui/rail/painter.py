@@ -322,8 +322,8 @@ class SectionPainter:
         text_left = f.x(section.sensor_mm) + 12.0
         if section.required_mm is not None:
             # The line of what is required runs up into the camera where the train is short: the name stands beyond it.
-            line = f.x(section.required_mm)
-            text_left = line + 8.0 if text_left - 8.0 < line < f.x(right) - LEAST_NAME_PX else text_left
+            required = f.x(section.required_mm)
+            text_left = required + 8.0 if text_left - 8.0 < required < f.x(right) - LEAST_NAME_PX else text_left
         room = f.x(right) - text_left - 12.0
         if room > LEAST_NAME_PX - 12.0:
             top = max(f.y(radius), f.top_px) + 26.0

@@ -1,6 +1,6 @@
 """The ledger: a plain ruled table with right-aligned numbers and provenance marks, the stations' common table."""
 
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 
 from PySide6.QtCore import (
     QEvent,
@@ -48,6 +48,8 @@ from farrail.ui.widgets.sharing import copy_table, save_table
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
 LEAST_WORD_PX = 30
+# How narrow and wide a hand may draw a column.
+LEAST_COLUMN_PX, MOST_COLUMN_PX = 30, 600
 # What a mark before a text takes.
 MARK_PX = 17
 # How high a row is by the lines its name takes.
@@ -195,13 +197,16 @@ class Ledger(QTableView):
         self.verticalHeader().hide()
         self.verticalHeader().setDefaultSectionSize(ONE_LINE_PX)
         self.verticalHeader().setMinimumSectionSize(20)
+        # Widths a hand has drawn columns to, by their number.
+        self.own_px: dict[int, int] = {}
+        self._fitting = False
         header = self.horizontalHeader()
         header.setHighlightSections(False)
         header.setSectionsClickable(False)
-        header.setMinimumSectionSize(30)
+        header.setMinimumSectionSize(LEAST_COLUMN_PX)
         for number, column in enumerate(columns):
             if column.width:
-                header.setSectionResizeMode(number, QHeaderView.ResizeMode.Fixed)
+                header.setSectionResizeMode(number, QHeaderView.ResizeMode.Interactive)
                 header.resizeSection(number, column.width)
             else:
                 header.setSectionResizeMode(number, QHeaderView.ResizeMode.Stretch)
@@ -209,7 +214,8 @@ class Ledger(QTableView):
         self._again = QTimer(self)
         self._again.setSingleShot(True)
         self._again.timeout.connect(self._fit_rows)
-        header.sectionResized.connect(lambda *_: self._again.start(0))
+        header.sectionResized.connect(self._resized)
+        header.sectionHandleDoubleClicked.connect(self._give_back)
         self.ledger.edited.connect(self.edited)
         copy = QAction(say("Copy table"), self)
         copy.setShortcut(QKeySequence.StandardKey.Copy)
@@ -270,20 +276,42 @@ class Ledger(QTableView):
     def leave_out(self, numbers: Collection[int]) -> None:
         """Leave columns out that say nothing now; the others have their room."""
         self._away = frozenset(numbers)
+        self._fitting = True
         for number in range(len(self.ledger.columns)):
             self.setColumnHidden(number, number in self._away)
         self._fit()
 
+    def take_widths(self, widths_px: Mapping[int, int]) -> None:
+        """Give columns the widths a hand once drew them to; what is no column's is let go."""
+        fixed = {number for number, column in enumerate(self.ledger.columns) if column.width}
+        self.own_px = {n: min(max(px, LEAST_COLUMN_PX), MOST_COLUMN_PX) for n, px in widths_px.items() if n in fixed}
+        self._fit()
+
+    def _resized(self, number: int, _: int, width_px: int) -> None:
+        if self.ledger.columns[number].width and not self._fitting and width_px:
+            # A hand has drawn it; it stays so.
+            self.own_px[number] = min(width_px, MOST_COLUMN_PX)
+        self._again.start(0)
+
+    def _give_back(self, number: int) -> None:
+        """A column whose edge is double-clicked is as wide as it was made."""
+        self.own_px.pop(number, None)
+        self._fit()
+
     def _fit(self) -> None:
         """Narrow or leave out what matters less while the first column would be squeezed."""
-        columns = self.ledger.columns
-        used = sum(column.width for number, column in enumerate(columns) if number not in self._away)
+        columns, own = self.ledger.columns, self.own_px
+        used = sum(own.get(n, column.width) for n, column in enumerate(columns) if n not in self._away)
         tight = self.viewport().width() - used < LEAST_NAME_PX
+        self._fitting = True
         for number, column in enumerate(columns):
-            if column.width and column.narrow is not None:
+            if not column.width:
+                continue
+            if column.narrow is not None:
                 self.setColumnHidden(number, number in self._away or (tight and column.narrow == 0))
-                width = column.narrow if tight and column.narrow else column.width
-                self.horizontalHeader().resizeSection(number, width)
+            designed = column.narrow if tight and column.narrow else column.width
+            self.horizontalHeader().resizeSection(number, own.get(number, designed))
+        self._fitting = False
 
     def _fit_rows(self) -> None:
         """Give a row two lines, up to four, where a text would be cut; in a very long table all rows keep one."""
