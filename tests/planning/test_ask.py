@@ -251,15 +251,18 @@ def test_dark_corners_go_behind_clean_ones() -> None:
     assert single[1].combination.ahead[0].id == "deep"
 
 
-def test_what_leaves_no_room_for_light_comes_after_what_does() -> None:
-    """Asked for 12 mm with no least distance: a front glass that nearly touches the subject is no best answer."""
-    answers = of(Wish(12.0)).answers
-    near = [one.distance_mm < 40.0 for one in answers]
-    assert any(near)
-    assert not all(near)
+@pytest.mark.parametrize("width_mm", [12.0, 24.0])
+def test_what_leaves_no_room_for_light_comes_after_what_does_alike(width_mm: float) -> None:
+    """With no least distance asked for: a front glass that nearly touches the subject is no best answer."""
+    answers = of(Wish(width_mm)).answers
+    assert {one.distance_mm < 40.0 for one in answers} == {True, False}
     for one in answers:
         assert any("hard to light" in caution for caution in one.cautions) == (one.distance_mm < 40.0)
-    # Among what costs nothing, none that is near stands before one that is not.
-    free = [one.distance_mm < 40.0 for one in answers if one.combination.price == 0.0]
-    assert free == sorted(free)
-    assert free[0] is False
+    # Of what costs nothing and bears as many other cautions, what can be lit stands first; under 20 mm nothing is lit.
+    alike: dict[int, list[int]] = {}
+    for one in answers:
+        if one.combination.price == 0.0:
+            others = len(one.cautions) + one.vignettes - (one.distance_mm < 40.0)
+            alike.setdefault(others, []).append(0 if one.distance_mm >= 40.0 else 1 if one.distance_mm >= 20.0 else 2)
+    assert all(classes == sorted(classes) for classes in alike.values()), alike
+    assert answers[0].distance_mm >= 40.0

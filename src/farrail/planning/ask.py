@@ -134,9 +134,9 @@ TOO_NEAR, TOO_DARK, NO_FOCUS = say("stand nearer than that"), say("cost more lig
 def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None) -> Asked:
     """Return the combinations of a shelf that fulfil a wish, the best first.
 
-    First what costs nothing to buy, then what leaves room for light, then what has fewer quality cautions and clean
-    corners, then fewer parts, then less light lost, then more room. A zoom is tried at both ends, and between them
-    where neither end does it.
+    First what costs nothing to buy, then what has fewer cautions (soft or dark corners, no room for light), then fewer
+    parts, then less light lost, then more room. A zoom is tried at both ends, and between them where neither end
+    does it.
 
     Args:
         wish: what is wanted.
@@ -378,12 +378,13 @@ def answer_at(combination: Combination, focus_position: float) -> Answer:
     )  # fmt: skip
 
 
-def _rank(answer: Answer) -> tuple[float, bool, int, int, float, float]:
+def _rank(answer: Answer) -> tuple[float, int, int, float, float]:
     price = answer.combination.price
     parts = len(answer.combination.parts)
-    cautions = len(answer.cautions) + answer.vignettes
-    return (math.inf if price is None else price, answer.distance_mm < LEAST_LIT_MM, cautions, parts,
-            round(answer.stops, 2), -answer.distance_mm)  # fmt: skip
+    # Half of what light needs is not hard to light but hardly possible: that weighs more than a soft corner.
+    cautions = len(answer.cautions) + answer.vignettes + 2 * (answer.distance_mm < LEAST_LIT_MM / 2.0)
+    return (math.inf if price is None else price, cautions, parts, round(answer.stops, 2),
+            -answer.distance_mm)  # fmt: skip
 
 
 def _cautions(combination: Combination, distance_mm: float) -> tuple[str, ...]:

@@ -58,7 +58,7 @@ class AskPage(QWidget):
             "ask_answers", say("Combinations that do it, the best first"),
             (
                 Column(say("From subject to camera")), Column(say("away"), True, 46, lengths=True),
-                Column(say("stops"), True, 50), Column(say("to buy"), True, 52),
+                Column(say("stops"), True, 60), Column(say("to buy"), True, 52),
             ),
         )  # fmt: skip
         self.table.row_picked.connect(self._pick)
