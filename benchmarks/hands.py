@@ -37,7 +37,7 @@ def _edits(parts: tuple[str, ...], count: int, wish: float) -> Iterator[dict[str
             if len(session.train.rear_train) < count:
                 session.do(LayPart("witch-broom", part, 3))
         assert len(session.train.rear_train) == count
-        tidying = Tidying(session)  # as the program does once its window stands
+        tidying = Tidying(lambda: [session])  # as the program does once its window stands
         for kind in STATIONS:
             window.stations.show_station(kind.key)
             app.processEvents()
@@ -59,7 +59,7 @@ def drags() -> list[dict[str, Any]]:
 
     rows = []
     with demo_window() as (app, session, window):
-        tidying = Tidying(session)
+        tidying = Tidying(lambda: [session])
         light, front, close = window.light.slider, window.front, window.close_up
         for train, picked, label in (
             ("lantern-reversed", -1, "aperture, decentred train"),

@@ -2,14 +2,16 @@
 
 from collections.abc import Callable
 
+import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found
 
 from farrail.train.train import Side
+from farrail.ui.rail.annotations import STEP_DOWN_PX, _down_px
 from farrail.ui.rail.section import cut_section
 from farrail.ui.session import Selection
 from farrail.ui.widgets.ledger import Ledger
@@ -177,3 +179,16 @@ def test_tips_name_the_connections(window: MainWindow) -> None:
     tip = window.rail._tip(QPointF(joint_point(window, 3)))
     assert "Kittiwake drawer to Spacer 8.7" in tip
     assert "M42×0.75 external to M42×0.75 internal" in tip
+
+
+def test_losses_are_written_below_one_another_as_a_plain_search_would_place_them() -> None:
+    generator = np.random.default_rng(3)
+    for _ in range(60):
+        written: list[QRectF] = []
+        for x, y, wide in generator.uniform((0.0, 0.0, 20.0), (120.0, 30.0, 60.0), (40, 3)).tolist():
+            box = QRectF(x, y, wide, 15.0)
+            down = 0.0
+            while any(box.translated(0.0, down).intersects(other) for other in written):
+                down += STEP_DOWN_PX
+            assert _down_px(box, written) == pytest.approx(down)
+            written.append(box.translated(0.0, down))

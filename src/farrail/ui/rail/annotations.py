@@ -1,5 +1,6 @@
 """What is written on the drawing: names, the rule, dimension lines, and the miss."""
 
+import math
 from dataclasses import dataclass
 
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
@@ -20,6 +21,8 @@ LABEL_GAP_PX = 12.0
 LABEL_WIDEST_PX = 128.0
 NAME_BASE_PX = 24.0
 LENGTH_BASE_PX = 39.0
+# How far a loss moves down at a time, past what is written already.
+STEP_DOWN_PX = 3.0
 
 
 @dataclass
@@ -269,11 +272,20 @@ class Annotator:
             text = say("dark") if notch.stops == float("inf") else say("−{stops:.2f} stops", stops=notch.stops)
             at = f.point(notch.z_mm, notch.radius_mm) + QPointF(9.0, 18.0)
             size = QFontMetricsF(p.font()).boundingRect(text).adjusted(-3, -1, 3, 1)
-            while any(size.translated(at).intersects(other) for other in written):
-                at += QPointF(0.0, 3.0)
+            at += QPointF(0.0, _down_px(size.translated(at), written))
             written.append(size.translated(at))
             p.fillRect(written[-1], QColor(t.panel))
             p.drawText(at, text)
+
+
+def _down_px(box: QRectF, written: list[QRectF]) -> float:
+    """Return how far down a box goes, in steps, until it lies on nothing written."""
+    top = box.top()
+    beside = [other for other in written if other.left() < box.right() and box.left() < other.right()]
+    for other in sorted(beside, key=QRectF.top):
+        if top < other.bottom() and other.top() < top + box.height():
+            top += STEP_DOWN_PX * math.ceil((other.bottom() - top) / STEP_DOWN_PX)
+    return top - box.top()
 
 
 def _spread(labels: list[_Label], left: float, right: float) -> None:
