@@ -18,6 +18,7 @@ from farrail.errors import BadInput
 from farrail.language import FOLDER, begun_small, names_in, say, say_n, word
 from farrail.parts.provenance import Origin
 from farrail.parts.written import read_written
+from farrail.parts.written_ends import connection_cell, connection_typed, parse_connection, parse_connections
 from farrail.ui.help.pages import FOLDER as HELP
 from farrail.ui.help.pages import WRITTEN
 from farrail.workbook.store import write_file
@@ -165,6 +166,29 @@ def test_a_length_is_read_in_the_words_of_the_other_language() -> None:
     assert read_written("zwischen 54 und 56").high == 56.0
     assert read_written("2 Zoll").low == pytest.approx(50.8)
     assert read_written("90 Grad", "°").low == 90.0
+
+
+@pytest.mark.parametrize(
+    ("text", "same"),
+    [
+        ("M42x0,75 außen", "M42x0.75 external"), ("M48 x 0,75 Innengewinde", "M48x0.75 internal"),
+        ("IG M54x0,75", "M54x0.75 internal"), ("C mount aussen 4", "C mount external 4"),
+    ],
+)  # fmt: skip
+def test_a_connection_is_read_in_the_words_of_the_other_language(text: str, same: str) -> None:
+    assert parse_connection(text) == parse_connection(same)
+
+
+def test_a_connection_is_told_and_given_back_in_the_language_of_the_moment(german: None) -> None:
+    end = parse_connection("M48x0.75 external 4.5")
+    assert end.label.endswith(" außen")
+    assert connection_typed(end) == "M48.0×0.75 außen 4.5"
+    assert parse_connection(connection_typed(end)) == end
+    assert parse_connections("M48x0,75 innen auf M42x0,75 außen") == parse_connections(
+        "M48x0.75 internal to M42x0.75 external"
+    )
+    # Tables keep their words, whoever reads them.
+    assert connection_cell(end) == "M48.0x0.75 external 4.5"
 
 
 def test_the_ids_of_ready_made_parts_are_the_same_in_every_language() -> None:

@@ -161,7 +161,7 @@ class Connection(Frozen):
     @property
     def label(self) -> str:
         """Standard and gender in words."""
-        return self.standard.label if self.gender is Gender.NONE else f"{self.standard.label} {self.gender.value}"
+        return self.standard.label if self.gender is Gender.NONE else f"{self.standard.label} {say(self.gender.value)}"
 
 
 class Clash(StrEnum):

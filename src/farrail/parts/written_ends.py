@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterable
 from pydantic import ValidationError
 
 from farrail.errors import BadInput
+from farrail.language import say
 from farrail.parts.connections import (
     Bayonet,
     Connection,
@@ -28,6 +29,8 @@ from farrail.units import MM_PER_INCH
 _GENDERS = {
     "external": Gender.EXTERNAL, "male": Gender.EXTERNAL, "ext": Gender.EXTERNAL, "ext.": Gender.EXTERNAL,
     "internal": Gender.INTERNAL, "female": Gender.INTERNAL, "int": Gender.INTERNAL, "int.": Gender.INTERNAL,
+    "außen": Gender.EXTERNAL, "aussen": Gender.EXTERNAL, "außengewinde": Gender.EXTERNAL, "ag": Gender.EXTERNAL,
+    "innen": Gender.INTERNAL, "innengewinde": Gender.INTERNAL, "ig": Gender.INTERNAL,
 }  # fmt: skip
 _GENDER = "|".join(re.escape(word) for word in sorted(_GENDERS, key=len, reverse=True))
 _ENDS = re.compile(
@@ -46,9 +49,24 @@ NAMED: dict[str, Standard] = {
 }
 
 
+def says_gender(text: str) -> bool:
+    """Whether a text says external or internal, in whatever words people have for it."""
+    match = _ENDS.match(plain_text(text)[:200])
+    return match is not None and bool(match["gender"] or match["first"])
+
+
 def connection_cell(connection: Connection) -> str:
-    """Return a connection as one cell."""
-    gender = "" if connection.gender is Gender.NONE else f" {connection.gender.value}"
+    """Return a connection as one cell of a table: the same in every language."""
+    return _written(connection, connection.gender.value)
+
+
+def connection_typed(connection: Connection) -> str:
+    """Return a connection as it can be typed again, in the language in force."""
+    return re.sub(r"(?<=\d)x(?=\d)", "×", _written(connection, say(connection.gender.value)))
+
+
+def _written(connection: Connection, gender_word: str) -> str:
+    gender = "" if connection.gender is Gender.NONE else f" {gender_word}"
     depth = "" if connection.engagement_mm is None else f" {connection.engagement_mm!r}"
     return f"{_standard_words(connection.standard)}{gender}{depth}"
 
@@ -100,7 +118,7 @@ def parse_connections(text: str, known: Iterable[Connection] = ()) -> tuple[Conn
         BadInput: they are not two connections.
     """
     known = tuple(known)
-    parts = re.split(r"\s+to\s+|\s*(?:->|→|/)\s*", plain_text(text), maxsplit=1)
+    parts = re.split(r"\s+(?:to|auf)\s+|\s*(?:->|→|/)\s*", plain_text(text), maxsplit=1)
     if len(parts) != 2:
         raise BadInput(
             "“{shown}” names one end; write both, front first: M48x0.75 internal to M42x0.75 external.",

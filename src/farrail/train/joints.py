@@ -37,7 +37,7 @@ class Joint:
     def label(self) -> str:
         """Both connections in words."""
         ends = [c.label for c in (self.left, self.right) if c is not None]
-        return " to ".join(ends) if ends else say("open end")
+        return say(" to ").join(ends) if ends else say("open end")
 
 
 @dataclass(frozen=True)

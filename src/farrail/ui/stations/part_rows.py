@@ -1,6 +1,5 @@
 """The rows of a part's sheet, group by group, and the edit that typing over one of them means."""
 
-import re
 from typing import Any
 
 from farrail.errors import BadInput, EditRefused
@@ -11,7 +10,7 @@ from farrail.parts.fields import Offered, PartField, Shape, field_at, offered_fi
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.written import plain_text, read_pair
-from farrail.parts.written_ends import connection_cell, parse_connection
+from farrail.parts.written_ends import connection_typed, parse_connection
 from farrail.text.groups import HEADINGS
 from farrail.text.values import inches, unit_typed
 from farrail.ui.widgets.ledger_rows import Cell, Row
@@ -232,7 +231,7 @@ def _connection_row(offered: Offered) -> Row:
     told = say("nobody has looked how far it engages") if depth is None else say("engages {depth:g mm}", depth=depth)
     cells = (
         Cell(field.label, tip=field.help),
-        Cell(f"{connection.label}{engages}", edit=re.sub(r"(?<=\d)x(?=\d)", "×", connection_cell(connection)),
+        Cell(f"{connection.label}{engages}", edit=connection_typed(connection),
              tip=f"{connection.label}; {told}", clears=True),
         Cell(""),
     )  # fmt: skip

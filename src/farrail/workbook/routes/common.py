@@ -17,7 +17,7 @@ from farrail.parts.registers import BAYONET_REGISTERS_MM
 from farrail.parts.registry import Part
 from farrail.parts.usual import FILTER_THREADS_MM
 from farrail.parts.written import read_pair, read_written, shown
-from farrail.parts.written_ends import NAMED, parse_connection, parse_connections
+from farrail.parts.written_ends import NAMED, parse_connection, parse_connections, says_gender
 from farrail.train.train import Laid, Side, Train
 from farrail.workbook.edits.laying import laid_anew
 from farrail.workbook.edits.typed import parse_value
@@ -70,9 +70,10 @@ def usual_ends(stand: Stand) -> tuple[str, ...]:
     threads = [
         Thread(diameter_mm=d, pitch_mm=p).label for d, p in ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0))
     ]
-    both = [f"{name} {gender}" for name in threads for gender in ("internal", "external")]
+    words = (say("internal"), say("external"))
+    both = [f"{name} {gender}" for name in threads for gender in words]
     named = [f"{one.label} {gender}" if isinstance(one, Bayonet) else f"{word} {gender}"
-             for word, one in NAMED.items() for gender in ("internal", "external")]  # fmt: skip
+             for word, one in NAMED.items() for gender in words]  # fmt: skip
     return tuple(dict.fromkeys([*labels, *both, *named]))
 
 
@@ -147,7 +148,9 @@ def mount_question(key: str, *, needed: bool = False) -> Question:
                 stand = stand.with_value(lens.id, path, value_at(empty, path)[1])
             return stand
         words = " ".join(text.casefold().split())
-        name = next((n for n in BAYONET_REGISTERS_MM if words in (n.casefold(), f"{n.casefold()} external")), None)
+        name = next(
+            (n for n in BAYONET_REGISTERS_MM if words in (n.casefold(), f"{n.casefold()} {say('external')}")), None
+        )
         if name is None:
             return _with_flange(stand, lens, Quantity(readings=(parse_value("flange_mm", text, origin),)))
         register, throat = BAYONET_REGISTERS_MM[name]
@@ -243,7 +246,7 @@ def filter_thread(text: str, gender: Gender) -> Connection:
     try:
         across = read_written(text)
     except BadInput:
-        return parse_connection(text if any(w in text.casefold() for w in ("ternal", "male")) else f"{text} {gender}")
+        return parse_connection(text if says_gender(text) else f"{text} {gender}")
     if not 10.0 <= across.low <= 200.0 or across.low != across.high:
         raise BadInput("“{shown}” is no filter thread; write its size such as 77, or M77x0.75.", shown=shown(text))
     return thread(across.low, 1.0 if across.low >= 105.0 else 0.75, gender)
@@ -340,7 +343,7 @@ def piece_ends(side: Side, number: int, first: int) -> Question:
         part = whose(stand)
         if part is None or all(end is None or not end.known for end in part.ends):
             return ""
-        return " to ".join(say("not known") if end is None or not end.known else end.label for end in part.ends)
+        return say(" to ").join(say("not known") if end is None or not end.known else end.label for end in part.ends)
 
     def usual(stand: Stand) -> tuple[str, ...]:
         ahead = stand.part(side, place - 1) if place > 0 else stand.optic

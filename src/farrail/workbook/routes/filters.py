@@ -110,7 +110,7 @@ def _sizes(number: int) -> Question:
             for path in ("front", "rear"):
                 stand = stand.with_value(ring.id, path, value_at(blank("adapter"), path)[1])
             return stand
-        words = re.split(r"\s*(?:\bto\b|-|–|→|/|,)\s*", plain_text(text), maxsplit=1)
+        words = re.split(r"\s*(?:\b(?:to|bis|auf)\b|-|–|→|/|,)\s*", plain_text(text), maxsplit=1)
         if len(words) != 2:
             raise BadInput(
                 "“{shown}” names one thread; write the lens's first, then the larger: 77 to 82.", shown=shown(text)
@@ -124,7 +124,7 @@ def _sizes(number: int) -> Question:
         ring = _at(stand, number, Adapter)
         if ring is None or not all(end is not None and end.known for end in ring.ends):
             return ""
-        return " to ".join(
+        return say(" to ").join(
             say("{size_mm:g}", size_mm=end.standard.size_mm) for end in reversed(ring.ends) if end is not None
         )
 
