@@ -187,8 +187,15 @@ def _print(made: Plan) -> None:
             )
         )
     for way in made.guide:
-        lays = " + ".join(way.names) or "nothing"
-        print(f"  {refusal_of(way) or f'{way.guider}: {lays} before {way.camera} ({way.error_mm:+.2f} mm)'}")
+        lays = " + ".join(way.names) or say("nothing")
+        told = refusal_of(way) or say(
+            "{guider}: {lays} before {camera} ({error_mm:+.2f mm})",
+            guider=way.guider,
+            lays=lays,
+            camera=way.camera,
+            error_mm=way.error_mm,
+        )
+        print(f"  {told}")
     for also in made.also:
         print(
             say(

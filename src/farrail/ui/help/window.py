@@ -10,6 +10,7 @@ from farrail.language import say
 from farrail.ui.help.pages import Page
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import STRONG, font
+from farrail.ui.widgets.clearing import clearable
 
 WIDE_PX, HIGH_PX = 860, 640
 LIST_PX = 254
@@ -32,7 +33,7 @@ class HelpWindow(QWidget):
         self.search.setObjectName("help_search")
         self.search.setPlaceholderText(say("Look for a word"))
         self.search.setAccessibleName(say("Look for a word in the help"))
-        self.search.setClearButtonEnabled(True)
+        clearable(self.search)
         self.list = QListWidget()
         self.list.setObjectName("help_pages")
         self.list.setAccessibleName(say("Pages"))

@@ -67,7 +67,7 @@ class BuildStation(Station):
         self.start.activated.connect(lambda _: self.refresh())
         self.table = StepLedger(
             "build_steps", say("Steps in order"),
-            (Column("", False, 34, said="done"), Column(say("Step")), Column(say("min"), True, 48)),
+            (Column("", False, 34, said=say("done")), Column(say("Step")), Column(say("min"), True, 48)),
         )  # fmt: skip
         self.table.ticked = self.tick
         self.table.row_picked.connect(self._pick)

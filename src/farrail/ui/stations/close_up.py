@@ -111,7 +111,11 @@ class CloseUpStation(Station):
         self.figures = Ledger(
             "closeup_figures",
             say("Close-up figures"),
-            (Column(say("Figure")), Column("", True, 92, said="value"), Column("", False, 46, said=say("rests on"))),
+            (
+                Column(say("Figure")),
+                Column("", True, 92, said=say("value")),
+                Column("", False, 46, said=say("rests on")),
+            ),
         )
         self.figures.row_activated.connect(self._show_working)
         self.figures.verticalHeader().setDefaultSectionSize(24)

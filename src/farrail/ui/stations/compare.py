@@ -108,7 +108,7 @@ class CompareStation(Station):
         tabs.addWidget(self.only)
         self.table = Ledger(
             "compare_table", say("Figures side by side"),
-            (LedgerColumn("", said="figure"), *(LedgerColumn(letter, True, 118, 92) for letter in LETTERS)),
+            (LedgerColumn("", said=say("figure")), *(LedgerColumn(letter, True, 118, 92) for letter in LETTERS)),
         )  # fmt: skip
         self._stack = QStackedWidget()
         for page in (self.table, self._words_page(), self._curves_page(), self._missing_page()):
@@ -151,7 +151,7 @@ class CompareStation(Station):
         self.missing = Ledger(
             "compare_wishes",
             say("What is not at hand"),
-            (LedgerColumn(say("Not at hand")), LedgerColumn("price", True, 110)),
+            (LedgerColumn(say("Not at hand")), LedgerColumn(say("price"), True, 110)),
         )
         self.wish = QPushButton(say("Put on the wish list"))
         self.wish.setObjectName("compare_wish")

@@ -24,6 +24,7 @@ from farrail.readouts.light.model import Light
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows, with_range
 from farrail.ui.stations.station import Headline, Station
+from farrail.ui.widgets.clearing import clearable
 from farrail.ui.widgets.frame_map import FrameMap
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
@@ -112,7 +113,7 @@ class LightStation(Station):
             (
                 Column(say("Turn it round")),
                 Column("", True, 92, said=say("as laid")),
-                Column("", True, 104, said="turned"),
+                Column("", True, 104, said=say("turned")),
             ),
         )
         self._advice = Label()
@@ -124,13 +125,13 @@ class LightStation(Station):
         self.field = Ledger(
             "field_figures",
             say("Field and cone"),
-            (Column(say("Field and cone")), Column("", False, 186, 150, said="value")),
+            (Column(say("Field and cone")), Column("", False, 186, 150, said=say("value"))),
         )
         self.field.row_activated.connect(self._show_figure)
         self._target = QLineEdit()
         self._target.setObjectName("target_field")
         self._target.setPlaceholderText(say("Target: NGC 7000, or 40 x 30 minutes of arc"))
-        self._target.setClearButtonEnabled(True)
+        clearable(self._target)
         self._target.returnPressed.connect(self._aim)
         self._target.setAccessibleName(say("Sky target"))
         self._turned = QLineEdit()

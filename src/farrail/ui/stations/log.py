@@ -30,6 +30,7 @@ from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.stations.log_learnt import LearntPage
 from farrail.ui.stations.log_states import StatesPage
 from farrail.ui.stations.station import Headline, Station
+from farrail.ui.widgets.clearing import clearable
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.page_tabs import PageTabs
@@ -68,7 +69,7 @@ class LogStation(Station):
         self.search = QLineEdit()
         self.search.setObjectName("log_search")
         self.search.setPlaceholderText(say("Find in the log …"))
-        self.search.setClearButtonEnabled(True)
+        clearable(self.search)
         self.search.setAccessibleName(say("Find in the log"))
         self.search.textChanged.connect(lambda _: self._show_rows())
         self.whose = self._box("log_whose", say("Of which train"))

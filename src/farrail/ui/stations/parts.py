@@ -29,6 +29,7 @@ from farrail.ui.stations.part_sheet import PartSheet
 from farrail.ui.stations.ready_made_sheet import ReadyMadeSheet
 from farrail.ui.stations.station import Station
 from farrail.ui.widgets.caliper_strip import CaliperStrip
+from farrail.ui.widgets.clearing import clearable
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.part_drag import start_drag
@@ -120,7 +121,7 @@ class PartsStation(Station):
         self.search.setObjectName("shelf_search")
         self.search.setPlaceholderText(say("Find by name, kind, maker …"))
         self.search.setAccessibleName(say("Find on the shelf by name, kind or maker"))
-        self.search.setClearButtonEnabled(True)
+        clearable(self.search)
         self.search.textChanged.connect(self.refresh)
         self.shelf = ShelfLedger()
         self.shelf.session = session

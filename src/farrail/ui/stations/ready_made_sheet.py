@@ -8,6 +8,7 @@ from farrail.parts.registry import usual_sizes
 from farrail.parts.shelved import Status
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
+from farrail.ui.widgets.clearing import clearable
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
@@ -34,7 +35,7 @@ class ReadyMadeSheet(QWidget):
         self.search = QLineEdit()
         self.search.setObjectName("ready_made_search")
         self.search.setPlaceholderText(say("Find a size, such as M48 10 or sheet 100"))
-        self.search.setClearButtonEnabled(True)
+        clearable(self.search)
         self.search.textChanged.connect(self._fill)
         self.table = Ledger(
             "ready_made", say("Ready-made sizes"), (Column(say("Size")), Column(say("from"), False, 196, 120))

@@ -83,7 +83,10 @@ class StackPage(QWidget):
         fields.addWidget(self.sheet, 0, 7)
         self.table = Ledger(
             "stack_plan", say("The focus stack"),
-            (Column(say("The stack")), Column("", True, 96, said="value"), Column("", False, 138, 0, said="why")),
+            (
+                Column(say("The stack")), Column("", True, 96, said=say("value")),
+                Column("", False, 138, 0, said=say("why")),
+            ),
         )  # fmt: skip
         self.table.verticalHeader().setDefaultSectionSize(22)
         self.table.setMinimumHeight(LEAST_ROWS * 22 + 30)

@@ -71,7 +71,7 @@ class TogetherPage(QWidget):
         self._text.setObjectName("together_text")
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
-        columns = [Column("", True, TRAIN_PX, 76, said="train") for _ in range(MOST_TRAINS)]
+        columns = [Column("", True, TRAIN_PX, 76, said=say("train")) for _ in range(MOST_TRAINS)]
         self.table = Ledger(
             "together_pieces", say("Which piece each train takes"),
             (Column(say("Piece")), *columns, Column(say("at hand"), True, 62, 0), Column(say("to buy"), True, 70)),
