@@ -12,9 +12,11 @@ from farrail import kept, language, lengths
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.language import say
 from farrail.lengths import LengthUnit
+from farrail.logbook.kinds.front import Darkening
 from farrail.readouts.read import read
 from farrail.text.figures import FOCAL_LENGTHS, number_of
 from farrail.text.findings import reason_of, text_of
+from farrail.text.log import difference_words
 from farrail.text.sheet import sheet_data
 from farrail.text.told_readout import as_data, figures_csv
 from farrail.text.values import away, signed_length
@@ -134,3 +136,14 @@ def test_what_is_kept_is_found_and_nonsense_counts_as_not_chosen() -> None:
     kept.keep("lengths", "furlongs")
     assert lengths.kept() is LengthUnit.MM
     lengths.keep(LengthUnit.MM)
+
+
+def test_a_focal_length_seen_and_predicted_stays_in_mm(inches: None) -> None:
+    workbook = demo_workbook()
+    readout = read(workbook.train("sea-stacks"), workbook.by_id)
+    seen = [one for one in workbook.log if isinstance(one, Darkening)]
+    assert seen
+    for one in seen:
+        told = difference_words(one.compared(readout))
+        assert re.search(r"\d mm", told), told
+        assert not re.search(r"\d in", told), told

@@ -50,6 +50,7 @@ class Compared:
         off: by how much the two may differ and still agree.
         rests_on: the weakest input of the prediction.
         agreement: the verdict.
+        stays_mm: whether they are focal lengths, told in mm wherever lengths are told in inches.
     """
 
     observed: float | str
@@ -58,6 +59,7 @@ class Compared:
     off: float
     rests_on: Origin
     agreement: Agreement
+    stays_mm: bool = False
 
     @property
     def difference(self) -> float | None:

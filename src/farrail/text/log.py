@@ -24,7 +24,7 @@ from farrail.parts.provenance import Origin
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
 from farrail.readouts.spacing.verdict import State
-from farrail.text.values import Values, headed, in_words, minus, signed
+from farrail.text.values import Values, headed, in_words, minus, number, signed
 from farrail.text.verdicts import headline
 
 Names = Mapping[PartId, Part]
@@ -62,8 +62,8 @@ FROM = {CountedFrom.GLASS: say("from the front glass"), CountedFrom.SEAT: say("f
         CountedFrom.SENSOR: say("from the sensor")}  # fmt: skip
 
 
-def number_words(value: float, unit: str) -> str:
-    """Return a number with its unit at the precision its unit is told with."""
+def number_words(value: float, unit: str, *, stays_mm: bool = False) -> str:
+    """Return a number with its unit at the precision its unit is told with; a focal length stays in mm."""
     if unit == "stops":
         return say("{value:.2f} stops", value=value)
     if unit == "g":
@@ -72,12 +72,13 @@ def number_words(value: float, unit: str) -> str:
         return f"{minus(local_number(f'{value:.3g}'))}{unit}"
     if unit == "m":
         return say("{value:.3g} m", value=value)
-    return " ".join(in_words(value, unit, 2 if abs(value) < 100.0 else 1))
+    digits = 2 if abs(value) < 100.0 else 1
+    return f"{number(value, digits)} {say(unit)}" if stays_mm else " ".join(in_words(value, unit, digits))
 
 
-def told_by(value: float | str, unit: str) -> str:
+def told_by(value: float | str, unit: str, *, stays_mm: bool = False) -> str:
     """Return what was seen or predicted, a number or a word."""
-    return WORDS.get(value, value) if isinstance(value, str) else number_words(value, unit)
+    return WORDS.get(value, value) if isinstance(value, str) else number_words(value, unit, stays_mm=stays_mm)
 
 
 def seen_words(seen: Observation, names: Names) -> str:
@@ -204,7 +205,7 @@ def difference_words(compared: Compared | None) -> str:
         return say("Nothing was predicted: what it needs is not known.")
     if compared.predicted is None:
         return say("It should not show at all.")
-    predicted = told_by(compared.predicted, compared.unit)
+    predicted = told_by(compared.predicted, compared.unit, stays_mm=compared.stays_mm)
     if compared.difference is None:
         told = (
             say("Agrees")
@@ -214,7 +215,7 @@ def difference_words(compared: Compared | None) -> str:
     elif compared.agreement is Agreement.AGREES:
         told = say("Agrees with the {predicted} predicted", predicted=predicted)
     else:
-        by = number_words(abs(compared.difference), compared.unit)
+        by = number_words(abs(compared.difference), compared.unit, stays_mm=compared.stays_mm)
         more = say("more") if compared.difference > 0.0 else say("less")
         told = say("Differs: {by} {more} than the {predicted} predicted", by=by, more=more, predicted=predicted)
     if compared.rests_on is Origin.ASSUMED:
@@ -251,7 +252,7 @@ def found_words(found: Found, names: Names) -> str:
     name = value_name(part, found.path, found.focal_mm)
     digits = 3 if found.unit in ("", "×") else 2
     (low, told_unit), (high, _), (value, _) = (
-        in_words(number, found.unit, digits) for number in (found.low, found.high, found.value)
+        in_words(one, found.unit, digits) for one in (found.low, found.high, found.value)
     )
     unit = f" {told_unit}" if told_unit else ""
     ends = say("{low} to {high}{unit}", low=low, high=high, unit=unit)

@@ -1,6 +1,7 @@
 """What is seen of a front stack: a corner that darkens, and by how much."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from enum import StrEnum
 from typing import Annotated, Literal
 
@@ -22,6 +23,10 @@ FOCAL_OFF_MM = 0.5
 STOPS_OFF = 0.2
 # Of a fixed lens: so much of the bundle's radius a judgement by eye may be off; common practice, no source.
 TOUCH_OFF = 1.0
+
+
+def _focal_lengths(observed_mm: float, predicted_mm: float | None, off_mm: float, rests_on: Origin) -> Compared:
+    return replace(numbers(observed_mm, predicted_mm, "mm", off_mm, rests_on), stays_mm=True)
 
 
 class Level(StrEnum):
@@ -94,13 +99,13 @@ class Darkening(Observation):
         if predicted is None:
             # It was seen, and nothing should show at any focal length.
             return Compared(self.focal_mm, None, "mm", self.off_mm, front.origin, Agreement.DIFFERS)
-        found = numbers(self.focal_mm, predicted, "mm", self.off_mm, front.origin)
+        found = _focal_lengths(self.focal_mm, predicted, self.off_mm, front.origin)
         if found.agreement is not Agreement.DIFFERS or self.focal_mm > predicted or self.touch_low == self.touch:
             return found
         # A beginning seen late is seen at a shorter focal length: that much the eye is given.
         latest = focal_at_touch(front, self.touch_low, only)
         late = predicted - (low if latest is None else latest)
-        return numbers(self.focal_mm, predicted, "mm", self.off_mm + late, front.origin)
+        return _focal_lengths(self.focal_mm, predicted, self.off_mm + late, front.origin)
 
     def _of_fixed_lens(self, front: Front, only: tuple[int, ...]) -> Compared:
         rims = rims_over(front, np.array([front.focal_mm]))

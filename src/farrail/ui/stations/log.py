@@ -365,7 +365,7 @@ def _mark(side: Compared | None) -> Cell:
     difference = side.difference
     if difference is None:
         return Cell(say("differs"), "look", tip=difference_words(side))
-    by = number_words(abs(difference), side.unit)
+    by = number_words(abs(difference), side.unit, stays_mm=side.stays_mm)
     return Cell(
         say("{by} less", by=by) if difference < 0.0 else say("{by} more", by=by), "look", tip=difference_words(side)
     )
