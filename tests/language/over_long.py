@@ -19,6 +19,7 @@ lengths.choose(lengths.LengthUnit(sys.argv[3] if len(sys.argv) > 3 else "mm"))
 
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QPushButton, QScrollArea, QWidget
+from tests.ui.walking import fill
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.ui.application import prepare_application
@@ -60,13 +61,13 @@ def cut(window: QWidget) -> Iterator[str]:
 
 
 def cut_numbers(ledger: Ledger, number: int) -> Iterator[str]:
-    """Return the numbers of a column that are cut: 1.3… is another number."""
+    """Return what is cut in a column of numbers: 1.3… is another number, and nothing there takes two lines."""
     column = ledger.ledger.columns[number]
     for row in ledger.ledger.rows if column.right else ():
         cell = row.cells[number]
         room = ledger.columnWidth(number) - (29 if cell.marked else 12)
         wide = text_width_px(cell.text, 13, STRONG if cell.strong else REGULAR)
-        if wide > room and any(one.isdigit() for one in cell.text):
+        if wide > room:
             yield f"“{cell.text}” in column “{column.called}” of {ledger.objectName()}: {room} of {wide:.0f} px"
 
 
@@ -93,6 +94,8 @@ def main() -> int:
                     tab.click()
                 for _ in range(4):
                     app.processEvents()
+                # Searches answer, and their best answer stands on the rail as a preview.
+                fill(window)
                 page = station.key if tab is None else f"{station.key}, {tab.text()}"
                 over = too_wide(window.stations.findChild(QScrollArea, "station_scroll"))
                 if over:

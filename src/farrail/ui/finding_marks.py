@@ -12,7 +12,7 @@ from farrail.text.findings import sentences
 from farrail.ui.widgets.glyphs import draw_severity
 from farrail.ui.widgets.plain import plain_tip
 
-SIDE_PX = 32
+SIDE_PX = 34
 COLUMN_PX = 52
 
 

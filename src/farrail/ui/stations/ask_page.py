@@ -35,8 +35,8 @@ class AskPage(QWidget):
         self._shown: tuple[Answer, ...] = ()
         self._for: object = None
         self.width_ = short_field("ask_width", say("How much of the subject fills the frame's width, mm"), "18", 44)
-        self.distance = short_field("ask_distance", say("Least working distance, mm"), "any", 44)
-        self.stops = short_field("ask_stops", say("Most stops lost against infinity"), "any", 44)
+        self.distance = short_field("ask_distance", say("Least working distance, mm"), say("any"), 44)
+        self.stops = short_field("ask_stops", say("Most stops lost against infinity"), say("any"), 44)
         for field in (self.width_, self.distance, self.stops):
             field.returnPressed.connect(self.ask)
         button = QPushButton(say("Ask"))
@@ -58,7 +58,7 @@ class AskPage(QWidget):
             "ask_answers", say("Combinations that do it, the best first"),
             (
                 Column(say("From subject to camera")), Column(say("away"), True, 46, lengths=True),
-                Column(say("stops"), True, 60), Column(say("to buy"), True, 52),
+                Column(say("stops"), True, 46), Column(say("to buy"), True, 52),
             ),
         )  # fmt: skip
         self.table.row_picked.connect(self._pick)

@@ -123,7 +123,7 @@ class FrontStation(Station):
         self.remedies = Ledger(
             "front_remedies", say("What would mend it"),
             (
-                Column(say("What would mend it")), Column(say("clean from"), True, 78), Column(say("now"), True, 46),
+                Column(say("What would mend it")), Column(say("clean from"), True, 78), Column(say("now"), True, 58),
                 Column(say("deep"), True, 48, 0, lengths=True),
             ),
         )  # fmt: skip

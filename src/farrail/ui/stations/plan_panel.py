@@ -67,9 +67,9 @@ class PlanPanel(QWidget):
             say("Proposals"),
             (
                 Column(say("Change")),
-                Column(say("error"), True, 82),
+                Column(say("error"), True, 88, lengths=True),
                 Column(say("joints"), True, 54, 0),
-                Column("±95 %", True, 62, 0),
+                Column("±95 %", True, 62, 0, lengths=True),
             ),
         )
         self.table.row_picked.connect(self._preview)

@@ -72,7 +72,7 @@ class ConnectionPicker(QWidget):
         self._size.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._size.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self._depth = short_field(
-            "pick_depth", say("How far it engages, mm; empty where nobody has looked"), "depth", 50
+            "pick_depth", say("How far it engages, mm; empty where nobody has looked"), say("depth"), 50
         )
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)

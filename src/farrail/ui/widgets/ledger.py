@@ -48,6 +48,8 @@ from farrail.ui.widgets.sharing import copy_table, save_table
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
 LEAST_WORD_PX = 30
+# What stands beside a title in its column, left and right together.
+TITLE_AIR_PX = 12
 # How narrow and wide a hand may draw a column.
 LEAST_COLUMN_PX, MOST_COLUMN_PX = 30, 600
 # What a mark before a text takes.
@@ -300,8 +302,11 @@ class Ledger(QTableView):
 
     def _fit(self) -> None:
         """Narrow or leave out what matters less while the first column would be squeezed."""
-        columns, own = self.ledger.columns, self.own_px
-        used = sum(own.get(n, column.width) for n, column in enumerate(columns) if n not in self._away)
+        columns, own, header = self.ledger.columns, self.own_px, self.horizontalHeader()
+        # A title is read whole in every language.
+        titles = [header.fontMetrics().horizontalAdvance(column.title) + TITLE_AIR_PX for column in columns]
+        wide = [max(column.width, title) if column.width else 0 for column, title in zip(columns, titles, strict=True)]
+        used = sum(own.get(n, width) for n, width in enumerate(wide) if n not in self._away)
         tight = self.viewport().width() - used < LEAST_NAME_PX
         self._fitting = True
         for number, column in enumerate(columns):
@@ -309,8 +314,8 @@ class Ledger(QTableView):
                 continue
             if column.narrow is not None:
                 self.setColumnHidden(number, number in self._away or (tight and column.narrow == 0))
-            designed = column.narrow if tight and column.narrow else column.width
-            self.horizontalHeader().resizeSection(number, own.get(number, designed))
+            designed = max(column.narrow, titles[number]) if tight and column.narrow else wide[number]
+            header.resizeSection(number, own.get(number, designed))
         self._fitting = False
 
     def _fit_rows(self) -> None:

@@ -26,7 +26,7 @@ from farrail.workbook.workbook import Workbook
 # What a choice says when a part of the shelf is taken instead of a kind.
 FROM_SHELF = "shelf:"
 # Between two figures for one value.
-_AND = (" and ", " or ", ";")
+_AND = (" and ", " or ", " und ", " oder ", ";")
 
 
 @dataclass(frozen=True)
@@ -195,7 +195,7 @@ def value_question(
 def several(text: str) -> list[str]:
     """Return the figures one answer gives."""
     words = [text]
-    if text.casefold().lstrip().startswith("between "):
+    if text.casefold().lstrip().startswith(("between ", "zwischen ")):
         return words
     for mark in _AND:
         words = [piece for word in words for piece in word.split(mark)]
@@ -204,7 +204,7 @@ def several(text: str) -> list[str]:
 
 def figures_text(quantity: Quantity) -> str:
     """Return every figure of a quantity as it can be typed again, the one in use first."""
-    return " and ".join(_figure_text(r) for r in (quantity.in_use, *_others(quantity)))
+    return say(" and ").join(_figure_text(r) for r in (quantity.in_use, *_others(quantity)))
 
 
 def _others(quantity: Quantity) -> list[object]:
