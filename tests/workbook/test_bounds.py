@@ -51,7 +51,7 @@ def test_the_twenty_first_figure_is_refused() -> None:
             refused.append(str(error))
         assert from_text(to_text(history.present), "x") == history.present
     assert refused
-    assert all("at most 20 items" in text and "stays as it was" in text for text in refused)
+    assert all("20 entries at most" in text and "stays as it was" in text for text in refused)
 
 
 @pytest.mark.parametrize(

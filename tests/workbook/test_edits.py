@@ -143,7 +143,7 @@ REFUSED: list[tuple[Edit, str]] = [
     (SetReading("spacer-5", "glass.index", Reading(value=2, origin=Origin.MEASURED)), "has no value"),
     (ChooseReading("tern-flattener", "back_focus_mm", 5), "figure is gone"),
     (SetField("spacer-5", "name", "   "), "needs a name"),
-    (SetField("spacer-5", "owned", -1), "greater than or equal to 0"),
+    (SetField("spacer-5", "owned", -1), "it must be 0 or more"),
     (DiscardPart("tern-72"), "is on 2 trains"),
     (SetFNumber(T, 0.01), "cannot be used"),
     (SetCamera(T, "spacer-5"), "needs a camera"),

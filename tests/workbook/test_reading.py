@@ -73,7 +73,7 @@ BAD_DOCUMENTS: list[tuple[str, Any, list[str]]] = [
     ("no version", {"format": "farrail-workbook", "name": "x"}, ["which version"]),
     ("a version that never was", _set(document(), ["version"], 0), ["never existed"]),
     ("unknown kind", _set(document(), ["shelf", 3, "kind"], "flange"), ["shelf[3]", "“flange” is not known"]),
-    ("missing field", _set(document(), ["name"], ""), ["name", "at least 1 character"]),
+    ("missing field", _set(document(), ["name"], ""), ["name", "must not be empty"]),
     ("same id twice", _set(document(), ["shelf", 1, "id"], "tern-72"), ["“tern-72” stands twice"]),
     ("missing optic", _set(document(), ["trains", 0, "optic"], "gone"), ["“gone”", "not on the shelf"]),
     ("camera as optic", _set(document(), ["trains", 0, "optic"], "skua-apsc"), ["needs a telescope or camera lens"]),

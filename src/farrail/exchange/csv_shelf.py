@@ -15,6 +15,7 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from farrail.complaints import complaint
 from farrail.errors import BadInput
 from farrail.exchange.cells import read_cell, written
 from farrail.parts.connections import Connection, Plain
@@ -224,7 +225,7 @@ def _part(values: dict[str, str], taken: _Taken, bare: Origin) -> Part:
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(step) for step in first["loc"] if step not in (kind, "plate", "printed_shift"))
-        message = "is missing" if first["type"] == "missing" else first["msg"].removeprefix("Value error, ")
+        message = complaint(first)
         if first["type"] == "extra_forbidden":
             message = f"is not a column of a {KIND_NAMES[kind]}"
         raise BadInput(f"{place or 'the row'}: {message}") from None
@@ -243,7 +244,7 @@ def _put(data: dict[str, Any], kind: type[Part], path: str, text: str, bare: Ori
     try:
         data[steps[-1]] = text if field is None else read_cell(field, text, bare)
     except (BadInput, ValidationError) as error:
-        reason = error.errors()[0]["msg"] if isinstance(error, ValidationError) else str(error)
+        reason = complaint(error.errors()[0]) if isinstance(error, ValidationError) else str(error)
         raise BadInput(f"{path}: {reason}") from None
 
 

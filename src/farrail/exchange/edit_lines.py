@@ -13,6 +13,7 @@ from typing import Any, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
+from farrail.complaints import complaint
 from farrail.errors import BadInput, EditRefused, FarRailError
 from farrail.exchange.cells import read_cell
 from farrail.language import begun_small
@@ -250,8 +251,7 @@ def _value(value: Any, name: str, hint: Any, workbook: Workbook) -> Any:
     try:
         return TypeAdapter(hint).validate_python(value, strict=False)
     except ValidationError as error:
-        message = error.errors()[0]["msg"].removeprefix("Value error, ")
-        raise BadInput(f"“{_outside(name)}”: {message[:1].lower()}{message[1:]}.") from None
+        raise BadInput(f"“{_outside(name)}”: {begun_small(complaint(error.errors()[0]))}.") from None
 
 
 def _text(values: Mapping[str, Any], name: str, edit: str) -> str:
@@ -281,7 +281,7 @@ def _add_part(values: Mapping[str, Any], workbook: Workbook) -> Edit:
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(step) for step in first["loc"][1:]) or "part"
-        raise BadInput(f"“{told['name']}”, {where}: {first['msg'].removeprefix('Value error, ')}.") from None
+        raise BadInput(f"“{told['name']}”, {where}: {begun_small(complaint(first))}.") from None
 
 
 def _write_down(values: Mapping[str, Any], workbook: Workbook) -> Edit:

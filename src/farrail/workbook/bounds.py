@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from pydantic import ValidationError
 
+from farrail.complaints import complaint
 from farrail.errors import EditRefused
 from farrail.language import begun_small, say
 from farrail.parts.frozen import Frozen
@@ -49,7 +50,7 @@ def refusal(error: ValidationError, name: str) -> EditRefused:
     """Return what a validation complains of first, as a refusal in one sentence."""
     first = error.errors()[0]
     place = ".".join(str(step) for step in first["loc"])
-    message = first["msg"].removeprefix("Value error, ")
+    message = complaint(first)
     return EditRefused(
         "{name}: {place}: {message_}; it stays as it was.",
         name=name,

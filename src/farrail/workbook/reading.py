@@ -9,6 +9,7 @@ from weakref import WeakValueDictionary
 
 from pydantic import ValidationError
 
+from farrail.complaints import complaint
 from farrail.errors import BadWorkbook
 from farrail.language import begun_small, say
 from farrail.parts.frozen import Frozen
@@ -203,19 +204,11 @@ def explain(error: ValidationError, data: Any) -> str:
     place, name = _place(first["loc"], data)
     more = error.error_count() - 1
     rest = say(" ({more} more like it may follow)", more=more) if more else ""
-    message = first["msg"].removeprefix("Value error, ")
+    message = complaint(first)
     if first["type"] == "extra_forbidden":
         message = say("this field is not known")
     elif first["type"] == "missing":
         message = say("this field is missing")
-    elif first["type"] == "union_tag_invalid":
-        message = say(
-            "the kind “{first}” is not known; known are {first_2}",
-            first=first["ctx"]["tag"],
-            first_2=first["ctx"]["expected_tags"],
-        )
-    elif first["type"] == "finite_number":
-        message = say("the number must be finite")
     of_part = say(" of “{name}”", name=name) if name else ""
     return say(
         "{place}{of_part}: {message_}; correct it in the file{rest}.",

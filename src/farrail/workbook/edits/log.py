@@ -6,6 +6,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from farrail.complaints import complaint
 from farrail.errors import BadWorkbook, EditRefused
 from farrail.language import begun_small, say, say_n
 from farrail.logbook.observation import Observation
@@ -108,7 +109,7 @@ def _refusal(kind: type[Observation], told: Mapping[str, Any], error: Validation
             told=str(told.get(name))[:30],
             help_=help_,
         )
-    message = first["msg"].removeprefix("Value error, ")
+    message = complaint(first)
     return say(
         "{label}: {message_}; write it anew.",
         label=label,

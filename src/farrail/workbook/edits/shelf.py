@@ -5,6 +5,7 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
+from farrail.complaints import complaint
 from farrail.errors import BadInput, EditRefused
 from farrail.language import say, say_n
 from farrail.parts.fields import begun, value_at
@@ -50,7 +51,7 @@ def change_part(workbook: Workbook, part_id: PartId, path: str, value: Any) -> W
         try:
             shelf[index] = type(part).model_validate(changed.model_dump(warnings=False))
         except ValidationError as error:
-            message = error.errors()[0]["msg"].removeprefix("Value error, ")
+            message = complaint(error.errors()[0])
             raise EditRefused("{name}: {message_}; the old value stays.", name=part.name, message_=message) from None
         return workbook.model_copy(update={"shelf": tuple(shelf)})
     raise EditRefused("That part is no longer on the shelf; choose another.")

@@ -2,6 +2,7 @@
 
 from pydantic import ValidationError
 
+from farrail.complaints import complaint
 from farrail.errors import EditRefused
 from farrail.language import begun_large, say
 from farrail.parts.blank import blank
@@ -26,7 +27,7 @@ def new_part(workbook: Workbook, kind: str, **fields: object) -> Part:
     try:
         return type(part).model_validate(named.model_dump(warnings=False))
     except ValidationError as error:
-        message = error.errors()[0]["msg"].removeprefix("Value error, ")
+        message = complaint(error.errors()[0])
         raise EditRefused(f"{begun_large(KINDS[kind].kind_name)}: {message}.") from None
 
 
