@@ -4,7 +4,6 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QEvent, QSettings
 from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
@@ -19,15 +18,9 @@ from farrail.workbook.edits.trains import RenameTrain
 from farrail.workbook.workbook import Workbook, empty_workbook
 
 
-@pytest.fixture
-def windows(qapp: QApplication, tmp_path: Path) -> Iterator[Windows]:
-    made = Windows(QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat), tmp_path / "recovery")
-    yield made
-    for window in made.all:
-        window.session.history.mark_saved()
-        window.close()
-    qapp.processEvents()
-    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+@pytest.fixture(autouse=True)
+def _kept_by_nobody() -> Iterator[None]:
+    yield
     lengths.keep(LengthUnit.MM)
 
 

@@ -4,14 +4,12 @@ import os
 import subprocess
 import sys
 import time
-from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QEvent, QSettings, Qt
+from PySide6.QtCore import Qt
 from PySide6.QtNetwork import QLocalSocket
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from farrail.ui.floating import RailWindow
@@ -22,18 +20,6 @@ from farrail.ui.windows import Windows
 from farrail.workbook.edits.trains import RenameTrain
 from farrail.workbook.store import read_file
 from farrail.workbook.workbook import Workbook, empty_workbook
-
-
-@pytest.fixture
-def windows(qapp: QApplication, tmp_path: Path) -> Iterator[Windows]:
-    settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
-    made = Windows(settings, tmp_path / "recovery")
-    yield made
-    for window in made.all:
-        window.session.history.mark_saved()
-        window.close()
-    qapp.processEvents()
-    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
 @pytest.fixture

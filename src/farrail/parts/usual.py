@@ -4,6 +4,7 @@ Sizes are from memory of the trade and marked "common practice" unless a standar
 until somebody measures it.
 """
 
+import math
 from dataclasses import dataclass
 from typing import Generic, TypeVar
 
@@ -18,7 +19,7 @@ FILTER_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77, 82, 86, 95, 105)
 # Threads and pitches that housings of a train usually have; common practice, no source.
 HOUSING_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (68.0, 1.0))
 # Up to which length a turned part may be off by how much: ISO 2768-1:1989, class f (fine), from memory.
-GENERAL_FINE_MM = ((6.0, 0.05), (30.0, 0.1), (120.0, 0.15), (400.0, 0.2))
+GENERAL_FINE_MM = ((6.0, 0.05), (30.0, 0.1), (120.0, 0.15), (400.0, 0.2), (1000.0, 0.3), (math.inf, 0.5))
 AnyPart = TypeVar("AnyPart", covariant=True)
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from farrail.parts.connections import Bayonet, Connection, Gender, Thread, thread
+from farrail.parts.connections import Bayonet, Connection, Gender, NotKnown, Thread, thread
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import ExtensionTube
 from farrail.parts.kinds.lenses import CameraLens
@@ -71,6 +71,17 @@ def test_with_an_adapter_between_two_mounts_the_register_decides() -> None:
         rear=Connection(standard=OTHER, gender=OUT), path_length_mm=published(0.5),
     )  # fmt: skip
     assert doubts(laid(lens(published(44.0)), ring, camera(assumed(43.5), OTHER))) == ["camera"]
+
+
+def test_an_adapter_of_unknown_ends_may_change_the_mount_and_a_tube_does_not() -> None:
+    unlooked = Connection(standard=NotKnown(), gender=Gender.NONE)
+    body = camera(assumed(44.0)).model_copy(update={"front": unlooked})
+    ends = {"front": unlooked, "rear": unlooked}
+    ring = Adapter(
+        id="ring", name="Ring", outer_diameter_mm=60.0, front=unlooked, rear=unlooked, path_length_mm=published(0.005)
+    )
+    assert doubts(laid(lens(published(44.0)), ring, body)) == ["camera"]
+    assert doubts(laid(lens(published(44.0)), tube(0.005).model_copy(update=ends), body)) == []
 
 
 def test_two_registers_that_differ_are_no_shared_one() -> None:

@@ -9,6 +9,7 @@ from farrail.parts.glass import Plate
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.kinds.telescopes import Corrector
+from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.spacing.model import Counted, LineKind, Spacing
@@ -166,7 +167,10 @@ def shares_register(layout: Layout) -> bool:
     if optic.rear.known and camera.front.known:
         return optic.rear.standard == camera.front.standard
     # Nobody has looked at one of them: tubes between keep a mount, an adapter changes it.
-    return all(placed.front.standard == placed.rear.standard for placed in layout.behind_datum)
+    return all(
+        placed.front.standard == placed.rear.standard if placed.front.known else not isinstance(placed.part, Adapter)
+        for placed in layout.behind_datum
+    )
 
 
 def _play(quantity: Quantity) -> float:
