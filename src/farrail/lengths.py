@@ -22,6 +22,11 @@ class LengthUnit(StrEnum):
     MM = "mm"
     INCH = "in"
 
+    @property
+    def mm(self) -> float:
+        """How many mm one of it is."""
+        return 1.0 if self is LengthUnit.MM else inches_to_mm(1.0)
+
 
 KEPT_AS = "lengths"
 # An inch holds 25.4 mm: two places more tell at least as finely.
@@ -64,11 +69,6 @@ def in_unit(length_mm: float, places: int = 0) -> tuple[float, int]:
         places: after the point, where it is told in mm.
     """
     return (length_mm, places) if _current is LengthUnit.MM else (mm_to_inches(length_mm), places + MORE_PLACES)
-
-
-def each_mm() -> float:
-    """Return how many mm one of the unit in force is."""
-    return 1.0 if _current is LengthUnit.MM else inches_to_mm(1.0)
 
 
 def prepared(message: str, values: dict[str, Any]) -> tuple[str, dict[str, Any]]:

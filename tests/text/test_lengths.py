@@ -13,6 +13,9 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.language import say
 from farrail.lengths import LengthUnit
 from farrail.logbook.kinds.front import Darkening
+from farrail.parts.provenance import unknown
+from farrail.readouts.range_findings import range_report
+from farrail.readouts.ranges import every_figure
 from farrail.readouts.read import read
 from farrail.text.figures import FOCAL_LENGTHS, number_of
 from farrail.text.findings import reason_of, text_of
@@ -147,3 +150,20 @@ def test_a_focal_length_seen_and_predicted_stays_in_mm(inches: None) -> None:
         told = difference_words(one.compared(readout))
         assert re.search(r"\d mm", told), told
         assert not re.search(r"\d in", told), told
+
+
+def test_where_a_verdict_turns_is_told_with_the_unit_of_what_is_unknown() -> None:
+    """An entrance pupil between 5 and 40 mm: the depth at which the verdict turns is a length, in mm or inches."""
+    workbook = demo_workbook()
+    shelf = dict(workbook.by_id)
+    lens = shelf["lantern-12"]
+    shelf[lens.id] = lens.model_copy(update={"entrance_pupil_depth_mm": unknown(5.0, 40.0)})
+    train = next(one for one in workbook.trains if one.optic == lens.id)
+    told = [reason_of(one) for one in range_report(train, shelf, every_figure).findings]
+    turning = [found for text in told if (found := re.search(r"turns at ([\d.]+) mm", text))]
+    assert turning, told
+    lengths.choose(LengthUnit.INCH)
+    again = " ".join(reason_of(one) for one in range_report(train, shelf, every_figure).findings)
+    found = re.search(r"turns at ([\d.]+) in", again)
+    assert found, again
+    assert float(found[1]) * 25.4 == pytest.approx(float(turning[0][1]), abs=0.01)

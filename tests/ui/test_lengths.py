@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from PySide6.QtWidgets import QApplication, QMenu
+from PySide6.QtWidgets import QApplication, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
 from farrail import lengths
@@ -107,3 +107,21 @@ def test_what_is_held_between_rings_is_not_typed_over(make_window: object) -> No
     assert held.cells[1].text == "0.00"
     # Its thickness is 2 mm; the line's 0.00 is what it adds here.
     assert held.cells[1].edit is None
+
+
+def test_the_window_made_again_stands_as_the_one_before(windows: Windows, window: MainWindow, qtbot: QtBot) -> None:
+    window.stations.show_station("light")
+    field = window.light.findChild(QPushButton, "show_field")
+    assert field is not None
+    field.click()
+    table = window.stations.findChild(Ledger, "running_total")
+    assert table is not None
+    table.take_widths({1: 131})
+    pick(window, "Lengths: in inches", qtbot)
+    (made,) = windows.all
+    table = made.stations.findChild(Ledger, "running_total")
+    assert table is not None
+    assert table.own_px == {1: 131}
+    field = made.light.findChild(QPushButton, "show_field")
+    assert field is not None
+    assert field.isChecked()

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from farrail.language import begun_small, say
 from farrail.parts.base import PartBase
-from farrail.parts.fields import field_at
+from farrail.parts.fields import PartField, field_at
 from farrail.text.names import loss_name
 from farrail.text.values import Values, in_words, signed_length, unit_word
 
@@ -13,11 +13,16 @@ Told = tuple[str, str]
 
 def field_label(kind: type[PartBase], path: tuple[str | int, ...]) -> str:
     """Return what a field of a kind is called, in small letters as it stands within a sentence."""
-    names = [step for step in path if isinstance(step, str)]
-    told = field_at(kind, ".".join(names)) or field_at(kind, names[0])
-    label = names[-1].replace("_", " ") if told is None else told.label
+    name, told = _field(kind, path)
+    label = name.replace("_", " ") if told is None else told.label
     label = label.removeprefix("… ")
     return label if label[1:2].isupper() else begun_small(label)
+
+
+def _field(kind: type[PartBase], path: tuple[str | int, ...]) -> tuple[str, PartField | None]:
+    """Return a field's own name, and what it is of a kind; of an entry of a table the table."""
+    names = [step for step in path if isinstance(step, str)]
+    return names[-1], field_at(kind, ".".join(names)) or field_at(kind, names[0])
 
 
 def unknown_name(v: Values) -> str:
@@ -25,15 +30,14 @@ def unknown_name(v: Values) -> str:
     return f"{v.part}: {field_label(v.kind, v.path)}"
 
 
-def _turns(v: Values, unit: str) -> str:
-    return (
-        ""
-        if v.flips_at is None
-        else say(
-            " It turns at {flips_at}, the other unknowns in their middle.",
-            flips_at=" ".join(in_words(v.flips_at, unit)).strip(),
-        )
-    )
+def _turns(v: Values) -> str:
+    if v.flips_at is None:
+        return ""
+    name, told = _field(v.kind, v.path)
+    # An entry of a table says its unit by its name, as every field does.
+    unit = (told.unit if told is not None else "") or ("mm" if name.endswith("_mm") else "")
+    at = " ".join(in_words(v.flips_at, unit)).strip()
+    return say(" It turns at {flips_at}, the other unknowns in their middle.", flips_at=at)
 
 
 def _stops(what: str) -> Callable[[Values], Told]:
@@ -51,7 +55,7 @@ def _stops(what: str) -> Callable[[Values], Told]:
                 unknown_name=unknown_name(v),
                 between=between,
             ),
-            say("Nothing is good here before that is measured.{turns}", turns=_turns(v, "")),
+            say("Nothing is good here before that is measured.{turns}", turns=_turns(v)),
         )
 
     return sentence
@@ -66,7 +70,7 @@ def _spacing(v: Values) -> Told:
             signed_2=signed_length(v.high_mm),
             unit=unit_word("mm"),
         ),
-        say("Measure that first.{turns}", turns=_turns(v, "")),
+        say("Measure that first.{turns}", turns=_turns(v)),
     )
 
 

@@ -1,11 +1,13 @@
 """Which page of each station was turned to, and how wide the columns were drawn: found again at the next start."""
 
 import json
+from collections.abc import Callable
 
-from PySide6.QtCore import QObject, QSettings
+from PySide6.QtCore import QByteArray, QObject, QSettings
 from PySide6.QtWidgets import QAbstractButton
 
 from farrail.ui.station_stack import StationStack
+from farrail.ui.stations.registry import FIRST
 from farrail.ui.stations.station import Station
 from farrail.ui.widgets.ledger import Ledger
 
@@ -18,10 +20,23 @@ class Remembering:
 
     def __init__(self, stations: StationStack, settings: QSettings) -> None:
         """Serve one window."""
+        self._stations, self._settings = stations, settings
         self._pages, self._widths = Pages(stations, settings), Widths(stations, settings)
 
-    def keep(self) -> None:
+    def restore(self, put_geometry: Callable[[QByteArray], object], put_split: Callable[[QByteArray], object]) -> None:
+        """Put the window and its lower half as they were left, and the station that was in front there again."""
+        for name, put in (("geometry", put_geometry), ("lower", put_split)):
+            kept = self._settings.value(f"window/{name}")
+            if isinstance(kept, QByteArray):
+                put(kept)
+        self._stations.show_station(FIRST)
+        self._stations.show_station(str(self._settings.value("window/station", FIRST)))
+
+    def keep(self, geometry: QByteArray, split: QByteArray) -> None:
         """Write down how they stand."""
+        self._settings.setValue("window/geometry", geometry)
+        self._settings.setValue("window/lower", split)
+        self._settings.setValue("window/station", self._stations.current.key)
         self._pages.keep()
         self._widths.keep()
 

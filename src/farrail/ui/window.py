@@ -5,7 +5,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QByteArray, QEvent, QPoint, QSettings, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QPoint, QSettings, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QAction,
     QCloseEvent,
@@ -49,7 +49,7 @@ from farrail.ui.stations.light import LightStation
 from farrail.ui.stations.log import FRAMES, LogStation
 from farrail.ui.stations.log_entry import suits_front
 from farrail.ui.stations.parts import PartsStation
-from farrail.ui.stations.registry import FIRST, STATIONS
+from farrail.ui.stations.registry import STATIONS
 from farrail.ui.stations.spacing import SpacingStation
 from farrail.ui.theme.choice import ThemeChoice
 from farrail.ui.widgets.message_bar import MessageBar
@@ -112,7 +112,7 @@ class MainWindow(QMainWindow):
         self._keeping = Keeping(session, self)
         self.setMinimumSize(LEAST_WIDE_PX, LEAST_HIGH_PX)
         self.resize(1280, 800)
-        self._restore()
+        self._remembering.restore(self.restoreGeometry, self.below.restoreState)
         self._fit_screen()
         self._refresh_all()
 
@@ -471,15 +471,10 @@ class MainWindow(QMainWindow):
         if self.focusWidget() is None or not self.isActiveWindow():
             self.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    # State, leaving
-
-    def _restore(self) -> None:
-        for name, put in (("geometry", self.restoreGeometry), ("lower", self.below.restoreState)):
-            kept = self._settings.value(f"window/{name}")
-            if isinstance(kept, QByteArray):
-                put(kept)
-        self.stations.show_station(FIRST)
-        self.stations.show_station(str(self._settings.value("window/station", FIRST)))
+    def keep_state(self) -> None:
+        """Write down how the window stands, for the next one that is made."""
+        self.folding.keep()
+        self._remembering.keep(self.saveGeometry(), self.below.saveState())
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """Guard unsaved work, remember how the window stood, let the file go."""
@@ -488,11 +483,7 @@ class MainWindow(QMainWindow):
             return
         self._keeping.stop()
         self.floating.end()
-        self._settings.setValue("window/geometry", self.saveGeometry())
-        self.folding.keep()
-        self._remembering.keep()
-        self._settings.setValue("window/lower", self.below.saveState())
-        self._settings.setValue("window/station", self.stations.current.key)
+        self.keep_state()
         for station in self.stations.all:
             station.end()
         self.session.close_file()

@@ -58,6 +58,8 @@ class Windows(QObject):
         Undo goes on where it was, for the workbook of a window outlives it.
         """
         for window in self.all:
+            # The new one begins as this one stands.
+            window.keep_state()
             made = self.add(window.session.beside())
             if window.in_front():
                 made.stations.show_station(window.stations.current.key)

@@ -10,10 +10,8 @@ from farrail.lengths import LengthUnit
 from farrail.ui.rail.frame import Frame
 from farrail.ui.theme.fonts import font, text_width_px
 from farrail.ui.theme.tokens import Theme
-from farrail.units import inches_to_mm
 
 RULE_ABOVE_PX, RULE_BELOW_PX = 2.0, 30.0
-MM_PER = {LengthUnit.MM: 1.0, LengthUnit.INCH: inches_to_mm(1.0)}
 # Small and large steps, the finest first.
 STEPS = {
     LengthUnit.MM: ((0.1, 1.0), (0.5, 5.0), (1.0, 10.0), (5.0, 50.0), (10.0, 100.0), (50.0, 500.0)),
@@ -34,7 +32,7 @@ def rule_picture(frame: Frame, theme: Theme, ratio: float, unit: LengthUnit) -> 
     chain.setDashPattern([14, 4, 2, 4])
     p.setPen(chain)
     p.drawLine(QPointF(0, axis), QPointF(frame.width_px, axis))
-    each = MM_PER[unit]
+    each = unit.mm
     small, large = _steps(frame.scale * each, unit)
     first, last = int(frame.z(0.0) / each / small) - 1, int(frame.z(frame.width_px) / each / small) + 1
     p.setFont(font(11))

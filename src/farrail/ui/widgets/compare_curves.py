@@ -89,7 +89,7 @@ class CompareCurves(QWidget):
             ],
         )
         if self._percent:
-            axes.feet(p, HEIGHTS[lengths.current()], each=lengths.each_mm())
+            axes.feet(p, HEIGHTS[lengths.current()], each=lengths.current().mm)
         else:
             axes.feet(p, FOCAL_LENGTHS_MM)
         axes.titles(p, self._below)

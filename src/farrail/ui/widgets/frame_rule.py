@@ -98,7 +98,7 @@ class FrameRule(QWidget):
 
     def _rule(self, p: QPainter, frame: QRectF, width_mm: float, scale: float) -> None:
         theme = current_theme()
-        each = lengths.each_mm()
+        each = lengths.current().mm
         width, scale = width_mm / each, scale * each
         step = next((s for s in STEPS if s * scale >= LEAST_STEP_PX), STEPS[-1])
         y = frame.bottom() + 4.0

@@ -69,7 +69,7 @@ class ProfilePlot(ReadOut):
         most = axes.x.high
         axes.levels(p, ((percent / 100.0, f"{percent} %") for percent in (0, 50, 100)))
         self._marks(p, axes, light.layout.camera, light.corner_mm)
-        each = lengths.each_mm()
+        each = lengths.current().mm
         step = {LengthUnit.MM: (5.0, 2.0), LengthUnit.INCH: (0.2, 0.1)}[lengths.current()][most <= 12.0]
         axes.feet(p, [step * number for number in range(math.ceil(most / each / step))], each=each)
         axes.titles(p, say("image height, {unit}", unit=unit_word("mm")))

@@ -130,7 +130,7 @@ class ReachPlot(ReadOut):
             # A strip beside the scale shows what is reached; the labels stand clear of it.
             sizes = ((size, scale_name(size)) for size in SIZES if axes.y.holds(size))
             axes.levels(p, sizes, strong=1.0, clear_px=12.0)
-            axes.feet(p, DISTANCES[lengths.current()], ticked=True, each=lengths.each_mm())
+            axes.feet(p, DISTANCES[lengths.current()], ticked=True, each=lengths.current().mm)
             axes.titles(p, say("working distance, {unit}", unit=unit_word("mm")), say("size"))
             p.save()
             p.setClipRect(axes.area)
