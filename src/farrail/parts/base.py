@@ -131,14 +131,19 @@ class Through(PartBase):
         raise NotImplementedError
 
     def apertures(self, filled: Filled) -> Iterator[Aperture]:
-        """Yield its clear apertures from front to rear.
+        """Yield its clear apertures: both ends, its inner step where it has one, and what a kind adds between.
 
         A tube is as wide as its clear aperture from end to end, so both ends are judged; without a known clear
         aperture each end takes the default of its connection, flagged assumed.
         """
         yield from self.end_aperture(filled, front=True)
         yield from self.step_aperture(filled)
+        yield from self.inner_apertures(filled)
         yield from self.end_aperture(filled, front=False)
+
+    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield the apertures of its kind between both ends; none for a plain tube."""
+        yield from ()
 
     def step_aperture(self, filled: Filled) -> Iterator[Aperture]:
         """Yield the narrow step inside it, where it has one; of unknown place it may stand anywhere in it."""

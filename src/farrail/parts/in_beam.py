@@ -144,7 +144,7 @@ class Aperture:
 
 @dataclass(frozen=True)
 class GlassPiece:
-    """Glass the light passes: its surface toward the part's front, how wide it is drawn, and whose it is."""
+    """Glass in the beam: its surface toward the part's front, the width it is drawn with, and its owner."""
 
     owner: "Shelved"
     role: GlassRole
@@ -154,6 +154,9 @@ class GlassPiece:
     slot: int = -1
     # How far a sheet is slid up.
     shift_mm: float = 0.0
+    # Whether the owner's published distance already includes the focus shift; None: the maker does not say, and it is
+    # taken as included.
+    included: bool | None = False
 
     @property
     def thick_mm(self) -> float:

@@ -2,7 +2,7 @@
 
 from farrail.language import say
 from farrail.parts.connections import Clash, Mismatch
-from farrail.parts.in_beam import ApertureRole, GlassRole
+from farrail.parts.in_beam import ApertureRole
 from farrail.readouts.front.model import CLEAN_STOPS
 from farrail.readouts.spacing.model import Asks, Counted, GlassLine, Line, LineKind, Requirement
 from farrail.train.placed import PlacedAperture
@@ -107,7 +107,7 @@ def line_name(line: Line) -> str:
 
 def glass_name(line: GlassLine) -> str:
     """Return what a piece of glass is called."""
-    return say("camera window") if line.role is GlassRole.WINDOW else line.name
+    return say("camera window") if line.path.startswith("window.") else line.name
 
 
 # A ratio so near a whole one, as a share of it, is told as that.

@@ -15,7 +15,7 @@ from farrail.parts.kinds.closer import Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.provenance import Origin, Quantity, unknown, weakest
-from farrail.train.placed import Placed
+from farrail.train.placed import Placed, PlacedGlass
 from farrail.train.trace import PlacedLens, TracedRows
 from farrail.train.train import Side
 from farrail.train.zoom_tables import f_number_at, pupil_depth_at, pupil_walk_at
@@ -116,19 +116,31 @@ class FirstOrder:
                 break
             behind = found[-1] if found else None
             to = sensor if behind is None else behind.first_mm
-            distance = self.reduced_mm(met.z_mm, to) + (0.0 if behind is None else behind.power.native_focus_mm)
+            distance = self.image_distance_mm(met.z_mm, to) + (0.0 if behind is None else behind.power.native_focus_mm)
             one = self._by_factor(met, distance) if met.lens.factor is not None else _thin(met, distance)
             if one is not None:
                 found.append(one)
         return tuple(reversed(found))
 
     def reduced_mm(self, from_mm: float, to_mm: float) -> float:
-        """Return a distance on the rail less the focus shift of the glass in it: t/n in place of t."""
-        return to_mm - from_mm - sum(s for front, s in self._plates if from_mm - 1e-9 <= front < to_mm)
+        """Return a distance on the rail less the focus shift of all glass in it: t/n in place of t."""
+        return to_mm - from_mm - _shift_between(self._plates, from_mm, to_mm)
+
+    def image_distance_mm(self, from_mm: float, to_mm: float) -> float:
+        """Return the distance at which an image forms: glass that a published distance includes is not subtracted."""
+        return to_mm - from_mm - _shift_between(self._added_plates, from_mm, to_mm)
 
     @cached_property
     def _plates(self) -> tuple[tuple[float, float], ...]:
-        return tuple((g.z_front_mm, g.glass.shift_mm) for g in self.layout.trace.glass if g.place.side is Side.REAR)
+        return tuple((g.z_front_mm, g.glass.shift_mm) for g in self._rear_glass)
+
+    @cached_property
+    def _added_plates(self) -> tuple[tuple[float, float], ...]:
+        return tuple((g.z_front_mm, g.glass.shift_mm) for g in self._rear_glass if g.adds_distance)
+
+    @cached_property
+    def _rear_glass(self) -> tuple[PlacedGlass, ...]:
+        return tuple(g for g in self.layout.trace.glass if g.place.side is Side.REAR)
 
     @property
     def power(self) -> PlacedPower | None:
@@ -376,6 +388,10 @@ class FirstOrder:
         return seen, abs(seen) / wide / f_number
 
 
+def _shift_between(plates: tuple[tuple[float, float], ...], from_mm: float, to_mm: float) -> float:
+    return sum(shift for front, shift in plates if from_mm - 1e-9 <= front < to_mm)
+
+
 def _thin(met: PlacedLens, distance_mm: float) -> PlacedPower | None:
     """Return a corrector or reducer as a thin lens so far before what it focuses on; None where it makes no image."""
     focal = met.lens.focal
@@ -400,12 +416,12 @@ def _through(order: FirstOrder, powers: list[PlacedPower], ahead_mm: float) -> t
     whole, image = 1.0, 0.0
     for number, one in enumerate(powers):
         if number:
-            ahead_mm = order.reduced_mm(powers[number - 1].z_mm, one.first_mm) - image
+            ahead_mm = order.image_distance_mm(powers[number - 1].z_mm, one.first_mm) - image
         image, scale = one.power.image_of(ahead_mm)
         whole *= scale
     sensor = order.layout.sensor_mm
     assert sensor is not None
-    return order.reduced_mm(powers[-1].z_mm, sensor) - image, whole
+    return order.image_distance_mm(powers[-1].z_mm, sensor) - image, whole
 
 
 def lens_exit_pupil(lens: CameraLens, focal: Quantity) -> Quantity:

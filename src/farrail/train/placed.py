@@ -7,6 +7,7 @@ from farrail.parts.base import PartBase, Through
 from farrail.parts.connections import Connection
 from farrail.parts.glass import Glass
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassRole
+from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.shelved import PartId, Shelved
 from farrail.train.seating import Held
@@ -97,6 +98,18 @@ class PlacedGlass:
     place: Place
     # How far a sheet is slid up.
     shift_mm: float = 0.0
+    # Whether its owner's published distance already includes its focus shift; None: not stated, taken as included.
+    included: bool | None = False
+
+    @property
+    def of_camera(self) -> bool:
+        """Whether it is the camera's own window."""
+        return isinstance(self.part, Camera)
+
+    @property
+    def adds_distance(self) -> bool:
+        """Whether its focus shift comes on top of the published distances."""
+        return self.included is False
 
     @property
     def z_rear_mm(self) -> float:

@@ -85,7 +85,14 @@ def met_in(placed: Placed, rows: Rows | None = None) -> list[Met]:
         place = replace(placed.place, slot=piece.slot)
         found.append(
             PlacedGlass(
-                piece.owner, piece.glass, placed.on_rail_mm(at), piece.diameter_mm, piece.role, place, piece.shift_mm
+                piece.owner,
+                piece.glass,
+                placed.on_rail_mm(at),
+                piece.diameter_mm,
+                piece.role,
+                place,
+                piece.shift_mm,
+                piece.included,
             )
         )
     # Python's sort is stable: what stands at one place keeps the part's own order. So does a recessed ring, whose rear
@@ -110,4 +117,7 @@ def _met(rows: Rows) -> Iterator[Met]:
     piece = camera.window_glass() if camera is not None else None
     if piece is not None:
         place = Place(Side.REAR, len(rows.rear))
-        yield PlacedGlass(piece.owner, piece.glass, rows.flange_mm + piece.at_mm, piece.diameter_mm, piece.role, place)
+        at = rows.flange_mm + piece.at_mm
+        yield PlacedGlass(
+            piece.owner, piece.glass, at, piece.diameter_mm, piece.role, place, included=piece.included
+        )  # fmt: skip

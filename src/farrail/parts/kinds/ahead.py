@@ -143,8 +143,13 @@ class FilterHolder(Housing):
         """Return where the middle of a slot lies behind the front face."""
         return span_mm - self.first_slot_mm.value - slot * self.slot_pitch_mm.value
 
-    def apertures(self, filled: Filled) -> Iterator[Aperture]:
-        """Yield its window where the slots end and at each slot, the drop-in, and its rear."""
+    def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:
+        """Yield its rear opening, of its fitting less a wall where not measured; its front is its window."""
+        if not front:
+            yield from super().end_aperture(filled, front=False)
+
+    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield its window where the slots end and at each slot, and the drop-in filter."""
         rails = assumed(
             max(self.sheet_width_mm.value - 2.0 * RAIL_MM, 0.1), note=say("the sheet's width less its rails")
         )
@@ -160,9 +165,6 @@ class FilterHolder(Housing):
         if isinstance(filled.dropped, RoundFilter):
             clear, at = filled.dropped.clear_width(), self._drop_in_place_mm(filled)
             yield Aperture(filled.dropped, ApertureRole.DROPPED_IN, clear, "clear_aperture_mm", at, at, clear.origin)
-        yield from self.step_aperture(filled)
-        # Where nobody has measured its rear opening, that of its fitting less a wall counts, marked assumed.
-        yield from self.end_aperture(filled, front=False)
 
     def _drop_in_place_mm(self, filled: Filled) -> float:
         at = self.drop_in_at_mm.value if self.drop_in_at_mm is not None else self.first_slot_mm.value / 2.0
@@ -276,17 +278,16 @@ class Hood(FixedLength):
         Diameter | None, Told("Opening, high", "Of a rectangular hood, at its front", group=Group.APERTURE)
     ] = None
 
-    def apertures(self, filled: Filled) -> Iterator[Aperture]:
-        """Yield its front, as cut, and its rear."""
+    def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:
+        """Yield its front, as cut or rectangular, or its rear."""
         wide, high = self.window_width_mm, self.window_height_mm
-        if wide is not None and high is not None:
+        if front and wide is not None and high is not None:
             yield Aperture(
                 self, ApertureRole.WINDOW, wide, "window_width_mm", 0.0, 0.0, filled.length.origin, height=high
             )
-        else:
-            yield from (replace(one, cut_mm=self._cut(filled)) for one in self.end_aperture(filled, front=True))
-        yield from self.step_aperture(filled)
-        yield from self.end_aperture(filled, front=False)
+            return
+        cut = self._cut(filled) if front else ()
+        yield from (replace(one, cut_mm=cut) for one in super().end_aperture(filled, front=front))
 
     def _cut(self, filled: Filled) -> tuple[float, float] | tuple[()]:
         """Return by how much it reaches less far at the corners and at the sides; () for a straight one."""

@@ -107,7 +107,9 @@ class Camera(PartBase):
         if window is None:
             return None
         at = self.flange_to_sensor_mm.value - window.sensor_gap_mm.value - window.glass.drawn_thickness_mm
-        return GlassPiece(self, GlassRole.WINDOW, window.glass, at, self.diagonal_mm * 1.15)
+        return GlassPiece(
+            self, GlassRole.WINDOW, window.glass, at, self.diagonal_mm * 1.15, included=window.allowed_for
+        )
 
     def without_front_ring(self) -> "Camera":
         """Return the camera as it is with its front ring taken off; itself when it has none."""

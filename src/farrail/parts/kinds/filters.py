@@ -157,18 +157,22 @@ class RoundFilter(FixedLength):
         narrower = min(self._bores, key=lambda bore: bore.value)
         return assumed(narrower.value, note=say("the narrower of its two ends"))
 
-    def apertures(self, filled: Filled) -> Iterator[Aperture]:
-        """Yield its rims and its glass: of a mounted one front rim, glass and rear thread, of bare glass both faces."""
-        clear, front, thick = self.clear_width(), self._glass_at_mm(filled), self.glass.drawn_thickness_mm
-        origin = filled.length.origin
-        if self.bare:
-            for role, at in ((ApertureRole.FRONT_END, 0.0), (ApertureRole.REAR_END, filled.span_mm)):
-                yield Aperture(self, role, clear, "clear_aperture_mm", at, at, origin)
+    def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:
+        """Yield a face of the bare glass, or the rim or thread of a mounted filter."""
+        if not self.bare:
+            yield from super().end_aperture(filled, front=front)
             return
-        yield from self.end_aperture(filled, front=True)
-        yield from self.step_aperture(filled)
-        yield Aperture(self, ApertureRole.CLEAR, clear, "clear_aperture_mm", front, front, origin, thick_mm=thick)
-        yield from self.end_aperture(filled, front=False)
+        role, at = (ApertureRole.FRONT_END, 0.0) if front else (ApertureRole.REAR_END, filled.span_mm)
+        yield Aperture(self, role, self.clear_width(), "clear_aperture_mm", at, at, filled.length.origin)
+
+    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield the glass of a mounted filter; bare glass is its two faces."""
+        if not self.bare:
+            at, thick = self._glass_at_mm(filled), self.glass.drawn_thickness_mm
+            yield Aperture(
+                self, ApertureRole.CLEAR, self.clear_width(), "clear_aperture_mm", at, at, filled.length.origin,
+                thick_mm=thick,
+            )  # fmt: skip
 
     def _glass_at_mm(self, filled: Filled) -> float:
         """Return where its glass begins behind its front face; in the middle where nobody has said."""

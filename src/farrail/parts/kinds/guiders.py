@@ -59,12 +59,11 @@ class OffAxisGuider(Housing):
         ),
     ] = None
 
-    def apertures(self, filled: Filled) -> Iterator[Aperture]:
-        """Yield both ends, and the prism as what covers part of the light where its edge is known.
+    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield the prism, which covers part of the light, where its edge is known.
 
         Unknown sizes are taken as 8 mm and its place as the middle (common practice, no source).
         """
-        yield from self.end_aperture(filled, front=True)
         edge = self.prism_edge_mm
         if edge is not None:
             width, height = (
@@ -77,7 +76,6 @@ class OffAxisGuider(Housing):
                 weakest([edge.origin, width.origin, height.origin]), height=height,
                 centre_mm=(0.0, edge.value + height.value / 2.0), passes=0.0,
             )  # fmt: skip
-        yield from self.end_aperture(filled, front=False)
 
     @classmethod
     def template(cls) -> "OffAxisGuider":

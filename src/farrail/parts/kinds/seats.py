@@ -50,10 +50,8 @@ class FilterSeat(Housing):
         Length | None, Told("Accepts filters, thick", "The thickest cell that goes in", group=Group.HOLDS)
     ] = None
 
-    def apertures(self, filled: Filled) -> Iterator[Aperture]:
-        """Yield both ends, and between them the seat's ledge and the filter that stands in it."""
-        yield from self.end_aperture(filled, front=True)
-        yield from self.step_aperture(filled)
+    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield the seat's ledge and the filter in it."""
         inside = _round(filled)
         thick = inside.glass.drawn_thickness_mm if inside is not None else 0.0
         low, high = self.seat_mm.low, self.seat_mm.high
@@ -69,7 +67,6 @@ class FilterSeat(Housing):
                 inside, ApertureRole.IN_BEAM, inside.clear_width(), "clear_aperture_mm", low, high, origin,
                 centre_mm=centre, thick_mm=thick,
             )  # fmt: skip
-        yield from self.end_aperture(filled, front=False)
 
     def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
         """Yield the glass of the filter in the beam."""

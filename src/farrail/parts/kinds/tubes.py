@@ -116,8 +116,8 @@ class Shim(FixedLength):
 
     kind: Literal["shim"] = "shim"
 
-    def apertures(self, filled: Filled) -> Iterator[Aperture]:
-        """Yield none: it lies outside the thread."""
+    def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:
+        """Yield none: its ends are outside the thread. A measured inner step still counts."""
         yield from ()
 
     def outline(self, span_mm: float, bore_mm: float) -> Outline:

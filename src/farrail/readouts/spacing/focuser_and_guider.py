@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 from farrail.parts.base import Through
 from farrail.parts.connections import Connection, why_not
-from farrail.parts.in_beam import GlassRole
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.telescopes import Telescope
@@ -123,14 +122,7 @@ def _counted_glass(layout: Layout) -> list[PlacedGlass]:
 
     Its maker has taken its shift into the distance from the flange already; a silent one is taken to have done so.
     """
-    return [
-        g for g in layout.trace.glass
-        if g.place.side is Side.REAR and (g.role is not GlassRole.WINDOW or _adds(g.part))
-    ]  # fmt: skip
-
-
-def _adds(part: object) -> bool:
-    return isinstance(part, Camera) and part.window is not None and part.window.allowed_for is False
+    return [g for g in layout.trace.glass if g.place.side is Side.REAR and g.adds_distance]
 
 
 def guiding_of(layout: Layout) -> tuple[Guiding, ...]:
@@ -161,8 +153,9 @@ def guiding_of(layout: Layout) -> tuple[Guiding, ...]:
 
 def hung_mm(camera: Camera) -> float:
     """Return how far behind its shoulder a guide camera's sensor stands, as the focus sees it."""
-    shift = camera.window.glass.shift_mm if camera.window is not None and _adds(camera) else 0.0
-    return camera.flange_to_sensor_mm.value - shift
+    window = camera.window_glass()
+    adds = window is not None and window.included is False
+    return camera.flange_to_sensor_mm.value - (window.glass.shift_mm if window is not None and adds else 0.0)
 
 
 def _hung(layout: Layout, guider: OffAxisGuider, port: GuidePort | None, spacing_mm: float) -> Hung | None:

@@ -12,7 +12,6 @@ from farrail.optics.focus import depth_of_focus_mm, farthest_focus_mm
 from farrail.parts.base import Adjustable
 from farrail.parts.glass import Glass
 from farrail.parts.in_beam import Extends, GlassRole
-from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat
@@ -22,6 +21,7 @@ from farrail.parts.registry import Part
 from farrail.train.first_order import Extension
 from farrail.train.layout import Layout
 from farrail.train.near_focus import Basis, near_focus_of
+from farrail.train.placed import PlacedGlass
 from farrail.train.seating import Cause, JointGap
 
 # What every lens reaches at its nearest, where nobody has said: hardly one does less; common practice, no source.
@@ -238,9 +238,8 @@ class Spacing:
         """Every piece of glass between datum and sensor, counted or not, and the optic's own as a credit."""
         lines = []
         for placed in self.layout.glass:
-            why, path = Counted.IN_BEAM, "glass"
-            if placed.role is GlassRole.WINDOW:
-                why, path = _window_counts(placed.part), "window.glass"
+            why = _counted(placed)
+            path = "window.glass" if placed.of_camera else "glass"
             lines.append(GlassLine(placed.part.id, placed.part.name, placed.role, placed.glass, why, path))
         return tuple(lines)
 
@@ -441,10 +440,10 @@ def _gap_line(gap: JointGap, behind: Part, to_here_mm: float) -> Line:
     return Line(LineKind.GAP, behind.id, behind.name, gap.length, to_here_mm, path, gap.index, gap)
 
 
-def _window_counts(part: object) -> Counted:
-    assert isinstance(part, Camera)
-    assert part.window is not None
-    allowed = part.window.allowed_for
-    if allowed is None:
+def _counted(glass: PlacedGlass) -> Counted:
+    """Return whether a piece of glass adds to the requirement, and why."""
+    if glass.included is None:
         return Counted.MAKER_SILENT
-    return Counted.ALLOWED_FOR if allowed else Counted.NOT_ALLOWED_FOR
+    if glass.included:
+        return Counted.ALLOWED_FOR
+    return Counted.NOT_ALLOWED_FOR if glass.role is GlassRole.WINDOW else Counted.IN_BEAM

@@ -200,7 +200,7 @@ def _glass_block(glass: PlacedGlass, bodies: list[Body]) -> GlassBlock:
     if glass.role is GlassRole.FILTER and glass.place.side is Side.REAR:
         around = _holder_around(bodies, (glass.z_front_mm + glass.z_rear_mm) / 2.0)
     reach = max(glass.diameter_mm / 2.0 + glass.shift_mm, 1.0)
-    label = say("camera window") if glass.role is GlassRole.WINDOW else glass.part.name
+    label = say("camera window") if glass.of_camera else glass.part.name
     return GlassBlock(glass.z_front_mm, glass.z_rear_mm, reach, label, around)
 
 

@@ -28,17 +28,15 @@ class Wedge(Housing):
     waist_mm: Annotated[Diameter | None, Told("Waist", "Narrowest inside", group=Group.APERTURE)] = None
     sealed: Annotated[bool, Told("Sealed", "Nothing gets in", group=Group.BODY)] = False
 
-    def apertures(self, filled: Filled) -> Iterator[Aperture]:
-        """Yield both ends and the waist a third of the way in."""
-        yield from self.end_aperture(filled, front=True)
+    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield the waist a third of the way in."""
         if self.waist_mm is not None:
             at = filled.span_mm / 3.0
             yield Aperture(self, ApertureRole.CLEAR, self.waist_mm, "waist_mm", at, at, self.waist_mm.origin)
-        yield from self.end_aperture(filled, front=False)
 
     def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
         """Yield the plate, its front 2 mm behind the front face."""
-        yield GlassPiece(self, GlassRole.FILTER, self.plate, 2.0, 30.0)
+        yield GlassPiece(self, GlassRole.WINDOW, self.plate, 2.0, 30.0)
 
     def light_loss(self) -> LightLoss:
         """Return half a stop."""
