@@ -15,15 +15,18 @@ from farrail.optics.close_up_systems import CloseUpSystems
 
 NAMES = (
     "far_focal_mm", "near_focal_mm", "own_magnification", "principal_mm", "pupil_ratio", "shortest_mm", "longest_mm",
-    "converter", "first_mm", "a", "b", "c", "d", "front_mm", "reversed", "narrower",
+    "converter", "first_mm", "a", "b", "c", "d", "front_mm", "reversed", "near_principal_mm", "f_number", "near_cone",
+    "pupil_depth_mm", "coupled_pupil_mm", "coupled_at_mm",
 )  # fmt: skip
-PLAIN = {"pupil_ratio": 1.0, "converter": 1.0, "narrower": 1.0}
+PLAIN = {"pupil_ratio": 1.0, "converter": 1.0, "f_number": 4.0, "near_cone": 1.0, "coupled_pupil_mm": math.inf}
 
 
 def one(*lenses: tuple[float, float], **given: float) -> CloseUpSystems:
     values = {name: PLAIN.get(name, 0.0) for name in NAMES} | given
     if "near_focal_mm" not in given:
         values["near_focal_mm"] = values["far_focal_mm"]
+    if "near_principal_mm" not in given:
+        values["near_principal_mm"] = values["principal_mm"]
     values |= dict(zip("abcd", stack_matrix(lenses), strict=True))
     return CloseUpSystems(**{name: np.array([value]) for name, value in values.items()})
 

@@ -30,7 +30,8 @@ class CloseUpSystems:
         far_focal_mm: f with the lens at infinity.
         near_focal_mm: f at its own nearest.
         own_magnification: m0, its own magnification there; 0 for a lens that is not focused itself.
-        principal_mm: s, its front principal plane behind the seat of what stands ahead of it.
+        principal_mm: s, its front principal plane behind the seat of what stands ahead of it, at infinity.
+        near_principal_mm: the same at its own closest focus.
         pupil_ratio: p, exit over entrance pupil.
         shortest_mm: extension at the far end.
         longest_mm: extension at the near end.
@@ -42,7 +43,11 @@ class CloseUpSystems:
         d: likewise.
         front_mm: how far the foremost glass stands ahead of the plane the distance is counted from.
         reversed: 1 where the lens is turned round, else 0.
-        narrower: by how much a coupled lens's own aperture narrows the cone, 1 where it does not.
+        f_number: N, as engraved.
+        near_cone: effective f-number at its closest focus over N(1 + m0/p).
+        pupil_depth_mm: its entrance pupil behind the seat.
+        coupled_pupil_mm: diameter of the pupil of a lens coupled ahead, infinite without one.
+        coupled_at_mm: where that pupil is, ahead of the seat.
     """
 
     far_focal_mm: Array
@@ -60,7 +65,12 @@ class CloseUpSystems:
     d: Array
     front_mm: Array
     reversed: Array
-    narrower: Array
+    near_principal_mm: Array
+    f_number: Array
+    near_cone: Array
+    pupil_depth_mm: Array
+    coupled_pupil_mm: Array
+    coupled_at_mm: Array
 
     def at(self, focus_position: Array) -> "Points":
         """Return where the arrangements stand at drives of 0 to 1, (C,) or (C, K)."""
@@ -74,21 +84,30 @@ class CloseUpSystems:
         short, long = spread(self.shortest_mm), spread(self.longest_mm)
         extension = short + (long - short) * focus_position
         of_lens = m0 * focus_position + extension / focal
-        q = of_lens * (focal - spread(self.principal_mm) - spread(self.first_mm)) + focal
+        principal = spread(self.principal_mm)
+        principal = principal + (spread(self.near_principal_mm) - principal) * focus_position
+        q = of_lens * (focal - principal - spread(self.first_mm)) + focal
         of_all = of_lens * spread(self.a) - q * spread(self.c)
         with np.errstate(divide="ignore", invalid="ignore"):
             distance = (q * spread(self.d) - of_lens * spread(self.b)) / of_all
         # A focus inside the lenses, or none at all.
         lost = (q <= 0.0) | (of_all < 0.0) | (distance <= 0.0)
         p = spread(self.pupil_ratio)
-        darker = np.where(spread(self.reversed) > 0.0, 1.0 / p + of_lens, 1.0 + of_lens / p) * spread(
-            self.converter * self.narrower
-        )
+        cone = 1.0 + (spread(self.near_cone) - 1.0) * focus_position
+        darker = np.where(spread(self.reversed) > 0.0, 1.0 / p + of_lens, 1.0 + of_lens / p) * cone
+        # The bundle of the lens's pupil where a coupled lens's pupil is: it narrows toward the lens's own object.
+        depth = spread(self.pupil_depth_mm)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            object_mm = np.where(of_lens > 0.0, focal * (1.0 + 1.0 / of_lens) - principal + depth, np.inf)
+            beam_mm = np.abs(1.0 - (depth + spread(self.coupled_at_mm)) / object_mm) * focal
+        narrower = np.maximum(1.0, beam_mm / (spread(self.f_number) * cone * spread(self.coupled_pupil_mm)))
+        darker = darker * spread(self.converter) * narrower
         return Points(
             magnification=np.where(lost, np.nan, of_all * spread(self.converter)),
             distance_mm=np.where(lost, np.nan, distance - spread(self.front_mm)),
             of_lens=np.where(lost, np.nan, of_lens),
             darker=darker,
+            narrower=np.broadcast_to(narrower, darker.shape),
         )
 
     def position_for(self, magnification: Array) -> Array:
@@ -126,12 +145,14 @@ class Points:
         distance_mm: from the foremost glass to the subject; infinite where the far end is infinity.
         of_lens: magnification of lens and extension alone.
         darker: effective f-number over the engraved one.
+        narrower: the share of that which a coupled lens's own pupil makes; 1 where it stops nothing.
     """
 
     magnification: Array
     distance_mm: Array
     of_lens: Array
     darker: Array
+    narrower: Array
 
     @property
     def stops(self) -> Array:

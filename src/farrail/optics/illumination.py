@@ -1,5 +1,7 @@
 """Relative illumination (RI): profile, map, and which opening acts where."""
 
+import math
+from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
@@ -48,6 +50,31 @@ def illumination_of_each(pupil: Pupil, apertures: list[ApertureImage], points_mm
     return open_fraction_each(centre, np.zeros_like(centre), radius, obstruction=pupil.obstruction)
 
 
+def axial_light(pupil: Pupil, apertures: Sequence[ApertureImage]) -> float:
+    """Return T0, the open share of the pupil seen from the axis: 1 where nothing but the optic stops the beam."""
+    cutting = [aperture for aperture in apertures if not _clears_axis(pupil, aperture)]
+    return float(illumination_at(pupil, cutting, np.zeros((1, 2)))[0]) if cutting else 1.0
+
+
+def _clears_axis(pupil: Pupil, aperture: ApertureImage) -> bool:
+    """Whether an opening, or a cover beside the beam, certainly leaves the whole beam of the axis."""
+    per_mm, off = abs(lever_of(pupil, aperture)[0]), math.hypot(*aperture.centre_mm)
+    half = aperture.radius_mm
+    high = half if aperture.half_height_mm is None else aperture.half_height_mm
+    if aperture.passes is not None:
+        return (off - math.hypot(half, high)) * per_mm >= 1.0
+    return (min(half, high) - off) * per_mm >= 1.0
+
+
+def relative_to_axis(
+    pupil: Pupil, apertures: Sequence[ApertureImage], points_mm: Array, *, error: float = FINE_ERROR
+) -> Array:
+    """Return the share of the centre's light at places on the sensor, (P,); 0 where the centre is dark itself."""
+    light = illumination_at(pupil, list(apertures), points_mm, error=error)
+    centre = axial_light(pupil, apertures)
+    return light if centre == 1.0 else np.minimum(light / max(centre, 1e-9), 1.0)
+
+
 def natural_falloff(exit_distance_mm: float, heights_mm: Array) -> Array:
     """Return the light an unvignetted image point receives against the axis: ``cos⁴ θ'``, ``tan θ' = h/L``.
 
@@ -61,12 +88,15 @@ def natural_falloff(exit_distance_mm: float, heights_mm: Array) -> Array:
 def loss_alone(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> list[tuple[float, int]]:
     """Return for each opening the light it takes alone where it takes most, and the number of that place.
 
+    What it takes is counted against the centre behind that opening.
+
     Args:
         pupil: the pupil looked into.
         apertures: whatever stands in the way.
         points_mm: the places looked at, (P, 2).
     """
-    taken = 1.0 - illumination_of_each(pupil, apertures, points_mm)
+    centre = np.array([axial_light(pupil, [aperture]) for aperture in apertures])
+    taken = 1.0 - np.minimum(illumination_of_each(pupil, apertures, points_mm) / np.maximum(centre, 1e-9), 1.0)
     most = taken.argmax(axis=0)
     return [(float(taken[place, number]), int(place)) for number, place in enumerate(most)]
 
@@ -78,14 +108,14 @@ def loss_last(
 
     An opening that takes nothing alone takes nothing last, so only those that clip are tried without.
     """
-    total = illumination_at(pupil, apertures, points_mm)
+    total = relative_to_axis(pupil, apertures, points_mm)
     found = []
     for index, (taken, most) in enumerate(alone):
         if taken <= 1e-9:
             found.append(0.0)
             continue
         others = apertures[:index] + apertures[index + 1 :]
-        without = float(illumination_at(pupil, others, points_mm[most : most + 1])[0])
+        without = float(relative_to_axis(pupil, others, points_mm[most : most + 1])[0])
         found.append(max(without - float(total[most]), 0.0))
     return found
 
@@ -95,38 +125,41 @@ ONSET_REACH, ONSET_SAMPLES = 2.0, 200
 
 
 def onset_height_mm(pupil: Pupil, aperture: ApertureImage, touch: float = 1.0) -> float:
-    """Return the image height at which an opening begins to cut the pupil; `inf` when it never does.
+    """Return the image height at which an opening begins to cut the light of the axis; `inf` when it never does.
 
-    On the unit pupil it begins where the shift of the disc plus one equals its radius.
+    On the unit pupil it begins where the smaller of disc and pupil leaves the larger one. An opening that is the stop
+    itself is the smaller.
 
     Args:
         pupil: the pupil looked into.
         aperture: a centred opening.
-        touch: 1 for the onset, 0 for where its edge crosses the pupil's middle, −1 for where all is dark.
+        touch: 1 for the onset, 0 for where the larger's edge crosses the smaller's middle, −1 for where all is dark.
     """
     if not aperture.front or (pupil.directions.straight and not aperture.plates and aperture.cut is None):
         own, lever = lever_of(pupil, aperture)
-        across = abs(own) * aperture.radius_mm
-        return 0.0 if across <= touch else (across - touch) / abs(lever) if lever else float("inf")
+        apart = _apart(abs(own) * aperture.radius_mm, touch)
+        return apart / abs(lever) if lever else float("inf")
     shift, radius = project_radially(pupil, [aperture], np.array([1e-6]))
-    slope = abs(float(shift[0, 0])) / 1e-6
-    if radius[0] <= touch:
-        return 0.0
+    slope, apart = abs(float(shift[0, 0])) / 1e-6, _apart(float(radius[0]), touch)
     if slope == 0.0:
         return float("inf")
-    straight = (float(radius[0]) - touch) / slope
+    straight = apart / slope
     if not aperture.front or (pupil.directions.straight and not aperture.plates):
         return straight
     # Directions, walk and glass bend the way: sought from the axis outward, then between two neighbours.
     heights = np.linspace(0.0, ONSET_REACH * max(straight, pupil.directions.corner_mm), ONSET_SAMPLES)
     for _ in range(4):
-        reach = np.abs(project_radially(pupil, [aperture], heights)[0][:, 0]) + touch
-        beyond = np.flatnonzero(reach >= radius[0])
+        beyond = np.flatnonzero(np.abs(project_radially(pupil, [aperture], heights)[0][:, 0]) >= apart)
         if not beyond.size:
             return float("inf")
         first = int(beyond[0])
         heights = np.linspace(heights[max(first - 1, 0)], heights[first], ONSET_SAMPLES)
     return float(heights[-1])
+
+
+def _apart(radius: float, touch: float) -> float:
+    """Return how far the middles of the unit pupil and a disc are apart where they touch so, in pupil radii."""
+    return max(max(radius, 1.0) - touch * min(radius, 1.0), 0.0)
 
 
 def map_of_profile(

@@ -16,6 +16,7 @@ from farrail.parts.in_beam import (
     Outline,
     ThinLens,
 )
+from farrail.parts.not_entered import Default, Use
 from farrail.parts.provenance import Diameter, Distance, Length, Origin, Quantity, Span, assumed
 from farrail.parts.shelved import Shelved
 from farrail.parts.told import Group, Told
@@ -46,6 +47,14 @@ class PartBase(Shelved):
     def ends(self) -> tuple[Connection | None, Connection | None]:
         """Its connections, the one toward the light first; None where it has none."""
         return None, None
+
+    def not_entered(self, use: Use) -> Iterator[Default]:
+        """Yield an interval for each value that answers rest on and nobody entered.
+
+        Args:
+            use: how the part is used in its train.
+        """
+        yield from ()
 
     def light_loss(self) -> LightLoss | None:
         """Return what it costs in light where the light passes it; None for what is no filter."""

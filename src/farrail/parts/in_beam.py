@@ -30,6 +30,7 @@ class ApertureRole(StrEnum):
     SLOT = "slot"
     DROPPED_IN = "dropped_in"
     PRISM = "prism"
+    CARRIED_PUPIL = "carried_pupil"
     DRAWTUBE_FRONT = "drawtube_front"
     DRAWTUBE_REAR = "drawtube_rear"
 

@@ -53,10 +53,11 @@ class Reading(Frozen):
 
 
 class Span(Frozen):
-    """What nobody knows better than between two ends."""
+    """An interval; `typical` is the value used where one number is needed, its middle where none is given."""
 
     low: float
     high: float
+    typical: float | None = None
     note: Annotated[str, Field(max_length=500)] = ""
 
     @model_validator(mode="after")
@@ -74,8 +75,8 @@ class Span(Frozen):
 
     @property
     def value(self) -> float:
-        """The middle, used where one number must stand for the span."""
-        return (self.low + self.high) / 2.0
+        """The typical value, else the middle: used where one number is needed."""
+        return (self.low + self.high) / 2.0 if self.typical is None else min(max(self.typical, self.low), self.high)
 
     @property
     def tolerance(self) -> float:
@@ -209,9 +210,9 @@ def assumed(value: float, tolerance: float = 0.0, note: str = "") -> Quantity:
     return Quantity(readings=(Reading(value=value, origin=Origin.ASSUMED, tolerance=tolerance, note=note),))
 
 
-def unknown(low: float, high: float, note: str = "") -> Quantity:
+def unknown(low: float, high: float, note: str = "", typical: float | None = None) -> Quantity:
     """Return a quantity of which only the two ends are known."""
-    return Quantity(readings=(Span(low=low, high=high, note=note),))
+    return Quantity(readings=(Span(low=low, high=high, note=note, typical=typical),))
 
 
 def less(whole: Quantity, part: Quantity) -> Quantity:
@@ -258,6 +259,7 @@ Wavelength = Annotated[Quantity, within(0.1, 20_000.0, "nm")]
 Density = Annotated[Quantity, within(0.0, 10.0, "(density)")]
 Dioptres = Annotated[Quantity, within(0.05, 100.0, "dioptres")]
 Factor = Annotated[Quantity, within(1.01, 5.0, "×")]
+ReductionFactor = Annotated[Quantity, within(0.2, 5.0, "×")]
 Magnification = Annotated[Quantity, within(0.001, 20.0, "×")]
 PupilRatio = Annotated[Quantity, within(0.05, 20.0, "×")]
 FNumber = Annotated[Quantity, within(0.3, 1000.0, "(f-number)")]

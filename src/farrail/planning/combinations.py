@@ -45,6 +45,7 @@ class Combination:
         ahead: parts from the lens toward the subject.
         carried: a lens turned round on the front of it, or None.
         system: what they come to.
+        diagonal_mm: of the camera's frame.
         stretch_mm: shortest and longest setting of its bellows; None without.
     """
 
@@ -55,6 +56,7 @@ class Combination:
     ahead: tuple[Part, ...]
     carried: CameraLens | None
     system: CloseUpSystem
+    diagonal_mm: float
     stretch_mm: tuple[float, float] | None = None
 
     @property
@@ -145,19 +147,22 @@ def _of_lens(
     focals = {lens.focal_length_mm.value}
     if lens.longest_focal_mm is not None:
         focals.add(lens.longest_focal_mm.value)
-    ahead = list(_ahead(lens.front, lens, usable))
+    ahead = list(_ahead(lens.front, lens, usable, camera.diagonal_mm))
     behind = list(_behind(lens.rear, lens, usable, camera))
     for focal in sorted(focals, reverse=True):
         depth = pupil_depth_at(lens, focal)
-        near = near_focus_of(lens, focal, depth.value, depth.origin)
+        near = near_focus_of(lens, focal, depth.value, depth.origin, camera.diagonal_mm)
         engraved = _engraved(lens, focal, f_number)
         yield from _turned(lens, focal, usable, camera, engraved)
         for rear, (parts, carried, stack) in _simplest_first(behind, ahead):
             origin = weakest([near.origin, rear.origin, stack.origin])
             system = CloseUpSystem(
-                near, rear.shortest_mm, rear.longest_mm, stack, rear.converter, rear.beyond_mm, False, engraved, origin
+                near, rear.shortest_mm, rear.longest_mm, stack, rear.converter, rear.beyond_mm, False, engraved, origin,
+                depth.value,
+            )  # fmt: skip
+            yield Combination(
+                lens, focal, False, rear.parts, parts, carried, system, camera.diagonal_mm, rear.stretch_mm
             )
-            yield Combination(lens, focal, False, rear.parts, parts, carried, system, rear.stretch_mm)
 
 
 def at_focal_length(combination: Combination, focal_mm: float, f_number: float | None = None) -> Combination:
@@ -168,19 +173,20 @@ def at_focal_length(combination: Combination, focal_mm: float, f_number: float |
         focal_mm: within the zoom's range.
         f_number: what the lens is used at; None for wide open. None is opened beyond its own.
     """
-    lens, system = combination.lens, combination.system
+    lens, system, diagonal_mm = combination.lens, combination.system, combination.diagonal_mm
     engraved = _engraved(lens, focal_mm, f_number)
     depth = pupil_depth_at(lens, focal_mm)
     if combination.reversed:
-        near = reversed_round(lens, focal_mm, system.origin)
+        near = reversed_round(lens, focal_mm, system.origin, diagonal_mm)
         before = pupil_depth_at(lens, combination.focal_mm).value
-        more = reversed_extension_mm(lens, focal_mm, depth.value, 0.0)
-        more -= reversed_extension_mm(lens, combination.focal_mm, before, 0.0)
+        more = reversed_extension_mm(lens, focal_mm, depth.value, 0.0, diagonal_mm)
+        more -= reversed_extension_mm(lens, combination.focal_mm, before, 0.0, diagonal_mm)
         short, long = system.shortest_mm + more, system.longest_mm + more
         system = replace(system, near=near, shortest_mm=short, longest_mm=long, f_number=engraved)
     else:
-        near = near_focus_of(lens, focal_mm, depth.value, depth.origin)
-        system = replace(system, near=near, f_number=engraved, origin=weakest([system.origin, near.origin]))
+        near = near_focus_of(lens, focal_mm, depth.value, depth.origin, diagonal_mm)
+        origin = weakest([system.origin, near.origin])
+        system = replace(system, near=near, f_number=engraved, origin=origin, pupil_depth_mm=depth.value)
     return replace(combination, focal_mm=focal_mm, system=system)
 
 
@@ -215,12 +221,14 @@ def _turned(
             if rear.converter != 1.0:
                 continue
             fixed = ring.path_length_mm.value + camera.flange_to_sensor_mm.value
-            short, long = (reversed_extension_mm(lens, focal, depth.value, fixed + e)
+            short, long = (reversed_extension_mm(lens, focal, depth.value, fixed + e, camera.diagonal_mm)
                            for e in (rear.shortest_mm, rear.longest_mm))  # fmt: skip
             origin = weakest([depth.origin, rear.origin, ring.path_length_mm.origin])
-            near = reversed_round(lens, focal, origin)
+            near = reversed_round(lens, focal, origin, camera.diagonal_mm)
             system = CloseUpSystem(near, short, long, NO_STACK, reversed=True, f_number=engraved, origin=origin)
-            yield Combination(lens, focal, True, (ring, *rear.parts), (), None, system, rear.stretch_mm)
+            yield Combination(
+                lens, focal, True, (ring, *rear.parts), (), None, system, camera.diagonal_mm, rear.stretch_mm
+            )
 
 
 # Behind the lens
@@ -301,7 +309,7 @@ def _as_owned(parts: Iterable[Copied]) -> list[Copied]:
 # Ahead of the lens
 
 
-def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part]) -> Iterator[Ahead]:
+def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part], diagonal_mm: float) -> Iterator[Ahead]:
     """Yield what may stand ahead of a lens: nothing, close-up lenses, or another lens turned round."""
     yield (), None, NO_STACK
     if thread is None:
@@ -324,14 +332,14 @@ def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part]) 
             if isinstance(other, CameraLens) and spare and other.front is not None:
                 if why_not(other.front, ring.front) is not None:
                     continue
-                act = coupled(other)
+                act = coupled(other, diagonal_mm)
                 first = ring.path_length_mm.value + act.plane_mm
                 origin = weakest([act.origin, ring.path_length_mm.origin])
-                yield (
-                    (ring,),
-                    other,
-                    CloseUpStack(((act.dioptres, 0.0),), first, act.front_mm, origin, act.pupil_mm, act.hiatus_mm),
+                pupil_at = ring.path_length_mm.value + act.depth_mm
+                stack = CloseUpStack.of(
+                    [(act.dioptres, first)], act.front_mm, [origin], act.pupil_mm, act.hiatus_mm, pupil_at
                 )
+                yield (ring,), other, stack
 
 
 def _reachable(thread: Connection, usable: Sequence[Part], steps: Sequence[Adapter]) -> list[CloseUpLens]:

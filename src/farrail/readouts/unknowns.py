@@ -1,17 +1,19 @@
-"""What a train does not know: every value of its parts of which only two ends are given, and what follows from that."""
+"""What a train does not know: values with two ends only, and values nobody entered; and what follows from that."""
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from pydantic import BaseModel
 
 from farrail.parts.base import PartBase
-from farrail.parts.kinds.filters import POLARISER_STOPS, RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.not_entered import Use
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.parts.shelved import PartId
+from farrail.readouts.close_up.model import CloseUp
 from farrail.train.layout import Layout
+from farrail.train.zoom_tables import f_number_at
 
 Step = str | int
 # Not inputs of any readout: what is kept of a part, and what it is drawn with.
@@ -20,19 +22,25 @@ NOT_INPUTS = ("price",)
 
 @dataclass(frozen=True)
 class Unknown:
-    """One value of which only its two ends are known.
+    """One value of which only an interval is known.
 
     Attributes:
         part: whose it is.
         path: the steps to it, names of fields and numbers of table rows.
         low: its lower end.
         high: its upper end.
+        typical: the value used where one number is needed.
+        inverse: whether values in between are spread evenly in 1/value.
+        entered: whether somebody entered its two ends; else they are the default of a field left empty.
     """
 
     part: PartId
     path: tuple[Step, ...]
     low: float
     high: float
+    typical: float = field(compare=False)
+    inverse: bool = field(default=False, compare=False)
+    entered: bool = field(default=True, compare=False)
 
     @property
     def field(self) -> str:
@@ -41,24 +49,50 @@ class Unknown:
 
     def at(self, share: float) -> float:
         """Return its value at a share of the way from its lower to its upper end."""
+        if self.inverse:
+            return 1.0 / (1.0 / self.low + share * (1.0 / self.high - 1.0 / self.low))
         return self.low + share * (self.high - self.low)
+
+    @property
+    def typical_share(self) -> float:
+        """The share at which its typical value is."""
+        if self.inverse:
+            return (1.0 / self.typical - 1.0 / self.low) / (1.0 / self.high - 1.0 / self.low)
+        return (self.typical - self.low) / (self.high - self.low)
 
 
 def unknowns_of(layout: Layout) -> tuple[Unknown, ...]:
-    """Return everything that is unknown of a laid train's parts, each value once."""
+    """Return everything that is unknown of a train's parts, each value once."""
     found: dict[tuple[PartId, tuple[Step, ...]], Unknown] = {}
+    use = _use_of(layout)
     for part in _parts_of(layout):
         for path, quantity in _open_quantities(part, ()):
-            found.setdefault((part.id, path), Unknown(part.id, path, quantity.low, quantity.high))
-        if isinstance(part, RoundFilter | SheetFilter) and part.polariser and part.polariser_stops is None:
-            path = ("polariser_stops",)
-            found.setdefault((part.id, path), Unknown(part.id, path, POLARISER_STOPS.low, POLARISER_STOPS.high))
+            found.setdefault((part.id, path), Unknown(part.id, path, quantity.low, quantity.high, quantity.value))
+        own = use if part is layout.optic else _beside(use, layout)
+        for default in part.not_entered(own):
+            if default.high > default.low:
+                path = (default.path,)
+                found[part.id, path] = Unknown(
+                    part.id, path, default.low, default.high, default.typical, default.inverse, entered=False
+                )
     lens, pupil = layout.optic, layout.first_order.exit_pupil
-    own = isinstance(lens, CameraLens) and layout.corrector is None and lens.exit_pupil_distance_mm is None
-    if own and not layout.reversed and isinstance(pupil.in_use, Span) and layout.apertures:
+    own_pupil = isinstance(lens, CameraLens) and layout.corrector is None and lens.exit_pupil_distance_mm is None
+    if own_pupil and not layout.reversed and isinstance(pupil.in_use, Span) and layout.apertures:
         path = ("exit_pupil_distance_mm",)
-        found[lens.id, path] = Unknown(lens.id, path, pupil.low, pupil.high)
+        found[lens.id, path] = Unknown(lens.id, path, pupil.low, pupil.high, pupil.value, entered=False)
     return tuple(found.values())
+
+
+def _use_of(layout: Layout) -> Use:
+    optic, focal = layout.optic, layout.first_order.own_focal_length.value
+    close = isinstance(optic, CameraLens) and layout.camera is not None and CloseUp(layout).active
+    own = f_number_at(optic, focal).value if isinstance(optic, CameraLens) else 0.0
+    depth = layout.first_order.entrance_pupil.value
+    return Use(focal, layout.diagonal_mm, own, depth, close, layout.reversed, optic=True)
+
+
+def _beside(use: Use, layout: Layout) -> Use:
+    return Use(layout.optic.focal_length_mm.value, use.diagonal_mm, use.f_number, close_up=use.close_up)
 
 
 def _parts_of(layout: Layout) -> Iterator[PartBase]:

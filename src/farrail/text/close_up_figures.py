@@ -6,12 +6,12 @@ from farrail.language import say
 from farrail.optics.close_up import BELLOWS_SOURCE, CONJUGATES_SOURCE
 from farrail.optics.close_up_systems import SOURCE
 from farrail.optics.focus_stack import DEPTH_SOURCE
+from farrail.parts.lens_defaults import Basis
 from farrail.readouts.close_up.model import CircleBasis
 from farrail.readouts.figure import Figure
 from farrail.text.names import scale_name
 from farrail.text.values import Values, minus
 from farrail.text.working import Teller, Told, told
-from farrail.train.near_focus import Basis
 from farrail.units import mm_to_micrometres
 
 FIELD_SOURCE = say("field = sensor / magnification")
@@ -162,8 +162,8 @@ def _effective(f: Figure, v: Values) -> Told:
     system, now = v.system, v.now
     formula = "N(1/p + m)" if system.reversed else "N(1 + m/p)"
     extra = say(", × {converter:.3f}", converter=system.converter) if system.converter != 1.0 else ""
-    if system.narrower > 1.0:
-        extra += say(", × {narrower:.3f} by the coupled lens's opening", narrower=system.narrower)
+    if now.narrower > 1.0:
+        extra += say(", × {narrower:.3f} by the coupled lens's opening", narrower=now.narrower)
     numbers = say(
         "N {f_number:.3g}, m {of_lens:.4f} of lens and extension, p {pupil_ratio:g}{extra}: {number:.4f}",
         f_number=system.f_number,

@@ -13,6 +13,7 @@ POLARISER_SOURCE = say("a polariser takes 1 to 2 stops as it is turned (common p
 CLEAR_SOURCE = say("coated clear glass takes less than a tenth of a stop (common practice)")
 LINE_SOURCE = say("a narrow passband dims each subject differently: meter through it")
 CLOSE_SOURCE = say("effective f-number N(1 + m/p) against the lens at infinity; a close-up lens costs no light")
+STOP_SOURCE = say("area of the axial beam that is left over the area of the lens's own pupil")
 POWER_SOURCE = say("a powered part multiplies the f-number by M: 2·log2 M stops")
 LOSSES = {
     LossReason.DENSITY: (say("D/log10 2"), DENSITY_SOURCE),
@@ -33,6 +34,8 @@ WAYS = {
 
 def share_name(share: LightShare) -> str:
     """Return what a share of the light lost is called."""
+    if share.cost is Cost.STOP:
+        return say("{name}, as aperture stop", name=share.part.name)
     return say("{name}, so close", name=share.part.name) if share.cost is Cost.CLOSE else share.part.name
 
 
@@ -44,6 +47,10 @@ def share_working(share: LightShare) -> Working:
             minus(say("M {power:.3f}: {stops:+.2f}", power=share.power, stops=share.stops)),
             POWER_SOURCE,
         )
+    if share.cost is Cost.STOP:
+        open_share = 2.0 ** -(share.stops or 0.0)
+        numbers = say("T0 {share:.4f} of the pupil stays open: {stops:.2f}", share=open_share, stops=share.stops)
+        return Working(say("−log2 T0"), numbers, STOP_SOURCE)
     if share.cost is Cost.CLOSE:
         return _close_working(share)
     loss = share.loss
@@ -64,10 +71,10 @@ def _close_working(share: LightShare) -> Working:
             stops=share.stops,
         )
     )
-    if system.narrower > 1.0:
+    if share.narrower > 1.0:
         formula, text = (
             say("{formula}, the coupled lens narrower", formula=formula),
-            say("{text}, {narrower:.2f}× by it", text=text, narrower=system.narrower),
+            say("{text}, {narrower:.2f}× by it", text=text, narrower=share.narrower),
         )
     return Working(formula, text, CLOSE_SOURCE)
 

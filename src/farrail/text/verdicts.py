@@ -199,6 +199,24 @@ _SENTENCES: dict[Ground, Callable[[Verdict, Values], tuple[str, str]]] = {
         say("Turned round, the lens asks for no distance of its own."),
         say("How far its thread stands from the sensor sets the magnification: see the Close-up station."),
     ),
+    Ground.NO_OWN_FOCUS: lambda _, v: (
+        say("{optic} does not focus by itself: its distance sets the magnification.", optic=v.optic),
+        say(
+            "{laid_mm:.2f mm} from its flange to the sensor, infinity at {flange_mm:.2f mm}: see Close-up.",
+            laid_mm=v.laid_mm,
+            flange_mm=v.flange_mm,
+        ),
+    ),
+    Ground.FOCUSING_UNKNOWN: lambda verdict, v: (
+        say(
+            "{short:.2f mm} too short: infinity depends on how far the focusing ring travels.",
+            short=-(verdict.miss_mm or 0.0),
+        ),
+        say(
+            "The magnification at closest focus is not known; its travel can be 0 to {largest_mm:.1f mm}. Enter it.",
+            largest_mm=v.focusing.largest_mm,
+        ),
+    ),
     Ground.NO_REQUIREMENT: lambda _, v: (
         say("Nothing fixes the distance to the sensor."),
         say("{optic} has no published back focus; its focuser finds the plane.", optic=v.optic),

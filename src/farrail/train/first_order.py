@@ -14,7 +14,9 @@ from farrail.parts.in_beam import Extends
 from farrail.parts.kinds.closer import Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector, Telescope
+from farrail.parts.lens_defaults import pupil_ratio_default
 from farrail.parts.provenance import Origin, Quantity, unknown, weakest
+from farrail.train.axial_stop import AxialStop, axial_stop
 from farrail.train.placed import Placed, PlacedGlass
 from farrail.train.trace import PlacedLens, TracedRows
 from farrail.train.train import Side
@@ -227,6 +229,26 @@ class FirstOrder:
         return self.own_f_number
 
     @cached_property
+    def stop(self) -> AxialStop | None:
+        """What stops the beam on the axis where that is not the optic's own pupil."""
+        if self.layout.sensor_mm is None:
+            return None
+        seen = []
+        for placed in self.layout.apertures:
+            distance, scale = (0.0, 1.0) if placed.side is Side.FRONT else self.seen_from_sensor(placed.z_mm)
+            seen.append((placed, distance, scale))
+        return axial_stop(seen, self.pupil)
+
+    @cached_property
+    def effective_f_number(self) -> Quantity:
+        """The f-number of the cone on the axis, N/√T0, where something stops it further down; else the one set."""
+        stop, own = self.stop, self.f_number
+        if stop is None:
+            return own
+        note = say("f/{own:.3g}, stopped down by {part}", own=own.value, part=stop.aperture.part.name)
+        return Quantity.of(own.value / math.sqrt(stop.share), weakest([own.origin, stop.origin]), note=note)
+
+    @cached_property
     def own_f_number(self) -> Quantity:
         """The f-number at the sensor with the optic wide open.
 
@@ -273,7 +295,7 @@ class FirstOrder:
         elif optic.exit_pupil_distance_mm is not None:
             return optic.exit_pupil_distance_mm
         if isinstance(optic, CameraLens):
-            return lens_exit_pupil(optic, self.own_focal_length)
+            return lens_exit_pupil(optic, self.own_focal_length, self.layout.diagonal_mm)
         focal = optic.focal_length_mm
         if self.powers:
             first = self.powers[0]
@@ -424,7 +446,7 @@ def _through(order: FirstOrder, powers: list[PlacedPower], ahead_mm: float) -> t
     return order.image_distance_mm(powers[-1].z_mm, sensor) - image, whole
 
 
-def lens_exit_pupil(lens: CameraLens, focal: Quantity) -> Quantity:
+def lens_exit_pupil(lens: CameraLens, focal: Quantity, diagonal_mm: float) -> Quantity:
     """Return a lens's exit pupil at infinity, before the sensor: pupil ratio times focal length, else a range.
 
     Without a pupil ratio only what can be is said: not behind the rear glass, which stands at the flange or a little
@@ -438,7 +460,8 @@ def lens_exit_pupil(lens: CameraLens, focal: Quantity) -> Quantity:
         return Quantity.of(lens.pupil_ratio.value * focal.value, origin, note=note)
     register = max(lens.flange_focal_distance_mm.value, 1.0)
     note = say("not known: from the flange on outward; measure both pupils' diameters for their ratio")
-    return unknown(register, max(FARTHEST_REGISTERS * register, FARTHEST_FOCALS * focal.value), note)
+    farthest = max(FARTHEST_REGISTERS * register, FARTHEST_FOCALS * focal.value)
+    return unknown(register, farthest, note, pupil_ratio_default(focal.value, diagonal_mm).typical * focal.value)
 
 
 def native_distance_mm(lens: CameraLens, converter_mm: float) -> float:

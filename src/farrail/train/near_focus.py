@@ -1,26 +1,22 @@
-"""How near a lens focuses by itself, at the focal length it is set to, and what that rests on."""
+"""How close a lens focuses by itself at the focal length it is set to, and what that rests on."""
 
 from dataclasses import dataclass
-from enum import StrEnum
 
-from farrail.errors import BadInput
-from farrail.optics.close_up import effective_focal_mm
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.lens_defaults import (
+    Basis,
+    NearPoint,
+    hiatus_default,
+    near_focal_mm,
+    near_magnification_default,
+    near_point_of,
+    pupil_ratio_of,
+)
 from farrail.parts.provenance import Origin, weakest
+from farrail.train.zoom_tables import f_number_at
 
-# How large a lens images at its own nearest focus where nobody has said; common practice, no source.
-USUAL_MAGNIFICATION = 0.12
-
-
-class Basis(StrEnum):
-    """What a lens's nearest focus was taken from."""
-
-    RULER = "ruler"
-    TABLE = "table"
-    PUBLISHED = "published"
-    DISTANCE = "distance"
-    USUAL = "usual"
-    REVERSED = "reversed"
+# A focal length at closest focus beyond this share of the lens's own is an entry error; the focal length then stays.
+LEAST_GIVEN, MOST_GIVEN = 0.3, 1.3
 
 
 @dataclass(frozen=True)
@@ -29,12 +25,16 @@ class NearFocus:
 
     Attributes:
         far_focal_mm: f at infinity.
-        near_focal_mm: f at its nearest.
-        magnification: m0 at its nearest.
-        principal_mm: front principal plane behind the thread seat.
+        near_focal_mm: f at its closest focus.
+        magnification: m0 at its closest focus; 0 for a lens that does not focus by itself.
+        principal_mm: front principal plane behind the thread seat, focused at infinity.
         pupil_ratio: exit over entrance pupil.
         origin: the weakest input.
-        basis: what the nearest focus was taken from.
+        basis: what the closest focus is known from.
+        near_principal_mm: front principal plane behind the thread seat at the closest focus.
+        hiatus_mm: between the principal planes at the closest focus; None where neither it nor the distance from
+            subject to sensor is known.
+        near_cone: effective f-number at the closest focus over N(1 + m0/p).
     """
 
     far_focal_mm: float
@@ -44,88 +44,86 @@ class NearFocus:
     pupil_ratio: float
     origin: Origin
     basis: Basis
+    near_principal_mm: float
+    hiatus_mm: float | None = None
+    near_cone: float = 1.0
 
     def focal_at(self, focus_position: float) -> float:
-        """Return f at a place of the focus window, 0 at infinity and 1 at its nearest."""
+        """Return f at a place of the focus range, 0 at infinity and 1 at its closest."""
         return self.far_focal_mm + (self.near_focal_mm - self.far_focal_mm) * focus_position
 
+    def principal_at(self, focus_position: float) -> float:
+        """Return the front principal plane behind the seat at a place of the focus range."""
+        return self.principal_mm + (self.near_principal_mm - self.principal_mm) * focus_position
 
-def near_focus_of(lens: CameraLens, focal_mm: float, pupil_depth_mm: float, depth_origin: Origin) -> NearFocus:
-    """Return how near a lens focuses, from what is best known.
 
-    A pair seen through a ruler outranks what the maker gives, and that the usual magnification. With a pair the
-    principal plane is put where the lens then sees the ruler; else it follows from the entrance pupil,
-    ``s = E + f (1 − 1/p)``.
+def near_focus_of(
+    lens: CameraLens, focal_mm: float, pupil_depth_mm: float, depth_origin: Origin, diagonal_mm: float
+) -> NearFocus:
+    """Return how close a lens focuses, from what is known best.
+
+    A ruler seen through the lens outranks what the maker publishes, and that the usual magnification. The front
+    principal plane follows from the ruler; else, at the closest focus of a lens of unknown pupil magnification, from
+    the published distance less flange distance and barrel; else from the entrance pupil, ``s = E + f (1 − 1/p)``.
 
     Args:
         lens: the lens.
         focal_mm: what it is set to.
         pupil_depth_mm: entrance pupil behind the thread seat at that focal length.
         depth_origin: where that came from.
+        diagonal_mm: of the frame; typical values depend on it.
     """
-    ratio = lens.pupil_ratio.value if lens.pupil_ratio is not None else 1.0
-    hiatus = lens.hiatus_mm.value if lens.hiatus_mm is not None else 0.0
-    nearest, m0, origin, basis = _published(lens, focal_mm)
-    pair = _pair(lens)
+    ratio = pupil_ratio_of(lens, focal_mm, diagonal_mm)
+    principal = pupil_depth_mm + focal_mm * (1.0 - 1.0 / ratio)
+    hiatus = None if lens.hiatus_mm is None else lens.hiatus_mm.value
+    if not lens.focuses_itself:
+        return NearFocus(
+            focal_mm, focal_mm, 0.0, principal, ratio, depth_origin, Basis.NONE_OF_ITS_OWN, principal, hiatus
+        )
+    point, pair = near_point_of(lens, focal_mm), _pair(lens)
+    m0, origin, basis = point.magnification, point.origin, point.basis
+    if m0 is None:
+        m0 = near_magnification_default(point.distance_mm, focal_mm, diagonal_mm).typical
     if pair is not None:
         m0, origin, basis = pair[1], pair[2], Basis.RULER
-    near_focal = focal_mm
-    if nearest is not None and m0 > 0.0:
-        try:
-            near_focal = effective_focal_mm(nearest, m0, hiatus)
-        except BadInput:
-            # A nearest distance within the hiatus says nothing; the lens then keeps its focal length.
-            near_focal = focal_mm
-    # A lens does not shrink or grow to just anything: what is beyond this is a slip in one of the figures.
-    near_focal = min(max(near_focal, 0.3 * focal_mm), 1.3 * focal_mm)
-    principal = pupil_depth_mm + focal_mm * (1.0 - 1.0 / ratio)
+    near_focal = _near_focal(lens, point, m0, focal_mm, diagonal_mm)
+    if point.distance_mm is not None:
+        hiatus = point.distance_mm - near_focal * (2.0 + m0 + 1.0 / m0)
+    near_principal = principal
     if pair is not None:
-        principal = near_focal * (1.0 + 1.0 / m0) - pair[0]
-        return NearFocus(focal_mm, near_focal, m0, principal, ratio, origin, basis)
-    return NearFocus(focal_mm, near_focal, m0, principal, ratio, weakest([origin, depth_origin]), basis)
+        near_principal = near_focal * (1.0 + 1.0 / m0) - pair[0]
+        if lens.pupil_ratio is not None:
+            principal = near_principal
+    else:
+        origin = weakest([origin, depth_origin])
+        if lens.pupil_ratio is None and point.distance_mm is not None and lens.barrel_mm is not None:
+            ahead = point.distance_mm - lens.flange_focal_distance_mm.value - lens.barrel_mm.value
+            near_principal = near_focal * (1.0 + 1.0 / m0) - ahead
+    cone = 1.0
+    if lens.near_f_number is not None:
+        cone = lens.near_f_number.value / (f_number_at(lens, focal_mm).value * (1.0 + m0 / ratio))
+    return NearFocus(focal_mm, near_focal, m0, principal, ratio, origin, basis, near_principal, hiatus, cone)
+
+
+def _near_focal(lens: CameraLens, point: NearPoint, m0: float, focal_mm: float, diagonal_mm: float) -> float:
+    """Return the focal length at the closest focus."""
+    if lens.near_focal_mm is not None:
+        return lens.near_focal_mm.value
+    if point.distance_mm is None or m0 <= 0.0:
+        return focal_mm
+    if lens.hiatus_mm is None or lens.hiatus_mm.origin is Origin.ASSUMED:
+        hiatus = hiatus_default(focal_mm, diagonal_mm).typical if lens.hiatus_mm is None else lens.hiatus_mm.value
+        return near_focal_mm(point.distance_mm, hiatus, m0, focal_mm)
+    left = point.distance_mm - lens.hiatus_mm.value
+    if left <= 0.0:
+        # A closest distance within the hiatus says nothing; the lens then keeps its focal length.
+        return focal_mm
+    return min(max(left / (2.0 + m0 + 1.0 / m0), LEAST_GIVEN * focal_mm), MOST_GIVEN * focal_mm)
 
 
 def _pair(lens: CameraLens) -> tuple[float, float, Origin] | None:
-    """Return distance, magnification and origin of a measured pair; None where it is not whole."""
+    """Return distance, magnification and origin of a ruler seen; None where it is not whole."""
     distance, width, frame = lens.pair_distance_mm, lens.pair_width_mm, lens.pair_frame_mm
     if distance is None or width is None or frame is None:
         return None
     return distance.value, frame.value / width.value, weakest([distance.origin, width.origin, frame.origin])
-
-
-def _published(lens: CameraLens, focal_mm: float) -> tuple[float | None, float, Origin, Basis]:
-    """Return nearest distance, magnification, origin and basis as the maker gives them."""
-    table = sorted(lens.near_points, key=lambda at: at.focal_mm)
-    if table:
-        low = max((at for at in table if at.focal_mm <= focal_mm), key=lambda at: at.focal_mm, default=table[0])
-        high = min((at for at in table if at.focal_mm >= focal_mm), key=lambda at: at.focal_mm, default=table[-1])
-        span = high.focal_mm - low.focal_mm
-        share = (focal_mm - low.focal_mm) / span if span else 0.0
-
-        def between(one: float, other: float) -> float:
-            return one + share * (other - one)
-
-        origin = weakest(q.origin for at in (low, high) for q in (at.nearest_mm, at.magnification))
-        return (
-            between(low.nearest_mm.value, high.nearest_mm.value),
-            between(low.magnification.value, high.magnification.value),
-            origin, Basis.TABLE,
-        )  # fmt: skip
-    nearest = None if lens.nearest_mm is None else lens.nearest_mm.value
-    if lens.nearest_magnification is not None:
-        origins = [lens.nearest_magnification.origin]
-        if lens.nearest_mm is not None:
-            origins.append(lens.nearest_mm.origin)
-        return nearest, lens.nearest_magnification.value, weakest(origins), Basis.PUBLISHED
-    if nearest is not None and lens.nearest_mm is not None:
-        hiatus = lens.hiatus_mm.value if lens.hiatus_mm is not None else 0.0
-        m = _magnification_at(nearest - hiatus, focal_mm)
-        if m is not None:
-            return nearest, m, lens.nearest_mm.origin, Basis.DISTANCE
-    return None, USUAL_MAGNIFICATION, Origin.ASSUMED, Basis.USUAL
-
-
-def _magnification_at(between_mm: float, focal_mm: float) -> float | None:
-    """Return m of a lens that keeps f with subject and sensor so far apart: f (2 + m + 1/m); None where too near."""
-    half = between_mm / focal_mm / 2.0 - 1.0
-    return None if half < 1.0 else half - (half * half - 1.0) ** 0.5

@@ -55,6 +55,11 @@ class Rows:
         return None if self.camera is None else self.flange_mm + self.camera.flange_to_sensor_mm.value
 
     @property
+    def diagonal_mm(self) -> float:
+        """The diagonal of the frame; 0 without a camera."""
+        return 0.0 if self.camera is None else self.camera.diagonal_mm
+
+    @property
     def reversed(self) -> bool:
         """Whether the optic is a lens turned round, its filter thread toward the camera."""
         return is_reversed(self.optic, self.train)

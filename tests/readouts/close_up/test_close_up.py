@@ -13,6 +13,7 @@ from farrail.errors import BadWorkbook
 from farrail.parts.kinds.ahead import Hood
 from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube, Teleconverter
 from farrail.parts.kinds.lenses import CameraLens, NearAt
+from farrail.parts.lens_defaults import Basis
 from farrail.parts.provenance import Origin, assumed, measured, published
 from farrail.parts.registry import Part
 from farrail.readouts.exposure.model import Exposure
@@ -21,7 +22,7 @@ from farrail.text.exposure_figures import share_name
 from farrail.text.figures import working_of
 from farrail.text.findings import reason_of, text_of
 from farrail.text.verdicts import headline
-from farrail.train.near_focus import Basis, near_focus_of
+from farrail.train.near_focus import near_focus_of
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.reading import from_data, to_text
 from farrail.workbook.workbook import check_references
@@ -82,7 +83,7 @@ def test_order_and_gaps_of_close_up_lenses_count() -> None:
 
     right, wrong = of("close-up-4", "close-up-1"), of("close-up-1", "close-up-4")
     assert right.magnification != wrong.magnification
-    near = near_focus_of(NORMAL, 50.0, 20.0, Origin.ASSUMED)
+    near = near_focus_of(NORMAL, 50.0, 20.0, Origin.ASSUMED, 43.27)
     f, s = near.near_focal_mm, near.principal_mm
     assert s == pytest.approx(20.0 + 50.0 * (1.0 - 1.0 / 1.1))
     rays = (lens(1000.0), travel(5.0), lens(250.0), travel(2.5 + s), lens(f), travel(f * 1.14))
@@ -190,20 +191,22 @@ def test_where_the_nearest_focus_comes_from() -> None:
             ),
         }
     )  # fmt: skip
-    middle = near_focus_of(zoom, 75.0, 20.0, Origin.MEASURED)
-    assert middle.magnification == pytest.approx(0.20)
-    assert middle.near_focal_mm == pytest.approx(450.0 / (2.0 + 0.2 + 5.0))
+    middle = near_focus_of(zoom, 75.0, 20.0, Origin.MEASURED, 43.27)
+    # Linear in 1/f: two thirds of the way from 1/50 to 1/100.
+    m = 0.15 + 0.10 * 2.0 / 3.0
+    assert middle.magnification == pytest.approx(m)
+    assert middle.near_focal_mm == pytest.approx((400.0 + 100.0 * 2.0 / 3.0) / (2.0 + m + 1.0 / m))
     assert middle.origin is Origin.ASSUMED
-    assert near_focus_of(zoom, 40.0, 20.0, Origin.MEASURED).magnification == pytest.approx(0.15)
+    assert near_focus_of(zoom, 40.0, 20.0, Origin.MEASURED, 43.27).magnification == pytest.approx(0.15)
     distance_only = NORMAL.model_copy(update={"nearest_magnification": None, "nearest_mm": published(225.0)})
-    assert near_focus_of(distance_only, 50.0, 20.0, Origin.MEASURED).magnification == pytest.approx(0.5)
+    assert near_focus_of(distance_only, 50.0, 20.0, Origin.MEASURED, 43.27).magnification == pytest.approx(0.5)
     nothing = NORMAL.model_copy(update={"nearest_magnification": None, "nearest_mm": None})
-    told = near_focus_of(nothing, 50.0, 20.0, Origin.MEASURED)
+    told = near_focus_of(nothing, 50.0, 20.0, Origin.MEASURED, 43.27)
     assert (told.magnification, told.origin) == (0.12, Origin.ASSUMED)
     found = readout("plain", parts=(nothing.model_copy(update={"id": "plain"}),), behind=(Laid(part="tube-13"),))
     assert "closeup.nearest_assumed" in ids(found)
     absurd = NORMAL.model_copy(update={"hiatus_mm": published(500.0)})
-    assert near_focus_of(absurd, 50.0, 20.0, Origin.MEASURED).near_focal_mm == 50.0
+    assert near_focus_of(absurd, 50.0, 20.0, Origin.MEASURED, 43.27).near_focal_mm == 50.0
 
 
 def test_the_focus_window_and_a_subject_outside_it() -> None:

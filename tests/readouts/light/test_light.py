@@ -192,11 +192,11 @@ def test_values_of_every_kind_are_found_for_the_part_sheet() -> None:
         fields = [one.field for one in offered_fields(part) if one.field.shape is Shape.QUANTITY]
         assert len({f.path for f in fields}) == len(fields) > 0
         for field in fields:
-            bare = "index" in field.path or field.path in ("f_number", "density", "pupil_ratio")
+            bare = "index" in field.path or field.path in ("f_number", "near_f_number", "density", "pupil_ratio")
             unit = {
                 "pixel_size_um": "µm", "line_nm": "nm", "passband_nm": "nm", "dioptres": "dpt", "factor": "×",
                 "nearest_magnification": "×", "distortion_percent": "%", "corner_loss_stops": "stops",
-                "polariser_stops": "stops",
+                "polariser_stops": "stops", "reduction_factor": "×",
             }.get(field.path, "mm")  # fmt: skip
             assert field.unit == ("" if bare else unit)
     camera = {one.field.path for one in offered_fields(SHELF["skua-apsc"])}

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from farrail.optics.illumination import illumination_at
+from farrail.optics.illumination import relative_to_axis
 from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.readouts.light.taking import takes_most
 
@@ -21,14 +21,14 @@ def test_the_part_named_is_the_one_whose_removal_brings_most() -> None:
         # Tubes of one bore: the same opening comes twice, of two owners and of one.
         images += [images[0], images[1]]
         owners = [int(dice.integers(0, count)) for _ in images]
-        light = float(illumination_at(pupil, images, place)[0])
+        light = float(relative_to_axis(pupil, images, place)[0])
         found = takes_most(pupil, images, owners, place)
         if found is None or light < 0.02:
             continue
         gains = {}
         for owner in set(owners):
             rest = [image for image, whose in zip(images, owners, strict=True) if whose != owner]
-            gains[owner] = float(illumination_at(pupil, rest, place)[0]) - light
+            gains[owner] = float(relative_to_axis(pupil, rest, place)[0]) - light
         best = max(gains.values())
         assert gains[owners[found.number]] >= best - 3e-3
         assert abs(found.gain - max(gains[owners[found.number]], 0.0)) < 1e-6

@@ -6,9 +6,10 @@ from typing import Annotated, Literal
 from farrail.language import say
 from farrail.parts.base import Adjustable, FixedLength, PartBase
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
-from farrail.parts.in_beam import Extends, Measure, Outline, ThinLens
+from farrail.parts.in_beam import Aperture, ApertureRole, Extends, Filled, Measure, Outline, ThinLens
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.lens_shapes import close_up, pair
-from farrail.parts.provenance import Dioptres, Factor, assumed
+from farrail.parts.provenance import Dioptres, Factor, Quantity, assumed, weakest
 from farrail.parts.registers import BAYONET_REGISTERS_MM
 from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, IN, OUT, Usual, key, machined, size
@@ -184,6 +185,18 @@ class ReversingRing(FixedLength):
     extends = Extends.ON_PURPOSE
 
     kind: Literal["reversing_ring"] = "reversing_ring"
+
+    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+        """Yield the pupil of a lens it carries, as far ahead as that lens's entrance pupil is behind its thread."""
+        lens = filled.carried
+        if isinstance(lens, CameraLens):
+            depth, f_number = lens.entrance_pupil_depth_mm, lens.f_number
+            wide = Quantity.of(
+                lens.focal_length_mm.value / f_number.value, weakest([lens.focal_length_mm.origin, f_number.origin])
+            )
+            yield Aperture(
+                lens, ApertureRole.CARRIED_PUPIL, wide, "f_number", -depth.high, -depth.low, depth.origin
+            )  # fmt: skip
 
     @classmethod
     def template(cls) -> "ReversingRing":

@@ -10,6 +10,7 @@ from farrail.parts.base import FixedLength, PartBase
 from farrail.parts.connections import Connection, Gender, Plain, thread
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, LightLoss, LossReason
+from farrail.parts.not_entered import Default, Use
 from farrail.parts.provenance import (
     Density,
     Diameter,
@@ -17,6 +18,7 @@ from farrail.parts.provenance import (
     Origin,
     Quantity,
     RefractiveIndex,
+    Span,
     Stops,
     Wavelength,
     assumed,
@@ -184,6 +186,11 @@ class RoundFilter(FixedLength):
         """Yield its glass at its depth."""
         yield GlassPiece(self, GlassRole.FILTER, self.glass, self._glass_at_mm(filled), self.clear_width().value)
 
+    def not_entered(self, use: Use) -> Iterator[Default]:
+        """Yield what a polariser costs where nobody metered it."""
+        if self.polariser and self.polariser_stops is None and isinstance(POLARISER_STOPS.in_use, Span):
+            yield Default.of_span("polariser_stops", POLARISER_STOPS.in_use)
+
     def light_loss(self) -> LightLoss:
         """Return what it costs in light."""
         return loss_of_filter(
@@ -277,6 +284,11 @@ class SheetFilter(PartBase):
     def graded(self) -> bool:
         """Whether it is a graduated filter."""
         return self.gradation is not Gradation.NONE
+
+    def not_entered(self, use: Use) -> Iterator[Default]:
+        """Yield what a polariser costs where nobody metered it."""
+        if self.polariser and self.polariser_stops is None and isinstance(POLARISER_STOPS.in_use, Span):
+            yield Default.of_span("polariser_stops", POLARISER_STOPS.in_use)
 
     def light_loss(self) -> LightLoss:
         """Return what it costs in light; of a graduated one its clear part, and its dark part beside it."""

@@ -11,6 +11,8 @@ from farrail.parts.base import Optic, PartBase, has_thread
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass, sensor_glass
+from farrail.parts.lens_defaults import not_entered, pupil_ratio_default
+from farrail.parts.not_entered import Default, Use
 from farrail.parts.provenance import (
     Diameter,
     Distance,
@@ -158,7 +160,15 @@ class CameraLens(Optic):
             first="thickness_mm",
         ),
     ] = None
+    # As measured with a ruler at the closest focus; None: the drawn length stands in a range.
+    barrel_mm: Annotated[
+        Length | None,
+        Told("Barrel at closest focus", "Filter thread to flange, focused as close as it goes", group=Group.FOCUSING),
+    ] = None
     barrel_length_mm: Annotated[DrawnSize, Told("Barrel, drawn", "Thread to flange", group=Group.BODY)] = 70.0
+    focuses_itself: Annotated[
+        bool, Told("Focuses by itself", "No for an enlarging lens or lens head on bellows", group=Group.FOCUSING)
+    ] = True
     # Its nearest focus as the maker gives it: subject to sensor, and the magnification there; of a zoom over its range.
     nearest_mm: Annotated[
         Distance | None, Told("Nearest focus, to the sensor", "From the manual", group=Group.FOCUSING)
@@ -176,11 +186,20 @@ class CameraLens(Optic):
             group=Group.FOCUSING,
         ),
     ] = ()
-    # Between its principal planes, negative where they are crossed; None: none.
+    near_focal_mm: Annotated[
+        Distance | None,
+        Told("Focal length at closest focus", "Shorter for internal focusing", group=Group.FOCUSING, stays_mm=True),
+    ] = None
+    near_f_number: Annotated[
+        FNumber | None,
+        Told("Effective f-number at closest focus", "Wide open, as some makers of macro lenses publish", "",
+             Group.FOCUSING),
+    ] = None  # fmt: skip
+    # Between its principal planes, negative where they are crossed; None: a range.
     hiatus_mm: Annotated[
         Offset | None, Told("Between principal planes", "Negative where they are crossed", group=Group.FOCUSING)
     ] = None
-    # Exit pupil over entrance pupil; None: 1.
+    # Exit pupil over entrance pupil; None: a range.
     pupil_ratio: Annotated[
         PupilRatio | None,
         Told("Exit over entrance pupil", "Pupil magnification: both diameters seen", "", Group.OPTICS),
@@ -196,6 +215,13 @@ class CameraLens(Optic):
     pair_frame_mm: Annotated[
         Diameter | None, Told("… on a frame so wide", "Width of the sensor used", group=Group.FOCUSING)
     ] = None
+
+    def not_entered(self, use: Use) -> Iterator[Default]:
+        """Yield what close-up rests on; for a lens carried reversed on another only its pupils matter."""
+        if use.close_up and use.optic:
+            yield from not_entered(self, use)
+        elif use.close_up and self.pupil_ratio is None:
+            yield pupil_ratio_default(self.focal_length_mm.value, use.diagonal_mm)
 
     @property
     def can_be_reversed(self) -> bool:

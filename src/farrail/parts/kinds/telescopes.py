@@ -12,7 +12,18 @@ from farrail.parts.connections import Connection, Gender, thread
 from farrail.parts.glass import Glass, sensor_glass
 from farrail.parts.in_beam import ApertureRole, Outline, ThinLens
 from farrail.parts.lens_shapes import pair
-from farrail.parts.provenance import Diameter, Distance, Length, Quantity, SignedFocal, assumed
+from farrail.parts.not_entered import Default, Use
+from farrail.parts.provenance import (
+    Diameter,
+    Distance,
+    Length,
+    Origin,
+    Quantity,
+    ReductionFactor,
+    SignedFocal,
+    assumed,
+    weakest,
+)
 from farrail.parts.registers import T_MOUNT_REGISTER_MM
 from farrail.parts.shelved import DrawnSize
 from farrail.parts.told import Group, Told
@@ -114,6 +125,12 @@ class Telescope(Optic):
                 yield Usual(say("telescopes"), part, say("{common}; its rear thread taken", common=COMMON))
 
 
+# A factor this close to 1 has no power.
+NO_POWER = 1e-4
+# Where the exit pupil of a corrector of unknown power can be, in focal lengths of the telescope, up to infinity.
+NEAREST_EXIT_PUPIL, FARTHEST_MM = 0.25, 99_999.0
+
+
 class ShortStars(StrEnum):
     """How corner stars are drawn out where a corrector stands too near the sensor; designs differ."""
 
@@ -161,6 +178,11 @@ class Corrector(Housing):
         ShortStars | None,
         Told("Corner stars when too short", "Which way they are drawn out; designs differ", group=Group.OPTICS),
     ] = None
+    # What it makes of the telescope's focal length at its back focus; None: not known, or a flattener's 1.
+    reduction_factor: Annotated[
+        ReductionFactor | None,
+        Told("Reduction factor", "As printed: 0.8 for a 0.8× reducer, above 1 for an extender", "×", Group.OPTICS),
+    ] = None
     # Its own focal length as a thin lens, negative for one that diverges; None: taken as without power.
     lens_focal_mm: Annotated[
         SignedFocal | None,
@@ -172,8 +194,32 @@ class Corrector(Housing):
     ] = None
 
     def thin_lens(self) -> ThinLens | None:
-        """Return it as a thin lens where its focal length is known."""
-        return None if self.lens_focal_mm is None else ThinLens(focal=self.lens_focal_mm, at=self.principal_mm)
+        """Return it as a thin lens where its focal length or its reduction factor is known."""
+        focal = self.lens_focal_mm or self._focal_of_factor()
+        return None if focal is None else ThinLens(focal=focal, at=self.principal_mm)
+
+    def _focal_of_factor(self) -> Quantity | None:
+        """Return the focal length that makes its printed factor at its back focus; None without a factor or at 1.
+
+        The thin lens stands p ahead of the datum and images at s' = back focus + p, so f = s'/(1 − F).
+        """
+        factor = self.reduction_factor
+        if factor is None or abs(1.0 - factor.value) < NO_POWER:
+            return None
+        length, at = self.path_length_mm.value, self.principal_mm
+        ahead = length / 2.0 if at is None else length - at.value
+        origin = weakest([factor.origin, self.back_focus_mm.origin, Origin.ASSUMED if at is None else at.origin])
+        return Quantity.of((self.back_focus_mm.value + ahead) / (1.0 - factor.value), origin)
+
+    def not_entered(self, use: Use) -> Iterator[Default]:
+        """Yield where its power acts, or where its exit pupil is where its power is not known."""
+        if self.thin_lens() is not None:
+            if self.principal_mm is None:
+                length = self.path_length_mm.value
+                yield Default("principal_mm", 0.0, length, length / 2.0)
+        elif self.exit_pupil_distance_mm is None and use.focal_mm > 0.0:
+            nearest = NEAREST_EXIT_PUPIL * use.focal_mm
+            yield Default("exit_pupil_distance_mm", nearest, FARTHEST_MM, use.focal_mm, inverse=True)
 
     def outline(self, span_mm: float, bore_mm: float) -> Outline:
         """Return its two symbolic lenses."""

@@ -37,19 +37,24 @@ class ObjectConjugate:
     lenses: tuple[tuple[float, float], ...] = ()
     drawn_out_mm: float = 0.0
 
-    def place(self, ahead_mm: Array) -> tuple[Array, Array]:
-        """Return for apertures at distances ahead of the pupil the lever on tan θ, and how much larger they appear."""
-        size, lever = self._traced(ahead_mm)
+    def place(self, ahead_mm: Array, *, of_coupled: bool = False) -> tuple[Array, Array]:
+        """Return for apertures at distances ahead of the pupil the lever on tan θ, and how much larger they appear.
+
+        Args:
+            ahead_mm: distances ahead of the entrance pupil.
+            of_coupled: whether they are the pupil of a coupled lens, seen from its own front: its power does not count.
+        """
+        size, lever = self._traced(ahead_mm, self.lenses[:-1] if of_coupled else self.lenses)
         # Where all rays of a field point meet stands the subject itself: nothing beyond it counts.
         size = np.maximum(size, JUST_BEYOND)
         return lever / size * self.bend, 1.0 / size
 
-    def _traced(self, ahead_mm: Array) -> tuple[Array, Array]:
-        """Return a and b of the ray at distances ahead of the pupil."""
+    def _traced(self, ahead_mm: Array, lenses: tuple[tuple[float, float], ...]) -> tuple[Array, Array]:
+        """Return a and b of the ray at distances ahead of the pupil, bent by some lenses."""
         # At the pupil: a, b and their slopes.
         at, (a, b), (da, db) = 0.0, (1.0, 0.0), (-1.0 / self.seen_mm, 1.0)
         size, lever = a + da * ahead_mm, b + db * ahead_mm
-        for plane, power in self.lenses:
+        for plane, power in lenses:
             a, b = a + da * (plane - at), b + db * (plane - at)
             da, db, at = da - power * a, db - power * b, plane
             beyond = ahead_mm > plane
@@ -81,13 +86,16 @@ def object_conjugate_of(layout: Layout, close: CloseUp | None = None) -> ObjectC
     focal = lens.focal_at(close.focus_position)
     # The slope of a field point's ray for each mm of its image height.
     if now.of_lens > 1e-9:
-        seen = focal * (1.0 + 1.0 / now.of_lens) - lens.principal_mm + depth
+        seen = focal * (1.0 + 1.0 / now.of_lens) - lens.principal_at(close.focus_position) + depth
         slope = 1.0 / (now.of_lens * system.converter * seen)
     else:
         seen, slope = math.inf, 1.0 / (focal * system.converter)
-    # Of the lens's magnification its own ring makes what extension behind it does not.
-    drawn_out = max(now.of_lens * focal - max(layout.first_order.extension.tubes_mm, 0.0), 0.0)
-    bend = slope * layout.first_order.pupil_drawn_out(drawn_out).focal_length_mm
+    # Of the lens's magnification its own ring makes what extension does not. Behind a teleconverter tubes move the
+    # image that it takes up by another length than their own.
+    order = layout.first_order
+    extension = system.longest_mm if order.powers else order.extension.tubes_mm
+    drawn_out = max(now.of_lens * focal - extension, 0.0)
+    bend = slope * order.pupil_drawn_out(drawn_out).focal_length_mm
     if not stack.lenses:
         return ObjectConjugate(seen, bend, drawn_out_mm=drawn_out)
     planes, at = [], depth + stack.first_mm

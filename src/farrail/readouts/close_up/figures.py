@@ -52,7 +52,8 @@ def _distance(close: CloseUp) -> Iterator[Figure]:
     assert isinstance(lens, CameraLens)
     hiatus = hiatus_of(system, lens)
     planes = {
-        "ahead_mm": system.stack.ahead_mm, "principal_mm": system.near.principal_mm, "hiatus_mm": hiatus.value,
+        "ahead_mm": system.stack.ahead_mm, "principal_mm": system.near.principal_at(close.focus_position),
+        "hiatus_mm": hiatus.value,
         "behind_mm": close.behind_mm, "corner_mm": math.hypot(*close.frame_mm) / 2.0,
     }  # fmt: skip
     values = {**_focus(close, now, close.focus_position), **planes}

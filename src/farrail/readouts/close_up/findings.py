@@ -5,10 +5,10 @@ import re
 from collections.abc import Iterator, Sequence
 
 from farrail.parts.kinds.closer import CloseUpLens
+from farrail.parts.lens_defaults import Basis
 from farrail.parts.provenance import Origin
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.finding import Finding, Severity
-from farrail.train.near_focus import Basis
 from farrail.units import MM_PER_METRE
 
 # Single close-up lenses beyond this power, or more of them, show colour and soft corners; common practice, no source.

@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from farrail.errors import BadInput
-from farrail.optics.close_up_systems import CloseUpSystems
+from farrail.optics.close_up_systems import CloseUpSystems, Points
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.optics.focus_stack import DepthOfField, FocusStack, depth_of_field, focus_stack
 from farrail.parts.in_beam import Extends
@@ -52,17 +52,24 @@ class Point:
         distance_mm: working distance, from the foremost glass to the subject; infinite at infinity.
         of_lens: magnification of lens and extension alone.
         darker: effective f-number over the engraved one.
+        narrower: the share of that which a coupled lens's own pupil makes; 1 where it stops nothing.
     """
 
     magnification: float
     distance_mm: float
     of_lens: float
     darker: float
+    narrower: float = 1.0
 
     @property
     def focused(self) -> bool:
         """Whether anything comes to a focus."""
         return not math.isnan(self.magnification)
+
+
+def _point(found: Points) -> Point:
+    values = (found.magnification, found.distance_mm, found.of_lens, found.darker, found.narrower)
+    return Point(*(float(value[0]) for value in values))
 
 
 @dataclass(frozen=True)
@@ -88,10 +95,12 @@ class CloseUp:
         if not isinstance(lens, CameraLens):
             return False
         parts = [placed.part for placed in (*self.layout.front, *self.layout.rear)]
-        known = lens.nearest_magnification is not None or lens.near_points or lens.pair_width_mm is not None
+        known = any(value is not None for value in (lens.nearest_magnification, lens.nearest_mm, lens.pair_width_mm))
         meant = (
             self.equipped
-            or bool(known)
+            or known
+            or bool(lens.near_points)
+            or not lens.focuses_itself
             or any(part.brings_closer or part.extends is not Extends.NOTHING for part in parts)
         )
         return meant and self.system is not None
@@ -105,7 +114,7 @@ class CloseUp:
     def at(self, focus_position: float) -> Point:
         """Return the focus at a place of the window, 0 its far and 1 its near end."""
         found = self._arrays.at(np.array([focus_position]))
-        return Point(*(float(v[0]) for v in (found.magnification, found.distance_mm, found.of_lens, found.darker)))
+        return _point(found)
 
     @cached_property
     def near(self) -> Point:
@@ -175,7 +184,7 @@ class CloseUp:
         near = self.system.near
         alone = CloseUpSystem(near, 0.0, 0.0)
         found = systems([alone]).at(np.ones(1))
-        return Point(*(float(v[0]) for v in (found.magnification, found.distance_mm, found.of_lens, found.darker)))
+        return _point(found)
 
     # What the frame shows
 
@@ -224,7 +233,8 @@ class CloseUp:
     def effective_f_number(self) -> float:
         """The f-number the sensor sees."""
         assert self.system is not None
-        return self.system.f_number * self.now.darker
+        stop = self.layout.first_order.stop
+        return self.system.f_number * self.now.darker / (1.0 if stop is None else math.sqrt(stop.share))
 
     @cached_property
     def stops_lost(self) -> float:

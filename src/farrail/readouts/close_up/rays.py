@@ -53,7 +53,7 @@ def close_rays(close: CloseUp) -> CloseRays | None:
     subject, height = glass - distance, half / now.magnification
     plane = seat - stack.first_mm
     if now.of_lens > 1e-9:
-        ahead = (now.of_lens * (focal - near.principal_mm - stack.first_mm) + focal) / now.of_lens
+        ahead = (now.of_lens * (focal - near.principal_at(close.focus_position) - stack.first_mm) + focal) / now.of_lens
         virtual, seen = plane - ahead, half * system.converter / now.of_lens
     else:
         virtual, seen = -math.inf, 0.0

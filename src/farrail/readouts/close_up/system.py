@@ -11,12 +11,16 @@ from farrail.optics.close_up import stack_dioptres, stack_matrix
 from farrail.optics.close_up_systems import CloseUpSystems
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.lens_defaults import Basis, barrel_of, pupil_ratio_of
 from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.readouts.spacing.model import Spacing
 from farrail.train.layout import Layout
-from farrail.train.near_focus import Basis, NearFocus, near_focus_of
+from farrail.train.near_focus import NearFocus, near_focus_of
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.units import MM_PER_METRE
+
+# Less extension than this comes from rounding.
+ROUNDING_MM = 1e-9
 
 
 @dataclass(frozen=True)
@@ -29,7 +33,8 @@ class CloseUpStack:
         front_mm: from the outermost plane on to its foremost glass.
         origin: the weakest of powers and lengths.
         hiatus_mm: what a coupled lens adds in length between its two principal planes.
-        pupil_mm: how wide a coupled lens opens; infinite without one.
+        pupil_mm: diameter of a coupled lens's pupil; infinite without one.
+        pupil_at_mm: where that pupil is, ahead of the seat.
     """
 
     lenses: tuple[tuple[float, float], ...] = ()
@@ -38,6 +43,7 @@ class CloseUpStack:
     origin: Origin = Origin.MEASURED
     pupil_mm: float = math.inf
     hiatus_mm: float = 0.0
+    pupil_at_mm: float = 0.0
 
     @property
     def ahead_mm(self) -> float:
@@ -47,13 +53,13 @@ class CloseUpStack:
     @classmethod
     def of(
         cls, planes: Sequence[tuple[float, float]], front_mm: float, origins: Sequence[Origin],
-        pupil_mm: float = math.inf, hiatus_mm: float = 0.0,
+        pupil_mm: float = math.inf, hiatus_mm: float = 0.0, pupil_at_mm: float = 0.0,
     ) -> "CloseUpStack":  # fmt: skip
         """Return the stack of lenses given as (dioptres, place ahead of the seat in mm), innermost first."""
         if not planes:
             return NO_STACK
         lenses = tuple((power, at - planes[n - 1][1] if n else 0.0) for n, (power, at) in enumerate(planes))
-        return cls(lenses, planes[0][1], front_mm, weakest(origins), pupil_mm, hiatus_mm)
+        return cls(lenses, planes[0][1], front_mm, weakest(origins), pupil_mm, hiatus_mm, pupil_at_mm)
 
     @property
     def dioptres(self) -> float:
@@ -83,6 +89,7 @@ class CloseUpSystem:
         reversed: whether the lens is turned round.
         f_number: as engraved.
         origin: the weakest input.
+        pupil_depth_mm: entrance pupil behind the thread seat.
     """
 
     near: NearFocus
@@ -94,11 +101,7 @@ class CloseUpSystem:
     reversed: bool = False
     f_number: float = 4.0
     origin: Origin = Origin.MEASURED
-
-    @property
-    def narrower(self) -> float:
-        """By how much a coupled lens's own aperture narrows the cone."""
-        return max(1.0, self.near.far_focal_mm / self.f_number / self.stack.pupil_mm)
+    pupil_depth_mm: float = 0.0
 
 
 def systems(rows: Sequence[CloseUpSystem]) -> CloseUpSystems:
@@ -124,22 +127,28 @@ def systems(rows: Sequence[CloseUpSystem]) -> CloseUpSystems:
         d=column([m[3] for m in matrices]),
         front_mm=column([r.stack.front_mm for r in rows]),
         reversed=column([float(r.reversed) for r in rows]),
-        narrower=column([r.narrower for r in rows]),
+        near_principal_mm=column([r.near.near_principal_mm for r in rows]),
+        f_number=column([r.f_number for r in rows]),
+        near_cone=column([r.near.near_cone for r in rows]),
+        pupil_depth_mm=column([r.pupil_depth_mm for r in rows]),
+        coupled_pupil_mm=column([r.stack.pupil_mm for r in rows]),
+        coupled_at_mm=column([r.stack.pupil_at_mm for r in rows]),
     )
 
 
 def hiatus_of(system: CloseUpSystem, lens: CameraLens) -> Quantity:
     """Return the distance between a lens's principal planes.
 
-    Where nobody has said, it is left out of a lens whose nearest distance is known, for its focal length near has taken
-    it up; of another it is what barrel and flange distance leave beside both planes, as the barrel is drawn: a wide
-    lens stands much longer than its focal length.
+    Where it is not entered it follows from the closest focus, or else from what barrel and flange distance leave beside
+    both planes.
     """
     if lens.hiatus_mm is not None:
         return lens.hiatus_mm
-    if system.reversed or lens.nearest_mm is not None or lens.near_points:
+    if system.reversed:
         return Quantity.of(0.0, Origin.ASSUMED)
-    long = lens.barrel_length_mm + lens.flange_focal_distance_mm.value
+    if system.near.hiatus_mm is not None:
+        return Quantity.of(system.near.hiatus_mm, Origin.ASSUMED)
+    long = barrel_of(lens).value + lens.flange_focal_distance_mm.value
     return Quantity.of(long - system.near.principal_mm - system.near.far_focal_mm, Origin.ASSUMED)
 
 
@@ -161,7 +170,7 @@ def subject_to_sensor_mm(
         of_lens: magnification of lens and extension alone there.
     """
     hiatus = hiatus_of(system, lens).value
-    ahead = distance_mm + system.stack.ahead_mm + system.near.principal_mm
+    ahead = distance_mm + system.stack.ahead_mm + system.near.principal_at(focus_position)
     return ahead + hiatus + sensor_behind_mm(system, focus_position, of_lens)
 
 
@@ -174,6 +183,7 @@ class Coupled:
         plane_mm: its front principal plane, ahead of the seat it is carried by.
         front_mm: from that plane on to its flange, which now faces the subject.
         pupil_mm: its entrance pupil wide open.
+        depth_mm: that pupil behind its thread seat.
         hiatus_mm: what its barrel is longer than both distances.
         origin: the weakest input.
     """
@@ -182,40 +192,45 @@ class Coupled:
     plane_mm: float
     front_mm: float
     pupil_mm: float
+    depth_mm: float
     hiatus_mm: float
     origin: Origin
 
 
-def coupled(lens: CameraLens) -> Coupled:
-    """Return a lens as it acts turned round on the front of another, set to infinity and wide open."""
+def coupled(lens: CameraLens, diagonal_mm: float) -> Coupled:
+    """Return a lens as it acts reversed on the front of another, set to infinity and wide open.
+
+    Args:
+        lens: the reversed lens.
+        diagonal_mm: of the frame; typical values depend on it.
+    """
     f, depth = lens.focal_length_mm.value, pupil_depth_at(lens, lens.focal_length_mm.value)
-    plane = depth.value + f * (1.0 - 1.0 / _ratio(lens))
+    plane = depth.value + f * (1.0 - 1.0 / pupil_ratio_of(lens, f, diagonal_mm))
     # Its rear principal plane lies f ahead of its image, the image a flange distance behind its flange.
     front = f - lens.flange_focal_distance_mm.value
     origin = weakest([lens.focal_length_mm.origin, depth.origin, lens.flange_focal_distance_mm.origin])
-    hiatus = lens.barrel_length_mm - plane - front
-    return Coupled(MM_PER_METRE / f, plane, front, f / lens.f_number.value, hiatus, origin)
+    hiatus = barrel_of(lens).value - plane - front
+    return Coupled(MM_PER_METRE / f, plane, front, f / lens.f_number.value, depth.value, hiatus, origin)
 
 
-def reversed_round(lens: CameraLens, focal_mm: float, origin: Origin) -> NearFocus:
-    """Return a lens turned round: set to infinity, its flange the seat of what stands ahead."""
+def reversed_round(lens: CameraLens, focal_mm: float, origin: Origin, diagonal_mm: float) -> NearFocus:
+    """Return a reversed lens: set to infinity, its flange the seat of what stands ahead."""
     principal = focal_mm - lens.flange_focal_distance_mm.value
-    return NearFocus(focal_mm, focal_mm, 0.0, principal, _ratio(lens), origin, Basis.REVERSED)
+    ratio = pupil_ratio_of(lens, focal_mm, diagonal_mm)
+    return NearFocus(focal_mm, focal_mm, 0.0, principal, ratio, origin, Basis.REVERSED, principal)
 
 
-def reversed_extension_mm(lens: CameraLens, focal_mm: float, depth_mm: float, behind_mm: float) -> float:
-    """Return v − f of a lens turned round, its thread seat `behind_mm` ahead of the sensor."""
-    return behind_mm + depth_mm + focal_mm * (1.0 - 1.0 / _ratio(lens)) - focal_mm
-
-
-def _ratio(lens: CameraLens) -> float:
-    return lens.pupil_ratio.value if lens.pupil_ratio is not None else 1.0
+def reversed_extension_mm(
+    lens: CameraLens, focal_mm: float, depth_mm: float, behind_mm: float, diagonal_mm: float
+) -> float:
+    """Return v − f of a reversed lens, its thread seat `behind_mm` ahead of the sensor."""
+    return behind_mm + depth_mm + focal_mm * (1.0 - 1.0 / pupil_ratio_of(lens, focal_mm, diagonal_mm)) - focal_mm
 
 
 def stack_of(layout: Layout) -> CloseUpStack:
     """Return the close-up lenses and the coupled lens of a train's front stack."""
     planes: list[tuple[float, float]] = []
-    front, pupil, hiatus, origins = 0.0, math.inf, 0.0, []
+    front, pupil, at, hiatus, origins = 0.0, math.inf, 0.0, 0.0, []
     for placed in layout.front:
         part = placed.part
         middle = layout.front_seat_mm - (placed.z_front_mm + placed.z_rear_mm) / 2.0
@@ -225,11 +240,13 @@ def stack_of(layout: Layout) -> CloseUpStack:
             origins += [part.dioptres.origin, placed.length.origin]
         carried = layout.parts.get(placed.laid.lens or "")
         if isinstance(part, ReversingRing) and isinstance(carried, CameraLens):
-            other = coupled(carried)
-            planes.append((other.dioptres, layout.front_seat_mm - placed.z_front_mm + other.plane_mm))
-            front, pupil, hiatus = other.front_mm, min(pupil, other.pupil_mm), other.hiatus_mm
+            other, seat = coupled(carried, layout.diagonal_mm), layout.front_seat_mm - placed.z_front_mm
+            planes.append((other.dioptres, seat + other.plane_mm))
+            if other.pupil_mm < pupil:
+                pupil, at = other.pupil_mm, seat + other.depth_mm
+            front, hiatus = other.front_mm, other.hiatus_mm
             origins.append(other.origin)
-    return CloseUpStack.of(planes, front, origins, pupil, hiatus)
+    return CloseUpStack.of(planes, front, origins, pupil, hiatus, at)
 
 
 def close_up_system_of(layout: Layout) -> CloseUpSystem | None:
@@ -237,23 +254,29 @@ def close_up_system_of(layout: Layout) -> CloseUpSystem | None:
     lens, sensor = layout.optic, layout.sensor_mm
     if not isinstance(lens, CameraLens) or sensor is None or layout.corrector is not None:
         return None
-    focal, depth = layout.first_order.own_focal_length, layout.first_order.entrance_pupil
-    stack, powers = stack_of(layout), layout.first_order.powers
-    converter = layout.first_order.magnification
-    engraved = layout.first_order.f_number.value / layout.first_order.shown_factor
+    order, diagonal = layout.first_order, layout.diagonal_mm
+    focal, depth = order.own_focal_length, order.entrance_pupil
+    stack, powers, spacing = stack_of(layout), order.powers, Spacing(layout)
+    engraved = order.f_number.value / order.shown_factor
     if layout.reversed:
-        origin = weakest([focal.origin, depth.origin, stack.origin, Spacing(layout).provenance])
-        near = reversed_round(lens, focal.value, origin)
-        out = reversed_extension_mm(lens, focal.value, depth.value, sensor)
+        origin = weakest([focal.origin, depth.origin, stack.origin, spacing.provenance])
+        near = reversed_round(lens, focal.value, origin, diagonal)
+        out = reversed_extension_mm(lens, focal.value, depth.value, sensor, diagonal)
         return CloseUpSystem(near, out, out, stack, reversed=True, f_number=engraved, origin=origin)
-    near = near_focus_of(lens, focal.value, depth.value, depth.origin)
-    extension, spacing = layout.first_order.extension, Spacing(layout)
-    out, beyond = extension.tubes_mm + (spacing.error_mm or 0.0), 0.0
+    near = near_focus_of(lens, focal.value, depth.value, depth.origin, diagonal)
+    extension = order.extension
     if powers:
         # What the first converter takes up is the lens's own image; extension behind it moves that too.
         image = powers[0].focus_mm
         out = image - layout.optic_rear_mm - lens.flange_focal_distance_mm.value
         beyond = sensor - image
-    out = max(out, 0.0)
+    elif near.basis is Basis.NONE_OF_ITS_OWN:
+        # Nothing is required: what stands beyond the flange focal distance is extension.
+        out, beyond = spacing.laid_mm - lens.flange_focal_distance_mm.value - spacing.shift_mm, 0.0
+    else:
+        out, beyond = extension.tubes_mm + (spacing.error_mm or 0.0), 0.0
+    if abs(out) < ROUNDING_MM or (out < 0.0 and near.basis is not Basis.NONE_OF_ITS_OWN):
+        # Short of its flange focal distance a lens that focuses draws itself out.
+        out = 0.0
     origin = weakest([near.origin, extension.origin, stack.origin, spacing.provenance])
-    return CloseUpSystem(near, out, out, stack, converter, beyond, False, engraved, origin)
+    return CloseUpSystem(near, out, out, stack, order.magnification, beyond, False, engraved, origin, depth.value)

@@ -28,6 +28,7 @@ class Cost(StrEnum):
     GLASS = "glass"
     POWER = "power"
     CLOSE = "close"
+    STOP = "stop"
 
 
 @dataclass(frozen=True)
@@ -44,6 +45,7 @@ class LightShare:
         power: of a powered part, M.
         system: of focusing close, what it follows from, with the magnification of lens and extension.
         of_lens: that magnification.
+        narrower: by how much the pupil of a coupled lens narrows the cone.
     """
 
     part: Part
@@ -55,6 +57,7 @@ class LightShare:
     power: float = 1.0
     system: CloseUpSystem | None = None
     of_lens: float = 0.0
+    narrower: float = 1.0
 
     @property
     def told_stops(self) -> float | None:
@@ -98,6 +101,9 @@ class Exposure:
         for placed in reversed(self.layout.front):
             found += [_share_of(part) for part in self._costing(placed)]
         found += self._extended()
+        stop = self.layout.first_order.stop
+        if stop is not None and isinstance(stop.aperture.part, Part) and stop.stops >= LEAST_STOPS:
+            found.append(LightShare(stop.aperture.part, Cost.STOP, stop.stops, None, stop.origin))
         powers = {one.placed.index: one for one in self.layout.first_order.powers}
         for placed in self.layout.rear:
             found += [_share_of(part) for part in self._costing(placed)]
@@ -131,7 +137,14 @@ class Exposure:
             return []
         return [
             LightShare(
-                self.layout.optic, Cost.CLOSE, stops, None, system.origin, system=system, of_lens=close.now.of_lens
+                self.layout.optic,
+                Cost.CLOSE,
+                stops,
+                None,
+                system.origin,
+                system=system,
+                of_lens=close.now.of_lens,
+                narrower=close.now.narrower,
             )
         ]
 

@@ -113,7 +113,7 @@ def _tilt_plates(layout: Layout) -> Iterator[Finding]:
     camera = layout.camera
     for placed, moved, most in tilt_plates_of(layout):
         assert camera is not None
-        allowed = allowed_tilt_deg(camera.diagonal_mm / 2.0, layout.first_order.f_number.value)
+        allowed = allowed_tilt_deg(camera.diagonal_mm / 2.0, layout.first_order.effective_f_number.value)
         values = {"part": placed.part.name, "moved_um": mm_to_micrometres(moved), "most_deg": most.value,
                   "allowed_deg": allowed}  # fmt: skip
         yield Finding(

@@ -15,8 +15,9 @@ from farrail.optics.clipping import Array
 from farrail.optics.illumination import onset_height_mm
 from farrail.optics.oblique import STEEPEST_RAD
 from farrail.optics.projection import field_angle_rad
-from farrail.optics.pupils import ApertureImage, FrontStack, Pupil, project_over_zoom
+from farrail.optics.pupils import ApertureImage, FrontStack, Placing, Pupil, project_over_zoom
 from farrail.optics.shapes import light_fraction
+from farrail.parts.in_beam import ApertureRole
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
@@ -152,18 +153,32 @@ class Front:
         ahead = [self.layout.front_seat_mm - placed.z_mm for placed in self.placed]
         distance = depth[:, None] + np.array(ahead)[None, :]
 
-        def seen(apertures: tuple[ApertureImage, ...], at_mm: Array) -> Array:
+        coupled = [n for n, placed in enumerate(self.placed) if placed.role is ApertureRole.CARRIED_PUPIL]
+
+        def place(ahead_mm: Array) -> tuple[Array, Array]:
+            lever, larger = near.place(ahead_mm)
+            if coupled:
+                own_lever, own_larger = near.place(ahead_mm[..., coupled], of_coupled=True)
+                lever[..., coupled], larger[..., coupled] = own_lever, own_larger
+            return lever, larger
+
+        # The axis is looked at besides: what darkens it as much as the corner stops the lens down and is no vignetting.
+        places = np.concatenate([corners, np.zeros((1, 2))])
+
+        def seen(apertures: tuple[ApertureImage, ...], at_mm: Array, place: Placing) -> Array:
             stack = FrontStack(apertures, at_mm, walk)
-            shapes = project_over_zoom(numbers, pupil.directions, stack, focal_mm * factor, corners, near.place)
-            return light_fraction(shapes).reshape(focal_mm.size, -1)
+            shapes = project_over_zoom(numbers, pupil.directions, stack, focal_mm * factor, places, place)
+            light = light_fraction(shapes).reshape(focal_mm.size, -1)
+            relative: Array = np.minimum(light[:, :-1] / np.maximum(light[:, -1:], 1e-9), 1.0)
+            return relative
 
         if own is None:
-            darkest: Array = seen(true, distance).min(axis=1)
+            darkest: Array = seen(true, distance, place).min(axis=1)
             return darkest
         # Each corner against itself behind the lens's own front glass alone: only what the stack adds is told.
         glass = depth[:, None] - own.depth_mm
-        bare = np.maximum(seen((own.image,), glass), 1e-9)
-        whole = seen((*true, own.image), np.concatenate([distance, glass], axis=1))
+        bare = np.maximum(seen((own.image,), glass, near.place), 1e-9)
+        whole = seen((*true, own.image), np.concatenate([distance, glass], axis=1), place)
         ratio: Array = np.minimum(whole / bare, 1.0).min(axis=1)
         return ratio
 

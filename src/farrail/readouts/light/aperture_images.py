@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.optics.pupils import ApertureImage, Petals, Pupil, bends_of
+from farrail.parts.in_beam import ApertureRole
 from farrail.readouts.close_up.conjugate import ObjectConjugate
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
@@ -109,7 +110,8 @@ class ApertureImager:
         layout = self._layout
         if placed.side is Side.FRONT:
             ahead = self._depth_mm + layout.front_seat_mm - z_mm
-            lever, larger = self._near.place(np.array([ahead]))
+            coupled = placed.role is ApertureRole.CARRIED_PUPIL
+            lever, larger = self._near.place(np.array([ahead]), of_coupled=coupled)
             return float(lever[0]), float(larger[0])
         return layout.first_order.seen_from_sensor(z_mm)
 

@@ -15,7 +15,7 @@ def light_figures(light: Light) -> Iterator[Figure]:
     if corner_mm is None:
         return
     first_order = light.layout.first_order
-    f_number, exit_pupil = first_order.f_number, first_order.exit_pupil
+    f_number, exit_pupil = first_order.effective_f_number, first_order.exit_pupil
     optics = weakest([f_number.origin, exit_pupil.origin])
     origin = weakest([optics, *(c.origin for c in light.clearances)])
     yield Figure("light.f_number", f_number.value, f_number.origin, {"quantity": f_number})

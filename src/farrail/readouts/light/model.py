@@ -16,13 +16,12 @@ from farrail.optics.illumination import (
     GRID_ROWS,
     enlarged,
     frame_points_mm,
-    illumination_at,
     loss_alone,
     loss_last,
     map_of_profile,
     natural_falloff,
     onset_height_mm,
-    relative_illumination,
+    relative_to_axis,
 )
 from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.optics.shapes import DRAGGING_ERROR, FINE_ERROR
@@ -220,7 +219,7 @@ class Light:
             return float("inf")
         shares = np.linspace(0.0, 1.0, ONSET_STEPS)
         ways = np.array([[(x * s, y * s) for s in shares] for x, y in self.corners])
-        light = illumination_at(self.pupil, [imaged.image], ways.reshape(-1, 2)).reshape(len(self.corners), -1)
+        light = relative_to_axis(self.pupil, [imaged.image], ways.reshape(-1, 2)).reshape(len(self.corners), -1)
         clipped = light < 1.0 - 1e-6
         heights = np.hypot(ways[..., 0], ways[..., 1])
         return float(heights[clipped].min()) if clipped.any() else float("inf")
@@ -285,9 +284,9 @@ class Light:
         """Return RI at some image heights, on the way to the darkest corner, behind one aperture alone."""
         image = self.images[number]
         if image.centred:
-            return relative_illumination(self.pupil, [image], heights)
+            return relative_to_axis(self.pupil, [image], np.stack([heights, np.zeros_like(heights)], axis=1))
         corner = np.array([self.worst_corner]) / (float(np.hypot(*self.worst_corner)) or 1.0)
-        return illumination_at(self.pupil, [image], heights[:, None] * corner)
+        return relative_to_axis(self.pupil, [image], heights[:, None] * corner)
 
     def worst_alone(self, most: int) -> list[int]:
         """Return the numbers of the apertures that take most alone, at most so many, in the order they are met."""
@@ -306,21 +305,21 @@ class Light:
         return heights, natural_falloff(self.pupil.exit_distance_mm, heights)
 
     def light_at(self, points_mm: Array, error: float = FINE_ERROR) -> Array:
-        """Return RI at places on the sensor, (P,), against the bare optic.
+        """Return RI at places on the sensor, (P,), the share of the centre's light, against the bare optic.
 
         Args:
             points_mm: places from the axis, (P, 2), seen from behind.
             error: how far a point may be off at which several shapes cut.
         """
-        whole = illumination_at(self.pupil, [*self.acting, *self.own_glass], points_mm, error=error)
+        whole = relative_to_axis(self.pupil, [*self.acting, *self.own_glass], points_mm, error=error)
         if not self.own_glass:
             return whole
-        bare = illumination_at(self.pupil, list(self.own_glass), points_mm, error=error)
+        bare = relative_to_axis(self.pupil, self.own_glass, points_mm, error=error)
         return np.minimum(whole / np.maximum(bare, 1e-9), 1.0)
 
     def takes_at(self, image: ApertureImage, point_mm: Point) -> bool:
         """Whether an opening alone takes light from a place on the sensor."""
-        return float(illumination_at(self.pupil, [image], np.array([point_mm]))[0]) < 1.0 - 1e-6
+        return float(relative_to_axis(self.pupil, [image], np.array([point_mm]))[0]) < 1.0 - 1e-6
 
     def map(self, columns: int, rows: int, *, natural: bool = False, quick: bool = False) -> Array:
         """Return RI over the picture as the camera displays it, shape (rows, columns); all ones without a camera.
@@ -387,10 +386,12 @@ class Light:
     def _alone_at(self, image: ApertureImage, points: Array) -> Array:
         """Return RI behind one aperture alone at many places; about the axis only the image height matters."""
         if not image.centred:
-            return illumination_at(self.pupil, [image], points, error=DRAGGING_ERROR)
+            return relative_to_axis(self.pupil, [image], points, error=DRAGGING_ERROR)
         heights = np.hypot(points[:, 0], points[:, 1])
         few = np.linspace(0.0, float(heights.max()), HEIGHTS_ALONE)
-        return np.interp(heights, few, relative_illumination(self.pupil, [image], few))
+        return np.interp(
+            heights, few, relative_to_axis(self.pupil, [image], np.stack([few, np.zeros_like(few)], axis=1))
+        )
 
     @cached_property
     def clean_mm(self) -> tuple[float, float] | None:

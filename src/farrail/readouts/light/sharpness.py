@@ -95,7 +95,7 @@ def _cone_at(layout: Layout, z_mm: float) -> tuple[float, float, Origin]:
     """Return f-number and the corner's chief slope of the light at a place behind the optic, and the weakest input."""
     order, camera = layout.first_order, layout.camera
     corner = 0.0 if camera is None else camera.diagonal_mm / 2.0
-    n, slope = order.f_number.value, corner * order.pupil.convergence_per_mm
+    n, slope = order.effective_f_number.value, corner * order.pupil.convergence_per_mm
     behind = [one for one in order.powers if z_mm < one.z_mm - 1e-9]
     if not behind:
         return n, slope, order.f_number.origin
@@ -108,7 +108,7 @@ def _cone_at(layout: Layout, z_mm: float) -> tuple[float, float, Origin]:
 
 def aberration_of(layout: Layout) -> tuple[float, float, Origin]:
     """Return the plates' spherical aberration and what is tolerable, both in mm, and the weakest input."""
-    n, total, origins = layout.first_order.f_number, 0.0, []
+    n, total, origins = layout.first_order.effective_f_number, 0.0, []
     for placed in layout.glass:
         if isinstance(placed.glass, Plate):
             total += spherical_aberration_mm(placed.glass.thickness_mm.value, placed.glass.index.value, n.value)
@@ -134,7 +134,7 @@ def sharpness_figures(layout: Layout) -> Iterator[Figure]:
     camera = layout.camera
     if camera is None:
         return
-    n, half = layout.first_order.f_number, camera.diagonal_mm / 2.0
+    n, half = layout.first_order.effective_f_number, camera.diagonal_mm / 2.0
     origin = weakest([n.origin, camera.sensor_width_mm.origin, camera.sensor_height_mm.origin])
     tilt = allowed_tilt_deg(half, n.value)
     yield Figure("light.tilt_allowed_deg", tilt, origin, {"f_number": n.value, "corner_mm": half})

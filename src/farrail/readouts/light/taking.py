@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.optics.clipping import Array
-from farrail.optics.illumination import illumination_at, illumination_of_each
+from farrail.optics.illumination import axial_light, illumination_of_each, relative_to_axis
 from farrail.optics.pupils import ApertureImage, Pupil, project_radially
 
 # Where corners are dark whatever part is taken away, places nearer and nearer the middle are looked at.
@@ -54,8 +54,8 @@ def takes_most(
 
     def seen(share: float) -> tuple[Array, float]:
         """Return the darkest of the places at a share of their distance from the axis, and its light."""
-        light = illumination_at(pupil, [*images, *own], places_mm * share)
-        bare = illumination_at(pupil, own, places_mm * share) if own else np.ones(light.size)
+        light = relative_to_axis(pupil, [*images, *own], places_mm * share)
+        bare = relative_to_axis(pupil, own, places_mm * share) if own else np.ones(light.size)
         # Rounded, so that of corners alike always the same is taken.
         ratio = np.round(light / np.maximum(bare, 1e-9), 9)
         darkest = int(np.argmin(ratio))
@@ -75,16 +75,18 @@ def takes_most(
         if LEAST_LIT <= light < NOTHING:
             break
         dark, share = (middle, share) if light < LEAST_LIT else (dark, middle)
-    alone = illumination_of_each(pupil, list(images), point)[0]
-    now = float(illumination_at(pupil, [*images, *own], point)[0])
+    centre = np.array([axial_light(pupil, [image]) for image in images])
+    alone = np.minimum(illumination_of_each(pupil, list(images), point)[0] / np.maximum(centre, 1e-9), 1.0)
+    now = float(relative_to_axis(pupil, [*images, *own], point)[0])
     gains: dict[Hashable, float] = {}
-    telling = _telling(pupil, images, owners, point)
+    # What stops the beam on the axis changes the measure: none of the others can then be left out.
+    telling = _telling(pupil, images, owners, point) if centre.min() == 1.0 else None
     for owner in dict.fromkeys(owner for owner, light in zip(owners, alone, strict=True) if light < NOTHING):
         if telling is not None and owner not in telling:
             gains[owner] = 0.0
             continue
         rest = [image for image, whose in zip(images, owners, strict=True) if whose != owner]
-        gains[owner] = float(illumination_at(pupil, [*rest, *own], point)[0]) - now
+        gains[owner] = float(relative_to_axis(pupil, [*rest, *own], point)[0]) - now
     if not gains:
         return None
     best = max(gains.values())

@@ -53,7 +53,7 @@ def _tolerance_figures(s: Spacing) -> Iterator[Figure]:
     if s.tolerance_mm is not None and s.requirement is not None and s.requirement.tolerance is not None:
         tolerance = s.requirement.tolerance
         yield Figure("spacing.tolerance_mm", s.tolerance_mm, tolerance.origin, {"tolerance": tolerance})
-    n = s.layout.first_order.f_number
+    n = s.layout.first_order.effective_f_number
     yield Figure("spacing.depth_of_focus_mm", depth_of_focus_mm(n.value), n.origin, {"f_number": n.value})
     if s.farthest_focus_mm is not None and s.error_mm is not None:
         focal = s.layout.optic.focal_length_mm

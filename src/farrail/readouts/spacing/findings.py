@@ -13,7 +13,7 @@ from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.spacing.model import Counted, LineKind, Spacing
-from farrail.readouts.spacing.verdict import State, Verdict
+from farrail.readouts.spacing.verdict import Ground, State, Verdict
 from farrail.train.layout import Layout
 
 # How far off an assumed value may be when it states no tolerance; common practice, no source.
@@ -39,7 +39,8 @@ def _miss(spacing: Spacing, verdict: Verdict) -> Iterator[Finding]:
     if verdict.state in MISSES:
         yield Finding(MISSES[verdict.state], Severity.STOP, values, part=part, figure="spacing.error_mm")
     elif verdict.state is State.UNJUDGED:
-        severity = Severity.NOTE if spacing.layout.reversed else Severity.LOOK
+        expected = spacing.layout.reversed or verdict.ground is Ground.NO_OWN_FOCUS
+        severity = Severity.NOTE if expected else Severity.LOOK
         yield Finding("spacing.not_judged", severity, values, part=part)
 
 

@@ -16,11 +16,12 @@ from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.kinds.telescopes import Corrector, Telescope
+from farrail.parts.lens_defaults import MOST_MAGNIFICATION, Basis, near_magnification_default, near_point_of
 from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.parts.registry import Part
 from farrail.train.first_order import Extension
 from farrail.train.layout import Layout
-from farrail.train.near_focus import Basis, near_focus_of
+from farrail.train.near_focus import near_focus_of
 from farrail.train.placed import PlacedGlass
 from farrail.train.seating import Cause, JointGap
 
@@ -150,12 +151,14 @@ class Focusing:
         travel_mm: how far its ring draws it out: its nearest magnification times its focal length (unit focusing), or a
             little where nobody has said how near it focuses.
         focal_mm: its focal length as set.
-        nearest: its nearest magnification; None where nobody has said.
+        nearest: its magnification at closest focus; None where that was not entered.
+        largest_mm: the longest travel it can have.
     """
 
     travel_mm: float
     focal_mm: float
     nearest: float | None
+    largest_mm: float
 
     def mark_mm(self, short_mm: float) -> float:
         """Return the distance on whose mark the ring stands when it makes up for so much: f²/s (Newton's equation)."""
@@ -177,6 +180,9 @@ def requirement_of(layout: Layout) -> Requirement | None:
         )  # fmt: skip
     optic = layout.optic
     if layout.reversed:
+        return None
+    if isinstance(optic, CameraLens) and not optic.focuses_itself:
+        # On bellows every distance focuses something: nothing is required.
         return None
     if isinstance(optic, CameraLens):
         return Requirement(
@@ -318,10 +324,15 @@ class Spacing:
             return None
         order = self.layout.first_order
         depth, focal = order.entrance_pupil, order.own_focal_length.value
-        near = near_focus_of(lens, focal, depth.value, depth.origin)
+        near = near_focus_of(lens, focal, depth.value, depth.origin, self.layout.diagonal_mm)
         if near.basis is Basis.USUAL:
-            return Focusing(LEAST_MAGNIFICATION * focal, focal, None)
-        return Focusing(near.magnification * focal, focal, near.magnification)
+            return Focusing(LEAST_MAGNIFICATION * focal, focal, None, MOST_MAGNIFICATION * focal)
+        if near.basis is Basis.DISTANCE:
+            # The distance alone leaves a range of magnifications; only the least of it is certain.
+            found = near_magnification_default(near_point_of(lens, focal).distance_mm, focal, self.layout.diagonal_mm)
+            return Focusing(found.low * focal, focal, found.low, found.high * focal)
+        travel = near.magnification * focal
+        return Focusing(travel, focal, near.magnification, travel)
 
     @cached_property
     def allowed_mm(self) -> tuple[float, float] | None:
@@ -348,7 +359,7 @@ class Spacing:
     @cached_property
     def f_number(self) -> float:
         """The f-number the train is used at."""
-        return self.layout.first_order.f_number.value
+        return self.layout.first_order.effective_f_number.value
 
     @cached_property
     def tolerances_mm(self) -> tuple[float, ...]:

@@ -7,6 +7,7 @@ from typing import Any
 
 from farrail.language import say
 from farrail.optics.focus import depth_of_focus_mm
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
 from farrail.readouts.spacing.model import Spacing
 
@@ -32,6 +33,8 @@ class Ground(StrEnum):
     EXTENSION = "extension"
     FLANGE = "flange"
     FOCUSING = "focusing"
+    FOCUSING_UNKNOWN = "focusing_unknown"
+    NO_OWN_FOCUS = "no_own_focus"
     BEYOND_FOCUSING = "beyond_focusing"
     INFINITY_LOST = "infinity_lost"
 
@@ -65,6 +68,10 @@ def verdict_on(spacing: Spacing) -> Verdict:
     error, need = spacing.error_mm, spacing.requirement
     if spacing.layout.reversed:
         return Verdict(State.UNJUDGED, Ground.REVERSED)
+    optic = spacing.layout.optic
+    if isinstance(optic, CameraLens) and not optic.focuses_itself:
+        values = {"optic": optic.name, "flange_mm": optic.flange_focal_distance_mm.value, "laid_mm": spacing.laid_mm}
+        return Verdict(State.UNJUDGED, Ground.NO_OWN_FOCUS, values=values)
     if need is None or error is None:
         return Verdict(State.UNJUDGED, Ground.NO_REQUIREMENT, values={"optic": spacing.layout.optic.name})
     low, high = spacing.error_range_mm or (error, error)
@@ -104,4 +111,7 @@ def _lens_verdict(spacing: Spacing, low: float, high: float) -> Verdict:
         over = spacing.shortest_mm - (spacing.required_mm or 0.0)
         state = State.NO_ROOM if over > 0 else State.LONG
         return Verdict(state, Ground.INFINITY_LOST, high, {"farthest_mm": spacing.farthest_focus_mm})
+    if short <= focusing.largest_mm + 1e-9:
+        # How far its ring travels was not entered: it may or may not reach.
+        return Verdict(State.UNJUDGED, Ground.FOCUSING_UNKNOWN, low, values)
     return Verdict(State.SHORT, Ground.BEYOND_FOCUSING, low, values)

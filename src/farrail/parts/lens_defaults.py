@@ -1,0 +1,206 @@
+"""What stands for a lens's values that nobody entered; common practice, from memory."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import TYPE_CHECKING
+
+from farrail.parts.not_entered import Default, Use
+from farrail.parts.provenance import Origin, Quantity, weakest
+
+if TYPE_CHECKING:
+    from farrail.parts.kinds.lenses import CameraLens, NearAt
+
+# A lens is wide below, and long above, this many times the frame's diagonal.
+WIDE_DIAGONALS, LONG_DIAGONALS = 0.8, 3.0
+# Between its principal planes.
+LEAST_HIATUS_MM, MOST_HIATUS_MM, WIDE_HIATUS_MM = -30.0, 110.0, 50.0
+# A lens does not get longer in focal length when it focuses closer, but for this much; and it keeps at least so much.
+MOST_NEAR_FOCAL, USUAL_NEAR_FOCAL, LEAST_NEAR_FOCAL = 1.02, 0.6, 0.1
+# Magnification at the closest focus where nothing is known of it.
+LEAST_MAGNIFICATION, USUAL_MAGNIFICATION, MOST_MAGNIFICATION = 0.05, 0.12, 0.35
+# Length of the barrel, from the filter thread to the flange, in focal lengths.
+SHORTEST_BARREL, LONGEST_BARREL = 0.5, 2.0
+
+
+class Basis(StrEnum):
+    """What a lens's closest focus is known from."""
+
+    RULER = "ruler"
+    TABLE = "table"
+    PUBLISHED = "published"
+    DISTANCE = "distance"
+    USUAL = "usual"
+    REVERSED = "reversed"
+    NONE_OF_ITS_OWN = "none_of_its_own"
+
+
+@dataclass(frozen=True)
+class NearPoint:
+    """A lens's closest focus at one focal length, as far as it was entered.
+
+    Attributes:
+        distance_mm: subject to sensor; None where not entered.
+        magnification: there; None where not entered.
+        origin: the weakest input.
+        basis: what it is known from.
+    """
+
+    distance_mm: float | None
+    magnification: float | None
+    origin: Origin
+    basis: Basis
+
+
+def pupil_ratio_default(focal_mm: float, diagonal_mm: float) -> Default:
+    """Return the pupil magnification of a camera lens: telephoto to retrofocus."""
+    if focal_mm < WIDE_DIAGONALS * diagonal_mm:
+        return Default("pupil_ratio", 0.8, 3.0, 1.6)
+    long = diagonal_mm > 0.0 and focal_mm > LONG_DIAGONALS * diagonal_mm
+    return Default("pupil_ratio", 0.4, 2.5, 0.7 if long else 1.0)
+
+
+def pupil_ratio_of(lens: "CameraLens", focal_mm: float, diagonal_mm: float) -> float:
+    """Return a lens's pupil magnification, the typical one where none is entered."""
+    if lens.pupil_ratio is not None:
+        return lens.pupil_ratio.value
+    return pupil_ratio_default(focal_mm, diagonal_mm).typical
+
+
+def hiatus_default(focal_mm: float, diagonal_mm: float) -> Default:
+    """Return the distance between a lens's principal planes."""
+    typical = WIDE_HIATUS_MM if focal_mm < WIDE_DIAGONALS * diagonal_mm else 0.0
+    return Default("hiatus_mm", LEAST_HIATUS_MM, MOST_HIATUS_MM, typical)
+
+
+def barrel_default(lens: "CameraLens", focal_mm: float, typical_mm: float) -> Default:
+    """Return the length of a lens's barrel; the one it is drawn with is within it and never taken as a fact."""
+    low, high = SHORTEST_BARREL * focal_mm, LONGEST_BARREL * focal_mm
+    within = (lens.barrel_length_mm, max(typical_mm, 0.0))
+    return Default("barrel_mm", min(low, *within), max(high, *within), max(typical_mm, 0.0))
+
+
+def barrel_of(lens: "CameraLens") -> Quantity:
+    """Return a lens's barrel from filter thread to flange, the drawn length where none is entered."""
+    return Quantity.of(lens.barrel_length_mm, Origin.ASSUMED) if lens.barrel_mm is None else lens.barrel_mm
+
+
+def near_point_of(lens: "CameraLens", focal_mm: float) -> NearPoint:
+    """Return a lens's closest focus as entered; of a zoom's table in between, linear in 1/f."""
+    table = sorted(lens.near_points, key=lambda at: at.focal_mm)
+    if table:
+        return _in_table(table, focal_mm)
+    distance, own = lens.nearest_mm, lens.nearest_magnification
+    origin = weakest([q.origin for q in (distance, own) if q is not None])
+    value = None if distance is None else distance.value
+    if own is not None:
+        return NearPoint(value, own.value, origin, Basis.PUBLISHED)
+    if value is not None:
+        return NearPoint(value, None, origin, Basis.DISTANCE)
+    return NearPoint(None, None, Origin.ASSUMED, Basis.USUAL)
+
+
+def _in_table(table: "list[NearAt]", focal_mm: float) -> NearPoint:
+    low = max((at for at in table if at.focal_mm <= focal_mm), key=lambda at: at.focal_mm, default=table[0])
+    high = min((at for at in table if at.focal_mm >= focal_mm), key=lambda at: at.focal_mm, default=table[-1])
+    span = 1.0 / low.focal_mm - 1.0 / high.focal_mm
+    share = (1.0 / low.focal_mm - 1.0 / focal_mm) / span if abs(span) > 1e-12 else 0.0
+
+    def between(one: Quantity, other: Quantity) -> float:
+        return one.value + share * (other.value - one.value)
+
+    origin = weakest(q.origin for at in (low, high) for q in (at.nearest_mm, at.magnification))
+    return NearPoint(
+        between(low.nearest_mm, high.nearest_mm), between(low.magnification, high.magnification), origin, Basis.TABLE
+    )
+
+
+def magnification_at(between_planes_mm: float, focal_mm: float) -> float | None:
+    """Return m with subject and sensor so far apart: f (2 + m + 1/m), without the hiatus; None where too close."""
+    half = between_planes_mm / focal_mm / 2.0 - 1.0
+    return None if half < 1.0 else half - (half * half - 1.0) ** 0.5
+
+
+def near_magnification_default(distance_mm: float | None, focal_mm: float, diagonal_mm: float) -> Default:
+    """Return the magnification at the closest focus where it was not entered.
+
+    With the distance D it solves f_near (2 + m + 1/m) = D − H over all f_near and H that can be.
+    """
+    path = "nearest_magnification"
+    if distance_mm is None:
+        return Default(path, LEAST_MAGNIFICATION, MOST_MAGNIFICATION, USUAL_MAGNIFICATION)
+    hiatus = hiatus_default(focal_mm, diagonal_mm)
+    longest = MOST_NEAR_FOCAL * focal_mm
+    low = magnification_at(distance_mm - hiatus.low, USUAL_NEAR_FOCAL * focal_mm) or 1.0
+    high = magnification_at(distance_mm - hiatus.high, longest) or 1.0
+    typical = magnification_at(distance_mm - hiatus.typical, focal_mm) or magnification_at(distance_mm, focal_mm)
+    return Default(path, min(low, high), high, high if typical is None else typical)
+
+
+def near_focal_mm(distance_mm: float, hiatus_mm: float, magnification: float, focal_mm: float) -> float:
+    """Return the focal length at the closest focus: (D − H)/(2 + m + 1/m), within what a lens can have."""
+    found = (distance_mm - hiatus_mm) / (2.0 + magnification + 1.0 / magnification)
+    return min(max(found, LEAST_NEAR_FOCAL * focal_mm), MOST_NEAR_FOCAL * focal_mm)
+
+
+def near_f_number_default(lens: "CameraLens", focal_mm: float, diagonal_mm: float, own_f_number: float) -> Default:
+    """Return the effective f-number wide open at the closest focus: N' (1 + m/p).
+
+    N' is between N, where the entrance pupil shrinks with the focal length, and N·f_near/f, where it stays.
+    """
+    point, ratio = near_point_of(lens, focal_mm), pupil_ratio_default(focal_mm, diagonal_mm)
+    least, most = point.magnification, point.magnification
+    if point.magnification is None:
+        unknown = near_magnification_default(point.distance_mm, focal_mm, diagonal_mm)
+        least, most, m = unknown.low, unknown.high, unknown.typical
+    else:
+        m = point.magnification
+    shortest = USUAL_NEAR_FOCAL
+    if point.distance_mm is not None:
+        shortest = near_focal_mm(point.distance_mm, MOST_HIATUS_MM, m, focal_mm) / focal_mm
+    assert least is not None
+    assert most is not None
+    low = own_f_number * min(shortest, 1.0) * (1.0 + least / ratio.high)
+    return Default(
+        "near_f_number", low, own_f_number * (1.0 + most / ratio.low), own_f_number * (1.0 + m / ratio.typical)
+    )
+
+
+def not_entered(lens: "CameraLens", use: Use) -> Iterator[Default]:
+    """Yield the defaults of a lens that close-up rests on."""
+    focal, diagonal = use.focal_mm, use.diagonal_mm
+    unknown_ratio = lens.pupil_ratio is None
+    if unknown_ratio:
+        yield pupil_ratio_default(focal, diagonal)
+    if not lens.focuses_itself or use.reversed:
+        if lens.barrel_mm is None:
+            yield barrel_default(lens, focal, lens.barrel_length_mm)
+        return
+    point = near_point_of(lens, focal)
+    ruler = lens.pair_distance_mm is not None and lens.pair_width_mm is not None and lens.pair_frame_mm is not None
+    if point.magnification is None and not ruler:
+        yield near_magnification_default(point.distance_mm, focal, diagonal)
+    if lens.near_focal_mm is None:
+        if point.distance_mm is None:
+            yield Default("near_focal_mm", USUAL_NEAR_FOCAL * focal, MOST_NEAR_FOCAL * focal, focal)
+        elif lens.hiatus_mm is None:
+            yield hiatus_default(focal, diagonal)
+    if unknown_ratio and lens.near_f_number is None:
+        yield near_f_number_default(lens, focal, diagonal, use.f_number)
+    if lens.barrel_mm is not None:
+        return
+    if point.distance_mm is None:
+        yield barrel_default(lens, focal, lens.barrel_length_mm)
+    elif unknown_ratio and not ruler:
+        yield barrel_default(lens, focal, _typical_barrel_mm(lens, point.distance_mm, use))
+
+
+def _typical_barrel_mm(lens: "CameraLens", distance_mm: float, use: Use) -> float:
+    """Return the barrel that leaves the working distance of the typical pupil magnification at the closest focus."""
+    focal, diagonal = use.focal_mm, use.diagonal_mm
+    m = near_point_of(lens, focal).magnification or near_magnification_default(distance_mm, focal, diagonal).typical
+    hiatus = hiatus_default(focal, diagonal).typical if lens.hiatus_mm is None else lens.hiatus_mm.value
+    near = near_focal_mm(distance_mm, hiatus, m, focal) if lens.near_focal_mm is None else lens.near_focal_mm.value
+    principal = use.pupil_depth_mm + focal * (1.0 - 1.0 / pupil_ratio_default(focal, diagonal).typical)
+    ahead = near * (1.0 + 1.0 / m) - principal
+    return distance_mm - lens.flange_focal_distance_mm.value - ahead
