@@ -9,7 +9,7 @@ from farrail.parts.kinds.closer import ExtensionTube
 from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import measured, published, unknown
 from farrail.readouts.range_findings import range_report
-from farrail.readouts.ranges import every_figure, ranges_of
+from farrail.readouts.ranges import EVERY, ranges_of
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.verdict import State
 from farrail.text.findings import reason_of, text_of
@@ -27,7 +27,7 @@ def test_no_sample_of_the_truth_lies_outside_what_is_told() -> None:
 
 
 def of(found: Readout) -> dict[str, tuple[float, float]]:
-    spreads = ranges_of(found.layout.train, found.layout.parts, every_figure)
+    spreads = ranges_of(found.layout.train, found.layout.parts, EVERY)
     return {key: (spread.low, spread.high) for key, spread in spreads.items()}
 
 

@@ -8,7 +8,7 @@ from farrail.errors import FarRailError
 from farrail.language import say, word
 from farrail.readouts.figure import Figure
 from farrail.readouts.range_findings import RangeReport, range_report
-from farrail.readouts.ranges import ends_of, every_figure
+from farrail.readouts.ranges import EVERY, ends_of
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import number_of, unit_of, value_of, working_of
 from farrail.text.findings import sentences
@@ -26,7 +26,7 @@ def run(file: Path, train: str, *, as_json: bool) -> int:
     workbook = read_file(file).workbook
     shelf = workbook.by_id
     readout = read(workbook.train(train), shelf)
-    ranges = range_report(readout.layout.train, shelf, every_figure)
+    ranges = range_report(readout.layout.train, shelf, EVERY)
     if as_json:
         print_json(as_data(readout, ranges))
     else:

@@ -10,7 +10,7 @@ from farrail.errors import BadInput
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
 from farrail.exchange.table_files import Table, as_csv
 from farrail.readouts.range_findings import range_report
-from farrail.readouts.ranges import every_figure
+from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import read
 from farrail.text.findings import reason_of, text_of
 from farrail.text.told_readout import all_findings, figures_csv
@@ -42,7 +42,7 @@ def run(file: Path, what: What, train: str | None, out: Path | None) -> int:
         if train is None:
             raise BadInput(f"Whose {what.value}? Name a train with --train.")
         readout = read(workbook.train(train), workbook.by_id)
-        ranges = range_report(readout.layout.train, workbook.by_id, every_figure)
+        ranges = range_report(readout.layout.train, workbook.by_id, EVERY)
         if what is What.FIGURES:
             text = figures_csv(readout, ranges)
         else:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.front.model import CLEAN_STOPS
 from farrail.readouts.light.findings import LOOK_STOPS
-from farrail.readouts.ranges import Box, Evaluate, Spread, flips_at, main_figures, ranges_of
+from farrail.readouts.ranges import MAIN, Box, Spread, Subjects, flips_at, spreads_over
 from farrail.readouts.read import Readout
 from farrail.readouts.unknowns import Unknown
 from farrail.train.rows import Shelf
@@ -33,13 +33,13 @@ class RangeReport:
 
 
 def range_report(
-    train: Train, shelf: Shelf, evaluate: Evaluate = main_figures, stopped: Callable[[], bool] = lambda: False
+    train: Train, shelf: Shelf, subjects: Subjects = MAIN, stopped: Callable[[], bool] = lambda: False
 ) -> RangeReport:
     """Return the ranges of a train and what depends on them; arguments as for `ranges_of`."""
-    spreads = ranges_of(train, shelf, evaluate, stopped)
+    box = Box(train, shelf, subjects)
+    spreads = spreads_over(box, stopped)
     if not spreads or stopped():
         return RangeReport(train, spreads)
-    box = Box(train, shelf, evaluate)
     return RangeReport(train, spreads, tuple(_findings(box, spreads)))
 
 
@@ -77,7 +77,7 @@ def _one(
 
 
 def _spacing(box: Box, spread: Spread) -> Iterator[Finding]:
-    readout = box.readout_at(box.middle)
+    readout = Readout(box.layout)
     within = [_within(readout, error) for error in (spread.low, readout.spacing.error_mm or 0.0, spread.high)]
     if spread.spans_on is None or None in within or len(set(within)) == 1:
         return

@@ -1,37 +1,44 @@
 """Ranges that hold: a readout over the box of everything its train does not know.
 
-The unknowns are varied one at a time, to their corners, and over points spread evenly through the box (a sequence of
-low discrepancy); then each figure's least and greatest are sought further from the best points found. Tolerances are
-something else, random and known: they are stacked up apart and do not enter here.
+Each unknown is first moved to its two ends alone: that tells which subjects rest on which unknowns. Each subject is
+then evaluated over the box of its own unknowns only, at corners and at points spread evenly (a sequence of low
+discrepancy), and each figure's least and greatest are followed from the best point found, one unknown at a time.
+Tolerances are something else, random and known: they are stacked up apart and do not enter here.
 """
 
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from itertools import product
-from math import isfinite, isinf
+from math import inf, isfinite, isinf
 
 from farrail.errors import FarRailError
+from farrail.parts.base import Optic
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.figure import Figure
-from farrail.readouts.read import Readout, read
+from farrail.readouts.read import Readout
 from farrail.readouts.unknowns import Unknown, unknowns_of, with_values
+from farrail.train.layout import Layout, lay_out
 from farrail.train.rows import Shelf
-from farrail.train.train import Train
+from farrail.train.train import Side, Train
 
 Point = tuple[float, ...]
 Values = Mapping[str, float]
-Evaluate = Callable[[Readout], Values]
+# What is evaluated, by subject: the figures of a subject rest on the same unknowns.
+Subjects = Mapping[str, Callable[[Readout], Values]]
 # What leads the search and is no answer itself.
 GUIDE = "_"
+# Figures that say "never" where they are None.
+NEVER = ("front.first_clean_mm", "front.visible_mm")
 # Up to so many unknowns all corners of the box are tried; with more those that each figure's own slopes point to.
 ALL_CORNERS = 4
 # Points spread through the box: so many, and more for each unknown.
 SPREAD, SPREAD_EACH = 4, 1
-# From the best points found, how far each unknown is moved when an extreme is sought further, in shares of its range.
+# From the best points found, how far an unknown inside its range is moved when an extreme is followed, in shares of it.
 MOVES = (0.25, 0.08)
-# What has no other extreme within its range but its ends: it is not sought further between them.
-MOST_SOUGHT = 6
-BISECTIONS = 24
+# Evaluations of one subject after which nothing more is followed: so many, and more for each unknown.
+FOLLOWED, FOLLOWED_EACH = 60, 25
+BISECTIONS, HALVINGS = 24, 10
 
 
 @dataclass(frozen=True)
@@ -40,17 +47,21 @@ class Spread:
 
     Attributes:
         low: least.
-        high: greatest.
+        high: greatest finite value.
         spans_on: the unknown that moves it most.
+        or_never: whether there are values of the unknowns at which it is never reached.
     """
 
     low: float
     high: float
     spans_on: Unknown | None
+    or_never: bool = False
 
     @property
     def width(self) -> float:
         """How far apart its ends lie."""
+        if self.or_never:
+            return inf
         return 0.0 if self.low == self.high else self.high - self.low
 
 
@@ -61,29 +72,87 @@ def ends_of(figure: Figure, spread: Spread | None) -> tuple[float, float] | None
     return (min(low for low, _ in both), max(high for _, high in both)) if both else None
 
 
-def every_figure(readout: Readout) -> dict[str, float]:
-    """Return every figure that is a number."""
-    found = {key: figure.number for key, figure in readout.figures.items() if isinstance(figure.value, float)}
-    return found | {key: value for key, value in main_figures(readout).items() if key.startswith(GUIDE)}
+def element(key: str, number: int) -> str:
+    """Return the id under which one of several numbers of a figure has its range."""
+    return f"{key}[{number}]"
 
 
-def main_figures(readout: Readout) -> dict[str, float]:
-    """Return the figures that decide, without the work of all others."""
+def _numbers(figures: Mapping[str, Figure]) -> dict[str, float]:
+    """Return the numbers of figures: of sides of a frame each, of what is never reached infinity."""
     found: dict[str, float] = {}
-    error, light = readout.spacing.error_mm, readout.light.corner_ri
-    if error is not None:
-        found["spacing.error_mm"] = error
-    if light is not None:
-        found["light.corner_ri"] = light
-        # Where nothing is cut yet the light itself says nothing of which way it goes.
-        found[f"{GUIDE}light.margin_mm"] = min((i.has_mm - i.needed_mm for i in readout.light.imaged), default=0.0)
-    if readout.front.judged:
-        found["front.corner_loss_stops"] = readout.front.corner_stops
-    if readout.close_up.active and readout.close_up.now.focused:
-        found["closeup.magnification"] = readout.close_up.now.magnification
-        found["closeup.working_distance_mm"] = readout.close_up.now.distance_mm
-    if readout.exposure.shares:
-        found["exposure.total_stops"] = readout.exposure.total_stops
+    for key, figure in figures.items():
+        value = figure.value
+        if isinstance(value, float | int):
+            found[key] = float(value)
+        elif isinstance(value, tuple):
+            found |= {element(key, n): float(one) for n, one in enumerate(value)}
+        elif value is None and figure.kind in NEVER:
+            found[key] = inf
+    return found
+
+
+def _guide(readout: Readout, side: Side | None = None) -> dict[str, float]:
+    """Return the least margin: where nothing is cut yet the light itself says nothing of which way it goes."""
+    margins = (i.has_mm - i.needed_mm for i in readout.light.imaged if side is None or i.placed.side is side)
+    return {f"{GUIDE}margin_mm": min(margins, default=0.0)}
+
+
+def _main_spacing(readout: Readout) -> dict[str, float]:
+    error = readout.spacing.error_mm
+    return {} if error is None else {"spacing.error_mm": error}
+
+
+def _main_light(readout: Readout) -> dict[str, float]:
+    light = readout.light.corner_ri
+    return {} if light is None else {"light.corner_ri": light} | _guide(readout)
+
+
+def _main_front(readout: Readout) -> dict[str, float]:
+    if not readout.front.judged:
+        return {}
+    return {"front.corner_loss_stops": readout.front.corner_stops} | _guide(readout, Side.FRONT)
+
+
+def _main_close_up(readout: Readout) -> dict[str, float]:
+    close = readout.close_up
+    if not close.active or not close.now.focused:
+        return {}
+    return {
+        "closeup.magnification": close.now.magnification,
+        "closeup.working_distance_mm": close.now.distance_mm,
+        "closeup.effective_f_number": close.effective_f_number,
+    }
+
+
+def _main_exposure(readout: Readout) -> dict[str, float]:
+    return {"exposure.total_stops": readout.exposure.total_stops} if readout.exposure.shares else {}
+
+
+# The figures that decide, without the work of all others; and every figure that is a number.
+MAIN: Subjects = {
+    "spacing": _main_spacing,
+    "light": _main_light,
+    "front": _main_front,
+    "close_up": _main_close_up,
+    "exposure": _main_exposure,
+}
+EVERY: Subjects = {
+    "spacing": lambda readout: _numbers(readout.spacing_figures),
+    "light": lambda readout: _numbers(readout.light_figures) | _guide(readout),
+    "front": lambda readout: (
+        _numbers(readout.front_figures) | (_guide(readout, Side.FRONT) if readout.front.judged else {})
+    ),
+    "close_up": lambda readout: _numbers(readout.close_up_figures),
+    "exposure": lambda readout: _numbers(readout.exposure_figures),
+    "field": lambda readout: _numbers(readout.field_figures),
+}
+
+
+def values_of(readout: Readout, subjects: Subjects = MAIN) -> dict[str, float]:
+    """Return the figures of some subjects that are numbers."""
+    found: dict[str, float] = {}
+    for evaluate in subjects.values():
+        found |= evaluate(readout)
     return found
 
 
@@ -93,67 +162,241 @@ class Box:
 
     train: Train
     shelf: Shelf
-    evaluate: Evaluate = main_figures
-    known: dict[Point, Values] = field(default_factory=dict)
+    subjects: Subjects = field(default_factory=lambda: MAIN)
+    known: dict[str, dict[Point, Values]] = field(default_factory=dict)
+    _last: tuple[Point, Readout | None] | None = None
+
+    @cached_property
+    def layout(self) -> Layout:
+        """The train at its typical values."""
+        return lay_out(self.train, self.shelf)
 
     @cached_property
     def unknowns(self) -> tuple[Unknown, ...]:
         """What is unknown."""
-        return unknowns_of(read(self.train, self.shelf).layout)
+        return unknowns_of(self.layout)
 
     def readout_at(self, point: Point) -> Readout:
-        """Return the readout at a point of the box, each unknown at a share of its range."""
+        """Return the readout at a point of the box, each unknown at a share of its range.
+
+        Raises:
+            FarRailError: the train cannot be judged there.
+        """
         values = {unknown: unknown.at(share) for unknown, share in zip(self.unknowns, point, strict=True)}
-        return read(self.train, with_values(self.shelf, values))
+        shelf = with_values(self.layout.parts, values)
+        optic = self.layout.optic
+        moved = {u.part for u, share in zip(self.unknowns, point, strict=True) if share != u.typical_share}
+        if isinstance(optic, CameraLens) and moved <= {optic.id}:
+            # Nothing moves on the rail: what light meets there stays as it was traced.
+            lens = shelf[optic.id]
+            assert isinstance(lens, Optic)
+            rows = replace(self.layout, optic=lens, parts=shelf)
+            rows.__dict__["trace"] = self.layout.trace
+            return Readout(rows)
+        return Readout(lay_out(self.train, shelf))
 
-    def at(self, point: Point) -> Values:
-        """Return the figures at a point; none where the train cannot be judged there."""
-        if point not in self.known:
+    def at(self, subject: str, point: Point) -> Values:
+        """Return a subject's figures at a point; none where the train cannot be judged there."""
+        known = self.known.setdefault(subject, {})
+        if point not in known:
+            if self._last is None or self._last[0] != point:
+                try:
+                    self._last = point, self.readout_at(point)
+                except FarRailError:
+                    self._last = point, None
+            readout = self._last[1]
             try:
-                self.known[point] = self.evaluate(self.readout_at(point))
+                known[point] = {} if readout is None else self.subjects[subject](readout)
             except FarRailError:
-                self.known[point] = {}
-        return self.known[point]
+                known[point] = {}
+        return known[point]
 
-    @property
-    def middle(self) -> Point:
-        """The middle of the box."""
-        return (0.5,) * len(self.unknowns)
+    @cached_property
+    def typical(self) -> Point:
+        """The point of typical values."""
+        return tuple(unknown.typical_share for unknown in self.unknowns)
 
 
 def ranges_of(
-    train: Train, shelf: Shelf, evaluate: Evaluate = main_figures, stopped: Callable[[], bool] = lambda: False
+    train: Train, shelf: Shelf, subjects: Subjects = MAIN, stopped: Callable[[], bool] = lambda: False
 ) -> dict[str, Spread]:
     """Return the range of each figure that rests on something unknown; {} where nothing is unknown.
 
     Args:
         train: the train.
         shelf: parts by id.
-        evaluate: what is wanted of a readout.
+        subjects: what is wanted of a readout.
         stopped: asked now and then whether the answer is still wanted; {} then.
     """
-    box = Box(train, shelf, evaluate)
+    return spreads_over(Box(train, shelf, subjects), stopped)
+
+
+def spreads_over(box: Box, stopped: Callable[[], bool] = lambda: False) -> dict[str, Spread]:
+    """Return the range of each figure over a box; arguments as for `ranges_of`."""
     count = len(box.unknowns)
     if not count:
         return {}
-    ends = [(_moved(box.middle, n, 0.0), _moved(box.middle, n, 1.0)) for n in range(count)]
-    moved = [tuple(box.at(point) for point in pair) for pair in ends]
-    if stopped():
-        return {}
-    figures = _figures(box)
-    for point in (*_corners(figures, moved, count), *_spread(count, SPREAD + SPREAD_EACH * count)):
-        box.at(point)
+    ends = [(_moved(box.typical, n, 0.0), _moved(box.typical, n, 1.0)) for n in range(count)]
+    for point in (box.typical, *(point for pair in ends for point in pair)):
+        for subject in box.subjects:
+            box.at(subject, point)
         if stopped():
             return {}
-    for key in figures[:MOST_SOUGHT]:
-        for largest in (False, True):
-            _seek(box, key, largest)
-    told = [key for key in _figures(box) if not key.startswith(GUIDE)]
-    return {key: spread for key in told if (spread := _spread_of(box, key, moved)) is not None}
+    found: dict[str, Spread] = {}
+    for subject in box.subjects:
+        search = _Search(box, subject, ends, stopped)
+        if not search.run():
+            return {}
+        found |= search.spreads()
+    return found
+
+
+@dataclass
+class _Search:
+    """The search for the extremes of one subject's figures."""
+
+    box: Box
+    subject: str
+    ends: list[tuple[Point, Point]]
+    stopped: Callable[[], bool]
+
+    @cached_property
+    def moved(self) -> list[tuple[Values, Values]]:
+        """The figures with each unknown alone at either end."""
+        return [(self._at(low), self._at(high)) for low, high in self.ends]
+
+    @cached_property
+    def moving(self) -> list[int]:
+        """The numbers of the unknowns that move any of the figures."""
+        here = self._at(self.box.typical)
+        return [n for n, pair in enumerate(self.moved) if any(_differ(here, there) for there in pair)]
+
+    def run(self) -> bool:
+        """Search; returns False where the answer is no longer wanted."""
+        if not self.moving:
+            return True
+        for point in (*self._corners(), *self._spread()):
+            self._at(point)
+            if self.stopped():
+                return False
+        most = len(self._known) + FOLLOWED + FOLLOWED_EACH * len(self.moving)
+        for key in self._figures:
+            for largest in (False, True):
+                if len(self._known) < most:
+                    self._follow(key, largest)
+            if self.stopped():
+                return False
+        return True
+
+    def spreads(self) -> dict[str, Spread]:
+        """Return what was found of each figure."""
+        told = [key for key in self._figures if not key.startswith(GUIDE)]
+        return {key: spread for key in told if (spread := self._spread_of(key)) is not None}
+
+    def _at(self, point: Point) -> Values:
+        return self.box.at(self.subject, point)
+
+    @property
+    def _known(self) -> dict[Point, Values]:
+        return self.box.known[self.subject]
+
+    @property
+    def _figures(self) -> list[str]:
+        """The figures found anywhere, in reading order."""
+        return list(dict.fromkeys(key for values in self._known.values() for key in values))
+
+    def _with(self, shares: Iterable[float]) -> Point:
+        """Return the typical point with the unknowns that matter at some shares."""
+        point = list(self.box.typical)
+        for number, share in zip(self.moving, shares, strict=True):
+            point[number] = share
+        return tuple(point)
+
+    def _corners(self) -> list[Point]:
+        """Return the corners to try: all of few, else those where each figure's slopes say its ends are."""
+        if len(self.moving) <= ALL_CORNERS:
+            return [self._with(shares) for shares in product((0.0, 1.0), repeat=len(self.moving))]
+        wanted: dict[Point, None] = {}
+        for key in self._figures:
+            pairs = [self.moved[number] for number in self.moving]
+            up = tuple(float(high.get(key, 0.0) > low.get(key, 0.0)) for low, high in pairs)
+            wanted[self._with(up)] = None
+            wanted[self._with(1.0 - share for share in up)] = None
+        return list(wanted)
+
+    def _spread(self) -> list[Point]:
+        """Return points spread evenly through the box: multiples of the powers of a generalised golden ratio, wrapped.
+
+        Source: additive recurrences of low discrepancy (Roberts's R sequence); cited from memory.
+        """
+        count, root = len(self.moving), 2.0
+        for _ in range(60):
+            root = (1.0 + root) ** (1.0 / (count + 1))
+        steps = [(1.0 / root) ** (n + 1) for n in range(count)]
+        points = range(1, SPREAD + SPREAD_EACH * count + 1)
+        return [self._with((0.5 + step * number) % 1.0 for step in steps) for number in points]
+
+    def _follow(self, key: str, largest: bool) -> None:
+        """Move from the best point found toward a greater extreme, one unknown at a time, until none helps."""
+        sign = 1.0 if largest else -1.0
+
+        def worth(point: Point) -> float:
+            value = self._at(point).get(key)
+            return -inf if value is None or value != value else sign * value
+
+        best = max(self._known, key=worth)
+        if worth(best) == inf or worth(best) <= worth(self.box.typical):
+            return
+        improved = True
+        while improved:
+            improved = False
+            for number in self.moving:
+                for share in _nearby(best[number]):
+                    tried = _moved(best, number, share)
+                    if tried != best and not isfinite(worth(tried)) and worth(tried) < 0.0:
+                        # Nothing can be said there (a subject inside the glass): the extreme is where that begins.
+                        tried = self._valid_toward(best, number, share, key)
+                    if tried != best and worth(tried) > worth(best):
+                        best, improved = tried, True
+
+    def _valid_toward(self, best: Point, number: int, share: float, key: str) -> Point:
+        """Return the last point on the way from one where a figure is known to one where it is not."""
+        known, beyond = best[number], share
+        for _ in range(HALVINGS):
+            middle = (known + beyond) / 2.0
+            value = self._at(_moved(best, number, middle)).get(key)
+            known, beyond = (known, middle) if value is None or value != value else (middle, beyond)
+        return _moved(best, number, known)
+
+    def _spread_of(self, key: str) -> Spread | None:
+        found = [values[key] for values in self._known.values() if key in values and values[key] == values[key]]
+        if not found:
+            return None
+        low, high = min(found), max(found)
+        if low == high or (isfinite(low) and isfinite(high) and high - low <= 1e-9 * max(abs(low), abs(high), 1e-3)):
+            return None
+        finite = [value for value in found if isfinite(value)]
+        never = key in NEVER and isinf(high)
+        if never and finite:
+            high = max(finite)
+        by = [_distance(low_end.get(key), high_end.get(key)) for low_end, high_end in self.moved]
+        most = max(range(len(by)), key=by.__getitem__)
+        return Spread(low, high, self.box.unknowns[most] if by[most] > 0.0 else None, never)
+
+
+def _nearby(share: float) -> tuple[float, ...]:
+    """Return the shares to try beside one: the other end of a corner, of what lies within both ends and a little."""
+    if share in (0.0, 1.0):
+        return (1.0 - share,)
+    return (0.0, 1.0, *(min(max(share + step * move, 0.0), 1.0) for move in MOVES for step in (1.0, -1.0)))
+
+
+def _differ(here: Values, there: Values) -> bool:
+    return here.keys() != there.keys() or any(_distance(here[key], there[key]) > 0.0 for key in here)
 
 
 def flips_at(box: Box, unknown: Unknown, holds: Callable[[Readout], bool]) -> float | None:
-    """Return at which value of an unknown a judgement turns, the others in the middle; None where it does not.
+    """Return at which value of an unknown a judgement turns, the others typical; None where it does not.
 
     Args:
         box: the train.
@@ -163,7 +406,7 @@ def flips_at(box: Box, unknown: Unknown, holds: Callable[[Readout], bool]) -> fl
     number = box.unknowns.index(unknown)
 
     def at(share: float) -> bool:
-        return holds(box.readout_at(_moved(box.middle, number, share)))
+        return holds(box.readout_at(_moved(box.typical, number, share)))
 
     low, high = 0.0, 1.0
     first = at(low)
@@ -175,71 +418,8 @@ def flips_at(box: Box, unknown: Unknown, holds: Callable[[Readout], bool]) -> fl
     return unknown.at((low + high) / 2.0)
 
 
-def _figures(box: Box) -> list[str]:
-    """Return the figures found anywhere, in reading order."""
-    return list(dict.fromkeys(key for values in box.known.values() for key in values))
-
-
 def _moved(point: Point, number: int, share: float) -> Point:
     return (*point[:number], min(max(share, 0.0), 1.0), *point[number + 1 :])
-
-
-def _corners(figures: Iterable[str], moved: list[tuple[Values, ...]], count: int) -> list[Point]:
-    """Return the corners to try: all of few, else those where each figure's slopes say its ends lie."""
-    if count <= ALL_CORNERS:
-        return list(product((0.0, 1.0), repeat=count))
-    wanted: dict[Point, None] = {}
-    for key in figures:
-        up = tuple(float(pair[1].get(key, 0.0) > pair[0].get(key, 0.0)) for pair in moved)
-        wanted[up] = None
-        wanted[tuple(1.0 - share for share in up)] = None
-    return list(wanted)
-
-
-def _spread(count: int, points: int) -> list[Point]:
-    """Return points spread evenly through the box: multiples of the powers of a generalised golden ratio, wrapped.
-
-    Source: additive recurrences of low discrepancy (Roberts's R sequence); cited from memory.
-    """
-    root = 2.0
-    for _ in range(60):
-        root = (1.0 + root) ** (1.0 / (count + 1))
-    steps = [(1.0 / root) ** (n + 1) for n in range(count)]
-    return [tuple((0.5 + step * (number + 1)) % 1.0 for step in steps) for number in range(points)]
-
-
-def _seek(box: Box, key: str, largest: bool) -> None:
-    """Move from the best point found toward a greater extreme, each unknown a little, then less.
-
-    Where that is a corner of the box the figure rises toward it from all that was tried: there it ends.
-    """
-    sign = 1.0 if largest else -1.0
-
-    def worth(point: Point) -> float:
-        value = box.at(point).get(key)
-        return -float("inf") if value is None or value != value else sign * value
-
-    best = max(box.known, key=worth)
-    if all(share in (0.0, 1.0) for share in best) or worth(best) <= worth(box.middle):
-        return
-    for move in MOVES:
-        for number in range(len(best)):
-            for step in (move, -move):
-                tried = _moved(best, number, best[number] + step)
-                if tried != best and worth(tried) > worth(best):
-                    best = tried
-
-
-def _spread_of(box: Box, key: str, moved: list[tuple[Values, ...]]) -> Spread | None:
-    found = [values[key] for values in box.known.values() if key in values and values[key] == values[key]]
-    if not found:
-        return None
-    low, high = min(found), max(found)
-    if low == high or (isfinite(low) and isfinite(high) and high - low <= 1e-9 * max(abs(low), abs(high), 1e-3)):
-        return None
-    by = [_distance(pair[0].get(key), pair[1].get(key)) for pair in moved]
-    most = max(range(len(by)), key=by.__getitem__)
-    return Spread(low, high, box.unknowns[most] if by[most] > 0.0 else None)
 
 
 def _distance(one: float | None, other: float | None) -> float:

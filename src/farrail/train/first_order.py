@@ -74,6 +74,24 @@ class Extension:
 
 
 @dataclass(frozen=True)
+class RingSetting:
+    """How a lens's own focusing ring is set.
+
+    Attributes:
+        drawn_out_mm: how far the lens has moved toward the scene.
+        focal_share: its focal length there over the one at infinity.
+        cone: its effective f-number there over N(1 + m/p).
+    """
+
+    drawn_out_mm: float = 0.0
+    focal_share: float = 1.0
+    cone: float = 1.0
+
+
+AT_INFINITY = RingSetting()
+
+
+@dataclass(frozen=True)
 class FirstOrder:
     """What the readouts need to know of a laid train's optic; each member is worked out when first asked for."""
 
@@ -355,20 +373,21 @@ class FirstOrder:
     @cached_property
     def pupil(self) -> Pupil:
         """The pupil the sensor looks into, the lens focused at infinity."""
-        return self.pupil_drawn_out(0.0)
+        return self.pupil_focused(AT_INFINITY)
 
-    def pupil_drawn_out(self, drawn_out_mm: float) -> Pupil:
-        """Return the pupil the sensor looks into with the lens drawn out by its own focusing ring.
+    def pupil_focused(self, ring: RingSetting) -> Pupil:
+        """Return the pupil the sensor looks into with the lens's own focusing ring set.
 
         Extension behind a lens, and drawing it out, move the pupil away and so narrow cone and field alike; a
-        teleconverter shows it nearer or farther, and larger or smaller.
+        teleconverter shows it nearer or farther, and larger or smaller. A lens whose focal length shrinks brings its
+        pupil closer with it.
         """
         focal, n = self.focal_length.value, self.f_number.value
-        distance, narrower = self._seen_pupil(n, drawn_out_mm)
+        distance, narrower = self._seen_pupil(n, ring)
         return Pupil(
-            f_number=n * narrower,
+            f_number=n * narrower * ring.cone,
             exit_distance_mm=distance,
-            focal_length_mm=focal * narrower,
+            focal_length_mm=focal * ring.focal_share * narrower,
             obstruction=self.obstruction,
             directions=self.directions,
         )
@@ -388,22 +407,23 @@ class FirstOrder:
             0.0 if walk is None else walk.value,
         )
 
-    def _seen_pupil(self, f_number: float, drawn_out_mm: float) -> tuple[float, float]:
+    def _seen_pupil(self, f_number: float, ring: RingSetting) -> tuple[float, float]:
         """Return how far before the sensor the pupil is seen, and by how much what stands behind narrows the cone."""
         layout, optic = self.layout, self.optic
         own, sensor = self.exit_pupil.value, layout.sensor_mm
         if not isinstance(optic, CameraLens) or layout.corrector is not None or sensor is None:
             return own, 1.0
+        own *= ring.focal_share
         if layout.reversed:
             # The entrance pupil, f/N wide, faces the sensor from behind the thread.
             distance = max(sensor + self.entrance_pupil.value, 1.0)
             return distance, max(distance / self.own_focal_length.value, 0.1)
-        away = self.extension.tubes_mm + drawn_out_mm
+        away = self.extension.tubes_mm + ring.drawn_out_mm
         if not self.powers:
             return own + away, 1.0 + away / own
         # At infinity the lens's cone comes from a pupil `own` ahead of its own image, a flange distance behind its
         # flange; drawn out it stands so much nearer the scene.
-        pupil_z = layout.optic_rear_mm + optic.flange_focal_distance_mm.value - own - drawn_out_mm
+        pupil_z = layout.optic_rear_mm + optic.flange_focal_distance_mm.value - own - ring.drawn_out_mm
         seen, scale = _through(self, list(self.powers), self.powers[0].first_mm - pupil_z)
         seen = math.copysign(max(abs(seen), NEAREST_PUPIL_MM), seen)
         wide = own / (f_number / self.shown_factor) * abs(scale)

@@ -14,6 +14,7 @@ import numpy as np
 from farrail.optics.clipping import Array
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.close_up.model import CloseUp
+from farrail.train.first_order import AT_INFINITY, RingSetting
 from farrail.train.layout import Layout
 from farrail.units import MM_PER_METRE
 
@@ -29,13 +30,13 @@ class ObjectConjugate:
         seen_mm: V, from the pupil to the subject or to its image through close-up lenses; infinite far away.
         bend: true slope of the field point's ray over h/f; below 1 where the lens itself is focused close.
         lenses: each close-up lens's distance ahead of the pupil and its power in 1/mm, innermost first.
-        drawn_out_mm: how far the lens's own focusing ring has moved it toward the scene.
+        ring: how the lens's own focusing ring is set.
     """
 
     seen_mm: float = math.inf
     bend: float = 1.0
     lenses: tuple[tuple[float, float], ...] = ()
-    drawn_out_mm: float = 0.0
+    ring: RingSetting = AT_INFINITY
 
     def place(self, ahead_mm: Array, *, of_coupled: bool = False) -> tuple[Array, Array]:
         """Return for apertures at distances ahead of the pupil the lever on tan θ, and how much larger they appear.
@@ -94,12 +95,16 @@ def object_conjugate_of(layout: Layout, close: CloseUp | None = None) -> ObjectC
     # image that it takes up by another length than their own.
     order = layout.first_order
     extension = system.longest_mm if order.powers else order.extension.tubes_mm
-    drawn_out = max(now.of_lens * focal - extension, 0.0)
-    bend = slope * order.pupil_drawn_out(drawn_out).focal_length_mm
+    ring = RingSetting(
+        max(now.of_lens * focal - extension, 0.0),
+        focal / lens.far_focal_mm,
+        1.0 + (lens.near_cone - 1.0) * close.focus_position,
+    )
+    bend = slope * order.pupil_focused(ring).focal_length_mm
     if not stack.lenses:
-        return ObjectConjugate(seen, bend, drawn_out_mm=drawn_out)
+        return ObjectConjugate(seen, bend, ring=ring)
     planes, at = [], depth + stack.first_mm
     for number, (dioptres, gap) in enumerate(stack.lenses):
         at += gap if number else 0.0
         planes.append((at, dioptres / MM_PER_METRE))
-    return ObjectConjugate(seen, bend, tuple(planes), drawn_out)
+    return ObjectConjugate(seen, bend, tuple(planes), ring)

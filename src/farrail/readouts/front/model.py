@@ -107,7 +107,7 @@ class Front:
     @cached_property
     def pupil(self) -> Pupil:
         """The pupil, the lens focused as it is."""
-        return self.layout.first_order.pupil_drawn_out(self.near_subject.drawn_out_mm)
+        return self.layout.first_order.pupil_focused(self.near_subject.ring)
 
     @cached_property
     def near_subject(self) -> ObjectConjugate:

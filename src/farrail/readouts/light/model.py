@@ -109,7 +109,7 @@ class Light:
     @cached_property
     def pupil(self) -> Pupil:
         """The pupil the sensor looks into, the lens focused as it is."""
-        return self.layout.first_order.pupil_drawn_out(self._conjugate.drawn_out_mm)
+        return self.layout.first_order.pupil_focused(self._conjugate.ring)
 
     @cached_property
     def corner_mm(self) -> float | None:

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.readouts.range_findings import range_report
-from farrail.readouts.ranges import every_figure
+from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout
 from farrail.text.told_readout import as_data, figures_csv
 from farrail.ui.session import Session
@@ -79,7 +79,7 @@ class ExportCommands(QObject):
         path = Path(name)
         if path.suffix.casefold() not in (".json", ".csv"):
             path = path.with_name(path.name + (".csv" if "csv" in kind else ".json"))
-        ranges = range_report(train, self._session.workbook.by_id, every_figure)
+        ranges = range_report(train, self._session.workbook.by_id, EVERY)
         try:
             if path.suffix.casefold() == ".csv":
                 # The byte-order mark tells spreadsheets that the text is UTF-8.
