@@ -141,7 +141,7 @@ def test_hidden_nearest_focus_and_focal_length_lie_in_their_intervals() -> None:
     lengths = {"bare": 0.0, "one": 13.0, "two": 26.0, "three": 39.0}
     tubes = [extension("t13", 13.0), extension("t26", 26.0)]
     trains = [tubed("bare"), tubed("one", "t13"), tubed("two", "t26"), tubed("three", "t26", "t13")]
-    inside = {"nearest_magnification": 0, "nearest_mm": 0}
+    inside = {"nearest_magnification": 0, "near_focal_mm": 0}
     for _ in range(500):
         m0, f_eff = float(dice.uniform(0.1, 0.2)), float(dice.uniform(42.0, 52.0))
         log: list[Observation] = []
@@ -149,7 +149,7 @@ def test_hidden_nearest_focus_and_focal_length_lie_in_their_intervals() -> None:
             width = 36.0 / (m0 + long / f_eff) + float(dice.uniform(-0.5, 0.5))
             log.append(tape(number, width, name, off_mm=0.5))
         learnt = list(learn_near_focus(evidence(trains, [prime(), body(), *tubes], log), prime()))
-        for path, true in (("nearest_magnification", m0), ("nearest_mm", f_eff * (2.0 + m0 + 1.0 / m0))):
+        for path, true in (("nearest_magnification", m0), ("near_focal_mm", f_eff)):
             one = found_of(learnt, path)
             inside[path] += one.low <= true <= one.high
     assert min(inside.values()) / 500 >= 0.93, inside
@@ -166,9 +166,18 @@ def test_one_tube_alone_is_refused_and_a_bare_ruler_gives_the_pair() -> None:
     assert found_of(learnt, "pair_width_mm").value == pytest.approx(280.0)
     assert found_of(learnt, "pair_distance_mm").value == pytest.approx(170.0)
     assert found_of(learnt, "pair_frame_mm").value == 36.0
-    from_sensor = tape(1, 280.0, "bare", 170.0 + 96.0 + 44.0, counted_from=CountedFrom.SENSOR)
+    # Counted from the sensor it is the closest focus itself; only a measured barrel brings it to the thread.
+    from_sensor = tape(1, 280.0, "bare", 170.0 + 90.0 + 44.0, counted_from=CountedFrom.SENSOR)
     learnt = list(learn_near_focus(evidence(trains, parts, [from_sensor]), prime()))
+    assert found_of(learnt, "nearest_mm").value == pytest.approx(304.0)
+    assert not any(one.path == "pair_distance_mm" for one in learnt)
+    known = prime().model_copy(update={"barrel_mm": measured(90.0)})
+    learnt = list(learn_near_focus(evidence(trains, [known, *parts[1:]], [from_sensor]), known))
     assert found_of(learnt, "pair_distance_mm").value == pytest.approx(170.0)
+    # Beside readings with tubes the distance measured without one still counts.
+    both = [tape(1, 280.0, "bare", 304.0, counted_from=CountedFrom.SENSOR), tape(2, 90.0, "one")]
+    learnt = list(learn_near_focus(evidence(trains, parts, both), prime()))
+    assert found_of(learnt, "nearest_mm").value == pytest.approx(304.0)
 
 
 @pytest.mark.parametrize(("distance", "width", "with_lens", "seen"), [(170.0, 280.0, 105.0, 160.0),

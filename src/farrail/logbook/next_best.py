@@ -55,6 +55,14 @@ class Open:
     limit: float
 
 
+# Lengths of light, not of metal: no caliper measures them.
+OPTICAL = (
+    "entrance_pupil_depth_mm", "entrance_pupils", "exit_pupil_distance_mm", "back_focus_mm", "telescope_distance_mm",
+    "focal_length_mm", "longest_focal_mm", "lens_focal_mm", "near_focal_mm", "hiatus_mm", "pupil_walk_mm",
+    "principal_mm", "focal_plane_mm", "image_circle_mm",
+)  # fmt: skip
+
+
 @dataclass(frozen=True)
 class NextBest:
     """The observation that narrows an open verdict most.
@@ -83,6 +91,7 @@ class _Unsure:
     sigma: float
     ends: tuple[Shelf, Shelf]
     at: tuple[float, float]
+    by_caliper: bool = False
 
 
 def next_best(train: Train, shelf: Shelf) -> tuple[NextBest, ...]:
@@ -137,7 +146,7 @@ def _candidates(
             continue
         yield NextBest(verdict, str(kind.model_fields["kind"].default), "", "", left(reads, off(middle)))
     for number, one in enumerate(unsure):
-        if one.path.endswith("_mm") and not one.path.startswith("entrance_pupil"):
+        if one.by_caliper:
             reads = np.zeros(len(unsure))
             reads[number] = one.sigma
             yield NextBest(verdict, "", one.part, one.path, left(reads, uniform_sigma(CALIPER_OFF_MM)))
@@ -164,11 +173,14 @@ def _unsure(readout: Readout, shelf: Shelf) -> Iterator[_Unsure]:
         ends = tuple({**shelf, **with_values(shelf, {unknown: unknown.at(share)})} for share in (0.0, 1.0))
         path = ".".join(str(step) for step in unknown.path)
         width = unknown.at(1.0) - unknown.at(0.0)
-        yield _Unsure(unknown.part, path, width / math.sqrt(12.0), ends, (unknown.at(0.0), unknown.at(1.0)))  # type: ignore[arg-type]
+        caliper = unknown.entered and path.endswith("_mm") and path.split(".")[0] not in OPTICAL
+        yield _Unsure(unknown.part, path, width / math.sqrt(12.0), ends, (unknown.at(0.0), unknown.at(1.0)), caliper)  # type: ignore[arg-type]
     lens = readout.layout.optic
     if isinstance(lens, CameraLens) and readout.front.judged and readout.front.pupil_origin is Origin.ASSUMED:
         off = DOUBT * abs(readout.front.layout.first_order.entrance_pupil.value)
-        if off > 0.0 and not any(one.part == lens.id for one in unknowns_of(readout.layout)):
+        if off > 0.0 and not any(
+            one.part == lens.id and one.field.startswith("entrance_pupil") for one in unknowns_of(readout.layout)
+        ):
             both = tuple({**shelf, lens.id: _moved(lens, step)} for step in (-off, off))
             yield _Unsure(lens.id, "entrance_pupil_depth_mm", uniform_sigma(off), both, (-off, off))  # type: ignore[arg-type]
     need = readout.spacing.requirement

@@ -206,10 +206,10 @@ def _other_holders(train: Train, shelf: Shelf, parts: Sequence[Through]) -> Iter
 
 @dataclass(frozen=True)
 class Turning:
-    """What turning the holder does: added corner loss from 0° to 90°.
+    """What turning the holder does: added corner loss from 0° to 90° against the frame, wherever it is turned now.
 
     Attributes:
-        angles_deg: angles.
+        angles_deg: angles, absolute.
         stops: loss at each.
         worst_deg: the angle with the greatest loss.
         clean_deg: the ranges of angles that are clean.
@@ -226,7 +226,9 @@ def turning_of(front: Front, limit_stops: float, steps: int = 31) -> Turning | N
     if not front.judged or all(o.half_height_mm is None for o in front.images):
         return None
     angles = tuple(90.0 * n / (steps - 1) for n in range(steps))
-    stops = tuple(front.turned_stops(angle) for angle in angles)
+    first = next(p for p, o in zip(front.placed, front.images, strict=True) if o.half_height_mm is not None)
+    now = front.layout.front_in_frame_deg[first.index]
+    stops = tuple(front.turned_stops(angle - now) for angle in angles)
     worst = angles[stops.index(max(stops))]
     clean: list[tuple[float, float]] = []
     start: float | None = None

@@ -22,6 +22,8 @@ class Figure:
         values: the quantities and names that its working needs.
         low: lower end when an unknown input spreads it, else None.
         high: upper end, likewise.
+        or_never: whether it may also never be reached, as a focal length free of vignetting.
+        spans: of sides of a frame the ends of each; () where they are known.
         which: tells repeated ones apart; it stands where the kind has a star.
     """
 
@@ -32,6 +34,8 @@ class Figure:
     low: float | None = None
     high: float | None = None
     which: str = ""
+    or_never: bool = False
+    spans: tuple[tuple[float, float], ...] = ()
 
     @property
     def id(self) -> str:

@@ -12,6 +12,8 @@ from farrail.parts.not_entered import Use
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.parts.shelved import PartId
 from farrail.readouts.close_up.model import CloseUp
+from farrail.readouts.front.model import Front
+from farrail.readouts.light.own_glass import assumed_walk_mm
 from farrail.train.layout import Layout
 from farrail.train.zoom_tables import f_number_at
 
@@ -80,7 +82,19 @@ def unknowns_of(layout: Layout) -> tuple[Unknown, ...]:
     if own_pupil and not layout.reversed and isinstance(pupil.in_use, Span) and layout.apertures:
         path = ("exit_pupil_distance_mm",)
         found[lens.id, path] = Unknown(lens.id, path, pupil.low, pupil.high, pupil.value, entered=False)
+    walk = _walk_of(layout)
+    if walk is not None:
+        found[walk.part, walk.path] = walk
     return tuple(found.values())
+
+
+def _walk_of(layout: Layout) -> Unknown | None:
+    """Return how far the entrance pupil of a wide lens walks to the corner, where a front stack rests on it."""
+    front = Front(layout)
+    if front.lens is None or not front.judged:
+        return None
+    most = assumed_walk_mm(front.lens, front.field_angle_deg)
+    return Unknown(front.lens.id, ("pupil_walk_mm",), 0.0, most, 0.0, entered=False) if most > 0.0 else None
 
 
 def _use_of(layout: Layout) -> Use:

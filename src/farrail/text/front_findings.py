@@ -244,6 +244,20 @@ def _slot_outside(v: Values) -> Told:
     )
 
 
+def _line_outside(v: Values) -> Told:
+    title = (
+        say("The transition of {sheet} is above the picture.", sheet=v.sheet)
+        if v.above
+        else say("The transition of {sheet} is below the picture.", sheet=v.sheet)
+    )
+    detail = (
+        say("It darkens nothing there. Slide the filter down by {slide_mm:.0f mm}.", slide_mm=abs(v.slide_mm))
+        if v.above
+        else say("It darkens the whole picture. Slide the filter up by {slide_mm:.0f mm}.", slide_mm=abs(v.slide_mm))
+    )
+    return title, detail
+
+
 def _edge(v: Values) -> Told:
     if not v.corners:
         return (
@@ -356,6 +370,7 @@ SENTENCES: dict[str, Callable[[Values], Told]] = {
     "front.sheets_overlap": _overlap,
     "front.slot_outside": _slot_outside,
     "front.sheet_edge": _edge,
+    "front.line_outside": _line_outside,
     "front.sun": _sun,
     "front.square_polariser_with_grad": _square_polariser,
     "front.polariser_place": _polariser_place,

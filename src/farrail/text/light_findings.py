@@ -40,6 +40,25 @@ def _clip(v: Values) -> Told:
     )
 
 
+def _stop(v: Values) -> Told:
+    measure = say(" Its clear aperture is assumed: measure it.") if v.assumed else ""
+    return (
+        say(
+            "{part} is the aperture stop: f/{effective:.2f} instead of f/{f_number:.3g}, {stops:.2f} stops less light.",
+            part=v.part,
+            effective=v.effective,
+            f_number=v.f_number,
+            stops=v.stops,
+        ),
+        say(
+            "Its clear aperture of {has_mm:.1f mm} limits the beam on the axis; vignetting is counted against that."
+            "{measure}",
+            has_mm=v.has_mm,
+            measure=measure,
+        ),
+    )
+
+
 def _sizes(c: Clearance) -> str:
     return say(
         "The corner needs {needed_mm:.1f mm}; it is clear to {has_mm:.1f mm}.", needed_mm=c.needed_mm, has_mm=c.has_mm
@@ -209,6 +228,7 @@ def _tilt_plate(v: Values) -> Told:
 
 
 SENTENCES: dict[str, Callable[[Values], Told]] = {
+    "light.stop": _stop,
     "light.clip": _clip,
     "light.filter_too_small": _too_small,
     "light.filter_marginal": _marginal,

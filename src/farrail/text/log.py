@@ -316,6 +316,7 @@ SETTLES: dict[Settles, str] = {
     ),
     Settles.NO_PARALLAX: say("the no-parallax point found and its distance behind the thread measured"),
     Settles.ACROSS_IT_ALONE: say("one length measured across that part alone, or across all others of the sum"),
+    Settles.BARREL: say("the barrel length of this lens, from filter thread to flange at its closest focus"),
     Settles.OTHER_TUBE: say("one more width with another tube, or without any"),
     Settles.OTHER_SPACING: say("corner stars at one more spacing"),
     Settles.LONGER_SPACING: say("corner stars at a longer spacing"),

@@ -25,9 +25,15 @@ def f_number_at(lens: CameraLens, focal_mm: float) -> Quantity:
     return _at(_f_numbers(lens), focal_mm) or lens.f_number
 
 
-def pupil_depths_mm(lens: CameraLens, focal_mm: Array) -> Array:
-    """Return a lens's entrance pupil depth at many focal lengths, as `pupil_depth_at` does at one."""
-    return _at_each(_depths(lens), focal_mm, lens.entrance_pupil_depth_mm)
+def pupil_depths_mm(lens: CameraLens, focal_mm: Array, end: int = 0) -> Array:
+    """Return a lens's entrance pupil depth at many focal lengths, as `pupil_depth_at` does at one.
+
+    Args:
+        lens: the lens.
+        focal_mm: focal lengths.
+        end: −1 for the lower end of what is known of it, 1 for the upper, 0 for the typical value.
+    """
+    return _at_each(_depths(lens), focal_mm, lens.entrance_pupil_depth_mm, end)
 
 
 def pupil_walks_mm(lens: CameraLens, focal_mm: Array) -> Array:
@@ -76,7 +82,12 @@ def _at(table: Table, focal_mm: float) -> Quantity | None:
     )
 
 
-def _at_each(table: Table, focal_mm: Array, otherwise: Quantity | None) -> Array:
+def _at_each(table: Table, focal_mm: Array, otherwise: Quantity | None, end: int = 0) -> Array:
     if not table:
-        return np.full(focal_mm.shape, 0.0 if otherwise is None else otherwise.value)
-    return np.asarray(np.interp(focal_mm, [at_mm for at_mm, _ in table], [quantity.value for _, quantity in table]))
+        return np.full(focal_mm.shape, 0.0 if otherwise is None else _end_of(otherwise, end))
+    values = [_end_of(quantity, end) for _, quantity in table]
+    return np.asarray(np.interp(focal_mm, [at_mm for at_mm, _ in table], values))
+
+
+def _end_of(quantity: Quantity, end: int) -> float:
+    return quantity.value if end == 0 else quantity.low if end < 0 else quantity.high

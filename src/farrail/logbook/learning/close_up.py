@@ -25,6 +25,7 @@ from farrail.logbook.learning.model import (
 )
 from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.lens_defaults import hiatus_default
 from farrail.readouts.close_up.model import CloseUp
 
 
@@ -64,7 +65,7 @@ def _at(lens: CameraLens, focal: float, readings: list[tuple[FieldWidth, CloseUp
             return
         fit = least_squares(np.ones((len(m), 1)), m, sigma)
         yield from _told(lens, fit, path, at, taken, seen_by)
-        yield from _pair(lens, readings, at, taken, fit)
+        yield from _distances(lens, readings, at, taken, fit)
         return
     # Columns of one length: extension is told in focal lengths.
     matrix = np.stack([np.ones_like(m), drawn_out / focal], axis=1)
@@ -74,6 +75,9 @@ def _at(lens: CameraLens, focal: float, readings: list[tuple[FieldWidth, CloseUp
         return
     yield from _told(lens, fit, path, at, taken, seen_by)
     yield from _effective(lens, fit, focal, at, taken, seen_by)
+    # A distance measured without a tube is the closest focus itself.
+    bare = [reading for reading, out in zip(readings, drawn_out, strict=True) if out < 1e-6]
+    yield from _distances(lens, bare, at, taken, fit)
 
 
 def _told(
@@ -89,40 +93,59 @@ def _told(
 def _effective(
     lens: CameraLens, fit: Fit, focal: float, at: float | None, taken: Taken, seen_by: tuple[str, ...]
 ) -> Iterator[Learnt]:
-    """Yield the nearest distance at which a lens of that f_eff focuses: f_eff (2 + m0 + 1/m0) + hiatus."""
+    """Yield the focal length at the closest focus, or the closest distance that follows: f_near (2 + m0 + 1/m0) + H.
+
+    A zoom's table has no column for the focal length; there the distance carries what is not known of the hiatus H.
+    """
     m0, slope = (float(v) for v in fit.values)
     off = TWO_SIDED_95 * float(fit.sigma[1])
-    path = "near_points.nearest_mm" if at is not None else "nearest_mm"
+    distance_path = "near_points.nearest_mm" if at is not None else "nearest_mm"
     if slope - off <= 0.0 or m0 <= 0.001:
+        path = distance_path if at is not None or lens.hiatus_mm is not None else "near_focal_mm"
         yield Refused(lens.id, path, Why.ILL_CONDITIONED, Settles.OTHER_TUBE, seen_by, at)
         return
-    hiatus = lens.hiatus_mm.value if lens.hiatus_mm is not None else 0.0
+    near, low, high = (focal / of_slope for of_slope in (slope, slope + off, slope - off))
+    if at is None and lens.hiatus_mm is None:
+        yield Found(lens.id, "near_focal_mm", near, low, high, "mm", seen_by, at, taken)
+        return
+    usual = hiatus_default(focal, 0.0)
+    ends = (usual.typical, usual.low, usual.high)
+    if lens.hiatus_mm is not None:
+        ends = (lens.hiatus_mm.value, lens.hiatus_mm.low, lens.hiatus_mm.high)
+    whole = 2.0 + m0 + 1.0 / m0
+    value, least, most = (one * whole + hiatus for one, hiatus in zip((near, low, high), ends, strict=True))
+    yield Found(lens.id, distance_path, value, least, most, "mm", seen_by, at, taken)
 
-    def nearest(of_slope: float) -> float:
-        return focal / of_slope * (2.0 + m0 + 1.0 / m0) + hiatus
 
-    yield Found(lens.id, path, nearest(slope), nearest(slope + off), nearest(slope - off), "mm", seen_by, at, taken)
-
-
-def _pair(
+def _distances(
     lens: CameraLens, readings: list[tuple[FieldWidth, CloseUp]], at: float | None, taken: Taken, fit: Fit
 ) -> Iterator[Learnt]:
-    """Yield the distance at which the ruler was seen, from the thread seat or, of a zoom, from the sensor."""
+    """Yield the distance at which the ruler was seen, from where it was counted.
+
+    A distance from the sensor is the closest focus as makers publish it. Only with a barrel that was measured is it
+    brought to the thread seat, or one from the seat to the sensor.
+    """
     told = [(seen, close) for seen, close in readings if seen.distance_mm is not None]
     if not told:
         return
-    wanted = CountedFrom.SENSOR if at is not None else CountedFrom.SEAT
-    found = np.array([_from(seen, lens, wanted) for seen, _ in told])
-    sigma = np.array([uniform_sigma(seen.off_distance_mm) for seen, _ in told])
-    mean = least_squares(np.ones((len(found), 1)), found, sigma)
-    value, off = float(mean.values[0]), TWO_SIDED_95 * float(mean.sigma[0])
-    path = "near_points.nearest_mm" if at is not None else "pair_distance_mm"
     seen_by = tuple(seen.id for seen, _ in told)
+    to_sensor = at is not None or (
+        lens.barrel_mm is None and all(seen.counted_from is CountedFrom.SENSOR for seen, _ in told)
+    )
+    path = "near_points.nearest_mm" if at is not None else "nearest_mm" if to_sensor else "pair_distance_mm"
+    counted = [_from(seen, lens, to_sensor=to_sensor) for seen, _ in told]
+    found = [one for one in counted if one is not None]
+    if len(found) < len(counted):
+        yield Refused(lens.id, path, Why.TOO_FEW, Settles.BARREL, seen_by, at)
+        return
+    sigma = np.array([uniform_sigma(seen.off_distance_mm) for seen, _ in told])
+    mean = least_squares(np.ones((len(found), 1)), np.array(found), sigma)
+    value, off = float(mean.values[0]), TWO_SIDED_95 * float(mean.sigma[0])
     if value - off <= 0.0:
         yield Refused(lens.id, path, Why.OUTSIDE, Settles.AGAIN, seen_by, at, {"value": value})
         return
     yield Found(lens.id, path, value, value - off, value + off, "mm", seen_by, at, taken)
-    if at is None:
+    if not to_sensor:
         frame = told[0][1].frame_mm[0]
         m, off_m = float(fit.values[0]), TWO_SIDED_95 * float(fit.sigma[0])
         yield Found(
@@ -131,9 +154,12 @@ def _pair(
         yield Found(lens.id, "pair_frame_mm", frame, frame, frame, "mm", seen_by)
 
 
-def _from(seen: FieldWidth, lens: CameraLens, wanted: CountedFrom) -> float:
-    """Return a distance counted from the seat or from the sensor; without a tube or a close-up lens between."""
+def _from(seen: FieldWidth, lens: CameraLens, *, to_sensor: bool) -> float | None:
+    """Return a distance counted from the sensor or from the seat; None where that takes a barrel nobody measured."""
     assert seen.distance_mm is not None
-    ahead = lens.barrel_length_mm + lens.flange_focal_distance_mm.value
-    from_seat = seen.distance_mm - (ahead if seen.counted_from is CountedFrom.SENSOR else 0.0)
-    return from_seat + (ahead if wanted is CountedFrom.SENSOR else 0.0)
+    if (seen.counted_from is CountedFrom.SENSOR) == to_sensor:
+        return seen.distance_mm
+    if lens.barrel_mm is None:
+        return None
+    ahead = lens.barrel_mm.value + lens.flange_focal_distance_mm.value
+    return seen.distance_mm + (ahead if to_sensor else -ahead)

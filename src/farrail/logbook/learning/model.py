@@ -40,6 +40,7 @@ class Settles(StrEnum):
     NO_PARALLAX = "no_parallax"
     ACROSS_IT_ALONE = "across_it_alone"
     OTHER_TUBE = "other_tube"
+    BARREL = "barrel"
     OTHER_SPACING = "other_spacing"
     LONGER_SPACING = "longer_spacing"
     SHORTER_SPACING = "shorter_spacing"

@@ -55,12 +55,17 @@ def circle_against(layout: Layout, camera: Camera) -> Circle | None:
 
 
 def field_deg(layout: Layout, camera: Camera) -> tuple[float, float, float]:
-    """Return the angles a frame covers: across, down and along its diagonal, in degrees, by the lens's projection."""
+    """Return the angles a frame covers: across, down and along its diagonal, in degrees, by the lens's projection.
+
+    A fisheye's field ends at its image circle: beyond it the frame shows nothing.
+    """
     focal, ways = layout.first_order.focal_length.value, layout.first_order.directions
     sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, camera.diagonal_mm
     if ways.projection == "rectilinear" and not ways.distortion:
         return tuple(angle_of_view_deg(side, focal) for side in sides)  # type: ignore[return-value]
-    halves = ways.undistorted_mm(np.array(sides) / 2.0)
+    halves, circle = ways.undistorted_mm(np.array(sides) / 2.0), image_circle_of(layout)
+    if circle is not None and ways.projection != "rectilinear":
+        halves = np.minimum(halves, circle[0].value / 2.0)
     angles = (2.0 * math.degrees(field_angle_rad(float(half), focal, ways.projection)) for half in halves)
     return tuple(angles)  # type: ignore[return-value]
 

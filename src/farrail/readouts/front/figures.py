@@ -57,8 +57,10 @@ def _clean(kind: str, value: float | None, limit: float, front: Front) -> Figure
     low, high = front.range_mm
     band = front.band if kind == "front.first_clean_mm" else None
     ends: tuple[float | None, float | None] = (None, None)
-    if band is not None and band[0] is not None and band[1] is not None:
-        ends = (min(band[0], band[1]), max(band[0], band[1]))
+    never = band is not None and None in band and band != (None, None)
+    if band is not None and band[0] is not None:
+        most = [end for end in (*band, value) if end is not None]
+        ends = (min(most), max(most))
     lost = front.loss_at(high if value is None else value)
     values = {"limit_stops": limit, "low_mm": low, "high_mm": high, "lost_stops": lost, **_drawn(front)}
-    return Figure(kind, value, front.origin, values, *ends)
+    return Figure(kind, value, front.origin, values, *ends, or_never=never)

@@ -161,6 +161,9 @@ def _sheets(front: Front) -> Iterator[Finding]:
             found.append(("front.gasket", Severity.LOOK))
         if item.uncovered:
             found.append(("front.sheet_edge", Severity.LOOK))
+        if item.line is not None and abs(item.line) > 1.0:
+            values |= {"above": item.line > 0.0, "slide_mm": item.slide_mm}
+            found.append(("front.line_outside", Severity.LOOK))
         for kind, severity in found:
             yield Finding(kind, severity, values, item.place, sheet.id, which=f"{item.placed.index}.{slot}")
     yield from _slots_apart(front)

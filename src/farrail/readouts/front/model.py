@@ -19,7 +19,7 @@ from farrail.optics.pupils import ApertureImage, FrontStack, Placing, Pupil, pro
 from farrail.optics.shapes import light_fraction
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.provenance import Origin, Span, weakest
 from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
 from farrail.readouts.light.aperture_images import ApertureImager, frame_corners
 from farrail.readouts.light.own_glass import (
@@ -142,7 +142,7 @@ class Front:
         assert lens is not None
         if not self.placed or not corners.size:
             return np.ones(focal_mm.size)
-        depth = pupil_depths_mm(lens, focal_mm) * (1.0 + doubt.depth)
+        depth = pupil_depths_mm(lens, focal_mm, doubt.end) * (1.0 + doubt.depth)
         walk = pupil_walks_mm(lens, focal_mm) if doubt.walk_mm is None else np.full(focal_mm.size, doubt.walk_mm)
         pupil, near = self.pupil, self.near_subject
         # A teleconverter behind the lens narrows its field as a longer focal length does; so does drawing it out.
@@ -280,20 +280,31 @@ class Front:
     def band(self) -> tuple[float | None, float | None] | None:
         """First clean focal length at the best and the worst end of what is not known of the pupil; None: all is.
 
-        An assumed pupil may lie a share of its depth nearer or farther; where nobody has said how far it walks forward
-        to the corner, it may stand still or walk as wide lenses do.
+        An interval counts from end to end; an assumed number without one may be a share of the depth off. Where its
+        walk to the corner is not entered, it may stand still or walk as wide lenses do.
         """
         lens = self.lens
         if lens is None or not self.judged:
             return None
-        depths = (-DOUBT, DOUBT) if self.pupil_origin is Origin.ASSUMED else (0.0,)
+        depths = self._depth_doubts(lens)
         most = assumed_walk_mm(lens, self.field_angle_deg)
         walks = (0.0, most) if most > 0.0 else (None,)
         if len(depths) == len(walks) == 1:
             return None
-        found = [self.sweep(Doubt(depth, walk)).first_clean_mm for depth in depths for walk in walks]
+        found = [
+            self.sweep(replace(depth, walk_mm=walk)).first_clean_mm for depth in (*depths, NO_DOUBT) for walk in walks
+        ]
         known = [focal for focal in found if focal is not None]
         return min(known, default=None), None if len(known) < len(found) else max(known)
+
+    def _depth_doubts(self, lens: CameraLens) -> tuple[Doubt, ...]:
+        """Return what the entrance pupil's depth may be, worst and best; one entry where it is known."""
+        depths = [at.depth_mm for at in lens.entrance_pupils] or [lens.entrance_pupil_depth_mm]
+        if any(isinstance(depth.in_use, Span) for depth in depths):
+            return Doubt(end=-1), Doubt(end=1)
+        if self.pupil_origin is Origin.ASSUMED:
+            return Doubt(-DOUBT), Doubt(DOUBT)
+        return (NO_DOUBT,)
 
     @property
     def pupil_origin(self) -> Origin:

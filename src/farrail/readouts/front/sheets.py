@@ -144,6 +144,11 @@ class SheetInSlot:
     need: SheetNeed
 
     @property
+    def slide_mm(self) -> float:
+        """How far it must slide to bring its line to the middle of the picture, up positive."""
+        return -self.shift_mm
+
+    @property
     def place(self) -> Place:
         """Where it stands in the train."""
         return Place(self.placed.side, self.placed.index, self.slot)
@@ -182,12 +187,9 @@ def _sheet(
         blur = blur_share(front, shift, run, ahead, height)
     half_w, half_h = sheet.width_mm.value / 2.0, sheet.height_mm.value / 2.0
     reach = needed[1] / 2.0
-    graded = sheet.graded
-    # A graduated filter is clear below: only its top and sides must cover.
-    beside = half_w < needed[0] / 2.0 - 1e-9 or half_h + shift < reach - 1e-9 or not need.corners
-    below = not graded and half_h - shift < reach - 1e-9
-    solid = sheet.density is not None or sheet.polariser
-    return SheetInSlot(sheet, slot, placed, ahead, needed, shift, line, blur, solid and (beside or below), need)
+    # Any edge inside the frame's light shows: the clear part of a graduated filter ends in an edge as well.
+    beside = half_w < needed[0] / 2.0 - 1e-9 or half_h - abs(shift) < reach - 1e-9 or not need.corners
+    return SheetInSlot(sheet, slot, placed, ahead, needed, shift, line, blur, beside, need)
 
 
 def blur_share(front: Front, shift_mm: float, run_mm: float, ahead_mm: float, height_mm: float) -> float:

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.provenance import Origin
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.light.model import Clearance, Light
 from farrail.train.train import Side
@@ -17,6 +18,7 @@ MARGINAL_MM = 1.0
 
 def light_findings(light: Light) -> Iterator[Finding]:
     """Yield the findings about a train's light."""
+    yield from _stop(light)
     first = light.limiting
     for number, c in enumerate(light.clearances, start=1):
         if c.placed.side is Side.FRONT:
@@ -31,6 +33,24 @@ def light_findings(light: Light) -> Iterator[Finding]:
         elif c.clips and (c is first or c.alone_stops >= LOOK_STOPS):
             which = f"{c.placed.part.id}.{c.placed.key}"
             yield _about(c, "light.clip", _severity(c), figure, which, first=c is first)
+
+
+def _stop(light: Light) -> Iterator[Finding]:
+    """Yield what stops the beam on the axis, ahead of the lens or behind it."""
+    order = light.layout.first_order
+    stop = order.stop
+    if stop is None or stop.stops < LOOK_STOPS:
+        return
+    values = {
+        "part": stop.aperture.part.name, "stops": stop.stops, "f_number": order.f_number.value,
+        "effective": order.effective_f_number.value, "assumed": stop.origin is Origin.ASSUMED,
+        "has_mm": stop.aperture.diameter.value,
+    }  # fmt: skip
+    meant = stop.aperture.side is Side.FRONT
+    severity = Severity.NOTE if meant else Severity.LOOK
+    yield Finding(
+        "light.stop", severity, values, stop.aperture.place, stop.aperture.part.id, figure="light.f_number"
+    )  # fmt: skip
 
 
 def _about(c: Clearance, kind: str, severity: Severity, figure: str, which: str, *, first: bool = False) -> Finding:

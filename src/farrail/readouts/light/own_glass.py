@@ -21,10 +21,17 @@ WALKS_FROM_DEG, WALK_MM_A_DEGREE, MOST_WALK_MM = 32.0, 0.4, 10.0
 
 @dataclass(frozen=True)
 class Doubt:
-    """What is taken of an entrance pupil in place of what is known: its depth by a share more, its walk."""
+    """What is taken of an entrance pupil in place of what is known.
+
+    Attributes:
+        depth: a share more of its depth, where an assumed number has no interval.
+        end: −1 for the lower end of the depth's interval, 1 for its upper, 0 for its typical value.
+        walk_mm: how far it walks to the corner; None as known.
+    """
 
     depth: float = 0.0
     walk_mm: float | None = None
+    end: int = 0
 
 
 NO_DOUBT = Doubt()
