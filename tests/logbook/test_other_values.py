@@ -175,7 +175,7 @@ def test_one_tube_alone_is_refused_and_a_bare_ruler_gives_the_pair() -> None:
     learnt = list(learn_near_focus(evidence(trains, [known, *parts[1:]], [from_sensor]), known))
     assert found_of(learnt, "pair_distance_mm").value == pytest.approx(170.0)
     # Beside readings with tubes the distance measured without one still counts.
-    both = [tape(1, 280.0, "bare", 304.0, counted_from=CountedFrom.SENSOR), tape(2, 90.0, "one")]
+    both: list[Observation] = [tape(1, 280.0, "bare", 304.0, counted_from=CountedFrom.SENSOR), tape(2, 90.0, "one")]
     learnt = list(learn_near_focus(evidence(trains, parts, both), prime()))
     assert found_of(learnt, "nearest_mm").value == pytest.approx(304.0)
 

@@ -46,8 +46,8 @@ def write(window: MainWindow, name: str, text: str, qtbot: QtBot, *, enter: bool
 
 
 def test_what_the_train_does_is_said_first(window: MainWindow) -> None:
-    assert label(window, "closeup_headline") == "2.69x: 13.4 mm fill the frame, 52 mm away."
-    assert "In focus from 52 mm to 90 mm; nearer or farther will not focus." in label(window, "closeup_detail")
+    assert label(window, "closeup_headline") == "2.69x: 13.4 mm fill the frame, 52 mm from the front glass."
+    assert "In focus from 52 mm to 90 mm." in label(window, "closeup_detail")
     assert "3.1 stops lost against infinity, 1.1 against the lens alone" in label(window, "closeup_detail")
     table = {r[0]: r[1] for r in rows(ledger(window, "closeup_figures"))}
     assert table["Magnification"] == "2.685"
@@ -63,9 +63,9 @@ def test_focusing_follows_the_hand_and_is_one_step_of_undo(window: MainWindow, q
     readout = window.session.readout
     assert readout is not None
     assert readout.close_up.now.distance_mm == pytest.approx(readout.close_up.far.distance_mm, abs=1e-3)
-    assert "90 mm away" in label(window, "closeup_headline")
+    assert "90 mm from the front glass" in label(window, "closeup_headline")
     window.session.undo()
-    assert "52 mm away" in label(window, "closeup_headline")
+    assert "52 mm from the front glass" in label(window, "closeup_headline")
 
 
 def test_a_figure_shows_its_working(window: MainWindow, qtbot: QtBot) -> None:
@@ -125,7 +125,7 @@ def test_asking_for_a_size_and_laying_the_best(window: MainWindow, qtbot: QtBot)
     table = ledger(window, "ask_answers")
     first = rows(table)[0]
     assert first[0] == "Close-up lens 10x + Tern 200 mm f/4"
-    assert "104 of 4579 do." in label(window, "ask_text")
+    assert "99 of 4579 do." in label(window, "ask_text")
     assert "stand nearer than that" in found(window, QLabel, "ask_text").toolTip()
     table.setCurrentIndex(table.ledger.index(0, 0))
     assert window.rail.shown is not None
@@ -286,8 +286,8 @@ def test_the_printed_sheet_holds_every_frame(window: MainWindow, tmp_path: Path)
 
 
 def test_a_train_that_is_not_for_close_up_says_what_to_do(make_window: Callable[..., MainWindow]) -> None:
-    for train, words in (("sea-stacks", "Nothing in this train is meant for close-up."),
-                         ("witch-broom", "No camera lens and camera to come close with.")):  # fmt: skip
+    for train, words in (("sea-stacks", "This train has no closest focus and no close-up part."),
+                         ("witch-broom", "Close-up needs a camera lens and a camera.")):  # fmt: skip
         window = make_window(train=train)
         window.stations.show_station(CLOSE_UP)
         settle(window)

@@ -27,14 +27,14 @@ def write(window: MainWindow, name: str, text: str, qtbot: QtBot) -> None:
 
 
 def test_the_ladder_and_the_time_with_everything_on(window: MainWindow, qtbot: QtBot) -> None:
-    assert label(window, "exposure_headline") == "11.5 stops: 1/15 s becomes 2 min 57 s."
+    assert label(window, "exposure_headline") == "11.5 stops (11.0 to 12.0): 1/15 s becomes 2 min 05 s to 4 min 10 s."
     assert "Cover the viewfinder" in label(window, "exposure_detail")
     table = {r[0]: r[1] for r in rows(ledger(window, "ladder"))}
     assert table["Solid 3.0"] == "9.97"
     assert table["Together"] == "11.47"
     write(window, "metered_time", "1/1000", qtbot)
-    assert label(window, "exposure_headline") == "11.5 stops: 1/1000 s becomes 2.5 s."
-    assert label(window, "exposure_detail").startswith("2.76 s exactly.")
+    assert label(window, "exposure_headline") == "11.5 stops (11.0 to 12.0): 1/1000 s becomes 2 s to 4 s."
+    assert label(window, "exposure_detail").startswith("Between 1.95 s and 3.91 s.")
     assert "by hand" not in label(window, "exposure_detail")
     assert window.session.train is not None
     assert window.session.train.conditions.metered_s == pytest.approx(0.001)
@@ -64,7 +64,7 @@ def test_what_is_no_time_or_no_sensitivity_is_said_and_nothing_changes(window: M
     assert "hours" in label(window, "exposure_detail")
     assert not rows(ledger(window, "payments"))
     write(window, "metered_time", "", qtbot)
-    assert "Give the time metered" in label(window, "exposure_detail")
+    assert "Enter the time metered" in label(window, "exposure_detail")
 
 
 def test_the_count_down_survives_other_stations_and_says_when_it_is_over(window: MainWindow, qtbot: QtBot) -> None:
@@ -103,11 +103,11 @@ def test_a_train_that_takes_no_light_says_so(make_window: Callable[..., MainWind
     made = make_window(train="brae-cooled")
     made.stations.show_station("exposure")
     settle(made)
-    assert label(made, "exposure_headline") == "Nothing here takes light worth counting."
+    assert label(made, "exposure_headline") == "No measurable light loss from the parts entered."
     made.session.show_train("sea-stacks")
     made.session.do(LayStack("sea-stacks", (), label="Take all off"))
     settle(made)
-    assert label(made, "exposure_headline") == "Nothing in this train takes light."
+    assert label(made, "exposure_headline") == "No light loss: this train has no filter and no powered part."
     assert not rows(ledger(made, "ladder"))
 
 

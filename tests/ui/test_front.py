@@ -150,7 +150,7 @@ def test_a_train_without_a_front_stack_says_how_to_begin(make_window: Callable[.
     made = make_window(train="brae-cooled")
     made.stations.show_station("front")
     settle(made)
-    assert label(made, "front_headline") == "Nothing stands ahead of the lens."
+    assert label(made, "front_headline") == "No filters in front of the lens."
     assert not found(made, QSlider, "front_zoom").isVisible()
     made.session.show_train("witch-broom")
     settle(made)

@@ -111,7 +111,7 @@ def test_turning_the_wheel_in_the_station_and_in_the_header(
 def test_light_names_the_part_and_tells_by_how_much(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
     window = make_window(train="lantern-apsc")
     qtbot.keyClick(window, Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
-    assert label(window, "light_headline") == "Luminance 31 takes most: the corner keeps 63 %."
+    assert label(window, "light_headline") == "Luminance 31 vignettes: corner illumination 63 %."
     table = ledger(window, "clearance")
     worst = next(r for r in rows(table) if r[0].startswith("Luminance"))
     assert worst == ["Luminance 31, in the beam", "33.9", "29.0", "−4.9", "0.66", "5 %"]

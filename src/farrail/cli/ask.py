@@ -8,7 +8,9 @@ from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.planning.ask import Answer, Asked, Wish, ask
 from farrail.readouts.close_up.model import CloseUp
+from farrail.text.answers import distance_words, f_number_words, stops_words
 from farrail.text.names import loss_name, scale_name
+from farrail.text.values import unit_word
 from farrail.train.layout import lay_out
 from farrail.train.train import Train
 from farrail.workbook.store import read_file
@@ -80,11 +82,28 @@ def _answer(answer: Answer) -> dict[str, object]:
         "working_distance_mm": answer.distance_mm,
         "stops": answer.stops,
         "effective_f_number": answer.effective_f_number,
+        **_ends(answer),
         "missing": [part.id for part in c.missing],
         "price": c.price,
         "focal_mm": c.focal_mm,
         "corner_stops": answer.corner_stops,
         "cautions": list(answer.cautions),
+    }
+
+
+def _ends(answer: Answer) -> dict[str, object]:
+    """Return the intervals of an answer whose lens is not wholly known."""
+    ends = answer.ends
+    if ends is None:
+        return {"certain": not answer.why}
+    return {
+        "certain": ends.certain,
+        "working_distance_low_mm": None if ends.distance_mm is None else ends.distance_mm[0],
+        "working_distance_high_mm": None if ends.distance_mm is None else ends.distance_mm[1],
+        "stops_low": ends.stops[0],
+        "stops_high": ends.stops[1],
+        "effective_f_number_low": ends.f_number[0],
+        "effective_f_number_high": ends.f_number[1],
     }
 
 
@@ -110,12 +129,14 @@ def _print(asked: Asked, camera: Camera) -> None:
             else say("at hand")
         )
         figures = say(
-            "{distance_mm:.0f mm} away  {stops:4.1f} stops  f/{effective_f_number:<5.3g}",
-            distance_mm=answer.distance_mm,
-            stops=answer.stops,
-            effective_f_number=answer.effective_f_number,
+            "{distance} {unit} from the front glass  {stops} stops  f/{f_number}",
+            distance=distance_words(answer),
+            unit=unit_word("mm"),
+            stops=stops_words(answer),
+            f_number=f_number_words(answer),
         )
-        print(f"  {figures} {cost}")
+        possible = "" if answer.certain else say(" (possible, not certain)")
+        print(f"  {figures}  {cost}{possible}")
         print(f"      {c.words}")
         for caution in answer.cautions:
             print(say("      but {caution}", caution=caution))

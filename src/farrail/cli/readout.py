@@ -7,11 +7,13 @@ from farrail.cli.printing import FINE, STOPPED, decimals, number, own_trouble, p
 from farrail.errors import FarRailError
 from farrail.language import say, word
 from farrail.readouts.figure import Figure
+from farrail.readouts.finding import Severity
 from farrail.readouts.range_findings import RangeReport, range_report
-from farrail.readouts.ranges import EVERY, ends_of
+from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import number_of, unit_of, value_of, working_of
 from farrail.text.findings import sentences
+from farrail.text.ranged import ends_words, reason_words
 from farrail.text.told_readout import all_findings, as_data
 from farrail.text.verdicts import detail, headline
 from farrail.workbook.store import read_file
@@ -34,7 +36,8 @@ def run(file: Path, train: str, *, as_json: bool) -> int:
     own = [error for error in readout.errors if not isinstance(error, FarRailError)]
     if own:
         own_trouble(own[0])
-    return STOPPED if readout.stops else FINE
+    stops = any(finding.severity is Severity.STOP for finding in ranges.judged(readout.findings))
+    return STOPPED if stops else FINE
 
 
 def _number(figure: Figure, value: float) -> str:
@@ -43,17 +46,26 @@ def _number(figure: Figure, value: float) -> str:
     return number_of(figure, value, decimals(value, figure.unit))[0]
 
 
+def _ends(figure: Figure) -> str:
+    """Return a figure's interval with its unit; "" without one."""
+    if figure.spans or figure.low is None or figure.high is None:
+        return ends_words(figure)
+    low, high = (_number(figure, end) for end in (figure.low, figure.high))
+    told = say("{low} to {high} {unit}", low=low, high=high, unit=unit_of(figure)).strip()
+    return say("{ends}, or never", ends=told) if figure.or_never else told
+
+
 def _print(readout: Readout, ranges: RangeReport) -> None:
     verdict = readout.verdict
     print(f"{readout.layout.train.name}: {headline(verdict)}\n  {detail(verdict)}\n")
-    for figure in readout.figures.values():
+    for figure in ranges.figures(readout.figures).values():
         told = value_of(figure)
         value = told if isinstance(told, str) else _number(figure, told)
         print(f"{figure.id:<44} {value:>12} {unit_of(figure):<6} {word(figure.provenance)}")
-        ends = ends_of(figure, ranges.spreads.get(figure.id))
-        if ends is not None:
-            low, high = (_number(figure, end) for end in ends)
-            print(say("    {low} to {high} {unit}, as far as is known", low=low, high=high, unit=unit_of(figure)))
+        ends = _ends(figure)
+        if ends:
+            reason = reason_words(ranges.spread_of(figure.id), readout.layout.parts)
+            print(f"    {ends}" + (f": {reason}" if reason else ""))
         print(f"    {working_of(figure)}")
     print()
     findings = all_findings(readout, ranges)

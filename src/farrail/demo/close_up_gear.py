@@ -52,6 +52,8 @@ def _lenses() -> list[Part]:
             image_circle_mm=published(43.3),
             nearest_mm=published(290.0),
             nearest_magnification=published(1.0),
+            pupil_ratio=measured(1.0),
+            hiatus_mm=measured(0.0),
         ),
         CameraLens(
             id="tern-200",

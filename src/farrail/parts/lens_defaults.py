@@ -1,15 +1,12 @@
 """What stands for a lens's values that nobody entered; common practice, from memory."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import TYPE_CHECKING
+from typing import Any, Protocol
 
 from farrail.parts.not_entered import Default, Use
 from farrail.parts.provenance import Origin, Quantity, weakest
-
-if TYPE_CHECKING:
-    from farrail.parts.kinds.lenses import CameraLens, NearAt
 
 # A lens is wide below, and long above, this many times the frame's diagonal.
 WIDE_DIAGONALS, LONG_DIAGONALS = 0.8, 3.0
@@ -17,10 +14,47 @@ WIDE_DIAGONALS, LONG_DIAGONALS = 0.8, 3.0
 LEAST_HIATUS_MM, MOST_HIATUS_MM, WIDE_HIATUS_MM = -30.0, 110.0, 50.0
 # A lens does not get longer in focal length when it focuses closer, but for this much; and it keeps at least so much.
 MOST_NEAR_FOCAL, USUAL_NEAR_FOCAL, LEAST_NEAR_FOCAL = 1.02, 0.6, 0.1
+# How much slower than N (1 + m/p) a lens can be at its closest focus, because its entrance pupil shrinks.
+MOST_CONE = 1.25
 # Magnification at the closest focus where nothing is known of it.
 LEAST_MAGNIFICATION, USUAL_MAGNIFICATION, MOST_MAGNIFICATION = 0.05, 0.12, 0.35
+# At its closest focus a lens's front principal plane is typically no deeper than this share of the way to the subject.
+MOST_PRINCIPAL = 0.7
 # Length of the barrel, from the filter thread to the flange, in focal lengths.
 SHORTEST_BARREL, LONGEST_BARREL = 0.5, 2.0
+
+
+class LensRecord(Protocol):
+    """What the defaults read of a camera lens, by the names of its fields."""
+
+    @property
+    def pupil_ratio(self) -> Quantity | None: ...  # noqa: D102
+    @property
+    def hiatus_mm(self) -> Quantity | None: ...  # noqa: D102
+    @property
+    def barrel_mm(self) -> Quantity | None: ...  # noqa: D102
+    @property
+    def barrel_length_mm(self) -> float: ...  # noqa: D102
+    @property
+    def flange_focal_distance_mm(self) -> Quantity: ...  # noqa: D102
+    @property
+    def focuses_itself(self) -> bool: ...  # noqa: D102
+    @property
+    def nearest_mm(self) -> Quantity | None: ...  # noqa: D102
+    @property
+    def nearest_magnification(self) -> Quantity | None: ...  # noqa: D102
+    @property
+    def near_points(self) -> Sequence[Any]: ...  # noqa: D102
+    @property
+    def near_focal_mm(self) -> Quantity | None: ...  # noqa: D102
+    @property
+    def near_f_number(self) -> Quantity | None: ...  # noqa: D102
+    @property
+    def pair_distance_mm(self) -> Quantity | None: ...  # noqa: D102
+    @property
+    def pair_width_mm(self) -> Quantity | None: ...  # noqa: D102
+    @property
+    def pair_frame_mm(self) -> Quantity | None: ...  # noqa: D102
 
 
 class Basis(StrEnum):
@@ -60,7 +94,7 @@ def pupil_ratio_default(focal_mm: float, diagonal_mm: float) -> Default:
     return Default("pupil_ratio", 0.4, 2.5, 0.7 if long else 1.0)
 
 
-def pupil_ratio_of(lens: "CameraLens", focal_mm: float, diagonal_mm: float) -> float:
+def pupil_ratio_of(lens: LensRecord, focal_mm: float, diagonal_mm: float) -> float:
     """Return a lens's pupil magnification, the typical one where none is entered."""
     if lens.pupil_ratio is not None:
         return lens.pupil_ratio.value
@@ -73,19 +107,19 @@ def hiatus_default(focal_mm: float, diagonal_mm: float) -> Default:
     return Default("hiatus_mm", LEAST_HIATUS_MM, MOST_HIATUS_MM, typical)
 
 
-def barrel_default(lens: "CameraLens", focal_mm: float, typical_mm: float) -> Default:
+def barrel_default(lens: LensRecord, focal_mm: float, typical_mm: float) -> Default:
     """Return the length of a lens's barrel; the one it is drawn with is within it and never taken as a fact."""
     low, high = SHORTEST_BARREL * focal_mm, LONGEST_BARREL * focal_mm
     within = (lens.barrel_length_mm, max(typical_mm, 0.0))
     return Default("barrel_mm", min(low, *within), max(high, *within), max(typical_mm, 0.0))
 
 
-def barrel_of(lens: "CameraLens") -> Quantity:
+def barrel_of(lens: LensRecord) -> Quantity:
     """Return a lens's barrel from filter thread to flange, the drawn length where none is entered."""
     return Quantity.of(lens.barrel_length_mm, Origin.ASSUMED) if lens.barrel_mm is None else lens.barrel_mm
 
 
-def near_point_of(lens: "CameraLens", focal_mm: float) -> NearPoint:
+def near_point_of(lens: LensRecord, focal_mm: float) -> NearPoint:
     """Return a lens's closest focus as entered; of a zoom's table in between, linear in 1/f."""
     table = sorted(lens.near_points, key=lambda at: at.focal_mm)
     if table:
@@ -100,7 +134,7 @@ def near_point_of(lens: "CameraLens", focal_mm: float) -> NearPoint:
     return NearPoint(None, None, Origin.ASSUMED, Basis.USUAL)
 
 
-def _in_table(table: "list[NearAt]", focal_mm: float) -> NearPoint:
+def _in_table(table: "Sequence[Any]", focal_mm: float) -> NearPoint:
     low = max((at for at in table if at.focal_mm <= focal_mm), key=lambda at: at.focal_mm, default=table[0])
     high = min((at for at in table if at.focal_mm >= focal_mm), key=lambda at: at.focal_mm, default=table[-1])
     span = 1.0 / low.focal_mm - 1.0 / high.focal_mm
@@ -143,10 +177,11 @@ def near_focal_mm(distance_mm: float, hiatus_mm: float, magnification: float, fo
     return min(max(found, LEAST_NEAR_FOCAL * focal_mm), MOST_NEAR_FOCAL * focal_mm)
 
 
-def near_f_number_default(lens: "CameraLens", focal_mm: float, diagonal_mm: float, own_f_number: float) -> Default:
+def near_f_number_default(lens: LensRecord, focal_mm: float, diagonal_mm: float, own_f_number: float) -> Default:
     """Return the effective f-number wide open at the closest focus: N' (1 + m/p).
 
-    N' is between N, where the entrance pupil shrinks with the focal length, and N·f_near/f, where it stays.
+    N' is between N·f_near/f, where the entrance pupil keeps its size, and a little above N, where it shrinks more than
+    the focal length.
     """
     point, ratio = near_point_of(lens, focal_mm), pupil_ratio_default(focal_mm, diagonal_mm)
     least, most = point.magnification, point.magnification
@@ -162,11 +197,14 @@ def near_f_number_default(lens: "CameraLens", focal_mm: float, diagonal_mm: floa
     assert most is not None
     low = own_f_number * min(shortest, 1.0) * (1.0 + least / ratio.high)
     return Default(
-        "near_f_number", low, own_f_number * (1.0 + most / ratio.low), own_f_number * (1.0 + m / ratio.typical)
+        "near_f_number",
+        low,
+        MOST_CONE * own_f_number * (1.0 + most / ratio.low),
+        own_f_number * (1.0 + m / ratio.typical),
     )
 
 
-def not_entered(lens: "CameraLens", use: Use) -> Iterator[Default]:
+def not_entered(lens: LensRecord, use: Use) -> Iterator[Default]:
     """Yield the defaults of a lens that close-up rests on."""
     focal, diagonal = use.focal_mm, use.diagonal_mm
     unknown_ratio = lens.pupil_ratio is None
@@ -195,12 +233,23 @@ def not_entered(lens: "CameraLens", use: Use) -> Iterator[Default]:
         yield barrel_default(lens, focal, _typical_barrel_mm(lens, point.distance_mm, use))
 
 
-def _typical_barrel_mm(lens: "CameraLens", distance_mm: float, use: Use) -> float:
+def typical_near_principal_mm(principal_mm: float, near_focal_mm: float, magnification: float) -> float:
+    """Return where the front principal plane typically is at the closest focus: well ahead of the subject.
+
+    Args:
+        principal_mm: behind the thread seat, from the entrance pupil and the typical pupil magnification.
+        near_focal_mm: focal length at the closest focus.
+        magnification: there.
+    """
+    return min(principal_mm, MOST_PRINCIPAL * near_focal_mm * (1.0 + 1.0 / magnification))
+
+
+def _typical_barrel_mm(lens: LensRecord, distance_mm: float, use: Use) -> float:
     """Return the barrel that leaves the working distance of the typical pupil magnification at the closest focus."""
     focal, diagonal = use.focal_mm, use.diagonal_mm
     m = near_point_of(lens, focal).magnification or near_magnification_default(distance_mm, focal, diagonal).typical
     hiatus = hiatus_default(focal, diagonal).typical if lens.hiatus_mm is None else lens.hiatus_mm.value
     near = near_focal_mm(distance_mm, hiatus, m, focal) if lens.near_focal_mm is None else lens.near_focal_mm.value
     principal = use.pupil_depth_mm + focal * (1.0 - 1.0 / pupil_ratio_default(focal, diagonal).typical)
-    ahead = near * (1.0 + 1.0 / m) - principal
+    ahead = near * (1.0 + 1.0 / m) - typical_near_principal_mm(principal, near, m)
     return distance_mm - lens.flange_focal_distance_mm.value - ahead

@@ -13,6 +13,7 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Bellows, CloseUpLens, Teleconverter
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
+from farrail.planning.answer_ranges import Ends, ends_of
 from farrail.planning.combinations import Combination, at_focal_length, combinations_of
 from farrail.readouts.close_up.findings import soft_corners
 from farrail.readouts.close_up.model import LEAST_LIT_MM
@@ -79,6 +80,7 @@ class Answer:
         cautions: quality cautions, in words.
         why: why it does not do; "" where it does.
         corner_stops: light lost in the corners to vignetting; None where it was not worked out.
+        ends: what it may come to where something about its lenses is not known; None where all is known.
     """
 
     combination: Combination
@@ -90,6 +92,12 @@ class Answer:
     cautions: tuple[str, ...]
     why: str = ""
     corner_stops: float | None = None
+    ends: Ends | None = None
+
+    @property
+    def certain(self) -> bool:
+        """Whether it does what was asked, whatever is not known."""
+        return self.ends is None or self.ends.certain
 
     @property
     def vignettes(self) -> bool:
@@ -134,9 +142,9 @@ TOO_NEAR, TOO_DARK, NO_FOCUS = say("stand nearer than that"), say("cost more lig
 def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None) -> Asked:
     """Return the combinations of a shelf that fulfil a wish, the best first.
 
-    First what costs nothing to buy, then what has fewer cautions (soft or dark corners, no room for light), then fewer
-    parts, then less light lost, then more room. A zoom is tried at both ends, and between them where neither end
-    does it.
+    First what does it whatever is not known of the lenses, then what costs nothing to buy, then what has fewer cautions
+    (soft or dark corners, no room for light), then fewer parts, then less light lost, then more room. A zoom is tried
+    at both ends, and between them where neither end does it.
 
     Args:
         wish: what is wanted.
@@ -160,8 +168,11 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
     all_of = _tried(tried, wish, wanted) if inside else ends
     answers = _distinct(sorted((all_of.answer(int(i)) for i in np.flatnonzero(all_of.good)), key=_rank))[:MOST_ANSWERS]
     judged = sorted((_with_corners(answer, shelf, camera) for answer in answers[:MOST_JUDGED]), key=_rank)
-    answers = [*judged, *answers[MOST_JUDGED:]]
+    answers = _with_ends([*judged, *answers[MOST_JUDGED:]], wish, wanted)
+    # What holds whatever is not known comes before what only may.
+    answers.sort(key=lambda answer: not answer.certain)
     misses = [all_of.answer(index, all_of.why(index)) for index in all_of.nearest_misses()]
+    misses = _with_ends(misses, wish, wanted)
     reasons = tuple((words, count) for words, count in all_of.reasons().most_common() if count)
     return Asked(wish, wanted, tuple(answers), tuple(misses), reasons, len(tried))
 
@@ -366,6 +377,12 @@ def _with_corners(answer: Answer, shelf: Mapping[PartId, Part], camera: Camera) 
     """Return an answer with what its rims take of the corners."""
     train = laid(answer, Train(id="asked", name="asked", optic=answer.combination.lens.id, camera=camera.id))
     return replace(answer, corner_stops=read(train, shelf).corner_stops)
+
+
+def _with_ends(answers: list[Answer], wish: Wish, wanted: float) -> list[Answer]:
+    """Return answers with what they may come to."""
+    found = ends_of([one.combination for one in answers], wanted, wish.least_distance_mm, wish.most_stops)
+    return [replace(one, ends=ends) for one, ends in zip(answers, found, strict=True)]
 
 
 def answer_at(combination: Combination, focus_position: float) -> Answer:

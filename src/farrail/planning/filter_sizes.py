@@ -6,6 +6,7 @@ from farrail.language import say
 from farrail.parts.kinds.filters import ROUND_FILTERS
 from farrail.readouts.light.findings import MARGINAL_MM
 from farrail.readouts.light.model import Clearance
+from farrail.readouts.ranges import Spread
 
 
 @dataclass(frozen=True)
@@ -22,20 +23,29 @@ class SizeVerdict:
         return say("too small") if self.margin_mm < 0.0 else "marginal" if self.margin_mm < MARGINAL_MM else "ample"
 
 
-def sizes_at(clearance: Clearance) -> tuple[SizeVerdict, ...]:
-    """Return the usual sizes (clear apertures are common practice, no source) against what a place needs."""
+def sizes_at(needed_mm: float) -> tuple[SizeVerdict, ...]:
+    """Return the usual sizes (clear apertures are common practice, no source) against what a place needs at most."""
     return tuple(
-        SizeVerdict(name, clear, clear - clearance.needed_mm)
+        SizeVerdict(name, clear, clear - needed_mm)
         for name, _, clear, *_ in sorted(ROUND_FILTERS, key=lambda size: size[2])
     )
 
 
-def smallest_filter(clearance: Clearance) -> str:
-    """Return one sentence: how large a filter must be at this place, and which usual size is the smallest that does."""
-    sizes = sizes_at(clearance)
+def smallest_filter(clearance: Clearance, spread: Spread | None = None) -> str:
+    """Return one sentence: how large a filter must be at this place, and which usual size is the smallest that does.
+
+    Args:
+        clearance: the place.
+        spread: the interval of what it needs; the size is then judged at its upper end.
+    """
+    most = clearance.needed_mm if spread is None else max(spread.high, clearance.needed_mm)
+    sizes = sizes_at(most)
     ample = next((s for s in sizes if s.word == "ample"), None)
     marginal = next((s for s in sizes if s.word == "marginal"), None)
-    need = say("A filter here needs {needed_mm:.1f mm} clear", needed_mm=clearance.needed_mm)
+    if spread is None or spread.high - spread.low < 0.05:
+        need = say("A filter here needs {needed_mm:.1f mm} clear", needed_mm=clearance.needed_mm)
+    else:
+        need = say("A filter here needs {low:.1f length} to {high:.1f mm} clear", low=spread.low, high=spread.high)
     if ample is None and marginal is None:
         return say("{need}: no usual round size is that wide.", need=need)
     if marginal is not None:

@@ -1,12 +1,13 @@
 """What follows from ranges: whether a judgement depends on what is not known, and at which value it turns."""
 
-from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
 
-from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.front.model import CLEAN_STOPS
-from farrail.readouts.light.findings import LOOK_STOPS
-from farrail.readouts.ranges import MAIN, Box, Spread, Subjects, flips_at, spreads_over
+from farrail.readouts.figure import Figure
+from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
+from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS
+from farrail.readouts.light.findings import LOOK_STOPS, STOP_STOPS
+from farrail.readouts.ranges import MAIN, Box, Spread, Subjects, flips_at, spreads_over, with_spread
 from farrail.readouts.read import Readout
 from farrail.readouts.unknowns import Unknown
 from farrail.train.rows import Shelf
@@ -25,11 +26,61 @@ class RangeReport:
         train: the train they are of.
         spreads: the range of each figure that rests on something unknown, by id.
         findings: what depends on it.
+        shelf: parts by id.
     """
 
-    train: Train
+    train: Train | None
     spreads: Mapping[str, Spread] = field(default_factory=dict)
     findings: tuple[Finding, ...] = ()
+    shelf: Shelf = field(default_factory=dict)
+
+    def figures(self, figures: Mapping[str, Figure]) -> dict[str, Figure]:
+        """Return figures of the train with their intervals."""
+        return {key: with_spread(figure, self.spreads) for key, figure in figures.items()}
+
+    def spread_of(self, key: str) -> Spread | None:
+        """Return the interval of a figure; None where nothing unknown moves it."""
+        return self.spreads.get(key)
+
+    def judged(self, findings: Iterable[Finding]) -> tuple[Finding, ...]:
+        """Return findings as they hold over the whole interval of what they speak of, the gravest first.
+
+        What is only so at one end says so, and stops no train.
+        """
+        found = (_over_range(finding, self.spreads, self.shelf) for finding in findings)
+        return tuple(sorted(found, key=lambda f: SEVERITY_ORDER[f.severity]))
+
+
+NO_RANGES = RangeReport(None)
+
+# Of findings about an amount of light lost: from how many stops on they deserve a look, and stop a train.
+LIMITS: Mapping[str, tuple[float, float]] = {
+    "light.clip": (LOOK_STOPS, STOP_STOPS),
+    "light.filter_too_small": (LOOK_STOPS, STOP_STOPS),
+    "front.shows": (CLEAN_STOPS, VISIBLE_STOPS),
+}
+
+
+def _over_range(finding: Finding, spreads: Mapping[str, Spread], shelf: Shelf) -> Finding:
+    """Return a finding with the interval of the light it speaks of, as severe as its better end."""
+    limits = LIMITS.get(finding.kind)
+    if limits is None:
+        return finding
+    key = finding.figure.replace("light.needed.", "light.loss.").replace("_mm", "_stops")
+    spread = spreads.get(key)
+    if spread is None or spread.high - spread.low < WORTH_STOPS / 2.0:
+        return finding
+    severity = finding.severity
+    if spread.low <= limits[1]:
+        severity = max(severity, Severity.LOOK, key=lambda one: SEVERITY_ORDER[one])
+    needed = spreads.get(finding.figure) if finding.figure.startswith("light.needed.") else None
+    values = {
+        **finding.values, "ranged": True, "range_stops": (spread.low, spread.high),
+        "range_needed_mm": None if needed is None else (needed.low, needed.high), "named": spread.spans_on is not None,
+    }  # fmt: skip
+    if spread.spans_on is not None:
+        values |= _named(shelf, spread.spans_on)
+    return replace(finding, severity=severity, values=values)
 
 
 def range_report(
@@ -39,8 +90,8 @@ def range_report(
     box = Box(train, shelf, subjects)
     spreads = spreads_over(box, stopped)
     if not spreads or stopped():
-        return RangeReport(train, spreads)
-    return RangeReport(train, spreads, tuple(_findings(box, spreads)))
+        return RangeReport(train, spreads, shelf=shelf)
+    return RangeReport(train, spreads, tuple(_findings(box, spreads)), shelf)
 
 
 def _findings(box: Box, spreads: Mapping[str, Spread]) -> Iterator[Finding]:
@@ -73,7 +124,9 @@ def _one(
     flips = flips_at(box, spread.spans_on, holds) if turns else None
     values = {"low_stops": low, "high_stops": high, "limit_stops": limit, "turns": turns, "flips_at": flips}
     severity = Severity.LOOK if turns else Severity.NOTE
-    yield Finding(kind, severity, {**values, **_named(box, spread.spans_on)}, part=spread.spans_on.part, figure=figure)
+    yield Finding(
+        kind, severity, {**values, **_named(box.shelf, spread.spans_on)}, part=spread.spans_on.part, figure=figure
+    )
 
 
 def _spacing(box: Box, spread: Spread) -> Iterator[Finding]:
@@ -84,7 +137,7 @@ def _spacing(box: Box, spread: Spread) -> Iterator[Finding]:
     flips = flips_at(box, spread.spans_on, lambda one: bool(one.spacing.within_tolerance))
     values = {"low_mm": spread.low, "high_mm": spread.high, "flips_at": flips}
     yield Finding(
-        "spacing.depends", Severity.LOOK, {**values, **_named(box, spread.spans_on)}, part=spread.spans_on.part,
+        "spacing.depends", Severity.LOOK, {**values, **_named(box.shelf, spread.spans_on)}, part=spread.spans_on.part,
         figure="spacing.error_mm",
     )  # fmt: skip
 
@@ -95,6 +148,6 @@ def _within(readout: Readout, error_mm: float) -> bool | None:
     return None if allowed is None else allowed[0] - 1e-9 <= error_mm <= allowed[1] + 1e-9
 
 
-def _named(box: Box, unknown: Unknown) -> dict[str, object]:
-    part = box.shelf[unknown.part]
+def _named(shelf: Shelf, unknown: Unknown) -> dict[str, object]:
+    part = shelf[unknown.part]
     return {"part": part.name, "kind": type(part), "path": unknown.path}

@@ -72,6 +72,30 @@ def ends_of(figure: Figure, spread: Spread | None) -> tuple[float, float] | None
     return (min(low for low, _ in both), max(high for _, high in both)) if both else None
 
 
+def with_spread(figure: Figure, spreads: Mapping[str, Spread]) -> Figure:
+    """Return a figure with what its train's unknowns make of it.
+
+    Args:
+        figure: as read.
+        spreads: intervals by id.
+    """
+    if isinstance(figure.value, tuple):
+        sides = [spreads.get(element(figure.id, n)) for n in range(len(figure.value))]
+        if not any(sides):
+            return figure
+        ends = [
+            (float(one), float(one)) if side is None else (side.low, side.high)
+            for one, side in zip(figure.value, sides, strict=True)
+        ]
+        return replace(figure, spans=tuple(ends))
+    spread = spreads.get(figure.id)
+    both = ends_of(figure, spread)
+    if both is None:
+        return figure
+    never = figure.or_never or (spread is not None and spread.or_never)
+    return replace(figure, low=both[0], high=both[1], or_never=never)
+
+
 def element(key: str, number: int) -> str:
     """Return the id under which one of several numbers of a figure has its range."""
     return f"{key}[{number}]"
@@ -269,6 +293,9 @@ class _Search:
     def moving(self) -> list[int]:
         """The numbers of the unknowns that move any of the figures."""
         here = self._at(self.box.typical)
+        if not any(value == value for value in here.values()):
+            # Where nothing can be said at the typical values any of them may change that.
+            return list(range(len(self.moved)))
         return [n for n, pair in enumerate(self.moved) if any(_differ(here, there) for there in pair)]
 
     def run(self) -> bool:

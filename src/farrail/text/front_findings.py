@@ -3,8 +3,10 @@
 from collections.abc import Callable
 
 from farrail.language import say
+from farrail.readouts.front.model import CLEAN_STOPS
 from farrail.readouts.front.polariser import PolariserAt
 from farrail.text.names import aperture_name, loss_name
+from farrail.text.range_findings import unknown_name
 from farrail.text.values import Values, focal_or_none, mm_or_none
 from farrail.train.train import Sky
 
@@ -60,7 +62,32 @@ def _field_too_wide(v: Values) -> Told:
     )
 
 
+def _shows_over_range(v: Values) -> Told:
+    low, high = v.range_stops
+    between = say("{low:.2f} to {high}", low=low, high=loss_name(high))
+    name, first = v.aperture.part.name, ""
+    if v.named:
+        first = say("Enter or measure first: {unknown}.", unknown=unknown_name(v))
+    if low <= CLEAN_STOPS:
+        title = say(
+            "{name} may vignette the corners at {focal_mm:g} mm: {between}.",
+            name=name,
+            focal_mm=v.focal_mm,
+            between=between,
+        )
+    else:
+        title = say(
+            "{name} vignettes the corners at {focal_mm:g} mm: {between}.",
+            name=name,
+            focal_mm=v.focal_mm,
+            between=between,
+        )
+    return title, first
+
+
 def _shows(v: Values) -> Told:
+    if v.ranged:
+        return _shows_over_range(v)
     return (
         say(
             "{name} vignettes the corners at {focal_mm:g} mm: {loss_name}.",

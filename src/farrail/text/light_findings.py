@@ -6,16 +6,47 @@ from farrail.language import say
 from farrail.parts.provenance import Origin
 from farrail.readouts.light.model import Clearance
 from farrail.text.names import whole_name
+from farrail.text.range_findings import unknown_name
 from farrail.text.values import Values
 
 Told = tuple[str, str]
+# Less than this is no loss in words.
+LEAST_LOSS_STOPS = 0.005
 
 
 def _stops(c: Clearance) -> str:
     return say("all light lost") if c.alone >= 1.0 else say("{alone_stops:.2f} stops lost", alone_stops=c.alone_stops)
 
 
+def _over_range(v: Values) -> Told:
+    """Return what an aperture does over the interval of what is not known."""
+    c, (low, high) = v.clearance, v.range_stops
+    between = say("{low:.2f} to {high}", low=low, high=_lost_name(high))
+    title = (
+        say("{name} may darken the corner: {between}.", name=whole_name(c.placed), between=between)
+        if low < LEAST_LOSS_STOPS
+        else say("{name} darkens the corner: {between}.", name=whole_name(c.placed), between=between)
+    )
+    first = say("Enter or measure first: {unknown}.", unknown=unknown_name(v)) if v.named else ""
+    if v.range_needed_mm is None or c.placed.passes is not None:
+        return title, first
+    low_mm, high_mm = v.range_needed_mm
+    sizes = say(
+        "Clear aperture needed {low_mm:.1f length} to {high_mm:.1f mm}, actual {has_mm:.1f mm}.",
+        low_mm=low_mm,
+        high_mm=high_mm,
+        has_mm=c.has_mm,
+    )
+    return title, f"{sizes} {first}".strip()
+
+
+def _lost_name(stops: float) -> str:
+    return say("all light lost") if stops == float("inf") else say("{stops:.2f} stops lost", stops=stops)
+
+
 def _clip(v: Values) -> Told:
+    if v.ranged:
+        return _over_range(v)
     c = v.clearance
     name = f"{whole_name(c.placed)},"
     if c.placed.passes is not None:
@@ -66,6 +97,8 @@ def _sizes(c: Clearance) -> str:
 
 
 def _too_small(v: Values) -> Told:
+    if v.ranged:
+        return _over_range(v)
     c = v.clearance
     return say("{name} is too small: {stops} in the corner.", name=c.placed.part.name, stops=_stops(c)), _sizes(c)
 

@@ -37,7 +37,7 @@ def _turns(v: Values) -> str:
     # An entry of a table says its unit by its name, as every field does.
     unit = (told.unit if told is not None else "") or ("mm" if name.endswith("_mm") else "")
     at = " ".join(in_words(v.flips_at, unit)).strip()
-    return say(" It turns at {flips_at}, the other unknowns in their middle.", flips_at=at)
+    return say(" The verdict changes at {flips_at}, the others at their typical values.", flips_at=at)
 
 
 def _stops(what: str) -> Callable[[Values], Told]:
@@ -45,8 +45,8 @@ def _stops(what: str) -> Callable[[Values], Told]:
         between = say("{low_stops:.2f} to {loss_name}", low_stops=v.low_stops, loss_name=loss_name(v.high_stops))
         if not v.turns:
             return (
-                say("{what} loses {between}, as far as is known.", what=what, between=between),
-                say("Most of that rests on {unknown_name}. Measure it first.", unknown_name=unknown_name(v)),
+                say("{what}: {between}, depending on what is not known.", what=what, between=between),
+                say("Enter or measure first: {unknown_name}.", unknown_name=unknown_name(v)),
             )
         return (
             say(
@@ -55,7 +55,7 @@ def _stops(what: str) -> Callable[[Values], Told]:
                 unknown_name=unknown_name(v),
                 between=between,
             ),
-            say("Nothing is good here before that is measured.{turns}", turns=_turns(v)),
+            say("Not judged until that is entered or measured.{turns}", turns=_turns(v)),
         )
 
     return sentence
@@ -64,13 +64,13 @@ def _stops(what: str) -> Callable[[Values], Told]:
 def _spacing(v: Values) -> Told:
     return (
         say(
-            "Whether the sensor lands depends on {unknown_name}: {signed} to {signed_2} {unit}.",
+            "The spacing error depends on {unknown_name}: {signed} to {signed_2} {unit}.",
             unknown_name=unknown_name(v),
             signed=signed_length(v.low_mm),
             signed_2=signed_length(v.high_mm),
             unit=unit_word("mm"),
         ),
-        say("Measure that first.{turns}", turns=_turns(v)),
+        say("Enter or measure it first.{turns}", turns=_turns(v)),
     )
 
 

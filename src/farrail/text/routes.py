@@ -48,6 +48,11 @@ ASKS: dict[str, Ask] = {
     "corrector.back_focus": Ask(
         say("Back focus, mm"), say("From its maker; where manual and drawing differ, give both"), say("55 and 55.25")
     ),
+    "corrector.factor": Ask(
+        say("Reduction factor"),
+        say("As printed on a reducer; leave empty for a flattener or coma corrector"),
+        say("0.8×"),
+    ),
     "corrector.tolerance": Ask(say("Tolerance ±, mm"), say("If its maker gives one"), "0.5"),
     "corrector.datum": Ask(say("Counted from"), say("The surface the maker names"), say("rear shoulder")),
     "optic.back_focus": Ask(

@@ -9,7 +9,7 @@ from farrail.logbook.next_best import next_findings
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding
 from farrail.readouts.range_findings import RangeReport
-from farrail.readouts.ranges import Spread, ends_of
+from farrail.readouts.ranges import Spread
 from farrail.readouts.read import Readout
 from farrail.text.figures import label_of, value_of, working_of
 from farrail.text.findings import reason_of, text_of
@@ -25,9 +25,11 @@ def as_data(readout: Readout, ranges: RangeReport | None = None) -> dict[str, ob
         readout: what is read.
         ranges: what its unknowns make of it, where that was worked out.
     """
-    spreads = {} if ranges is None else ranges.spreads
+    report = ranges or RangeReport(readout.layout.train)
     return {
-        "figures": {key: _figure(figure, spreads.get(key)) for key, figure in readout.figures.items()},
+        "figures": {
+            key: _figure(figure, report.spread_of(key)) for key, figure in report.figures(readout.figures).items()
+        },
         "findings": [
             {"id": f.id, "severity": f.severity.value, "part": f.part, "text": text_of(f), "reason": reason_of(f)}
             for f in all_findings(readout, ranges)
@@ -42,15 +44,17 @@ def figures_csv(readout: Readout, ranges: RangeReport | None = None) -> str:
         readout: what is read.
         ranges: what its unknowns make of it, where that was worked out.
     """
-    spreads = {} if ranges is None else ranges.spreads
+    report = ranges or RangeReport(readout.layout.train)
     sheet = io.StringIO()
     writer = csv.writer(sheet)
     writer.writerow(COLUMNS)
-    for key, figure in readout.figures.items():
-        told = _figure(figure, spreads.get(key))
+    for key, figure in report.figures(readout.figures).items():
+        told = _figure(figure, report.spread_of(key))
+        ends = (" × ".join(f"{one:g}" for one in end) if isinstance(end := told.get(name), list) else told.get(name)
+                for name in ("low", "high"))  # fmt: skip
         writer.writerow(
             [
-                key, label_of(figure), *(told.get(name) for name in ("value", "unit", "low", "high", "provenance")),
+                key, label_of(figure), told.get("value"), told.get("unit"), *ends, told.get("provenance"),
                 told["working"], _inches(told),
             ]
         )  # fmt: skip
@@ -60,8 +64,9 @@ def figures_csv(readout: Readout, ranges: RangeReport | None = None) -> str:
 def all_findings(readout: Readout, ranges: RangeReport | None) -> list[Finding]:
     """Return what the train, its unknowns and its log say, the gravest first."""
     train, shelf = readout.layout.train, readout.layout.parts
+    report = ranges or RangeReport(train)
     more = () if ranges is None else (*ranges.findings, *next_findings(train, shelf))
-    return sorted((*readout.findings, *more), key=lambda f: SEVERITY_ORDER[f.severity])
+    return sorted((*report.judged(readout.findings), *more), key=lambda f: SEVERITY_ORDER[f.severity])
 
 
 def plain(value: Any) -> Any:
@@ -81,9 +86,12 @@ def _figure(figure: Figure, spread: Spread | None = None) -> dict[str, object]:
         "working": str(working_of(figure)),
         "provenance": figure.provenance.value,
     }
-    ends = ends_of(figure, spread)
-    if ends is not None:
-        data["low"], data["high"] = (plain(end) for end in ends)
+    if figure.spans:
+        data["low"], data["high"] = ([plain(span[end]) for span in figure.spans] for end in (0, 1))
+    elif figure.low is not None and figure.high is not None:
+        data["low"], data["high"] = plain(figure.low), plain(figure.high)
+    if figure.or_never:
+        data["or_never"] = True
     if spread is not None and spread.spans_on is not None:
         data["spans_on"] = {"part": spread.spans_on.part, "field": spread.spans_on.field}
     return data

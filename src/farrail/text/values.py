@@ -15,6 +15,11 @@ class Values:
         """Take the values."""
         self._values = values
 
+    @property
+    def ranged(self) -> bool:
+        """Whether they were judged over the interval of what is not known."""
+        return bool(self._values.get("ranged"))
+
     def __getattr__(self, name: str) -> Any:
         """Return the value of a name."""
         try:
@@ -30,7 +35,10 @@ def signed(value: float, digits: int = 2) -> str:
 
 def number(value: float, digits: int = 2) -> str:
     """Return a number to some decimals, a true minus, and the sign of what has no end."""
-    return local_number(f"{value:.{digits}f}").replace("-", "−").replace("inf", "∞")
+    told = f"{value:.{digits}f}"
+    if not told.strip("-0."):
+        told = told.removeprefix("-")
+    return local_number(told).replace("-", "−").replace("inf", "∞")
 
 
 def unit_word(unit: str) -> str:

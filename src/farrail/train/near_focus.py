@@ -11,6 +11,7 @@ from farrail.parts.lens_defaults import (
     near_magnification_default,
     near_point_of,
     pupil_ratio_of,
+    typical_near_principal_mm,
 )
 from farrail.parts.provenance import Origin, weakest
 from farrail.train.zoom_tables import f_number_at
@@ -96,9 +97,11 @@ def near_focus_of(
             principal = near_principal
     else:
         origin = weakest([origin, depth_origin])
-        if lens.pupil_ratio is None and point.distance_mm is not None and lens.barrel_mm is not None:
-            ahead = point.distance_mm - lens.flange_focal_distance_mm.value - lens.barrel_mm.value
-            near_principal = near_focal * (1.0 + 1.0 / m0) - ahead
+        if lens.pupil_ratio is None and point.distance_mm is not None:
+            near_principal = typical_near_principal_mm(principal, near_focal, m0)
+            if lens.barrel_mm is not None:
+                ahead = point.distance_mm - lens.flange_focal_distance_mm.value - lens.barrel_mm.value
+                near_principal = near_focal * (1.0 + 1.0 / m0) - ahead
     cone = 1.0
     if lens.near_f_number is not None:
         cone = lens.near_f_number.value / (f_number_at(lens, focal_mm).value * (1.0 + m0 / ratio))

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 
 from farrail.language import begun_large, local_number, say, word
 from farrail.planning.fitting import Fit, fits_at
-from farrail.readouts.finding import SEVERITY_ORDER, Finding
+from farrail.readouts.finding import Finding
 from farrail.text.findings import sentences
 from farrail.train.placed import Place
 from farrail.train.train import Side, Train
@@ -202,9 +202,8 @@ class FindingsColumn(QWidget):
         readout = self._session.readout
         findings = readout.findings if readout is not None else ()
         ranges = self._session.ranges
-        if ranges is not None and ranges.findings:
-            found = (*findings, *ranges.findings)
-            findings = tuple(sorted(found, key=lambda finding: SEVERITY_ORDER[finding.severity]))
+        if ranges is not None:
+            findings = ranges.judged((*findings, *ranges.findings))
         self.marks.show_findings(findings)
         while len(self._rows) < len(findings):
             row = FindingRow(self._list)

@@ -3,7 +3,8 @@
 The only holder of state above the workbook. Widgets read from it and send edits to it.
 """
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 
@@ -14,8 +15,7 @@ from farrail.language import begun_small, say
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import PartId
 from farrail.readouts.figure import Figure
-from farrail.readouts.range_findings import RangeReport
-from farrail.readouts.ranges import ends_of
+from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Side, Train
 from farrail.trouble import TroubleLog
@@ -191,10 +191,18 @@ class Session(QObject):
 
     def figure(self, figure_id: str) -> Figure | None:
         """Return a figure of the train in view, with its range where that is known; None where there is none."""
-        readout, ranges = self.readout, self.ranges
+        readout = self.readout
         found = None if readout is None else readout.figures.get(figure_id)
-        ends = None if found is None or ranges is None else ends_of(found, ranges.spreads.get(figure_id))
-        return found if found is None or ends is None else replace(found, low=ends[0], high=ends[1])
+        return None if found is None else self.ranged({figure_id: found})[figure_id]
+
+    def ranged(self, figures: Mapping[str, Figure]) -> dict[str, Figure]:
+        """Return figures of the train in view with their intervals, as far as those are worked out."""
+        return self.range_report.figures(figures)
+
+    @property
+    def range_report(self) -> RangeReport:
+        """The intervals of the train in view, as far as they are worked out; none for no train."""
+        return self.ranges or NO_RANGES
 
     def read_from(self, origin: Origin) -> None:
         """Say where the numbers come from that are typed from now on."""

@@ -103,7 +103,8 @@ class RoundFilter(FixedLength):
     ] = None
     polariser: Annotated[bool, Told("Polariser", group=Group.PASSBAND)] = False
     polariser_stops: Annotated[
-        Stops | None, Told("Polariser takes", "Metered with and without it; 1 to 2 until then", "stops", Group.PASSBAND)
+        Stops | None,
+        Told("Light lost by the polariser", "Metered with and without it; 1 to 2 until then", "stops", Group.PASSBAND),
     ] = None
     # Optical density of a grey filter; None: as good as clear.
     density: Annotated[
@@ -265,7 +266,8 @@ class SheetFilter(PartBase):
     ] = None
     polariser: Annotated[bool, Told("Polariser", group=Group.SHEET)] = False
     polariser_stops: Annotated[
-        Stops | None, Told("Polariser takes", "Metered with and without it; 1 to 2 until then", "stops", Group.SHEET)
+        Stops | None,
+        Told("Light lost by the polariser", "Metered with and without it; 1 to 2 until then", "stops", Group.SHEET),
     ] = None
     # A soft frame on its rear that keeps stray light out; it belongs against the holder's plate.
     gasket: Annotated[bool, Told("Gasket", "A soft frame on its rear", group=Group.SHEET)] = False

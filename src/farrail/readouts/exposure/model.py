@@ -208,6 +208,10 @@ class Exposure:
 
         Distance = guide number·√(ISO/100)/(N·2^(stops/2)), as makers define the guide number.
         """
+        return self.flash_at(self.total_stops)
+
+    def flash_at(self, stops: float) -> tuple[float, float] | None:
+        """Return how far a flash may be at so many stops lost; see `flash_mm`."""
         guide = self.layout.train.conditions.guide_number_m
         if guide is None:
             return None
@@ -215,15 +219,19 @@ class Exposure:
         system = self.close_up.system
         n = self.layout.first_order.f_number.value if system is None else system.f_number
         bare = guide * MM_PER_METRE * math.sqrt(iso / USUAL_ISO) / n
-        return bare, bare * 2.0 ** (-self.total_stops / 2.0)
+        return bare, bare * 2.0 ** (-stops / 2.0)
 
-    def payments(self) -> tuple[Payment, ...]:
+    def payments(self, stops: float | None = None) -> tuple[Payment, ...]:
         """Return the ways to pay for the ladder, each alone.
+
+        Args:
+            stops: what the ladder comes to; None for its typical value.
 
         Raises:
             BadInput: a time beyond a day.
         """
-        stops, base, time_s = self.total_stops, self.base_s, self.time_s
+        stops, base = self.total_stops if stops is None else stops, self.base_s
+        time_s = None if base is None else longer_time_s(base, stops)
         n = self.layout.first_order.f_number.value
         iso = self.layout.train.conditions.metered_iso or USUAL_ISO
         ways = [] if base is None or time_s is None else [Payment(Way.TIME, base, time_s)]
@@ -232,7 +240,7 @@ class Exposure:
         reached = wider >= 0.99 * widest
         ways.append(Payment(Way.APERTURE, n, wider if reached else widest, reached))
         ways.append(Payment(Way.FLASH_POWER, 1.0, 2.0**stops))
-        flash = self.flash_mm
+        flash = self.flash_at(stops)
         guide = self.layout.train.conditions.guide_number_m
         ways.append(Payment(Way.GUIDE_NUMBER, guide, None if flash is None else flash[1]))
         return tuple(ways)
@@ -267,6 +275,7 @@ def exposure_figures(exposure: Exposure) -> Iterator[Figure]:
         )  # fmt: skip
     base = exposure.base_s
     if base is not None and exposure.total_stops + math.log2(base) <= math.log2(LONGEST_S):
+        times = (None, None) if exposure.total_ends is None else tuple(base * 2.0**end for end in exposure.total_ends)
         yield Figure(
-            "exposure.time_s", exposure.time_s, exposure.origin, {"base_s": base, "stops": exposure.total_stops}
+            "exposure.time_s", exposure.time_s, exposure.origin, {"base_s": base, "stops": exposure.total_stops}, *times
         )

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVB
 
 from farrail.errors import FarRailError
 from farrail.language import say
+from farrail.readouts.range_findings import NO_RANGES
 from farrail.readouts.read import Readout, read
 from farrail.text.routes import ROUTES, ask_of, waits_for
 from farrail.text.verdicts import detail, headline
@@ -315,7 +316,7 @@ class RoutePage(QWidget):
 def _verdict(route: Route, readout: Readout) -> tuple[str, str]:
     """Return the verdict a route leads to."""
     if route is Route.FILTERS:
-        return front_sentences(readout.front)
+        return front_sentences(readout.front, NO_RANGES)
     if route is Route.CLOSE_UP:
-        return close_up_sentences(readout.close_up)
+        return close_up_sentences(readout.close_up, NO_RANGES)
     return headline(readout.verdict), detail(readout.verdict)

@@ -57,8 +57,8 @@ class AskPage(QWidget):
         self.table = Ledger(
             "ask_answers", say("Combinations that do it, the best first"),
             (
-                Column(say("From subject to camera")), Column(say("away"), True, 46, lengths=True),
-                Column(say("stops"), True, 46), Column(say("to buy"), True, 52),
+                Column(say("From subject to camera")), Column(say("away"), True, 80, lengths=True),
+                Column(say("stops"), True, 80), Column(say("to buy"), True, 52),
             ),
         )  # fmt: skip
         self.table.row_picked.connect(self._pick)

@@ -56,6 +56,7 @@ class CloseUpStation(Station):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
         super().__init__(session, parent)
+        session.ranges_changed.connect(self._say_anew)
         self._reach: Reach | None = None
         self._reach_of: object = None
         self._headline = Headline("closeup")
@@ -113,7 +114,7 @@ class CloseUpStation(Station):
             say("Close-up figures"),
             (
                 Column(say("Figure")),
-                Column("", True, 92, said=say("value")),
+                Column("", True, 182, said=say("value"), lengths=True),
                 Column("", False, 46, said=say("rests on")),
             ),
         )
@@ -162,7 +163,7 @@ class CloseUpStation(Station):
         if close is None:
             self._headline.say(say("No train in view."), say("Start one from the train menu."))
         else:
-            self._headline.say(*sentences(close))
+            self._headline.say(*sentences(close, self.session.range_report))
         self._show_frame(close)
         self._place_slider(close)
         self._show_current(close)
@@ -170,10 +171,19 @@ class CloseUpStation(Station):
             self._ask_reach()
             self._refresh_page()
 
+    def _say_anew(self) -> None:
+        """Show the intervals that are now worked out."""
+        close = self._close()
+        if close is None or self.session.dragging or not self.isVisible():
+            return
+        self._headline.say(*sentences(close, self.session.range_report))
+        if self._stack.currentIndex() == FIGURES:
+            self._refresh_page()
+
     def _refresh_page(self) -> None:
         readout, close, page = self.session.readout, self._close(), self._stack.currentIndex()
         if page == FIGURES:
-            self.figures.set_rows([] if readout is None else figure_rows(readout.close_up_figures))
+            self.figures.set_rows([] if readout is None else figure_rows(self.session.ranged(readout.close_up_figures)))
         elif page == ENDS:
             self.ends.refresh()
         elif page == STACK:

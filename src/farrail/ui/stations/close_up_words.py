@@ -1,7 +1,7 @@
 """What the Close-up station says: sentences and rows."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from farrail.language import say
 from farrail.optics.focus_stack import FocusStack
@@ -9,13 +9,18 @@ from farrail.planning.ask import Answer, Asked
 from farrail.planning.ends import EndsRow, EndsTable
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.figure import Figure
-from farrail.text.figures import label_of, number_of, value_of, working_of
+from farrail.readouts.range_findings import RangeReport
+from farrail.readouts.ranges import Spread
+from farrail.text.answers import distance_words, stops_words
+from farrail.text.figures import label_of, unit_of, working_of
 from farrail.text.names import loss_name, scale_name
-from farrail.text.values import headed, sentence
+from farrail.text.ranged import enter_first, value_words
+from farrail.text.values import headed, number, sentence
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, Nth, TermKey
 from farrail.units import mm_to_micrometres
 
+Words = Callable[[float], str]
 # Figures in the order people ask for them, with the decimals they are told to.
 SHOWN = (
     ("closeup.magnification", 3), ("closeup.ratio", 0), ("closeup.width_mm", 1), ("closeup.height_mm", 1),
@@ -34,51 +39,91 @@ def millimetres(value: float) -> str:
     return say("{value:.1f mm}", value=value) if value < 10.0 else say("{value:.0f mm}", value=value)
 
 
-def sentences(close: CloseUp) -> tuple[str, str]:
-    """Return the headline and what stands under it."""
+def sentences(close: CloseUp, ranges: RangeReport) -> tuple[str, str]:
+    """Return the headline and the detail under it, with the intervals of what is not known."""
+    spread_of = ranges.spread_of
     if close.system is None:
-        return say("No camera lens and camera to come close with."), say(
-            "Choose a camera lens as the optic, or ask below."
+        return say("Close-up needs a camera lens and a camera."), say(
+            "Choose a camera lens as the optic, or search below."
         )
     if not close.active:
         lens = close.layout.optic.name
         return (
-            say("Nothing in this train is meant for close-up."),
+            say("This train has no closest focus and no close-up part."),
             say(
-                "Give how near {lens} focuses in Parts, lay a tube or a close-up lens, or ask for a subject's size.",
+                "Enter the closest focus of {lens} in Parts, add a tube or a close-up lens, or search for a subject's "
+                "size.",
                 lens=lens,
             ),
         )
     if not close.now.focused:
-        return say("Nothing comes to a focus."), say("Take a close-up lens or a tube out, or focus farther.")
-    near, far = close.near.distance_mm, close.far.distance_mm
-    window = (
-        say("In focus from {millimetres} on; nearer will not focus.", millimetres=millimetres(near))
-        if math.isinf(far)
-        else say(
-            "In focus from {millimetres} to {millimetres_2}; nearer or farther will not focus.",
-            millimetres=millimetres(near),
-            millimetres_2=millimetres(far),
-        )
-    )
-    if abs(near - far) < 0.05:
-        window = say("In focus at {millimetres} only; nearer or farther will not focus.", millimetres=millimetres(near))
+        return say("Nothing can be brought into focus."), say("Remove a close-up lens or a tube, or focus farther.")
+    near, far = _range_end(close.near.distance_mm, spread_of("closeup.near_mm")), close.far.distance_mm
+    if abs(close.near.distance_mm - far) < 0.05:
+        window = say("In focus at {near} only.", near=near)
+    elif math.isinf(far):
+        window = say("In focus from {near} to infinity.", near=near)
+    else:
+        window = say("In focus from {near} to {far}.", near=near, far=_range_end(far, spread_of("closeup.far_mm")))
     if not close.now.magnification > 0.0:
-        return say("The lens is set to infinity."), say("{window} Move the focus nearer.", window=window)
-    wide = close.field_mm[0]
-    field = say("{wide:.1f mm}", wide=wide) if wide < 100.0 else say("{wide:.0f mm}", wide=wide)
+        return say("The lens is set to infinity."), say("{window} Move the focus closer.", window=window)
+    size, away = spread_of("closeup.magnification"), spread_of("closeup.working_distance_mm")
     head = say(
-        "{scale_name}: {field} fill the frame, {millimetres} away.",
-        scale_name=scale_name(close.now.magnification),
-        field=field,
-        millimetres=millimetres(close.now.distance_mm),
+        "{scale}: {field} fill the frame, {away} from the front glass.",
+        scale=_between(close.now.magnification, size, scale_name, scale_name),
+        field=_between(close.field_mm[0], spread_of("closeup.width_mm"), _field_words, _field_number),
+        away=_range_end(close.now.distance_mm, away),
     )
     stops = say(
-        "{stops_lost:.1f} stops lost against infinity, {stops_against_bare:.1f} against the lens alone.",
-        stops_lost=close.stops_lost,
-        stops_against_bare=close.stops_against_bare,
+        "Light lost: {stops} stops against infinity, {against} against the lens alone.",
+        stops=_between(close.stops_lost, spread_of("closeup.stops_lost"), _stops_number, _stops_number),
+        against=_between(
+            close.stops_against_bare, spread_of("closeup.stops_against_bare"), _stops_number, _stops_number
+        ),
     )
-    return head, f"{window} {stops}"
+    first = _first(close, ranges)
+    return head, " ".join(part for part in (first, window, stops) if part)
+
+
+def _first(close: CloseUp, ranges: RangeReport) -> str:
+    """Return what to enter or measure first where size or distance is not known to a fifth; "" where it is."""
+    for key, value in (("closeup.magnification", close.now.magnification),
+                       ("closeup.working_distance_mm", close.now.distance_mm)):  # fmt: skip
+        words = enter_first(value, ranges.spread_of(key), ranges.shelf)
+        if words:
+            return words
+    return ""
+
+
+def _between(value: float, spread: Spread | None, words: Words, end: Words) -> str:
+    """Return a value in words, with its interval where it has one that shows."""
+    if spread is None or end(spread.low) == end(spread.high):
+        return words(value)
+    return say("{value} ({low} to {high})", value=words(value), low=end(spread.low), high=end(spread.high))
+
+
+def _range_end(value_mm: float, spread: Spread | None) -> str:
+    return _between(value_mm, spread, millimetres, _bare)
+
+
+def _bare(value_mm: float) -> str:
+    """Return an end of an interval of distances; a subject inside the lens is at 0."""
+    if math.isinf(value_mm):
+        return say("infinity")
+    value_mm = max(value_mm, 0.0)
+    return say("{value:.1f length}", value=value_mm) if value_mm < 10.0 else say("{value:.0f length}", value=value_mm)
+
+
+def _field_words(value_mm: float) -> str:
+    return say("{wide:.1f mm}", wide=value_mm) if value_mm < 100.0 else say("{wide:.0f mm}", wide=value_mm)
+
+
+def _field_number(value_mm: float) -> str:
+    return say("{wide:.1f length}", wide=value_mm) if value_mm < 100.0 else say("{wide:.0f length}", wide=value_mm)
+
+
+def _stops_number(value: float) -> str:
+    return number(value, 1)
 
 
 def figure_rows(figures: dict[str, Figure]) -> list[Row]:
@@ -88,10 +133,8 @@ def figure_rows(figures: dict[str, Figure]) -> list[Row]:
         figure = figures.get(key)
         if figure is None:
             continue
-        if isinstance(figure.value, float) and math.isfinite(figure.value):
-            text, unit = number_of(figure, figure.value, decimals)
-        else:
-            text, unit = say("infinity") if figure.value == math.inf else str(value_of(figure)), ""
+        finite = isinstance(figure.value, float) and math.isfinite(figure.value)
+        text, unit = value_words(figure, decimals), unit_of(figure) if finite else ""
         label = headed(label_of(figure))
         main = key in ("closeup.magnification", "closeup.width_mm", "closeup.working_distance_mm")
         cells = (
@@ -112,11 +155,12 @@ def answer_row(answer: Answer, number: int) -> Row:
         say("\nBut {caution}.", caution=caution) for caution in (*answer.cautions, *corner_words(answer))
     )
     tip = f"{c.words}{missing}{cautions}" + (f"\n{answer.why}" if fails else "")
-    away = "–" if math.isnan(answer.distance_mm) else say("{distance_mm:.0f length}", distance_mm=answer.distance_mm)
+    if not fails and not answer.certain:
+        tip += say("\nPossible, not certain: the lens is not wholly known.")
     cells = (
         Cell(c.words, "steel" if fails else "", strong=number == 0 and not fails, tip=tip),
-        Cell(away, "steel" if fails else "", tip=tip),
-        Cell(say("{stops:.1f}", stops=answer.stops), "steel"),
+        Cell(distance_words(answer), "steel" if fails else "", tip=tip),
+        Cell(stops_words(answer), "steel"),
         Cell(price, "look" if c.missing else "steel", tip=tip),
     )
     return Row(cells, Nth(number))

@@ -30,6 +30,7 @@ class ExposureStation(Station):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
         super().__init__(session, parent)
+        session.ranges_changed.connect(self._say_anew)
         self._headline = Headline("exposure")
         self.metered = short_field("metered_time", say("Time metered without filters"), "1/60", 78)
         self.metered.editingFinished.connect(self._keep)
@@ -50,7 +51,7 @@ class ExposureStation(Station):
         self.ways = Ledger(
             "payments",
             say("Ways to pay for it"),
-            (Column(say("Pay with")), Column(say("bare"), True, 84), Column(say("with all"), True, 120)),
+            (Column(say("Pay with")), Column(say("bare"), True, 76), Column(say("with all"), True, 178)),
         )
         self.ways.edited.connect(self._guide)
         self.ways.verticalHeader().setDefaultSectionSize(22)
@@ -65,7 +66,7 @@ class ExposureStation(Station):
         self.ladder = Ledger(
             "ladder", say("What takes light, from the scene to the sensor"),
             (
-                Column(say("From scene to sensor")), Column(say("stops"), True, 76), Column(say("sky"), True, 58, 0),
+                Column(say("From scene to sensor")), Column(say("stops"), True, 100), Column(say("sky"), True, 58, 0),
                 Column(say("how"), False, 122, 0),
             ),
         )  # fmt: skip
@@ -117,15 +118,21 @@ class ExposureStation(Station):
             self.ways.set_rows([])
             self.countdown.offer(None)
             return
-        self._headline.say(*sentences(exposure))
-        self.ladder.set_rows(ladder_rows(exposure))
-        self.ways.set_rows(payment_rows(exposure))
+        self._say_anew()
         kept = train.conditions
         self.metered.setText("" if kept.metered_s is None else time_words(kept.metered_s))
         self.iso.setText("" if kept.metered_iso is None else say("{metered_iso:g}", metered_iso=kept.metered_iso))
         self.through.clear()
         self.countdown.offer(self._long_time_s(exposure))
         self._choose_graduated()
+
+    def _say_anew(self) -> None:
+        """Show headline and ladder with the intervals that are worked out."""
+        exposure, readout = self._exposure(), self.session.readout
+        if exposure is not None and readout is not None and not self.session.dragging:
+            self._headline.say(*sentences(exposure, self.session.range_report))
+            self.ladder.set_rows(ladder_rows(exposure, self.session.ranged(readout.exposure_figures)))
+            self.ways.set_rows(payment_rows(exposure, self.session.range_report))
 
     def _choose_graduated(self) -> None:
         """Say which graduated filter suits sky and ground as metered."""

@@ -1,66 +1,102 @@
 """What the Exposure station says: sentences and rows."""
 
+from collections.abc import Mapping
+
 from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.optics.exposure import time_words
 from farrail.readouts.exposure.model import Exposure, Way
+from farrail.readouts.figure import Figure
+from farrail.readouts.range_findings import RangeReport
 from farrail.text.exposure_figures import in_all_units, payment_words, share_name, share_working
+from farrail.text.ranged import interval_words, reason_words
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, ShareKey, TermKey
 
 CARE = say("Cover the viewfinder and shade the camera; never point it at the Sun through these filters.")
 
 
-def sentences(exposure: Exposure) -> tuple[str, str]:
-    """Return the headline and what stands under it."""
+def sentences(exposure: Exposure, ranges: RangeReport) -> tuple[str, str]:
+    """Return the headline and the detail under it, with the intervals of what is not known."""
     total, sky = exposure.total_stops, exposure.sky_stops
     if not exposure.shares:
-        return say("Nothing in this train takes light."), say(
-            "Filters and powered parts would stand here, each with its stops."
+        return say("No light loss: this train has no filter and no powered part."), say(
+            "Each filter and powered part is listed here with the stops it costs."
         )
-    if not sky and all(not share.stops for share in exposure.shares):
-        narrow = any(share.stops is None for share in exposure.shares)
-        more = (
-            say("A narrow passband dims each subject differently: meter through it.")
-            if narrow
-            else say("It is all clear glass.")
+    ends = total_ends(exposure, ranges)
+    if not sky and ends is None and all(not share.stops for share in exposure.shares):
+        if any(share.stops is None for share in exposure.shares):
+            return say("Light loss not in stops: a narrow passband."), say(
+                "It dims each subject differently: meter through the filter."
+            )
+        return say("No measurable light loss from the parts entered."), say(
+            "No density or passband is entered for these filters; they count as 0 stops."
         )
-        return say("Nothing here takes light worth counting."), more
-    also = say(" Behind the graduated filter the sky loses {sky:.1f} more.", sky=sky) if sky else ""
-    taken = (
-        say("{total:.1f} stops", total=total)
-        if total >= 0.0
-        else say("−{total:.1f} stops: it gathers light", total=-total)
-    )
+    also = say("Behind the graduated filter the sky loses {sky:.1f} stops more.", sky=sky) if sky else ""
+    taken = _stops_words(total, ends)
+    reason = reason_words(ranges.spread_of("exposure.total_stops"), ranges.shelf)
+    if not reason and ends is not None:
+        reason = say("polariser not metered")
+    why = say("Depends on: {reason}.", reason=reason) if ends is not None else ""
     base = exposure.base_s
     if base is None:
-        return say("The train takes {taken}.", taken=taken), say(
-            "Give the time metered without filters.{also}", also=also
-        )
+        detail = say("Enter the time metered without filters.")
+        return say("Light lost: {taken}.", taken=taken), _joined(detail, why, also)
     try:
         time_s = exposure.time_s
     except FarRailError as error:
-        return say("The train takes {taken}.", taken=taken), f"{error}{also}"
+        return say("Light lost: {taken}.", taken=taken), _joined(str(error), why, also)
     assert time_s is not None
-    held = say(" Hold the shutter open by hand. {care}", care=CARE) if exposure.by_hand else ""
-    exact = (
-        say("{time_s:.3g} s exactly.", time_s=time_s)
-        if time_s < 60.0
-        else say("{time_s:.0f} s exactly.", time_s=time_s)
-    )
+    held = say("Use bulb mode with a remote release. {care}", care=CARE) if exposure.by_hand else ""
+    if ends is None:
+        exact = say("Exactly {time}.", time=_seconds(time_s))
+        becomes = time_words(time_s)
+    else:
+        low, high = (base * 2.0**end for end in ends)
+        exact = say("Between {low} and {high}.", low=_seconds(low), high=_seconds(high))
+        becomes = say("{low} to {high}", low=time_words(low), high=time_words(high))
     return say(
-        "{taken}: {time_words} becomes {time_words_2}.",
-        taken=taken,
-        time_words=time_words(base),
-        time_words_2=time_words(time_s),
-    ), f"{exact}{also}{held}"
+        "{taken}: {time_words} becomes {time_words_2}.", taken=taken, time_words=time_words(base), time_words_2=becomes
+    ), _joined(exact, why, also, held)
 
 
-def ladder_rows(exposure: Exposure) -> list[Row]:
-    """Return a row for each part that costs light, and their sum."""
+def total_ends(exposure: Exposure, ranges: RangeReport) -> tuple[float, float] | None:
+    """Return the least and the most that all together cost; None where that reads alike."""
+    spread = ranges.spread_of("exposure.total_stops")
+    pairs = [pair for pair in (exposure.total_ends, None if spread is None else (spread.low, spread.high)) if pair]
+    if not pairs:
+        return None
+    low, high = min(pair[0] for pair in pairs), max(pair[1] for pair in pairs)
+    return None if high - low < 0.05 else (low, high)
+
+
+def _stops_words(total: float, ends: tuple[float, float] | None) -> str:
+    if ends is not None:
+        return say("{total:.1f} stops ({low:.1f} to {high:.1f})", total=total, low=ends[0], high=ends[1])
+    if total < 0.0:
+        return say("−{total:.1f} stops: the train gathers light", total=-total)
+    return say("{total:.1f} stops", total=total)
+
+
+def _seconds(time_s: float) -> str:
+    return say("{time_s:.3g} s", time_s=time_s) if time_s < 60.0 else say("{time_s:.0f} s", time_s=time_s)
+
+
+def _joined(*sentences: str) -> str:
+    return " ".join(sentence for sentence in sentences if sentence)
+
+
+def ladder_rows(exposure: Exposure, figures: Mapping[str, Figure]) -> list[Row]:
+    """Return a row for each part that costs light, and their sum.
+
+    Args:
+        exposure: the readout.
+        figures: its figures with their intervals.
+    """
     rows = []
     for number, share in enumerate(exposure.shares):
-        stops = "–" if share.stops is None else say("{stops:.2f}", stops=share.stops).replace("-", "−")
+        figure = figures.get(f"exposure.{number + 1}.{share.part.id}_stops")
+        stops = "–" if share.stops is None or figure is None else interval_words(figure, _digits(figure))
         sky = "" if share.dark_stops is None else say("{dark_stops:.2f}", dark_stops=share.dark_stops)
         name, working = share_name(share), share_working(share)
         cells = (
@@ -72,7 +108,8 @@ def ladder_rows(exposure: Exposure) -> list[Row]:
         rows.append(Row(cells, ShareKey(number, share.part.id)))
     if rows:
         sky = say("{sky_stops:.2f}", sky_stops=exposure.sky_stops) if exposure.sky_stops else ""
-        total = say("{total_stops:.2f}", total_stops=exposure.total_stops).replace("-", "−")
+        whole = figures["exposure.total_stops"]
+        total = interval_words(whole, _digits(whole))
         told = (
             Cell(say("Together"), strong=True),
             Cell(total, strong=True, origin=exposure.origin),
@@ -83,15 +120,25 @@ def ladder_rows(exposure: Exposure) -> list[Row]:
     return rows
 
 
-def payment_rows(exposure: Exposure) -> list[Row]:
-    """Return a row for each way to pay; none where the time is beyond a day."""
+def _digits(figure: Figure) -> int:
+    """Return the decimals of a share: an interval is told to a tenth of a stop."""
+    return 2 if figure.low is None else 1
+
+
+def payment_rows(exposure: Exposure, ranges: RangeReport) -> list[Row]:
+    """Return a row for each way to compensate, with its interval; none where the time is beyond a day."""
+    ends = total_ends(exposure, ranges)
     try:
         ways = exposure.payments()
+        between = None if ends is None else tuple(exposure.payments(end) for end in ends)
     except FarRailError:
         return []
     rows = []
     for number, payment in enumerate(ways):
         what, was, becomes = payment_words(payment)
+        if between is not None:
+            low, high = (payment_words(each[number])[2] for each in between)
+            becomes = becomes if low == high else say("{low} to {high}", low=low, high=high)
         before = Cell(was, "steel")
         if payment.way is Way.GUIDE_NUMBER:
             # Typed here: it belongs to the flash, and no other station asks for it.

@@ -62,6 +62,7 @@ class FrontStation(Station):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
         super().__init__(session, parent)
+        session.ranges_changed.connect(self._say_anew)
         self._remedies: tuple[Remedy, ...] = ()
         self._asked: object = None
         self._headline = Headline("front")
@@ -221,11 +222,18 @@ class FrontStation(Station):
         if front is None:
             self._headline.say(say("No train in view."), say("Start one from the train menu."))
         else:
-            self._headline.say(*sentences(front, with_band=not self.session.dragging))
+            self._say_anew()
         self._place_sliders(front)
         if not self.session.dragging:
             self._turning.setText("" if front is None else turning_words(turning_of(front, CLEAN_STOPS)))
             self._refresh_table()
+
+    def _say_anew(self) -> None:
+        """Show the headline with the intervals that are worked out."""
+        front = self._front()
+        if front is not None:
+            dragging = self.session.dragging
+            self._headline.say(*sentences(front, self.session.range_report, with_band=not dragging))
 
     def _place_sliders(self, front: Front | None) -> None:
         zooms = front is not None and front.lens is not None and front.lens.longest_focal_mm is not None

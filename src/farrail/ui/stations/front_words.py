@@ -1,6 +1,7 @@
 """What the Front station says: sentences and rows."""
 
 from collections.abc import Mapping, Sequence
+from math import isinf
 
 from farrail.language import say
 from farrail.parts.registry import Part
@@ -9,7 +10,9 @@ from farrail.planning.ring_cost import RingCost
 from farrail.planning.rings import RingPlan
 from farrail.readouts.front.model import CLEAN_STOPS, Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_need
+from farrail.readouts.range_findings import RangeReport
 from farrail.text.names import loss_name
+from farrail.text.ranged import reason_words
 from farrail.text.values import unit_typed
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import Nth, SheetKey, TermKey
@@ -17,41 +20,70 @@ from farrail.ui.widgets.row_keys import Nth, SheetKey, TermKey
 DEPTHS_MM = (10.0, 20.0, 30.0, 40.0)
 
 
-def sentences(front: Front, *, with_band: bool = True) -> tuple[str, str]:
-    """Return the headline and what stands under it; the band costs two more sweeps, too many under a moving hand."""
+def sentences(front: Front, ranges: RangeReport, *, with_band: bool = True) -> tuple[str, str]:
+    """Return the headline and the detail, with intervals; the band costs two more sweeps, too many under a hand."""
     if front.layout.reversed:
-        return say("The lens is turned round."), say("What stands ahead of it is not judged; see the Close-up station.")
+        return say("The lens is reversed."), say("Filters on its mount side are not judged; see Close-up.")
     if front.lens is None:
-        return say("No lens to stand a front stack on."), say("Choose a camera lens as the train's optic.")
+        return say("Filters in front need a camera lens as the optic."), say("Choose a camera lens as the optic.")
     if front.layout.camera is None:
-        return say("No sensor to judge by."), say("Lay a camera at the end of the train.")
+        return say("Vignetting not judged: no camera."), say("Add a camera to this train.")
     if not front.layout.front:
-        return say("Nothing stands ahead of the lens."), say(
-            "Pick the joint at its front and lay a ring, then a holder."
+        return say("No filters in front of the lens."), say(
+            "Select the joint at its front; add an adapter ring, then a holder."
         )
-    now, limiting = front.now, front.limiting
-    where = (
-        say("It vignettes over its whole range.")
-        if now.first_clean_mm is None
-        else say("Free of vignetting from {first_clean_mm:.1f} mm on", first_clean_mm=now.first_clean_mm)
-    )
-    if now.first_clean_mm is not None:
-        band = front.band if with_band else None
-        spread = "" if band is None or None in band or band[0] == band[1] else (
-            say(" ({band:.1f} to {band_2:.1f}, the pupil not known exactly)", band=min(band), band_2=max(band))  # type: ignore[type-var]
-        )  # fmt: skip
-        where += say("{spread}; {depth_mm:.1f mm} deep.", spread=spread, depth_mm=front.depth_mm)
-    if now.first_clean_mm is not None and now.first_clean_mm > front.focal_mm + 0.05:
-        factor = now.first_clean_mm / front.focal_mm
-        where += say(" There, stand {factor:.2f}× as far away for the same framing.", factor=factor)
-    if limiting is None or front.corner_stops <= 0.1:
+    where = f"{_clean_from(front, ranges, with_band=with_band)} {_stack_words(front)}"
+    limiting, stops = front.limiting, front.corner_stops
+    spread = ranges.spread_of("front.corner_loss_stops")
+    if spread is not None and spread.high > CLEAN_STOPS and spread.high - spread.low >= 0.05:
+        between = say("{low:.2f} to {high}", low=spread.low, high=loss_name(spread.high))
+        reason = reason_words(spread, ranges.shelf)
+        return say(
+            "Corners at {focal_mm:g} mm: {between}. Depends on: {reason}.",
+            focal_mm=front.focal_mm,
+            between=between,
+            reason=reason,
+        ), where
+    if limiting is None or stops <= CLEAN_STOPS:
         return say("The front stack is free of vignetting at {focal_mm:g} mm.", focal_mm=front.focal_mm), where
     return say(
         "{name} vignettes at {focal_mm:g} mm: corners {loss_name}.",
         name=limiting.part.name,
         focal_mm=front.focal_mm,
-        loss_name=loss_name(front.corner_stops),
+        loss_name=loss_name(stops),
     ), where
+
+
+def _clean_from(front: Front, ranges: RangeReport, *, with_band: bool) -> str:
+    """Return from which focal length on the stack is free of vignetting, with its interval."""
+    first, band = front.now.first_clean_mm, front.band if with_band else None
+    spread = ranges.spread_of("front.first_clean_mm")
+    finite = [end for end in (*(band or ()), first) if end is not None]
+    never = (band is not None and None in band) or (spread is not None and spread.or_never)
+    if spread is not None and not isinf(spread.low):
+        finite += [spread.low, spread.high]
+    if not finite:
+        return say("It vignettes over its whole range.")
+    low, high = min(finite), max(finite)
+    if first is None:
+        return say("Free of vignetting from {low:.1f} mm at best, or never.", low=low)
+    if never:
+        return say("Free of vignetting from {first:.1f} mm on ({low:.1f} mm, or never).", first=first, low=low)
+    if high - low < 0.05:
+        return say("Free of vignetting from {first:.1f} mm on.", first=first)
+    return say(
+        "Free of vignetting from {first:.1f} mm on ({low:.1f} to {high:.1f} mm).", first=first, low=low, high=high
+    )
+
+
+def _stack_words(front: Front) -> str:
+    """Return how deep the stack is, and how far to step back for the same framing without vignetting."""
+    depth = say("Stack depth {depth_mm:.1f mm}.", depth_mm=front.depth_mm)
+    first = front.now.first_clean_mm
+    if first is None or first <= front.focal_mm + 0.05:
+        return depth
+    back = say("There, {factor:.2f}× the distance gives the same framing.", factor=first / front.focal_mm)
+    return f"{depth} {back}"
 
 
 def _focal(value: float | None) -> str:

@@ -22,7 +22,7 @@ from farrail.readouts.light.aperture_images import Point
 from farrail.readouts.light.bundles import Bundle, bundle_to
 from farrail.readouts.light.model import Light
 from farrail.ui.session import Selection, Session
-from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows, with_range
+from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.clearing import clearable
 from farrail.ui.widgets.frame_map import FrameMap
@@ -207,15 +207,14 @@ class LightStation(Station):
 
     def _said(self, light: Light) -> tuple[str, str]:
         """Return the headline and what stands under it, as far as is known."""
-        ranges = self.session.ranges
-        spread = None if ranges is None else ranges.spreads.get("light.corner_ri")
-        return with_range(sentences(light), light, spread, self.session.workbook.by_id)
+        return sentences(light, self.session.range_report)
 
     def _say_anew(self) -> None:
         light = self._light()
         # What is told of the place under the pointer stays until the pointer leaves.
         if light is not None and not self.session.dragging and not self._probing:
             self._headline.say(*self._said(light))
+            self._refresh_table()
 
     def _refresh_table(self) -> None:
         """Bring the table in front up to date; the others wait until they are looked at."""
@@ -228,7 +227,8 @@ class LightStation(Station):
             self._turn.setEnabled(False)
             return
         if number == CLEARANCE:
-            self.table.set_rows([clearance_row(light, n + 1) for n in range(len(light.clearances))])
+            rows = [clearance_row(light, n + 1, self.session.range_report) for n in range(len(light.clearances))]
+            self.table.set_rows(rows)
         elif number == CAMERAS:
             self.cameras.set_rows([camera_row(c, c.camera.id == train.camera) for c in all_my_cameras(train, shelf)])
         elif number == ROUND:
@@ -239,7 +239,8 @@ class LightStation(Station):
             self._turn.setEnabled(bool(both))
         else:
             readout = self.session.readout
-            self.field.set_rows(field_rows(readout) if readout is not None else [])
+            figures = {} if readout is None else readout.spacing_figures | readout.light_figures | readout.field_figures
+            self.field.set_rows(field_rows(self.session.ranged(figures)))
             target = train.conditions.target
             if not self._target.hasFocus() and not self._turned.hasFocus():
                 self._target.setText("" if target is None else target.name)

@@ -4,18 +4,17 @@ from collections.abc import Mapping
 
 from farrail.language import local_number, say
 from farrail.parts.in_beam import ApertureRole
-from farrail.parts.registry import Part
 from farrail.planning.cameras import CameraVerdict
 from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.flipping import BothWays, Way
 from farrail.readouts.figure import Figure
 from farrail.readouts.light.findings import MARGINAL_MM
-from farrail.readouts.light.model import Light
+from farrail.readouts.light.model import Clearance, Light
+from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.ranges import Spread
-from farrail.readouts.read import Readout
 from farrail.text.figures import label_of, working_of
 from farrail.text.names import whole_name
-from farrail.text.range_findings import field_label
+from farrail.text.ranged import reason_words
 from farrail.text.values import headed, unit_word
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, ShareKey, WayKey
@@ -31,90 +30,125 @@ FIELD_FIGURES = (
 DECIMALS = {"″": 2, "°": 3, "%": 1, "mm": 2, "µm": 1, "": 0, "stops": 2}
 
 
-def sentences(light: Light) -> tuple[str, str]:
-    """Return the headline and what stands under it."""
-    first, tightest, ri = light.limiting, light.tightest, light.corner_ri or 0.0
+def sentences(light: Light, ranges: RangeReport = NO_RANGES) -> tuple[str, str]:
+    """Return headline and detail, with the intervals of what is not known: good is what is so over all of it."""
+    first, tightest = light.limiting, light.tightest
+    if tightest is None:
+        return say("Vignetting not judged: no clear aperture is known."), say(
+            "Enter a clear aperture in Parts; a caliper measures it."
+        )
+    ri, spread = light.corner_ri or 0.0, ranges.spread_of("light.corner_ri")
+    between, reason = _between(spread), reason_words(spread, ranges.shelf)
+    size = _filter_sentence(light, ranges)
     if first is None:
-        if tightest is None:
-            return say("Vignetting not judged: no clear aperture is known."), say("Give one in Parts: a caliper tells.")
-        detail = say(
-            "Tightest: {whole_name}, with {margin_mm:.1f mm} to spare.",
-            whole_name=whole_name(tightest.placed),
+        margin = say(
+            "Smallest margin: {name}, {margin_mm:.1f mm}.",
+            name=whole_name(tightest.placed),
             margin_mm=tightest.margin_mm,
         )
-        return say("Nothing on this train darkens the corner."), f"{detail} {_filter_sentence(light)}".strip()
-    lost = say("is dark") if ri <= 0.0 else say("keeps {ri:.0f} %", ri=100 * ri)
-    verb = say("shadows it most") if first.placed.passes is not None else say("takes most")
-    needs = say(
-        "It needs {needed_mm:.1f mm} clear and has {has_mm:.1f mm}.", needed_mm=first.needed_mm, has_mm=first.has_mm
-    )
+        if between:
+            return say("Corner illumination {between}: {reason}.", between=between, reason=reason), _joined(
+                margin, size
+            )
+        return say("No vignetting: the corner gets all the light of the centre."), _joined(margin, size)
+    keeps = say("{ri:.0f} %", ri=100 * ri) if ri > 0.0 else say("dark")
+    if between:
+        keeps = say("{keeps} ({between}: {reason})", keeps=keeps, between=between, reason=reason)
+    head = say("{name} vignettes: corner illumination {keeps}.", name=first.placed.part.name, keeps=keeps)
+    return head, _joined(_sizes(light, ranges), size)
+
+
+def _between(spread: Spread | None) -> str:
+    """Return the interval of the corner's illumination; "" where it is known."""
+    if spread is None or spread.high - spread.low < 0.005:
+        return ""
+    return say("{low:.0f} to {high:.0f} %", low=100 * max(spread.low, 0.0), high=100 * min(spread.high, 1.0))
+
+
+def _sizes(light: Light, ranges: RangeReport) -> str:
+    """Return the clear aperture that the limiting part needs, and the one it has."""
+    first = light.limiting
+    assert first is not None
     if first.placed.passes is not None:
-        needs = say(
-            "Its edge stands at {has_mm:.1f mm} and the light reaches {needed_mm:.1f mm}.",
+        return say(
+            "Its edge is {has_mm:.1f mm} from the axis; the light reaches {needed_mm:.1f mm}.",
             has_mm=first.has_mm / 2,
             needed_mm=first.needed_mm / 2,
         )
-    return say(
-        "{name} {verb}: the corner {lost}.", name=first.placed.part.name, verb=verb, lost=lost
-    ), f"{needs} {_filter_sentence(light)}".strip()
-
-
-def with_range(
-    said: tuple[str, str], light: Light, spread: Spread | None, shelf: Mapping[str, Part]
-) -> tuple[str, str]:
-    """Return headline and what stands under it as far as is known: good is only what is so over the whole range."""
-    ri = light.corner_ri
-    if spread is None or ri is None or spread.high - spread.low < 0.005:
-        return said
-    low, high = max(spread.low, 0.0), min(spread.high, 1.0)
-    keeps = say("dark") if high <= 0.0 else say("{low:.0f} to {high:.0f} %", low=100 * low, high=100 * high)
-    on = spread.spans_on
-    rests = (
-        ""
-        if on is None
-        else say(
-            " Most rests on {name}: {field_label}.",
-            name=shelf[on.part].name,
-            field_label=field_label(type(shelf[on.part]), on.path),
-        )
-    )
-    if light.limiting is None:
+    number = light.clearances.index(first) + 1
+    needed = ranges.spread_of(f"light.needed.{number}.{first.placed.part.id}_mm")
+    if needed is None or needed.high - needed.low < 0.05:
         return say(
-            "The corner may keep only {low:.0f} %, as far as is known.", low=100 * low
-        ), f"{keeps}.{rests} {said[1]}"
+            "Clear aperture needed {needed_mm:.1f mm}, actual {has_mm:.1f mm}.",
+            needed_mm=first.needed_mm,
+            has_mm=first.has_mm,
+        )
     return say(
-        "{said} ({keeps} as far as is known).", said=said[0].rstrip("."), keeps=keeps
-    ), f"{rests} {said[1]}".strip()
-
-
-def _filter_sentence(light: Light) -> str:
-    filters = [c for c in light.clearances if c.placed.role is ApertureRole.IN_BEAM]
-    return smallest_filter(max(filters, key=lambda c: c.needed_mm)) if filters else ""
-
-
-def clearance_row(light: Light, number: int) -> Row:
-    """Return an aperture's row."""
-    c = light.clearances[number - 1]
-    role = "stop" if c.clips else "look" if c.margin_mm < MARGINAL_MM else ""
-    alone = (
-        "–" if not c.clips else say("dark") if c.alone >= 1.0 else say("{alone_stops:.2f}", alone_stops=c.alone_stops)
+        "Clear aperture needed {low:.1f length} to {high:.1f mm}, actual {has_mm:.1f mm}.",
+        low=needed.low,
+        high=needed.high,
+        has_mm=first.has_mm,
     )
-    last = "–" if not c.clips else say("{last:.0f} %", last=100 * light.last[number - 1])
+
+
+def _joined(*sentences: str) -> str:
+    return " ".join(sentence for sentence in sentences if sentence)
+
+
+def _filter_sentence(light: Light, ranges: RangeReport) -> str:
+    filters = [(n, c) for n, c in enumerate(light.clearances, 1) if c.placed.role is ApertureRole.IN_BEAM]
+    if not filters:
+        return ""
+    number, widest = max(filters, key=lambda pair: pair[1].needed_mm)
+    return smallest_filter(widest, ranges.spread_of(f"light.needed.{number}.{widest.placed.part.id}_mm"))
+
+
+def _alone_words(c: Clearance, lost: Spread | None) -> str:
+    """Return what an aperture takes alone: a number, or an interval."""
+    if lost is None or lost.high - lost.low < 0.005:
+        return say("dark") if c.alone >= 1.0 else say("{alone_stops:.2f}", alone_stops=c.alone_stops)
+    if lost.high == float("inf"):
+        return say("{low:.2f} to dark", low=lost.low)
+    return say("{low:.2f}–{high:.2f}", low=lost.low, high=lost.high)
+
+
+def clearance_row(light: Light, number: int, ranges: RangeReport) -> Row:
+    """Return an aperture's row, with the intervals of what something unknown moves."""
+    c = light.clearances[number - 1]
+    key = f"{number}.{c.placed.part.id}"
+    needed, lost = ranges.spread_of(f"light.needed.{key}_mm"), ranges.spread_of(f"light.loss.{key}_stops")
+    may_clip = needed is not None and needed.high > c.has_mm
+    role = "stop" if c.clips else "look" if c.margin_mm < MARGINAL_MM else ""
+    if needed is not None and needed.low <= c.has_mm < needed.high:
+        role = "look"
     place = say("at the worse end of its unknown place") if c.placed.place_unknown else ""
+    if needed is None:
+        need = say("{needed_mm:.1f length}", needed_mm=c.needed_mm)
+        margin = say("{margin_mm:+.1f length}", margin_mm=c.margin_mm).replace("-", "−")
+    else:
+        need = say("{low:.1f length}–{high:.1f length}", low=needed.low, high=needed.high)
+        least, most = c.has_mm - needed.high, c.has_mm - needed.low
+        margin = say("{low:+.1f length} to {high:+.1f length}", low=least, high=most).replace("-", "−")
+        place = say("{needed_mm:.1f mm} typical", needed_mm=c.needed_mm)
+    last = "–" if not c.clips else say("{last:.0f} %", last=100 * light.last[number - 1])
     cells = (
         Cell(
             whole_name(c.placed),
             strong=c is light.limiting,
             tip=say("{distance_mm:.1f mm} before the sensor", distance_mm=c.distance_mm),
         ),
-        Cell(say("{needed_mm:.1f length}", needed_mm=c.needed_mm), tip=place),
+        Cell(need, tip=place),
         Cell(
             say("{has_mm:.1f length}", has_mm=c.has_mm),
             origin=c.placed.diameter.origin,
             tip=c.placed.diameter.in_use.note,
         ),
-        Cell(say("{margin_mm:+.1f length}", margin_mm=c.margin_mm).replace("-", "−"), role, strong=c.clips),
-        Cell(alone, role if c.clips else "steel", tip=say("stops lost in the darkest corner to this aperture alone")),
+        Cell(margin, role, strong=c.clips),
+        Cell(
+            _alone_words(c, lost) if c.clips or may_clip or lost is not None else "–",
+            role if c.clips or may_clip else "steel",
+            tip=say("stops lost in the darkest corner to this aperture alone"),
+        ),
         Cell(last, "steel", tip=say("of the pupil, lost to it after all others")),
     )
     return Row(cells, ShareKey(number, c.placed.part.id))
@@ -207,9 +241,8 @@ def way_rows(both: BothWays) -> list[Row]:
     ]
 
 
-def field_rows(readout: Readout) -> list[Row]:
+def field_rows(figures: Mapping[str, Figure]) -> list[Row]:
     """Return the rows of what the frame covers and what the cone does."""
-    figures = readout.spacing_figures | readout.light_figures | readout.field_figures
     found = []
     for start in FIELD_FIGURES:
         found += [_figure_row(f) for key, f in figures.items() if key.startswith(start)]

@@ -10,6 +10,7 @@ from farrail.readouts.cards import card_of
 from farrail.readouts.figure import Figure
 from farrail.text.figures import inches_of, label_of, number_of, unit_of, value_of, working_of
 from farrail.text.meanings import MEANINGS, meaning_of
+from farrail.text.ranged import value_words
 from farrail.text.values import headed
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.card_picture import CardPicture
@@ -24,11 +25,9 @@ PROVENANCE_WORDS = {
 
 
 def figure_text(figure: Figure, decimals: int = 2) -> str:
-    """Return a figure as the interface writes it, with its unit."""
-    value = value_of(figure)
-    if isinstance(value, str):
-        return value
-    return " ".join(number_of(figure, figure.number, decimals)).strip()
+    """Return a figure as the interface writes it, with its interval and its unit."""
+    told = value_words(figure, decimals)
+    return told if isinstance(value_of(figure), str) else f"{told} {unit_of(figure)}".strip()
 
 
 class WorkingPopover(Popover):

@@ -12,6 +12,7 @@ from farrail.parts.written import plain_text, shown
 from farrail.workbook.edits.shelf import parse_figure
 
 _TIMES = re.compile(r"^\+?\s*([\d.,]+)\s*[x×]$", re.IGNORECASE)
+_LEADING_TIMES = re.compile(r"^[x×]\s*", re.IGNORECASE)
 _STOPS = re.compile(r"^(.*?)\s*(?:stops?|st|ev)$", re.IGNORECASE)
 _PERCENT = re.compile(r"^(.*?)\s*(?:%|percent)$")
 _ND = re.compile(r"^nd\s*(\d+(?:[.,]\d+)?)$", re.IGNORECASE)
@@ -23,7 +24,7 @@ _OPTICAL = re.compile(
 _REDUCTION = re.compile(r"^(?:reduction|shift)\s*(?:of|=|:)?\s*", re.IGNORECASE)
 # What a value is measured in is the end of its name.
 _UNITS = (("_mm", "mm"), ("_um", "µm"), ("_nm", "nm"), ("_deg", "°"), ("_percent", "%"), ("_stops", "stops"))
-_NAMED = {"dioptres": "dpt", "factor": "×", "nearest_magnification": "×"}
+_NAMED = {"dioptres": "dpt", "factor": "×", "reduction_factor": "×", "nearest_magnification": "×"}
 
 
 def unit_of(path: str) -> str:
@@ -54,7 +55,7 @@ def parse_value(path: str, text: str, origin: Origin) -> Reading | Span:
         return parse_figure(plain.removeprefix("+").strip(), origin, "dpt")
     if leaf == "density":
         return _density(plain, origin)
-    if leaf == "f_number":
+    if leaf in ("f_number", "near_f_number"):
         return parse_figure(_F_NUMBER.sub("", plain), origin, "")
     if unit_of(path) == "×" and (ratio := _RATIO.match(plain)):
         over, under = (parse_figure(word, origin, "") for word in ratio.groups())
@@ -63,6 +64,8 @@ def parse_value(path: str, text: str, origin: Origin) -> Reading | Span:
         return Reading(
             value=round(over.value / under.value, 6), origin=origin, note=say("given as {plain}", plain=plain)
         )
+    if unit_of(path) == "×":
+        plain = _LEADING_TIMES.sub("", plain)
     return parse_figure(plain, origin, unit_of(path))
 
 

@@ -278,6 +278,7 @@ QUESTIONS: tuple[Question, ...] = (
              kinds=("telescope", "camera_lens"), needed=True),
     Question("optic.size", _tell_size, _told_size, lambda s: s.optic is not None),
     value_question("corrector.back_focus", corrector_of, "back_focus_mm", needed=True, owns=True),
+    value_question("corrector.factor", corrector_of, "reduction_factor"),
     value_question("corrector.tolerance", corrector_of, "spacing_tolerance_mm"),
     Question("corrector.datum", _tell_datum, _told_datum, lambda s: corrector_of(s) is not None),
     value_question("optic.back_focus", _telescope_alone, "back_focus_mm", needed=True, owns=True),
