@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
@@ -37,6 +38,11 @@ class RangeReport:
     def figures(self, figures: Mapping[str, Figure]) -> dict[str, Figure]:
         """Return figures of the train with their intervals."""
         return {key: with_spread(figure, self.spreads) for key, figure in figures.items()}
+
+    @cached_property
+    def ends(self) -> dict[str, tuple[float, float]]:
+        """Both ends of each interval, by the id of its figure."""
+        return {key: (spread.low, spread.high) for key, spread in self.spreads.items()}
 
     def spread_of(self, key: str) -> Spread | None:
         """Return the interval of a figure; None where nothing unknown moves it."""

@@ -281,7 +281,7 @@ def _tilt_plate(f: Figure, v: Values) -> Told:
         most_deg=v.most_deg,
         number=f.number,
     )
-    return told(say("{part} moves a corner by, at most", part=v.part), say("h · tan a"), numbers, TILT_SOURCE)
+    return told(say("most a corner is moved by {part}", part=v.part), say("h · tan a"), numbers, TILT_SOURCE)
 
 
 def _aberration(f: Figure, v: Values) -> Told:
@@ -313,7 +313,7 @@ def _passband(_: Figure, v: Values) -> Told:
         corner=corner,
     )
     formula = say("share of the pupil whose shifted passband still holds the line")
-    return told(say("{name} passes of its own line", name=band.name), formula, numbers, PASSBAND_SOURCE)
+    return told(say("share of its own line passed by {name}", name=band.name), formula, numbers, PASSBAND_SOURCE)
 
 
 def _panels(_: Figure, v: Values) -> Told:

@@ -7,7 +7,7 @@ from farrail.language import say
 from farrail.readouts.spacing.findings import Doubtful
 from farrail.text import verdicts
 from farrail.text.names import datum_name, glass_name, line_name, requirement_name
-from farrail.text.values import Values, minus
+from farrail.text.values import Values, signed_length, unit_word
 
 Told = tuple[str, str]
 
@@ -63,12 +63,11 @@ def _filter_leaves(v: Values) -> Told:
         verb = say("Adding") if v.least_mm >= 0.0 else say("Taking out")
         serves = say("{verb} {ends} keeps every filter within it.", verb=verb, ends=ends)
     return (
-        minus(
-            say(
-                "With {listed} the sensor leaves the tolerance ({error_mm:+.2f mm}).",
-                listed=", ".join(v.filters),
-                error_mm=v.error_mm,
-            )
+        say(
+            "With {listed} the sensor leaves the tolerance ({error} {unit}).",
+            listed=", ".join(v.filters),
+            error=signed_length(v.error_mm),
+            unit=unit_word("mm"),
         ),
         say(
             "The set's glass shifts differ; allowed ±{tolerance_mm:.2f mm}. {serves}",

@@ -44,12 +44,13 @@ class Bundle:
 
 @dataclass(frozen=True)
 class Notch:
-    """Where a part clips the corner's bundle: its place, its clear radius, and the stops lost to it alone."""
+    """Where a part clips the corner's bundle: its place, its clear radius, the stops lost to it alone, their figure."""
 
     z_mm: float
     radius_mm: float
     stops: float
     part: str
+    figure: str
 
 
 def bundle_to(light: Light, point_mm: tuple[float, float]) -> Bundle:
@@ -105,7 +106,9 @@ def notches(light: Light) -> list[Notch]:
     if not any(a.placed.side is Side.REAR and a.has_mm - a.needed_mm < 0.0 for a in light.imaged):
         return []
     return [
-        Notch(c.placed.z_mm, c.has_mm / 2.0, c.alone_stops, c.placed.part.id)
-        for c in light.clearances
+        Notch(
+            c.placed.z_mm, c.has_mm / 2.0, c.alone_stops, c.placed.part.id, f"light.loss.{n}.{c.placed.part.id}_stops"
+        )
+        for n, c in enumerate(light.clearances, 1)
         if c.clips and c.placed.side is Side.REAR
     ]

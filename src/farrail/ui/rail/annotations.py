@@ -162,13 +162,18 @@ class Annotator:
         if close is None or not close.shown:
             return
         y = f.axis_px + 44.0
-        text = say("working distance {distance_mm:.1f length}", distance_mm=close.distance_mm)
+        bare = say("{distance_mm:.1f length}", distance_mm=close.distance_mm)
+        ends = section.ends.get("closeup.working_distance_mm")
+        if ends is not None and ends[1] - ends[0] >= 0.5:
+            low, high = max(ends[0], 0.0), ends[1]
+            bare = say("{low:.0f length} to {high:.0f length}", low=low, high=high)
+        text = say("working distance {bare}", bare=bare)
         short = f.x(close.glass_mm) - f.x(close.subject_mm) < text_width_px(text, 12, MEDIUM) + 44.0
         self._dimension(
             f.x(close.subject_mm),
             f.x(close.glass_mm),
             y,
-            say("{distance_mm:.1f length}", distance_mm=close.distance_mm) if short else text,
+            bare if short else text,
             self._t.ink,
         )
 
@@ -270,6 +275,9 @@ class Annotator:
             if notch.stops < 0.005:
                 continue
             text = say("dark") if notch.stops == float("inf") else say("−{stops:.2f} stops", stops=notch.stops)
+            ends = section.ends.get(notch.figure)
+            if ends is not None and ends[1] - ends[0] >= 0.05 and ends[1] < float("inf"):
+                text = say("−{low:.1f} to {high:.1f} stops", low=ends[0], high=ends[1])
             at = f.point(notch.z_mm, notch.radius_mm) + QPointF(9.0, 18.0)
             size = QFontMetricsF(p.font()).boundingRect(text).adjusted(-3, -1, 3, 1)
             at += QPointF(0.0, _down_px(size.translated(at), written))

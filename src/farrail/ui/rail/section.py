@@ -5,6 +5,7 @@ distance from the axis, upward.
 """
 
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from farrail.language import say
@@ -128,6 +129,8 @@ class Section:
     front_bundle: FrontBundle | None = None
     fitted_radius_mm: float = 35.0
     close: CloseRays | None = None
+    # What figures written on the drawing may be, by id, where something unknown moves them.
+    ends: Mapping[str, tuple[float, float]] = field(default_factory=dict, hash=False)
 
 
 def cut_section(readout: Readout, kept: Kept | None = None) -> Section:

@@ -86,6 +86,7 @@ class RailView(QWidget):
         session.changed.connect(self._refresh)
         session.train_changed.connect(self.fit)
         session.selection_changed.connect(self.update)
+        session.ranges_changed.connect(self._take_ranges)
         session.current_changed.connect(lambda _: self.update())
 
     # What is shown
@@ -103,6 +104,8 @@ class RailView(QWidget):
             if len(self._shapes) > MOST_SHAPES:
                 self._shapes.clear()
             self._section = cut_section(readout, self._shapes) if readout is not None else None
+            if self._section is not None and self._preview is None:
+                self._section = replace(self._section, ends=self._session.range_report.ends)
             if self._section is not None and self._preview is not None:
                 self._section = ghosted(self._section, self._session.train)
         return self._section
@@ -111,6 +114,12 @@ class RailView(QWidget):
     def shown(self) -> Readout | None:
         """The readout drawn: the train in view, or a proposal previewed in its place."""
         return self._preview if self._preview is not None else self._session.readout
+
+    def _take_ranges(self) -> None:
+        """Write the intervals that are now worked out beside what is drawn."""
+        if self._section is not None and self._preview is None:
+            self._section = replace(self._section, ends=self._session.range_report.ends)
+            self.update()
 
     def preview(self, readout: Readout | None) -> None:
         """Draw a proposal with its new parts as ghosts, or the train itself again."""
