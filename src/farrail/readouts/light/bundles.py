@@ -106,9 +106,12 @@ def notches(light: Light) -> list[Notch]:
     if not any(a.placed.side is Side.REAR and a.has_mm - a.needed_mm < 0.0 for a in light.imaged):
         return []
     return [
-        Notch(
-            c.placed.z_mm, c.has_mm / 2.0, c.alone_stops, c.placed.part.id, f"light.loss.{n}.{c.placed.part.id}_stops"
-        )
-        for n, c in enumerate(light.clearances, 1)
+        Notch(c.placed.z_mm, c.has_mm / 2.0, c.alone_stops, c.placed.part.id, _loss_id(number, c.placed.part.id))
+        for number, c in enumerate(light.clearances, 1)
         if c.clips and c.placed.side is Side.REAR
     ]
+
+
+def _loss_id(number: int, part: str) -> str:
+    """Return the id of the figure of the light an aperture takes alone."""
+    return f"light.loss.{number}.{part}_stops"
