@@ -17,7 +17,7 @@ from farrail import language, lengths
 # The whole of the tests speaks English; in another language they show what breaks, and their words differ.
 language.choose(os.environ.get("FAR_RAIL_TEST_LANGUAGE", "en"))
 
-from PySide6.QtCore import QEvent, QSettings, QThreadPool
+from PySide6.QtCore import QEvent, QSettings
 from PySide6.QtWidgets import QApplication
 
 from farrail.demo.hallan_skerry import demo_workbook
@@ -91,7 +91,6 @@ def make_window(qapp: QApplication, tmp_path: Path) -> Iterator[Callable[..., Ma
         window.close()
         window.deleteLater()
     made.clear()
-    QThreadPool.globalInstance().waitForDone()
     qapp.processEvents()
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     gc.collect()

@@ -259,10 +259,12 @@ def test_what_leaves_no_room_for_light_comes_after_what_does_alike(width_mm: flo
     for one in answers:
         assert any("hard to light" in caution for caution in one.cautions) == (one.distance_mm < 40.0)
     # Of what costs nothing and bears as many other cautions, what can be lit stands first; under 20 mm nothing is lit.
-    alike: dict[int, list[int]] = {}
+    alike: dict[tuple[bool, int], list[int]] = {}
     for one in answers:
         if one.combination.price == 0.0:
             others = len(one.cautions) + one.vignettes - (one.distance_mm < 40.0)
-            alike.setdefault(others, []).append(0 if one.distance_mm >= 40.0 else 1 if one.distance_mm >= 20.0 else 2)
+            alike.setdefault((one.certain, others), []).append(
+                0 if one.distance_mm >= 40.0 else 1 if one.distance_mm >= 20.0 else 2
+            )
     assert all(classes == sorted(classes) for classes in alike.values()), alike
     assert answers[0].distance_mm >= 40.0

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QThreadPool, QTimer, QUrl
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QTimer, QUrl
 from PySide6.QtGui import QAction, QDragEnterEvent, QDropEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox, QPushButton
@@ -228,7 +228,7 @@ def test_steady_work_is_kept_as_well(window: MainWindow, tmp_path: Path, monkeyp
     for number in range(24):
         window.session.do(SetFNumber("witch-broom", 3.0 + number / 10.0))
         QTest.qWait(100)  # an edit every tenth of a second: never quiet
-        QThreadPool.globalInstance().waitForDone()
+        window.session.wait_for_copy()
         kept.append(len(list((tmp_path / "recovery").glob("*.recovery"))))
     assert kept.index(1) <= 12
     watch.stop()
@@ -288,7 +288,7 @@ def test_unsaved_work_is_kept_beside_and_dropped_when_saved(window: MainWindow, 
     window.files.open_path(file)
     change(window)
     window.session.autosave_beside()
-    QThreadPool.globalInstance().waitForDone()
+    window.session.wait_for_copy()
     assert len(list((tmp_path / "recovery").glob("*.recovery"))) == 1
     trigger(window, "act_save")
     assert not list((tmp_path / "recovery").glob("*.recovery"))

@@ -28,6 +28,7 @@ from farrail.ui.stations.log import FRAMES, LEARNT, LogStation
 from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.learnt import TakeOver
+from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.edits.trains import SetFNumber
 from farrail.workbook.workbook import empty_workbook
 
@@ -224,9 +225,16 @@ def test_a_train_changed_since_is_looked_at_again(make_window: MakeWindow, qtbot
     assert page.write.isEnabled()
     count = len(window.session.workbook.log)
     window.session.do(SetFNumber("sea-stacks-slim", 4.0))
-    press(page, "frame_write", qtbot)
-    assert len(window.session.workbook.log) == count
+    assert not page.write.isEnabled()
+    assert "have changed since: look again" in label(page, "frame_text")
+    press(page, "frame_again", qtbot)
     settled(page, qtbot)
+    # A part of the train counts too: what is predicted rests on it.
+    window.session.do(SetField("brae-17-35", "note", "cleaned"))
+    assert not page.write.isEnabled()
+    press(page, "frame_again", qtbot)
+    settled(page, qtbot)
+    assert len(window.session.workbook.log) == count
     press(page, "frame_write", qtbot)
     assert len(window.session.workbook.log) == count + 1
 

@@ -154,7 +154,7 @@ def test_a_train_without_a_front_stack_says_how_to_begin(make_window: Callable[.
     assert not found(made, QSlider, "front_zoom").isVisible()
     made.session.show_train("witch-broom")
     settle(made)
-    assert label(made, "front_headline") == "No lens to stand a front stack on."
+    assert label(made, "front_headline") == "Filters in front need a camera lens as the optic."
 
 
 def test_the_preview_gives_way_to_another_station(window: MainWindow, qtbot: QtBot) -> None:

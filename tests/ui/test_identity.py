@@ -11,9 +11,9 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.provenance import published
 from farrail.planning.cancel import Cancel
 from farrail.train.train import Side
+from farrail.ui.background_task import BackgroundTask
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.session import Selection
-from farrail.ui.widgets.background import Background
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import LayPart
 from farrail.workbook.edits.shelf import change_part
@@ -78,14 +78,14 @@ def test_the_slider_tries_the_field_the_aperture_comes_from(
 
 
 def test_work_that_breaks_says_so_and_frees_its_page(window: MainWindow, qtbot: QtBot) -> None:
-    work = Background(window)
+    work = BackgroundTask(lambda: "now", window)
     work.failed.connect(lambda error: window.session.tell_failure(error, "The search"))
 
     def breaks(_: Cancel) -> object:
         raise ZeroDivisionError("a slip of ours")
 
     with qtbot.waitSignal(work.failed):
-        work.start(breaks)
+        work.begin(breaks)
     assert not work.busy
     told = window.bar.text.text()
     assert "The search failed through an error in the program" in told

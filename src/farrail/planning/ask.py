@@ -14,6 +14,7 @@ from farrail.parts.kinds.closer import Bellows, CloseUpLens, Teleconverter
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
 from farrail.planning.answer_ranges import Ends, ends_of
+from farrail.planning.cancel import Stopped, never, while_wanted
 from farrail.planning.combinations import Combination, at_focal_length, combinations_of
 from farrail.readouts.close_up.findings import soft_corners
 from farrail.readouts.close_up.model import LEAST_LIT_MM
@@ -139,7 +140,9 @@ TOO_SMALL, TOO_LARGE = say("cannot magnify enough"), say("always magnify too muc
 TOO_NEAR, TOO_DARK, NO_FOCUS = say("stand nearer than that"), say("cost more light"), say("do not focus at all")
 
 
-def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None) -> Asked:
+def ask(
+    wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None, stopped: Stopped = never
+) -> Asked:
     """Return the combinations of a shelf that fulfil a wish, the best first.
 
     First what does it whatever is not known of the lenses, then what costs nothing to buy, then what has fewer cautions
@@ -151,11 +154,13 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
         shelf: parts by id.
         camera: the camera, whose width is to be filled.
         f_number: what the lenses are used at; None: each wide open.
+        stopped: asked now and then whether the answer is still wanted.
 
     Raises:
+        NotWanted: it is not.
         BadInput: no lens of the shelf mates with the camera.
     """
-    tried = combinations_of(shelf, camera, f_number)
+    tried = combinations_of(shelf, camera, f_number, stopped=stopped)
     if not tried:
         raise BadInput(
             "No camera lens on the shelf mates with {name}; lay another camera, or add an adapter.",
@@ -167,7 +172,8 @@ def ask(wish: Wish, shelf: Mapping[PartId, Part], camera: Camera, f_number: floa
     tried = (*tried, *inside)
     all_of = _tried(tried, wish, wanted) if inside else ends
     answers = _distinct(sorted((all_of.answer(int(i)) for i in np.flatnonzero(all_of.good)), key=_rank))[:MOST_ANSWERS]
-    judged = sorted((_with_corners(answer, shelf, camera) for answer in answers[:MOST_JUDGED]), key=_rank)
+    likely = while_wanted(iter(answers[:MOST_JUDGED]), stopped, every=1)
+    judged = sorted((_with_corners(answer, shelf, camera) for answer in likely), key=_rank)
     answers = _with_ends([*judged, *answers[MOST_JUDGED:]], wish, wanted)
     # What holds whatever is not known comes before what only may.
     answers.sort(key=lambda answer: not answer.certain)

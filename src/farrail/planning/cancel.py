@@ -3,6 +3,35 @@
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from threading import Lock
+from typing import TypeVar
+
+from farrail.errors import FarRailError
+
+Item = TypeVar("Item")
+Stopped = Callable[[], bool]
+# So many items pass between two looks whether the answer is still wanted.
+LOOK_EVERY = 64
+
+
+class NotWanted(FarRailError):
+    """Whoever asked no longer wants the answer."""
+
+
+def never() -> bool:
+    """Say that an answer is still wanted."""
+    return False
+
+
+def while_wanted(items: Iterator[Item], stopped: Stopped, every: int = LOOK_EVERY) -> Iterator[Item]:
+    """Yield items, and look now and then whether the answer is still wanted.
+
+    Raises:
+        NotWanted: it is not.
+    """
+    for number, item in enumerate(items):
+        if number % every == 0 and stopped():
+            raise NotWanted("The answer is no longer wanted.")
+        yield item
 
 
 class Cancel:

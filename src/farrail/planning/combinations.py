@@ -1,9 +1,9 @@
 """Every close-up combination a shelf allows: a lens, what stands behind it and what ahead, in an order that mates."""
 
 from collections import Counter
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from itertools import combinations, islice, permutations
+from itertools import chain, combinations, islice, permutations
 from typing import TypeVar
 
 from farrail.language import say
@@ -15,6 +15,7 @@ from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, TO_BUY, PartId
+from farrail.planning.cancel import Stopped, never, while_wanted
 from farrail.readouts.close_up.system import (
     NO_STACK,
     CloseUpStack,
@@ -30,6 +31,8 @@ from farrail.train.zoom_tables import f_number_at, pupil_depth_at
 # More close-up lenses on one another than this are a curiosity; so many different tubes are tried together.
 MOST_AHEAD, MOST_BEHIND = 4, 5
 MOST_CLOSE_UP = 12
+# Of a large shelf, so many bellows, teleconverters, reversing rings and lenses to carry are tried with each lens.
+MOST_OF_A_KIND = 3
 MOST_COMBINATIONS = 20_000
 
 
@@ -121,34 +124,52 @@ Copied = TypeVar("Copied", ExtensionTube, CloseUpLens)
 Ahead = tuple[tuple[Part, ...], CameraLens | None, CloseUpStack]
 
 
+# What a close-up combination is made of.
+MATTERS = (CameraLens, ExtensionTube, Bellows, CloseUpLens, ReversingRing, Teleconverter, Adapter)
+
+
+def close_up_parts(shelf: Mapping[PartId, Part]) -> list[Part]:
+    """Return the parts that close-up combinations are made of; no other changes what they reach."""
+    return [part for part in shelf.values() if isinstance(part, MATTERS)]
+
+
 def combinations_of(
-    shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None, lenses: Sequence[PartId] | None = None
-) -> tuple[Combination, ...]:
-    """Return every combination for a camera, those of the fewest parts first for each lens.
+    shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None,
+    lenses: Sequence[PartId] | None = None, stopped: Stopped = never,
+) -> tuple[Combination, ...]:  # fmt: skip
+    """Return the combinations for a camera, those of the fewest parts first for each lens.
+
+    Every one, of a shelf of ordinary size. Of more than MOST_BEHIND tubes, MOST_CLOSE_UP close-up lenses or
+    MOST_OF_A_KIND of another kind that mate with a lens, those at hand and of different lengths come first; at most
+    MOST_COMBINATIONS in all.
 
     Args:
         shelf: parts by id; those at hand and those wanted or ordered are used.
         camera: the camera.
         f_number: what the lenses are used at; None: each wide open. None is opened beyond its own.
         lenses: ids of the lenses to try; None for all.
+        stopped: asked now and then whether the answer is still wanted.
+
+    Raises:
+        NotWanted: it is not.
     """
-    usable = [p for p in shelf.values() if p.status in AT_HAND or p.status in TO_BUY]
+    usable = [p for p in close_up_parts(shelf) if p.status in AT_HAND or p.status in TO_BUY]
+    usable.sort(key=lambda part: part.status not in AT_HAND)
     tried = [p for p in usable if isinstance(p, CameraLens) and (lenses is None or p.id in lenses)]
-    found: list[Combination] = []
-    for lens in tried:
-        # A shelf of hundreds of close-up lenses leaves every lens its share, the simplest first.
-        found += islice(_of_lens(lens, usable, camera, f_number), max(MOST_COMBINATIONS // len(tried), 1))
-    return tuple(found)
+    # A shelf of hundreds of close-up lenses leaves every lens its share, the simplest first.
+    share = max(MOST_COMBINATIONS // max(len(tried), 1), 1)
+    each = (islice(_of_lens(lens, usable, camera, f_number, stopped), share) for lens in tried)
+    return tuple(islice(while_wanted(chain.from_iterable(each), stopped), MOST_COMBINATIONS))
 
 
 def _of_lens(
-    lens: CameraLens, usable: Sequence[Part], camera: Camera, f_number: float | None
-) -> Iterator[Combination]:  # fmt: skip
+    lens: CameraLens, usable: Sequence[Part], camera: Camera, f_number: float | None, stopped: Stopped
+) -> Iterator[Combination]:
     focals = {lens.focal_length_mm.value}
     if lens.longest_focal_mm is not None:
         focals.add(lens.longest_focal_mm.value)
-    ahead = list(_ahead(lens.front, lens, usable, camera.diagonal_mm))
-    behind = list(_behind(lens.rear, lens, usable, camera))
+    ahead = list(while_wanted(_ahead(lens.front, lens, usable, camera.diagonal_mm), stopped))
+    behind = list(while_wanted(_behind(lens.rear, lens, usable, camera), stopped))
     for focal in sorted(focals, reverse=True):
         depth = pupil_depth_at(lens, focal)
         near = near_focus_of(lens, focal, depth.value, depth.origin, camera.diagonal_mm)
@@ -211,12 +232,11 @@ def _turned(
     lens: CameraLens, focal: float, usable: Sequence[Part], camera: Camera, engraved: float
 ) -> Iterator[Combination]:
     """Yield a lens turned round on a reversing ring, with and without tubes."""
-    if lens.front is None:
+    thread = lens.front
+    if thread is None:
         return
     depth = pupil_depth_at(lens, focal)
-    for ring in usable:
-        if not isinstance(ring, ReversingRing) or why_not(lens.front, ring.front) is not None:
-            continue
+    for ring in _rings(usable, lambda ring: why_not(thread, ring.front) is None):
         for rear in _behind(ring.rear, lens, usable, camera):
             if rear.converter != 1.0:
                 continue
@@ -239,9 +259,12 @@ def _behind(mount: Connection, lens: CameraLens, usable: Sequence[Part], camera:
 
     A teleconverter stands on the camera, and with tubes alone also on the lens, where the tubes make it stronger.
     """
-    tubes = _copies(part for part in usable if isinstance(part, ExtensionTube))[:MOST_BEHIND]
-    bellows: list[Bellows | None] = [None, *(p for p in usable if isinstance(p, Bellows))]
-    converters: list[Teleconverter | None] = [None, *(p for p in usable if isinstance(p, Teleconverter))]
+    useful = _between(mount, camera.front, usable)
+    tubes = _copies(part for part in useful if isinstance(part, ExtensionTube))
+    bellows: list[Bellows | None] = [None, *islice((p for p in useful if isinstance(p, Bellows)), MOST_OF_A_KIND)]
+    converters: list[Teleconverter | None] = [
+        None, *islice((p for p in useful if isinstance(p, Teleconverter)), MOST_OF_A_KIND)
+    ]  # fmt: skip
     seen = set()
     for count in range(len(tubes) + 1):
         for chosen in combinations(tubes, count):
@@ -296,9 +319,42 @@ def _mates(mount: Connection, parts: Sequence[Part], end: Connection) -> bool:
     return why_not(at, end) is None
 
 
+def _between(mount: Connection, end: Connection, usable: Sequence[Part]) -> list[Part]:
+    """Return the tubes, bellows and teleconverters that a row from a lens's mount to a camera can hold."""
+    by_ends: dict[tuple[Connection, Connection], list[Part]] = {}
+    for part in usable:
+        if isinstance(part, ExtensionTube | Bellows | Teleconverter):
+            by_ends.setdefault((part.front, part.rear), []).append(part)
+    onward = _grown(mount, [(front, rear) for front, rear in by_ends], why_not)
+    back = _grown(end, [(rear, front) for front, rear in by_ends], lambda one, other: why_not(other, one))
+    return [part for (front, rear), parts in by_ends.items() if (front, rear) in onward and (rear, front) in back
+            for part in parts]  # fmt: skip
+
+
+def _grown(
+    start: Connection, steps: Sequence[tuple[Connection, Connection]],
+    refusal: Callable[[Connection, Connection], object],
+) -> set[tuple[Connection, Connection]]:  # fmt: skip
+    """Return the steps, each from a connection to another, that can be reached from a connection."""
+    at, reached = [start], set()
+    for end in at:
+        for step in steps:
+            if step not in reached and refusal(end, step[0]) is None:
+                reached.add(step)
+                at.append(step[1])
+    return reached
+
+
 def _copies(parts: Iterable[ExtensionTube]) -> list[ExtensionTube]:
-    """Return tubes as often as they are owned, the longest first."""
-    return sorted(_as_owned(parts), key=lambda part: -part.path_length_mm.value)
+    """Return tubes as often as they are owned, the longest first; of too many those at hand and of other lengths."""
+    seen = Counter[float]()
+    ranked: list[tuple[bool, int, float, ExtensionTube]] = []
+    for tube in _as_owned(parts):
+        length = tube.path_length_mm.value
+        ranked.append((tube.status not in AT_HAND, seen[length], -length, tube))
+        seen[length] += 1
+    ranked.sort(key=lambda row: row[:3])
+    return sorted((row[3] for row in ranked[:MOST_BEHIND]), key=lambda part: -part.path_length_mm.value)
 
 
 def _as_owned(parts: Iterable[Copied]) -> list[Copied]:
@@ -324,22 +380,31 @@ def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part], 
                 if key not in seen:
                     seen.add(key)
                     yield row, None, _stack(row)
-    for ring in usable:
-        if not isinstance(ring, ReversingRing) or why_not(ring.rear, thread) is not None:
-            continue
-        for other in usable:
-            spare = isinstance(other, CameraLens) and (other.id != lens.id or other.owned > 1)
-            if isinstance(other, CameraLens) and spare and other.front is not None:
-                if why_not(other.front, ring.front) is not None:
-                    continue
-                act = coupled(other, diagonal_mm)
-                first = ring.path_length_mm.value + act.plane_mm
-                origin = weakest([act.origin, ring.path_length_mm.origin])
-                pupil_at = ring.path_length_mm.value + act.depth_mm
-                stack = CloseUpStack.of(
-                    [(act.dioptres, first)], act.front_mm, [origin], act.pupil_mm, act.hiatus_mm, pupil_at
-                )
-                yield (ring,), other, stack
+    for ring in _rings(usable, lambda ring: why_not(ring.rear, thread) is None):
+        for other in islice(_carried(lens, ring, usable), MOST_OF_A_KIND):
+            act = coupled(other, diagonal_mm)
+            first = ring.path_length_mm.value + act.plane_mm
+            origin = weakest([act.origin, ring.path_length_mm.origin])
+            pupil_at = ring.path_length_mm.value + act.depth_mm
+            stack = CloseUpStack.of(
+                [(act.dioptres, first)], act.front_mm, [origin], act.pupil_mm, act.hiatus_mm, pupil_at
+            )
+            yield (ring,), other, stack
+
+
+def _rings(usable: Sequence[Part], fits: Callable[[ReversingRing], bool]) -> list[ReversingRing]:
+    """Return the reversing rings that fit; of more than MOST_OF_A_KIND the first."""
+    return list(islice((p for p in usable if isinstance(p, ReversingRing) and fits(p)), MOST_OF_A_KIND))
+
+
+def _carried(lens: CameraLens, ring: ReversingRing, usable: Sequence[Part]) -> Iterator[CameraLens]:
+    """Yield the lenses that a lens can carry turned round on a ring, the shortest first: they bring it closest."""
+    others = [
+        p for p in usable
+        if isinstance(p, CameraLens) and (p.id != lens.id or p.owned > 1) and p.front is not None
+        and why_not(p.front, ring.front) is None
+    ]  # fmt: skip
+    yield from sorted(others, key=lambda p: (p.status not in AT_HAND, p.focal_length_mm.value))
 
 
 def _reachable(thread: Connection, usable: Sequence[Part], steps: Sequence[Adapter]) -> list[CloseUpLens]:
@@ -347,16 +412,10 @@ def _reachable(thread: Connection, usable: Sequence[Part], steps: Sequence[Adapt
 
     Of more than MOST_CLOSE_UP those at hand come first.
     """
-    ends, lenses = [thread], [p for p in usable if isinstance(p, CloseUpLens)]
-    found: list[CloseUpLens] = []
-    waiting: list[CloseUpLens | Adapter] = [*lenses, *steps]
-    while True:
-        new = [p for p in waiting if any(why_not(p.rear, end) is None for end in ends)]
-        if not new:
-            break
-        waiting = [p for p in waiting if p not in new]
-        ends += [p.front for p in new if p.front not in ends]
-        found += [p for p in new if isinstance(p, CloseUpLens)]
+    lenses = [p for p in usable if isinstance(p, CloseUpLens)]
+    ways = list(dict.fromkeys((p.rear, p.front) for p in (*lenses, *steps)))
+    reached = _grown(thread, ways, lambda one, other: why_not(other, one))
+    found = [p for p in lenses if (p.rear, p.front) in reached]
     found = _as_owned(sorted(found, key=lambda p: p.status not in AT_HAND))[:MOST_CLOSE_UP]
     return sorted(found, key=lambda p: -p.dioptres.value)
 

@@ -9,6 +9,7 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, PartId
+from farrail.planning.cancel import Stopped, never
 from farrail.planning.combinations import Combination, combinations_of
 from farrail.readouts.close_up.system import subject_to_sensor_mm, systems
 
@@ -52,8 +53,9 @@ class EndsTable:
 
 
 def table_of_ends(
-    lens: CameraLens, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None
-) -> EndsTable:
+    lens: CameraLens, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None,
+    stopped: Stopped = never,
+) -> EndsTable:  # fmt: skip
     """Return a lens's table: bare, with each tube or close-up lens at hand, and with each stack of either.
 
     A lens turned round or carried on the front of another is asked for, not tabled, and so are tubes and close-up
@@ -64,10 +66,14 @@ def table_of_ends(
         shelf: parts by id; those at hand are used.
         camera: whose frame is filled.
         f_number: what the lens is used at; None for wide open.
+        stopped: asked now and then whether the answer is still wanted.
+
+    Raises:
+        NotWanted: it is not.
     """
     owned = {part.id: part for part in shelf.values() if part.status in AT_HAND} | {lens.id: lens}
     found = [
-        c for c in combinations_of(owned, camera, f_number, [lens.id])
+        c for c in combinations_of(owned, camera, f_number, [lens.id], stopped)
         if not c.reversed and c.carried is None and not (c.ahead and c.behind)
     ]  # fmt: skip
     focals = tuple(sorted({c.focal_mm for c in found}))

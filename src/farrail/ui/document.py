@@ -1,11 +1,11 @@
 """The document: one open workbook with its history and its file, shown in one window or in several."""
 
-import contextlib
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QThreadPool, Signal
+from PySide6.QtCore import QObject, Signal
 
 from farrail.errors import FarRailError, InUse, StoreError
+from farrail.ui.background_task import BackgroundTask
 from farrail.workbook.backups import KEPT
 from farrail.workbook.history import History
 from farrail.workbook.lock import FileLock
@@ -37,6 +37,8 @@ class Document(QObject):
         self._digest: str | None = None
         self._lock: FileLock | None = None
         self._autosave = Autosave(recovery_folder)
+        self._copying = BackgroundTask(lambda: "the newest copy", self)
+        self._copying.answered.connect(self._tell_kept)
         # How many windows show it.
         self.shown_in = 1
 
@@ -92,19 +94,29 @@ class Document(QObject):
 
     def autosave(self) -> bool:
         """Keep unsaved work where a later start finds it; returns whether it is kept, or nothing is unsaved."""
-        return self._keep(self._to_keep())
+        trouble = self._keep(self._to_keep())
+        self.kept.emit(trouble)
+        return not trouble
 
     def autosave_beside(self) -> None:
         """The same beside the interface: forcing a file to disk may take a quarter of a second."""
         state = self._to_keep()
-        QThreadPool.globalInstance().start(lambda: self._keep(state))
+        self._copying.begin(lambda _: self._keep(state))
+
+    def wait_for_copy(self) -> None:
+        """Wait until the copy that is being written beside the interface is."""
+        self._copying.wait()
 
     def _to_keep(self) -> tuple[Workbook | None, Path | None, str | None, int]:
         """Return what is to be kept as it stands now; no workbook where everything is saved."""
         workbook = None if self.history.clean else self.history.present
         return workbook, self.path, self._digest, self._autosave.ask()
 
-    def _keep(self, state: tuple[Workbook | None, Path | None, str | None, int]) -> bool:
+    def _tell_kept(self, trouble: object) -> None:
+        self.kept.emit(str(trouble))
+
+    def _keep(self, state: tuple[Workbook | None, Path | None, str | None, int]) -> str:
+        """Write the copy, or drop it; returns why it could not be, in a sentence, or nothing."""
         workbook, path, digest, number = state
         trouble = ""
         try:
@@ -114,10 +126,7 @@ class Document(QObject):
                 self._autosave.keep(workbook, path, digest, number)
         except StoreError as error:
             trouble = str(error)
-        # A window closed meanwhile has taken the document along.
-        with contextlib.suppress(RuntimeError):
-            self.kept.emit(trouble)
-        return not trouble
+        return trouble
 
     def end_from_outside(self) -> None:
         """Keep unsaved work for the next start and let the file go: the program is being ended."""

@@ -11,19 +11,17 @@ from farrail.readouts.range_findings import RangeReport, range_report
 from farrail.readouts.ranges import EVERY, MAIN, Subjects
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
+from farrail.ui.background_task import BackgroundTask
 from farrail.ui.session import Session
-from farrail.ui.widgets.background import Background
-from farrail.workbook.workbook import Workbook
 
 RESTED_MS = 250
 
 
 @dataclass(frozen=True)
 class Worked:
-    """What was worked out: of which workbook, and which figures."""
+    """What was worked out, and of which figures."""
 
     report: RangeReport
-    workbook: Workbook
     subjects: Subjects
 
 
@@ -35,9 +33,9 @@ class Ranging(QObject):
         super().__init__(parent)
         self._session = session
         # What all figures were last worked out for.
-        self._done: Worked | None = None
-        self._work = Background(self)
-        self._work.done.connect(self._take)
+        self._done: object = None
+        self._work = BackgroundTask(lambda: session.range_question, self)
+        self._work.answered.connect(self._take)
         self._work.failed.connect(lambda error: session.log.tell(error, say("Working out ranges")))
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
@@ -48,8 +46,8 @@ class Ranging(QObject):
         self._timer.start()
 
     def _later(self) -> None:
-        """Give up what is under way, for it is out of date, and begin anew once nothing changes any more."""
-        self._work.cancel()
+        """Give up what is out of date, and begin again once nothing changes any more."""
+        self._work.check()
         self._timer.start()
 
     def begin(self) -> None:
@@ -57,17 +55,13 @@ class Ranging(QObject):
         train = self._session.train
         if train is None or self._session.dragging:
             return
-        workbook = self._session.workbook
-        done = self._done
-        if done is not None and done.report.train is train and done.workbook.shelf is workbook.shelf:
-            return
-        self._begin(train, workbook, MAIN)
+        # An edit that leaves the train and its parts alone leaves its intervals as they are.
+        if self._done is None or self._done != self._session.range_question:
+            self._begin(train, self._session.workbook.by_id, MAIN)
 
-    def _begin(self, train: Train, workbook: Workbook, subjects: Subjects) -> None:
+    def _begin(self, train: Train, shelf: Shelf, subjects: Subjects) -> None:
         """Begin with the figures that decide; all others follow once those are shown."""
-        self._work.start(
-            lambda cancel: Worked(_report(train, workbook.by_id, subjects, cancel.is_set), workbook, subjects)
-        )
+        self._work.begin(lambda cancel: Worked(_report(train, shelf, subjects, cancel.is_set), subjects))
 
     def wait(self) -> None:
         """Wait for what is under way; the event loop delivers it."""
@@ -78,11 +72,11 @@ class Ranging(QObject):
     def _take(self, answer: object) -> None:
         if not isinstance(answer, Worked):
             return
-        self._session.set_ranges(answer.report, answer.workbook)
-        self._done = answer if answer.subjects is EVERY or not answer.report.spreads else None
-        train = answer.report.train
-        if answer.subjects is MAIN and answer.report.spreads and train is not None:
-            self._begin(train, answer.workbook, EVERY)
+        session, done = self._session, answer.subjects is EVERY or not answer.report.spreads
+        self._done = session.range_question if done else None
+        session.set_ranges(answer.report)
+        if not done and session.train is not None:
+            self._begin(session.train, session.workbook.by_id, EVERY)
 
 
 def _report(train: Train, shelf: Shelf, subjects: Subjects, stopped: Callable[[], bool]) -> RangeReport:

@@ -19,6 +19,7 @@ from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Side, Train
 from farrail.trouble import TroubleLog
+from farrail.ui.background_task import Same
 from farrail.ui.document import Document, try_lock
 from farrail.workbook.edits.voids import Dated
 from farrail.workbook.history import Edit, History
@@ -97,7 +98,7 @@ class Session(QObject):
         trains = self.workbook.trains
         self._train_id = trains[0].id if trains else ""
         self._readout: tuple[Train, Workbook, Readout] | None = None
-        self._ranges: tuple[RangeReport, Workbook] | None = None
+        self._ranges: tuple[RangeReport, object] | None = None
 
     def beside(self) -> "Session":
         """Return a session of the same document for a further window, with the same train in view."""
@@ -180,13 +181,18 @@ class Session(QObject):
         """What the unknowns of the train in view make of it; None while that is not known."""
         if self._ranges is None:
             return None
-        report, of = self._ranges
-        # A part's value may have changed while the train stayed what it was.
-        return report if report.train is self.train and of.shelf is self.workbook.shelf else None
+        report, question = self._ranges
+        return report if question == self.range_question else None
 
-    def set_ranges(self, ranges: RangeReport, of: Workbook) -> None:
-        """Take the ranges worked out for a train of a workbook; of another than the one in view they say nothing."""
-        self._ranges = ranges, of
+    @property
+    def range_question(self) -> object:
+        """What the intervals of the train in view rest on: it and its parts; None without a train."""
+        train, parts = self.train, self.workbook.by_id
+        return None if train is None else Same([train, *(parts.get(part_id) for part_id in train.part_ids())])
+
+    def set_ranges(self, ranges: RangeReport) -> None:
+        """Take the intervals worked out for the train in view."""
+        self._ranges = ranges, self.range_question
         self.ranges_changed.emit()
 
     def figure(self, figure_id: str) -> Figure | None:
@@ -385,6 +391,10 @@ class Session(QObject):
     def autosave_beside(self) -> None:
         """The same beside the interface: forcing a file to disk may take a quarter of a second."""
         self._document.autosave_beside()
+
+    def wait_for_copy(self) -> None:
+        """Wait until the copy of unsaved work is written."""
+        self._document.wait_for_copy()
 
     def _tell_kept(self, trouble: str) -> None:
         """Say once that unsaved work cannot be kept, and again only after it could be."""

@@ -30,6 +30,7 @@ from farrail.ui.rail.frame import STRIP_BELOW_PX, STRIP_PX, Frame, fitted, still
 from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
 from farrail.ui.rail.joint_marks import paint_empty, paint_joints
 from farrail.ui.rail.painter import SectionPainter
+from farrail.ui.rail.picking import JOINT_BAND_PX, PICK_PX, body_under, place_of
 from farrail.ui.rail.section import Body, Kept, Section, cut_section, drawn_alike, ghosted
 from farrail.ui.rail.tiles import Tiles
 from farrail.ui.rail.told import tip_of, told_of
@@ -40,8 +41,6 @@ from farrail.ui.theme.fonts import STRONG, draw_text
 from farrail.ui.widgets.part_drag import dragged_part
 from farrail.workbook.edits.laying import FlipPart, MovePart, RemovePart
 
-PICK_PX = 6.0
-JOINT_BAND_PX = 12.0
 PAN_PX = 60.0
 # More steps than any row has places.
 FAR = 10_000
@@ -104,10 +103,12 @@ class RailView(QWidget):
             if len(self._shapes) > MOST_SHAPES:
                 self._shapes.clear()
             self._section = cut_section(readout, self._shapes) if readout is not None else None
-            if self._section is not None and self._preview is None:
-                self._section = replace(self._section, ends=self._session.range_report.ends)
-            if self._section is not None and self._preview is not None:
-                self._section = ghosted(self._section, self._session.train)
+            if self._section is not None:
+                ends = self._session.range_report.ends
+                drawn = self._section
+                self._section = (
+                    replace(drawn, ends=ends) if self._preview is None else ghosted(drawn, self._session.train)
+                )
         return self._section
 
     @property
@@ -202,15 +203,7 @@ class RailView(QWidget):
         section, frame = self.section, self.frame
         if section is None or at.y() > frame.axis_px:
             return None
-        hits = []
-        for body in section.bodies:
-            if body.index < 0:
-                continue
-            left, right = frame.x(body.z0), frame.x(body.z1)
-            grace = max(0.0, PICK_PX - (right - left) / 2.0)
-            if left - grace <= at.x() <= right + grace:
-                hits.append((abs(at.x() - (left + right) / 2.0) if grace else right - left, body))
-        return min(hits, key=lambda hit: hit[0])[1] if hits else None
+        return body_under(section, frame, at.x())
 
     def joint_at(self, at: QPointF, reach_px: float = 1e9) -> tuple[Side, int] | None:
         """Return the joint nearest to a point, if any lies within reach."""
@@ -225,17 +218,7 @@ class RailView(QWidget):
         section, frame = self.section, self.frame
         if section is None or place.empty:
             return None
-        if place.joint:
-            for side, index, z, _ in section.joints:
-                if (side, index) == (place.side, place.index):
-                    return QRectF(frame.x(z) - JOINT_BAND_PX, frame.axis_px - JOINT_BAND_PX,
-                                  2.0 * JOINT_BAND_PX, 2.0 * JOINT_BAND_PX)  # fmt: skip
-            return None
-        for body in section.bodies:
-            if (body.side, body.index) == (place.side, place.index):
-                left, top = frame.x(body.z0), max(frame.y(body.outer_mm), frame.top_px)
-                return QRectF(left, top, max(frame.x(body.z1) - left, 2.0), max(frame.axis_px - top, 2.0))
-        return None
+        return place_of(section, frame, place.side, place.index, joint=place.joint)
 
     # Painting
 

@@ -8,10 +8,13 @@ from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Answer, Asked, Wish, ask, laid
+from farrail.planning.cancel import Cancel
+from farrail.planning.combinations import close_up_parts
 from farrail.planning.offers import Offer
+from farrail.train.rows import Shelf
+from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import answer_row, asked_words, corner_words
-from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.plain import Label
@@ -33,7 +36,6 @@ class AskPage(QWidget):
         self._session = session
         self._asked: Asked | None = None
         self._shown: tuple[Answer, ...] = ()
-        self._for: object = None
         self.width_ = short_field("ask_width", say("How much of the subject fills the frame's width, mm"), "18", 44)
         self.distance = short_field("ask_distance", say("Least working distance, mm"), say("any"), 44)
         self.stops = short_field("ask_stops", say("Most stops lost against infinity"), say("any"), 44)
@@ -86,25 +88,32 @@ class AskPage(QWidget):
         box.addWidget(self._text)
         box.addWidget(self.table, 1)
         box.addLayout(below)
-        self.work = Background(self)
-        self.work.done.connect(self._show)
+        self.work = BackgroundTask(self._question, self)
+        self.work.answered.connect(self._show)
+        self.work.outdated.connect(self._outdated)
         self.work.failed.connect(self._failed)
+        for changed in (session.changed, session.train_changed):
+            changed.connect(self.work.check)
 
     def refresh(self) -> None:
-        """Drop answers that no longer hold: the shelf, the camera or the aperture have changed."""
-        if self._for is not None and self._for != self._key():
-            self._for, self._asked, self._shown = None, None, ()
-            self.table.set_rows([])
-            self.lay.setEnabled(False)
-            self._why.hide()
-            self._text.setText(say("The train or the shelf has changed; ask again."))
-            self.previewed.emit(None)
+        """Drop answers that no longer hold: the parts, the camera or the aperture have changed."""
+        self.work.check()
 
-    def _key(self) -> object:
-        train = self._session.train
-        if train is None:
+    def _outdated(self) -> None:
+        self._asked, self._shown = None, ()
+        self.table.set_rows([])
+        self.lay.setEnabled(False)
+        self._why.hide()
+        self._text.setText(say("The train or the parts have changed: search again."))
+        self._text.setToolTip("")
+        self.previewed.emit(None)
+
+    def _question(self) -> object:
+        train, shelf = self._session.train, self._session.workbook.by_id
+        camera = None if train is None else shelf.get(train.camera or "")
+        if train is None or not isinstance(camera, Camera):
             return None
-        return self._session.workbook.shelf, train.camera, train.conditions.f_number
+        return Same([camera, *close_up_parts(shelf)]), train.conditions.f_number
 
     def ask(self) -> None:
         """Search in a thread."""
@@ -120,9 +129,8 @@ class AskPage(QWidget):
             self._session.message.emit(str(error), True)
             return
         f_number = train.conditions.f_number
-        self._for = self._key()
         self._text.setText(say("Searching …"))
-        self.work.start(lambda _: _answered(wish, shelf, camera, f_number))
+        self.work.begin(lambda cancel: _answered(wish, shelf, camera, f_number, cancel))
 
     def wish_for_subject(self) -> None:
         """Ask at once for the subject the train is told of."""
@@ -201,14 +209,12 @@ class AskPage(QWidget):
         answer, train = self.picked(), self._session.train
         if answer is not None and train is not None:
             self.previewed.emit(None)
-            self._for = None
             self._session.do(LayCloseUp(train.id, laid(answer, train)))
-            self._for = self._key()
 
 
-def _answered(wish: Wish, shelf, camera: Camera, f_number: float | None) -> object:  # type: ignore[no-untyped-def]
+def _answered(wish: Wish, shelf: Shelf, camera: Camera, f_number: float | None, cancel: Cancel) -> object:
     """Return what came of a wish, or the sentence that says why nothing could."""
     try:
-        return ask(wish, shelf, camera, f_number)
+        return ask(wish, shelf, camera, f_number, stopped=cancel.is_set)
     except FarRailError as error:
         return error

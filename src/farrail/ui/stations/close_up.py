@@ -16,17 +16,17 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import AT_HAND
 from farrail.planning.ask import answer_at, laid
-from farrail.planning.combinations import combinations_of
+from farrail.planning.combinations import close_up_parts, combinations_of
 from farrail.planning.offers import Offer
 from farrail.planning.reach import Reach, band_of, reach_of
 from farrail.readouts.close_up.model import CloseUp
+from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.stations.ask_page import AskPage
 from farrail.ui.stations.close_up_words import figure_rows, millimetres, sentences
 from farrail.ui.stations.ends_page import EndsPage
 from farrail.ui.stations.stack_page import StackPage
 from farrail.ui.stations.station import Headline, Station
-from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.frame_rule import FrameRule, Shown
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
@@ -58,7 +58,6 @@ class CloseUpStation(Station):
         super().__init__(session, parent)
         session.ranges_changed.connect(self._say_anew)
         self._reach: Reach | None = None
-        self._reach_of: object = None
         self._headline = Headline("closeup")
         self.frame_, self.plot = FrameRule(), ReachPlot()
         self.plot.hovered.connect(self._hover)
@@ -99,8 +98,9 @@ class CloseUpStation(Station):
         left.addWidget(self._headline)
         left.addLayout(pictures, 1)
         left.addLayout(sliders)
-        self._work = Background(self)
-        self._work.done.connect(self._show_reach)
+        self._work = BackgroundTask(self._question, self)
+        self._work.answered.connect(self._show_reach)
+        self._work.outdated.connect(lambda: self._show_reach(None))
         self._work.failed.connect(self._reach_failed)
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 8)
@@ -241,33 +241,40 @@ class CloseUpStation(Station):
 
     # The reach picture
 
-    def _ask_reach(self) -> None:
-        """Work out what the shelf reaches, in a thread, when shelf, camera or aperture have changed."""
-        train, workbook = self.session.train, self.session.workbook
-        camera = workbook.by_id.get(train.camera or "") if train is not None else None
+    def _question(self) -> object:
+        """Return what the reach rests on: camera, aperture and the owned parts that matter; None without a camera."""
+        train, shelf = self.session.train, self.session.workbook.by_id
+        camera = None if train is None else shelf.get(train.camera or "")
         if train is None or not isinstance(camera, Camera):
-            self._reach_of, self._reach = None, None
-            self.plot.show_reach(None, "")
+            return None
+        owned = [part for part in close_up_parts(shelf) if part.status in AT_HAND]
+        return Same([camera, *owned]), train.conditions.f_number
+
+    def _ask_reach(self) -> None:
+        """Work out what the owned parts reach, in the background, when they, camera or aperture have changed."""
+        train, shelf = self.session.train, self.session.workbook.by_id
+        camera = None if train is None else shelf.get(train.camera or "")
+        if train is None or not isinstance(camera, Camera):
+            self._work.forget()
+            self._show_reach(None)
             return
-        key = (workbook.shelf, camera.id, train.conditions.f_number)
-        if self._reach_of == key:
+        if self._work.asked:
             self.plot.show_reach(self._reach, train.optic)
             return
-        self._reach_of = key
-        shelf = {part.id: part for part in workbook.shelf if part.status in AT_HAND}
+        owned = {part.id: part for part in close_up_parts(shelf) if part.status in AT_HAND}
         f_number = train.conditions.f_number
-        self._work.start(lambda _: reach_of(combinations_of(shelf, camera, f_number)))
+        self._work.begin(
+            lambda cancel: reach_of(combinations_of(owned, camera, f_number, stopped=cancel.is_set), cancel.is_set)
+        )
 
     def _show_reach(self, answer: object) -> None:
-        assert isinstance(answer, Reach)
-        self._reach = answer
+        self._reach = answer if isinstance(answer, Reach) else None
         train = self.session.train
-        self.plot.show_reach(answer, "" if train is None else train.optic)
+        self.plot.show_reach(self._reach, "" if train is None else train.optic)
 
     def _reach_failed(self, error: Exception) -> None:
-        self._reach_of, self._reach = None, None
-        self.plot.show_reach(None, "")
-        self.session.tell_failure(error, say("Working out what the shelf reaches"))
+        self._show_reach(None)
+        self.session.tell_failure(error, say("Working out what the parts reach"))
 
     def _hover(self, index: int, focus_position: float) -> None:
         """Show the frame at the point of the band under the pointer."""
@@ -307,8 +314,7 @@ class CloseUpStation(Station):
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
         for work in (self._work, self.ask.work, self.ends.work):
-            work.cancel()
-            work.wait()
+            work.end()
         self.stack.end()
 
     # Hands

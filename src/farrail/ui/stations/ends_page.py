@@ -7,12 +7,13 @@ from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.planning.ask import answer_at, laid
+from farrail.planning.combinations import close_up_parts
 from farrail.planning.ends import End, EndsTable, table_of_ends
 from farrail.planning.offers import Offer
 from farrail.train.train import Train
+from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import ends_row, ends_titles
-from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.plain import Label
@@ -35,7 +36,6 @@ class EndsPage(QWidget):
         super().__init__(parent)
         self._session = session
         self._table: EndsTable | None = None
-        self._of: object = None
         columns = [Column(title, True, width, lengths=lengths) for _ in range(2) for title, width, lengths in OF_AN_END]
         self.table = Ledger(
             "closeup_ends", say("The lens at both ends of its zoom, with each tube and close-up lens at hand"),
@@ -52,27 +52,39 @@ class EndsPage(QWidget):
         box.setSpacing(5)
         box.addWidget(self.table, 1)
         box.addWidget(self._text)
-        self.work = Background(self)
-        self.work.done.connect(self._show)
+        self.work = BackgroundTask(self._question, self)
+        self.work.answered.connect(self._show)
+        self.work.outdated.connect(self._empty)
         self.work.failed.connect(self._failed)
 
-    def refresh(self) -> None:
-        """Work the table out, in a thread, when lens, shelf, camera or aperture have changed."""
+    def _question(self) -> object:
+        """Return what the table rests on; None without a lens and a camera."""
         train, shelf = self._session.train, self._session.workbook.by_id
         lens = None if train is None else shelf.get(train.optic)
         camera = None if train is None else shelf.get(train.camera or "")
         if train is None or not isinstance(lens, CameraLens) or not isinstance(camera, Camera):
-            self.work.cancel()
-            self._of, self._table = None, None
-            self.table.set_rows([])
+            return None
+        return Same([lens, camera, *close_up_parts(shelf)]), train.conditions.f_number
+
+    def _empty(self) -> None:
+        self._table = None
+        self.table.set_rows([])
+        self.previewed.emit(None)
+
+    def refresh(self) -> None:
+        """Work the table out, in the background, when lens, parts, camera or aperture have changed."""
+        train, shelf = self._session.train, self._session.workbook.by_id
+        lens = None if train is None else shelf.get(train.optic)
+        camera = None if train is None else shelf.get(train.camera or "")
+        if train is None or not isinstance(lens, CameraLens) or not isinstance(camera, Camera):
+            self.work.forget()
+            self._empty()
             self._text.setText(NO_LENS)
             return
         f_number = train.conditions.f_number
-        key = (self._session.workbook.shelf, lens.id, camera.id, f_number)
-        if self._of != key:
-            self._of = key
+        if not self.work.asked:
             self._text.setText(say("Working it out …"))
-            self.work.start(lambda _: table_of_ends(lens, shelf, camera, f_number))
+            self.work.begin(lambda cancel: table_of_ends(lens, shelf, camera, f_number, cancel.is_set))
 
     def _show(self, answer: object) -> None:
         assert isinstance(answer, EndsTable)
@@ -87,8 +99,7 @@ class EndsPage(QWidget):
         self._text.setText(say("{told} Right-click copies the table as CSV.", told=told) if answer.rows else nothing)
 
     def _failed(self, error: Exception) -> None:
-        self._of, self._table = None, None
-        self.table.set_rows([])
+        self._empty()
         self._text.setText(say("The table broke off; change the train or the shelf to try again."))
         self._session.tell_failure(error, say("The table of ends"))
 

@@ -23,6 +23,7 @@ from farrail.readouts.front.sheets import graduated_strength_stops, sheets_in
 from farrail.readouts.read import read
 from farrail.text.choices import left_words
 from farrail.train.train import Side
+from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.stations.front_words import (
     remedy_row,
@@ -33,7 +34,6 @@ from farrail.ui.stations.front_words import (
 from farrail.ui.stations.ring_page import RingPage
 from farrail.ui.stations.sky_page import SkyPage
 from farrail.ui.stations.station import Headline, Station
-from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
@@ -64,7 +64,6 @@ class FrontStation(Station):
         super().__init__(session, parent)
         session.ranges_changed.connect(self._say_anew)
         self._remedies: tuple[Remedy, ...] = ()
-        self._asked: object = None
         self._headline = Headline("front")
         self._view, self._plot = FrontView(), SweepPlot()
         pictures = QHBoxLayout()
@@ -103,8 +102,9 @@ class FrontStation(Station):
         left.addLayout(pictures, 1)
         left.addWidget(self._turning)
         left.addLayout(sliders)
-        self._work = Background(self)
-        self._work.done.connect(self._show_remedies)
+        self._work = BackgroundTask(self._question, self)
+        self._work.answered.connect(self._show_remedies)
+        self._work.outdated.connect(self._no_remedies)
         self._work.failed.connect(lambda error: self.session.tell_failure(error, say("The search for remedies")))
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 8)
@@ -272,8 +272,9 @@ class FrontStation(Station):
         front, train = self._front(), self.session.train
         number = self._stack.currentIndex()
         if front is None or train is None:
-            for table in (self.remedies, self.sheets):
-                table.set_rows([])
+            self._work.forget()
+            self._no_remedies()
+            self.sheets.set_rows([])
             return
         if number == REMEDIES:
             self._ask_remedies()
@@ -282,19 +283,25 @@ class FrontStation(Station):
 
     # Remedies
 
-    def _ask_remedies(self) -> None:
-        """Ask for remedies in a thread: a dozen stacks are tried."""
-        train, shelf = self.session.train, self.session.workbook.by_id
-        asked = (train, self.session.workbook.shelf)
-        if train is None or (self._asked is not None and asked == self._asked):
-            return
-        self._asked = asked
+    def _question(self) -> object:
+        """Return what the fixes rest on: the train and the parts; None without a train."""
+        train = self.session.train
+        return None if train is None else Same([train, self.session.workbook.shelf])
+
+    def _no_remedies(self) -> None:
         self._remedies = ()
         self.remedies.set_rows([])
         self._do.setEnabled(False)
         self._plot.show_other(None)
         self.previewed.emit(None)
-        self._work.start(lambda _: remedies_for(train, shelf))
+
+    def _ask_remedies(self) -> None:
+        """Ask for fixes in the background: a dozen stacks are tried."""
+        train, shelf = self.session.train, self.session.workbook.by_id
+        if train is None or self._work.asked:
+            return
+        self._no_remedies()
+        self._work.begin(lambda _: remedies_for(train, shelf))
 
     def _show_remedies(self, answer: object) -> None:
         assert isinstance(answer, tuple)
@@ -331,8 +338,7 @@ class FrontStation(Station):
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
         for work in (self._work, self.rings.work):
-            work.cancel()
-            work.wait()
+            work.end()
 
     def wait(self) -> None:
         """Wait for what is under way."""

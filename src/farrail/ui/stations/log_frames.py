@@ -29,11 +29,10 @@ from farrail.simulated.bench_frames import bench_frames
 from farrail.simulated.hidden import hidden_truth, truth_words
 from farrail.text.looked import looked_words
 from farrail.train.placed import Place
-from farrail.train.train import Train
+from farrail.ui.background_task import BackgroundTask
 from farrail.ui.session import Selection, Session
 from farrail.ui.stations.frame_looks import seen_in
 from farrail.ui.theme.fonts import MEDIUM, font
-from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.frame_picture import LEVELS, STEPS, FramePicture
 from farrail.ui.widgets.plain import Label
 
@@ -68,11 +67,10 @@ class FramesPage(QWidget):
         self._pictures: list[Picture] = []
         self._hidden: list[str] = []
         self._seed = 1
-        # Places clicked along a rule, and the train the frames were taken with.
+        # Places clicked along a rule, and the id of the train the frames were taken with.
         self._clicked: list[tuple[float, float]] = []
         self._by_hand = NOTHING_BY_HAND
         self._of = ""
-        self._train: Train | None = None
         self.setAcceptDrops(True)
         self.kind = QComboBox()
         self.kind.setObjectName("frame_kind")
@@ -129,6 +127,8 @@ class FramesPage(QWidget):
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(self._text)
         self.write = self._button("frame_write", say("Write it down"), self._write)
+        self.again = self._button("frame_again", say("Look again"), lambda: self._again(self._by_hand))
+        self.again.setToolTip(say("The same frames beside the train as it is now"))
         self.tell = self._button("frame_tell", say("What was hidden?"), self._tell)
         self.stop = self._button("frame_stop", say("Cancel"), self._cancel)
         row = QHBoxLayout()
@@ -138,7 +138,7 @@ class FramesPage(QWidget):
         self.bar.setAccessibleName(say("How far the frames are looked at"))
         self.bar.setRange(0, 100)
         self.bar.hide()
-        for button in (self.write, self.tell, self.stop):
+        for button in (self.write, self.again, self.tell, self.stop):
             row.addWidget(button)
         row.addWidget(self.bar, 1)
         row.addStretch(1)
@@ -153,8 +153,10 @@ class FramesPage(QWidget):
         box.addWidget(scroll, 4)
         box.addWidget(self.places)
         box.addLayout(row)
-        self.work = Background(self)
-        self.work.done.connect(self._take_answer)
+        # A verdict holds for the train as it lay and for the parts on it as they were.
+        self.work = BackgroundTask(lambda: self._session.range_question, self)
+        self.work.answered.connect(self._take_answer)
+        self.work.outdated.connect(self._outdated)
         self.work.failed.connect(self._failed)
         # The thread touches nothing of Qt: it leaves how far it is where this looks for it.
         self._done_share = 0.0
@@ -192,9 +194,10 @@ class FramesPage(QWidget):
         (self._watching.start if busy else self._watching.stop)()
         self.write.setEnabled(not busy and self._looked is not None and bool(seen_in(self._looked)))
         self.tell.setVisible(bool(self._hidden))
+        self.again.setVisible(ready and not busy and self._looked is None and bool(self._pictures))
         if not ready:
             self._say(say("A frame is read beside the train that took it: lay one with a camera."))
-        elif self._looked is None and not busy:
+        elif self._looked is None and not busy and not self._pictures:
             self._say(say("FITS, TIFF, PNG, JPEG or raw. Files are only looked into and stay where they are."))
 
     def refresh(self) -> None:
@@ -202,12 +205,20 @@ class FramesPage(QWidget):
         train = self._session.train
         if self._of != ("" if train is None else train.id):
             self._clear()
+        self.work.check()
         if not self.work.busy:
             self._settle()
 
+    def _outdated(self) -> None:
+        """Take away what the frames said beside the train as it was; the frames stay."""
+        self._looked = None
+        self.picture.show_picture(None)
+        self._settle()
+        self._say(say("The train or its parts have changed since: look again."))
+
     def _clear(self) -> None:
         """Show nothing."""
-        self.work.cancel()
+        self.work.forget()
         self._looked, self._pictures, self._hidden, self._clicked = None, [], [], []
         self._by_hand = NOTHING_BY_HAND
         self._of = "" if self._session.train is None else self._session.train.id
@@ -309,7 +320,7 @@ class FramesPage(QWidget):
         self, frames: Callable[[Watch], list[Picture]], readout: Readout, kind: FrameKind,
         by_hand: ByHand = NOTHING_BY_HAND,
     ) -> None:  # fmt: skip
-        self._of, self._train = readout.layout.train.id, readout.layout.train
+        self._of = readout.layout.train.id
         self._clicked = self._clicked if by_hand.line is not None else []
         self._by_hand = by_hand
         shelf = self._session.workbook.by_id
@@ -326,7 +337,7 @@ class FramesPage(QWidget):
         self.bar.setValue(0)
         self.picture.show_picture(None)
         self._say(say("Looking …"))
-        self.work.start(work)
+        self.work.begin(work)
         self._settle(busy=True)
 
     def _look(self) -> None:
@@ -387,10 +398,10 @@ class FramesPage(QWidget):
         seen = () if looked is None else seen_in(looked)
         if not seen:
             return
-        if self._session.train != self._train:
+        self.work.check()
+        if self._looked is None:
             # What is written down is tied to the train as it lies: it must be what the frame was held against.
-            self._session.message.emit(say("The train was changed since; the frame is looked at again."), True)
-            self._look()
+            self._session.message.emit(say("The train or its parts have changed since: look again."), True)
             return
         self.wanted.emit(seen)
 

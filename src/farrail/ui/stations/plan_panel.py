@@ -9,8 +9,8 @@ from farrail.planning.offers import Offer, offers_of
 from farrail.planning.plan import Aim, Plan, Proof, aims_mm, plan
 from farrail.planning.proposal import Proposal
 from farrail.text.figures import workings
+from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
-from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
@@ -35,8 +35,9 @@ class PlanPanel(QWidget):
         self._plan: Plan | None = None
         # Whether the first proposal is to have the keyboard once it is there.
         self._wanted = False
-        self._work = Background(self)
-        self._work.done.connect(self._show)
+        self._work = BackgroundTask(self._question, self)
+        self._work.answered.connect(self._show)
+        self._work.outdated.connect(self.forget)
         self._work.failed.connect(self._failed)
         self._find = QPushButton(say("Find ways from the shelf"))
         self._find.setObjectName("plan_find")
@@ -100,8 +101,7 @@ class PlanPanel(QWidget):
 
     def end(self) -> None:
         """Give up the search and wait for its thread: the window is closing."""
-        self._work.cancel()
-        self._work.wait()
+        self._work.end()
 
     def wait(self) -> None:
         """Wait for the search under way."""
@@ -109,7 +109,7 @@ class PlanPanel(QWidget):
 
     def forget(self) -> None:
         """Drop proposals that no longer answer the train in view."""
-        self._work.cancel()
+        self._work.forget()
         self._slow.stop()
         self._plan = None
         self.table.set_rows([])
@@ -121,6 +121,14 @@ class PlanPanel(QWidget):
         )
         self._fill_aims()
         self.previewed.emit(None)
+
+    def _question(self) -> object:
+        """Return what a plan rests on; None without a train."""
+        train, workbook = self._session.train, self._session.workbook
+        if train is None:
+            return None
+        prices = tuple(sorted(workbook.kit_prices.items()))
+        return Same([train, workbook.shelf]), self.aim.currentData(), self.reorder.isChecked(), prices
 
     def _fill_aims(self) -> None:
         """Offer what can be aimed at; nothing is asked where there is one figure only."""
@@ -157,7 +165,7 @@ class PlanPanel(QWidget):
         # Train and shelf are immutable: the thread may read them while the person goes on.
         aim, reorder = Aim(self.aim.currentData() or Aim.IN_USE), self.reorder.isChecked()
         prices = self._session.workbook.kit_prices
-        self._work.start(
+        self._work.begin(
             lambda cancel: plan(train, shelf, aim=aim, reorder=reorder, kit_prices=prices, cancel=cancel)
         )  # fmt: skip
 

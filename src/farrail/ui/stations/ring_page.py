@@ -3,12 +3,15 @@
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.language import say
+from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.tubes import Adapter
 from farrail.planning.cancel import Cancel
 from farrail.planning.ring_cost import RingCost, ring_costs
 from farrail.planning.rings import RingPlan, filters_of, lenses_of, plan_rings, plan_split, step_rings_of
+from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.stations.front_words import cost_words, ring_row, split_words
-from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.plain import Label
@@ -44,8 +47,11 @@ class RingPage(QWidget):
         self._text = Label(say("For every lens at hand with a filter thread."))
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
-        self.work = Background(self)
-        self.work.done.connect(self._show)
+        self.work = BackgroundTask(self._question, self)
+        self.work.answered.connect(self._show)
+        self.work.outdated.connect(self._outdated)
+        for changed in (session.changed, session.train_changed):
+            changed.connect(self.work.check)
         self.work.failed.connect(self._failed)
         row = QHBoxLayout()
         row.setSpacing(10)
@@ -58,6 +64,16 @@ class RingPage(QWidget):
         box.addLayout(row)
         box.addWidget(self.table, 1)
         box.addWidget(self._text)
+
+    def _question(self) -> object:
+        """Return what a plan rests on: lenses, rings, filters, kits, and whether rings are swapped in the field."""
+        workbook = self._session.workbook
+        matter = [part for part in workbook.shelf if isinstance(part, CameraLens | Adapter | RoundFilter)]
+        return Same(matter), tuple(sorted(workbook.kit_prices.items())), self.swapped.isChecked()
+
+    def _outdated(self) -> None:
+        self.table.set_rows([])
+        self._text.setText(say("The lenses, rings or filters have changed: plan again."))
 
     def _plan(self) -> None:
         workbook = self._session.workbook
@@ -75,7 +91,7 @@ class RingPage(QWidget):
             both = (*plans, *(() if split is None else (split,)))
             return tuple((plan, ring_costs(plan, shelf)) for plan in both)
 
-        self.work.start(search)
+        self.work.begin(search)
 
     def _failed(self, error: Exception) -> None:
         """Free the page after a plan that broke."""

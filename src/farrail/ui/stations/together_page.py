@@ -19,9 +19,9 @@ from farrail.planning.offers import Offer
 from farrail.planning.purchase import Bought
 from farrail.planning.together import MOST_TRAINS, Together, plan_together
 from farrail.train.train import Train
+from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import REGULAR, elided
-from farrail.ui.widgets.background import Background
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
@@ -48,7 +48,6 @@ class TogetherPage(QWidget):
         self.setObjectName("together_page")
         self._session = session
         self._made: Together | None = None
-        self._for: object = None
         self.trains = QListWidget()
         self.trains.setObjectName("together_trains")
         self.trains.setAccessibleName(say("Trains to plan together"))
@@ -76,8 +75,9 @@ class TogetherPage(QWidget):
             "together_pieces", say("Which piece each train takes"),
             (Column(say("Piece")), *columns, Column(say("at hand"), True, 62, 0), Column(say("to buy"), True, 70)),
         )  # fmt: skip
-        self.work = Background(self)
-        self.work.done.connect(self._show)
+        self.work = BackgroundTask(self._question, self)
+        self.work.answered.connect(self._show)
+        self.work.outdated.connect(self._outdated)
         self.work.failed.connect(self._failed)
         left = QVBoxLayout()
         left.setSpacing(6)
@@ -115,8 +115,7 @@ class TogetherPage(QWidget):
                 item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
                 item.setCheckState(Qt.CheckState.Checked if key in ticked else Qt.CheckState.Unchecked)
             self.trains.blockSignals(False)
-        if self._for is not None and self._for != (workbook.shelf, workbook.trains):
-            self._forget()
+        self.work.check()
 
     def _items(self) -> list[QListWidgetItem]:
         return [self.trains.item(n) for n in range(self.trains.count())]
@@ -124,10 +123,22 @@ class TogetherPage(QWidget):
     def _ticked(self) -> list[str]:
         return [i.data(Qt.ItemDataRole.UserRole) for i in self._items() if i.checkState() is Qt.CheckState.Checked]
 
+    def _question(self) -> object:
+        """Return what a plan rests on: the chosen trains, the parts, what kits cost, and how parts may move."""
+        workbook, chosen = self._session.workbook, self._ticked()
+        trains = [train for train in workbook.trains if train.id in chosen]
+        if len(trains) < 2:
+            return None
+        return Same([workbook.shelf, *trains]), tuple(sorted(workbook.kit_prices.items())), self.whole.isChecked()
+
+    def _outdated(self) -> None:
+        self._forget()
+        self._text.setText(say("The trains or the parts have changed: plan again."))
+
     def _forget(self) -> None:
         """Drop a plan that no longer answers what is ticked."""
-        self.work.cancel()
-        self._made, self._for = None, None
+        self.work.forget()
+        self._made = None
         self.table.set_rows([])
         self.table.hide()
         self.lay.hide()
@@ -143,7 +154,6 @@ class TogetherPage(QWidget):
         workbook, whole = self._session.workbook, self.whole.isChecked()
         trains = [workbook.train(key) for key in self._ticked()]
         shelf, prices = workbook.by_id, workbook.kit_prices
-        self._for = (workbook.shelf, workbook.trains)
         self.search.setText(say("Cancel"))
         self._text.setText(say("Searching for all of them …"))
 
@@ -153,7 +163,7 @@ class TogetherPage(QWidget):
             except FarRailError as error:
                 return error
 
-        self.work.start(search)
+        self.work.begin(search)
 
     def _show(self, answer: object) -> None:
         self.search.setText(say("Plan them together"))

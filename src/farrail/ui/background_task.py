@@ -1,0 +1,165 @@
+"""Long work beside the interface: each answer knows its question, and is shown only while that is still the one asked.
+
+Nothing else starts a thread.
+"""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from queue import Empty, SimpleQueue
+from threading import Thread
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from farrail.planning.cancel import Cancel
+
+Work = Callable[[Cancel], object]
+# How often the interface looks whether an answer has come.
+LOOK_MS = 10
+
+
+class Same:
+    """Objects compared by identity: immutable parts and trains are the same while nobody has changed them."""
+
+    def __init__(self, objects: Iterable[object]) -> None:
+        """Hold the objects, so that none of them can be replaced by another at its address."""
+        self._objects = tuple(objects)
+
+    def __eq__(self, other: object) -> bool:
+        """Whether another holds the very same objects."""
+        if not isinstance(other, Same) or len(other._objects) != len(self._objects):
+            return False
+        return all(one is another for one, another in zip(self._objects, other._objects, strict=True))
+
+    def __hash__(self) -> int:
+        """Agree with equality."""
+        return hash(tuple(map(id, self._objects)))
+
+
+@dataclass(frozen=True)
+class Failure:
+    """Work that ended with an error."""
+
+    error: Exception
+
+
+@dataclass(frozen=True)
+class _Ended:
+    """What a thread leaves: its answer, and the sign that told it whether it was still wanted."""
+
+    answer: object
+    cancel: Cancel
+
+
+class BackgroundTask(QObject):
+    """One piece of work at a time, done for a question; a new one cancels the old.
+
+    The question is a value of what the work rests on: the train, the parts that matter, the wishes. An answer is
+    delivered only if the question asked now equals the one it was made for. Work runs in a thread of Python's own: in a
+    thread of Qt's pool the solver's library finds the state of the work before, long gone. The thread touches nothing
+    of Qt: it leaves its answer where the interface looks for it, for a window may be closed meanwhile.
+    """
+
+    # The answer to the question asked now.
+    answered = Signal(object)
+    # What was asked before is no longer asked: work under way was cancelled, a shown answer is from before the change.
+    outdated = Signal()
+    # The work ended with an error instead.
+    failed = Signal(Exception)
+
+    def __init__(self, question: Callable[[], object], parent: QObject | None = None) -> None:
+        """Have nothing asked.
+
+        Args:
+            question: returns what would be asked now; None where nothing can be asked.
+            parent: the owner.
+        """
+        super().__init__(parent)
+        self._question = question
+        self._asked: object = None
+        self._cancel: Cancel | None = None
+        self._thread: Thread | None = None
+        self._ended: SimpleQueue[_Ended] = SimpleQueue()
+        self._look = QTimer(self)
+        self._look.setInterval(LOOK_MS)
+        self._look.timeout.connect(self._deliver)
+
+    @property
+    def busy(self) -> bool:
+        """Whether work is under way."""
+        return self._cancel is not None
+
+    @property
+    def asked(self) -> bool:
+        """Whether work is under way or answered for the question asked now."""
+        return self._asked is not None and self._asked == self._question()
+
+    def begin(self, work: Work) -> None:
+        """Begin work for the question asked now; it is given what tells it that it is no longer wanted."""
+        self.cancel()
+        self._asked = self._question()
+        if self._asked is None:
+            return
+        cancel = Cancel()
+        self._cancel = cancel
+        self._thread = Thread(target=_run, args=(work, cancel, self._ended), daemon=True)
+        self._thread.start()
+        self._look.start()
+
+    def check(self) -> None:
+        """Compare what was asked with what would be asked now; cancel and say so where they differ."""
+        if self._asked is not None and self._asked != self._question():
+            self.cancel()
+            self._asked = None
+            self.outdated.emit()
+
+    def forget(self) -> None:
+        """Give up what is under way and what was asked; nothing is said."""
+        self.cancel()
+        self._asked = None
+
+    def cancel(self) -> None:
+        """Give up what is under way; its answer will not come."""
+        if self._cancel is not None:
+            self._cancel.set()
+            self._cancel = None
+            self._asked = None
+            self._look.stop()
+
+    def wait(self, seconds: float = 30.0) -> None:
+        """Wait until the thread has ended, and deliver its answer."""
+        if self._thread is not None:
+            self._thread.join(seconds)
+        self._deliver()
+
+    def end(self) -> None:
+        """Give up what is under way and wait for its thread: the window is closing."""
+        self.forget()
+        self.wait()
+
+    def _deliver(self) -> None:
+        """Pass on the answer to what is under way, if it has come and is still asked; drop all others."""
+        while True:
+            try:
+                ended = self._ended.get_nowait()
+            except Empty:
+                return
+            if ended.cancel is not self._cancel:
+                continue
+            self._cancel = None
+            self._look.stop()
+            if self._asked != self._question():
+                self._asked = None
+                self.outdated.emit()
+            elif isinstance(ended.answer, Failure):
+                self._asked = None
+                self.failed.emit(ended.answer.error)
+            else:
+                self.answered.emit(ended.answer)
+
+
+def _run(work: Work, cancel: Cancel, ended: "SimpleQueue[_Ended]") -> None:
+    try:
+        answer: object = work(cancel)
+    except Exception as error:  # told to the person; the page must not stay busy for ever
+        answer = Failure(error)
+    ended.put(_Ended(answer, cancel))
