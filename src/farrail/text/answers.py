@@ -4,7 +4,7 @@ import math
 
 from farrail.language import say
 from farrail.planning.ask import Answer
-from farrail.text.values import number
+from farrail.text.values import between, number
 
 
 def distance_words(answer: Answer) -> str:
@@ -12,7 +12,7 @@ def distance_words(answer: Answer) -> str:
     if answer.ends is not None and answer.ends.distance_mm is not None:
         low, high = (say("{mm:.0f length}", mm=max(end, 0.0)) for end in answer.ends.distance_mm)
         if low != high:
-            return say("{low} to {high}", low=low, high=high)
+            return between(low, high)
     return "–" if math.isnan(answer.distance_mm) else say("{mm:.0f length}", mm=answer.distance_mm)
 
 
@@ -21,7 +21,7 @@ def stops_words(answer: Answer) -> str:
     if answer.ends is not None:
         low, high = (number(end, 1) for end in answer.ends.stops)
         if low != high:
-            return say("{low} to {high}", low=low, high=high)
+            return between(low, high)
     return number(answer.stops, 1)
 
 

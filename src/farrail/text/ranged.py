@@ -10,6 +10,7 @@ from farrail.readouts.ranges import Spread
 from farrail.readouts.unknowns import Unknown
 from farrail.text.figures import number_of, value_of
 from farrail.text.range_findings import field_label
+from farrail.text.values import between
 
 # Wider than this to either side of the typical value an interval says first what to enter or measure.
 WIDE_SHARE = 0.2
@@ -51,8 +52,11 @@ def interval_words(figure: Figure, digits: int = 2) -> str:
         figure: with its ends, where it has some.
         digits: after the point.
     """
-    ends = ends_words(figure, digits)
-    return ends or (
+    if figure.low is not None and figure.high is not None and not figure.or_never:
+        told = digits_of(figure, digits)
+        low, high = _number(figure, figure.low, told), _number(figure, figure.high, told)
+        return low if low == high else between(low, high)
+    return ends_words(figure, digits) or (
         _number(figure, figure.number, digits) if isinstance(figure.value, float) else str(value_of(figure))
     )
 

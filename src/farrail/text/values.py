@@ -124,3 +124,14 @@ def mm_or_none(value: float | None) -> str:
 def mass_words(mass_g: float) -> str:
     """Return a mass as it is spoken of: in grams below a kilogram."""
     return say("{mass_g:.0f} g", mass_g=mass_g) if mass_g < 999.5 else say("{mass_g:.1f} kg", mass_g=mass_g / 1000.0)
+
+
+def between(low: str, high: str) -> str:
+    """Return an interval as short as a narrow column needs it: 0.4–0.9, or with signs −0.1…0.4.
+
+    Args:
+        low: its lower end, in words.
+        high: its upper end.
+    """
+    signed = low[:1] in "+−-" or high[:1] in "+−-"
+    return say("{low}…{high}", low=low, high=high) if signed else say("{low}–{high}", low=low, high=high)

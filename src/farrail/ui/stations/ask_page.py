@@ -59,8 +59,8 @@ class AskPage(QWidget):
         self.table = Ledger(
             "ask_answers", say("Combinations that do it, the best first"),
             (
-                Column(say("From subject to camera")), Column(say("away"), True, 80, lengths=True),
-                Column(say("stops"), True, 80), Column(say("to buy"), True, 52),
+                Column(say("From subject to camera")), Column(say("away"), True, 68, lengths=True),
+                Column(say("stops"), True, 73), Column(say("to buy"), True, 52),
             ),
         )  # fmt: skip
         self.table.row_picked.connect(self._pick)
@@ -156,6 +156,8 @@ class AskPage(QWidget):
         assert isinstance(answer, Asked)
         self._asked = answer
         self._shown = answer.answers or answer.misses
+        # Names are long: a column that would stay empty gives them its room.
+        self.table.leave_out(() if any(item.combination.missing for item in self._shown) else (3,))
         self.table.set_rows([answer_row(item, number) for number, item in enumerate(self._shown)])
         self.table.clearSelection()
         self.lay.setEnabled(False)

@@ -66,7 +66,7 @@ class ExposureStation(Station):
         self.ladder = Ledger(
             "ladder", say("What takes light, from the scene to the sensor"),
             (
-                Column(say("From scene to sensor")), Column(say("stops"), True, 100), Column(say("sky"), True, 58, 0),
+                Column(say("From scene to sensor")), Column(say("stops"), True, 97), Column(say("sky"), True, 58, 0),
                 Column(say("how"), False, 122, 0),
             ),
         )  # fmt: skip

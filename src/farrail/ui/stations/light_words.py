@@ -15,7 +15,7 @@ from farrail.readouts.ranges import Spread
 from farrail.text.figures import label_of, working_of
 from farrail.text.names import whole_name
 from farrail.text.ranged import reason_words
-from farrail.text.values import headed, unit_word
+from farrail.text.values import between, headed, unit_word
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, ShareKey, WayKey
 from farrail.ui.widgets.working import figure_text
@@ -128,7 +128,7 @@ def clearance_row(light: Light, number: int, ranges: RangeReport) -> Row:
     else:
         need = say("{low:.1f length}–{high:.1f length}", low=needed.low, high=needed.high)
         least, most = c.has_mm - needed.high, c.has_mm - needed.low
-        margin = say("{low:+.1f length} to {high:+.1f length}", low=least, high=most).replace("-", "−")
+        margin = between(*(say("{mm:+.1f length}", mm=end).replace("-", "−") for end in (least, most)))
         place = say("{needed_mm:.1f mm} typical", needed_mm=c.needed_mm)
     last = "–" if not c.clips else say("{last:.0f} %", last=100 * light.last[number - 1])
     cells = (
