@@ -36,7 +36,8 @@ class TroubleLog:
         )
 
     def _write(self, error: BaseException, doing: str) -> None:
-        self.path.parent.mkdir(parents=True, exist_ok=True)
+        # It may name files and parts: nobody else reads it.
+        self.path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         handler = RotatingFileHandler(self.path, maxBytes=LARGEST_BYTES, backupCount=KEPT, encoding="utf-8")
         handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
         record = logging.LogRecord(
@@ -52,6 +53,7 @@ class TroubleLog:
             handler.emit(record)
         finally:
             handler.close()
+        self.path.chmod(0o600)
 
 
 def watch(caught: Callable[[BaseException], None]) -> None:

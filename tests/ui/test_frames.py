@@ -420,5 +420,5 @@ def test_a_bar_tells_how_far_the_work_is(make_window: MakeWindow, qtbot: QtBot) 
     assert page.stop.isVisible()
     qtbot.waitUntil(lambda: page.bar.value() > 0 or not page.work.busy, timeout=60_000)
     settled(page, qtbot)
-    assert page._done_share > 0.8
+    assert page._progress.share > 0.8
     assert not page.bar.isVisible()

@@ -3,7 +3,9 @@
 import os
 import subprocess
 import sys
+import tempfile
 import time
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -13,7 +15,7 @@ from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from farrail.ui.floating import RailWindow
-from farrail.ui.joining import Listening, address
+from farrail.ui.joining import Listening, address, handed_over
 from farrail.ui.session import Session
 from farrail.ui.window import MainWindow
 from farrail.ui.windows import Windows
@@ -154,9 +156,12 @@ def test_the_rail_stands_by_itself_and_comes_back(windows: Windows, first: MainW
 
 
 @pytest.fixture
-def state(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+def state(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
-    return tmp_path / "state"
+    # A short name: a socket's path may have about a hundred bytes.
+    with tempfile.TemporaryDirectory(prefix="run") as run:
+        monkeypatch.setenv("XDG_RUNTIME_DIR", run)
+        yield tmp_path / "state"
 
 
 def test_a_second_start_hands_its_file_to_the_first(
@@ -177,14 +182,27 @@ def test_a_second_start_hands_its_file_to_the_first(
     assert not Listening(windows.show_file, windows).heard
 
 
-@pytest.mark.parametrize("line", [b"nonsense\n", b"[]\n", b'{"open": 3}\n', b'{"else": ""}\n', b"x" * 30_000])
+@pytest.mark.parametrize(
+    "line",
+    [
+        b"nonsense\n",
+        b"[]\n",
+        b'{"open": 3}\n',
+        b'{"else": ""}\n',
+        b"x" * 30_000,
+        b"[" * 15_000 + b"\n",
+        b'{"open": "/a\\u0000b"}\n',
+    ],
+)
 def test_nonsense_on_the_socket_is_let_go(
     windows: Windows, first: MainWindow, state: Path, qtbot: QtBot, line: bytes
 ) -> None:
     listening = Listening(windows.show_file, windows)
     assert listening.heard
     socket = QLocalSocket()
-    socket.connectToServer(address())
+    at = address()
+    assert at is not None
+    socket.connectToServer(at)
     assert socket.waitForConnected(1000)
     socket.write(line)
     socket.flush()
@@ -201,3 +219,20 @@ def test_with_nobody_there_the_start_goes_on_by_itself(file: Path, state: Path) 
         [sys.executable, "-m", "farrail", "--join", str(file)], env=environment, capture_output=True, text=True
     )
     assert told.stdout.startswith("usable ")
+
+
+def test_nothing_is_shared_where_others_could_listen_first(
+    windows: Windows, first: MainWindow, state: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """In a folder others may write to, or without one of its own, the program neither listens nor hands over."""
+    at = address()
+    assert at is not None
+    assert Path(at).parent.stat().st_mode & 0o077 == 0
+    open_to_all = tmp_path / "open"
+    open_to_all.mkdir()
+    open_to_all.chmod(0o777)
+    for folder in (str(open_to_all), "", "relative", str(tmp_path / "missing")):
+        monkeypatch.setenv("XDG_RUNTIME_DIR", folder)
+        assert address() is None
+        assert not handed_over("")
+        assert not Listening(windows.show_file, windows).heard

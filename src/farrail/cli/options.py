@@ -1,10 +1,12 @@
 """The options that several commands ask for in the same words."""
 
+from pathlib import Path
 from typing import Annotated
 
 import typer
 
 from farrail.cli.number import number
+from farrail.errors import BadInput
 
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 Focal = Annotated[float, typer.Option(parser=number, help="Focal length in mm.")]
@@ -13,3 +15,18 @@ Engraved = Annotated[float, typer.Option(parser=number, help="f-number as engrav
 ImageHeight = Annotated[float, typer.Option(parser=number, help="Image height in mm.")]
 Thickness = Annotated[float, typer.Option(parser=number, help="Glass thickness in mm.")]
 Index = Annotated[float, typer.Option(parser=number, help="Refractive index.")]
+Force = Annotated[bool, typer.Option("--force", help="Replace the file if it is there already.")]
+
+
+def check_free(out: Path, *, force: bool) -> None:
+    """See that nothing is replaced unasked.
+
+    Args:
+        out: the file to write.
+        force: whether one that is there may be replaced.
+
+    Raises:
+        BadInput: it is there, and may not.
+    """
+    if out.is_file() and not force:
+        raise BadInput("{name} is there already; give --force to replace it, or another name.", name=out)

@@ -29,7 +29,7 @@ from farrail.cli import (
 )
 from farrail.cli.completion import Shell
 from farrail.cli.number import number
-from farrail.cli.options import AsJson, FNumber, Index, Thickness
+from farrail.cli.options import AsJson, FNumber, Force, Index, Thickness, check_free
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.frames.look import FrameKind
@@ -195,8 +195,10 @@ def bench_command(
     ] = 0.0,
     columns: Annotated[int, typer.Option("--columns", help="How many pixels wide.", min=64, max=9000)] = 1200,
     tell: Annotated[bool, typer.Option("--tell", help="Tell what was hidden.")] = False,
+    force: Force = False,
 ) -> NoReturn:
     """Take a simulated frame with something wrong with the train, to guess what (a stand-in, no camera)."""
+    check_free(out, force=force)
     raise SystemExit(frame.bench(kind, out, workbook, train, seed=seed, focus_um=focus, tell=tell, columns=columns))
 
 
@@ -255,10 +257,13 @@ def csv_command(
     parts: Annotated[
         Path | None, typer.Option("--import", help="A CSV table of parts to put on the shelf; - is standard input.")
     ] = None,
+    force: Force = False,
 ) -> NoReturn:
     """Print a table as CSV, or put the parts of one on the shelf; exit code 1 where a row was left out."""
     if parts is not None:
         raise SystemExit(table.bring_in(file, parts))
+    if out is not None:
+        check_free(out, force=force)
     raise SystemExit(table.run(file, what, train, out))
 
 
@@ -302,8 +307,10 @@ def sheet_command(
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     letter: Annotated[bool, typer.Option("--letter", help="A PDF on Letter instead of A4.")] = False,
     large: Annotated[bool, typer.Option("--large", help="A PDF in large type, for the dark.")] = False,
+    force: Force = False,
 ) -> NoReturn:
     """Write a train's build sheet, without a display: drawing, ledger, steps, cautions, pack list."""
+    check_free(out, force=force)
     raise SystemExit(_open_window(["sheet", str(file), train, str(out), str(int(letter)), str(int(large))]))
 
 
@@ -331,8 +338,10 @@ def ring_command(
     chamfer: Annotated[
         float, typer.Option("--chamfer", parser=number, help="How far its edges are broken, in mm.")
     ] = 0.0,
+    force: Force = False,
 ) -> NoReturn:
     """Write a plain ring for a missing spacer or shim, to print or to cut."""
+    check_free(out, force=force)
     raise SystemExit(ring.run(file, out, train, joint, thickness, chamfer, _template))
 
 
@@ -348,8 +357,10 @@ def order_command(
         float | None, typer.Option("--length", parser=number, help="In mm; else what the train is short of.")
     ] = None,
     whole: Annotated[bool, typer.Option("--whole", help="One piece from the datum to the camera.")] = False,
+    force: Force = False,
 ) -> NoReturn:
     """Draw an adapter nobody sells, so that a turner can make it."""
+    check_free(out, force=force)
     raise SystemExit(order.run(file, out, train, joint, length, whole, _order_pdf))
 
 
@@ -359,8 +370,10 @@ def picture_command(
     out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .png, .svg or .pdf.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     view: Annotated[View, typer.Option("--view", help="The cut section, or the light over the frame.")] = View.RAIL,
+    force: Force = False,
 ) -> NoReturn:
     """Draw a train's rail or its light as a picture, without a display."""
+    check_free(out, force=force)
     raise SystemExit(_open_window(["picture", str(file), train, view.value, str(out)]))
 
 

@@ -56,7 +56,8 @@ class BackgroundTask(QObject):
     The question is a value of what the work rests on: the train, the parts that matter, the wishes. An answer is
     delivered only if the question asked now equals the one it was made for. Work runs in a thread of Python's own: in a
     thread of Qt's pool the solver's library finds the state of the work before, long gone. The thread touches nothing
-    of Qt: it leaves its answer where the interface looks for it, for a window may be closed meanwhile.
+    of Qt: it leaves its answer where the interface looks for it, for a window may be closed meanwhile. Work must hold
+    nothing of Qt either: the thread could be the last to let it go, and would take it apart.
     """
 
     # The answer to the question asked now.

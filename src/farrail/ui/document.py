@@ -14,6 +14,9 @@ from farrail.workbook.safe_files import real
 from farrail.workbook.store import write_file
 from farrail.workbook.workbook import Workbook
 
+# What is to be kept: the workbook or nothing, its file, what that held, and the number of the request.
+_State = tuple[Workbook | None, Path | None, str | None, int]
+
 
 class Document(QObject):
     """A workbook, what led to it, and where it is kept."""
@@ -94,39 +97,27 @@ class Document(QObject):
 
     def autosave(self) -> bool:
         """Keep unsaved work where a later start finds it; returns whether it is kept, or nothing is unsaved."""
-        trouble = self._keep(self._to_keep())
+        trouble = _keep(self._autosave, self._to_keep())
         self.kept.emit(trouble)
         return not trouble
 
     def autosave_beside(self) -> None:
         """The same beside the interface: forcing a file to disk may take a quarter of a second."""
-        state = self._to_keep()
-        self._copying.begin(lambda _: self._keep(state))
+        autosave, state = self._autosave, self._to_keep()
+        # The thread is given nothing of Qt: were it the last to hold a document, it would take it apart.
+        self._copying.begin(lambda _: _keep(autosave, state))
 
     def wait_for_copy(self) -> None:
         """Wait until the copy that is being written beside the interface is."""
         self._copying.wait()
 
-    def _to_keep(self) -> tuple[Workbook | None, Path | None, str | None, int]:
+    def _to_keep(self) -> _State:
         """Return what is to be kept as it stands now; no workbook where everything is saved."""
         workbook = None if self.history.clean else self.history.present
         return workbook, self.path, self._digest, self._autosave.ask()
 
     def _tell_kept(self, trouble: object) -> None:
         self.kept.emit(str(trouble))
-
-    def _keep(self, state: tuple[Workbook | None, Path | None, str | None, int]) -> str:
-        """Write the copy, or drop it; returns why it could not be, in a sentence, or nothing."""
-        workbook, path, digest, number = state
-        trouble = ""
-        try:
-            if workbook is None:
-                self._autosave.drop(number)
-            else:
-                self._autosave.keep(workbook, path, digest, number)
-        except StoreError as error:
-            trouble = str(error)
-        return trouble
 
     def end_from_outside(self) -> None:
         """Keep unsaved work for the next start and let the file go: the program is being ended."""
@@ -145,6 +136,19 @@ class Document(QObject):
         if self._lock is not None:
             self._lock.release()
             self._lock = None
+
+
+def _keep(autosave: Autosave, state: _State) -> str:
+    """Write the copy of unsaved work, or drop it; returns why it could not be written, in a sentence, or nothing."""
+    workbook, path, digest, number = state
+    try:
+        if workbook is None:
+            autosave.drop(number)
+        else:
+            autosave.keep(workbook, path, digest, number)
+    except StoreError as error:
+        return str(error)
+    return ""
 
 
 def try_lock(path: Path) -> tuple[FileLock | None, str | None]:

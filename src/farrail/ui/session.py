@@ -22,7 +22,7 @@ from farrail.trouble import TroubleLog
 from farrail.ui.background_task import Same
 from farrail.ui.document import Document, try_lock
 from farrail.workbook.edits.voids import Dated
-from farrail.workbook.history import Edit, History
+from farrail.workbook.history import MOST_STEPS, Edit, History
 from farrail.workbook.lock import FileLock
 from farrail.workbook.recovery import Left
 from farrail.workbook.safe_files import real, sweep
@@ -314,7 +314,10 @@ class Session(QObject):
         label = self.history.undo()
         if label is not None:
             self._after_change()
-            self.message.emit(say("Undone: {label}.", label=begun_small(label)), False)
+            told = say("Undone: {label}.", label=begun_small(label))
+            if self.history.at_the_end_kept:
+                told += say(" This is as far back as it goes: the last {count} steps are kept.", count=MOST_STEPS)
+            self.message.emit(told, False)
 
     def redo(self) -> None:
         """Bring the last undone step back."""

@@ -8,6 +8,9 @@ from pydantic import ValidationError
 from farrail.workbook.bounds import check_bounds, refusal
 from farrail.workbook.workbook import Workbook
 
+# A step shares with the next all that it does not change: a thousand of them take a few megabytes.
+MOST_STEPS = 1000
+
 
 class Edit(Protocol):
     """One change a person makes."""
@@ -37,13 +40,15 @@ class Step:
 class History:
     """The present workbook, what led to it, and what was undone."""
 
-    def __init__(self, workbook: Workbook, limit: int = 200) -> None:
+    def __init__(self, workbook: Workbook, limit: int = MOST_STEPS) -> None:
         """Start with a workbook that counts as saved; keep at most `limit` steps."""
         self._present = workbook
         self._saved = workbook
         self._done: list[Step] = []
         self._undone: list[Step] = []
         self._limit = limit
+        # Whether steps were let go because there were too many.
+        self._forgotten = False
 
     @property
     def present(self) -> Workbook:
@@ -59,6 +64,11 @@ class History:
     def undo_label(self) -> str | None:
         """What undo would take back, or None."""
         return self._done[-1].label if self._done else None
+
+    @property
+    def at_the_end_kept(self) -> bool:
+        """Whether nothing is left to undo only because earlier steps are no longer kept."""
+        return self._forgotten and not self._done
 
     @property
     def redo_label(self) -> str | None:
@@ -85,6 +95,7 @@ class History:
             self._done[-1] = Step(edit.label, edit.merge_key, last.before, after)
         else:
             self._done.append(Step(edit.label, edit.merge_key, before, after))
+            self._forgotten = self._forgotten or len(self._done) > self._limit
             del self._done[: -self._limit]
         self._undone.clear()
         self._present = after

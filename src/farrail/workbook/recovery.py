@@ -20,7 +20,7 @@ from typing import IO
 from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.workbook.reading import from_text
-from farrail.workbook.safe_files import TEMPORARY, sweep, told
+from farrail.workbook.safe_files import TEMPORARY, private_file, private_folder, sweep, told
 from farrail.workbook.store import digest_at, read_file
 from farrail.workbook.workbook import Workbook
 
@@ -96,9 +96,10 @@ class Autosave:
         with self._one, told(self._path, say("saved")):
             if number <= self._written:
                 return
-            self._path.parent.mkdir(parents=True, exist_ok=True)
+            private_folder(self._path.parent)
             temporary = self._path.with_name(f".{self._path.stem}{TEMPORARY}")
-            file = open(temporary, "wb")  # noqa: SIM115 (held: its lock says that this window lives)
+            # Held: its lock says that this window lives.
+            file = open(temporary, "wb", opener=private_file)  # noqa: SIM115
             try:
                 fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
                 file.write(data)

@@ -139,12 +139,32 @@ def take_mode(temporary: Path, of: Path) -> None:
     temporary.chmod(found.st_mode & 0o777)
 
 
+def private_folder(folder: Path) -> None:
+    """Make a folder that only its own account may look into, or make one that is there so.
+
+    Raises:
+        OSError: it cannot be made.
+    """
+    folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+    with contextlib.suppress(OSError):
+        folder.chmod(0o700)
+
+
+def private_file(path: str, flags: int) -> int:
+    """Open a file that only its own account may read: an opener for `open`."""
+    handle = os.open(path, flags | os.O_CLOEXEC, 0o600)
+    with contextlib.suppress(OSError):
+        os.fchmod(handle, 0o600)
+    return handle
+
+
 def sweep(folder: Path) -> list[Path]:
     """Remove the temporary files a killed program left in a folder; those being written now are held, and stay."""
     gone = []
     with contextlib.suppress(OSError):
         for path in folder.glob(f".*{TEMPORARY}"):
-            with contextlib.suppress(OSError), open(path, "rb") as file:
+            # Without waiting: a pipe of that name would never be opened.
+            with contextlib.suppress(OSError), open(os.open(path, os.O_RDONLY | os.O_NONBLOCK), "rb") as file:
                 fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
                 path.unlink()
                 gone.append(path)

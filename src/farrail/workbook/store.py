@@ -10,6 +10,7 @@ from pathlib import Path
 from farrail.errors import BadWorkbook, ChangedOutside, ReadOnlyFile, StoreError
 from farrail.language import say
 from farrail.workbook.backups import KEPT, keep_version
+from farrail.workbook.file_kinds import check_replaces
 from farrail.workbook.reading import LARGEST_BYTES, check_reads_back, from_text, to_text
 from farrail.workbook.safe_files import (
     digest_of,
@@ -76,9 +77,10 @@ def write_bytes(path: Path, data: bytes) -> None:
     """Write a file safely: it is there whole or as it was.
 
     Raises:
-        StoreError: it cannot be written.
+        StoreError: it cannot be written, or would replace a file of another kind.
     """
     with told(path, say("saved")):
+        check_replaces(path, data)
         replace_with(real(path), data)
 
 

@@ -3,11 +3,10 @@
 import json
 from collections.abc import Callable
 from datetime import date
-from pathlib import Path
 
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QPagedPaintDevice
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtWidgets import QWidget
 
 from farrail.errors import FarRailError
 from farrail.language import say
@@ -16,7 +15,9 @@ from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout
 from farrail.text.told_readout import as_data, figures_csv
 from farrail.ui.session import Session
+from farrail.ui.widgets.save_name import ask_where
 from farrail.ui.widgets.sharing import draw_on_page, file_name, print_preview, save_picture
+from farrail.ui.widgets.typed_in import enter_typed
 from farrail.workbook.store import write_text
 
 FIGURES = say("JSON, for scripts (*.json);;Table for a spreadsheet (*.csv)")
@@ -34,6 +35,8 @@ class ExportCommands(QObject):
         self._session, self._rail, self._window, self._draw_sheet = session, rail, window, draw_sheet
 
     def _with_train(self, do: Callable[[Readout], None]) -> None:
+        if not enter_typed(self._window):
+            return
         readout = self._session.readout
         if readout is None:
             self._session.message.emit(say("There is no train in view; start one first."), False)
@@ -73,12 +76,10 @@ class ExportCommands(QObject):
     def _write_figures(self, readout: Readout) -> None:
         train = readout.layout.train
         start = file_name(say("{name} figures", name=train.name), ".json")
-        name, kind = QFileDialog.getSaveFileName(self._window, say("Write every figure"), start, FIGURES)
-        if not name:
+        chosen = ask_where(self._window, say("Write every figure"), start, FIGURES, (".json", ".csv"))
+        if chosen is None:
             return
-        path = Path(name)
-        if path.suffix.casefold() not in (".json", ".csv"):
-            path = path.with_name(path.name + (".csv" if "csv" in kind else ".json"))
+        path, _ = chosen
         ranges = range_report(train, self._session.workbook.by_id, EVERY)
         try:
             if path.suffix.casefold() == ".csv":

@@ -15,6 +15,8 @@ from farrail.language import say, say_n
 from farrail.text.verdicts import headline
 from farrail.ui.session import Session
 from farrail.ui.widgets.message_bar import MessageBar
+from farrail.ui.widgets.save_name import ask_where
+from farrail.ui.widgets.typed_in import enter_typed
 from farrail.workbook.backups import KEPT, MOST_KEPT
 from farrail.workbook.recovery import Left, Since, left_behind
 from farrail.workbook.store import SUFFIX
@@ -47,7 +49,9 @@ class FileCommands(QObject):
     # Guard
 
     def may_leave(self) -> bool:
-        """Ask about unsaved work; returns False to stay with it."""
+        """Ask about unsaved work, what is being typed too; returns False to stay with it."""
+        if not self._typed_is_entered():
+            return False
         # Another window keeps it.
         if self._session.history.clean or self._session.shared:
             return True
@@ -69,6 +73,13 @@ class FileCommands(QObject):
         if box.clickedButton() is save:
             return self.save()
         return box.clickedButton() is leave
+
+    def _typed_is_entered(self) -> bool:
+        """Have what is being typed taken first; says so where it cannot be."""
+        entered = enter_typed(self._window)
+        if not entered:
+            self._bar.say(say("What is being typed cannot be taken: correct it, or press Escape."), True)
+        return entered
 
     # Commands
 
@@ -120,19 +131,20 @@ class FileCommands(QObject):
 
     def save(self) -> bool:
         """Save to the workbook's file; asks for one when it has none. Returns whether it is saved."""
+        if not self._typed_is_entered():
+            return False
         if self._session.path is None:
             return self.save_as()
         return self._save(None)
 
     def save_as(self) -> bool:
         """Ask for a name and save there. Returns whether it is saved."""
+        if not self._typed_is_entered():
+            return False
         folder = self._session.path.parent if self._session.path is not None else Path.home()
         start = str(folder / f"{self._session.title}{SUFFIX}")
-        name, _ = QFileDialog.getSaveFileName(self._window, say("Save the workbook"), start, FILTER)
-        if not name:
-            return False
-        path = Path(name)
-        return self._save(path if path.name.endswith(".json") else path.with_name(path.name + SUFFIX))
+        chosen = ask_where(self._window, say("Save the workbook"), start, FILTER, (SUFFIX, ".json"))
+        return chosen is not None and self._save(chosen[0])
 
     def _save(self, path: Path | None, *, overwrite: bool = False, read_only_too: bool = False) -> bool:
         try:

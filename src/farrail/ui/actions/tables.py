@@ -12,6 +12,8 @@ from farrail.exchange.csv_shelf import shelf_to_csv
 from farrail.language import say
 from farrail.parts.shelved import Status
 from farrail.ui.session import Session
+from farrail.ui.widgets.save_name import ask_where
+from farrail.ui.widgets.typed_in import enter_typed
 from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.store import read_text, write_text
 
@@ -62,11 +64,13 @@ class TableCommands(QObject):
 
     def export(self) -> None:
         """Ask for a name and write the whole shelf there."""
-        start = say("{title} shelf.csv", title=self._session.title)
-        name, _ = QFileDialog.getSaveFileName(self._window, say("Export the shelf"), start, FILTER)
-        if not name:
+        if not enter_typed(self._window):
             return
-        path = Path(name) if Path(name).suffix else Path(name + ".csv")
+        start = say("{title} shelf.csv", title=self._session.title)
+        chosen = ask_where(self._window, say("Export the shelf"), start, FILTER, (".csv", ".txt"))
+        if chosen is None:
+            return
+        path, _ = chosen
         try:
             # The byte-order mark tells spreadsheets that the text is UTF-8.
             write_text(path, "\ufeff" + shelf_to_csv(self._session.workbook.shelf))

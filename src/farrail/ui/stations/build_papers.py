@@ -5,7 +5,7 @@ from datetime import date
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
 
 from farrail.assembly.order import order_for
 from farrail.assembly.ring import ring_for
@@ -20,6 +20,7 @@ from farrail.ui.build_sheet import ENDINGS, write_sheet_of
 from farrail.ui.order_sheet import write_order_pdf
 from farrail.ui.ring_sheet import write_template
 from farrail.ui.session import Session
+from farrail.ui.widgets.save_name import ask_where
 from farrail.workbook.edits.trains import id_stem
 
 RINGS = say("For a printer (*.stl *.3mf);;For a cutter (*.dxf);;Paper template and gauge strip (*.pdf)")
@@ -83,10 +84,10 @@ class BuildPapers(QWidget):
     ) -> bool:
         """Ask where, and write it there; returns whether it was written."""
         start = str(Path.home() / f"{stem}{endings[0]}")
-        name, kind = QFileDialog.getSaveFileName(self.window(), title, start, kinds)
-        if not name:
+        chosen = ask_where(self, title, start, kinds, endings)
+        if chosen is None:
             return False
-        path = Path(name) if Path(name).suffix.lower() in endings else Path(f"{name}{endings[0]}")
+        path, kind = chosen
         try:
             write(path, kind)
         except FarRailError as error:

@@ -1,13 +1,11 @@
 """The Compare station: two to four trains, or states of one, at one scale and in one table."""
 
 from dataclasses import dataclass
-from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QFileDialog,
     QHBoxLayout,
     QPushButton,
     QScrollArea,
@@ -35,6 +33,7 @@ from farrail.ui.widgets.ledger_rows import Column as LedgerColumn
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import TermKey
+from farrail.ui.widgets.save_name import ask_where
 from farrail.workbook.edits.several import Several
 from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.store import write_text
@@ -330,12 +329,10 @@ class CompareStation(Station):
     def _ask_export(self) -> None:
         if self._side is None:
             return
-        name, _ = QFileDialog.getSaveFileName(
-            self.window(), say("Export the list"), "wishes.csv", say("Tables (*.csv)")
-        )
-        if not name:
+        chosen = ask_where(self, say("Export the list"), "wishes.csv", say("Tables (*.csv)"), (".csv", ".txt"))
+        if chosen is None:
             return
-        path = Path(name) if Path(name).suffix else Path(name + ".csv")
+        path, _ = chosen
         try:
             write_text(path, "\ufeff" + self.missing.ledger.as_text(","))
         except FarRailError as error:

@@ -35,6 +35,7 @@ from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.row_keys import RowKey, TermKey
+from farrail.ui.widgets.save_name import ask_where
 from farrail.workbook.edits.log import ImportObservations, WriteDown
 from farrail.workbook.store import read_text, write_text
 
@@ -339,12 +340,11 @@ class LogStation(Station):
         self.session.message.emit(told, bool(bad))
 
     def _ask_export(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self.window(), say("Export the log"), say("{title} log.csv", title=self.session.title), TABLES
-        )
-        if not name:
+        start = say("{title} log.csv", title=self.session.title)
+        chosen = ask_where(self, say("Export the log"), start, TABLES, (".csv", ".txt"))
+        if chosen is None:
             return
-        path = Path(name) if Path(name).suffix else Path(name + ".csv")
+        path, _ = chosen
         workbook = self.session.workbook
         try:
             write_text(path, "\ufeff" + log_to_csv(workbook.log, workbook.states_by_id))

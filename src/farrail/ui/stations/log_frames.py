@@ -52,6 +52,16 @@ DIFFERENCE_LEGEND = say(
 DUST_LEGEND = say("A shadow that was missed: press on its middle, drag to its edge.")
 
 
+class _Progress:
+    """How far the frames are looked at: left by the thread, looked at by the interface."""
+
+    def __init__(self) -> None:
+        self.share = 0.0
+
+    def reach(self, share: float) -> None:
+        self.share = share
+
+
 class FramesPage(QWidget):
     """Opens frames, has them looked at beside the hand, and writes down what they say."""
 
@@ -159,10 +169,10 @@ class FramesPage(QWidget):
         self.work.outdated.connect(self._outdated)
         self.work.failed.connect(self._failed)
         # The thread touches nothing of Qt: it leaves how far it is where this looks for it.
-        self._done_share = 0.0
+        self._progress = _Progress()
         self._watching = QTimer(self)
         self._watching.setInterval(100)
-        self._watching.timeout.connect(lambda: self.bar.setValue(round(100.0 * self._done_share)))
+        self._watching.timeout.connect(lambda: self.bar.setValue(round(100.0 * self._progress.share)))
         self._settle()
 
     def _button(self, name: str, text: str, run: Callable[[], object]) -> QPushButton:
@@ -325,15 +335,16 @@ class FramesPage(QWidget):
         self._by_hand = by_hand
         shelf = self._session.workbook.by_id
 
+        self._progress = progress = _Progress()
+
         def work(cancel: Any) -> tuple[list[Picture], Looked | None]:
-            watch = Watch(cancel.is_set, self._reached)
+            watch = Watch(cancel.is_set, progress.reach)
             pictures = frames(watch.part(0.0, READING))
             if cancel.is_set():
                 return pictures, None
             return pictures, look(kind, pictures, readout, shelf, watch.part(READING, 1.0), by_hand)
 
         self._looked = None
-        self._done_share = 0.0
         self.bar.setValue(0)
         self.picture.show_picture(None)
         self._say(say("Looking …"))
@@ -346,9 +357,6 @@ class FramesPage(QWidget):
             self._clear()
         elif self._pictures:
             self._again(NOTHING_BY_HAND)
-
-    def _reached(self, share: float) -> None:
-        self._done_share = share
 
     def _take_answer(self, answer: object) -> None:
         assert isinstance(answer, tuple)

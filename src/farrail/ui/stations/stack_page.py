@@ -5,7 +5,6 @@ from pathlib import Path
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
     QComboBox,
-    QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -28,6 +27,7 @@ from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth
+from farrail.ui.widgets.save_name import ask_where
 from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetSubject
@@ -296,11 +296,10 @@ class StackPage(QWidget):
     # The printed sheet
 
     def _ask_sheet(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, say("Print the focus stack"), say("focus stack.pdf"), say("PDF (*.pdf)")
-        )
-        if name:
-            self.write_sheet(Path(name) if Path(name).suffix else Path(name + ".pdf"))
+        start = say("focus stack.pdf")
+        chosen = ask_where(self, say("Print the focus stack"), start, say("PDF (*.pdf)"), (".pdf",))
+        if chosen is not None:
+            self.write_sheet(chosen[0])
 
     def write_sheet(self, path: Path) -> None:
         """Write the plan as a PDF."""

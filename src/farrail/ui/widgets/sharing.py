@@ -1,5 +1,6 @@
 """Taking what is seen along: a picture to the clipboard, as PNG, SVG or PDF, or to paper; a table in the same way."""
 
+import re
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
@@ -17,7 +18,7 @@ from PySide6.QtGui import (
     QPainter,
     QPdfWriter,
 )
-from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
+from PySide6.QtWidgets import QMenu, QWidget
 
 from farrail.errors import BadInput, FarRailError
 from farrail.exchange.table_files import Table, as_csv, as_html, write_table
@@ -25,6 +26,7 @@ from farrail.language import say
 from farrail.ui.theme.apply import choose_theme, current_theme
 from farrail.ui.theme.tokens import PAPER
 from farrail.ui.widgets.message_bar import MessageBar
+from farrail.ui.widgets.save_name import ask_where
 from farrail.workbook.store import write_bytes
 
 PICTURES = say("Picture (*.png);;Drawing, to any size (*.svg);;Page (*.pdf)")
@@ -147,12 +149,11 @@ def _save_as(widget: QWidget, asked: str, offered: str, kinds: str, write: Calla
         kinds: the kinds of file, as Qt filters them; a name without an ending takes the chosen one's.
         write: writes the file and returns what to say.
     """
-    name, kind = QFileDialog.getSaveFileName(widget.window(), asked, offered, kinds)
-    if not name:
+    endings = re.findall(r"\*(\.\w+)", kinds)
+    chosen = ask_where(widget, asked, offered, kinds, endings)
+    if chosen is None:
         return
-    path = Path(name)
-    if not path.suffix:
-        path = path.with_name(path.name + kind[kind.rindex("*.") + 1 :].rstrip(")"))
+    path, _ = chosen
     try:
         told = write(path)
     except FarRailError as error:

@@ -1,0 +1,86 @@
+"""What kind of file stands where one is to be written: a table never takes the place of a workbook."""
+
+import os
+from enum import StrEnum
+from pathlib import Path
+
+from farrail.errors import StoreError
+from farrail.language import say
+
+# So much of a file tells its kind.
+HEAD_BYTES = 4096
+
+
+class FileKind(StrEnum):
+    """Kinds of file that are told apart by how they begin."""
+
+    WORKBOOK = "workbook"
+    DATA = "data"
+    PAGE = "page"
+    PICTURE = "picture"
+    PDF = "pdf"
+    FRAME = "frame"
+    PACKED = "packed"
+    BINARY = "binary"
+    TEXT = "text"
+
+
+STARTS = (
+    (b"\x89PNG", FileKind.PICTURE), (b"\xff\xd8\xff", FileKind.PICTURE), (b"II*\0", FileKind.PICTURE),
+    (b"MM\0*", FileKind.PICTURE), (b"%PDF", FileKind.PDF), (b"SIMPLE  =", FileKind.FRAME), (b"PK", FileKind.PACKED),
+)  # fmt: skip
+
+
+def kind_of(data: bytes) -> FileKind | None:
+    """Return what kind of file bytes are; None of an empty one.
+
+    Args:
+        data: the file, or its first HEAD_BYTES.
+    """
+    head = data[:HEAD_BYTES].removeprefix(b"\xef\xbb\xbf").lstrip()
+    if not head:
+        return None
+    known = next((kind for start, kind in STARTS if head.startswith(start)), None)
+    if known is not None:
+        return known
+    if b"\0" in head:
+        return FileKind.BINARY
+    if head.startswith((b"{", b"[")):
+        return FileKind.WORKBOOK if b"farrail-workbook" in head else FileKind.DATA
+    return FileKind.PAGE if head.startswith(b"<") else FileKind.TEXT
+
+
+def kind_words(kind: FileKind) -> str:
+    """Return what a kind of file is called."""
+    return {
+        FileKind.WORKBOOK: say("a workbook"), FileKind.DATA: say("JSON data"),
+        FileKind.PAGE: say("a web page or drawing"), FileKind.PICTURE: say("a picture"), FileKind.PDF: say("a PDF"),
+        FileKind.FRAME: say("a camera's frame"), FileKind.PACKED: say("a packed file"),
+        FileKind.BINARY: say("other data"), FileKind.TEXT: say("text"),
+    }[kind]  # fmt: skip
+
+
+def check_replaces(path: Path, data: bytes) -> None:
+    """See that a file to be written replaces none of another kind.
+
+    Args:
+        path: where it is to be written.
+        data: what.
+
+    Raises:
+        StoreError: something of another kind is there.
+    """
+    try:
+        handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
+    except OSError:
+        return
+    try:
+        there = kind_of(os.read(handle, HEAD_BYTES))
+    except OSError:
+        return
+    finally:
+        os.close(handle)
+    if there is not None and there is not kind_of(data):
+        raise StoreError(
+            "{name} holds {kind}, which would be lost; choose another name.", name=path.name, kind=kind_words(there)
+        )
