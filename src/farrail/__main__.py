@@ -1,6 +1,10 @@
 """The program: a subcommand of the command line, or the window."""
 
+import contextlib
+import os
 import sys
+from io import TextIOWrapper
+from typing import TextIO
 
 COMMANDS = (
     "readout",
@@ -73,8 +77,33 @@ def _choose_speech(arguments: list[str]) -> None:
     lengths.choose(lengths.LengthUnit.INCH if "--inches" in arguments else lengths.kept())
 
 
+def _write_what_can_be_written() -> None:
+    """Have signs that a terminal, or a file name that is no UTF-8, does not know shown as question marks."""
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, TextIOWrapper):
+            stream.reconfigure(errors="replace")
+
+
+def _let_go_of_output() -> None:
+    """Send what is still waiting to be written nowhere: at the end the interpreter would try it again."""
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    for stream in (sys.stdout, sys.stderr):
+        with contextlib.suppress(OSError, ValueError, AttributeError):
+            if not _flushes(stream):
+                os.dup2(nowhere, stream.fileno())
+
+
+def _flushes(stream: TextIO) -> bool:
+    try:
+        stream.flush()
+    except OSError:
+        return False
+    return True
+
+
 def main() -> None:
     """Run the command line when a subcommand or option is named, otherwise open the window on a file."""
+    _write_what_can_be_written()
     arguments = sys.argv[1:]
     # Before anything else is loaded: titles and labels are made while modules load.
     _choose_speech(arguments)
@@ -90,14 +119,29 @@ def main() -> None:
             sys.exit(run(arguments))
         from farrail.cli.program import app
 
-        app(prog_name="far-rail")
+        try:
+            app(prog_name="far-rail")
+        finally:
+            # Now, so that a full disk is told; at the interpreter's end nobody would hear of it.
+            if isinstance(sys.stdout, TextIOWrapper):
+                sys.stdout.flush()
+            elif type(sys.stdout).__name__.endswith("PacifyFlushWrapper"):
+                # The command line's library has met a closed pipe and would call it a failure.
+                raise BrokenPipeError
     except FarRailError as error:
         from farrail.cli.printing import refuse
 
         refuse(error)
     except BrokenPipeError:
-        sys.stderr.close()
+        # Whoever read has seen enough, as `head` does.
+        _let_go_of_output()
         sys.exit(0)
+    except OSError as error:
+        from farrail.cli.printing import refuse
+
+        _let_go_of_output()
+        reason = error.strerror or str(error)
+        refuse(FarRailError("The output cannot be written: {reason}; write it elsewhere.", reason=reason))
     except KeyboardInterrupt:
         sys.exit(130)
     except Exception as error:

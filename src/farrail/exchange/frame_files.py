@@ -3,6 +3,7 @@
 A file says how large it is before any of it is unpacked; what is larger than can be held is averaged while it is read.
 """
 
+import io
 import math
 import warnings
 from collections.abc import Callable, Iterator
@@ -15,6 +16,7 @@ import numpy as np
 from farrail.errors import BadInput, FarRailError
 from farrail.exchange.photo import photo_facts
 from farrail.frames.picture import Light, Picture
+from farrail.workbook.store import write_bytes
 
 # Larger frames than this no camera makes; a file that says so is damaged or means harm.
 MOST_PIXELS = 400_000_000
@@ -288,7 +290,7 @@ def write_bench_fits(path: Path, light: np.ndarray, header: dict[str, object], *
     """Write a frame of the simulated bench camera as FITS, its header saying what it is.
 
     Raises:
-        BadInput: the file cannot be written.
+        StoreError: it cannot be written, or would replace a file of another kind.
     """
     from astropy.io import fits
 
@@ -303,9 +305,6 @@ def write_bench_fits(path: Path, light: np.ndarray, header: dict[str, object], *
     for name, value in told.items():
         made.header[name] = value
     made.header["COMMENT"] = "Simulated: no camera took this frame."
-    try:
-        made.writeto(path, overwrite=True, output_verify="silentfix")
-    except OSError as error:
-        raise BadInput(
-            "{path} cannot be written ({value}); choose another place.", path=path, value=error.strerror or error
-        ) from None
+    held = io.BytesIO()
+    made.writeto(held, output_verify="silentfix")
+    write_bytes(path, held.getvalue())

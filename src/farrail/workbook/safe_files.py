@@ -183,11 +183,13 @@ def sync_folder(folder: Path) -> None:
 
 def short_name(name: str, extra_bytes: int) -> str:
     """Return a name that leaves room for so many bytes more; a shortened one keeps a mark of the whole."""
-    if len(name.encode()) + extra_bytes <= LONGEST_NAME_BYTES:
+    # As the file system has it: a name need not be UTF-8.
+    data = os.fsencode(name)
+    if len(data) + extra_bytes <= LONGEST_NAME_BYTES:
         return name
-    mark = digest_of(name.encode())[:12]
+    mark = digest_of(data)[:12]
     room = LONGEST_NAME_BYTES - extra_bytes - len(mark) - 1
-    return f"{name.encode()[:room].decode(errors='ignore')}~{mark}"
+    return f"{data[:room].decode(errors='ignore')}~{mark}"
 
 
 def _umask() -> int:
