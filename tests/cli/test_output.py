@@ -6,11 +6,12 @@ import sys
 from pathlib import Path
 
 import pytest
-from tests.cli.test_cli import far_rail
+from tests.cli.test_cli import SOURCE, far_rail
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.workbook.store import read_file, write_file
 
+ENVIRONMENT = {**os.environ, "PYTHONPATH": SOURCE}
 START = [sys.executable, "-m", "farrail"]
 READOUT = ("readout", "demo.farrail.json", "--train", "witch-broom")
 
@@ -52,7 +53,7 @@ def test_a_file_of_the_same_kind_is_replaced_with_force_alone(folder: Path) -> N
 
 def test_a_full_disk_is_told_in_a_sentence(folder: Path) -> None:
     with open("/dev/full", "w") as full:
-        told = subprocess.run([*START, *READOUT], stdout=full, stderr=subprocess.PIPE, text=True)
+        told = subprocess.run([*START, *READOUT], env=ENVIRONMENT, stdout=full, stderr=subprocess.PIPE, text=True)
     assert told.returncode == 2
     assert told.stderr == "far-rail: The output cannot be written: No space left on device; write it elsewhere.\n"
 
@@ -60,7 +61,7 @@ def test_a_full_disk_is_told_in_a_sentence(folder: Path) -> None:
 def test_a_reader_that_has_seen_enough_is_no_failure(folder: Path) -> None:
     reading, writing = os.pipe()
     os.close(reading)
-    told = subprocess.run([*START, *READOUT], stdout=writing, stderr=subprocess.PIPE, text=True)
+    told = subprocess.run([*START, *READOUT], env=ENVIRONMENT, stdout=writing, stderr=subprocess.PIPE, text=True)
     os.close(writing)
     assert told.returncode == 0
     assert told.stderr == ""
@@ -68,7 +69,7 @@ def test_a_reader_that_has_seen_enough_is_no_failure(folder: Path) -> None:
 
 def test_a_terminal_that_knows_few_signs_is_written_to_all_the_same(folder: Path) -> None:
     told = subprocess.run(
-        [*START, *READOUT], env={**os.environ, "PYTHONIOENCODING": "ascii"}, capture_output=True, text=True
+        [*START, *READOUT], env={**ENVIRONMENT, "PYTHONIOENCODING": "ascii"}, capture_output=True, text=True
     )
     assert told.returncode in (0, 1)
     assert "allowed ?0.50 mm" in told.stdout

@@ -160,10 +160,10 @@ def test_where_a_verdict_turns_is_told_with_the_unit_of_what_is_unknown() -> Non
     shelf[lens.id] = lens.model_copy(update={"entrance_pupil_depth_mm": unknown(5.0, 40.0)})
     train = next(one for one in workbook.trains if one.optic == lens.id)
     told = [reason_of(one) for one in range_report(train, shelf, EVERY).findings]
-    turning = [found for text in told if (found := re.search(r"turns at ([\d.]+) mm", text))]
+    turning = [found for text in told if (found := re.search(r"changes at ([\d.]+) mm", text))]
     assert turning, told
     lengths.choose(LengthUnit.INCH)
     again = " ".join(reason_of(one) for one in range_report(train, shelf, EVERY).findings)
-    found = re.search(r"turns at ([\d.]+) in", again)
+    found = re.search(r"changes at ([\d.]+) in", again)
     assert found, again
     assert float(found[1]) * 25.4 == pytest.approx(float(turning[0][1]), abs=0.01)

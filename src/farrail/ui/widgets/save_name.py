@@ -9,7 +9,7 @@ from farrail.language import say
 
 
 def ask_where(
-    owner: QWidget, title: str, start: str, kinds: str, endings: Sequence[str]
+    owner: QWidget, title: str, start: str, kinds: str, endings: Sequence[str], *, others: bool = False
 ) -> tuple[Path, str] | None:  # fmt: skip
     """Ask for the file to write; returns it with the kind chosen, or None where nothing is to be written.
 
@@ -22,12 +22,13 @@ def ask_where(
         start: the name offered.
         kinds: the kinds of file, as Qt filters them.
         endings: those a name may have; any other gets the one of the chosen kind, or the first.
+        others: leave a name its ending of another kind, for the writer to judge.
     """
     name, kind = QFileDialog.getSaveFileName(owner.window(), title, start, kinds)
     if not name:
         return None
     path = Path(name)
-    if not path.name.casefold().endswith(tuple(endings)):
+    if not path.name.casefold().endswith(tuple(endings)) and not (others and path.suffix):
         ending = next((one for one in endings if f"*{one}" in kind), endings[0])
         path = path.with_name(path.name + ending)
         if path.exists() and not _replaces(owner, path):

@@ -150,7 +150,7 @@ def _save_as(widget: QWidget, asked: str, offered: str, kinds: str, write: Calla
         write: writes the file and returns what to say.
     """
     endings = re.findall(r"\*(\.\w+)", kinds)
-    chosen = ask_where(widget, asked, offered, kinds, endings)
+    chosen = ask_where(widget, asked, offered, kinds, endings, others=True)
     if chosen is None:
         return
     path, _ = chosen
