@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Any, Protocol
+from typing import Any, Protocol, TypeGuard
 
 from farrail.parts.not_entered import Default, Use
 from farrail.parts.provenance import Origin, Quantity, weakest
@@ -84,6 +84,15 @@ class NearPoint:
     magnification: float | None
     origin: Origin
     basis: Basis
+
+
+def is_known(quantity: Quantity | None) -> TypeGuard[Quantity]:
+    """Whether a value is published or measured; an assumed one, or one tried for an empty field, decides nothing else.
+
+    Args:
+        quantity: as entered, or as a range search tries it.
+    """
+    return quantity is not None and quantity.origin is not Origin.ASSUMED
 
 
 def pupil_ratio_default(focal_mm: float, diagonal_mm: float) -> Default:
@@ -207,8 +216,8 @@ def near_f_number_default(lens: LensRecord, focal_mm: float, diagonal_mm: float,
 def not_entered(lens: LensRecord, use: Use) -> Iterator[Default]:
     """Yield the defaults of a lens that close-up rests on."""
     focal, diagonal = use.focal_mm, use.diagonal_mm
-    unknown_ratio = lens.pupil_ratio is None
-    if unknown_ratio:
+    unknown_ratio = not is_known(lens.pupil_ratio)
+    if lens.pupil_ratio is None:
         yield pupil_ratio_default(focal, diagonal)
     if not lens.focuses_itself or use.reversed:
         if lens.barrel_mm is None:

@@ -7,6 +7,7 @@ from farrail.parts.lens_defaults import (
     Basis,
     NearPoint,
     hiatus_default,
+    is_known,
     near_focal_mm,
     near_magnification_default,
     near_point_of,
@@ -93,11 +94,11 @@ def near_focus_of(
     near_principal = principal
     if pair is not None:
         near_principal = near_focal * (1.0 + 1.0 / m0) - pair[0]
-        if lens.pupil_ratio is not None:
+        if is_known(lens.pupil_ratio):
             principal = near_principal
     else:
         origin = weakest([origin, depth_origin])
-        if lens.pupil_ratio is None and point.distance_mm is not None:
+        if not is_known(lens.pupil_ratio) and point.distance_mm is not None:
             near_principal = typical_near_principal_mm(principal, near_focal, m0)
             if lens.barrel_mm is not None:
                 ahead = point.distance_mm - lens.flange_focal_distance_mm.value - lens.barrel_mm.value
@@ -114,7 +115,7 @@ def _near_focal(lens: CameraLens, point: NearPoint, m0: float, focal_mm: float, 
         return lens.near_focal_mm.value
     if point.distance_mm is None or m0 <= 0.0:
         return focal_mm
-    if lens.hiatus_mm is None or lens.hiatus_mm.origin is Origin.ASSUMED:
+    if not is_known(lens.hiatus_mm):
         hiatus = hiatus_default(focal_mm, diagonal_mm).typical if lens.hiatus_mm is None else lens.hiatus_mm.value
         return near_focal_mm(point.distance_mm, hiatus, m0, focal_mm)
     left = point.distance_mm - lens.hiatus_mm.value

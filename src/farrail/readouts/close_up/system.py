@@ -11,7 +11,7 @@ from farrail.optics.close_up import stack_dioptres, stack_matrix
 from farrail.optics.close_up_systems import CloseUpSystems
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.lens_defaults import Basis, barrel_of, pupil_ratio_of
+from farrail.parts.lens_defaults import Basis, barrel_of, is_known, pupil_ratio_of
 from farrail.parts.provenance import Origin, Quantity, weakest
 from farrail.readouts.spacing.model import Spacing
 from farrail.train.layout import Layout
@@ -142,7 +142,7 @@ def hiatus_of(system: CloseUpSystem, lens: CameraLens) -> Quantity:
     Where it is not entered it follows from the closest focus, or else from what barrel and flange distance leave beside
     both planes.
     """
-    if lens.hiatus_mm is not None:
+    if lens.hiatus_mm is not None and (is_known(lens.hiatus_mm) or system.near.hiatus_mm is None):
         return lens.hiatus_mm
     if system.reversed:
         return Quantity.of(0.0, Origin.ASSUMED)
