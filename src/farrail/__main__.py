@@ -78,14 +78,14 @@ def _choose_speech(arguments: list[str]) -> None:
 
 
 def _write_what_can_be_written() -> None:
-    """Have signs that a terminal, or a file name that is no UTF-8, does not know shown as question marks."""
+    """Show characters that cannot be encoded, as in file names that are not UTF-8, as question marks."""
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, TextIOWrapper):
             stream.reconfigure(errors="replace")
 
 
 def _let_go_of_output() -> None:
-    """Send what is still waiting to be written nowhere: at the end the interpreter would try it again."""
+    """Discard output that cannot be written: the interpreter would try to flush it again at exit."""
     nowhere = os.open(os.devnull, os.O_WRONLY)
     for stream in (sys.stdout, sys.stderr):
         with contextlib.suppress(OSError, ValueError, AttributeError):
@@ -122,18 +122,18 @@ def main() -> None:
         try:
             app(prog_name="far-rail")
         finally:
-            # Now, so that a full disk is told; at the interpreter's end nobody would hear of it.
+            # Flush here to report a full disk; errors at interpreter exit are only printed as warnings.
             if isinstance(sys.stdout, TextIOWrapper):
                 sys.stdout.flush()
             elif type(sys.stdout).__name__.endswith("PacifyFlushWrapper"):
-                # The command line's library has met a closed pipe and would call it a failure.
+                # The command-line library caught a closed pipe and would exit with 1.
                 raise BrokenPipeError
     except FarRailError as error:
         from farrail.cli.printing import refuse
 
         refuse(error)
     except BrokenPipeError:
-        # Whoever read has seen enough, as `head` does.
+        # The reader closed the pipe, as `head` does.
         _let_go_of_output()
         sys.exit(0)
     except OSError as error:

@@ -36,7 +36,7 @@ class TroubleLog:
         )
 
     def _write(self, error: BaseException, doing: str) -> None:
-        # It may name files and parts: nobody else reads it.
+        # The log may name files and parts, so only this account can read it.
         self.path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         handler = RotatingFileHandler(self.path, maxBytes=LARGEST_BYTES, backupCount=KEPT, encoding="utf-8")
         handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))

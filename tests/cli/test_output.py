@@ -1,4 +1,4 @@
-"""What the command line writes and where: nothing replaced unasked, full disks and closed pipes in one sentence."""
+"""Output of the command line: no file is replaced without --force, and output errors are one sentence."""
 
 import os
 import subprocess

@@ -12,8 +12,9 @@ import pytest
 import tifffile
 from PIL import Image
 
+from farrail.cancel import Cancelled
 from farrail.errors import BadInput
-from farrail.exchange.frame_files import Cancelled, read_frame, write_bench_fits
+from farrail.exchange.frame_files import read_frame, write_bench_fits
 from farrail.frames.picture import Picture
 
 ROWS, COLUMNS = 64, 96

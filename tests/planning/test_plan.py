@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.cli.test_cli import far_rail
 
+from farrail.cancel import Cancel
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Connection, Gender, Plain, thread
 from farrail.parts.kinds.cameras import Camera
@@ -19,7 +20,6 @@ from farrail.parts.kinds.tubes import Adapter, AdjustableSpacer, Shim, Spacer
 from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
 from farrail.parts.shelved import Status
-from farrail.planning.cancel import Cancel
 from farrail.planning.plan import Aim, Proof, aims_mm, plan
 from farrail.readouts.read import read
 from farrail.train.train import Laid, Train

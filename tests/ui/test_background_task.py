@@ -9,10 +9,10 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import label, ledger, press, rows
 
+from farrail.cancel import Cancel
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.kinds.cameras import Camera
 from farrail.planning.ask import Wish, ask
-from farrail.planning.cancel import Cancel
 from farrail.planning.combinations import combinations_of
 from farrail.planning.reach import reach_of
 from farrail.planning.rings import filters_of, lenses_of, plan_rings, step_rings_of
@@ -226,13 +226,13 @@ def test_after_any_actions_what_is_shown_equals_a_fresh_answer(
 
 
 def test_reach_can_be_stopped() -> None:
-    from farrail.planning.cancel import NotWanted
+    from farrail.cancel import Cancelled
 
     workbook = demo_workbook()
     camera = workbook.by_id["skua-full"]
     assert isinstance(camera, Camera)
-    with pytest.raises(NotWanted):
+    with pytest.raises(Cancelled):
         combinations_of(workbook.by_id, camera, stopped=lambda: True)
     found = combinations_of(workbook.by_id, camera)
-    with pytest.raises(NotWanted):
+    with pytest.raises(Cancelled):
         reach_of(found, stopped=lambda: True)

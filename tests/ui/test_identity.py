@@ -7,9 +7,9 @@ from PySide6.QtWidgets import QComboBox, QSlider
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger
 
+from farrail.cancel import Cancel
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.provenance import published
-from farrail.planning.cancel import Cancel
 from farrail.train.train import Side
 from farrail.ui.background_task import BackgroundTask
 from farrail.ui.findings_column import FindingRow

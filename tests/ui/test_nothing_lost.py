@@ -1,4 +1,4 @@
-"""What is typed, saved or exported is never lost: open fields are entered, and nothing is replaced unasked."""
+"""Open fields are entered before saving, and no file is replaced without a question."""
 
 from collections.abc import Callable
 from pathlib import Path

@@ -19,14 +19,14 @@ Force = Annotated[bool, typer.Option("--force", help="Replace the file if it is 
 
 
 def check_free(out: Path, *, force: bool) -> None:
-    """See that nothing is replaced unasked.
+    """Check that a file may be written.
 
     Args:
         out: the file to write.
-        force: whether one that is there may be replaced.
+        force: whether an existing file may be replaced.
 
     Raises:
-        BadInput: it is there, and may not.
+        BadInput: the file exists and `force` is not given.
     """
     if out.is_file() and not force:
         raise BadInput("{name} is there already; give --force to replace it, or another name.", name=out)

@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 
+from farrail.cancel import Cancelled, Stopped, never
 from farrail.errors import BadInput, FarRailError
 from farrail.exchange.photo import photo_facts
 from farrail.frames.picture import Light, Picture
@@ -28,23 +29,18 @@ UNPACKED_BYTES = 500_000_000
 FITS, TIFF, PLAIN = (".fit", ".fits", ".fts"), (".tif", ".tiff"), (".png", ".jpg", ".jpeg")
 RAW = (".dng", ".cr2", ".cr3", ".nef", ".arw", ".orf", ".rw2", ".raf", ".pef", ".srw")
 SUFFIXES = (*FITS, *TIFF, *PLAIN, *RAW)
-Stopped = Callable[[], bool]
 
 
-class Cancelled(FarRailError):
-    """Whoever asked for a frame no longer wants it."""
-
-
-def read_frame(path: Path, stopped: Stopped = lambda: False) -> Picture:
+def read_frame(path: Path, stopped: Stopped = never) -> Picture:
     """Return a frame of a file.
 
     Args:
         path: the file; it is only looked into.
-        stopped: asked between strips whether the answer is still wanted.
+        stopped: returns True once the work is cancelled; checked between strips.
 
     Raises:
         BadInput: it is not there, no frame, damaged, or too large.
-        Cancelled: nobody wants it any more.
+        Cancelled: `stopped` returned True.
     """
     if not path.is_file():
         raise BadInput("There is no file {path}; choose another.", path=path)
@@ -116,7 +112,7 @@ def _gathered(
     whole = np.empty((rows // times, columns // times), dtype=np.float32)
     for top in range(0, rows // times * times, step):
         if stopped():
-            raise Cancelled("The frame is no longer wanted.")
+            raise Cancelled("Cancelled.")
         bottom = min(top + step, rows // times * times)
         data = np.asarray(strip(top, bottom), dtype=np.float32)[:, : columns // times * times]
         blocks = data.reshape((bottom - top) // times, times, columns // times, times, -1)

@@ -3,9 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-
-def _wanted() -> bool:
-    return False
+from farrail.cancel import Stopped, never
 
 
 def _untold(share: float) -> None:
@@ -23,7 +21,7 @@ class Watch:
         end: what share is done after it.
     """
 
-    stopped: Callable[[], bool] = _wanted
+    stopped: Stopped = never
     told: Callable[[float], None] = _untold
     begin: float = 0.0
     end: float = 1.0

@@ -30,7 +30,7 @@ class CloseUpSystems:
         far_focal_mm: f with the lens at infinity.
         near_focal_mm: f at its own nearest.
         own_magnification: m0, its own magnification there; 0 for a lens that is not focused itself.
-        principal_mm: s, its front principal plane behind the seat of what stands ahead of it, at infinity.
+        principal_mm: s, its front principal plane behind its filter thread seat, at infinity.
         near_principal_mm: the same at its own closest focus.
         pupil_ratio: p, exit over entrance pupil.
         shortest_mm: extension at the far end.
@@ -145,7 +145,7 @@ class Points:
         distance_mm: from the foremost glass to the subject; infinite where the far end is infinity.
         of_lens: magnification of lens and extension alone.
         darker: effective f-number over the engraved one.
-        narrower: the share of that which a coupled lens's own pupil makes; 1 where it stops nothing.
+        narrower: the part of `darker` caused by the pupil of a coupled lens; 1 if it does not limit the beam.
     """
 
     magnification: Array

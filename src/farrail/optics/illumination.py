@@ -51,7 +51,7 @@ def illumination_of_each(pupil: Pupil, apertures: list[ApertureImage], points_mm
 
 
 def axial_light(pupil: Pupil, apertures: Sequence[ApertureImage]) -> float:
-    """Return T0, the open share of the pupil seen from the axis: 1 where nothing but the optic stops the beam."""
+    """Return T0, the open share of the pupil seen from the axis: 1 if only the optic limits the beam."""
     cutting = [aperture for aperture in apertures if not _clears_axis(pupil, aperture)]
     return float(illumination_at(pupil, cutting, np.zeros((1, 2)))[0]) if cutting else 1.0
 
@@ -88,7 +88,7 @@ def natural_falloff(exit_distance_mm: float, heights_mm: Array) -> Array:
 def loss_alone(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> list[tuple[float, int]]:
     """Return for each opening the light it takes alone where it takes most, and the number of that place.
 
-    What it takes is counted against the centre behind that opening.
+    Its loss is relative to the centre behind that opening.
 
     Args:
         pupil: the pupil looked into.

@@ -49,7 +49,7 @@ class PartBase(Shelved):
         return None, None
 
     def not_entered(self, use: Use) -> Iterator[Default]:
-        """Yield an interval for each value that answers rest on and nobody entered.
+        """Yield an interval for each empty field that results depend on.
 
         Args:
             use: how the part is used in its train.

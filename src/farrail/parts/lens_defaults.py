@@ -1,4 +1,4 @@
-"""What stands for a lens's values that nobody entered; common practice, from memory."""
+"""Intervals and typical values for empty fields of a lens; common practice, from memory."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
@@ -12,11 +12,11 @@ from farrail.parts.provenance import Origin, Quantity, weakest
 WIDE_DIAGONALS, LONG_DIAGONALS = 0.8, 3.0
 # Between its principal planes.
 LEAST_HIATUS_MM, MOST_HIATUS_MM, WIDE_HIATUS_MM = -30.0, 110.0, 50.0
-# A lens does not get longer in focal length when it focuses closer, but for this much; and it keeps at least so much.
+# Focal length at the closest focus over focal length at infinity: greatest, usual and least.
 MOST_NEAR_FOCAL, USUAL_NEAR_FOCAL, LEAST_NEAR_FOCAL = 1.02, 0.6, 0.1
 # How much slower than N (1 + m/p) a lens can be at its closest focus, because its entrance pupil shrinks.
 MOST_CONE = 1.25
-# Magnification at the closest focus where nothing is known of it.
+# Magnification at the closest focus if neither it nor the distance is entered.
 LEAST_MAGNIFICATION, USUAL_MAGNIFICATION, MOST_MAGNIFICATION = 0.05, 0.12, 0.35
 # At its closest focus a lens's front principal plane is typically no deeper than this share of the way to the subject.
 MOST_PRINCIPAL = 0.7
@@ -87,7 +87,7 @@ class NearPoint:
 
 
 def is_known(quantity: Quantity | None) -> TypeGuard[Quantity]:
-    """Whether a value is published or measured; an assumed one, or one tried for an empty field, decides nothing else.
+    """Whether a value is published or measured, not assumed and not a trial value for an empty field.
 
     Args:
         quantity: as entered, or as a range search tries it.

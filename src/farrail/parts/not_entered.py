@@ -1,4 +1,4 @@
-"""What stands for a value that nobody entered: an interval, and a typical value inside it.
+"""Defaults for empty fields: an interval, and a typical value inside it.
 
 A kind yields these beside its fields (`PartBase.not_entered`). The typical value is drawn and sorted by; every answer
 that rests on the field carries the interval. The intervals are common practice, from memory.
@@ -20,7 +20,7 @@ class Use:
         pupil_depth_mm: the entrance pupil of a lens behind its thread seat.
         close_up: whether the train is used for close-up, so that a lens's own focusing matters.
         reversed: whether the optic is a reversed lens.
-        optic: whether the part is the train's optic, else it stands before or behind it.
+        optic: whether the part is the train's optic, not a part before or behind it.
     """
 
     focal_mm: float = 0.0

@@ -20,7 +20,7 @@ class Ends:
             does.
         stops: least and most light lost.
         f_number: least and greatest effective f-number.
-        certain: whether the subject fills the frame, from far enough and at little enough light, whatever is not known.
+        certain: whether the wish is fulfilled for every value of the unknowns.
     """
 
     distance_mm: tuple[float, float] | None

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from farrail.cancel import Stopped, never, until_stopped
 from farrail.errors import BadInput
 from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
@@ -14,7 +15,6 @@ from farrail.parts.kinds.closer import Bellows, CloseUpLens, Teleconverter
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
 from farrail.planning.answer_ranges import Ends, ends_of
-from farrail.planning.cancel import Stopped, never, while_wanted
 from farrail.planning.combinations import Combination, at_focal_length, combinations_of
 from farrail.readouts.close_up.findings import soft_corners
 from farrail.readouts.close_up.model import LEAST_LIT_MM
@@ -97,7 +97,7 @@ class Answer:
 
     @property
     def certain(self) -> bool:
-        """Whether it does what was asked, whatever is not known."""
+        """Whether it fulfils the wish for every value of the unknowns."""
         return self.ends is None or self.ends.certain
 
     @property
@@ -145,19 +145,19 @@ def ask(
 ) -> Asked:
     """Return the combinations of a shelf that fulfil a wish, the best first.
 
-    First what does it whatever is not known of the lenses, then what costs nothing to buy, then what has fewer cautions
-    (soft or dark corners, no room for light), then fewer parts, then less light lost, then more room. A zoom is tried
-    at both ends, and between them where neither end does it.
+    First what fulfils the wish for every value of the unknowns, then what needs no purchase, then what has fewer
+    cautions (soft or dark corners, no room for light), then fewer parts, then less light lost, then more room.
+    A zoom is tried at both ends, and between them where neither end does it.
 
     Args:
         wish: what is wanted.
         shelf: parts by id.
         camera: the camera, whose width is to be filled.
         f_number: what the lenses are used at; None: each wide open.
-        stopped: asked now and then whether the answer is still wanted.
+        stopped: returns True once the search is cancelled.
 
     Raises:
-        NotWanted: it is not.
+        Cancelled: the search is cancelled.
         BadInput: no lens of the shelf mates with the camera.
     """
     tried = combinations_of(shelf, camera, f_number, stopped=stopped)
@@ -172,10 +172,10 @@ def ask(
     tried = (*tried, *inside)
     all_of = _tried(tried, wish, wanted) if inside else ends
     answers = _distinct(sorted((all_of.answer(int(i)) for i in np.flatnonzero(all_of.good)), key=_rank))[:MOST_ANSWERS]
-    likely = while_wanted(iter(answers[:MOST_JUDGED]), stopped, every=1)
+    likely = until_stopped(iter(answers[:MOST_JUDGED]), stopped, every=1)
     judged = sorted((_with_corners(answer, shelf, camera) for answer in likely), key=_rank)
     answers = _with_ends([*judged, *answers[MOST_JUDGED:]], wish, wanted)
-    # What holds whatever is not known comes before what only may.
+    # Certain answers come before possible ones.
     answers.sort(key=lambda answer: not answer.certain)
     misses = [all_of.answer(index, all_of.why(index)) for index in all_of.nearest_misses()]
     misses = _with_ends(misses, wish, wanted)

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from itertools import chain, combinations, islice, permutations
 from typing import TypeVar
 
+from farrail.cancel import Stopped, never, until_stopped
 from farrail.language import say
 from farrail.parts.connections import Connection, why_not
 from farrail.parts.kinds.cameras import Camera
@@ -15,7 +16,6 @@ from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, TO_BUY, PartId
-from farrail.planning.cancel import Stopped, never, while_wanted
 from farrail.readouts.close_up.system import (
     NO_STACK,
     CloseUpStack,
@@ -31,7 +31,7 @@ from farrail.train.zoom_tables import f_number_at, pupil_depth_at
 # More close-up lenses on one another than this are a curiosity; so many different tubes are tried together.
 MOST_AHEAD, MOST_BEHIND = 4, 5
 MOST_CLOSE_UP = 12
-# Of a large shelf, so many bellows, teleconverters, reversing rings and lenses to carry are tried with each lens.
+# Bellows, teleconverters, reversing rings and reversed lenses tried with each lens, of each kind at most this many.
 MOST_OF_A_KIND = 3
 MOST_COMBINATIONS = 20_000
 
@@ -140,7 +140,7 @@ def combinations_of(
     """Return the combinations for a camera, those of the fewest parts first for each lens.
 
     Every one, of a shelf of ordinary size. Of more than MOST_BEHIND tubes, MOST_CLOSE_UP close-up lenses or
-    MOST_OF_A_KIND of another kind that mate with a lens, those at hand and of different lengths come first; at most
+    MOST_OF_A_KIND of another kind that mate with a lens, those you own and of different lengths come first; at most
     MOST_COMBINATIONS in all.
 
     Args:
@@ -148,10 +148,10 @@ def combinations_of(
         camera: the camera.
         f_number: what the lenses are used at; None: each wide open. None is opened beyond its own.
         lenses: ids of the lenses to try; None for all.
-        stopped: asked now and then whether the answer is still wanted.
+        stopped: returns True once the search is cancelled.
 
     Raises:
-        NotWanted: it is not.
+        Cancelled: the search is cancelled.
     """
     usable = [p for p in close_up_parts(shelf) if p.status in AT_HAND or p.status in TO_BUY]
     usable.sort(key=lambda part: part.status not in AT_HAND)
@@ -159,7 +159,7 @@ def combinations_of(
     # A shelf of hundreds of close-up lenses leaves every lens its share, the simplest first.
     share = max(MOST_COMBINATIONS // max(len(tried), 1), 1)
     each = (islice(_of_lens(lens, usable, camera, f_number, stopped), share) for lens in tried)
-    return tuple(islice(while_wanted(chain.from_iterable(each), stopped), MOST_COMBINATIONS))
+    return tuple(islice(until_stopped(chain.from_iterable(each), stopped), MOST_COMBINATIONS))
 
 
 def _of_lens(
@@ -168,8 +168,8 @@ def _of_lens(
     focals = {lens.focal_length_mm.value}
     if lens.longest_focal_mm is not None:
         focals.add(lens.longest_focal_mm.value)
-    ahead = list(while_wanted(_ahead(lens.front, lens, usable, camera.diagonal_mm), stopped))
-    behind = list(while_wanted(_behind(lens.rear, lens, usable, camera), stopped))
+    ahead = list(until_stopped(_ahead(lens.front, lens, usable, camera.diagonal_mm), stopped))
+    behind = list(until_stopped(_behind(lens.rear, lens, usable, camera), stopped))
     for focal in sorted(focals, reverse=True):
         depth = pupil_depth_at(lens, focal)
         near = near_focus_of(lens, focal, depth.value, depth.origin, camera.diagonal_mm)
@@ -346,7 +346,10 @@ def _grown(
 
 
 def _copies(parts: Iterable[ExtensionTube]) -> list[ExtensionTube]:
-    """Return tubes as often as they are owned, the longest first; of too many those at hand and of other lengths."""
+    """Return tubes as often as they are owned, the longest first.
+
+    Of more than MOST_BEHIND, owned ones and different lengths are preferred.
+    """
     seen = Counter[float]()
     ranked: list[tuple[bool, int, float, ExtensionTube]] = []
     for tube in _as_owned(parts):
@@ -398,7 +401,7 @@ def _rings(usable: Sequence[Part], fits: Callable[[ReversingRing], bool]) -> lis
 
 
 def _carried(lens: CameraLens, ring: ReversingRing, usable: Sequence[Part]) -> Iterator[CameraLens]:
-    """Yield the lenses that a lens can carry turned round on a ring, the shortest first: they bring it closest."""
+    """Yield the lenses that fit reversed on the front of a lens, the shortest (greatest magnification) first."""
     others = [
         p for p in usable
         if isinstance(p, CameraLens) and (p.id != lens.id or p.owned > 1) and p.front is not None

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from farrail.cancel import Stopped, never
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, PartId
-from farrail.planning.cancel import Stopped, never
 from farrail.planning.combinations import Combination, combinations_of
 from farrail.readouts.close_up.system import subject_to_sensor_mm, systems
 
@@ -66,10 +66,10 @@ def table_of_ends(
         shelf: parts by id; those at hand are used.
         camera: whose frame is filled.
         f_number: what the lens is used at; None for wide open.
-        stopped: asked now and then whether the answer is still wanted.
+        stopped: returns True once the search is cancelled.
 
     Raises:
-        NotWanted: it is not.
+        Cancelled: the search is cancelled.
     """
     owned = {part.id: part for part in shelf.values() if part.status in AT_HAND} | {lens.id: lens}
     found = [

@@ -4,13 +4,13 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from farrail.cancel import Cancel
 from farrail.language import say
 from farrail.parts.connections import Connection, Gender
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
-from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Task, microns, pieces_at_hand, useful
 from farrail.planning.search import Window, search
 from farrail.readouts.spacing.focuser_and_guider import GUIDE_TOLERANCE_MM, Guiding, guiding_of, hung_mm

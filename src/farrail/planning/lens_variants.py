@@ -19,7 +19,7 @@ from farrail.readouts.close_up.system import CloseUpSystem, coupled, reversed_ex
 from farrail.train.near_focus import near_focus_of
 from farrail.train.zoom_tables import f_number_at, pupil_depth_at
 
-# All corners of up to so many intervals; and so many points between.
+# Up to MOST_CORNERED intervals are tried at all corners; BETWEEN points are tried inside.
 MOST_CORNERED, BETWEEN = 6, 12
 Interval = tuple[str, float, float]
 

@@ -4,8 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from farrail.cancel import Cancel
 from farrail.language import say
-from farrail.planning.cancel import Cancel
 from farrail.planning.guide import GuideWay, guide_ways
 from farrail.planning.pieces import Piece, Task, microns, pieces_at_hand, task_of, useful
 from farrail.planning.proposal import Proposal, proposal_of

@@ -3,13 +3,13 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from farrail.cancel import Cancel
 from farrail.language import say
 from farrail.parts.base import Through
 from farrail.parts.connections import Thread
 from farrail.parts.registry import Part
 from farrail.parts.shelved import TO_BUY
 from farrail.parts.standard_sizes import standard_shims, standard_spacers
-from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Piece, Task, pieces_of, useful
 from farrail.planning.proposal import Proposal, proposal_of
 from farrail.planning.search import Offered, Window, search

@@ -5,14 +5,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from farrail.cancel import Stopped, never, until_stopped
 from farrail.optics.clipping import Array
-from farrail.planning.cancel import Stopped, never, while_wanted
 from farrail.planning.combinations import Combination
 from farrail.readouts.close_up.system import CloseUpSystem, systems
 
 # Where along its focus window a band is worked out; closer together toward infinity, where it runs fastest.
 STEPS = 24
-# So many combinations are worked out between two looks whether they are still wanted.
+# Combinations worked out between two checks for cancellation.
 AT_ONCE = 256
 DRIVES = np.linspace(0.0, 1.0, STEPS) ** 1.5
 FARTHEST_MM = 5000.0
@@ -55,13 +55,13 @@ def reach_of(combinations: Sequence[Combination], stopped: Stopped = never) -> R
     """Return the reach of combinations; an empty one of none.
 
     Raises:
-        NotWanted: `stopped` says that nobody wants it any more.
+        Cancelled: `stopped` returned True.
     """
     if not combinations:
         nothing = np.zeros((0, STEPS))
         return Reach((), nothing, nothing, nothing, ())
     chunks = [combinations[at : at + AT_ONCE] for at in range(0, len(combinations), AT_ONCE)]
-    bands = [band_of([c.system for c in chunk]) for chunk in while_wanted(iter(chunks), stopped, every=1)]
+    bands = [band_of([c.system for c in chunk]) for chunk in until_stopped(iter(chunks), stopped, every=1)]
     size, distance, stops = (np.concatenate(rows) for rows in zip(*bands, strict=True))
     return Reach(tuple(combinations), size, distance, stops, _gaps(size))
 

@@ -9,6 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from farrail.cancel import Cancel
 from farrail.language import say
 from farrail.parts.connections import Gender, Thread
 from farrail.parts.kinds.filters import RoundFilter
@@ -17,7 +18,6 @@ from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, TO_BUY
 from farrail.parts.usual import FILTER_THREADS_MM
-from farrail.planning.cancel import Cancel
 
 # What a usual step ring costs and how thick it is where the shelf has none; common practice, no source.
 USUAL_PRICE, USUAL_MM = 10.0, 3.0

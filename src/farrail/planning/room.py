@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass, replace
 
+from farrail.cancel import Cancel
 from farrail.parts.base import is_module
 from farrail.parts.registry import Part
-from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Block, Piece, Task, microns, stock_of, useful
 from farrail.planning.proposal import Proposal, proposal_of
 from farrail.planning.reorder import bridgeable

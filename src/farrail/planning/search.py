@@ -10,8 +10,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from farrail.cancel import Cancel
 from farrail.language import say
-from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Gap, Key, Piece, Task, gap_um, shim_fits
 
 # Weights that make one objective out of: fewest joints, then smallest error, then cheapest.

@@ -9,12 +9,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from farrail.cancel import Cancel
 from farrail.errors import BadInput
 from farrail.language import say
 from farrail.parts.base import Through
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, PartId
-from farrail.planning.cancel import Cancel
 from farrail.planning.pieces import Task, pieces_at_hand, task_of, useful
 from farrail.planning.plan import Proof, window_of
 from farrail.planning.proposal import Proposal, proposal_of

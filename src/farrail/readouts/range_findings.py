@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
+from farrail.cancel import Stopped, never
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
 from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS
@@ -45,13 +46,13 @@ class RangeReport:
         return {key: (spread.low, spread.high) for key, spread in self.spreads.items()}
 
     def spread_of(self, key: str) -> Spread | None:
-        """Return the interval of a figure; None where nothing unknown moves it."""
+        """Return the interval of a figure; None if no unknown affects it."""
         return self.spreads.get(key)
 
     def judged(self, findings: Iterable[Finding]) -> tuple[Finding, ...]:
         """Return findings as they hold over the whole interval of what they speak of, the gravest first.
 
-        What is only so at one end says so, and stops no train.
+        A finding that holds at one end only is marked as possible and is never a stop.
         """
         found = (_over_range(finding, self.spreads, self.shelf) for finding in findings)
         return tuple(sorted(found, key=lambda f: SEVERITY_ORDER[f.severity]))
@@ -89,9 +90,7 @@ def _over_range(finding: Finding, spreads: Mapping[str, Spread], shelf: Shelf) -
     return replace(finding, severity=severity, values=values)
 
 
-def range_report(
-    train: Train, shelf: Shelf, subjects: Subjects = MAIN, stopped: Callable[[], bool] = lambda: False
-) -> RangeReport:
+def range_report(train: Train, shelf: Shelf, subjects: Subjects = MAIN, stopped: Stopped = never) -> RangeReport:
     """Return the ranges of a train and what depends on them; arguments as for `ranges_of`."""
     box = Box(train, shelf, subjects)
     spreads = spreads_over(box, stopped)

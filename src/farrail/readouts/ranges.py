@@ -1,6 +1,6 @@
 """Ranges that hold: a readout over the box of everything its train does not know.
 
-Each unknown is first moved to its two ends alone: that tells which subjects rest on which unknowns. Each subject is
+Each unknown is first moved to its two ends alone: this shows which subjects depend on which unknowns. Each subject is
 then evaluated over the box of its own unknowns only, at corners and at points spread evenly (a sequence of low
 discrepancy), and each figure's least and greatest are followed from the best point found, one unknown at a time.
 Tolerances are something else, random and known: they are stacked up apart and do not enter here.
@@ -12,6 +12,7 @@ from functools import cached_property
 from itertools import product
 from math import inf, isfinite, isinf
 
+from farrail.cancel import Stopped, never
 from farrail.errors import FarRailError
 from farrail.parts.base import Optic
 from farrail.parts.kinds.lenses import CameraLens
@@ -36,7 +37,7 @@ ALL_CORNERS = 4
 SPREAD, SPREAD_EACH = 4, 1
 # From the best points found, how far an unknown inside its range is moved when an extreme is followed, in shares of it.
 MOVES = (0.25, 0.08)
-# Evaluations of one subject after which nothing more is followed: so many, and more for each unknown.
+# The search for extremes of one subject ends after this many evaluations, plus this many for each unknown.
 FOLLOWED, FOLLOWED_EACH = 60, 25
 BISECTIONS, HALVINGS = 24, 10
 
@@ -65,9 +66,8 @@ class Spread:
         return 0.0 if self.low == self.high else self.high - self.low
 
 
-def ends_of(figure: Figure, spread: Spread | None) -> tuple[float, float] | None:
-    """Return both ends of what a figure may be: its own range, and what the train's unknowns make of it."""
-    own = (figure.low, figure.high) if figure.low is not None and figure.high is not None else None
+def both_ends(own: tuple[float, float] | None, spread: Spread | None) -> tuple[float, float] | None:
+    """Return the whole interval of a figure: its own ends, and those that the train's unknowns give it."""
     both = [pair for pair in (own, None if spread is None else (spread.low, spread.high)) if pair is not None]
     return (min(low for low, _ in both), max(high for _, high in both)) if both else None
 
@@ -89,7 +89,8 @@ def with_spread(figure: Figure, spreads: Mapping[str, Spread]) -> Figure:
         ]
         return replace(figure, spans=tuple(ends))
     spread = spreads.get(figure.id)
-    both = ends_of(figure, spread)
+    own = (figure.low, figure.high) if figure.low is not None and figure.high is not None else None
+    both = both_ends(own, spread)
     if both is None:
         return figure
     never = figure.or_never or (spread is not None and spread.or_never)
@@ -116,7 +117,7 @@ def _numbers(figures: Mapping[str, Figure]) -> dict[str, float]:
 
 
 def _guide(readout: Readout, side: Side | None = None) -> dict[str, float]:
-    """Return the least margin: where nothing is cut yet the light itself says nothing of which way it goes."""
+    """Return the least margin: without vignetting the illumination is flat and has no slope to follow."""
     margins = (i.has_mm - i.needed_mm for i in readout.light.imaged if side is None or i.placed.side is side)
     return {f"{GUIDE}margin_mm": min(margins, default=0.0)}
 
@@ -211,7 +212,7 @@ class Box:
         optic = self.layout.optic
         moved = {u.part for u, share in zip(self.unknowns, point, strict=True) if share != u.typical_share}
         if isinstance(optic, CameraLens) and moved <= {optic.id}:
-            # Nothing moves on the rail: what light meets there stays as it was traced.
+            # No part moves: the trace of the layout still holds.
             lens = shelf[optic.id]
             assert isinstance(lens, Optic)
             rows = replace(self.layout, optic=lens, parts=shelf)
@@ -241,21 +242,19 @@ class Box:
         return tuple(unknown.typical_share for unknown in self.unknowns)
 
 
-def ranges_of(
-    train: Train, shelf: Shelf, subjects: Subjects = MAIN, stopped: Callable[[], bool] = lambda: False
-) -> dict[str, Spread]:
+def ranges_of(train: Train, shelf: Shelf, subjects: Subjects = MAIN, stopped: Stopped = never) -> dict[str, Spread]:
     """Return the range of each figure that rests on something unknown; {} where nothing is unknown.
 
     Args:
         train: the train.
         shelf: parts by id.
-        subjects: what is wanted of a readout.
-        stopped: asked now and then whether the answer is still wanted; {} then.
+        subjects: the figures to work out.
+        stopped: returns True once the work is cancelled; the result is then {}.
     """
     return spreads_over(Box(train, shelf, subjects), stopped)
 
 
-def spreads_over(box: Box, stopped: Callable[[], bool] = lambda: False) -> dict[str, Spread]:
+def spreads_over(box: Box, stopped: Stopped = never) -> dict[str, Spread]:
     """Return the range of each figure over a box; arguments as for `ranges_of`."""
     count = len(box.unknowns)
     if not count:
@@ -282,7 +281,7 @@ class _Search:
     box: Box
     subject: str
     ends: list[tuple[Point, Point]]
-    stopped: Callable[[], bool]
+    stopped: Stopped
 
     @cached_property
     def moved(self) -> list[tuple[Values, Values]]:
@@ -294,12 +293,12 @@ class _Search:
         """The numbers of the unknowns that move any of the figures."""
         here = self._at(self.box.typical)
         if not any(value == value for value in here.values()):
-            # Where nothing can be said at the typical values any of them may change that.
+            # Without figures at the typical values every unknown may matter.
             return list(range(len(self.moved)))
         return [n for n, pair in enumerate(self.moved) if any(_differ(here, there) for there in pair)]
 
     def run(self) -> bool:
-        """Search; returns False where the answer is no longer wanted."""
+        """Search; returns False if the work is cancelled."""
         if not self.moving:
             return True
         for point in (*self._corners(), *self._spread()):
@@ -340,7 +339,7 @@ class _Search:
         return tuple(point)
 
     def _corners(self) -> list[Point]:
-        """Return the corners to try: all of few, else those where each figure's slopes say its ends are."""
+        """Return the corners to try: all, or with many unknowns those that each figure's slopes point to."""
         if len(self.moving) <= ALL_CORNERS:
             return [self._with(shares) for shares in product((0.0, 1.0), repeat=len(self.moving))]
         wanted: dict[Point, None] = {}
@@ -381,7 +380,7 @@ class _Search:
                 for share in _nearby(best[number]):
                     tried = _moved(best, number, share)
                     if tried != best and not isfinite(worth(tried)) and worth(tried) < 0.0:
-                        # Nothing can be said there (a subject inside the glass): the extreme is where that begins.
+                        # No figure there (the subject is inside the glass): the extreme is where that begins.
                         tried = self._valid_toward(best, number, share, key)
                     if tried != best and worth(tried) > worth(best):
                         best, improved = tried, True
@@ -412,7 +411,7 @@ class _Search:
 
 
 def _nearby(share: float) -> tuple[float, ...]:
-    """Return the shares to try beside one: the other end of a corner, of what lies within both ends and a little."""
+    """Return the shares to try beside one: from one end the other end; from inside, both ends and small steps."""
     if share in (0.0, 1.0):
         return (1.0 - share,)
     return (0.0, 1.0, *(min(max(share + step * move, 0.0), 1.0) for move in MOVES for step in (1.0, -1.0)))

@@ -1,4 +1,4 @@
-"""What a train does not know: values with two ends only, and values nobody entered; and what follows from that."""
+"""The unknowns of a train: values entered as an interval, and fields left empty."""
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
@@ -33,7 +33,7 @@ class Unknown:
         high: its upper end.
         typical: the value used where one number is needed.
         inverse: whether values in between are spread evenly in 1/value.
-        entered: whether somebody entered its two ends; else they are the default of a field left empty.
+        entered: whether its two ends were entered; otherwise they are the default of an empty field.
     """
 
     part: PartId

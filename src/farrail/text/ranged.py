@@ -12,12 +12,12 @@ from farrail.text.figures import number_of, value_of
 from farrail.text.range_findings import field_label
 from farrail.text.values import between
 
-# Wider than this to either side of the typical value an interval says first what to enter or measure.
+# An interval wider than this to either side of the typical value starts with what to enter or measure.
 WIDE_SHARE = 0.2
 
 
 def digits_of(figure: Figure, digits: int) -> int:
-    """Return how many digits after the point an interval deserves: a twentieth of its width is told.
+    """Return the digits after the point for an interval: enough to show a twentieth of its width.
 
     Args:
         figure: with its ends, where it has some.

@@ -1,4 +1,4 @@
-"""The aperture stop: whatever limits the beam on the axis, in the optic or in what stands before and behind it.
+"""The aperture stop: the opening that limits the beam on the axis, in the optic or before or behind it.
 
 Where a ring, a mask or a filter is narrower than the beam there, the optic's own pupil is not filled: the share T0 of
 its area stays open, and the effective f-number is N/√T0.

@@ -120,7 +120,7 @@ def _near_focal(lens: CameraLens, point: NearPoint, m0: float, focal_mm: float, 
         return near_focal_mm(point.distance_mm, hiatus, m0, focal_mm)
     left = point.distance_mm - lens.hiatus_mm.value
     if left <= 0.0:
-        # A closest distance within the hiatus says nothing; the lens then keeps its focal length.
+        # A closest distance shorter than the hiatus is an entry error; the focal length then stays.
         return focal_mm
     return min(max(left / (2.0 + m0 + 1.0 / m0), LEAST_GIVEN * focal_mm), MOST_GIVEN * focal_mm)
 

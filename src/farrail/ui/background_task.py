@@ -1,6 +1,6 @@
-"""Long work beside the interface: each answer knows its question, and is shown only while that is still the one asked.
+"""Long work in a thread: an answer is delivered only while its question is still the current one.
 
-Nothing else starts a thread.
+This is the only module that starts threads.
 """
 
 from collections.abc import Callable, Iterable
@@ -10,7 +10,7 @@ from threading import Thread
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from farrail.planning.cancel import Cancel
+from farrail.cancel import Cancel
 
 Work = Callable[[Cancel], object]
 # How often the interface looks whether an answer has come.
@@ -18,7 +18,7 @@ LOOK_MS = 10
 
 
 class Same:
-    """Objects compared by identity: immutable parts and trains are the same while nobody has changed them."""
+    """Objects compared by identity: parts and trains are immutable, so a changed one is a new object."""
 
     def __init__(self, objects: Iterable[object]) -> None:
         """Hold the objects, so that none of them can be replaced by another at its address."""
@@ -44,7 +44,7 @@ class Failure:
 
 @dataclass(frozen=True)
 class _Ended:
-    """What a thread leaves: its answer, and the sign that told it whether it was still wanted."""
+    """The result of a thread: its answer, and its cancel flag."""
 
     answer: object
     cancel: Cancel
@@ -68,10 +68,10 @@ class BackgroundTask(QObject):
     failed = Signal(Exception)
 
     def __init__(self, question: Callable[[], object], parent: QObject | None = None) -> None:
-        """Have nothing asked.
+        """Start without a question.
 
         Args:
-            question: returns what would be asked now; None where nothing can be asked.
+            question: returns the current question; None if there is none.
             parent: the owner.
         """
         super().__init__(parent)
@@ -95,7 +95,7 @@ class BackgroundTask(QObject):
         return self._asked is not None and self._asked == self._question()
 
     def begin(self, work: Work) -> None:
-        """Begin work for the question asked now; it is given what tells it that it is no longer wanted."""
+        """Begin work for the current question; the work gets a flag that is set when it is cancelled."""
         self.cancel()
         self._asked = self._question()
         if self._asked is None:
@@ -107,14 +107,14 @@ class BackgroundTask(QObject):
         self._look.start()
 
     def check(self) -> None:
-        """Compare what was asked with what would be asked now; cancel and say so where they differ."""
+        """Cancel the work and emit `outdated` if the question has changed."""
         if self._asked is not None and self._asked != self._question():
             self.cancel()
             self._asked = None
             self.outdated.emit()
 
     def forget(self) -> None:
-        """Give up what is under way and what was asked; nothing is said."""
+        """Cancel the work and drop its question, without a signal."""
         self.cancel()
         self._asked = None
 
@@ -161,6 +161,6 @@ class BackgroundTask(QObject):
 def _run(work: Work, cancel: Cancel, ended: "SimpleQueue[_Ended]") -> None:
     try:
         answer: object = work(cancel)
-    except Exception as error:  # told to the person; the page must not stay busy for ever
+    except Exception as error:  # reported by the page, which must not stay busy forever
         answer = Failure(error)
     ended.put(_Ended(answer, cancel))

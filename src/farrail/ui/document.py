@@ -14,7 +14,7 @@ from farrail.workbook.safe_files import real
 from farrail.workbook.store import write_file
 from farrail.workbook.workbook import Workbook
 
-# What is to be kept: the workbook or nothing, its file, what that held, and the number of the request.
+# The workbook to keep (None: drop the copy), its file, the digest of that file, and the number of the request.
 _State = tuple[Workbook | None, Path | None, str | None, int]
 
 
@@ -104,7 +104,7 @@ class Document(QObject):
     def autosave_beside(self) -> None:
         """The same beside the interface: forcing a file to disk may take a quarter of a second."""
         autosave, state = self._autosave, self._to_keep()
-        # The thread is given nothing of Qt: were it the last to hold a document, it would take it apart.
+        # The work must not hold this document: a thread that drops the last reference would delete Qt objects.
         self._copying.begin(lambda _: _keep(autosave, state))
 
     def wait_for_copy(self) -> None:
@@ -139,7 +139,7 @@ class Document(QObject):
 
 
 def _keep(autosave: Autosave, state: _State) -> str:
-    """Write the copy of unsaved work, or drop it; returns why it could not be written, in a sentence, or nothing."""
+    """Write the copy of unsaved work, or drop it; returns the reason if it could not be written, else ""."""
     workbook, path, digest, number = state
     try:
         if workbook is None:

@@ -17,7 +17,7 @@ from PySide6.QtNetwork import QLocalServer, QLocalSocket
 
 WAIT_MS, GREET_MS = 3000, 200
 LONGEST_BYTES = 20_000
-# What the system knows of the other end: its process, user and group.
+# Credentials of the peer: process, user and group.
 CREDENTIALS = struct.Struct("3i")
 
 

@@ -1,10 +1,10 @@
 """Works out beside the hand what a train's unknowns make of its figures, once the hand rests."""
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from PySide6.QtCore import QObject, QTimer
 
+from farrail.cancel import Stopped
 from farrail.language import say
 from farrail.logbook.next_best import next_findings
 from farrail.readouts.range_findings import RangeReport, range_report
@@ -46,7 +46,7 @@ class Ranging(QObject):
         self._timer.start()
 
     def _later(self) -> None:
-        """Give up what is out of date, and begin again once nothing changes any more."""
+        """Cancel outdated work, and start again after a pause in editing."""
         self._work.check()
         self._timer.start()
 
@@ -79,7 +79,7 @@ class Ranging(QObject):
             self._begin(session.train, session.workbook.by_id, EVERY)
 
 
-def _report(train: Train, shelf: Shelf, subjects: Subjects, stopped: Callable[[], bool]) -> RangeReport:
+def _report(train: Train, shelf: Shelf, subjects: Subjects, stopped: Stopped) -> RangeReport:
     """Return what a train's unknowns make of it, and what to look at first."""
     report = range_report(train, shelf, subjects, stopped)
     more = () if stopped() else next_findings(train, shelf)

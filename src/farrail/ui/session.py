@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, Signal, SignalInstance
 
 from farrail.errors import FarRailError
 from farrail.language import begun_small, say
+from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import PartId
 from farrail.readouts.figure import Figure
@@ -183,6 +184,12 @@ class Session(QObject):
             return None
         report, question = self._ranges
         return report if question == self.range_question else None
+
+    @property
+    def camera(self) -> Camera | None:
+        """The camera of the train in view, or None."""
+        found = None if self.train is None else self.workbook.by_id.get(self.train.camera or "")
+        return found if isinstance(found, Camera) else None
 
     @property
     def range_question(self) -> object:

@@ -1,4 +1,4 @@
-"""What kind of file stands where one is to be written: a table never takes the place of a workbook."""
+"""Recognise a file by its first bytes, so that an export never replaces a file of another kind."""
 
 import os
 from enum import StrEnum
@@ -7,12 +7,12 @@ from pathlib import Path
 from farrail.errors import StoreError
 from farrail.language import say
 
-# So much of a file tells its kind.
+# Enough of a file to recognise its kind.
 HEAD_BYTES = 4096
 
 
 class FileKind(StrEnum):
-    """Kinds of file that are told apart by how they begin."""
+    """Kinds of file, recognised by their first bytes."""
 
     WORKBOOK = "workbook"
     DATA = "data"
@@ -32,7 +32,7 @@ STARTS = (
 
 
 def kind_of(data: bytes) -> FileKind | None:
-    """Return what kind of file bytes are; None of an empty one.
+    """Return the kind of a file; None if it is empty.
 
     Args:
         data: the file, or its first HEAD_BYTES.
@@ -61,14 +61,14 @@ def kind_words(kind: FileKind) -> str:
 
 
 def check_replaces(path: Path, data: bytes) -> None:
-    """See that a file to be written replaces none of another kind.
+    """Check that writing a file does not replace one of another kind.
 
     Args:
-        path: where it is to be written.
-        data: what.
+        path: the file to write.
+        data: its new content.
 
     Raises:
-        StoreError: something of another kind is there.
+        StoreError: `path` holds a file of another kind.
     """
     try:
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)

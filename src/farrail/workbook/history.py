@@ -67,7 +67,7 @@ class History:
 
     @property
     def at_the_end_kept(self) -> bool:
-        """Whether nothing is left to undo only because earlier steps are no longer kept."""
+        """Whether undo has reached the limit of kept steps."""
         return self._forgotten and not self._done
 
     @property

@@ -98,7 +98,7 @@ class Autosave:
                 return
             private_folder(self._path.parent)
             temporary = self._path.with_name(f".{self._path.stem}{TEMPORARY}")
-            # Held: its lock says that this window lives.
+            # Stays open: its lock shows that this window is running.
             file = open(temporary, "wb", opener=private_file)  # noqa: SIM115
             try:
                 fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)

@@ -1,4 +1,4 @@
-"""A lens of which a maker's page is all that is known, on tubes: what it truly does lies within every interval told."""
+"""A lens known from its data sheet only, on tubes: its true figures are inside every interval shown."""
 
 import math
 import os
@@ -28,7 +28,7 @@ CAMERA = Camera(
 
 
 def is_usual(lens: Lens) -> bool:
-    """Whether a lens is one whose values are within what the program takes where they are not entered."""
+    """Whether the values of a lens are inside the default intervals of the program."""
     focal = lens.far.focal
     ratio = pupil_ratio_default(focal, DIAGONAL_MM)
     barrel = lens.near.thread - FLANGE_MM
@@ -44,7 +44,7 @@ def is_usual(lens: Lens) -> bool:
 
 
 def told_of(lens: Lens, tube_mm: float) -> tuple[dict[str, Spread], Readout]:
-    """Return what the program tells of a lens on a tube, from its maker's figures."""
+    """Return the program's figures for a lens on a tube, from its data sheet."""
     part = CameraLens(
         id="lens", name="lens", outer_diameter_mm=80, front=thread(67, 0.75, Gender.INTERNAL), rear=REAR,
         focal_length_mm=published(lens.far.focal), f_number=published(lens.f_number),

@@ -46,7 +46,7 @@ def prime(key: str, focal: float, f_number: float, **more: Any) -> CameraLens:
 
 
 def focusing_to(focal: float, m0: float) -> dict[str, Quantity]:
-    """Return what a maker says of a thin lens that focuses as a whole."""
+    """Return the data sheet of a thin lens that focuses as a whole."""
     return {"nearest_magnification": measured(m0), "nearest_mm": measured(focal * (2.0 + m0 + 1.0 / m0))}
 
 
@@ -125,7 +125,7 @@ def test_light_and_close_up_agree_on_the_cone_behind_a_teleconverter(
     native = 10.0 + 44.0
     diverging = -native / 0.4
     behind = 44.0 + 10.0 + sum({"tube": 25.0, "more": 12.0}.get(one, 0.0) for one in row[row.index("tc") + 1 :])
-    # The image the converter takes up, for the sensor `behind` it.
+    # The object of the converter, for a sensor `behind` it.
     takes = 1.0 / (1.0 / behind - 1.0 / diverging)
     pupil_ahead = to_image - takes
     seen = 1.0 / (1.0 / diverging - 1.0 / pupil_ahead)
@@ -347,7 +347,7 @@ def test_a_transition_outside_the_picture_says_where_and_how_far_to_slide() -> N
     assert not any(f.kind == "front.line_outside" for f in slid(0.0, Gradation.HARD, focal=24.0).findings)
 
 
-# 15 A corrector whose exit pupil nobody knows
+# 15 A corrector of unknown exit pupil
 
 
 def test_light_behind_a_corrector_of_unknown_pupil_is_a_range_and_stops_nothing() -> None:

@@ -73,7 +73,7 @@ def test_a_lens_of_unknown_nearness_is_given_a_little_and_it_is_said(short: floa
     found = lens_on(37.5 - short)
     assert (found.verdict.state is State.GOOD) == good
     assert "not known" in detail(found.verdict)
-    # A travel that nobody entered never stops a train; one beyond the largest it can have does (0.35 × 24 mm).
+    # A travel that is not entered never stops a train; one beyond the largest it can have does (0.35 × 24 mm).
     assert not found.stops
     assert lens_on(37.5 - 8.5).verdict.ground is Ground.BEYOND_FOCUSING
 

@@ -155,7 +155,7 @@ def _distances(
 
 
 def _from(seen: FieldWidth, lens: CameraLens, *, to_sensor: bool) -> float | None:
-    """Return a distance counted from the sensor or from the seat; None where that takes a barrel nobody measured."""
+    """Return a distance counted from the sensor or from the seat; None if that needs a barrel that is not entered."""
     assert seen.distance_mm is not None
     if (seen.counted_from is CountedFrom.SENSOR) == to_sensor:
         return seen.distance_mm

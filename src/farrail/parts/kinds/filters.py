@@ -42,6 +42,12 @@ SHEETS_MM = ((75, 75), (75, 100), (85, 85), (85, 110), (100, 100), (100, 150), (
              (150, 170), (165, 165), (165, 200))  # fmt: skip
 
 
+def polariser_default(*, polariser: bool, stops: Quantity | None) -> Iterator[Default]:
+    """Yield the interval of a polariser's light loss if it is not entered."""
+    if polariser and stops is None and isinstance(POLARISER_STOPS.in_use, Span):
+        yield Default.of_span("polariser_stops", POLARISER_STOPS.in_use)
+
+
 def loss_of_filter(
     density: Quantity | None, *, polariser: bool, graded: bool, narrow: bool, polariser_stops: Quantity | None = None
 ) -> LightLoss:
@@ -188,9 +194,8 @@ class RoundFilter(FixedLength):
         yield GlassPiece(self, GlassRole.FILTER, self.glass, self._glass_at_mm(filled), self.clear_width().value)
 
     def not_entered(self, use: Use) -> Iterator[Default]:
-        """Yield what a polariser costs where nobody metered it."""
-        if self.polariser and self.polariser_stops is None and isinstance(POLARISER_STOPS.in_use, Span):
-            yield Default.of_span("polariser_stops", POLARISER_STOPS.in_use)
+        """Yield the light loss of a polariser whose loss is not entered."""
+        yield from polariser_default(polariser=self.polariser, stops=self.polariser_stops)
 
     def light_loss(self) -> LightLoss:
         """Return what it costs in light."""
@@ -288,9 +293,8 @@ class SheetFilter(PartBase):
         return self.gradation is not Gradation.NONE
 
     def not_entered(self, use: Use) -> Iterator[Default]:
-        """Yield what a polariser costs where nobody metered it."""
-        if self.polariser and self.polariser_stops is None and isinstance(POLARISER_STOPS.in_use, Span):
-            yield Default.of_span("polariser_stops", POLARISER_STOPS.in_use)
+        """Yield the light loss of a polariser whose loss is not entered."""
+        yield from polariser_default(polariser=self.polariser, stops=self.polariser_stops)
 
     def light_loss(self) -> LightLoss:
         """Return what it costs in light; of a graduated one its clear part, and its dark part beside it."""

@@ -160,7 +160,7 @@ class CameraLens(Optic):
             first="thickness_mm",
         ),
     ] = None
-    # As measured with a ruler at the closest focus; None: the drawn length stands in a range.
+    # As measured with a ruler at the closest focus; None: an interval around the drawn length.
     barrel_mm: Annotated[
         Length | None,
         Told("Barrel at closest focus", "Filter thread to flange, focused as close as it goes", group=Group.FOCUSING),

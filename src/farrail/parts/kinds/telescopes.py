@@ -201,7 +201,7 @@ class Corrector(Housing):
     def _focal_of_factor(self) -> Quantity | None:
         """Return the focal length that makes its printed factor at its back focus; None without a factor or at 1.
 
-        The thin lens stands p ahead of the datum and images at s' = back focus + p, so f = s'/(1 − F).
+        The thin lens is p ahead of the datum and images at s' = back focus + p, so f = s'/(1 − F).
         """
         factor = self.reduction_factor
         if factor is None or abs(1.0 - factor.value) < NO_POWER:

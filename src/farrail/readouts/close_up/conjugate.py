@@ -92,7 +92,7 @@ def object_conjugate_of(layout: Layout, close: CloseUp | None = None) -> ObjectC
     else:
         seen, slope = math.inf, 1.0 / (focal * system.converter)
     # Of the lens's magnification its own ring makes what extension does not. Behind a teleconverter tubes move the
-    # image that it takes up by another length than their own.
+    # converter's own object by a different length than theirs.
     order = layout.first_order
     extension = system.longest_mm if order.powers else order.extension.tubes_mm
     ring = RingSetting(

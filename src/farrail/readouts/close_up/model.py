@@ -52,7 +52,7 @@ class Point:
         distance_mm: working distance, from the foremost glass to the subject; infinite at infinity.
         of_lens: magnification of lens and extension alone.
         darker: effective f-number over the engraved one.
-        narrower: the share of that which a coupled lens's own pupil makes; 1 where it stops nothing.
+        narrower: the part of `darker` caused by the pupil of a coupled lens; 1 if it does not limit the beam.
     """
 
     magnification: float

@@ -214,7 +214,7 @@ def coupled(lens: CameraLens, diagonal_mm: float) -> Coupled:
 
 
 def reversed_round(lens: CameraLens, focal_mm: float, origin: Origin, diagonal_mm: float) -> NearFocus:
-    """Return a reversed lens: set to infinity, its flange the seat of what stands ahead."""
+    """Return a reversed lens: set to infinity; parts ahead of it are counted from its flange."""
     principal = focal_mm - lens.flange_focal_distance_mm.value
     ratio = pupil_ratio_of(lens, focal_mm, diagonal_mm)
     return NearFocus(focal_mm, focal_mm, 0.0, principal, ratio, origin, Basis.REVERSED, principal)
@@ -271,7 +271,7 @@ def close_up_system_of(layout: Layout) -> CloseUpSystem | None:
         out = image - layout.optic_rear_mm - lens.flange_focal_distance_mm.value
         beyond = sensor - image
     elif near.basis is Basis.NONE_OF_ITS_OWN:
-        # Nothing is required: what stands beyond the flange focal distance is extension.
+        # No back focus is required: everything beyond the flange focal distance is extension.
         out, beyond = spacing.laid_mm - lens.flange_focal_distance_mm.value - spacing.shift_mm, 0.0
     else:
         out, beyond = extension.tubes_mm + (spacing.error_mm or 0.0), 0.0

@@ -188,6 +188,10 @@ class Exposure:
         base = self.base_s
         return None if base is None else longer_time_s(base, self.total_stops)
 
+    def time_after(self, stops: float) -> float | None:
+        """Return the exposure time in seconds for a light loss, without rounding; None if nothing is metered."""
+        return None if self.base_s is None else self.base_s * 2.0**stops
+
     @property
     def by_hand(self) -> bool:
         """Whether the shutter must be held open by hand."""
@@ -211,7 +215,7 @@ class Exposure:
         return self.flash_at(self.total_stops)
 
     def flash_at(self, stops: float) -> tuple[float, float] | None:
-        """Return how far a flash may be at so many stops lost; see `flash_mm`."""
+        """Return the greatest flash distance for a light loss in stops; see `flash_mm`."""
         guide = self.layout.train.conditions.guide_number_m
         if guide is None:
             return None
@@ -275,7 +279,8 @@ def exposure_figures(exposure: Exposure) -> Iterator[Figure]:
         )  # fmt: skip
     base = exposure.base_s
     if base is not None and exposure.total_stops + math.log2(base) <= math.log2(LONGEST_S):
-        times = (None, None) if exposure.total_ends is None else tuple(base * 2.0**end for end in exposure.total_ends)
+        shortest, longest = (None if end is None else exposure.time_after(end) for end in ends)
         yield Figure(
-            "exposure.time_s", exposure.time_s, exposure.origin, {"base_s": base, "stops": exposure.total_stops}, *times
-        )
+            "exposure.time_s", exposure.time_s, exposure.origin, {"base_s": base, "stops": exposure.total_stops},
+            shortest, longest,
+        )  # fmt: skip

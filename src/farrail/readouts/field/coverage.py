@@ -57,7 +57,7 @@ def circle_against(layout: Layout, camera: Camera) -> Circle | None:
 def field_deg(layout: Layout, camera: Camera) -> tuple[float, float, float]:
     """Return the angles a frame covers: across, down and along its diagonal, in degrees, by the lens's projection.
 
-    A fisheye's field ends at its image circle: beyond it the frame shows nothing.
+    A fisheye's field ends at its image circle: beyond it the frame is black.
     """
     focal, ways = layout.first_order.focal_length.value, layout.first_order.directions
     sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, camera.diagonal_mm

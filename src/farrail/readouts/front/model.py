@@ -281,7 +281,7 @@ class Front:
         """First clean focal length at the best and the worst end of what is not known of the pupil; None: all is.
 
         An interval counts from end to end; an assumed number without one may be a share of the depth off. Where its
-        walk to the corner is not entered, it may stand still or walk as wide lenses do.
+        walk to the corner is not entered, it may be zero or as large as usual for wide-angle lenses.
         """
         lens = self.lens
         if lens is None or not self.judged:

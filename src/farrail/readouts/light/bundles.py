@@ -113,5 +113,5 @@ def notches(light: Light) -> list[Notch]:
 
 
 def _loss_id(number: int, part: str) -> str:
-    """Return the id of the figure of the light an aperture takes alone."""
+    """Return the id of the figure of the light loss by one aperture alone."""
     return f"light.loss.{number}.{part}_stops"

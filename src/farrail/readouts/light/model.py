@@ -84,6 +84,10 @@ class Clearance:
         """Clear width to spare at the better end of its place."""
         return self.has_mm - self.needed_best_mm
 
+    def margins_mm(self, least_needed_mm: float, most_needed_mm: float) -> tuple[float, float]:
+        """Return the least and the greatest margin for an interval of the clear width needed."""
+        return self.has_mm - most_needed_mm, self.has_mm - least_needed_mm
+
     @property
     def clips(self) -> bool:
         """Whether it takes light from the frame."""

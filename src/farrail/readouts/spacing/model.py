@@ -182,7 +182,7 @@ def requirement_of(layout: Layout) -> Requirement | None:
     if layout.reversed:
         return None
     if isinstance(optic, CameraLens) and not optic.focuses_itself:
-        # On bellows every distance focuses something: nothing is required.
+        # On bellows every extension focuses somewhere: no back focus is required.
         return None
     if isinstance(optic, CameraLens):
         return Requirement(

@@ -49,7 +49,7 @@ class FileCommands(QObject):
     # Guard
 
     def may_leave(self) -> bool:
-        """Ask about unsaved work, what is being typed too; returns False to stay with it."""
+        """Ask about unsaved work, including an open field; returns False to stay with it."""
         if not self._typed_is_entered():
             return False
         # Another window keeps it.
@@ -75,7 +75,7 @@ class FileCommands(QObject):
         return box.clickedButton() is leave
 
     def _typed_is_entered(self) -> bool:
-        """Have what is being typed taken first; says so where it cannot be."""
+        """Enter the open field; show a message if its text is not valid."""
         entered = enter_typed(self._window)
         if not entered:
             self._bar.say(say("What is being typed cannot be taken: correct it, or press Escape."), True)

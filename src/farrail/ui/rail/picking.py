@@ -1,4 +1,4 @@
-"""What of the drawing lies under the hand, and where of the drawing a part or joint is."""
+"""Find the part under the pointer, and the place of a part or joint in the drawing."""
 
 from PySide6.QtCore import QRectF
 

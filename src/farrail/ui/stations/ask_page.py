@@ -3,12 +3,12 @@
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from farrail.cancel import Cancel
 from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.planning.ask import Answer, Asked, Wish, ask, laid
-from farrail.planning.cancel import Cancel
 from farrail.planning.combinations import close_up_parts
 from farrail.planning.offers import Offer
 from farrail.train.rows import Shelf
@@ -109,17 +109,15 @@ class AskPage(QWidget):
         self.previewed.emit(None)
 
     def _question(self) -> object:
-        train, shelf = self._session.train, self._session.workbook.by_id
-        camera = None if train is None else shelf.get(train.camera or "")
-        if train is None or not isinstance(camera, Camera):
+        train, camera, shelf = self._session.train, self._session.camera, self._session.workbook.by_id
+        if train is None or camera is None:
             return None
         return Same([camera, *close_up_parts(shelf)]), train.conditions.f_number
 
     def ask(self) -> None:
         """Search in a thread."""
-        train, shelf = self._session.train, self._session.workbook.by_id
-        camera = shelf.get(train.camera or "") if train is not None else None
-        if train is None or not isinstance(camera, Camera):
+        train, camera, shelf = self._session.train, self._session.camera, self._session.workbook.by_id
+        if train is None or camera is None:
             self._session.message.emit(say("There is no frame to fill: lay a camera at the end of the train."), True)
             return
         try:
@@ -156,7 +154,7 @@ class AskPage(QWidget):
         assert isinstance(answer, Asked)
         self._asked = answer
         self._shown = answer.answers or answer.misses
-        # Names are long: a column that would stay empty gives them its room.
+        # Hide an empty column to leave more room for the long names.
         self.table.leave_out(() if any(item.combination.missing for item in self._shown) else (3,))
         self.table.set_rows([answer_row(item, number) for number, item in enumerate(self._shown)])
         self.table.clearSelection()

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import EditRefused, FarRailError
 from farrail.language import say
-from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import AT_HAND
 from farrail.planning.ask import answer_at, laid
@@ -243,18 +242,16 @@ class CloseUpStation(Station):
 
     def _question(self) -> object:
         """Return what the reach rests on: camera, aperture and the owned parts that matter; None without a camera."""
-        train, shelf = self.session.train, self.session.workbook.by_id
-        camera = None if train is None else shelf.get(train.camera or "")
-        if train is None or not isinstance(camera, Camera):
+        train, camera, shelf = self.session.train, self.session.camera, self.session.workbook.by_id
+        if train is None or camera is None:
             return None
         owned = [part for part in close_up_parts(shelf) if part.status in AT_HAND]
         return Same([camera, *owned]), train.conditions.f_number
 
     def _ask_reach(self) -> None:
         """Work out what the owned parts reach, in the background, when they, camera or aperture have changed."""
-        train, shelf = self.session.train, self.session.workbook.by_id
-        camera = None if train is None else shelf.get(train.camera or "")
-        if train is None or not isinstance(camera, Camera):
+        train, camera, shelf = self.session.train, self.session.camera, self.session.workbook.by_id
+        if train is None or camera is None:
             self._work.forget()
             self._show_reach(None)
             return

@@ -57,14 +57,21 @@ class EndsPage(QWidget):
         self.work.outdated.connect(self._empty)
         self.work.failed.connect(self._failed)
 
-    def _question(self) -> object:
-        """Return what the table rests on; None without a lens and a camera."""
-        train, shelf = self._session.train, self._session.workbook.by_id
-        lens = None if train is None else shelf.get(train.optic)
-        camera = None if train is None else shelf.get(train.camera or "")
-        if train is None or not isinstance(lens, CameraLens) or not isinstance(camera, Camera):
+    def _inputs(self) -> tuple[CameraLens, Camera, float | None] | None:
+        """Return lens, camera and aperture of the train in view; None without a lens and a camera."""
+        train, camera = self._session.train, self._session.camera
+        lens = None if train is None else self._session.workbook.by_id.get(train.optic)
+        if train is None or camera is None or not isinstance(lens, CameraLens):
             return None
-        return Same([lens, camera, *close_up_parts(shelf)]), train.conditions.f_number
+        return lens, camera, train.conditions.f_number
+
+    def _question(self) -> object:
+        """Return the inputs of the table: lens, camera, aperture and close-up parts."""
+        inputs = self._inputs()
+        if inputs is None:
+            return None
+        lens, camera, f_number = inputs
+        return Same([lens, camera, *close_up_parts(self._session.workbook.by_id)]), f_number
 
     def _empty(self) -> None:
         self._table = None
@@ -73,17 +80,14 @@ class EndsPage(QWidget):
 
     def refresh(self) -> None:
         """Work the table out, in the background, when lens, parts, camera or aperture have changed."""
-        train, shelf = self._session.train, self._session.workbook.by_id
-        lens = None if train is None else shelf.get(train.optic)
-        camera = None if train is None else shelf.get(train.camera or "")
-        if train is None or not isinstance(lens, CameraLens) or not isinstance(camera, Camera):
+        inputs, shelf = self._inputs(), self._session.workbook.by_id
+        if inputs is None:
             self.work.forget()
             self._empty()
             self._text.setText(NO_LENS)
-            return
-        f_number = train.conditions.f_number
-        if not self.work.asked:
+        elif not self.work.asked:
             self._text.setText(say("Working it out …"))
+            lens, camera, f_number = inputs
             self.work.begin(lambda cancel: table_of_ends(lens, shelf, camera, f_number, cancel.is_set))
 
     def _show(self, answer: object) -> None:

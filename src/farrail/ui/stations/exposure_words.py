@@ -8,6 +8,7 @@ from farrail.optics.exposure import time_words
 from farrail.readouts.exposure.model import Exposure, Way
 from farrail.readouts.figure import Figure
 from farrail.readouts.range_findings import RangeReport
+from farrail.readouts.ranges import both_ends
 from farrail.text.exposure_figures import in_all_units, payment_words, share_name, share_working
 from farrail.text.ranged import interval_words, reason_words
 from farrail.ui.widgets.ledger_rows import Cell, Row
@@ -52,7 +53,7 @@ def sentences(exposure: Exposure, ranges: RangeReport) -> tuple[str, str]:
         exact = say("Exactly {time}.", time=_seconds(time_s))
         becomes = time_words(time_s)
     else:
-        low, high = (base * 2.0**end for end in ends)
+        low, high = (exposure.time_after(end) or base for end in ends)
         exact = say("Between {low} and {high}.", low=_seconds(low), high=_seconds(high))
         becomes = say("{low} to {high}", low=time_words(low), high=time_words(high))
     return say(
@@ -61,13 +62,9 @@ def sentences(exposure: Exposure, ranges: RangeReport) -> tuple[str, str]:
 
 
 def total_ends(exposure: Exposure, ranges: RangeReport) -> tuple[float, float] | None:
-    """Return the least and the most that all together cost; None where that reads alike."""
-    spread = ranges.spread_of("exposure.total_stops")
-    pairs = [pair for pair in (exposure.total_ends, None if spread is None else (spread.low, spread.high)) if pair]
-    if not pairs:
-        return None
-    low, high = min(pair[0] for pair in pairs), max(pair[1] for pair in pairs)
-    return None if high - low < 0.05 else (low, high)
+    """Return the least and greatest total light loss in stops; None if both read the same."""
+    ends = both_ends(exposure.total_ends, ranges.spread_of("exposure.total_stops"))
+    return None if ends is None or ends[1] - ends[0] < 0.05 else ends
 
 
 def _stops_words(total: float, ends: tuple[float, float] | None) -> str:
@@ -121,7 +118,7 @@ def ladder_rows(exposure: Exposure, figures: Mapping[str, Figure]) -> list[Row]:
 
 
 def _digits(figure: Figure) -> int:
-    """Return the decimals of a share: an interval is told to a tenth of a stop."""
+    """Return the decimals of a share: an interval has one digit after the point."""
     return 2 if figure.low is None else 1
 
 

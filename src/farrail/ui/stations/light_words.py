@@ -104,7 +104,7 @@ def _filter_sentence(light: Light, ranges: RangeReport) -> str:
 
 
 def _alone_words(c: Clearance, lost: Spread | None) -> str:
-    """Return what an aperture takes alone: a number, or an interval."""
+    """Return the light loss by one aperture alone: a number, or an interval."""
     if lost is None or lost.high - lost.low < 0.005:
         return say("dark") if c.alone >= 1.0 else say("{alone_stops:.2f}", alone_stops=c.alone_stops)
     if lost.high == float("inf"):
@@ -127,8 +127,9 @@ def clearance_row(light: Light, number: int, ranges: RangeReport) -> Row:
         margin = say("{margin_mm:+.1f length}", margin_mm=c.margin_mm).replace("-", "−")
     else:
         need = say("{low:.1f length}–{high:.1f length}", low=needed.low, high=needed.high)
-        least, most = c.has_mm - needed.high, c.has_mm - needed.low
-        margin = between(*(say("{mm:+.1f length}", mm=end).replace("-", "−") for end in (least, most)))
+        margin = between(
+            *(say("{mm:+.1f length}", mm=end).replace("-", "−") for end in c.margins_mm(needed.low, needed.high))
+        )
         place = say("{needed_mm:.1f mm} typical", needed_mm=c.needed_mm)
     last = "–" if not c.clips else say("{last:.0f} %", last=100 * light.last[number - 1])
     cells = (

@@ -53,7 +53,7 @@ DUST_LEGEND = say("A shadow that was missed: press on its middle, drag to its ed
 
 
 class _Progress:
-    """How far the frames are looked at: left by the thread, looked at by the interface."""
+    """Progress of the analysis: written by the thread, read by the interface."""
 
     def __init__(self) -> None:
         self.share = 0.0
@@ -163,7 +163,7 @@ class FramesPage(QWidget):
         box.addWidget(scroll, 4)
         box.addWidget(self.places)
         box.addLayout(row)
-        # A verdict holds for the train as it lay and for the parts on it as they were.
+        # A verdict is valid only for the train and parts it was made with.
         self.work = BackgroundTask(lambda: self._session.range_question, self)
         self.work.answered.connect(self._take_answer)
         self.work.outdated.connect(self._outdated)
@@ -220,7 +220,7 @@ class FramesPage(QWidget):
             self._settle()
 
     def _outdated(self) -> None:
-        """Take away what the frames said beside the train as it was; the frames stay."""
+        """Remove a verdict for an earlier state of the train; keep the frames."""
         self._looked = None
         self.picture.show_picture(None)
         self._settle()
@@ -408,7 +408,7 @@ class FramesPage(QWidget):
             return
         self.work.check()
         if self._looked is None:
-            # What is written down is tied to the train as it lies: it must be what the frame was held against.
+            # A log entry is saved with the current train, so it must be the one the frame was compared with.
             self._session.message.emit(say("The train or its parts have changed since: look again."), True)
             return
         self.wanted.emit(seen)

@@ -2,11 +2,11 @@
 
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from farrail.cancel import Cancel
 from farrail.language import say
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
-from farrail.planning.cancel import Cancel
 from farrail.planning.ring_cost import RingCost, ring_costs
 from farrail.planning.rings import RingPlan, filters_of, lenses_of, plan_rings, plan_split, step_rings_of
 from farrail.ui.background_task import BackgroundTask, Same

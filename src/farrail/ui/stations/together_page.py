@@ -11,10 +11,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from farrail.cancel import Cancel
 from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.parts.shelved import AT_HAND
-from farrail.planning.cancel import Cancel
 from farrail.planning.offers import Offer
 from farrail.planning.purchase import Bought
 from farrail.planning.together import MOST_TRAINS, Together, plan_together

@@ -11,7 +11,7 @@ from farrail.language import say
 def ask_where(
     owner: QWidget, title: str, start: str, kinds: str, endings: Sequence[str], *, others: bool = False
 ) -> tuple[Path, str] | None:  # fmt: skip
-    """Ask for the file to write; returns it with the kind chosen, or None where nothing is to be written.
+    """Ask for the file to write; returns it with the kind chosen, or None if cancelled.
 
     The dialog asks before it replaces the file of the name that was typed. An ending added afterwards makes another
     name, so a file of that one is asked about here.

@@ -1,4 +1,4 @@
-"""What is typed and not entered yet: saving, closing and writing take it first."""
+"""Enter the text of the open field before saving, closing or exporting."""
 
 from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeyEvent
@@ -10,15 +10,15 @@ from farrail.ui.widgets.short_field import ShortField
 
 
 def enter_typed(window: QWidget) -> bool:
-    """Have the field that is being typed in take its text, as Enter would.
+    """Enter the text of the field that is being edited, as the Enter key would.
 
-    Fields that begin something with Enter, such as a search, are left alone: nothing of theirs is saved.
+    Fields where Enter starts something, such as a search, are not entered: they are not part of the workbook.
 
     Args:
         window: whose field.
 
     Returns:
-        False where the text cannot be taken: it stays, marked with the reason.
+        False if the text is not valid: it stays in the field, with the reason.
     """
     field = window.focusWidget()
     if not isinstance(field, QLineEdit) or not field.isModified() or not field.isVisible():
@@ -29,7 +29,7 @@ def enter_typed(window: QWidget) -> bool:
     if isinstance(view, Ledger):
         if view.refuses(field):
             return False
-        # Enter would be taken later, once the program is idle again.
+        # Qt would handle the Enter key only after returning to the event loop.
         view.commitData(field)
         view.closeEditor(field, QAbstractItemDelegate.EndEditHint.NoHint)
         return True

@@ -1,4 +1,4 @@
-"""Stopping a search from another thread."""
+"""Cancelling long work: the flag, the exception, and loops that check the flag."""
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -9,28 +9,28 @@ from farrail.errors import FarRailError
 
 Item = TypeVar("Item")
 Stopped = Callable[[], bool]
-# So many items pass between two looks whether the answer is still wanted.
+# Items between two checks for cancellation.
 LOOK_EVERY = 64
 
 
-class NotWanted(FarRailError):
-    """Whoever asked no longer wants the answer."""
+class Cancelled(FarRailError):
+    """The work was cancelled."""
 
 
 def never() -> bool:
-    """Say that an answer is still wanted."""
+    """Return False: the default for work that cannot be cancelled."""
     return False
 
 
-def while_wanted(items: Iterator[Item], stopped: Stopped, every: int = LOOK_EVERY) -> Iterator[Item]:
-    """Yield items, and look now and then whether the answer is still wanted.
+def until_stopped(items: Iterator[Item], stopped: Stopped, every: int = LOOK_EVERY) -> Iterator[Item]:
+    """Yield items, and check for cancellation after every few.
 
     Raises:
-        NotWanted: it is not.
+        Cancelled: `stopped` returned True.
     """
     for number, item in enumerate(items):
         if number % every == 0 and stopped():
-            raise NotWanted("The answer is no longer wanted.")
+            raise Cancelled("Cancelled.")
         yield item
 
 
