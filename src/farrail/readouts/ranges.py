@@ -36,7 +36,7 @@ ALL_CORNERS = 4
 # Points spread through the box: so many, and more for each unknown.
 SPREAD, SPREAD_EACH = 4, 1
 # From the best points found, how far an unknown inside its range is moved when an extreme is followed, in shares of it.
-MOVES = (0.25, 0.08)
+MOVES = (0.25, 0.08, 0.025)
 # The search for extremes of one subject ends after this many evaluations, plus this many for each unknown.
 FOLLOWED, FOLLOWED_EACH = 60, 25
 BISECTIONS, HALVINGS = 24, 10
@@ -411,9 +411,9 @@ class _Search:
 
 
 def _nearby(share: float) -> tuple[float, ...]:
-    """Return the shares to try beside one: from one end the other end; from inside, both ends and small steps."""
+    """Return the shares to try: from one end the other end and a step inside; from inside, both ends and small steps."""
     if share in (0.0, 1.0):
-        return (1.0 - share,)
+        return (1.0 - share, abs(share - MOVES[0]))
     return (0.0, 1.0, *(min(max(share + step * move, 0.0), 1.0) for move in MOVES for step in (1.0, -1.0)))
 
 

@@ -11,7 +11,7 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import ExtensionTube
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.lens_defaults import pupil_ratio_default
-from farrail.parts.provenance import measured, published
+from farrail.parts.provenance import measured, published, unknown
 from farrail.readouts.ranges import MAIN, Spread, ranges_of
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Laid, Train
@@ -90,3 +90,30 @@ def test_what_random_lenses_truly_do_is_within_what_is_told(seed: int) -> None:
         if readout.close_up.near.focused:
             assert readout.close_up.near.magnification > readout.close_up.far.magnification
     assert outside == []
+
+
+def test_an_extreme_between_the_ends_of_an_interval_is_found() -> None:
+    """Least light loss of a macro lens on a tube: at a magnification inside its interval, by brute force.
+
+    f_near = (D − H)/(2 + m + 1/m), at most 1.02 f (models.md 11); stops = 2 log2(1 + m + e/f_near), pupil
+    magnification 1.
+    """
+    focal, closest, tube = 90.0, 300.0, 33.0
+    part = CameraLens(
+        id="lens", name="lens", outer_diameter_mm=80, front=thread(67, 0.75, Gender.INTERNAL), rear=REAR,
+        focal_length_mm=published(focal), f_number=published(2.8), flange_focal_distance_mm=published(FLANGE_MM),
+        entrance_pupil_depth_mm=measured(30.0), pupil_ratio=measured(1.0), nearest_mm=published(closest),
+        nearest_magnification=unknown(0.27, 1.0),
+    )  # fmt: skip
+    ring = ExtensionTube(id="tube", name="tube", outer_diameter_mm=62, front=BODY, rear=REAR,
+                         path_length_mm=measured(tube))  # fmt: skip
+    train = Train(id="t", name="t", optic="lens", rear_train=(Laid(part="tube"),), camera="camera")
+    spread = ranges_of(train, {one.id: one for one in (part, ring, CAMERA)})["exposure.total_stops"]
+    m, hiatus = np.meshgrid(np.linspace(0.27, 1.0, 400), np.linspace(-30.0, 110.0, 400))
+    near = np.minimum((closest - hiatus) / (2.0 + m + 1.0 / m), 1.02 * focal)
+    stops = 2.0 * np.log2(1.0 + m + tube / near)
+    inside = np.unravel_index(np.argmin(stops), stops.shape)[1]
+    assert 0 < inside < 399
+    # Shown to a tenth of a stop; the search may stop short of the crest where f_near reaches its limit.
+    assert spread.low == pytest.approx(float(stops.min()), abs=0.01)
+    assert spread.high == pytest.approx(float(stops.max()), abs=0.01)
