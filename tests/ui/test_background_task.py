@@ -1,4 +1,4 @@
-"""Answers of background work: one is shown only while its question is the one asked, and equals a fresh one."""
+"""Answers of background work are shown only while their question is the current one."""
 
 import os
 import random
@@ -22,7 +22,7 @@ from farrail.ui.stations.close_up_words import answer_row
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.shelf import SetField, SetKitPrice
 from farrail.workbook.edits.trains import RemoveTrain, SetFNumber
-from farrail.workbook.workbook import Workbook
+from farrail.workbook.workbook import Workbook, empty_workbook
 
 MakeWindow = Callable[..., MainWindow]
 # So many random actions; 3,000 take about 20 minutes.
@@ -76,73 +76,66 @@ def test_equal_parts_are_the_same_only_when_they_are_one() -> None:
     assert Same(shelf) != Same(shelf[:-1])
 
 
-def asked(window: MainWindow, qtbot: QtBot) -> list[list[str]]:
-    press(window, "show_ask", qtbot)
-    press(window, "ask_go", qtbot)
+def settled(window: MainWindow) -> None:
     window.close_up.wait()
-    return rows(ledger(window, "ask_answers"))
+    window.front.wait()
+    QApplication.processEvents()
 
 
-def test_a_part_set_to_wanted_takes_its_answers_away(make_window: MakeWindow, qtbot: QtBot) -> None:
+def begin(window: MainWindow, station: str, page: str, go: str, qtbot: QtBot) -> None:
+    window.stations.show_station(station)
+    press(window, page, qtbot)
+    press(window, go, qtbot)
+
+
+ASK = ("close_up", "show_ask", "ask_go")
+RINGS = ("front", "show_rings", "plan_rings")
+
+
+@pytest.mark.parametrize("waits", [True, False])
+def test_a_part_set_to_wanted_removes_answers_shown_or_on_their_way(
+    make_window: MakeWindow, qtbot: QtBot, waits: bool
+) -> None:
     window = make_window(train="barnacles")
-    window.stations.show_station("close_up")
-    assert asked(window, qtbot)
-    window.stations.show_station("parts")
+    begin(window, *ASK, qtbot)
+    if waits:
+        settled(window)
+        before = rows(ledger(window, "ask_answers"))
+        assert before
+        # No combination contains a spacer: its note changes no answer.
+        window.session.do(SetField("spacer-5", "note", "scratched"))
+        assert rows(ledger(window, "ask_answers")) == before
+        window.stations.show_station("parts")
     window.session.do(SetField("tube-35", "status", "wanted"))
     window.stations.show_station("close_up")
+    settled(window)
     assert not rows(ledger(window, "ask_answers"))
     assert "search again" in label(window, "ask_text")
 
 
-def test_a_change_while_the_search_runs_brings_no_old_answer(make_window: MakeWindow, qtbot: QtBot) -> None:
-    window = make_window(train="barnacles")
-    window.stations.show_station("close_up")
-    press(window, "show_ask", qtbot)
-    press(window, "ask_go", qtbot)
-    window.session.do(SetField("tube-35", "status", "wanted"))
-    window.close_up.wait()
-    QApplication.processEvents()
-    assert not rows(ledger(window, "ask_answers"))
-
-
-def test_a_part_that_no_combination_is_made_of_leaves_the_answers(make_window: MakeWindow, qtbot: QtBot) -> None:
-    window = make_window(train="barnacles")
-    window.stations.show_station("close_up")
-    before = asked(window, qtbot)
-    window.session.do(SetField("spacer-5", "note", "scratched"))
-    assert rows(ledger(window, "ask_answers")) == before
-
-
-def test_the_ring_plan_goes_with_another_workbook(make_window: MakeWindow, qtbot: QtBot) -> None:
-    from farrail.workbook.workbook import empty_workbook
-
+def test_a_ring_plan_is_removed_with_its_workbook(make_window: MakeWindow, qtbot: QtBot) -> None:
     window = make_window(train="sea-stacks")
-    window.stations.show_station("front")
-    press(window, "show_rings", qtbot)
-    press(window, "plan_rings", qtbot)
+    begin(window, *RINGS, qtbot)
     window.session.replace(empty_workbook(), None, None, None)
-    window.front.wait()
-    QApplication.processEvents()
+    settled(window)
     assert not rows(ledger(window, "front_rings"))
 
 
-def test_fixes_come_back_with_their_train(make_window: MakeWindow, qtbot: QtBot) -> None:
+def test_fixes_return_with_their_train(make_window: MakeWindow) -> None:
     window = make_window(train="sea-stacks")
     window.stations.show_station("front")
-    window.front.wait()
-    QApplication.processEvents()
+    settled(window)
     before = rows(ledger(window, "front_remedies"))
     assert before
     window.session.do(RemoveTrain("sea-stacks"))
-    window.front.wait()
+    settled(window)
     window.session.undo()
     window.session.show_train("sea-stacks")
-    window.front.wait()
-    QApplication.processEvents()
+    settled(window)
     assert rows(ledger(window, "front_remedies")) == before
 
 
-# Whatever is done, what is shown after a rest is what a fresh search finds
+# After any actions and a rest, the visible answers equal fresh ones
 
 PARTS = ("tube-35", "tube-21", "close-up-2", "kittiwake-90", "brae-50", "spacer-5", "polariser-105")
 TRAINS = ("barnacles", "sea-stacks", "witch-broom")
@@ -168,25 +161,12 @@ def act(window: MainWindow, chance: random.Random, qtbot: QtBot) -> None:
     elif number == 7:
         session.do(SetKitPrice("ring set", chance.choice((20.0, 45.0))))
     else:
-        begin(window, chance.choice(("ask", "rings")), qtbot)
-
-
-def begin(window: MainWindow, what: str, qtbot: QtBot) -> None:
-    if what == "ask":
-        window.stations.show_station("close_up")
-        press(window, "show_ask", qtbot)
-        press(window, "ask_go", qtbot)
-    else:
-        window.stations.show_station("front")
-        press(window, "show_rings", qtbot)
-        press(window, "plan_rings", qtbot)
+        begin(window, *chance.choice((ASK, RINGS)), qtbot)
 
 
 def compare(window: MainWindow) -> None:
     """Compare every answer that is shown with one worked out here and now."""
-    window.close_up.wait()
-    window.front.wait()
-    QApplication.processEvents()
+    settled(window)
     session = window.session
     workbook, train = session.workbook, session.train
     shown = rows(ledger(window, "ask_answers"))

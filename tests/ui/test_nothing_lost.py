@@ -8,12 +8,11 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
-from tests.ui.hands import found
+from tests.ui.hands import found, type_in
 from tests.ui.test_parts import value_row
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import StoreError
-from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.file_kinds import FileKind, kind_of
@@ -38,74 +37,56 @@ def trigger(window: MainWindow, name: str) -> None:
 # Typed, not entered
 
 
+def opened(make_window: MakeWindow, file: Path, train: str, station: str) -> MainWindow:
+    window = make_window()
+    window.files.open_path(file)
+    window.session.show_train(train)
+    window.stations.show_station(station)
+    return window
+
+
 def type_into_table(window: MainWindow, text: str, qtbot: QtBot) -> None:
     """Open the editor of a spacer's length in Parts and type, without Enter."""
-    window.stations.show_station("parts")
     window.parts.show_part("spacer-5")
     table = window.parts.sheet.table
     index = table.ledger.index(value_row(window.parts, "Length"), 1)
     table.setCurrentIndex(index)
     table.edit(index)
-    editor = found(table, QLineEdit, "ledger_editor")
-    editor.setFocus()
-    editor.selectAll()
-    qtbot.keyClicks(editor, text)
+    type_in(window, "ledger_editor", text, qtbot, enter=False)
 
 
-def test_saving_takes_what_is_typed_in_a_table(make_window: MakeWindow, file: Path, qtbot: QtBot) -> None:
-    window = make_window()
-    window.files.open_path(file)
+def test_saving_enters_the_open_field(make_window: MakeWindow, file: Path, qtbot: QtBot) -> None:
+    window = opened(make_window, file, "sea-stacks", "parts")
     type_into_table(window, "11.11", qtbot)
     trigger(window, "act_save")
-    assert read_file(file).workbook.by_id["spacer-5"].path_length_mm.value == 11.11  # type: ignore[attr-defined]
+    window.stations.show_station("exposure")
+    type_in(window, "metered_time", "1/500", qtbot, enter=False)
+    trigger(window, "act_save")
+    saved = read_file(file).workbook
+    assert saved.by_id["spacer-5"].path_length_mm.value == 11.11  # type: ignore[attr-defined]
+    assert saved.train("sea-stacks").conditions.metered_s == pytest.approx(1 / 500)
 
 
-def test_what_cannot_be_taken_stays_and_nothing_is_called_saved(
-    make_window: MakeWindow, file: Path, qtbot: QtBot
-) -> None:
-    window = make_window()
-    window.files.open_path(file)
+def test_invalid_text_stays_and_nothing_is_saved_or_closed(make_window: MakeWindow, file: Path, qtbot: QtBot) -> None:
+    window = opened(make_window, file, "sea-stacks", "parts")
     before = file.read_bytes()
     type_into_table(window, "eleven", qtbot)
     trigger(window, "act_save")
     assert file.read_bytes() == before
-    assert found(window.parts.sheet.table, QLineEdit, "ledger_editor").text() == "eleven"
+    editor = found(window.parts.sheet.table, QLineEdit, "ledger_editor")
+    assert editor.text() == "eleven"
     assert not window.close()
     assert "press Escape" in window.bar.text.text()
-    qtbot.keyClick(found(window.parts.sheet.table, QLineEdit, "ledger_editor"), Qt.Key.Key_Escape)
+    qtbot.keyClick(editor, Qt.Key.Key_Escape)
 
 
-def test_saving_takes_a_metered_time(make_window: MakeWindow, file: Path, qtbot: QtBot) -> None:
-    window = make_window()
-    window.files.open_path(file)
-    window.session.show_train("sea-stacks")
-    window.stations.show_station("exposure")
-    field = found(window, QLineEdit, "metered_time")
-    field.setFocus()
-    field.selectAll()
-    qtbot.keyClicks(field, "1/500")
-    trigger(window, "act_save")
-    assert read_file(file).workbook.train("sea-stacks").conditions.metered_s == pytest.approx(1 / 500)
-
-
-def test_closing_asks_about_what_is_typed(
+def test_closing_asks_about_an_open_field(
     make_window: MakeWindow, file: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    window = make_window()
-    window.files.open_path(file)
-    window.session.show_train("barnacles")
-    window.stations.show_station("close_up")
-    field = found(window, NumberField, "closeup_distance")
-    field.setFocus()
-    field.selectAll()
-    qtbot.keyClicks(field, "70")
+    window = opened(make_window, file, "barnacles", "close_up")
+    type_in(window, "closeup_distance", "70", qtbot, enter=False)
     asked: list[str] = []
-
-    def ask(box: QMessageBox) -> int:
-        asked.append(box.objectName())
-        return 0
-
-    monkeypatch.setattr(QMessageBox, "exec", ask)
+    monkeypatch.setattr(QMessageBox, "exec", lambda box: asked.append(box.objectName()))
     assert not window.close()
     assert asked == ["unsaved_guard"]
 

@@ -411,7 +411,7 @@ class _Search:
 
 
 def _nearby(share: float) -> tuple[float, ...]:
-    """Return the shares to try: from one end the other end and a step inside; from inside, both ends and small steps."""
+    """Return the shares to try: from an end the other end and a step inside; from inside, both ends and small steps."""
     if share in (0.0, 1.0):
         return (1.0 - share, abs(share - MOVES[0]))
     return (0.0, 1.0, *(min(max(share + step * move, 0.0), 1.0) for move in MOVES for step in (1.0, -1.0)))
