@@ -35,7 +35,7 @@ def main() -> int:
             return code
     print("== tests", flush=True)
     # Two workers take the next test each; the cache would be written by both at once.
-    tests = [python, "-m", "pytest", "-p", "no:cacheprovider", "-n", WORKERS, "--dist", "worksteal", "--durations=15"]
+    tests = [python, "-m", "pytest", "-p", "no:cacheprovider", "-n", WORKERS, "--dist", "worksteal", "--durations=40"]
     code = subprocess.run(tests, cwd=ROOT, env=environment, check=False).returncode
     if code:
         print("== tests failed", flush=True)

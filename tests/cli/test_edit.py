@@ -1,5 +1,6 @@
 """One value put into a file from the command line, beside a window that may have it open."""
 
+from datetime import date
 from pathlib import Path
 
 import pytest
@@ -8,6 +9,7 @@ from tests.cli.test_cli import far_rail
 from farrail.cli import edit
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, ChangedOutside, EditRefused, FarRailError, InUse
+from farrail.logbook.kinds.keeping import Flats
 from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import Origin
 from farrail.workbook.lock import FileLock
@@ -60,3 +62,16 @@ def test_what_cannot_be_is_refused_in_a_sentence(file: Path, part: str, field: s
     assert isinstance(found.value, EditRefused | BadInput)
     assert file.read_bytes() == before
     assert [p.name for p in file.parent.iterdir()] == [file.name]
+
+
+def test_flats_are_no_longer_valid_after_an_edit_from_the_command_line(file: Path, tmp_path: Path) -> None:
+    lines = tmp_path / "edits.jsonl"
+    taken = '{"edit": "write-down", "kind": "flats", "train": "lantern-wheel", "day": "2026-10-01", "values": {}}\n'
+    rename = '{"edit": "rename-train", "train": "lantern-wheel", "name": "Lantern"}\n'
+    flip = '{"edit": "flip-part", "train": "lantern-wheel", "index": 3}\n'
+    for text, since in ((taken + rename, None), (flip, date.today().isoformat())):
+        lines.write_text(text)
+        assert edit.run_lines(file, lines, new=False) == 0
+        flats = read_file(file).workbook.log[-1]
+        assert isinstance(flats, Flats)
+        assert flats.void_since == since

@@ -70,3 +70,24 @@ def test_trains_are_compared(demo: Path) -> None:
     assert "18.50 better" in printed
     for bad in ("sea-stacks", "a,b", "sea-stacks,lichen,barnacles,bulbous,witch-broom"):
         assert run("compare", str(demo), "--trains", bad).returncode == 2
+
+
+def test_compared_figures_have_the_intervals_of_their_readouts(demo: Path) -> None:
+    """What `readout` gives an interval has it in `compare`; nothing is better whose interval overlaps the other's."""
+    names = ("sea-stacks", "sea-stacks-slim")
+    told = json.loads(run("compare", str(demo), "--trains", ",".join(names), "--json").stdout)
+    lines = {line["key"]: line for line in told["lines"]}
+    ranged = 0
+    for number, name in enumerate(names):
+        figures = json.loads(run("readout", str(demo), "--train", name, "--json").stdout)["figures"]
+        for key, figure in figures.items():
+            line = lines.get(key)
+            if line is None or figure.get("low") is None:
+                continue
+            ranged += 1
+            assert line["ranges"][number][0] == pytest.approx(figure["low"], abs=1e-6), key
+    assert ranged > 10
+    for line in lines.values():
+        one, other = line["ranges"]
+        if line["better"] and one is not None and other is not None and None not in (*one, *other):
+            assert one[1] < other[0] or other[1] < one[0] or line["key"] == "spacing.error_mm", line

@@ -1,7 +1,8 @@
-"""How often frames with a hidden truth are read: 100 times by habit, FAR_RAIL_RUNS times before an estimator lands."""
+"""How often frames with a hidden truth are read: 40 times, or FAR_RAIL_RUNS times before an estimator lands."""
 
 import os
 
-COUNT = int(os.environ.get("FAR_RAIL_RUNS", "100"))
+COUNT = int(os.environ.get("FAR_RAIL_RUNS", "40"))
 # How many of the intervals must hold what was hidden.
-WANTED = 0.93
+# Of 95 % intervals; in a short run two standard deviations of the count below that.
+WANTED = 0.93 if COUNT >= 100 else 0.88

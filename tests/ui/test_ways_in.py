@@ -16,6 +16,7 @@ from tests.ui.hands import found, label, ledger, rows
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.shelved import AT_HAND
 from farrail.readouts.spacing.verdict import State
+from farrail.ui.first.question_row import QuestionRow
 from farrail.ui.window import MainWindow
 from farrail.workbook.routes.answer import Route
 from farrail.workbook.workbook import empty_workbook
@@ -245,3 +246,26 @@ def test_a_route_says_so_while_another_train_is_in_view(make_window: Callable[..
     assert len(window.session.workbook.trains) == 12
     window.first.route.refresh()
     assert [q.key for q in window.first.route._open()] == ["camera.format"]
+
+
+def test_a_camera_whose_front_ring_comes_off(hand: Hand) -> None:
+    """17.5 mm with a ring of 5 mm: 12.5 mm without it; a filter drawer of 21 mm and 55 mm of back focus by hand."""
+    window = hand.window
+    hand.click("route_night")
+    one_inch_camera(hand)
+    hand.type("17.5", "answer_camera.flange")
+    hand.type("23", "answer_camera.ring")
+    told = [row.reason.text() for row in window.findChildren(QuestionRow) if row.reason.isVisible()]
+    assert told == ["The front ring is longer than flange to sensor, 17.5 mm; give its own length, such as 5."]
+    hand.type("5", "answer_camera.ring")
+    hand.type("M48x0.75 internal", "answer_camera.ring_behind")
+    hand.click("choose_camera.ring_off_off")
+    hand.click("choose_optic.what_telescope_corrector")
+    for text in ("420 f/6", "55"):
+        hand.type(text)
+    hand.type("M48x0.75 external", "answer_optic.rear")
+    hand.click("choose_piece.1_filter_drawer")
+    hand.type("21")
+    hand.type("M48x0.75 internal to M48x0.75 external")
+    # 55 - 21 - 12.5.
+    assert label(window, "route_headline") == "The train is 21.50 mm too short."

@@ -46,6 +46,7 @@ from farrail.workbook.edits.trains import (
 )  # fmt: skip
 from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit, History
+from farrail.workbook.reading import from_text, to_text
 
 T = "witch-broom"
 
@@ -234,3 +235,46 @@ def test_close_up_edits_refuse_what_cannot_be_and_undo_by_value() -> None:
         assert good.label
     back = ReverseOptic("lichen", False).apply(ReverseOptic("lichen", True).apply(workbook))
     assert back == workbook
+
+
+def test_a_wheel_has_the_slots_that_parts_say_in_every_train() -> None:
+    """More slots are empty ones; fewer are refused while a filter is in one of them; undo brings all back."""
+    before = demo_workbook()
+    history = History(before)
+    assert history.do(SetField("kittiwake-wheel", "slots", 9))
+
+    def filters() -> list[tuple[str | None, ...]]:
+        return [
+            laid.filters for train in history.present.trains for laid in train.rear_train
+            if laid.part == "kittiwake-wheel"
+        ]  # fmt: skip
+
+    assert filters()
+    assert {len(held) for held in filters()} == {9}
+    wheel = next(train for train in history.present.trains if train.id == "lantern-wheel")
+    index = next(n for n, laid in enumerate(wheel.rear_train) if laid.part == "kittiwake-wheel")
+    assert history.do(SetFilter("lantern-wheel", index, 8, "red-31"))
+    kept = filters()
+    with pytest.raises(EditRefused, match=r"Seven-slot wheel has a filter in slot 9 in “Lantern 150 with its wheel”"):
+        history.do(SetField("kittiwake-wheel", "slots", 7))
+    assert filters() == kept
+    assert history.do(SetFilter("lantern-wheel", index, 8, None))
+    assert history.do(SetField("kittiwake-wheel", "slots", 7))
+    assert {len(held) for held in filters()} == {7}
+    # In a file that was written with the old number of slots, too.
+    text = to_text(history.present).replace('"slots": 7', '"slots": 8')
+    told = from_text(text, "file")
+    assert {len(laid.filters) for t in told.trains for laid in t.rear_train if laid.part == "kittiwake-wheel"} == {8}
+    while history.undo() is not None:
+        pass
+    assert history.present == before
+
+
+def test_removing_a_filter_leaves_its_slot_empty() -> None:
+    history = History(demo_workbook())
+    held = next(t for t in history.present.trains if t.id == "lantern-wheel")
+    index = next(n for n, laid in enumerate(held.rear_train) if laid.part == "kittiwake-wheel")
+    before = held.rear_train[index].filters
+    assert history.do(SetFilter("lantern-wheel", index, 1, None))
+    after = history.present.train("lantern-wheel").rear_train[index].filters
+    assert after == (before[0], None, *before[2:])

@@ -1,6 +1,7 @@
 """`far-rail edit`: edits a workbook file without a window: one value, or lines of JSON."""
 
 import sys
+from datetime import date
 from pathlib import Path
 
 from farrail.cli.printing import FINE
@@ -8,6 +9,7 @@ from farrail.errors import BadInput, InUse
 from farrail.exchange.edit_lines import apply_lines, part_named, set_value
 from farrail.language import say, say_n
 from farrail.parts.provenance import Origin
+from farrail.workbook.edits.voids import Dated
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock
 from farrail.workbook.store import read_file, read_text, write_file
@@ -25,7 +27,7 @@ def run(file: Path, part: str, field: str, value: str, origin: Origin) -> int:
         opened = read_file(file)
         found = part_named(opened.workbook, part)
         history = History(opened.workbook)
-        changed = history.do(set_value(opened.workbook, found, field, value, origin))
+        changed = history.do(_today(set_value(opened.workbook, found, field, value, origin)))
         if changed:
             write_file(file, history.present, opened.digest)
     finally:
@@ -59,7 +61,7 @@ def run_lines(file: Path, lines: Path, *, new: bool) -> int:
         history = History(empty_workbook() if opened is None else opened.workbook)
 
         def do(edit: Edit) -> Workbook:
-            history.do(edit)
+            history.do(_today(edit))
             return history.present
 
         count = apply_lines(text.splitlines(), history.present, do)
@@ -68,6 +70,11 @@ def run_lines(file: Path, lines: Path, *, new: bool) -> int:
         lock.release()
     print(say_n("{count} edit applied to {file}.", "{count} edits applied to {file}.", count, count=count, file=file))
     return FINE
+
+
+def _today(edit: Edit) -> Dated:
+    """Return an edit as the window makes it: flats that it makes invalid are marked with today's date."""
+    return Dated(edit, date.today().isoformat())
 
 
 def locked(file: Path) -> FileLock:

@@ -16,6 +16,8 @@ from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Compared, Observation
 from farrail.logbook.side_by_side import LEAST, MOST, Column, SideBySide
 from farrail.parts.kinds.telescopes import Corrector
+from farrail.readouts.range_findings import range_report
+from farrail.readouts.ranges import EVERY
 from farrail.text.compare import ability_words, cell_words, line_label, wish_words
 from farrail.text.log import (
     difference_words,
@@ -146,6 +148,10 @@ def _refused(item: Refused, workbook: Workbook) -> dict[str, Any]:
             "sentence": refused_words(item, workbook.by_id)}  # fmt: skip
 
 
+# Columns of the comparison are as wide as what is in them, within these limits.
+NARROW, WIDE = 22, 36
+
+
 def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
     """Print two to four trains side by side; returns the exit code.
 
@@ -156,26 +162,33 @@ def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
     if not LEAST <= len(trains) <= MOST:
         raise BadInput("Give two to four trains with commas between; these are {count}.", count=len(trains))
     found = [workbook.train(name.strip()) for name in trains]
-    side = SideBySide(tuple(Column(train, workbook.by_id, train.name, workbook.kit_prices) for train in found))
+    shelf, prices = workbook.by_id, workbook.kit_prices
+    side = SideBySide(tuple(
+        Column(train, shelf, train.name, prices, range_report(train, shelf, EVERY)) for train in found
+    ))  # fmt: skip
     if as_json:
         print_json({
             "trains": [train.id for train in found],
             "lines": [{"key": line.key, "values": [_finite(v) for v in line.values], "better": list(line.best),
+                       "ranges": [None if ends is None else [_finite(end) for end in ends] for ends in line.ends],
                        "differs": line.differs} for line in side.lines],
             "missing": [{"part": part.id, "count": count, "price": part.price} for part, count in side.wishes],
-            "alone": [[{"ability": key, "value": mine, "best_other": other} for key, mine, other
+            "alone": [[{"ability": one.key, "value": one.value, "best_other": one.best_other} for one
                        in side.lets_alone(n)] for n in range(len(found))],
         })  # fmt: skip
         return FINE
     lines = [line for line in side.lines if line.differs]
     wide = max(len(line_label(line)) for line in lines) if lines else 10
-    print(f"{'':{wide}}  " + "  ".join(f"{column.name[:22]:>22}" for column in side.columns))
-    for line in lines:
-        cells = [f"{cell_words(line, n)}{' better' if n in line.best else ''}" for n in range(len(found))]
-        print(f"{line_label(line):{wide}}  " + "  ".join(f"{cell[:22]:>22}" for cell in cells))
+    table = [
+        [f"{cell_words(line, n)}{' better' if n in line.best else ''}" for n in range(len(found))] for line in lines
+    ]
+    width = min(max([NARROW, *(len(cell) for cells in table for cell in cells)]), WIDE)
+    print(f"{'':{wide}}  " + "  ".join(f"{column.name[:width]:>{width}}" for column in side.columns))
+    for line, cells in zip(lines, table, strict=True):
+        print(f"{line_label(line):{wide}}  " + "  ".join(f"{cell[:width]:>{width}}" for cell in cells))
     for number, column in enumerate(side.columns):
-        for key, mine, other in side.lets_alone(number):
-            print(f"{column.name}: {ability_words(key, mine, other)}")
+        for ability in side.lets_alone(number):
+            print(f"{column.name}: {ability_words(ability)}")
     for name, price in wish_words(side, workbook.kit_prices):
         print(say("Missing: {name}  {price}", name=name, price=price))
     return FINE

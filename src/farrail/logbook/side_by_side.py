@@ -15,6 +15,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.registry import Part
 from farrail.parts.shelved import AT_HAND, PartId
 from farrail.readouts.figure import Figure
+from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.read import Readout, read
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
@@ -74,6 +75,10 @@ ABILITIES: dict[str, Better] = {
 }
 # Figures of single apertures: there are as many as parts, and no two trains have the same.
 OF_PARTS = ("light.needed.*_mm", "light.loss.*_stops", "light.tilt_plate.*_um", "light.passband.*", "front.step_back")
+# Facts and abilities that are also figures, which have the interval.
+SAME_AS = {"ahead_mm": "front.depth_mm", "clean_from_mm": "front.first_clean_mm"}
+# Both ends of an interval; None for a number that is certain.
+Ends = tuple[float, float] | None
 SAME = 1e-6
 # Ahead by less than this share is not ahead.
 AHEAD = 0.02
@@ -88,17 +93,29 @@ class Column:
         shelf: its parts.
         name: what it is called here.
         kit_prices: what kits cost, by name.
+        ranges: the intervals of its figures, as far as they are worked out.
     """
 
     train: Train
     shelf: Shelf
     name: str
     kit_prices: Mapping[str, float] = field(default_factory=dict, hash=False)
+    ranges: RangeReport = field(default=NO_RANGES, hash=False)
 
     @cached_property
     def readout(self) -> Readout:
         """The train, read."""
         return read(self.train, self.shelf)
+
+    @cached_property
+    def figures(self) -> Mapping[str, Figure]:
+        """Its figures by id, with their intervals."""
+        return self.ranges.figures(self.readout.figures)
+
+    def fact_ends(self, key: str) -> Ends:
+        """Return the interval of a fact or an ability; None where it is certain or unknown."""
+        figure = self.figures.get(SAME_AS.get(key, ""))
+        return None if figure is None else ends_of(figure)
 
     @cached_property
     def parts(self) -> Counter[PartId]:
@@ -166,7 +183,9 @@ class Line:
         is_fact: whether it is a fact of the set-up and no figure.
         values: one a column; None where it has none.
         figures: the figures themselves; () for a fact.
-        best: the numbers of the columns that are better than the others; () where none is, or nobody can say.
+        best: the numbers of the columns that are better than the others; () where none is, or where their intervals
+            overlap.
+        ends: the interval of each value.
     """
 
     key: str
@@ -174,12 +193,30 @@ class Line:
     values: tuple[float | None, ...]
     figures: tuple[Figure | None, ...]
     best: tuple[int, ...]
+    ends: tuple[Ends, ...]
 
     @property
     def differs(self) -> bool:
         """Whether the columns differ in it."""
         first = self.values[0]
         return any(not _same(first, value) for value in self.values[1:])
+
+
+@dataclass(frozen=True)
+class Ability:
+    """Something that one column alone lets one do, or does best.
+
+    Attributes:
+        key: which.
+        value: how far it goes.
+        best_other: the best of the other columns; None where none of them does it.
+        ends: the interval of the value.
+    """
+
+    key: str
+    value: float
+    best_other: float | None
+    ends: Ends
 
 
 @dataclass(frozen=True)
@@ -192,7 +229,7 @@ class SideBySide:
     def lines(self) -> tuple[Line, ...]:
         """Every fact and figure that any of them has as a number, in reading order."""
         lines = [self._fact(key, better) for key, better in FACTS.items()]
-        every = [column.readout.figures for column in self.columns]
+        every = [column.figures for column in self.columns]
         keys = dict.fromkeys(key for figures in every for key in figures)
         for key in keys:
             figures = tuple(one.get(key) for one in every)
@@ -201,13 +238,15 @@ class SideBySide:
             values = tuple(_number(figure) for figure in figures)
             if any(value is not None for value in values):
                 kind = next(figure.kind for figure in figures if figure is not None)
-                best = best_of(values, BETTER.get(kind, Better.NEITHER))
-                lines.append(Line(key, False, values, figures, best))
+                ends = tuple(None if figure is None else ends_of(figure) for figure in figures)
+                best = best_of(values, BETTER.get(kind, Better.NEITHER), ends)
+                lines.append(Line(key, False, values, figures, best, ends))
         return tuple(line for line in lines if any(value is not None for value in line.values))
 
     def _fact(self, key: str, better: Better) -> Line:
         values = tuple(column.facts[key] for column in self.columns)
-        return Line(key, True, values, (), best_of(values, better))
+        ends = tuple(column.fact_ends(key) for column in self.columns)
+        return Line(key, True, values, (), best_of(values, better, ends), ends)
 
     @cached_property
     def wishes(self) -> tuple[tuple[Part, int], ...]:
@@ -228,19 +267,21 @@ class SideBySide:
             if part.status in AT_HAND and isinstance(part, SheetFilter | RoundFilter) and _held(column, part)
         )  # fmt: skip
 
-    def lets_alone(self, number: int) -> tuple[tuple[str, float, float | None], ...]:
-        """Return what one column alone lets one do, or does best: which ability, its value, the best of the others."""
+    def lets_alone(self, number: int) -> tuple[Ability, ...]:
+        """Return what one column alone lets one do, or certainly does best."""
         found = []
         for key, better in ABILITIES.items():
             values = [column.abilities[key] for column in self.columns]
             mine = values[number]
-            others = [value for n, value in enumerate(values) if n != number and value is not None]
             if mine is None:
                 continue
+            ends = [column.fact_ends(key) for column in self.columns]
+            others = [value for n, value in enumerate(values) if n != number and value is not None]
             best = (min if better is Better.LOWER else max)(others, default=None)
             gain = None if best is None else (best - mine if better is Better.LOWER else mine - best)
-            if gain is None or gain > AHEAD * max(abs(mine), 1e-9):
-                found.append((key, mine, best))
+            ahead = gain is None or gain > AHEAD * max(abs(mine), 1e-9)
+            if ahead and (best is None or number in best_of(values, better, ends)):
+                found.append(Ability(key, mine, best, ends[number]))
         return tuple(found)
 
 
@@ -266,15 +307,42 @@ def price_of(parts: Iterable[tuple[Part, int]], kit_prices: Mapping[str, float])
     )
 
 
-def best_of(values: Sequence[float | None], better: Better) -> tuple[int, ...]:
-    """Return the numbers of the best values; () where all that are known are alike, or nobody can say."""
-    known = [(n, value) for n, value in enumerate(values) if value is not None and not math.isnan(value)]
+def best_of(values: Sequence[float | None], better: Better, ends: Sequence[Ends] = ()) -> tuple[int, ...]:
+    """Return the numbers of the best values; () where all are alike, cannot be ranked, or their intervals overlap.
+
+    Args:
+        values: one a column; None where it has none.
+        better: which is better.
+        ends: the interval of each.
+    """
+    known = {n: value for n, value in enumerate(values) if value is not None and not math.isnan(value)}
     if better is Better.NEITHER or len(known) < 2:
         return ()
-    keyed = {n: {Better.LOWER: value, Better.HIGHER: -value}.get(better, abs(value)) for n, value in known}
-    best = min(keyed.values())
-    winners = tuple(n for n, value in keyed.items() if _same(value, best))
-    return () if len(winners) == len(known) else winners
+    spans = [*ends, *(None,) * (len(values) - len(ends))]
+    costs = {n: _cost(value, better) for n, value in known.items()}
+    worst, least = {}, {}
+    for n, value in known.items():
+        ends_here = spans[n] or (value, value)
+        both = [_cost(end, better) for end in ends_here]
+        crosses = better is Better.NEARER_ZERO and ends_here[0] < 0.0 < ends_here[1]
+        worst[n], least[n] = max(*both, costs[n]), 0.0 if crosses else min(*both, costs[n])
+    best = min(costs.values())
+    winners = tuple(n for n, cost in costs.items() if _same(cost, best))
+    rest = [n for n in known if n not in winners]
+    sure = all(worst[n] < least[other] for n in winners for other in rest)
+    return winners if rest and sure else ()
+
+
+def _cost(value: float, better: Better) -> float:
+    """Return a value as one of which less is better."""
+    return -value if better is Better.HIGHER else abs(value) if better is Better.NEARER_ZERO else value
+
+
+def ends_of(figure: Figure) -> Ends:
+    """Return the interval of a figure; None where it is certain. What may never be reached has no upper end."""
+    if figure.low is None or figure.high is None:
+        return (figure.number, math.inf) if figure.or_never and isinstance(figure.value, float) else None
+    return (figure.low, math.inf) if figure.or_never else (figure.low, figure.high)
 
 
 def _number(figure: Figure | None) -> float | None:

@@ -20,6 +20,8 @@ MOST_CONE = 1.25
 LEAST_MAGNIFICATION, USUAL_MAGNIFICATION, MOST_MAGNIFICATION = 0.05, 0.12, 0.35
 # At its closest focus a lens's front principal plane is typically no deeper than this share of the way to the subject.
 MOST_PRINCIPAL = 0.7
+# Focal lengths closer than this share are the same.
+SAME_FOCAL = 0.01
 # Length of the barrel, from the filter thread to the flange, in focal lengths.
 SHORTEST_BARREL, LONGEST_BARREL = 0.5, 2.0
 
@@ -41,6 +43,8 @@ class LensRecord(Protocol):
     def focuses_itself(self) -> bool: ...  # noqa: D102
     @property
     def nearest_mm(self) -> Quantity | None: ...  # noqa: D102
+    @property
+    def longest_focal_mm(self) -> Quantity | None: ...  # noqa: D102
     @property
     def nearest_magnification(self) -> Quantity | None: ...  # noqa: D102
     @property
@@ -78,12 +82,16 @@ class NearPoint:
         magnification: there; None where not entered.
         origin: the weakest input.
         basis: what it is known from.
+        most: of a zoom, its greatest magnification, entered as one number for all focal lengths; else None.
+        share: focal length in units of the longest, which that number holds for.
     """
 
     distance_mm: float | None
     magnification: float | None
     origin: Origin
     basis: Basis
+    most: float | None = None
+    share: float = 1.0
 
 
 def is_known(quantity: Quantity | None) -> TypeGuard[Quantity]:
@@ -136,11 +144,15 @@ def near_point_of(lens: LensRecord, focal_mm: float) -> NearPoint:
     distance, own = lens.nearest_mm, lens.nearest_magnification
     origin = weakest([q.origin for q in (distance, own) if q is not None])
     value = None if distance is None else distance.value
-    if own is not None:
+    longest = focal_mm if lens.longest_focal_mm is None else lens.longest_focal_mm.value
+    shorter = focal_mm < (1.0 - SAME_FOCAL) * longest
+    if own is not None and not (shorter and is_known(own)):
         return NearPoint(value, own.value, origin, Basis.PUBLISHED)
+    # One number for a zoom is its greatest magnification, at the longest focal length; at shorter ones it is unknown.
+    most = None if own is None else own.value
     if value is not None:
-        return NearPoint(value, None, origin, Basis.DISTANCE)
-    return NearPoint(None, None, Origin.ASSUMED, Basis.USUAL)
+        return NearPoint(value, None, origin, Basis.DISTANCE, most, focal_mm / longest)
+    return NearPoint(None, None, Origin.ASSUMED, Basis.USUAL, most, focal_mm / longest)
 
 
 def _in_table(table: "Sequence[Any]", focal_mm: float) -> NearPoint:
@@ -164,20 +176,26 @@ def magnification_at(between_planes_mm: float, focal_mm: float) -> float | None:
     return None if half < 1.0 else half - (half * half - 1.0) ** 0.5
 
 
-def near_magnification_default(distance_mm: float | None, focal_mm: float, diagonal_mm: float) -> Default:
+def near_magnification_default(point: NearPoint, focal_mm: float, diagonal_mm: float) -> Default:
     """Return the magnification at the closest focus where it was not entered.
 
-    With the distance D it solves f_near (2 + m + 1/m) = D − H over all f_near and H that can be.
+    With the distance D it solves f_near (2 + m + 1/m) = D − H over all f_near and H that can be. A zoom magnifies no
+    more than its greatest magnification; without D typically in proportion to its focal length.
     """
-    path = "nearest_magnification"
+    path, distance_mm = "nearest_magnification", point.distance_mm
+    most = MOST_MAGNIFICATION if point.most is None else point.most
     if distance_mm is None:
-        return Default(path, LEAST_MAGNIFICATION, MOST_MAGNIFICATION, USUAL_MAGNIFICATION)
+        typical = USUAL_MAGNIFICATION if point.most is None else most * point.share
+        return Default(path, min(LEAST_MAGNIFICATION, typical), max(most, typical), typical)
     hiatus = hiatus_default(focal_mm, diagonal_mm)
     longest = MOST_NEAR_FOCAL * focal_mm
     low = magnification_at(distance_mm - hiatus.low, USUAL_NEAR_FOCAL * focal_mm) or 1.0
     high = magnification_at(distance_mm - hiatus.high, longest) or 1.0
-    typical = magnification_at(distance_mm - hiatus.typical, focal_mm) or magnification_at(distance_mm, focal_mm)
-    return Default(path, min(low, high), high, high if typical is None else typical)
+    found = magnification_at(distance_mm - hiatus.typical, focal_mm) or magnification_at(distance_mm, focal_mm)
+    typical = high if found is None else found
+    if point.most is not None:
+        high, typical = min(high, most), min(typical, most)
+    return Default(path, min(low, high, typical), max(high, typical), typical)
 
 
 def near_focal_mm(distance_mm: float, hiatus_mm: float, magnification: float, focal_mm: float) -> float:
@@ -195,7 +213,7 @@ def near_f_number_default(lens: LensRecord, focal_mm: float, diagonal_mm: float,
     point, ratio = near_point_of(lens, focal_mm), pupil_ratio_default(focal_mm, diagonal_mm)
     least, most = point.magnification, point.magnification
     if point.magnification is None:
-        unknown = near_magnification_default(point.distance_mm, focal_mm, diagonal_mm)
+        unknown = near_magnification_default(point, focal_mm, diagonal_mm)
         least, most, m = unknown.low, unknown.high, unknown.typical
     else:
         m = point.magnification
@@ -226,7 +244,7 @@ def not_entered(lens: LensRecord, use: Use) -> Iterator[Default]:
     point = near_point_of(lens, focal)
     ruler = lens.pair_distance_mm is not None and lens.pair_width_mm is not None and lens.pair_frame_mm is not None
     if point.magnification is None and not ruler:
-        yield near_magnification_default(point.distance_mm, focal, diagonal)
+        yield near_magnification_default(point, focal, diagonal)
     if lens.near_focal_mm is None:
         if point.distance_mm is None:
             yield Default("near_focal_mm", USUAL_NEAR_FOCAL * focal, MOST_NEAR_FOCAL * focal, focal)
@@ -256,7 +274,8 @@ def typical_near_principal_mm(principal_mm: float, near_focal_mm: float, magnifi
 def _typical_barrel_mm(lens: LensRecord, distance_mm: float, use: Use) -> float:
     """Return the barrel that leaves the working distance of the typical pupil magnification at the closest focus."""
     focal, diagonal = use.focal_mm, use.diagonal_mm
-    m = near_point_of(lens, focal).magnification or near_magnification_default(distance_mm, focal, diagonal).typical
+    point = near_point_of(lens, focal)
+    m = point.magnification or near_magnification_default(point, focal, diagonal).typical
     hiatus = hiatus_default(focal, diagonal).typical if lens.hiatus_mm is None else lens.hiatus_mm.value
     near = near_focal_mm(distance_mm, hiatus, m, focal) if lens.near_focal_mm is None else lens.near_focal_mm.value
     principal = use.pupil_depth_mm + focal * (1.0 - 1.0 / pupil_ratio_default(focal, diagonal).typical)

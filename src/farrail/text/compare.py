@@ -4,10 +4,11 @@ from collections.abc import Mapping
 
 from farrail.language import say
 from farrail.logbook.differences import Change, Difference, differences
-from farrail.logbook.side_by_side import Line, SideBySide, price_of
+from farrail.logbook.side_by_side import Ability, Line, SideBySide, price_of
 from farrail.parts.registry import Part
-from farrail.text.figures import label_of, number_of, unit_of, value_of
-from farrail.text.values import headed, in_words, mass_words, unit_word
+from farrail.text.figures import label_of, unit_of, value_of
+from farrail.text.ranged import ends_words, value_words
+from farrail.text.values import between, headed, in_words, mass_words, unit_word
 
 FACT_WORDS: dict[str, str] = {
     "parts": say("Parts"),
@@ -45,12 +46,17 @@ def cell_words(line: Line, number: int) -> str:
     if line.is_fact:
         if line.key == "mass_g":
             return mass_words(value)
-        whole = line.key in ("parts", "joints", "not_mating", "to_buy")
-        return in_words(value, "mm" if line.key in LENGTHS else "", 0 if whole else 2)[0]
+        unit = "mm" if line.key in LENGTHS else ""
+        digits = 0 if line.key in ("parts", "joints", "not_mating", "to_buy") else 2
+        shown, span = in_words(value, unit, digits)[0], line.ends[number]
+        return shown if span is None else f"{shown} ({between(*(in_words(end, unit, digits)[0] for end in span))})"
+    figure = line.figures[number]
     if value == float("inf"):
-        return say("dark") if "stops" in line.key else "∞"
-    figure = next(figure for figure in line.figures if figure is not None)
-    return number_of(figure, value, 2 if abs(value) < 1000.0 else 0)[0]
+        told = say("dark") if "stops" in line.key else "∞"
+        ends = "" if figure is None else ends_words(figure)
+        return say("{told} ({ends})", told=told, ends=ends) if ends else told
+    digits = 2 if abs(value) < 1000.0 else 0
+    return "–" if figure is None else value_words(figure, digits)
 
 
 def difference_line(difference: Difference) -> str:
@@ -68,10 +74,15 @@ def difference_line(difference: Difference) -> str:
     }[difference.change]
 
 
-def ability_words(key: str, mine: float, other: float | None) -> str:
+def ability_words(ability: Ability) -> str:
     """Return what one set-up alone lets one do, or does best."""
-    told, best = ABILITY_WORDS[key].format(mine), "" if other is None else ABILITY_WORDS[key].format(other)
-    return headed(told) + ("." if other is None else say("; the others at best {best}.", best=best))
+    told = ABILITY_WORDS[ability.key]
+    mine = told.format(ability.value)
+    if ability.ends is not None:
+        mine = say("{told} ({ends})", told=mine, ends=between(*(f"{end:.1f}" for end in ability.ends)))
+    if ability.best_other is None:
+        return say("{told}.", told=headed(mine))
+    return say("{told}; the others at best {best}.", told=headed(mine), best=told.format(ability.best_other))
 
 
 ABILITY_WORDS: dict[str, str] = {
@@ -118,7 +129,7 @@ def sides_words(compared: SideBySide, letters: str) -> str:
             found = differences(first.train, column.train, first.shelf, column.shelf)
             told = [difference_line(one) for one in found] or [say("nothing")]
             lines.append(say("Against {letters}: {listed}", letters=letters[0], listed="; ".join(told)))
-        lines += [ability_words(*ability) for ability in compared.lets_alone(number)]
+        lines += [ability_words(ability) for ability in compared.lets_alone(number)]
         fits = compared.still_fits(number)
         if fits:
             lines.append(say("Of mine still fits: {listed}.", listed=", ".join(part.name for part in fits)))

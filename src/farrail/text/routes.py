@@ -39,6 +39,9 @@ ASKS: dict[str, Ask] = {
     ),
     "camera.front": Ask(say("Its front connection"), say("On the camera's front ring"), say("M42x0.75 internal")),
     "camera.ring": Ask(say("Front ring that comes off, mm"), say("Its length, if it has one; a caliper tells"), "5"),
+    "camera.ring_behind": Ask(
+        say("Connection behind the ring"), say("On the camera, with the ring off"), say("M42x0.75 internal")
+    ),
     "camera.ring_off": Ask(say("The ring is"), say("As you use it")),
     "optic.what": Ask(say("What focuses"), say("What the train begins with")),
     "optic.size": Ask(say("Focal length and f-number"), say("Engraved on the tube or lens"), "432 f/6"),

@@ -85,7 +85,7 @@ def near_focus_of(
     point, pair = near_point_of(lens, focal_mm), _pair(lens)
     m0, origin, basis = point.magnification, point.origin, point.basis
     if m0 is None:
-        m0 = near_magnification_default(point.distance_mm, focal_mm, diagonal_mm).typical
+        m0 = near_magnification_default(point, focal_mm, diagonal_mm).typical
     if pair is not None:
         m0, origin, basis = pair[1], pair[2], Basis.RULER
     near_focal = _near_focal(lens, point, m0, focal_mm, diagonal_mm)

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QScrollAre
 
 from farrail.language import say
 from farrail.ui.session import Session
-from farrail.ui.stations.station import Station
+from farrail.ui.stations.station import Station, shortcut_of
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
 
@@ -79,7 +79,8 @@ class StationStack(QWidget):
             tab.setCheckable(True)
             tab.setFont(font(14, MEDIUM))
             tab.setCursor(Qt.CursorShape.PointingHandCursor)
-            tab.setToolTip(say("{title} station (Alt+{number})", title=station.title, number=number + 1))
+            named, key = say("{title} station", title=station.title), shortcut_of(number + 1)
+            tab.setToolTip(f"{named} ({key})" if key else named)
             self._group.addButton(tab, number)
             tabs.addWidget(tab)
             self._stack.addWidget(station)

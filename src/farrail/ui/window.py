@@ -51,6 +51,7 @@ from farrail.ui.stations.log_entry import suits_front
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.registry import STATIONS
 from farrail.ui.stations.spacing import SpacingStation
+from farrail.ui.stations.station import shortcut_of
 from farrail.ui.theme.choice import ThemeChoice
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.palette import Palette
@@ -226,7 +227,7 @@ class MainWindow(QMainWindow):
             (
                 f"go_{kind.key}",
                 say("{title} station", title=kind.title),
-                f"Alt+{number}",
+                shortcut_of(number),
                 partial(self.stations.show_station, kind.key),
             )
             for number, kind in enumerate(STATIONS, start=1)

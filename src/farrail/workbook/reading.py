@@ -13,6 +13,7 @@ from farrail.complaints import complaint
 from farrail.errors import BadWorkbook
 from farrail.language import begun_small, say
 from farrail.parts.frozen import Frozen
+from farrail.workbook.slots import with_slots
 from farrail.workbook.workbook import FORMAT, VERSION, Workbook, check_references
 
 LARGEST_BYTES = 40_000_000
@@ -96,6 +97,8 @@ def from_data(data: Any, where: str) -> Workbook:
     try:
         workbook = Workbook.model_validate(data)
         check_references(workbook)
+        # Earlier, a wheel kept the slots that it had when it was placed.
+        workbook = with_slots(workbook, workbook.shelf, keep_filters=True)
     except ValidationError as error:
         raise BadWorkbook(f"{where}: {explain(error, data)}") from None
     except BadWorkbook as error:

@@ -21,7 +21,7 @@ from farrail.parts.provenance import Quantity, measured, published, unknown
 from farrail.parts.registry import Part
 from farrail.planning.remedies import turning_of
 from farrail.readouts.finding import Severity
-from farrail.readouts.ranges import EVERY, ranges_of
+from farrail.readouts.ranges import EVERY, MAIN, ranges_of
 from farrail.readouts.read import Readout, read
 from farrail.readouts.spacing.verdict import Ground
 from farrail.train.train import Conditions, Laid, Train
@@ -388,3 +388,36 @@ def test_names_in_sentences_keep_their_hyphens() -> None:
     told = " ".join(f"{text_of(f)} {reason_of(f)}" for f in found.findings)
     assert "H-alpha-ring" in told
     assert "H−alpha" not in told
+
+
+@pytest.mark.parametrize("focal", [24.0, 50.0, 105.0])
+@pytest.mark.parametrize("distance", [450.0, None])
+def test_the_one_magnification_of_a_zoom_is_that_of_its_longest_focal_length(
+    focal: float, distance: float | None
+) -> None:
+    """24-105 mm, 0.24x, behind 20 mm of tube: m0 + e/f_near, by brute force over f_near and H (models.md 11)."""
+    zoom = prime("lens", 24.0, 4.0, longest_focal_mm=published(105.0), hiatus_mm=None, pupil_ratio=None,
+                 nearest_magnification=published(0.24),
+                 nearest_mm=None if distance is None else published(distance))  # fmt: skip
+    tube = between(ExtensionTube, "tube", 20.0)
+    shelf = {part.id: part for part in (zoom, tube, CAMERA)}
+    train = Train(id="t", name="t", optic="lens", rear_train=(Laid(part="tube"),), camera="camera",
+                  conditions=Conditions(focal_mm=focal))  # fmt: skip
+    spread = ranges_of(train, shelf, MAIN)["closeup.magnification"]
+    near = np.linspace(0.6, 1.02, 85) * focal
+    if focal == 105.0:
+        m0 = np.full_like(near, 0.24)
+        near = near if distance is None else (distance - np.linspace(-30.0, 110.0, 85)) / (2.0 + 0.24 + 1.0 / 0.24)
+    elif distance is None:
+        m0 = np.full_like(near, 0.24 * focal / 105.0)
+    else:
+        near, hiatus = (grid.ravel() for grid in np.meshgrid(near, np.linspace(-30.0, 110.0, 141)))
+        half = (distance - hiatus) / near / 2.0 - 1.0
+        m0 = half - np.sqrt(half**2 - 1.0)
+        m0, near = m0[m0 <= 0.24], near[m0 <= 0.24]
+    true = m0 + 20.0 / near
+    # The search for the ends stops within 1 % of an extreme between them.
+    assert spread.low <= true.min() * 1.01
+    assert spread.high >= true.max() * 0.99
+    # Not as wide as 0.24x for every focal length would make it: the focal length at closest focus is above 0.4 f.
+    assert spread.high <= 0.24 + 20.0 / (0.4 * focal) + 1e-9

@@ -329,7 +329,7 @@ class Spacing:
             return Focusing(LEAST_MAGNIFICATION * focal, focal, None, MOST_MAGNIFICATION * focal)
         if near.basis is Basis.DISTANCE:
             # The distance alone leaves a range of magnifications; only the least of it is certain.
-            found = near_magnification_default(near_point_of(lens, focal).distance_mm, focal, self.layout.diagonal_mm)
+            found = near_magnification_default(near_point_of(lens, focal), focal, self.layout.diagonal_mm)
             return Focusing(found.low * focal, focal, found.low, found.high * focal)
         travel = near.magnification * focal
         return Focusing(travel, focal, near.magnification, travel)

@@ -59,7 +59,7 @@ class AskPage(QWidget):
         self.table = Ledger(
             "ask_answers", say("Combinations that do it, the best first"),
             (
-                Column(say("From subject to camera")), Column(say("away"), True, 68, lengths=True),
+                Column(say("From subject to camera")), Column(say("away"), True, 71, lengths=True),
                 Column(say("stops"), True, 73), Column(say("to buy"), True, 52),
             ),
         )  # fmt: skip

@@ -1,6 +1,6 @@
 """The Compare station: two to four trains, or states of one, at one scale and in one table."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -19,10 +19,13 @@ from farrail.language import say, say_n
 from farrail.logbook.side_by_side import MOST, Column, SideBySide
 from farrail.parts.shelved import AT_HAND, TO_BUY, Status
 from farrail.planning.states import states_of
+from farrail.readouts.range_findings import range_report
+from farrail.readouts.ranges import EVERY
 from farrail.text.compare import cell_words, line_label, sides_words, wish_words
 from farrail.text.values import unit_word
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
+from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.rail.stacked import CompareRails
 from farrail.ui.session import Session
 from farrail.ui.stations.station import Headline, Station
@@ -66,7 +69,10 @@ class CompareStation(Station):
         super().__init__(session, parent)
         self._choices: dict[str, Choice] = {}
         self._side: SideBySide | None = None
-        self._made_of: tuple[object, ...] = ()
+        self._made_of: tuple[object, ...] | None = None
+        self._work = BackgroundTask(lambda: self._made_of, self)
+        self._work.answered.connect(self._take_ranges)
+        self._work.failed.connect(lambda error: session.log.tell(error, say("Working out ranges")))
         self._headline = Headline("compare")
         self.boxes: list[QComboBox] = []
         choose = QHBoxLayout()
@@ -216,10 +222,31 @@ class CompareStation(Station):
 
     def _show(self) -> None:
         chosen = self.chosen()
-        made_of = tuple((choice.key, choice.train, choice.shelf) for choice in chosen)
+        made_of = tuple((choice.key, choice.train, _parts_of(choice)) for choice in chosen)
         if made_of != self._made_of or self._side is None:
             self._made_of = made_of
             self._side = self._beside(chosen)
+            self._work.begin(
+                lambda cancel: [range_report(one.train, one.shelf, EVERY, cancel.is_set) for one in chosen]
+            )
+        self._show_side()
+
+    def _take_ranges(self, answer: object) -> None:
+        """Show the figures with their intervals."""
+        if self._side is not None and isinstance(answer, list):
+            columns = zip(self._side.columns, answer, strict=True)
+            self._side = SideBySide(tuple(replace(column, ranges=ranges) for column, ranges in columns))
+            self._show_side()
+
+    def wait(self) -> None:
+        """Wait for the intervals."""
+        self._work.wait()
+
+    def end(self) -> None:
+        """Cancel the work: the window is closing."""
+        self._work.end()
+
+    def _show_side(self) -> None:
         side = self._side
         named = [] if side is None else [(column.name, column.readout) for column in side.columns]
         self.rails.show_trains(named, at_seat=self.align.currentData() == SEAT)
@@ -339,3 +366,8 @@ class CompareStation(Station):
             self.session.message.emit(str(error), True)
             return
         self.session.message.emit(say("Written to {path}.", path=path), False)
+
+
+def _parts_of(choice: Choice) -> Same:
+    """Return the parts that a choice uses: its figures change only with them and its train."""
+    return Same(choice.shelf.get(part_id) for part_id in choice.train.part_ids())

@@ -10,7 +10,7 @@ from farrail.readouts.exposure.model import USUAL_ISO, Exposure
 from farrail.readouts.front.graduated import graduated_choice
 from farrail.text.choices import choice_words
 from farrail.ui.session import Session
-from farrail.ui.stations.exposure_words import ladder_rows, payment_rows, sentences
+from farrail.ui.stations.exposure_words import ladder_rows, payment_rows, sentences, time_interval
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.countdown import Countdown
 from farrail.ui.widgets.ledger import Ledger
@@ -123,7 +123,6 @@ class ExposureStation(Station):
         self.metered.setText("" if kept.metered_s is None else time_words(kept.metered_s))
         self.iso.setText("" if kept.metered_iso is None else say("{metered_iso:g}", metered_iso=kept.metered_iso))
         self.through.clear()
-        self.countdown.offer(self._long_time_s(exposure))
         self._choose_graduated()
 
     def _say_anew(self) -> None:
@@ -133,6 +132,7 @@ class ExposureStation(Station):
             self._headline.say(*sentences(exposure, self.session.range_report))
             self.ladder.set_rows(ladder_rows(exposure, self.session.ranged(readout.exposure_figures)))
             self.ways.set_rows(payment_rows(exposure, self.session.range_report))
+            self.countdown.offer(self._long_time_s(exposure), time_interval(exposure, self.session.range_report))
 
     def _choose_graduated(self) -> None:
         """Say which graduated filter suits sky and ground as metered."""

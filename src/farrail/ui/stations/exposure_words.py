@@ -17,6 +17,18 @@ from farrail.ui.widgets.row_keys import FigureKey, ShareKey, TermKey
 CARE = say("Cover the viewfinder and shade the camera; never point it at the Sun through these filters.")
 
 
+def time_interval(exposure: Exposure, ranges: RangeReport) -> str:
+    """Return the interval of the exposure time, such as `60 s to 120 s`; "" where it is certain or not metered."""
+    ends = total_ends(exposure, ranges)
+    if ends is None or exposure.base_s is None:
+        return ""
+    try:
+        low, high = (exposure.time_after(end) or exposure.base_s for end in ends)
+    except FarRailError:
+        return ""
+    return say("{low} to {high}", low=time_words(low), high=time_words(high))
+
+
 def sentences(exposure: Exposure, ranges: RangeReport) -> tuple[str, str]:
     """Return the headline and the detail under it, with the intervals of what is not known."""
     total, sky = exposure.total_stops, exposure.sky_stops
@@ -55,7 +67,7 @@ def sentences(exposure: Exposure, ranges: RangeReport) -> tuple[str, str]:
     else:
         low, high = (exposure.time_after(end) or base for end in ends)
         exact = say("Between {low} and {high}.", low=_seconds(low), high=_seconds(high))
-        becomes = say("{low} to {high}", low=time_words(low), high=time_words(high))
+        becomes = time_interval(exposure, ranges)
     return say(
         "{taken}: {time_words} becomes {time_words_2}.", taken=taken, time_words=time_words(base), time_words_2=becomes
     ), _joined(exact, why, also, held)

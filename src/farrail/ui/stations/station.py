@@ -66,3 +66,8 @@ class Headline(QWidget):
         """Show two sentences."""
         self.main.setText(main)
         self.detail.setText(detail)
+
+
+def shortcut_of(number: int) -> str:
+    """Return the key of a station by its place, from 1: Alt+1 to Alt+9, Alt+0 for the tenth; "" beyond."""
+    return f"Alt+{number % 10}" if number <= 10 else ""

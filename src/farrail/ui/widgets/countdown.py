@@ -29,6 +29,7 @@ class Countdown(QWidget):
         super().__init__(parent)
         self._now = now
         self._offered: float | None = None
+        self._interval = ""
         self._length = 0.0
         self._ends: float | None = None
         self._flashes = 0
@@ -61,9 +62,14 @@ class Countdown(QWidget):
         """Whether it counts."""
         return self._ends is not None
 
-    def offer(self, seconds: float | None) -> None:
-        """Say what to count next; one that runs is left alone."""
-        self._offered = seconds
+    def offer(self, seconds: float | None, interval: str = "") -> None:
+        """Offer what to count next; one that runs is left alone.
+
+        Args:
+            seconds: the time, or the typical one of an interval; None for nothing.
+            interval: the interval in words.
+        """
+        self._offered, self._interval = seconds, interval
         if not self.running:
             self._show()
 
@@ -123,8 +129,9 @@ class Countdown(QWidget):
         elif self._offered is not None:
             whole = round(self._offered)
             self._clock.setText(f"{whole // 60}:{whole % 60:02d}")
+            ready = say("typical; it may need {interval}", interval=self._interval) if self._interval else OPEN_WITH_IT
             self._word.setText(
-                OPEN_WITH_IT if self._over_s is None else say("over: {time_words}", time_words=time_words(self._over_s))
+                ready if self._over_s is None else say("over: {time_words}", time_words=time_words(self._over_s))
             )
         else:
             self._clock.setText("")

@@ -407,7 +407,10 @@ class SetGuide:
             shelf, guide = workbook.by_id, self.guide
             if not isinstance(shelf.get(laid.part), OffAxisGuider):
                 raise EditRefused("Only an off-axis guider has a port for a guide camera; lay one first.")
-            if guide is not None and not isinstance(shelf.get(guide.camera), Camera):
+            if guide is not None and guide.camera not in shelf:
+                raise EditRefused("There is no part “{part}” for the guide port; choose one from the shelf.",
+                                  part=guide.camera)  # fmt: skip
+            if guide is not None and not isinstance(shelf[guide.camera], Camera):
                 raise EditRefused("Only a camera can hang on a guide port; choose one from the shelf.")
             if guide is not None and not all(isinstance(shelf.get(part), Through) for part in guide.between):
                 raise EditRefused("Between a guide port and its camera only parts with two ends can stand.")

@@ -14,6 +14,7 @@ from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId, Status
 from farrail.parts.written import read_written, shown
 from farrail.workbook.edits.trains import checked_name, free_id
+from farrail.workbook.slots import with_slots
 from farrail.workbook.workbook import Kit, Workbook
 
 
@@ -53,7 +54,7 @@ def change_part(workbook: Workbook, part_id: PartId, path: str, value: Any) -> W
         except ValidationError as error:
             message = complaint(error.errors()[0])
             raise EditRefused("{name}: {message_}; the old value stays.", name=part.name, message_=message) from None
-        return workbook.model_copy(update={"shelf": tuple(shelf)})
+        return with_slots(workbook.model_copy(update={"shelf": tuple(shelf)}), (shelf[index],))
     raise EditRefused("That part is no longer on the shelf; choose another.")
 
 

@@ -1,6 +1,7 @@
 """My night train: camera, what focuses, its distances, then the parts between, one behind another."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 from farrail.errors import BadInput
 from farrail.language import say
@@ -157,6 +158,22 @@ def _told_datum(stand: Stand) -> str:
     return "" if not isinstance(part, Corrector) or part.datum == "rear shoulder" else part.datum
 
 
+_RING_LENGTH = value_question("camera.ring", camera_of, "front_ring.length_mm")
+
+
+def _tell_ring(stand: Stand, text: str, origin: Origin) -> Stand:
+    after = _RING_LENGTH.tell(stand, text, origin)
+    camera = after.camera
+    if isinstance(camera, Camera) and camera.front_ring is not None:
+        ring, flange = camera.front_ring.length_mm.low, camera.flange_to_sensor_mm.high
+        if ring > flange:
+            raise BadInput(
+                "The front ring is longer than flange to sensor, {flange:g} mm; give its own length, such as 5.",
+                flange=flange,
+            )
+    return after
+
+
 def _ring_off(stand: Stand, text: str, origin: Origin) -> Stand:
     bare = text == "off"
     return stand.with_train(lambda t: t.model_copy(update={"camera_bare": bare}))
@@ -271,7 +288,9 @@ QUESTIONS: tuple[Question, ...] = (
     value_question("camera.flange", camera_of, "flange_to_sensor_mm", needed=True,
                    usual=lambda _: ("17.5", "12.5", "6.5", "55")),
     end_question("camera.front", camera_of, "front", Gender.INTERNAL),
-    value_question("camera.ring", camera_of, "front_ring.length_mm"),
+    replace(_RING_LENGTH, tell=_tell_ring),
+    end_question("camera.ring_behind", lambda s: s.camera if _has_ring(s) else None, "front_ring.behind",
+                 Gender.INTERNAL),
     Question("camera.ring_off", _ring_off, lambda s: "off" if s.train is not None and s.train.camera_bare else "on",
              _has_ring, ("on", "off")),
     Question("optic.what", _tell_optic, _told_optic, choices=(WITH_CORRECTOR, BARE, PRIME, LENS),

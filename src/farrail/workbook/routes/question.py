@@ -172,7 +172,8 @@ def value_question(
                 stand.with_value(part.id, path, empty) if there else stand.with_value(part.id, path.split(".")[0], None)
             )
         readings = [parse_value(path, word, origin) for word in several(text)]
-        old = field_of(part, path)
+        # A record such as a camera's front ring begins with its first value.
+        _, old = value_at(part, path)
         # Typed anew, an answer stands in place of what was typed before; figures from elsewhere are kept.
         kept = () if not isinstance(old, Quantity) or untold(part, path) else tuple(
             r for r in old.readings if not isinstance(r, Span) and r.origin is not origin
