@@ -54,7 +54,7 @@ def _edits(parts: tuple[str, ...], count: int, wish: float) -> Iterator[dict[str
 def drags() -> list[dict[str, Any]]:
     """Drag what can be dragged in Light, Front and Close-up."""
     from farrail.train.train import Side
-    from farrail.ui.session import Selection
+    from farrail.ui.selection import Selection
     from farrail.ui.tidying import Tidying
 
     rows = []

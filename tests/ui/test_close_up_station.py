@@ -16,7 +16,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.simulated.focus_rail import RailState
 from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_ring_menu
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 from farrail.ui.stack_sheet import stack_sheet_html
 from farrail.ui.stations.close_up import ASK, ENDS, FIGURES, STACK
 from farrail.ui.window import MainWindow

@@ -23,7 +23,7 @@ from farrail.readouts.read import read
 from farrail.simulated.bench_camera import HiddenMote, Truth, bench_flat, bench_ruler, bench_stars
 from farrail.train.train import Side, with_conditions
 from farrail.train.zoom_tables import pupil_depth_at
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 from farrail.ui.stations.log import FRAMES, LEARNT, LogStation
 from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.window import MainWindow

@@ -12,7 +12,7 @@ from tests.ui.hands import LEFT, found, label, ledger, press, rows, type_in, typ
 from farrail.train.train import Side, Sky
 from farrail.ui.actions.laying import fill_holder_menu
 from farrail.ui.findings_column import FindingRow
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 from farrail.ui.window import MainWindow
 
 

@@ -13,7 +13,7 @@ from farrail.parts.provenance import published
 from farrail.train.train import Side
 from farrail.ui.background_task import BackgroundTask
 from farrail.ui.findings_column import FindingRow
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import LayPart
 from farrail.workbook.edits.shelf import change_part

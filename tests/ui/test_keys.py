@@ -14,7 +14,7 @@ from tests.ui.walking import settle
 
 from farrail.parts.base import FixedLength
 from farrail.train.train import Side
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 from farrail.ui.window import MainWindow
 
 MakeWindow = Callable[..., MainWindow]

@@ -17,7 +17,7 @@ from farrail.parts.kinds.seats import FilterWheel
 from farrail.parts.provenance import Span
 from farrail.train.train import Side
 from farrail.ui.findings_column import FindingRow
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import TurnPart
 from farrail.workbook.edits.shelf import SetReading

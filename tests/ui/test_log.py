@@ -234,7 +234,7 @@ def test_flats_taken_are_void_once_the_wheel_is_turned(make_window: MakeWindow, 
     assert "still good" in rows(ledger(window, "log_timeline"))[0][0]
     window.rail.setFocus()
     from farrail.train.train import Side
-    from farrail.ui.session import Selection
+    from farrail.ui.selection import Selection
 
     window.session.select(Selection(Side.REAR, 3))
     window.rail.flip_picked()

@@ -8,13 +8,16 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
-from tests.ui.hands import found, type_in
+from tests.ui.hands import found, label, press, type_in
 from tests.ui.test_parts import value_row
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import StoreError
+from farrail.ui.version_sheet import VersionSheet
 from farrail.ui.window import MainWindow
+from farrail.workbook.backups import backup_of
 from farrail.workbook.edits.shelf import SetField
+from farrail.workbook.edits.trains import RemoveTrain
 from farrail.workbook.file_kinds import FileKind, kind_of
 from farrail.workbook.history import MOST_STEPS, History
 from farrail.workbook.store import read_file, write_bytes, write_file, write_text
@@ -169,3 +172,50 @@ def test_a_thousand_steps_can_be_undone_and_the_end_is_told(make_window: MakeWin
     assert history.at_the_end_kept
     window = make_window()
     assert not window.session.history.at_the_end_kept
+
+
+# Earlier versions
+
+
+def test_an_opened_backup_is_an_unsaved_copy(
+    make_window: MakeWindow, file: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = opened(make_window, file, "sea-stacks", "parts")
+    window.session.do(SetField("spacer-5", "name", "Five"))
+    trigger(window, "act_save")
+    backup = backup_of(file)
+    before = backup.read_bytes()
+    window.files.open_path(backup)
+    assert window.session.path is None
+    assert not window.session.history.clean
+    assert f"an earlier version of {file.name}" in window.bar.text.text()
+    asked: list[str] = []
+
+    def ask(*arguments: object) -> tuple[str, str]:
+        asked.append(str(arguments[2]))
+        return "", ""
+
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", ask)
+    trigger(window, "act_save")
+    assert asked == [str(file)]
+    assert backup.read_bytes() == before
+
+
+def test_an_earlier_version_is_seen_before_it_is_restored(make_window: MakeWindow, file: Path, qtbot: QtBot) -> None:
+    window = opened(make_window, file, "sea-stacks", "parts")
+    first = window.session.workbook
+    window.session.do(SetField("spacer-5", "name", "Five"))
+    window.session.do(RemoveTrain("witch-broom"))
+    trigger(window, "act_save")
+    saved = file.read_bytes()
+    trigger(window, "act_restore_version")
+    sheet = window.findChild(VersionSheet)
+    assert sheet is not None
+    told = label(sheet, "version_changes")
+    assert "Parts with other values: Spacer 5" in told
+    assert "Trains that come back: Tern 72 on the Witch Broom" in told
+    press(sheet, "version_restore", qtbot)
+    assert window.session.workbook == first
+    assert file.read_bytes() == saved
+    window.session.undo()
+    assert window.session.workbook.by_id["spacer-5"].name == "Five"

@@ -22,7 +22,7 @@ from farrail.parts.shelved import Status
 from farrail.planning.plan import plan
 from farrail.text.findings import reason_of, text_of
 from farrail.train.train import Laid, Side, Train
-from farrail.ui.session import NOTHING, Selection
+from farrail.ui.selection import NOTHING, Selection
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.row_keys import Heading, Nth, ValueKey

@@ -4,18 +4,20 @@ from collections.abc import Callable
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
+from PySide6.QtCore import QMimeData, QPoint, QPointF, QRectF, Qt
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
-from tests.ui.hands import found
+from tests.ui.hands import found, press
 
+from farrail.parts.provenance import measured
+from farrail.parts.registry import Part
 from farrail.train.train import Side
 from farrail.ui.rail.annotations import STEP_DOWN_PX, _down_px
 from farrail.ui.rail.section import cut_section
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 from farrail.ui.widgets.ledger import Ledger
-from farrail.ui.widgets.part_drag import part_data
+from farrail.ui.widgets.part_drag import dragged_part, part_data
 from farrail.ui.window import MainWindow
 
 LEFT = Qt.MouseButton.LeftButton
@@ -88,8 +90,8 @@ def test_a_part_is_dragged_to_another_joint(window: MainWindow, qtbot: QtBot) ->
     assert window.session.selection == Selection(Side.REAR, 4)
 
 
-def drop(window: MainWindow, part: str, at: QPoint) -> None:
-    data = part_data(part, part)
+def drop(window: MainWindow, part: str | Part, at: QPoint) -> None:
+    data = part_data(window.session.workbook.by_id[part] if isinstance(part, str) else part)
     actions, buttons, keys = Qt.DropAction.CopyAction, LEFT, Qt.KeyboardModifier.NoModifier
     QApplication.sendEvent(window.rail, QDragEnterEvent(at, actions, data, buttons, keys))
     QApplication.sendEvent(window.rail, QDropEvent(QPointF(at), actions, data, buttons, keys))
@@ -99,6 +101,35 @@ def test_a_shelf_part_is_dropped_at_a_joint(window: MainWindow) -> None:
     drop(window, "spacer-12", joint_point(window, 4))
     assert row(window)[4] == "spacer-12"
     assert window.session.history.undo_label == "Lay Spacer 12"
+
+
+def test_a_part_of_another_workbook_comes_with_its_values(window: MainWindow, qtbot: QtBot) -> None:
+    """A spacer with the id of another part here, and one with the name of another part here: added, or asked."""
+    session = window.session
+    own = session.workbook.by_id["spacer-12"]
+    stranger = own.model_copy(update={"name": "Brass spacer", "path_length_mm": measured(11.87, 0.01)})
+    drop(window, stranger, joint_point(window, 4))
+    laid = session.workbook.by_id[row(window)[4]]
+    assert laid == stranger.model_copy(update={"id": laid.id})
+    assert laid.id != own.id
+    assert session.workbook.by_id[own.id] == own
+    # Dropped again it is known, whatever id it was given here.
+    count = len(session.workbook.shelf)
+    drop(window, stranger, joint_point(window, 4))
+    assert (row(window)[4], len(session.workbook.shelf)) == (laid.id, count)
+    other = own.model_copy(update={"path_length_mm": measured(12.4)})
+    before = row(window)
+    drop(window, other, joint_point(window, 4))
+    assert row(window) == before
+    assert "The shelf has another Spacer 12, with other values." in window.bar.text.text()
+    press(window, "drop_other", qtbot)
+    assert session.workbook.by_id[row(window)[4]].model_copy(update={"id": own.id}) == other
+    drop(window, other.model_copy(update={"path_length_mm": measured(12.5)}), joint_point(window, 4))
+    press(window, "drop_own", qtbot)
+    assert row(window)[4] == own.id
+    data = QMimeData()
+    data.setData("application/x-farrail-part", b'{"kind": "spacer", "id": 3}')
+    assert dragged_part(data) is None
 
 
 def test_a_bare_filter_dropped_on_a_drawer_joins_its_set(window: MainWindow) -> None:

@@ -11,7 +11,7 @@ from tests.ui.hands import found, ledger
 from tests.ui.walking import pages, settle
 
 from farrail.train.train import Side
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 from farrail.ui.window import MainWindow
 
 MakeWindow = Callable[..., MainWindow]

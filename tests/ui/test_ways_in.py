@@ -269,3 +269,30 @@ def test_a_camera_whose_front_ring_comes_off(hand: Hand) -> None:
     hand.type("M48x0.75 internal to M48x0.75 external")
     # 55 - 21 - 12.5.
     assert label(window, "route_headline") == "The train is 21.50 mm too short."
+
+
+def test_a_second_train_takes_nothing_from_what_the_first_one_uses(hand: Hand) -> None:
+    """The camera of the first train, forgotten in the route of the second: 55 - 12.5 = 42.5 stays 42.5."""
+    window = hand.window
+    hand.click("route_night")
+    one_inch_camera(hand)
+    hand.click("choose_optic.what_telescope_corrector")
+    for text in ("420 f/6", "55"):
+        hand.type(text)
+    hand.type("M48x0.75 external", "answer_optic.rear")
+    assert label(window, "route_headline") == "The train is 42.50 mm too short."
+    first = window.session.train
+    assert first is not None
+    hand.click("route_first")
+    hand.click("route_night")
+    hand.take("shelf_camera.format", "Camera 13.2 × 8.8")
+    camera = window.session.workbook.by_id[first.camera or ""]
+    page = window.first.route
+    for key in ("camera.flange", "camera.front", "camera.pixel", "camera.format"):
+        page.answer(key, "")
+        assert window.session.workbook.by_id[camera.id] == camera, key
+    assert window.session.train is not first
+    window.session.show_train(first.id)
+    readout = window.session.readout
+    assert readout is not None
+    assert readout.spacing.error_mm == pytest.approx(-42.5)

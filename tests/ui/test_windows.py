@@ -1,6 +1,7 @@
 """Several windows: on one workbook, on several, the rail by itself, and what a second start hands over."""
 
 import os
+import random
 import subprocess
 import sys
 import tempfile
@@ -14,12 +15,16 @@ from PySide6.QtNetwork import QLocalSocket
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from farrail.train.train import Side
 from farrail.ui.floating import RailWindow
 from farrail.ui.joining import Listening, address, handed_over
+from farrail.ui.selection import NOTHING, Selection
 from farrail.ui.session import Session
 from farrail.ui.window import MainWindow
 from farrail.ui.windows import Windows
-from farrail.workbook.edits.trains import RenameTrain
+from farrail.workbook.edits.laying import FlipPart, LayPart, MovePart, RemovePart
+from farrail.workbook.edits.trains import RemoveTrain, RenameTrain
+from farrail.workbook.history import Edit
 from farrail.workbook.store import read_file
 from farrail.workbook.workbook import Workbook, empty_workbook
 
@@ -49,6 +54,51 @@ def test_two_windows_on_one_workbook_show_two_trains(windows: Windows, first: Ma
     assert "Stacks at dusk" in second.header.train.text()
     second.session.undo()
     assert first.session.workbook.train("sea-stacks").name != "Stacks at dusk"
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_what_is_selected_stays_selected_whatever_the_other_window_does(
+    windows: Windows, first: MainWindow, seed: int
+) -> None:
+    """Random edits in one window; in the other the very part stays selected, or nothing is once it is gone."""
+    dice = random.Random(seed)
+    act(first, "window")
+    second = windows.all[1]
+    session, other = second.session, first.session
+    assert session.train is not None
+    # Parts that are on the rail once: which one is meant can be told by its id alone.
+    for _ in range(30):
+        row = session.train.rear_train
+        index = dice.randrange(len(row))
+        session.select(Selection(Side.REAR, index))
+        part = row[index].part
+        place, count = dice.randrange(len(row)), len(row)
+        edit: Edit = dice.choice((
+            RemovePart("witch-broom", place), FlipPart("witch-broom", place), MovePart("witch-broom", place, 0),
+            LayPart("witch-broom", "spacer-12", place),
+            RenameTrain("witch-broom", f"Night {dice.random()}"),
+        ))  # fmt: skip
+        other.do(edit)
+        session_row = session.train.rear_train
+        if len([one for one in row if one.part == part]) == 1 == len([o for o in session_row if o.part == part]):
+            assert session.selected_part() == part, edit
+        elif all(one.part != part for one in session_row):
+            assert session.selection == NOTHING, edit
+        if len(session_row) < count or len(session_row) > 12:
+            other.undo()
+
+
+def test_a_train_removed_in_one_window_is_missed_in_the_other(windows: Windows, first: MainWindow) -> None:
+    act(first, "window")
+    second = windows.all[1]
+    name = second.session.workbook.train("sea-stacks").name
+    second.session.show_train("sea-stacks")
+    first.session.do(RemoveTrain("sea-stacks"))
+    shown = second.session.train
+    assert shown is not None
+    told = f"“{name}” was removed in another window; this one shows “{shown.name}” now."
+    assert second.bar.text.text().endswith(told)
+    assert second.header.train.text().startswith(shown.name[:12])
 
 
 def test_a_drag_reaches_the_other_window_when_the_hand_rests(windows: Windows, first: MainWindow) -> None:

@@ -23,7 +23,8 @@ from farrail.train.placed import Place
 from farrail.train.train import Side, Train
 from farrail.ui.actions.laying import lay_at
 from farrail.ui.finding_marks import COLUMN_PX, FindingMarks
-from farrail.ui.session import Selection, Session
+from farrail.ui.selection import Selection
+from farrail.ui.session import Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, STRONG, font
 from farrail.ui.widgets.glyphs import draw_severity

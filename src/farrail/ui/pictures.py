@@ -97,7 +97,7 @@ def _nothing(window: object) -> None:
 def _pick_joint(window: object) -> None:
     """Pick the joint before the camera."""
     from farrail.train.train import Side
-    from farrail.ui.session import Selection
+    from farrail.ui.selection import Selection
     from farrail.ui.window import MainWindow
 
     assert isinstance(window, MainWindow)

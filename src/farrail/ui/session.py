@@ -4,7 +4,6 @@ The only holder of state above the workbook. Widgets read from it and send edits
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 
@@ -18,10 +17,11 @@ from farrail.parts.shelved import PartId
 from farrail.readouts.figure import Figure
 from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.read import Readout, read
-from farrail.train.train import Side, Train
+from farrail.train.train import Laid, Train
 from farrail.trouble import TroubleLog
 from farrail.ui.background_task import Same
 from farrail.ui.document import Document, try_lock
+from farrail.ui.selection import NOTHING, Selection, moved
 from farrail.workbook.edits.voids import Dated
 from farrail.workbook.history import MOST_STEPS, Edit, History
 from farrail.workbook.lock import FileLock
@@ -29,23 +29,6 @@ from farrail.workbook.recovery import Left
 from farrail.workbook.safe_files import real, sweep
 from farrail.workbook.store import read_file
 from farrail.workbook.workbook import Workbook
-
-
-@dataclass(frozen=True)
-class Selection:
-    """What is picked on the rail: a part or a joint of a row, by index; or nothing."""
-
-    side: Side = Side.REAR
-    index: int = -1
-    joint: bool = False
-
-    @property
-    def empty(self) -> bool:
-        """Whether nothing is picked."""
-        return self.index < 0
-
-
-NOTHING = Selection()
 
 
 class Session(QObject):
@@ -86,6 +69,8 @@ class Session(QObject):
         self._recovery_folder = recovery_folder
         self._listen()
         self.selection = NOTHING
+        # The row that the selection is an index of, as it was then: parts are found in it again after a change.
+        self._selection_row: tuple[Laid, ...] = ()
         # A value is being dragged: only the drawing and the station's pictures follow the hand.
         self.dragging = False
         # Where the numbers come from that are being typed.
@@ -100,6 +85,8 @@ class Session(QObject):
         self._train_id = trains[0].id if trains else ""
         self._readout: tuple[Train, Workbook, Readout] | None = None
         self._ranges: tuple[RangeReport, object] | None = None
+        # The train in view before a change of another window.
+        self._shown_train: Train | None = self.train
 
     def beside(self) -> "Session":
         """Return a session of the same document for a further window, with the same train in view."""
@@ -115,8 +102,25 @@ class Session(QObject):
 
     def _follow_another(self, who: object) -> None:
         """Another window has changed the workbook both show."""
-        if who is not self:
+        if who is self:
+            return
+        gone = self._shown_train
+        if gone is not None and all(train.id != gone.id for train in self.workbook.trains):
+            self._selection_row = ()
+            self.selection = NOTHING
+            shown = self.train
+            self._train_id = "" if shown is None else shown.id
             self._follow_or_tell(self.changed)
+            self.train_changed.emit()
+            self.message.emit(
+                say("“{train}” was removed in another window.", train=gone.name)
+                if shown is None
+                else say("“{train}” was removed in another window; this one shows “{other}” now.",
+                         train=gone.name, other=shown.name),
+                True,
+            )  # fmt: skip
+        else:
+            self._follow_or_tell(self.changed, elsewhere=True)
 
     @property
     def history(self) -> History:
@@ -227,11 +231,14 @@ class Session(QObject):
         """Bring another train into view."""
         if train_id != self._train_id:
             self._train_id = train_id
+            self._shown_train = self.train
             self.selection = NOTHING
             self.train_changed.emit()
 
     def select(self, selection: Selection) -> None:
         """Pick a part or joint on the rail."""
+        train = self.train
+        self._selection_row = () if train is None else train.row(selection.side)
         if selection != self.selection:
             self.selection = selection
             self.selection_changed.emit()
@@ -271,10 +278,10 @@ class Session(QObject):
             self.tell_failure(broken, edit.label)
         return False
 
-    def _follow(self, signal: SignalInstance) -> bool:
-        """Let the widgets follow a change; returns whether all of them could."""
+    def _follow(self, signal: SignalInstance, *, elsewhere: bool = False) -> bool:
+        """Let the widgets follow a change, made here or in another window; returns whether all of them could."""
         self.following, self._broken = True, None
-        self._clamp_selection()
+        self._keep_selection(elsewhere)
         signal.emit()
         self.following = False
         self._set_current(self._broken is None)
@@ -337,16 +344,19 @@ class Session(QObject):
         self._follow_or_tell(self.changed)
         self._document.changed.emit(self)
 
-    def _follow_or_tell(self, signal: SignalInstance) -> None:
+    def _follow_or_tell(self, signal: SignalInstance, *, elsewhere: bool = False) -> None:
         """Let the widgets follow; what breaks is told, and stays marked, for there is no step to take back."""
-        if not self._follow(signal) and self._broken is not None:
+        if not self._follow(signal, elsewhere=elsewhere) and self._broken is not None:
             self.tell_failure(self._broken, say("Showing this train"))
 
-    def _clamp_selection(self) -> None:
-        train = self.train
-        count = len(train.row(self.selection.side)) if train is not None else 0
-        if self.selection.index > count or (self.selection.index == count and not self.selection.joint):
-            self.selection = NOTHING if count == 0 else Selection(self.selection.side, count - 1, False)
+    def _keep_selection(self, elsewhere: bool) -> None:
+        """Keep the selected part or joint selected, at whatever place it is after a change."""
+        train = self._shown_train = self.train
+        before, row = self._selection_row, () if train is None else train.row(self.selection.side)
+        self._selection_row = row
+        kept = moved(self.selection, before, row, elsewhere=elsewhere)
+        if kept != self.selection:
+            self.selection = kept
             self.selection_changed.emit()
 
     # Files
@@ -363,6 +373,7 @@ class Session(QObject):
         self._listen()
         self.selection = NOTHING
         self._train_id = workbook.trains[0].id if workbook.trains else ""
+        self._shown_train = self.train
         self._readout = None
         self.changed.emit()
         self.train_changed.emit()

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QAbstractButton, QAccessibleWidget, QSlider, QWidg
 from farrail.language import say
 from farrail.text.verdicts import detail, headline
 from farrail.ui.rail.view import RailView
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 from farrail.ui.widgets.read_out import ReadOut, slider_words
 
 Text, Role = QAccessible.Text, QAccessible.Role

@@ -163,6 +163,7 @@ class MainWindow(QMainWindow):
             ("first", say("First page: lay my own gear"), "Ctrl+Shift+N", self.show_first),
             ("save", say("Save"), standard.Save, files.save),
             ("save_as", say("Save as…"), "Ctrl+Shift+S", files.save_as),
+            ("restore_version", say("Restore an earlier version…"), None, files.restore_version),
             ("demo", say("Open the demo, Hallan Skerry"), None, lambda: files.demo()),
             ("undo", say("Undo"), standard.Undo, session.undo),
             ("redo", say("Redo"), "Ctrl+Shift+Z", session.redo),

@@ -36,7 +36,7 @@ class WindowMenus(QObject):
         self._recent_menu.aboutToShow.connect(self._fill_recent)
         menu.addAction(act["demo"])
         menu.addSeparator()
-        for name in ("save", "save_as"):
+        for name in ("save", "save_as", "restore_version"):
             menu.addAction(act[name])
         taken = menu.addMenu(say("Take along"))
         taken.setObjectName("take_along_menu")

@@ -7,6 +7,7 @@ work out.
 
 import contextlib
 import os
+import re
 from pathlib import Path
 
 from farrail.workbook.safe_files import short_name, sync_folder, take_mode, written_beside
@@ -20,6 +21,12 @@ MOST_KEPT = 9
 def backup_of(path: Path, number: int = 1) -> Path:
     """Return where an earlier version is kept: 1 for the version before the last save, then older ones."""
     return path.with_name(short_name(path.name, 5) + (".bak" if number == 1 else f".bak{number}"))
+
+
+def original_of(path: Path) -> Path | None:
+    """Return the file that a backup is an earlier version of, by its name; None for a name that is no backup's."""
+    found = re.fullmatch(r"(.+)\.bak[2-9]?", path.name)
+    return None if found is None else path.with_name(found[1])
 
 
 def keep_version(path: Path, data: bytes, kept: int = KEPT) -> None:

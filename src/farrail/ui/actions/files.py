@@ -17,9 +17,10 @@ from farrail.ui.session import Session
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.save_name import ask_where
 from farrail.ui.widgets.typed_in import enter_typed
-from farrail.workbook.backups import KEPT, MOST_KEPT
+from farrail.workbook.backups import KEPT, MOST_KEPT, original_of
+from farrail.workbook.history import History
 from farrail.workbook.recovery import Left, Since, left_behind
-from farrail.workbook.store import SUFFIX
+from farrail.workbook.store import SUFFIX, read_file
 from farrail.workbook.workbook import empty_workbook
 
 RECENT_MOST = 8
@@ -40,6 +41,8 @@ class FileCommands(QObject):
         super().__init__(window)
         self._session, self._bar, self._settings = session, bar, settings
         self._recovery_folder, self._window = recovery_folder, window
+        # Of an opened backup: its history, and the file that it is an earlier version of.
+        self._copy: tuple[History, Path] | None = None
         # What was offered and put off: it stays on disk, and is offered again at the next start.
         self._later: set[Path] = set()
         # Brings up another window that has a file open; returns whether there is one.
@@ -120,7 +123,11 @@ class FileCommands(QObject):
         """Open a file; a trouble is told and the present workbook stays. Where another window has it, that comes up."""
         if self.shown_already(path):
             return False
+        original = original_of(path)
         try:
+            if original is not None:
+                self._open_copy(path, original)
+                return True
             self._session.open(path)
         except FarRailError as error:
             self._bar.say(str(error), True)
@@ -128,6 +135,27 @@ class FileCommands(QObject):
         self.remember(path)
         self.arrived.emit(False)
         return True
+
+    def _open_copy(self, backup: Path, original: Path) -> None:
+        """Open a backup as a copy that is not saved: saving must not write into the backup."""
+        self._session.replace(read_file(backup).workbook, None, None, None)
+        self._copy = self._session.history, original
+        self._session.history.mark_unsaved()
+        self._session.file_changed.emit()
+        self.arrived.emit(False)
+        told = say(
+            "This is an earlier version of {original}, opened as a copy that is not saved.", original=original.name
+        )
+        self._bar.say(told, False)
+
+    def restore_version(self) -> None:
+        """Show the earlier versions of the file, and restore one."""
+        if self._session.path is None:
+            self._bar.say(say("This workbook has no file yet, so no earlier version of it is kept."), False)
+        elif self._typed_is_entered():
+            from farrail.ui.version_sheet import VersionSheet
+
+            VersionSheet(self._session, self._window).open()
 
     def save(self) -> bool:
         """Save to the workbook's file; asks for one when it has none. Returns whether it is saved."""
@@ -142,8 +170,10 @@ class FileCommands(QObject):
         if not self._typed_is_entered():
             return False
         folder = self._session.path.parent if self._session.path is not None else Path.home()
-        start = str(folder / f"{self._session.title}{SUFFIX}")
-        chosen = ask_where(self._window, say("Save the workbook"), start, FILTER, (SUFFIX, ".json"))
+        start = folder / f"{self._session.title}{SUFFIX}"
+        if self._copy is not None and self._copy[0] is self._session.history:
+            start = self._copy[1]
+        chosen = ask_where(self._window, say("Save the workbook"), str(start), FILTER, (SUFFIX, ".json"))
         return chosen is not None and self._save(chosen[0])
 
     def _save(self, path: Path | None, *, overwrite: bool = False, read_only_too: bool = False) -> bool:

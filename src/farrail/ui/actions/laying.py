@@ -1,6 +1,6 @@
 """Laying parts by hand: at a joint, behind what is picked, or as a filter into the seat under the hand."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from functools import partial
 
 from PySide6.QtWidgets import QMenu
@@ -15,12 +15,15 @@ from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat, FilterWheel
 from farrail.parts.registry import Part
+from farrail.parts.shelved import PartId
 from farrail.planning.belonging import Belongs, places_for
 from farrail.train.train import GuidePort, Side, Train
-from farrail.ui.session import Selection, Session
+from farrail.ui.selection import Selection
+from farrail.ui.session import Session
 from farrail.ui.widgets.plain import plain_title
 from farrail.workbook.edits.front import CarryLens, SetDropIn, SetSheet
 from farrail.workbook.edits.laying import LayPart, SetFilter, SetGuide, SetInBeam, can_lie
+from farrail.workbook.edits.shelf import AddPart
 from farrail.workbook.edits.trains import SetCamera, SetOptic
 
 # What only ever stands ahead of a lens.
@@ -38,6 +41,44 @@ def lay_at(session: Session, part_id: str, side: Side, index: int, *, flipped: b
         return False
     session.select(Selection(side, index))
     return True
+
+
+def from_elsewhere(session: Session, part: Part, put: Callable[[PartId], object]) -> None:
+    """Put a dragged part somewhere; one from another workbook comes on to the shelf first, with its provenance.
+
+    Where the shelf has another part of that name, it asks which of them is meant.
+
+    Args:
+        session: the workbook it was dropped on.
+        part: as it was dragged.
+        put: puts a part of the shelf where it was dropped.
+    """
+    shelf = session.workbook.by_id
+    if shelf.get(part.id) == part:
+        put(part.id)
+        return
+
+    def add() -> None:
+        # An id that is taken by another part gives way to a new one.
+        before = set(session.workbook.by_id)
+        if session.do(AddPart(part, label=say("Add {name}", name=part.name))):
+            added = next(iter(set(session.workbook.by_id) - before), None)
+            if added is not None:
+                put(added)
+
+    alike = next((one for one in shelf.values() if one.name == part.name and one.kind == part.kind), None)
+    if alike is None:
+        add()
+    elif alike.model_copy(update={"id": part.id}) == part:
+        put(alike.id)
+    else:
+        session.asked.emit(
+            say("The shelf has another {name}, with other values.", name=part.name),
+            (
+                (say("Use the one on the shelf"), "drop_own", lambda: put(alike.id)),
+                (say("Add the dragged one"), "drop_other", add),
+            ),
+        )
 
 
 def lay_by_choice(session: Session, part_id: str) -> bool:

@@ -9,7 +9,8 @@ from farrail.language import say
 from farrail.train.train import Side
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.section import Body
-from farrail.ui.session import Selection, Session
+from farrail.ui.selection import Selection
+from farrail.ui.session import Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.workbook.edits.laying import MovePart

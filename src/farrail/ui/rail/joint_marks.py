@@ -10,7 +10,7 @@ from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Section
 from farrail.ui.rail.sketch import paint_section
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, draw_text
 

@@ -9,7 +9,7 @@ from farrail.text.names import mismatch_phrase
 from farrail.text.values import unit_word
 from farrail.train.train import Side, Train
 from farrail.ui.rail.section import Body, Section
-from farrail.ui.session import Selection
+from farrail.ui.selection import Selection
 
 
 def told_of(

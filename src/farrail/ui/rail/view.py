@@ -24,7 +24,7 @@ from farrail.language import say
 from farrail.readouts.light.bundles import Bundle
 from farrail.readouts.read import Readout
 from farrail.train.train import Side
-from farrail.ui.actions.laying import lay_at, put_in_seat
+from farrail.ui.actions.laying import from_elsewhere, lay_at, put_in_seat
 from farrail.ui.rail.annotations import Annotator, paint_not_current
 from farrail.ui.rail.frame import STRIP_BELOW_PX, STRIP_PX, Frame, fitted, still_fits
 from farrail.ui.rail.gestures import Gesture, MoveGesture, PanGesture
@@ -35,10 +35,11 @@ from farrail.ui.rail.section import Body, Kept, Section, cut_section, drawn_alik
 from farrail.ui.rail.tiles import Tiles
 from farrail.ui.rail.told import tip_of, told_of
 from farrail.ui.rail.walking import BARE, by_letter, places_of, walked
-from farrail.ui.session import NOTHING, Selection, Session
+from farrail.ui.selection import NOTHING, Selection
+from farrail.ui.session import Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import STRONG, draw_text
-from farrail.ui.widgets.part_drag import dragged_part
+from farrail.ui.widgets.part_drag import dragged_part, is_part
 from farrail.workbook.edits.laying import FlipPart, MovePart, RemovePart
 
 PAN_PX = 60.0
@@ -441,7 +442,7 @@ class RailView(QWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take parts; leave files to the window."""
-        if dragged_part(event.mimeData()) is not None and self._session.train is not None:
+        if is_part(event.mimeData()) and self._session.train is not None:
             self.preview(None)
             event.acceptProposedAction()
         else:
@@ -463,9 +464,13 @@ class RailView(QWidget):
         if part is None or place is None:
             return
         event.acceptProposedAction()
-        body = self.body_at(event.position())
-        if body is None or body.side is not Side.REAR or not put_in_seat(self._session, part, body.index):
-            lay_at(self._session, part, *place)
+        body, session = self.body_at(event.position()), self._session
+
+        def put(part_id: str) -> None:
+            if body is None or body.side is not Side.REAR or not put_in_seat(session, part_id, body.index):
+                lay_at(session, part_id, *place)
+
+        from_elsewhere(session, part, put)
 
     # Housekeeping
 

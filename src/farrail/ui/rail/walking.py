@@ -7,7 +7,7 @@ from PySide6.QtCore import Qt
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout
 from farrail.train.train import Side, Train
-from farrail.ui.session import NOTHING, Selection
+from farrail.ui.selection import NOTHING, Selection
 
 # Keys that only modify others: pressed alone they say nothing.
 BARE = (Qt.Key.Key_Shift, Qt.Key.Key_Control, Qt.Key.Key_Alt, Qt.Key.Key_AltGr, Qt.Key.Key_Meta, Qt.Key.Key_CapsLock)

@@ -17,7 +17,8 @@ from farrail.text.customs import custom_words
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.text.values import headed
 from farrail.train.train import Train
-from farrail.ui.session import Selection, Session
+from farrail.ui.selection import Selection
+from farrail.ui.session import Session
 from farrail.ui.stations.build_papers import BuildPapers
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.theme.fonts import STRONG, font

@@ -21,7 +21,8 @@ from farrail.planning.flipping import both_ways
 from farrail.readouts.light.aperture_images import Point
 from farrail.readouts.light.bundles import Bundle, bundle_to
 from farrail.readouts.light.model import Light
-from farrail.ui.session import Selection, Session
+from farrail.ui.selection import Selection
+from farrail.ui.session import Session
 from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.clearing import clearable

@@ -30,7 +30,8 @@ from farrail.simulated.hidden import hidden_truth, truth_words
 from farrail.text.looked import looked_words
 from farrail.train.placed import Place
 from farrail.ui.background_task import BackgroundTask
-from farrail.ui.session import Selection, Session
+from farrail.ui.selection import Selection
+from farrail.ui.session import Session
 from farrail.ui.stations.frame_looks import seen_in
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.frame_picture import LEVELS, STEPS, FramePicture

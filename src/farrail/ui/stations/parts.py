@@ -98,7 +98,7 @@ class ShelfLedger(Ledger):
             key = self.ledger.rows[index.row()].key
             part = self.session.workbook.by_id.get(key.part) if isinstance(key, PartKey) else None
             if part is not None and can_lie(part):
-                start_drag(self, part.id, part.name)
+                start_drag(self, part)
 
 
 class PartsStation(Station):

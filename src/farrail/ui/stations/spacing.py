@@ -22,7 +22,8 @@ from farrail.text.names import COUNTED, datum_name, glass_name, line_name, requi
 from farrail.text.values import headed, unit_word
 from farrail.text.verdicts import detail, headline
 from farrail.train.train import Side
-from farrail.ui.session import Selection, Session
+from farrail.ui.selection import Selection
+from farrail.ui.session import Session
 from farrail.ui.stations.part_rows import one_number
 from farrail.ui.stations.plan_panel import PlanPanel
 from farrail.ui.stations.station import Headline, Station

@@ -1,33 +1,46 @@
 """Dragging a part of the shelf: what travels, and the drag itself."""
 
+from pydantic import TypeAdapter, ValidationError
 from PySide6.QtCore import QMimeData, Qt
 from PySide6.QtGui import QColor, QDrag, QPainter, QPixmap
 from PySide6.QtWidgets import QWidget
 
+from farrail.parts.registry import AnyPart, Part
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 
 MIME = "application/x-farrail-part"
 
 
-def part_data(part_id: str, name: str) -> QMimeData:
-    """Return what travels: the part's id, and its name for programs that take text."""
+def part_data(part: Part) -> QMimeData:
+    """Return what is dragged: the whole part, for another workbook, and its name for programs that take text."""
     data = QMimeData()
-    data.setData(MIME, part_id.encode())
-    data.setText(name)
+    data.setData(MIME, part.model_dump_json().encode())
+    data.setText(part.name)
     return data
 
 
-def dragged_part(data: QMimeData) -> str | None:
-    """Return the id of a dragged part, or None when something else is dragged."""
-    return bytes(data.data(MIME).data()).decode(errors="replace") if data.hasFormat(MIME) else None
+def is_part(data: QMimeData) -> bool:
+    """Whether a part is dragged."""
+    return bool(data.hasFormat(MIME))
 
 
-def start_drag(source: QWidget, part_id: str, name: str) -> None:
+def dragged_part(data: QMimeData) -> Part | None:
+    """Return a dragged part; None if something else is dragged, or no part this program can read."""
+    if not is_part(data):
+        return None
+    try:
+        found: Part = TypeAdapter(AnyPart).validate_json(bytes(data.data(MIME).data()))
+    except (ValidationError, RecursionError):
+        return None
+    return found
+
+
+def start_drag(source: QWidget, part: Part) -> None:
     """Drag a part from a widget until it is dropped."""
     drag = QDrag(source)
-    drag.setMimeData(part_data(part_id, name))
-    drag.setPixmap(_tag(name))
+    drag.setMimeData(part_data(part))
+    drag.setPixmap(_tag(part.name))
     drag.exec(Qt.DropAction.CopyAction)
 
 

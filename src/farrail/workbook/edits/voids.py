@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from farrail.logbook.kinds.keeping import Flats
 from farrail.logbook.voids import moved
 from farrail.workbook.history import Edit
+from farrail.workbook.versions import RestoreVersion
 from farrail.workbook.workbook import Workbook
 
 
@@ -28,6 +29,9 @@ class Dated:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook after the edit, with the flats it makes void."""
         after = self.edit.apply(workbook)
+        if isinstance(self.edit, RestoreVersion):
+            # It comes back as it was saved.
+            return after
         return with_voids(workbook, after, self.day, self.edit.label)
 
 

@@ -73,4 +73,12 @@ class Answer:
         """Return the workbook with the answer laid on the rail."""
         stand = Stand(workbook, self.train_id)
         asked = question_of(self.route, self.question)
-        return asked.tell(stand, self.text, self.origin).workbook
+        after = asked.tell(stand, self.text, self.origin).workbook
+        return after if self.text.strip() else _keeping_shared(workbook, after, self.train_id)
+
+
+def _keeping_shared(before: Workbook, after: Workbook, train_id: str) -> Workbook:
+    """Return the workbook after a forgotten answer, with the parts that other trains use as they were."""
+    elsewhere = {part_id for train in before.trains if train.id != train_id for part_id in train.part_ids()}
+    shelf = tuple(before.by_id[part.id] if part.id in elsewhere else part for part in after.shelf)
+    return after.model_copy(update={"shelf": shelf})
