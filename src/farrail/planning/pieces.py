@@ -6,7 +6,7 @@ Lengths are whole thousandths of a millimetre, so that sums are exact.
 """
 
 from collections import Counter
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from farrail.parts.base import Through
@@ -38,6 +38,7 @@ class Piece:
         stock: how many of the part may be used.
         enters_um: engagement of its scene side, None where nobody has looked.
         leaves_um: engagement of its sensor side.
+        copies: parts that are alike and stand behind this one, with how many of each; () for one part.
     """
 
     part: Part
@@ -49,8 +50,7 @@ class Piece:
     stock: int
     enters_um: int | None = None
     leaves_um: int | None = None
-    # How wide the thread is before which shims are laid; None where it is none.
-    thread_mm: float | None = None
+    copies: tuple[tuple[Part, int], ...] = field(default=(), compare=False)
 
 
 # How far a shim's rim must reach beyond the thread, and how much wider than it its hole may be to rest on a shoulder;

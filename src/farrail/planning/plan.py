@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from farrail.cancel import Cancel
 from farrail.language import say
+from farrail.planning.alike import Few, few
 from farrail.planning.guide import GuideWay, guide_ways
 from farrail.planning.pieces import Piece, Task, microns, pieces_at_hand, task_of, useful
 from farrail.planning.proposal import Proposal, proposal_of
@@ -130,8 +131,10 @@ def _planned(
         return Plan((), Proof.UNDECIDED, (None, None), None, (), (), text)
     window = window_of(spacing, aim)
     at_hand = pieces_at_hand(shelf, task)
-    orders = orders_of(task, shelf, at_hand) if reorder else iter((task,))
-    questions = [_Question(order, useful(at_hand, order), window) for order in orders]
+    orders = list(orders_of(task, shelf, at_hand)) if reorder else [task]
+    taken = [few(useful(at_hand, order), order) for order in orders]
+    questions = [_Question(order, one.pieces, window) for order, one in zip(orders, taken, strict=True)]
+    partly = next((one for one in taken if not one.complete), None)
     answers: list[tuple[Found, _Question]] = []
     also: tuple[AlsoFits, ...] = ()
     proof, trouble = Proof.OPTIMAL, ""
@@ -139,14 +142,17 @@ def _planned(
         _answer(questions, most, answers, cancel)
         _closer(answers, cancel)
         if not answers:
-            return _impossible(train, shelf, questions, at_hand, kit_prices, cancel)
-        also = what_else_fits(train, shelf, task, useful(at_hand, task), window, cancel)
+            some = few(at_hand, task)
+            none = _impossible(train, shelf, questions, some.pieces, kit_prices, cancel)
+            return none if partly is None else replace(none, proof=Proof.UNDECIDED, text=_of_some(partly, found=False))
+        also = what_else_fits(train, shelf, task, questions[0].pieces, window, cancel)
     except Undecided as error:
         proof, trouble = Proof.UNDECIDED, str(error)
     found = tuple(proposal_of(answer, question.task, train, shelf) for answer, question in answers)
     shown = say("{trouble} What was found until then is shown.", trouble=trouble) if found else trouble
     thinner = () if trouble else thinner_constructions(train, shelf)[:THINNER_AS_A_CHOICE]
-    return Plan(found, proof, (None, None), None, thinner, also, shown if trouble else _ways(len(found)))
+    text = shown if trouble else _ways(len(found)) if partly is None else _of_some(partly, found=True)
+    return Plan(found, proof if partly is None else Proof.UNDECIDED, (None, None), None, thinner, also, text)
 
 
 def _answer(questions: list[_Question], most: int, made: list[tuple[Found, _Question]], cancel: Cancel | None) -> None:
@@ -294,6 +300,20 @@ def _nearest(questions: list[_Question], *, below: bool, cancel: Cancel | None) 
         if answer is not None:
             errors.append((answer.laid_um - aim) / MICROMETRES_PER_MM)
     return min(errors, key=abs, default=None)
+
+
+def _of_some(taken: Few, *, found: bool) -> str:
+    """Return what a search of a part of the shelf has shown."""
+    if found:
+        return say(
+            "Searched: {searched} of {of} different spacers, adapters and shims. There may be a better way.",
+            searched=taken.searched, of=taken.of,
+        )  # fmt: skip
+    return say(
+        "Searched: {searched} of {of} different spacers, adapters and shims, and found nothing. That proves nothing; "
+        "mark parts that you no longer have as lost.",
+        searched=taken.searched, of=taken.of,
+    )  # fmt: skip
 
 
 def _ways(count: int) -> str:

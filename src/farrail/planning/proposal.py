@@ -7,6 +7,7 @@ from farrail.language import say
 from farrail.optics.tolerances import chance_within
 from farrail.parts.base import is_module
 from farrail.parts.shelved import PartId
+from farrail.planning.alike import Copies
 from farrail.planning.pieces import Task
 from farrail.planning.search import Found
 from farrail.readouts.figure import Figure
@@ -52,14 +53,16 @@ def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Propos
     """Return an answer as a train with its figures."""
     rows: list[Laid] = list(task.head)
     named: list[tuple[str, str]] = []
+    copies = Copies()
     for number, gap in enumerate(answer.gaps):
         for piece, length in gap:
             adjustable = piece.longest_um > piece.shortest_um
             setting = length / MICROMETRES_PER_MM if adjustable else None
-            rows.append(Laid(part=piece.part.id, flipped=piece.flipped, setting_mm=setting))
+            part = copies.part_of(piece)
+            rows.append(Laid(part=part.id, flipped=piece.flipped, setting_mm=setting))
             turned = say(", flipped") if piece.flipped else ""
             where = say(" at {setting:.2f}", setting=setting) if setting is not None else ""
-            named.append((piece.part.id, f"{piece.part.name}{turned}{where}"))
+            named.append((part.id, f"{part.name}{turned}{where}"))
         if number < len(task.blocks):
             rows.extend(task.blocks[number].laid)
     rows.extend(task.tail)
