@@ -23,7 +23,7 @@ from PySide6.QtWidgets import QApplication
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.ui.application import prepare_application
 from farrail.ui.session import Session
-from farrail.ui.theme.apply import apply_theme, current_theme
+from farrail.ui.theme.apply import apply_theme
 from farrail.ui.theme.tokens import PAPER
 from farrail.ui.window import MainWindow
 from farrail.workbook.store import write_file
@@ -74,10 +74,7 @@ def make_window(qapp: QApplication, tmp_path: Path) -> Iterator[Callable[..., Ma
     def make(workbook: Workbook | None = None, train: str = "witch-broom") -> MainWindow:
         settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
         session = Session(workbook or demo_workbook(), tmp_path / "recovery")
-        # As at a start: built first and styled once, which takes half as long.
-        qapp.setStyleSheet("")
         window = MainWindow(session, settings, tmp_path / "recovery")
-        apply_theme(current_theme())
         window.resize(1280, 800)
         session.show_train(train)
         window.show()

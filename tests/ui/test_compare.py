@@ -44,7 +44,7 @@ def test_two_trains_by_hand(window: MainWindow) -> None:
     told = figures(window)
     assert told["Depth ahead of the lens, mm"][:2] == ["41.00", "18.50  better"]
     # With the interval of the entrance pupil, which is assumed: the other is better over all of it.
-    assert told["First clean focal length, mm"][:2] == ["29.1 (25.5 to 30.3)", "17.00 (17.00 to 17.55)  better"]
+    assert told["First clean focal length, mm"][:2] == ["25.5–30.3", "17.00–17.55  better"]
     assert told["Parts"][:2] == ["9", "7  better"]
     assert "Joints that do not mate" not in told
     box = found(window, QCheckBox, "compare_only")

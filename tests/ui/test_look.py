@@ -63,6 +63,7 @@ def test_the_theme_is_switched_and_remembered(make_window: Callable[..., MainWin
     for name in ("lamp-room", "dark-adapted", "print", "paper"):
         qtbot.keyClick(window, Qt.Key.Key_L, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
         assert current_theme().name == name
+        QApplication.processEvents()
         pixel = window.grab().toImage().pixelColor(640, 390)
         assert pixel.name().upper() == THEMES[name].paper
         assert window._settings.value("theme") == name

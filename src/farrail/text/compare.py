@@ -7,7 +7,7 @@ from farrail.logbook.differences import Change, Difference, differences
 from farrail.logbook.side_by_side import Ability, Line, SideBySide, price_of
 from farrail.parts.registry import Part
 from farrail.text.figures import label_of, unit_of, value_of
-from farrail.text.ranged import ends_words, value_words
+from farrail.text.ranged import ends_words, interval_words, value_words
 from farrail.text.values import between, headed, in_words, mass_words, unit_word
 
 FACT_WORDS: dict[str, str] = {
@@ -36,8 +36,14 @@ def line_label(line: Line) -> str:
     return f"{headed(label_of(figure))}{unit}"
 
 
-def cell_words(line: Line, number: int) -> str:
-    """Return what stands in one column of a row."""
+def cell_words(line: Line, number: int, *, short: bool = False) -> str:
+    """Return what stands in one column of a row.
+
+    Args:
+        line: the row.
+        number: the column.
+        short: whether a value with an interval is shown as that alone, for narrow columns.
+    """
     value = line.values[number]
     if value is None:
         figure = None if line.is_fact else line.figures[number]
@@ -49,6 +55,8 @@ def cell_words(line: Line, number: int) -> str:
         unit = "mm" if line.key in LENGTHS else ""
         digits = 0 if line.key in ("parts", "joints", "not_mating", "to_buy") else 2
         shown, span = in_words(value, unit, digits)[0], line.ends[number]
+        if span is not None and short:
+            return between(*(in_words(end, unit, digits)[0] for end in span))
         return shown if span is None else f"{shown} ({between(*(in_words(end, unit, digits)[0] for end in span))})"
     figure = line.figures[number]
     if value == float("inf"):
@@ -56,7 +64,9 @@ def cell_words(line: Line, number: int) -> str:
         ends = "" if figure is None else ends_words(figure)
         return say("{told} ({ends})", told=told, ends=ends) if ends else told
     digits = 2 if abs(value) < 1000.0 else 0
-    return "–" if figure is None else value_words(figure, digits)
+    if figure is None:
+        return "–"
+    return interval_words(figure, digits) if short else value_words(figure, digits)
 
 
 def difference_line(difference: Difference) -> str:

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QScrollAre
 from farrail.language import say
 from farrail.ui.session import Session
 from farrail.ui.stations.station import Station, shortcut_of
+from farrail.ui.theme.apply import style, style_when_shown
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
 
@@ -69,7 +70,8 @@ class StationStack(QWidget):
         self._group = QButtonGroup(self)
         self._stack = QStackedWidget()
         self._room = Room(self._stack)
-        tabs = QHBoxLayout()
+        strip = QWidget()
+        tabs = QHBoxLayout(strip)
         tabs.setContentsMargins(12, 6, 12, 0)
         tabs.setSpacing(6)
         for number, station in enumerate(self._stations):
@@ -97,7 +99,7 @@ class StationStack(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addLayout(tabs)
+        box.addWidget(strip)
         box.addWidget(line)
         self._not_current = Label(
             say("◆  Not current: these figures are from before the last change. Undo it, or open another train.")
@@ -118,6 +120,10 @@ class StationStack(QWidget):
         self.area.setWidgetResizable(True)
         self.area.setWidget(self._room)
         box.addWidget(self.area, 1)
+        for part in (strip, line, self._not_current, self.area.verticalScrollBar(), self.area.horizontalScrollBar()):
+            style(part)
+        for station in self._stations:
+            style_when_shown(station)
         self._group.idClicked.connect(lambda number: self.show_station(self._stations[number].key))
 
     def mark_preview(self, on: bool) -> None:

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QV
 from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.ui.session import Session
+from farrail.ui.theme.apply import style
 from farrail.ui.widgets.plain import Label
 from farrail.workbook.store import read_file
 from farrail.workbook.versions import Change, Records, RestoreVersion, Version, changes_between, versions_of
@@ -34,6 +35,7 @@ class VersionSheet(QDialog):
         self._version: Workbook | None = None
         self._versions: tuple[Version, ...] = () if session.path is None else versions_of(session.path)
         self.setObjectName("version_sheet")
+        style(self)
         self.setWindowTitle(say("Restore an earlier version"))
         self.resize(WIDE_PX, HIGH_PX)
         self.list = QListWidget()

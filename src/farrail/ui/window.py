@@ -14,7 +14,7 @@ from PySide6.QtGui import (
     QResizeEvent,
     QShowEvent,
 )
-from PySide6.QtWidgets import QMainWindow, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.language import begun_small, say
 from farrail.planning.offers import Offer
@@ -52,7 +52,9 @@ from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.registry import STATIONS
 from farrail.ui.stations.spacing import SpacingStation
 from farrail.ui.stations.station import shortcut_of
+from farrail.ui.theme.apply import style, style_when_shown
 from farrail.ui.theme.choice import ThemeChoice
+from farrail.ui.widgets.divider import Divider
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.palette import Palette
 from farrail.ui.widgets.plain import plain_tip, plain_title
@@ -118,7 +120,7 @@ class MainWindow(QMainWindow):
         self._refresh_all()
 
     def _compose(self) -> None:
-        self.below = QSplitter(Qt.Orientation.Horizontal)
+        self.below = Divider(Qt.Orientation.Horizontal)
         self.below.setObjectName("lower_split")
         self.below.addWidget(self.stations)
         # A station that wants more than a small window has gives way: findings must stay readable.
@@ -131,7 +133,7 @@ class MainWindow(QMainWindow):
         self.lower_half = QStackedWidget()
         self.lower_half.addWidget(self.below)
         self.lower_half.addWidget(self.first)
-        self.split = QSplitter(Qt.Orientation.Vertical)
+        self.split = Divider(Qt.Orientation.Vertical)
         self.split.setObjectName("main_split")
         self.split.addWidget(self.rail)
         self.split.addWidget(self.lower_half)
@@ -149,6 +151,9 @@ class MainWindow(QMainWindow):
         box.addWidget(self.split, 1)
         box.addWidget(self.bar)
         self.setCentralWidget(sheet)
+        for part in (self.header, self.rail, self.findings, self.bar):
+            style(part)
+        style_when_shown(self.first)
 
     # Commands
 

@@ -14,6 +14,7 @@ from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
 from farrail.language import say, say_n
 from farrail.text.verdicts import headline
 from farrail.ui.session import Session
+from farrail.ui.theme.apply import style
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.save_name import ask_where
 from farrail.ui.widgets.typed_in import enter_typed
@@ -59,6 +60,7 @@ class FileCommands(QObject):
         if self._session.history.clean or self._session.shared:
             return True
         box = QMessageBox(self._window)
+        style(box)
         box.setObjectName("unsaved_guard")
         box.setWindowTitle(say("Unsaved changes"))
         box.setTextFormat(Qt.TextFormat.PlainText)

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetIt
 
 from farrail.language import say
 from farrail.ui.help.pages import Page
-from farrail.ui.theme.apply import current_theme
+from farrail.ui.theme.apply import current_theme, style
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.clearing import clearable
 
@@ -23,6 +23,7 @@ class HelpWindow(QWidget):
         """Lay it out on some pages."""
         super().__init__(parent, Qt.WindowType.Window)
         self.setObjectName("help_window")
+        style(self)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setWindowTitle(say("Help – Far Rail"))
         self.setAutoFillBackground(True)

@@ -295,7 +295,7 @@ class CompareStation(Station):
                 best = number in line.best
                 cells.append(
                     Cell(
-                        f"{cell_words(line, number)}{say('  better') if best else ''}",
+                        f"{cell_words(line, number, short=True)}{say('  better') if best else ''}",
                         "good" if best else "",
                         strong=best,
                     )

@@ -1,9 +1,17 @@
-"""Putting a theme on the application: palette and style sheet."""
+"""Putting a theme on the application: its palette, and the style sheet of each part of a window.
+
+Qt styles every widget again when a style sheet changes, hidden ones too, at about a hundredth of a second for ten. So
+no style sheet is set on the application: each part of a window, such as a station, gets its own when it is first
+shown, and after a change of theme when it is next shown.
+"""
 
 from pathlib import Path
+from weakref import WeakSet
 
+from PySide6.QtCore import QEvent, QObject
 from PySide6.QtGui import QColor, QPalette
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QToolTip, QWidget
+from shiboken6 import isValid
 
 from farrail.ui.theme.fonts import font
 from farrail.ui.theme.tokens import PAPER, Theme
@@ -18,25 +26,56 @@ def current_theme() -> Theme:
 
 
 def choose_theme(theme: Theme) -> None:
-    """Make a theme the one in force without styling anything yet.
-
-    A window that is built before its style sheet is set is styled once; after, every widget is styled anew each
-    time it finds its place, which doubles the time to the first window.
-    """
+    """Make a theme the one in force; widgets that paint themselves ask for it when they repaint."""
     global _current  # one application, one theme
     _current = theme
     app = QApplication.instance()
     if isinstance(app, QApplication):
         app.setPalette(_palette(theme))
+        QToolTip.setPalette(_palette(theme))
         app.setFont(font())
 
 
 def apply_theme(theme: Theme) -> None:
-    """Make a theme the application's; widgets that paint themselves ask for it when they repaint."""
+    """Make a theme the application's; what is hidden gets it once it is shown."""
     choose_theme(theme)
-    app = QApplication.instance()
-    if isinstance(app, QApplication):
-        app.setStyleSheet(_style(theme))
+    for widget in list(_styled):
+        if isValid(widget):
+            style_when_shown(widget)
+
+
+def style(widget: QWidget) -> None:
+    """Give a part of a window the style sheet of the theme in force, unless it has it."""
+    if not hasattr(widget, STYLED) or getattr(widget, STYLED) is not _current:
+        setattr(widget, STYLED, _current)
+        widget.setStyleSheet(_style(_current))
+    _styled.add(widget)
+
+
+def style_when_shown(widget: QWidget) -> None:
+    """Give a part of a window its style sheet now if it is visible, else when it is next shown."""
+    if widget.isVisible():
+        style(widget)
+    else:
+        _styled.add(widget)
+        widget.installEventFilter(_on_show)
+
+
+class _OnShow(QObject):
+    """Styles what it watches when that is shown."""
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Style a widget before it is painted for the first time in this theme."""
+        if event.type() == QEvent.Type.Show and isinstance(watched, QWidget):
+            watched.removeEventFilter(self)
+            style(watched)
+        return False
+
+
+_on_show = _OnShow()
+_styled: WeakSet[QWidget] = WeakSet()
+# The theme that a widget's style sheet is of.
+STYLED = "_far_rail_theme"
 
 
 def _palette(theme: Theme) -> QPalette:
@@ -101,7 +140,6 @@ def _style(t: Theme) -> str:
     QLineEdit[stand="later"] {{ background: transparent; }}
     QWidget#header {{ background: {t.paper}; border-bottom: 1px solid {t.hairline}; }}
     QWidget#tab_line {{ background: {t.hairline}; }}
-    QSplitter::handle {{ background: {t.hairline}; }}
     QPushButton[tab="true"] {{ background: transparent; border: 0; border-bottom: 3px solid transparent;
         border-radius: 0; color: {t.steel}; padding: 7px 10px 6px 10px; }}
     QPushButton[tab="true"]:checked {{ color: {t.ink}; border-bottom: 3px solid {t.axis_light}; }}

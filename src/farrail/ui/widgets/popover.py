@@ -4,6 +4,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QVBoxLayout, QWidget
 
+from farrail.ui.theme.apply import style
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
 from farrail.ui.widgets.plain import Label
 
@@ -15,6 +16,7 @@ class Popover(QFrame):
         """Make a sheet; nothing is shown yet."""
         super().__init__(parent, Qt.WindowType.Popup)
         self.setObjectName("popover")
+        style(self)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setAccessibleName(title)
         self.setFixedWidth(width)

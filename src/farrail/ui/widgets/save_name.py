@@ -6,6 +6,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from farrail.language import say
+from farrail.ui.theme.apply import style
 
 
 def ask_where(
@@ -38,6 +39,7 @@ def ask_where(
 
 def _replaces(owner: QWidget, path: Path) -> bool:
     box = QMessageBox(owner.window())
+    style(box)
     box.setObjectName("replace_file")
     box.setIcon(QMessageBox.Icon.Question)
     box.setText(say("{name} is there already. Replace it?", name=path.name))
