@@ -1,5 +1,6 @@
 """Open fields are entered before saving, and no file is replaced without a question."""
 
+import os
 from collections.abc import Callable
 from pathlib import Path
 
@@ -219,3 +220,16 @@ def test_an_earlier_version_is_seen_before_it_is_restored(make_window: MakeWindo
     assert file.read_bytes() == saved
     window.session.undo()
     assert window.session.workbook.by_id["spacer-5"].name == "Five"
+
+
+def test_a_second_name_of_the_file_is_mentioned(make_window: MakeWindow, file: Path, tmp_path: Path) -> None:
+    os.link(file, tmp_path / "other.farrail.json")
+    window = opened(make_window, file, "sea-stacks", "parts")
+    before = file.read_bytes()
+    window.session.do(SetField("spacer-5", "name", "Five"))
+    trigger(window, "act_save")
+    assert "a hard link" in window.bar.text.text()
+    assert (tmp_path / "other.farrail.json").read_bytes() == before
+    window.session.do(SetField("spacer-5", "name", "Six"))
+    trigger(window, "act_save")
+    assert "hard link" not in window.bar.text.text()

@@ -1,5 +1,7 @@
 """Every state edits can reach reads back: the format's bounds are asked of what edits make."""
 
+import re
+import time
 from dataclasses import dataclass
 from typing import Any
 
@@ -75,3 +77,20 @@ def test_names_that_stand_twice_and_yes_for_a_number_are_refused() -> None:
         from_text(text.replace('"value": 12.0', '"value": true', 1), "x")
     with pytest.raises(BadWorkbook):
         from_text(text.replace('"readings": [', '"readings": [1, ', 1), "x")
+
+
+@pytest.mark.parametrize(
+    ("text", "why"),
+    [
+        ("[" * 200_000, "it is nested too deep"),
+        ('{"format": "x", "a": ' + "9" * 6000 + "}", "it holds a number of 6000 digits"),
+        ('{"a": -Infinity}', "it holds -Infinity, which is no number"),
+        ("{" + ", ".join(f'"k{n}": 1' for n in range(400_000)) + "}", "a record in it has 400000 names"),
+        ("{" + ", ".join(f'"k{n % 800}": 1' for n in range(900)) + "}", "“k0” stands twice in one record"),
+    ],
+)
+def test_json_beyond_all_bounds_is_refused_at_once_in_our_words(text: str, why: str) -> None:
+    started = time.process_time()
+    with pytest.raises(BadWorkbook, match=f"^mine cannot be read: {re.escape(why)}"):
+        from_text(text, "mine")
+    assert time.process_time() - started < 5.0

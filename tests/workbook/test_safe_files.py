@@ -18,7 +18,7 @@ from farrail.workbook.reading import to_text
 from farrail.workbook.recovery import Autosave, Since, left_behind
 from farrail.workbook.safe_files import TEMPORARY, sweep
 from farrail.workbook.store import digest_at, read_file, read_text, write_file, write_text
-from farrail.workbook.workbook import Workbook
+from farrail.workbook.workbook import Workbook, empty_workbook
 
 
 @pytest.fixture
@@ -237,3 +237,14 @@ def test_an_older_state_never_comes_after_a_newer_one_or_a_save(tmp_path: Path) 
     window.drop(undone)
     window.let_go()
     assert [one.workbook.name for one in left_behind(tmp_path)] == ["edited"]
+
+
+def test_saving_keeps_extended_attributes(tmp_path: Path) -> None:
+    path = tmp_path / "mine.farrail.json"
+    write_file(path, demo_workbook())
+    try:
+        os.setxattr(path, "user.xdg.tags", b"night")
+    except OSError:
+        pytest.skip("this disk keeps no extended attributes")
+    write_file(path, empty_workbook(), None)
+    assert os.getxattr(path, "user.xdg.tags") == b"night"

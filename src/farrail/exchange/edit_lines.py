@@ -22,6 +22,7 @@ from farrail.parts.fields import Shape, field_at, fields_of
 from farrail.parts.provenance import Origin
 from farrail.parts.registry import AnyPart
 from farrail.parts.shelved import PartId
+from farrail.strict_json import read_json
 from farrail.workbook.edits import figures, front, laying, log, shelf, states, trains
 from farrail.workbook.edits.shelf import AddPart, SetField, SetReading
 from farrail.workbook.edits.trains import free_id
@@ -171,9 +172,11 @@ def set_value(workbook: Workbook, part: PartId, path: str, value: str, origin: O
 
 def _read(text: str) -> object:
     try:
-        return json.loads(text)
-    except ValueError as error:
-        raise BadInput("this is no JSON ({error}).", error=error) from None
+        return read_json(text)
+    except json.JSONDecodeError as error:
+        raise BadInput("this is no JSON from column {column} on.", column=error.colno) from None
+    except BadInput as error:
+        raise BadInput("{why}.", why=error) from None
 
 
 def _named(name: str) -> str:

@@ -26,7 +26,7 @@ from farrail.workbook.edits.voids import Dated
 from farrail.workbook.history import MOST_STEPS, Edit, History
 from farrail.workbook.lock import FileLock
 from farrail.workbook.recovery import Left
-from farrail.workbook.safe_files import real, sweep
+from farrail.workbook.safe_files import names_of, real, sweep
 from farrail.workbook.store import read_file
 from farrail.workbook.workbook import Workbook
 
@@ -402,8 +402,13 @@ class Session(QObject):
             FarRailError: nothing was written; ChangedOutside when another program wrote the file meanwhile,
                 ReadOnlyFile when it is marked so and `read_only_too` was not given.
         """
+        where = path or self.path
+        linked = where is not None and names_of(real(where)) > 1
         target = self._document.save(path, overwrite=overwrite, read_only_too=read_only_too)
-        self.message.emit(say("Saved to {target}.", target=target), False)
+        message = say("Saved to {target}.", target=target)
+        if linked:
+            message += say(" The file had another name on the disk (a hard link); that keeps the earlier version.")
+        self.message.emit(message, False)
 
     def autosave(self) -> bool:
         """Keep unsaved work where a later start finds it; returns whether it is kept, or nothing is unsaved."""

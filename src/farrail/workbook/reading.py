@@ -10,9 +10,10 @@ from weakref import WeakValueDictionary
 from pydantic import ValidationError
 
 from farrail.complaints import complaint
-from farrail.errors import BadWorkbook
+from farrail.errors import BadInput, BadWorkbook
 from farrail.language import begun_small, say
 from farrail.parts.frozen import Frozen
+from farrail.strict_json import read_json
 from farrail.workbook.slots import with_slots
 from farrail.workbook.workbook import FORMAT, VERSION, Workbook, check_references
 
@@ -60,7 +61,7 @@ def _without_collecting() -> Iterator[None]:
 
 def _from_text(text: str, where: str) -> Workbook:
     try:
-        data = json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_refuse_twice)
+        data = read_json(text)
     except json.JSONDecodeError as error:
         short = error.pos >= len(text.rstrip()) or error.msg.startswith("Unterminated string")
         cut = say(" (the file ends too early)") if short else ""
@@ -72,12 +73,8 @@ def _from_text(text: str, where: str) -> Workbook:
             colno=error.colno,
             cut=cut,
         ) from None
-    except (RecursionError, ValueError) as error:
-        raise BadWorkbook(
-            "{where} cannot be read: {value}; open another file.",
-            where=where,
-            value=error or say("it is nested too deep"),
-        ) from None
+    except BadInput as error:
+        raise BadWorkbook("{where} cannot be read: {why}; open another file.", where=where, why=error) from None
     return from_data(data, where)
 
 
@@ -242,17 +239,3 @@ def _place(location: tuple[int | str, ...], data: Any) -> tuple[str, str]:
         if isinstance(here, dict) and isinstance(here.get("name"), str):
             name = here["name"]
     return "".join(words).lstrip(".") or say("the file"), name
-
-
-def _refuse_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
-    """Refuse a name that stands twice: which of the two is meant nobody can tell."""
-    found = dict(pairs)
-    if len(found) != len(pairs):
-        names = [name for name, _ in pairs]
-        twice = next(name for name in names if names.count(name) > 1)
-        raise ValueError(say("“{twice}” stands twice in one record", twice=twice[:60]))
-    return found
-
-
-def _refuse_constant(text: str) -> float:
-    raise ValueError(say("it holds {text}, which is no number", text=text))

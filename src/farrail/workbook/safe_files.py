@@ -137,6 +137,23 @@ def take_mode(temporary: Path, of: Path) -> None:
         # Only an administrator may give files away; anyone else's own file has the right owner already.
         os.chown(temporary, found.st_uid, found.st_gid)
     temporary.chmod(found.st_mode & 0o777)
+    _take_attributes(temporary, of)
+
+
+def _take_attributes(temporary: Path, of: Path) -> None:
+    """Give a file the extended attributes of another one, such as a desktop's tags, as far as the disk keeps them."""
+    with contextlib.suppress(OSError):
+        for name in os.listxattr(of):
+            with contextlib.suppress(OSError):
+                os.setxattr(temporary, name, os.getxattr(of, name))
+
+
+def names_of(path: Path) -> int:
+    """Return how many names a file has on its disk (hard links); 1 for one that does not exist yet."""
+    try:
+        return path.stat().st_nlink
+    except OSError:
+        return 1
 
 
 def private_folder(folder: Path) -> None:
