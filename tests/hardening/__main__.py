@@ -43,6 +43,8 @@ ATTACKS = (
     Attack("random edits", "random_edits.py", False, "--times", 340.0),
     Attack("random hands", "monkey.py", True, "--times", 170.0),
     Attack("odd settings", "odd_settings.py", True, "--times", 2.0),
+    Attack("windows opened and closed", "many_windows.py", True, "--times", 0.42),
+    Attack("row by row", "rows.py", False, "--times", 50.0),
     Attack("a large workbook", "large.py", True, "--edits", 84.0),
 )
 WINDOWS = Attack("killed windows", "killed_windows.py", True, "--times", 3.4)
@@ -53,7 +55,7 @@ def run(attack: Attack, folder: Path, minutes: float, seed: int) -> dict[str, ob
     arguments = [str(folder / attack.script.removesuffix(".py"))] if attack.folder else []
     if attack.option:
         arguments += [attack.option, str(max(round(attack.a_minute * minutes), 1))]
-    if attack.script not in ("system_calls.py", "large.py"):
+    if attack.script not in ("system_calls.py", "large.py", "many_windows.py", "rows.py"):
         arguments += ["--seed", str(seed)]
     return report_of(attack.script, *arguments)
 
