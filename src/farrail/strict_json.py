@@ -19,7 +19,7 @@ def read_json(text: str) -> Any:
     try:
         return json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_record, parse_int=_whole)
     except RecursionError:
-        raise BadInput("it is nested too deep") from None
+        raise BadInput("it is nested too deeply") from None
 
 
 def _record(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
@@ -30,7 +30,7 @@ def _record(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     if len(found) != len(pairs):
         seen: set[str] = set()
         twice = next(name for name, _ in pairs if name in seen or seen.add(name))  # type: ignore[func-returns-value]
-        raise BadInput("“{twice}” stands twice in one record", twice=twice[:60])
+        raise BadInput("“{twice}” appears twice in one record", twice=twice[:60])
     return found
 
 

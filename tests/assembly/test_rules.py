@@ -109,7 +109,7 @@ def ahead() -> Layout:
 
 
 def reversed_ring() -> Layout:
-    """A lens that carries another one, turned round, on a reversing ring."""
+    """A lens that carries another one, reversed, on a reversing ring."""
     layout = ahead()
     ring = ReversingRing(id="turn", name="Reversing ring", outer_diameter_mm=80, front=thread(77, 0.75, OUT),
                          rear=thread(77, 0.75, OUT), path_length_mm=measured(5))  # fmt: skip

@@ -130,7 +130,7 @@ def test_ask_names_combinations_and_says_why_not(demo_file: str) -> None:
     assert data["misses"][0]["why"]
     none = far_rail("ask", demo_file, "--width", "3", "--min-distance", "300")
     assert none.returncode == 1
-    assert "Nothing on the shelf does it. Nearest to it:" in none.stdout
+    assert "None of your parts can do it. Closest:" in none.stdout
     bad = far_rail("ask", demo_file, "--width", "-4")
     assert bad.returncode == 2
     assert "A subject -4 mm wide cannot be asked for" in bad.stderr

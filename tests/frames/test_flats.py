@@ -77,7 +77,7 @@ def test_a_flat_of_the_train_as_it_is_laid_agrees() -> None:
         if reading.trouble is None:
             assert reading.explained is not None, name
             assert reading.explained.change is Change.NOTHING, name
-            assert flat_words(reading)[0] == "The train as it is laid explains it."
+            assert flat_words(reading)[0] == "The current train explains it."
         else:
             assert reading.trouble in (FlatTrouble.ONLY_FALLOFF, FlatTrouble.EVEN), name
 

@@ -154,7 +154,7 @@ class Monkey:
             actions = [
                 a
                 for a in menu.actions()
-                if a.isEnabled() and a.text() not in ("Quit", "Log of troubles") and not a.isSeparator()
+                if a.isEnabled() and a.text() not in ("Quit", "Error log") and not a.isSeparator()
             ]
             if actions:
                 action = self.dice.choice(actions)

@@ -81,7 +81,7 @@ def test_worked_examples() -> None:
 
 
 def test_pupil_ratio_either_way_round() -> None:
-    """A −60 | 20 stop 10 | +40 lens: f 48, p 1.77778; N 32 at m .416667 acts as 39.500, turned round as .97917 N."""
+    """A −60 | 20 stop 10 | +40 lens: f 48, p 1.77778; N 32 at m .416667 acts as 39.500, reversed as .97917 N."""
     m = {"far_focal_mm": 48.0, "shortest_mm": 20.0, "longest_mm": 20.0, "pupil_ratio": 1.7777778}
     assert 32.0 * one(**m).at(np.ones(1)).darker[0] == pytest.approx(39.5, abs=5e-4)
     assert one(reversed=1.0, **m).at(np.ones(1)).darker[0] == pytest.approx(0.97917, abs=5e-6)

@@ -122,7 +122,7 @@ def test_close_up_lenses_are_stacked_both_ways_and_steps_are_found() -> None:
 
 def test_why_the_others_fail() -> None:
     found = of(Wish(18.0, 90.0, 2.0))
-    assert dict(found.reasons)["stand nearer than that"] > 0
+    assert dict(found.reasons)["move closer than that"] > 0
     none = of(Wish(3.0, 300.0, 0.5))
     assert not none.answers
     assert any("fills the frame with" in miss.why for miss in none.misses)

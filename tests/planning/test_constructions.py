@@ -156,7 +156,7 @@ def test_housings_move_only_when_allowed_and_the_filter_stays_near_the_sensor() 
                      rear=thread(48, 0.75, OUT), path_length_mm=published(8))  # fmt: skip
     drawer = FilterDrawer(id="drawer", name="Drawer", outer_diameter_mm=66, front=thread(42, 0.75, IN),
                           rear=thread(42, 0.75, OUT), path_length_mm=published(10), seat_mm=published(4))  # fmt: skip
-    # As laid the rotator would need rings on both sides; behind the drawer nothing mates, turned round it does not.
+    # As laid the rotator would need rings on both sides; behind the drawer nothing mates, reversed it does not.
     train, shelf = bench([turned, drawer, adapter("a", 48, 42, 3.0), adapter("b", 48, 42, 4.0)], 42.5, 0.3)
     asked = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="drawer"), Laid(part="turn"))})
     assert plan(asked, shelf).proposals[0].names == ("a", "b")

@@ -124,7 +124,7 @@ def two(*, whole: bool) -> Together:
 def test_one_spacer_moves_or_is_bought_again() -> None:
     moved, whole = two(whole=False), two(whole=True)
     assert moved.price == 0.0
-    assert moved.text == "All of them land with what is at hand."
+    assert moved.text == "All trains reach back focus with parts you own."
     assert whole.price == 9.0
     assert whole.text == "All of them land once this is bought: more. That is proven cheapest."
     assert sorted(name for p in whole.proposals for name in p.names) == ["more", "ten"]
@@ -201,7 +201,7 @@ def test_the_command_line_plans_together(tmp_path: Path) -> None:
     assert [row["train"] for row in told["trains"]] == ["t0", "t1"]
     assert {piece["part"] for piece in told["pieces"]} == {"ten", "more"}
     words = far_rail("plan", str(file), "--trains", "t0,t1")
-    assert "All of them land with what is at hand." in words.stdout
+    assert "All trains reach back focus with parts you own." in words.stdout
     one = far_rail("plan", str(file), "--trains", "t0")
     assert one.returncode == 2
     assert "two to 6" in one.stderr

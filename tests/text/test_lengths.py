@@ -54,7 +54,9 @@ def test_in_millimetres_the_same_formats_say_what_they_said() -> None:
 def test_german_writes_inches_with_its_comma(inches: None) -> None:
     language.choose("de")
     try:
-        assert say("The train is {miss:.2f mm} too {side}.", miss=2.54, side="lang") == "Der Zug ist 0,1000 in zu lang."
+        assert (
+            say("The train is {miss:.2f mm} too {side}.", miss=2.54, side="lang") == "Der Aufbau ist 0,1000 in zu lang."
+        )
     finally:
         language.choose("en")
 

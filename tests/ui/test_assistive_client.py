@@ -55,7 +55,7 @@ def test_a_client_on_the_bus_hears_the_rail(tmp_path: Path) -> None:
     assert names[1::2] == [shelf[laid.part].name for laid in train.rear_train]
     assert {role for _, _, role in heard["rail"]} == {"list item"}
     assert all(told for _, told, _ in heard["rail"])
-    assert {"Parts", "Spacing", "Light", "Front"} <= set(heard["tabs"])
+    assert {"Parts", "Spacing", "Vignetting", "Filters"} <= set(heard["tabs"])
     assert heard["count"] > 200
     assert not heard["nameless"], heard["nameless"]
     assert "Traceback" not in (tmp_path / "program").read_text()

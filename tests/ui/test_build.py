@@ -57,16 +57,16 @@ def test_a_change_says_what_to_do_again(make_window: Callable[..., MainWindow], 
     window = open_build(make_window, "witch-broom")
     box = found(window, QComboBox, "build_start")
     press(window, "build_built", qtbot)
-    box.setCurrentIndex(box.findText("What has changed since"))
+    box.setCurrentIndex(box.findText("What to redo after changes"))
     box.activated.emit(box.currentIndex())
-    assert label(window, "build_headline") == "Nothing to do again."
+    assert label(window, "build_headline") == "No steps to repeat."
     train = window.session.train
     assert train is not None
     window.session.do(RemovePart(train.id, len(train.rear_train) - 1))
     QApplication.processEvents()
     assert "to do again" in label(window, "build_headline")
     steps = [row[1] for row in rows(ledger(window, "build_steps"))]
-    assert "Flat frames are void: make new ones." in steps
+    assert "Take new flats." in steps
     assert not any(step.startswith("Clear a table") for step in steps)
 
 

@@ -126,7 +126,7 @@ def test_asking_for_a_size_and_laying_the_best(window: MainWindow, qtbot: QtBot)
     first = rows(table)[0]
     assert first[0] == "Close-up lens 10x + Tern 200 mm f/4"
     assert "99 of 4579 do." in label(window, "ask_text")
-    assert "stand nearer than that" in found(window, QLabel, "ask_text").toolTip()
+    assert "move closer than that" in found(window, QLabel, "ask_text").toolTip()
     table.setCurrentIndex(table.ledger.index(0, 0))
     assert window.rail.shown is not None
     assert window.rail.shown.layout.train.optic == "tern-200"
@@ -349,7 +349,8 @@ def test_a_ruler_seen_at_the_nearest_focus_is_typed_and_outranks_the_maker(windo
     window.parts.show_part("kittiwake-90")
     table = window.parts.sheet.table
     for name, text in (
-        ("Ruler seen nearest, from seat", "120 ± 2"), ("… so much of it", "40"), ("… on a frame so wide", "36"),
+        ("Ruler at closest focus, from the filter thread", "120 ± 2"), ("… width of ruler in frame", "40"),
+        ("… sensor width used", "36"),
     ):  # fmt: skip
         type_over(table, value_row(window.parts, name), 1, text, qtbot)
     readout = window.session.readout
@@ -433,12 +434,12 @@ def test_tables_over_a_zoom_and_yes_or_no_are_typed_in_parts(window: MainWindow,
     window.stations.show_station("parts")
     window.parts.show_part("brae-17-35")
     table = window.parts.sheet.table
-    type_over(table, value_row(window.parts, "Nearest foci, of a zoom"), 1,
+    type_over(table, value_row(window.parts, "Closest focus of a zoom"), 1,
               "17 mm: 280 published @@ 0.12 published ;; 35 mm: 280 published @@ 0.22 measured", qtbot)  # fmt: skip
     lens = session.workbook.by_id["brae-17-35"]
     assert isinstance(lens, CameraLens)
     assert [at.magnification.value for at in lens.near_points] == [0.12, 0.22]
-    type_over(table, value_row(window.parts, "Nearest foci, of a zoom"), 1, "17 mm: near", qtbot)
+    type_over(table, value_row(window.parts, "Closest focus of a zoom"), 1, "17 mm: near", qtbot)
     assert "is no row of that table" in reason(table)
     type_over(table, value_row(window.parts, "Entrance pupils, of a zoom"), 1, "20 mm: 25 ± 1 measured", qtbot)
     type_over(table, value_row(window.parts, "Projection"), 1, "sideways", qtbot)

@@ -88,7 +88,7 @@ def test_a_kept_state_is_told_against_the_train_as_it_lies(
     window.stations.show_station("compare")
     choose(window, 2, "Lantern 150 with its wheel, 2026-09-26")
     # Two shims of 1.0 and 0.2 mm: what was 0.08 too short is 1.12 too long.
-    told = next(row for name, row in figures(window).items() if name.startswith("Laid less required"))
+    told = next(row for name, row in figures(window).items() if name.startswith("Error (actual − required)"))
     assert told[:2] == ["−0.08  better", "1.12"]
     press(window, "compare_differs", qtbot)
     text = label(window, "compare_words")

@@ -160,7 +160,7 @@ def test_a_frame_dropped_anywhere_is_looked_at(make_window: MakeWindow, qtbot: Q
     QApplication.sendEvent(window, QDropEvent(QPoint(40, 40), *how))
     station = window.stations.of(LogStation)
     qtbot.waitUntil(lambda: station.frames.isVisible() and station.frames._looked is not None, timeout=60_000)
-    assert settled(station.frames, qtbot).startswith("The train as it is laid explains it.")
+    assert settled(station.frames, qtbot).startswith("The current train explains it.")
 
 
 def test_a_rule_gives_the_field_of_a_near_point(make_window: MakeWindow, qtbot: QtBot, tmp_path: Path) -> None:

@@ -330,7 +330,7 @@ def test_ten_thousand_observations_open_and_are_compared_as_they_come_into_view(
 def test_an_empty_workbook_has_an_empty_log_and_no_button_that_does_nothing(make_window: MakeWindow) -> None:
     window = make_window(empty_workbook())
     window.stations.show_station("log")
-    assert label(window, "log_headline") == "Nothing was written down yet."
+    assert label(window, "log_headline") == "The log is empty."
     for number in range(3):
         window.stations.of(LogStation).show_page(number)
     for name in ("log_save", "log_remove", "log_take_over", "log_leave", "state_keep", "state_lay", "state_drop"):

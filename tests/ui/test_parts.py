@@ -118,7 +118,7 @@ def test_ready_made_sizes_come_on_to_the_shelf_with_their_source(station: PartsS
 def test_the_caliper_types_into_the_field_in_use(station: PartsStation, qtbot: QtBot) -> None:
     station.show_part("spacer-20")
     station.show_caliper(True)
-    assert station.caliper.accessibleName() == "Simulated caliper, a stand-in for a real one"
+    assert station.caliper.accessibleName() == "Simulated caliper, for practice"
     table = station.sheet.table
     table.setFocus()
     table.setCurrentIndex(table.ledger.index(value_row(station, "Length"), 1))

@@ -25,7 +25,7 @@ from farrail.workbook.edits.trains import AddTrain, RenameTrain
 def test_the_running_total_and_the_verdict(window: MainWindow) -> None:
     table = ledger(window, "running_total")
     assert rows(table)[0] == ["Ring 48/42", "9.00", "9.00", "measured"]
-    assert rows(table)[-1] == ["Laid less required", "", "+0.02", "allowed ±0.50"]
+    assert rows(table)[-1] == ["Error (actual − required)", "", "+0.02", "allowed ±0.50"]
     assert label(window, "spacing_headline") == "The train is 0.02 mm too long, within tolerance."
 
 

@@ -159,7 +159,7 @@ def test_what_cannot_be_judged_is_a_finding_and_the_rest_is_judged(
 def test_the_log_of_troubles_is_found_from_the_menu(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     opened: list[str] = []
     monkeypatch.setattr(QDesktopServices, "openUrl", lambda url: opened.append(url.toLocalFile()))
-    action = next(a for a in window.header.workbook_menu.actions() if a.text() == "Log of troubles")
+    action = next(a for a in window.header.workbook_menu.actions() if a.text() == "Error log")
     action.trigger()
     assert "No trouble" in window.bar.text.text()
     assert not opened

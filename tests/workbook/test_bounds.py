@@ -82,7 +82,7 @@ def test_names_that_stand_twice_and_yes_for_a_number_are_refused() -> None:
 @pytest.mark.parametrize(
     ("text", "why"),
     [
-        ("[" * 200_000, "it is nested too deep"),
+        ("[" * 200_000, "it is nested too deeply"),
         ('{"format": "x", "a": ' + "9" * 6000 + "}", "it holds a number of 6000 digits"),
         ('{"a": -Infinity}', "it holds -Infinity, which is no number"),
         ("{" + ", ".join(f'"k{n}": 1' for n in range(400_000)) + "}", "a record in it has 400000 names"),

@@ -128,7 +128,7 @@ def _length(readout: Readout, length_mm: float | None, removed_mm: float, *, who
         bare = spacing.required_mm - camera.flange_to_sensor_mm.value - removed_mm
         length_mm = bare if whole else -spacing.error_mm
     if length_mm is None or not 0.5 <= length_mm <= 500.0:
-        raise BadInput("Nothing says how long the piece is to be; give a length of 0.5 to 500 mm.")
+        raise BadInput("The length of the piece is not given; enter 0.5 to 500 mm.")
     return length_mm
 
 

@@ -97,7 +97,7 @@ def ring_at(layout: Layout, index: int | None, thickness_mm: float, chamfer_mm: 
     left, right = joint.left, joint.right
     if left is None or right is None or not isinstance(left.standard, Thread):
         raise BadInput(
-            "Between {left_name} and {right_name} no thread meets that a ring could lie around; pick another joint.",
+            "There is no thread for a ring between {left_name} and {right_name}; choose another joint.",
             left_name=joint.left_name,
             right_name=joint.right_name,
         )
@@ -107,7 +107,7 @@ def ring_at(layout: Layout, index: int | None, thickness_mm: float, chamfer_mm: 
         outer = inner + 2.0 * LEAST_WALL_MM
     if not 0.0 <= chamfer_mm < min(thickness_mm / 2.0, (outer - inner) / 4.0):
         raise BadInput(
-            "Edges broken by {chamfer_mm:g} mm leave nothing of so thin a ring; give less.", chamfer_mm=chamfer_mm
+            "Chamfers of {chamfer_mm:g} mm are too large for so thin a ring; enter less.", chamfer_mm=chamfer_mm
         )
     external = left if left.gender is Gender.EXTERNAL else right
     deep = None if external.engagement_mm is None else external.engagement_mm - thickness_mm

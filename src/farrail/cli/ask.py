@@ -30,7 +30,7 @@ def run(file: Path, train: str | None, wish: Wish, *, as_json: bool) -> int:
     camera = workbook.by_id.get(chosen.camera or "")
     if not isinstance(camera, Camera):
         raise BadInput(
-            "Train “{name}” has no camera to fill the frame of; lay one, or choose another --train.",
+            "Train “{name}” has no camera; add one, or choose another --train.",
             name=chosen.name,
         )
     asked = ask(wish, workbook.by_id, camera, chosen.conditions.f_number)
@@ -52,7 +52,7 @@ def _close_up_train(workbook: Workbook) -> Train:
         if CloseUp(lay_out(train, workbook.by_id)).equipped:
             return train
     if not with_camera:
-        raise BadInput("No train of “{name}” has a camera; lay one first.", name=workbook.name)
+        raise BadInput("No train in “{name}” has a camera; add one first.", name=workbook.name)
     return with_camera[0]
 
 
@@ -126,7 +126,7 @@ def _print(asked: Asked, camera: Camera) -> None:
             if c.price is None
             else say("to buy {price:g}", price=c.price)
             if c.missing
-            else say("at hand")
+            else say("that you own")
         )
         figures = say(
             "{distance} {unit} from the front glass  {stops} stops  f/{f_number}",
@@ -146,7 +146,7 @@ def _print(asked: Asked, camera: Camera) -> None:
     if left > 0:
         print(say("  and {left} more; --json gives them all.", left=left))
     if not asked.answers:
-        print(say("  Nothing on the shelf does it. Nearest to it:"))
+        print(say("  None of your parts can do it. Closest:"))
         for answer in asked.misses[:SHOWN]:
             print(f"      {answer.combination.words}: {answer.why}")
     if asked.reasons:

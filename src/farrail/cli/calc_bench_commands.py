@@ -42,7 +42,7 @@ def add_to(calculators: typer.Typer) -> None:
         long: Annotated[float, typer.Option(parser=number, help="How much too long the train is, mm.")],
         as_json: AsJson = False,
     ) -> NoReturn:
-        """How far away a lens still focuses when it stands too far from the sensor."""
+        """The farthest distance a lens focuses at when it is too far from the sensor."""
         raise SystemExit(calc.show(calc_bench.far_focus(focal, long), as_json=as_json))
 
     @calculators.command("entrance-pupil")
@@ -55,7 +55,7 @@ def add_to(calculators: typer.Typer) -> None:
         seen: Annotated[Seen, typer.Option(help="How much of the corner was gone.")] = Seen.HALF,
         as_json: AsJson = False,
     ) -> NoReturn:
-        """Where a lens's entrance pupil stands, from where an opening showed in the corner."""
+        """Position of a lens's entrance pupil, from where an opening appeared in the corner."""
         answer = calc_bench.entrance_pupil(focal, f_number, clear, ahead, height, seen)
         raise SystemExit(calc.show(answer, as_json=as_json))
 
@@ -90,7 +90,7 @@ def add_to(calculators: typer.Typer) -> None:
         f_number: FNumber,
         as_json: AsJson = False,
     ) -> NoReturn:
-        """How far before the sensor a mote of dust lies."""
+        """Distance of a dust mote from the sensor."""
         raise SystemExit(calc.show(calc_bench.dust(ring, f_number), as_json=as_json))
 
     @calculators.command("sky")

@@ -41,7 +41,7 @@ def close_up_lens(
             working = say("{width_mm:g}·{gain:.4f}", width_mm=width_mm, gain=1.0 / seen.gain)
             answers.append(Answer("width_mm", width_mm / seen.gain, "mm", working))
     elif width_mm is not None:
-        raise BadInput("A width alone says nothing: give --distance, where the field is that wide, as well.")
+        raise BadInput("A width alone is not enough: add --distance, where the field has that width.")
     answers.append(
         Answer(
             "far_mm",
@@ -235,7 +235,7 @@ def shutter(stops: float, base: str) -> Calculation:
                     held=held,
                 ),
             ),
-            Answer("base_s", exact, "s", say("{base} stands for {exact:.6g} s", base=base.strip(), exact=exact)),
+            Answer("base_s", exact, "s", say("{base} means {exact:.6g} s", base=base.strip(), exact=exact)),
             Answer(
                 "time_as_written_s",
                 as_given,

@@ -54,7 +54,7 @@ def add_to(calculators: typer.Typer) -> None:
         ] = None,
         as_json: AsJson = False,
     ) -> NoReturn:
-        """How large with a lens turned round, on extension or on another lens."""
+        """Magnification of a reversed lens, on extension or on another lens."""
         raise SystemExit(calc.show(calc_close_up.reversed_lens(focal, image_distance, on), as_json=as_json))
 
     @calculators.command("focus-stack")
@@ -71,7 +71,7 @@ def add_to(calculators: typer.Typer) -> None:
         interval: Annotated[float, typer.Option(parser=number, help="From frame to frame in s.")] = 2.0,
         as_json: AsJson = False,
     ) -> NoReturn:
-        """How many frames a deep subject takes, how far apart, and how long that lasts."""
+        """Number of frames for a focus stack, their spacing and the time needed."""
         answer = calc_close_up.stack_plan(depth, magnification, f_number, blur, overlap, interval)
         raise SystemExit(calc.show(answer, as_json=as_json))
 

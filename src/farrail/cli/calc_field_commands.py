@@ -70,7 +70,7 @@ def add_to(calculators: typer.Typer) -> None:
         index: Index = 1.5168,
         as_json: AsJson = False,
     ) -> NoReturn:
-        """How much spherical aberration a plate adds to a cone, and how much can be refocused away."""
+        """Spherical aberration that a plate adds to a cone, and how much refocusing removes."""
         raise SystemExit(calc.show(calc_field.plate_aberration(thickness, index, f_number), as_json=as_json))
 
     @calculators.command("front-corner")

@@ -64,7 +64,7 @@ def install_desktop(app: typer.Typer, *, take_away: bool, into: Path | None) -> 
         for path in done.kept:
             print(say("{path} was changed since and stays.", path=path))
         print(
-            say("{count} files taken away.", count=len(done.files))
+            say("{count} files removed.", count=len(done.files))
             if done.files
             else say("Nothing was installed in {home}.", home=home)
         )
@@ -79,7 +79,7 @@ def install_desktop(app: typer.Typer, *, take_away: bool, into: Path | None) -> 
             home=home,
         )
     )
-    print(say("Take them away again with: far-rail install-desktop --undo"))
+    print(say("Remove them with: far-rail install-desktop --undo"))
     return FINE
 
 
@@ -99,7 +99,7 @@ def started_by() -> str:
             return str(path)
     found = shutil.which("far-rail")
     if found is None:
-        raise BadInput("A menu entry needs a far-rail command to start, and there is none; install the program first.")
+        raise BadInput("A menu entry needs an installed far-rail command; install the program first.")
     return found
 
 

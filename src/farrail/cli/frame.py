@@ -39,7 +39,7 @@ def run(
     if more and kind not in SEVERAL:
         raise BadInput("--more is for stars and dust; call “frame {value}” once for each frame.", value=kind.value)
     if focus_um and kind is not FrameKind.STARS:
-        raise BadInput("--focus is for stars: where the focuser stood at each frame.")
+        raise BadInput("--focus is for stars: the focuser position of each frame.")
     pictures = [read_frame(one) for one in (file, *more)]
     looked = look(kind, pictures, readout, shelf, by_hand=ByHand(focus_um=tuple(focus_um)))
     if as_json:

@@ -58,7 +58,7 @@ def run(file: Path, train: str | None, *, as_json: bool, as_csv: bool) -> int:
         print_json([_data(seen, side) for seen, side in zip(log, sides, strict=True)])
         return FINE
     if not log:
-        print(say("Nothing was written down yet."))
+        print(say("The log is empty."))
     for seen, side in zip(log, sides, strict=True):
         state = workbook.states_by_id[seen.state]
         told = difference_words(side)
@@ -123,7 +123,7 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
         })  # fmt: skip
         return FINE
     if not (found or refused or ladders or best):
-        print(say("Nothing to learn yet: write down what you see with this train."))
+        print(say("Nothing to calibrate yet: log what you see with this train."))
     works = works_as_it_lies(evidence, one)
     if works is not None:
         print(works_words(works))

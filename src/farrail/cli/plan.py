@@ -43,7 +43,7 @@ def run_together(file: Path, names: list[str], *, kept_whole: bool, as_json: boo
     else:
         print(made.text)
         for p in made.proposals:
-            lays = " + ".join(p.names) or say("nothing between")
+            lays = " + ".join(p.names) or say("no spacers")
             print(say("  {name}: {lays} ({error_mm:+.2f mm})", name=p.train.name, lays=lays, error_mm=p.error_mm))
         for item in (*made.twice, *made.bought):
             print(
@@ -145,7 +145,7 @@ def chance_words(p: Proposal) -> str:
 def _print(made: Plan) -> None:
     print(made.text)
     for p in made.proposals:
-        lays = " + ".join(p.names) or say("nothing between")
+        lays = " + ".join(p.names) or say("no spacers")
         print(
             say(
                 "  {error_mm:+.2f mm}  {change}  ({joints} joints, ±{rss_mm:.2f length}{chance_words})",
@@ -162,7 +162,7 @@ def _print(made: Plan) -> None:
     sides = [say("{below:.2f mm} short", below=-below)] if below is not None else []
     sides += [say("{above:.2f mm} long", above=above)] if above is not None else []
     if sides:
-        print(say("  Nearest: {listed}.", listed=say(" and ").join(sides)))
+        print(say("  Closest: {listed}.", listed=say(" and ").join(sides)))
     if made.buy is not None:
         cost = "" if made.buy.price is None else say(" ({price:g})", price=made.buy.price)
         lays = " + ".join(made.buy.proposal.names)

@@ -142,7 +142,7 @@ def calibrate_command(
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     as_json: AsJson = False,
 ) -> NoReturn:
-    """Print what the log teaches of a train's parts, and what it cannot tell yet."""
+    """Print the calibration of a train's parts from the log, and what is still open."""
     raise SystemExit(log.calibrate(file, train, as_json=as_json))
 
 
@@ -177,7 +177,7 @@ def frame_command(
     ] = 60.0,
     as_json: AsJson = False,
 ) -> NoReturn:
-    """Print what a frame says of the train that took it; exit code 1 where it says nothing."""
+    """Print what a frame shows about the train that took it; exit code 1 if it shows nothing."""
     raise SystemExit(
         frame.run(kind, file, workbook, train, more=more or [], focus_um=focus or [], flange_mm=flange, as_json=as_json)
     )
@@ -197,7 +197,7 @@ def bench_command(
     tell: Annotated[bool, typer.Option("--tell", help="Tell what was hidden.")] = False,
     force: Force = False,
 ) -> NoReturn:
-    """Take a simulated frame with something wrong with the train, to guess what (a stand-in, no camera)."""
+    """Take a practice frame that simulates a fault in the train, for you to find (no camera needed)."""
     check_free(out, force=force)
     raise SystemExit(frame.bench(kind, out, workbook, train, seed=seed, focus_um=focus, tell=tell, columns=columns))
 
@@ -217,7 +217,7 @@ def ask_command(
     train: Annotated[str | None, typer.Option("--train", help="A train whose camera and aperture are meant.")] = None,
     as_json: AsJson = False,
 ) -> NoReturn:
-    """Find what on the shelf fills the frame with a subject; exit code 1 when nothing does."""
+    """Find the parts that fill the frame with a subject; exit code 1 if there are none."""
     raise SystemExit(ask.run(file, train, Wish(width, min_distance, max_stops), as_json=as_json))
 
 
@@ -359,7 +359,7 @@ def order_command(
     whole: Annotated[bool, typer.Option("--whole", help="One piece from the datum to the camera.")] = False,
     force: Force = False,
 ) -> NoReturn:
-    """Draw an adapter nobody sells, so that a turner can make it."""
+    """Draw an adapter to order from a machinist."""
     check_free(out, force=force)
     raise SystemExit(order.run(file, out, train, joint, length, whole, _order_pdf))
 
@@ -427,7 +427,7 @@ def glass_shift_command(
     ] = None,
     as_json: AsJson = False,
 ) -> NoReturn:
-    """How far a plate of glass moves the focus away from the optic."""
+    """Focus shift of a plate of glass, away from the optic."""
     raise SystemExit(calc.show(calc.glass_shift(thickness, index, f_number), as_json=as_json))
 
 
@@ -456,7 +456,7 @@ def depth_of_focus_command(
     wavelength: Annotated[float, typer.Option(parser=number, help="Wavelength in nm.")] = DEFAULT_WAVELENGTH_NM,
     as_json: AsJson = False,
 ) -> NoReturn:
-    """How far the sensor may stand from focus, to either side."""
+    """Depth of focus: how far the sensor may be from focus, to either side."""
     raise SystemExit(calc.show(calc.depth_of_focus(f_number, wavelength), as_json=as_json))
 
 

@@ -93,7 +93,7 @@ def undo(data_home: Path, *, index: bool = True) -> Done:
             target.unlink()
         except OSError as error:
             raise StoreError(
-                "{target} cannot be taken away ({strerror}).", target=target, strerror=error.strerror
+                "{target} cannot be removed ({strerror}).", target=target, strerror=error.strerror
             ) from None
         gone.append(target)
     (data_home / RECEIPT).unlink(missing_ok=True)

@@ -134,7 +134,7 @@ def _edit(row: dict[str, str], trains: dict[str, Train]) -> WriteDown:
         )
     train = trains.get(row["train"])
     if train is None:
-        raise BadInput("There is no train “{row}”; its name or id stands in the workbook.", row=row["train"][:60])
+        raise BadInput("There is no train “{row}”; use a name or id of the workbook.", row=row["train"][:60])
     day = checked_day(row["day"])
     values = {name: _value(kind, name, text) for name, text in row.items()
               if text and name not in ("kind", "train", "day", "id", "state", *TOLD)}  # fmt: skip
@@ -155,7 +155,7 @@ def checked_day(text: str, today: date | None = None) -> str:
     if day is None:
         raise BadInput("“{text}” is no day; write 2026-10-03.", text=text[:30])
     if day > (today or date.today()):
-        raise BadInput("{text} lies in the future; nothing was seen then yet.", text=text)
+        raise BadInput("{text} is in the future; enter the day of the observation.", text=text)
     return text
 
 

@@ -146,7 +146,7 @@ def preview_csv(text: str, shelf: Mapping[PartId, Part], bare: Origin = Origin.P
         )
     twice = [name for name, count in Counter(columns).items() if name and count > 1]
     if twice:
-        raise BadInput("The column “{twice}” stands twice; keep one.", twice=twice[0])
+        raise BadInput("The column “{twice}” appears twice; keep one.", twice=twice[0])
     body = [(number, row) for number, row in enumerate(lines[1:], start=2) if any(cell.strip() for cell in row)]
     if len(body) > MOST_ROWS:
         raise BadInput(

@@ -136,7 +136,9 @@ def look(
     """
     camera = readout.layout.camera
     if camera is None:
-        raise BadInput("Train “{name}” has no camera, so no frame is its own; lay one.", name=readout.layout.train.name)
+        raise BadInput(
+            "Train “{name}” has no camera, so no frame belongs to it; add one.", name=readout.layout.train.name
+        )
     wide, high = camera.sensor_width_mm.value, camera.sensor_height_mm.value
     for one in pictures:
         one.check_on(wide, high)

@@ -67,7 +67,7 @@ class Picture:
         finite = np.isfinite(self.light)
         if not finite.any() or float(self.light[finite].max()) <= float(self.light[finite].min()):
             raise BadInput(
-                "{value} is the same everywhere, so it shows nothing; take another.",
+                "{value} has the same value everywhere, so it shows nothing; choose another.",
                 value=self.name or say("That frame"),
             )
 

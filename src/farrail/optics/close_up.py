@@ -15,10 +15,8 @@ from farrail.units import MM_PER_METRE
 
 CONJUGATES_SOURCE = say("thin lens: 1/u + 1/v = 1/f, m = v/f − 1")
 CLOSE_UP_SOURCE = say("thin close-up lens ahead of the lens: 1/d = 1/a + D")
-REVERSED_SOURCE = say(
-    "lens turned round: m = v/f − 1; two lenses front to front: m = f of the main one / f of the other"
-)
-BELLOWS_SOURCE = say("effective f-number N(1 + m/p), turned round N(1/p + m)")
+REVERSED_SOURCE = say("reversed lens: m = v/f − 1; two lenses front to front: m = f of the main one / f of the other")
+BELLOWS_SOURCE = say("effective f-number N(1 + m/p), reversed N(1/p + m)")
 MOST_DIOPTRES = 100.0
 
 
@@ -84,13 +82,13 @@ def effective_focal_mm(nearest_mm: float, magnification: float, hiatus_mm: float
     Raises:
         BadInput: no magnification, or a distance shorter than the hiatus.
     """
-    _above_zero(say("nearest distance"), nearest_mm)
+    _above_zero(say("minimum focus distance"), nearest_mm)
     if not (math.isfinite(magnification) and magnification > 0.0):
-        raise BadInput("Give the magnification at the nearest focus, above 0.")
+        raise BadInput("Enter the magnification at the closest focus, above 0.")
     left = nearest_mm - hiatus_mm
     if left <= 0.0:
         raise BadInput(
-            "A nearest distance of {nearest_mm:g} mm is shorter than the hiatus of {hiatus_mm:g} mm.",
+            "A minimum focus distance of {nearest_mm:g} mm is shorter than the hiatus of {hiatus_mm:g} mm.",
             nearest_mm=nearest_mm,
             hiatus_mm=hiatus_mm,
         )
@@ -140,8 +138,8 @@ def through_close_up(ahead_mm: float, lenses: Sequence[tuple[float, float]]) -> 
             at -= gap_mm
             if at <= 0.0:
                 raise BadInput(
-                    "The subject would lie {at:.1f} mm behind the front of the close-up lenses; take one "
-                    "off or bring them closer together.",
+                    "The subject would be {at:.1f} mm behind the front of the close-up lenses; remove "
+                    "one or bring them closer together.",
                     at=abs(at),
                 )
         seen = 1.0 / (1.0 / at + dioptres / MM_PER_METRE)
@@ -159,7 +157,7 @@ def check_dioptres(dioptres: float) -> None:
     """
     if math.isfinite(dioptres) and dioptres < 0.0:
         raise BadInput(
-            "A lens of {dioptres:g} dioptres spreads light: it moves the nearest focus away. Give a number above 0.",
+            "A lens of {dioptres:g} dioptres spreads light and moves the closest focus away. Enter a number above 0.",
             dioptres=dioptres,
         )
     if not (math.isfinite(dioptres) and 0.0 < dioptres <= MOST_DIOPTRES):
@@ -223,8 +221,8 @@ def reversed_magnification(focal_mm: float, image_distance_mm: float) -> float:
     _above_zero(say("image distance"), image_distance_mm)
     if image_distance_mm <= focal_mm:
         raise BadInput(
-            "The sensor stands {image_distance_mm:g} mm behind a lens of {focal_mm:g} mm: within "
-            "its focal length nothing comes to a focus; add extension.",
+            "The sensor is {image_distance_mm:g} mm behind a lens of {focal_mm:g} mm, closer "
+            "than its focal length; add extension.",
             image_distance_mm=image_distance_mm,
             focal_mm=focal_mm,
         )

@@ -10,7 +10,7 @@ from farrail.errors import BadInput
 from farrail.language import say
 
 DENSITY_SOURCE = say("transmission 10^−D; stops D/log10 2 (definitions)")
-TIME_SOURCE = say("time × 2^stops; engraved times stand for exact powers of two in thirds of a stop")
+TIME_SOURCE = say("time × 2^stops; engraved times mean exact powers of two in thirds of a stop")
 STOPS_PER_DENSITY = 1.0 / math.log10(2.0)
 # Cameras time themselves up to here; beyond it the shutter is held open by hand.
 LONGEST_TIMED_S = 30.0

@@ -96,7 +96,7 @@ def focus_stack(subject_depth_mm: float, field_depth_mm: float, overlap: float) 
     """
     if not (math.isfinite(subject_depth_mm) and subject_depth_mm > 0.0):
         raise BadInput(
-            "A subject {subject_depth_mm:g} mm deep needs no stack; give its depth in mm, above 0.",
+            "A subject depth of {subject_depth_mm:g} mm needs no stack; enter a depth in mm above 0.",
             subject_depth_mm=subject_depth_mm,
         )
     if not (math.isfinite(field_depth_mm) and field_depth_mm > 0.0):

@@ -131,6 +131,6 @@ def _check(centre_nm: float, index: float, width_nm: float = 1.0) -> None:
     if not (math.isfinite(centre_nm) and 100.0 <= centre_nm <= 20_000.0):
         raise BadInput("A wavelength of {centre_nm:g} nm cannot be used; give 100 to 20000 nm.", centre_nm=centre_nm)
     if not (math.isfinite(index) and 1.0 <= index <= 5.0):
-        raise BadInput("An effective index of {index:g} cannot be used; coatings lie between 1.4 and 2.2.", index=index)
+        raise BadInput("An effective index of {index:g} cannot be used; coatings are between 1.4 and 2.2.", index=index)
     if not (math.isfinite(width_nm) and 0.1 <= width_nm <= 1000.0):
-        raise BadInput("A passband {width_nm:g} nm wide cannot be used; give 0.1 to 1000 nm.", width_nm=width_nm)
+        raise BadInput("A passband width of {width_nm:g} nm cannot be used; enter 0.1 to 1000 nm.", width_nm=width_nm)

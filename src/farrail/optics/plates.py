@@ -93,6 +93,6 @@ def _check(thickness_mm: float, index: float) -> None:
         )
     if not (math.isfinite(index) and 1.0 <= index <= 5.0):
         raise BadInput(
-            "A refractive index of {index:g} cannot be used; glass lies between 1 and 5 (1.52 is common).",
+            "A refractive index of {index:g} cannot be used; glass is between 1 and 5 (1.52 is common).",
             index=index,
         )

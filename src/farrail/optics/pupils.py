@@ -47,8 +47,8 @@ class Pupil:
         check_f_number(self.f_number)
         if not (math.isfinite(self.focal_length_mm) and self.focal_length_mm > LEAST_FOCAL_MM):
             raise BadInput(
-                "A focal length of {focal_length_mm:g} mm at the sensor cannot be; check the optic, "
-                "what multiplies it and what stands behind it.",
+                "A focal length of {focal_length_mm:g} mm at the sensor is not possible; check the "
+                "optic, its multipliers and the parts behind it.",
                 focal_length_mm=self.focal_length_mm,
             )
 

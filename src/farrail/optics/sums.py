@@ -68,7 +68,7 @@ def with_corrector(focal_mm: float, aperture_mm: float, corrector_mm: float, dis
     apart = focal_mm - distance_mm / magnification if magnification > 0.0 else -1.0
     if apart <= 0.0 or apart == corrector_mm:
         raise BadInput(
-            "With {distance_mm:g} mm behind a corrector of {corrector_mm:g} mm nothing comes to a focus.",
+            "With {distance_mm:g} mm behind a corrector of {corrector_mm:g} mm there is no focus.",
             distance_mm=distance_mm,
             corrector_mm=corrector_mm,
         )

@@ -113,7 +113,8 @@ class Through(PartBase):
     rear: Annotated[Connection, Told("Rear connection", group=Group.ENDS)]
     # None: nothing is known and the connections decide.
     clear_aperture_mm: Annotated[
-        Diameter | None, Told("Clear aperture", "Narrowest free diameter inside; a caliper tells", group=Group.APERTURE)
+        Diameter | None,
+        Told("Clear aperture", "Narrowest free diameter inside; measure with a caliper", group=Group.APERTURE),
     ] = None
 
     # Inside it something narrower than both ends: a retaining ring, a thread, a ledge.

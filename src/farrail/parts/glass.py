@@ -18,8 +18,8 @@ class Plate(Tagged):
     """A plane plate known by thickness and index."""
 
     kind: Literal["plate"] = "plate"
-    thickness_mm: Annotated[Length, Told("thickness", "A caliper tells", group=Group.GLASS)]
-    index: Annotated[RefractiveIndex, Told("index", "1.5168 for crown glass where nobody says", "", Group.GLASS)]
+    thickness_mm: Annotated[Length, Told("thickness", "Measure with a caliper", group=Group.GLASS)]
+    index: Annotated[RefractiveIndex, Told("index", "1.5168 for crown glass if not known", "", Group.GLASS)]
 
     @classmethod
     def instead_of(cls, other: "PrintedShift") -> "Plate":

@@ -63,9 +63,7 @@ class Span(Frozen):
     @model_validator(mode="after")
     def _ordered(self) -> "Span":
         if self.low > self.high:
-            raise ValueError(
-                say("the lower end {low:g} lies above the upper end {high:g}", low=self.low, high=self.high)
-            )
+            raise ValueError(say("the lower end {low:g} is above the upper end {high:g}", low=self.low, high=self.high))
         return self
 
     @property
@@ -235,7 +233,7 @@ def within(low: float, high: float, unit: str) -> AfterValidator:
                 worst = reading.low if reading.low < low else reading.high
                 raise ValueError(
                     say(
-                        "{worst:g} {unit} lies outside {low:g} to {high:g} {unit}",
+                        "{worst:g} {unit} is outside {low:g} to {high:g} {unit}",
                         worst=worst,
                         unit=unit,
                         low=low,

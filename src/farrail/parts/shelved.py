@@ -49,4 +49,4 @@ class Shelved(Tagged):
     note: Annotated[str, Field(max_length=2000), Told("Note", group=Group.KEEPING)] = ""
     outer_diameter_mm: Annotated[DrawnSize, Told("Outer diameter, drawn", "From rim to rim", group=Group.BODY)]
     # None: nobody has weighed it.
-    mass_g: Annotated[Mass | None, Told("Mass", "A kitchen scale tells", "g", Group.BODY)] = None
+    mass_g: Annotated[Mass | None, Told("Mass", "With a kitchen scale", "g", Group.BODY)] = None

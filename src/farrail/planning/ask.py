@@ -53,7 +53,7 @@ class Wish:
         """
         if not (math.isfinite(self.width_mm) and 0.01 <= self.width_mm <= 100_000.0):
             raise BadInput(
-                "A subject {width_mm:g} mm wide cannot be asked for; give 0.01 to 100 000 mm.",
+                "A subject width of {width_mm:g} mm cannot be used; enter 0.01 to 100 000 mm.",
                 width_mm=self.width_mm,
             )
         if not (math.isfinite(self.least_distance_mm) and 0.0 <= self.least_distance_mm <= 100_000.0):
@@ -137,7 +137,7 @@ class Asked:
 
 
 TOO_SMALL, TOO_LARGE = say("cannot magnify enough"), say("always magnify too much")
-TOO_NEAR, TOO_DARK, NO_FOCUS = say("stand nearer than that"), say("cost more light"), say("do not focus at all")
+TOO_NEAR, TOO_DARK, NO_FOCUS = say("move closer than that"), say("cost more light"), say("do not focus at all")
 
 
 def ask(
@@ -163,7 +163,7 @@ def ask(
     tried = combinations_of(shelf, camera, f_number, stopped=stopped)
     if not tried:
         raise BadInput(
-            "No camera lens on the shelf mates with {name}; lay another camera, or add an adapter.",
+            "No camera lens among your parts mates with {name}; choose another camera, or add an adapter.",
             name=camera.name,
         )
     wanted = camera.sensor_width_mm.value / wish.width_mm
@@ -267,11 +267,11 @@ class Tried:
         if not self.reached[index]:
             width = self.wish.width_mm * self.wanted / self.magnification[index]
             if self.magnification[index] < self.wanted:
-                return say("fills the frame with {width:.1f mm} at its nearest", width=width)
+                return say("fills the frame with {width:.1f mm} at its closest focus", width=width)
             return say("shows only {width:.1f mm} even at its far end", width=width)
         why = []
         if self.distance_mm[index] < self.wish.least_distance_mm:
-            why.append(say("stands {distance_mm:.0f mm} away", distance_mm=self.distance_mm[index]))
+            why.append(say("is {distance_mm:.0f mm} away", distance_mm=self.distance_mm[index]))
         if self.stops[index] > self.wish.most_stops:
             why.append(say("costs {stops:.2f} stops", stops=self.stops[index]))
         return say(" and ").join(why)
@@ -419,7 +419,7 @@ def _cautions(combination: Combination, distance_mm: float) -> tuple[str, ...]:
     if combination.carried is not None:
         found.append(say("a coupled lens darkens corners unless both are opened"))
     if combination.reversed:
-        found.append(say("turned round: no automatic aperture"))
+        found.append(say("reversed: no automatic aperture"))
     if distance_mm < LEAST_LIT_MM:
         found.append(say("only {distance_mm:.0f mm} to the subject: hard to light", distance_mm=distance_mm))
     return tuple(found)

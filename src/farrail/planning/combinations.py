@@ -90,7 +90,7 @@ class Combination:
         """What it is, in a few words, from the subject to the camera."""
         named = [part.name for part in reversed(self.ahead) if not isinstance(part, Adapter)]
         if self.carried is not None:
-            named = [say("{name} turned round", name=self.carried.name)]
+            named = [say("{name}, reversed", name=self.carried.name)]
         zoom = say(" at {focal_mm:g} mm", focal_mm=self.focal_mm) if self.lens.longest_focal_mm is not None else ""
         named.append(f"{self.lens.name}{zoom}{', reversed round' if self.reversed else ''}")
         named += [part.name for part in self.behind]

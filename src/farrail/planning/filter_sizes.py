@@ -47,7 +47,7 @@ def smallest_filter(clearance: Clearance, spread: Spread | None = None) -> str:
     else:
         need = say("A filter here needs {low:.1f length} to {high:.1f mm} clear", low=spread.low, high=spread.high)
     if ample is None and marginal is None:
-        return say("{need}: no usual round size is that wide.", need=need)
+        return say("{need}: no standard round filter is that large.", need=need)
     if marginal is not None:
         rest = say("; {name} is ample", name=ample.name) if ample is not None else ""
         return say(

@@ -102,14 +102,14 @@ def filter_clearance(light: Light, filter_id: str) -> Clearance | None:
 
 def _recommend(now: Way, turned: Way, better: bool) -> str:
     sides = say(
-        "It needs {needed_mm:.1f mm} as it lies and {needed_mm_2:.1f mm} turned round.",
+        "Clear aperture needed: {needed_mm:.1f mm} now, {needed_mm_2:.1f mm} reversed.",
         needed_mm=now.needed_mm,
         needed_mm_2=turned.needed_mm,
     )
     if now.margin_mm >= MARGINAL_MM and not better:
         return say("Leave it: {margin_mm:.1f mm} to spare is ample. {sides}", margin_mm=now.margin_mm, sides=sides)
     if not better:
-        return say("Leave it: turning gains nothing that shows. {sides}", sides=sides)
+        return say("No need to reverse it: there is no visible gain. {sides}", sides=sides)
     adapters = "" if turned.mates else say(" Other adapters are needed at its ends.")
     gain = now.corner_stops - turned.corner_stops
     words = (

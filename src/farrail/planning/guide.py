@@ -60,7 +60,7 @@ def refusal_of(way: GuideWay) -> str:
             guider=way.guider,
         )
     return say(
-        "Nothing at hand fills the {error_mm:.2f mm} between the port of {guider} and {camera}.",
+        "None of your spacers fills the {error_mm:.2f mm} between the port of {guider} and {camera}.",
         error_mm=way.error_mm,
         guider=way.guider,
         camera=way.camera,

@@ -127,7 +127,7 @@ def _planned(
     now = read(train, shelf)
     spacing, task = now.spacing, task_of(now.layout)
     if task is None or spacing.required_mm is None or spacing.requirement is None:
-        text = say("Nothing fixes the distance, so nothing can be planned.")
+        text = say("No back focus is given, so there is nothing to plan for. Enter one in Parts.")
         return Plan((), Proof.UNDECIDED, (None, None), None, (), (), text)
     window = window_of(spacing, aim)
     at_hand = pieces_at_hand(shelf, task)
@@ -262,9 +262,9 @@ def _impossible(
     buy = cheapest_purchase(train, shelf, first.task, at_hand, first.window, kit_prices, cancel)
     thinner: tuple[Saving, ...] = ()
     bound = say("with up to {most_pieces} pieces", most_pieces=MOST_PIECES)
-    text = say("Nothing at hand fills the gap within tolerance {bound}; that is proven.", bound=bound)
+    text = say("No combination of parts you own is within tolerance {bound}; that is proven.", bound=bound)
     if nearest == (None, None):
-        text = say("Nothing at hand makes the connections mate from end to end {bound}; that is proven.", bound=bound)
+        text = say("No combination of parts you own connects both ends {bound}; that is proven.", bound=bound)
     elif nearest[0] is None:
         thinner = thinner_constructions(train, shelf)
         text = say("There is no room: even the shortest way to mate everything is too long; that is proven.")
@@ -274,7 +274,7 @@ def _impossible(
         # Where nobody has looked, nothing is proven: what mates there is not known.
         proof = Proof.UNDECIDED
         text = say(
-            "Nothing is found, and nothing proven: the connections of {listed} are not known.",
+            "No combination found, but none is ruled out: the connections of {listed} are not known.",
             listed=say(" and ").join(unseen[:3]),
         )
     return Plan((), proof, nearest, buy, thinner, (), text)
@@ -318,7 +318,7 @@ def _of_some(taken: Few, *, found: bool) -> str:
 
 def _ways(count: int) -> str:
     return (
-        say("One way from what is at hand.")
+        say("One combination from parts you own.")
         if count == 1
-        else say("{count} ways from what is at hand, best first.", count=count)
+        else say("{count} combinations from parts you own, best first.", count=count)
     )

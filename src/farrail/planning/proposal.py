@@ -112,7 +112,7 @@ def _change(train: Train, proposed: Train, named: list[tuple[str, str]], shelf: 
     if text:
         return text
     return (
-        say("as it lies")
+        say("no change")
         if train.rear_train == proposed.rear_train
         else say("the same parts in another order or setting")
     )

@@ -137,9 +137,7 @@ def _question(train: Train, shelf: Shelf) -> _Question:
     now = read(train, shelf)
     task = task_of(now.layout)
     if task is None or now.spacing.required_mm is None or now.spacing.requirement is None:
-        raise BadInput(
-            "Nothing fixes the distance of train “{name}”; leave it out, or give its back focus.", name=train.name
-        )
+        raise BadInput("Train “{name}” has no back focus; leave it out, or enter its back focus.", name=train.name)
     return _Question(train, task, window_of(now.spacing))
 
 
@@ -238,5 +236,5 @@ def _bought_of(
 def _told(bought: Sequence[Bought], twice: Sequence[Bought]) -> str:
     named = [item.words for item in (*twice, *bought)]
     if not named:
-        return say("All of them land with what is at hand.")
+        return say("All trains reach back focus with parts you own.")
     return say("All of them land once this is bought: {listed}. That is proven cheapest.", listed=" + ".join(named))

@@ -142,7 +142,7 @@ FINDINGS: dict[str, str] = {
     "front.square_polariser_with_grad": "a square polariser with a graduated filter",
     "front.polariser_place": "where a polariser stands",
     "front.polarised_sky": "a polariser on a wide sky",
-    "closeup.no_focus": "nothing comes to a focus",
+    "closeup.no_focus": "no focus",
     "closeup.outside_window": "a subject outside the focus range",
     "closeup.hood_in_the_way": "a subject inside what stands ahead",
     "closeup.too_near_to_light": "a subject too near to light",

@@ -24,7 +24,9 @@ def bench_light(readout: Readout, kind: FrameKind, truth: Truth, columns: int = 
     """
     camera = readout.layout.camera
     if camera is None:
-        raise BadInput("Train “{name}” has no camera, so no frame is its own; lay one.", name=readout.layout.train.name)
+        raise BadInput(
+            "Train “{name}” has no camera, so no frame belongs to it; add one.", name=readout.layout.train.name
+        )
     if kind is FrameKind.STARS:
         return bench_stars(readout, truth, columns)
     if kind is FrameKind.SKY:

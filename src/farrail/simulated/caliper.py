@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from farrail.errors import BadInput
 from farrail.language import say
 
-LABEL = say("Simulated caliper, a stand-in for a real one")
+LABEL = say("Simulated caliper, for practice")
 LARGEST_MM = 150.0
 STEP_MM = 0.01
 # Spread of repeated readings, and the half width such an instrument is trusted to; common practice, no source.

@@ -180,7 +180,8 @@ class FocusRail:
         if self.lost_mm > 0.0:
             self._say(
                 say(
-                    "the end stands {lost_mm:.3f} mm short: steps were lost, frames repeat and depth is missing",
+                    "the end position is {lost_mm:.3f} mm short: steps were lost, so frames repeat and "
+                    "depth is missing",
                     lost_mm=self.lost_mm,
                 )
             )

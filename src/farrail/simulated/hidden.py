@@ -88,7 +88,7 @@ def truth_words(truth: Truth, readout: Readout, kind: FrameKind) -> list[str]:
         if truth.deeper_mm:
             told.append(
                 say(
-                    "The entrance pupil lies {deeper_mm:+.2f} mm deeper than the train has it.",
+                    "The entrance pupil is {deeper_mm:+.2f} mm deeper than in the train.",
                     deeper_mm=truth.deeper_mm,
                 )
             )
@@ -102,11 +102,11 @@ def truth_words(truth: Truth, readout: Readout, kind: FrameKind) -> list[str]:
             )
             for n, wide, right, up in truth.apertures
         ]
-        return told or [say("Nothing is hidden: this train has no aperture behind its optic.")]
+        return told or [say("There is no fault to hide: this train has no aperture behind its optic.")]
     if kind is FrameKind.DUST:
         return [
             say(
-                "A mote {wide_mm:.2f} mm wide lies {distance_mm:.2f} mm before the sensor.",
+                "A mote of {wide_mm:.2f} mm, {distance_mm:.2f} mm in front of the sensor.",
                 wide_mm=mote.wide_mm,
                 distance_mm=mote.distance_mm,
             )
@@ -116,8 +116,8 @@ def truth_words(truth: Truth, readout: Readout, kind: FrameKind) -> list[str]:
         side = "right" if truth.sky.sun_right_deg > 0.0 else "left"
         return [
             say(
-                "The Sun stands {sun_high_deg:.0f}° high, {sun_right_deg:.0f}° to the {side}; the "
-                "air polarises {most_polarised:.0f} %.",
+                "The Sun is {sun_high_deg:.0f}° high, {sun_right_deg:.0f}° to the {side}; the air "
+                "polarises {most_polarised:.0f} %.",
                 sun_high_deg=truth.sky.sun_high_deg,
                 sun_right_deg=abs(truth.sky.sun_right_deg),
                 side=side,
@@ -139,7 +139,7 @@ def truth_words(truth: Truth, readout: Readout, kind: FrameKind) -> list[str]:
     )
     return [
         say(
-            "Focus lies {across_um:+.0f} µm farther out at the picture's right than at its left, "
+            "Focus is {across_um:+.0f} µm farther out at the picture's right than at its left, "
             "{upright_um:+.0f} µm at its top than at its bottom, {curvature_um:+.0f} µm in the "
             "corner.",
             across_um=truth.across_um,

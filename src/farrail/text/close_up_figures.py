@@ -19,12 +19,12 @@ BASELINES = say("against the lens at infinity")
 SHARPEST_SOURCE = say("blur m²T/(2N_e) and Airy disc 2.44λN_e, squares added, least")
 PIXEL_SOURCE = say("pixel / magnification")
 BASES = {
-    Basis.RULER: say("a ruler seen at its nearest"),
-    Basis.TABLE: say("its table of nearest foci"),
-    Basis.PUBLISHED: say("its published nearest focus"),
-    Basis.DISTANCE: say("its nearest distance, its focal length kept"),
-    Basis.USUAL: say("a usual nearest focus"),
-    Basis.REVERSED: say("turned round, set to infinity"),
+    Basis.RULER: say("a ruler at its closest focus"),
+    Basis.TABLE: say("its table of closest focus"),
+    Basis.PUBLISHED: say("its published closest focus"),
+    Basis.DISTANCE: say("its minimum focus distance, at a constant focal length"),
+    Basis.USUAL: say("a typical closest focus"),
+    Basis.REVERSED: say("reversed, set to infinity"),
 }
 CIRCLES = {
     CircleBasis.SET: say("as set for this train"),
@@ -91,7 +91,7 @@ def _pixel(_: Figure, v: Values) -> Told:
 
 def _crop(_: Figure, v: Values) -> Told:
     return told(
-        say("pixels left by cropping the bare lens instead"), say("(m of the lens alone at its nearest / m)²"),
+        say("pixels left by cropping the bare lens instead"), say("(m of the lens alone at its closest focus / m)²"),
         say("({bare:.3f}/{magnification:.3f})²", bare=v.bare, magnification=v.magnification), FIELD_SOURCE,
     )  # fmt: skip
 
@@ -99,7 +99,7 @@ def _crop(_: Figure, v: Values) -> Told:
 def _focus_numbers(v: Values) -> str:
     system, point = v.system, v.point
     if not point.focused:
-        return say("nothing comes to a focus")
+        return say("no focus")
     stack, s, focal = system.stack, system.near.principal_mm, system.near.focal_at(v.position)
     if math.isinf(point.distance_mm):
         return say("infinity")
@@ -187,7 +187,10 @@ def _stops_bare(_: Figure, v: Values) -> Told:
         darker_2=v.bare.darker,
         of_lens=v.bare.of_lens,
     )
-    label, formula = say("… against the lens alone at its nearest"), say("2·log2 of both effective f-numbers")
+    label, formula = (
+        say("… compared with the lens alone at its closest focus"),
+        say("2·log2 of both effective f-numbers"),
+    )
     return told(label, formula, numbers, BELLOWS_SOURCE)
 
 
@@ -238,7 +241,7 @@ TELLERS: dict[str, Teller] = {
     "closeup.crop_share": _crop,
     "closeup.working_distance_mm": _distance,
     "closeup.subject_to_sensor_mm": _whole,
-    "closeup.near_mm": _end(say("nearest"), say("its nearest")),
+    "closeup.near_mm": _end(say("nearest"), say("its closest focus")),
     "closeup.far_mm": _end(say("farthest"), say("infinity")),
     "closeup.effective_f_number": _effective,
     "closeup.stops_lost": _stops,

@@ -12,11 +12,11 @@ Told = tuple[str, str]
 
 def _no_focus(v: Values) -> Told:
     reason = (
-        say("Turned round it stands within its own focal length of the sensor; add extension.")
+        say("Reversed, it is closer to the sensor than its focal length; add extension.")
         if v.needs_extension
-        else say("The subject would lie inside the lenses: take a close-up lens or a tube out.")
+        else say("The subject would be inside the lenses: remove a close-up lens or a tube.")
     )
-    return say("Nothing comes to a focus with this arrangement."), reason
+    return say("This arrangement cannot focus at any distance."), reason
 
 
 def _outside(v: Values) -> Told:
@@ -28,9 +28,9 @@ def _outside(v: Values) -> Told:
     )
     at = say("{wanted_mm:.0f mm}", wanted_mm=v.wanted_mm) if v.wanted_mm > 0.0 else say("inside the lenses")
     return (
-        say("A subject at {at} cannot be focused: it lies {side} than the window.", at=at, side=side),
+        say("A subject at {at} is out of the focus range ({side}).", at=at, side=side),
         say(
-            "From the foremost glass it focuses from {reach}; {side} will not focus. Move, or change what is laid.",
+            "Focus range from the front glass: {reach}; {side} cannot be focused. Move, or change the parts.",
             reach=reach,
             side=side,
         ),
@@ -40,7 +40,7 @@ def _outside(v: Values) -> Told:
 def _in_the_way(v: Values) -> Told:
     return (
         say(
-            "The subject would lie {distance_mm:.0f mm} inside {part}.",
+            "The subject would be {distance_mm:.0f mm} inside {part}.",
             distance_mm=v.reach_mm - v.distance_mm,
             part=v.part,
         ),
@@ -59,7 +59,9 @@ def _too_near(v: Values) -> Told:
             "Only {reach_mm:.0f mm} stay between the train and the subject: hard to light.",
             reach_mm=v.distance_mm - v.reach_mm,
         ),
-        say("Light from the side or through a ring, or go for a longer lens: it keeps more room at the same size."),
+        say(
+            "Light from the side or with a ring light, or use a longer lens for more working distance at the same size."
+        ),
     )
 
 
@@ -72,8 +74,8 @@ def _label(v: Values) -> Told:
             dioptres=v.dioptres,
         ),
         say(
-            "On this lens all of it together makes {scale_name}, {gain:.1f} times what the lens "
-            "does alone at its nearest.",
+            "All of it together reaches {scale_name} on this lens, {gain:.1f} times what the "
+            "lens alone reaches at its closest focus.",
             scale_name=scale_name(v.magnification),
             gain=v.gain,
         ),
@@ -94,8 +96,8 @@ def _quality(v: Values) -> Told:
 
 def _order(v: Values) -> Told:
     return (
-        say("{lens} is the strongest and does not stand next to the lens.", lens=v.lens),
-        say("The strongest nearest the lens keeps the gaps small where they count, and the corners better."),
+        say("{lens} is the strongest but is not next to the lens.", lens=v.lens),
+        say("The strongest one closest to the lens gives better corners."),
     )
 
 
@@ -129,7 +131,7 @@ def _crop(v: Values) -> Told:
             "Cropping the lens alone to this field would leave {share:.0f} % of the pixels, at no cost in light.",
             share=100.0 * v.share,
         ),
-        say("Alone at its nearest the lens makes {scale_name}.", scale_name=scale_name(v.bare)),
+        say("At its closest focus the lens alone reaches {scale_name}.", scale_name=scale_name(v.bare)),
     )
 
 
@@ -141,7 +143,8 @@ def _nearest(v: Values) -> Told:
             magnification=1.0 / v.magnification,
         ),
         say(
-            "Focus on a ruler at its nearest; note how much of it fills the frame and how far it lies from the thread."
+            "Focus on a ruler at the closest distance; enter the width in frame and its "
+            "distance from the filter thread."
         ),
     )
 
@@ -149,7 +152,10 @@ def _nearest(v: Values) -> Told:
 def _place(v: Values) -> Told:
     return (
         say("Working distances rest on where the pupil of {lens} is taken to be.", lens=v.lens),
-        say("A ruler seen at its nearest focus, and its distance from the thread, settles it."),
+        say(
+            "To fix this: focus a ruler at the closest distance; enter the width in frame and "
+            "its distance from the filter thread."
+        ),
     )
 
 

@@ -18,7 +18,7 @@ FACT_WORDS: dict[str, str] = {
     "ahead_mm": say("Depth ahead of the lens"),
     "mass_g": say("Mass"),
     "price": say("Price of all parts"),
-    "to_buy": say("Pieces not at hand"),
+    "to_buy": say("Parts you do not own"),
     "to_pay": say("… to buy for"),
 }
 
@@ -77,10 +77,10 @@ def difference_line(difference: Difference) -> str:
         Change.CAMERA: f"{difference.before or 'no camera'} → {difference.after or 'no camera'}",
         Change.ADDED: f"+ {many}{name}",
         Change.GONE: f"− {many}{name}",
-        Change.ORDER: say("Laid in another order"),
-        Change.LAID: say("{name} lies otherwise (turned, flipped, set, or another filter)", name=name),
-        Change.CONDITIONS: say("Used otherwise: focal length, aperture, focus or light"),
-        Change.VALUE: say("{name} is known otherwise", name=name),
+        Change.ORDER: say("In a different order"),
+        Change.LAID: say("{name} is used differently (rotated, flipped, set, or another filter)", name=name),
+        Change.CONDITIONS: say("Different settings: focal length, aperture, focus or light"),
+        Change.VALUE: say("{name} has different values", name=name),
     }[difference.change]
 
 
@@ -142,6 +142,6 @@ def sides_words(compared: SideBySide, letters: str) -> str:
         lines += [ability_words(ability) for ability in compared.lets_alone(number)]
         fits = compared.still_fits(number)
         if fits:
-            lines.append(say("Of mine still fits: {listed}.", listed=", ".join(part.name for part in fits)))
+            lines.append(say("Your filters that fit: {listed}.", listed=", ".join(part.name for part in fits)))
         lines.append("")
     return "\n".join(lines).strip()

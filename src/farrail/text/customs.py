@@ -20,7 +20,7 @@ WAYS = {
         say("Left on"),
         say("the lens stays closed against salt and sand; one more pair of faces and its depth"),
     ),
-    "taken_off": (say("Taken off"), say("nothing more than is needed before the lens; bare glass while changing")),
+    "taken_off": (say("Taken off"), say("only what is needed in front of the lens; bare glass while changing")),
 }
 
 # Beyond this a corner is called dark and not measured any more.
@@ -38,10 +38,10 @@ def way_cost(way: Way, custom: Custom) -> str:
     if not custom.zoom:
         return loss
     if way.first_clean_mm is None:
-        return say("clean nowhere in the range, {loss}", loss=loss)
+        return say("vignetting at every focal length, {loss}", loss=loss)
     if way.first_clean_mm <= custom.from_mm + 0.05:
-        return say("clean over the whole range, {loss}", loss=loss)
-    return say("clean from {first_clean_mm:.1f} mm on, {loss}", first_clean_mm=way.first_clean_mm, loss=loss)
+        return say("free of vignetting over the whole range, {loss}", loss=loss)
+    return say("free of vignetting from {first_clean_mm:.1f} mm, {loss}", first_clean_mm=way.first_clean_mm, loss=loss)
 
 
 def custom_words(custom: Custom) -> tuple[str, list[str]]:
@@ -49,6 +49,6 @@ def custom_words(custom: Custom) -> tuple[str, list[str]]:
     lines = []
     for way in custom.ways:
         name, why = WAYS[way.key]
-        here = say(" (as it lies)") if way.here else ""
+        here = say(" (current)") if way.here else ""
         lines.append(f"{name}{here}: {way_cost(way, custom)}; {why}.")
     return THINGS[custom.key].format(part=custom.part), lines

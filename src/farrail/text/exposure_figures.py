@@ -9,8 +9,8 @@ from farrail.readouts.figure import Figure
 from farrail.text.values import Values, away, grouped, minus
 from farrail.text.working import Teller, Told, Working, told
 
-POLARISER_SOURCE = say("a polariser takes 1 to 2 stops as it is turned (common practice)")
-CLEAR_SOURCE = say("coated clear glass takes less than a tenth of a stop (common practice)")
+POLARISER_SOURCE = say("a polariser costs 1 to 2 stops depending on its angle (common practice)")
+CLEAR_SOURCE = say("coated clear glass costs less than a tenth of a stop (common practice)")
 LINE_SOURCE = say("a narrow passband dims each subject differently: meter through it")
 CLOSE_SOURCE = say("effective f-number N(1 + m/p) against the lens at infinity; a close-up lens costs no light")
 STOP_SOURCE = say("area of the axial beam that is left over the area of the lens's own pupil")
@@ -160,11 +160,13 @@ def _total(f: Figure, v: Values) -> Told:
         " + ".join(say("{stops:.2f}", stops=stops) for stops in v.stops) + say(" = {number:.2f}", number=f.number)
     )
     formula = say("Σ stops, a graduated filter by its clear part")
-    return told(say("light the train takes"), formula, text, say("stops of parts in line add"))
+    return told(say("light lost in the train"), formula, text, say("stops of parts in line add"))
 
 
 def _share(_: Figure, v: Values) -> Told:
-    return Told(say("{share_name} takes", share_name=share_name(v.share)), share_working(v.share), "not counted")
+    return Told(
+        say("light lost in {share_name}", share_name=share_name(v.share)), share_working(v.share), "not counted"
+    )
 
 
 def _sky(f: Figure, _: Values) -> Told:
@@ -185,7 +187,7 @@ def _flash(f: Figure, v: Values) -> Told:
         number=f.number,
     )
     return told(
-        say("how far a flash may stand"), say("GN·√(ISO/100)/(N·2^(stops/2))"), numbers,
+        say("greatest flash distance"), say("GN·√(ISO/100)/(N·2^(stops/2))"), numbers,
         say("guide number = f-number × distance at ISO 100 (definition)"),
     )  # fmt: skip
 

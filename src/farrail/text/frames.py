@@ -30,12 +30,13 @@ CORNERS = {
 FLAT_TROUBLES = {
     FlatTrouble.SATURATED: say("Too much of it is full: expose it to about half and take it anew."),
     FlatTrouble.DARK: say("Its middle is dark: the lamp was off, or too much was subtracted."),
-    FlatTrouble.EVEN: say("It is even to 2 %: nothing vignettes that could be measured."),
+    FlatTrouble.EVEN: say("It is even to 2 %: no measurable vignetting."),
     FlatTrouble.ONLY_FALLOFF: say("Only the natural falloff darkens it: no part of this train does."),
     FlatTrouble.NOT_EXPLAINED: say(
-        "No aperture of this train explains it; look for what is not laid: a dew shield, a cap."
+        "No aperture of this train explains it; look for a part that is not in the train, "
+        "such as a dew shield or a cap."
     ),
-    FlatTrouble.NO_APERTURE: say("The train has no aperture whose width is known; give clear apertures first."),
+    FlatTrouble.NO_APERTURE: say("No clear aperture of this train is known; enter clear apertures first."),
 }
 STAR_TROUBLES = {
     StarTrouble.TOO_FEW: say("Too few stars to judge every corner: expose longer, or on a richer field."),
@@ -77,12 +78,17 @@ def flat_words(reading: FlatReading) -> list[str]:
     if reading.depth is not None and found.change is Change.NOTHING:
         told.append(
             say(
-                "By it the entrance pupil lies {estimate_words} deep.",
+                "The entrance pupil is {estimate_words} behind the thread.",
                 estimate_words=estimate_words(reading.depth, say("mm")),
             )
         )
     if found.doubtful:
-        told.append(say("Something else acts too: look for what is not laid, or for a second part that stands askew."))
+        told.append(
+            say(
+                "Something else contributes: look for a part that is not in the train, or a second "
+                "part that is not centred."
+            )
+        )
     if found.falloff is not None:
         told.append(
             say(
@@ -103,13 +109,13 @@ def flat_words(reading: FlatReading) -> list[str]:
 def _explained_words(found: Explained) -> list[str]:
     """Return what explains a flat, and what of it is not as the train has it."""
     if found.change is Change.NOTHING:
-        return [say("The train as it is laid explains it.")]
+        return [say("The current train explains it.")]
     value = found.value
     assert value is not None
     if found.change is Change.DEPTH:
         return [
             say(
-                "The parts as they are laid explain it with the entrance pupil {estimate_words} deep.",
+                "The current parts explain it with the entrance pupil {estimate_words} behind the thread.",
                 estimate_words=estimate_words(value, say("mm")),
             )
         ]
@@ -151,20 +157,18 @@ def _explained_words(found: Explained) -> list[str]:
         )
         known = placed.diameter.value
         if not value.low <= known <= value.high:
-            told.append(
-                say("The train has it {known:.2f mm} wide, {origin}.", known=known, origin=placed.diameter.origin)
-            )
+            told.append(say("In the train it is {known:.2f mm}, {origin}.", known=known, origin=placed.diameter.origin))
     if found.surely_off and found.right is not None and found.up is not None:
         told.append(
             say(
-                "It stands {off_axis_mm:.2f mm} off the axis, {way} as seen from behind the camera: {off_axis_cause}?",
+                "It is {off_axis_mm:.2f mm} off the axis, {way} as seen from behind the camera: {off_axis_cause}?",
                 off_axis_mm=found.off_axis_mm,
                 way=_way(found.right.value, found.up.value),
                 off_axis_cause=off_axis_cause([part, *holders, *met.values()]),
             )
         )
     else:
-        told.append(say("It stands on the axis as far as can be told."))
+        told.append(say("It is centred as far as can be measured."))
     return told
 
 
@@ -197,14 +201,14 @@ def dust_words(reading: DustReading) -> str:
     mote = reading.mote
     size = say("A ring {outer_mm:.2f mm} wide", outer_mm=mote.outer_mm)
     if not reading.sure:
-        return say("{size}: too blurred to tell how far away it is.", size=size)
+        return say("{size}: too blurred to measure its distance.", size=size)
     far = say(
         "{size}: {estimate_words} before the sensor",
         size=size,
         estimate_words=estimate_words(reading.distance_mm, say("mm"), 1),
     )
     if not reading.surfaces:
-        return say("{far}; no glass of this train lies there.", far=far)
+        return say("{far}; no glass of this train is there.", far=far)
     first = reading.surfaces[0]
     side = say("front") if first.front else say("rear")
     what = say("window of ") if first.role is GlassRole.WINDOW else ""
@@ -244,8 +248,8 @@ def sky_words(reading: SkyReading) -> list[str]:
         width = float(np.ptp(reading.right_mm))
         told.append(
             say(
-                "It is darkest {side_words}, and that was predicted {side_words_2}: the Sun stood "
-                "elsewhere, or the ring was turned.",
+                "It is darkest {side_words}, predicted was {side_words_2}: the Sun was elsewhere, "
+                "or the ring was rotated.",
                 side_words=_side_words(reading.darkest_mm / width),
                 side_words_2=_side_words(reading.predicted_darkest_mm / width),
             )
@@ -268,8 +272,8 @@ def _side_words(share: float) -> str:
 def stayed_words(*, stays: bool) -> str:
     """Return what another frame tells of a mote, taken after a filter or the camera was turned."""
     if stays:
-        return say("It stands in the other frame too: it lies behind what was turned.")
-    return say("The other frame has it elsewhere or not at all: it lies on what was turned, or ahead of it.")
+        return say("It is in the other frame too: it is behind the part that was rotated.")
+    return say("The other frame has it elsewhere or not at all: it is on the part that was rotated, or ahead of it.")
 
 
 def stars_words(reading: StarReading) -> list[str]:
@@ -280,7 +284,7 @@ def stars_words(reading: StarReading) -> list[str]:
     assert reading.drawn is not None
     told = [say("Corner stars are {drawn}.", drawn=DRAWN[reading.drawn]), count]
     middle = next(zone for zone in reading.zones if not (zone.column or zone.row))
-    told.append(say("They are {width_um:.1f} µm wide in the middle.", width_um=middle.width_um))
+    told.append(say("Width in the centre: {width_um:.1f} µm.", width_um=middle.width_um))
     side = SIDES[reading.softer]
     if side:
         told.append(
@@ -306,7 +310,7 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
     told = [say("The sensor is tilted by {estimate_words}.", estimate_words=estimate_words(reading.tilt_deg, "°"))]
     sure = [one.low > 0.0 or one.high < 0.0 for one in (across, upright)]
     if not any(sure):
-        told = [say("No tilt beyond {high:.2f}° can be told.", high=reading.tilt_deg.high)]
+        told = [say("No tilt above {high:.2f}° is measurable.", high=reading.tilt_deg.high)]
     else:
         right, up = (way if is_sure else 0 for way, is_sure in zip(reading.near_corner, sure, strict=True))
         corner, opposite = SIDES[right, up], SIDES[-right, -up]
@@ -338,7 +342,7 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
     curved = reading.curvature_um
     told.append(
         say(
-            "Curvature: focus in the corner lies {estimate_words} farther out than in the middle.",
+            "Field curvature: focus in the corner is {estimate_words} farther out than in the centre.",
             estimate_words=estimate_words(curved, "µm", 0),
         )
     )
@@ -349,7 +353,10 @@ def ruler_words(reading: RulerReading | None) -> list[str]:
     """Return what a rule says."""
     if reading is None:
         return [
-            say("No marks of a rule were found: lay it along the picture's side, sharp, or click twice along them.")
+            say(
+                "No ruler marks were found: place the ruler along the picture's side, in focus, or "
+                "click twice along them."
+            )
         ]
     return [
         say(

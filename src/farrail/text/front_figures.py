@@ -109,7 +109,7 @@ def _step_back(f: Figure, v: Values) -> Told:
         number=f.number,
     )
     return told(
-        say("stand as far away, for the same framing clean"),
+        say("distance for the same framing without vignetting"),
         say("first clean focal length / focal length now"),
         numbers,
         say("magnification of a far subject goes as the focal length"),

@@ -29,7 +29,7 @@ def _clean_from(v: Values) -> str:
 
 def _no_lens(v: Values) -> Told:
     return (
-        say("A front stack stands ahead of a telescope."),
+        say("There is a front stack ahead of a telescope."),
         say("Its pupil is the objective itself: what is ahead of it is not judged here."),
     )
 
@@ -96,7 +96,7 @@ def _shows(v: Values) -> Told:
             loss_name=loss_name(v.lost_stops),
         ),
         say(
-            "Its {aperture_name} takes most. The stack is free of vignetting {clean_from}.",
+            "Its {aperture_name} causes most of it. Free of vignetting {clean_from}.",
             aperture_name=aperture_name(v.aperture),
             clean_from=_clean_from(v),
         ),
@@ -120,13 +120,13 @@ def _first_clean_band(v: Values) -> str:
 
 def _pupil_assumed(v: Values) -> Told:
     walks = (
-        say(" Seen from the corner it may stand nearer the front; find it for that direction as well.")
+        say(" Seen from the corner it may be closer to the front; find it for that direction as well.")
         if v.walks
         else ""
     )
     return (
         say(
-            "The entrance pupil is assumed: first clean focal length {first_clean_band}.",
+            "The entrance pupil is only assumed: free of vignetting {first_clean_band}.",
             first_clean_band=_first_clean_band(v),
         ),
         say(
@@ -141,12 +141,13 @@ def _pupil_assumed(v: Values) -> Told:
 def _pupil_walk(v: Values) -> Told:
     return (
         say(
-            "How far the entrance pupil walks to the corner is not known: first clean {first_clean_band}.",
+            "The entrance pupil's shift toward the corner is not known: free of vignetting {first_clean_band}.",
             first_clean_band=_first_clean_band(v),
         ),
         say(
-            "On wide lenses it stands nearer the front, seen from the corner. Find the no-parallax point with the "
-            "subject in the corner, or note at which focal length this stack first darkens a corner."
+            "On wide lenses it is closer to the front, seen from the corner. Find the "
+            "no-parallax point with the subject in the corner, or note the focal length at "
+            "which this stack first darkens a corner."
         ),
     )
 
@@ -163,7 +164,7 @@ def _own_vignetting(v: Values) -> Told:
 
 def _standard_ring(v: Values) -> Told:
     return (
-        say("{ring} is a standard ring on a wide lens.", ring=v.ring),
+        say("{ring} is a standard adapter ring on a wide-angle lens.", ring=v.ring),
         say(
             "At {limit_mm:.0f} mm or less on this frame a recessed ring is usual; dimensions here are assumed.",
             limit_mm=v.limit_mm,
@@ -182,7 +183,7 @@ def _coupled(v: Values) -> Told:
     return (
         say("Two coupled holders turn on their own on a lens wider than normal."),
         say(
-            "They stand deep: from about {limit_mm:.0f} mm on this frame they usually stay out of it.",
+            "The stack is long: from about {limit_mm:.0f} mm on it usually stays out of this frame.",
             limit_mm=v.limit_mm,
         ),
     )
@@ -202,7 +203,7 @@ def _drop_in(v: Values) -> Told:
     return (
         say("{filter} does not drop into {holder}.", filter=v.filter, holder=v.holder),
         say(
-            "It is {wide_mm:.1f mm} wide and the holder takes {mm_or_none}.",
+            "Its width is {wide_mm:.1f mm}; the holder accepts {mm_or_none}.",
             wide_mm=v.wide_mm,
             mm_or_none=mm_or_none(v.accepts_mm),
         ),
@@ -213,8 +214,7 @@ def _thick(v: Values) -> Told:
     return (
         say("{sheet} is too thick for slot {slot}.", sheet=v.sheet, slot=v.slot),
         say(
-            "It measures {thick_mm:.1f mm} and the slot takes {slot_mm:.1f mm}; a thick-slot "
-            "spacer makes one that does.",
+            "It is {thick_mm:.1f mm} thick; the slot accepts {slot_mm:.1f mm}. A slot for thick filters solves this.",
             thick_mm=v.thick_mm,
             slot_mm=v.slot_mm,
         ),
@@ -223,7 +223,7 @@ def _thick(v: Values) -> Told:
 
 def _width(v: Values) -> Told:
     word = say("wider") if v.wide_mm > v.accepts_mm else say("narrower")
-    return say("{sheet} is {word} than {holder} takes.", sheet=v.sheet, word=word, holder=v.holder), say(
+    return say("{sheet} is {word} than {holder} accepts.", sheet=v.sheet, word=word, holder=v.holder), say(
         "{wide_mm:.0f mm} against {accepts_mm:.0f mm}.", wide_mm=v.wide_mm, accepts_mm=v.accepts_mm
     )
 
@@ -249,7 +249,7 @@ def _overlap(v: Values) -> Told:
             overlap_mm=v.overlap_mm,
         ),
         say(
-            "The slots stand {pitch_mm:g mm} apart, middle to middle. Leave a slot free between "
+            "The slots are {pitch_mm:g mm} apart, centre to centre. Leave a slot free between "
             "them, or measure the slots.",
             pitch_mm=v.pitch_mm,
         ),
@@ -259,13 +259,13 @@ def _overlap(v: Values) -> Told:
 def _slot_outside(v: Values) -> Told:
     return (
         say(
-            "Slot {slot} of {holder} lies {outside_mm:.1f mm} outside its body.",
+            "Slot {slot} of {holder} is {outside_mm:.1f mm} outside its body.",
             slot=v.slot,
             holder=v.holder,
             outside_mm=v.outside_mm,
         ),
         say(
-            "The body is {long_mm:g mm} long: measure where the first slot stands and how far it is to the next.",
+            "The body is {long_mm:g mm} long: measure the position of the first slot and the distance to the next.",
             long_mm=v.long_mm,
         ),
     )
@@ -278,7 +278,7 @@ def _line_outside(v: Values) -> Told:
         else say("The transition of {sheet} is below the picture.", sheet=v.sheet)
     )
     detail = (
-        say("It darkens nothing there. Slide the filter down by {slide_mm:.0f mm}.", slide_mm=abs(v.slide_mm))
+        say("It has no effect there. Slide the filter down by {slide_mm:.0f mm}.", slide_mm=abs(v.slide_mm))
         if v.above
         else say("It darkens the whole picture. Slide the filter up by {slide_mm:.0f mm}.", slide_mm=abs(v.slide_mm))
     )
@@ -345,7 +345,7 @@ def sun_words(sky: Sky) -> str:
 def _polarised_sky(v: Values) -> Told:
     left, _, middle, _, right = v.marks
     where = say("with the Sun {sun_words}", sun_words=sun_words(v.sky))
-    rests = "" if v.given else say(" Where the Sun stands is assumed: say it on the Sky page of Front.")
+    rests = "" if v.given else say(" The Sun's position is assumed: enter it under Filters, Polarised sky.")
     return (
         say(
             "{polariser} darkens a clear sky unevenly: {uneven_stops:.1f} stops across the frame {where}.",
@@ -354,8 +354,9 @@ def _polarised_sky(v: Values) -> Told:
             where=where,
         ),
         say(
-            "It takes {left:.1f} stops at the left edge, {middle:.1f} in the middle, {right:.1f} "
-            "at the right. Turn it away from its darkest, or frame narrower.{rests}",
+            "It costs {left:.1f} stops at the left edge, {middle:.1f} in the centre, "
+            "{right:.1f} at the right. Rotate it away from its darkest, or frame "
+            "narrower.{rests}",
             left=left,
             middle=middle,
             right=right,
@@ -367,7 +368,7 @@ def _polarised_sky(v: Values) -> Told:
 def _polariser_place(v: Values) -> Told:
     turns = say("turns with the holder") if v.at is PolariserAt.IN_SLOT else say("turns freely")
     return (
-        say("{polariser} stands {places} and {turns}.", polariser=v.polariser, places=PLACES[v.at], turns=turns),
+        say("{polariser} is {places} and {turns}.", polariser=v.polariser, places=PLACES[v.at], turns=turns),
         say(
             "The stack is {depth_mm:.1f mm} deep with it. Outermost, light meets it first; "
             "behind the sheets it costs less depth. Both are done: compare the remedies.",

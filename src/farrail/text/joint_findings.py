@@ -48,15 +48,15 @@ def _nosepiece(v: Values) -> Told:
     return (
         say("How far the nosepiece is pushed in is not known."),
         say(
-            "A screw holds it wherever it was left; it is taken as pushed home. Measure how far it stands out, and "
-            "write that into the running total."
+            "A screw holds it at any depth; it is assumed to be pushed home. Measure how far "
+            "it sticks out, and enter that in the running total."
         ),
     )
 
 
 def _held(v: Values) -> Told:
     taken = say(" Take the glass out of its cell over a soft cloth, by its edge, with gloves.") if v.out_of_cell else ""
-    known = "" if v.known else say(" Both engagements decide what it adds: look how deep the threads go.")
+    known = "" if v.known else say(" What it adds depends on both thread engagements: measure them.")
     return (
         say("{filter} is held between {before} and {after}.", filter=v.filter, before=v.before, after=v.after),
         say(
@@ -78,7 +78,7 @@ def _bayonet(v: Values) -> Told:
             angle_deg=rotated.angle_deg,
             wanted_deg=rotated.wanted_deg,
         ),
-        say("A bayonet locks at one angle. Turn at a threaded joint, or lay a rotator ahead of it."),
+        say("A bayonet locks at one angle. Rotate at a threaded joint, or add a rotator ahead of it."),
     )
 
 
@@ -87,8 +87,8 @@ def _cell(v: Values) -> Told:
     return (
         say("{filter} is too {word} for {seat}.", filter=v.filter, word=word, seat=v.seat),
         say(
-            "Its cell measures {has_mm:.2f mm} and the seat takes {accepts_mm:.2f mm}. Some "
-            "cells are made oversize: measure both before forcing anything.",
+            "Its cell measures {has_mm:.2f mm} and the seat accepts {accepts_mm:.2f mm}. Some "
+            "cells are oversize: measure both before you force anything.",
             has_mm=v.has_mm,
             accepts_mm=v.accepts_mm,
         ),
@@ -132,7 +132,7 @@ def _examples(v: Values) -> Told:
 def _not_at_hand(v: Values) -> Told:
     return (
         say("{part} is {value}.", part=v.part, value=v.status),
-        say("Lay another in its place, or change its status on the shelf once it is here."),
+        say("Replace it, or change its status in Parts once you have it."),
     )
 
 

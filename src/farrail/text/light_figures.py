@@ -96,7 +96,7 @@ def _first(_: Figure, v: Values) -> Told:
             hypot=math.hypot(x, y),
         )
     formula = say("largest gain in the darkest place when one part alone is made wide enough")
-    return told(say("takes most"), formula, numbers, RI_SOURCE, name)
+    return told(say("costs most"), formula, numbers, RI_SOURCE, name)
 
 
 def _sides(sides: tuple[float, ...]) -> str:
@@ -111,7 +111,7 @@ def _clean_frame(f: Figure, v: Values) -> Told:
         "largest frame of the sensor's aspect that loses at most {clean_stops:g} stops", clean_stops=CLEAN_STOPS
     )
     told_size = say("{wide:.1f length} × {high:.1f mm}", wide=f.value[0], high=f.value[1])
-    return told(say("clean crop"), formula, size, RI_SOURCE, f"{told_size}{pixels}")
+    return told(say("vignetting-free crop"), formula, size, RI_SOURCE, f"{told_size}{pixels}")
 
 
 def _clean_share(f: Figure, v: Values) -> Told:
@@ -122,7 +122,7 @@ def _clean_share(f: Figure, v: Values) -> Told:
         frame_mm_2=v.frame_mm[1],
         number=f.number,
     )
-    return told(say("clean part of the frame"), say("clean area / frame area"), numbers, RI_SOURCE)
+    return told(say("vignetting-free part of the frame"), say("vignetting-free area / frame area"), numbers, RI_SOURCE)
 
 
 def _needed(f: Figure, v: Values) -> Told:

@@ -53,12 +53,12 @@ def _clip(v: Values) -> Told:
         return (
             say("{name} shadows one side of the frame: {stops} there.", name=name, stops=_stops(c)),
             say(
-                "Its edge stands {has_mm:.1f mm} from the axis; the frame's light reaches {needed_mm:.1f mm}.",
+                "Its edge is {has_mm:.1f mm} from the axis; the frame's light reaches {needed_mm:.1f mm}.",
                 has_mm=c.has_mm / 2,
                 needed_mm=c.needed_mm / 2,
             ),
         )
-    order = say("takes most") if v.first else say("clips too")
+    order = say("costs most") if v.first else say("clips too")
     assumed = say(" Its clear aperture is assumed: measure it.") if c.placed.diameter.origin is Origin.ASSUMED else ""
     return (
         say("{name} {order}: {stops} in the corner.", name=name, order=order, stops=_stops(c)),
@@ -148,8 +148,8 @@ def _circle(v: Values) -> Told:
     return (
         say("The sensor's diagonal is {margin_mm:.1f mm} larger than the image circle.", margin_mm=-circle.margin_mm),
         say(
-            "{diagonal_mm:.1f length} against {value:.1f mm}: {covered:.0f} % of the frame lies inside "
-            "it. Crop to what is inside, or take a smaller sensor.",
+            "Image circle {value:.1f mm}, frame diagonal {diagonal_mm:.1f length}: "
+            "{covered:.0f} % of the frame is inside. Crop to that, or use a smaller sensor.",
             diagonal_mm=circle.diagonal_mm,
             value=circle.diameter.value,
             covered=100 * circle.covered,
@@ -167,8 +167,8 @@ def _filter_masked(v: Values) -> Told:
     return (
         say("The seat that holds {name} decides, not the filter: {lacks}.", name=c.placed.part.name, lacks=lacks),
         say(
-            "{name} leaves {has_mm:.1f mm} clear there and {needed_mm:.1f mm} are needed; a "
-            "wider filter alone gains nothing.",
+            "{name} leaves {has_mm:.1f mm} there, and {needed_mm:.1f mm} are needed; a larger "
+            "filter alone does not help.",
             name=mask.placed.part.name,
             has_mm=mask.has_mm,
             needed_mm=mask.needed_mm,
@@ -206,7 +206,7 @@ def _aberration(v: Values) -> Told:
             "The glass in the beam adds {aberration_um:.0f} µm of spherical aberration.", aberration_um=v.aberration_um
         ),
         say(
-            "{tolerable_um:.0f} µm can be refocused away at this f-number; use thinner glass.",
+            "Refocusing compensates up to {tolerable_um:.0f} µm at this f-number; use thinner glass.",
             tolerable_um=v.tolerable_um,
         ),
     )
@@ -231,7 +231,7 @@ def _focal(v: Values) -> Told:
 def _shadow(v: Values) -> Told:
     if v.hidden:
         return (
-            say("The train stands in the shadow of what obstructs the mirror already: it costs nothing more."),
+            say("The train is within the shadow of the mirror's own obstruction: no extra light is lost."),
             say("{part}, its widest part, is narrower than that.", part=v.part),
         )
     return (
@@ -240,7 +240,7 @@ def _shadow(v: Values) -> Told:
             share=100 * v.share,
             part=v.part,
         ),
-        say("Everything ahead of the mirror stands in its light; a slimmer part there gains it back."),
+        say("Everything ahead of the mirror is in its light; a narrower part there loses less."),
     )
 
 

@@ -115,11 +115,11 @@ def _loss(seen: Any, _: Names) -> str:
 
 
 def _pupil(seen: Any, _: Names) -> str:
-    return say("the entrance pupil lies {depth_mm:g mm} deep by a frame", depth_mm=seen.depth_mm)
+    return say("entrance pupil {depth_mm:g mm} behind the thread, from a frame", depth_mm=seen.depth_mm)
 
 
 def _width(seen: Any, _: Names) -> str:
-    where = say("at nearest focus") if seen.nearest else say("focused")
+    where = say("at closest focus") if seen.nearest else say("focused")
     far = (
         ""
         if seen.distance_mm is None
@@ -154,7 +154,7 @@ def _infinity(seen: Any, _: Names) -> str:
 
 
 def _metered(seen: Any, names: Names) -> str:
-    return say("{part_name} takes {stops:.2f} stops", part_name=part_name(seen.part, names), stops=seen.stops)
+    return say("{part_name} costs {stops:.2f} stops", part_name=part_name(seen.part, names), stops=seen.stops)
 
 
 def _length(seen: Any, _: Names) -> str:
@@ -176,7 +176,7 @@ def _flats(seen: Any, _: Names) -> str:
     end = (
         say("still good")
         if seen.void_since is None
-        else say("void since {void_since}: {void_by}", void_since=seen.void_since, void_by=seen.void_by)
+        else say("no longer valid since {void_since}: {void_by}", void_since=seen.void_since, void_by=seen.void_by)
     )
     return say("{count}flat frames, {end}", count=count, end=end)
 
@@ -202,7 +202,7 @@ def difference_words(compared: Compared | None) -> str:
     if compared is None:
         return ""
     if compared.agreement is Agreement.NOT_PREDICTED:
-        return say("Nothing was predicted: what it needs is not known.")
+        return say("No prediction: a value it needs is not known.")
     if compared.predicted is None:
         return say("It should not show at all.")
     predicted = told_by(compared.predicted, compared.unit, stays_mm=compared.stays_mm)
@@ -227,11 +227,11 @@ def difference_words(compared: Compared | None) -> str:
 PATHS: dict[str, str] = {
     "entrance_pupils": say("entrance pupil behind the seat"),
     "entrance_pupils.walk_mm": say("walk of the entrance pupil"),
-    "near_points.magnification": say("magnification at nearest focus"),
-    "near_points.nearest_mm": say("nearest focus, to the sensor"),
-    "nearest_magnification": say("magnification at nearest focus"),
-    "pair_distance_mm": say("ruler seen at nearest focus, from the thread seat"),
-    "pair_width_mm": say("width of ruler seen at nearest focus"),
+    "near_points.magnification": say("magnification at closest focus"),
+    "near_points.nearest_mm": say("minimum focus distance, from the sensor"),
+    "nearest_magnification": say("magnification at closest focus"),
+    "pair_distance_mm": say("ruler at closest focus, from the filter thread"),
+    "pair_width_mm": say("width of ruler in frame at closest focus"),
     "pair_frame_mm": say("frame it was seen on"),
 }
 
@@ -302,8 +302,8 @@ def evidence_words(
 # From here on it is worth stopping down before a corner is judged by eye; models.md has about ±2 mm at f/8.
 WIDE_TOUCH_MM = 2.5
 WHYS: dict[Why, str] = {
-    Why.TOO_FEW: say("too few observations to tell it"),
-    Why.ILL_CONDITIONED: say("what was seen cannot tell it apart from another unknown"),
+    Why.TOO_FEW: say("too few observations"),
+    Why.ILL_CONDITIONED: say("the observations cannot separate it from another unknown"),
     Why.WAY_UNKNOWN: say("which way stars are drawn out when it is too short is not known"),
     Why.ONE_SIDED: say("stars were only seen on one side of it"),
     Why.CONTRADICTORY: say("the observations contradict each other; all of them are kept"),
@@ -330,7 +330,7 @@ def refused_words(refused: Refused, names: Names) -> str:
     name = value_name(names.get(refused.part), refused.path, refused.focal_mm)
     why, settles = WHYS[refused.why], SETTLES[refused.settles]
     return say(
-        "{part_name}: {name} not told: {why}. It would take {settles}.",
+        "{part_name}: {name} not known: {why}. Needed: {settles}.",
         part_name=part_name(refused.part, names),
         name=name,
         why=why,
@@ -345,16 +345,14 @@ def ladder_words(ladder: Ladder, names: Names) -> str:
     """Return what to try next with a corrector's spacing."""
     if ladder.done and ladder.low_mm is not None and ladder.high_mm is not None:
         return say(
-            "Leave it: the true back focus lies between {low_mm:.2f length} and {high_mm:.2f mm}, "
-            "and the spacing in it.",
+            "No change needed: the true back focus is between {low_mm:.2f length} and "
+            "{high_mm:.2f mm}, and the spacing is within that.",
             low_mm=ladder.low_mm,
             high_mm=ladder.high_mm,
         )
     if ladder.add_mm == 0.0:
         return say("The stars contradict each other; look again at one of these spacings.")
-    step = (
-        "" if ladder.step_mm is None else say("; the thinnest ring at hand is {step_mm:g mm}", step_mm=ladder.step_mm)
-    )
+    step = "" if ladder.step_mm is None else say("; your thinnest ring is {step_mm:g mm}", step_mm=ladder.step_mm)
     way = say("longer") if ladder.add_mm > 0.0 else say("shorter")
     known = ""
     if ladder.rule is not None:
@@ -365,7 +363,7 @@ def ladder_words(ladder: Ladder, names: Names) -> str:
         )
         known = say(" Too short means stars {rules}, {whose}.", rules=RULES[ladder.rule], whose=whose)
     elif any(one.seen.shape not in ("round",) for one in ladder.tried):
-        known = say(" Which way they point when it is too short is not known yet: a second spacing tells.")
+        known = say(" Which way they point when it is too short is not known yet: try a second spacing.")
     whose = say("Make this train") if ladder.of_this_train else say("Try")
     return say(
         "{whose} {add_mm:.2f mm} {way} next{step}.{known}",
@@ -392,7 +390,11 @@ def works_words(works: Works) -> str:
         if works.spare_mm is None
         else say(" {spare_mm:.2f mm} are to spare on either side at the least.", spare_mm=works.spare_mm)
     )
-    return say("Corner stars were round as it lies ({day}): if it works, leave it.{spare}", day=works.day, spare=spare)
+    return say(
+        "Corner stars were round with the current spacing ({day}): if it works, leave it.{spare}",
+        day=works.day,
+        spare=spare,
+    )
 
 
 def next_words(best: NextBest, names: Names) -> str:

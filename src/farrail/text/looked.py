@@ -23,12 +23,12 @@ FLANGE_MM = 60.0
 LEAST_DIFFERENCE_STOPS = 0.03
 LEAST_SPACING_MM = 0.005
 SPACED = {
-    Spaced.RIGHT: say("So the spacing is right as far as stars tell."),
-    Spaced.SHORT: say("With this corrector that means the spacing is short: the sensor stands too near."),
-    Spaced.LONG: say("With this corrector that means the spacing is long: the sensor stands too far."),
+    Spaced.RIGHT: say("So the stars show no spacing error."),
+    Spaced.SHORT: say("With this corrector that means the spacing is too short."),
+    Spaced.LONG: say("With this corrector that means the spacing is too long."),
     Spaced.UNKNOWN: say(
-        "Which way that is with this corrector is not known: write down how corner stars look at two "
-        "spacings, and What it teaches tells."
+        "Which way that is with this corrector is not known: log how corner stars look at "
+        "two spacings, then see Calibration."
     ),
 }
 
@@ -98,9 +98,9 @@ def _dust(looked: Looked) -> list[str]:
 def _laid_words(error_mm: float) -> str:
     """Return how far the spacing is off as the train is laid."""
     if abs(error_mm) < LEAST_SPACING_MM:
-        return say("As the train is laid it is right.")
+        return say("The current spacing is right.")
     return say(
-        "As the train is laid it is {error_mm:.2f mm} {also}.",
+        "The current spacing is {error_mm:.2f mm} {also}.",
         error_mm=abs(error_mm),
         also=say("short") if error_mm < 0.0 else say("long"),
     )
@@ -118,8 +118,8 @@ def _stars(looked: Looked, flange_mm: float) -> list[str]:
     if looked.unplaced:
         lines.append(
             say(
-                "{unplaced} of {frames} frames do not say where the focuser stood (FOCUSPOS in µm): "
-                "give it for each, and they tell the tilt.",
+                "{unplaced} of {frames} frames lack the focuser position (FOCUSPOS in µm): enter "
+                "it for each to measure the tilt.",
                 unplaced=looked.unplaced,
                 frames=looked.frames,
             )
@@ -127,8 +127,7 @@ def _stars(looked: Looked, flange_mm: float) -> list[str]:
     elif looked.frames > 1:
         lines.append(
             say(
-                "Tilt cannot be told: {least_frames} places of the focuser or more, on both sides of "
-                "focus, are needed.",
+                "Tilt cannot be measured: {least_frames} or more focuser positions on both sides of focus are needed.",
                 least_frames=LEAST_FRAMES,
             )
         )

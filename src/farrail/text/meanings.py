@@ -3,27 +3,27 @@
 from farrail.language import say
 
 MEANINGS = {
-    "spacing.laid_mm": "From the datum to the sensor, as the parts lie: every shoulder-to-shoulder length added up, "
-    "and the camera's own flange-to-sensor distance.",
-    "spacing.glass_shift_mm": "How much farther from the optic the light comes to a focus because of glass in its way. "
-    "The sensor has to stand that much farther back.",
-    "spacing.required_mm": "Where the sensor has to stand: the back focus the optic asks for, and the focus shift of "
+    "spacing.laid_mm": "From the datum to the sensor with the current parts: all shoulder-to-shoulder "
+    "lengths and the camera's own flange-to-sensor distance.",
+    "spacing.glass_shift_mm": "How much farther from the optic the focus is because of glass in the light. The "
+    "sensor has to be that much farther back.",
+    "spacing.required_mm": "Required distance of the sensor: the optic's back focus plus the focus shift of "
     "the glass behind it.",
     "spacing.error_mm": "Actual less required. Minus is too short: length is missing between datum and camera. Plus is "
     "too long.",
     "spacing.spare_mm": "The length still to be put between datum and camera where the train is too short.",
     "spacing.stack_worst_mm": "How far the sum of lengths may be off if every tolerance adds up against you.",
     "spacing.stack_rss_mm": "How far the sum of lengths is off at most in nineteen of twenty trains built like this.",
-    "spacing.measure_first": "The one value whose uncertainty weighs most: measuring it narrows the result most.",
+    "spacing.measure_first": "The value whose uncertainty matters most: measuring it narrows the result most.",
     "spacing.tolerance_mm": "The error the optic permits before corner stars are drawn out.",
-    "spacing.depth_of_focus_mm": "How far the sensor may stand from focus, to either side, before a star grows by "
-    "diffraction's measure: ±2λN².",
-    "spacing.farthest_focus_mm": "The farthest distance a lens focuses at when it stands too far from the sensor.",
-    "spacing.telescope_error_mm": "How far the corrector stands from where its telescope asks for it.",
+    "spacing.depth_of_focus_mm": "Distance from focus, to either side, within which a star stays as small as "
+    "diffraction allows: ±2λN².",
+    "spacing.farthest_focus_mm": "The farthest distance a lens focuses at when it is too far from the sensor.",
+    "spacing.telescope_error_mm": "Error of the corrector's distance from its telescope.",
     "spacing.filter.*.error_mm": "The spacing error with this filter of the wheel or set in the beam; each shifts the "
     "focus by its own glass.",
-    "spacing.focuser_travel_mm": "Where the focuser stands with this train in focus, counted from its inner stop.",
-    "spacing.guide.*_mm": "How far behind the guider's port the guide sensor has to stand to share the camera's focus.",
+    "spacing.focuser_travel_mm": "Focuser position with this train in focus, from its inner stop.",
+    "spacing.guide.*_mm": "Distance behind the guider's port at which the guide sensor shares the camera's focus.",
     "light.f_number": "Focal length over aperture: the cone of light that reaches the sensor.",
     "light.exit_pupil_mm": "How far before the sensor the light seems to come from: its cones start there.",
     "light.focal_length_mm": "The focal length with everything in the train that has power.",
@@ -40,7 +40,7 @@ MEANINGS = {
     "light.field_*_deg": "The angle one side of the frame covers.",
     "light.pixel_scale_arcsec": "The piece of sky one pixel sees, in seconds of arc.",
     "light.image_circle_margin_mm": "How far the optic's image circle reaches beyond the sensor's diagonal.",
-    "light.image_circle_cover": "The share of the frame that lies inside the image circle.",
+    "light.image_circle_cover": "The share of the frame inside the image circle.",
     "light.inscribed_frame": "The largest frame of this shape inside the image circle.",
     "light.tilt_allowed_deg": "The tilt of the sensor that stays within the depth of focus from corner to corner.",
     "light.tilt_shim_mm": "That tilt as a wedge across the flange.",
@@ -49,17 +49,18 @@ MEANINGS = {
     "light.plate_aberration_um": "The blur plane glass adds to a converging cone.",
     "light.passband.*": "How far a narrow filter's passband moves, and what it still passes of its line, at this "
     "cone's steepest rays.",
-    "light.target_panels": "How many frames side by side the target takes.",
+    "light.target_panels": "Number of frames side by side needed for the target.",
     "front.corner_loss_stops": "What the front stack adds to the corner's loss, against the lens alone.",
     "front.first_clean_mm": "The shortest focal length from which the stack adds no more than 0.1 stop to the corners, "
     "and at every longer one too.",
     "front.visible_mm": "The shortest focal length from which the stack's darkening is hardly seen any more.",
-    "front.depth_mm": "How far everything stands out ahead of the lens's filter thread.",
+    "front.depth_mm": "Length of the front stack ahead of the lens's filter thread.",
     "front.limiting_part": "The part of the front stack whose change would help the corner most.",
     "front.onset_mm": "The image height at which the limiting opening begins to take light.",
-    "front.half_mm": "The image height at which it takes half.",
-    "front.dark_mm": "The image height from which it takes all.",
-    "front.step_back": "How much farther away to stand, at the first clean focal length, for the same picture.",
+    "front.half_mm": "The image height at which half the light is lost.",
+    "front.dark_mm": "The image height from which all light is lost.",
+    "front.step_back": "How much farther away you must be, at the first focal length free of vignetting, "
+    "for the same picture.",
     "front.sheet.*_mm": "The size a square or rectangular filter needs in this slot.",
     "front.sky_uneven_stops": "How unevenly a polariser darkens a clear blue sky over this frame.",
     "closeup.magnification": "Image over subject: at 1x a 20 mm subject is 20 mm on the sensor.",
@@ -69,14 +70,14 @@ MEANINGS = {
     "closeup.pixel_um": "The piece of the subject one pixel sees.",
     "closeup.crop_share": "The share of pixels that would be left if the bare lens's picture were cropped to this one.",
     "closeup.working_distance_mm": "From the front of the foremost glass to the subject: the room for light and hands.",
-    "closeup.subject_to_sensor_mm": "From the subject to the sensor, for a stand or a rail.",
+    "closeup.subject_to_sensor_mm": "From the subject to the sensor, for a copy stand or a rail.",
     "closeup.near_mm": "The shortest working distance the lens's own focusing reaches with all that is on.",
-    "closeup.far_mm": "The longest; beyond it nothing comes to a focus.",
-    "closeup.effective_f_number": "The cone that reaches the sensor when the lens stands farther out: what light and "
-    "diffraction go by.",
+    "closeup.far_mm": "The longest; beyond it there is no focus.",
+    "closeup.effective_f_number": "The cone that reaches the sensor when the lens is farther out; it decides light "
+    "and diffraction.",
     "closeup.stops_lost": "The light lost against the same lens at infinity.",
     "closeup.stops_against_bare": "The light lost against the bare lens at its own closest.",
-    "closeup.depth_of_field_mm": "How deep the subject is sharp, both sides together, blur and diffraction counted.",
+    "closeup.depth_of_field_mm": "Depth of field, both sides together, with blur and diffraction.",
     "closeup.depth_geometric_mm": "The share of that depth the accepted blur gives.",
     "closeup.depth_diffraction_mm": "The share diffraction gives.",
     "closeup.diffraction_f_number": "The f-number beyond which diffraction alone blurs more than is accepted.",

@@ -82,16 +82,16 @@ def mismatch_phrase(mismatch: Mismatch | CannotHold) -> str:
             label_2=mismatch.right.label,
             clashes=CLASHES[mismatch.clash],
         )
-    wide = say("{filter} is {wide_mm:.1f mm} wide", filter=mismatch.filter, wide_mm=mismatch.wide_mm)
+    wide = say("{filter} has {wide_mm:.1f mm}", filter=mismatch.filter, wide_mm=mismatch.wide_mm)
     if mismatch.thread is not None:
         return say(
-            "{wide} and {label} takes {room_mm:.1f mm}",
+            "{wide} and {label} accepts {room_mm:.1f mm}",
             wide=wide,
             label=mismatch.thread.label,
             room_mm=mismatch.room_mm,
         )
     return say(
-        "{wide} and falls through {ring}, clear to {room_mm:.1f mm}",
+        "{wide} and falls through {ring}, clear aperture {room_mm:.1f mm}",
         wide=wide,
         ring=mismatch.ring,
         room_mm=mismatch.room_mm,

@@ -20,7 +20,7 @@ def ring_words(shape: RingShape) -> list[str]:
     if shape.holds is None:
         lines.append(
             say(
-                "How deep the thread engages is not known; beyond the ring {needed_mm:.2f} mm of it must hold.",
+                "The thread engagement is not known; {needed_mm:.2f} mm of it must remain beyond the ring.",
                 needed_mm=shape.needed_mm,
             )
         )

@@ -25,9 +25,9 @@ class Ask:
 ROUTES: dict[str, tuple[str, str]] = {
     "night": (say("My night train"), say("From the camera to a verdict on its spacing, and what to buy for it")),
     "filters": (say("My lens and filters"), say("From the lens to its first focal length free of vignetting")),
-    "close_up": (say("My close-up"), say("From the lens to what fills the frame, and how far away")),
+    "close_up": (say("My close-up"), say("From the lens to frame size and working distance")),
 }
-_LENGTH = say("Shoulder to shoulder without its threads; a caliper tells, or the maker's drawing")
+_LENGTH = say("Shoulder to shoulder, without its threads; from a caliper or the maker's drawing")
 _ENDS = say("Both ends, the one toward the sky first; printed on its rim or in its drawing")
 ASKS: dict[str, Ask] = {
     "camera.format": Ask(
@@ -38,7 +38,9 @@ ASKS: dict[str, Ask] = {
         say("Flange to sensor, mm"), say("In the maker's drawing, with its front ring as you use it"), "17.5"
     ),
     "camera.front": Ask(say("Its front connection"), say("On the camera's front ring"), say("M42x0.75 internal")),
-    "camera.ring": Ask(say("Front ring that comes off, mm"), say("Its length, if it has one; a caliper tells"), "5"),
+    "camera.ring": Ask(
+        say("Front ring that comes off, mm"), say("Its length, if there is one; measure with a caliper"), "5"
+    ),
     "camera.ring_behind": Ask(
         say("Connection behind the ring"), say("On the camera, with the ring off"), say("M42x0.75 internal")
     ),
@@ -69,14 +71,14 @@ ASKS: dict[str, Ask] = {
     "length": Ask(say("Its length, mm"), _LENGTH, "20.5"),
     "threads": Ask(say("Its connections"), _ENDS, say("M48x0.75 internal to M42x0.75 external")),
     "glass": Ask(
-        say("Filter in it, mm"), say("How wide and how thick its glass, or the glass alone: 2"), say("36 x 2, or 2")
+        say("Filter in it, mm"), say("Width and thickness of its glass, or the thickness alone: 2"), say("36 x 2, or 2")
     ),
     "lens.focal": Ask(say("Focal length, mm"), say("Engraved on the lens; of a zoom both ends"), say("17 to 35")),
     "lens.f_number": Ask(say("Widest aperture"), say("Engraved beside it"), "f/4"),
     "lens.mount": Ask(
         say("Lens mount"), say("Its bayonet by name, or its flange focal distance in mm"), say("44 mm SLR bayonet")
     ),
-    "lens.thread": Ask(say("Filter thread"), say("On the lens's rim beside ø; none for a bulbous front"), "77"),
+    "lens.thread": Ask(say("Filter thread"), say("On the lens's rim after ø; none for a bulbous front"), "77"),
     "lens.pupil": Ask(
         say("Entrance pupil behind the thread"),
         say("Turn the lens about a point where near and far stay in line"),
@@ -85,28 +87,28 @@ ASKS: dict[str, Ask] = {
     "lens.nearest": Ask(say("Minimum focus distance"), say("From the manual, subject to sensor"), "0.45 m"),
     "lens.nearest_scale": Ask(say("Magnification there"), say("From the manual"), say("0.15 or 1:6.6")),
     "lens.ruler": Ask(
-        say("… or a ruler seen nearest"),
+        say("… or a ruler at the closest focus"),
         say("How much of it is seen, and how far it is from the thread"),
         say("36 mm at 180 mm"),
     ),
     "sizes": Ask(say("From which thread to which"), say("The lens's first; printed on the ring"), say("77 to 82")),
     "screws": Ask(say("Goes into"), say("The thread it screws into, or bayonet for the ring behind it"), "82"),
     "filter_is": Ask(say("It is"), say("Printed on its rim")),
-    "slots": Ask(say("Slots"), say("How many filters it takes one behind another")),
-    "system": Ask(say("For filters this wide, mm"), say("The name of its system"), "100"),
-    "depth": Ask(say("How far it stands out, mm"), say("From the seat behind it to its front; a ruler does"), "5"),
-    "clear": Ask(say("Clear inside, mm"), say("The narrowest free diameter; a caliper tells"), "78"),
+    "slots": Ask(say("Slots"), say("Number of filters it holds, one behind another")),
+    "system": Ask(say("Filter width, mm"), say("The name of its system"), "100"),
+    "depth": Ask(say("Length it adds, mm"), say("From the seat behind it to its front; a ruler does"), "5"),
+    "clear": Ask(say("Clear inside, mm"), say("The narrowest free diameter; measure with a caliper"), "78"),
     "first_slot": Ask(
         say("Rear face to the first slot, mm"), say("To the middle of the rearmost filter; a ruler does"), "5"
     ),
     "sheets": Ask(
         say("Filters in it"),
-        say("The one nearest the lens first, with semicolons between"),
+        say("Closest to the lens first, separated by semicolons"),
         say("10 stops; 3 stops soft"),
     ),
     "tubes": Ask(say("Extension tubes, mm"), say("Printed on them"), "12, 20, 36"),
     "close_up_lenses": Ask(say("Close-up lenses"), say("Printed on their rims; 10x means +10"), "+2, +4"),
-    "subject": Ask(say("How wide the subject is"), say("A ruler beside it"), say("30 mm")),
+    "subject": Ask(say("Width of the subject"), say("A ruler beside it"), say("30 mm")),
 }
 # Where a question means something else on another route.
 _ELSEWHERE: dict[tuple[str, str], Ask] = {
@@ -119,7 +121,7 @@ CHOICES: dict[str, str] = {
     "telescope": say("Telescope alone"),
     "prime_focus": say("Mirror, camera in front of it"),
     "camera_lens": say("Camera lens"),
-    "none": say("Nothing more"),
+    "none": say("No more parts"),
     "on": "On",
     "off": say("Off"),
     "polariser": say("A polariser"),

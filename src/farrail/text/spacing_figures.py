@@ -11,13 +11,13 @@ from farrail.text.values import Values
 from farrail.text.working import Teller, Told, told
 
 LAID_SOURCE = say("sum of shoulder-to-shoulder lengths")
-TRAVEL_SOURCE = say("focal plane at the inner stop + glass − laid distance")
+TRAVEL_SOURCE = say("focal plane at the inner stop + glass − actual distance")
 
 
 def _laid(f: Figure, v: Values) -> Told:
     lengths = " + ".join(say("{mm:.2f}", mm=mm) for mm in v.lengths_mm) or "0"
     return told(
-        say("laid distance"),
+        say("actual distance"),
         say("Σ lengths + flange to sensor"),
         say("{lengths} = {number:.2f} mm", lengths=lengths, number=f.number),
         LAID_SOURCE,
@@ -62,12 +62,12 @@ def _error(f: Figure, v: Values) -> Told:
         required_mm=v.required_mm,
         number=f.number,
     )
-    return told(say("laid less required"), say("laid − required"), numbers, LAID_SOURCE)
+    return told(say("actual − required"), say("actual − required"), numbers, LAID_SOURCE)
 
 
 def _spare(_: Figure, v: Values) -> Told:
     numbers = say("{required_mm:.3f} − {laid_mm:.3f}", required_mm=v.required_mm, laid_mm=v.laid_mm)
-    return told(say("length still to fill"), say("required − laid, when short"), numbers, LAID_SOURCE)
+    return told(say("length still to fill"), say("required − actual, if too short"), numbers, LAID_SOURCE)
 
 
 def _worst(f: Figure, v: Values) -> Told:
@@ -130,7 +130,7 @@ def _telescope(f: Figure, v: Values) -> Told:
         required_mm=v.required_mm,
         number=f.number,
     )
-    return told(say("telescope to corrector, laid less required"), say("laid − required"), numbers, LAID_SOURCE)
+    return told(say("telescope to corrector, actual − required"), say("actual − required"), numbers, LAID_SOURCE)
 
 
 def _filter(f: Figure, v: Values) -> Told:

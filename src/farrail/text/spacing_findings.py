@@ -30,7 +30,7 @@ def _telescope(v: Values) -> Told:
             error_mm=abs(v.error_mm),
             side=side,
         ),
-        say("Change what lies between the telescope and the corrector; {limit}.", limit=limit),
+        say("Change the parts between the telescope and the corrector; {limit}.", limit=limit),
     )
 
 
@@ -128,27 +128,27 @@ def _travel(v: Values) -> Told:
     needed = v.travel.needed_mm
     if needed < 0:
         return (
-            say("Focus lies {needed:.1f mm} inside the focuser's inner stop.", needed=-needed),
+            say("Focus is {needed:.1f mm} inside the focuser's inner stop.", needed=-needed),
             say("Take length out of the train, or use a part that needs less; racking in further is not possible."),
         )
     beyond = needed - (v.travel.travel_mm or 0.0)
     return (
-        say("Focus lies {beyond:.1f mm} beyond the focuser's travel.", beyond=beyond),
+        say("Focus is {beyond:.1f mm} beyond the focuser's travel.", beyond=beyond),
         say("Add {beyond:.1f mm} or more ahead of the train with an extension.", beyond=beyond),
     )
 
 
 def _no_image(v: Values) -> Told:
     return (
-        say("{part} makes no image where the sensor stands.", part=v.part),
-        say("Its focal length is {focal_mm:g} mm: the sensor must stand nearer than that.", focal_mm=v.focal_mm),
+        say("{part} forms no image at the sensor.", part=v.part),
+        say("Its focal length is {focal_mm:g} mm: the sensor must be closer than that.", focal_mm=v.focal_mm),
     )
 
 
 def _guide_no_room(v: Values) -> Told:
     return (
         say(
-            "The guide sensor cannot focus with the main one: its place lies {spacing_mm:.1f mm} inside.",
+            "The guide sensor cannot reach the main camera's focus: its position is {spacing_mm:.1f mm} inside.",
             spacing_mm=-v.guide.spacing_mm,
         ),
         say("Put length between the guider and the main camera, or use a shorter guide port."),
@@ -162,7 +162,7 @@ def _guide_place(v: Values) -> Told:
             spacing_mm=v.guide.spacing_mm,
             name=v.guide.name,
         ),
-        say("Hang a guide camera on it (right-click the guider) to learn which spacers it takes."),
+        say("Add a guide camera (right-click the guider) to see which spacers it needs."),
     )
 
 
@@ -176,7 +176,7 @@ def _guide_misfit(v: Values) -> Told:
             one_=one,
             other=other,
         ),
-        say("Lay an adapter between, or exchange a part there."),
+        say("Add an adapter between them, or replace one of the parts."),
     )
 
 
@@ -203,7 +203,7 @@ def _guide_error(v: Values) -> Told:
             ),
         )
     mend = say("Take length out between port and camera, or")
-    mend = mend if v.hung.between_mm > 0.0 else say("Nothing stands between:")
+    mend = mend if v.hung.between_mm > 0.0 else say("No spacers between:")
     return (
         say(
             "{camera} is {off:.2f mm} too long on the guide port to focus with the main camera.",
@@ -211,7 +211,7 @@ def _guide_error(v: Values) -> Told:
             off=off,
         ),
         say(
-            "Its sensor is {stands}. {mend} lay {off:.2f mm} more between the guider and the main camera.",
+            "Its sensor is {stands}. {mend} add {off:.2f mm} between the guider and the main camera.",
             stands=stands,
             mend=mend,
             off=off,
@@ -239,8 +239,8 @@ def _empty_slot(v: Values) -> Told:
     return (
         say("Slot {slot} of {seat} is empty and in the beam.", slot=v.slot, seat=v.seat),
         say(
-            "All here is told without glass there; {filters} judged in the table of filters. "
-            "Turned in, one moves the focus up to {shift_mm:.2f mm} out.",
+            "These figures are without glass there; {filters} in the table of filters. A "
+            "filter moves the focus up to {shift_mm:.2f mm} out.",
             filters=filters,
             shift_mm=v.shift_mm,
         ),

@@ -20,7 +20,7 @@ class Told:
 
 
 STAGES = {
-    Stage.PREPARE: say("Before anything is screwed"), Stage.FILTERS: say("Filters into their seats"),
+    Stage.PREPARE: say("Preparation"), Stage.FILTERS: say("Filters into their seats"),
     Stage.REAR: say("The train, from the optic to the camera"), Stage.LENS_OFF: say("With the lens off the body"),
     Stage.FRONT: say("Ahead of the lens"), Stage.MOUNT: say("On to what carries it"), Stage.SITE: say("At the site"),
     Stage.TEAR_DOWN: say("Back into the bag"),
@@ -61,15 +61,13 @@ class _Fields(dict[str, object]):
 
 
 def _wheel_way(v: Values) -> Told:
-    toward = say("toward the sensor") if v.nearer_sensor else say("away from the sensor, as this train has it")
-    why = say("The nearer the filters stand to the sensor, the smaller they may be.")
+    toward = say("toward the sensor") if v.nearer_sensor else say("away from the sensor, as in this train")
+    why = say("The closer filters are to the sensor, the smaller they can be.")
     if not v.nearer_sensor:
-        why += say(
-            " Turned round it would be so here too; the Light station says whether that is worth new flat frames."
-        )
+        why += say(" The same holds if it is reversed; Vignetting shows whether that is worth new flats.")
     return Told(
         say("Face {part} with its seats {toward}.", part=v.part, toward=toward),
-        say("Look which side of the housing the carousel lies against."),
+        say("Check which side of the housing the carousel is on."),
         why,
     )
 
@@ -81,7 +79,12 @@ def _set_length(v: Values) -> Told:
 
 def _held(v: Values) -> Told:
     return Told(
-        say("Lay {part} between {before} and {after}, glass by its edge.", part=v.part, before=v.before, after=v.after),
+        say(
+            "Put {part} between {before} and {after}; hold glass by its edge.",
+            part=v.part,
+            before=v.before,
+            after=v.after,
+        ),
         say("Screw the two rings together around it until the glass no longer rattles, and stop there."),
         say("The rings hold the glass; tightened further they bend or crack it."),
     )
@@ -106,8 +109,10 @@ def _filter_in(v: Values, bare: bool) -> Told:
     place = say("slot {slot} of {seat}", slot=v.slot, seat=v.seat) if v.wheel else say("a tray of {seat}", seat=v.seat)
     if bare:
         return Told(
-            say("Lay {part} into {place}.", part=v.part, place=place),
-            say("Hold it by its edge, blow both faces, lay it in, then mask and screws with the driver held clear."),
+            say("Put {part} into {place}.", part=v.part, place=place),
+            say(
+                "Hold it by its edge, blow both faces, put it in, then fit mask and screws with the driver held clear."
+            ),
             say("A finger on the glass shows in every frame, and gloves leave marks too."),
         )
     return Told(say("Screw {part} into {place}.", part=v.part, place=place), say("Blow both faces; turn backwards until the thread drops in, then forward."),
@@ -131,11 +136,11 @@ def _drop_in(v: Values) -> Told:
     turned = say("Mark to mark, its wheel held while it is turned home; see that it still turns.")
     how = turned if v.polariser else say("By its rim, until it snaps.")
     return Told(say("Set {part} into {holder} before that goes on.", part=v.part, holder=v.holder), how,
-                say("Behind the sheets it is out of reach once the holder stands."))  # fmt: skip
+                say("Behind the filters it is out of reach once the holder is fitted."))  # fmt: skip
 
 
 STEPS: dict[str, Teller] = {
-    "table": _plain(say("Clear a table, and lay out {train}."), say("A clean cloth, the parts in the order of the drawing."),
+    "table": _plain(say("Clear a table, and set out the parts of {train}."), say("A clean cloth, the parts in the order of the drawing."),
                     say("What is in its order on the table goes together in its order.")),
     "hands": _plain(say("Clean hands, gloves and the bulb blower ready."), say("Work facing down, over the cloth; no canned gas."),
                     say("Canned gas spits cold liquid that spoils coatings, and what falls on glass facing up stays.")),
@@ -145,7 +150,7 @@ STEPS: dict[str, Teller] = {
     "front_ring_off": _plain(say("Take the front ring off {camera}."), say("Loosen its screws evenly, and keep them with the ring."),
                              say("This train counts on the camera without it.")),
     "blow_housing": _plain(say("Open {part} and blow carousel and cover out."), say("Opening down, no breath on it."),
-                           say("Dust inside walks from filter to filter, and no flat frame takes it away again.")),
+                           say("Dust inside moves from filter to filter, and flats cannot remove it.")),
     "blow_drawer": _plain(say("Blow {part} and its tray out."), say("Tray drawn, opening down."), say("An open drawer lets dust in.")),
     "out_of_cell": _plain(say("Take {part} out of its cell."), say("Spanner wrench in the two notches; cell on a soft cloth."),
                           say("Held between two rings it adds no length of its own. Never do it with an expensive one.")),
@@ -154,10 +159,10 @@ STEPS: dict[str, Teller] = {
     "shiny_side": _plain(say("Turn the shiny face of {part} to the telescope."), say("Look at both faces against the light."),
                          say("An interference filter the other way round throws halos round bright stars.")),
     "empty_slots": _plain(say("{empty} of the slots of {part} stay empty: note which."), say("Write the list inside its lid."),
-                          say("A filter to come has its place, and nobody looks through an empty one by mistake.")),
+                          say("A later filter has its place, and an empty slot is not used by mistake.")),
     "close_wheel": _plain(say("Close {part}."), say("Blow once more; screws crosswise, driver held clear of the glass."),
                           say("A cover drawn down on one side leaks light.")),
-    "shim_in": _plain(say("Lay {part} on the shoulder of the next joint."), say("Measure it first: {length_mm} mm."),
+    "shim_in": _plain(say("Put {part} on the shoulder of the next joint."), say("Measure it first: {length_mm} mm."),
                       say("A shim goes missing between two rings more easily than any other part.")),
     "held_filter": _held,
     "wheel_way": _wheel_way,
@@ -167,16 +172,17 @@ STEPS: dict[str, Teller] = {
     "set_length": _set_length,
     "rotator_even": _plain(say("Square {part} before it is tightened."), say("Screws nearly out, seat flush; squeeze it together "
                            "while tightening evenly all round; look for tilt and sag."),
-                           say("Tightened on one side first it stands askew. A taper holds it even if the screws loosen.")),
+                           say("Tightened on one side first it sits crooked. A taper holds it even if the screws "
+                               "loosen.")),
     "tilt_parallel": _plain(say("Set both plates of {part} parallel."), say("Even gap all round, screws just felt."),
-                            say("Its length is told for parallel plates; tilt is taken out later, by the stars.")),
+                            say("Its length is given for parallel plates; remove tilt later, with a star test.")),
     "guider": _plain(say("Turn the prism of {part} to the long side of the sensor, and push it in no farther than the map allows."),
                      say("Lock it, then look whether its shadow falls on the frame."), say("At the short side it darkens a corner.")),
     "screw": _joint,
     "bayonet": _plain(say("Set {right} on {left}, mark to mark, and turn until it locks ({thread})."), say("Listen for the catch."),
                       say("A bayonet half turned holds until it is tilted.")),
     "nosepiece": _plain(say("Push {right} into {left} and clamp it ({thread})."),
-                        say("To its shoulder, or measure how far it stands out."), say("A screw holds it wherever it was left.")),
+                        say("To its shoulder, or measure how far it sticks out."), say("A screw holds it wherever it was left.")),
     "slip_on": _plain(say("Slip {part} over the lens while the lens is off the body."), say("Stretch the shield over the hood, clips "
                       "from behind; expect more force than seems right. Try it at home first."),
                       say("On the body the force goes into the mount, and in the dark into the lens.")),
@@ -186,13 +192,13 @@ STEPS: dict[str, Teller] = {
     "rings_moved": _plain(say("Look at focus and aperture of {optic} again."), say("Before the lens goes on the body."),
                           say("The force of slipping the holder on has moved their rings.")),
     "reversed_lens": _plain(say("Turn {optic} round on its reversing ring."), say("Filter thread toward the camera."),
-                            say("Its rear glass stands free now: no cap, no finger.")),
+                            say("Its rear glass is exposed now: keep caps and fingers off.")),
     "step_ring": _plain(say("Screw {part} on the lens first."), say("By itself, before anything is screwed on it."),
                         say("Two rings screwed together first seize on each other, and come off the lens as one.")),
-    "close_up_lens": _plain(say("Screw {part} on."), say("The strongest nearest the lens."), _SNUG),
+    "close_up_lens": _plain(say("Screw {part} on."), say("The strongest closest to the lens."), _SNUG),
     "screw_filter": _plain(say("Screw {part} on."), say("Turn backwards until the thread drops in, then forward."), _SNUG),
-    "crossed_thread": _plain(say("Take care with the thread of {part}."), say("Turn backwards until it drops in; if it binds, begin anew."),
-                             say("So wide a thread in a plastic ring crosses easily.")),
+    "crossed_thread": _plain(say("Take care with the thread of {part}."), say("Turn backwards until it drops in; if it binds, start over."),
+                             say("Large threads in plastic cross-thread easily.")),
     "main_ring": _plain(say("Screw {part} on what is on the lens by now."), say("Snug, then a hair back."), _SNUG),
     "ring_after_step": _plain(say("{part} only now: never on the step-up ring before that is on the lens."), say("One ring at a time."),
                               say("Screwed together first the two seize.")),
@@ -210,7 +216,7 @@ STEPS: dict[str, Teller] = {
                                          say("It turns with the holder from here on.")),
     "plain_sheet": lambda v: _sheet(v, say("Slide"), say("By its edges, pushed gently."), say("A sheet forced past a spring chips.")),
     "grad_sheet": lambda v: _sheet(v, say("Slide"), say("Dark part up, in the outer groove; slide it to where the line falls."),
-                                   say("Nearest the hand it is the one that is moved.")),
+                                   say("It is the one you adjust, so it goes outermost.")),
     "thick_slot": lambda v: _sheet(v, say("Use the thick slot, with its spacer, for"), say("Look which groove it is."),
                                    say("In a thin groove it jams, and its edge chips.")),
     "hood": _plain(say("Set {part} on."), say("Petals upright: the long ones above and below."), say("Turned it shades the corners.")),
@@ -225,12 +231,12 @@ STEPS: dict[str, Teller] = {
     "cover_viewfinder": _plain(say("Shade the rig and cover the viewfinder."), say("Cloth over holder and body."),
                                say("In so long an exposure light comes in from behind.")),
     "focus": _plain(say("Focus again."), say("On a star or a far edge, magnified."), say("Every change of glass moves the focus.")),
-    "flats": _plain(say("Flat frames are void: make new ones."), say("Same focus, same angle."), say("Dust and shadows have moved.")),
+    "flats": _plain(say("Take new flats."), say("Same focus, same angle."), say("Dust and shadows have moved.")),
     "cap_over_polariser": _plain(say("Leave {part} on its ring and put the lens cap over it."), say("Both stay on the lens."),
                                  say("It is ready tomorrow, and its thread is spared.")),
     "sheets_out": _plain(say("Take the sheets out of {part}, each into its sleeve."), say("Wipe salt and drops off first."),
                          say("Sheets scratch each other.")),
-    "drawer_loaded": _plain(say("Leave the trays of {part} loaded."), say("Each in its case."), say("Glass not handled stays clean.")),
+    "drawer_loaded": _plain(say("Leave the trays of {part} loaded."), say("Each in its case."), say("Glass that is not touched stays clean.")),
     "camera_on_wheel": _plain(say("Leave the camera on {part}."), say("Capped as one piece."), say("Flat frames stay good a while longer.")),
     "rings_apart": _plain(say("Take {part} off before the step-up ring."), say("One ring at a time."), say("Together they seize.")),
     "caps_on": _plain(say("Caps on, front and rear."), say("Then count the parts of {train}."), say("What was left in the grass is missed late.")),
@@ -245,7 +251,7 @@ CAUTIONS: dict[str, tuple[str, str]] = {
     "broken_glass": (say("Broken filters cut."), say("Sweep them up with paper, not with the hand.")),
     "overhang": (say("A long train hangs far out: it can tip a tripod, or drop."),
                  say("Support it near its own centre of mass, keep a hand under it while a clamp is loose.")),
-    "night_outdoors": (say("Cold, dew and dark outdoors."), say("Warm clothes, a lamp, somebody who knows where you are; local rules first.")),
+    "night_outdoors": (say("Cold, dew and dark outdoors."), say("Warm clothes, a lamp, and a person who knows where you are; follow local rules.")),
     "shore": (say("Tide, wet rock and cliff edges."), say("Look at the tide table and stay back from edges; the picture can wait.")),
     "mains": (say("Mains power outdoors belongs to a qualified person."),
               say("Batteries, or an outlet put up and protected as local codes ask.")),
@@ -266,8 +272,8 @@ def caution_words(caution: Caution) -> tuple[str, str]:
     count = len(hanging.unweighed)
     less = (
         say_n(
-            ", without {count} part nobody has weighed",
-            ", without {count} parts nobody has weighed",
+            ", without {count} part of unknown weight",
+            ", without {count} parts of unknown weight",
             count,
             count=count,
         )
@@ -278,7 +284,7 @@ def caution_words(caution: Caution) -> tuple[str, str]:
     if hanging.carrier is Carrier.COLLAR:
         heavy = say("the scene") if hanging.front_heavy else say("the camera")
         lever = say(
-            "{mass} stands on the collar, {torque} heavier toward {heavy}{less}.",
+            "{mass} on the collar, {torque} heavier toward {heavy}{less}.",
             mass=mass,
             torque=torque,
             heavy=heavy,

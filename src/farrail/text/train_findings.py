@@ -14,7 +14,7 @@ SUBJECTS = {
     "field": say("The field cannot be judged"),
     "front": say("The front stack cannot be judged"),
     "close_up": say("The close-up cannot be judged"),
-    "shelf": say("What is at hand cannot be judged"),
+    "shelf": say("Parts that cannot be judged"),
 }
 
 

@@ -54,7 +54,7 @@ def _no_tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
     return (
         say("The train is {miss:.2f mm} too {side}.", miss=abs(miss), side=side),
         say(
-            "{datum_name}: no tolerance is given, so nothing says how much of that can be borne.",
+            "{datum_name}: no tolerance is given, so it is not known whether that error is acceptable.",
             datum_name=datum_name(v.requirement),
         ),
     )
@@ -125,8 +125,8 @@ def _of_nobody(v: Values) -> str:
     if not v.assumed:
         return ""
     return say(
-        " Nobody has given that: the depth of focus is ±{depth_mm:.3f mm} here, and the "
-        "verdict would turn at ±{turns_mm:.2f mm}.",
+        " No tolerance is given: the depth of focus is ±{depth_mm:.3f mm} here, and the "
+        "verdict changes at ±{turns_mm:.2f mm}.",
         depth_mm=v.depth_mm,
         turns_mm=v.turns_mm,
     )
@@ -137,7 +137,7 @@ def _infinity_lost(verdict: Verdict, v: Values) -> tuple[str, str]:
     text = (
         ""
         if reach is None
-        else say("; the farthest sharp subject lies at about {mm_to_metres:.3g} m", mm_to_metres=mm_to_metres(reach))
+        else say("; the farthest sharp subject is at about {mm_to_metres:.3g} m", mm_to_metres=mm_to_metres(reach))
     )
     return (
         say("The train is {value:.2f mm} too long: infinity is lost.", value=verdict.miss_mm or 0.0),
@@ -161,8 +161,9 @@ def _focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
         )
     return head, (
         say(
-            "Infinity is reached with the ring near {mark}, {short:.2f length} of {travel_mm:.1f mm} "
-            "into its travel; the nearest magnification falls from {nearest:.2f} to {left:.2f}.",
+            "Infinity is reached with the ring near {mark}, {short:.2f length} of "
+            "{travel_mm:.1f mm} into its travel; the closest focus drops from {nearest:.2f}x "
+            "to {left:.2f}x.",
             mark=mark,
             short=short,
             travel_mm=focusing.travel_mm,
@@ -176,7 +177,7 @@ def _beyond_focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
     short, focusing = -(verdict.miss_mm or 0.0), v.focusing
     known = (
         say(
-            "its ring travels {travel_mm:.1f mm} (nearest magnification {nearest:.2f})",
+            "its ring travels {travel_mm:.1f mm} (closest focus {nearest:.2f}x)",
             travel_mm=focusing.travel_mm,
             nearest=focusing.nearest,
         )
@@ -184,7 +185,7 @@ def _beyond_focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
         else say("how far its ring travels is not known, {travel_mm:.1f mm} are taken", travel_mm=focusing.travel_mm)
     )
     return (
-        say("The train is {short:.2f mm} too short: nothing comes to a focus.", short=short),
+        say("The train is {short:.2f mm} too short: it cannot focus.", short=short),
         say(
             "Focusing cannot make up for that: {known}. Add {short:.2f mm} between lens and camera.",
             known=known,
@@ -194,10 +195,10 @@ def _beyond_focusing(verdict: Verdict, v: Values) -> tuple[str, str]:
 
 
 _SENTENCES: dict[Ground, Callable[[Verdict, Values], tuple[str, str]]] = {
-    Ground.NO_CAMERA: lambda _, __: (say("No camera ends this train."), say("Lay a camera at its right end.")),
+    Ground.NO_CAMERA: lambda _, __: (say("No camera ends this train."), say("Add a camera at its right end.")),
     Ground.REVERSED: lambda _, __: (
-        say("Turned round, the lens asks for no distance of its own."),
-        say("How far its thread stands from the sensor sets the magnification: see the Close-up station."),
+        say("A reversed lens has no required distance."),
+        say("The distance from its thread to the sensor sets the magnification: see Close-up."),
     ),
     Ground.NO_OWN_FOCUS: lambda _, v: (
         say("{optic} does not focus by itself: its distance sets the magnification.", optic=v.optic),
@@ -218,14 +219,14 @@ _SENTENCES: dict[Ground, Callable[[Verdict, Values], tuple[str, str]]] = {
         ),
     ),
     Ground.NO_REQUIREMENT: lambda _, v: (
-        say("Nothing fixes the distance to the sensor."),
+        say("No back focus is given, so spacing cannot be judged."),
         say("{optic} has no published back focus; its focuser finds the plane.", optic=v.optic),
     ),
     Ground.NO_TOLERANCE: _no_tolerance,
     Ground.TOLERANCE: _tolerance,
     Ground.EXTENSION: lambda _, v: (
         say("{tubes_mm:.2f mm} of extension, as intended; no infinity focus.", tubes_mm=v.tubes_mm),
-        say("What it reaches is told in the Close-up station."),
+        say("See Close-up for what it reaches."),
     ),
     Ground.FLANGE: lambda _, __: (say("The sensor lands on the lens's flange distance."), say("Infinity is reached.")),
     Ground.FOCUSING: _focusing,

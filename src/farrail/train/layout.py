@@ -96,7 +96,7 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
     apart = {gap.index: gap.length.value for gap in gaps}
     for index, hold in held.items():
         # What the glass adds is the gap it makes; here it lies inside the thread, if only the thread is deep enough.
-        note = say("the glass lies inside the thread")
+        note = say("the glass is inside the thread")
         lengths[index] = published(0.0, note=note) if hold.known else assumed(0.0, note=note)
     start = -sum(length.value for length in lengths[:origin]) - sum(apart.get(i, 0.0) for i in range(origin))
     rear, flange = _place_rear(train.rear_train, rear_parts, lengths, start, apart, held)
@@ -136,7 +136,7 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Through:
     part = _find(shelf, laid.part, train)
     if not isinstance(part, Through):
         raise BadWorkbook(
-            "Train “{name}” lays {name_2} between other parts; only parts with two ends can lie there.",
+            "Train “{name}” has {name_2} between other parts; only parts with two ends can be there.",
             name=train.name,
             name_2=part.name,
         )

@@ -132,7 +132,7 @@ class Conditions(Popover):
             )  # fmt: skip
         if isinstance(lens, CameraLens) and lens.can_be_reversed:
             self._switch(
-                say("Lens turned round"), "condition_reversed", lambda on: ReverseOptic(train.id, on),
+                say("Lens reversed"), "condition_reversed", lambda on: ReverseOptic(train.id, on),
                 lambda now: now.optic_reversed,
             )  # fmt: skip
 

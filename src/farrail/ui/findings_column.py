@@ -141,7 +141,7 @@ class FindingsColumn(QWidget):
         self.marks.opened.connect(lambda: self.fold(folded=False))
         self.marks.pointed.connect(lambda finding: self._point_at(finding, self.marks))
         self.marks.hide()
-        self._none = Label(say("Nothing to say against this train."))
+        self._none = Label(say("No findings for this train."))
         self._none.setProperty("role", "steel")
         self._none.setWordWrap(True)
         self._list = QWidget()
@@ -289,7 +289,7 @@ class FindingsColumn(QWidget):
                 return
             label = say("instead of {name}", name=shelf[row[picked.index].part].name)
         found = fits_at(train, shelf, picked.side, picked.index, instead=not picked.joint)
-        self._shelf_text.setText(label if found else say("{label}: nothing on the shelf fits.", label=label))
+        self._shelf_text.setText(label if found else say("{label}: none of your parts fits.", label=label))
         lens = readout.spacing.requirement is not None and readout.spacing.requirement.is_lens
         tolerance = readout.spacing.tolerance_mm
         self.fits.set_rows([_fit_row(fit, tolerance, lens) for fit in found])

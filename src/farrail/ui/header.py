@@ -71,7 +71,7 @@ class Header(QWidget):
         self.beam = HeaderReading(say("In the beam"), "reading_beam")
         self.beam.button.setMenu(self._beam_menu)
         self._beam_menu.aboutToShow.connect(self._fill_beam)
-        self.conditions = QPushButton(say("Conditions"))
+        self.conditions = QPushButton(say("Settings"))
         self.conditions.setObjectName("conditions")
         self.conditions.setProperty("quiet", "true")
         self.conditions.setToolTip(

@@ -43,7 +43,7 @@ def tell_more(window: QWidget) -> None:
     about = QApplication.focusWidget()
     own = "" if about is None else _told(about)
     title = "" if about is None else about.accessibleName()
-    sheet = Popover(title or say("What the pointer would be told here"), window, 460)
+    sheet = Popover(title or say("Tooltip"), window, 460)
     sheet.setObjectName("told_more")
     if own:
         sheet.add_line(own)
@@ -51,7 +51,7 @@ def tell_more(window: QWidget) -> None:
     for name, tip in others[:MOST_TIPS]:
         sheet.add_line(f"{name}: {tip}" if name and not tip.startswith(name) else tip, size=12)
     if not own and not others:
-        sheet.add_line(say("Nothing more is told here."), role="steel")
+        sheet.add_line(say("There is no more information here."), role="steel")
     at = window.mapToGlobal(QPoint(60, 80)) if about is None else about.mapToGlobal(QPoint(12, 12))
     sheet.show_at(at)
     sheet.setFocus(Qt.FocusReason.PopupFocusReason)

@@ -62,7 +62,7 @@ def _draw(shape: RingShape, writer: QPdfWriter) -> None:
         painter.drawText(QPointF(number * per_mm - 50.0, top + 4.2 * per_mm), f"{number}")
     lines = [
         say(
-            "Print at 100 %. Lay a ruler on the strip: it must be {strip_mm} mm long, or this sheet is not to scale.",
+            "Print at 100 %. Check with a ruler: the strip must be {strip_mm} mm long, or this sheet is not to scale.",
             strip_mm=STRIP_MM,
         ),
         *ring_words(shape),

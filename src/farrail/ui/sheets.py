@@ -23,7 +23,7 @@ RAIL_KEYS = (
     (say("Delete"), say("Take it off")),
     (say("Ctrl+← →"), say("Move the drawing")),
     ("+  −  0", say("Zoom in, zoom out, show the whole train")),
-    (say("Escape"), say("End a preview; pick nothing")),
+    (say("Escape"), say("End a preview; clear the selection")),
 )
 TABLE_KEYS = (
     (say("Enter"), say("Do what the row offers, or show it in full")),
@@ -55,7 +55,7 @@ def show_keys(actions: Iterable[QAction], window: QWidget) -> None:
         (say("On the rail"), RAIL_KEYS),
         (say("In tables and pictures"), TABLE_KEYS),
     )
-    _show(say("Keys"), groups, window, "keys_sheet")
+    _show(say("Keyboard shortcuts"), groups, window, "keys_sheet")
 
 
 def show_about(window: QWidget) -> None:

@@ -165,7 +165,7 @@ class MainWindow(QMainWindow):
             ("open", say("Open…"), standard.Open, files.open),
             ("window", say("New window on this workbook"), "Ctrl+Shift+W", self.another_wanted.emit),
             ("open_apart", say("Open in a new window…"), "Ctrl+Shift+O", self._open_apart),
-            ("first", say("First page: lay my own gear"), "Ctrl+Shift+N", self.show_first),
+            ("first", say("First page: start with my own gear"), "Ctrl+Shift+N", self.show_first),
             ("save", say("Save"), standard.Save, files.save),
             ("save_as", say("Save as…"), "Ctrl+Shift+S", files.save_as),
             ("restore_version", say("Restore an earlier version…"), None, files.restore_version),
@@ -177,7 +177,7 @@ class MainWindow(QMainWindow):
             ("rename_train", say("Rename this train…"), None, self.trains.ask_train_name),
             ("remove_train", say("Remove this train"), None, self.trains.remove_train),
             ("aperture", say("Change the aperture…"), "Ctrl+Shift+A", lambda: self.trains.ask_aperture(None)),
-            ("conditions", say("Conditions of this train"), "Ctrl+E", self.header.show_conditions),
+            ("conditions", say("Settings of this train"), "Ctrl+E", self.header.show_conditions),
             ("theme", say("Switch theme"), "Ctrl+Shift+L", self.themes.next),
             ("save_rail", say("Save the drawing as a picture…"), None, self.exports.save_rail),
             ("print_rail", say("Print the drawing…"), None, self.exports.print_rail),
@@ -185,9 +185,9 @@ class MainWindow(QMainWindow):
             ("figures", say("Write every figure as JSON or CSV…"), None, self.exports.figures),
             ("palette", say("Find a command, train, part or figure…"), "Ctrl+K", self.show_palette),
             ("help", say("Help about what has the focus"), "F1", lambda: self._help().about_focus()),
-            ("keys", say("Keys…"), "Ctrl+F1", lambda: show_keys(self._actions.values(), self)),
+            ("keys", say("Keyboard shortcuts…"), "Ctrl+F1", lambda: show_keys(self._actions.values(), self)),
             ("about", say("About Far Rail"), None, lambda: show_about(self)),
-            ("more", say("Tell more about what has the focus"), "Shift+F1", lambda: tell_more(self)),
+            ("more", say("More about the focused item"), "Shift+F1", lambda: tell_more(self)),
             ("turn_camera", say("Turn the camera…"), None, lambda: self.trains.ask_turn(None)),
             ("turn", say("Turn the picked part…"), None, self.trains.turn_picked),
             ("fold", say("Fold the rail to a strip, or open it"), "F8", self.folding.toggle),
@@ -212,12 +212,12 @@ class MainWindow(QMainWindow):
             ("have_it", say("I have it"), None, self.tables.have_it),
             ("sizes", say("Ready-made sizes…"), None, self._importing(self.parts.show_ready_made)),
             ("caliper", say("Simulated caliper"), None, self._importing(self._toggle_caliper)),
-            ("plan", say("Find ways from the shelf"), "Ctrl+P", self._plan),
+            ("plan", say("Find spacer combinations"), "Ctrl+P", self._plan),
             ("go_rail", say("Go to the rail"), "F6", rail.setFocus),
             *self._go_to_stations(),
             ("ask", say("Ask what fills the frame with a subject…"), "Ctrl+Shift+K", self._ask),
             ("saw", say("I saw …"), "Ctrl+I", self._saw),
-            ("log", say("Log of troubles"), None, self.files.show_log),
+            ("log", say("Error log"), None, self.files.show_log),
             ("quit", say("Quit"), standard.Quit, self.close),
         )
         made = {name: make_action(self, f"act_{name}", text, keys, run) for name, text, keys, run in table}  # type: ignore[arg-type]
@@ -232,7 +232,7 @@ class MainWindow(QMainWindow):
         return [
             (
                 f"go_{kind.key}",
-                say("{title} station", title=kind.title),
+                say("{title} page", title=kind.title),
                 shortcut_of(number),
                 partial(self.stations.show_station, kind.key),
             )

@@ -38,14 +38,14 @@ class WindowMenus(QObject):
         menu.addSeparator()
         for name in ("save", "save_as", "restore_version"):
             menu.addAction(act[name])
-        taken = menu.addMenu(say("Take along"))
+        taken = menu.addMenu(say("Export and print"))
         taken.setObjectName("take_along_menu")
         for name in ("print_sheet", "print_rail", "save_rail", "figures", "export"):
             taken.addAction(act[name])
         self._versions_menu = menu.addMenu(say("Earlier versions kept"))
         self._versions_menu.setObjectName("versions_menu")
         self._versions_menu.aboutToShow.connect(lambda: self._files.offer_versions(self._versions_menu))
-        self._ways_menu = menu.addMenu(say("Look, language, units"))
+        self._ways_menu = menu.addMenu(say("Preferences"))
         self._ways_menu.setObjectName("ways_menu")
         self._ways_menu.aboutToShow.connect(self._fill_ways)
         menu.addSeparator()

@@ -15,7 +15,7 @@ from farrail.workbook.workbook import Workbook
 
 COUNTED = {"shelf": say("A shelf holds at most {} parts"), "trains": say("A workbook holds at most {} trains"),
            "kits": say("A workbook holds at most {} kits"), "log": say("A log holds at most {} observations"),
-           "states": say("A workbook keeps at most {} states of its trains")}  # fmt: skip
+           "states": say("A workbook holds at most {} snapshots of its trains")}  # fmt: skip
 
 
 @lru_cache(maxsize=8)

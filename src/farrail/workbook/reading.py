@@ -170,7 +170,7 @@ def check_reads_back(text: str, workbook: Workbook) -> None:
     if not same:
         # Asked once more, for the reason in words.
         _from_text(text, "it")
-        raise BadWorkbook("it reads back otherwise than it was written")
+        raise BadWorkbook("it does not read back as it was written")
 
 
 def _is_put_together(data: Any, workbook: Workbook) -> bool:

@@ -121,7 +121,7 @@ def check_references(workbook: Workbook) -> None:
         twice = [i for i, count in Counter(ids).items() if count > 1]
         if twice:
             raise BadWorkbook(
-                "The {what} id “{twice}” stands twice; give each {what} an id of its own.",
+                "The {what} id “{twice}” appears twice; give each {what} its own id.",
                 what=what,
                 twice=twice[0],
             )
@@ -140,7 +140,7 @@ def check_log(workbook: Workbook) -> None:
         twice = [i for i, count in Counter(ids).items() if count > 1]
         if twice:
             raise BadWorkbook(
-                "The {what} id “{twice}” stands twice; give each {what} an id of its own.",
+                "The {what} id “{twice}” appears twice; give each {what} its own id.",
                 what=what,
                 twice=twice[0],
             )

@@ -63,9 +63,9 @@ class Darkening(Observation):
     )
     judged: Annotated[Judged, Told("Told", "By eye, or measured in a picture", "")] = Judged.BY_EYE
     off_mm: Annotated[Off, Told("± focal length", "How far the reading may be off")] = FOCAL_OFF_MM
-    corners: Annotated[tuple[Corner, ...], Field(max_length=4), Told("Which corners", "None: all alike", "")] = ()
+    corners: Annotated[tuple[Corner, ...], Field(max_length=4), Told("Which corners", "None: all equal", "")] = ()
     # The part that showed, where one could tell; "": nobody could, and the tightest is taken.
-    part: Annotated[str, Field(max_length=80), Told("Which part showed", "Where one could tell", "")] = ""
+    part: Annotated[str, Field(max_length=80), Told("Which part showed", "Where it was visible", "")] = ""
 
     @property
     def touch(self) -> float:
@@ -128,7 +128,7 @@ class CornerLoss(Observation):
     kind: Literal["corner_loss"] = "corner_loss"
     stops: Annotated[
         Annotated[float, Field(ge=0.0, le=20.0)],
-        Told("Stops lost", "In the darkest corner, against the same lens without what is laid", "stops"),
+        Told("Stops lost", "In the darkest corner, compared with the same lens without the front stack", "stops"),
     ]
     off_stops: Annotated[Off, Told("± stops", "", "stops")] = STOPS_OFF
 

@@ -83,7 +83,7 @@ class Weighed(Observation):
     rank = 90
 
     kind: Literal["mass"] = "mass"
-    mass_g: Annotated[Annotated[float, Field(gt=0.0, le=1_000_000.0)], Told("Mass", "A kitchen scale tells", "g")]
+    mass_g: Annotated[Annotated[float, Field(gt=0.0, le=1_000_000.0)], Told("Mass", "With a kitchen scale", "g")]
     # The part weighed; "": the whole train.
     part: Annotated[str, Field(max_length=80), Told("Which part", "Left out: all of the train", "")] = ""
     off_g: Annotated[Off, Told("± mass", "", "g")] = MASS_OFF_G

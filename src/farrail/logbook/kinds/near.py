@@ -46,11 +46,11 @@ class FieldWidth(Observation):
 
     kind: Literal["field_width"] = "field_width"
     width_mm: Annotated[Seen, Told("Width seen", "Of a rule across the frame's long side")]
-    distance_mm: Annotated[Seen | None, Told("Distance", "To the rule; left out where nobody measured it")] = None
+    distance_mm: Annotated[Seen | None, Told("Distance", "To the ruler; leave it out if not measured")] = None
     counted_from: Annotated[CountedFrom, Told("Counted from", "Foremost glass, thread seat or sensor", "")] = (
         CountedFrom.GLASS
     )
-    nearest: Annotated[bool, Told("At nearest focus", "Its ring at the near stop", "")] = True
+    nearest: Annotated[bool, Told("At minimum focus distance", "Its ring at the near stop", "")] = True
     off_mm: Annotated[Off, Told("± width")] = WIDTH_OFF_MM
     off_distance_mm: Annotated[Off, Told("± distance")] = DISTANCE_OFF_MM
 

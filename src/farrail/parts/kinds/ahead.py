@@ -78,7 +78,7 @@ class HolderRing(Housing):
                         clear_aperture_mm=size(across - 4.0),
                     )
                     yield Usual(
-                        say("holder rings"), part, say("{common}; measure how far it stands out", common=COMMON)
+                        say("holder rings"), part, say("{common}; measure how far it sticks out", common=COMMON)
                     )
 
 
@@ -94,31 +94,31 @@ class FilterHolder(Housing):
     stands_ahead = True
 
     kind: Literal["filter_holder"] = "filter_holder"
-    slots: Annotated[int, Field(ge=0, le=6), Told("Slots", "How many sheets it takes", "", Group.HOLDS)] = 2
-    sheet_width_mm: Annotated[Diameter, Told("Accepts sheets, wide", group=Group.HOLDS)]
-    slot_thickness_mm: Annotated[Length, Told("Slots, thick", "The thickest sheet a slot takes", group=Group.HOLDS)]
+    slots: Annotated[int, Field(ge=0, le=6), Told("Slots", "Number of filters it holds", "", Group.HOLDS)] = 2
+    sheet_width_mm: Annotated[Diameter, Told("Filter width accepted", group=Group.HOLDS)]
+    slot_thickness_mm: Annotated[Length, Told("Slots, thick", "Greatest filter thickness of a slot", group=Group.HOLDS)]
     # One slot may be thicker or thinner than the others.
     other_slot: Annotated[
         int,
         Field(ge=0, le=6),
-        Told("Slot of another thickness", "Its number, 1 the rearmost; 0 for none", "", Group.HOLDS),
+        Told("Slot of another thickness", "Slot number, 1 is the rearmost; 0 for none", "", Group.HOLDS),
     ] = 0
     other_slot_thickness_mm: Annotated[
-        Length | None, Told("… its thickness", "The thickest sheet that slot takes", group=Group.HOLDS)
+        Length | None, Told("… its thickness", "Greatest filter thickness of that slot", group=Group.HOLDS)
     ] = None
     slot_pitch_mm: Annotated[Length, Told("Slot to slot", "Middle to middle", group=Group.HOLDS)]
     first_slot_mm: Annotated[
         Length, Told("Rear face to first slot", "To the middle of the rearmost", group=Group.HOLDS)
     ]
     window_width_mm: Annotated[
-        Diameter | None, Told("Window, wide", "What frame and rails leave free", group=Group.APERTURE)
+        Diameter | None, Told("Window, width", "What frame and rails leave free", group=Group.APERTURE)
     ] = None
     window_height_mm: Annotated[
         Diameter | None, Told("Window, high", "Left out where it is open above and below", group=Group.APERTURE)
     ] = None
     # Takes a round filter this wide behind the sheets, its middle so far ahead of the rear face.
     drop_in_mm: Annotated[
-        Diameter | None, Told("Accepts a drop-in filter, wide", "Behind the sheets", group=Group.HOLDS)
+        Diameter | None, Told("Drop-in filter accepted, diameter", "Behind the sheets", group=Group.HOLDS)
     ] = None
     drop_in_at_mm: Annotated[Length | None, Told("… ahead of the rear face", "To its middle", group=Group.HOLDS)] = None
     # A plate behind the rearmost slot that keeps stray light out; a gasket seals against it.
@@ -272,7 +272,7 @@ class Hood(FixedLength):
         Length | None, Told("Reach at the sides", "Of petals: seat to rim left and right", group=Group.LENGTH)
     ] = None
     window_width_mm: Annotated[
-        Diameter | None, Told("Opening, wide", "Of a rectangular hood, at its front", group=Group.APERTURE)
+        Diameter | None, Told("Opening, width", "Of a rectangular hood, at its front", group=Group.APERTURE)
     ] = None
     window_height_mm: Annotated[
         Diameter | None, Told("Opening, high", "Of a rectangular hood, at its front", group=Group.APERTURE)

@@ -32,7 +32,7 @@ class Case(PartBase):
     rank = 168
 
     kind: Literal["case"] = "case"
-    outer_diameter_mm: Annotated[DrawnSize, Told("Outside, wide", "As it lies in the bag", group=Group.BODY)] = 200.0
+    outer_diameter_mm: Annotated[DrawnSize, Told("Outside, width", "Size in the bag", group=Group.BODY)] = 200.0
     carries: Annotated[Carries, Told("Made for", "Sheets, round filters or anything", group=Group.HOLDS)] = (
         Carries.ANYTHING
     )

@@ -118,11 +118,11 @@ class RoundFilter(FixedLength):
     ] = None
     # Of a mounted filter: from its front rim to its glass; None: in the middle of its cell.
     glass_depth_mm: Annotated[
-        Length | None, Told("Front rim to glass", "How deep the glass lies in its ring", group=Group.GLASS)
+        Length | None, Told("Front rim to glass", "Depth of the glass in its ring", group=Group.GLASS)
     ] = None
     # The glass without its cell; None: nobody has taken it out.
     glass_diameter_mm: Annotated[
-        Diameter | None, Told("Glass out of its cell, wide", "Diameter of the bare glass", group=Group.GLASS)
+        Diameter | None, Told("Diameter of the bare glass", "Diameter of the bare glass", group=Group.GLASS)
     ] = None
 
     @property
@@ -267,7 +267,7 @@ class SheetFilter(PartBase):
     gradation: Annotated[Gradation, Told("Gradation", "How its density runs", group=Group.SHEET)] = Gradation.NONE
     # How far its gradation takes to run from clear to dark; None: usual for its kind.
     transition_mm: Annotated[
-        Length | None, Told("Transition", "How far it takes from clear to dark", group=Group.SHEET)
+        Length | None, Told("Transition", "Width of the transition from clear to dark", group=Group.SHEET)
     ] = None
     polariser: Annotated[bool, Told("Polariser", group=Group.SHEET)] = False
     polariser_stops: Annotated[
@@ -279,7 +279,7 @@ class SheetFilter(PartBase):
 
     # A narrower sheet may be held in a frame as wide as the holder's sheets.
     frame_width_mm: Annotated[
-        Diameter | None, Told("Held in a frame, wide", "An adapter frame that fits a wider holder", group=Group.SHEET)
+        Diameter | None, Told("Width in its frame", "An adapter frame that fits a wider holder", group=Group.SHEET)
     ] = None
 
     @property

@@ -34,7 +34,7 @@ class OffAxisGuider(Housing):
         Length | None, Told("Axis to prism's edge", "How far the prism stays off the axis", group=Group.GUIDING)
     ] = None
     prism_width_mm: Annotated[
-        Diameter | None, Told("Prism, wide", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
+        Diameter | None, Told("Prism, width", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
     ] = None
     prism_height_mm: Annotated[
         Diameter | None, Told("Prism, high", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)

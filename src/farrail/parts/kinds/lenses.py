@@ -144,11 +144,11 @@ class CameraLens(Optic):
     ] = None
     corner_loss_stops: Annotated[
         Stops | None,
-        Told("Corner loss wide open", "Vignetting of the bare lens, by a test", "stops", Group.APERTURE),
+        Told("Corner loss, wide open", "Vignetting of the bare lens, by a test", "stops", Group.APERTURE),
     ] = None
     projection: Annotated[
         Projection,
-        Told("Projection", "How it lays angles on the frame; rectilinear but for fisheyes", group=Group.OPTICS),
+        Told("Projection", "How it maps angles to the frame; rectilinear except for fisheyes", group=Group.OPTICS),
     ] = "rectilinear"
     included_glass: Annotated[
         Glass | None,
@@ -171,7 +171,7 @@ class CameraLens(Optic):
     ] = True
     # Its nearest focus as the maker gives it: subject to sensor, and the magnification there; of a zoom over its range.
     nearest_mm: Annotated[
-        Distance | None, Told("Nearest focus, to the sensor", "From the manual", group=Group.FOCUSING)
+        Distance | None, Told("Minimum focus distance, from the sensor", "From the manual", group=Group.FOCUSING)
     ] = None
     nearest_magnification: Annotated[
         Magnification | None, Told("… magnification there", "From the manual, such as 0.15", "×", Group.FOCUSING)
@@ -180,9 +180,9 @@ class CameraLens(Optic):
         tuple[NearAt, ...],
         Field(max_length=40),
         Told(
-            "Nearest foci, of a zoom",
-            "Nearest distance and magnification by focal length, such as "
-            "24 mm: 380 published @@ 0.17 published ;; 70 mm: 420 published @@ 0.21 published",
+            "Closest focus of a zoom",
+            "Minimum focus distance and magnification by focal length, such as 24 mm: 380 "
+            "published @@ 0.17 published ;; 70 mm: 420 published @@ 0.21 published",
             group=Group.FOCUSING,
         ),
     ] = ()
@@ -207,13 +207,19 @@ class CameraLens(Optic):
     # Seen through a ruler at its nearest focus: from the thread seat, so wide a field filled so wide a frame. This
     # outranks what the maker gives.
     pair_distance_mm: Annotated[
-        Distance | None, Told("Ruler seen nearest, from seat", "Thread to ruler at nearest focus", group=Group.FOCUSING)
+        Distance | None,
+        Told(
+            "Ruler at closest focus, from the filter thread",
+            "Filter thread to ruler, at the closest focus",
+            group=Group.FOCUSING,
+        ),
     ] = None
     pair_width_mm: Annotated[
-        Diameter | None, Told("… so much of it", "Millimetres of ruler across the frame", group=Group.FOCUSING)
+        Diameter | None,
+        Told("… width of ruler in frame", "Millimetres of ruler across the frame", group=Group.FOCUSING),
     ] = None
     pair_frame_mm: Annotated[
-        Diameter | None, Told("… on a frame so wide", "Width of the sensor used", group=Group.FOCUSING)
+        Diameter | None, Told("… sensor width used", "Width of the sensor used", group=Group.FOCUSING)
     ] = None
 
     def not_entered(self, use: Use) -> Iterator[Default]:

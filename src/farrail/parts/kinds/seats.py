@@ -32,7 +32,7 @@ class FilterSeat(Housing):
 
     seat_mm: Annotated[
         Length,
-        Told("Front face to filter", "To the filter's front surface; 6 to 12 where nobody can look", group=Group.HOLDS),
+        Told("Front face to filter", "To the filter's front surface; 6 to 12 if not visible", group=Group.HOLDS),
     ]
     seat_aperture_mm: Annotated[
         Diameter | None, Told("Seat, clear aperture", "Of the mask or ledge that holds the filter", group=Group.HOLDS)
@@ -41,10 +41,10 @@ class FilterSeat(Housing):
     seat_aperture_height_mm: Annotated[Diameter | None, Told("Seat, height if rectangular", group=Group.HOLDS)] = None
     # How far the seat's middle stands off the axis, toward the part's top.
     seat_offset_mm: Annotated[
-        Offset | None, Told("Seat off the axis, up", "How far its middle stands off", group=Group.HOLDS)
+        Offset | None, Told("Seat off the axis, up", "Offset of its centre", group=Group.HOLDS)
     ] = None
     seat_diameter_mm: Annotated[
-        Diameter | None, Told("Accepts filters, wide", "The widest cell that goes in", group=Group.HOLDS)
+        Diameter | None, Told("Filter diameter accepted", "The widest cell that goes in", group=Group.HOLDS)
     ] = None
     seat_thickness_mm: Annotated[
         Length | None, Told("Accepts filters, thick", "The thickest cell that goes in", group=Group.HOLDS)
@@ -139,7 +139,7 @@ class FilterWheel(FilterSeat):
     rank = 110
 
     kind: Literal["filter_wheel"] = "filter_wheel"
-    slots: Annotated[int, Field(ge=1, le=24), Told("Slots", "How many filters it takes", "", Group.HOLDS)]
+    slots: Annotated[int, Field(ge=1, le=24), Told("Slots", "Number of filters it holds", "", Group.HOLDS)]
 
     @property
     def slot_count(self) -> int:

@@ -59,7 +59,7 @@ class Telescope(Optic):
         Length | None, Told("Back focus", "Rear shoulder to sensor, where the maker fixes it", group=Group.OPTICS)
     ] = None
     spacing_tolerance_mm: Annotated[
-        Length | None, Told("Spacing tolerance ±", "How far the sensor may stand off it", group=Group.OPTICS)
+        Length | None, Told("Spacing tolerance ±", "Permitted error of the spacing", group=Group.OPTICS)
     ] = None
     # The drawtube ahead of the rear shoulder: how far it reaches in, and how wide it is inside.
     drawtube_length_mm: Annotated[
@@ -77,7 +77,7 @@ class Telescope(Optic):
     )
     # The train stands in front of the mirror, in its light.
     prime_focus: Annotated[
-        bool, Told("Train ahead of the mirror", "It then stands in the mirror's light", group=Group.OPTICS)
+        bool, Told("Train ahead of the mirror", "It is then in the mirror's light", group=Group.OPTICS)
     ] = False
     tube_length_mm: DrawnSize = 120.0
 
@@ -147,7 +147,7 @@ class Corrector(Housing):
     kind: Literal["corrector"] = "corrector"
     back_focus_mm: Annotated[Length, Told("Back focus", "Its rear datum to the sensor", group=Group.OPTICS)]
     spacing_tolerance_mm: Annotated[
-        Length, Told("Spacing tolerance ±", "How far the sensor may stand off it", group=Group.OPTICS)
+        Length, Told("Spacing tolerance ±", "Permitted error of the spacing", group=Group.OPTICS)
     ]
     datum: Annotated[
         str, Field(max_length=120), Told("Datum", "The surface its back focus is counted from", group=Group.OPTICS)

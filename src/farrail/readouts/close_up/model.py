@@ -297,7 +297,7 @@ class CloseUp:
             BadInput: nothing is in focus, or a depth or overlap out of range.
         """
         if self.depth is None:
-            raise BadInput("Nothing close is in focus: focus nearer, or lay what brings the lens closer.")
+            raise BadInput("No close distance is in focus: focus closer, or add a tube or close-up lens.")
         return focus_stack(depth_mm, self.depth.whole_mm, overlap)
 
     @cached_property

@@ -282,7 +282,7 @@ class FileCommands(QObject):
                 (
                     (say("Recover it"), "recover_take", lambda: self._recover(first)),
                     (say("Discard it"), "recover_drop", lambda: self._discard(first)),
-                    (say("Not now"), "recover_later", lambda: self._put_off(first)),
+                    (say("Later"), "recover_later", lambda: self._put_off(first)),
                 ),
             )  # fmt: skip
 

@@ -37,7 +37,7 @@ def lay_at(session: Session, part_id: str, side: Side, index: int, *, flipped: b
     train, part = session.train, session.workbook.by_id.get(part_id)
     if train is None or part is None:
         return False
-    if not session.do(LayPart(train.id, part_id, index, side, flipped, label=say("Lay {name}", name=part.name))):
+    if not session.do(LayPart(train.id, part_id, index, side, flipped, label=say("Add {name}", name=part.name))):
         return False
     session.select(Selection(side, index))
     return True
@@ -87,7 +87,7 @@ def lay_by_choice(session: Session, part_id: str) -> bool:
     if train is None or part is None:
         return False
     if isinstance(part, Case):
-        session.message.emit(say("{name} lies on no rail; the pack list puts what fits into it.", name=part.name), True)
+        session.message.emit(say("{name} is not part of a train; the pack list uses it.", name=part.name), True)
         return False
     if part.kind == "camera":
         return session.do(SetCamera(train.id, part.id, label=say("Use {name}", name=part.name)))
@@ -132,7 +132,7 @@ def lay_where_it_belongs(session: Session, part: Part) -> bool:
             name=part.name,
             ends=ends,
         ),
-        ((say("Lay it all the same"), "lay_anyway", lambda: lay_at(session, part.id, side, len(train.row(side)))),),
+        ((say("Add it anyway"), "lay_anyway", lambda: lay_at(session, part.id, side, len(train.row(side)))),),
     )
     return False
 
@@ -153,7 +153,8 @@ def _offer_elsewhere(session: Session, part: Part, train: Train, places: tuple[B
         for number, place in enumerate(places[1 : MOST_PLACES + 1], start=1)
     ]
     session.asked.emit(
-        say("Laid {place_name}. It fits elsewhere too:", place_name=place_name(train, shelf, places[0])), tuple(choices)
+        say("Added {place_name}. It also fits elsewhere:", place_name=place_name(train, shelf, places[0])),
+        tuple(choices),
     )
 
 
@@ -194,7 +195,7 @@ def carry(session: Session, lens: CameraLens) -> bool:
         return False
     if not isinstance(session.workbook.by_id[train.front_stack[picked.index].part], ReversingRing):
         return False
-    session.do(CarryLens(train.id, picked.index, lens.id, label=say("Screw {name} on, turned round", name=lens.name)))
+    session.do(CarryLens(train.id, picked.index, lens.id, label=say("Screw {name} on, reversed", name=lens.name)))
     return True
 
 
@@ -205,7 +206,7 @@ def fill_ring_menu(menu: QMenu, session: Session, index: int) -> None:
         return
     for part in shelf.values():
         if isinstance(part, CameraLens) and part.can_be_reversed:
-            edit = CarryLens(train.id, index, part.id, label=say("Screw {name} on, turned round", name=part.name))
+            edit = CarryLens(train.id, index, part.id, label=say("Screw {name} on, reversed", name=part.name))
             menu.addAction(plain_title(part.name)).triggered.connect(lambda _=False, e=edit: session.do(e))
     if train.front_stack[index].lens is not None:
         gone = CarryLens(train.id, index, None, label=say("Take the lens off the ring"))
@@ -278,7 +279,7 @@ def slide_in(session: Session, sheet: SheetFilter) -> bool:
             label = say("Slide {name} into slot {slot}", name=sheet.name, slot=slot + 1)
             return session.do(SetSheet(train.id, index, slot, sheet.id, label=label))
     session.message.emit(
-        say("No slot is free for {name}: lay a holder ahead of the lens, or empty a slot.", name=sheet.name), True
+        say("No slot is free for {name}: add a holder in front of the lens, or empty a slot.", name=sheet.name), True
     )
     return False
 

@@ -41,7 +41,7 @@ def show_rail_menu(
             elif isinstance(session.workbook.by_id.get(part), OffAxisGuider):
                 fill_guide_menu(menu.addMenu(say("Guide camera")), session, picked.index)
         elif isinstance(session.workbook.by_id.get(part), FilterHolder):
-            fill_holder_menu(menu.addMenu(say("Sheets")), session, picked.index)
+            fill_holder_menu(menu.addMenu(say("Filter size")), session, picked.index)
         elif isinstance(session.workbook.by_id.get(part), ReversingRing):
             fill_ring_menu(menu.addMenu(say("Lens on it")), session, picked.index)
         menu.addSeparator()
@@ -67,7 +67,7 @@ def _offer_keeping(menu: QMenu, session: Session, part_id: str, index: int) -> N
     if train is None or not isinstance(part, Through) or not part.fills:
         return
     kept = train.rear_train[index].kept
-    action = menu.addAction(say("Planner leaves it as it lies"))
+    action = menu.addAction(say("Planner keeps it in place"))
     action.setCheckable(True)
     action.setChecked(kept)
     action.triggered.connect(lambda: session.do(KeepPart(train.id, index, not kept)))

@@ -87,7 +87,7 @@ class TableCommands(QObject):
         if part is None:
             self._session.message.emit(say("Choose a part on the shelf first."), False)
         elif self._session.do(SetField(part.id, "status", Status.OWNED, label=say("Have {name}", name=part.name))):
-            self._session.message.emit(say("{name} counts as at hand.", name=part.name), False)
+            self._session.message.emit(say("{name} is marked as owned.", name=part.name), False)
 
     def copy_part(self) -> None:
         """Put the part shown on the clipboard as a row a spreadsheet takes."""

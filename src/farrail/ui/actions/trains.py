@@ -71,7 +71,7 @@ class TrainCommands(QObject):
         if train is None or not isinstance(lens, CameraLens) or not lens.can_be_reversed:
             return
         edit = ReverseOptic(train.id, not train.optic_reversed)
-        action = menu.addAction(say("Lens turned round"))
+        action = menu.addAction(say("Lens reversed"))
         action.setCheckable(True)
         action.setChecked(train.optic_reversed)
         action.triggered.connect(lambda: self.session.do(edit))
@@ -101,7 +101,7 @@ class TrainCommands(QObject):
             try:
                 value = parse_reading(text.lower().removeprefix("f/"), Origin.MEASURED).value if text.strip() else None
             except FarRailError:
-                self.say(say("“{text}” is not an f-number; write one such as 5.6, or nothing.", text=text[:30]))
+                self.say(say("“{text}” is not an f-number; enter one such as 5.6, or leave it empty.", text=text[:30]))
                 return
             self.session.do(SetFNumber(train.id, value))
 
@@ -146,7 +146,7 @@ class TrainCommands(QObject):
             try:
                 angle = parse_reading(text.replace("°", ""), Origin.MEASURED).value if text.strip() else None
             except FarRailError:
-                self.say(say("“{text}” is no angle; write degrees such as 90, or nothing.", text=text[:30]))
+                self.say(say("“{text}” is not an angle; enter degrees such as 90, or leave it empty.", text=text[:30]))
                 return
             self.session.do(TurnPart(train.id, place, angle, side))
 

@@ -96,7 +96,7 @@ class RoutePage(QWidget):
         right.addWidget(self._end)
         out = QHBoxLayout()
         out.setSpacing(8)
-        out.addWidget(self._button("route_stations", say("To the stations"), self.stations_wanted.emit))
+        out.addWidget(self._button("route_stations", say("Open the pages"), self.stations_wanted.emit))
         out.addWidget(self._button("route_first", say("First page"), self.first_wanted.emit))
         out.addStretch(1)
         right.addLayout(out)
@@ -191,7 +191,7 @@ class RoutePage(QWidget):
             )
             return
         if waits or not shown:
-            begun = say("Each answer is laid on the rail at once. What you do not know stays unknown.")
+            begun = say("Each answer appears on the rail at once. You can leave unknown values empty.")
             self._headline.say(waits_for(self._route.value, [q.stem for q in waits]), begun if train is None else "")
             return
         assert readout is not None

@@ -68,7 +68,7 @@ class Welcome(QWidget):
         self.setObjectName("welcome")
         left = QVBoxLayout()
         left.setSpacing(6)
-        left.addWidget(_heading(say("Lay my own gear on the rail")))
+        left.addWidget(_heading(say("Start with my own gear")))
         for route in ROUTES:
             button = RouteButton(route)
             button.clicked.connect(partial(self.route_wanted.emit, route))
@@ -79,7 +79,7 @@ class Welcome(QWidget):
         self._recent.setContentsMargins(0, 0, 0, 0)
         right = QVBoxLayout()
         right.setSpacing(6)
-        self._go_on = _heading(say("Go on with"))
+        self._go_on = _heading(say("Recent"))
         right.addWidget(self._go_on)
         right.addLayout(self._recent)
         right.addWidget(_heading(say("Or look round first")))
@@ -96,7 +96,7 @@ class Welcome(QWidget):
                 say("A file of your own, or one you were given"),
                 self.open_wanted,
             ),
-            ("welcome_new", say("Empty sheet"), say("No parts, no train; the stations as they are"), self.empty_wanted),
+            ("welcome_new", say("Empty sheet"), say("No parts and no train"), self.empty_wanted),
         ):
             right.addWidget(_line(name, text, more, signal))
         right.addStretch(1)

@@ -20,7 +20,7 @@ WRITTEN = (
     "build", "log", "frames", "findings", "compare",
 )  # fmt: skip
 SUBJECTS = {
-    "spacing": say("Spacing"), "light": say("Light"), "front": say("Front"), "closeup": say("Close-up"),
+    "spacing": say("Spacing"), "light": say("Vignetting"), "front": say("Filters"), "closeup": say("Close-up"),
     "exposure": say("Exposure"),
 }  # fmt: skip
 
@@ -70,7 +70,7 @@ def figures_page(readout: Readout | None) -> Page:
     lines = [f"# {title_of_all}\n"]
     if readout is not None:
         name = readout.layout.train.name
-        told = say("With the values of {name}; click a figure in a station for its working.", name=name)
+        told = say("With the values of {name}; click a figure on a page to see how it is calculated.", name=name)
         lines.append(f"*{told}*\n")
     now = {} if readout is None else {figure.kind: figure for figure in reversed(list(readout.figures.values()))}
     for subject, title in SUBJECTS.items():

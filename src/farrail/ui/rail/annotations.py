@@ -131,7 +131,7 @@ class Annotator:
             return
         sensor = f.x(section.sensor_mm)
         first, second = f.axis_px + 44.0, f.axis_px + 70.0
-        self._dimension(f.x(0.0), sensor, first, say("laid {laid_mm:.2f length}", laid_mm=spacing.laid_mm), t.ink)
+        self._dimension(f.x(0.0), sensor, first, say("actual {laid_mm:.2f length}", laid_mm=spacing.laid_mm), t.ink)
         if section.required_mm is None or spacing.requirement is None:
             return
         required = f.x(section.required_mm)
@@ -230,7 +230,7 @@ class Annotator:
             small = say("allowed ±{tolerance:.2f mm}", tolerance=tolerance)
         elif need is not None and need.is_lens:
             meant = readout.spacing.extension.tubes_mm
-            small = say("extension as intended") if meant else say("too short is focused away, too long is not")
+            small = say("extension as intended") if meant else say("focusing corrects too short, not too long")
         if unless:
             small, colour = unless, t.look
         if x + 20.0 + text_width_px(small, 11, REGULAR) > f.width_px - 8.0:

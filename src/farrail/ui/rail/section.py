@@ -252,7 +252,7 @@ def _carried_body(placed: Placed, layout: Layout) -> Body | None:
     z1, outer = placed.z_front_mm, lens.outer_diameter_mm / 2.0
     z0 = z1 - lens.barrel_length_mm
     bore = outer - max(outer * 0.18, 3.0)
-    text, long = say("{value:g} mm, turned round", value=lens.focal_length_mm.value), lens.barrel_length_mm
+    text, long = say("{value:g} mm, reversed", value=lens.focal_length_mm.value), lens.barrel_length_mm
     wall = barrel(long, 0.0, outer, bore, lens.rear)
     shape = Shape(wall, outer, bore, long, lens_elements(long, 0.0, bore))
     return Body(
@@ -271,7 +271,7 @@ def _optic_body(readout: Readout) -> Body:
         text = say("{value:g} mm f/{value_2:g}", value=optic.focal_length_mm.value, value_2=optic.f_number.value)
         ends = (long, 0.0) if layout.reversed else (0.0, long)
         outline, elements = barrel(*ends, outer, bore, optic.rear), lens_elements(*ends, bore)
-        text += say(", turned round") if layout.reversed else ""
+        text += say(", reversed") if layout.reversed else ""
     else:
         assert isinstance(optic, Telescope)
         # The stub is long enough to show what reaches into it, such as a nosepiece.

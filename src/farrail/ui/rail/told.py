@@ -37,7 +37,7 @@ def told_of(
             return say(
                 "Joint, {left_name} to {right_name}", left_name=joint.left_name, right_name=joint.right_name
             ), f"{joint.label}, {mates}"
-    return say("Joint, nothing behind it"), ""
+    return say("Joint, no part behind it"), ""
 
 
 def tip_of(place: tuple[Side, int] | None, body: Body | None, readout: Readout) -> str:

@@ -253,7 +253,7 @@ class RailView(QWidget):
             paint_not_current(painter, QRectF(0, 0, self.width(), self.height()), theme)
         elif self._preview is not None:
             painter.setPen(QColor(theme.accent))
-            draw_text(painter, 22.0, 24.0, say("Preview, not laid yet"), 12, STRONG)
+            draw_text(painter, 22.0, 24.0, say("Preview, not applied yet"), 12, STRONG)
         if self._gesture is not None:
             self._gesture.paint(painter)
 

@@ -41,7 +41,7 @@ class AskPage(QWidget):
         self.stops = short_field("ask_stops", say("Most stops lost against infinity"), say("any"), 44)
         for field in (self.width_, self.distance, self.stops):
             field.returnPressed.connect(self.ask)
-        button = QPushButton(say("Ask"))
+        button = QPushButton(say("Find a set-up"))
         button.setObjectName("ask_go")
         button.clicked.connect(self.ask)
         row = QHBoxLayout()
@@ -49,7 +49,7 @@ class AskPage(QWidget):
         for word, field in (
             (say("Fill with"), self.width_),
             (say("mm from"), self.distance),
-            (say("mm on, for"), self.stops),
+            (say("mm away, losing at most"), self.stops),
         ):
             row.addWidget(Label(word))
             row.addWidget(field)
@@ -65,7 +65,7 @@ class AskPage(QWidget):
         )  # fmt: skip
         self.table.row_picked.connect(self._pick)
         self.table.row_activated.connect(lambda *_: self._lay())
-        self.lay = QPushButton(say("Lay it"))
+        self.lay = QPushButton(say("Apply"))
         self.lay.setObjectName("ask_lay")
         self.lay.setEnabled(False)
         self.lay.clicked.connect(self._lay)
@@ -118,7 +118,7 @@ class AskPage(QWidget):
         """Search in a thread."""
         train, camera, shelf = self._session.train, self._session.camera, self._session.workbook.by_id
         if train is None or camera is None:
-            self._session.message.emit(say("There is no frame to fill: lay a camera at the end of the train."), True)
+            self._session.message.emit(say("There is no frame to fill: add a camera at the end of the train."), True)
             return
         try:
             width = self._number(self.width_, None)
@@ -192,7 +192,7 @@ class AskPage(QWidget):
             words += [say("buy {bought}", bought=bought)] if bought else []
             words += [*answer.cautions, *corner_words(answer)]
             text = "; ".join(words)
-            self._why.setText(f"{text[:1].upper()}{text[1:]}." if text else say("All of it is at hand."))
+            self._why.setText(f"{text[:1].upper()}{text[1:]}." if text else say("You own all of it."))
             self._why.show()
         self.show_preview(True)
 

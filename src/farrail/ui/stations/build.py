@@ -49,7 +49,7 @@ class BuildStation(Station):
     """In what order the train goes together."""
 
     key = "build"
-    title = say("Build")
+    title = say("Assembly")
     needs_room = True
     # The sheet is to be printed.
     print_wanted = Signal()
@@ -64,7 +64,7 @@ class BuildStation(Station):
         self.start.setAccessibleName(say("Where the work begins"))
         for start in Start:
             self.start.addItem(headed(STARTS[start]), start.value)
-        self.start.addItem(say("What has changed since"), AGAIN)
+        self.start.addItem(say("What to redo after changes"), AGAIN)
         self.start.activated.connect(lambda _: self.refresh())
         self.table = StepLedger(
             "build_steps", say("Steps in order"),
@@ -92,8 +92,8 @@ class BuildStation(Station):
         self._customs.setWordWrap(True)
         self._customs.setTextFormat(Qt.TextFormat.RichText)
         self.done = self._button("build_tick", say("Done, next"), self.tick)
-        self._built = self._button("build_built", say("It stands as it lies"), self._mark_built)
-        self._anew = self._button("build_anew", say("Begin anew"), self._begin_anew)
+        self._built = self._button("build_built", say("Mark as assembled"), self._mark_built)
+        self._anew = self._button("build_anew", say("Start over"), self._begin_anew)
         self._papers = BuildPapers(session)
         self._papers.print_wanted.connect(self.print_wanted)
         left = QVBoxLayout()
@@ -149,9 +149,7 @@ class BuildStation(Station):
         if readout is None or train is None:
             self._built.setEnabled(False)
             self._anew.setEnabled(False)
-            self._headline.say(
-                say("No train in view."), say("Lay one on the rail, and this says how it goes together.")
-            )
+            self._headline.say(say("No train in view."), say("Add one to see how it goes together."))
             self.table.set_rows([])
             self._steps = {}
             self._show(None)
@@ -213,7 +211,7 @@ class BuildStation(Station):
                 also=say(" Done on {day}.", day=day) if day else "",
             )
         )
-        self.done.setText(say("Not done after all") if day else say("Done, next"))
+        self.done.setText(say("Undo this tick") if day else say("Done, next"))
 
     def tick(self) -> None:
         """Tick the step in hand, or take its tick away, and go on to the next."""
@@ -237,7 +235,7 @@ class BuildStation(Station):
         if train is not None and self.session.do(MarkBuilt(train.id, date.today().isoformat())):
             self.session.message.emit(
                 say(
-                    "“{name}” counts as put together; what a later change makes necessary again is told then.",
+                    "“{name}” is marked as assembled; after a later change you see which steps to repeat.",
                     name=train.name,
                 ),
                 False,
@@ -253,11 +251,9 @@ def _sentences(wanted: str, train: Train, count: int, left: int, minutes: float)
     """Return the headline and what stands under it."""
     built = "" if train.built is None else say(" Last put together on {day}.", day=train.built.day)
     if not count:
-        return say("Nothing to do again."), say("The train lies as it was put together.{built}", built=built)
+        return say("No steps to repeat."), say("The train is as assembled.{built}", built=built)
     if not left:
-        return say("All of it is done."), say(
-            "“It stands as it lies” keeps the train as it is now.{built}", built=built
-        )
+        return say("All of it is done."), say("“Mark as assembled” saves the train as it is now.{built}", built=built)
     what = say("to do again") if wanted == AGAIN else say("to go")
     steps = say("1 step") if left == 1 else say("{left} steps", left=left)
     return (

@@ -63,7 +63,7 @@ class BuildPapers(QWidget):
             row.addWidget(button)
         drawing = QPushButton(say("Order drawing ▾"))
         drawing.setObjectName("build_order")
-        drawing.setToolTip(say("An adapter nobody sells, drawn so that a turner can make it: PDF or DXF"))
+        drawing.setToolTip(say("Drawing of a custom adapter for a machinist: PDF or DXF"))
         menu = QMenu(drawing)
         for name, text, whole in (
             ("build_order_gap", say("For the gap at the picked joint…"), False),

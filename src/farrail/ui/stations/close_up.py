@@ -77,9 +77,7 @@ class CloseUpStation(Station):
             session, "closeup_distance", say("Working distance, typed"), "distance_mm", 1.0, self._focus_at, 70
         )
         told_in(self.focus, self.distance)
-        self.subject = short_field(
-            "closeup_subject", say("How wide the subject is, mm: its outline is drawn"), "30", 52
-        )
+        self.subject = short_field("closeup_subject", say("Subject width, mm: its outline is drawn"), "30", 52)
         self.subject.editingFinished.connect(self._keep_subject)
         sliders = QHBoxLayout()
         sliders.setSpacing(8)
@@ -125,8 +123,8 @@ class CloseUpStation(Station):
         self._tabs = PageTabs(
             (
                 (say("Figures"), "show_figures"),
-                (say("Ask"), "show_ask"),
-                (say("Both ends"), "show_ends"),
+                (say("Find a set-up"), "show_ask"),
+                (say("Lens at both ends"), "show_ends"),
                 (say("Focus stack"), "show_stack"),
             )
         )
@@ -327,7 +325,7 @@ class CloseUpStation(Station):
             return None
         if distance_mm is not None and distance_mm <= 0.0:
             raise EditRefused(
-                "A subject cannot stand {distance_mm:g} mm before the glass; give more than nothing.",
+                "A subject cannot be {distance_mm:g} mm from the front glass; enter a distance above 0.",
                 distance_mm=distance_mm,
             )
         return SetFocus(train.id, None if distance_mm is None else round(close.focus_at(distance_mm), 4))

@@ -69,7 +69,7 @@ def sentences(close: CloseUp, ranges: RangeReport) -> tuple[str, str]:
         return say("The lens is set to infinity."), say("{window} Move the focus closer.", window=window)
     size, away = spread_of("closeup.magnification"), spread_of("closeup.working_distance_mm")
     head = say(
-        "{scale}: {field} fill the frame, {away} from the front glass.",
+        "{scale}: the frame shows {field}, {away} from the front glass.",
         scale=_between(close.now.magnification, size, scale_name, scale_name),
         field=_between(close.field_mm[0], spread_of("closeup.width_mm"), _field_words, _field_number),
         away=_range_end(close.now.distance_mm, away),
@@ -142,7 +142,7 @@ def figure_rows(figures: dict[str, Figure]) -> list[Row]:
             Cell(unit, "steel"),
         )  # fmt: skip
         rows.append(Row(cells, FigureKey(key)))
-    return rows or [Row((Cell(say("Nothing close is in focus."), "steel"), Cell(""), Cell("")))]
+    return rows or [Row((Cell(say("No close distance is in focus."), "steel"), Cell(""), Cell("")))]
 
 
 def answer_row(answer: Answer, number: int) -> Row:
@@ -224,7 +224,7 @@ def asked_words(asked: Asked) -> tuple[str, str]:
     """Return what came of a wish, and why the others do not do it where there is plenty to choose from."""
     scale, reasons = scale_name(asked.magnification), asked_reasons(asked)
     if not asked.answers:
-        told = say("{scale} is wanted and nothing does it; here is what comes nearest.", scale=scale)
+        told = say("No combination reaches {scale}; these come closest.", scale=scale)
         return f"{told} {reasons}", ""
     told = say("{scale}: {done} of {tried} do.", scale=scale, done=asked.done, tried=asked.tried)
     return (told, reasons) if len(asked.answers) >= PLENTY else (f"{told} {reasons}".strip(), "")

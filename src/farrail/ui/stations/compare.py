@@ -155,8 +155,8 @@ class CompareStation(Station):
     def _missing_page(self) -> QWidget:
         self.missing = Ledger(
             "compare_wishes",
-            say("What is not at hand"),
-            (LedgerColumn(say("Not at hand")), LedgerColumn(say("price"), True, 110)),
+            say("Parts you do not own"),
+            (LedgerColumn(say("Parts you do not own")), LedgerColumn(say("price"), True, 110)),
         )
         self.wish = QPushButton(say("Put on the wish list"))
         self.wish.setObjectName("compare_wish")
@@ -262,7 +262,7 @@ class CompareStation(Station):
             differ = sum(line.differs for line in side.lines)
             self._headline.say(
                 say("They differ in {differ} figures.", differ=differ),
-                say("Better: {told}. What is better is marked.", told=told),
+                say("Better: {told}. Better values are marked.", told=told),
             )
         self.show_page(self._stack.currentIndex())
 
@@ -324,7 +324,7 @@ class CompareStation(Station):
         rows = [] if self._side is None else wish_words(self._side, self.session.workbook.kit_prices)
         self.missing.set_rows(
             [Row((Cell(name), Cell(price)), TermKey(str(number))) for number, (name, price) in enumerate(rows)]
-            or [Row((Cell(say("Everything is at hand."), "good"), Cell("")), TermKey("none"))]
+            or [Row((Cell(say("You own everything."), "good"), Cell("")), TermKey("none"))]
         )
         self.wish.setEnabled(bool(self._to_wish()))
 

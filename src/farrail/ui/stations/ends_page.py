@@ -22,7 +22,7 @@ from farrail.workbook.edits.trains import LayCloseUp
 
 # Of each end: what fills the frame, from the front, from the sensor, gain.
 OF_AN_END = ((say("wide"), 78, True), (say("front"), 56, True), (say("sensor"), 62, True), (say("gain"), 64, False))
-NO_LENS = say("This page is of a camera lens with a camera: lay both.")
+NO_LENS = say("Add a camera lens and a camera to use this page.")
 
 
 class EndsPage(QWidget):
@@ -38,7 +38,7 @@ class EndsPage(QWidget):
         self._table: EndsTable | None = None
         columns = [Column(title, True, width, lengths=lengths) for _ in range(2) for title, width, lengths in OF_AN_END]
         self.table = Ledger(
-            "closeup_ends", say("The lens at both ends of its zoom, with each tube and close-up lens at hand"),
+            "closeup_ends", say("The lens at both ends of its zoom, with each tube and close-up lens you own"),
             (Column(say("With")), *columns),
         )  # fmt: skip
         self.table.row_picked.connect(lambda _: self.show_preview(True))
@@ -98,8 +98,8 @@ class EndsPage(QWidget):
         self.table.leave_out(() if len(answer.focal_mm) > 1 else second)
         self.table.set_rows([ends_row(row, number) for number, row in enumerate(answer.rows)])
         self.table.clearSelection()
-        nothing = say("{name} does not mate with this camera, with nothing at hand between.", name=answer.lens.name)
-        told = say("Each at its nearest focus, in mm: what fills the frame, from the front glass and from the sensor.")
+        nothing = say("{name} does not fit this camera, with none of your adapters.", name=answer.lens.name)
+        told = say("Each at its closest focus, in mm: field, distance from the front glass and from the sensor.")
         self._text.setText(say("{told} Right-click copies the table as CSV.", told=told) if answer.rows else nothing)
 
     def _failed(self, error: Exception) -> None:

@@ -42,7 +42,11 @@ class ExposureStation(Station):
         self.through.editingFinished.connect(self._back)
         fields = QHBoxLayout()
         fields.setSpacing(8)
-        words = ((say("metered bare"), self.metered), (say("at ISO"), self.iso), (say("or through them"), self.through))
+        words = (
+            (say("metered without filters"), self.metered),
+            (say("at ISO"), self.iso),
+            (say("or metered with filters"), self.through),
+        )
         for word, field in words:
             fields.addWidget(Label(word))
             fields.addWidget(field)
@@ -51,7 +55,7 @@ class ExposureStation(Station):
         self.ways = Ledger(
             "payments",
             say("Ways to pay for it"),
-            (Column(say("Pay with")), Column(say("bare"), True, 76), Column(say("with all"), True, 178)),
+            (Column(say("Compensate with")), Column(say("bare"), True, 76), Column(say("with all"), True, 178)),
         )
         self.ways.edited.connect(self._guide)
         self.ways.verticalHeader().setDefaultSectionSize(22)
@@ -64,7 +68,7 @@ class ExposureStation(Station):
         left.addWidget(self.ways, 1)
         left.addWidget(self.countdown)
         self.ladder = Ledger(
-            "ladder", say("What takes light, from the scene to the sensor"),
+            "ladder", say("Light loss, from the scene to the sensor"),
             (
                 Column(say("From scene to sensor")), Column(say("stops"), True, 97), Column(say("sky"), True, 58, 0),
                 Column(say("how"), False, 122, 0),
@@ -93,7 +97,7 @@ class ExposureStation(Station):
         self._graduated.setWordWrap(True)
         row = QHBoxLayout()
         row.setSpacing(8)
-        for widget in (Label(say("Sky")), self.sky, Label(say("ground")), self.ground, self.horizon):
+        for widget in (Label(say("Polarised sky")), self.sky, Label(say("ground")), self.ground, self.horizon):
             row.addWidget(widget)
         row.addStretch(1)
         box = QVBoxLayout()

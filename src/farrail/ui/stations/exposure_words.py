@@ -111,7 +111,7 @@ def ladder_rows(exposure: Exposure, figures: Mapping[str, Figure]) -> list[Row]:
         cells = (
             Cell(name, tip=f"{name}\n{working.source}"),
             Cell(stops, "steel" if share.stops in (None, 0.0) else "", origin=share.origin, tip=in_all_units(share)),
-            Cell(sky, "steel", tip=say("what the dark part of a graduated filter takes")),
+            Cell(sky, "steel", tip=say("light lost in the dark part of a graduated filter")),
             Cell(working.numbers, "steel", tip=str(working)),
         )
         rows.append(Row(cells, ShareKey(number, share.part.id)))

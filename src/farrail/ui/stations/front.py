@@ -57,7 +57,7 @@ class FrontStation(Station):
     """Does what stands ahead of the lens show in the picture."""
 
     key = "front"
-    title = say("Front")
+    title = say("Filters")
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""
@@ -122,10 +122,10 @@ class FrontStation(Station):
 
     def _tables(self) -> QVBoxLayout:
         self.remedies = Ledger(
-            "front_remedies", say("What would mend it"),
+            "front_remedies", say("Fix"),
             (
-                Column(say("What would mend it")), Column(say("clean from"), True, 78), Column(say("now"), True, 58),
-                Column(say("deep"), True, 48, 0, lengths=True),
+                Column(say("Fix")), Column(say("no vignetting from (mm)"), True, 78), Column(say("now"), True, 58),
+                Column(say("stack depth (mm)"), True, 48, 0, lengths=True),
             ),
         )  # fmt: skip
         self.remedies.row_picked.connect(self._pick)
@@ -144,10 +144,10 @@ class FrontStation(Station):
         self.rings, self.sky = RingPage(self.session), SkyPage(self.session)
         self._tabs = PageTabs(
             (
-                (say("Remedies"), "show_remedies"),
-                (say("Sheets"), "show_sheets"),
-                (say("Sky"), "show_sky"),
-                (say("Ring size"), "show_rings"),
+                (say("Fixes"), "show_remedies"),
+                (say("Filter size"), "show_sheets"),
+                (say("Polarised sky"), "show_sky"),
+                (say("Adapter rings"), "show_rings"),
             )
         )
         self._tabs.chosen.connect(self.show_table)
@@ -173,7 +173,7 @@ class FrontStation(Station):
         return page
 
     def _remedy_page(self) -> QWidget:
-        self._do = QPushButton(say("Do it"))
+        self._do = QPushButton(say("Apply"))
         self._do.setObjectName("front_apply")
         self._do.clicked.connect(self._apply)
         self._do.setEnabled(False)

@@ -102,7 +102,7 @@ def remedy_row(remedy: Remedy, number: int) -> Row:
         Cell(
             words,
             "" if remedy.helps else "steel",
-            tip=words if remedy.helps else say("{words}: gains nothing", words=words),
+            tip=words if remedy.helps else say("{words}: no gain", words=words),
         ),
         Cell(_focal(remedy.first_clean_mm), role, strong=remedy.helps),
         Cell(_stops(remedy.corner_stops), role),
@@ -180,7 +180,7 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
     )
     lost = "\n".join(
         say(
-            "{name} at {focal_mm:g} mm, f/{f_number:g}: {loss_name}, clean from {focal}",
+            "{name} at {focal_mm:g} mm, f/{f_number:g}: {loss_name}, no vignetting from {focal}",
             name=c.name,
             focal_mm=c.focal_mm,
             f_number=c.f_number,
@@ -197,7 +197,7 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
         Cell(", ".join(buy) or say("nothing to buy"), "" if buy else "good", tip=f"{', '.join(buy)}\n{chains}"),
         Cell(say("{price:g}", price=plan.price), "steel"),
         Cell(f"{plan.rings}", "steel"),
-        Cell(worst, "good" if clean else "", tip=told or say("No frame at hand inside a lens's image circle.")),
+        Cell(worst, "good" if clean else "", tip=told or say("No camera you own fits inside a lens's image circle.")),
         Cell(
             say("widest") if clean else _focal(costs[0].first_clean_mm) if costs else "–",
             "good" if clean else "",
@@ -257,5 +257,7 @@ def turning_words(turning: Turning | None) -> str:
         say("{a:.0f}°", a=a) if a == b else say("{a:.0f}° to {b:.0f}°", a=a, b=b) for a, b in turning.clean_deg
     ) or say("at no angle")
     return say(
-        "Turned, it is worst at {worst_deg:.0f}°; free of vignetting {clean}.", worst_deg=turning.worst_deg, clean=clean
+        "Rotated, it is worst at {worst_deg:.0f}°; free of vignetting {clean}.",
+        worst_deg=turning.worst_deg,
+        clean=clean,
     )

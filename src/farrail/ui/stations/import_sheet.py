@@ -81,8 +81,7 @@ class ImportSheet(QWidget):
         good, bad = len(preview.good), preview.bad
         self._title.setText(say("{good} of {bad} rows can be imported", good=good, bad=good + bad))
         self._text.setText(
-            say("From {where}. Nothing is on the shelf yet.", where=where)
-            + (say(" Bad rows stand first.") if bad else "")
+            say("From {where}. Not imported yet.", where=where) + (say(" Rows with errors come first.") if bad else "")
         )
         rows = sorted(preview.rows, key=lambda row: (row.part is not None, row.line))
         self.table.set_rows([_row(row) for row in rows])

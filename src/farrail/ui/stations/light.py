@@ -46,7 +46,7 @@ class LightStation(Station):
     """Which part clips which corner, and by how much."""
 
     key = "light"
-    title = say("Light")
+    title = say("Vignetting")
     # A bundle to draw on the rail, or None to take it away.
     probed = Signal(Bundle)
 
@@ -59,7 +59,7 @@ class LightStation(Station):
         self.map.probed.connect(self._probe)
         session.ranges_changed.connect(self._say_anew)
         self._plot = ProfilePlot()
-        self._natural = QCheckBox(say("Natural falloff too"))
+        self._natural = QCheckBox(say("Include natural falloff (cos⁴)"))
         self._natural.setObjectName("light_natural")
         self._natural.setToolTip(
             say("Multiply in the optic's own cos⁴ falloff; it is no vignetting and is shown apart.")
@@ -112,15 +112,15 @@ class LightStation(Station):
             "both_ways",
             say("Both ways round"),
             (
-                Column(say("Turn it round")),
-                Column("", True, 92, said=say("as laid")),
+                Column(say("Reverse the wheel or drawer")),
+                Column("", True, 92, said=say("as is")),
                 Column("", True, 104, said=say("turned")),
             ),
         )
         self._advice = Label()
         self._advice.setObjectName("turn_advice")
         self._advice.setWordWrap(True)
-        self._turn = QPushButton(say("Turn it round"))
+        self._turn = QPushButton(say("Reverse the wheel or drawer"))
         self._turn.setObjectName("turn_round")
         self._turn.clicked.connect(self._turn_round)
         self.field = Ledger(
@@ -145,7 +145,7 @@ class LightStation(Station):
             (
                 (say("Apertures"), "show_clearance"),
                 (say("All cameras"), "show_cameras"),
-                (say("Turn it round"), "show_ways"),
+                (say("Reverse the wheel or drawer"), "show_ways"),
                 (say("Field"), "show_field"),
             )
         )
@@ -200,7 +200,7 @@ class LightStation(Station):
         self._plot.show_light(light, quick=self.session.dragging)
         self.slider.refresh()
         if light is None:
-            self._headline.say(say("No sensor to judge by."), say("Lay a camera at the end of the train."))
+            self._headline.say(say("No sensor to judge by."), say("Add a camera at the end of the train."))
         else:
             self._headline.say(*self._said(light))
         if not self.session.dragging:
@@ -236,7 +236,7 @@ class LightStation(Station):
             both = both_ways(train, shelf)
             self.ways.set_rows([row for one in both for row in way_rows(one)])
             text = " ".join(one.text for one in both)
-            self._advice.setText(text or say("No drawer or wheel with a filter in the beam stands behind the datum."))
+            self._advice.setText(text or say("There is no drawer or wheel with a filter behind the datum."))
             self._turn.setEnabled(bool(both))
         else:
             readout = self.session.readout

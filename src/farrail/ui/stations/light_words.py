@@ -176,7 +176,7 @@ def camera_row(c: CameraVerdict, current: bool) -> Row:
             lost,
             role,
             strong=role != "good",
-            tip=say("{takes_most} takes most", takes_most=c.takes_most) if c.takes_most else say("nothing clips"),
+            tip=say("{takes_most} costs most", takes_most=c.takes_most) if c.takes_most else say("no part clips"),
         ),
         Cell(say("{margin_mm:+.1f length}", margin_mm=c.margin_mm).replace("-", "−"), "steel"),
         Cell(
@@ -186,7 +186,7 @@ def camera_row(c: CameraVerdict, current: bool) -> Row:
         Cell(
             error,
             "steel",
-            tip=say("spacing with this camera, the rest as it lies") if c.mates else say("does not mate here"),
+            tip=say("spacing with this camera, the rest unchanged") if c.mates else say("does not mate here"),
         ),
     )
     return Row(cells, PartKey(c.camera.id))
@@ -215,8 +215,8 @@ def way_rows(both: BothWays) -> list[Row]:
 
     heading = (
         Cell(both.part.name, strong=True),
-        Cell(say("as it lies"), "steel"),
-        Cell(say("turned round"), "steel"),
+        Cell(say("no change"), "steel"),
+        Cell(say("reversed"), "steel"),
     )
     corner = compare(turned.corner_stops, now.corner_stops)
     return [

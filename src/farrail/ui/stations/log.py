@@ -95,8 +95,8 @@ class LogStation(Station):
         self.pages = PageTabs(
             (
                 (say("Entry"), "log_entry"),
-                (say("What it teaches"), "log_teaches"),
-                (say("States"), "log_history"),
+                (say("Calibration"), "log_teaches"),
+                (say("Snapshots"), "log_history"),
                 (say("Frames"), "log_frames"),
             )
         )
@@ -206,13 +206,11 @@ class LogStation(Station):
     def _tell(self, everyone: bool) -> None:
         count, every = len(self._shown), len(self.session.workbook.log)
         if not every:
-            self._headline.say(
-                say("Nothing was written down yet."), say("“I saw …” (Ctrl+I) takes two fields and Enter.")
-            )
+            self._headline.say(say("The log is empty."), say("“I saw …” (Ctrl+I) takes two fields and Enter."))
             return
         whose = say("of all trains") if everyone else say("of this train")
         told = say("1 observation") if count == 1 else say("{count} observations", count=count)
-        main = f"{told} {whose}." if count else say("Nothing {whose} is written down like this.", whose=whose)
+        main = f"{told} {whose}." if count else say("No entries match.", whose=whose)
         sides = [self._sides[seen.id][1] for seen in self._shown if seen.id in self._sides]
         differ = sum(side is not None and side.agreement is Agreement.DIFFERS for side in sides)
         detail = (
@@ -223,7 +221,7 @@ class LogStation(Station):
             )
             if differ
             else (
-                say("None differs from what was predicted.")
+                say("All entries agree with the predictions.")
                 if count
                 else say("The log holds {every} in all.", every=every)
             )
@@ -315,7 +313,7 @@ class LogStation(Station):
         self.table.pick(TermKey(observation))
         side = self._sides.get(observation)
         told = "" if side is None else difference_words(side[1])
-        self.session.message.emit(say("Written down. {told}", told=told).strip(), False)
+        self.session.message.emit(say("Entry saved. {told}", told=told).strip(), False)
 
     def _ask_import(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self.window(), say("Observations from a table"), "", TABLES)

@@ -78,7 +78,7 @@ class EntryPage(QWidget):
         self._beside = Label()
         self._beside.setObjectName("log_beside")
         self._beside.setWordWrap(True)
-        self.save = self._button("log_save", say("Write down"), self.give)
+        self.save = self._button("log_save", say("Save entry"), self.give)
         self._photo = self._button("log_photo", say("Photo…"), self._ask_photo)
         self._remove = self._button("log_remove", say("Remove"), self.remove)
         self._new = self._button("log_new", say("New"), lambda: self.begin(None))
@@ -122,7 +122,7 @@ class EntryPage(QWidget):
         self._seen = None
         self._fill(kind, {})
         self._beside.setText("")
-        self.save.setText(say("Write down"))
+        self.save.setText(say("Save entry"))
         self._remove.setEnabled(False)
 
     def show_seen(self, seen: Observation) -> None:
@@ -145,7 +145,7 @@ class EntryPage(QWidget):
             return
         both = beside(seen, Evidence(workbook.log, workbook.states_by_id, workbook.by_id))
         then, now = difference_words(both.then), difference_words(both.now)
-        told = say("Then: {then}", then=then) if then else say("Nothing is predicted of this.")
+        told = say("Then: {then}", then=then) if then else say("There is no prediction for this.")
         if now and now != then:
             told += say("\nWith what is known now: {now}", now=now)
         self._beside.setText(told)
@@ -265,7 +265,7 @@ class EntryPage(QWidget):
             return
         if facts.silent:
             self._session.message.emit(
-                say("{name} says nothing of how it was taken; write the values yourself.", name=path.name), False
+                say("{name} has no exposure data; enter the values yourself.", name=path.name), False
             )
             return
         for field, value in (("focal_mm", facts.focal_mm), ("f_number", facts.f_number), ("time", facts.time)):

@@ -130,7 +130,7 @@ def _answer(
         widget = CornerBoxes([Corner(one) for one in value or ()])
     elif name == "part":
         parts = _parts(kind, readout, workbook)
-        none = [] if needed else [(say("Nobody could tell") if kind is Darkening else say("All of it"), "")]
+        none = [] if needed else [(say("Not sure") if kind is Darkening else say("All of it"), "")]
         widget = _choice([*none, *parts], value)
     else:
         line = ShortField(f"{told.label}: {told.help}" if told.help else told.label)

@@ -94,9 +94,7 @@ class FramesPage(QWidget):
         self.kind.activated.connect(lambda _: self._look())
         self.open = self._button("frame_open", say("Open…"), self._ask)
         self.bench = self._button("frame_bench", say("Simulated bench camera"), self.take)
-        self.bench.setToolTip(
-            say("A stand-in: takes a frame of this train with something wrong with it, to guess what")
-        )
+        self.bench.setToolTip(say("Practice frame: simulates a fault in this train for you to find"))
         head = QHBoxLayout()
         head.setSpacing(8)
         head.addWidget(self.kind, 1)
@@ -111,9 +109,9 @@ class FramesPage(QWidget):
         self.difference.hide()
         self.places = QLineEdit()
         self.places.setObjectName("frame_focus_places")
-        self.places.setAccessibleName(say("Where the focuser stood at each frame, µm"))
+        self.places.setAccessibleName(say("Focuser position of each frame, µm"))
         self.places.setPlaceholderText(say("Focuser at each frame, µm: −600 −360 …"))
-        self.places.setToolTip(say("For frames whose files do not say it: one number for each, in order, then Enter"))
+        self.places.setToolTip(say("For frames without it in their files: one number for each, in order, then Enter"))
         self.places.returnPressed.connect(self._look_placed)
         self.places.hide()
         self._legend = Label(LEGEND)
@@ -207,7 +205,7 @@ class FramesPage(QWidget):
         self.tell.setVisible(bool(self._hidden))
         self.again.setVisible(ready and not busy and self._looked is None and bool(self._pictures))
         if not ready:
-            self._say(say("A frame is read beside the train that took it: lay one with a camera."))
+            self._say(say("A frame is compared with the train that took it: add a train with a camera."))
         elif self._looked is None and not busy and not self._pictures:
             self._say(say("FITS, TIFF, PNG, JPEG or raw. Files are only looked into and stay where they are."))
 
@@ -301,7 +299,7 @@ class FramesPage(QWidget):
         readout = self._session.readout
         if readout is None or readout.layout.camera is None:
             self._session.message.emit(
-                say("A frame is read beside the train that took it: lay one with a camera."), True
+                say("A frame is compared with the train that took it: add a train with a camera."), True
             )
             return
 

@@ -50,10 +50,10 @@ class LearntPage(QWidget):
         self._found: tuple[Found, ...] = ()
         self._left_out: set[str] = set()
         self.table = Ledger(
-            "log_learnt", say("What the log teaches"),
+            "log_learnt", say("Calibration from the log"),
             (
-                Column("", False, 30, said=say("taken over")), Column(say("Value")),
-                Column(say("now"), True, 76), Column(say("learnt"), True, 62, lengths=True),
+                Column("", False, 30, said=say("applied")), Column(say("Value")),
+                Column(say("now"), True, 76), Column(say("calibrated"), True, 62, lengths=True),
              Column(say("between, 95 %"), True, 112, 0, lengths=True)),
         )  # fmt: skip
         self.table.row_activated.connect(lambda key, _: self.toggle(key))
@@ -71,10 +71,10 @@ class LearntPage(QWidget):
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(self._text)
-        self.take = QPushButton(say("Take over"))
+        self.take = QPushButton(say("Apply"))
         self.take.setObjectName("log_take_over")
         self.take.clicked.connect(self.take_over)
-        self._leave = QPushButton(say("Leave out, or take again"))
+        self._leave = QPushButton(say("Include / exclude"))
         self._leave.setObjectName("log_leave")
         self._leave.setToolTip(say("The value picked (Enter in the table does it too)"))
         self._leave.clicked.connect(lambda: self.toggle(self.table.current_key()))
@@ -102,7 +102,7 @@ class LearntPage(QWidget):
         if train is None:
             self._of, self._found = None, ()
             self.table.set_rows([])
-            self._text.setText(say("Lay a train, write down what you see with it, and this says what that teaches."))
+            self._text.setText(say("Add a train and log what you see with it: its calibration appears here."))
             self.take.setEnabled(False)
             self._leave.setEnabled(False)
             return
@@ -130,9 +130,9 @@ class LearntPage(QWidget):
         self.take.setEnabled(bool(picked))
         self._leave.setEnabled(bool(self._found))
         self.take.setText(
-            say_n("Take over {count} value", "Take over {count} values", len(picked), count=len(picked))
+            say_n("Apply {count} value", "Apply {count} values", len(picked), count=len(picked))
             if picked
-            else say("Take over")
+            else say("Apply")
         )
         changed: tuple[Consequence, ...] = ()
         if picked:
@@ -213,9 +213,7 @@ class LearntPage(QWidget):
     def take_over(self) -> None:
         """Set the values picked to what was learnt, in one step."""
         if self.picked and self._session.do(TakeOver(self.picked)):
-            self._session.message.emit(
-                say("Taken over as measured; the observations stay linked to the values."), False
-            )
+            self._session.message.emit(say("Applied as measured; the observations stay linked to the values."), False)
 
 
 def _digits(one: Found) -> int:
@@ -239,9 +237,9 @@ def _told(
     shelf = workbook.by_id
     groups: list[tuple[str, list[str]]] = []
     if picked:
-        none = [say("No train is judged otherwise.")]
+        none = [say("No verdict changes.")]
         groups.append(
-            (say("Judged otherwise once it is taken over"), [consequence_words(one) for one in changed] or none)
+            (say("Verdicts that will change if you apply this"), [consequence_words(one) for one in changed] or none)
         )
     for one in found:
         name = f"{part_name(one.part, shelf)}: {value_name(shelf.get(one.part), one.path, one.focal_mm)}"
@@ -249,11 +247,11 @@ def _told(
     if ladders:
         groups.append((say("The next spacing to try"), [ladder_words(one, shelf) for one in ladders]))
     if best:
-        groups.append((say("Look at next"), [next_words(one, shelf) for one in best]))
+        groups.append((say("Next step"), [next_words(one, shelf) for one in best]))
     if refused:
-        groups.append((say("Not told yet"), [refused_words(one, shelf) for one in refused]))
+        groups.append((say("Not known yet"), [refused_words(one, shelf) for one in refused]))
     if not groups:
-        return say("Nothing to learn yet of this train: write down what you see with it (Ctrl+I).")
+        return say("Nothing to calibrate yet: log what you see with this train (Ctrl+I).")
     return "".join(
         f"<p style='margin: 8px 0 0 0; font-weight: 600'>{escape(headed(title))}</p>"
         + "".join(f"<p style='margin: 3px 0 0 0'>{escape(line)}</p>" for line in lines)

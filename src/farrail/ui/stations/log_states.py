@@ -26,11 +26,11 @@ class StatesPage(QWidget):
         """Lay the page out."""
         super().__init__(parent)
         self._session = session
-        self.name = ShortField(say("A name for the train as it lies now"))
+        self.name = ShortField(say("A name for the snapshot"))
         self.name.setObjectName("state_name")
-        self.name.setPlaceholderText(say("a name for how it lies now"))
+        self.name.setPlaceholderText(say("name of the snapshot"))
         self.name.returnPressed.connect(self.keep)
-        self._keep = self._button("state_keep", say("Keep as it lies"), self.keep)
+        self._keep = self._button("state_keep", say("Save snapshot"), self.keep)
         head = QHBoxLayout()
         head.setSpacing(8)
         head.addWidget(self.name, 1)
@@ -43,8 +43,8 @@ class StatesPage(QWidget):
         self._text = Label()
         self._text.setObjectName("state_differs")
         self._text.setWordWrap(True)
-        self.lay = self._button("state_lay", say("Lay as a new train"), self._restore)
-        self.drop = self._button("state_drop", say("Keep no longer"), self._drop)
+        self.lay = self._button("state_lay", say("Open as a new train"), self._restore)
+        self.drop = self._button("state_drop", say("Delete snapshot"), self._drop)
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
         buttons.addWidget(self.lay)
@@ -97,12 +97,12 @@ class StatesPage(QWidget):
         self.lay.setEnabled(state is not None)
         self.drop.setEnabled(state is not None and bool(state.name))
         if state is None or train is None:
-            self._text.setText(say("Nothing is kept of this train yet."))
+            self._text.setText(say("No snapshots of this train yet."))
             return
         found = differences(state.train, train, state.by_id, shelf)
         lines = [difference_line(one) for one in found]
         self._text.setText(
-            say("It lies as it lay then.")
+            say("The train is the same as in the snapshot.")
             if not lines
             else say("Since then:\n") + "\n".join(f"  {line}" for line in lines)
         )
@@ -122,6 +122,6 @@ class StatesPage(QWidget):
         state = self._state()
         if state is None:
             return
-        label = say("Lay {name} as of {day}", name=state.train.name, day=state.day)
+        label = say("Open {name} of {day}", name=state.train.name, day=state.day)
         if self._session.do(RestoreState(state.id, label=label)):
             self._session.show_train(self._session.workbook.trains[-1].id)

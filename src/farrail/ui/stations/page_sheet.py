@@ -37,9 +37,7 @@ class PageSheet(QWidget):
         self._title = Label()
         self._title.setFont(font(17, STRONG))
         self._title.setWordWrap(True)
-        text = Label(
-            say("Paste what a page says of it; only what stands beside its name is taken, and nothing is guessed.")
-        )
+        text = Label(say("Paste a product page; only values next to their names are read, and none is guessed."))
         text.setProperty("role", "steel")
         text.setWordWrap(True)
         self.page = QPlainTextEdit()
@@ -110,7 +108,7 @@ class PageSheet(QWidget):
         if not self._found:
             written = self.page.toPlainText().strip()
             self._words.setText(
-                say("Nothing in it is recognised; write the name of a value before its number.") if written else ""
+                say("No values recognised; write the name of a value before its number.") if written else ""
             )
 
     def _row(self, number: int, found: Found, part: Part) -> Row:
@@ -139,7 +137,7 @@ class PageSheet(QWidget):
     def _tell_words(self, key: RowKey | None) -> None:
         if isinstance(key, Nth) and key.number < len(self._found):
             self._words.setText(
-                say("Read from “{words}”. Enter takes it or leaves it.", words=self._found[key.number].words)
+                say("Read from “{words}”. Press Enter to include or exclude it.", words=self._found[key.number].words)
             )
 
     def _put(self) -> None:

@@ -228,7 +228,7 @@ def _connection_row(offered: Offered) -> Row:
         return Row(cells, FieldKey(field.path))
     depth = connection.engagement_mm
     engages = "" if depth is None or connection.gender.value == "none" else say(", {depth:g mm}", depth=depth)
-    told = say("nobody has looked how far it engages") if depth is None else say("engages {depth:g mm}", depth=depth)
+    told = say("engagement not known") if depth is None else say("engages {depth:g mm}", depth=depth)
     cells = (
         Cell(field.label, tip=field.help),
         Cell(f"{connection.label}{engages}", edit=connection_typed(connection),

@@ -133,7 +133,7 @@ class PartsStation(Station):
         buttons.setSpacing(8)
         new = self._button(say("New part"), "new_part", None)
         new.setMenu(self._kinds_menu())
-        self._lay = self._button(say("Lay on the rail"), "lay_part", lambda: self.lay(self._shown or ""))
+        self._lay = self._button(say("Add to the train"), "lay_part", lambda: self.lay(self._shown or ""))
         self._copy = self._button(say("Duplicate"), "duplicate_part", self.duplicate)
         self._discard = self._button(say("Remove"), "discard_part", self.discard)
         table = self._button(say("Table"), "table_menu", None)
@@ -394,7 +394,7 @@ class PartsStation(Station):
         usable = part is not None and not can_lie(part)
         sheet = part is not None and part.kind == "sheet_filter"
         self._lay.setText(
-            say("Slide into a slot") if sheet else say("Use in this train") if usable else say("Lay on the rail")
+            say("Slide into a slot") if sheet else say("Use in this train") if usable else say("Add to the train")
         )
 
 

@@ -39,23 +39,25 @@ class PlanPanel(QWidget):
         self._work.answered.connect(self._show)
         self._work.outdated.connect(self.forget)
         self._work.failed.connect(self._failed)
-        self._find = QPushButton(say("Find ways from the shelf"))
+        self._find = QPushButton(say("Find spacer combinations"))
         self._find.setObjectName("plan_find")
         self._find.clicked.connect(self._toggle)
-        self._lay = QPushButton(say("Lay it"))
+        self._lay = QPushButton(say("Apply"))
         self._lay.setObjectName("plan_lay")
         self._lay.clicked.connect(self._lay_current)
         self.aim = QComboBox()
         self.aim.setObjectName("plan_aim")
         self.aim.setAccessibleName(say("Which published figure to aim at"))
-        self.aim.setToolTip(say("Published figures differ: which to aim at. Errors are told against the one in use."))
+        self.aim.setToolTip(
+            say("Published figures differ: choose the one to aim at. Errors are relative to the one in use.")
+        )
         self.aim.activated.connect(self._aim_again)
-        self.reorder = QCheckBox(say("Housings may move"))
+        self.reorder = QCheckBox(say("Allow reordering drawer, wheel and guider"))
         self.reorder.setObjectName("plan_reorder")
         self.reorder.setToolTip(
             say(
-                "Also try drawer, wheel, rotator and guider at other places and turned round. "
-                "A filter never gets more housings behind it than now, so that it stays near the sensor."
+                "Also try drawer, wheel, rotator and guider in other places and flipped. Filters "
+                "stay as close to the sensor as now."
             )
         )
         self.reorder.clicked.connect(self._aim_again)
@@ -115,7 +117,7 @@ class PlanPanel(QWidget):
         self.table.set_rows([])
         self.table.hide()
         self._lay.hide()
-        self._find.setText(say("Find ways from the shelf"))
+        self._find.setText(say("Find spacer combinations"))
         self._text.setText(
             say("Spacers, shims and adapters are loose; telescope, corrector, housings and camera stay.")
         )
@@ -236,7 +238,7 @@ class PlanPanel(QWidget):
                 train.id,
                 planned.rear_train,
                 found.bought,
-                say("Lay the plan: {words}", words=found.words),
+                say("Apply the plan: {words}", words=found.words),
                 planned.camera,
                 planned.camera_bare,
             )
@@ -251,7 +253,7 @@ def _rows(made: Plan) -> list[Row]:
     for saving in made.thinner:
         words = f"{saving.words[0].upper()}{saving.words[1:]}"
         cost = "" if saving.price is None else say(" for {price:g}", price=saving.price)
-        tip = say("{words}{cost}\nThe rest of the train stays; plan again once it is laid.", words=words, cost=cost)
+        tip = say("{words}{cost}\nThe rest of the train stays; plan again after applying it.", words=words, cost=cost)
         cells = (
             Cell(f"{words}{cost}", tip=tip),
             Cell(say("{saves_mm:.2f length} less", saves_mm=saving.saves_mm), "steel"),
@@ -263,13 +265,13 @@ def _rows(made: Plan) -> list[Row]:
         if way.train is not None:
             rows.append(_guide_row(way, len(rows)))
     for also in made.also:
-        rows.append(_row(also.proposal, len(rows), say("Room besides for {name}", name=also.part.name)))
+        rows.append(_row(also.proposal, len(rows), say("There is also room for {name}", name=also.part.name)))
     return rows
 
 
 def _row(p: Proposal, number: int, before: str = "") -> Row:
     change = before or p.change[0].upper() + p.change[1:]
-    names = " + ".join(p.names) or say("nothing between")
+    names = " + ".join(p.names) or say("no spacers")
     lands = (
         ""
         if p.chance is None
@@ -305,9 +307,9 @@ def _sentence(made: Plan) -> str:
     sides = [say("{below:.2f mm} short", below=-below)] if below is not None else []
     sides += [say("{above:.2f mm} long", above=above)] if above is not None else []
     nearest = (
-        say(" Nearest: {listed}.", listed=say(" and ").join(sides)) if sides and made.proof is Proof.IMPOSSIBLE else ""
+        say(" Closest: {listed}.", listed=say(" and ").join(sides)) if sides and made.proof is Proof.IMPOSSIBLE else ""
     )
     nothing = "" if made.proposals or made.buy or made.thinner or made.proof is not Proof.IMPOSSIBLE else (
-        say(" No purchase of up to three usual parts would mend it.")
+        say(" No purchase of up to three standard parts solves it.")
     )  # fmt: skip
     return made.text + nearest + nothing + "".join(f" {text}" for way in made.guide if (text := refusal_of(way)))

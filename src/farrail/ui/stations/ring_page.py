@@ -33,7 +33,7 @@ class RingPage(QWidget):
                 Column(say("for"), True, 44),
                 Column(say("rings"), True, 48),
                 Column(say("corner"), True, 52),
-                Column(say("clean from"), True, 76),
+                Column(say("no vignetting from (mm)"), True, 76),
             ),
         )
         plan = QPushButton(say("Plan rings"))
@@ -44,7 +44,7 @@ class RingPage(QWidget):
         self.swapped.setToolTip(
             say("One ring serves every lens of its size, moved from lens to lens; else each keeps its own.")
         )
-        self._text = Label(say("For every lens at hand with a filter thread."))
+        self._text = Label(say("For every lens you own with a filter thread."))
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
         self.work = BackgroundTask(self._question, self)
@@ -104,7 +104,7 @@ class RingPage(QWidget):
             [ring_row(plan, costs, number, self._session.workbook.by_id) for number, (plan, costs) in enumerate(answer)]
         )
         if not answer:
-            self._text.setText(say("No lens at hand has a filter thread, or no usual size is large enough."))
+            self._text.setText(say("No lens you own has a filter thread, or no standard size is large enough."))
             return
         best, costs = answer[0]
         filters = say("; {listed} fits it", listed=", ".join(best.filters)) if best.filters else ""

@@ -19,7 +19,7 @@ from farrail.workbook.edits.trains import SetSky
 
 # Field of a sky, what it is called, what it means, its bounds, and by how much what is typed is divided.
 FIELDS = (
-    ("sun_high_deg", say("Sun high, °"), say("How high the Sun stands, −18 to 90"), -18.0, 90.0, 1.0),
+    ("sun_high_deg", say("Sun high, °"), say("Height of the Sun, −18 to 90°"), -18.0, 90.0, 1.0),
     (
         "sun_right_deg",
         say("Sun to the right, °"),
@@ -78,7 +78,7 @@ class SkyPage(QWidget):
         row.addStretch(1)
         self.table = Ledger(
             "front_sky",
-            say("What the polariser takes of the sky"),
+            say("Light the polariser removes from the sky"),
             (
                 Column(say("In the picture")),
                 Column(say("stops lost"), True, 92),
@@ -109,7 +109,7 @@ class SkyPage(QWidget):
         if sky is None:
             self.table.set_rows([])
             self._text.setText(
-                say("No polariser stands ahead of the lens: lay one to see what it does to a clear sky.")
+                say("There is no polariser in front of the lens: add one to see its effect on a clear sky.")
             )
             return None
         middle = sky.marks[2]
@@ -128,7 +128,7 @@ class SkyPage(QWidget):
             if sky.wide
             else say("At this field of view hardly anybody sees that.")
         )
-        assumed = "" if sky.given else say(" Where the Sun stands is assumed.")
+        assumed = "" if sky.given else say(" The Sun's position is assumed.")
         self._text.setText(
             say(
                 "{uneven_stops:.1f} stops uneven across the frame. {band}{assumed}",

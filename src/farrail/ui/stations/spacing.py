@@ -86,7 +86,7 @@ class SpacingStation(Station):
         self.together = TogetherPage(session)
         self.together.previewed.connect(self.previewed)
         self._tabs = PageTabs(
-            ((say("Plan"), "show_plan"), (say("Filters"), "show_filters"), (say("Figures"), "show_figures"),
+            ((say("Combinations"), "show_plan"), (say("Filter set"), "show_filters"), (say("Figures"), "show_figures"),
              (say("Several trains"), "show_together"))
         )  # fmt: skip
         self._below = QStackedWidget()
@@ -113,7 +113,7 @@ class SpacingStation(Station):
 
         self.running = Ledger(
             "running_total", say("Running total from the datum to the sensor"),
-            (Column(say("Part")), Column(say("length"), True, 76, 70), Column(say("to here"), True, 76, 70),
+            (Column(say("Part")), Column(say("length"), True, 76, 70), Column(say("running total"), True, 76, 70),
              Column(say("from"), False, 118, 42)),
         )  # fmt: skip
         self.running.edited.connect(self._edit)
@@ -358,7 +358,7 @@ def _running_rows(readout: Readout) -> list[Row]:
         known = spacing.tolerance_mm is not None
         allowed = say("allowed ±{tolerance_mm:.2f length}", tolerance_mm=spacing.tolerance_mm) if known else ""
         cells = (
-            Cell(say("Laid less required"), strong=True),
+            Cell(say("Error (actual − required)"), strong=True),
             Cell(""),
             Cell(_signed(error), role, strong=True),
             Cell(allowed, "steel"),

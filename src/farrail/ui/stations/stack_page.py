@@ -50,7 +50,7 @@ class StackPage(QWidget):
         self._close: CloseUp | None = None
         self._plan: FocusStack | None = None
         self.rail: FocusRail | None = None
-        self.deep = short_field("stack_depth", say("How deep the subject is, mm"), "5", 58)
+        self.deep = short_field("stack_depth", say("Subject depth, mm"), "5", 58)
         self.overlap = short_field("stack_overlap", say("How much of each frame the next repeats, %"), "25", 58)
         self.interval = short_field("stack_interval", say("Time for a frame, s"), "2", 58)
         self.blur = short_field(
@@ -65,10 +65,10 @@ class StackPage(QWidget):
         fields.setVerticalSpacing(4)
         for number, (word, field, unit) in enumerate(
             (
-                (say("Subject deep"), self.deep, "mm"),
+                (say("Subject depth"), self.deep, "mm"),
                 (say("overlap"), self.overlap, "%"),
                 (say("each frame"), self.interval, "s"),
-                (say("sharp to"), self.blur, "µm"),
+                (say("accepted blur"), self.blur, "µm"),
             )
         ):
             row, column = divmod(number, 2)
@@ -164,7 +164,7 @@ class StackPage(QWidget):
         self._plan, text = None, ""
         close = self._close
         if close is None or close.system is None or not close.active or close.depth is None:
-            text = say("Nothing close is in focus: focus nearer, or lay what brings the lens closer.")
+            text = say("No close distance is in focus: focus closer, or add a tube or close-up lens.")
         else:
             try:
                 self._plan = close.stack_of_frames(self._value(self.deep), self._value(self.overlap) / 100.0)
@@ -270,7 +270,7 @@ class StackPage(QWidget):
         self.progress.setRange(0, rail.frames)
         self.progress.setValue(rail.taken)
         self.log.setText(
-            say("{log}  (a stand-in, {faster:.0f} times as fast)", log=rail.log[-1].strip(), faster=FASTER)
+            say("{log}  (simulated, {faster:.0f} times as fast)", log=rail.log[-1].strip(), faster=FASTER)
             if rail.log
             else ""
         )

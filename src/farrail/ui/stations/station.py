@@ -28,7 +28,7 @@ class Station(QWidget):
         super().__init__(parent)
         self.session = session
         self.setObjectName(f"station_{self.key}")
-        self.setAccessibleName(say("{title} station", title=self.title))
+        self.setAccessibleName(say("{title} page", title=self.title))
 
     def refresh(self) -> None:
         """Show what the session holds now."""

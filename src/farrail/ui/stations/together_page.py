@@ -57,13 +57,13 @@ class TogetherPage(QWidget):
         self.whole = QCheckBox(say("Each train kept whole"))
         self.whole.setObjectName("together_whole")
         self.whole.setToolTip(
-            say("No part lies in two trains; else parts move from train to train, one in use at a time.")
+            say("No part is shared; otherwise parts move between trains, one train in use at a time.")
         )
         self.whole.toggled.connect(lambda _: self._forget())
         self.search = QPushButton(say("Plan them together"))
         self.search.setObjectName("together_find")
         self.search.clicked.connect(self._toggle)
-        self.lay = QPushButton(say("Lay on all of them"))
+        self.lay = QPushButton(say("Apply to all of them"))
         self.lay.setObjectName("together_lay")
         self.lay.clicked.connect(self._lay)
         self._text = Label(BEGIN)
@@ -72,8 +72,8 @@ class TogetherPage(QWidget):
         self._text.setWordWrap(True)
         columns = [Column("", True, TRAIN_PX, 76, said=say("train")) for _ in range(MOST_TRAINS)]
         self.table = Ledger(
-            "together_pieces", say("Which piece each train takes"),
-            (Column(say("Piece")), *columns, Column(say("at hand"), True, 62, 0), Column(say("to buy"), True, 70)),
+            "together_pieces", say("Parts of each train"),
+            (Column(say("Piece")), *columns, Column(say("that you own"), True, 62, 0), Column(say("to buy"), True, 70)),
         )  # fmt: skip
         self.work = BackgroundTask(self._question, self)
         self.work.answered.connect(self._show)
@@ -181,7 +181,7 @@ class TogetherPage(QWidget):
         spare = [""] * (MOST_TRAINS - len(trains))
         room = self.table.columnWidth(1) - TITLE_MARGIN_PX
         names = (elided(train.name, 13, REGULAR, room) for train in trains)
-        self.table.ledger.set_titles([say("Piece"), *names, *spare, say("at hand"), say("to buy")])
+        self.table.ledger.set_titles([say("Piece"), *names, *spare, say("that you own"), say("to buy")])
         self.table.set_rows(self._rows(answer))
         self.show_preview(True)
 

@@ -67,7 +67,7 @@ class CompareCurves(QWidget):
         p.setFont(font(11))
         p.drawText(QPointF(2.0, 12.0), self._title)
         if not self._curves:
-            p.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, say("Nothing of these trains to draw here"))
+            p.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, say("These trains have no curves to draw"))
             p.end()
             return
         area = QRectF(40.0, 24.0, self.width() - 62.0, self.height() - 62.0)

@@ -71,9 +71,7 @@ class ConnectionPicker(QWidget):
         self._size.setMinimumWidth(92)
         self._size.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._size.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self._depth = short_field(
-            "pick_depth", say("How far it engages, mm; empty where nobody has looked"), say("depth"), 50
-        )
+        self._depth = short_field("pick_depth", say("Engagement, mm; empty if not known"), say("depth"), 50)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(6)
@@ -151,6 +149,6 @@ class ConnectionPicker(QWidget):
             good = depth is None or 0.0 <= depth <= 100.0
         except ValueError:
             told, made, good = False, None, False
-        self._depth.refuse("" if good else say("Write 0 to 100 mm, such as 4.5, or nothing."))
+        self._depth.refuse("" if good else say("Enter 0 to 100 mm, such as 4.5, or leave it empty."))
         if good and told and made is not None:
             self.picked.emit(made)

@@ -181,12 +181,12 @@ class FrameMap(ReadOut):
             ""
             if light.clean_mm is None
             else say(
-                "; clean crop {clean_mm:.1f length} × {clean_mm_2:.1f mm}",
+                "; vignetting-free crop {clean_mm:.1f length} × {clean_mm_2:.1f mm}",
                 clean_mm=light.clean_mm[0],
                 clean_mm_2=light.clean_mm[1],
             )
         )
-        return say("The corner keeps {corner_ri:.0f} %{clean}", corner_ri=100.0 * light.corner_ri, clean=clean)
+        return say("Corner illumination {corner_ri:.0f} %{clean}", corner_ri=100.0 * light.corner_ri, clean=clean)
 
     def arrived(self, number: int) -> None:
         """Draw the bundle of the place on the rail, as under the pointer."""
@@ -263,9 +263,9 @@ class FrameMap(ReadOut):
         whole = clean is not None and clean[0] >= camera.sensor_width_mm.value - 1e-6
         p.setPen(QColor(theme.good if whole else theme.stop))
         text = (
-            say("clean to the corner")
+            say("free of vignetting to the corner")
             if whole or clean is None
-            else say("clean crop {clean:.1f length} × {clean_2:.1f mm}", clean=clean[0], clean_2=clean[1])
+            else say("vignetting-free crop {clean:.1f length} × {clean_2:.1f mm}", clean=clean[0], clean_2=clean[1])
         )
         p.drawText(QPointF(4.0, frame.bottom() + 30.0), text)
 

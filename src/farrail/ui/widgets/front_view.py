@@ -124,8 +124,8 @@ class FrontView(ReadOut):
         if front is None or not front.judged:
             return ""
         limiting = front.limiting
-        return say("Nothing of the stack reaches into the picture") if limiting is None else (
-            say("{name}, {aperture_name}, takes most", name=limiting.part.name, aperture_name=aperture_name(limiting))
+        return say("No part of the stack is visible in the picture") if limiting is None else (
+            say("{name}, {aperture_name}, costs most", name=limiting.part.name, aperture_name=aperture_name(limiting))
         )  # fmt: skip
 
     def _light(self, p: QPainter, front: Front, placed: PlacedAperture, scale: float) -> None:

@@ -76,7 +76,7 @@ class IntervalBar(QWidget):
         p.setPen(Qt.PenStyle.NoPen)
         p.drawEllipse(QPointF(x(value), LINE_PX), 4.0, 4.0)
         p.setPen(QColor(theme.ink))
-        self._write(p, x(value), say("learnt {minus}", minus=self._words(value)), LINE_PX - 9.0)
+        self._write(p, x(value), say("calibrated {minus}", minus=self._words(value)), LINE_PX - 9.0)
         if self._before is not None:
             p.setPen(QPen(QColor(theme.steel), 2.0))
             at = x(self._before)

@@ -30,7 +30,7 @@ class Palette(Popover):
 
     def __init__(self, entries: Iterable[Entry], parent: QWidget) -> None:
         """List what can be found."""
-        super().__init__(say("What shall be done, or shown?"), parent, 520)
+        super().__init__(say("Find a command, train, part or page"), parent, 520)
         self._entries = tuple(entries)
         self.field = QLineEdit()
         self.field.setObjectName("palette_field")

@@ -108,7 +108,7 @@ class ProfilePlot(ReadOut):
         if light is None or light.corner_mm is None or light.corner_ri is None:
             return ""
         return say(
-            "The corner, {corner_mm:.1f mm} from the middle, keeps {corner_ri:.0f} %",
+            "Illumination in the corner, {corner_mm:.1f mm} from the centre: {corner_ri:.0f} %",
             corner_mm=light.corner_mm,
             corner_ri=100.0 * light.corner_ri,
         )

@@ -105,14 +105,18 @@ class SweepPlot(ReadOut):
         if front is None or not front.judged:
             return ""
         first = front.now.first_clean_mm
-        return say("No focal length is clean") if first is None else say("Clean from {first:.1f} mm", first=first)
+        return (
+            say("Vignetting at every focal length")
+            if first is None
+            else say("No vignetting from {first:.1f} mm", first=first)
+        )
 
     def _mark(self, p: QPainter, axes: Axes, focal: float, colour: str, up: float) -> None:
         """Mark the first clean focal length, its words at the foot."""
         area, theme = axes.area, current_theme()
         x = axes.upright(p, min(max(focal, axes.x.low), axes.x.high), colour)
         p.setFont(font(11, MEDIUM))
-        text = say("clean from {focal:.1f}", focal=focal)
+        text = say("no vignetting from {focal:.1f}", focal=focal)
         left = min(max(x + 5.0, area.left()), area.right() - p.fontMetrics().horizontalAdvance(text))
         note(p, QPointF(left, area.bottom() - 6.0 - up), text, colour, theme.paper)
 

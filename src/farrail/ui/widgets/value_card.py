@@ -85,7 +85,7 @@ class ValueCard(Popover):
             line.addWidget(away)
             self.body.addLayout(line)
         if quantity is None:
-            self.add_line(say("Nothing is known; a default is assumed."), role="steel")
+            self.add_line(say("Not entered; a typical value is assumed."), role="steel")
         line = QHBoxLayout()
         self.field = QLineEdit()
         self.field.setObjectName("value_field")

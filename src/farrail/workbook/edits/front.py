@@ -109,10 +109,10 @@ class CarryLens:
         def update(laid: Laid) -> dict[str, object]:
             ring, lens = workbook.by_id.get(laid.part), workbook.by_id.get(self.lens or "")
             if not isinstance(ring, ReversingRing):
-                raise EditRefused("Only a reversing ring carries a lens; lay one on the lens first.")
+                raise EditRefused("Only a reversing ring holds a lens; add one to the lens first.")
             if self.lens is not None and (not isinstance(lens, CameraLens) or not lens.can_be_reversed):
                 name = lens.name if lens is not None else say("That part")
-                raise EditRefused("{name} has no filter thread to be turned round by.", name=name)
+                raise EditRefused("{name} has no filter thread, so it cannot be reversed.", name=name)
             return {"lens": self.lens}
 
         return change_laid(workbook, self.train_id, Side.FRONT, self.index, update)

@@ -38,7 +38,7 @@ class LayPart:
     index: int
     side: Side = Side.REAR
     flipped: bool = False
-    label: str = say("Lay part")
+    label: str = say("Add part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -47,7 +47,9 @@ class LayPart:
         if part is None:
             raise EditRefused("That part is no longer on the shelf; choose another.")
         if not can_lie(part):
-            raise EditRefused("{name} cannot lie between other parts; it begins or ends a train.", name=part.name)
+            raise EditRefused(
+                "{name} cannot be between other parts; it is the start or end of a train.", name=part.name
+            )
 
         def change(train: Train) -> Train:
             row = list(train.row(self.side))
@@ -266,7 +268,7 @@ class ReverseOptic:
         lens = workbook.by_id.get(train.optic)
         if self.turned and (not isinstance(lens, CameraLens) or not lens.can_be_reversed):
             name = lens.name if lens is not None else say("This optic")
-            raise EditRefused("{name} has no filter thread to be turned round by.", name=name)
+            raise EditRefused("{name} has no filter thread, so it cannot be reversed.", name=name)
         return change_train(workbook, self.train_id, lambda t: t.model_copy(update={"optic_reversed": self.turned}))
 
 
@@ -277,14 +279,14 @@ class SetStandoff:
     train_id: str
     index: int
     standoff_mm: float | None
-    label: str = say("Measure how far the nosepiece stands out")
+    label: str = say("Measure how far the nosepiece sticks out")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the length in the train."""
         length = self.standoff_mm
         if length is not None and not 0.0 <= length <= 200.0:
-            raise EditRefused("A nosepiece cannot stand out {length:g} mm; give 0 to 200 mm.", length=length)
+            raise EditRefused("A nosepiece cannot stick out {length:g} mm; enter 0 to 200 mm.", length=length)
         train = next((t for t in workbook.trains if t.id == self.train_id), None)
         if train is not None and self.index == len(train.rear_train):
             update = {"camera_standoff_mm": length}
@@ -368,7 +370,7 @@ class LayPlan:
     train_id: str
     rear_train: tuple[Laid, ...]
     bought: tuple[Part, ...] = ()
-    label: str = say("Lay the plan")
+    label: str = say("Apply the plan")
     camera: PartId | None = None
     camera_bare: bool | None = None
     merge_key: str | None = None
@@ -406,14 +408,14 @@ class SetGuide:
         def update(laid: Laid) -> dict[str, object]:
             shelf, guide = workbook.by_id, self.guide
             if not isinstance(shelf.get(laid.part), OffAxisGuider):
-                raise EditRefused("Only an off-axis guider has a port for a guide camera; lay one first.")
+                raise EditRefused("Only an off-axis guider has a port for a guide camera; add one first.")
             if guide is not None and guide.camera not in shelf:
                 raise EditRefused("There is no part “{part}” for the guide port; choose one from the shelf.",
                                   part=guide.camera)  # fmt: skip
             if guide is not None and not isinstance(shelf[guide.camera], Camera):
                 raise EditRefused("Only a camera can hang on a guide port; choose one from the shelf.")
             if guide is not None and not all(isinstance(shelf.get(part), Through) for part in guide.between):
-                raise EditRefused("Between a guide port and its camera only parts with two ends can stand.")
+                raise EditRefused("Between a guide port and its camera only parts with two ends fit.")
             return {"guide": guide}
 
         return change_laid(workbook, self.train_id, Side.REAR, self.index, update)
@@ -425,7 +427,7 @@ class LayTogether:
 
     trains: tuple[Train, ...]
     bought: tuple[Part, ...] = ()
-    label: str = say("Lay the plan on all of them")
+    label: str = say("Apply the plan to all of them")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -447,7 +449,7 @@ class KeepPart:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return say("Keep the part as it lies") if self.kept else say("Let the planner move the part")
+        return say("Keep the part in place") if self.kept else say("Let the planner move the part")
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the part kept or loose."""

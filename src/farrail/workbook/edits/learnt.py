@@ -33,14 +33,12 @@ class TakeOver:
     def label(self) -> str:
         """What undo calls it."""
         count = len(self.found)
-        return say_n(
-            "Take over {count} value from the log", "Take over {count} values from the log", count, count=count
-        )
+        return say_n("Apply {count} value from the log", "Apply {count} values from the log", count, count=count)
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the values in use."""
         if not self.found:
-            raise EditRefused("Nothing was picked to take over.")
+            raise EditRefused("No value is selected to apply.")
         for one in self.found:
             workbook = _taken(workbook, one)
         return workbook
@@ -115,7 +113,7 @@ def _moved(quantity: Quantity, offset: float, found: Found) -> Quantity:
     use = quantity.in_use
     reading = Reading(
         value=round(use.value + offset, DIGITS), origin=Origin.ASSUMED, tolerance=use.tolerance, seen=found.seen,
-        note=say("moved with the entries learnt from the log"),
+        note=say("moved with the entries calibrated from the log"),
     )  # fmt: skip
     return added(quantity, reading)
 

@@ -104,7 +104,7 @@ def _refusal(kind: type[Observation], told: Mapping[str, Any], error: Validation
         )
     if first["type"] == "string_pattern_mismatch":
         return say(
-            "{label}: “{told}” cannot be; write it anew ({help_}).",
+            "{label}: “{told}” is not possible; enter it again ({help_}).",
             label=label,
             told=str(told.get(name))[:30],
             help_=help_,

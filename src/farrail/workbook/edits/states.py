@@ -16,7 +16,7 @@ class KeepState:
     train_id: str
     name: str
     day: str
-    label: str = say("Keep the train as it lies")
+    label: str = say("Save snapshot")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -37,7 +37,7 @@ class KeepState:
             if state.id == key:
                 if state.name:
                     raise EditRefused(
-                        "The train lies as it was kept as “{name}” on {day}.", name=state.name, day=state.day
+                        "The train is the same as in the snapshot “{name}” of {day}.", name=state.name, day=state.day
                     )
                 state = state.model_copy(update={"name": name})
             states.append(state)
@@ -70,7 +70,7 @@ class RestoreState:
     """Lay a kept state again as a new train; parts that have left the shelf come back as they were."""
 
     state: str
-    label: str = say("Lay a kept state as a new train")
+    label: str = say("Open a snapshot as a new train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -172,7 +172,7 @@ class SetTarget:
     @property
     def label(self) -> str:
         """What undo calls it."""
-        return say("Take the target away") if self.target is None else say("Aim at {name}", name=self.target.name)
+        return say("Remove the target") if self.target is None else say("Aim at {name}", name=self.target.name)
 
     @property
     def merge_key(self) -> str | None:
@@ -298,7 +298,7 @@ class SetFocus:
         """Return the workbook with the lens focused there."""
         if self.focus_mm is not None and not 10.0 <= self.focus_mm <= 1e9:
             raise EditRefused(
-                "A lens cannot be focused at {focus_mm:g} mm; give 10 mm or more, or nothing.",
+                "A lens cannot be focused at {focus_mm:g} mm; enter 10 mm or more, or leave it empty.",
                 focus_mm=self.focus_mm,
             )
         return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"focus_mm": self.focus_mm}))
@@ -364,7 +364,7 @@ class LayCloseUp:
 
     train_id: str
     laid: Train
-    label: str = say("Lay what was asked for")
+    label: str = say("Apply the set-up")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -128,7 +128,7 @@ def _tell_ruler(stand: Stand, text: str, origin: Origin) -> Stand:
 "distance, 36 mm at 180 mm.", shown=shown(text))  # fmt: skip
     camera = stand.camera
     if not isinstance(camera, Camera) or isinstance(camera.sensor_width_mm.in_use, Span):
-        raise BadInput("How wide the frame is must be known first: answer the sensor's size above.")
+        raise BadInput("The sensor size is needed first: answer that question above.")
     values = [parse_value("pair_mm", word, origin) for word in words]
     for path, value in zip(paths, (*values, camera.sensor_width_mm.in_use), strict=True):
         stand = stand.with_value(lens.id, path, Quantity(readings=(value,)))

@@ -280,7 +280,7 @@ def piece_question(side: Side, number: int, first: int, kinds: tuple[str, ...], 
             part = new_part(stand.workbook, text)
             stand = stand.with_part(part)
         else:
-            raise BadInput("“{shown}” is none of the parts to choose from here.", shown=shown(text))
+            raise BadInput("“{shown}” is not one of the parts to choose from here.", shown=shown(text))
         laid = laid_anew(part)
         row = [*stand.row(side)]
         row[place : place + 1] = [laid]

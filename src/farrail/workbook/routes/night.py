@@ -69,7 +69,7 @@ def _tell_optic(stand: Stand, text: str, origin: Origin) -> Stand:
         part = picked(stand, text, ("telescope", "camera_lens"))
         return stand.with_train(lambda t: t.model_copy(update={"optic": part.id})).without_unused(old.id)
     if text not in (WITH_CORRECTOR, BARE, PRIME, LENS):
-        raise BadInput("“{shown}” is none of what can focus here.", shown=shown(text))
+        raise BadInput("“{shown}” is not one of the choices here.", shown=shown(text))
     wanted = "camera_lens" if text == LENS else "telescope"
     if old.kind != wanted:
         part = new_part(stand.workbook, wanted)
