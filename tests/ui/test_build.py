@@ -137,7 +137,7 @@ def test_an_adapter_is_drawn_for_a_turner(
 def test_what_is_done_either_way_stands_under_the_cautions(make_window: Callable[..., MainWindow]) -> None:
     window = open_build(make_window, "sea-stacks")
     told = label(window, "build_customs")
-    assert "Behind the sheets: clean from 24.4 mm on" in told
+    assert "Behind the square filters: clean from 24.4 mm on" in told
     assert "Taken off: clean from 27.5 mm on" in told
     window.session.show_train("witch-broom")
     assert not found(window, QWidget, "build_customs").isVisibleTo(window)

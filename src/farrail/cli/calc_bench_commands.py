@@ -22,7 +22,7 @@ def add_to(calculators: typer.Typer) -> None:
         allowed: Annotated[float | None, typer.Option(parser=number, help="The tolerance ± of the optic, mm.")] = None,
         as_json: AsJson = False,
     ) -> NoReturn:
-        """How far a stack of parts may be off, and how likely it lands."""
+        """Tolerance stack-up of several parts, and the chance to be within tolerance."""
         raise SystemExit(calc.show(calc_bench.stack_up(each, error, allowed), as_json=as_json))
 
     @calculators.command("reducer")

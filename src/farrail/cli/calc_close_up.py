@@ -181,7 +181,7 @@ def stack_plan(
                 "frames",
                 float(plan.frames),
                 "frames",
-                say("⌈(depth − dof)/step⌉ + 1, {depth_mm:g} mm deep", depth_mm=depth_mm),
+                say("⌈(depth − dof)/step⌉ + 1, depth {depth_mm:g} mm", depth_mm=depth_mm),
             ),
             Answer(
                 "step_um",

@@ -90,8 +90,8 @@ def bring_in(file: Path, table: Path) -> int:
         write_file(file, ImportObservations(good).apply(opened.workbook), opened.digest)
     print(
         say_n(
-            "{count} observation written down, {count_2} left out.",
-            "{count} observations written down, {count_2} left out.",
+            "{count} observation saved, {count_2} left out.",
+            "{count} observations saved, {count_2} left out.",
             len(good),
             count=len(good),
             count_2=len(rows) - len(good),

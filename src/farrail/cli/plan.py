@@ -138,7 +138,7 @@ def chance_words(p: Proposal) -> str:
     return (
         ""
         if p.chance is None or p.chance >= 0.9995
-        else say(", lands {chance:.0f} of 100 times", chance=100 * p.chance)
+        else say(", within tolerance {chance:.0f} of 100 times", chance=100 * p.chance)
     )
 
 

@@ -309,7 +309,7 @@ def sheet_command(
     large: Annotated[bool, typer.Option("--large", help="A PDF in large type, for the dark.")] = False,
     force: Force = False,
 ) -> NoReturn:
-    """Write a train's build sheet, without a display: drawing, ledger, steps, cautions, pack list."""
+    """Write a train's build sheet, without a display: drawing, running total, steps, cautions, pack list."""
     check_free(out, force=force)
     raise SystemExit(_open_window(["sheet", str(file), train, str(out), str(int(letter)), str(int(large))]))
 

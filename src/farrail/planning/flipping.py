@@ -107,7 +107,9 @@ def _recommend(now: Way, turned: Way, better: bool) -> str:
         needed_mm_2=turned.needed_mm,
     )
     if now.margin_mm >= MARGINAL_MM and not better:
-        return say("Leave it: {margin_mm:.1f mm} to spare is ample. {sides}", margin_mm=now.margin_mm, sides=sides)
+        return say(
+            "No need to reverse it: {margin_mm:.1f mm} margin is ample. {sides}", margin_mm=now.margin_mm, sides=sides
+        )
     if not better:
         return say("No need to reverse it: there is no visible gain. {sides}", sides=sides)
     adapters = "" if turned.mates else say(" Other adapters are needed at its ends.")

@@ -120,7 +120,7 @@ def _variants(train: Train, shelf: Shelf, front: Front) -> Iterator[tuple[str, T
         if isinstance(part, FilterHolder) and any(isinstance(p, FilterHolder) for p in parts[:index]):
             held = _held_in(stack[index], shelf)
             lost = say(", giving up {listed} in it", listed=say(" and ").join(held)) if held else ""
-            yield say("one stage fewer: without {name}{lost}", name=part.name, lost=lost), without, False
+            yield say("one slot module fewer: without {name}{lost}", name=part.name, lost=lost), without, False
         if isinstance(part, RoundFilter) and part.polariser and index == len(stack) - 1 and index > 0:
             for other, stack_then in dropped_in(stack, shelf, parts, index):
                 if other.id != part.id and _usable(other):

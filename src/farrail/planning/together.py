@@ -127,7 +127,8 @@ def plan_together(
     except Undecided as error:
         return Together((), (), twice, kept_whole, Proof.UNDECIDED, str(error))
     text = say(
-        "No purchase of up to {most_purchases} pieces or kits a train lets all of them land; that is proven.",
+        "No purchase of up to {most_purchases} pieces or kits a train brings all of them "
+        "to back focus; that is proven.",
         most_purchases=MOST_PURCHASES,
     )
     return Together((), (), twice, kept_whole, Proof.IMPOSSIBLE, text)
@@ -237,4 +238,6 @@ def _told(bought: Sequence[Bought], twice: Sequence[Bought]) -> str:
     named = [item.words for item in (*twice, *bought)]
     if not named:
         return say("All trains reach back focus with parts you own.")
-    return say("All of them land once this is bought: {listed}. That is proven cheapest.", listed=" + ".join(named))
+    return say(
+        "All trains reach back focus with this purchase: {listed}. That is proven cheapest.", listed=" + ".join(named)
+    )

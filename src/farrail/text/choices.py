@@ -34,7 +34,8 @@ def choice_words(choice: GraduatedChoice) -> str:
     if not choice.strength_stops:
         return say("{told}, as the eye expects it: no graduated filter is needed.", told=told)
     return say(
-        "{told}: use {take}; it runs over {share:.0f} % of the picture's height and leaves the sky {left_words}.",
+        "{told}: use {take}. Its transition covers {share:.0f} % of the picture's height "
+        "and leaves the sky {left_words}.",
         told=told,
         take=take,
         share=100.0 * choice.share,

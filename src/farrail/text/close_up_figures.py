@@ -228,7 +228,7 @@ def _sharpest(_: Figure, v: Values) -> Told:
         deep_mm=v.deep_mm,
         darker=v.now.darker,
     )
-    label = say("sharpest in one frame {deep_mm:g} mm deep, f/", deep_mm=v.deep_mm)
+    label = say("sharpest single frame for a depth of {deep_mm:g} mm, f/", deep_mm=v.deep_mm)
     return told(label, "m √(T/(4.88 λ)) / (N_e/N)", numbers, SHARPEST_SOURCE)
 
 

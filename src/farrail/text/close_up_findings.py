@@ -118,8 +118,7 @@ def _diffraction(v: Values) -> Told:
             effective=v.effective,
         ),
         say(
-            "The Airy disc is wider than two blurs that count as sharp beyond f/{limit:.2g}. "
-            "Open up, and stack frames for depth.",
+            "Past f/{limit:.2g} diffraction limits sharpness. Open up and focus-stack for depth.",
             limit=v.limit,
         ),
     )
@@ -151,7 +150,7 @@ def _nearest(v: Values) -> Told:
 
 def _place(v: Values) -> Told:
     return (
-        say("Working distances rest on where the pupil of {lens} is taken to be.", lens=v.lens),
+        say("Working distances assume where the entrance pupil of {lens} is.", lens=v.lens),
         say(
             "To fix this: focus a ruler at the closest distance; enter the width in frame and "
             "its distance from the filter thread."

@@ -6,7 +6,7 @@ from farrail.language import say
 from farrail.planning.customs import Custom, Way
 
 THINGS = {
-    "polariser": say("{part}: outermost, or behind the sheets"),
+    "polariser": say("{part}: outermost, or behind the square filters"),
     "left_on": say("{part}: left on the lens under the stack, or taken off first"),
 }
 # What each way is, and what it is liked and disliked for; common practice, no source.
@@ -15,7 +15,10 @@ WAYS = {
         say("Outermost"),
         say("turned and seen at once, taken off alone; the widest glass, whose rim meets the corner first"),
     ),
-    "behind": (say("Behind the sheets"), say("a smaller glass out of the spray; the stack comes off to clean it")),
+    "behind": (
+        say("Behind the square filters"),
+        say("a smaller glass out of the spray; the stack comes off to clean it"),
+    ),
     "left_on": (
         say("Left on"),
         say("the lens stays closed against salt and sand; one more pair of faces and its depth"),

@@ -199,7 +199,7 @@ def _way(right: float, up: float) -> str:
 def dust_words(reading: DustReading) -> str:
     """Return where a mote lies, and what to clean."""
     mote = reading.mote
-    size = say("A ring {outer_mm:.2f mm} wide", outer_mm=mote.outer_mm)
+    size = say("A ring of {outer_mm:.2f mm}", outer_mm=mote.outer_mm)
     if not reading.sure:
         return say("{size}: too blurred to measure its distance.", size=size)
     far = say(
@@ -289,7 +289,7 @@ def stars_words(reading: StarReading) -> list[str]:
     if side:
         told.append(
             say(
-                "The {side} is softer: tilt, or focus in between. One frame cannot tell which way; "
+                "The {side} is softer: tilt, or focus in between. One frame cannot show which way; "
                 "take several through focus.",
                 side=side,
             )
@@ -317,9 +317,9 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
         shim = flange_mm / 1000.0 * math.hypot(across.value / width_mm, upright.value / height_mm)
         told.append(
             say(
-                "Focus lies farthest out in the picture's {corner}. It comes from the sensor's "
-                "{opposite}, seen from behind the camera, for the picture is upside down there: shim "
-                "the camera out at its {opposite} by {shim:.2f mm} across {flange_mm:g mm} of flange.",
+                "Focus is farthest out in the picture's {corner}. That is the sensor's {opposite}, "
+                "seen from behind the camera, since the picture is upside down there: shim the "
+                "camera out at its {opposite} by {shim:.2f mm} across {flange_mm:g mm} of flange.",
                 corner=corner,
                 opposite=opposite,
                 shim=shim,

@@ -126,9 +126,11 @@ def _sheet(f: Figure, v: Values) -> Told:
         wide=wide,
         high=high,
     )
-    value = say("{wide:.1f length} × {high:.1f mm}, {free:.1f length} to turn freely", wide=wide, high=high, free=free)
+    value = say(
+        "{wide:.1f length} × {high:.1f mm}, {free:.1f length} to rotate freely", wide=wide, high=high, free=free
+    )
     return told(
-        say("sheet needed in slot {slot}", slot=v.slot + 1), "2[(E + z)·d/2f + f/2N]", numbers, SIZE_SOURCE, value
+        say("filter size needed in slot {slot}", slot=v.slot + 1), "2[(E + z)·d/2f + f/2N]", numbers, SIZE_SOURCE, value
     )
 
 

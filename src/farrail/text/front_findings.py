@@ -14,7 +14,7 @@ Told = tuple[str, str]
 PLACES = {
     PolariserAt.OUTERMOST: say("outermost"),
     PolariserAt.ON_LENS: say("on the lens"),
-    PolariserAt.BEHIND_SHEETS: say("behind the sheets"),
+    PolariserAt.BEHIND_SHEETS: say("behind the square filters"),
     PolariserAt.IN_SLOT: say("in a slot"),
 }
 
@@ -105,7 +105,7 @@ def _shows(v: Values) -> Told:
 
 def _clean(v: Values) -> Told:
     return say("The front stack is free of vignetting at {focal_mm:g} mm.", focal_mm=v.focal_mm), say(
-        "It is so {clean_from}.", clean_from=_clean_from(v)
+        "Free of vignetting {clean_from}.", clean_from=_clean_from(v)
     )
 
 
@@ -156,8 +156,9 @@ def _own_vignetting(v: Values) -> Told:
     return (
         say("What {lens} itself loses in the corner at f/{f_number:g} is not known.", lens=v.lens, f_number=v.f_number),
         say(
-            "Where its own rim already cuts the corner's light, the stack adds less than told. Give its corner loss "
-            "wide open, or the clear diameter and depth of its front glass."
+            "Where the lens's own rim already darkens the corner, the stack adds less than "
+            "shown. Enter its corner loss wide open, or the clear diameter and depth of its "
+            "front glass."
         ),
     )
 
@@ -192,9 +193,9 @@ def _coupled(v: Values) -> Told:
 def _slots(v: Values) -> Told:
     left = say("no slot") if v.free <= 0 else say("one slot") if v.free == 1 else say("{free} slots", free=v.free)
     more = (
-        say("A further sheet needs another stage.")
+        say("Another filter needs an extra slot module.")
         if v.free <= 0
-        else say("Unused slots cost depth: a stage less is slimmer.")
+        else say("An unused slot adds depth: remove one slot to reduce vignetting.")
     )
     return say("{holder} has {left} left.", holder=v.holder, left=left), more
 
@@ -288,7 +289,7 @@ def _line_outside(v: Values) -> Told:
 def _edge(v: Values) -> Told:
     if not v.corners:
         return (
-            say("No sheet can cover the corners of this frame; {sheet} leaves them free.", sheet=v.sheet),
+            say("No filter can cover the corners of this frame; {sheet} leaves them free.", sheet=v.sheet),
             say(
                 "They look beyond anything flat. The middles of the sides need {needed_mm:.0f length} × "
                 "{needed_mm_2:.0f mm} there; crop, or use a longer focal length.",
@@ -299,8 +300,8 @@ def _edge(v: Values) -> Told:
     return (
         say("The edge of {sheet} shows in the picture.", sheet=v.sheet),
         say(
-            "The frame needs {needed_mm:.0f length} × {needed_mm_2:.0f mm} there and the sheet is "
-            "{wide_mm:.0f length} × {high_mm:.0f mm}, slid by {shift_mm:g mm}.",
+            "Filter size needed there: {needed_mm:.0f length} × {needed_mm_2:.0f mm}; this one "
+            "is {wide_mm:.0f length} × {high_mm:.0f mm}, slid by {shift_mm:g mm}.",
             needed_mm=v.needed_mm[0],
             needed_mm_2=v.needed_mm[1],
             wide_mm=v.wide_mm,
@@ -370,8 +371,8 @@ def _polariser_place(v: Values) -> Told:
     return (
         say("{polariser} is {places} and {turns}.", polariser=v.polariser, places=PLACES[v.at], turns=turns),
         say(
-            "The stack is {depth_mm:.1f mm} deep with it. Outermost, light meets it first; "
-            "behind the sheets it costs less depth. Both are done: compare the remedies.",
+            "Stack depth with it: {depth_mm:.1f mm}. Outermost, light meets it first; behind "
+            "the square filters it adds less depth. Both are common: compare the fixes.",
             depth_mm=v.depth_mm,
         ),
     )

@@ -14,7 +14,7 @@ TERMS = {
     "vignetting": "Light that a part cuts off; free of it means at most 0.1 stop.",
     "relative illumination": "The light at a place of the picture as a share of the middle's.",
     "natural falloff": "What a lens loses toward the corners with nothing in the way: about cos⁴ of the angle.",
-    "image circle": "The round picture an optic draws; the frame has to lie inside it.",
+    "image circle": "The round picture an optic forms; the frame has to be inside it.",
     "entrance pupil, no-parallax point": "Where a lens sees from; the pivot about which near and far stay in line.",
     "exit pupil": "Where the light of every cone toward the sensor seems to come from.",
     "pupil magnification": "Exit over entrance pupil.",

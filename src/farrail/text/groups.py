@@ -16,6 +16,6 @@ HEADINGS: dict[Group, str] = {
     Group.SENSOR: say("Sensor"),
     Group.GLASS: say("Glass"),
     Group.PASSBAND: say("Filter"),
-    Group.SHEET: say("Sheet"),
+    Group.SHEET: say("Square filter"),
     Group.KEEPING: say("Name, keeping and buying"),
 }

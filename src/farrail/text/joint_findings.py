@@ -103,9 +103,9 @@ def _collide(v: Values) -> Told:
     return (
         say("{part} runs into the {what} of {name}.", part=v.part, what=what, name=other.name),
         say(
-            "It reaches over {name} and is {clear_mm:.1f mm} wide inside{doubt}; {half} {what} "
-            "measures {diameter_mm:.1f mm}. Put a spacer between, turn the part round, or take a "
-            "slimmer one.",
+            "It reaches over {name} and its clear aperture is {clear_mm:.1f mm}{doubt}; {half} "
+            "{what} measures {diameter_mm:.1f mm}. Put a spacer between, flip the part, or use "
+            "a slimmer one.",
             name=other.name,
             clear_mm=v.clear_mm,
             doubt=doubt,

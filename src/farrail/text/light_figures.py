@@ -95,7 +95,7 @@ def _first(_: Figure, v: Values) -> Told:
             gain=100 * v.taking.gain,
             hypot=math.hypot(x, y),
         )
-    formula = say("largest gain in the darkest place when one part alone is made wide enough")
+    formula = say("largest gain in the darkest place if one part alone is made large enough")
     return told(say("costs most"), formula, numbers, RI_SOURCE, name)
 
 
@@ -303,8 +303,8 @@ def _passband(_: Figure, v: Values) -> Told:
         else ""
     )
     numbers = say(
-        "mean shift {mean_nm:.2f} nm, edge {edge_nm:.2f} nm, {width_nm:g} nm wide: flat-top "
-        "{passes:.0f} %, Gaussian {gaussian:.0f} %{corner}",
+        "mean shift {mean_nm:.2f} nm, edge {edge_nm:.2f} nm, width {width_nm:g} nm: "
+        "flat-top {passes:.0f} %, Gaussian {gaussian:.0f} %{corner}",
         mean_nm=band.mean_nm,
         edge_nm=band.edge_nm,
         width_nm=band.width_nm,

@@ -122,12 +122,13 @@ def _harmless(v: Values) -> Told:
     span = c.placed.z_high_mm - c.placed.z_low_mm
     return (
         say(
-            "{name} is fine wherever it sits: {margin_mm:.1f length} to {margin_best_mm:.1f mm} to spare.",
+            "{name} is large enough wherever the filter sits (margin {margin_mm:.1f length} to "
+            "{margin_best_mm:.1f mm}).",
             name=c.placed.part.name,
             margin_mm=c.margin_mm,
             margin_best_mm=c.margin_best_mm,
         ),
-        say("Its place is known to {span:.1f mm} only, and that needs no measurement.", span=span),
+        say("The filter position is only known within {span:.1f mm}, but that does not matter here.", span=span),
     )
 
 
@@ -189,9 +190,9 @@ def _narrowband(v: Values) -> Told:
             where=where,
         ),
         say(
-            "At f/{f_number:.3g} the cone shifts its passband by {mean_nm:.2f} nm on the mean "
-            "and {edge_nm:.2f} nm at the edge, and it is {width_nm:g} nm wide. Take a wider one, "
-            "one made for fast cones, or stop down.",
+            "At f/{f_number:.3g} the cone shifts its passband of {width_nm:g} nm by "
+            "{mean_nm:.2f} nm on average and {edge_nm:.2f} nm at the edge. Use a wider one, "
+            "one made for fast optics, or stop down.",
             f_number=band.f_number,
             mean_nm=band.mean_nm,
             edge_nm=band.edge_nm,

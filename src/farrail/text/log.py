@@ -410,7 +410,7 @@ def next_words(best: NextBest, names: Names) -> str:
             value_name=value_name(part, best.path),
         )
     return say(
-        "Open is {what}. Best next: {look}; it leaves {left:.0f} % of the doubt.",
+        "Still uncertain: {what}. Best next step: {look} (cuts the uncertainty to {left:.0f} %).",
         what=what,
         look=look,
         left=100.0 * best.left,
@@ -430,7 +430,7 @@ def _look_next(v: Values) -> tuple[str, str]:
             value_name=value_name(part, best.path),
         )
     return say("Best next: {look}.", look=look), say(
-        "Of {what}, it leaves {left:.0f} % of the doubt.", what=what, left=100.0 * best.left
+        "That would cut the uncertainty in {what} to {left:.0f} % of today's.", what=what, left=100.0 * best.left
     )
 
 

@@ -79,9 +79,10 @@ def _filter_leaves(v: Values) -> Told:
 
 def _assumed(v: Values) -> Told:
     return (
-        say("{input} is assumed, and it decides: measure this one first.", input=_input(v.what, v.of)),
+        say("The result depends on {input}, which is only assumed. Measure it first.", input=_input(v.what, v.of)),
         say(
-            "It may move the sensor by {moves_mm:.2f mm}; the verdict flips at {flips_at_mm:.2f mm}.",
+            "It can shift the error by up to {moves_mm:.2f mm}; beyond {flips_at_mm:.2f mm} "
+            "the train is out of tolerance.",
             moves_mm=v.moves_mm,
             flips_at_mm=v.flips_at_mm,
         ),
@@ -96,7 +97,7 @@ def _input(what: Doubtful, of: Any) -> str:
             "The {requirement_name} of {datum_name}", requirement_name=requirement_name(of), datum_name=datum_name(of)
         )
     if what is Doubtful.WINDOW:
-        return say("That the camera's distance allows for its window")
+        return say("Whether the camera's flange distance already includes its window")
     glass = glass_name(of)
     return (
         say("The glass thickness of {glass}", glass=glass)

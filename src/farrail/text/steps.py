@@ -22,7 +22,7 @@ class Told:
 STAGES = {
     Stage.PREPARE: say("Preparation"), Stage.FILTERS: say("Filters into their seats"),
     Stage.REAR: say("The train, from the optic to the camera"), Stage.LENS_OFF: say("With the lens off the body"),
-    Stage.FRONT: say("Ahead of the lens"), Stage.MOUNT: say("On to what carries it"), Stage.SITE: say("At the site"),
+    Stage.FRONT: say("Ahead of the lens"), Stage.MOUNT: say("Mount it on the telescope or lens"), Stage.SITE: say("At the site"),
     Stage.TEAR_DOWN: say("Back into the bag"),
 }  # fmt: skip
 STARTS = {
@@ -141,7 +141,7 @@ def _drop_in(v: Values) -> Told:
 
 STEPS: dict[str, Teller] = {
     "table": _plain(say("Clear a table, and set out the parts of {train}."), say("A clean cloth, the parts in the order of the drawing."),
-                    say("What is in its order on the table goes together in its order.")),
+                    say("Parts laid out in order go together in order.")),
     "hands": _plain(say("Clean hands, gloves and the bulb blower ready."), say("Work facing down, over the cloth; no canned gas."),
                     say("Canned gas spits cold liquid that spoils coatings, and what falls on glass facing up stays.")),
     "window_out": _plain(say("Take the optical window out of {camera}, where its maker says it may be."),
@@ -214,7 +214,7 @@ STEPS: dict[str, Teller] = {
                                     "shield."), say("Dense glass lets stray light in from behind unless its gasket seals.")),
     "square_polariser": lambda v: _sheet(v, say("Slide"), say("Printed edge to the photographer's upper left; a thin cloth at the edge."),
                                          say("It turns with the holder from here on.")),
-    "plain_sheet": lambda v: _sheet(v, say("Slide"), say("By its edges, pushed gently."), say("A sheet forced past a spring chips.")),
+    "plain_sheet": lambda v: _sheet(v, say("Slide"), say("By its edges, pushed gently."), say("A filter forced past a spring chips.")),
     "grad_sheet": lambda v: _sheet(v, say("Slide"), say("Dark part up, in the outer groove; slide it to where the line falls."),
                                    say("It is the one you adjust, so it goes outermost.")),
     "thick_slot": lambda v: _sheet(v, say("Use the thick slot, with its spacer, for"), say("Look which groove it is."),
@@ -222,7 +222,7 @@ STEPS: dict[str, Teller] = {
     "hood": _plain(say("Set {part} on."), say("Petals upright: the long ones above and below."), say("Turned it shades the corners.")),
     "onto_optic": _onto,
     "lens_on_body": _plain(say("Set {optic} on {camera}."), say("Mark to mark, until it locks."), say("Half turned it holds until it is tilted.")),
-    "balance": _plain(say("Balance the telescope again."), say("With everything on, cables too."), say("The train has moved its weight.")),
+    "balance": _plain(say("Balance the telescope again."), say("With everything on, cables too."), say("Adding the train shifts the balance.")),
     "tripod": _plain(say("Check the tripod under {optic}."), say("Legs locked, a weight under the middle in wind."),
                      say("What hangs ahead of the lens pulls it down.")),
     "caps_off": _plain(say("Take every cap off."), say("Front, and any window cover between."), say("One is always forgotten.")),
@@ -234,8 +234,8 @@ STEPS: dict[str, Teller] = {
     "flats": _plain(say("Take new flats."), say("Same focus, same angle."), say("Dust and shadows have moved.")),
     "cap_over_polariser": _plain(say("Leave {part} on its ring and put the lens cap over it."), say("Both stay on the lens."),
                                  say("It is ready tomorrow, and its thread is spared.")),
-    "sheets_out": _plain(say("Take the sheets out of {part}, each into its sleeve."), say("Wipe salt and drops off first."),
-                         say("Sheets scratch each other.")),
+    "sheets_out": _plain(say("Take the filters out of {part}, each into its sleeve."), say("Wipe salt and drops off first."),
+                         say("Filters scratch each other.")),
     "drawer_loaded": _plain(say("Leave the trays of {part} loaded."), say("Each in its case."), say("Glass that is not touched stays clean.")),
     "camera_on_wheel": _plain(say("Leave the camera on {part}."), say("Capped as one piece."), say("Flat frames stay good a while longer.")),
     "rings_apart": _plain(say("Take {part} off before the step-up ring."), say("One ring at a time."), say("Together they seize.")),

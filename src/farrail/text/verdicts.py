@@ -39,13 +39,13 @@ def landing(verdict: Verdict, joints_apart: int) -> tuple[str, str]:
         joints_apart: how many of its joints do not mate.
     """
     if not joints_apart:
-        return say("lands, {mark}", mark=mark(verdict)), ""
+        return say("in focus, {mark}", mark=mark(verdict)), ""
     why = (
         say("1 joint does not mate")
         if joints_apart == 1
         else say("{joints_apart} joints do not mate", joints_apart=joints_apart)
     )
-    return say("would land, {mark}", mark=mark(verdict)), why
+    return say("would be in focus, {mark}", mark=mark(verdict)), why
 
 
 def _no_tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
@@ -67,7 +67,7 @@ def _tolerance(verdict: Verdict, v: Values) -> tuple[str, str]:
         allowed = say("assumed to be allowed ±{tolerance_mm:.2f length}", tolerance_mm=v.tolerance_mm)
     if verdict.state is State.GOOD:
         head = (
-            say("The sensor lands where the optic needs it.")
+            say("The sensor is at the required back focus.")
             if abs(miss) < 0.005
             else say(
                 "The train is {miss:.2f mm} too {also}, within tolerance.",
@@ -220,7 +220,7 @@ _SENTENCES: dict[Ground, Callable[[Verdict, Values], tuple[str, str]]] = {
     ),
     Ground.NO_REQUIREMENT: lambda _, v: (
         say("No back focus is given, so spacing cannot be judged."),
-        say("{optic} has no published back focus; its focuser finds the plane.", optic=v.optic),
+        say("{optic} has no published back focus: bring it to focus with the focuser.", optic=v.optic),
     ),
     Ground.NO_TOLERANCE: _no_tolerance,
     Ground.TOLERANCE: _tolerance,
@@ -228,7 +228,10 @@ _SENTENCES: dict[Ground, Callable[[Verdict, Values], tuple[str, str]]] = {
         say("{tubes_mm:.2f mm} of extension, as intended; no infinity focus.", tubes_mm=v.tubes_mm),
         say("See Close-up for what it reaches."),
     ),
-    Ground.FLANGE: lambda _, __: (say("The sensor lands on the lens's flange distance."), say("Infinity is reached.")),
+    Ground.FLANGE: lambda _, __: (
+        say("The sensor is at the lens's flange focal distance."),
+        say("Infinity is reached."),
+    ),
     Ground.FOCUSING: _focusing,
     Ground.BEYOND_FOCUSING: _beyond_focusing,
     Ground.INFINITY_LOST: _infinity_lost,

@@ -36,9 +36,7 @@ def write_build_sheet(file: Path, train: str, out: Path, *, letter: bool = False
         FarRailError: the workbook cannot be read, the name has another ending, or cannot be written.
     """
     if out.suffix.lower() not in ENDINGS:
-        raise BadInput(
-            "“{name}” says not which kind of sheet it is; give a name that ends in .pdf or .html.", name=out.name
-        )
+        raise BadInput("The kind of “{name}” is not known; use a name that ends in .pdf or .html.", name=out.name)
     workbook = read_file(file).workbook
     key = workbook.train(train).id
     ask_for_folder(out)
@@ -62,7 +60,7 @@ def write_sheet_of(session: Any, out: Path, day: str, *, letter: bool = False, l
 
     readout = session.readout
     if readout is None:
-        raise FarRailError("There is no train in view, so there is no sheet to write.")
+        raise FarRailError("There is no train in view, so there is no build sheet to write.")
     ask_for_folder(out)
     data = sheet_data(readout, session.workbook.name, day, session.workbook.by_id)
     if out.suffix.lower() == ".pdf":
@@ -89,7 +87,7 @@ def draw_sheet_on(session: Any, page: Any, day: str, *, large: bool = False) -> 
 
     readout = session.readout
     if readout is None:
-        raise FarRailError("There is no train in view, so there is no sheet to print.")
+        raise FarRailError("There is no train in view, so there is no build sheet to print.")
     data = sheet_data(readout, session.workbook.name, day, session.workbook.by_id)
     page.setPageMargins(QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM), QPageLayout.Unit.Millimeter)
     with on_paper():

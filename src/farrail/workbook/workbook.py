@@ -170,7 +170,7 @@ def check_train(train: Train, shelf: dict[PartId, Part]) -> None:
     for laid in (*train.front_stack, *train.rear_train):
         wants.append((laid.part, (Through,), say("a part with two ends between the others")))
         holder = isinstance(shelf.get(laid.part), FilterHolder)
-        role = say("a sheet in each slot") if holder else say("a filter in each seat")
+        role = say("a filter in each slot") if holder else say("a filter in each seat")
         wants += [(f, (SheetFilter if holder else RoundFilter,), role) for f in laid.filters if f is not None]
         if laid.drop_in is not None:
             wants.append((laid.drop_in, (RoundFilter,), say("a round filter dropped into a holder")))

@@ -118,7 +118,7 @@ class FilterHolder(Housing):
     ] = None
     # Takes a round filter this wide behind the sheets, its middle so far ahead of the rear face.
     drop_in_mm: Annotated[
-        Diameter | None, Told("Drop-in filter accepted, diameter", "Behind the sheets", group=Group.HOLDS)
+        Diameter | None, Told("Drop-in filter accepted, diameter", "Behind the square filters", group=Group.HOLDS)
     ] = None
     drop_in_at_mm: Annotated[Length | None, Told("… ahead of the rear face", "To its middle", group=Group.HOLDS)] = None
     # A plate behind the rearmost slot that keeps stray light out; a gasket seals against it.
@@ -151,7 +151,7 @@ class FilterHolder(Housing):
     def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
         """Yield its window where the slots end and at each slot, and the drop-in filter."""
         rails = assumed(
-            max(self.sheet_width_mm.value - 2.0 * RAIL_MM, 0.1), note=say("the sheet's width less its rails")
+            max(self.sheet_width_mm.value - 2.0 * RAIL_MM, 0.1), note=say("width of the filter minus its rails")
         )
         width = self.window_width_mm if self.window_width_mm is not None else rails
         height = (

@@ -153,14 +153,14 @@ class Camera(PartBase):
         for own, name, standard, register, source in threads:
             front = Connection(standard=standard, gender=IN)
             yield Usual(
-                say("registers"),
+                say("flange focal distances"),
                 cls._body(own, name, front, register, source),
                 say("{register:.3f} mm, {source}", register=register, source=source),
             )
         for name, (register, throat) in BAYONET_REGISTERS_MM.items():
             front = Connection(standard=Bayonet(name=name, throat_mm=throat), gender=IN)
             yield Usual(
-                say("registers"),
+                say("flange focal distances"),
                 cls._body(name, name, front, register, COMMON),
                 say("{register:g} mm, {common}", register=register, common=COMMON),
             )

@@ -33,13 +33,13 @@ class Case(PartBase):
 
     kind: Literal["case"] = "case"
     outer_diameter_mm: Annotated[DrawnSize, Told("Outside, width", "Size in the bag", group=Group.BODY)] = 200.0
-    carries: Annotated[Carries, Told("Made for", "Sheets, round filters or anything", group=Group.HOLDS)] = (
+    carries: Annotated[Carries, Told("Made for", "Square filters, round filters or anything", group=Group.HOLDS)] = (
         Carries.ANYTHING
     )
     holds: Annotated[int, Field(ge=1, le=500), Told("Holds", "How many pieces go in", "", Group.HOLDS)] = 1
     # None: nobody has tried; everything is taken to fit.
     widest_mm: Annotated[
-        Diameter | None, Told("Widest piece", "The widest sheet, cell or part that goes in", group=Group.HOLDS)
+        Diameter | None, Told("Widest piece", "The widest filter, cell or part that goes in", group=Group.HOLDS)
     ] = None
 
     @classmethod
@@ -53,7 +53,7 @@ class Case(PartBase):
         for wide in SHEET_POUCHES_MM:
             part = cls(
                 id=key("sheet-pouch", wide),
-                name=say("Pouch, ten sheets of {wide} mm", wide=wide),
+                name=say("Pouch, ten filters of {wide} mm", wide=wide),
                 carries=Carries.SHEETS, holds=10,
                 widest_mm=size(float(wide)), outer_diameter_mm=wide + 70.0,
             )  # fmt: skip

@@ -253,7 +253,7 @@ class Gradation(StrEnum):
 class SheetFilter(PartBase):
     """A square or rectangular filter that slides into a holder's slot."""
 
-    kind_name = say("sheet filter")
+    kind_name = say("square filter")
     rank = 165
 
     kind: Literal["sheet_filter"] = "sheet_filter"
@@ -307,7 +307,7 @@ class SheetFilter(PartBase):
     def template(cls) -> "SheetFilter":
         """Return a sheet of 100 by 150 mm."""
         return cls(
-            id="new-sheet", name=say("New sheet filter"), outer_diameter_mm=100, width_mm=assumed(100),
+            id="new-sheet", name=say("New square filter"), outer_diameter_mm=100, width_mm=assumed(100),
             height_mm=assumed(150), glass=Plate(thickness_mm=assumed(2), index=assumed(1.5168)),
         )  # fmt: skip
 
@@ -317,8 +317,8 @@ class SheetFilter(PartBase):
         for width, height in SHEETS_MM:
             part = cls(
                 id=key("sheet", width, height),
-                name=say("Sheet {width} × {height} mm", width=width, height=height),
+                name=say("Filter {width} × {height} mm", width=width, height=height),
                 outer_diameter_mm=float(width),
                 width_mm=size(width), height_mm=size(height), glass=crown(2.0),
             )  # fmt: skip
-            yield Usual(say("sheets"), part, COMMON)
+            yield Usual(say("square filters"), part, COMMON)

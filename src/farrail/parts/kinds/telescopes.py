@@ -63,7 +63,7 @@ class Telescope(Optic):
     ] = None
     # The drawtube ahead of the rear shoulder: how far it reaches in, and how wide it is inside.
     drawtube_length_mm: Annotated[
-        Length | None, Told("Drawtube reaches in", "Ahead of the rear shoulder", group=Group.APERTURE)
+        Length | None, Told("Drawtube length inside the tube", "Ahead of the rear shoulder", group=Group.APERTURE)
     ] = None
     drawtube_clear_mm: Annotated[
         Diameter | None, Told("Drawtube, clear inside", "Narrowest diameter of the drawtube", group=Group.APERTURE)

@@ -49,7 +49,11 @@ class Adapter(Housing):
                     outer_diameter_mm=62.0, front=t_mount(IN),
                     rear=rear, path_length_mm=size(room, say("55 mm − flange focal distance")),
                 )  # fmt: skip
-                yield Usual(say("registers"), ring, say("{room:g} mm long: 55 mm − flange focal distance", room=room))
+                yield Usual(
+                    say("flange focal distances"),
+                    ring,
+                    say("{room:g} mm long: 55 mm − flange focal distance", room=room),
+                )
         for low, high in combinations(TRAIN_THREADS, 2):
             for one, other in ((low, high), (high, low)):
                 ring = cls(

@@ -42,7 +42,7 @@ def sheet_needed_mm(
         BadInput: a length or f-number that cannot be.
     """
     if not (focal_mm > 0.0 and f_number > 0.0 and width_mm > 0.0 and height_mm > 0.0):
-        raise BadInput("A sheet's size needs a frame, a focal length and an f-number above zero.")
+        raise BadInput("The filter size depends on the frame, focal length and f-number; enter them above zero.")
     cone = focal_mm / f_number
     sides = (width_mm, height_mm, math.hypot(width_mm, height_mm))
     return tuple(max(ahead_mm, 0.0) * side / focal_mm + cone for side in sides)  # type: ignore[return-value]
@@ -76,7 +76,7 @@ def sheet_need(front: Front, ahead_mm: float) -> SheetNeed:
     """
     camera, pupil = front.layout.camera, front.pupil
     if camera is None:
-        raise BadInput("A sheet's size needs a frame; give the train a camera.")
+        raise BadInput("The filter size depends on the frame; add a camera to the train.")
     half_w, half_h = camera.sensor_width_mm.value / 2.0, camera.sensor_height_mm.value / 2.0
     along = np.linspace(-1.0, 1.0, BORDER_STEPS)
     border = np.array([(x * half_w, s * half_h) for x in along for s in (-1.0, 1.0)]

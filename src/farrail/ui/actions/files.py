@@ -215,10 +215,10 @@ class FileCommands(QObject):
         """Say where troubles are written down, and open that folder where the desktop can."""
         log = self._session.log.path
         if not log.exists():
-            self._bar.say(say("No trouble of the program was written down yet; it would be in {log}.", log=log), False)
+            self._bar.say(say("No errors so far; the error log would be {log}.", log=log), False)
             return
         QDesktopServices.openUrl(QUrl.fromLocalFile(str(log.parent)))
-        self._bar.say(say("Troubles of the program are written down in {log}.", log=log), False)
+        self._bar.say(say("The error log is {log}.", log=log), False)
 
     def offer_versions(self, menu: QMenu) -> None:
         """Fill a menu with how many earlier versions of a file may be kept."""

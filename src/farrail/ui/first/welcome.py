@@ -96,7 +96,7 @@ class Welcome(QWidget):
                 say("A file of your own, or one you were given"),
                 self.open_wanted,
             ),
-            ("welcome_new", say("Empty sheet"), say("No parts and no train"), self.empty_wanted),
+            ("welcome_new", say("Empty workbook"), say("No parts and no train"), self.empty_wanted),
         ):
             right.addWidget(_line(name, text, more, signal))
         right.addStretch(1)

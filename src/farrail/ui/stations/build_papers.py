@@ -29,7 +29,7 @@ LETTER, LARGE = say("PDF sheet, Letter (*.pdf)"), say("PDF sheet in large type, 
 SHEETS = ";;".join((say("PDF sheet, A4 (*.pdf)"), LETTER, LARGE, say("Page for a phone (*.html)")))
 
 SHEET_TIP = say("Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone")
-PRINT_TIP = say("The sheet as it would be printed, and printing it")
+PRINT_TIP = say("Preview of the build sheet, and printing")
 RING_TIP = say("A plain ring as thick as the train is short, for the picked joint: STL, 3MF or DXF")
 
 
@@ -107,7 +107,7 @@ class BuildPapers(QWidget):
         def write(path: Path, kind: str) -> None:
             today = date.today().isoformat()
             write_sheet_of(self.session, path, today, letter=kind == LETTER, large=kind == LARGE)
-            self._say(say("The sheet of {name} is written to {path}.", name=train.name, path=path))
+            self._say(say("The build sheet of {name} is written to {path}.", name=train.name, path=path))
 
         self._write(say("Write the build sheet"), id_stem(train.name), SHEETS, list(ENDINGS), write)
 

@@ -113,7 +113,7 @@ class CompareStation(Station):
         tabs.addWidget(self.only)
         self.table = Ledger(
             "compare_table", say("Figures side by side"),
-            (LedgerColumn("", said=say("figure")), *(LedgerColumn(letter, True, 118, 92) for letter in LETTERS)),
+            (LedgerColumn("", said=say("figure")), *(LedgerColumn(letter, True, 150, 100) for letter in LETTERS)),
         )  # fmt: skip
         self._stack = QStackedWidget()
         for page in (self.table, self._words_page(), self._curves_page(), self._missing_page()):

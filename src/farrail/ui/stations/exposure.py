@@ -54,7 +54,7 @@ class ExposureStation(Station):
         fields.addStretch(1)
         self.ways = Ledger(
             "payments",
-            say("Ways to pay for it"),
+            say("Ways to compensate"),
             (Column(say("Compensate with")), Column(say("bare"), True, 76), Column(say("with all"), True, 178)),
         )
         self.ways.edited.connect(self._guide)

@@ -105,7 +105,7 @@ class FrontStation(Station):
         self._work = BackgroundTask(self._question, self)
         self._work.answered.connect(self._show_remedies)
         self._work.outdated.connect(self._no_remedies)
-        self._work.failed.connect(lambda error: self.session.tell_failure(error, say("The search for remedies")))
+        self._work.failed.connect(lambda error: self.session.tell_failure(error, say("The search for fixes")))
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 8)
         sheet.setSpacing(24)
@@ -132,9 +132,9 @@ class FrontStation(Station):
         self.remedies.row_activated.connect(lambda *_: self._apply())
         self.sheets = Ledger(
             "front_sheets",
-            say("Sheets in their slots"),
+            say("Filters in their slots"),
             (
-                Column(say("Sheet")),
+                Column(say("Square filter")),
                 Column(say("up"), True, 44, lengths=True),
                 Column(say("line"), False, 150, 0),
                 Column(say("needs"), True, 92),

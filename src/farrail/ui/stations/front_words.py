@@ -146,10 +146,10 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
         rows.append(Row(cells, SheetKey(item.placed.index, item.slot)))
     camera = front.layout.camera
     if camera is not None and front.lens is not None:
-        heading = Cell(say("How large at all"), strong=True)
+        heading = Cell(say("Filter size needed at a given depth"), strong=True)
         rows.append(
             Row(
-                (heading, Cell(""), Cell(say("to turn freely"), "steel"), Cell(say("wide × high"), "steel")),
+                (heading, Cell(""), Cell(say("to turn freely"), "steel"), Cell(say("width × height"), "steel")),
                 None,
                 heavy=True,
             )

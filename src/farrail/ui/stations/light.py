@@ -110,7 +110,7 @@ class LightStation(Station):
         self.cameras.row_activated.connect(self._use_camera)
         self.ways = Ledger(
             "both_ways",
-            say("Both ways round"),
+            say("Both directions"),
             (
                 Column(say("Reverse the wheel or drawer")),
                 Column("", True, 92, said=say("as is")),
@@ -145,7 +145,7 @@ class LightStation(Station):
             (
                 (say("Apertures"), "show_clearance"),
                 (say("All cameras"), "show_cameras"),
-                (say("Reverse the wheel or drawer"), "show_ways"),
+                (say("Reversed"), "show_ways"),
                 (say("Field"), "show_field"),
             )
         )

@@ -206,7 +206,7 @@ class LogStation(Station):
     def _tell(self, everyone: bool) -> None:
         count, every = len(self._shown), len(self.session.workbook.log)
         if not every:
-            self._headline.say(say("The log is empty."), say("“I saw …” (Ctrl+I) takes two fields and Enter."))
+            self._headline.say(say("The log is empty."), say("“I saw …” (Ctrl+I): two fields and Enter."))
             return
         whose = say("of all trains") if everyone else say("of this train")
         told = say("1 observation") if count == 1 else say("{count} observations", count=count)
@@ -223,7 +223,7 @@ class LogStation(Station):
             else (
                 say("All entries agree with the predictions.")
                 if count
-                else say("The log holds {every} in all.", every=every)
+                else say("Entries in the log: {every}.", every=every)
             )
         )
         self._headline.say(main, detail)
@@ -293,7 +293,7 @@ class LogStation(Station):
                 train.id,
                 day,
                 dict(values),
-                label=say("Write down from a frame: {kind_name}", kind_name=kind.kind_name),
+                label=say("Save from a frame: {kind_name}", kind_name=kind.kind_name),
             )
             for kind, values in seen
         )
@@ -302,7 +302,7 @@ class LogStation(Station):
             side = self._sides.get(self.session.workbook.log[count].id) if len(edits) == 1 else None
             told = "" if side is None else difference_words(side[1])
             many = "" if len(edits) == 1 else say("{count} of them.", count=len(edits))
-            self.session.message.emit(say("Written down. {value}", value=told or many).strip(), False)
+            self.session.message.emit(say("Entry saved. {value}", value=told or many).strip(), False)
 
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
@@ -330,7 +330,7 @@ class LogStation(Station):
         good = tuple(row.edit for row in rows if row.edit is not None)
         bad = [row for row in rows if row.edit is None]
         done = bool(good) and self.session.do(ImportObservations(good))
-        told = say("{also} written down from {name}.", also=len(good) if done else 0, name=path.name)
+        told = say("{also} saved from {name}.", also=len(good) if done else 0, name=path.name)
         if bad:
             told += say(
                 " {count} left out; line {line}: {reason}", count=len(bad), line=bad[0].line, reason=bad[0].reason

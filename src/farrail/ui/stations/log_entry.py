@@ -225,7 +225,7 @@ class EntryPage(QWidget):
         given = {name: value for name, value in values.items() if value is not None}
         count = len(self._session.workbook.log)
         if self._session.do(
-            WriteDown(kind, train.id, day, given, label=say("Write down: {kind_name}", kind_name=kind.kind_name))
+            WriteDown(kind, train.id, day, given, label=say("Save entry: {kind_name}", kind_name=kind.kind_name))
         ):
             self.written.emit(self._session.workbook.log[count].id)
 

@@ -76,7 +76,7 @@ class LearntPage(QWidget):
         self.take.clicked.connect(self.take_over)
         self._leave = QPushButton(say("Include / exclude"))
         self._leave.setObjectName("log_leave")
-        self._leave.setToolTip(say("The value picked (Enter in the table does it too)"))
+        self._leave.setToolTip(say("Include or exclude the selected value (Enter)"))
         self._leave.clicked.connect(lambda: self.toggle(self.table.current_key()))
         buttons = QHBoxLayout()
         buttons.setSpacing(8)

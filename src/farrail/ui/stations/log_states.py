@@ -78,7 +78,9 @@ class StatesPage(QWidget):
             count = sum(seen.state == state.id for seen in workbook.log)
             cells = (
                 Cell(
-                    state.name or say("as something was seen"), "" if state.name else "steel", strong=bool(state.name)
+                    state.name or say("saved with an observation"),
+                    "" if state.name else "steel",
+                    strong=bool(state.name),
                 ),
                 Cell(state.day, "steel"),
                 Cell(str(count) if count else "–", "steel"),

@@ -275,7 +275,7 @@ def _row(p: Proposal, number: int, before: str = "") -> Row:
     lands = (
         ""
         if p.chance is None
-        else say("\nLands within tolerance {chance:.0f} of 100 times, by its stack-up.", chance=100 * p.chance)
+        else say("\nWithin tolerance {chance:.0f} of 100 times, by its stack-up.", chance=100 * p.chance)
     )
     cells = (
         Cell(change, tip=f"{change}\n{names}\n{workings(p.shown)}{lands}"),

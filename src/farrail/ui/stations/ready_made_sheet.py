@@ -34,7 +34,7 @@ class ReadyMadeSheet(QWidget):
         text.setProperty("role", "steel")
         self.search = QLineEdit()
         self.search.setObjectName("ready_made_search")
-        self.search.setPlaceholderText(say("Find a size, such as M48 10 or sheet 100"))
+        self.search.setPlaceholderText(say("Find a size, such as M48 10 or filter 100"))
         clearable(self.search)
         self.search.textChanged.connect(self._fill)
         self.table = Ledger(

@@ -42,7 +42,7 @@ class RingPage(QWidget):
         self.swapped = QCheckBox(say("Rings are swapped in the field"))
         self.swapped.setObjectName("rings_swapped")
         self.swapped.setToolTip(
-            say("One ring serves every lens of its size, moved from lens to lens; else each keeps its own.")
+            say("One ring is moved between all lenses of its size; otherwise each lens has its own.")
         )
         self._text = Label(say("For every lens you own with a filter thread."))
         self._text.setProperty("role", "steel")

@@ -22,7 +22,7 @@ class SetSheet:
     index: int
     slot: int
     sheet: PartId | None
-    label: str = say("Change the sheet in a slot")
+    label: str = say("Change the filter in a slot")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -57,7 +57,7 @@ class SlideSheet:
     index: int
     slot: int
     shift_mm: float
-    label: str = say("Slide a sheet")
+    label: str = say("Slide a filter")
 
     @property
     def merge_key(self) -> str | None:
@@ -67,7 +67,7 @@ class SlideSheet:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the sheet there."""
         if not -500.0 <= self.shift_mm <= 500.0:
-            raise EditRefused("A sheet cannot be slid {shift_mm:g} mm.", shift_mm=self.shift_mm)
+            raise EditRefused("A filter cannot be slid {shift_mm:g} mm.", shift_mm=self.shift_mm)
 
         def update(laid: Laid) -> dict[str, object]:
             _holder_with(workbook, laid, self.slot)

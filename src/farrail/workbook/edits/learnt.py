@@ -54,7 +54,7 @@ def reading_of(found: Found) -> Reading:
 def _taken(workbook: Workbook, found: Found) -> Workbook:
     part = workbook.by_id.get(found.part)
     if part is None:
-        raise EditRefused("A part that was to be calibrated is gone from the shelf.")
+        raise EditRefused("A part this calibration refers to is no longer in your parts list.")
     reading = reading_of(found)
     if found.focal_mm is None or not isinstance(part, CameraLens):
         old = field_of(begun(part, found.path), found.path)

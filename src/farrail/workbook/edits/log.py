@@ -61,7 +61,7 @@ class WriteDown:
     train_id: PartId
     day: str
     values: Mapping[str, Any] = field(hash=False)
-    label: str = say("Write down what was seen")
+    label: str = say("Save an observation")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -294,7 +294,7 @@ def _sheets(number: int) -> Question:
         words = [word for word in re.split(r"\s*[;,]\s*(?![\d]*\s*(?:mm|stops?)\b$)", text) if word.strip()]
         if len(words) > holder.slots:
             raise BadInput(
-                "{count} sheets do not go into {slots} slots; take some out, or give it more.",
+                "{count} filters do not fit into {slots} slots; remove some, or add slots.",
                 count=len(words),
                 slots=holder.slots,
             )
@@ -348,7 +348,7 @@ def _sheet(stand: Stand, text: str, holder: FilterHolder, origin: Origin) -> Par
     told = {path: Quantity(readings=(Reading(value=value, origin=origin),)) for path, value in sides.items()}
     return new_part(
         stand.workbook, "sheet_filter",
-        name=say("Sheet {words}", words=plain_text(text))[:110],
+        name=say("Filter {words}", words=plain_text(text))[:110],
         density=density, gradation=gradation,
         polariser=polariser, outer_diameter_mm=wide, status="example" if origin is Origin.ASSUMED else "owned", **told,
     )  # fmt: skip
