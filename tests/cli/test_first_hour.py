@@ -34,10 +34,10 @@ def demo(tmp_path: Path) -> str:
 
 
 def readme_commands() -> list[str]:
-    """Return the commands of the README's table, without `./far-rail`."""
-    lines = (ROOT / "README.md").read_text(encoding="utf-8").splitlines()
+    """Return the commands of the tables of README.md and docs/cli.md, without `./far-rail`."""
+    lines = [line for page in ("README.md", "docs/cli.md") for line in (ROOT / page).read_text("utf-8").splitlines()]
     found = [match.group(1) for line in lines if (match := re.match(r"\| `\./far-rail ([^`]+)` \|", line))]
-    return [one for one in found if one.split()[0] in COMMANDS and one.split()[0] not in ELSEWHERE]
+    return [one for one in dict.fromkeys(found) if one.split()[0] in COMMANDS and one.split()[0] not in ELSEWHERE]
 
 
 @pytest.mark.parametrize("command", readme_commands())

@@ -13,9 +13,10 @@ from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import number_of, unit_of, value_of, working_of
 from farrail.text.findings import sentences
+from farrail.text.headlines import train_headline
 from farrail.text.ranged import ends_words, reason_words
 from farrail.text.told_readout import all_findings, as_data
-from farrail.text.verdicts import detail, headline
+from farrail.text.verdicts import headline
 from farrail.workbook.store import read_file
 
 
@@ -56,8 +57,11 @@ def _ends(figure: Figure) -> str:
 
 
 def _print(readout: Readout, ranges: RangeReport) -> None:
-    verdict = readout.verdict
-    print(f"{readout.layout.train.name}: {headline(verdict)}\n  {detail(verdict)}\n")
+    judged = ranges.judged(readout.findings)
+    first, rest = train_headline(readout, judged)
+    print(f"{readout.layout.train.name}: {first}\n  {rest}".rstrip())
+    spacing = headline(readout.verdict)
+    print("\n" if spacing == first else say("  Spacing: {verdict}", verdict=spacing) + "\n")
     for figure in ranges.figures(readout.figures).values():
         told = value_of(figure)
         value = told if isinstance(told, str) else _number(figure, told)

@@ -70,14 +70,14 @@ def _shows_over_range(v: Values) -> Told:
         first = say("Enter or measure first: {unknown}.", unknown=unknown_name(v))
     if low <= CLEAN_STOPS:
         title = say(
-            "{name} may vignette the corners at {focal_mm:g} mm: {between}.",
+            "{name} may darken the corners at {focal_mm:g} mm: {between}.",
             name=name,
             focal_mm=v.focal_mm,
             between=between,
         )
     else:
         title = say(
-            "{name} vignettes the corners at {focal_mm:g} mm: {between}.",
+            "{name} darkens the corners at {focal_mm:g} mm: {between}.",
             name=name,
             focal_mm=v.focal_mm,
             between=between,
@@ -85,16 +85,26 @@ def _shows_over_range(v: Values) -> Told:
     return title, first
 
 
+def darkens(name: str, focal_mm: float, stops: float) -> str:
+    """Return how much a part darkens the corners at a focal length.
+
+    Args:
+        name: the part's.
+        focal_mm: the focal length.
+        stops: light lost in the darkest corner; infinity where none is left.
+    """
+    if stops == float("inf"):
+        return say("{name} makes the corners black at {focal_mm:g} mm.", name=name, focal_mm=focal_mm)
+    return say(
+        "{name} darkens the corners by {stops:.2f} stops at {focal_mm:g} mm.", name=name, stops=stops, focal_mm=focal_mm
+    )
+
+
 def _shows(v: Values) -> Told:
     if v.ranged:
         return _shows_over_range(v)
     return (
-        say(
-            "{name} vignettes the corners at {focal_mm:g} mm: {loss_name}.",
-            name=v.aperture.part.name,
-            focal_mm=v.focal_mm,
-            loss_name=loss_name(v.lost_stops),
-        ),
+        darkens(v.aperture.part.name, v.focal_mm, v.lost_stops),
         say(
             "Its {aperture_name} causes most of it. Free of vignetting {clean_from}.",
             aperture_name=aperture_name(v.aperture),

@@ -7,11 +7,11 @@ from farrail.planning.customs import customs_of
 from farrail.readouts.read import Readout
 from farrail.text.customs import custom_words
 from farrail.text.findings import reason_of, text_of
+from farrail.text.headlines import train_headline
 from farrail.text.names import glass_name, line_name, requirement_name
 from farrail.text.pack import pack_rows, packed_mass
 from farrail.text.steps import STAGES, TOOLS, caution_words, told
 from farrail.text.values import headed, signed_length, unit_word
-from farrail.text.verdicts import detail, headline
 from farrail.train.rows import Shelf
 
 # An error that two decimals show as nothing.
@@ -29,6 +29,7 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
         shelf: what is at hand, for what is done in two ways; None: only what the train has.
     """
     layout = readout.layout
+    first, rest = train_headline(readout)
     steps = steps_of(layout)
     done = {tick.step for tick in layout.train.ticks}
     stages: list[dict[str, object]] = []
@@ -42,7 +43,7 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
             stages.append({"title": title, "steps": mine})
     return {
         "train": layout.train.name, "key": layout.train.id, "workbook": workbook, "day": day,
-        "verdict": headline(readout.verdict), "detail": detail(readout.verdict), "stopped": readout.stops,
+        "verdict": first, "detail": rest, "stopped": readout.stops,
         "ledger": ledger_rows(readout), "length_unit": unit_word("mm"),
         "findings": [{"judgement": text_of(one), "reason": reason_of(one)} for one in readout.findings],
         "stages": stages, "minutes": say("{minutes_of:.0f}", minutes_of=max(minutes_of(steps), 1.0)),

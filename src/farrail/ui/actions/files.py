@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QMessageBox, QWidget
 
 from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
 from farrail.language import say, say_n
-from farrail.text.verdicts import headline
+from farrail.text.headlines import train_headline
 from farrail.ui.session import Session
 from farrail.ui.theme.apply import style
 from farrail.ui.widgets.message_bar import MessageBar
@@ -266,7 +266,7 @@ class FileCommands(QObject):
         if path is None or readout is None:
             return
         kept = _verdicts(self._settings.value("recent_verdicts", ""))
-        kept[str(path)] = f"{readout.layout.train.name}: {headline(readout.verdict)}"
+        kept[str(path)] = f"{readout.layout.train.name}: {train_headline(readout)[0]}"
         recent = {str(one) for one in self.recent()}
         self._settings.setValue("recent_verdicts", json.dumps({k: v for k, v in kept.items() if k in recent}))
 

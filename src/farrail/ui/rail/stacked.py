@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.language import say
 from farrail.readouts.read import Readout
-from farrail.text.verdicts import headline
+from farrail.text.headlines import train_headline
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.painter import SectionPainter
 from farrail.ui.rail.section import Section, cut_section
@@ -42,7 +42,7 @@ class CompareRails(QWidget):
         self._named, self._at_seat = tuple(named), at_seat
         if changed:
             self._sections = [cut_section(readout) for _, readout in named]
-        self.setAccessibleDescription("; ".join(f"{name}: {headline(readout.verdict)}" for name, readout in named))
+        self.setAccessibleDescription("; ".join(f"{name}: {train_headline(readout)[0]}" for name, readout in named))
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -97,7 +97,7 @@ class CompareRails(QWidget):
         p.setPen(QColor(theme.ink))
         draw_text(p, 6.0, top + 15.0, LETTERS[number], 13, STRONG)
         draw_text(p, 24.0, top + 15.0, elided(name, 13, MEDIUM, self.width() * 0.5), 13, MEDIUM)
-        told = elided(headline(readout.verdict), 12, MEDIUM, self.width() * 0.4)
-        p.setPen(QColor(theme.good if readout.verdict.met else theme.steel))
+        told = elided(train_headline(readout)[0], 12, MEDIUM, self.width() * 0.4)
+        p.setPen(QColor(theme.stop if readout.stops else theme.good if readout.verdict.met else theme.steel))
         p.setFont(font(12))
         draw_text(p, self.width() - text_width_px(told, 12, MEDIUM) - 6.0, top + 15.0, told, 12, MEDIUM)

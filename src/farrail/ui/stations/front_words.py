@@ -11,6 +11,7 @@ from farrail.planning.rings import RingPlan
 from farrail.readouts.front.model import CLEAN_STOPS, Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_need
 from farrail.readouts.range_findings import RangeReport
+from farrail.text.front_findings import darkens
 from farrail.text.names import loss_name
 from farrail.text.ranged import reason_words
 from farrail.text.values import unit_typed
@@ -46,12 +47,7 @@ def sentences(front: Front, ranges: RangeReport, *, with_band: bool = True) -> t
         ), where
     if limiting is None or stops <= CLEAN_STOPS:
         return say("The front stack is free of vignetting at {focal_mm:g} mm.", focal_mm=front.focal_mm), where
-    return say(
-        "{name} vignettes at {focal_mm:g} mm: corners {loss_name}.",
-        name=limiting.part.name,
-        focal_mm=front.focal_mm,
-        loss_name=loss_name(stops),
-    ), where
+    return darkens(limiting.part.name, front.focal_mm, stops), where
 
 
 def _clean_from(front: Front, ranges: RangeReport, *, with_band: bool) -> str:
