@@ -135,7 +135,7 @@ def test_ask_names_combinations_and_says_why_not(demo_file: str) -> None:
     assert bad.returncode == 2
     assert "A subject -4 mm wide cannot be asked for" in bad.stderr
     cooled = far_rail("ask", demo_file, "--width", "4", "--train", "witch-broom")
-    assert "No camera lens on the shelf mates with Skua APS-C cooled" in cooled.stderr
+    assert "No camera lens among your parts mates with Skua APS-C cooled" in cooled.stderr
 
 
 def test_close_up_figures_of_a_macro_train(demo_file: str) -> None:

@@ -51,7 +51,7 @@ def test_stars_through_focus_tell_the_tilt(demo: str, tmp_path: Path) -> None:
     for focus in (-600, -360, -120, 120, 360, 600):
         names.append(str(tmp_path / f"s{focus}.fits"))
         hidden = bench(demo, "stars", Path(names[-1]), "--seed", "3", "--focus", str(focus), "--columns", "900")
-    across = float(re.match(r"Focus lies ([+-]\d+) µm", hidden).group(1))  # type: ignore[union-attr]
+    across = float(re.match(r"Focus is ([+-]\d+) µm", hidden).group(1))  # type: ignore[union-attr]
     more = [word for name in names[1:] for word in ("--more", name)]
     words = ("frame", "stars", names[0], demo, "--train", "lantern-apsc", *more)
     told = json.loads(run(*words, "--json").stdout)["tilt"]

@@ -44,7 +44,7 @@ def test_a_table_is_written_down_and_a_bad_row_left_out(demo: Path, tmp_path: Pa
     printed = run("log", str(demo), "--import", str(table))
     assert printed.returncode == 1
     assert "Line 3: There is no train “x”" in printed.stdout
-    assert "1 observation written down, 1 left out." in printed.stdout
+    assert "1 observation saved, 1 left out." in printed.stdout
     assert len(read_file(demo).workbook.log) == len(demo_workbook().log) + 1
 
 

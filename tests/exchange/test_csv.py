@@ -91,7 +91,7 @@ ROW = "spacer,A,M42x0.75 internal,M42x0.75 external"
 BAD_ROWS = [
     ("flange,A,M42x0.75 internal,M42x0.75 external,5", "kind “flange” is not known"),
     (f"{ROW},five", "path_length_mm: “five” is not a value"),
-    (f"{ROW},-5", "-5 mm lies outside"),
+    (f"{ROW},-5", "-5 mm is outside"),
     (f"{ROW},", "path_length_mm: it is missing"),
     ("spacer,A,M42x0.75,M42x0.75 external,5", "does not say whether it is external or internal"),
     ("spacer,A,glue external,M42x0.75 external,5", "is not a connection"),
@@ -115,7 +115,7 @@ def test_each_bad_row_says_why_and_the_good_ones_stand(row: str, reason: str) ->
     ("text", "words"),
     [
         ("", "is empty"), ("a,b\n1,2\n", "no column “kind”"), ("kind\nspacer\n", "no column “name”"),
-        ("kind,name,name\nspacer,A,B\n", "stands twice"),
+        ("kind,name,name\nspacer,A,B\n", "appears twice"),
         ("kind,name\n" + "spacer,A\n" * 10_000, "10000 rows; at most 5000"),
     ],
 )  # fmt: skip

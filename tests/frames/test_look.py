@@ -53,7 +53,7 @@ def test_corner_stars_say_which_way_the_spacing_is_off(rule: ShortStars | None, 
     readout, shelf = telescope(rule)
     told = looked_words(look(FrameKind.STARS, [picture(bench_stars(readout, truth, 900))], readout, shelf))
     assert said in " ".join(told)
-    assert "As the train is laid it is 0.08 mm short." in " ".join(told)
+    assert "The current spacing is 0.08 mm short." in " ".join(told)
 
 
 def test_a_lens_has_no_spacing_to_be_told_by_stars() -> None:

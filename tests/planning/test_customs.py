@@ -79,11 +79,11 @@ def test_nothing_is_offered_where_there_is_nothing_to_choose(train: str) -> None
 def test_the_words_say_which_is_laid_and_what_each_costs() -> None:
     head, lines = custom_words(customs("sea-stacks")["polariser"])
     assert head == "Polariser 105: outermost, or behind the square filters"
-    assert lines[0].startswith("Outermost (as it lies): clean from 29.1 mm on, the corner dark")
-    assert lines[1].startswith("Behind the square filters: clean from 24.4 mm on")
+    assert lines[0].startswith("Outermost (current): free of vignetting from 29.1 mm, the corner dark")
+    assert lines[1].startswith("Behind the square filters: free of vignetting from 24.4 mm")
     assert not any("inf" in line for line in lines)
     slim = customs("sea-stacks-slim")["polariser"]
-    assert "clean over the whole range, 0.00 stops" in custom_words(slim)[1][0]
+    assert "free of vignetting over the whole range, 0.00 stops" in custom_words(slim)[1][0]
     assert math.isfinite(slim.ways[0].corner_stops)
 
 

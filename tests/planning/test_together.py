@@ -126,7 +126,7 @@ def test_one_spacer_moves_or_is_bought_again() -> None:
     assert moved.price == 0.0
     assert moved.text == "All trains reach back focus with parts you own."
     assert whole.price == 9.0
-    assert whole.text == "All of them land once this is bought: more. That is proven cheapest."
+    assert whole.text == "All trains reach back focus with this purchase: more. That is proven cheapest."
     assert sorted(name for p in whole.proposals for name in p.names) == ["more", "ten"]
 
 
@@ -170,7 +170,7 @@ def test_what_cannot_be_is_said() -> None:
     with pytest.raises(BadInput, match="two to 6 different trains"):
         plan_together([trains[0]] * (MOST_TRAINS + 1), shelf)
     bare = trains[0].model_copy(update={"id": "bare", "name": "Bare", "camera": None})
-    with pytest.raises(BadInput, match="Nothing fixes the distance of train “Bare”"):
+    with pytest.raises(BadInput, match="Train “Bare” has no back focus"):
         plan_together([trains[0], bare], shelf)
 
 

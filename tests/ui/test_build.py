@@ -137,8 +137,8 @@ def test_an_adapter_is_drawn_for_a_turner(
 def test_what_is_done_either_way_stands_under_the_cautions(make_window: Callable[..., MainWindow]) -> None:
     window = open_build(make_window, "sea-stacks")
     told = label(window, "build_customs")
-    assert "Behind the square filters: clean from 24.4 mm on" in told
-    assert "Taken off: clean from 27.5 mm on" in told
+    assert "Behind the square filters: free of vignetting from 24.4 mm" in told
+    assert "Taken off: free of vignetting from 27.5 mm" in told
     window.session.show_train("witch-broom")
     assert not found(window, QWidget, "build_customs").isVisibleTo(window)
 
@@ -157,7 +157,7 @@ def test_a_pouch_lies_on_no_rail_and_says_so(make_window: Callable[..., MainWind
     said: list[tuple[str, bool]] = []
     window.session.message.connect(lambda words, wrong: said.append((words, wrong)))
     assert not lay_by_choice(window.session, "brae-pouch")
-    assert said == [("Brae pouch, ten sheets lies on no rail; the pack list puts what fits into it.", True)]
+    assert said == [("Brae pouch, ten sheets is not part of a train; the pack list uses it.", True)]
     assert window.session.workbook is before
 
 

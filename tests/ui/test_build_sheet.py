@@ -82,7 +82,7 @@ def test_what_is_done_either_way_is_on_both_sheets(session: Session, tmp_path: P
         out = tmp_path / name
         write_sheet_of(session, out, "2026-11-27")
         text = out.read_text() if name.endswith("html") else " ".join(p.extract_text() for p in PdfReader(out).pages)
-        assert words("Behind the square filters: clean from 24.4 mm on") in words(text)
+        assert words("Behind the square filters: free of vignetting from 24.4 mm") in words(text)
     session.show_train("witch-broom")
     write_sheet_of(session, tmp_path / "sheet.html", "2026-11-27")
     assert "Done either way" not in (tmp_path / "sheet.html").read_text()

@@ -46,7 +46,7 @@ def write(window: MainWindow, name: str, text: str, qtbot: QtBot, *, enter: bool
 
 
 def test_what_the_train_does_is_said_first(window: MainWindow) -> None:
-    assert label(window, "closeup_headline") == "2.69x: 13.4 mm fill the frame, 52 mm from the front glass."
+    assert label(window, "closeup_headline") == "2.69x: the frame shows 13.4 mm, 52 mm from the front glass."
     assert "In focus from 52 mm to 90 mm." in label(window, "closeup_detail")
     assert "Light lost: 3.1 stops against infinity, 1.1 against the lens alone" in label(window, "closeup_detail")
     table = {r[0]: r[1] for r in rows(ledger(window, "closeup_figures"))}
@@ -181,7 +181,7 @@ def test_another_camera_without_a_lens_mount_is_said(window: MainWindow, qtbot: 
     press(window, "show_ask", qtbot)
     press(window, "ask_go", qtbot)
     settle(window)
-    assert "No camera lens on the shelf mates with Skua APS-C cooled" in label(window, "ask_text")
+    assert "No camera lens among your parts mates with Skua APS-C cooled" in label(window, "ask_text")
 
 
 def state(window: MainWindow) -> RailState:

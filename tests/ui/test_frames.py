@@ -101,7 +101,7 @@ def test_a_decentred_seat_and_a_tilted_camera_are_diagnosed(
     assert "Corner stars are " in told
     assert "shim the camera out at its " in told
     press(page, "frame_tell", qtbot)
-    assert "Hidden: Focus lies" in label(page, "frame_text")
+    assert "Hidden: Focus is" in label(page, "frame_text")
     press(page, "frame_write", qtbot)
     assert isinstance(window.session.workbook.log[-1], CornerStars)
 
@@ -267,7 +267,7 @@ def test_clear_sky_beside_the_predicted_band(make_window: MakeWindow, qtbot: QtB
     press(page, "frame_bench", qtbot)
     assert settled(page, qtbot).startswith("The sky is uneven by ")
     press(page, "frame_tell", qtbot)
-    assert "Hidden: The Sun stands" in label(page, "frame_text")
+    assert "Hidden: The Sun is" in label(page, "frame_text")
     press(page, "frame_write", qtbot)
     assert window.session.workbook.log[-1].note.startswith("The sky is uneven by ")
 
@@ -408,7 +408,7 @@ def test_places_of_the_focuser_are_given_by_hand(make_window: MakeWindow, qtbot:
     page.places.setText("−600 −200 200 600")
     qtbot.keyClick(page.places, Qt.Key.Key_Return)
     told = settled(page, qtbot)
-    assert "Focus lies farthest out in the picture's right" in told
+    assert "Focus is farthest out in the picture's right" in told
     assert not page.places.isVisible()
 
 

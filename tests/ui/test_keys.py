@@ -198,7 +198,7 @@ def test_pictures_are_read_point_by_point(make_window: MakeWindow) -> None:
     map_ = window.light.map
     map_.finish()
     map_.setFocus(Qt.FocusReason.TabFocusReason)
-    assert "The corner keeps " in map_.said()
+    assert "Corner illumination " in map_.said()
     QTest.keyClick(map_, Qt.Key.Key_Right)
     assert map_.said() == "0.0 mm, 0.0 mm: 100 %"
     for _ in range(4):

@@ -105,7 +105,7 @@ def test_ample_margins_are_left_alone(make_window: Callable[..., MainWindow], qt
     made = make_window(train="witch-broom")
     made.stations.show_station("light")
     press(made, "show_ways", qtbot)
-    assert label(made, "turn_advice").startswith("Leave it: 2.8 mm to spare is ample.")
+    assert label(made, "turn_advice").startswith("No need to reverse it: 2.8 mm margin is ample.")
 
 
 def test_all_cameras_stand_worst_first_and_one_is_used_with_enter(window: MainWindow, qtbot: QtBot) -> None:

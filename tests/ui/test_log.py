@@ -74,7 +74,7 @@ def test_from_the_front_station_one_key_a_focal_length_and_enter(make_window: Ma
     assert (seen.focal_mm, seen.f_number, seen.level, seen.train) == (27.5, 8.0, Level.ONSET, "sea-stacks")
     assert seen.day == date.today().isoformat()
     assert "29.36 mm predicted" in label(window, "log_beside")
-    assert window.session.history.undo_label == "Write down: corner darkens"
+    assert window.session.history.undo_label == "Save entry: corner darkens"
     top = rows(ledger(window, "log_timeline"))[0]
     assert top[0].startswith("The corner begins to darken at 27.5 mm")
 
@@ -171,7 +171,7 @@ def test_a_value_may_be_left_out(make_window: MakeWindow, qtbot: QtBot) -> None:
     table.setCurrentIndex(table.ledger.index(0, 0))
     press(window, "log_leave", qtbot)
     assert rows(table)[0][0] == "–"
-    assert found(window, QPushButton, "log_take_over").text() == "Take over 1 value"
+    assert found(window, QPushButton, "log_take_over").text() == "Apply 1 value"
     table.setCurrentIndex(table.ledger.index(1, 0))
     press(window, "log_leave", qtbot)
     assert not found(window, QPushButton, "log_take_over").isEnabled()
@@ -241,7 +241,7 @@ def test_flats_taken_are_void_once_the_wheel_is_turned(make_window: MakeWindow, 
     flats = window.session.workbook.log[-1]
     assert isinstance(flats, Flats)
     assert flats.void_since == date.today().isoformat()
-    assert "void since" in rows(ledger(window, "log_timeline"))[0][0]
+    assert "no longer valid since" in rows(ledger(window, "log_timeline"))[0][0]
     window.session.undo()
     assert "still good" in rows(ledger(window, "log_timeline"))[0][0]
 

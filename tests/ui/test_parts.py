@@ -283,7 +283,7 @@ def test_a_handle_that_meets_a_body_reaching_over_it_is_told_with_both_numbers(w
     assert session.readout is not None
     collides = [f for f in session.readout.findings if f.id.startswith("joint.profiles_collide")]
     assert [text_of(f) for f in collides] == ["Rotator 9.5 runs into the handle of Kittiwake drawer."]
-    assert "70.0 mm wide inside" in reason_of(collides[0])
+    assert "its clear aperture is 70.0 mm" in reason_of(collides[0])
     assert "82.0 mm" in reason_of(collides[0])
 
 

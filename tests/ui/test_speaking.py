@@ -120,6 +120,6 @@ def test_pictures_have_a_value_and_a_sentence(make_window: MakeWindow) -> None:
     window.light.map.finish()
     told = spoken(window.light.map)
     assert told.role() == Role.Chart
-    assert told.text(Text.Value).startswith("The corner keeps 63 %")
+    assert told.text(Text.Value).startswith("Corner illumination 63 %")
     QTest.keyClick(window.light.map, Qt.Key.Key_Right)
     assert told.text(Text.Value) == "0.0 mm, 0.0 mm: 100 %"

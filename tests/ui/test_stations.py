@@ -318,7 +318,7 @@ def test_a_plan_is_found_previewed_and_laid_in_one_step(make_window: Callable[..
     window = make_window(train="witch-broom-short")
     before = window.session.workbook
     table = planned(window, qtbot)
-    assert label(window, "plan_text") == "4 ways from what is at hand, best first."
+    assert label(window, "plan_text") == "4 combinations from parts you own, best first."
     number = next(n for n, r in enumerate(rows(table)) if r[0] == "Add Spacer 5")
     table.setCurrentIndex(table.ledger.index(number, 0))
     section = window.rail.section
@@ -340,7 +340,7 @@ def test_a_plan_is_found_previewed_and_laid_in_one_step(make_window: Callable[..
     qtbot.keyClick(table, Qt.Key.Key_Return)
     assert window.session.readout is not None
     assert window.session.readout.verdict.met
-    assert window.session.history.undo_label == "Lay the plan: add Spacer 5"
+    assert window.session.history.undo_label == "Apply the plan: add Spacer 5"
     assert rows(ledger(window, "plan_proposals")) == []  # it answered another train
     section = window.rail.section
     assert section is not None

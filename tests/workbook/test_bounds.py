@@ -71,7 +71,7 @@ def test_what_no_model_has_checked_is_checked(values: dict[str, Any]) -> None:
 
 def test_names_that_stand_twice_and_yes_for_a_number_are_refused() -> None:
     text = to_text(demo_workbook())
-    with pytest.raises(BadWorkbook, match="“name” stands twice"):
+    with pytest.raises(BadWorkbook, match="“name” appears twice"):
         from_text(text.replace('"name":', '"name": "x", "name":', 1), "x")
     with pytest.raises(BadWorkbook, match="not true or false"):
         from_text(text.replace('"value": 12.0', '"value": true', 1), "x")
@@ -86,7 +86,7 @@ def test_names_that_stand_twice_and_yes_for_a_number_are_refused() -> None:
         ('{"format": "x", "a": ' + "9" * 6000 + "}", "it holds a number of 6000 digits"),
         ('{"a": -Infinity}', "it holds -Infinity, which is no number"),
         ("{" + ", ".join(f'"k{n}": 1' for n in range(400_000)) + "}", "a record in it has 400000 names"),
-        ("{" + ", ".join(f'"k{n % 800}": 1' for n in range(900)) + "}", "“k0” stands twice in one record"),
+        ("{" + ", ".join(f'"k{n % 800}": 1' for n in range(900)) + "}", "“k0” appears twice in one record"),
     ],
 )
 def test_json_beyond_all_bounds_is_refused_at_once_in_our_words(text: str, why: str) -> None:

@@ -74,14 +74,14 @@ BAD_DOCUMENTS: list[tuple[str, Any, list[str]]] = [
     ("a version that never was", _set(document(), ["version"], 0), ["never existed"]),
     ("unknown kind", _set(document(), ["shelf", 3, "kind"], "flange"), ["shelf[3]", "“flange” is not known"]),
     ("missing field", _set(document(), ["name"], ""), ["name", "must not be empty"]),
-    ("same id twice", _set(document(), ["shelf", 1, "id"], "tern-72"), ["“tern-72” stands twice"]),
+    ("same id twice", _set(document(), ["shelf", 1, "id"], "tern-72"), ["“tern-72” appears twice"]),
     ("missing optic", _set(document(), ["trains", 0, "optic"], "gone"), ["“gone”", "not on the shelf"]),
     ("camera as optic", _set(document(), ["trains", 0, "optic"], "skua-apsc"), ["needs a telescope or camera lens"]),
     ("field unknown", _set(document(), ["shelf", 0, "colour"], "red"), ["colour", "not known", "Tern 72"]),
     (
         "negative length",
         _set(document(), ["shelf", 5, "path_length_mm", "readings", 0, "value"], -4.0),
-        ["-4 mm lies outside", "Ring 48/42"],
+        ["-4 mm is outside", "Ring 48/42"],
     ),
     (
         "absurd length",

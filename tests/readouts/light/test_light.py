@@ -227,7 +227,7 @@ def test_a_cell_that_does_not_go_into_its_seat_is_refused_with_both_numbers() ->
     wide = read(train.model_copy(update={"rear_train": tuple(row)}), SHELF)
     found = next(f for f in wide.findings if f.id == "joint.filter_cell:3.1.wide")
     assert found.severity is Severity.STOP
-    assert "36.00 mm and the seat takes 31.20 mm" in reason_of(found)
+    assert "36.00 mm and the seat accepts 31.20 mm" in reason_of(found)
     thin = changed("kittiwake-drawer", seat_thickness_mm=measured(1.5))
     thick = [f for f in demo_readout("witch-broom", thin).findings if f.id.startswith("joint.filter_cell")]
     assert [(f.part, "too thick" in text_of(f)) for f in thick] == [("dual-band-36", True)]

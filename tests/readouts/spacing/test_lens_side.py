@@ -54,7 +54,7 @@ def test_far_too_near_its_register_nothing_comes_to_a_focus() -> None:
     assert focuses(24.0, 18.5, 0.15 * 24.0) is None
     assert (found.verdict.state, found.verdict.ground) == (State.SHORT, Ground.BEYOND_FOCUSING)
     assert headline(found.verdict) == "The train is 18.50 mm too short: no focus."
-    assert "travels 3.6 mm (nearest magnification 0.15)" in detail(found.verdict)
+    assert "travels 3.6 mm (closest focus 0.15x)" in detail(found.verdict)
     assert found.stops
 
 
