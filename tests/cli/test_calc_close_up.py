@@ -53,7 +53,7 @@ def test_a_measured_pair_gives_the_width_and_times_come_as_engraved() -> None:
         ("close-up-lens --dioptres 0 --distance 260", "give above 0"),
         ("close-up-lens --dioptres -2 --distance 260", "spreads light"),
         ("close-up-lens --dioptres 4 --distance 0", "inside itself"),
-        ("close-up-lens --dioptres 4 --width 140", "give --distance"),
+        ("close-up-lens --dioptres 4 --width 140", "add --distance"),
         ("extension --focal 50 --extension 0", "no magnification"),
         ("extension --focal 50 --extension 25 --f-number 0.1", "An f-number of 0.1"),
         ("reversed --focal 28 --image-distance 20", "no focus"),

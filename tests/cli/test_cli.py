@@ -133,7 +133,7 @@ def test_ask_names_combinations_and_says_why_not(demo_file: str) -> None:
     assert "None of your parts can do it. Closest:" in none.stdout
     bad = far_rail("ask", demo_file, "--width", "-4")
     assert bad.returncode == 2
-    assert "A subject -4 mm wide cannot be asked for" in bad.stderr
+    assert "A subject width of -4 mm cannot be used" in bad.stderr
     cooled = far_rail("ask", demo_file, "--width", "4", "--train", "witch-broom")
     assert "No camera lens among your parts mates with Skua APS-C cooled" in cooled.stderr
 

@@ -146,7 +146,7 @@ def test_the_command_installs_and_undoes(tmp_path: Path) -> None:
     assert "--undo" in told.stdout
     assert (tmp_path / "applications" / f"{APP_ID}.desktop").exists()
     told = subprocess.run([*command, "--undo"], capture_output=True, text=True, env=environment)
-    assert "files taken away" in told.stdout
+    assert "files removed" in told.stdout
     assert not (tmp_path / "applications" / f"{APP_ID}.desktop").exists()
 
 

@@ -121,8 +121,8 @@ def test_a_pdf_says_all_a_turner_needs(tmp_path: Path, qtbot: object) -> None:
     ("train", "joint", "length", "whole", "said"),
     [
         ("17-35 mm zoom on the sea stacks at dusk", None, 5.0, False, "not turned on a lathe"),
-        ("Lantern 150 with its wheel", None, None, False, "Nothing says how long"),
-        (SHORT, None, float("nan"), False, "Nothing says how long"),
+        ("Lantern 150 with its wheel", None, None, False, "The length of the piece is not given"),
+        (SHORT, None, float("nan"), False, "The length of the piece is not given"),
         (SHORT, None, 1.0, False, "too short to cut"),
         (SHORT, 9, 5.0, False, "no joint 9"),
         (SHORT, None, 900.0, True, "0.5 to 500"),

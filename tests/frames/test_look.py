@@ -41,12 +41,12 @@ def picture(light: np.ndarray) -> Picture:
     ("rule", "truth", "said"),
     [
         # The trade's rule in words: where short is drawn out from the middle, long is drawn out around it.
-        (ShortStars.RADIAL, Truth(spacing_mm=-0.8, short_is_radial=True), "the spacing is short"),
-        (ShortStars.RADIAL, Truth(spacing_mm=0.8, short_is_radial=True), "the spacing is long"),
-        (ShortStars.TANGENTIAL, Truth(spacing_mm=-0.8, short_is_radial=False), "the spacing is short"),
-        (ShortStars.TANGENTIAL, Truth(spacing_mm=0.8, short_is_radial=False), "the spacing is long"),
-        (ShortStars.RADIAL, Truth(), "the spacing is right"),
-        (None, Truth(spacing_mm=0.8), "is not known: write down"),
+        (ShortStars.RADIAL, Truth(spacing_mm=-0.8, short_is_radial=True), "the spacing is too short"),
+        (ShortStars.RADIAL, Truth(spacing_mm=0.8, short_is_radial=True), "the spacing is too long"),
+        (ShortStars.TANGENTIAL, Truth(spacing_mm=-0.8, short_is_radial=False), "the spacing is too short"),
+        (ShortStars.TANGENTIAL, Truth(spacing_mm=0.8, short_is_radial=False), "the spacing is too long"),
+        (ShortStars.RADIAL, Truth(), "no spacing error"),
+        (None, Truth(spacing_mm=0.8), "is not known: log"),
     ],
 )
 def test_corner_stars_say_which_way_the_spacing_is_off(rule: ShortStars | None, truth: Truth, said: str) -> None:
@@ -99,7 +99,7 @@ def test_places_of_the_focuser_by_hand_tell_the_tilt() -> None:
     silent = [replace(one, focus_um=None) for one in frames]
     untold = look(FrameKind.STARS, silent, readout, shelf)
     assert (untold.tilt, untold.unplaced) == (None, len(frames))
-    assert "do not say where the focuser stood" in looked_words(untold)[-1]
+    assert "lack the focuser position" in looked_words(untold)[-1]
     by_hand = look(FrameKind.STARS, silent, readout, shelf, by_hand=ByHand(focus_um=given))
     by_file = look(FrameKind.STARS, frames, readout, shelf)
     assert by_hand.tilt == by_file.tilt

@@ -240,7 +240,7 @@ def test_a_rule_upright_along_a_line_and_none_at_all() -> None:
     assert line.width_mm.value == pytest.approx(40.0, rel=0.01)
     plain = np.random.default_rng(1).normal(9_000.0, 50.0, (600, 900)).astype(np.float32)
     assert read_ruler(Picture(plain, FULL_E), 36.0) is None
-    assert ruler_words(None)[0].startswith("No marks")
+    assert ruler_words(None)[0].startswith("No ruler marks")
 
 
 def test_a_shadow_outlined_by_hand_tells_how_far_away_it_is() -> None:

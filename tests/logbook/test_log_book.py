@@ -205,7 +205,7 @@ def test_taking_over_twice_keeps_one_learnt_figure_and_every_other() -> None:
     twice = TakeOver(learnt(once, "lantern-wheel")).apply(once)
     readings = twice.by_id["coma-corrector"].back_focus_mm.readings  # type: ignore[attr-defined]
     assert [reading.origin for reading in readings] == [Origin.PUBLISHED, Origin.MEASURED]
-    with pytest.raises(EditRefused, match="Nothing was picked"):
+    with pytest.raises(EditRefused, match="No value is selected"):
         TakeOver(()).apply(BOOK)
 
 
@@ -263,7 +263,7 @@ def test_flats_are_void_from_the_day_something_moves() -> None:
 def test_a_state_is_kept_by_name_laid_again_and_let_go() -> None:
     kept = KeepState("sea-stacks", "October", DAY).apply(BOOK)
     state = next(state for state in kept.states if state.name == "October")
-    with pytest.raises(EditRefused, match="kept as “October”"):
+    with pytest.raises(EditRefused, match="snapshot “October”"):
         KeepState("sea-stacks", "Again", DAY).apply(kept)
     bare = RemoveTrain("sea-stacks").apply(kept)
     bare = RemoveTrain("sea-stacks-slim").apply(bare)
@@ -341,7 +341,7 @@ def test_a_log_goes_out_and_comes_back() -> None:
         ("darkening,nowhere,2026-10-03,20", "There is no train “nowhere”"),
         ("darkening,sea-stacks,3 October,20", "is no day; write 2026-10-03"),
         ("darkening,sea-stacks,2026-02-30,20", "is no day"),
-        ("darkening,sea-stacks,2999-01-01,20", "lies in the future"),
+        ("darkening,sea-stacks,2999-01-01,20", "is in the future"),
         ("darkening,sea-stacks,2026-10-03,", "give “Focal length” as well"),
         ("darkening,sea-stacks,2026-10-03,-4", "Focal length: "),
         ("darkening,sea-stacks,2026-10-03,18 to 20", "is a range"),

@@ -198,7 +198,7 @@ def test_connections_that_never_mate_are_said_apart_from_lengths() -> None:
     made = plan(train, shelf)
     assert made.proof is Proof.IMPOSSIBLE
     assert made.nearest_mm == (None, None)
-    assert "mate from end to end" in made.text
+    assert "connects both ends" in made.text
 
 
 def test_an_adjustable_spacer_is_set_to_the_micron() -> None:

@@ -396,7 +396,7 @@ def test_places_of_the_focuser_are_given_by_hand(make_window: MakeWindow, qtbot:
         write_bench_fits(paths[-1], light, {})
     choose(page, "stars")
     page.show_files(paths)
-    assert "4 of 4 frames do not say where the focuser stood" in settled(page, qtbot)
+    assert "4 of 4 frames lack the focuser position" in settled(page, qtbot)
     assert page.places.isVisible()
     page.places.setText("-600 -200 200")
     qtbot.keyClick(page.places, Qt.Key.Key_Return)

@@ -120,7 +120,7 @@ def test_a_tape_seen_takes_a_width_and_enter(make_window: MakeWindow, qtbot: QtB
     ("name", "text", "reason"),
     [("focal_mm", "wide", "wide"), ("focal_mm", "", "give “Focal length” as well"),
      ("focal_mm", "18 to 20", "is a range"),
-     ("f_number", "0.1", "f-number"), ("time", "25:00", "Time"), ("day", "2999-01-01", "lies in the future"),
+     ("f_number", "0.1", "f-number"), ("time", "25:00", "Time"), ("day", "2999-01-01", "is in the future"),
      ("day", "October", "is no day"), ("off_mm", "-1", "± focal length")],
 )  # fmt: skip
 def test_what_cannot_be_is_said_in_a_sentence_and_stays(

@@ -131,7 +131,7 @@ def test_history_keeps_a_limit() -> None:
 
 
 REFUSED: list[tuple[Edit, str]] = [
-    (LayPart(T, "tern-72", 0), "cannot lie between"),
+    (LayPart(T, "tern-72", 0), "cannot be between"),
     (LayPart(T, "gone", 0), "no longer on the shelf"),
     (LayPart("gone", "spacer-5", 0), "no train"),
     (MovePart(T, 17, 0), "no longer on the rail"),

@@ -82,7 +82,7 @@ def mismatch_phrase(mismatch: Mismatch | CannotHold) -> str:
             label_2=mismatch.right.label,
             clashes=CLASHES[mismatch.clash],
         )
-    wide = say("{filter} has {wide_mm:.1f mm}", filter=mismatch.filter, wide_mm=mismatch.wide_mm)
+    wide = say("{filter} measures {wide_mm:.1f mm}", filter=mismatch.filter, wide_mm=mismatch.wide_mm)
     if mismatch.thread is not None:
         return say(
             "{wide} and {label} accepts {room_mm:.1f mm}",

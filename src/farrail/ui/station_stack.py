@@ -87,7 +87,7 @@ class StationStack(QWidget):
             tabs.addWidget(tab)
             self._stack.addWidget(station)
         tabs.addStretch(1)
-        self._as_it_lies = Label(say("Showing the current train, not the preview"))
+        self._as_it_lies = Label(say("Current train, not the preview"))
         self._as_it_lies.setObjectName("as_it_lies")
         self._as_it_lies.setProperty("role", "look")
         self._as_it_lies.hide()

@@ -126,7 +126,7 @@ def test_a_lens_turned_round_and_one_on_the_front_of_another() -> None:
     # The subject lies f/m and the flange distance before the flange that now faces it.
     assert close.now.distance_mm == pytest.approx(distance - 50.0 + 44.0) == pytest.approx(50.0 / magnification + 44.0)
     assert close.effective_f_number == pytest.approx(8.0 * (1.0 / 1.1 + magnification))
-    assert "no distance of its own" in headline(found.verdict)
+    assert "no required distance" in headline(found.verdict)
     assert all(joint.mismatch is None for joint in found.layout.joints)
 
     coupled = readout("tern-200", ahead=(Laid(part="couple-62-52", lens="brae-50"),), focus_mm=1e9, f_number=8.0)

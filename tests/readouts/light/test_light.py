@@ -58,7 +58,7 @@ def test_the_larger_sensor_is_clipped_by_the_filter_first() -> None:
 
 def test_an_unknown_seat_is_fine_or_decides() -> None:
     fine = demo_readout("lantern-wheel")
-    assert "fine wherever it sits" in said(fine, "light.place_harmless:luminance")
+    assert "large enough wherever the filter sits" in said(fine, "light.place_harmless:luminance")
     figure = next(f for key, f in fine.figures.items() if "luminance" in key and key.startswith("light.needed"))
     assert figure.low is not None
     assert figure.high is not None

@@ -53,7 +53,7 @@ def test_far_too_near_its_register_nothing_comes_to_a_focus() -> None:
     assert found.spacing.error_mm == pytest.approx(-18.5)
     assert focuses(24.0, 18.5, 0.15 * 24.0) is None
     assert (found.verdict.state, found.verdict.ground) == (State.SHORT, Ground.BEYOND_FOCUSING)
-    assert headline(found.verdict) == "The train is 18.50 mm too short: no focus."
+    assert headline(found.verdict) == "The train is 18.50 mm too short: it cannot focus."
     assert "travels 3.6 mm (closest focus 0.15x)" in detail(found.verdict)
     assert found.stops
 
@@ -64,7 +64,7 @@ def test_a_little_too_near_is_focused_away_and_nearness_is_what_it_costs() -> No
     # Infinity at 1.44 mm of travel; at the end of 3.6 mm the image lies 2.16 mm beyond f: m = 0.09.
     assert focuses(24.0, 1.44, 1.44) == float("inf")
     assert pytest.approx(0.09) == (0.15 * 24.0 - 1.44) / 24.0
-    assert "falls from 0.15 to 0.09" in detail(found.verdict)
+    assert "drops from 0.15x to 0.09x" in detail(found.verdict)
     assert not found.stops
 
 
@@ -103,7 +103,7 @@ def test_a_tolerance_nobody_gave_is_named_with_the_depth_of_focus_and_where_it_t
     told = detail(found.verdict)
     assert found.verdict.state is State.GOOD
     assert "assumed to be allowed ±0.50" in told
-    assert "the verdict would turn at ±0.30 mm" in told
+    assert "the verdict changes at ±0.30 mm" in told
     # Depth of focus 2·λ·N², 550 nm at f/4: 0.0176 mm.
     assert "±0.018 mm" in told
     given = optics.model_copy(update={"spacing_tolerance_mm": published(0.5)})

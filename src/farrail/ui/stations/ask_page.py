@@ -41,7 +41,7 @@ class AskPage(QWidget):
         self.stops = short_field("ask_stops", say("Most stops lost against infinity"), say("any"), 44)
         for field in (self.width_, self.distance, self.stops):
             field.returnPressed.connect(self.ask)
-        button = QPushButton(say("Find a set-up"))
+        button = QPushButton(say("Search"))
         button.setObjectName("ask_go")
         button.clicked.connect(self.ask)
         row = QHBoxLayout()
@@ -49,7 +49,7 @@ class AskPage(QWidget):
         for word, field in (
             (say("Fill with"), self.width_),
             (say("mm from"), self.distance),
-            (say("mm away, losing at most"), self.stops),
+            (say("mm away, max."), self.stops),
         ):
             row.addWidget(Label(word))
             row.addWidget(field)

@@ -145,7 +145,7 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
         heading = Cell(say("Filter size needed at a given depth"), strong=True)
         rows.append(
             Row(
-                (heading, Cell(""), Cell(say("to turn freely"), "steel"), Cell(say("width × height"), "steel")),
+                (heading, Cell(""), Cell(say("to turn freely"), "steel"), Cell(say("w × h"), "steel")),
                 None,
                 heavy=True,
             )

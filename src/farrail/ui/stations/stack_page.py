@@ -65,10 +65,10 @@ class StackPage(QWidget):
         fields.setVerticalSpacing(4)
         for number, (word, field, unit) in enumerate(
             (
-                (say("Subject depth"), self.deep, "mm"),
+                (say("Depth"), self.deep, "mm"),
                 (say("overlap"), self.overlap, "%"),
                 (say("each frame"), self.interval, "s"),
-                (say("accepted blur"), self.blur, "µm"),
+                (say("max. blur"), self.blur, "µm"),
             )
         ):
             row, column = divmod(number, 2)
