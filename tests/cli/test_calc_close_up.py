@@ -56,7 +56,7 @@ def test_a_measured_pair_gives_the_width_and_times_come_as_engraved() -> None:
         ("close-up-lens --dioptres 4 --width 140", "add --distance"),
         ("extension --focal 50 --extension 0", "no magnification"),
         ("extension --focal 50 --extension 25 --f-number 0.1", "An f-number of 0.1"),
-        ("reversed --focal 28 --image-distance 20", "no focus"),
+        ("reversed --focal 28 --image-distance 20", "closer than its focal length"),
         ("reversed --focal 28", "--image-distance"),
         ("focus-stack --depth 0 --magnification 2 --f-number 4", "needs no stack"),
         ("focus-stack --depth 5 --magnification 0 --f-number 4", "no depth of field"),

@@ -52,7 +52,8 @@ def cut(window: QWidget) -> Iterator[str]:
         elif isinstance(widget, Ledger):
             for number, column in enumerate(widget.ledger.columns):
                 room = widget.columnWidth(number) - 10
-                wide = widget.horizontalHeader().fontMetrics().horizontalAdvance(column.title)
+                metrics = widget.horizontalHeader().fontMetrics()
+                wide = max(metrics.horizontalAdvance(line) for line in column.heading.split("\n"))
                 if widget.isColumnHidden(number):
                     continue
                 if wide > room:

@@ -71,7 +71,7 @@ def test_a_translation_has_the_values_and_edges_of_the_message(code: str) -> Non
 @pytest.mark.parametrize("code", OTHERS)
 def test_help_is_written_in_every_language(code: str) -> None:
     for key in WRITTEN:
-        page = (HELP / code / f"{key}.md").read_text("utf-8")
+        page = (HELP / code / f"{key}.md").read_text("utf-8").replace("Strg+", "Ctrl+").replace("Umschalt+", "Shift+")
         english = (HELP / "en" / f"{key}.md").read_text("utf-8")
         assert page.startswith("# ")
         assert sorted(re.findall(r"\]\(([^)]+)\)", page)) == sorted(re.findall(r"\]\(([^)]+)\)", english)), key

@@ -135,7 +135,7 @@ def test_limits_hold_where_they_are_met_exactly() -> None:
         effective_focal_mm(300.0, 0.0)
     with pytest.raises(BadInput, match=r"would be 0\.0 mm behind"):
         through_close_up(1000.0, [(2.0, 0.0), (2.0, 1.0 / (1.0 / 1000.0 + 2.0 / 1000.0))])
-    with pytest.raises(BadInput, match=r"would lie 10\.0 mm behind"):
+    with pytest.raises(BadInput, match=r"would be 10\.0 mm behind"):
         through_close_up(1000.0, [(2.0, 0.0), (2.0, 1.0 / (1.0 / 1000.0 + 2.0 / 1000.0) + 10.0)])
     assert density_of_stops(33.0) == pytest.approx(33.0 * math.log10(2.0), abs=1e-3)
     for stops in (-0.01, 33.01, math.nan, math.inf):

@@ -94,7 +94,7 @@ def test_the_scale_bar_is_true_to_half_a_percent(session: Session, tmp_path: Pat
     write_sheet_of(session, out, "2026-11-27")
     page = PdfReader(out).pages[0]
     told_text = re.search(r"([\d.]+)\s+mm\s+of\s+the\s+train;\s+drawn\s+([\d.]+)\s+:\s+([\d.]+)", page.extract_text())
-    laid_text = re.search(r"laid\s+([\d.]+)", page.extract_text())
+    laid_text = re.search(r"actual\s+([\d.]+)", page.extract_text())
     assert told_text is not None
     assert laid_text is not None
     length, over, under = (float(word) for word in told_text.groups())

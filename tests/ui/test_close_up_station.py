@@ -149,7 +149,7 @@ def test_why_nothing_does_and_what_must_be_bought(window: MainWindow, qtbot: QtB
     press(window, "show_ask", qtbot)
     write(window, "ask_width", "3", qtbot, enter=False)
     write(window, "ask_distance", "300", qtbot)
-    assert "nothing does it; here is what comes nearest" in label(window, "ask_text")
+    assert "these come closest" in label(window, "ask_text")
     table = ledger(window, "ask_answers")
     table.setCurrentIndex(table.ledger.index(0, 0))
     assert "fills the frame with" in label(window, "ask_why").lower()
@@ -294,7 +294,7 @@ def test_a_train_that_is_not_for_close_up_says_what_to_do(make_window: Callable[
         assert label(window, "closeup_headline") == words
         for page in (FIGURES, ASK, ENDS, STACK):
             window.close_up.show_table(page)
-        assert "Nothing close is in focus" in label(window, "stack_text")
+        assert "No close distance is in focus" in label(window, "stack_text")
         settle(window)
 
 

@@ -284,8 +284,8 @@ def test_two_flats_tell_whether_dust_turned_with_the_filter(
     ]
     page.show_files(paths)
     lines = settled(page, qtbot).splitlines()
-    assert sum("lies behind what was turned" in line for line in lines) == 1
-    assert sum("lies on what was turned" in line for line in lines) == 1
+    assert sum("behind the part that was rotated" in line for line in lines) == 1
+    assert sum("on the part that was rotated" in line for line in lines) == 1
 
 
 @pytest.mark.parametrize("kind", ["flat", "stars", "dust", "ruler"])
@@ -337,7 +337,7 @@ def test_opened_by_the_dialog_and_nothing_in_an_empty_workbook(
     QApplication.processEvents()
     assert not found(page, QPushButton, "frame_open").isEnabled()
     assert not found(page, QComboBox, "frame_kind").isEnabled()
-    assert "lay one with a camera" in label(page, "frame_text")
+    assert "add a train with a camera" in label(page, "frame_text")
 
 
 def test_the_difference_from_the_prediction_is_shaded(make_window: MakeWindow, qtbot: QtBot) -> None:
@@ -381,7 +381,7 @@ def test_a_shadow_is_outlined_by_hand(make_window: MakeWindow, qtbot: QtBot) -> 
     across = 24.0 / scale / columns * looked.width_mm
     assert looked.motes[-1].mote.outer_mm == pytest.approx(across, rel=0.02)
     assert looked.motes[-1].distance_mm.value == pytest.approx(across * readout.light.pupil.f_number, rel=0.02)
-    assert f"A ring {looked.motes[-1].mote.outer_mm:.2f} mm wide" in told
+    assert f"A ring of {looked.motes[-1].mote.outer_mm:.2f} mm" in told
     assert "press on its middle" in label(page, "frame_legend")
 
 

@@ -198,7 +198,7 @@ def test_the_sky_through_a_polariser_is_described_typed_and_shown(window: MainWi
     table = rows(ledger(window, "front_sky"))
     assert [row[0] for row in table] == ["left edge", "quarter", "middle", "quarter", "right edge"]
     assert table[2][1] == "3.32"
-    assert "Where the Sun stands is assumed" in label(window, "sky_text")
+    assert "The Sun's position is assumed" in label(window, "sky_text")
     type_in(window, "sky_sun_right_deg", "60", qtbot)
     assert sky_of(window) == Sky(sun_right_deg=60.0)
     assert rows(ledger(window, "front_sky"))[2][1] != "3.32"
@@ -218,4 +218,4 @@ def test_the_sky_through_a_polariser_is_described_typed_and_shown(window: MainWi
     assert sky_of(window) is None
     session.show_train("witch-broom")
     assert rows(ledger(window, "front_sky")) == []
-    assert "No polariser" in label(window, "sky_text")
+    assert "no polariser" in label(window, "sky_text")

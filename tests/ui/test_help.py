@@ -50,9 +50,9 @@ def help_of(window: MainWindow) -> Iterator[Callable[[], HelpWindow]]:
     ("station", "heading"),
     [
         ("parts", "Parts and their values"), ("spacing", "How back focus is counted"),
-        ("light", "How to read the light and its map"), ("front", "Filters ahead of a lens"), ("close_up", "Close-up"),
-        ("exposure", "What it costs in light"), ("build", "Putting it together"),
-        ("log", "The log and what it teaches"), ("compare", "Comparing trains"),
+        ("light", "Vignetting and its map"), ("front", "Filters in front of a lens"), ("close_up", "Close-up"),
+        ("exposure", "Exposure"), ("build", "Assembly"),
+        ("log", "The log and calibration"), ("compare", "Comparing trains"),
     ],
 )  # fmt: skip
 def test_f1_in_a_station_shows_its_page(
@@ -70,7 +70,7 @@ def test_f1_on_the_rail_and_on_the_first_page(window: MainWindow, help_of: Calla
     window.show_first()
     found(window, FirstPage).welcome.setFocus()
     window._help().about_focus()
-    assert shown.text.toPlainText().startswith("Beginning with your own gear")
+    assert shown.text.toPlainText().startswith("Getting started with your own gear")
 
 
 def test_f1_on_a_figure_says_what_it_means(window: MainWindow, help_of: Callable[[], HelpWindow]) -> None:
@@ -96,7 +96,7 @@ def test_pages_are_searched_followed_and_gone_back_from(
     shown = help_of()
     whole = shown.list.count()
     shown.text.anchorClicked.emit(QUrl("map"))
-    assert shown.text.toPlainText().startswith("How to read the light")
+    assert shown.text.toPlainText().startswith("Vignetting and its map")
     shown.back()
     assert shown.text.toPlainText().startswith("How back focus is counted")
     qtbot.keyClicks(shown.search, "dioptre")

@@ -318,7 +318,7 @@ def test_the_palette_finds_whatever_has_a_name(make_window: MakeWindow) -> None:
     keys = Keys(window)
     cases: tuple[tuple[str, Callable[[], bool]], ...] = (
         ("barnacles", lambda: window.session.train is not None and window.session.train.id == "barnacles"),
-        ("ring size", lambda: window.stations.current.key == "front"),
+        ("adapter rings", lambda: window.stations.current.key == "front"),
         ("kittiwake drawer", lambda: window.parts.shown == "kittiwake-drawer"),
     )
     for typed, done in cases:

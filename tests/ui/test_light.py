@@ -95,7 +95,7 @@ def test_the_reversed_wheel_shows_on_map_profile_table_and_rail_and_turns_back(
     assert after.profile[1].mean() > before.profile[1].mean()
     turned = next(n for n in window.rail.section.notches if n.part == "luminance-31")
     assert turned.z_mm > notch.z_mm + 5.0
-    assert "Leave it" in label(window, "turn_advice")  # the way it lies now is the better one
+    assert "No need to reverse it" in label(window, "turn_advice")  # the way it lies now is the better one
     press(window, "show_clearance", qtbot)
     row = next(r for r in rows(ledger(window, "clearance")) if r[0].startswith("Luminance"))
     assert float(row[1]) == pytest.approx(float(needs[2]), abs=0.06)

@@ -223,7 +223,7 @@ def test_the_log_is_searched_and_filtered(make_window: MakeWindow, qtbot: QtBot)
     ]
     qtbot.keyClicks(found(window, QLineEdit, "log_search"), " nothing like it")
     assert rows(ledger(window, "log_timeline")) == []
-    assert "Nothing" in label(window, "log_headline")
+    assert "No entries match" in label(window, "log_headline")
 
 
 def test_flats_taken_are_void_once_the_wheel_is_turned(make_window: MakeWindow, qtbot: QtBot) -> None:
@@ -250,7 +250,7 @@ def test_a_state_is_kept_told_apart_and_laid_as_a_train(make_window: MakeWindow,
     window = open_log(make_window, "witch-broom")
     press(window, "log_history", qtbot)
     assert rows(ledger(window, "log_states"))[0][0] == "October, round to the corners"
-    assert "lies as it lay then" in label(window, "state_differs")
+    assert "same as in the snapshot" in label(window, "state_differs")
     window.session.select(window.session.selection)
     from farrail.train.train import Side
     from farrail.workbook.edits.laying import RemovePart

@@ -100,7 +100,7 @@ def test_ready_made_sizes_come_on_to_the_shelf_with_their_source(station: PartsS
     table = found(station, Ledger, "ready_made")
     groups = [row.key.group for row in table.ledger.rows if isinstance(row.key, Heading)]
     assert groups[:5] == ["telescopes", "camera lenses", "correctors", "thread adapters", "step rings"]
-    assert groups[-2:] == ["sensor formats", "registers"]
+    assert groups[-2:] == ["sensor formats", "flange focal distances"]
     assert len(groups) == len(set(groups)) == 28
     assert all(r[1] for r, row in zip(rows(table), table.ledger.rows, strict=True) if isinstance(row.key, Nth))
     qtbot.keyClicks(station.sizes.search, "m48 7.5")
@@ -272,7 +272,7 @@ def test_a_bayonet_holds_one_angle_and_a_rotator_frees_it(make_window: Callable[
     assert turn(0, "") == []
     assert turn(1, "90") == []  # the drawer hangs on a thread
     turn(1, "a quarter")
-    assert "is no angle" in window.bar.text.text()
+    assert "is not an angle" in window.bar.text.text()
 
 
 def test_a_handle_that_meets_a_body_reaching_over_it_is_told_with_both_numbers(window: MainWindow) -> None:

@@ -100,7 +100,7 @@ def drop(window: MainWindow, part: str | Part, at: QPoint) -> None:
 def test_a_shelf_part_is_dropped_at_a_joint(window: MainWindow) -> None:
     drop(window, "spacer-12", joint_point(window, 4))
     assert row(window)[4] == "spacer-12"
-    assert window.session.history.undo_label == "Lay Spacer 12"
+    assert window.session.history.undo_label == "Add Spacer 12"
 
 
 def test_a_part_of_another_workbook_comes_with_its_values(window: MainWindow, qtbot: QtBot) -> None:

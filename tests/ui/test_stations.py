@@ -208,7 +208,7 @@ def test_tables_are_copied_as_text_and_csv(window: MainWindow, qtbot: QtBot) -> 
     qtbot.keyClick(table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     assert "Ring 48/42\t9.00\t9.00\tmeasured" in QGuiApplication.clipboard().text()
     table.copy(",")
-    assert QGuiApplication.clipboard().text().startswith("Part,length,to here,from\r\n")
+    assert QGuiApplication.clipboard().text().startswith("Part,length,running total,from\r\n")
 
 
 def test_the_aperture_is_asked_and_set(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
@@ -246,7 +246,7 @@ def test_trains_are_started_copied_renamed_and_removed(window: MainWindow, qtbot
 def test_the_palette_finds_and_runs_a_command(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
     field = found(popover(), QLineEdit, "palette_field")
-    qtbot.keyClicks(field, "light sta")
+    qtbot.keyClicks(field, "vignetting pa")
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert window.stations.current.key == "light"
 
@@ -365,7 +365,7 @@ def test_without_a_way_the_panel_proves_it_and_names_what_to_buy(
     ):
         window.session.do(SetField(part, "status", Status.LOST))
     table = planned(window, qtbot)
-    assert "that is proven. Nearest: 3.01 mm short and 6.49 mm long." in label(window, "plan_text")
+    assert "that is proven. Closest: 3.01 mm short and 6.49 mm long." in label(window, "plan_text")
     assert rows(table)[0][0] == "Buy the kit Skerry ring set for 38"  # its 3 mm and a shim or two serve
     for key in ("3", "4", "6"):
         window.session.do(SetField(f"skerry-{key}", "status", Status.UNOBTAINABLE))

@@ -161,7 +161,7 @@ def test_the_log_of_troubles_is_found_from_the_menu(window: MainWindow, monkeypa
     monkeypatch.setattr(QDesktopServices, "openUrl", lambda url: opened.append(url.toLocalFile()))
     action = next(a for a in window.header.workbook_menu.actions() if a.text() == "Error log")
     action.trigger()
-    assert "No trouble" in window.bar.text.text()
+    assert "No errors" in window.bar.text.text()
     assert not opened
     window.session.log.tell(ValueError("x"), "A test")
     action.trigger()

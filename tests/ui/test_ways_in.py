@@ -195,7 +195,7 @@ def test_a_lens_with_tubes_and_close_up_lenses_to_what_fills_the_frame(hand: Han
     hand.skip()  # no ruler seen
     for text in ("12, 20", "+2, +4", "30 mm"):
         hand.type(text)
-    assert "fill the frame" in label(window, "route_headline")
+    assert "the frame shows" in label(window, "route_headline")
     hand.click("route_end")
     answers = ledger(window, "ask_answers")
     qtbot.waitUntil(lambda: len(rows(answers)) > 0, timeout=30_000)
@@ -224,7 +224,7 @@ def test_what_nobody_has_looked_at_proves_nothing(hand: Hand, qtbot: QtBot) -> N
     assert [f for f in readout.findings if f.kind == "joint.not_judged"]
     hand.click("route_end")
     qtbot.waitUntil(lambda: "not known" in label(window, "plan_text"), timeout=20_000)
-    assert "nothing proven" in label(window, "plan_text")
+    assert "none is ruled out" in label(window, "plan_text")
 
 
 def test_a_route_says_so_while_another_train_is_in_view(make_window: Callable[..., MainWindow]) -> None:

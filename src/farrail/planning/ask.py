@@ -58,13 +58,11 @@ class Wish:
             )
         if not (math.isfinite(self.least_distance_mm) and 0.0 <= self.least_distance_mm <= 100_000.0):
             raise BadInput(
-                "A distance of {least_distance_mm:g} mm cannot be asked for; give 0 to 100 000 mm.",
+                "A distance of {least_distance_mm:g} mm cannot be used; enter 0 to 100 000 mm.",
                 least_distance_mm=self.least_distance_mm,
             )
         if not (math.isfinite(self.most_stops) and 0.0 <= self.most_stops <= 99.0):
-            raise BadInput(
-                "At most {most_stops:g} stops cannot be asked for; give 0 to 99.", most_stops=self.most_stops
-            )
+            raise BadInput("At most {most_stops:g} stops cannot be used; enter 0 to 99.", most_stops=self.most_stops)
 
 
 @dataclass(frozen=True)

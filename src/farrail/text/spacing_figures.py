@@ -62,7 +62,7 @@ def _error(f: Figure, v: Values) -> Told:
         required_mm=v.required_mm,
         number=f.number,
     )
-    return told(say("actual − required"), say("actual − required"), numbers, LAID_SOURCE)
+    return told(say("error (actual − required)"), say("actual − required"), numbers, LAID_SOURCE)
 
 
 def _spare(_: Figure, v: Values) -> Told:

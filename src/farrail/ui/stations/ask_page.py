@@ -45,11 +45,11 @@ class AskPage(QWidget):
         button.setObjectName("ask_go")
         button.clicked.connect(self.ask)
         row = QHBoxLayout()
-        row.setSpacing(5)
+        row.setSpacing(3)
         for word, field in (
             (say("Fill with"), self.width_),
             (say("mm from"), self.distance),
-            (say("mm away, max."), self.stops),
+            (say("mm, max."), self.stops),
         ):
             row.addWidget(Label(word))
             row.addWidget(field)

@@ -1,6 +1,6 @@
 """The Exposure station: what the train costs in light, how to pay for it, and a timer for long times."""
 
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
 from farrail.language import say
@@ -38,19 +38,19 @@ class ExposureStation(Station):
             "metered_iso", say("Sensitivity it was metered at"), say("{usual_iso:g}", usual_iso=USUAL_ISO), 62
         )
         self.iso.editingFinished.connect(self._keep)
-        self.through = short_field("time_through", say("Time metered through the filters"), "4 s", 78)
+        self.through = short_field("time_through", say("Time metered through the filters"), "4 s", 68)
         self.through.editingFinished.connect(self._back)
-        fields = QGridLayout()
-        fields.setHorizontalSpacing(8)
-        fields.setVerticalSpacing(4)
-        for word, field, row, column in (
-            (say("metered without filters"), self.metered, 0, 0),
-            (say("at ISO"), self.iso, 0, 2),
-            (say("or metered with filters"), self.through, 1, 0),
-        ):
-            fields.addWidget(Label(word), row, column)
-            fields.addWidget(field, row, column + 1)
-        fields.setColumnStretch(4, 1)
+        fields = QHBoxLayout()
+        fields.setSpacing(6)
+        words = (
+            (say("without filters"), self.metered),
+            (say("at ISO"), self.iso),
+            (say("or with"), self.through),
+        )
+        for word, field in words:
+            fields.addWidget(Label(word))
+            fields.addWidget(field)
+        fields.addStretch(1)
         self.ways = Ledger(
             "payments",
             say("Ways to compensate"),

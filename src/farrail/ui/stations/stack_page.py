@@ -68,7 +68,7 @@ class StackPage(QWidget):
                 (say("Depth"), self.deep, "mm"),
                 (say("overlap"), self.overlap, "%"),
                 (say("each frame"), self.interval, "s"),
-                (say("max. blur"), self.blur, "µm"),
+                (say("blur"), self.blur, "µm"),
             )
         ):
             row, column = divmod(number, 2)

@@ -304,7 +304,11 @@ class Ledger(QTableView):
         """Narrow or leave out what matters less while the first column would be squeezed."""
         columns, own, header = self.ledger.columns, self.own_px, self.horizontalHeader()
         # A title is read whole in every language.
-        titles = [header.fontMetrics().horizontalAdvance(column.title) + TITLE_AIR_PX for column in columns]
+        metrics = header.fontMetrics()
+        titles = [
+            max(metrics.horizontalAdvance(line) for line in column.heading.split("\n")) + TITLE_AIR_PX
+            for column in columns
+        ]
         wide = [max(column.width, title) if column.width else 0 for column, title in zip(columns, titles, strict=True)]
         used = sum(own.get(n, width) for n, width in enumerate(wide) if n not in self._away)
         tight = self.viewport().width() - used < LEAST_NAME_PX

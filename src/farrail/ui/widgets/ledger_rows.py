@@ -25,6 +25,10 @@ Index = QModelIndex | QPersistentModelIndex
 INCH_PX = 16
 
 
+# A title of so many letters above numbers is shown in two lines.
+LONG_TITLE = 15
+
+
 @dataclass(frozen=True)
 class Column:
     """One column.
@@ -44,6 +48,15 @@ class Column:
     narrow: int | None = None
     said: str = ""
     lengths: bool = False
+
+    @property
+    def heading(self) -> str:
+        """Its title as it is shown: a long one above numbers in two lines."""
+        spaces = [at for at, letter in enumerate(self.title) if letter == " "]
+        if not self.right or len(self.title) < LONG_TITLE or not spaces:
+            return self.title
+        middle = min(spaces, key=lambda at: abs(at - len(self.title) / 2.0))
+        return f"{self.title[:middle]}\n{self.title[middle + 1 :]}"
 
     def __post_init__(self) -> None:
         """Make room for the places inches are told with."""
@@ -192,7 +205,7 @@ class LedgerModel(QAbstractTableModel):
             return None
         column = self.columns[section]
         if role == Qt.ItemDataRole.DisplayRole:
-            return column.title
+            return column.heading
         if role == Qt.ItemDataRole.AccessibleTextRole:
             return column.called
         if role == Qt.ItemDataRole.TextAlignmentRole:
