@@ -90,8 +90,8 @@ class LightStation(Station):
             "clearance", say("Clear diameter needed at each aperture"),
             (
                 Column(say("Aperture")), Column(say("needs"), True, 52, 0, lengths=True),
-                Column(say("has"), True, 70, 67, lengths=True), Column(say("margin"), True, 86, lengths=True),
-                Column(say("stops"), True, 84, 78), Column(say("last"), True, 50, 0),
+                Column(say("has"), True, 70, 67, lengths=True), Column(say("margin"), True, 102, 88, lengths=True),
+                Column(say("stops"), True, 84, 77), Column(say("last"), True, 50, 0),
             ),
         )  # fmt: skip
         self.table.row_activated.connect(self._activate)

@@ -41,6 +41,7 @@ class Countdown(QWidget):
         self._word = Label()
         self._word.setObjectName("countdown_word")
         self._word.setProperty("role", "steel")
+        self._word.setWordWrap(True)
         self.button = QPushButton(say("Start"))
         self.button.setObjectName("countdown_start")
         self.button.clicked.connect(self._press)
