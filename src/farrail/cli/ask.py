@@ -126,7 +126,7 @@ def _print(asked: Asked, camera: Camera) -> None:
             if c.price is None
             else say("to buy {price:g}", price=c.price)
             if c.missing
-            else say("that you own")
+            else say("owned")
         )
         figures = say(
             "{distance} {unit} from the front glass  {stops} stops  f/{f_number}",

@@ -43,7 +43,7 @@ def _disagree(v: Values) -> Told:
             high_mm=v.high_mm,
         ),
         say(
-            "{value:.2f mm} is in use; choose another in the Spacing station, or test on stars and "
+            "{value:.2f mm} is in use; choose another in Spacing, or test on stars and "
             "keep the figure with round corner stars.",
             value=v.requirement.distance.value,
         ),
@@ -91,18 +91,18 @@ def _assumed(v: Values) -> Told:
 
 def _input(what: Doubtful, of: Any) -> str:
     if what is Doubtful.LENGTH:
-        return say("The length of {line_name}", line_name=line_name(of))
+        return say("the length of {line_name}", line_name=line_name(of))
     if what is Doubtful.REQUIREMENT:
         return say(
-            "The {requirement_name} of {datum_name}", requirement_name=requirement_name(of), datum_name=datum_name(of)
+            "the {requirement_name} of {datum_name}", requirement_name=requirement_name(of), datum_name=datum_name(of)
         )
     if what is Doubtful.WINDOW:
-        return say("Whether the camera's flange distance already includes its window")
+        return say("whether the camera's flange distance already includes its window")
     glass = glass_name(of)
     return (
-        say("The glass thickness of {glass}", glass=glass)
+        say("the glass thickness of {glass}", glass=glass)
         if what is Doubtful.GLASS_THICKNESS
-        else say("The glass of {glass}", glass=glass)
+        else say("the glass of {glass}", glass=glass)
     )
 
 

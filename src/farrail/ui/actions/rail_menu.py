@@ -41,7 +41,7 @@ def show_rail_menu(
             elif isinstance(session.workbook.by_id.get(part), OffAxisGuider):
                 fill_guide_menu(menu.addMenu(say("Guide camera")), session, picked.index)
         elif isinstance(session.workbook.by_id.get(part), FilterHolder):
-            fill_holder_menu(menu.addMenu(say("Filter size")), session, picked.index)
+            fill_holder_menu(menu.addMenu(say("Filters")), session, picked.index)
         elif isinstance(session.workbook.by_id.get(part), ReversingRing):
             fill_ring_menu(menu.addMenu(say("Lens on it")), session, picked.index)
         menu.addSeparator()

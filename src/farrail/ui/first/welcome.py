@@ -82,7 +82,7 @@ class Welcome(QWidget):
         self._go_on = _heading(say("Recent"))
         right.addWidget(self._go_on)
         right.addLayout(self._recent)
-        right.addWidget(_heading(say("Or look round first")))
+        right.addWidget(_heading(say("Or look around first")))
         for name, text, more, signal in (
             (
                 "welcome_demo",

@@ -96,7 +96,7 @@ class ExposureStation(Station):
         self._graduated.setWordWrap(True)
         row = QHBoxLayout()
         row.setSpacing(8)
-        for widget in (Label(say("Polarised sky")), self.sky, Label(say("ground")), self.ground, self.horizon):
+        for widget in (Label(say("Sky")), self.sky, Label(say("ground")), self.ground, self.horizon):
             row.addWidget(widget)
         row.addStretch(1)
         box = QVBoxLayout()

@@ -215,7 +215,7 @@ def way_rows(both: BothWays) -> list[Row]:
 
     heading = (
         Cell(both.part.name, strong=True),
-        Cell(say("no change"), "steel"),
+        Cell(say("current"), "steel"),
         Cell(say("reversed"), "steel"),
     )
     corner = compare(turned.corner_stops, now.corner_stops)

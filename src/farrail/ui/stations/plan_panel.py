@@ -52,7 +52,7 @@ class PlanPanel(QWidget):
             say("Published figures differ: choose the one to aim at. Errors are relative to the one in use.")
         )
         self.aim.activated.connect(self._aim_again)
-        self.reorder = QCheckBox(say("Allow reordering drawer, wheel and guider"))
+        self.reorder = QCheckBox(say("Allow reordering"))
         self.reorder.setObjectName("plan_reorder")
         self.reorder.setToolTip(
             say(

@@ -73,7 +73,7 @@ class TogetherPage(QWidget):
         columns = [Column("", True, TRAIN_PX, 76, said=say("train")) for _ in range(MOST_TRAINS)]
         self.table = Ledger(
             "together_pieces", say("Parts of each train"),
-            (Column(say("Piece")), *columns, Column(say("that you own"), True, 62, 0), Column(say("to buy"), True, 70)),
+            (Column(say("Piece")), *columns, Column(say("owned"), True, 62, 0), Column(say("to buy"), True, 70)),
         )  # fmt: skip
         self.work = BackgroundTask(self._question, self)
         self.work.answered.connect(self._show)
@@ -181,7 +181,7 @@ class TogetherPage(QWidget):
         spare = [""] * (MOST_TRAINS - len(trains))
         room = self.table.columnWidth(1) - TITLE_MARGIN_PX
         names = (elided(train.name, 13, REGULAR, room) for train in trains)
-        self.table.ledger.set_titles([say("Piece"), *names, *spare, say("that you own"), say("to buy")])
+        self.table.ledger.set_titles([say("Piece"), *names, *spare, say("owned"), say("to buy")])
         self.table.set_rows(self._rows(answer))
         self.show_preview(True)
 
