@@ -18,6 +18,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
 from PySide6.QtGui import QAction
+from PySide6.QtPrintSupport import QPrintPreviewDialog
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLineEdit, QMenu, QMessageBox, QTabBar, QWidget
 
@@ -180,6 +181,13 @@ def _dialogs(folder: Path, dice: random.Random) -> None:
 
     real = QMessageBox.exec
     QMessageBox.exec = executed  # type: ignore[method-assign, assignment]
+
+    def previewed(preview: QPrintPreviewDialog) -> int:
+        QTimer.singleShot(0, preview.reject)
+        return shown(preview)
+
+    shown = QPrintPreviewDialog.exec
+    QPrintPreviewDialog.exec = previewed  # type: ignore[method-assign, assignment]
 
 
 def attack(folder: Path, times: int, seed: int) -> dict[str, Any]:

@@ -325,7 +325,7 @@ def test_a_part_goes_where_it_mates_and_can_be_moved_to_where_it_would_too(stati
     assert laid is not None
     # M42 on both sides: behind the last spacer it stands nearest the camera.
     assert [one.part for one in laid.rear_train] == [*(one.part for one in before.rear_train), part.id]
-    assert "It fits elsewhere too" in window.bar.text.text()
+    assert "It also fits elsewhere" in window.bar.text.text()
     press(window, "lay_place_1", qtbot)
     moved = session.train
     assert moved is not None
