@@ -100,12 +100,24 @@ def cases(count: int, seed: int) -> list[tuple[Train, dict[PartId, PartBase]]]:
     return found
 
 
-def compare(trains: int, samples: int, seed: int, subjects: Subjects = MAIN) -> dict[str, Any]:
-    """Compare; returns the counts, the median of told over sampled width, and each sample outside."""
+def compare(
+    trains: int, samples: int, seed: int, subjects: Subjects = MAIN, only: tuple[int, ...] = ()
+) -> dict[str, Any]:
+    """Compare; returns the counts, the median of told over sampled width, and each sample outside.
+
+    Args:
+        trains: how many random trains.
+        samples: how many true values of each.
+        seed: of the trains and the samples.
+        subjects: the figures.
+        only: the numbers of the trains to compare; () for all.
+    """
     ratios: list[float] = []
     outside: list[str] = []
     checked = 0
     for number, (train, shelf) in enumerate(cases(trains, seed)):
+        if only and number not in only:
+            continue
         dice = random.Random(seed * 1000 + number)
         box = Box(train, shelf, subjects)
         told = spreads_over(box)

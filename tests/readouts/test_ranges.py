@@ -26,6 +26,14 @@ def test_no_sample_of_the_truth_lies_outside_what_is_told() -> None:
     assert found["median_width"] < 1.25
 
 
+@pytest.mark.parametrize(("seed", "only"), [(101, (83, 113)), (102, (49,))])
+def test_an_unknown_that_matters_only_where_another_is_extreme(seed: int, only: tuple[int, ...]) -> None:
+    """A drawtube that is ample for a typical exit pupil, a filter seat whose filter is ample at its typical width."""
+    found = compare(200, 200, seed, only=only)
+    assert found["outside"] == []
+    assert found["ranges"] >= len(only)
+
+
 def of(found: Readout) -> dict[str, tuple[float, float]]:
     spreads = ranges_of(found.layout.train, found.layout.parts, EVERY)
     return {key: (spread.low, spread.high) for key, spread in spreads.items()}

@@ -14,7 +14,7 @@ from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import back_focus_of, ladder_of, works_as_it_lies
 from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Compared, Observation
-from farrail.logbook.side_by_side import LEAST, MOST, Column, SideBySide
+from farrail.logbook.side_by_side import LEAST, MOST, Column, Ends, SideBySide, ends_of
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
@@ -170,11 +170,11 @@ def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
         print_json({
             "trains": [train.id for train in found],
             "lines": [{"key": line.key, "values": [_finite(v) for v in line.values], "better": list(line.best),
-                       "ranges": [None if ends is None else [_finite(end) for end in ends] for ends in line.ends],
+                       "ranges": [_range(ends) for ends in line.ends],
                        "differs": line.differs} for line in side.lines],
             "missing": [{"part": part.id, "count": count, "price": part.price} for part, count in side.wishes],
-            "alone": [[{"ability": one.key, "value": one.value, "best_other": one.best_other} for one
-                       in side.lets_alone(n)] for n in range(len(found))],
+            "alone": [[{"ability": one.key, "value": one.value, "range": _range(ends_of(one.figure)),
+                        "best_other": one.best_other} for one in side.lets_alone(n)] for n in range(len(found))],
         })  # fmt: skip
         return FINE
     lines = [line for line in side.lines if line.differs]
@@ -192,6 +192,10 @@ def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
     for name, price in wish_words(side, workbook.kit_prices):
         print(say("Missing: {name}  {price}", name=name, price=price))
     return FINE
+
+
+def _range(ends: Ends) -> list[float | None] | None:
+    return None if ends is None else [_finite(end) for end in ends]
 
 
 def _finite(value: float | None) -> float | None:

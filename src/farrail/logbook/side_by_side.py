@@ -112,10 +112,9 @@ class Column:
         """Its figures by id, with their intervals."""
         return self.ranges.figures(self.readout.figures)
 
-    def fact_ends(self, key: str) -> Ends:
-        """Return the interval of a fact or an ability; None where it is certain or unknown."""
-        figure = self.figures.get(SAME_AS.get(key, ""))
-        return None if figure is None else ends_of(figure)
+    def figure_of(self, key: str) -> Figure | None:
+        """Return the figure that a fact or an ability is; None where it is none."""
+        return self.figures.get(SAME_AS.get(key, ""))
 
     @cached_property
     def parts(self) -> Counter[PartId]:
@@ -182,10 +181,9 @@ class Line:
         key: id of the figure, or of a fact.
         is_fact: whether it is a fact of the set-up and no figure.
         values: one a column; None where it has none.
-        figures: the figures themselves; () for a fact.
+        figures: the figures themselves; None for a fact that is none.
         best: the numbers of the columns that are better than the others; () where none is, or where their intervals
             overlap.
-        ends: the interval of each value.
     """
 
     key: str
@@ -193,7 +191,11 @@ class Line:
     values: tuple[float | None, ...]
     figures: tuple[Figure | None, ...]
     best: tuple[int, ...]
-    ends: tuple[Ends, ...]
+
+    @property
+    def ends(self) -> tuple[Ends, ...]:
+        """The interval of each value."""
+        return tuple(ends_of(figure) for figure in self.figures)
 
     @property
     def differs(self) -> bool:
@@ -210,13 +212,13 @@ class Ability:
         key: which.
         value: how far it goes.
         best_other: the best of the other columns; None where none of them does it.
-        ends: the interval of the value.
+        figure: the figure it is, with its interval; None where it is none.
     """
 
     key: str
     value: float
     best_other: float | None
-    ends: Ends
+    figure: Figure | None
 
 
 @dataclass(frozen=True)
@@ -238,15 +240,14 @@ class SideBySide:
             values = tuple(_number(figure) for figure in figures)
             if any(value is not None for value in values):
                 kind = next(figure.kind for figure in figures if figure is not None)
-                ends = tuple(None if figure is None else ends_of(figure) for figure in figures)
-                best = best_of(values, BETTER.get(kind, Better.NEITHER), ends)
-                lines.append(Line(key, False, values, figures, best, ends))
+                best = best_of(values, BETTER.get(kind, Better.NEITHER), figures)
+                lines.append(Line(key, False, values, figures, best))
         return tuple(line for line in lines if any(value is not None for value in line.values))
 
     def _fact(self, key: str, better: Better) -> Line:
         values = tuple(column.facts[key] for column in self.columns)
-        ends = tuple(column.fact_ends(key) for column in self.columns)
-        return Line(key, True, values, (), best_of(values, better, ends), ends)
+        figures = tuple(column.figure_of(key) for column in self.columns)
+        return Line(key, True, values, figures, best_of(values, better, figures))
 
     @cached_property
     def wishes(self) -> tuple[tuple[Part, int], ...]:
@@ -275,13 +276,13 @@ class SideBySide:
             mine = values[number]
             if mine is None:
                 continue
-            ends = [column.fact_ends(key) for column in self.columns]
+            figures = [column.figure_of(key) for column in self.columns]
             others = [value for n, value in enumerate(values) if n != number and value is not None]
             best = (min if better is Better.LOWER else max)(others, default=None)
             gain = None if best is None else (best - mine if better is Better.LOWER else mine - best)
             ahead = gain is None or gain > AHEAD * max(abs(mine), 1e-9)
-            if ahead and (best is None or number in best_of(values, better, ends)):
-                found.append(Ability(key, mine, best, ends[number]))
+            if ahead and (best is None or number in best_of(values, better, figures)):
+                found.append(Ability(key, mine, best, figures[number]))
         return tuple(found)
 
 
@@ -307,29 +308,23 @@ def price_of(parts: Iterable[tuple[Part, int]], kit_prices: Mapping[str, float])
     )
 
 
-def best_of(values: Sequence[float | None], better: Better, ends: Sequence[Ends] = ()) -> tuple[int, ...]:
+def best_of(values: Sequence[float | None], better: Better, figures: Sequence[Figure | None] = ()) -> tuple[int, ...]:
     """Return the numbers of the best values; () where all are alike, cannot be ranked, or their intervals overlap.
 
     Args:
         values: one a column; None where it has none.
         better: which is better.
-        ends: the interval of each.
+        figures: those with the intervals of the values; () where all are certain.
     """
     known = {n: value for n, value in enumerate(values) if value is not None and not math.isnan(value)}
     if better is Better.NEITHER or len(known) < 2:
         return ()
-    spans = [*ends, *(None,) * (len(values) - len(ends))]
     costs = {n: _cost(value, better) for n, value in known.items()}
-    worst, least = {}, {}
-    for n, value in known.items():
-        ends_here = spans[n] or (value, value)
-        both = [_cost(end, better) for end in ends_here]
-        crosses = better is Better.NEARER_ZERO and ends_here[0] < 0.0 < ends_here[1]
-        worst[n], least[n] = max(*both, costs[n]), 0.0 if crosses else min(*both, costs[n])
     best = min(costs.values())
     winners = tuple(n for n, cost in costs.items() if _same(cost, best))
     rest = [n for n in known if n not in winners]
-    sure = all(worst[n] < least[other] for n in winners for other in rest)
+    span = {n: _costs(value, ends_of(figures[n]) if figures else None, better) for n, value in known.items()}
+    sure = all(span[n][1] < span[other][0] for n in winners for other in rest)
     return winners if rest and sure else ()
 
 
@@ -338,8 +333,18 @@ def _cost(value: float, better: Better) -> float:
     return -value if better is Better.HIGHER else abs(value) if better is Better.NEARER_ZERO else value
 
 
-def ends_of(figure: Figure) -> Ends:
+def _costs(value: float, ends: Ends, better: Better) -> tuple[float, float]:
+    """Return the least and greatest cost of a value over its interval."""
+    low, high = ends or (value, value)
+    both = [_cost(one, better) for one in (low, value, high)]
+    crosses_zero = better is Better.NEARER_ZERO and low < 0.0 < high
+    return (0.0 if crosses_zero else min(both)), max(both)
+
+
+def ends_of(figure: Figure | None) -> Ends:
     """Return the interval of a figure; None where it is certain. What may never be reached has no upper end."""
+    if figure is None:
+        return None
     if figure.low is None or figure.high is None:
         return (figure.number, math.inf) if figure.or_never and isinstance(figure.value, float) else None
     return (figure.low, math.inf) if figure.or_never else (figure.low, figure.high)

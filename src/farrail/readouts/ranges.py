@@ -29,6 +29,7 @@ Values = Mapping[str, float]
 Subjects = Mapping[str, Callable[[Readout], Values]]
 # What leads the search and is no answer itself.
 GUIDE = "_"
+OWN_MARGIN = f"{GUIDE}margin_of_"
 # Figures that say "never" where they are None.
 NEVER = ("front.first_clean_mm", "front.visible_mm")
 # Up to so many unknowns all corners of the box are tried; with more those that each figure's own slopes point to.
@@ -117,9 +118,14 @@ def _numbers(figures: Mapping[str, Figure]) -> dict[str, float]:
 
 
 def _guide(readout: Readout, side: Side | None = None) -> dict[str, float]:
-    """Return the least margin: without vignetting the illumination is flat and has no slope to follow."""
-    margins = (i.has_mm - i.needed_mm for i in readout.light.imaged if side is None or i.placed.side is side)
-    return {f"{GUIDE}margin_mm": min(margins, default=0.0)}
+    """Return the least margin of all apertures, and each one's own.
+
+    Without vignetting the illumination is flat: the least margin has a slope to follow. The others show which unknowns
+    can matter at all: one that moves an ample aperture may decide once another unknown has narrowed it.
+    """
+    margins = [i.has_mm - i.needed_mm for i in readout.light.imaged if side is None or i.placed.side is side]
+    own = {f"{OWN_MARGIN}{number}_mm": margin for number, margin in enumerate(margins)}
+    return {f"{GUIDE}margin_mm": min(margins, default=0.0), **own}
 
 
 def _main_spacing(readout: Readout) -> dict[str, float]:
@@ -307,6 +313,8 @@ class _Search:
                 return False
         most = len(self._known) + FOLLOWED + FOLLOWED_EACH * len(self.moving)
         for key in self._figures:
+            if key.startswith(OWN_MARGIN):
+                continue
             for largest in (False, True):
                 if len(self._known) < most:
                     self._follow(key, largest)

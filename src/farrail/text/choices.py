@@ -22,22 +22,22 @@ def choice_words(choice: GraduatedChoice) -> str:
             "The sky is {brighter_stops:.1f} stops darker than the ground: no graduated filter is needed.",
             brighter_stops=-choice.brighter_stops,
         )
-    told = say("The sky is {brighter_stops:.1f} stops brighter", brighter_stops=choice.brighter_stops)
+    sky = say("The sky is {brighter_stops:.1f} stops brighter", brighter_stops=choice.brighter_stops)
     density = density_of_stops(choice.strength_stops)
     edge = {"soft": "soft-edge", "hard": "hard-edge", "medium": "medium-edge"}.get(choice.gradation.value, "")
-    take = say(
+    graduated = say(
         "a {strength_stops:g}-stop {edge} graduated ND ({density:.1f})",
         strength_stops=choice.strength_stops,
         edge=edge,
         density=density,
     )
     if not choice.strength_stops:
-        return say("{told}, as the eye expects it: no graduated filter is needed.", told=told)
+        return say("{sky}, as the eye expects it: no graduated filter is needed.", sky=sky)
     return say(
-        "{told}: use {take}. Its transition covers {share:.0f} % of the picture's height "
+        "{sky}: use {filter}. Its transition covers {share:.0f} % of the picture's height "
         "and leaves the sky {left_words}.",
-        told=told,
-        take=take,
+        sky=sky,
+        filter=graduated,
         share=100.0 * choice.share,
         left_words=left_words(choice.brighter_stops, choice.strength_stops),
     )
@@ -46,5 +46,5 @@ def choice_words(choice: GraduatedChoice) -> str:
 def left_words(brighter_stops: float, strength_stops: float) -> str:
     """Return how much brighter the sky stays behind a graduated filter, in words."""
     left = brighter_stops - strength_stops
-    told = say("{left:g}", left=round(left, 1))
-    return say_n("{told} stop brighter", "{told} stops brighter", 1 if abs(left - 1.0) < 0.05 else 2, told=told)
+    stops = say("{left:g}", left=round(left, 1))
+    return say_n("{stops} stop brighter", "{stops} stops brighter", 1 if abs(left - 1.0) < 0.05 else 2, stops=stops)

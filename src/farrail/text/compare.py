@@ -8,7 +8,7 @@ from farrail.logbook.side_by_side import Ability, Line, SideBySide, price_of
 from farrail.parts.registry import Part
 from farrail.text.figures import label_of, unit_of, value_of
 from farrail.text.ranged import ends_words, interval_words, value_words
-from farrail.text.values import between, headed, in_words, mass_words, unit_word
+from farrail.text.values import headed, in_words, mass_words, unit_word
 
 FACT_WORDS: dict[str, str] = {
     "parts": say("Parts"),
@@ -44,28 +44,19 @@ def cell_words(line: Line, number: int, *, short: bool = False) -> str:
         number: the column.
         short: whether a value with an interval is shown as that alone, for narrow columns.
     """
-    value = line.values[number]
+    value, figure = line.values[number], line.figures[number]
     if value is None:
-        figure = None if line.is_fact else line.figures[number]
         shown = None if figure is None else value_of(figure)
         return shown if isinstance(shown, str) else "–"
-    if line.is_fact:
+    if figure is None:
         if line.key == "mass_g":
             return mass_words(value)
-        unit = "mm" if line.key in LENGTHS else ""
-        digits = 0 if line.key in ("parts", "joints", "not_mating", "to_buy") else 2
-        shown, span = in_words(value, unit, digits)[0], line.ends[number]
-        if span is not None and short:
-            return between(*(in_words(end, unit, digits)[0] for end in span))
-        return shown if span is None else f"{shown} ({between(*(in_words(end, unit, digits)[0] for end in span))})"
-    figure = line.figures[number]
+        whole = line.key in ("parts", "joints", "not_mating", "to_buy")
+        return in_words(value, "mm" if line.key in LENGTHS else "", 0 if whole else 2)[0]
     if value == float("inf"):
-        told = say("dark") if "stops" in line.key else "∞"
-        ends = "" if figure is None else ends_words(figure)
-        return say("{told} ({ends})", told=told, ends=ends) if ends else told
+        word, ends = say("dark") if "stops" in line.key else "∞", ends_words(figure)
+        return f"{word} ({ends})" if ends else word
     digits = 2 if abs(value) < 1000.0 else 0
-    if figure is None:
-        return "–"
     return interval_words(figure, digits) if short else value_words(figure, digits)
 
 
@@ -86,22 +77,23 @@ def difference_line(difference: Difference) -> str:
 
 def ability_words(ability: Ability) -> str:
     """Return what one set-up alone lets one do, or does best."""
-    told = ABILITY_WORDS[ability.key]
-    mine = told.format(ability.value)
-    if ability.ends is not None:
-        mine = say("{told} ({ends})", told=mine, ends=between(*(f"{end:.1f}" for end in ability.ends)))
+    best = headed(_ability(ability.key, ability.value))
+    ends = "" if ability.figure is None else ends_words(ability.figure, 1)
+    if ends:
+        best = f"{best} ({ends})"
     if ability.best_other is None:
-        return say("{told}.", told=headed(mine))
-    return say("{told}; the others at best {best}.", told=headed(mine), best=told.format(ability.best_other))
+        return f"{best}."
+    return say("{best}; the others at best {other}.", best=best, other=_ability(ability.key, ability.best_other))
 
 
-ABILITY_WORDS: dict[str, str] = {
-    "clean_from_mm": say("free of vignetting from {:.1f} mm"),
-    "field_deg": say("a field {:.2f}° wide"),
-    "magnification": say("magnification up to {:.2f}x"),
-    "slots": say("{:.0f} slots"),
-    "infinity": say("infinity"),
-}
+def _ability(key: str, value: float) -> str:
+    return {
+        "clean_from_mm": say("free of vignetting from {value:.1f} mm", value=value),
+        "field_deg": say("a field {value:.2f}° wide", value=value),
+        "magnification": say("magnification up to {value:.2f}x", value=value),
+        "slots": say("{value:.0f} slots", value=value),
+        "infinity": say("infinity"),
+    }[key]
 
 
 def wish_words(compared: SideBySide, kit_prices: Mapping[str, float]) -> list[tuple[str, str]]:

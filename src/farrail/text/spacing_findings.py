@@ -183,41 +183,33 @@ def _guide_misfit(v: Values) -> Told:
 
 def _guide_error(v: Values) -> Told:
     off = v.hung.error_mm
-    stands = say(
-        "{between_mm:.2f mm} behind the port, {spacing_mm:.2f mm} are needed",
-        between_mm=v.hung.own_mm + v.hung.between_mm,
-        spacing_mm=v.guide.spacing_mm,
+    distance = say(
+        "The guide sensor is {actual_mm:.2f mm} behind the port; {required_mm:.2f mm} are needed.",
+        actual_mm=v.hung.own_mm + v.hung.between_mm,
+        required_mm=v.guide.spacing_mm,
     )
     if off < 0.0:
         low, high = max(-off - v.tolerance_mm, 0.0), -off + v.tolerance_mm
-        return (
-            say(
-                "{camera} is {off:.2f mm} too short of the guide port to focus with the main camera.",
-                camera=v.hung.camera,
-                off=-off,
-            ),
-            say(
-                "Its sensor is {stands}. Add {low:.2f length} to {high:.2f mm} between port and camera.",
-                stands=stands,
-                low=low,
-                high=high,
-            ),
-        )
-    mend = say("Take length out between port and camera, or")
-    mend = mend if v.hung.between_mm > 0.0 else say("No spacers between:")
-    return (
-        say(
-            "{camera} is {off:.2f mm} too long on the guide port to focus with the main camera.",
+        title = say(
+            "{camera} is {off:.2f mm} too short of the guide port to focus with the main camera.",
             camera=v.hung.camera,
-            off=off,
-        ),
-        say(
-            "Its sensor is {stands}. {mend} add {off:.2f mm} between the guider and the main camera.",
-            stands=stands,
-            mend=mend,
-            off=off,
-        ),
+            off=-off,
+        )
+        action = say("Add {low:.2f length} to {high:.2f mm} between port and camera.", low=low, high=high)
+        return title, f"{distance} {action}"
+    title = say(
+        "{camera} is {off:.2f mm} too long on the guide port to focus with the main camera.",
+        camera=v.hung.camera,
+        off=off,
     )
+    if v.hung.between_mm > 0.0:
+        action = say(
+            "Remove length between port and camera, or add {off:.2f mm} between the guider and the main camera.",
+            off=off,
+        )
+    else:
+        action = say("Add {off:.2f mm} between the guider and the main camera.", off=off)
+    return title, f"{distance} {action}"
 
 
 def _guide_focuses(v: Values) -> Told:

@@ -215,9 +215,9 @@ def _scale_bar(painter: Any, y: float, per_mm: float, pen: Any, size: int) -> No
         painter.drawLine(QPointF(x, y - 4.0), QPointF(x, y + 4.0))
     painter.setFont(font(size))
     scale = per_mm / 72.0 * MM_PER_INCH
-    told = say("1 : {scale:.2f}", scale=1.0 / scale) if scale < 1.0 else say("{scale:.2f} : 1", scale=scale)
+    drawn = say("1 : {scale:.2f}", scale=1.0 / scale) if scale < 1.0 else say("{scale:.2f} : 1", scale=scale)
     painter.drawText(
-        QPointF(right + 10.0, y + 3.0), say("{length:g mm} of the train; drawn {told}", length=length, told=told)
+        QPointF(right + 10.0, y + 3.0), say("{length:g mm} of the train; drawn {drawn}", length=length, drawn=drawn)
     )
 
 

@@ -106,12 +106,9 @@ class Session(QObject):
             return
         gone = self._shown_train
         if gone is not None and all(train.id != gone.id for train in self.workbook.trains):
-            self._selection_row = ()
-            self.selection = NOTHING
             shown = self.train
-            self._train_id = "" if shown is None else shown.id
-            self._follow_or_tell(self.changed)
-            self.train_changed.emit()
+            self._follow_or_tell(self.changed, elsewhere=True)
+            self.show_train("" if shown is None else shown.id)
             self.message.emit(
                 say("“{train}” was removed in another window.", train=gone.name)
                 if shown is None

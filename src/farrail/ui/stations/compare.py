@@ -256,13 +256,13 @@ class CompareStation(Station):
             )
         else:
             better = [sum(number in line.best for line in side.lines) for number in range(len(side.columns))]
-            told = ", ".join(
+            counts = ", ".join(
                 say("{letters} in {count}", letters=LETTERS[n], count=count) for n, count in enumerate(better)
             )
             differ = sum(line.differs for line in side.lines)
             self._headline.say(
                 say("They differ in {differ} figures.", differ=differ),
-                say("Better: {told}. Better values are marked.", told=told),
+                say("Better: {counts}. Better values are marked.", counts=counts),
             )
         self.show_page(self._stack.currentIndex())
 

@@ -210,7 +210,7 @@ class LogStation(Station):
             return
         whose = say("of all trains") if everyone else say("of this train")
         told = say("1 observation") if count == 1 else say("{count} observations", count=count)
-        main = f"{told} {whose}." if count else say("No entries match.", whose=whose)
+        main = f"{told} {whose}." if count else say("No entries match.")
         sides = [self._sides[seen.id][1] for seen in self._shown if seen.id in self._sides]
         differ = sum(side is not None and side.agreement is Agreement.DIFFERS for side in sides)
         detail = (
@@ -302,7 +302,7 @@ class LogStation(Station):
             side = self._sides.get(self.session.workbook.log[count].id) if len(edits) == 1 else None
             told = "" if side is None else difference_words(side[1])
             many = "" if len(edits) == 1 else say("{count} of them.", count=len(edits))
-            self.session.message.emit(say("Entry saved. {value}", value=told or many).strip(), False)
+            self._say_saved(told or many)
 
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
@@ -313,7 +313,10 @@ class LogStation(Station):
         self.table.pick(TermKey(observation))
         side = self._sides.get(observation)
         told = "" if side is None else difference_words(side[1])
-        self.session.message.emit(say("Entry saved. {told}", told=told).strip(), False)
+        self._say_saved(told)
+
+    def _say_saved(self, more: str) -> None:
+        self.session.message.emit(say("Entry saved. {more}", more=more).strip(), False)
 
     def _ask_import(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self.window(), say("Observations from a table"), "", TABLES)

@@ -1,8 +1,8 @@
 """Putting a theme on the application: its palette, and the style sheet of each part of a window.
 
-Qt styles every widget again when a style sheet changes, hidden ones too, at about a hundredth of a second for ten. So
-no style sheet is set on the application: each part of a window, such as a station, gets its own when it is first
-shown, and after a change of theme when it is next shown.
+Qt styles every widget below a style sheet again when the sheet changes, hidden ones too; a window has more than a
+thousand. So the application has no style sheet: each part of a window, such as a station, gets its own when it is first
+shown, and again when it is first shown after a change of theme.
 """
 
 from pathlib import Path
@@ -46,7 +46,7 @@ def apply_theme(theme: Theme) -> None:
 
 def style(widget: QWidget) -> None:
     """Give a part of a window the style sheet of the theme in force, unless it has it."""
-    if not hasattr(widget, STYLED) or getattr(widget, STYLED) is not _current:
+    if getattr(widget, STYLED, None) is not _current:
         setattr(widget, STYLED, _current)
         widget.setStyleSheet(_style(_current))
     _styled.add(widget)

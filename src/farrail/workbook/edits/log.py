@@ -104,9 +104,9 @@ def _refusal(kind: type[Observation], told: Mapping[str, Any], error: Validation
         )
     if first["type"] == "string_pattern_mismatch":
         return say(
-            "{label}: “{told}” is not possible; enter it again ({help_}).",
+            "{label}: “{text}” is not possible; enter it again ({help_}).",
             label=label,
-            told=str(told.get(name))[:30],
+            text=str(told.get(name))[:30],
             help_=help_,
         )
     message = complaint(first)
