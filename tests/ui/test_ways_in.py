@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QApplication, QFileDialog, QPushButton
+from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 from tests.ui.counting import Hand
 from tests.ui.hands import found, label, ledger, rows
@@ -296,3 +296,25 @@ def test_a_second_train_takes_nothing_from_what_the_first_one_uses(hand: Hand) -
     readout = window.session.readout
     assert readout is not None
     assert readout.spacing.error_mm == pytest.approx(-42.5)
+
+
+def test_the_verdict_of_a_route_is_an_interval_where_a_value_was_skipped(hand: Hand, qtbot: QtBot) -> None:
+    """The entrance pupil was skipped: from no loss to dark corners; what is typed meanwhile stays in its field."""
+    window = hand.window
+    window.resize(1040, 680)
+    hand.click("route_filters")
+    for text in ("14-24", "f/2.8", "82"):
+        hand.type(text)
+    hand.skip()
+    hand.type("36x24")
+    hand.click("choose_piece.1_filter_holder")
+    hand.click("choose_slots.1_2")
+    for text in ("100", "24"):
+        hand.type(text)
+    field = window.focusWidget()
+    assert isinstance(field, QLineEdit)
+    qtbot.keyClicks(field, "4.")
+    window.ranging.begin()
+    window.ranging.wait()
+    assert "Depends on: entrance pupil behind seat of Lens 14-24 mm f/2.8" in label(window, "route_headline")
+    assert field.text() == "4."

@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from itertools import product
-from math import inf, isfinite, isinf
+from math import inf, isfinite, isinf, nan
 
 from farrail.cancel import Stopped, never
 from farrail.errors import FarRailError
@@ -402,6 +402,16 @@ class _Search:
             known, beyond = (known, middle) if value is None or value != value else (middle, beyond)
         return _moved(best, number, known)
 
+    def _extremes(self, key: str) -> tuple[Point, Point]:
+        """Return the points where a figure is least and greatest."""
+        known = [point for point, values in self._known.items() if values.get(key, nan) == values.get(key, nan)]
+        return min(known, key=lambda point: self._known[point][key]), max(known, key=lambda p: self._known[p][key])
+
+    def _moves(self, key: str, point: Point, number: int) -> float:
+        """Return how far a figure moves from a point when one unknown goes back to its typical value."""
+        there = self._at(_moved(point, number, self.box.typical[number]))
+        return _distance(self._known[point].get(key), there.get(key))
+
     def _spread_of(self, key: str) -> Spread | None:
         found = [values[key] for values in self._known.values() if key in values and values[key] == values[key]]
         if not found:
@@ -414,6 +424,9 @@ class _Search:
         if never and finite:
             high = max(finite)
         by = [_distance(low_end.get(key), high_end.get(key)) for low_end, high_end in self.moved]
+        if not any(distance > 0.0 for distance in by):
+            # No unknown moves it alone from the typical values: the one that moves it most from either extreme.
+            by = [max(self._moves(key, point, number) for point in self._extremes(key)) for number in range(len(by))]
         most = max(range(len(by)), key=by.__getitem__)
         return Spread(low, high, self.box.unknowns[most] if by[most] > 0.0 else None, never)
 

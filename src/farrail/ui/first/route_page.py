@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVB
 
 from farrail.errors import FarRailError
 from farrail.language import say
-from farrail.readouts.range_findings import NO_RANGES
+from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.read import Readout, read
 from farrail.text.routes import ROUTES, ask_of, waits_for
 from farrail.text.verdicts import detail, headline
@@ -110,6 +110,7 @@ class RoutePage(QWidget):
         sheet.addLayout(left, 1)
         sheet.addWidget(side)
         session.changed.connect(self._follow)
+        session.ranges_changed.connect(self._say_ranges)
 
     def _button(self, name: str, text: str, run: Callable[[], object]) -> QPushButton:
         button = QPushButton(text)
@@ -145,6 +146,11 @@ class RoutePage(QWidget):
     def _follow(self) -> None:
         if self.isVisible():
             self.refresh()
+
+    def _say_ranges(self) -> None:
+        """Show the verdict with the intervals that are worked out; the fields keep what is being typed."""
+        if self.isVisible():
+            self._say(self.stand)
 
     def refresh(self) -> None:
         """Show the questions asked now, their answers, and the verdict."""
@@ -195,7 +201,7 @@ class RoutePage(QWidget):
             self._headline.say(waits_for(self._route.value, [q.stem for q in waits]), begun if train is None else "")
             return
         assert readout is not None
-        self._headline.say(*_verdict(self._route, readout))
+        self._headline.say(*_verdict(self._route, readout, self._session.range_report))
 
     # Answers
 
@@ -313,10 +319,10 @@ class RoutePage(QWidget):
             pass
 
 
-def _verdict(route: Route, readout: Readout) -> tuple[str, str]:
+def _verdict(route: Route, readout: Readout, ranges: RangeReport) -> tuple[str, str]:
     """Return the verdict a route leads to."""
     if route is Route.FILTERS:
-        return front_sentences(readout.front, NO_RANGES)
+        return front_sentences(readout.front, ranges)
     if route is Route.CLOSE_UP:
-        return close_up_sentences(readout.close_up, NO_RANGES)
+        return close_up_sentences(readout.close_up, ranges)
     return headline(readout.verdict), detail(readout.verdict)
