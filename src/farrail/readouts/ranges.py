@@ -37,7 +37,7 @@ ALL_CORNERS = 4
 # Points spread through the box: so many, and more for each unknown.
 SPREAD, SPREAD_EACH = 4, 1
 # From the best points found, how far an unknown inside its range is moved when an extreme is followed, in shares of it.
-MOVES = (0.25, 0.08, 0.025)
+MOVES = (0.25, 0.08, 0.025, 0.006)
 # The search for extremes of one subject ends after this many evaluations, plus this many for each unknown.
 FOLLOWED, FOLLOWED_EACH = 60, 25
 BISECTIONS, HALVINGS = 24, 10
