@@ -23,7 +23,7 @@ def read_json(text: str) -> Any:
 
 
 def _record(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
-    """Return a record; one name twice is refused: which of the two is meant nobody can tell."""
+    """Return a record; one name twice is refused: it is not known which of the two is meant."""
     if len(pairs) > MOST_NAMES:
         raise BadInput("a record in it has {count} names; at most {most} are read", count=len(pairs), most=MOST_NAMES)
     found = dict(pairs)

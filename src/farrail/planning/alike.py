@@ -1,4 +1,4 @@
-"""Few pieces out of many: alike ones are one piece with copies, and a search takes a stated number of others."""
+"""Fewer pieces for a search: alike parts are one piece with copies, and of many others a stated number is used."""
 
 from collections import Counter
 from collections.abc import Iterable, Sequence
@@ -16,10 +16,10 @@ Ways = tuple[Piece, ...]
 
 @dataclass(frozen=True)
 class Few:
-    """The pieces a search takes.
+    """The pieces that a search uses.
 
     Attributes:
-        pieces: those it takes.
+        pieces: those it uses.
         searched: how many different parts they are.
         of: how many different parts there are; more than `searched` where some were left out.
     """
@@ -35,7 +35,7 @@ class Few:
 
 
 def few(pieces: Iterable[Piece], task: Task, most: int = MOST_DIFFERENT) -> Few:
-    """Return the pieces a search takes, out of all that may be laid.
+    """Return the pieces that a search uses, out of all that could be placed.
 
     Parts of the same ends, length and price are one piece with copies, which changes no answer. Of more than `most`
     different ones those of each pair of ends are left out whose length is nearest to another's.
@@ -59,7 +59,7 @@ def few(pieces: Iterable[Piece], task: Task, most: int = MOST_DIFFERENT) -> Few:
 
 
 def _nature(piece: Piece) -> object:
-    """Return what a search can tell of a piece."""
+    """Return all that a search depends on of a piece, and whether a shim fits."""
     part = piece.part
     shim = None
     if piece.enters is None and isinstance(part, Through):
@@ -93,7 +93,7 @@ def _spread(merged: list[Ways], at_home: set[str], most: int) -> list[Ways]:
 
 
 class Copies:
-    """Hands out the parts that stand behind the pieces of one answer, each as often as it is there."""
+    """Hands out the parts behind the pieces of one answer, each at most as often as it is owned."""
 
     def __init__(self) -> None:
         """Start with nothing used."""
