@@ -57,7 +57,7 @@ Installed-Size: {size}
 Depends: {depends}
 Recommends: fonts-dejavu-core, xdg-utils
 Description: lays an optical train on one rail, to scale
- Far Rail lays the real parts of an optical train on one rail, to scale, and
+ Far Rail puts the real parts of an optical train on one rail, to scale, and
  predicts before anything is bought or screwed together: does the sensor land
  at the required back focus, which part darkens which corner and by how much,
  how close and how large, what the light costs, in what order it goes together.

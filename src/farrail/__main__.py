@@ -63,7 +63,7 @@ def _meant(arguments: list[str]) -> list[str]:
 
 
 # What is read by programs, or written into this project's own pages, is English whatever the system speaks.
-ENGLISH_ONLY = ("pages", "schema", "man", "completion", "install-desktop", "pictures")
+ENGLISH_ONLY = ("pages", "schema", "completion", "install-desktop", "pictures")
 
 
 def _choose_speech(arguments: list[str]) -> None:
@@ -105,7 +105,6 @@ def main() -> None:
     """Run the command line when a subcommand or option is named, otherwise open the window on a file."""
     _write_what_can_be_written()
     arguments = sys.argv[1:]
-    # Before anything else is loaded: titles and labels are made while modules load.
     _choose_speech(arguments)
     from farrail.errors import FarRailError
 
@@ -117,17 +116,13 @@ def main() -> None:
             from farrail.ui.start import run
 
             sys.exit(run(arguments))
+        from farrail.cli.help_page import run as run_command
         from farrail.cli.program import app
 
-        try:
-            app(prog_name="far-rail")
-        finally:
-            # Flush here to report a full disk; errors at interpreter exit are only printed as warnings.
-            if isinstance(sys.stdout, TextIOWrapper):
-                sys.stdout.flush()
-            elif type(sys.stdout).__name__.endswith("PacifyFlushWrapper"):
-                # The command-line library caught a closed pipe and would exit with 1.
-                raise BrokenPipeError
+        code = run_command(app, sys.argv[1:])
+        # Flush here to report a full disk; errors at interpreter exit are only printed as warnings.
+        sys.stdout.flush()
+        sys.exit(code)
     except FarRailError as error:
         from farrail.cli.printing import refuse
 

@@ -1,16 +1,20 @@
-"""The language a person is spoken to in: every sentence is a message with named values.
+"""The language of the program: messages with named values, translated when they are shown.
 
-A message is its own id. A catalogue, `assets/language/de.json`, holds it in another language, with the same names in
-braces; where two forms are needed for one and many, both are messages. Nothing here knows an interface: the window and
-the command line choose the language before anything else is loaded, for titles and labels are made while modules load.
+A message is its own id, in English. `assets/language/CODE/LC_MESSAGES/farrail.po` holds it in another language, with
+the same names in braces and with plural forms; the standard library reads the compiled catalogue beside it. Text in
+tables that are made while modules load is marked by `N_` and translated by `say` or `str` where it is shown, so that
+the language can change in the running window.
 """
 
-import json
+import gettext
 import os
+from collections.abc import Callable
+from dataclasses import dataclass
 from enum import StrEnum
+from functools import cache, wraps
 from pathlib import Path
 from string import Formatter
-from typing import Any
+from typing import Any, TypeVar
 
 from farrail import kept as _kept
 from farrail.lengths import prepared
@@ -18,11 +22,37 @@ from farrail.lengths import prepared
 ENGLISH = "en"
 KEPT_AS = "language"
 FOLDER = Path(__file__).parent / "assets" / "language"
+DOMAIN = "farrail"
 # Languages that part a number's decimals with a comma.
 COMMA = frozenset({"de"})
 
+Answer = TypeVar("Answer")
+
 _current = ENGLISH
-_messages: dict[str, str] = {}
+_catalogue: gettext.NullTranslations = gettext.NullTranslations()
+
+
+@dataclass(frozen=True)
+class Message:
+    """A message without values, translated whenever it is turned into text.
+
+    Attributes:
+        id: the English text.
+    """
+
+    id: str
+
+    def __str__(self) -> str:
+        """The message in the language in force."""
+        return _catalogue.gettext(self.id)
+
+
+Text = str | Message
+
+
+def N_(message: str) -> Message:  # noqa: N802 - the name that translators' tools look for
+    """Mark a text for translation where it is shown: in tables made while modules load."""
+    return Message(message)
 
 
 class _Local(Formatter):
@@ -39,7 +69,7 @@ _local = _Local()
 
 def languages() -> tuple[str, ...]:
     """Return the languages there are."""
-    return (ENGLISH, *sorted(path.stem for path in FOLDER.glob("*.json")))
+    return (ENGLISH, *sorted(path.parents[1].name for path in FOLDER.glob(f"*/LC_MESSAGES/{DOMAIN}.mo")))
 
 
 def current() -> str:
@@ -53,12 +83,11 @@ def choose(language: str) -> None:
     Args:
         language: such as `de`.
     """
-    global _current, _messages  # one program, one language
-    catalogue = FOLDER / f"{language}.json"
-    if language == ENGLISH or not catalogue.is_file():
-        _current, _messages = ENGLISH, {}
+    global _current, _catalogue  # one program, one language
+    if language != ENGLISH and language in languages():
+        _current, _catalogue = language, gettext.translation(DOMAIN, FOLDER, [language])
     else:
-        _current, _messages = language, json.loads(catalogue.read_text("utf-8"))
+        _current, _catalogue = ENGLISH, gettext.NullTranslations()
 
 
 def of_environment() -> str:
@@ -85,7 +114,7 @@ def keep(language: str) -> None:
     _kept.keep(KEPT_AS, language)
 
 
-def say(message: str, /, **values: Any) -> str:
+def say(message: str | Message, /, **values: Any) -> str:
     """Return a message in the language in force, with its values put in.
 
     Args:
@@ -93,26 +122,7 @@ def say(message: str, /, **values: Any) -> str:
             are written there is told in `farrail.lengths`.
         values: what stands for each name.
     """
-    told = _messages.get(message, message)
-    if not values:
-        return told
-    told, values = prepared(told, values)
-    if _messages:
-        return _local.vformat(told, (), {name: _in_words(value) for name, value in values.items()})
-    return told.format(**values)
-
-
-def word(member: StrEnum) -> str:
-    """Return the word of a member of an enumeration: measured, published.
-
-    Args:
-        member: such as `Origin.MEASURED`; a catalogue holds it as `Origin.measured`.
-    """
-    return _messages.get(f"{type(member).__name__}.{member.value}", member.value)
-
-
-def _in_words(value: Any) -> Any:
-    return word(value) if isinstance(value, StrEnum) else value
+    return _filled(_catalogue.gettext(message.id if isinstance(message, Message) else message), values)
 
 
 def say_n(one: str, many: str, count: float, /, **values: Any) -> str:
@@ -124,7 +134,42 @@ def say_n(one: str, many: str, count: float, /, **values: Any) -> str:
         count: how many there are.
         values: what stands for each name.
     """
-    return say(one if count == 1 else many, **values)
+    # Plural rules count whole things; "1.5 stops" is read like many.
+    whole = int(count) if count == int(count) else 2
+    return _filled(_catalogue.ngettext(one, many, whole), values)
+
+
+def word(member: StrEnum) -> str:
+    """Return the word of a member of an enumeration: measured, published.
+
+    Args:
+        member: such as `Origin.MEASURED`; a catalogue holds `measured` in the context `Origin`.
+    """
+    return _catalogue.pgettext(type(member).__name__, member.value)
+
+
+def cached_by_language(function: Callable[..., Answer]) -> Callable[..., Answer]:
+    """Cache a function whose answers hold text: one answer for each language and arguments."""
+    answers = cache(lambda _language, *arguments: function(*arguments))
+
+    @wraps(function)
+    def answer(*arguments: Any) -> Answer:
+        return answers(_current, *arguments)
+
+    return answer
+
+
+def _filled(text: str, values: dict[str, Any]) -> str:
+    if not values:
+        return text
+    text, values = prepared(text, values)
+    if _current == ENGLISH:
+        return text.format(**values)
+    return _local.vformat(text, (), {name: _in_words(value) for name, value in values.items()})
+
+
+def _in_words(value: Any) -> Any:
+    return word(value) if isinstance(value, StrEnum) else value
 
 
 def local_number(text: str) -> str:

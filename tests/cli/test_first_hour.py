@@ -84,10 +84,7 @@ def test_help_is_no_file_and_the_program_is_called_by_its_name() -> None:
     assert told.returncode == 0
     assert "Usage: far-rail " in told.stdout
     assert "python -m" not in told.stdout
-    assert (
-        run("help", "readout").stdout.startswith("Usage: far-rail readout")
-        or "readout" in run("help", "readout").stdout
-    )
+    assert run("help", "readout").stdout.startswith("Usage: far-rail readout FILE --train TRAIN")
 
 
 @pytest.mark.parametrize(("written", "value"), [("2", 2.0), ("2.5", 2.5), ("2,5", 2.5), ("2mm", 2.0), ("2,5 mm", 2.5)])

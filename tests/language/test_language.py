@@ -6,16 +6,17 @@ import pickle
 import re
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 import pytest
-from tests.language.messages import ROOT, messages
+from babel.messages.catalog import Message
+from tests.language.messages import ROOT, catalogue, compiled, strings, template
 
 from farrail import language
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
-from farrail.language import FOLDER, begun_small, names_in, say, say_n, word
+from farrail.language import DOMAIN, FOLDER, begun_small, names_in, say, say_n, word
 from farrail.parts.provenance import Origin
 from farrail.parts.written import read_written
 from farrail.parts.written_ends import connection_cell, connection_typed, parse_connection, parse_connections
@@ -23,17 +24,17 @@ from farrail.ui.help.pages import FOLDER as HELP
 from farrail.ui.help.pages import WRITTEN
 from farrail.workbook.store import write_file
 
+# Words that are names in the demo as well, or alike in both languages.
+OWN_NAMES = {"Adapter", "Rotator"}
 OTHERS = tuple(code for code in language.languages() if code != language.ENGLISH)
 
 
-@pytest.fixture(scope="module")
-def wanted() -> dict[str, str]:
-    return messages()
-
-
-def catalogue(code: str) -> dict[str, str]:
-    found: dict[str, str] = json.loads((FOLDER / f"{code}.json").read_text("utf-8"))
-    return found
+def pairs(code: str) -> Iterator[tuple[str, str]]:
+    """Yield every message with its translation, each form of a plural by itself."""
+    for message in catalogue(code):
+        if message.id:
+            texts = (message.id,) if isinstance(message.id, str) else message.id
+            yield from zip(texts, strings(message), strict=True)
 
 
 @pytest.fixture
@@ -48,24 +49,53 @@ def test_german_is_there() -> None:
 
 
 @pytest.mark.parametrize("code", OTHERS)
-def test_a_catalogue_holds_every_message_and_no_other(code: str, wanted: dict[str, str]) -> None:
-    kept = catalogue(code)
-    assert not [message for message in wanted if message not in kept]
-    assert not [message for message in kept if message not in wanted]
+def test_a_catalogue_holds_every_message_and_no_other(code: str) -> None:
+    def keys(of: Iterable[Message]) -> set[tuple[str | None, object]]:
+        return {(message.context, message.id) for message in of if message.id}
+
+    assert keys(catalogue(code)) == keys(template())
+    assert not [message for message, translated in pairs(code) if not translated]
+    assert not [message.id for message in catalogue(code) if message.id and message.fuzzy]
+
+
+@pytest.mark.parametrize("code", OTHERS)
+def test_what_the_program_reads_is_compiled_from_what_translators_write(code: str) -> None:
+    assert (FOLDER / code / "LC_MESSAGES" / f"{DOMAIN}.mo").read_bytes() == compiled(code)
 
 
 @pytest.mark.parametrize("code", OTHERS)
 def test_a_translation_has_the_values_and_edges_of_the_message(code: str) -> None:
-    for message, told in catalogue(code).items():
+    for message, translated in pairs(code):
         if '{"' in message:
             # A line of JSON shown as it is written: no values.
             continue
-        assert names_in(message) == names_in(told), message
+        assert names_in(message) == names_in(translated), message
         # What is put together keeps the spaces and line breaks it is put together with.
-        assert message[:1].isspace() == told[:1].isspace(), message
-        assert told.count("\n") == message.count("\n"), message
+        assert message[:1].isspace() == translated[:1].isspace(), message
+        assert translated.count("\n") == message.count("\n"), message
         # Nothing of the other's quotation marks.
-        assert "”" not in told, message
+        assert "”" not in translated, message
+
+
+def shown(*languages: str) -> set[str]:
+    """Return every text of the window that starts in the first language and is switched to each further one."""
+    command = [sys.executable, "-m", "tests.language.shown", *languages]
+    environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
+    told = subprocess.run(command, capture_output=True, text=True, cwd=ROOT, env=environment, check=True)
+    return {line.split(": ", 1)[1] for line in told.stdout.splitlines() if ": " in line}
+
+
+@pytest.mark.parametrize("chosen", [("de",), ("en", "de"), ("en", "de", "en")])
+def test_the_window_is_wholly_in_its_language_also_when_it_is_switched(chosen: tuple[str, ...]) -> None:
+    texts = shown(*chosen)
+    wrong, right = (0, 1) if chosen[-1] == "de" else (1, 0)
+    named = {pair[wrong] for pair in pairs("de")} - {pair[right] for pair in pairs("de")}
+    begun = tuple(start for start in (text.split("{")[0] for text in named if "{" in text) if len(start) >= 10)
+    left = {text for text in texts if text in named or text.startswith(begun)}
+    # Names that the demo workbook's parts were given.
+    given = {part.name for part in demo_workbook().shelf}
+    assert len(texts) > 1000
+    assert not {text for text in left if text not in given and text not in OWN_NAMES}
 
 
 @pytest.mark.parametrize("code", OTHERS)

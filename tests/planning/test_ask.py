@@ -15,7 +15,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import Part
 from farrail.parts.shelved import Status
-from farrail.planning.ask import Asked, Wish, answer_at, ask, laid
+from farrail.planning.ask import TOO_NEAR, Asked, Wish, answer_at, ask, laid
 from farrail.planning.combinations import MOST_COMBINATIONS, combinations_of
 from farrail.readouts.read import read
 from farrail.train.train import Laid
@@ -122,7 +122,7 @@ def test_close_up_lenses_are_stacked_both_ways_and_steps_are_found() -> None:
 
 def test_why_the_others_fail() -> None:
     found = of(Wish(18.0, 90.0, 2.0))
-    assert dict(found.reasons)["move closer than that"] > 0
+    assert dict(found.reasons)[TOO_NEAR] > 0
     none = of(Wish(3.0, 300.0, 0.5))
     assert not none.answers
     assert any("fills the frame with" in miss.why for miss in none.misses)

@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, press, rows
 
 from farrail.ui.actions.laying import lay_by_choice
-from farrail.ui.stations.build_papers import SHEETS
+from farrail.ui.stations.build_papers import A4, LARGE, LETTER
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import RemovePart
 from farrail.workbook.reading import from_text, to_text
@@ -167,7 +167,7 @@ def test_a_sheet_in_large_type_is_asked_for_by_its_kind(
     """A4 is 595 by 842 points, Letter 612 by 792 (ISO 216, ANSI/ASME Y14.1); large type takes more pages."""
     window = open_build(make_window, "sea-stacks")
     pages, target = {}, tmp_path / "sheet.pdf"
-    for kind in SHEETS.split(";;")[:3]:
+    for kind in map(str, (A4, LETTER, LARGE)):
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, k=kind: (str(target), k))
         press(window, "build_sheet", qtbot)
         read = PdfReader(target)

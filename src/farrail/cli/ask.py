@@ -65,7 +65,7 @@ def as_data(asked: Asked, camera: Camera) -> dict[str, object]:
         "tried": asked.tried,
         "answers": [_answer(answer) for answer in asked.answers],
         "misses": [_answer(answer) | {"why": answer.why} for answer in asked.misses],
-        "reasons": [{"words": words, "combinations": count} for words, count in asked.reasons],
+        "reasons": [{"words": str(words), "combinations": count} for words, count in asked.reasons],
     }
 
 

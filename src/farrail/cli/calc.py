@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from farrail.cli.printing import FINE, number, print_json
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import Text, say
 from farrail.optics import plates
 from farrail.optics.focus import DEPTH_OF_FOCUS_SOURCE, depth_of_focus_mm
 from farrail.optics.pupils import CLEAR_DIAMETER_SOURCE, clear_diameter_needed_mm
@@ -26,7 +26,7 @@ class Calculation:
     """What a calculator gives: the main answer first."""
 
     answers: tuple[Answer, ...]
-    source: str
+    source: Text
 
 
 def show(calculation: Calculation, *, as_json: bool) -> int:
@@ -40,7 +40,7 @@ def show(calculation: Calculation, *, as_json: bool) -> int:
                 "unit": main.unit,
                 "values": values,
                 "working": main.working,
-                "source": calculation.source,
+                "source": str(calculation.source),
             }
         )
         return FINE

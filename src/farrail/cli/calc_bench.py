@@ -6,7 +6,7 @@ import numpy as np
 
 from farrail.cli.calc import Answer, Calculation
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.optics import sums, tolerances
 from farrail.optics.focus import farthest_focus_mm
 from farrail.optics.illumination import illumination_at, natural_falloff
@@ -16,8 +16,8 @@ from farrail.optics.polarised_sky import darkest_axis_rad, passed, sight_lines, 
 from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.units import stops_lost
 
-NEWTON = say("Newton: x·x' = f²")
-OBLIQUE = say("t·(1 − tan θ'/tan θ), sin θ' = sin θ/n")
+NEWTON = N_("Newton: x·x' = f²")
+OBLIQUE = N_("t·(1 − tan θ'/tan θ), sin θ' = sin θ/n")
 
 
 def stack_up(each_mm: list[float], error_mm: float | None, allowed_mm: float | None) -> Calculation:

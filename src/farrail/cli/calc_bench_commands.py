@@ -18,7 +18,9 @@ def add_to(calculators: typer.Typer) -> None:
         each: Annotated[
             list[float], typer.Option(parser=number, help="A part's tolerance ± in mm; once for each part.")
         ],
-        error: Annotated[float | None, typer.Option(parser=number, help="The error as the parts are told, mm.")] = None,
+        error: Annotated[
+            float | None, typer.Option(parser=number, help="The error of the train as entered, mm.")
+        ] = None,
         allowed: Annotated[float | None, typer.Option(parser=number, help="The tolerance ± of the optic, mm.")] = None,
         as_json: AsJson = False,
     ) -> NoReturn:
@@ -39,7 +41,7 @@ def add_to(calculators: typer.Typer) -> None:
     @calculators.command("far-focus")
     def far_focus_command(
         focal: Focal,
-        long: Annotated[float, typer.Option(parser=number, help="How much too long the train is, mm.")],
+        long: Annotated[float, typer.Option(parser=number, help="How much the train is too long, mm.")],
         as_json: AsJson = False,
     ) -> NoReturn:
         """The farthest distance a lens focuses at when it is too far from the sensor."""
@@ -50,9 +52,9 @@ def add_to(calculators: typer.Typer) -> None:
         focal: Focal,
         f_number: FNumber,
         clear: Annotated[float, typer.Option(parser=number, help="Clear diameter of the opening in mm.")],
-        ahead: Annotated[float, typer.Option(parser=number, help="How far it stands ahead of the thread seat, mm.")],
-        height: Annotated[float, typer.Option(parser=number, help="Image height it was seen at, mm.")],
-        seen: Annotated[Seen, typer.Option(help="How much of the corner was gone.")] = Seen.HALF,
+        ahead: Annotated[float, typer.Option(parser=number, help="Distance ahead of the thread seat, mm.")],
+        height: Annotated[float, typer.Option(parser=number, help="Image height where it was seen, mm.")],
+        seen: Annotated[Seen, typer.Option(help="Share of the corner that was dark.")] = Seen.HALF,
         as_json: AsJson = False,
     ) -> NoReturn:
         """Position of a lens's entrance pupil, from where an opening appeared in the corner."""
@@ -97,8 +99,8 @@ def add_to(calculators: typer.Typer) -> None:
     def sky_command(
         width: Annotated[float, typer.Option(parser=number, help="Width of the sensor in mm.")],
         focal: Focal,
-        sun_high: Annotated[float, typer.Option(parser=number, help="How high the Sun stands, degrees.")] = 20.0,
-        sun_right: Annotated[float, typer.Option(parser=number, help="How far right of the view, degrees.")] = 90.0,
+        sun_high: Annotated[float, typer.Option(parser=number, help="Height of the Sun, degrees.")] = 20.0,
+        sun_right: Annotated[float, typer.Option(parser=number, help="Sun to the right of the view, degrees.")] = 90.0,
         most: Annotated[float, typer.Option(parser=number, help="Polarised share at 90° from the Sun.")] = 0.8,
         as_json: AsJson = False,
     ) -> NoReturn:

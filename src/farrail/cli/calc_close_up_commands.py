@@ -16,7 +16,7 @@ def add_to(calculators: typer.Typer) -> None:
     def close_up_lens_command(
         dioptres: Annotated[float, typer.Option(parser=number, help="Power of the close-up lens.")],
         distance: Annotated[
-            float | None, typer.Option(parser=number, help="From its place to the subject without it, in mm.")
+            float | None, typer.Option(parser=number, help="Distance from it to the subject without it, in mm.")
         ] = None,
         width: Annotated[
             float | None, typer.Option(parser=number, help="Width of the field there without it, in mm.")
@@ -34,7 +34,7 @@ def add_to(calculators: typer.Typer) -> None:
         focal: Focal,
         extension: Annotated[float, typer.Option(parser=number, help="Length of tubes or bellows in mm.")],
         magnification: Annotated[
-            float, typer.Option(parser=number, help="What its own focusing gives; 0 at infinity.")
+            float, typer.Option(parser=number, help="Magnification by its own focusing; 0 at infinity.")
         ] = 0.0,
         f_number: Engraved = 4.0,
         as_json: AsJson = False,
@@ -50,7 +50,7 @@ def add_to(calculators: typer.Typer) -> None:
             float | None, typer.Option(parser=number, help="Principal plane to the sensor in mm.")
         ] = None,
         on: Annotated[
-            float | None, typer.Option(parser=number, help="Focal length of the lens it is turned round on, in mm.")
+            float | None, typer.Option(parser=number, help="Focal length of the lens it is reversed on, in mm.")
         ] = None,
         as_json: AsJson = False,
     ) -> NoReturn:

@@ -9,6 +9,8 @@ from typing import Any, get_args
 
 import typer
 
+from farrail.language import say
+
 
 @dataclass(frozen=True)
 class Word:
@@ -22,6 +24,7 @@ class Word:
         is_path: whether it names a file or folder.
         wanted: whether it must be given.
         again: whether it may be given more than once.
+        default: what holds where it is not given, "" for nothing.
     """
 
     names: tuple[str, ...]
@@ -31,6 +34,7 @@ class Word:
     is_path: bool = False
     wanted: bool = False
     again: bool = False
+    default: str = ""
 
 
 @dataclass(frozen=True)
@@ -83,7 +87,7 @@ def _command(found: Any, words: tuple[str, ...]) -> Command:
     under = getattr(found, "commands", {})
     return Command(
         words,
-        cleandoc(found.help or ""),
+        say(cleandoc(found.help)) if found.help else "",
         tuple(arguments),
         tuple(options),
         tuple(_command(under[name], (*words, name)) for name in under if not under[name].hidden),
@@ -101,4 +105,6 @@ def _word(one: Any) -> Word:
     option = one.param_type_name == "option"
     names = tuple(sorted((*one.opts, *one.secondary_opts), key=len)) if option else (metavar,)
     again = bool(one.multiple) or one.nargs == -1
-    return Word(names, (one.help or "").strip(), "" if flag else metavar, choices, is_path, bool(one.required), again)
+    default = "" if flag or callable(one.default) or one.default in (None, (), []) else f"{one.default}"
+    told = say(one.help.strip()) if one.help else ""
+    return Word(names, told, "" if flag else metavar, choices, is_path, bool(one.required), again, default)

@@ -41,8 +41,8 @@ from farrail.planning.plan import Aim
 
 app = typer.Typer(
     name="far-rail",
-    help="Far Rail lays the real parts of an optical train on one rail and predicts what the sensor will see.\n\n"
-    "Without a subcommand it opens its window: far-rail [FILE].",
+    help="Far Rail puts the real parts of an optical train on one rail and predicts what the sensor will see.\n\n"
+    "Without a command it opens its window: far-rail [FILE].",
     no_args_is_help=True,
     add_completion=False,
     pretty_exceptions_enable=False,
@@ -57,7 +57,7 @@ class View(StrEnum):
     LIGHT = "light"
 
 
-calculators = typer.Typer(help=say("One formula at a time, with its working."), no_args_is_help=True)
+calculators = typer.Typer(help="One formula at a time, with its working.", no_args_is_help=True)
 app.add_typer(calculators, name="calc")
 calc_field_commands.add_to(calculators)
 calc_close_up_commands.add_to(calculators)
@@ -67,7 +67,7 @@ calc_bench_commands.add_to(calculators)
 @app.callback(invoke_without_command=True)
 def _version(
     version: Annotated[bool, typer.Option("--version", help="Print the version.")] = False,
-    _inches: Annotated[bool, typer.Option("--inches", help="Tell lengths in inches; JSON and CSV stay in mm.")] = False,
+    _inches: Annotated[bool, typer.Option("--inches", help="Show lengths in inches; JSON and CSV stay in mm.")] = False,
 ) -> None:
     # Lengths are chosen before this is loaded, as the language is: `--inches` is only named here.
     if version:
@@ -90,7 +90,8 @@ def plan_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str | None, typer.Option("--train", help="Name or id of a train in it.")] = None,
     trains: Annotated[
-        str | None, typer.Option("--trains", help="Several, with commas: one set of purchases with which all land.")
+        str | None,
+        typer.Option("--trains", help="Several trains, separated by commas: one set of purchases for all of them."),
     ] = None,
     kept_whole: Annotated[
         bool, typer.Option("--kept-whole", help="With --trains: no part moves from one train to another.")
@@ -114,7 +115,7 @@ def steps_command(
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     start: Annotated[
         Start,
-        typer.Option("--start", help="What is there: the bench, the bag, a filter to change, the site, or the end."),
+        typer.Option("--start", help="Where to begin: bench, bag, a filter change, the site, or taking it apart."),
     ] = Start.BENCH,
     as_json: AsJson = False,
 ) -> NoReturn:
@@ -126,7 +127,9 @@ def steps_command(
 def log_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str | None, typer.Option("--train", help="Name or id of a train; left out: all.")] = None,
-    seen: Annotated[Path | None, typer.Option("--import", help="A CSV table of observations to write down.")] = None,
+    seen: Annotated[
+        Path | None, typer.Option("--import", help="A CSV table of observations to add to the log.")
+    ] = None,
     as_csv: Annotated[bool, typer.Option("--csv", help="Print CSV.")] = False,
     as_json: AsJson = False,
 ) -> NoReturn:
@@ -165,15 +168,15 @@ def frame_command(
     more: Annotated[
         list[Path] | None,
         typer.Option(
-            "--more", help="Of stars: frames through focus, each once; of dust: one with a filter or the camera turned."
+            "--more", help="Stars: further frames through focus; dust: a frame with a filter or the camera turned."
         ),
     ] = None,
     focus: Annotated[
         list[float] | None,
-        typer.Option("--focus", parser=number, help="Of stars: where the focuser stood, µm, once for each frame."),
+        typer.Option("--focus", parser=number, help="Stars: focuser position of each frame, µm."),
     ] = None,
     flange: Annotated[
-        float, typer.Option("--flange", parser=number, help="How far apart the flange's screws stand, mm.")
+        float, typer.Option("--flange", parser=number, help="Distance between the flange's screws, mm.")
     ] = 60.0,
     as_json: AsJson = False,
 ) -> NoReturn:
@@ -189,12 +192,12 @@ def bench_command(
     out: Annotated[Path, typer.Argument(help="The FITS file to write.")],
     workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
-    seed: Annotated[int, typer.Option("--seed", help="What is wrong: the same number hides the same.")] = 1,
-    focus: Annotated[
-        float, typer.Option("--focus", parser=number, help="Of stars: where the focuser stands, µm.")
-    ] = 0.0,
+    seed: Annotated[
+        int, typer.Option("--seed", help="Which fault to simulate; the same number gives the same fault.")
+    ] = 1,
+    focus: Annotated[float, typer.Option("--focus", parser=number, help="Stars: focuser position, µm.")] = 0.0,
     columns: Annotated[int, typer.Option("--columns", help="How many pixels wide.", min=64, max=9000)] = 1200,
-    tell: Annotated[bool, typer.Option("--tell", help="Tell what was hidden.")] = False,
+    tell: Annotated[bool, typer.Option("--tell", help="Print the simulated fault.")] = False,
     force: Force = False,
 ) -> NoReturn:
     """Take a practice frame that simulates a fault in the train, for you to find (no camera needed)."""
@@ -214,7 +217,7 @@ def ask_command(
     max_stops: Annotated[
         float, typer.Option("--max-stops", parser=number, help="Most stops lost against infinity.")
     ] = 99.0,
-    train: Annotated[str | None, typer.Option("--train", help="A train whose camera and aperture are meant.")] = None,
+    train: Annotated[str | None, typer.Option("--train", help="The train that gives camera and aperture.")] = None,
     as_json: AsJson = False,
 ) -> NoReturn:
     """Find the parts that fill the frame with a subject; exit code 1 if there are none."""
@@ -228,7 +231,7 @@ def edit_command(
     field: Annotated[
         str | None, typer.Argument(help="Which value, such as path_length_mm; see docs/format.md.")
     ] = None,
-    value: Annotated[str | None, typer.Argument(help="What it is: 12.05, “12.05 ±0.02”, “10x”, a name.")] = None,
+    value: Annotated[str | None, typer.Argument(help="The value: 12.05, “12.05 ±0.02”, “10x”, a name.")] = None,
     origin: Annotated[Origin, typer.Option("--as", help="Where the number came from.")] = Origin.MEASURED,
     lines: Annotated[
         Path | None, typer.Option("--lines", help="A file of edits, one JSON object a line; - is standard input.")
@@ -253,7 +256,7 @@ def csv_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     what: Annotated[table.What, typer.Argument(help="The shelf, or a train's figures or findings.")] = table.What.SHELF,
     train: Annotated[str | None, typer.Option("--train", help="Name or id of a train in it.")] = None,
-    out: Annotated[Path | None, typer.Option("--out", help="Write here instead of printing.")] = None,
+    out: Annotated[Path | None, typer.Option("--out", help="Write to this file instead of printing.")] = None,
     parts: Annotated[
         Path | None, typer.Option("--import", help="A CSV table of parts to put on the shelf; - is standard input.")
     ] = None,
@@ -330,14 +333,13 @@ def ring_command(
     out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .stl, .3mf, .dxf or .pdf.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     joint: Annotated[
-        int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; else the last.")
+        int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; without it, the last.")
     ] = None,
     thickness: Annotated[
-        float | None, typer.Option("--thickness", parser=number, help="In mm; else what the train is short of.")
+        float | None,
+        typer.Option("--thickness", parser=number, help="Thickness in mm; without it, what the train is short of."),
     ] = None,
-    chamfer: Annotated[
-        float, typer.Option("--chamfer", parser=number, help="How far its edges are broken, in mm.")
-    ] = 0.0,
+    chamfer: Annotated[float, typer.Option("--chamfer", parser=number, help="Width of the chamfer, in mm.")] = 0.0,
     force: Force = False,
 ) -> NoReturn:
     """Write a plain ring for a missing spacer or shim, to print or to cut."""
@@ -351,10 +353,11 @@ def order_command(
     out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .pdf or .dxf.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     joint: Annotated[
-        int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; else the last.")
+        int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; without it, the last.")
     ] = None,
     length: Annotated[
-        float | None, typer.Option("--length", parser=number, help="In mm; else what the train is short of.")
+        float | None,
+        typer.Option("--length", parser=number, help="Thickness in mm; without it, what the train is short of."),
     ] = None,
     whole: Annotated[bool, typer.Option("--whole", help="One piece from the datum to the camera.")] = False,
     force: Force = False,
@@ -403,9 +406,9 @@ def completion_command(shell: Annotated[Shell, typer.Argument(help="bash, zsh or
 
 @app.command("install-desktop")
 def install_desktop_command(
-    take_away: Annotated[bool, typer.Option("--undo", help="Take away what was put there.")] = False,
+    take_away: Annotated[bool, typer.Option("--undo", help="Remove what was installed.")] = False,
     into: Annotated[
-        Path | None, typer.Option("--into", help="Another data folder, laid out as a package has it.")
+        Path | None, typer.Option("--into", help="Another data folder, in the layout of a package.")
     ] = None,
 ) -> NoReturn:
     """Put the program on this account's desktop: menu entry, icons, file type, manual, completion."""

@@ -7,6 +7,7 @@ from typing import Annotated, ClassVar
 
 from pydantic import Field
 
+from farrail.language import Message
 from farrail.parts.frozen import Tagged
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import PartId
@@ -104,7 +105,7 @@ class Observation(Tagged):
         note: anything else.
     """
 
-    kind_name: ClassVar[str] = ""
+    kind_name: ClassVar[Message] = Message("")
     rank: ClassVar[int] = 500
     # Whether an observation of it says something without a number of its own.
     only_words: ClassVar[bool] = False

@@ -9,14 +9,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.optics.plates import check_f_number
 from farrail.units import MM_PER_METRE
 
-CONJUGATES_SOURCE = say("thin lens: 1/u + 1/v = 1/f, m = v/f − 1")
-CLOSE_UP_SOURCE = say("thin close-up lens ahead of the lens: 1/d = 1/a + D")
-REVERSED_SOURCE = say("reversed lens: m = v/f − 1; two lenses front to front: m = f of the main one / f of the other")
-BELLOWS_SOURCE = say("effective f-number N(1 + m/p), reversed N(1/p + m)")
+CONJUGATES_SOURCE = N_("thin lens: 1/u + 1/v = 1/f, m = v/f − 1")
+CLOSE_UP_SOURCE = N_("thin close-up lens ahead of the lens: 1/d = 1/a + D")
+REVERSED_SOURCE = N_("reversed lens: m = v/f − 1; two lenses front to front: m = f of the main one / f of the other")
+BELLOWS_SOURCE = N_("effective f-number N(1 + m/p), reversed N(1/p + m)")
 MOST_DIOPTRES = 100.0
 
 

@@ -15,10 +15,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from farrail.language import say
+from farrail.language import N_
 from farrail.optics.clipping import Array
 
-SOURCE = say("thin lenses by ray matrices; m = m0 + extension/f")
+SOURCE = N_("thin lenses by ray matrices; m = m0 + extension/f")
 HALVINGS = 36
 
 

@@ -7,10 +7,10 @@ A density D passes 10^−D, which is D/log10 2 stops; densities, and stops, of f
 import math
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, say
 
-DENSITY_SOURCE = say("transmission 10^−D; stops D/log10 2 (definitions)")
-TIME_SOURCE = say("time × 2^stops; engraved times mean exact powers of two in thirds of a stop")
+DENSITY_SOURCE = N_("transmission 10^−D; stops D/log10 2 (definitions)")
+TIME_SOURCE = N_("time × 2^stops; engraved times mean exact powers of two in thirds of a stop")
 STOPS_PER_DENSITY = 1.0 / math.log10(2.0)
 # Cameras time themselves up to here; beyond it the shutter is held open by hand.
 LONGEST_TIMED_S = 30.0

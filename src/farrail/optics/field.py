@@ -7,12 +7,12 @@ angle; the area of a rectangle inside a circle is plane geometry.
 import math
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.units import mm_to_micrometres
 
-FIELD_SOURCE = say("rectilinear projection h = f·tan θ")
+FIELD_SOURCE = N_("rectilinear projection h = f·tan θ")
 ARCSECONDS_PER_RADIAN = 180.0 * 3600.0 / math.pi
-CIRCLE_SOURCE = say("plane geometry of a rectangle about the centre of a circle")
+CIRCLE_SOURCE = N_("plane geometry of a rectangle about the centre of a circle")
 
 
 def angle_of_view_deg(side_mm: float, focal_length_mm: float) -> float:

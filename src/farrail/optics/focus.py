@@ -3,11 +3,11 @@
 import math
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_
 from farrail.optics.plates import check_f_number
 from farrail.units import nm_to_mm
 
-DEPTH_OF_FOCUS_SOURCE = say("quarter-wave depth of focus, ±2λN² (Smith, Modern Optical Engineering)")
+DEPTH_OF_FOCUS_SOURCE = N_("quarter-wave depth of focus, ±2λN² (Smith, Modern Optical Engineering)")
 DEFAULT_WAVELENGTH_NM = 550.0
 
 

@@ -4,12 +4,12 @@ import math
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.optics.plates import check_f_number
 from farrail.units import nm_to_mm
 
-DEPTH_SOURCE = say(
+DEPTH_SOURCE = N_(
     "2·N_e·c/m² + 4λN_e²/m²: blur no larger than c, and a quarter wave of defocus, both to the subject's side"
 )
 # More than this many frames is a mistyped number, not a plan.

@@ -6,12 +6,12 @@ from functools import lru_cache
 
 import numpy as np
 
-from farrail.language import say
+from farrail.language import N_
 from farrail.optics.clipping import FINE_CHORDS, Array, open_fraction, open_fraction_each
 from farrail.optics.pupils import ApertureImage, Pupil, lever_of, project, project_radially
 from farrail.optics.shapes import FINE_ERROR, light_fraction
 
-SOURCE = say("open fraction of the pupil seen from the field point; chords through the intersection of projected discs")
+SOURCE = N_("open fraction of the pupil seen from the field point; chords through the intersection of projected discs")
 
 
 def relative_illumination(

@@ -11,10 +11,10 @@ from typing import Literal
 import numpy as np
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_
 from farrail.optics.plates import check_f_number
 
-SOURCE = say("λ0·sqrt(1 − (sin u / n)²), averaged over the pupil's area (interference filter in a cone)")
+SOURCE = N_("λ0·sqrt(1 − (sin u / n)²), averaged over the pupil's area (interference filter in a cone)")
 Band = Literal["flat-top", "gaussian"]
 RINGS = 400
 # Of a field point's tilted cone.

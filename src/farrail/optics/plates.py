@@ -7,10 +7,10 @@ Source of all formulas here: Smith, *Modern Optical Engineering*, "Plane paralle
 import math
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_
 from farrail.units import nm_to_mm
 
-SOURCE = say("plane-parallel plate (Smith, Modern Optical Engineering)")
+SOURCE = N_("plane-parallel plate (Smith, Modern Optical Engineering)")
 
 
 def paraxial_shift_mm(thickness_mm: float, index: float) -> float:

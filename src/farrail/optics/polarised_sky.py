@@ -10,11 +10,11 @@ import math
 
 import numpy as np
 
-from farrail.language import say
+from farrail.language import N_
 from farrail.optics.clipping import Array
 from farrail.optics.projection import Projection, angles_rad
 
-SOURCE = say("Rayleigh: P = P_max·sin²γ/(1 + cos²γ), e ∥ s × u; Malus: T = ½[1 + P(2(a·e)² − 1)]")
+SOURCE = N_("Rayleigh: P = P_max·sin²γ/(1 + cos²γ), e ∥ s × u; Malus: T = ½[1 + P(2(a·e)² − 1)]")
 
 
 def sight_lines(x_mm: Array, y_mm: Array, focal_mm: float, projection: Projection) -> Array:

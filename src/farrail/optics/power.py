@@ -8,9 +8,9 @@ import math
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_
 
-SOURCE = say("thin lens: M = 1 − d/f_r, 1/b = 1/f_r − 1/a")
+SOURCE = N_("thin lens: M = 1 − d/f_r, 1/b = 1/f_r − 1/a")
 
 
 @dataclass(frozen=True)

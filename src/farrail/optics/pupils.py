@@ -14,7 +14,7 @@ from typing import TypeAlias
 import numpy as np
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_
 from farrail.optics.clipping import Array
 from farrail.optics.oblique import STRAIGHT, Directions, glass_shortens_mm
 from farrail.optics.plates import check_f_number
@@ -241,7 +241,7 @@ def clear_diameter_needed_mm(f_number: float, exit_distance_mm: float, diagonal_
     return diagonal_mm * abs(1.0 - convergence) + abs(distance_mm) / f_number
 
 
-CLEAR_DIAMETER_SOURCE = say("similar triangles from the exit pupil through the opening to the frame's corner")
+CLEAR_DIAMETER_SOURCE = N_("similar triangles from the exit pupil through the opening to the frame's corner")
 
 
 @dataclass(frozen=True)

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, say
 
-REDUCER_SOURCE = say("thin lenses: M = 1 − d/f_r, a = f − d/M, L = d − a·f_r/(a − f_r)")
-SEEN_SOURCE = say("(E + z)·h/f + k·f/2N = r, k 1 where it begins, 0 half, −1 all dark")
-DUST_SOURCE = say("similar triangles: a point in a cone of f/N throws a ring D = x/N")
+REDUCER_SOURCE = N_("thin lenses: M = 1 − d/f_r, a = f − d/M, L = d − a·f_r/(a − f_r)")
+SEEN_SOURCE = N_("(E + z)·h/f + k·f/2N = r, k 1 where it begins, 0 half, −1 all dark")
+DUST_SOURCE = N_("similar triangles: a point in a cone of f/N throws a ring D = x/N")
 
 
 @dataclass(frozen=True)

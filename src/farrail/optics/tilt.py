@@ -6,11 +6,11 @@ A tilt a puts the corner h·tan a out of focus, a blur of that over N (Smith, *M
 import math
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM, depth_of_focus_mm
 from farrail.optics.plates import check_f_number
 
-SOURCE = say("corner defocus h·tan a against ±2λN², or against a blur of one pixel, h·tan a / N")
+SOURCE = N_("corner defocus h·tan a against ±2λN², or against a blur of one pixel, h·tan a / N")
 
 
 def corner_defocus_mm(half_diagonal_mm: float, tilt_deg: float) -> float:

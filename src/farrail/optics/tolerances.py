@@ -8,7 +8,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from farrail.language import say
+from farrail.language import N_
 
 # Half the width that holds 95 % of a normal distribution, in standard deviations.
 TWO_SIDED_95 = 1.959964
@@ -16,7 +16,7 @@ TWO_SIDED_95 = 1.959964
 # How finely the density of a sum is laid out over its half width.
 CONVOLUTION_STEPS = 400
 
-SOURCE = say("worst case Σt; 95 % half width 2·sqrt(Σt²/3), uniform distributions added in quadrature")
+SOURCE = N_("worst case Σt; 95 % half width 2·sqrt(Σt²/3), uniform distributions added in quadrature")
 
 
 def worst_case_mm(tolerances_mm: Sequence[float]) -> float:

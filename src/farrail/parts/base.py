@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from functools import cached_property
 from typing import Annotated, Any, ClassVar, TypeGuard
 
-from farrail.language import say
+from farrail.language import Message, say
 from farrail.parts.connections import Connection, Thread, default_clear_diameter_mm
 from farrail.parts.in_beam import (
     Aperture,
@@ -30,7 +30,7 @@ class PartBase(Shelved):
     """
 
     # What the kind is called, and where it stands in lists of kinds.
-    kind_name: ClassVar[str] = ""
+    kind_name: ClassVar[Message] = Message("")
     rank: ClassVar[int] = 500
 
     @classmethod

@@ -3,9 +3,7 @@
 They are examples until a length is typed, so that nothing of them counts as owned.
 """
 
-from functools import cache
-
-from farrail.language import begun_large
+from farrail.language import begun_large, cached_by_language
 from farrail.parts.connections import Gender, not_known
 from farrail.parts.fields import Shape, fields_of, value_at
 from farrail.parts.provenance import Quantity, unknown
@@ -40,12 +38,12 @@ ENDS: dict[tuple[str, str], tuple[float, float]] = {
 LENGTH_ENDS = (1.0, 40.0)
 
 
-@cache
+@cached_by_language
 def blank(kind: str) -> Part:
     """Return a part of a kind of which nothing is known."""
     part = TEMPLATES[kind]()
     across = {"diameter_mm": max(part.outer_diameter_mm - 6.0, 1.0)}
-    update: dict[str, object] = {"status": Status.EXAMPLE, "name": begun_large(KINDS[kind].kind_name)}
+    update: dict[str, object] = {"status": Status.EXAMPLE, "name": begun_large(str(KINDS[kind].kind_name))}
     for field in fields_of(KINDS[kind]):
         there, value = value_at(part, field.path)
         if not there or "." in field.path:

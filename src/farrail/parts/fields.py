@@ -3,14 +3,13 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import Enum
-from functools import cache
 from types import UnionType
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from farrail.language import say
+from farrail.language import cached_by_language
 from farrail.parts.base import PartBase
 from farrail.parts.connections import Connection
 from farrail.parts.provenance import Quantity
@@ -22,8 +21,8 @@ class Shape(Enum):
 
     QUANTITY = "quantity"
     CONNECTION = "connection"
-    YES_OR_NO = say("yes or no")
-    YES_NO_OR_SILENT = say("yes, no or silent")
+    YES_OR_NO = "yes or no"
+    YES_NO_OR_SILENT = "yes, no or silent"
     CHOICE = "choice"
     WHOLE = "whole"
     NUMBER = "number"
@@ -79,13 +78,13 @@ class Offered:
     there: bool
 
 
-@cache
+@cached_by_language
 def fields_of(kind: type[PartBase]) -> tuple[PartField, ...]:
     """Return every field of a kind in reading order: by group, within it as declared."""
     return tuple(sorted(_walk(kind, "", "", None, ""), key=lambda f: f.group))
 
 
-@cache
+@cached_by_language
 def field_at(kind: type[PartBase], path: str) -> PartField | None:
     """Return a kind's field at a path; None where it has none."""
     return next((f for f in fields_of(kind) if f.path == path), None)

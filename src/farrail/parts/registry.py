@@ -4,12 +4,12 @@ A new kind is one file in `parts/kinds`: a subclass of `PartBase` with a `kind` 
 """
 
 from collections.abc import Callable
-from functools import cache
 from typing import TYPE_CHECKING, Annotated, Any, TypeAlias, Union
 
 from pydantic import Field
 
 import farrail.parts.kinds
+from farrail.language import cached_by_language
 from farrail.parts.base import PartBase
 from farrail.parts.registered import kinds_in
 from farrail.parts.usual import Usual
@@ -26,7 +26,7 @@ else:
     AnyPart: Any = Annotated[Union[tuple(KINDS.values())], Field(discriminator="kind")]  # noqa: UP007 (made of a tuple)
 
 
-@cache
+@cached_by_language
 def usual_sizes() -> tuple[Usual[PartBase], ...]:
     """Return every usual size of every kind, group by group."""
     groups: dict[str, list[Usual[PartBase]]] = {}

@@ -37,8 +37,8 @@ class Told:
     """What one field says of itself.
 
     Attributes:
-        label: its name on the sheet; of a record the name its own fields are told with, "" for none.
-        help: what it means and where one reads it, in one line.
+        label_id: its name on the sheet, in English; of a record the name its own fields are told with, "" for none.
+        help_id: what it means and where one reads it, in one line of English.
         unit: of a quantity; "" for a bare number.
         group: where it is read.
         begins: makes the record that a value lies in where a part has none yet; None: it cannot be begun.
@@ -46,15 +46,20 @@ class Told:
         stays_mm: whether it is spoken of in mm wherever lengths are told in inches: a focal length, a sensor's size.
     """
 
-    label: str
-    help: str = ""
+    label_id: str
+    help_id: str = ""
     unit: str = "mm"
     group: Group = Group.LENGTH
     begins: Callable[[Any], BaseModel] | None = None
     first: str = ""
     stays_mm: bool = False
 
-    def __post_init__(self) -> None:
-        """Speak the language in force: fields are told while their kinds are made."""
-        object.__setattr__(self, "label", say(self.label))
-        object.__setattr__(self, "help", say(self.help))
+    @property
+    def label(self) -> str:
+        """Its name in the language in force; "" for none."""
+        return say(self.label_id) if self.label_id else ""
+
+    @property
+    def help(self) -> str:
+        """What it means, in the language in force."""
+        return say(self.help_id) if self.help_id else ""

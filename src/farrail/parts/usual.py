@@ -8,12 +8,12 @@ import math
 from dataclasses import dataclass
 from typing import Generic, TypeVar
 
-from farrail.language import say
+from farrail.language import N_, Text, say
 from farrail.parts.connections import Connection, Gender, Plain
 from farrail.parts.glass import CROWN_INDEX, Plate
 from farrail.parts.provenance import Quantity, assumed
 
-COMMON = say("common practice")
+COMMON = N_("common practice")
 # Filter threads in front of lenses, of 0.75 mm pitch but for the largest; common practice, no source.
 FILTER_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77, 82, 86, 95, 105)
 # Threads and pitches that housings of a train usually have; common practice, no source.
@@ -30,12 +30,12 @@ class Usual(Generic[AnyPart]):
 
     group: str
     part: AnyPart
-    source: str
+    source: Text
 
 
-def size(value: float, source: str = COMMON) -> Quantity:
+def size(value: float, source: Text = COMMON) -> Quantity:
     """Return an assumed size with its source."""
-    return assumed(value, note=source)
+    return assumed(value, note=str(source))
 
 
 def machined(length_mm: float) -> Quantity:
@@ -53,7 +53,7 @@ def key(*words: object) -> str:
     return "ready-" + "".join(c if c.isalnum() else "-" for c in text.lower()).strip("-")
 
 
-def crown(thickness_mm: float, source: str = COMMON) -> Plate:
+def crown(thickness_mm: float, source: Text = COMMON) -> Plate:
     """Return a plate of crown glass."""
     return Plate(thickness_mm=size(thickness_mm, source), index=size(CROWN_INDEX, say("crown glass taken")))
 

@@ -9,7 +9,7 @@ import re
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_
 from farrail.units import MM_PER_INCH
 
 # Longer than any figure anybody writes.
@@ -60,15 +60,15 @@ _SCALES: dict[str, dict[str, float]] = {
     "": {},
 }
 _WHAT = {
-    "mm": (say("a length"), say("a number such as 16.46 or 16.46 ± 0.02")),
-    "µm": (say("a size in µm"), say("a number such as 3.76")),
-    "nm": (say("a wavelength"), say("nanometres such as 656.3")),
-    "°": (say("an angle"), say("degrees such as 90")),
-    "%": (say("a percentage"), say("a number such as 2.5")),
-    "stops": (say("a number of stops"), say("a number such as 3 or 1.5")),
-    "dpt": (say("a power"), say("dioptres such as +4")),
-    "×": (say("a factor"), say("a number such as 1.4")),
-    "": (say("a number"), say("one such as 1.5")),
+    "mm": (N_("a length"), N_("a number such as 16.46 or 16.46 ± 0.02")),
+    "µm": (N_("a size in µm"), N_("a number such as 3.76")),
+    "nm": (N_("a wavelength"), N_("nanometres such as 656.3")),
+    "°": (N_("an angle"), N_("degrees such as 90")),
+    "%": (N_("a percentage"), N_("a number such as 2.5")),
+    "stops": (N_("a number of stops"), N_("a number such as 3 or 1.5")),
+    "dpt": (N_("a power"), N_("dioptres such as +4")),
+    "×": (N_("a factor"), N_("a number such as 1.4")),
+    "": (N_("a number"), N_("one such as 1.5")),
 }
 
 

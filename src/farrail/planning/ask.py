@@ -9,7 +9,7 @@ import numpy as np
 
 from farrail.cancel import Stopped, never, until_stopped
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, Message, say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Bellows, CloseUpLens, Teleconverter
 from farrail.parts.registry import Part
@@ -125,7 +125,7 @@ class Asked:
     magnification: float
     answers: tuple[Answer, ...]
     misses: tuple[Answer, ...]
-    reasons: tuple[tuple[str, int], ...]
+    reasons: tuple[tuple[Message, int], ...]
     tried: int
 
     @property
@@ -134,8 +134,8 @@ class Asked:
         return self.tried - sum(count for _, count in self.reasons)
 
 
-TOO_SMALL, TOO_LARGE = say("cannot magnify enough"), say("always magnify too much")
-TOO_NEAR, TOO_DARK, NO_FOCUS = say("move closer than that"), say("cost more light"), say("do not focus at all")
+TOO_SMALL, TOO_LARGE = N_("cannot magnify enough"), N_("always magnify too much")
+TOO_NEAR, TOO_DARK, NO_FOCUS = N_("move closer than that"), N_("cost more light"), N_("do not focus at all")
 
 
 def ask(
@@ -240,7 +240,7 @@ class Tried:
             _cautions(c, float(self.distance_mm[index])), why,
         )  # fmt: skip
 
-    def reasons(self) -> Counter[str]:
+    def reasons(self) -> Counter[Message]:
         """Return for how many each reason holds why they do not do."""
         lost = ~self.reached & np.isnan(self.magnification)
         return Counter({

@@ -26,7 +26,7 @@ class SizeVerdict:
 def sizes_at(needed_mm: float) -> tuple[SizeVerdict, ...]:
     """Return the usual sizes (clear apertures are common practice, no source) against what a place needs at most."""
     return tuple(
-        SizeVerdict(name, clear, clear - needed_mm)
+        SizeVerdict(str(name), clear, clear - needed_mm)
         for name, _, clear, *_ in sorted(ROUND_FILTERS, key=lambda size: size[2])
     )
 

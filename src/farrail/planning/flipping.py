@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.registry import Part
 from farrail.readouts.light.findings import MARGINAL_MM
@@ -15,7 +15,7 @@ from farrail.units import stops_lost
 
 # A gain in the corner below this is not seen in a picture; common practice, no source.
 SEEN_STOPS = 0.05
-COST = say("flats must be taken again, and focus offsets checked")
+COST = N_("flats must be taken again, and focus offsets checked")
 
 
 @dataclass(frozen=True)

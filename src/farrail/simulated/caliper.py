@@ -8,9 +8,9 @@ import random
 from dataclasses import dataclass
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, say
 
-LABEL = say("Simulated caliper, for practice")
+LABEL = N_("Simulated caliper, for practice")
 LARGEST_MM = 150.0
 STEP_MM = 0.01
 # Spread of repeated readings, and the half width such an instrument is trusted to; common practice, no source.

@@ -20,9 +20,9 @@ FINEST_MM, TRAVEL_MM, SPEED_MM_S, SETTLE_S = 0.010, 100.0, 5.0, 0.5
 class Fault(StrEnum):
     """What may go wrong."""
 
-    NONE = say("no fault")
-    STALL = say("stalls halfway")
-    LOST_STEPS = say("loses steps")
+    NONE = "no fault"
+    STALL = "stalls halfway"
+    LOST_STEPS = "loses steps"
 
 
 class RailState(StrEnum):

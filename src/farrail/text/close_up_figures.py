@@ -2,7 +2,7 @@
 
 import math
 
-from farrail.language import say
+from farrail.language import N_, Message, say
 from farrail.optics.close_up import BELLOWS_SOURCE, CONJUGATES_SOURCE
 from farrail.optics.close_up_systems import SOURCE
 from farrail.optics.focus_stack import DEPTH_SOURCE
@@ -14,22 +14,22 @@ from farrail.text.values import Values, minus
 from farrail.text.working import Teller, Told, told
 from farrail.units import mm_to_micrometres
 
-FIELD_SOURCE = say("field = sensor / magnification")
-BASELINES = say("against the lens at infinity")
-SHARPEST_SOURCE = say("blur m²T/(2N_e) and Airy disc 2.44λN_e, squares added, least")
-PIXEL_SOURCE = say("pixel / magnification")
+FIELD_SOURCE = N_("field = sensor / magnification")
+BASELINES = N_("against the lens at infinity")
+SHARPEST_SOURCE = N_("blur m²T/(2N_e) and Airy disc 2.44λN_e, squares added, least")
+PIXEL_SOURCE = N_("pixel / magnification")
 BASES = {
-    Basis.RULER: say("a ruler at its closest focus"),
-    Basis.TABLE: say("its table of closest focus"),
-    Basis.PUBLISHED: say("its published closest focus"),
-    Basis.DISTANCE: say("its minimum focus distance, at a constant focal length"),
-    Basis.USUAL: say("a typical closest focus"),
-    Basis.REVERSED: say("reversed, set to infinity"),
+    Basis.RULER: N_("a ruler at its closest focus"),
+    Basis.TABLE: N_("its table of closest focus"),
+    Basis.PUBLISHED: N_("its published closest focus"),
+    Basis.DISTANCE: N_("its minimum focus distance, at a constant focal length"),
+    Basis.USUAL: N_("a typical closest focus"),
+    Basis.REVERSED: N_("reversed, set to infinity"),
 }
 CIRCLES = {
-    CircleBasis.SET: say("as set for this train"),
-    CircleBasis.PIXEL: say("one pixel"),
-    CircleBasis.DIAGONAL: say("a 1500th of the diagonal"),
+    CircleBasis.SET: N_("as set for this train"),
+    CircleBasis.PIXEL: N_("one pixel"),
+    CircleBasis.DIAGONAL: N_("a 1500th of the diagonal"),
 }
 
 
@@ -67,7 +67,7 @@ def _ratio(_: Figure, v: Values) -> Told:
     return told(say("as a scale"), "1 : 1/m", say("m {m:.4f}", m=m), CONJUGATES_SOURCE, scale_name(m))
 
 
-def _field(word: str) -> Teller:
+def _field(word: Message) -> Teller:
     def tell(f: Figure, v: Values) -> Told:
         numbers = say(
             "{side_mm:g}/{magnification:.4f} = {number:.2f} mm",
@@ -150,7 +150,7 @@ def _whole(f: Figure, v: Values) -> Told:
     return told(say("subject to sensor"), formula, numbers, CONJUGATES_SOURCE)
 
 
-def _end(word: str, place: str) -> Teller:
+def _end(word: Message, place: Message) -> Teller:
     def tell(_: Figure, v: Values) -> Told:
         label = say("{word} working distance in focus", word=word)
         return told(label, say("the lens at {place}", place=place), _focus_numbers(v), SOURCE, say("none"))
@@ -194,7 +194,7 @@ def _stops_bare(_: Figure, v: Values) -> Told:
     return told(label, formula, numbers, BELLOWS_SOURCE)
 
 
-def _depth(label: str) -> Teller:
+def _depth(label: Message) -> Teller:
     def tell(_: Figure, v: Values) -> Told:
         numbers = say(
             "2·{effective_f_number:.2f}·{circle_mm:.4f}/{magnification:.3f}² = "
@@ -235,20 +235,20 @@ def _sharpest(_: Figure, v: Values) -> Told:
 TELLERS: dict[str, Teller] = {
     "closeup.magnification": _magnification,
     "closeup.ratio": _ratio,
-    "closeup.width_mm": _field(say("wide")),
-    "closeup.height_mm": _field(say("high")),
+    "closeup.width_mm": _field(N_("wide")),
+    "closeup.height_mm": _field(N_("high")),
     "closeup.pixel_um": _pixel,
     "closeup.crop_share": _crop,
     "closeup.working_distance_mm": _distance,
     "closeup.subject_to_sensor_mm": _whole,
-    "closeup.near_mm": _end(say("nearest"), say("its closest focus")),
-    "closeup.far_mm": _end(say("farthest"), say("infinity")),
+    "closeup.near_mm": _end(N_("nearest"), N_("its closest focus")),
+    "closeup.far_mm": _end(N_("farthest"), N_("infinity")),
     "closeup.effective_f_number": _effective,
     "closeup.stops_lost": _stops,
     "closeup.stops_against_bare": _stops_bare,
-    "closeup.depth_of_field_mm": _depth(say("depth of field, both sides")),
-    "closeup.depth_geometric_mm": _depth(say("… by blur")),
-    "closeup.depth_diffraction_mm": _depth(say("… by diffraction")),
+    "closeup.depth_of_field_mm": _depth(N_("depth of field, both sides")),
+    "closeup.depth_geometric_mm": _depth(N_("… by blur")),
+    "closeup.depth_diffraction_mm": _depth(N_("… by diffraction")),
     "closeup.diffraction_f_number": _diffraction,
     "closeup.sharpest_f_number": _sharpest,
 }

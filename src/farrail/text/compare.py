@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from farrail.language import say
+from farrail.language import N_, Message, say
 from farrail.logbook.differences import Change, Difference, differences
 from farrail.logbook.side_by_side import Ability, Line, SideBySide, price_of
 from farrail.parts.registry import Part
@@ -10,16 +10,16 @@ from farrail.text.figures import label_of, unit_of, value_of
 from farrail.text.ranged import ends_words, interval_words, value_words
 from farrail.text.values import headed, in_words, mass_words, unit_word
 
-FACT_WORDS: dict[str, str] = {
-    "parts": say("Parts"),
-    "joints": say("Joints"),
-    "not_mating": say("Joints that do not mate"),
-    "behind_mm": say("Length behind the optic"),
-    "ahead_mm": say("Depth ahead of the lens"),
-    "mass_g": say("Mass"),
-    "price": say("Price of all parts"),
-    "to_buy": say("Parts you do not own"),
-    "to_pay": say("… to buy for"),
+FACT_WORDS: dict[str, Message] = {
+    "parts": N_("Parts"),
+    "joints": N_("Joints"),
+    "not_mating": N_("Joints that do not mate"),
+    "behind_mm": N_("Length behind the optic"),
+    "ahead_mm": N_("Depth ahead of the lens"),
+    "mass_g": N_("Mass"),
+    "price": N_("Price of all parts"),
+    "to_buy": N_("Parts you do not own"),
+    "to_pay": N_("… to buy for"),
 }
 
 

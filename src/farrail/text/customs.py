@@ -2,28 +2,28 @@
 
 import math
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.planning.customs import Custom, Way
 
 THINGS = {
-    "polariser": say("{part}: outermost, or behind the square filters"),
-    "left_on": say("{part}: left on the lens under the stack, or taken off first"),
+    "polariser": N_("{part}: outermost, or behind the square filters"),
+    "left_on": N_("{part}: left on the lens under the stack, or taken off first"),
 }
 # What each way is, and what it is liked and disliked for; common practice, no source.
 WAYS = {
     "outermost": (
-        say("Outermost"),
-        say("turned and seen at once, taken off alone; the widest glass, whose rim meets the corner first"),
+        N_("Outermost"),
+        N_("turned and seen at once, taken off alone; the widest glass, whose rim meets the corner first"),
     ),
     "behind": (
-        say("Behind the square filters"),
-        say("a smaller glass out of the spray; the stack comes off to clean it"),
+        N_("Behind the square filters"),
+        N_("a smaller glass out of the spray; the stack comes off to clean it"),
     ),
     "left_on": (
-        say("Left on"),
-        say("the lens stays closed against salt and sand; one more pair of faces and its depth"),
+        N_("Left on"),
+        N_("the lens stays closed against salt and sand; one more pair of faces and its depth"),
     ),
-    "taken_off": (say("Taken off"), say("only what is needed in front of the lens; bare glass while changing")),
+    "taken_off": (N_("Taken off"), N_("only what is needed in front of the lens; bare glass while changing")),
 }
 
 # Beyond this a corner is called dark and not measured any more.
@@ -54,4 +54,4 @@ def custom_words(custom: Custom) -> tuple[str, list[str]]:
         name, why = WAYS[way.key]
         here = say(" (current)") if way.here else ""
         lines.append(f"{name}{here}: {way_cost(way, custom)}; {why}.")
-    return THINGS[custom.key].format(part=custom.part), lines
+    return say(THINGS[custom.key], part=custom.part), lines

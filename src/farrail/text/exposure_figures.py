@@ -1,6 +1,6 @@
 """What a train costs in light, in words: shares, ways to pay, figures."""
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.optics.exposure import DENSITY_SOURCE, STOPS_PER_DENSITY, TIME_SOURCE, stops_of_density, time_words
 from farrail.parts.in_beam import LightLoss, LossReason
 from farrail.parts.provenance import Origin
@@ -9,26 +9,26 @@ from farrail.readouts.figure import Figure
 from farrail.text.values import Values, away, grouped, minus
 from farrail.text.working import Teller, Told, Working, told
 
-POLARISER_SOURCE = say("a polariser costs 1 to 2 stops depending on its angle (common practice)")
-CLEAR_SOURCE = say("coated clear glass costs less than a tenth of a stop (common practice)")
-LINE_SOURCE = say("a narrow passband dims each subject differently: meter through it")
-CLOSE_SOURCE = say("effective f-number N(1 + m/p) against the lens at infinity; a close-up lens costs no light")
-STOP_SOURCE = say("area of the axial beam that is left over the area of the lens's own pupil")
-POWER_SOURCE = say("a powered part multiplies the f-number by M: 2·log2 M stops")
+POLARISER_SOURCE = N_("a polariser costs 1 to 2 stops depending on its angle (common practice)")
+CLEAR_SOURCE = N_("coated clear glass costs less than a tenth of a stop (common practice)")
+LINE_SOURCE = N_("a narrow passband dims each subject differently: meter through it")
+CLOSE_SOURCE = N_("effective f-number N(1 + m/p) against the lens at infinity; a close-up lens costs no light")
+STOP_SOURCE = N_("area of the axial beam that is left over the area of the lens's own pupil")
+POWER_SOURCE = N_("a powered part multiplies the f-number by M: 2·log2 M stops")
 LOSSES = {
-    LossReason.DENSITY: (say("D/log10 2"), DENSITY_SOURCE),
-    LossReason.SKY_DENSITY: (say("D/log10 2"), DENSITY_SOURCE),
-    LossReason.DENSITY_AND_POLARISER: (say("D/log10 2 + as turned"), f"{DENSITY_SOURCE}; {POLARISER_SOURCE}"),
-    LossReason.POLARISER: (say("as turned"), POLARISER_SOURCE),
-    LossReason.PASSBAND: (say("none"), LINE_SOURCE),
-    LossReason.CLEAR: (say("none"), CLEAR_SOURCE),
+    LossReason.DENSITY: (N_("D/log10 2"), DENSITY_SOURCE),
+    LossReason.SKY_DENSITY: (N_("D/log10 2"), DENSITY_SOURCE),
+    LossReason.DENSITY_AND_POLARISER: (N_("D/log10 2 + as turned"), f"{DENSITY_SOURCE}; {POLARISER_SOURCE}"),
+    LossReason.POLARISER: (N_("as turned"), POLARISER_SOURCE),
+    LossReason.PASSBAND: (N_("none"), LINE_SOURCE),
+    LossReason.CLEAR: (N_("none"), CLEAR_SOURCE),
 }
 WAYS = {
-    Way.TIME: say("Time"),
-    Way.SENSITIVITY: say("Sensitivity, ISO"),
-    Way.APERTURE: say("Aperture"),
-    Way.FLASH_POWER: say("Flash, its power"),
-    Way.GUIDE_NUMBER: say("Flash, guide number in m"),
+    Way.TIME: N_("Time"),
+    Way.SENSITIVITY: N_("Sensitivity, ISO"),
+    Way.APERTURE: N_("Aperture"),
+    Way.FLASH_POWER: N_("Flash, its power"),
+    Way.GUIDE_NUMBER: N_("Flash, guide number in m"),
 }
 
 
@@ -45,18 +45,18 @@ def share_working(share: LightShare) -> Working:
         return Working(
             say("2·log2 M"),
             minus(say("M {power:.3f}: {stops:+.2f}", power=share.power, stops=share.stops)),
-            POWER_SOURCE,
+            str(POWER_SOURCE),
         )
     if share.cost is Cost.STOP:
         open_share = 2.0 ** -(share.stops or 0.0)
         numbers = say("T0 {share:.4f} of the pupil stays open: {stops:.2f}", share=open_share, stops=share.stops)
-        return Working(say("−log2 T0"), numbers, STOP_SOURCE)
+        return Working(say("−log2 T0"), numbers, str(STOP_SOURCE))
     if share.cost is Cost.CLOSE:
         return _close_working(share)
     loss = share.loss
     assert loss is not None
     formula, source = LOSSES[loss.reason]
-    return Working(formula, _loss_numbers(loss), source)
+    return Working(str(formula), _loss_numbers(loss), str(source))
 
 
 def _close_working(share: LightShare) -> Working:
@@ -76,7 +76,7 @@ def _close_working(share: LightShare) -> Working:
             say("{formula}, the coupled lens narrower", formula=formula),
             say("{text}, {narrower:.2f}× by it", text=text, narrower=share.narrower),
         )
-    return Working(formula, text, CLOSE_SOURCE)
+    return Working(formula, text, str(CLOSE_SOURCE))
 
 
 def _loss_numbers(loss: LightLoss) -> str:
@@ -133,7 +133,7 @@ def in_all_units(share: LightShare) -> str:
 def payment_words(payment: Payment) -> tuple[str, str, str]:
     """Return a way to pay: what is changed, from what, and to what."""
     before, after = payment.before, payment.after
-    name = WAYS[payment.way]
+    name = str(WAYS[payment.way])
     if payment.way is Way.GUIDE_NUMBER:
         return (
             name,

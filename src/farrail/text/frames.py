@@ -12,7 +12,7 @@ from farrail.frames.flat_model import Change
 from farrail.frames.ruler import RulerReading
 from farrail.frames.sky import SkyReading, SkyTrouble
 from farrail.frames.stars import Drawn, StarReading, StarTrouble, TiltReading
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.in_beam import ApertureRole, GlassRole
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.guiders import OffAxisGuider
@@ -22,33 +22,33 @@ from farrail.text.names import aperture_name
 from farrail.text.values import in_words, minus, signed
 
 CORNERS = {
-    (1, 1): say("top right"),
-    (-1, 1): say("top left"),
-    (1, -1): say("bottom right"),
-    (-1, -1): say("bottom left"),
+    (1, 1): N_("top right"),
+    (-1, 1): N_("top left"),
+    (1, -1): N_("bottom right"),
+    (-1, -1): N_("bottom left"),
 }
 FLAT_TROUBLES = {
-    FlatTrouble.SATURATED: say("Too much of it is full: expose it to about half and take it anew."),
-    FlatTrouble.DARK: say("Its middle is dark: the lamp was off, or too much was subtracted."),
-    FlatTrouble.EVEN: say("It is even to 2 %: no measurable vignetting."),
-    FlatTrouble.ONLY_FALLOFF: say("Only the natural falloff darkens it: no part of this train does."),
-    FlatTrouble.NOT_EXPLAINED: say(
+    FlatTrouble.SATURATED: N_("Too much of it is full: expose it to about half and take it anew."),
+    FlatTrouble.DARK: N_("Its middle is dark: the lamp was off, or too much was subtracted."),
+    FlatTrouble.EVEN: N_("It is even to 2 %: no measurable vignetting."),
+    FlatTrouble.ONLY_FALLOFF: N_("Only the natural falloff darkens it: no part of this train does."),
+    FlatTrouble.NOT_EXPLAINED: N_(
         "No aperture of this train explains it; look for a part that is not in the train, "
         "such as a dew shield or a cap."
     ),
-    FlatTrouble.NO_APERTURE: say("No clear aperture of this train is known; enter clear apertures first."),
+    FlatTrouble.NO_APERTURE: N_("No clear aperture of this train is known; enter clear apertures first."),
 }
 STAR_TROUBLES = {
-    StarTrouble.TOO_FEW: say("Too few stars to judge every corner: expose longer, or on a richer field."),
-    StarTrouble.TRAILED: say("All stars are drawn out the same way: the mount moved. Guide, or expose shorter."),
-    StarTrouble.SATURATED: say("Too many stars are full: expose shorter."),
+    StarTrouble.TOO_FEW: N_("Too few stars to judge every corner: expose longer, or on a richer field."),
+    StarTrouble.TRAILED: N_("All stars are drawn out the same way: the mount moved. Guide, or expose shorter."),
+    StarTrouble.SATURATED: N_("Too many stars are full: expose shorter."),
 }
 DRAWN = {
-    Drawn.ROUND: say("round"),
-    Drawn.RADIAL: say("drawn out from the middle"),
-    Drawn.TANGENTIAL: say("drawn out around the middle"),
+    Drawn.ROUND: N_("round"),
+    Drawn.RADIAL: N_("drawn out from the middle"),
+    Drawn.TANGENTIAL: N_("drawn out around the middle"),
 }
-SIDES = {(0, 0): "", (1, 0): say("right"), (-1, 0): say("left"), (0, 1): say("top"), (0, -1): say("bottom"), **CORNERS}
+SIDES = {(0, 0): "", (1, 0): N_("right"), (-1, 0): N_("left"), (0, 1): N_("top"), (0, -1): N_("bottom"), **CORNERS}
 
 
 def estimate_words(estimate: Estimate, unit: str, digits: int = 2) -> str:
@@ -71,7 +71,7 @@ def flat_words(reading: FlatReading) -> list[str]:
     )
     told = [say("The {corner} corner is {lost}.", corner=corner, lost=lost)]
     if reading.trouble is not None:
-        return [FLAT_TROUBLES[reading.trouble], *told]
+        return [str(FLAT_TROUBLES[reading.trouble]), *told]
     found = reading.explained
     assert found is not None
     told = [*_explained_words(found), *told]
@@ -173,10 +173,10 @@ def _explained_words(found: Explained) -> list[str]:
 
 
 OFF_AXIS = (
-    (FilterDrawer, say("is the drawer pushed home until it snaps, and its filter flat in its seat")),
-    (FilterWheel, say("does the wheel stop with its seat in the middle")),
-    (OffAxisGuider, say("does the guider's prism reach in too far")),
-    (FilterHolder, say("is the holder seated all round, and not turned")),
+    (FilterDrawer, N_("is the drawer pushed home until it snaps, and its filter flat in its seat")),
+    (FilterWheel, N_("does the wheel stop with its seat in the middle")),
+    (OffAxisGuider, N_("does the guider's prism reach in too far")),
+    (FilterHolder, N_("is the holder seated all round, and not turned")),
 )
 
 
@@ -185,7 +185,7 @@ def off_axis_cause(parts: Sequence[Shelved]) -> str:
     for part in parts:
         for kind, told in OFF_AXIS:
             if isinstance(part, kind):
-                return told
+                return str(told)
     return say("is it seated all round")
 
 
@@ -225,16 +225,16 @@ def dust_words(reading: DustReading) -> str:
 
 
 SKY_TROUBLES = {
-    SkyTrouble.NO_POLARISER: say("This train has no polariser ahead of its lens, so no band is expected."),
-    SkyTrouble.SATURATED: say("Too much of the sky is full: expose shorter."),
-    SkyTrouble.DARK: say("Part of the picture's middle is black: take the sky alone."),
+    SkyTrouble.NO_POLARISER: N_("This train has no polariser ahead of its lens, so no band is expected."),
+    SkyTrouble.SATURATED: N_("Too much of the sky is full: expose shorter."),
+    SkyTrouble.DARK: N_("Part of the picture's middle is black: take the sky alone."),
 }
 
 
 def sky_words(reading: SkyReading) -> list[str]:
     """Return what a photo of clear sky says of a polariser."""
     if reading.trouble is not None:
-        return [SKY_TROUBLES[reading.trouble]]
+        return [str(SKY_TROUBLES[reading.trouble])]
     verdict = say("as predicted") if reading.agrees else say("not as predicted")
     told = [
         say(
@@ -280,7 +280,7 @@ def stars_words(reading: StarReading) -> list[str]:
     """Return what the stars of one frame say."""
     count = say("{count} stars.", count=reading.stars.count)
     if reading.trouble is not None:
-        return [STAR_TROUBLES[reading.trouble], count]
+        return [str(STAR_TROUBLES[reading.trouble]), count]
     assert reading.drawn is not None
     told = [say("Corner stars are {drawn}.", drawn=DRAWN[reading.drawn]), count]
     middle = next(zone for zone in reading.zones if not (zone.column or zone.row))

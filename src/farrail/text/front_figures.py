@@ -1,14 +1,14 @@
 """The front stack's figures in words."""
 
-from farrail.language import say
+from farrail.language import N_, Message, say
 from farrail.optics.polarised_sky import SOURCE as SKY_SOURCE
 from farrail.readouts.figure import Figure
 from farrail.text.names import whole_name
 from farrail.text.values import Values, number
 from farrail.text.working import Teller, Told, told
 
-SOURCE = say("apertures projected along the corner's rays on to the entrance pupil")
-SIZE_SOURCE = say("similar triangles from the entrance pupil: 2[(E + z)·d/2f + f/2N]")
+SOURCE = N_("apertures projected along the corner's rays on to the entrance pupil")
+SIZE_SOURCE = N_("similar triangles from the entrance pupil: 2[(E + z)·d/2f + f/2N]")
 
 
 def _corner(f: Figure, v: Values) -> Told:
@@ -73,7 +73,7 @@ def _limiting(_: Figure, v: Values) -> Told:
     return told(say("darkens the corner most"), say("largest loss of one aperture alone"), name, SOURCE, name)
 
 
-def _height(word: str) -> Teller:
+def _height(word: Message) -> Teller:
     def tell(f: Figure, v: Values) -> Told:
         return told(
             say("image height of its {word}", word=word),
@@ -140,9 +140,9 @@ TELLERS: dict[str, Teller] = {
     "front.visible_mm": _visible,
     "front.depth_mm": _depth,
     "front.limiting_part": _limiting,
-    "front.onset_mm": _height(say("onset")),
-    "front.half_mm": _height(say("half")),
-    "front.dark_mm": _height(say("dark")),
+    "front.onset_mm": _height(N_("onset")),
+    "front.half_mm": _height(N_("half")),
+    "front.dark_mm": _height(N_("dark")),
     "front.step_back": _step_back,
     "front.sheet.*_mm": _sheet,
     "front.sky_uneven_stops": _sky,

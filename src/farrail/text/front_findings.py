@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.readouts.front.model import CLEAN_STOPS
 from farrail.readouts.front.polariser import PolariserAt
 from farrail.text.names import aperture_name, loss_name
@@ -12,10 +12,10 @@ from farrail.train.train import Sky
 
 Told = tuple[str, str]
 PLACES = {
-    PolariserAt.OUTERMOST: say("outermost"),
-    PolariserAt.ON_LENS: say("on the lens"),
-    PolariserAt.BEHIND_SHEETS: say("behind the square filters"),
-    PolariserAt.IN_SLOT: say("in a slot"),
+    PolariserAt.OUTERMOST: N_("outermost"),
+    PolariserAt.ON_LENS: N_("on the lens"),
+    PolariserAt.BEHIND_SHEETS: N_("behind the square filters"),
+    PolariserAt.IN_SLOT: N_("in a slot"),
 }
 
 

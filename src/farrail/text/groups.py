@@ -1,21 +1,21 @@
 """Headings over the fields of a part, in the order one reads them off it."""
 
-from farrail.language import say
+from farrail.language import N_, Message
 from farrail.parts.told import Group
 
-HEADINGS: dict[Group, str] = {
-    Group.ENDS: say("Joints"),
-    Group.OPTICS: say("Optics"),
-    Group.FOCUSING: say("How near it focuses"),
-    Group.POWER: say("Power and factor"),
-    Group.LENGTH: say("Lengths"),
-    Group.APERTURE: say("Openings"),
-    Group.HOLDS: say("Seats and slots"),
-    Group.GUIDING: say("Guiding"),
-    Group.BODY: say("Body as drawn"),
-    Group.SENSOR: say("Sensor"),
-    Group.GLASS: say("Glass"),
-    Group.PASSBAND: say("Filter"),
-    Group.SHEET: say("Square filter"),
-    Group.KEEPING: say("Name, keeping and buying"),
+HEADINGS: dict[Group, Message] = {
+    Group.ENDS: N_("Joints"),
+    Group.OPTICS: N_("Optics"),
+    Group.FOCUSING: N_("How near it focuses"),
+    Group.POWER: N_("Power and factor"),
+    Group.LENGTH: N_("Lengths"),
+    Group.APERTURE: N_("Openings"),
+    Group.HOLDS: N_("Seats and slots"),
+    Group.GUIDING: N_("Guiding"),
+    Group.BODY: N_("Body as drawn"),
+    Group.SENSOR: N_("Sensor"),
+    Group.GLASS: N_("Glass"),
+    Group.PASSBAND: N_("Filter"),
+    Group.SHEET: N_("Square filter"),
+    Group.KEEPING: N_("Name, keeping and buying"),
 }

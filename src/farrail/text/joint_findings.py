@@ -2,13 +2,13 @@
 
 from collections.abc import Callable
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.readouts.joints.profiles import Body
 from farrail.text.names import mismatch_phrase
 from farrail.text.values import Values, sentence
 
 Told = tuple[str, str]
-BODIES = {Body.BODY: say("body"), Body.BARREL: say("barrel"), Body.FOCUSER: say("focuser"), Body.HANDLE: say("handle")}
+BODIES = {Body.BODY: N_("body"), Body.BARREL: N_("barrel"), Body.FOCUSER: N_("focuser"), Body.HANDLE: N_("handle")}
 
 
 def _mismatch(v: Values) -> Told:

@@ -2,7 +2,7 @@
 
 import math
 
-from farrail.language import local_number, say, word
+from farrail.language import N_, local_number, say, word
 from farrail.optics.field import CIRCLE_SOURCE, FIELD_SOURCE
 from farrail.optics.illumination import SOURCE as RI_SOURCE
 from farrail.optics.passband import SOURCE as PASSBAND_SOURCE
@@ -18,7 +18,7 @@ from farrail.text.working import Teller, Told, told
 from farrail.train.train import Side
 from farrail.units import stops_lost
 
-STOP_SOURCE = say("definition of a stop")
+STOP_SOURCE = N_("definition of a stop")
 
 
 def _f_number(f: Figure, v: Values) -> Told:
@@ -176,11 +176,11 @@ def _shadow(f: Figure, v: Values) -> Told:
 
 
 FIELD_FORMULAS = {
-    "rectilinear": say("2·atan(d/2f)"),
+    "rectilinear": N_("2·atan(d/2f)"),
     "equidistant": "d/f",
-    "equisolid": say("4·asin(d/4f)"),
-    "stereographic": say("4·atan(d/4f)"),
-    "orthographic": say("2·asin(d/2f)"),
+    "equisolid": N_("4·asin(d/4f)"),
+    "stereographic": N_("4·atan(d/4f)"),
+    "orthographic": N_("2·asin(d/2f)"),
 }
 
 
@@ -200,7 +200,7 @@ def _field_of_view(f: Figure, v: Values) -> Told:
 
 
 def _field(f: Figure, v: Values) -> Told:
-    angle, formula = f.number, FIELD_FORMULAS[v.projection]
+    angle, formula = f.number, str(FIELD_FORMULAS[v.projection])
     focal, side = local_number(f"{v.focal_mm:.1f}"), local_number(f"{v.side_mm:.2f}")
     filled = formula.replace("4f", f"(4·{focal})").replace("2f", f"(2·{focal})")
     filled = filled.replace("d/f", f"d/{focal}").replace("d/", f"{side}/")

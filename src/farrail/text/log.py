@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from enum import Enum
 from typing import Any
 
-from farrail.language import begun_small, local_number, say, say_n
+from farrail.language import N_, Message, begun_small, local_number, say, say_n
 from farrail.logbook.consequences import Consequence, Standing
 from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, PupilInFrame
 from farrail.logbook.kinds.keeping import Flats
@@ -30,36 +30,36 @@ from farrail.text.verdicts import headline
 Names = Mapping[PartId, Part]
 States = Mapping[PartId, KeptState]
 
-WORDS: dict[str, str] = {
-    "round": say("round"), "radial": say("drawn out from the middle"), "tangential": say("drawn out around the middle"),
-    "not_round": say("not round"), "reached": say("focus reached"), "not_reached": say("focus not reached"),
-    "at_infinity": say("at the infinity mark"), "before_infinity": say("before the infinity mark"),
+WORDS: dict[str, Message] = {
+    "round": N_("round"), "radial": N_("drawn out from the middle"), "tangential": N_("drawn out around the middle"),
+    "not_round": N_("not round"), "reached": N_("focus reached"), "not_reached": N_("focus not reached"),
+    "at_infinity": N_("at the infinity mark"), "before_infinity": N_("before the infinity mark"),
 }  # fmt: skip
-LEVELS = {Level.ONSET: say("begins to darken"), Level.HALF: say("has lost half its light"), Level.DARK: say("is dark")}
-CORNERS = {Corner.TOP_LEFT: say("top left"), Corner.TOP_RIGHT: say("top right"), Corner.BOTTOM_LEFT: say("bottom left"),
-           Corner.BOTTOM_RIGHT: say("bottom right")}  # fmt: skip
-CHOICES: dict[Enum, str] = {
-    Level.ONSET: say("It begins to darken"),
-    Level.HALF: say("Half its light is gone"),
-    Level.DARK: say("All is dark"),
-    Judged.BY_EYE: say("By eye"),
-    Judged.MEASURED: say("Measured in a picture"),
-    CountedFrom.GLASS: say("The front glass"),
-    CountedFrom.SEAT: say("The thread seat"),
-    CountedFrom.SENSOR: say("The sensor"),
-    StarShape.ROUND: say("Round"),
-    StarShape.RADIAL: say("Drawn out from the middle"),
-    StarShape.TANGENTIAL: say("Drawn out around the middle"),
+LEVELS = {Level.ONSET: N_("begins to darken"), Level.HALF: N_("has lost half its light"), Level.DARK: N_("is dark")}
+CORNERS = {Corner.TOP_LEFT: N_("top left"), Corner.TOP_RIGHT: N_("top right"), Corner.BOTTOM_LEFT: N_("bottom left"),
+           Corner.BOTTOM_RIGHT: N_("bottom right")}  # fmt: skip
+CHOICES: dict[Enum, Message] = {
+    Level.ONSET: N_("It begins to darken"),
+    Level.HALF: N_("Half its light is gone"),
+    Level.DARK: N_("All is dark"),
+    Judged.BY_EYE: N_("By eye"),
+    Judged.MEASURED: N_("Measured in a picture"),
+    CountedFrom.GLASS: N_("The front glass"),
+    CountedFrom.SEAT: N_("The thread seat"),
+    CountedFrom.SENSOR: N_("The sensor"),
+    StarShape.ROUND: N_("Round"),
+    StarShape.RADIAL: N_("Drawn out from the middle"),
+    StarShape.TANGENTIAL: N_("Drawn out around the middle"),
 }
 
 
 def choice_words(choice: Enum) -> str:
     """Return one answer of a field with a few."""
-    return CHOICES[choice]
+    return str(CHOICES[choice])
 
 
-FROM = {CountedFrom.GLASS: say("from the front glass"), CountedFrom.SEAT: say("from the thread seat"),
-        CountedFrom.SENSOR: say("from the sensor")}  # fmt: skip
+FROM = {CountedFrom.GLASS: N_("from the front glass"), CountedFrom.SEAT: N_("from the thread seat"),
+        CountedFrom.SENSOR: N_("from the sensor")}  # fmt: skip
 
 
 def number_words(value: float, unit: str, *, stays_mm: bool = False) -> str:
@@ -78,7 +78,7 @@ def number_words(value: float, unit: str, *, stays_mm: bool = False) -> str:
 
 def told_by(value: float | str, unit: str, *, stays_mm: bool = False) -> str:
     """Return what was seen or predicted, a number or a word."""
-    return WORDS.get(value, value) if isinstance(value, str) else number_words(value, unit, stays_mm=stays_mm)
+    return str(WORDS.get(value, value)) if isinstance(value, str) else number_words(value, unit, stays_mm=stays_mm)
 
 
 def seen_words(seen: Observation, names: Names) -> str:
@@ -89,7 +89,7 @@ def seen_words(seen: Observation, names: Names) -> str:
         names: parts by id, for those it names.
     """
     told = TELLERS.get(type(seen))
-    return seen.note or type(seen).kind_name if told is None else told(seen, names)
+    return seen.note or str(type(seen).kind_name) if told is None else told(seen, names)
 
 
 def part_name(part_id: str, names: Names) -> str:
@@ -142,7 +142,7 @@ def _stars(seen: Any, _: Names) -> str:
 
 
 def _focus(seen: Any, _: Names) -> str:
-    return WORDS["reached" if seen.reached else "not_reached"]
+    return str(WORDS["reached" if seen.reached else "not_reached"])
 
 
 def _infinity(seen: Any, _: Names) -> str:
@@ -224,15 +224,15 @@ def difference_words(compared: Compared | None) -> str:
 
 
 # Fields that are told otherwise than on the sheet, or lie in a zoom's table.
-PATHS: dict[str, str] = {
-    "entrance_pupils": say("entrance pupil behind the seat"),
-    "entrance_pupils.walk_mm": say("walk of the entrance pupil"),
-    "near_points.magnification": say("magnification at closest focus"),
-    "near_points.nearest_mm": say("minimum focus distance, from the sensor"),
-    "nearest_magnification": say("magnification at closest focus"),
-    "pair_distance_mm": say("ruler at closest focus, from the filter thread"),
-    "pair_width_mm": say("width of ruler in frame at closest focus"),
-    "pair_frame_mm": say("frame it was seen on"),
+PATHS: dict[str, Message] = {
+    "entrance_pupils": N_("entrance pupil behind the seat"),
+    "entrance_pupils.walk_mm": N_("walk of the entrance pupil"),
+    "near_points.magnification": N_("magnification at closest focus"),
+    "near_points.nearest_mm": N_("minimum focus distance, from the sensor"),
+    "nearest_magnification": N_("magnification at closest focus"),
+    "pair_distance_mm": N_("ruler at closest focus, from the filter thread"),
+    "pair_width_mm": N_("width of ruler in frame at closest focus"),
+    "pair_frame_mm": N_("frame it was seen on"),
 }
 
 
@@ -301,27 +301,27 @@ def evidence_words(
 
 # From here on it is worth stopping down before a corner is judged by eye; models.md has about ±2 mm at f/8.
 WIDE_TOUCH_MM = 2.5
-WHYS: dict[Why, str] = {
-    Why.TOO_FEW: say("too few observations"),
-    Why.ILL_CONDITIONED: say("the observations cannot separate it from another unknown"),
-    Why.WAY_UNKNOWN: say("which way stars are drawn out when it is too short is not known"),
-    Why.ONE_SIDED: say("stars were only seen on one side of it"),
-    Why.CONTRADICTORY: say("the observations contradict each other; all of them are kept"),
-    Why.OUTSIDE: say("what comes out cannot be"),
+WHYS: dict[Why, Message] = {
+    Why.TOO_FEW: N_("too few observations"),
+    Why.ILL_CONDITIONED: N_("the observations cannot separate it from another unknown"),
+    Why.WAY_UNKNOWN: N_("which way stars are drawn out when it is too short is not known"),
+    Why.ONE_SIDED: N_("stars were only seen on one side of it"),
+    Why.CONTRADICTORY: N_("the observations contradict each other; all of them are kept"),
+    Why.OUTSIDE: N_("what comes out cannot be"),
 }
-SETTLES: dict[Settles, str] = {
-    Settles.OTHER_PART_SHOWS: say(
+SETTLES: dict[Settles, Message] = {
+    Settles.OTHER_PART_SHOWS: N_(
         "one more reading at which another part shows, such as with another holder or a filter "
         "taken off, or its clear width measured with a caliper"
     ),
-    Settles.NO_PARALLAX: say("the no-parallax point found and its distance behind the thread measured"),
-    Settles.ACROSS_IT_ALONE: say("one length measured across that part alone, or across all others of the sum"),
-    Settles.BARREL: say("the barrel length of this lens, from filter thread to flange at its closest focus"),
-    Settles.OTHER_TUBE: say("one more width with another tube, or without any"),
-    Settles.OTHER_SPACING: say("corner stars at one more spacing"),
-    Settles.LONGER_SPACING: say("corner stars at a longer spacing"),
-    Settles.SHORTER_SPACING: say("corner stars at a shorter spacing"),
-    Settles.AGAIN: say("the same looked at once more"),
+    Settles.NO_PARALLAX: N_("the no-parallax point found and its distance behind the thread measured"),
+    Settles.ACROSS_IT_ALONE: N_("one length measured across that part alone, or across all others of the sum"),
+    Settles.BARREL: N_("the barrel length of this lens, from filter thread to flange at its closest focus"),
+    Settles.OTHER_TUBE: N_("one more width with another tube, or without any"),
+    Settles.OTHER_SPACING: N_("corner stars at one more spacing"),
+    Settles.LONGER_SPACING: N_("corner stars at a longer spacing"),
+    Settles.SHORTER_SPACING: N_("corner stars at a shorter spacing"),
+    Settles.AGAIN: N_("the same looked at once more"),
 }
 
 
@@ -338,7 +338,7 @@ def refused_words(refused: Refused, names: Names) -> str:
     )
 
 
-RULES = {ShortStars.RADIAL: say("drawn out from the middle"), ShortStars.TANGENTIAL: say("drawn out around the middle")}
+RULES = {ShortStars.RADIAL: N_("drawn out from the middle"), ShortStars.TANGENTIAL: N_("drawn out around the middle")}
 
 
 def ladder_words(ladder: Ladder, names: Names) -> str:
@@ -376,10 +376,10 @@ def ladder_words(ladder: Ladder, names: Names) -> str:
 
 
 FIGURE_WORDS = {
-    "spacing.error_mm": say("the spacing"),
-    "light.corner_stops": say("the light in the corner"),
-    "front.corner_loss_stops": say("whether the front stack shows"),
-    "front.first_clean_mm": say("from which focal length on the front stack stays clear"),
+    "spacing.error_mm": N_("the spacing"),
+    "light.corner_stops": N_("the light in the corner"),
+    "front.corner_loss_stops": N_("whether the front stack shows"),
+    "front.first_clean_mm": N_("from which focal length on the front stack stays clear"),
 }
 
 
@@ -460,4 +460,4 @@ def consequence_words(consequence: Consequence) -> str:
 
 def kind_words(kind: type[Observation]) -> str:
     """Return what a kind is called, as a heading begins."""
-    return headed(kind.kind_name)
+    return headed(str(kind.kind_name))

@@ -4,7 +4,7 @@ from farrail.frames.flat import FlatReading
 from farrail.frames.look import FrameKind, Looked
 from farrail.frames.picture import Picture
 from farrail.frames.stars import LEAST_FRAMES
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.readouts.corner_stars import Spaced
 from farrail.text.frames import (
     SIDES,
@@ -23,10 +23,10 @@ FLANGE_MM = 60.0
 LEAST_DIFFERENCE_STOPS = 0.03
 LEAST_SPACING_MM = 0.005
 SPACED = {
-    Spaced.RIGHT: say("So the stars show no spacing error."),
-    Spaced.SHORT: say("With this corrector that means the spacing is too short."),
-    Spaced.LONG: say("With this corrector that means the spacing is too long."),
-    Spaced.UNKNOWN: say(
+    Spaced.RIGHT: N_("So the stars show no spacing error."),
+    Spaced.SHORT: N_("With this corrector that means the spacing is too short."),
+    Spaced.LONG: N_("With this corrector that means the spacing is too long."),
+    Spaced.UNKNOWN: N_(
         "Which way that is with this corrector is not known: log how corner stars look at "
         "two spacings, then see Calibration."
     ),
@@ -111,7 +111,7 @@ def _stars(looked: Looked, flange_mm: float) -> list[str]:
     lines = stars_words(looked.stars)
     if looked.spaced is not None:
         laid = looked.error_mm
-        lines.insert(1, SPACED[looked.spaced] + ("" if laid is None else f" {_laid_words(laid)}"))
+        lines.insert(1, str(SPACED[looked.spaced]) + ("" if laid is None else f" {_laid_words(laid)}"))
     if looked.tilt is not None:
         # Tilt goes first: it is what the run was taken for.
         return tilt_words(looked.tilt, flange_mm, looked.width_mm, looked.height_mm) + lines

@@ -1,6 +1,6 @@
 """What things are called: apertures, lines of the running total, glass, scales, angles."""
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.connections import Clash, Mismatch
 from farrail.parts.in_beam import ApertureRole
 from farrail.readouts.front.model import CLEAN_STOPS
@@ -10,39 +10,39 @@ from farrail.train.seating import CannotHold, Cause, JointGap
 
 ARCMINUTES = 60.0
 APERTURES = {
-    ApertureRole.FRONT_END: say("front opening"),
-    ApertureRole.REAR_END: say("rear opening"),
-    ApertureRole.CLEAR: say("clear aperture"),
-    ApertureRole.STEP: say("inner step"),
-    ApertureRole.SEAT: say("filter seat"),
-    ApertureRole.IN_BEAM: say("in the beam"),
-    ApertureRole.WINDOW: say("front window"),
-    ApertureRole.SLOT: say("slot"),
-    ApertureRole.DROPPED_IN: say("dropped in"),
-    ApertureRole.PRISM: say("prism"),
-    ApertureRole.DRAWTUBE_FRONT: say("drawtube's front"),
-    ApertureRole.DRAWTUBE_REAR: say("drawtube's rear"),
+    ApertureRole.FRONT_END: N_("front opening"),
+    ApertureRole.REAR_END: N_("rear opening"),
+    ApertureRole.CLEAR: N_("clear aperture"),
+    ApertureRole.STEP: N_("inner step"),
+    ApertureRole.SEAT: N_("filter seat"),
+    ApertureRole.IN_BEAM: N_("in the beam"),
+    ApertureRole.WINDOW: N_("front window"),
+    ApertureRole.SLOT: N_("slot"),
+    ApertureRole.DROPPED_IN: N_("dropped in"),
+    ApertureRole.PRISM: N_("prism"),
+    ApertureRole.DRAWTUBE_FRONT: N_("drawtube's front"),
+    ApertureRole.DRAWTUBE_REAR: N_("drawtube's rear"),
 }
-ASKS = {Asks.BACK_FOCUS: say("back focus"), Asks.FLANGE: say("flange focal distance")}
-SURFACES = {Asks.BACK_FOCUS: say("rear shoulder"), Asks.FLANGE: say("rear flange")}
+ASKS = {Asks.BACK_FOCUS: N_("back focus"), Asks.FLANGE: N_("flange focal distance")}
+SURFACES = {Asks.BACK_FOCUS: N_("rear shoulder"), Asks.FLANGE: N_("rear flange")}
 CLASHES = {
-    Clash.KIND: say("different kinds of connection"),
-    Clash.DIAMETER: say("the diameters differ"),
-    Clash.PITCH: say("the pitches differ"),
-    Clash.FITTING: say("different fittings"),
-    Clash.GENDER: say("one must be external, the other internal"),
+    Clash.KIND: N_("different kinds of connection"),
+    Clash.DIAMETER: N_("the diameters differ"),
+    Clash.PITCH: N_("the pitches differ"),
+    Clash.FITTING: N_("different fittings"),
+    Clash.GENDER: N_("one must be external, the other internal"),
 }
 COUNTED = {
-    Counted.IN_BEAM: say("in the converging beam"),
-    Counted.NOT_ALLOWED_FOR: say("not allowed for in the camera's distance"),
-    Counted.ALLOWED_FOR: say("allowed for in the camera's distance"),
-    Counted.MAKER_SILENT: say("maker silent: taken as allowed for in the camera's distance"),
+    Counted.IN_BEAM: N_("in the converging beam"),
+    Counted.NOT_ALLOWED_FOR: N_("not allowed for in the camera's distance"),
+    Counted.ALLOWED_FOR: N_("allowed for in the camera's distance"),
+    Counted.MAKER_SILENT: N_("maker silent: taken as allowed for in the camera's distance"),
 }
 
 
 def aperture_name(placed: PlacedAperture) -> str:
     """Return what an aperture of a part is called."""
-    name = APERTURES[placed.role]
+    name = str(APERTURES[placed.role])
     return f"{name} {placed.place.slot + 1}" if placed.role is ApertureRole.SLOT else name
 
 
@@ -53,7 +53,7 @@ def whole_name(placed: PlacedAperture) -> str:
 
 def requirement_name(requirement: Requirement) -> str:
     """Return which distance a datum asks for."""
-    return ASKS[requirement.asks]
+    return str(ASKS[requirement.asks])
 
 
 def datum_name(requirement: Requirement) -> str:

@@ -2,13 +2,13 @@
 
 from farrail.assembly.packing import Packing, Taken, cases_of, packing_of, taken_for, with_cases
 from farrail.assembly.steps import steps_of
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.readouts.read import Readout
 from farrail.text.steps import TOOLS
 from farrail.text.values import headed, mass_words
 from farrail.train.rows import Shelf
 
-SPARES = say("knobs, screws, a gasket, cloths, caps for every end")
+SPARES = N_("knobs, screws, a gasket, cloths, caps for every end")
 
 
 def pack_rows(readouts: list[Readout], shelf: Shelf | None = None) -> list[dict[str, object]]:
@@ -32,7 +32,7 @@ def pack_rows(readouts: list[Readout], shelf: Shelf | None = None) -> list[dict[
             notes = [_mass(one.part.mass_g), say("stays in its seat") if one.part.id in inside else ""]
             rows.append(_row("part", one.part.id, one.part.name, count, ", ".join(note for note in notes if note)))
     rows += [_row("tool", f"tool-{key}", headed(name)) for key, name in _tools(readouts).items()]
-    return [*rows, _row("spares", "spares", say("Small spares"), note=SPARES)]
+    return [*rows, _row("spares", "spares", say("Small spares"), note=str(SPARES))]
 
 
 def _row(what: str, key: str, name: str, count: int = 1, note: str = "", into: str = "") -> dict[str, object]:
@@ -67,7 +67,7 @@ def _cased(packing: Packing) -> list[dict[str, object]]:
 
 def _tools(readouts: list[Readout]) -> dict[str, str]:
     steps = [step for readout in readouts for step in steps_of(readout.layout)]
-    return {step.tool.value: TOOLS[step.tool] for step in steps if step.tool is not None}
+    return {step.tool.value: str(TOOLS[step.tool]) for step in steps if step.tool is not None}
 
 
 def _mass(mass_g: float | None) -> str:

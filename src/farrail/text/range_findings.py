@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from farrail.language import begun_small, say
+from farrail.language import N_, Message, begun_small, say
 from farrail.parts.base import PartBase
 from farrail.parts.fields import PartField, field_at
 from farrail.text.names import loss_name
@@ -40,7 +40,7 @@ def _turns(v: Values) -> str:
     return say(" The verdict changes at {flips_at}, the others at their typical values.", flips_at=at)
 
 
-def _stops(what: str) -> Callable[[Values], Told]:
+def _stops(what: Message) -> Callable[[Values], Told]:
     def sentence(v: Values) -> Told:
         between = say("{low_stops:.2f} to {loss_name}", low_stops=v.low_stops, loss_name=loss_name(v.high_stops))
         if not v.turns:
@@ -51,7 +51,7 @@ def _stops(what: str) -> Callable[[Values], Told]:
         return (
             say(
                 "Whether {what} stays free of vignetting depends on {unknown_name}: {between}.",
-                what=begun_small(what),
+                what=begun_small(str(what)),
                 unknown_name=unknown_name(v),
                 between=between,
             ),
@@ -75,7 +75,7 @@ def _spacing(v: Values) -> Told:
 
 
 SENTENCES: dict[str, Callable[[Values], Told]] = {
-    "light.depends": _stops(say("The corner")),
-    "front.depends": _stops(say("The corner behind the front stack")),
+    "light.depends": _stops(N_("The corner")),
+    "front.depends": _stops(N_("The corner behind the front stack")),
     "spacing.depends": _spacing,
 }

@@ -2,7 +2,7 @@
 
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.steps import minutes_of, steps_of
-from farrail.language import local_number, say
+from farrail.language import N_, local_number, say
 from farrail.planning.customs import customs_of
 from farrail.readouts.read import Readout
 from farrail.text.customs import custom_words
@@ -16,7 +16,7 @@ from farrail.train.rows import Shelf
 
 # An error that two decimals show as nothing.
 LANDED_MM = 0.005
-MARKS = {"measured": say("● measured"), "published": say("□ published"), "assumed": say("△ assumed")}
+MARKS = {"measured": N_("● measured"), "published": N_("□ published"), "assumed": N_("△ assumed")}
 
 
 def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = None) -> dict[str, object]:
@@ -61,7 +61,7 @@ def ledger_rows(readout: Readout) -> list[dict[str, str]]:
             "name": headed(line_name(line)),
             "length": say("{value:.2f length}", value=line.length.value),
             "to_here": say("{to_here_mm:.2f length}", to_here_mm=line.to_here_mm),
-            "origin": MARKS[str(line.length.origin)],
+            "origin": str(MARKS[line.length.origin]),
         }
         for line in spacing.lines
     ]
@@ -72,12 +72,12 @@ def ledger_rows(readout: Readout) -> list[dict[str, str]]:
                 "name": headed(requirement_name(need)),
                 "length": "",
                 "to_here": say("{value:.2f length}", value=need.distance.value),
-                "origin": MARKS[str(need.distance.origin)],
+                "origin": str(MARKS[need.distance.origin]),
             }
         )
     for glass in spacing.glass_lines:
         if glass.counted:
-            shift, origin = say("+{shift_mm:.2f length}", shift_mm=glass.glass.shift_mm), MARKS[str(glass.glass.origin)]
+            shift, origin = say("+{shift_mm:.2f length}", shift_mm=glass.glass.shift_mm), str(MARKS[glass.glass.origin])
             rows.append(
                 {
                     "name": say("Glass of {glass_name}", glass_name=glass_name(glass)),

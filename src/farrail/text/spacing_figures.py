@@ -1,6 +1,6 @@
 """The spacing figures in words."""
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.optics.focus import DEPTH_OF_FOCUS_SOURCE
 from farrail.optics.plates import SOURCE as PLATE_SOURCE
 from farrail.optics.tolerances import SOURCE as STACK_SOURCE
@@ -10,8 +10,8 @@ from farrail.text.names import datum_name, glass_name, line_name, requirement_na
 from farrail.text.values import Values
 from farrail.text.working import Teller, Told, told
 
-LAID_SOURCE = say("sum of shoulder-to-shoulder lengths")
-TRAVEL_SOURCE = say("focal plane at the inner stop + glass − actual distance")
+LAID_SOURCE = N_("sum of shoulder-to-shoulder lengths")
+TRAVEL_SOURCE = N_("focal plane at the inner stop + glass − actual distance")
 
 
 def _laid(f: Figure, v: Values) -> Told:

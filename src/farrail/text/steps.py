@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from farrail.assembly.cautions import Caution
 from farrail.assembly.model import Stage, Start, Step, Tool
 from farrail.assembly.overhang import Carrier
-from farrail.language import say, say_n
+from farrail.language import N_, Message, say, say_n
 from farrail.text.values import Values, decimal, mass_words
 
 
@@ -20,30 +20,30 @@ class Told:
 
 
 STAGES = {
-    Stage.PREPARE: say("Preparation"), Stage.FILTERS: say("Filters into their seats"),
-    Stage.REAR: say("The train, from the optic to the camera"), Stage.LENS_OFF: say("With the lens off the body"),
-    Stage.FRONT: say("Ahead of the lens"), Stage.MOUNT: say("Mount it on the telescope or lens"), Stage.SITE: say("At the site"),
-    Stage.TEAR_DOWN: say("Back into the bag"),
+    Stage.PREPARE: N_("Preparation"), Stage.FILTERS: N_("Filters into their seats"),
+    Stage.REAR: N_("The train, from the optic to the camera"), Stage.LENS_OFF: N_("With the lens off the body"),
+    Stage.FRONT: N_("Ahead of the lens"), Stage.MOUNT: N_("Mount it on the telescope or lens"), Stage.SITE: N_("At the site"),
+    Stage.TEAR_DOWN: N_("Back into the bag"),
 }  # fmt: skip
 STARTS = {
-    Start.BENCH: say("from the bare bench"), Start.BAG: say("from the bag"), Start.FILTER: say("only a filter changes"),
-    Start.SITE: say("at the site"), Start.TEAR_DOWN: say("tear it down"),
+    Start.BENCH: N_("from the bare bench"), Start.BAG: N_("from the bag"), Start.FILTER: N_("only a filter changes"),
+    Start.SITE: N_("at the site"), Start.TEAR_DOWN: N_("tear it down"),
 }  # fmt: skip
 TOOLS = {
-    Tool.BLOWER: say("bulb blower"), Tool.GLOVES: say("clean gloves"), Tool.SPANNER: say("spanner wrench"),
-    Tool.SCREWDRIVER: say("small screwdriver"), Tool.HEX_KEY: say("hex key"), Tool.CALIPER: say("caliper"), Tool.CLOTH: say("lint-free cloth"),
+    Tool.BLOWER: N_("bulb blower"), Tool.GLOVES: N_("clean gloves"), Tool.SPANNER: N_("spanner wrench"),
+    Tool.SCREWDRIVER: N_("small screwdriver"), Tool.HEX_KEY: N_("hex key"), Tool.CALIPER: N_("caliper"), Tool.CLOTH: N_("lint-free cloth"),
 }  # fmt: skip
-_SNUG = say("Snug, then no more: rings seize in the cold, and a cell that is forced cracks its glass.")
+_SNUG = N_("Snug, then no more: rings seize in the cold, and a cell that is forced cracks its glass.")
 
 
 Teller = Callable[[Values], Told]
 
 
-def _plain(what: str, how: str, why: str) -> Teller:
+def _plain(what: Message, how: Message, why: Message) -> Teller:
     """Return a teller that puts the values of a step into its words."""
 
     def tell(v: Values) -> Told:
-        return Told(*(text.format_map(_Fields(v)) for text in (what, how, why)))
+        return Told(*(str(text).format_map(_Fields(v)) for text in (what, how, why)))
 
     return tell
 
@@ -116,12 +116,12 @@ def _filter_in(v: Values, bare: bool) -> Told:
             say("A finger on the glass shows in every frame, and gloves leave marks too."),
         )
     return Told(say("Screw {part} into {place}.", part=v.part, place=place), say("Blow both faces; turn backwards until the thread drops in, then forward."),
-                _SNUG)  # fmt: skip
+                str(_SNUG))  # fmt: skip
 
 
 def _joint(v: Values) -> Told:
     return Told(say("Screw {right} on {left} ({thread}).", right=v.right, left=v.left, thread=v.thread),
-                say("Turn backwards until the thread drops in, then forward by hand."), _SNUG)  # fmt: skip
+                say("Turn backwards until the thread drops in, then forward by hand."), str(_SNUG))  # fmt: skip
 
 
 def _sheet(v: Values, words: str, how: str, why: str) -> Told:
@@ -140,76 +140,76 @@ def _drop_in(v: Values) -> Told:
 
 
 STEPS: dict[str, Teller] = {
-    "table": _plain(say("Clear a table, and set out the parts of {train}."), say("A clean cloth, the parts in the order of the drawing."),
-                    say("Parts laid out in order go together in order.")),
-    "hands": _plain(say("Clean hands, gloves and the bulb blower ready."), say("Work facing down, over the cloth; no canned gas."),
-                    say("Canned gas spits cold liquid that spoils coatings, and what falls on glass facing up stays.")),
-    "window_out": _plain(say("Take the optical window out of {camera}, where its maker says it may be."),
-                         say("Keep it in its own box, dust-free."),
-                         say("The distance counts on the glass that follows; with the window in, it would be counted twice.")),
-    "front_ring_off": _plain(say("Take the front ring off {camera}."), say("Loosen its screws evenly, and keep them with the ring."),
-                             say("This train counts on the camera without it.")),
-    "blow_housing": _plain(say("Open {part} and blow carousel and cover out."), say("Opening down, no breath on it."),
-                           say("Dust inside moves from filter to filter, and flats cannot remove it.")),
-    "blow_drawer": _plain(say("Blow {part} and its tray out."), say("Tray drawn, opening down."), say("An open drawer lets dust in.")),
-    "out_of_cell": _plain(say("Take {part} out of its cell."), say("Spanner wrench in the two notches; cell on a soft cloth."),
-                          say("Held between two rings it adds no length of its own. Never do it with an expensive one.")),
+    "table": _plain(N_("Clear a table, and set out the parts of {train}."), N_("A clean cloth, the parts in the order of the drawing."),
+                    N_("Parts laid out in order go together in order.")),
+    "hands": _plain(N_("Clean hands, gloves and the bulb blower ready."), N_("Work facing down, over the cloth; no canned gas."),
+                    N_("Canned gas spits cold liquid that spoils coatings, and what falls on glass facing up stays.")),
+    "window_out": _plain(N_("Take the optical window out of {camera}, where its maker says it may be."),
+                         N_("Keep it in its own box, dust-free."),
+                         N_("The distance counts on the glass that follows; with the window in, it would be counted twice.")),
+    "front_ring_off": _plain(N_("Take the front ring off {camera}."), N_("Loosen its screws evenly, and keep them with the ring."),
+                             N_("This train counts on the camera without it.")),
+    "blow_housing": _plain(N_("Open {part} and blow carousel and cover out."), N_("Opening down, no breath on it."),
+                           N_("Dust inside moves from filter to filter, and flats cannot remove it.")),
+    "blow_drawer": _plain(N_("Blow {part} and its tray out."), N_("Tray drawn, opening down."), N_("An open drawer lets dust in.")),
+    "out_of_cell": _plain(N_("Take {part} out of its cell."), N_("Spanner wrench in the two notches; cell on a soft cloth."),
+                          N_("Held between two rings it adds no length of its own. Never do it with an expensive one.")),
     "bare_filter": lambda v: _filter_in(v, True),
     "celled_filter": lambda v: _filter_in(v, False),
-    "shiny_side": _plain(say("Turn the shiny face of {part} to the telescope."), say("Look at both faces against the light."),
-                         say("An interference filter the other way round throws halos round bright stars.")),
-    "empty_slots": _plain(say("{empty} of the slots of {part} stay empty: note which."), say("Write the list inside its lid."),
-                          say("A later filter has its place, and an empty slot is not used by mistake.")),
-    "close_wheel": _plain(say("Close {part}."), say("Blow once more; screws crosswise, driver held clear of the glass."),
-                          say("A cover drawn down on one side leaks light.")),
-    "shim_in": _plain(say("Put {part} on the shoulder of the next joint."), say("Measure it first: {length_mm} mm."),
-                      say("A shim goes missing between two rings more easily than any other part.")),
+    "shiny_side": _plain(N_("Turn the shiny face of {part} to the telescope."), N_("Look at both faces against the light."),
+                         N_("An interference filter the other way round throws halos round bright stars.")),
+    "empty_slots": _plain(N_("{empty} of the slots of {part} stay empty: note which."), N_("Write the list inside its lid."),
+                          N_("A later filter has its place, and an empty slot is not used by mistake.")),
+    "close_wheel": _plain(N_("Close {part}."), N_("Blow once more; screws crosswise, driver held clear of the glass."),
+                          N_("A cover drawn down on one side leaks light.")),
+    "shim_in": _plain(N_("Put {part} on the shoulder of the next joint."), N_("Measure it first: {length_mm} mm."),
+                      N_("A shim goes missing between two rings more easily than any other part.")),
     "held_filter": _held,
     "wheel_way": _wheel_way,
-    "drawer_up": _plain(say("Turn {part} so that its tray opens upward with the telescope pointed at the sky; push it home "
-                        "until it snaps."), say("Try the handle past its neighbours."),
-                        say("A tray that opens downward drops its filter.")),
+    "drawer_up": _plain(N_("Turn {part} so that its tray opens upward with the telescope pointed at the sky; push it home "
+                        "until it snaps."), N_("Try the handle past its neighbours."),
+                        N_("A tray that opens downward drops its filter.")),
     "set_length": _set_length,
-    "rotator_even": _plain(say("Square {part} before it is tightened."), say("Screws nearly out, seat flush; squeeze it together "
+    "rotator_even": _plain(N_("Square {part} before it is tightened."), N_("Screws nearly out, seat flush; squeeze it together "
                            "while tightening evenly all round; look for tilt and sag."),
-                           say("Tightened on one side first it sits crooked. A taper holds it even if the screws "
+                           N_("Tightened on one side first it sits crooked. A taper holds it even if the screws "
                                "loosen.")),
-    "tilt_parallel": _plain(say("Set both plates of {part} parallel."), say("Even gap all round, screws just felt."),
-                            say("Its length is given for parallel plates; remove tilt later, with a star test.")),
-    "guider": _plain(say("Turn the prism of {part} to the long side of the sensor, and push it in no farther than the map allows."),
-                     say("Lock it, then look whether its shadow falls on the frame."), say("At the short side it darkens a corner.")),
+    "tilt_parallel": _plain(N_("Set both plates of {part} parallel."), N_("Even gap all round, screws just felt."),
+                            N_("Its length is given for parallel plates; remove tilt later, with a star test.")),
+    "guider": _plain(N_("Turn the prism of {part} to the long side of the sensor, and push it in no farther than the map allows."),
+                     N_("Lock it, then look whether its shadow falls on the frame."), N_("At the short side it darkens a corner.")),
     "screw": _joint,
-    "bayonet": _plain(say("Set {right} on {left}, mark to mark, and turn until it locks ({thread})."), say("Listen for the catch."),
-                      say("A bayonet half turned holds until it is tilted.")),
-    "nosepiece": _plain(say("Push {right} into {left} and clamp it ({thread})."),
-                        say("To its shoulder, or measure how far it sticks out."), say("A screw holds it wherever it was left.")),
-    "slip_on": _plain(say("Slip {part} over the lens while the lens is off the body."), say("Stretch the shield over the hood, clips "
+    "bayonet": _plain(N_("Set {right} on {left}, mark to mark, and turn until it locks ({thread})."), N_("Listen for the catch."),
+                      N_("A bayonet half turned holds until it is tilted.")),
+    "nosepiece": _plain(N_("Push {right} into {left} and clamp it ({thread})."),
+                        N_("To its shoulder, or measure how far it sticks out."), N_("A screw holds it wherever it was left.")),
+    "slip_on": _plain(N_("Slip {part} over the lens while the lens is off the body."), N_("Stretch the shield over the hood, clips "
                       "from behind; expect more force than seems right. Try it at home first."),
-                      say("On the body the force goes into the mount, and in the dark into the lens.")),
-    "slip_on_ring": _plain(say("Set {part} over the front of the lens while the lens is off the body."), say("Parts of it in the "
+                      N_("On the body the force goes into the mount, and in the dark into the lens.")),
+    "slip_on_ring": _plain(N_("Set {part} over the front of the lens while the lens is off the body."), N_("Parts of it in the "
                            "order they were taken apart: lugs seated, compression ring, lock ring."),
-                           say("A lug that sits on the edge lets the holder tilt.")),
-    "rings_moved": _plain(say("Look at focus and aperture of {optic} again."), say("Before the lens goes on the body."),
-                          say("The force of slipping the holder on has moved their rings.")),
-    "reversed_lens": _plain(say("Turn {optic} round on its reversing ring."), say("Filter thread toward the camera."),
-                            say("Its rear glass is exposed now: keep caps and fingers off.")),
-    "step_ring": _plain(say("Screw {part} on the lens first."), say("By itself, before anything is screwed on it."),
-                        say("Two rings screwed together first seize on each other, and come off the lens as one.")),
-    "close_up_lens": _plain(say("Screw {part} on."), say("The strongest closest to the lens."), _SNUG),
-    "screw_filter": _plain(say("Screw {part} on."), say("Turn backwards until the thread drops in, then forward."), _SNUG),
-    "crossed_thread": _plain(say("Take care with the thread of {part}."), say("Turn backwards until it drops in; if it binds, start over."),
-                             say("Large threads in plastic cross-thread easily.")),
-    "main_ring": _plain(say("Screw {part} on what is on the lens by now."), say("Snug, then a hair back."), _SNUG),
-    "ring_after_step": _plain(say("{part} only now: never on the step-up ring before that is on the lens."), say("One ring at a time."),
-                              say("Screwed together first the two seize.")),
-    "bayonet_polariser": _plain(say("Set {part} on its bayonet, mark to mark."), say("Hold its wheel while it is turned home."),
-                                say("Held by the rim it turns instead of locking.")),
-    "reversing_ring": _plain(say("Screw {part} on the lens's thread."), say("By hand."), _SNUG),
+                           N_("A lug that sits on the edge lets the holder tilt.")),
+    "rings_moved": _plain(N_("Look at focus and aperture of {optic} again."), N_("Before the lens goes on the body."),
+                          N_("The force of slipping the holder on has moved their rings.")),
+    "reversed_lens": _plain(N_("Turn {optic} round on its reversing ring."), N_("Filter thread toward the camera."),
+                            N_("Its rear glass is exposed now: keep caps and fingers off.")),
+    "step_ring": _plain(N_("Screw {part} on the lens first."), N_("By itself, before anything is screwed on it."),
+                        N_("Two rings screwed together first seize on each other, and come off the lens as one.")),
+    "close_up_lens": _plain(N_("Screw {part} on."), N_("The strongest closest to the lens."), _SNUG),
+    "screw_filter": _plain(N_("Screw {part} on."), N_("Turn backwards until the thread drops in, then forward."), _SNUG),
+    "crossed_thread": _plain(N_("Take care with the thread of {part}."), N_("Turn backwards until it drops in; if it binds, start over."),
+                             N_("Large threads in plastic cross-thread easily.")),
+    "main_ring": _plain(N_("Screw {part} on what is on the lens by now."), N_("Snug, then a hair back."), _SNUG),
+    "ring_after_step": _plain(N_("{part} only now: never on the step-up ring before that is on the lens."), N_("One ring at a time."),
+                              N_("Screwed together first the two seize.")),
+    "bayonet_polariser": _plain(N_("Set {part} on its bayonet, mark to mark."), N_("Hold its wheel while it is turned home."),
+                                N_("Held by the rim it turns instead of locking.")),
+    "reversing_ring": _plain(N_("Screw {part} on the lens's thread."), N_("By hand."), _SNUG),
     "drop_in": _drop_in,
-    "holder": _plain(say("Seat {part} all round on its ring, then lock it."), say("Pull at it once. A spring clip is caught by a branch; "
-                     "a screw reaches only just past its ring: crank it."), say("Locking also locks its rotation.")),
-    "coupling": _plain(say("Couple the second holder with {part}."), say("It turns by itself: look that it does."),
-                       say("Two angles are set apart from here on.")),
+    "holder": _plain(N_("Seat {part} all round on its ring, then lock it."), N_("Pull at it once. A spring clip is caught by a branch; "
+                     "a screw reaches only just past its ring: crank it."), N_("Locking also locks its rotation.")),
+    "coupling": _plain(N_("Couple the second holder with {part}."), N_("It turns by itself: look that it does."),
+                       N_("Two angles are set apart from here on.")),
     "gasket_rear": lambda v: _sheet(v, say("Slide"), say("Gasket toward the lens, pushed gently, eased past the foam of the light "
                                     "shield."), say("Dense glass lets stray light in from behind unless its gasket seals.")),
     "square_polariser": lambda v: _sheet(v, say("Slide"), say("Printed edge to the photographer's upper left; a thin cloth at the edge."),
@@ -219,42 +219,42 @@ STEPS: dict[str, Teller] = {
                                    say("It is the one you adjust, so it goes outermost.")),
     "thick_slot": lambda v: _sheet(v, say("Use the thick slot, with its spacer, for"), say("Look which groove it is."),
                                    say("In a thin groove it jams, and its edge chips.")),
-    "hood": _plain(say("Set {part} on."), say("Petals upright: the long ones above and below."), say("Turned it shades the corners.")),
+    "hood": _plain(N_("Set {part} on."), N_("Petals upright: the long ones above and below."), N_("Turned it shades the corners.")),
     "onto_optic": _onto,
-    "lens_on_body": _plain(say("Set {optic} on {camera}."), say("Mark to mark, until it locks."), say("Half turned it holds until it is tilted.")),
-    "balance": _plain(say("Balance the telescope again."), say("With everything on, cables too."), say("Adding the train shifts the balance.")),
-    "tripod": _plain(say("Check the tripod under {optic}."), say("Legs locked, a weight under the middle in wind."),
-                     say("What hangs ahead of the lens pulls it down.")),
-    "caps_off": _plain(say("Take every cap off."), say("Front, and any window cover between."), say("One is always forgotten.")),
-    "light_leaks": _plain(say("Look for light leaks."), say("A lamp round every tray and cover, one dark frame."),
-                          say("A tray that has not snapped fogs the frame at its edge.")),
-    "cover_viewfinder": _plain(say("Shade the rig and cover the viewfinder."), say("Cloth over holder and body."),
-                               say("In so long an exposure light comes in from behind.")),
-    "focus": _plain(say("Focus again."), say("On a star or a far edge, magnified."), say("Every change of glass moves the focus.")),
-    "flats": _plain(say("Take new flats."), say("Same focus, same angle."), say("Dust and shadows have moved.")),
-    "cap_over_polariser": _plain(say("Leave {part} on its ring and put the lens cap over it."), say("Both stay on the lens."),
-                                 say("It is ready tomorrow, and its thread is spared.")),
-    "sheets_out": _plain(say("Take the filters out of {part}, each into its sleeve."), say("Wipe salt and drops off first."),
-                         say("Filters scratch each other.")),
-    "drawer_loaded": _plain(say("Leave the trays of {part} loaded."), say("Each in its case."), say("Glass that is not touched stays clean.")),
-    "camera_on_wheel": _plain(say("Leave the camera on {part}."), say("Capped as one piece."), say("Flat frames stay good a while longer.")),
-    "rings_apart": _plain(say("Take {part} off before the step-up ring."), say("One ring at a time."), say("Together they seize.")),
-    "caps_on": _plain(say("Caps on, front and rear."), say("Then count the parts of {train}."), say("What was left in the grass is missed late.")),
+    "lens_on_body": _plain(N_("Set {optic} on {camera}."), N_("Mark to mark, until it locks."), N_("Half turned it holds until it is tilted.")),
+    "balance": _plain(N_("Balance the telescope again."), N_("With everything on, cables too."), N_("Adding the train shifts the balance.")),
+    "tripod": _plain(N_("Check the tripod under {optic}."), N_("Legs locked, a weight under the middle in wind."),
+                     N_("What hangs ahead of the lens pulls it down.")),
+    "caps_off": _plain(N_("Take every cap off."), N_("Front, and any window cover between."), N_("One is always forgotten.")),
+    "light_leaks": _plain(N_("Look for light leaks."), N_("A lamp round every tray and cover, one dark frame."),
+                          N_("A tray that has not snapped fogs the frame at its edge.")),
+    "cover_viewfinder": _plain(N_("Shade the rig and cover the viewfinder."), N_("Cloth over holder and body."),
+                               N_("In so long an exposure light comes in from behind.")),
+    "focus": _plain(N_("Focus again."), N_("On a star or a far edge, magnified."), N_("Every change of glass moves the focus.")),
+    "flats": _plain(N_("Take new flats."), N_("Same focus, same angle."), N_("Dust and shadows have moved.")),
+    "cap_over_polariser": _plain(N_("Leave {part} on its ring and put the lens cap over it."), N_("Both stay on the lens."),
+                                 N_("It is ready tomorrow, and its thread is spared.")),
+    "sheets_out": _plain(N_("Take the filters out of {part}, each into its sleeve."), N_("Wipe salt and drops off first."),
+                         N_("Filters scratch each other.")),
+    "drawer_loaded": _plain(N_("Leave the trays of {part} loaded."), N_("Each in its case."), N_("Glass that is not touched stays clean.")),
+    "camera_on_wheel": _plain(N_("Leave the camera on {part}."), N_("Capped as one piece."), N_("Flat frames stay good a while longer.")),
+    "rings_apart": _plain(N_("Take {part} off before the step-up ring."), N_("One ring at a time."), N_("Together they seize.")),
+    "caps_on": _plain(N_("Caps on, front and rear."), N_("Then count the parts of {train}."), N_("What was left in the grass is missed late.")),
 }  # fmt: skip
 
-CAUTIONS: dict[str, tuple[str, str]] = {
-    "sun_filters": (say("Never point a lens or your eye at the Sun through neutral density or polarising filters."),
-                    say("They are no solar filters, however dark. Use a certified solar filter over the whole front (ISO 12312-2 "
+CAUTIONS: dict[str, tuple[Message, Message]] = {
+    "sun_filters": (N_("Never point a lens or your eye at the Sun through neutral density or polarising filters."),
+                    N_("They are no solar filters, however dark. Use a certified solar filter over the whole front (ISO 12312-2 "
                     "covers eye-safe viewing products).")),
-    "sun_telescope": (say("Never point the telescope near the Sun without a certified full-aperture solar filter in front."),
-                      say("Heat gathers behind it within a second. By day cap it, and cap the finder.")),
-    "broken_glass": (say("Broken filters cut."), say("Sweep them up with paper, not with the hand.")),
-    "overhang": (say("A long train hangs far out: it can tip a tripod, or drop."),
-                 say("Support it near its own centre of mass, keep a hand under it while a clamp is loose.")),
-    "night_outdoors": (say("Cold, dew and dark outdoors."), say("Warm clothes, a lamp, and a person who knows where you are; follow local rules.")),
-    "shore": (say("Tide, wet rock and cliff edges."), say("Look at the tide table and stay back from edges; the picture can wait.")),
-    "mains": (say("Mains power outdoors belongs to a qualified person."),
-              say("Batteries, or an outlet put up and protected as local codes ask.")),
+    "sun_telescope": (N_("Never point the telescope near the Sun without a certified full-aperture solar filter in front."),
+                      N_("Heat gathers behind it within a second. By day cap it, and cap the finder.")),
+    "broken_glass": (N_("Broken filters cut."), N_("Sweep them up with paper, not with the hand.")),
+    "overhang": (N_("A long train hangs far out: it can tip a tripod, or drop."),
+                 N_("Support it near its own centre of mass, keep a hand under it while a clamp is loose.")),
+    "night_outdoors": (N_("Cold, dew and dark outdoors."), N_("Warm clothes, a lamp, and a person who knows where you are; follow local rules.")),
+    "shore": (N_("Tide, wet rock and cliff edges."), N_("Look at the tide table and stay back from edges; the picture can wait.")),
+    "mains": (N_("Mains power outdoors belongs to a qualified person."),
+              N_("Batteries, or an outlet put up and protected as local codes ask.")),
 }  # fmt: skip
 
 
@@ -265,7 +265,7 @@ def told(step: Step) -> Told:
 
 def caution_words(caution: Caution) -> tuple[str, str]:
     """Return a caution in one sentence, and its reason and limit."""
-    head, reason = CAUTIONS[caution.key]
+    head, reason = map(str, CAUTIONS[caution.key])
     hanging = caution.overhang
     if hanging is None:
         return head, reason

@@ -3,18 +3,18 @@
 from collections.abc import Callable
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.text.values import Values
 
 Told = tuple[str, str]
 SUBJECTS = {
-    "spacing": say("The spacing cannot be judged"),
-    "joints": say("The joints cannot be judged"),
-    "light": say("The light over the frame cannot be judged"),
-    "field": say("The field cannot be judged"),
-    "front": say("The front stack cannot be judged"),
-    "close_up": say("The close-up cannot be judged"),
-    "shelf": say("Parts that cannot be judged"),
+    "spacing": N_("The spacing cannot be judged"),
+    "joints": N_("The joints cannot be judged"),
+    "light": N_("The light over the frame cannot be judged"),
+    "field": N_("The field cannot be judged"),
+    "front": N_("The front stack cannot be judged"),
+    "close_up": N_("The close-up cannot be judged"),
+    "shelf": N_("Parts that cannot be judged"),
 }
 
 

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from farrail.language import Text
 from farrail.readouts.figure import Figure
 from farrail.text.values import Values
 
@@ -39,6 +40,6 @@ class Told:
 Teller = Callable[[Figure, Values], Told]
 
 
-def told(label: str, formula: str, numbers: str, source: str, value: str = "") -> Told:
+def told(label: Text, formula: Text, numbers: Text, source: Text, value: str = "") -> Told:
     """Return a figure told in words."""
-    return Told(label, Working(formula, numbers, source), value)
+    return Told(str(label), Working(str(formula), str(numbers), str(source)), value)

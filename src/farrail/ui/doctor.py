@@ -11,7 +11,7 @@ from pathlib import Path
 
 from farrail import __version__
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.ui.platform_check import check_display
 
 LEAST_PYTHON = (3, 11)
@@ -20,13 +20,13 @@ BELOW_QT = (6, 12)
 NEEDED = ("PySide6-Essentials", "numpy", "pydantic", "typer", "platformdirs", "ortools", "contourpy")
 # What single things need: without it they say so, and all else works.
 WANTED = {
-    "astropy": say("frames as FITS"),
-    "tifffile": say("frames as TIFF"),
-    "rawpy": say("raw frames"),
-    "sep": say("stars and dust in frames"),
-    "pillow": say("frames as PNG or JPEG"),
-    "PyOngc": say("targets in the sky"),
-    "ezdxf": say("adapters as DXF"),
+    "astropy": N_("frames as FITS"),
+    "tifffile": N_("frames as TIFF"),
+    "rawpy": N_("raw frames"),
+    "sep": N_("stars and dust in frames"),
+    "pillow": N_("frames as PNG or JPEG"),
+    "PyOngc": N_("targets in the sky"),
+    "ezdxf": N_("adapters as DXF"),
 }
 
 
@@ -58,7 +58,7 @@ def checks() -> Iterator[Check]:
     for package in NEEDED:
         yield _package(package, "")
     for package, purpose in WANTED.items():
-        yield _package(package, purpose)
+        yield _package(package, str(purpose))
     yield _qt()
     yield _display()
     yield _fonts()

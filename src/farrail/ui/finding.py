@@ -36,7 +36,7 @@ def everything(
 
 def ways_of_telling(session: Session, choice: ThemeChoice, anew: Callable[[], None]) -> tuple[tuple[Entry, ...], ...]:
     """Return the themes, languages and units there are; `anew` makes the windows again."""
-    return tuple(themes(choice)), tuple(language_choices(session)), tuple(length_choices(session, anew))
+    return tuple(themes(choice)), tuple(language_choices(session, anew)), tuple(length_choices(session, anew))
 
 
 def help_pages(show_help: Callable[[str], object]) -> Iterator[Entry]:

@@ -4,14 +4,14 @@ from collections.abc import Callable, Iterator
 from functools import partial
 
 from farrail import lengths
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.lengths import LengthUnit
 from farrail.ui.session import Session
 from farrail.ui.widgets.palette import Entry
 
 TITLES = {
-    LengthUnit.MM: say("Lengths: in millimetres"),
-    LengthUnit.INCH: say("Lengths: in inches"),
+    LengthUnit.MM: N_("Lengths: in millimetres"),
+    LengthUnit.INCH: N_("Lengths: in inches"),
 }
 
 
@@ -19,7 +19,7 @@ def choices(session: Session, anew: Callable[[], None]) -> Iterator[Entry]:
     """Return the units there are, as the palette and the menu find them; `anew` makes the windows again."""
     for unit, title in TITLES.items():
         chosen = lengths.current() is unit
-        yield Entry(title, say("in use") if chosen else say("unit"), partial(choose, session, unit, anew), chosen)
+        yield Entry(str(title), say("in use") if chosen else say("unit"), partial(choose, session, unit, anew), chosen)
 
 
 def choose(session: Session, unit: LengthUnit, anew: Callable[[], None]) -> None:

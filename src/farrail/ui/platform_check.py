@@ -5,9 +5,9 @@ import ctypes.util
 import os
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_
 
-HEADLESS_WORDS = say(
+HEADLESS_WORDS = N_(
     "there is no display to open a window on; without one every command works, such as far-rail readout, "
     "far-rail plan, far-rail ask, far-rail picture and far-rail demo --save FILE (far-rail help lists them)."
 )

@@ -272,7 +272,7 @@ class Session(QObject):
         if isinstance(broken, FarRailError):
             self.message.emit(say("{label} was taken back: {broken}", label=edit.label, broken=broken), True)
         elif broken is not None:
-            self.tell_failure(broken, edit.label)
+            self.tell_failure(broken, str(edit.label))
         return False
 
     def _follow(self, signal: SignalInstance, *, elsewhere: bool = False) -> bool:

@@ -7,30 +7,30 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QGridLayout, QScrollArea, QWidget
 
 from farrail import __version__
-from farrail.language import say
+from farrail.language import N_, Text, say
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.popover import Popover
 
 # Keys of the drawing and of tables, which are no commands of the window.
 RAIL_KEYS = (
-    ("← →", say("The next part or joint, across the optic")),
-    (say("Home, End"), say("The first, the last")),
-    (say("a letter"), say("The next part that begins with it")),
-    (say("Enter"), say("Open the part; at a joint, what fits there")),
-    (say("Alt+← →"), say("Move the part")),
-    ("Shift+F", say("Flip it")),
-    (say("Delete"), say("Take it off")),
-    (say("Ctrl+← →"), say("Move the drawing")),
-    ("+  −  0", say("Zoom in, zoom out, show the whole train")),
-    (say("Escape"), say("End a preview; clear the selection")),
+    ("← →", N_("The next part or joint, across the optic")),
+    (N_("Home, End"), N_("The first, the last")),
+    (N_("a letter"), N_("The next part that begins with it")),
+    (N_("Enter"), N_("Open the part; at a joint, what fits there")),
+    (N_("Alt+← →"), N_("Move the part")),
+    ("Shift+F", N_("Flip it")),
+    (N_("Delete"), N_("Take it off")),
+    (N_("Ctrl+← →"), N_("Move the drawing")),
+    ("+  −  0", N_("Zoom in, zoom out, show the whole train")),
+    (N_("Escape"), N_("End a preview; clear the selection")),
 )
 TABLE_KEYS = (
-    (say("Enter"), say("Do what the row offers, or show it in full")),
-    (say("type, or F2"), say("Type over a value")),
-    ("Ctrl+C", say("Copy the table")),
-    ("Ctrl+Alt+S", say("Sort the shelf by the column")),
-    ("arrows", say("In a picture: point by point")),
+    (N_("Enter"), N_("Do what the row offers, or show it in full")),
+    (N_("type, or F2"), N_("Type over a value")),
+    ("Ctrl+C", N_("Copy the table")),
+    ("Ctrl+Alt+S", N_("Sort the shelf by the column")),
+    (N_("arrows"), N_("In a picture: point by point")),
 )
 # Packages the program is made of; what each is licensed under is read from what came with it.
 PACKAGES = (
@@ -38,10 +38,9 @@ PACKAGES = (
     "pillow", "PyOngc",
 )  # fmt: skip
 SHIPPED = (
-    (say("Far Rail"), say("version {version__}; MIT licence, in the file LICENSE", version__=__version__)),
-    (say("Inter"), say("the typeface; SIL Open Font License 1.1, beside it")),
-    (say("DejaVu Sans"), say("what the other lacks; its own free licence, beside it")),
-    (say("Deep-sky catalogue"), say("its data are CC-BY-SA-4.0")),
+    (N_("Inter"), N_("the typeface; SIL Open Font License 1.1, beside it")),
+    (N_("DejaVu Sans"), N_("what the other lacks; its own free licence, beside it")),
+    (N_("Deep-sky catalogue"), N_("its data are CC-BY-SA-4.0")),
 )
 LONGEST = 60
 HIGH_PX = 480
@@ -61,7 +60,9 @@ def show_keys(actions: Iterable[QAction], window: QWidget) -> None:
 def show_about(window: QWidget) -> None:
     """Show what the program is and what it is made of."""
     made_of = [(name, told) for name in PACKAGES if (told := _licence_of(name))]
-    _show(say("About Far Rail"), (("", SHIPPED), (say("With"), made_of)), window, "about_sheet")
+    own = say("version {version__}; MIT licence, in the file LICENSE", version__=__version__)
+    shipped = (("Far Rail", own), *SHIPPED)
+    _show(say("About Far Rail"), (("", shipped), (say("With"), made_of)), window, "about_sheet")
 
 
 def _licence_of(package: str) -> str:
@@ -79,10 +80,10 @@ def _licence_of(package: str) -> str:
         *(about.get_all("License") or []),
     ]
     told = next((one.split("\n")[0] for one in written if one), "")
-    return f"{about['Version']}; {told[:LONGEST] or 'its licence lies with it'}"
+    return f"{about['Version']}; {told[:LONGEST] or say('its licence is installed with it')}"
 
 
-def _show(title: str, groups: Iterable[tuple[str, Iterable[tuple[str, str]]]], window: QWidget, name: str) -> None:
+def _show(title: str, groups: Iterable[tuple[str, Iterable[tuple[Text, Text]]]], window: QWidget, name: str) -> None:
     sheet = Popover(title, window, 560)
     sheet.setObjectName(name)
     inside = QWidget()
@@ -99,7 +100,7 @@ def _show(title: str, groups: Iterable[tuple[str, Iterable[tuple[str, str]]]], w
             grid.addWidget(told, row, 0, 1, 2)
             row += 1
         for first, second in pairs:
-            key, said = Label(first), Label(second)
+            key, said = Label(str(first)), Label(str(second))
             key.setFont(font(13, MEDIUM))
             for label in (key, said):
                 label.setWordWrap(True)

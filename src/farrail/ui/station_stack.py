@@ -75,7 +75,7 @@ class StationStack(QWidget):
         tabs.setContentsMargins(12, 6, 12, 0)
         tabs.setSpacing(6)
         for number, station in enumerate(self._stations):
-            tab = QPushButton(station.title)
+            tab = QPushButton(str(station.title))
             tab.setObjectName(f"tab_{station.key}")
             tab.setProperty("tab", "true")
             tab.setCheckable(True)

@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_, Message, say
 from farrail.ui.session import Session
 from farrail.ui.theme.apply import style
 from farrail.ui.widgets.plain import Label
@@ -18,10 +18,10 @@ WIDE_PX, HIGH_PX = 640, 360
 # So many names are listed; of the others the number is given.
 MOST_NAMES = 6
 
-NAMES: dict[Records, str] = {
-    Records.PARTS: say("Parts"),
-    Records.TRAINS: say("Trains"),
-    Records.LOG: say("Log entries"),
+NAMES: dict[Records, Message] = {
+    Records.PARTS: N_("Parts"),
+    Records.TRAINS: N_("Trains"),
+    Records.LOG: N_("Log entries"),
 }
 
 

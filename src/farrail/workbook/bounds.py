@@ -9,13 +9,13 @@ from pydantic import ValidationError
 
 from farrail.complaints import complaint
 from farrail.errors import EditRefused
-from farrail.language import begun_small, say
+from farrail.language import N_, begun_small, say
 from farrail.parts.frozen import Frozen
 from farrail.workbook.workbook import Workbook
 
-COUNTED = {"shelf": say("A shelf holds at most {} parts"), "trains": say("A workbook holds at most {} trains"),
-           "kits": say("A workbook holds at most {} kits"), "log": say("A log holds at most {} observations"),
-           "states": say("A workbook holds at most {} snapshots of its trains")}  # fmt: skip
+COUNTED = {"shelf": N_("A shelf holds at most {most} parts"), "trains": N_("A workbook holds at most {most} trains"),
+           "kits": N_("A workbook holds at most {most} kits"), "log": N_("A log holds at most {most} observations"),
+           "states": N_("A workbook holds at most {most} snapshots of its trains")}  # fmt: skip
 
 
 @lru_cache(maxsize=8)
@@ -37,7 +37,7 @@ def check_bounds(before: Workbook, after: Workbook) -> None:
         if rows is getattr(before, field):
             continue
         if len(rows) > most_of(field):
-            raise EditRefused("{words}; remove one first.", words=words.format(most_of(field)))
+            raise EditRefused("{words}; remove one first.", words=say(words, most=most_of(field)))
         known = {id(record) for record in getattr(before, field)}
         for record in rows:
             if id(record) not in known:

@@ -5,6 +5,7 @@ from typing import Protocol
 
 from pydantic import ValidationError
 
+from farrail.language import Text
 from farrail.workbook.bounds import check_bounds, refusal
 from farrail.workbook.workbook import Workbook
 
@@ -16,7 +17,7 @@ class Edit(Protocol):
     """One change a person makes."""
 
     @property
-    def label(self) -> str:
+    def label(self) -> Text:
         """What it does, as the undo menu names it."""
 
     @property
@@ -31,7 +32,7 @@ class Edit(Protocol):
 class Step:
     """One undoable step: what it was called, and the workbook before it."""
 
-    label: str
+    label: Text
     merge_key: str | None
     before: Workbook
     after: Workbook
@@ -63,7 +64,7 @@ class History:
     @property
     def undo_label(self) -> str | None:
         """What undo would take back, or None."""
-        return self._done[-1].label if self._done else None
+        return str(self._done[-1].label) if self._done else None
 
     @property
     def at_the_end_kept(self) -> bool:
@@ -73,7 +74,7 @@ class History:
     @property
     def redo_label(self) -> str | None:
         """What redo would bring back, or None."""
-        return self._undone[-1].label if self._undone else None
+        return str(self._undone[-1].label) if self._undone else None
 
     def do(self, edit: Edit) -> bool:
         """Apply an edit; returns False when it changed nothing.
@@ -85,7 +86,7 @@ class History:
         try:
             after = edit.apply(before)
         except ValidationError as error:
-            raise refusal(error, edit.label) from None
+            raise refusal(error, str(edit.label)) from None
         if after == before:
             return False
         check_bounds(before, after)
@@ -108,7 +109,7 @@ class History:
         step = self._done.pop()
         self._undone.append(step)
         self._present = step.before
-        return step.label
+        return str(step.label)
 
     def redo(self) -> str | None:
         """Bring the last undone step back; returns its label, or None when there is none."""
@@ -117,7 +118,7 @@ class History:
         step = self._undone.pop()
         self._done.append(step)
         self._present = step.after
-        return step.label
+        return str(step.label)
 
     def mark_saved(self) -> None:
         """Count the present workbook as saved."""

@@ -22,7 +22,7 @@ class Facet(StrEnum):
 def values_of(part: Part, facet: Facet) -> tuple[str, ...]:
     """Return what a part has under a facet: two connections, or nothing where nobody has said."""
     if facet is Facet.KIND:
-        return (KIND_NAMES[part.kind],)
+        return (str(KIND_NAMES[part.kind]),)
     if facet is Facet.STATUS:
         return (part.status.value,)
     if facet is Facet.CONNECTION:
@@ -40,7 +40,7 @@ def counts_of(shelf: Iterable[Part], facet: Facet) -> list[tuple[str, int]]:
 
 def haystack(part: Part) -> str:
     """Return everything a part can be found by, in one line."""
-    words = [part.name, part.maker, KIND_NAMES[part.kind], part.status.value, part.kit, part.note]
+    words = [part.name, part.maker, str(KIND_NAMES[part.kind]), part.status.value, part.kit, part.note]
     words += [label.replace("×", "x") for label in values_of(part, Facet.CONNECTION)]
     words += [end.gender.value for end in (getattr(part, e, None) for e in ("front", "rear")) if end is not None]
     return " ".join(words).casefold()

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import N_
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation, Off, numbers
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.shelved import PartId
@@ -51,7 +51,7 @@ TOUCH = {Level.ONSET: 1.0, Level.HALF: 0.0, Level.DARK: -1.0}
 class Darkening(Observation):
     """A corner seen to darken: the longest focal length at which it still shows so much."""
 
-    kind_name = say("corner darkens")
+    kind_name = N_("corner darkens")
     rank = 10
 
     kind: Literal["darkening"] = "darkening"
@@ -122,7 +122,7 @@ class Darkening(Observation):
 class CornerLoss(Observation):
     """How much darker a corner is than the middle, natural falloff left out."""
 
-    kind_name = say("corner loss")
+    kind_name = N_("corner loss")
     rank = 20
 
     kind: Literal["corner_loss"] = "corner_loss"
@@ -150,7 +150,7 @@ class CornerLoss(Observation):
 class PupilInFrame(Observation):
     """Where the entrance pupil lies by a photo of an even wall behind a front stack, all parts as they are laid."""
 
-    kind_name = say("entrance pupil in a frame")
+    kind_name = N_("entrance pupil in a frame")
     rank = 25
 
     kind: Literal["pupil_in_frame"] = "pupil_in_frame"

@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import N_
 from farrail.logbook.observation import Observation
 from farrail.parts.told import Told
 from farrail.train.train import Day
@@ -13,7 +13,7 @@ from farrail.train.train import Day
 class Flats(Observation):
     """A set of flat frames, good as long as nothing in the light has moved."""
 
-    kind_name = say("flat frames taken")
+    kind_name = N_("flat frames taken")
     rank = 95
     only_words: ClassVar[bool] = True
 
@@ -27,7 +27,7 @@ class Flats(Observation):
 class FreeNote(Observation):
     """Anything worth keeping that no other kind says."""
 
-    kind_name = say("note")
+    kind_name = N_("note")
     rank = 99
     only_words: ClassVar[bool] = True
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import N_
 from farrail.logbook.observation import Compared, Observation, Off, numbers
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.registry import Part
@@ -21,7 +21,7 @@ LENGTH_OFF_MM, MASS_OFF_G = 0.1, 5.0
 class PathLength(Observation):
     """A length measured across the rear train, shoulder to shoulder, or to the sensor."""
 
-    kind_name = say("length measured")
+    kind_name = N_("length measured")
     rank = 80
 
     kind: Literal["path_length"] = "path_length"
@@ -79,7 +79,7 @@ def gap_before(layout: Layout, index: int) -> float:
 class Weighed(Observation):
     """What a scale says of a part, or of all of the train."""
 
-    kind_name = say("mass")
+    kind_name = N_("mass")
     rank = 90
 
     kind: Literal["mass"] = "mass"

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import N_
 from farrail.logbook.observation import Compared, Observation, Off, numbers
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.provenance import Origin
@@ -22,7 +22,7 @@ Seconds = Annotated[float, Field(gt=0.0, le=86_400.0)]
 class FilterStops(Observation):
     """Two readings of a meter, without a filter and with it, all else alike."""
 
-    kind_name = say("filter metered")
+    kind_name = N_("filter metered")
     rank = 75
 
     kind: Literal["filter_stops"] = "filter_stops"

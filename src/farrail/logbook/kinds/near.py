@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import N_
 from farrail.logbook.observation import Compared, Observation, Off, numbers
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
@@ -41,7 +41,7 @@ def distance_from(close: CloseUp, counted: CountedFrom) -> float | None:
 class FieldWidth(Observation):
     """How wide a piece of a tape measure fills the frame, at the nearest focus or elsewhere."""
 
-    kind_name = say("width of tape seen")
+    kind_name = N_("width of tape seen")
     rank = 30
 
     kind: Literal["field_width"] = "field_width"
@@ -98,7 +98,7 @@ def _set(readout: Readout, focus_mm: float) -> CloseUp:
 class WorkingDistance(Observation):
     """How far the foremost glass stands from what is sharp."""
 
-    kind_name = say("working distance")
+    kind_name = N_("working distance")
     rank = 40
 
     kind: Literal["working_distance"] = "working_distance"

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import N_
 from farrail.logbook.observation import Compared, Corner, Observation, Off, numbers, words
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import ShortStars
@@ -31,7 +31,7 @@ class StarShape(StrEnum):
 class CornerStars(Observation):
     """How stars in the corners look with the spacing as laid."""
 
-    kind_name = say("corner stars")
+    kind_name = N_("corner stars")
     rank = 50
 
     kind: Literal["corner_stars"] = "corner_stars"
@@ -76,7 +76,7 @@ def shape_of(rule: ShortStars, *, short: bool) -> StarShape:
 class FocusReached(Observation):
     """Whether the train comes to a focus at all."""
 
-    kind_name = say("focus reached or not")
+    kind_name = N_("focus reached or not")
     rank = 60
 
     kind: Literal["focus_reached"] = "focus_reached"
@@ -109,7 +109,7 @@ def infinity_reached(readout: Readout) -> bool | None:
 class InfinityMark(Observation):
     """Where a lens's ring stands when the far horizon is sharp."""
 
-    kind_name = say("infinity at a mark")
+    kind_name = N_("infinity at a mark")
     rank = 70
 
     kind: Literal["infinity_mark"] = "infinity_mark"

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.language import say, say_n
+from farrail.language import N_, say, say_n
 from farrail.parts.base import FixedLength, Housing, PartBase
 from farrail.parts.connections import Connection, OnlyFits, thread
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole
@@ -42,7 +42,7 @@ class HolderRing(Housing):
     A recessed ring puts it behind: its length is negative, and its skirt reaches over the barrel.
     """
 
-    kind_name = say("holder ring")
+    kind_name = N_("holder ring")
     rank = 130
     stands_ahead = True
 
@@ -89,7 +89,7 @@ class FilterHolder(Housing):
     window is what frame and rails leave free; without a height it is open above and below.
     """
 
-    kind_name = say("filter holder")
+    kind_name = N_("filter holder")
     rank = 140
     stands_ahead = True
 
@@ -222,7 +222,7 @@ class FilterHolder(Housing):
 class CouplingRing(FixedLength):
     """Joins a second holder that turns on its own."""
 
-    kind_name = say("coupling ring")
+    kind_name = N_("coupling ring")
     rank = 150
     stands_ahead = True
 
@@ -258,7 +258,7 @@ class Hood(FixedLength):
     the direction of the frame's corners and of its sides; it turns with the lens.
     """
 
-    kind_name = say("hood")
+    kind_name = N_("hood")
     rank = 160
     stands_ahead = True
 

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
-from farrail.language import say
+from farrail.language import N_, Text, say
 from farrail.parts.base import PartBase
 from farrail.parts.connections import Bayonet, Connection, Thread
 from farrail.parts.frozen import Frozen
@@ -22,7 +22,7 @@ from farrail.parts.usual import COMMON, IN, Usual, key, size
 from farrail.units import MM_PER_INCH
 
 SENSORS_MM = (
-    (44.0, 33.0, COMMON), (36.0, 24.0, say("ISO 1007 (35 mm frame), from memory")), (23.5, 15.7, COMMON),
+    (44.0, 33.0, COMMON), (36.0, 24.0, N_("ISO 1007 (35 mm frame), from memory")), (23.5, 15.7, COMMON),
     (22.3, 14.9, COMMON), (17.3, 13.0, COMMON), (13.2, 8.8, COMMON), (11.3, 11.3, COMMON), (8.8, 6.6, COMMON),
     (7.4, 5.0, COMMON), (5.6, 3.2, COMMON),
 )  # fmt: skip
@@ -62,7 +62,7 @@ def _flat_ring(camera: "Camera") -> FrontRing:
 class Camera(PartBase):
     """A camera: where its sensor stands behind its front connection, and how large it is."""
 
-    kind_name = say("camera")
+    kind_name = N_("camera")
     rank = 230
 
     kind: Literal["camera"] = "camera"
@@ -147,7 +147,7 @@ class Camera(PartBase):
                 T_MOUNT_REGISTER_MM,
                 COMMON,
             ),
-            ("C mount", say("C mount"), c_thread, C_MOUNT_REGISTER_MM, say("ISO 10935, from memory")),
+            ("C mount", say("C mount"), c_thread, C_MOUNT_REGISTER_MM, N_("ISO 10935, from memory")),
             ("CS mount", say("CS mount"), c_thread, CS_MOUNT_REGISTER_MM, COMMON),
         )
         for own, name, standard, register, source in threads:
@@ -166,7 +166,7 @@ class Camera(PartBase):
             )
 
     @classmethod
-    def _body(cls, own: str, name: str, front: Connection, register_mm: float, source: str) -> "Camera":
+    def _body(cls, own: str, name: str, front: Connection, register_mm: float, source: Text) -> "Camera":
         return cls(
             id=key("body", own), name=say("Camera body, {name}", name=name), outer_diameter_mm=90.0, front=front,
             flange_to_sensor_mm=size(register_mm, source), sensor_width_mm=size(36.0), sensor_height_mm=size(24.0),

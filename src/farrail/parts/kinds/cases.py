@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.base import PartBase
 from farrail.parts.provenance import Diameter, assumed
 from farrail.parts.shelved import DrawnSize
@@ -28,7 +28,7 @@ class Carries(StrEnum):
 class Case(PartBase):
     """A pouch, wallet or case. It lies on no rail: the pack list puts what a train needs into it."""
 
-    kind_name = say("pouch or case")
+    kind_name = N_("pouch or case")
     rank = 168
 
     kind: Literal["case"] = "case"

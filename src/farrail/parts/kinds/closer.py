@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.base import Adjustable, FixedLength, PartBase
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.in_beam import Aperture, ApertureRole, Extends, Filled, Measure, Outline, ThinLens
@@ -27,7 +27,7 @@ class CloseUpLens(FixedLength):
     `dioptres` is its power in 1/m. A label such as “10x” on such a lens means +10 dioptres.
     """
 
-    kind_name = say("close-up lens")
+    kind_name = N_("close-up lens")
     rank = 170
     stands_ahead = True
     brings_closer = True
@@ -69,7 +69,7 @@ class CloseUpLens(FixedLength):
 class ExtensionTube(FixedLength):
     """Moves a lens away from the camera on purpose: its length is extension and not a miss."""
 
-    kind_name = say("extension tube")
+    kind_name = N_("extension tube")
     rank = 180
     brings_closer = True
     extends = Extends.ON_PURPOSE
@@ -102,7 +102,7 @@ class ExtensionTube(FixedLength):
 class Bellows(Adjustable):
     """An extension of variable length; the setting belongs to the train it is laid in."""
 
-    kind_name = say("bellows")
+    kind_name = N_("bellows")
     rank = 190
     brings_closer = True
     extends = Extends.ON_PURPOSE
@@ -133,7 +133,7 @@ class Bellows(Adjustable):
 class Teleconverter(FixedLength):
     """A diverging group between a lens and its camera; it keeps the lens's flange distance and multiplies the image."""
 
-    kind_name = say("teleconverter")
+    kind_name = N_("teleconverter")
     rank = 200
     extends = Extends.CARRIED
 
@@ -179,7 +179,7 @@ class ReversingRing(FixedLength):
     turned round on the front of the first.
     """
 
-    kind_name = say("reversing ring")
+    kind_name = N_("reversing ring")
     rank = 210
     brings_closer = True
     extends = Extends.ON_PURPOSE

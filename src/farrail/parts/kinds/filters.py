@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from enum import StrEnum
 from typing import Annotated, Literal
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.optics.exposure import stops_of_density
 from farrail.parts.base import FixedLength, PartBase
 from farrail.parts.connections import Connection, Gender, Plain, thread
@@ -29,14 +29,14 @@ from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, FILTER_THREADS_MM, IN, OUT, Usual, crown, key, rim, size
 
 # A polariser turned for its effect takes 1 to 2 stops until somebody measures it (common practice, no source).
-POLARISER_STOPS = unknown(1.0, 2.0, say("1 to 2 stops until measured"))
+POLARISER_STOPS = unknown(1.0, 2.0, "1 to 2 stops until measured")
 # Name, size across, clear aperture, cell thread or None for bare glass, thickness of the glass, of the cell.
 ROUND_FILTERS = (
     ('1.25"', 30.0, 26.0, (28.5, 0.6), 2.0, 6.0),
-    (say("31 mm"), 31.0, 29.0, None, 2.0, 2.0),
-    (say("36 mm"), 36.0, 34.0, None, 2.0, 2.0),
+    (N_("31 mm"), 31.0, 29.0, None, 2.0, 2.0),
+    (N_("36 mm"), 36.0, 34.0, None, 2.0, 2.0),
     ('2"', 50.0, 45.0, (48.0, 0.75), 2.0, 6.0),
-    (say("50 mm"), 50.0, 48.0, None, 3.0, 3.0),
+    (N_("50 mm"), 50.0, 48.0, None, 3.0, 3.0),
 )
 SHEETS_MM = ((75, 75), (75, 100), (85, 85), (85, 110), (100, 100), (100, 150), (130, 130), (130, 170), (150, 150),
              (150, 170), (165, 165), (165, 200))  # fmt: skip
@@ -92,7 +92,7 @@ def _ends(low: float, high: float, more: Quantity | None) -> tuple[float, float]
 class RoundFilter(FixedLength):
     """A round filter: its path length is that of its cell, or of the bare glass when unmounted."""
 
-    kind_name = say("round filter")
+    kind_name = N_("round filter")
     rank = 120
 
     kind: Literal["round_filter"] = "round_filter"
@@ -253,7 +253,7 @@ class Gradation(StrEnum):
 class SheetFilter(PartBase):
     """A square or rectangular filter that slides into a holder's slot."""
 
-    kind_name = say("square filter")
+    kind_name = N_("square filter")
     rank = 165
 
     kind: Literal["sheet_filter"] = "sheet_filter"

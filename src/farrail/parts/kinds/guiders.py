@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.base import Housing, PartBase
 from farrail.parts.connections import Connection, Gender, thread
 from farrail.parts.glass import Glass, Plate
@@ -25,7 +25,7 @@ class OffAxisGuider(Housing):
     passes.
     """
 
-    kind_name = say("off-axis guider")
+    kind_name = N_("off-axis guider")
     rank = 80
     module = True
 

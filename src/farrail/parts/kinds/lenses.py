@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.optics.projection import Projection
 from farrail.parts.base import Optic, PartBase, has_thread
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
@@ -80,7 +80,7 @@ class NearAt(Frozen):
 class CameraLens(Optic):
     """A camera lens, with its rear flange as datum."""
 
-    kind_name = say("camera lens")
+    kind_name = N_("camera lens")
     rank = 20
 
     kind: Literal["camera_lens"] = "camera_lens"

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.base import Housing, PartBase
 from farrail.parts.connections import thread
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, Outline
@@ -17,7 +17,7 @@ from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, HOUSING_THREADS, IN, OUT, Usual, key, size
 
 # Cells that drawers and wheels take, by what they are called; common practice, no source.
-CELLS_MM = ((28.5, say("1.25 in")), (31.2, say("31 mm")), (36.2, say("36 mm")), (50.4, say("2 in")))
+CELLS_MM = ((28.5, N_("1.25 in")), (31.2, N_("31 mm")), (36.2, N_("36 mm")), (50.4, N_("2 in")))
 
 
 class FilterSeat(Housing):
@@ -90,7 +90,7 @@ def _round(filled: Filled) -> RoundFilter | None:
 class FilterDrawer(FilterSeat):
     """A housing with one exchangeable filter."""
 
-    kind_name = say("filter drawer")
+    kind_name = N_("filter drawer")
     rank = 100
 
     kind: Literal["filter_drawer"] = "filter_drawer"
@@ -135,7 +135,7 @@ class FilterDrawer(FilterSeat):
 class FilterWheel(FilterSeat):
     """A housing that turns one of several filters into the beam."""
 
-    kind_name = say("filter wheel")
+    kind_name = N_("filter wheel")
     rank = 110
 
     kind: Literal["filter_wheel"] = "filter_wheel"

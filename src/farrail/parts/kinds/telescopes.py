@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.base import Housing, Optic, PartBase
 from farrail.parts.connections import Connection, Gender, thread
 from farrail.parts.glass import Glass, sensor_glass
@@ -43,7 +43,7 @@ REAR_SHOULDER = "rear shoulder"
 class Telescope(Optic):
     """An objective or mirror in its tube, with the rear shoulder of its drawtube as datum."""
 
-    kind_name = say("telescope")
+    kind_name = N_("telescope")
     rank = 10
 
     kind: Literal["telescope"] = "telescope"
@@ -141,7 +141,7 @@ class ShortStars(StrEnum):
 class Corrector(Housing):
     """A flattener or coma corrector: a new datum, at its rear shoulder, with its own requirement."""
 
-    kind_name = say("corrector")
+    kind_name = N_("corrector")
     rank = 30
 
     kind: Literal["corrector"] = "corrector"

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from itertools import combinations
 from typing import Annotated, Literal
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.base import Adjustable, FixedLength, Housing, PartBase
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.in_beam import Aperture, Filled, Outline
@@ -22,7 +22,7 @@ SHIM_JOINTS_MM = (42.0, 48.0, 54.0)
 class Adapter(Housing):
     """Joins two different connections."""
 
-    kind_name = say("adapter")
+    kind_name = N_("adapter")
     rank = 40
     fills = True
 
@@ -77,7 +77,7 @@ class Adapter(Housing):
 class Spacer(FixedLength):
     """Adds length between two connections of the same standard."""
 
-    kind_name = say("spacer")
+    kind_name = N_("spacer")
     rank = 50
     fills = True
     only_length = True
@@ -112,7 +112,7 @@ class Spacer(FixedLength):
 class Shim(FixedLength):
     """A thin washer between two shoulders; the thread passes through it."""
 
-    kind_name = say("shim")
+    kind_name = N_("shim")
     rank = 60
     fills = True
     only_length = True
@@ -153,7 +153,7 @@ class Shim(FixedLength):
 class Rotator(Housing):
     """Turns the camera about the axis."""
 
-    kind_name = say("rotator")
+    kind_name = N_("rotator")
     rank = 70
     module = True
     turns_freely = True
@@ -184,7 +184,7 @@ class Rotator(Housing):
 class TiltPlate(Housing):
     """Squares the camera to the light by screws around its rim; its length is told with both plates parallel."""
 
-    kind_name = say("tilt plate")
+    kind_name = N_("tilt plate")
     rank = 75
 
     kind: Literal["tilt_plate"] = "tilt_plate"
@@ -216,7 +216,7 @@ class TiltPlate(Housing):
 class AdjustableSpacer(Adjustable):
     """A spacer of variable length; the setting belongs to the train it is laid in."""
 
-    kind_name = say("adjustable spacer")
+    kind_name = N_("adjustable spacer")
     rank = 90
     fills = True
 

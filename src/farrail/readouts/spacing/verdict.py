@@ -5,7 +5,6 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from typing import Any
 
-from farrail.language import say
 from farrail.optics.focus import depth_of_focus_mm
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
@@ -18,8 +17,8 @@ class State(StrEnum):
     GOOD = "good"
     SHORT = "short"
     LONG = "long"
-    NO_ROOM = say("no room")
-    UNJUDGED = say("not judged")
+    NO_ROOM = "no room"
+    UNJUDGED = "not judged"
 
 
 class Ground(StrEnum):

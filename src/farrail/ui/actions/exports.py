@@ -9,7 +9,7 @@ from PySide6.QtGui import QPagedPaintDevice
 from PySide6.QtWidgets import QWidget
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout
@@ -20,7 +20,7 @@ from farrail.ui.widgets.sharing import draw_on_page, file_name, print_preview, s
 from farrail.ui.widgets.typed_in import enter_typed
 from farrail.workbook.store import write_text
 
-FIGURES = say("JSON, for scripts (*.json);;Table for a spreadsheet (*.csv)")
+FIGURES = N_("JSON, for scripts (*.json);;Table for a spreadsheet (*.csv)")
 
 
 class ExportCommands(QObject):
@@ -76,7 +76,7 @@ class ExportCommands(QObject):
     def _write_figures(self, readout: Readout) -> None:
         train = readout.layout.train
         start = file_name(say("{name} figures", name=train.name), ".json")
-        chosen = ask_where(self._window, say("Write every figure"), start, FIGURES, (".json", ".csv"))
+        chosen = ask_where(self._window, say("Write every figure"), start, str(FIGURES), (".json", ".csv"))
         if chosen is None:
             return
         path, _ = chosen

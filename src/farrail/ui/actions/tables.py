@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from farrail.errors import FarRailError
 from farrail.exchange.csv_shelf import shelf_to_csv
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.shelved import Status
 from farrail.ui.session import Session
 from farrail.ui.widgets.save_name import ask_where
@@ -17,7 +17,7 @@ from farrail.ui.widgets.typed_in import enter_typed
 from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.store import read_text, write_text
 
-FILTER = say("Tables (*.csv *.tsv *.txt);;All files (*)")
+FILTER = N_("Tables (*.csv *.tsv *.txt);;All files (*)")
 
 
 class ShowsTables(Protocol):
@@ -41,7 +41,7 @@ class TableCommands(QObject):
 
     def import_file(self) -> None:
         """Ask for a table and show what it would bring."""
-        name, _ = QFileDialog.getOpenFileName(self._window, say("Import a table of parts"), "", FILTER)
+        name, _ = QFileDialog.getOpenFileName(self._window, say("Import a table of parts"), "", str(FILTER))
         if name:
             self.preview_path(Path(name))
 
@@ -67,7 +67,7 @@ class TableCommands(QObject):
         if not enter_typed(self._window):
             return
         start = say("{title} shelf.csv", title=self._session.title)
-        chosen = ask_where(self._window, say("Export the shelf"), start, FILTER, (".csv", ".txt"))
+        chosen = ask_where(self._window, say("Export the shelf"), start, str(FILTER), (".csv", ".txt"))
         if chosen is None:
             return
         path, _ = chosen

@@ -46,10 +46,10 @@ class QuestionRow(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.question, self._route = question, route
         ask = ask_of(route, question.stem)
-        self.label = Label(ask.what)
+        self.label = Label(str(ask.what))
         self.label.setFixedWidth(LABEL_PX)
         self.label.setWordWrap(True)
-        self.where = Label(ask.where)
+        self.where = Label(str(ask.where))
         self.where.setWordWrap(True)
         self.where.setProperty("role", "steel")
         self.reason = Label()
@@ -85,7 +85,7 @@ class QuestionRow(QWidget):
             grid.addWidget(self.where, 1, 1, 1, 2)
             self.label.setContentsMargins(0, 5, 0, 0)
         else:
-            grid.addWidget(self._line(ask.such_as, ask.what), 0, 1, Qt.AlignmentFlag.AlignTop)
+            grid.addWidget(self._line(str(ask.such_as), str(ask.what)), 0, 1, Qt.AlignmentFlag.AlignTop)
             grid.addWidget(self.where, 0, 2, Qt.AlignmentFlag.AlignTop)
             self.where.setContentsMargins(0, 6, 0, 0)
             self.where.setMinimumWidth(170)

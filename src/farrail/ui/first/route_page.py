@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.read import Readout, read
 from farrail.text.routes import ROUTES, ask_of, waits_for
@@ -24,9 +24,9 @@ from farrail.workbook.routes.question import Question, Stand
 
 # What a route ends in: what the button says, and the station and deed it stands for.
 ENDS = {
-    Route.NIGHT: say("Find what fills it"),
-    Route.FILTERS: say("See what helps"),
-    Route.CLOSE_UP: say("Find what fills the frame"),
+    Route.NIGHT: N_("Find what fills it"),
+    Route.FILTERS: N_("See what helps"),
+    Route.CLOSE_UP: N_("Find what fills the frame"),
 }
 TYPING_MS = 150
 
@@ -135,8 +135,8 @@ class RoutePage(QWidget):
         self._rows.clear()
         self._route, self._hand, self._passed = route, "", ""
         self._train = new_train_id(self._session.workbook, route)
-        self._title.setText(ROUTES[route.value][0])
-        self._end.setText(ENDS[route])
+        self._title.setText(str(ROUTES[route.value][0]))
+        self._end.setText(str(ENDS[route]))
         self.refresh()
         self._go_to(self._open()[0].key)
 

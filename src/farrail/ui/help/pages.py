@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from pathlib import Path
 
-from farrail.language import current, say
+from farrail.language import N_, current, say
 from farrail.readouts.catalogue import UNITS
 from farrail.readouts.read import Readout
 from farrail.text.figures import label_of
@@ -20,8 +20,8 @@ WRITTEN = (
     "build", "log", "frames", "findings", "compare",
 )  # fmt: skip
 SUBJECTS = {
-    "spacing": say("Spacing"), "light": say("Vignetting"), "front": say("Filters"), "closeup": say("Close-up"),
-    "exposure": say("Exposure"),
+    "spacing": N_("Spacing"), "light": N_("Vignetting"), "front": N_("Filters"), "closeup": N_("Close-up"),
+    "exposure": N_("Exposure"),
 }  # fmt: skip
 
 

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QScrollArea, 
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.model import Stage, Start, Step
 from farrail.assembly.steps import minutes_of, repeated, steps_of
-from farrail.language import say, say_n
+from farrail.language import N_, say, say_n
 from farrail.planning.customs import customs_of
 from farrail.text.customs import custom_words
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
@@ -49,7 +49,7 @@ class BuildStation(Station):
     """In what order the train goes together."""
 
     key = "build"
-    title = say("Assembly")
+    title = N_("Assembly")
     needs_room = True
     # The sheet is to be printed.
     print_wanted = Signal()
@@ -63,7 +63,7 @@ class BuildStation(Station):
         self.start.setObjectName("build_start")
         self.start.setAccessibleName(say("Where the work begins"))
         for start in Start:
-            self.start.addItem(headed(STARTS[start]), start.value)
+            self.start.addItem(headed(str(STARTS[start])), start.value)
         self.start.addItem(say("What to redo after changes"), AGAIN)
         self.start.activated.connect(lambda _: self.refresh())
         self.table = StepLedger(
@@ -268,7 +268,11 @@ def _rows(steps: tuple[Step, ...], done: dict[str, str]) -> list[Row]:
     for step in steps:
         if step.stage is not stage:
             stage = step.stage
-            rows.append(Row((Cell(""), Cell(STAGES[stage], strong=True), Cell("")), Heading(STAGES[stage]), heavy=True))
+            rows.append(
+                Row(
+                    (Cell(""), Cell(str(STAGES[stage]), strong=True), Cell("")), Heading(str(STAGES[stage])), heavy=True
+                )
+            )
         ticked = step.key in done
         words = told(step)
         cells = (

@@ -12,7 +12,7 @@ from farrail.assembly.ring import ring_for
 from farrail.errors import FarRailError
 from farrail.exchange.order_files import write_order_dxf
 from farrail.exchange.ring_files import write_ring
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.text.order import order_words
 from farrail.text.ring import ring_words
 from farrail.train.train import Side
@@ -23,14 +23,14 @@ from farrail.ui.session import Session
 from farrail.ui.widgets.save_name import ask_where
 from farrail.workbook.edits.trains import id_stem
 
-RINGS = say("For a printer (*.stl *.3mf);;For a cutter (*.dxf);;Paper template and gauge strip (*.pdf)")
-ORDERS = say("PDF drawing (*.pdf);;DXF drawing (*.dxf)")
-LETTER, LARGE = say("PDF sheet, Letter (*.pdf)"), say("PDF sheet in large type, for the dark (*.pdf)")
-SHEETS = ";;".join((say("PDF sheet, A4 (*.pdf)"), LETTER, LARGE, say("Page for a phone (*.html)")))
+RINGS = N_("For a printer (*.stl *.3mf);;For a cutter (*.dxf);;Paper template and gauge strip (*.pdf)")
+ORDERS = N_("PDF drawing (*.pdf);;DXF drawing (*.dxf)")
+LETTER, LARGE = N_("PDF sheet, Letter (*.pdf)"), N_("PDF sheet in large type, for the dark (*.pdf)")
+A4, PHONE = N_("PDF sheet, A4 (*.pdf)"), N_("Page for a phone (*.html)")
 
-SHEET_TIP = say("Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone")
-PRINT_TIP = say("Preview of the build sheet, and printing")
-RING_TIP = say("A plain ring as thick as the train is short, for the picked joint: STL, 3MF or DXF")
+SHEET_TIP = N_("Drawing, ledger, steps, cautions and pack list, as PDF or one HTML file for a phone")
+PRINT_TIP = N_("Preview of the build sheet, and printing")
+RING_TIP = N_("A plain ring as thick as the train is short, for the picked joint: STL, 3MF or DXF")
 
 
 class BuildPapers(QWidget):
@@ -58,7 +58,7 @@ class BuildPapers(QWidget):
         ):
             button = QPushButton(text)
             button.setObjectName(name)
-            button.setToolTip(tip)
+            button.setToolTip(str(tip))
             button.clicked.connect(run)
             row.addWidget(button)
         drawing = QPushButton(say("Order drawing ▾"))
@@ -106,10 +106,16 @@ class BuildPapers(QWidget):
 
         def write(path: Path, kind: str) -> None:
             today = date.today().isoformat()
-            write_sheet_of(self.session, path, today, letter=kind == LETTER, large=kind == LARGE)
+            write_sheet_of(self.session, path, today, letter=kind == str(LETTER), large=kind == str(LARGE))
             self._say(say("The build sheet of {name} is written to {path}.", name=train.name, path=path))
 
-        self._write(say("Write the build sheet"), id_stem(train.name), SHEETS, list(ENDINGS), write)
+        self._write(
+            say("Write the build sheet"),
+            id_stem(train.name),
+            ";;".join(map(str, (A4, LETTER, LARGE, PHONE))),
+            list(ENDINGS),
+            write,
+        )
 
     def _write_ring(self) -> None:
         """Write the ring that the train is short of, for the joint picked on the rail or the last one."""
@@ -129,7 +135,7 @@ class BuildPapers(QWidget):
         if self._write(
             say("Write the ring"),
             say("ring {thickness_mm:.2f}", thickness_mm=shape.thickness_mm),
-            RINGS,
+            str(RINGS),
             endings,
             write,
         ):
@@ -152,7 +158,7 @@ class BuildPapers(QWidget):
         if self._write(
             say("Write the drawing"),
             say("adapter {length_mm:.2f}", length_mm=order.length_mm),
-            ORDERS,
+            str(ORDERS),
             [".pdf", ".dxf"],
             write,
         ):

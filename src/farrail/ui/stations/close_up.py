@@ -11,7 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import EditRefused, FarRailError
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import AT_HAND
 from farrail.planning.ask import answer_at, laid
@@ -49,7 +49,7 @@ class CloseUpStation(Station):
     """How close the train comes, and what the shelf could do."""
 
     key = "close_up"
-    title = say("Close-up")
+    title = N_("Close-up")
     least_px = 510
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:

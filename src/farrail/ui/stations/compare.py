@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
-from farrail.language import say, say_n
+from farrail.language import N_, say, say_n
 from farrail.logbook.side_by_side import MOST, Column, SideBySide
 from farrail.parts.shelved import AT_HAND, TO_BUY, Status
 from farrail.planning.states import states_of
@@ -39,6 +39,7 @@ from farrail.ui.widgets.row_keys import TermKey
 from farrail.ui.widgets.save_name import ask_where
 from farrail.workbook.edits.several import Several
 from farrail.workbook.edits.shelf import SetField
+from farrail.workbook.history import Edit
 from farrail.workbook.store import write_text
 
 FIGURES, DIFFERS, CURVES, MISSING = range(4)
@@ -61,7 +62,7 @@ class CompareStation(Station):
     """What differs between set-ups, and which is better at what."""
 
     key = "compare"
-    title = say("Compare")
+    title = N_("Compare")
     needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -339,7 +340,7 @@ class CompareStation(Station):
 
     def _wish(self) -> None:
         wanted = self._to_wish()
-        edits = tuple(SetField(part_id, "status", Status.WANTED) for part_id in wanted)
+        edits: tuple[Edit, ...] = tuple(SetField(part_id, "status", Status.WANTED) for part_id in wanted)
         if edits:
             self.session.do(
                 Several(

@@ -3,7 +3,7 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.planning.ask import answer_at, laid
@@ -21,8 +21,8 @@ from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.trains import LayCloseUp
 
 # Of each end: what fills the frame, from the front, from the sensor, gain.
-OF_AN_END = ((say("wide"), 78, True), (say("front"), 56, True), (say("sensor"), 62, True), (say("gain"), 64, False))
-NO_LENS = say("Add a camera lens and a camera to use this page.")
+OF_AN_END = ((N_("wide"), 78, True), (N_("front"), 56, True), (N_("sensor"), 62, True), (N_("gain"), 64, False))
+NO_LENS = N_("Add a camera lens and a camera to use this page.")
 
 
 class EndsPage(QWidget):
@@ -36,7 +36,9 @@ class EndsPage(QWidget):
         super().__init__(parent)
         self._session = session
         self._table: EndsTable | None = None
-        columns = [Column(title, True, width, lengths=lengths) for _ in range(2) for title, width, lengths in OF_AN_END]
+        columns = [
+            Column(str(title), True, width, lengths=lengths) for _ in range(2) for title, width, lengths in OF_AN_END
+        ]
         self.table = Ledger(
             "closeup_ends", say("The lens at both ends of its zoom, with each tube and close-up lens you own"),
             (Column(say("With")), *columns),
@@ -84,7 +86,7 @@ class EndsPage(QWidget):
         if inputs is None:
             self.work.forget()
             self._empty()
-            self._text.setText(NO_LENS)
+            self._text.setText(str(NO_LENS))
         elif not self.work.asked:
             self._text.setText(say("Working it out …"))
             lens, camera, f_number = inputs
@@ -93,7 +95,7 @@ class EndsPage(QWidget):
     def _show(self, answer: object) -> None:
         assert isinstance(answer, EndsTable)
         self._table = answer
-        self.table.ledger.set_titles(ends_titles(answer, [title for title, _, _ in OF_AN_END]))
+        self.table.ledger.set_titles(ends_titles(answer, [str(title) for title, _, _ in OF_AN_END]))
         second = range(1 + len(OF_AN_END), 1 + 2 * len(OF_AN_END))
         self.table.leave_out(() if len(answer.focal_mm) > 1 else second)
         self.table.set_rows([ends_row(row, number) for number, row in enumerate(answer.rows)])

@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.optics.exposure import parse_time_s, time_words
 from farrail.parts.provenance import Origin
 from farrail.readouts.exposure.model import USUAL_ISO, Exposure
@@ -25,7 +25,7 @@ class ExposureStation(Station):
     """What all of it costs in light."""
 
     key = "exposure"
-    title = say("Exposure")
+    title = N_("Exposure")
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""

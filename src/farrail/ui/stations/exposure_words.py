@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.optics.exposure import time_words
 from farrail.readouts.exposure.model import Exposure, Way
 from farrail.readouts.figure import Figure
@@ -14,7 +14,7 @@ from farrail.text.ranged import interval_words, reason_words
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, ShareKey, TermKey
 
-CARE = say("Cover the viewfinder and shade the camera; never point it at the Sun through these filters.")
+CARE = N_("Cover the viewfinder and shade the camera; never point it at the Sun through these filters.")
 
 
 def time_interval(exposure: Exposure, ranges: RangeReport) -> str:

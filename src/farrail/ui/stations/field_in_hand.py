@@ -10,6 +10,7 @@ from farrail.language import say
 from farrail.parts.connections import Connection
 from farrail.parts.fields import Offered, Shape
 from farrail.parts.provenance import Quantity
+from farrail.text.choices import choice_name
 from farrail.ui.session import Session
 from farrail.ui.stations.part_rows import ANSWERS
 from farrail.ui.theme.fonts import MEDIUM, font
@@ -96,20 +97,21 @@ class FieldInHand(QWidget):
             self.picker.show_connection(value, tuple(dict.fromkeys(end.standard for end in ends)))
         self._unknown.setEnabled(offered.value is not None)
         self._figures.setEnabled(isinstance(offered.value, Quantity))
-        for text, chosen in _choices_of(offered):
-            button = self._button(f"choice_{text}", text, partial(self.given.emit, text))
+        for choice, text, chosen in _choices_of(offered):
+            button = self._button(f"choice_{choice}", text, partial(self.given.emit, choice))
             button.setCheckable(True)
             button.setChecked(chosen)
             self._choices.insertWidget(self._choices.count() - 1, button)
 
 
-def _choices_of(offered: Offered) -> list[tuple[str, bool]]:
+def _choices_of(offered: Offered) -> list[tuple[str, str, bool]]:
+    """Return each choice as it is given, what it is called, and whether it is in force."""
     field, value = offered.field, offered.value
     if field.shape is Shape.CHOICE:
         now = getattr(value, "value", value)
-        return [(choice, choice == now) for choice in field.choices]
+        return [(choice, choice_name(choice), choice == now) for choice in field.choices]
     if field.shape is Shape.YES_OR_NO:
-        return [(ANSWERS[answer], answer is value) for answer in (True, False)]
+        return [(ANSWERS[answer].id, str(ANSWERS[answer]), answer is value) for answer in (True, False)]
     if field.shape is Shape.YES_NO_OR_SILENT:
-        return [(ANSWERS[answer], answer is value) for answer in (True, False, None)]
+        return [(ANSWERS[answer].id, str(ANSWERS[answer]), answer is value) for answer in (True, False, None)]
     return []

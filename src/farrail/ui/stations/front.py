@@ -12,7 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
-from farrail.language import say, say_n
+from farrail.language import N_, say, say_n
 from farrail.optics.exposure import density_of_stops
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.provenance import Origin
@@ -57,7 +57,7 @@ class FrontStation(Station):
     """Does what stands ahead of the lens show in the picture."""
 
     key = "front"
-    title = say("Filters")
+    title = N_("Filters")
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Lay the station out."""

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.exchange.sky_catalogue import parse_target
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.planning.cameras import all_my_cameras
 from farrail.planning.flipping import both_ways
 from farrail.readouts.light.aperture_images import Point
@@ -46,7 +46,7 @@ class LightStation(Station):
     """Which part clips which corner, and by how much."""
 
     key = "light"
-    title = say("Vignetting")
+    title = N_("Vignetting")
     # A bundle to draw on the rail, or None to take it away.
     probed = Signal(Bundle)
 

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.exchange.csv_log import log_to_csv, read_log_csv
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.logbook.beside import compared_then
 from farrail.logbook.observation import Agreement, Compared, Observation
 from farrail.logbook.registry import OBSERVATIONS
@@ -40,7 +40,7 @@ from farrail.workbook.edits.log import ImportObservations, WriteDown
 from farrail.workbook.store import read_text, write_text
 
 ENTRY, LEARNT, STATES, FRAMES = range(4)
-TABLES = say("Tables (*.csv *.tsv *.txt);;All files (*)")
+TABLES = N_("Tables (*.csv *.tsv *.txt);;All files (*)")
 # So many rows are compared at once; the rest as they come into view.
 AT_ONCE, BREATH_MS = 12, 15
 ALL_TRAINS, ALL_KINDS = "all", ""
@@ -50,7 +50,7 @@ class LogStation(Station):
     """What was seen, and what it teaches."""
 
     key = "log"
-    title = say("Log")
+    title = N_("Log")
     needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -319,7 +319,7 @@ class LogStation(Station):
         self.session.message.emit(say("Entry saved. {more}", more=more).strip(), False)
 
     def _ask_import(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self.window(), say("Observations from a table"), "", TABLES)
+        name, _ = QFileDialog.getOpenFileName(self.window(), say("Observations from a table"), "", str(TABLES))
         if name:
             self.bring_in(Path(name))
 
@@ -342,7 +342,7 @@ class LogStation(Station):
 
     def _ask_export(self) -> None:
         start = say("{title} log.csv", title=self.session.title)
-        chosen = ask_where(self, say("Export the log"), start, TABLES, (".csv", ".txt"))
+        chosen = ask_where(self, say("Export the log"), start, str(TABLES), (".csv", ".txt"))
         if chosen is None:
             return
         path, _ = chosen

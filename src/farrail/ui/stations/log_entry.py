@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 from farrail.errors import BadInput, FarRailError
 from farrail.exchange.csv_log import checked_day
 from farrail.exchange.photo import photo_facts
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.logbook.beside import beside
 from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.learning.model import Evidence
@@ -36,7 +36,7 @@ from farrail.ui.widgets.short_field import ShortField
 from farrail.workbook.edits.learnt import TakeBack, resting_on
 from farrail.workbook.edits.log import ChangeObservation, RemoveObservation, WriteDown
 
-PHOTOS = say("Photos (*.jpg *.jpeg *.tif *.tiff *.png *.dng);;All files (*)")
+PHOTOS = N_("Photos (*.jpg *.jpeg *.tif *.tiff *.png *.dng);;All files (*)")
 
 
 class EntryPage(QWidget):
@@ -249,7 +249,7 @@ class EntryPage(QWidget):
             )
 
     def _ask_photo(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self.window(), say("A photo that shows it"), "", PHOTOS)
+        name, _ = QFileDialog.getOpenFileName(self.window(), say("A photo that shows it"), "", str(PHOTOS))
         if name:
             self.take_photo(Path(name))
 

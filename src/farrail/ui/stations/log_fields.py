@@ -34,7 +34,7 @@ class CornerBoxes(QWidget):
         grid.setVerticalSpacing(2)
         self._boxes: dict[Corner, QCheckBox] = {}
         for number, corner in enumerate(Corner):
-            box = QCheckBox(CORNERS[corner])
+            box = QCheckBox(str(CORNERS[corner]))
             box.setObjectName(f"log_corner_{corner.value}")
             box.setChecked(corner in corners)
             self._boxes[corner] = box
@@ -118,7 +118,7 @@ def _answer(
     if not values and value is None and not info.is_required():
         value = info.get_default()
     annotation, needed = info.annotation, info.is_required()
-    unit = told.unit if name not in ("place", "weather", "note", "photo", "time") else ""
+    unit = say(told.unit) if told.unit and name not in ("place", "weather", "note", "photo", "time") else ""
     widget: QWidget
     if annotation is bool:
         box = QCheckBox()

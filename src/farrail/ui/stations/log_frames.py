@@ -23,7 +23,7 @@ from farrail.exchange.frame_files import SUFFIXES, read_frame
 from farrail.frames.look import NOTHING_BY_HAND, READING, ByHand, FrameKind, Looked, look
 from farrail.frames.picture import Picture
 from farrail.frames.watch import Watch
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.readouts.read import Readout
 from farrail.simulated.bench_frames import bench_frames
 from farrail.simulated.hidden import hidden_truth, truth_words
@@ -38,19 +38,26 @@ from farrail.ui.widgets.frame_picture import LEVELS, STEPS, FramePicture
 from farrail.ui.widgets.plain import Label
 
 KINDS = {
-    FrameKind.FLAT: say("Vignetting"), FrameKind.STARS: say("Stars, tilt"), FrameKind.DUST: say("Dust"),
-    FrameKind.RULER: say("A ruler"), FrameKind.SKY: say("Clear sky"),
+    FrameKind.FLAT: N_("Vignetting"), FrameKind.STARS: N_("Stars, tilt"), FrameKind.DUST: N_("Dust"),
+    FrameKind.RULER: N_("A ruler"), FrameKind.SKY: N_("Clear sky"),
 }  # fmt: skip
-FRAMES = say("Frames ({listed});;All files (*)", listed=" ".join(f"*{suffix}" for suffix in SUFFIXES))
-LEGEND = say(
-    "Lines of {listed} % of the middle's light. Solid: measured; dashed: predicted.",
-    listed=", ".join(say("{level:.0f}", level=100 * level) for level in LEVELS),
+FRAMES = N_("Frames ({listed});;All files (*)")
+LEGEND = N_("Lines of {listed} % of the middle's light. Solid: measured; dashed: predicted.")
+DIFFERENCE_LEGEND = N_(
+    "Measured against predicted, lines at {listed} stops. Hatched and solid: darker than predicted; dashed: brighter."
 )
-DIFFERENCE_LEGEND = say(
-    "Measured against predicted, lines at {listed} stops. Hatched and solid: darker than predicted; dashed: brighter.",
-    listed=", ".join(say("{step:g}", step=step) for step in STEPS),
-)
-DUST_LEGEND = say("A shadow that was missed: press on its middle, drag to its edge.")
+DUST_LEGEND = N_("A shadow that was missed: press on its middle, drag to its edge.")
+
+
+def _file_filter() -> str:
+    return say(FRAMES, listed=" ".join(f"*{suffix}" for suffix in SUFFIXES))
+
+
+def _legend(*, difference: bool = False) -> str:
+    """Return what the lines in a frame are: its own light, or its difference from the prediction."""
+    if difference:
+        return say(DIFFERENCE_LEGEND, listed=", ".join(say("{step:g}", step=step) for step in STEPS))
+    return say(LEGEND, listed=", ".join(say("{level:.0f}", level=100 * level) for level in LEVELS))
 
 
 class _Progress:
@@ -90,7 +97,7 @@ class FramesPage(QWidget):
         self.kind.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.kind.setMinimumContentsLength(10)
         for key, text in KINDS.items():
-            self.kind.addItem(text, key)
+            self.kind.addItem(str(text), key)
         self.kind.activated.connect(lambda _: self._look())
         self.open = self._button("frame_open", say("Open…"), self._ask)
         self.bench = self._button("frame_bench", say("Simulated bench camera"), self.take)
@@ -114,7 +121,7 @@ class FramesPage(QWidget):
         self.places.setToolTip(say("For frames without it in their files: one number for each, in order, then Enter"))
         self.places.returnPressed.connect(self._look_placed)
         self.places.hide()
-        self._legend = Label(LEGEND)
+        self._legend = Label(_legend())
         self._legend.setObjectName("frame_legend")
         self._legend.setProperty("role", "steel")
         self._legend.setWordWrap(True)
@@ -188,7 +195,7 @@ class FramesPage(QWidget):
         looked = self._looked
         flat = bool(verdict) and looked is not None and looked.flat is not None
         dust = bool(verdict) and looked is not None and looked.kind is FrameKind.DUST
-        self._legend.setText(DUST_LEGEND if dust else DIFFERENCE_LEGEND if self.difference.isChecked() else LEGEND)
+        self._legend.setText(str(DUST_LEGEND) if dust else _legend(difference=self.difference.isChecked()))
         self._legend.setVisible(flat or dust)
         self.difference.setVisible(flat)
         self.places.setVisible(self._unplaced())
@@ -284,12 +291,12 @@ class FramesPage(QWidget):
         looked = self._looked
         if looked is not None and looked.flat is not None:
             self.picture.show_difference(shown=shown)
-            self._legend.setText(DIFFERENCE_LEGEND if shown else LEGEND)
+            self._legend.setText(_legend(difference=shown))
 
     # Frames
 
     def _ask(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self.window(), say("Frames of this train"), "", FRAMES)
+        names, _ = QFileDialog.getOpenFileNames(self.window(), say("Frames of this train"), "", _file_filter())
         if names:
             self.show_files([Path(name) for name in names])
 

@@ -4,13 +4,14 @@ from typing import Any
 
 from farrail.errors import BadInput, EditRefused
 from farrail.exchange.cells import read_cell, written
-from farrail.language import say, word
+from farrail.language import N_, say, word
 from farrail.parts.connections import Connection
 from farrail.parts.fields import Offered, PartField, Shape, field_at, offered_fields, value_at
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.written import plain_text, read_pair
 from farrail.parts.written_ends import connection_typed, parse_connection
+from farrail.text.choices import choice_name
 from farrail.text.groups import HEADINGS
 from farrail.text.values import inches, unit_typed
 from farrail.ui.widgets.ledger_rows import Cell, Row
@@ -24,10 +25,10 @@ from farrail.workbook.history import Edit
 from farrail.workbook.routes.question import several
 from farrail.workbook.workbook import Workbook
 
-ANSWERS = {True: say("yes"), False: say("no"), None: say("maker silent")}
+ANSWERS = {True: N_("yes"), False: N_("no"), None: N_("maker silent")}
 # As files have them; the window's own words are read besides.
 _FILED = {"yes": True, "no": False, "silent": None, "maker silent": None}
-NONE, NOT_KNOWN = "none", (say("not known"), "unknown", "?", "–")
+NONE, NOT_KNOWN = N_("none"), (N_("not known"), "unknown", "?", "–")
 KIT_PRICE = "kit_price"
 
 
@@ -46,7 +47,7 @@ def sheet_rows(part: Part, workbook: Workbook, first: str = "") -> list[Row]:
         if field.group is not group:
             group = field.group
             name = HEADINGS[group]
-            rows.append(Row((Cell(name, strong=True), Cell(""), Cell("")), Heading(name), heavy=True))
+            rows.append(Row((Cell(str(name), strong=True), Cell(""), Cell("")), Heading(str(name)), heavy=True))
         if field.shape is Shape.QUANTITY:
             rows.append(_value_row(offered, field.path == first))
         elif field.shape is Shape.CONNECTION:
@@ -68,9 +69,11 @@ def sheet_rows(part: Part, workbook: Workbook, first: str = "") -> list[Row]:
 
 def _shown(field: PartField, value: Any) -> str:
     if field.shape in (Shape.YES_OR_NO, Shape.YES_NO_OR_SILENT):
-        return ANSWERS[value]
+        return str(ANSWERS[value])
     if value is None or value == ():
         return ""
+    if field.shape is Shape.CHOICE:
+        return choice_name(str(value))
     return say("{value:g}", value=value) if field.shape is Shape.NUMBER else written(field, value)
 
 
@@ -87,7 +90,7 @@ def edit_of(part: Part, path: str, text: str, workbook: Workbook, origin: Origin
     field = field_at(type(part), path)
     if field is None:
         raise EditRefused("{name} has no value “{path}”.", name=part.name, path=path)
-    empty = not text.strip() or text.strip().casefold() in NOT_KNOWN
+    empty = not text.strip() or text.strip().casefold() in map(str, NOT_KNOWN)
     if empty and field.shape in (Shape.QUANTITY, Shape.CONNECTION, Shape.TABLE, Shape.NUMBER):
         return Forget(part.id, path, label=say("{label} of {name} not known", label=field.label, name=part.name))
     if field.shape is Shape.QUANTITY:
@@ -114,7 +117,7 @@ def _parsed(field: PartField, text: str, workbook: Workbook) -> Any:
         return connection_of(field, text, workbook)
     words = plain_text(text).lower()
     if field.shape is Shape.CHOICE:
-        return _one_of(words.replace("home made", "home-made"), list(field.choices), field.label.lower())
+        return _one_of(words.replace("home made", "home-made"), field)
     if field.shape is Shape.YES_OR_NO:
         return _answer(words, (True, False))
     if field.shape is Shape.YES_NO_OR_SILENT:
@@ -137,7 +140,7 @@ def connection_of(field: PartField, text: str, workbook: Workbook) -> Connection
     Raises:
         BadInput: it is none.
     """
-    if field.optional and text.strip().casefold() == NONE:
+    if field.optional and text.strip().casefold() in ("none", str(NONE)):
         return None
     known = dict.fromkeys(end for part in workbook.shelf for end in part.ends if end is not None and end.known)
     try:
@@ -155,16 +158,18 @@ def _number(text: str) -> float | None:
 
 def _answer(words: str, asked: tuple[bool | None, ...]) -> bool | None:
     """Return the answer that was given, in the window's words or as files have it."""
-    given = _FILED | {told.casefold(): answer for answer, told in ANSWERS.items()}
+    given = _FILED | {str(told).casefold(): answer for answer, told in ANSWERS.items()}
     if words not in given or given[words] not in asked:
-        raise _no_such(words, [ANSWERS[answer] for answer in asked], say("answer"))
+        raise _no_such(words, [str(ANSWERS[answer]) for answer in asked], say("answer"))
     return given[words]
 
 
-def _one_of(given: str, words: list[str], what: str) -> str:
-    if given not in words:
-        raise _no_such(given, words, what)
-    return given
+def _one_of(given: str, field: PartField) -> str:
+    """Return the choice that was given, in the window's words or as files have it."""
+    named = {choice_name(choice).casefold(): choice for choice in field.choices}
+    if given not in field.choices and given not in named:
+        raise _no_such(given, list(named), field.label.lower())
+    return given if given in field.choices else named[given]
 
 
 def _no_such(given: str, words: list[str], what: str) -> EditRefused:
@@ -220,7 +225,7 @@ def one_number(known: Reading | Quantity, unit: str = "mm") -> str:
 def _connection_row(offered: Offered) -> Row:
     field, connection = offered.field, offered.value
     if not isinstance(connection, Connection):
-        cells = (Cell(field.label, tip=field.help), Cell(NONE, "steel", edit=NONE, clears=True), Cell(""))
+        cells = (Cell(field.label, tip=field.help), Cell(str(NONE), "steel", edit=str(NONE), clears=True), Cell(""))
         return Row(cells, FieldKey(field.path))
     if not connection.known:
         cells = (Cell(field.label, tip=field.help), Cell(say("not known"), "steel", edit="", clears=True),

@@ -95,7 +95,7 @@ class PartSheet(QWidget):
         where = say("on no train") if uses == 0 else say_n("on {uses} train", "on {uses} trains", uses, uses=uses)
         maker = f", {part.maker}" if part.maker else ""
         self._name.setText(part.name)
-        self._kind.setText(f"{begun_large(KIND_NAMES[part.kind])}{maker}, {where}")
+        self._kind.setText(f"{begun_large(str(KIND_NAMES[part.kind]))}{maker}, {where}")
         self.table.set_rows(sheet_rows(part, self._session.workbook, self._first(part)))
         if other:
             self.table.clearSelection()

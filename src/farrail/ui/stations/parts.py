@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from farrail.language import begun_large, say, word
+from farrail.language import N_, begun_large, say, word
 from farrail.parts.base import FixedLength
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import KIND_NAMES, TEMPLATES, Part
@@ -105,7 +105,7 @@ class PartsStation(Station):
     """The shelf and one part of it."""
 
     key = "parts"
-    title = say("Parts")
+    title = N_("Parts")
     needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -247,7 +247,7 @@ class PartsStation(Station):
     def _kinds_menu(self) -> QMenu:
         menu = QMenu(self)
         for kind in TEMPLATES:
-            action = QAction(begun_large(KIND_NAMES[kind]), menu)
+            action = QAction(begun_large(str(KIND_NAMES[kind])), menu)
             action.triggered.connect(self._adder(kind))
             menu.addAction(action)
         menu.addSeparator()
@@ -424,7 +424,7 @@ def _row(part: Part, uses: int) -> Row:
     length = part.path_length_mm if isinstance(part, FixedLength) else getattr(part, "flange_to_sensor_mm", None)
     cells = (
         Cell(part.name, tip=part.maker),
-        Cell(KIND_NAMES[part.kind], "steel"),
+        Cell(str(KIND_NAMES[part.kind]), "steel"),
         Cell(
             "" if length is None else say("{value:.2f length}", value=length.value),
             tip="" if length is None else quantity_text(length),

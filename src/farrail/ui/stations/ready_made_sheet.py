@@ -80,7 +80,7 @@ class ReadyMadeSheet(QWidget):
             if item.group != group:
                 group = item.group
                 rows.append(Row((Cell(begun_large(group), strong=True), Cell("")), Heading(group), heavy=True))
-            rows.append(Row((Cell(item.part.name), Cell(item.source, "steel", tip=item.source)), Nth(number)))
+            rows.append(Row((Cell(item.part.name), Cell(str(item.source), "steel", tip=str(item.source))), Nth(number)))
         self.table.set_rows(rows)
         self._take.setEnabled(False)
 

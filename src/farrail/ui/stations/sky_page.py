@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.provenance import Origin
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.polarised_sky import PolarisedSky, polarised_sky_of
@@ -19,34 +19,34 @@ from farrail.workbook.edits.trains import SetSky
 
 # Field of a sky, what it is called, what it means, its bounds, and by how much what is typed is divided.
 FIELDS = (
-    ("sun_high_deg", say("Sun high, °"), say("Height of the Sun, −18 to 90°"), -18.0, 90.0, 1.0),
+    ("sun_high_deg", N_("Sun high, °"), N_("Height of the Sun, −18 to 90°"), -18.0, 90.0, 1.0),
     (
         "sun_right_deg",
-        say("Sun to the right, °"),
-        say("From where the camera looks; negative: to the left"),
+        N_("Sun to the right, °"),
+        N_("From where the camera looks; negative: to the left"),
         -180.0,
         180.0,
         1.0,
     ),
-    ("camera_up_deg", say("Camera up, °"), say("How far above the horizon the camera looks"), -90.0, 90.0, 1.0),
+    ("camera_up_deg", N_("Camera up, °"), N_("How far above the horizon the camera looks"), -90.0, 90.0, 1.0),
     (
         "most_polarised",
-        say("Polarised, %"),
-        say("At 90° from the Sun; about 80 in clear air, less in haze"),
+        N_("Polarised, %"),
+        N_("At 90° from the Sun; about 80 in clear air, less in haze"),
         0.0,
         100.0,
         100.0,
     ),
     (
         "polariser_deg",
-        say("Polariser at, °"),
-        say("Its axis, from the right toward up; empty: darkest in the middle"),
+        N_("Polariser at, °"),
+        N_("Its axis, from the right toward up; empty: darkest in the middle"),
         -180.0,
         180.0,
         1.0,
     ),
 )
-PLACES = (say("left edge"), say("quarter"), say("middle"), say("quarter"), say("right edge"))
+PLACES = (N_("left edge"), N_("quarter"), N_("middle"), N_("quarter"), N_("right edge"))
 
 
 class SkyPage(QWidget):
@@ -61,10 +61,10 @@ class SkyPage(QWidget):
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(4)
         for number, (key, title, meaning, *_) in enumerate(FIELDS):
-            field = short_field(f"sky_{key}", meaning, say("darkest") if key == "polariser_deg" else "", 74)
+            field = short_field(f"sky_{key}", str(meaning), say("darkest") if key == "polariser_deg" else "", 74)
             field.editingFinished.connect(self._keep)
             self.fields[key] = field
-            label = Label(title)
+            label = Label(str(title))
             label.setBuddy(field)
             grid.addWidget(label, number // 3, 2 * (number % 3))
             grid.addWidget(field, number // 3, 2 * (number % 3) + 1)
@@ -117,7 +117,7 @@ class SkyPage(QWidget):
         for number, (place, stops) in enumerate(zip(PLACES, sky.marks, strict=True)):
             off = say("{middle:+.2f}", middle=stops - middle).replace("-", "−")
             cells = (
-                Cell(place),
+                Cell(str(place)),
                 Cell(say("{stops:.2f}", stops=stops), strong=True),
                 Cell(off if number != 2 else "–", "steel"),
             )
@@ -157,7 +157,7 @@ class SkyPage(QWidget):
                 if not low <= value <= high:
                     raise FarRailError(
                         "{title} {value:g} cannot be; give {low:g} to {high:g}.",
-                        title=title.rsplit(",", 1)[0],
+                        title=str(title).rsplit(",", 1)[0],
                         value=value,
                         low=low,
                         high=high,

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import EditRefused, FarRailError
-from farrail.language import begun_large, local_number, say, word
+from farrail.language import N_, begun_large, local_number, say, word
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.shelved import PartId
@@ -49,7 +49,7 @@ class SpacingStation(Station):
     """Does the sensor land where the optic needs it."""
 
     key = "spacing"
-    title = say("Spacing")
+    title = N_("Spacing")
     least_px = 500
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -390,7 +390,7 @@ def _glass_row(glass: GlassLine) -> Row:
         Cell(
             say("Glass of {name}", name=name) if glass.counted else say("{name}, allowed for", name=begun_large(name)),
             "" if glass.counted else "steel",
-            tip=COUNTED[glass.why],
+            tip=str(COUNTED[glass.why]),
         ),
         Cell(shift, "" if glass.counted else "steel", tip=glass.glass.working),
         Cell(""),

@@ -1,9 +1,11 @@
 """What every station is: a panel that shows one readout and is told when to look again."""
 
+from typing import ClassVar
+
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from farrail.language import say
+from farrail.language import Message, say
 from farrail.planning.offers import Offer
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
@@ -15,7 +17,7 @@ class Station(QWidget):
 
     # A stable name, and what its tab says.
     key = ""
-    title = ""
+    title: ClassVar[Message] = Message("")
     # While it is in front, the rail folds to a strip unless somebody opens it.
     needs_room = False
     # How high it is read in, its tabs with it: so much it has where the rail stands open.

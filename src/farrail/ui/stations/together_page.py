@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
 
 from farrail.cancel import Cancel
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.shelved import AT_HAND
 from farrail.planning.offers import Offer
 from farrail.planning.purchase import Bought
@@ -28,11 +28,11 @@ from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.laying import LayTogether
 
-BEGIN = say(
+BEGIN = N_(
     "Tick two trains or more. Optic, corrector, housings and camera of each stay; spacers, shims and adapters are "
     "loose."
 )
-ERROR_ROW = say("Error")
+ERROR_ROW = N_("Error")
 TRAIN_PX, TITLE_MARGIN_PX = 112, 16
 
 
@@ -66,7 +66,7 @@ class TogetherPage(QWidget):
         self.lay = QPushButton(say("Apply to all of them"))
         self.lay.setObjectName("together_lay")
         self.lay.clicked.connect(self._lay)
-        self._text = Label(BEGIN)
+        self._text = Label(str(BEGIN))
         self._text.setObjectName("together_text")
         self._text.setProperty("role", "steel")
         self._text.setWordWrap(True)
@@ -144,7 +144,7 @@ class TogetherPage(QWidget):
         self.lay.hide()
         self.search.setText(say("Plan them together"))
         self.search.setEnabled(2 <= len(self._ticked()) <= MOST_TRAINS)
-        self._text.setText(BEGIN)
+        self._text.setText(str(BEGIN))
         self.previewed.emit(None)
 
     def _toggle(self) -> None:
@@ -211,7 +211,7 @@ class TogetherPage(QWidget):
             Cell(say("{error_mm:+.2f length}", error_mm=p.error_mm).replace("-", "−"), "good", strong=True)
             for p in made.proposals
         ]
-        cells = (Cell(ERROR_ROW, strong=True), *errors, *spare, Cell(""), Cell(""))
+        cells = (Cell(str(ERROR_ROW), strong=True), *errors, *spare, Cell(""), Cell(""))
         return [*rows, Row(cells, Nth(len(rows)), heavy=True)]
 
     def _failed(self, error: Exception) -> None:

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import say
+from farrail.language import N_, Message
 
 
 @dataclass(frozen=True)
@@ -13,7 +13,7 @@ class Theme:
     """
 
     name: str
-    title: str
+    title: Message
     paper: str
     panel: str
     ink: str
@@ -36,28 +36,28 @@ class Theme:
 
 
 PAPER = Theme(
-    name="paper", title=say("Paper"), paper="#F5F1E8", panel="#FBF9F4", ink="#1F2B33", steel="#55626A",
+    name="paper", title=N_("Paper"), paper="#F5F1E8", panel="#FBF9F4", ink="#1F2B33", steel="#55626A",
     hairline="#CFC8B8", metal="#FCFBF7", hatch="#8A9296", glass="#A9CDD6", glass_edge="#3C6A77",
     axis_light="#BD7A14", corner_light="#7A4E9E", good="#256B4B", look="#8F5409", stop="#A8322D",
     accent="#8F5A08", accent_wash="#F3E3C4", on_accent="#FFFFFF", edge="#8A8270", dark=False,
 )  # fmt: skip
 
 LAMP_ROOM = Theme(
-    name="lamp-room", title=say("Lamp room"), paper="#171C20", panel="#1E252A", ink="#E9E4D8", steel="#A3ADB3",
+    name="lamp-room", title=N_("Lamp room"), paper="#171C20", panel="#1E252A", ink="#E9E4D8", steel="#A3ADB3",
     hairline="#39434A", metal="#232B31", hatch="#6D7A82", glass="#2F5964", glass_edge="#86BBC9",
     axis_light="#E2A745", corner_light="#B491D6", good="#6FC79C", look="#E3A94F", stop="#F0837C",
     accent="#E2A745", accent_wash="#3A3222", on_accent="#171C20", edge="#717D86", dark=True,
 )  # fmt: skip
 
 DARK_ADAPTED = Theme(
-    name="dark-adapted", title=say("Dark-adapted"), paper="#0A0202", panel="#140505", ink="#E65A47", steel="#D25B4B",
+    name="dark-adapted", title=N_("Dark-adapted"), paper="#0A0202", panel="#140505", ink="#E65A47", steel="#D25B4B",
     hairline="#3D120D", metal="#180606", hatch="#6E2219", glass="#3A0F0A", glass_edge="#B8483A",
     axis_light="#A83C2C", corner_light="#CF5A48", good="#D2604C", look="#E0624C", stop="#FF7A66",
     accent="#DE5644", accent_wash="#2E0D09", on_accent="#0A0202", edge="#B04434", dark=True,
 )  # fmt: skip
 
 PRINT = Theme(
-    name="print", title=say("Print, high contrast"), paper="#FFFFFF", panel="#FFFFFF", ink="#000000", steel="#363636",
+    name="print", title=N_("Print, high contrast"), paper="#FFFFFF", panel="#FFFFFF", ink="#000000", steel="#363636",
     hairline="#8A8A8A", metal="#FFFFFF", hatch="#6A6A6A", glass="#D9D9D9", glass_edge="#000000",
     axis_light="#7A4B00", corner_light="#3D1466", good="#00481F", look="#6B3A00", stop="#8F0000",
     accent="#003A8C", accent_wash="#DCE6F7", on_accent="#FFFFFF", edge="#363636", dark=False,

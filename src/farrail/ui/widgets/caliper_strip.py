@@ -27,9 +27,9 @@ class CaliperStrip(QWidget):
         """Lay the strip out with closed jaws."""
         super().__init__(parent)
         self.setObjectName("caliper_strip")
-        self.setAccessibleName(LABEL)
+        self.setAccessibleName(str(LABEL))
         self._caliper = SimulatedCaliper()
-        title = Label(LABEL)
+        title = Label(str(LABEL))
         title.setFont(font(12, MEDIUM))
         title.setProperty("role", "steel")
         self._display = Label()

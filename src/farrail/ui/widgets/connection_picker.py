@@ -3,7 +3,7 @@
 from PySide6.QtCore import QSignalBlocker, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QWidget
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, OnlyFits, Plain, Standard, Thread
 from farrail.parts.usual import FILTER_THREADS_MM
 from farrail.parts.written_ends import NAMED
@@ -16,8 +16,8 @@ FAMILIES: dict[str, type] = {
     "thread": Thread, "bayonet": Bayonet, "nosepiece": Nosepiece, PLAIN: Plain, "only_fits": OnlyFits,
 }  # fmt: skip
 NAMES = {
-    "thread": say("thread"), "bayonet": say("bayonet"), "nosepiece": say("nosepiece"), PLAIN: say("plain or held"),
-    "only_fits": say("only fits"),
+    "thread": N_("thread"), "bayonet": N_("bayonet"), "nosepiece": N_("nosepiece"), PLAIN: N_("plain or held"),
+    "only_fits": N_("only fits"),
 }  # fmt: skip
 NOT_KNOWN = ""
 _THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0), (28.5, 0.6))
@@ -63,7 +63,7 @@ class ConnectionPicker(QWidget):
             box.setToolTip(title)
         self._family.addItem(say("not known"), NOT_KNOWN)
         for family in FAMILIES:
-            self._family.addItem(NAMES[family], family)
+            self._family.addItem(str(NAMES[family]), family)
         for words, gender in ((say("external"), Gender.EXTERNAL), (say("internal"), Gender.INTERNAL)):
             self._gender.addItem(words, gender.value)
         self._family.setFixedWidth(108)

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QStyle, QWidget
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.optics.exposure import time_words
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.plain import Label
@@ -15,7 +15,7 @@ from farrail.ui.widgets.plain import Label
 TICK_MS = 200
 FLASHES = 12
 FLASH_MS = 350
-OPEN_WITH_IT = say("counts down; open the shutter with it")
+OPEN_WITH_IT = N_("counts down; open the shutter with it")
 
 
 class Countdown(QWidget):
@@ -132,7 +132,7 @@ class Countdown(QWidget):
             self._clock.setText(f"{whole // 60}:{whole % 60:02d}")
             ready = say("typical; it may need {interval}", interval=self._interval) if self._interval else OPEN_WITH_IT
             self._word.setText(
-                ready if self._over_s is None else say("over: {time_words}", time_words=time_words(self._over_s))
+                str(ready if self._over_s is None else say("over: {time_words}", time_words=time_words(self._over_s)))
             )
         else:
             self._clock.setText("")

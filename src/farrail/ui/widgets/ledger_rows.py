@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from farrail import lengths
 from farrail.exchange.table_files import Table, as_csv
-from farrail.language import say, word
+from farrail.language import N_, say, word
 from farrail.lengths import LengthUnit
 from farrail.parts.provenance import Origin
 from farrail.ui.widgets.plain import plain_tip
@@ -17,7 +17,7 @@ from farrail.ui.widgets.row_keys import RowKey
 # A text longer than this may be cut in a narrow column.
 LONG_TEXT = 12
 # What a colour says, where it is said aloud.
-SAID_ROLES = {"good": "good", "look": say("look here"), "stop": "wrong"}
+SAID_ROLES = {"good": N_("good"), "look": N_("look here"), "stop": N_("wrong")}
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -109,7 +109,7 @@ class Cell:
         elif self.origin is not None:
             said.append(word(self.origin))
         if self.role in SAID_ROLES:
-            said.append(SAID_ROLES[self.role])
+            said.append(str(SAID_ROLES[self.role]))
         return f"{title}: {', '.join(said)}" if title else ", ".join(said)
 
 

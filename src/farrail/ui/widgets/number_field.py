@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_
 from farrail.parts.provenance import Origin, Span
 from farrail.ui.session import Session
 from farrail.ui.widgets.short_field import ShortField
@@ -14,7 +14,7 @@ from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit
 
 # What an empty field means, in words a person may write.
-NOTHING = ("", "none", "infinity", say("infinity"), "inf", "∞", say("as it comes"), "own")
+NOTHING = ("", "none", "infinity", N_("infinity"), "inf", "∞", N_("as it comes"), "own")
 
 
 class NumberField(ShortField):
@@ -62,7 +62,7 @@ class NumberField(ShortField):
             self._session.message.emit(str(error), True)
 
     def _read(self, text: str) -> float | None:
-        if text.strip().casefold() in NOTHING:
+        if text.strip().casefold() in (str(word).casefold() for word in NOTHING):
             return None
         found = parse_value(self.path, text, Origin.MEASURED)
         if isinstance(found, Span):

@@ -2,20 +2,20 @@
 
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
-from farrail.language import say
+from farrail.language import N_, Text
 from farrail.parts.provenance import Origin
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import Label
 
 SOURCES = (
-    (Origin.PUBLISHED, say("the maker's page"), "reading_published"),
-    (Origin.MEASURED, say("the part itself"), "reading_measured"),
-    (Origin.ASSUMED, say("a guess"), "reading_assumed"),
+    (Origin.PUBLISHED, N_("the maker's page"), "reading_published"),
+    (Origin.MEASURED, N_("the part itself"), "reading_measured"),
+    (Origin.ASSUMED, N_("a guess"), "reading_assumed"),
 )
 TIPS = {
-    Origin.PUBLISHED: say("What is typed is published: a page, a manual, a drawing, an engraving"),
-    Origin.MEASURED: say("What is typed is measured on the part, with a caliper or a ruler"),
-    Origin.ASSUMED: say("What is typed is assumed; a verdict that turns on it says so"),
+    Origin.PUBLISHED: N_("What is typed is published: a page, a manual, a drawing, an engraving"),
+    Origin.MEASURED: N_("What is typed is measured on the part, with a caliper or a ruler"),
+    Origin.ASSUMED: N_("What is typed is assumed; a verdict that turns on it says so"),
 }
 
 
@@ -23,7 +23,7 @@ class OriginBar(QWidget):
     """Three buttons of which one is down."""
 
     def __init__(
-        self, session: Session, caption: str = say("Read from"), parent: QWidget | None = None
+        self, session: Session, caption: Text = N_("Read from"), parent: QWidget | None = None
     ) -> None:  # fmt: skip
         """Show where the session reads from."""
         super().__init__(parent)
@@ -32,16 +32,16 @@ class OriginBar(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(5)
-        words = Label(caption)
+        words = Label(str(caption))
         words.setProperty("role", "steel")
         row.addWidget(words)
         self._group = QButtonGroup(self)
         for number, (origin, text, name) in enumerate(SOURCES):
-            button = QPushButton(text)
+            button = QPushButton(str(text))
             button.setObjectName(name)
             button.setProperty("choice", "true")
             button.setCheckable(True)
-            button.setToolTip(TIPS[origin])
+            button.setToolTip(str(TIPS[origin]))
             button.setAccessibleName(f"{caption} {text}")
             self._group.addButton(button, number)
             row.addWidget(button)

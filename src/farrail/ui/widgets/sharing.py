@@ -22,15 +22,15 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from farrail.errors import BadInput, FarRailError
 from farrail.exchange.table_files import Table, as_csv, as_html, write_table
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.ui.theme.apply import choose_theme, current_theme
 from farrail.ui.theme.tokens import PAPER
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.save_name import ask_where
 from farrail.workbook.store import write_bytes
 
-PICTURES = say("Picture (*.png);;Drawing, to any size (*.svg);;Page (*.pdf)")
-TABLES = say("Table for a spreadsheet (*.csv);;Page (*.html);;Text (*.txt);;Table with tabs (*.tsv)")
+PICTURES = N_("Picture (*.png);;Drawing, to any size (*.svg);;Page (*.pdf)")
+TABLES = N_("Table for a spreadsheet (*.csv);;Page (*.html);;Text (*.txt);;Table with tabs (*.tsv)")
 PICTURE_ENDINGS = (".png", ".svg", ".pdf")
 SCALE = 2.0
 MARGIN_MM = 15.0
@@ -136,7 +136,7 @@ def save_picture(widget: QWidget, title: str) -> None:
         write_bytes(path, picture_bytes(widget, title, path.suffix.casefold()))
         return say("The picture is in {path}.", path=path)
 
-    _save_as(widget, say("Save the picture"), file_name(title, ".png"), PICTURES, write)
+    _save_as(widget, say("Save the picture"), file_name(title, ".png"), str(PICTURES), write)
 
 
 def _save_as(widget: QWidget, asked: str, offered: str, kinds: str, write: Callable[[Path], str]) -> None:
@@ -240,4 +240,4 @@ def save_table(widget: QWidget, table: Table) -> None:
         write_table(path, table)
         return say("{count} rows are in {path}.", count=len(table.rows), path=path)
 
-    _save_as(widget, say("Save the table"), file_name(table.title, ".csv"), TABLES, write)
+    _save_as(widget, say("Save the table"), file_name(table.title, ".csv"), str(TABLES), write)

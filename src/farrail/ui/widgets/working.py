@@ -5,7 +5,7 @@ from fnmatch import fnmatchcase
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.readouts.cards import card_of
 from farrail.readouts.figure import Figure
 from farrail.text.figures import inches_of, label_of, number_of, unit_of, value_of, working_of
@@ -18,9 +18,9 @@ from farrail.ui.widgets.plain import plain_title
 from farrail.ui.widgets.popover import Popover
 
 PROVENANCE_WORDS = {
-    "measured": say("Rests on measured values throughout."),
-    "published": say("Rests on published values: weakest input."),
-    "assumed": say("Rests on an assumed value: weakest input."),
+    "measured": N_("Rests on measured values throughout."),
+    "published": N_("Rests on published values: weakest input."),
+    "assumed": N_("Rests on an assumed value: weakest input."),
 }
 
 
@@ -58,7 +58,7 @@ class WorkingPopover(Popover):
                 )
             )
         self.add_line(say("Source: {source}", source=working.source), role="steel", size=12)
-        self.add_line(PROVENANCE_WORDS[figure.provenance.value], role="steel", size=12)
+        self.add_line(str(PROVENANCE_WORDS[figure.provenance.value]), role="steel", size=12)
 
 
 def show_working(figure: Figure | None, parent: QWidget, at: QPoint) -> None:

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import say
+from farrail.language import N_, Text
 from farrail.train.train import Built, Tick, Train
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
@@ -15,7 +15,7 @@ class TickStep:
     train_id: str
     step: str
     day: str | None
-    label: str = say("Tick a step")
+    label: Text = N_("Tick a step")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -35,7 +35,7 @@ class MarkBuilt:
 
     train_id: str
     day: str
-    label: str = say("Mark the train as put together")
+    label: Text = N_("Mark the train as put together")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -56,7 +56,7 @@ class ClearTicks:
     """Begin the steps of a train anew."""
 
     train_id: str
-    label: str = say("Begin the steps anew")
+    label: Text = N_("Begin the steps anew")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

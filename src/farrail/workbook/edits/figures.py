@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
-from farrail.language import say
+from farrail.language import N_, Text
 from farrail.parts.blank import blank
 from farrail.parts.connections import Connection, not_known
 from farrail.parts.fields import begun, field_at, value_at
@@ -21,7 +21,7 @@ class SetFigures:
     part: PartId
     path: str
     readings: tuple[Reading | Span, ...]
-    label: str = say("Edit value")
+    label: Text = N_("Edit value")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -40,7 +40,7 @@ class RemoveFigure:
     part: PartId
     path: str
     index: int
-    label: str = say("Remove figure")
+    label: Text = N_("Remove figure")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -61,7 +61,7 @@ class Forget:
 
     part: PartId
     path: str
-    label: str = say("Forget value")
+    label: Text = N_("Forget value")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
-from farrail.language import say
+from farrail.language import N_, Text, say
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.closer import ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
@@ -22,7 +22,7 @@ class SetSheet:
     index: int
     slot: int
     sheet: PartId | None
-    label: str = say("Change the filter in a slot")
+    label: Text = N_("Change the filter in a slot")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -57,7 +57,7 @@ class SlideSheet:
     index: int
     slot: int
     shift_mm: float
-    label: str = say("Slide a filter")
+    label: Text = N_("Slide a filter")
 
     @property
     def merge_key(self) -> str | None:
@@ -85,7 +85,7 @@ class SetDropIn:
     train_id: str
     index: int
     filter: PartId | None
-    label: str = say("Change the drop-in filter")
+    label: Text = N_("Change the drop-in filter")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -100,7 +100,7 @@ class CarryLens:
     train_id: str
     index: int
     lens: PartId | None
-    label: str = say("Change the lens on the ring")
+    label: Text = N_("Change the lens on the ring")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -124,7 +124,7 @@ class LayStack:
 
     train_id: str
     front_stack: tuple[Laid, ...]
-    label: str = say("Change the front stack")
+    label: Text = N_("Change the front stack")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
-from farrail.language import say
+from farrail.language import N_, Text, say
 from farrail.parts.base import Adjustable, Through
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.cameras import Camera
@@ -38,7 +38,7 @@ class LayPart:
     index: int
     side: Side = Side.REAR
     flipped: bool = False
-    label: str = say("Add part")
+    label: Text = N_("Add part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -68,7 +68,7 @@ class ReplacePart:
     part: PartId
     index: int
     side: Side = Side.REAR
-    label: str = say("Replace part")
+    label: Text = N_("Replace part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -102,7 +102,7 @@ class MovePart:
     index: int
     to: int
     side: Side = Side.REAR
-    label: str = say("Move part")
+    label: Text = N_("Move part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -125,7 +125,7 @@ class FlipPart:
     train_id: str
     index: int
     side: Side = Side.REAR
-    label: str = say("Flip part")
+    label: Text = N_("Flip part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -140,7 +140,7 @@ class RemovePart:
     train_id: str
     index: int
     side: Side = Side.REAR
-    label: str = say("Remove part")
+    label: Text = N_("Remove part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -162,7 +162,7 @@ class SetInBeam:
     train_id: str
     index: int
     slot: int
-    label: str = say("Change filter in the beam")
+    label: Text = N_("Change filter in the beam")
 
     @property
     def merge_key(self) -> str | None:
@@ -190,7 +190,7 @@ class SetFilter:
     index: int
     slot: int
     filter: PartId | None
-    label: str = say("Change filter in a slot")
+    label: Text = N_("Change filter in a slot")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -221,7 +221,7 @@ class SetSpacer:
     index: int
     setting_mm: float
     side: Side = Side.REAR
-    label: str = say("Set adjustable spacer")
+    label: Text = N_("Set adjustable spacer")
 
     @property
     def merge_key(self) -> str | None:
@@ -279,7 +279,7 @@ class SetStandoff:
     train_id: str
     index: int
     standoff_mm: float | None
-    label: str = say("Measure how far the nosepiece sticks out")
+    label: Text = N_("Measure how far the nosepiece sticks out")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -302,7 +302,7 @@ class TurnPart:
     index: int
     turned_deg: float | None
     side: Side = Side.REAR
-    label: str = say("Turn part about the axis")
+    label: Text = N_("Turn part about the axis")
 
     @property
     def merge_key(self) -> str | None:
@@ -370,7 +370,7 @@ class LayPlan:
     train_id: str
     rear_train: tuple[Laid, ...]
     bought: tuple[Part, ...] = ()
-    label: str = say("Apply the plan")
+    label: Text = N_("Apply the plan")
     camera: PartId | None = None
     camera_bare: bool | None = None
     merge_key: str | None = None
@@ -399,7 +399,7 @@ class SetGuide:
     train_id: str
     index: int
     guide: GuidePort | None
-    label: str = say("Change the guide camera")
+    label: Text = N_("Change the guide camera")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -427,7 +427,7 @@ class LayTogether:
 
     trains: tuple[Train, ...]
     bought: tuple[Part, ...] = ()
-    label: str = say("Apply the plan to all of them")
+    label: Text = N_("Apply the plan to all of them")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from farrail.errors import EditRefused
-from farrail.language import say, say_n
+from farrail.language import N_, Text, say, say_n
 from farrail.logbook.learning.model import Found, Taken
 from farrail.parts.fields import begun
 from farrail.parts.kinds.lenses import CameraLens, NearAt, PupilAt
@@ -156,7 +156,7 @@ class TakeBack:
     """Take back every value that rests on an observation; what was known before comes into use again."""
 
     observation: str
-    label: str = say("Take back what rests on an observation")
+    label: Text = N_("Take back what rests on an observation")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

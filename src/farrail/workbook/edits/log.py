@@ -8,7 +8,7 @@ from pydantic import ValidationError
 
 from farrail.complaints import complaint
 from farrail.errors import BadWorkbook, EditRefused
-from farrail.language import begun_small, say, say_n
+from farrail.language import N_, Text, begun_large, begun_small, say, say_n
 from farrail.logbook.observation import Observation
 from farrail.logbook.state import State, as_laid, kept_parts
 from farrail.parts.shelved import PartId
@@ -61,7 +61,7 @@ class WriteDown:
     train_id: PartId
     day: str
     values: Mapping[str, Any] = field(hash=False)
-    label: str = say("Save an observation")
+    label: Text = N_("Save an observation")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -97,9 +97,8 @@ def _refusal(kind: type[Observation], told: Mapping[str, Any], error: Validation
     label, help_ = (said[0].label, said[0].help) if said else (name, "")
     if first["type"] == "missing" or (first["type"].endswith("_type") and told.get(name) is None):
         return say(
-            "{kind_name}{kind_name_2}: give “{label}” as well.",
-            kind_name=kind.kind_name[0].upper(),
-            kind_name_2=kind.kind_name[1:],
+            "{kind_name}: give “{label}” as well.",
+            kind_name=begun_large(str(kind.kind_name)),
             label=label,
         )
     if first["type"] == "string_pattern_mismatch":
@@ -123,7 +122,7 @@ class ChangeObservation:
 
     observation: str
     values: Mapping[str, Any] = field(hash=False)
-    label: str = say("Change an observation")
+    label: Text = N_("Change an observation")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -148,7 +147,7 @@ class RemoveObservation:
     """Take an observation out of the log; a state kept for it alone goes with it."""
 
     observation: str
-    label: str = say("Remove an observation")
+    label: Text = N_("Remove an observation")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import say
+from farrail.language import N_, Text
 from farrail.workbook.history import Edit
 from farrail.workbook.workbook import Workbook
 
@@ -12,7 +12,7 @@ class Several:
     """Edits made one after another, undone together."""
 
     edits: tuple[Edit, ...]
-    label: str = say("Edit")
+    label: Text = N_("Edit")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

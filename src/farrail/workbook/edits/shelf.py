@@ -7,7 +7,7 @@ from pydantic import BaseModel, ValidationError
 
 from farrail.complaints import complaint
 from farrail.errors import BadInput, EditRefused
-from farrail.language import say, say_n
+from farrail.language import N_, Text, say, say_n
 from farrail.parts.fields import begun, value_at
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
@@ -65,7 +65,7 @@ class SetReading:
     part: PartId
     path: str
     reading: Reading | Span
-    label: str = say("Edit value")
+    label: Text = N_("Edit value")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -99,7 +99,7 @@ class ChooseReading:
     part: PartId
     path: str
     index: int
-    label: str = say("Choose figure")
+    label: Text = N_("Choose figure")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -118,7 +118,7 @@ class SetField:
     part: PartId
     path: str
     value: Any
-    label: str = say("Edit part")
+    label: Text = N_("Edit part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -133,7 +133,7 @@ class SetKitPrice:
 
     kit: str
     price: float | None
-    label: str = say("Change the kit's price")
+    label: Text = N_("Change the kit's price")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -153,7 +153,7 @@ class AddPart:
     """Put a new part on the shelf; its id is made from its name when it is taken."""
 
     part: Part
-    label: str = say("Add part")
+    label: Text = N_("Add part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -172,7 +172,7 @@ class DuplicatePart:
     """Copy a part of the shelf, to change the copy."""
 
     part: PartId
-    label: str = say("Duplicate part")
+    label: Text = N_("Duplicate part")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -193,7 +193,7 @@ class DiscardPart:
     """Take a part off the shelf."""
 
     part: PartId
-    label: str = say("Remove part from the shelf")
+    label: Text = N_("Remove part from the shelf")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from farrail.errors import EditRefused
-from farrail.language import say
+from farrail.language import N_, Text, say
 from farrail.workbook.edits.log import with_state
 from farrail.workbook.edits.trains import checked_name, free_id
 from farrail.workbook.workbook import Workbook
@@ -16,7 +16,7 @@ class KeepState:
     train_id: str
     name: str
     day: str
-    label: str = say("Save snapshot")
+    label: Text = N_("Save snapshot")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -49,7 +49,7 @@ class DropState:
     """Keep a state no longer by name; it stays while an observation was made with it."""
 
     state: str
-    label: str = say("Drop a kept state")
+    label: Text = N_("Drop a kept state")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -70,7 +70,7 @@ class RestoreState:
     """Lay a kept state again as a new train; parts that have left the shelf come back as they were."""
 
     state: str
-    label: str = say("Open a snapshot as a new train")
+    label: Text = N_("Open a snapshot as a new train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.errors import BadWorkbook, EditRefused
-from farrail.language import say
+from farrail.language import N_, Text, say
 from farrail.optics.exposure import time_words
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.shelved import PartId
@@ -64,7 +64,7 @@ class AddTrain:
     name: str
     optic: PartId
     camera: PartId | None
-    label: str = say("Start train")
+    label: Text = N_("Start train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -85,7 +85,7 @@ class DuplicateTrain:
     """Copy a train, to try something on the copy."""
 
     train_id: str
-    label: str = say("Duplicate train")
+    label: Text = N_("Duplicate train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -106,7 +106,7 @@ class RenameTrain:
 
     train_id: str
     name: str
-    label: str = say("Rename train")
+    label: Text = N_("Rename train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -120,7 +120,7 @@ class RemoveTrain:
     """Take a train out of the workbook."""
 
     train_id: str
-    label: str = say("Remove train")
+    label: Text = N_("Remove train")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -190,7 +190,7 @@ class SetCamera:
 
     train_id: str
     camera: PartId
-    label: str = say("Change camera")
+    label: Text = N_("Change camera")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -204,7 +204,7 @@ class SetOptic:
 
     train_id: str
     optic: PartId
-    label: str = say("Change optic")
+    label: Text = N_("Change optic")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -287,7 +287,7 @@ class SetFocus:
 
     train_id: str
     focus_mm: float | None
-    label: str = say("Focus the lens")
+    label: Text = N_("Focus the lens")
 
     @property
     def merge_key(self) -> str | None:
@@ -312,7 +312,7 @@ class SetSubject:
     width_mm: float | None
     depth_mm: float | None
     blur_um: float | None
-    label: str = say("Describe the subject")
+    label: Text = N_("Describe the subject")
 
     @property
     def merge_key(self) -> str | None:
@@ -345,7 +345,7 @@ class SetGuideNumber:
 
     train_id: str
     guide_number_m: float | None
-    label: str = say("Set the flash's guide number")
+    label: Text = N_("Set the flash's guide number")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -364,7 +364,7 @@ class LayCloseUp:
 
     train_id: str
     laid: Train
-    label: str = say("Apply the set-up")
+    label: Text = N_("Apply the set-up")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
@@ -387,7 +387,7 @@ class SetSky:
 
     train_id: str
     sky: Sky | None
-    label: str = say("Describe the sky")
+    label: Text = N_("Describe the sky")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

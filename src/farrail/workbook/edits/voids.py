@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from farrail.language import Text
 from farrail.logbook.kinds.keeping import Flats
 from farrail.logbook.voids import moved
 from farrail.workbook.history import Edit
@@ -17,7 +18,7 @@ class Dated:
     day: str
 
     @property
-    def label(self) -> str:
+    def label(self) -> Text:
         """What the edit does."""
         return self.edit.label
 
@@ -32,7 +33,7 @@ class Dated:
         if isinstance(self.edit, RestoreVersion):
             # It comes back as it was saved.
             return after
-        return with_voids(workbook, after, self.day, self.edit.label)
+        return with_voids(workbook, after, self.day, str(self.edit.label))
 
 
 def with_voids(before: Workbook, after: Workbook, day: str, by: str) -> Workbook:

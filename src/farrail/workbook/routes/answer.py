@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from farrail.errors import EditRefused
-from farrail.language import say
+from farrail.language import N_, Text
 from farrail.parts.provenance import Origin
 from farrail.workbook.edits.trains import free_id
 from farrail.workbook.routes import close_up, filters, night
@@ -31,7 +31,7 @@ BEGINNINGS: dict[Route, Beginning] = {
 
 def new_train_id(workbook: Workbook, route: Route) -> str:
     """Return the id the train of a route will have; a route can be run again for a further train."""
-    return free_id(BEGINNINGS[route].name, {train.id for train in workbook.trains})
+    return free_id(str(BEGINNINGS[route].name), {train.id for train in workbook.trains})
 
 
 def question_of(route: Route, key: str) -> Question:
@@ -66,7 +66,7 @@ class Answer:
     question: str
     text: str
     origin: Origin
-    label: str = say("Answer")
+    label: Text = N_("Answer")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

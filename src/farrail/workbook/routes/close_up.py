@@ -4,7 +4,7 @@ import re
 from collections.abc import Callable
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.connections import Connection, Gender, Thread, thread
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube
@@ -27,7 +27,7 @@ from farrail.workbook.routes.common import (
 from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import Question, Stand, present, value_question
 
-BEGINNING = Beginning(say("My close-up"), "camera_lens")
+BEGINNING = Beginning(N_("My close-up"), "camera_lens")
 # Between the answers of a list; a comma with a figure on both sides is a decimal comma.
 _LIST = re.compile(r"\s*(?:;|,\s+|,(?=\s*\+)|\band\b|\s\+\s)\s*")
 

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import Text, say
 from farrail.parts.base import FixedLength, Through
 from farrail.parts.blank import blank, untold
 from farrail.parts.connections import Bayonet, Connection, Gender, Plain, Thread, thread
@@ -44,7 +44,7 @@ NOTHING_MORE = "none"
 class Beginning:
     """What a route's first answer lays down: the train's name and the kind of its optic."""
 
-    name: str
+    name: Text
     optic: str
 
 
@@ -87,7 +87,7 @@ def format_question(key: str, beginning: Beginning) -> Question:
     """Return the question for the sensor's size; it begins the train where there is none."""
 
     def tell(stand: Stand, text: str, origin: Origin) -> Stand:
-        stand = begin(stand, beginning.name, beginning.optic)
+        stand = begin(stand, str(beginning.name), beginning.optic)
         if text.startswith(FROM_SHELF):
             camera, old = picked(stand, text, ("camera",)), stand.camera
             used = stand.with_train(lambda t: t.model_copy(update={"camera": camera.id}))
@@ -191,7 +191,7 @@ def focal_question(key: str, beginning: Beginning) -> Question:
     """Return the question for a lens's focal length, or both ends of a zoom; it begins the train."""
 
     def tell(stand: Stand, text: str, origin: Origin) -> Stand:
-        stand = begin(stand, beginning.name, beginning.optic)
+        stand = begin(stand, str(beginning.name), beginning.optic)
         if text.startswith(FROM_SHELF):
             lens, old = picked(stand, text, ("camera_lens",)), present(stand.optic)
             return stand.with_train(lambda t: t.model_copy(update={"optic": lens.id})).without_unused(old.id)
@@ -265,7 +265,7 @@ def piece_question(side: Side, number: int, first: int, kinds: tuple[str, ...], 
     place = first + number - 1
 
     def tell(stand: Stand, text: str, origin: Origin) -> Stand:
-        stand = begin(stand, beginning.name, beginning.optic)
+        stand = begin(stand, str(beginning.name), beginning.optic)
         old = stand.part(side, place)
         if text in ("", NOTHING_MORE):
             if old is None:

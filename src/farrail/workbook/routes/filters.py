@@ -3,7 +3,7 @@
 import re
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.base import Through
 from farrail.parts.blank import blank
 from farrail.parts.connections import Connection, Gender, OnlyFits, Thread
@@ -33,7 +33,7 @@ from farrail.workbook.routes.common import (
 from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import Question, Stand, present, value_question
 
-BEGINNING = Beginning(say("My lens and filters"), "camera_lens")
+BEGINNING = Beginning(N_("My lens and filters"), "camera_lens")
 PIECES = ("adapter", "holder_ring", "round_filter", "filter_holder", "coupling_ring", "hood")
 MOST_PIECES = 7
 SYSTEM_WIDTHS = ("75", "85", "100", "130", "150", "165")

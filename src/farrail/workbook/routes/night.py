@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.parts.blank import blank
 from farrail.parts.connections import Gender
 from farrail.parts.fields import value_at
@@ -34,7 +34,7 @@ from farrail.workbook.routes.common import (
 from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import FROM_SHELF, Question, Stand, begin, picked, present, value_question
 
-BEGINNING = Beginning(say("My night train"), "telescope")
+BEGINNING = Beginning(N_("My night train"), "telescope")
 PIECES = ("filter_drawer", "filter_wheel", "off_axis_guider", "rotator", "tilt_plate", "adapter", "spacer", "shim")
 MOST_PIECES = 10
 WITH_CORRECTOR, BARE, PRIME, LENS = "telescope_corrector", "telescope", "prime_focus", "camera_lens"
@@ -63,7 +63,7 @@ def _unnamed(optic: Telescope) -> Part:
 
 
 def _tell_optic(stand: Stand, text: str, origin: Origin) -> Stand:
-    stand = begin(stand, BEGINNING.name, BEGINNING.optic)
+    stand = begin(stand, str(BEGINNING.name), BEGINNING.optic)
     old = present(stand.optic)
     if text.startswith(FROM_SHELF):
         part = picked(stand, text, ("telescope", "camera_lens"))

@@ -28,7 +28,7 @@ def new_part(workbook: Workbook, kind: str, **fields: object) -> Part:
         return type(part).model_validate(named.model_dump(warnings=False))
     except ValidationError as error:
         message = complaint(error.errors()[0])
-        raise EditRefused(f"{begun_large(KINDS[kind].kind_name)}: {message}.") from None
+        raise EditRefused(f"{begun_large(str(KINDS[kind].kind_name))}: {message}.") from None
 
 
 def free_name(workbook: Workbook, name: str, own: str) -> str:
@@ -43,7 +43,7 @@ def free_name(workbook: Workbook, name: str, own: str) -> str:
 
 def called(part: Part) -> str:
     """Return what a part is called by what is known of it, until somebody gives it a name."""
-    word = begun_large(KINDS[part.kind].kind_name)
+    word = begun_large(str(KINDS[part.kind].kind_name))
     if isinstance(part, Camera) and not isinstance(part.sensor_width_mm.in_use, Span):
         return say(
             "{word} {value:g} × {value_2:g}",

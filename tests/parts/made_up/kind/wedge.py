@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
+from farrail.language import N_
 from farrail.parts.base import Housing, PartBase
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, LightLoss, LossReason, Outline
@@ -16,7 +17,7 @@ from farrail.parts.usual import IN, OUT, Usual, crown, key, size
 class Wedge(Housing):
     """A wedge: it tilts what follows, holds a plate, and costs half a stop."""
 
-    kind_name = "wedge"
+    kind_name = N_("wedge")
     rank = 75
     module = True
 
