@@ -18,7 +18,6 @@ from farrail.errors import FarRailError
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
 from farrail.readouts.read import read
 from farrail.text.figures import told, value_of
-from farrail.text.findings import sentences
 from farrail.workbook.reading import from_text, to_text
 from farrail.workbook.recovery import Autosave, left_behind
 from farrail.workbook.workbook import Workbook
@@ -80,7 +79,7 @@ def judge(workbook: Workbook) -> None:
         for error in readout.errors:
             raise error
         for finding in readout.findings:
-            sentences(finding)
+            assert all(finding.sentences)
         for figure in readout.figures.values():
             told(figure)
             value_of(figure)

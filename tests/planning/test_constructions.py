@@ -19,8 +19,8 @@ from farrail.parts.registry import Part
 from farrail.parts.shelved import Status
 from farrail.planning.offers import offers_of
 from farrail.planning.plan import Proof, plan
+from farrail.readouts.names import mismatch_phrase
 from farrail.readouts.read import read
-from farrail.text.names import mismatch_phrase
 from farrail.train.rows import Shelf
 from farrail.train.train import Laid, Train
 from farrail.workbook.edits.laying import LayPlan

@@ -17,7 +17,6 @@ from farrail.planning.guide import GuideWay, guide_ways, refusal_of
 from farrail.planning.pieces import stock_of, task_of
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.focuser_and_guider import guiding_of
-from farrail.text.findings import sentences
 from farrail.train.train import GuidePort, Laid
 from farrail.workbook.edits.laying import SetGuide
 from farrail.workbook.store import read_file, write_file
@@ -68,10 +67,10 @@ def test_the_camera_s_own_distance_and_its_window_count_against_the_port() -> No
     assert hung.error_mm == pytest.approx(12.5 - 45.0)
     told = next(f for f in readout.findings if f.kind == "spacing.guide_error")
     assert (
-        sentences(told)[0]
+        told.sentences[0]
         == "Lantern guide camera is 32.50 mm too short of the guide port to focus with the main camera."
     )
-    assert "Add 32.30 to 32.70 mm" in sentences(told)[1]
+    assert "Add 32.30 to 32.70 mm" in told.sentences[1]
     # A window it does not allow for moves the focus out by 2·(1 − 1/1.5) = 0.667: so much more is wanted.
     glass = Plate(thickness_mm=measured(2.0), index=measured(1.5))
     window = Window(glass=glass, sensor_gap_mm=measured(3.0), allowed_for=False)
@@ -125,7 +124,7 @@ def test_a_camera_too_long_for_its_port_is_said_and_one_in_focus_is_left_alone()
 def test_what_does_not_mate_is_said_and_what_the_train_holds_is_not_at_hand() -> None:
     readout = train_with(GuidePort(camera="guide-cam"), guide_camera(front=thread(42, 0.75, Gender.EXTERNAL)))
     told = next(f for f in readout.findings if f.kind == "spacing.guide_misfit")
-    assert "does not mate on the port of guider: M28.5" in sentences(told)[0]
+    assert "does not mate on the port of guider: M28.5" in told.sentences[0]
     # The one 32.5 mm spacer hangs on a second guider of the same train already.
     camera, only = guide_camera(), port_spacer("only", 32.5)
     readout = train_with(GuidePort(camera="guide-cam"), camera, only)

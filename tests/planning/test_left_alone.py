@@ -13,7 +13,6 @@ from farrail.parts.kinds.tubes import AdjustableSpacer, TiltPlate
 from farrail.parts.provenance import measured, published
 from farrail.planning.plan import plan
 from farrail.readouts.read import read
-from farrail.text.findings import sentences
 from farrail.train.train import Laid
 from farrail.workbook.edits.laying import KeepPart
 from farrail.workbook.workbook import Workbook
@@ -39,9 +38,9 @@ def test_how_far_a_tilt_plate_moves_a_corner() -> None:
     moved = 1000.0 * math.hypot(18.0, 12.0) * math.tan(math.radians(0.5))
     assert readout.figures["light.tilt_plate.plate_um"].number == pytest.approx(moved)
     told = next(f for f in readout.findings if f.kind == "light.tilt_plate")
-    assert sentences(told)[0] == "Kittiwake tilt plate tilts up to 0.5°: it moves a corner by 189 µm at most."
+    assert told.sentences[0] == "Kittiwake tilt plate tilts up to 0.5°: it moves a corner by 189 µm at most."
     # f/4: ±2·0.00055·16 mm over 21.63 mm are 0.047°.
-    assert "0.047° keep the corners in focus" in sentences(told)[1]
+    assert "0.047° keep the corners in focus" in told.sentences[1]
 
 
 def test_an_adjustable_spacer_keeps_its_setting_on_request() -> None:

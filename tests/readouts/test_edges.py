@@ -13,7 +13,7 @@ from farrail.parts.connections import Gender, thread
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import assumed, measured, published
-from farrail.readouts.light.model import CLEAN_STOPS
+from farrail.readouts.limits import CLEAN_STOPS
 from farrail.train.train import Laid, Side
 from tests.readouts.front.test_front import holder, ids, lens, ring, sheet, stack
 from tests.train.gear import ENDS, laid, reducer, spacer

@@ -7,8 +7,8 @@ import pytest
 
 from farrail.errors import FarRailError
 from farrail.parts.provenance import measured, published
+from farrail.readouts.not_judged import NotJudged
 from farrail.readouts.read import Readout
-from farrail.text.findings import sentences
 from farrail.train.train import Conditions, Laid
 from tests.readouts.front.test_front import disc, holder, lens, ring, sheet, stack
 from tests.readouts.light.test_pupils import behind_lens
@@ -23,9 +23,9 @@ def told(readout: Readout) -> None:
         elif isinstance(figure.value, tuple):
             assert not any(math.isnan(one) for one in figure.value), key
     for finding in readout.findings:
-        if finding.kind == "train.not_judged":
-            assert isinstance(finding.values["error"], FarRailError), finding.values["error"]
-        assert all(text.endswith((".", "!", "?")) for text in sentences(finding)), finding.id
+        if isinstance(finding.text, NotJudged):
+            assert isinstance(finding.text.error, FarRailError), finding.text.error
+        assert all(text.endswith((".", "!", "?")) for text in finding.sentences), finding.id
 
 
 @pytest.mark.parametrize("n", [0.3, 0.95, 2.8, 64.0, 200.0])
@@ -70,7 +70,7 @@ def test_a_cone_below_the_fastest_is_a_sentence_and_not_another_number() -> None
     kinds = [f.kind for f in found.findings]
     assert "train.not_judged" in kinds
     wrong = next(f for f in found.findings if f.kind == "train.not_judged")
-    assert "f/0.267" in sentences(wrong)[1]
+    assert "f/0.267" in wrong.sentences[1]
 
 
 def test_without_a_camera_and_with_one_turned_and_aside() -> None:

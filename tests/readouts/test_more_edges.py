@@ -14,6 +14,7 @@ from farrail.parts.kinds.tubes import Shim, Spacer
 from farrail.parts.provenance import measured, published, unknown
 from farrail.readouts.close_up.system import systems
 from farrail.readouts.field.sky import Framing
+from farrail.readouts.front.messages import CoupledOnWide
 from farrail.readouts.light.bundles import bundle_to
 from farrail.readouts.light.model import Light
 from farrail.readouts.range_findings import range_report
@@ -90,7 +91,7 @@ def test_the_limit_of_coupled_holders_shrinks_with_the_sensor() -> None:
     for focal in (20.0, 30.0):
         conditions = whole.layout.train.conditions.model_copy(update={"focal_mm": focal})
         found = read(whole.layout.train.model_copy(update={"conditions": conditions}), shelf)
-        limits.append([f.values["limit_mm"] for f in found.findings if f.kind == "front.coupled_on_wide"])
+        limits.append([f.text.limit_mm for f in found.findings if isinstance(f.text, CoupledOnWide)])
     assert limits[0] == [pytest.approx(21.5, abs=0.02)]
     assert limits[1] == []
 

@@ -9,10 +9,10 @@ from farrail.parts.kinds.closer import ExtensionTube
 from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import measured, published, unknown
 from farrail.readouts.range_findings import range_report
+from farrail.readouts.range_messages import LossDepends
 from farrail.readouts.ranges import EVERY, ranges_of
 from farrail.readouts.read import Readout
-from farrail.readouts.spacing.verdict import State
-from farrail.text.findings import reason_of, text_of
+from farrail.readouts.spacing.grounds import State
 from farrail.train.train import Laid
 from tests.comparison.truth import compare
 from tests.readouts.light.test_pupils import BAYONET, behind_lens
@@ -53,9 +53,9 @@ def test_glass_of_unknown_thickness_moves_the_focus_by_what_a_sum_says() -> None
     assert found.verdict.state is not State.GOOD
     assert of(found)["spacing.error_mm"] == pytest.approx((-1.0 / 3.0, 1.0 / 3.0), abs=1e-6)
     (told,) = (f for f in range_report(found.layout.train, found.layout.parts).findings if f.kind == "spacing.depends")
-    assert "filter: glass" in text_of(told)
+    assert "filter: glass" in told.title
     # 0.30 away at t/3 = 2/3 ± 0.30: at 1.10 and at 2.90 mm.
-    assert any(f"{at:.2f}" in reason_of(told) for at in (1.10, 2.90)) or "turns" not in reason_of(told)
+    assert any(f"{at:.2f}" in told.reason for at in (1.10, 2.90)) or "turns" not in told.reason
 
 
 def test_what_is_meant_as_extension_misses_nothing_however_long_it_is() -> None:
@@ -85,10 +85,12 @@ def test_a_clear_aperture_of_unknown_size_is_told_from_its_worst_to_its_best(low
     assert bool(depends) == (ends[0] != ends[1])
     if ends[1] == 1.0 and ends[0] is not None and ends[0] < 0.9:
         needed = max(c.needed_mm for c in found.light.clearances)
-        flips = depends[0].values["flips_at"]
+        assert isinstance(depends[0].text, LossDepends)
+        flips = depends[0].text.flips_at
+        assert flips is not None
         # It turns where the loss passes a twentieth of a stop, just below the width that takes nothing.
         assert needed - 3.0 < flips < needed
-        assert f"{flips:.2f}" in reason_of(depends[0])
+        assert f"{flips:.2f}" in depends[0].reason
 
 
 def test_a_lens_of_unknown_exit_pupil_is_judged_at_its_worst_end() -> None:

@@ -17,7 +17,6 @@ from farrail.readouts.close_up.conjugate import ObjectConjugate
 from farrail.readouts.field.coverage import field_deg
 from farrail.readouts.front.sheets import sheet_need, shown_at_mm
 from farrail.readouts.light.sharpness import passbands_of
-from farrail.text.findings import reason_of, text_of
 from farrail.train.train import Laid
 from tests.readouts.front.test_front import holder, ids, lens, ring, sheet, stack
 from tests.train.gear import ENDS, bare_filter, drawer, laid, reducer, spacer
@@ -104,7 +103,7 @@ def test_no_sheet_serves_the_corners_of_such_a_fisheye_and_its_field_is_its_own(
     found = stack("r", Laid(part="h", filters=("s",)), parts=parts, on=on)
     told = [f for f in found.findings if f.kind == "front.sheet_edge"]
     assert told
-    assert text_of(told[0]).startswith("No filter can cover the corners")
+    assert told[0].title.startswith("No filter can cover the corners")
     camera = found.layout.camera
     assert camera is not None
     # 4·asin(d/4f) along the diagonal of 43.27 mm, not 2·atan(d/2f).
@@ -196,8 +195,8 @@ def test_the_narrowest_of_mask_and_filter_speaks() -> None:
     kinds = [f.kind for f in found.findings]
     assert "light.filter_ample" not in kinds
     told = next(f for f in found.findings if f.kind == "light.filter_masked")
-    assert f"{-mask.margin_mm:.1f} mm too narrow" in text_of(told)
-    assert "a larger filter alone does not help" in reason_of(told)
+    assert f"{-mask.margin_mm:.1f} mm too narrow" in told.title
+    assert "a larger filter alone does not help" in told.reason
 
 
 @pytest.mark.parametrize(("obstruction", "costs"), [(120.0, False), (90.0, False), (60.0, True)])
@@ -206,5 +205,5 @@ def test_a_train_in_the_shadow_of_what_is_there_costs_nothing(obstruction: float
     scope = {"prime_focus": True, "obstruction_mm": measured(obstruction)}
     found = laid(Laid(part="a"), parts=(spacer("a", 10.0),), scope=scope)
     told = next(f for f in found.findings if f.kind == "light.train_shadow")
-    assert text_of(told).startswith("The train blocks" if costs else "The train is within the shadow")
+    assert told.title.startswith("The train blocks" if costs else "The train is within the shadow")
     assert found.layout.first_order.obstruction == pytest.approx(max(obstruction, 90.0) / 150.0)

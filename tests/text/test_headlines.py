@@ -5,9 +5,7 @@ import pytest
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.readouts.finding import Severity
 from farrail.readouts.read import read
-from farrail.text.findings import text_of
 from farrail.text.headlines import train_headline
-from farrail.text.verdicts import headline
 
 DEMO = demo_workbook()
 
@@ -17,10 +15,10 @@ def test_a_stop_is_the_headline(train) -> None:  # type: ignore[no-untyped-def]
     readout = read(train, DEMO.by_id)
     first, _ = train_headline(readout)
     stops = [finding for finding in readout.findings if finding.severity is Severity.STOP]
-    assert first == (text_of(stops[0]) if stops else headline(readout.verdict))
+    assert first == (stops[0].title if stops else readout.verdict.headline)
 
 
 def test_dark_corners_are_said_before_the_spacing_that_is_right() -> None:
     readout = read(DEMO.train("sea-stacks"), DEMO.by_id)
     assert train_headline(readout)[0] == "Polariser 105 makes the corners black at 20 mm."
-    assert headline(readout.verdict) == "The sensor is at the lens's flange focal distance."
+    assert readout.verdict.headline == "The sensor is at the lens's flange focal distance."

@@ -14,16 +14,14 @@ from farrail.language import say
 from farrail.lengths import LengthUnit
 from farrail.logbook.kinds.front import Darkening
 from farrail.parts.provenance import unknown
+from farrail.quantities import away, signed_length
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import read
 from farrail.text.figures import FOCAL_LENGTHS, number_of
-from farrail.text.findings import reason_of, text_of
 from farrail.text.log import difference_words
 from farrail.text.sheet import sheet_data
 from farrail.text.told_readout import as_data, figures_csv
-from farrail.text.values import away, signed_length
-from farrail.text.verdicts import detail, headline
 
 TRAINS = [train.id for train in demo_workbook().trains]
 
@@ -84,11 +82,11 @@ def test_every_figure_in_inches_is_its_millimetres_over_25_4(train: str, inches:
 def test_what_is_said_of_a_train_tells_no_measured_length_in_millimetres(train: str, inches: None) -> None:
     workbook = demo_workbook()
     readout = read(workbook.train(train), workbook.by_id)
-    said = [headline(readout.verdict), detail(readout.verdict)]
+    said = [readout.verdict.headline, readout.verdict.detail]
     # What finds nothing but focal lengths and names to say in mm: the front stack's findings, and powers.
     for finding in readout.findings:
         if not finding.kind.startswith("front.") and finding.kind != "light.magnified":
-            said += [text_of(finding), reason_of(finding)]
+            said += [finding.title, finding.reason]
     names = sorted((part.name for part in workbook.shelf), key=len, reverse=True)
     for sentence in said:
         for name in names:
@@ -161,11 +159,11 @@ def test_where_a_verdict_turns_is_told_with_the_unit_of_what_is_unknown() -> Non
     lens = shelf["lantern-12"]
     shelf[lens.id] = lens.model_copy(update={"entrance_pupil_depth_mm": unknown(5.0, 40.0)})
     train = next(one for one in workbook.trains if one.optic == lens.id)
-    told = [reason_of(one) for one in range_report(train, shelf, EVERY).findings]
+    told = [one.reason for one in range_report(train, shelf, EVERY).findings]
     turning = [found for text in told if (found := re.search(r"changes at ([\d.]+) mm", text))]
     assert turning, told
     lengths.choose(LengthUnit.INCH)
-    again = " ".join(reason_of(one) for one in range_report(train, shelf, EVERY).findings)
+    again = " ".join(one.reason for one in range_report(train, shelf, EVERY).findings)
     found = re.search(r"changes at ([\d.]+) in", again)
     assert found, again
     assert float(found[1]) * 25.4 == pytest.approx(float(turning[0][1]), abs=0.01)

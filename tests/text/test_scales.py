@@ -3,9 +3,9 @@
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.readouts.names import angle_names, scale_name
 from farrail.readouts.read import read
-from farrail.text.names import angle_names, scale_name
-from farrail.text.verdicts import landing
+from farrail.readouts.spacing.verdict import landing
 from farrail.workbook.edits.laying import FlipPart
 
 

@@ -10,7 +10,6 @@ from tests.planning.test_guide import guide_camera, port_spacer
 from tests.ui.hands import ledger, press, rows
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.text.findings import text_of
 from farrail.ui.actions.laying import fill_guide_menu
 from farrail.ui.window import MainWindow
 
@@ -26,7 +25,7 @@ def guided(make_window: Callable[..., MainWindow]) -> tuple[MainWindow, int]:
 def told(window: MainWindow) -> str:
     readout = window.session.readout
     assert readout is not None
-    return "\n".join(text_of(f) for f in readout.findings)
+    return "\n".join(f.title for f in readout.findings)
 
 
 def test_a_guide_camera_is_hung_and_its_spacers_are_found(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:

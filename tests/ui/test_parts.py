@@ -20,7 +20,6 @@ from farrail.parts.provenance import Origin, Reading, Span, measured, published
 from farrail.parts.registry import TEMPLATES
 from farrail.parts.shelved import Status
 from farrail.planning.plan import plan
-from farrail.text.findings import reason_of, text_of
 from farrail.train.train import Laid, Side, Train
 from farrail.ui.selection import NOTHING, Selection
 from farrail.ui.stations.parts import PartsStation
@@ -252,7 +251,7 @@ def test_glass_held_between_two_rings_says_how_to_hold_it(make_window: Callable[
     window = make_window(train="brae-held")
     assert window.session.readout is not None
     findings = {f.id: f for f in window.session.readout.findings}
-    assert "never tight" in reason_of(findings["joint.filter_held:2"])
+    assert "never tight" in findings["joint.filter_held:2"].reason
     assert not [i for i in findings if i.startswith("joint.mismatch")]
 
 
@@ -282,9 +281,9 @@ def test_a_handle_that_meets_a_body_reaching_over_it_is_told_with_both_numbers(w
     session.do(LayPart("witch-broom", "kittiwake-rotator", 3))
     assert session.readout is not None
     collides = [f for f in session.readout.findings if f.id.startswith("joint.profiles_collide")]
-    assert [text_of(f) for f in collides] == ["Rotator 9.5 runs into the handle of Kittiwake drawer."]
-    assert "its clear aperture is 70.0 mm" in reason_of(collides[0])
-    assert "82.0 mm" in reason_of(collides[0])
+    assert [f.title for f in collides] == ["Rotator 9.5 runs into the handle of Kittiwake drawer."]
+    assert "its clear aperture is 70.0 mm" in collides[0].reason
+    assert "82.0 mm" in collides[0].reason
 
 
 def test_an_example_is_nobody_s_until_it_is_measured_or_said_to_be_had(window: MainWindow) -> None:

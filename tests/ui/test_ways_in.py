@@ -15,7 +15,7 @@ from tests.ui.hands import found, label, ledger, rows
 
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.shelved import AT_HAND
-from farrail.readouts.spacing.verdict import State
+from farrail.readouts.spacing.grounds import State
 from farrail.ui.first.question_row import QuestionRow
 from farrail.ui.window import MainWindow
 from farrail.workbook.routes.answer import Route

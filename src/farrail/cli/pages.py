@@ -11,7 +11,8 @@ from farrail.parts.base import PartBase
 from farrail.parts.fields import PartField, Shape, fields_of
 from farrail.parts.registry import KINDS
 from farrail.parts.told import Told
-from farrail.readouts.catalogue import FINDINGS, UNITS
+from farrail.readouts.catalogue import UNITS
+from farrail.readouts.finding import kinds_of_findings
 from farrail.text.meanings import meaning_of
 from farrail.workbook.store import read_text, write_text
 
@@ -109,4 +110,4 @@ def figures_tables() -> Iterator[str]:
     yield ""
     yield "| id | about |"
     yield "|---|---|"
-    yield from (f"| `{kind}` | {about} |" for kind, about in FINDINGS.items())
+    yield from (f"| `{kind}` | {about} |" for kind, about in kinds_of_findings().items())

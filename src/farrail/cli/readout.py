@@ -12,11 +12,9 @@ from farrail.readouts.range_findings import RangeReport, range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import number_of, unit_of, value_of, working_of
-from farrail.text.findings import sentences
 from farrail.text.headlines import train_headline
 from farrail.text.ranged import ends_words, reason_words
 from farrail.text.told_readout import all_findings, as_data
-from farrail.text.verdicts import headline
 from farrail.workbook.store import read_file
 
 
@@ -60,7 +58,7 @@ def _print(readout: Readout, ranges: RangeReport) -> None:
     judged = ranges.judged(readout.findings)
     first, rest = train_headline(readout, judged)
     print(f"{readout.layout.train.name}: {first}\n  {rest}".rstrip())
-    spacing = headline(readout.verdict)
+    spacing = readout.verdict.headline
     print("\n" if spacing == first else say("  Spacing: {verdict}", verdict=spacing) + "\n")
     for figure in ranges.figures(readout.figures).values():
         told = value_of(figure)
@@ -74,6 +72,6 @@ def _print(readout: Readout, ranges: RangeReport) -> None:
     print()
     findings = all_findings(readout, ranges)
     for finding in findings:
-        print(f"[{word(finding.severity)}] {' '.join(sentences(finding))}  ({finding.id})")
+        print(f"[{word(finding.severity)}] {' '.join(finding.sentences)}  ({finding.id})")
     if not findings:
         print(say("No findings."))

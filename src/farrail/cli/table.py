@@ -12,7 +12,6 @@ from farrail.exchange.table_files import Table, as_csv
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import read
-from farrail.text.findings import reason_of, text_of
 from farrail.text.told_readout import all_findings, figures_csv
 from farrail.workbook.edits.shelf import ImportParts
 from farrail.workbook.history import History
@@ -47,7 +46,7 @@ def run(file: Path, what: What, train: str | None, out: Path | None) -> int:
             text = figures_csv(readout, ranges)
         else:
             rows = tuple(
-                (f.id, f.severity.value, f.part or "", text_of(f), reason_of(f)) for f in all_findings(readout, ranges)
+                (f.id, f.severity.value, f.part or "", f.title, f.reason) for f in all_findings(readout, ranges)
             )
             text = as_csv(Table("Findings", ("id", "severity", "part", "text", "reason"), rows))
     if out is None:

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from farrail.errors import FarRailError
 from farrail.readouts.finding import Severity
 from farrail.readouts.read import Readout, read
-from farrail.readouts.spacing.verdict import State, Verdict
+from farrail.readouts.spacing.grounds import State
+from farrail.readouts.spacing.verdict import Verdict
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
 

@@ -13,19 +13,23 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.errors import FarRailError
+from farrail.language import say
 from farrail.logbook.kinds.front import FOCAL_OFF_MM, STOPS_OFF, CornerLoss, Darkening
 from farrail.logbook.kinds.lengths import LENGTH_OFF_MM, PathLength
 from farrail.logbook.kinds.near import DISTANCE_OFF_MM, WIDTH_OFF_MM, FieldWidth, WorkingDistance
 from farrail.logbook.kinds.stars import CornerStars
 from farrail.logbook.learning.model import uniform_sigma
 from farrail.logbook.observation import Observation
+from farrail.logbook.registry import OBSERVATIONS
+from farrail.logbook.value_names import FIGURE_WORDS, part_name, value_name
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.shelved import PartId
-from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.front.model import CLEAN_STOPS, DOUBT
+from farrail.readouts.finding import Finding, FindingText, Severity
+from farrail.readouts.front.model import DOUBT
 from farrail.readouts.front.rims import focal_at_touch
 from farrail.readouts.light.findings import LOOK_STOPS
+from farrail.readouts.limits import CLEAN_STOPS
 from farrail.readouts.read import Readout, read
 from farrail.readouts.unknowns import unknowns_of, with_values
 from farrail.train.rows import Shelf
@@ -83,6 +87,29 @@ class NextBest:
 
 
 @dataclass(frozen=True)
+class LookNext(FindingText):
+    """The observation that would narrow an open verdict most."""
+
+    kind = "log.look_next"
+    best: NextBest
+    shelf: Shelf
+
+    def sentences(self) -> tuple[str, str]:
+        """Return the judgement, and its reason."""
+        best = self.best
+        if best.kind:
+            look = say("note “{kind_name}” (Ctrl+I)", kind_name=OBSERVATIONS[best.kind].kind_name)
+        else:
+            name = value_name(self.shelf.get(best.part), best.path)
+            look = say("measure {part_name}: {value_name}", part_name=part_name(best.part, self.shelf), value_name=name)
+        return say("Best next: {look}.", look=look), say(
+            "That would cut the uncertainty in {what} to {left:.0f} % of today's.",
+            what=FIGURE_WORDS[best.open.figure],
+            left=100.0 * best.left,
+        )
+
+
+@dataclass(frozen=True)
 class _Unsure:
     """One thing not known: where it is, its deviation, and the train's parts with it at either end."""
 
@@ -121,8 +148,7 @@ def next_findings(train: Train, shelf: Shelf) -> tuple[Finding, ...]:
     """Return for each open verdict a finding that names the observation that narrows it most."""
     return tuple(
         Finding(
-            "log.look_next", Severity.NOTE, {"best": best, "shelf": shelf}, part=best.part, figure=best.open.figure,
-            which=best.open.figure,
+            LookNext(best, shelf), Severity.NOTE, part=best.part, figure=best.open.figure, which=best.open.figure
         )
         for best in next_best(train, shelf)
     )  # fmt: skip

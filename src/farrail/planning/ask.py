@@ -19,7 +19,7 @@ from farrail.planning.combinations import Combination, at_focal_length, combinat
 from farrail.readouts.close_up.findings import soft_corners
 from farrail.readouts.close_up.model import LEAST_LIT_MM
 from farrail.readouts.close_up.system import systems
-from farrail.readouts.front.model import CLEAN_STOPS
+from farrail.readouts.limits import CLEAN_STOPS
 from farrail.readouts.read import read
 from farrail.train.train import Laid, Train
 from farrail.train.zoom_tables import pupil_depth_at

@@ -1,9 +1,8 @@
-"""A finding: a judgement as a value. `text` makes sentences of it."""
+"""A finding: a judgement about a train as a typed record that says itself in words when it is shown."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from enum import StrEnum
-from typing import Any
+from typing import ClassVar
 
 from farrail.train.placed import Place
 
@@ -20,23 +19,35 @@ SEVERITY_ORDER = {Severity.STOP: 0, Severity.LOOK: 1, Severity.NOTE: 2}
 
 
 @dataclass(frozen=True)
+class FindingText:
+    """What a finding says: a frozen record of the quantities and names its sentences need.
+
+    A kind of finding is a subclass with its `kind`; its docstring says what it is about, and becomes documentation.
+    """
+
+    kind: ClassVar[str] = ""
+
+    def sentences(self) -> tuple[str, str]:
+        """Return the judgement in one sentence with the number in it, and why or what to do."""
+        raise NotImplementedError
+
+
+@dataclass(frozen=True)
 class Finding:
     """One judgement about a train.
 
     Attributes:
-        kind: which judgement, from the table in `catalogue.py`.
+        text: what it says.
         severity: how much it matters.
-        values: the quantities and names its sentences need.
-        place: where in the train the thing it speaks of stands; None for the train as a whole.
+        place: where in the train the thing it speaks of is; None for the train as a whole.
         part: id of the part it is about, or "".
         at_joint: whether `place` is the joint before that member, not the member.
         figure: id of the figure whose working explains it, or "".
         which: tells repeated ones apart; "" where there can be only one.
     """
 
-    kind: str
+    text: FindingText
     severity: Severity
-    values: Mapping[str, Any] = field(default_factory=dict, hash=False)
     place: Place | None = None
     part: str = ""
     at_joint: bool = False
@@ -44,6 +55,38 @@ class Finding:
     which: str = ""
 
     @property
+    def kind(self) -> str:
+        """Which judgement, such as `light.clip`."""
+        return self.text.kind
+
+    @property
     def id(self) -> str:
         """A stable id, different for each finding of a train."""
         return f"{self.kind}:{self.which}" if self.which else self.kind
+
+    @property
+    def sentences(self) -> tuple[str, str]:
+        """The judgement in one sentence, and its reason, in the language in force."""
+        return self.text.sentences()
+
+    @property
+    def title(self) -> str:
+        """The judgement in one sentence."""
+        return self.sentences[0]
+
+    @property
+    def reason(self) -> str:
+        """Why, and what to do."""
+        return self.sentences[1]
+
+
+def kinds_of_findings() -> dict[str, str]:
+    """Return every kind of finding that is loaded, with what it is about."""
+    found: dict[str, str] = {}
+    waiting = list(FindingText.__subclasses__())
+    while waiting:
+        one = waiting.pop(0)
+        waiting += one.__subclasses__()
+        if one.kind:
+            found[one.kind] = (one.__doc__ or "").rstrip(".")
+    return found

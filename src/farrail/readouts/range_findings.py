@@ -6,11 +6,15 @@ from functools import cached_property
 
 from farrail.cancel import Stopped, never
 from farrail.readouts.figure import Figure
-from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
-from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS
+from farrail.readouts.finding import SEVERITY_ORDER, Finding, FindingText, Severity
+from farrail.readouts.front.messages import DarkensCorners
 from farrail.readouts.light.findings import LOOK_STOPS, STOP_STOPS
+from farrail.readouts.light.messages import Clips, FilterTooSmall
+from farrail.readouts.limits import CLEAN_STOPS, VISIBLE_STOPS
+from farrail.readouts.range_messages import FrontDepends, LightDepends, LossDepends, SpacingDepends
 from farrail.readouts.ranges import MAIN, Box, Spread, Subjects, flips_at, spreads_over, with_spread
 from farrail.readouts.read import Readout
+from farrail.readouts.unknown_field import LossRange, UnknownField
 from farrail.readouts.unknowns import Unknown
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
@@ -61,18 +65,19 @@ class RangeReport:
 NO_RANGES = RangeReport(None)
 
 # Of findings about an amount of light lost: from how many stops on they deserve a look, and stop a train.
-LIMITS: Mapping[str, tuple[float, float]] = {
-    "light.clip": (LOOK_STOPS, STOP_STOPS),
-    "light.filter_too_small": (LOOK_STOPS, STOP_STOPS),
-    "front.shows": (CLEAN_STOPS, VISIBLE_STOPS),
+LIMITS: Mapping[type[FindingText], tuple[float, float]] = {
+    Clips: (LOOK_STOPS, STOP_STOPS),
+    FilterTooSmall: (LOOK_STOPS, STOP_STOPS),
+    DarkensCorners: (CLEAN_STOPS, VISIBLE_STOPS),
 }
 
 
 def _over_range(finding: Finding, spreads: Mapping[str, Spread], shelf: Shelf) -> Finding:
     """Return a finding with the interval of the light it speaks of, as severe as its better end."""
-    limits = LIMITS.get(finding.kind)
-    if limits is None:
+    text = finding.text
+    if not isinstance(text, Clips | FilterTooSmall | DarkensCorners):
         return finding
+    limits = LIMITS[type(text)]
     key = finding.figure.replace("light.needed.", "light.loss.").replace("_mm", "_stops")
     spread = spreads.get(key)
     if spread is None or spread.high - spread.low < WORTH_STOPS / 2.0:
@@ -81,13 +86,11 @@ def _over_range(finding: Finding, spreads: Mapping[str, Spread], shelf: Shelf) -
     if spread.low <= limits[1]:
         severity = max(severity, Severity.LOOK, key=lambda one: SEVERITY_ORDER[one])
     needed = spreads.get(finding.figure) if finding.figure.startswith("light.needed.") else None
-    values = {
-        **finding.values, "ranged": True, "range_stops": (spread.low, spread.high),
-        "range_needed_mm": None if needed is None else (needed.low, needed.high), "named": spread.spans_on is not None,
-    }  # fmt: skip
-    if spread.spans_on is not None:
-        values |= _named(shelf, spread.spans_on)
-    return replace(finding, severity=severity, values=values)
+    over = LossRange(
+        spread.low, spread.high, None if needed is None else (needed.low, needed.high),
+        None if spread.spans_on is None else _field_of(shelf, spread.spans_on),
+    )  # fmt: skip
+    return replace(finding, severity=severity, text=replace(text, over=over))
 
 
 def range_report(train: Train, shelf: Shelf, subjects: Subjects = MAIN, stopped: Stopped = never) -> RangeReport:
@@ -104,13 +107,13 @@ def _findings(box: Box, spreads: Mapping[str, Spread]) -> Iterator[Finding]:
     if light is not None:
         ends = stops_lost(max(light.high, 0.0)), stops_lost(max(light.low, 0.0))
         yield from _one(
-            box, light, "light.depends", ends, LOOK_STOPS, "light.corner_stops",
+            box, light, LightDepends, ends, LOOK_STOPS, "light.corner_stops",
             lambda readout: stops_lost(readout.light.corner_ri or 0.0) <= LOOK_STOPS,
         )  # fmt: skip
     front = spreads.get("front.corner_loss_stops")
     if front is not None:
         yield from _one(
-            box, front, "front.depends", (front.low, front.high), CLEAN_STOPS, "front.corner_loss_stops",
+            box, front, FrontDepends, (front.low, front.high), CLEAN_STOPS, "front.corner_loss_stops",
             lambda readout: readout.front.corner_stops <= CLEAN_STOPS,
         )  # fmt: skip
     spacing = spreads.get("spacing.error_mm")
@@ -119,7 +122,7 @@ def _findings(box: Box, spreads: Mapping[str, Spread]) -> Iterator[Finding]:
 
 
 def _one(
-    box: Box, spread: Spread, kind: str, stops: tuple[float, float], limit: float, figure: str,
+    box: Box, spread: Spread, text: type[LossDepends], stops: tuple[float, float], limit: float, figure: str,
     holds: Callable[[Readout], bool],
 ) -> Iterator[Finding]:  # fmt: skip
     low, high = stops
@@ -127,11 +130,9 @@ def _one(
     if spread.spans_on is None or not (turns or high - low > WORTH_STOPS):
         return
     flips = flips_at(box, spread.spans_on, holds) if turns else None
-    values = {"low_stops": low, "high_stops": high, "limit_stops": limit, "turns": turns, "flips_at": flips}
     severity = Severity.LOOK if turns else Severity.NOTE
-    yield Finding(
-        kind, severity, {**values, **_named(box.shelf, spread.spans_on)}, part=spread.spans_on.part, figure=figure
-    )
+    said = text(low, high, turns, flips, _field_of(box.shelf, spread.spans_on))
+    yield Finding(said, severity, part=spread.spans_on.part, figure=figure)
 
 
 def _spacing(box: Box, spread: Spread) -> Iterator[Finding]:
@@ -140,11 +141,8 @@ def _spacing(box: Box, spread: Spread) -> Iterator[Finding]:
     if spread.spans_on is None or None in within or len(set(within)) == 1:
         return
     flips = flips_at(box, spread.spans_on, lambda one: bool(one.spacing.within_tolerance))
-    values = {"low_mm": spread.low, "high_mm": spread.high, "flips_at": flips}
-    yield Finding(
-        "spacing.depends", Severity.LOOK, {**values, **_named(box.shelf, spread.spans_on)}, part=spread.spans_on.part,
-        figure="spacing.error_mm",
-    )  # fmt: skip
+    said = SpacingDepends(spread.low, spread.high, flips, _field_of(box.shelf, spread.spans_on))
+    yield Finding(said, Severity.LOOK, part=spread.spans_on.part, figure="spacing.error_mm")
 
 
 def _within(readout: Readout, error_mm: float) -> bool | None:
@@ -153,6 +151,6 @@ def _within(readout: Readout, error_mm: float) -> bool | None:
     return None if allowed is None else allowed[0] - 1e-9 <= error_mm <= allowed[1] + 1e-9
 
 
-def _named(shelf: Shelf, unknown: Unknown) -> dict[str, object]:
+def _field_of(shelf: Shelf, unknown: Unknown) -> UnknownField:
     part = shelf[unknown.part]
-    return {"part": part.name, "kind": type(part), "path": unknown.path}
+    return UnknownField(part.name, type(part), unknown.path)

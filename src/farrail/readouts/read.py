@@ -30,6 +30,7 @@ from farrail.readouts.light.figures import light_figures
 from farrail.readouts.light.findings import light_findings
 from farrail.readouts.light.model import Light
 from farrail.readouts.light.sharpness import sharpness_figures
+from farrail.readouts.not_judged import NotJudged
 from farrail.readouts.spacing.figures import spacing_figures
 from farrail.readouts.spacing.findings import spacing_findings
 from farrail.readouts.spacing.focuser_and_guider import focuser_and_guider_figures
@@ -167,7 +168,7 @@ class Readout:
     @property
     def errors(self) -> tuple[Exception, ...]:
         """What broke while this train was judged."""
-        return tuple(f.values["error"] for f in self.findings if f.kind == "train.not_judged")
+        return tuple(f.text.error for f in self.findings if isinstance(f.text, NotJudged))
 
     @property
     def stops(self) -> bool:
@@ -180,7 +181,7 @@ def _judged(subject: Subject, find: Callable[[], Iterable[Finding]]) -> list[Fin
     try:
         return [*find()]
     except Exception as error:
-        return [Finding("train.not_judged", Severity.STOP, {"subject": subject, "error": error}, which=subject.value)]
+        return [Finding(NotJudged(subject.value, error), Severity.STOP, which=subject.value)]
 
 
 def _by_id(figures: Iterable[Figure]) -> dict[str, Figure]:

@@ -4,7 +4,7 @@ import math
 
 from farrail.language import say
 from farrail.planning.ask import Answer
-from farrail.text.values import between, number
+from farrail.quantities import between, number
 
 
 def distance_words(answer: Answer) -> str:

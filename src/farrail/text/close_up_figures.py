@@ -7,10 +7,10 @@ from farrail.optics.close_up import BELLOWS_SOURCE, CONJUGATES_SOURCE
 from farrail.optics.close_up_systems import SOURCE
 from farrail.optics.focus_stack import DEPTH_SOURCE
 from farrail.parts.lens_defaults import Basis
+from farrail.quantities import Values, minus
 from farrail.readouts.close_up.model import CircleBasis
 from farrail.readouts.figure import Figure
-from farrail.text.names import scale_name
-from farrail.text.values import Values, minus
+from farrail.readouts.names import scale_name
 from farrail.text.working import Teller, Told, told
 from farrail.units import mm_to_micrometres
 

@@ -6,9 +6,9 @@ from farrail.language import N_, Message, say
 from farrail.logbook.differences import Change, Difference, differences
 from farrail.logbook.side_by_side import Ability, Line, SideBySide, price_of
 from farrail.parts.registry import Part
+from farrail.quantities import headed, in_words, mass_words, unit_word
 from farrail.text.figures import label_of, unit_of, value_of
 from farrail.text.ranged import ends_words, interval_words, value_words
-from farrail.text.values import headed, in_words, mass_words, unit_word
 
 FACT_WORDS: dict[str, Message] = {
     "parts": N_("Parts"),

@@ -4,9 +4,9 @@ from farrail.language import N_, say
 from farrail.optics.exposure import DENSITY_SOURCE, STOPS_PER_DENSITY, TIME_SOURCE, stops_of_density, time_words
 from farrail.parts.in_beam import LightLoss, LossReason
 from farrail.parts.provenance import Origin
+from farrail.quantities import Values, away, grouped, minus
 from farrail.readouts.exposure.model import Cost, LightShare, Payment, Way
 from farrail.readouts.figure import Figure
-from farrail.text.values import Values, away, grouped, minus
 from farrail.text.working import Teller, Told, Working, told
 
 POLARISER_SOURCE = N_("a polariser costs 1 to 2 stops depending on its angle (common practice)")

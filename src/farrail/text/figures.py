@@ -4,9 +4,9 @@ import math
 from collections.abc import Iterable
 
 from farrail.language import say
+from farrail.quantities import Values, in_words, inches, number, unit_word
 from farrail.readouts.figure import Figure
 from farrail.text import close_up_figures, exposure_figures, front_figures, light_figures, spacing_figures
-from farrail.text.values import Values, in_words, inches, number, unit_word
 from farrail.text.working import Told, Working
 
 TELLERS = {

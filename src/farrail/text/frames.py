@@ -18,8 +18,8 @@ from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.seats import FilterDrawer, FilterWheel
 from farrail.parts.shelved import Shelved
-from farrail.text.names import aperture_name
-from farrail.text.values import in_words, minus, signed
+from farrail.quantities import in_words, minus, signed
+from farrail.readouts.names import aperture_name
 
 CORNERS = {
     (1, 1): N_("top right"),

@@ -2,9 +2,9 @@
 
 from farrail.language import N_, Message, say
 from farrail.optics.polarised_sky import SOURCE as SKY_SOURCE
+from farrail.quantities import Values, number
 from farrail.readouts.figure import Figure
-from farrail.text.names import whole_name
-from farrail.text.values import Values, number
+from farrail.readouts.names import whole_name
 from farrail.text.working import Teller, Told, told
 
 SOURCE = N_("apertures projected along the corner's rays on to the entrance pupil")

@@ -4,8 +4,6 @@ from collections.abc import Sequence
 
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.read import Readout
-from farrail.text.findings import sentences
-from farrail.text.verdicts import detail, headline
 
 
 def train_headline(readout: Readout, findings: Sequence[Finding] | None = None) -> tuple[str, str]:
@@ -17,5 +15,5 @@ def train_headline(readout: Readout, findings: Sequence[Finding] | None = None) 
     """
     stop = next((one for one in findings or readout.findings if one.severity is Severity.STOP), None)
     if stop is None:
-        return headline(readout.verdict), detail(readout.verdict)
-    return sentences(stop)
+        return readout.verdict.headline, readout.verdict.detail
+    return stop.sentences

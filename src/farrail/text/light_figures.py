@@ -9,11 +9,11 @@ from farrail.optics.passband import SOURCE as PASSBAND_SOURCE
 from farrail.optics.plates import SOURCE as PLATE_SOURCE
 from farrail.optics.pupils import CLEAR_DIAMETER_SOURCE
 from farrail.optics.tilt import SOURCE as TILT_SOURCE
+from farrail.quantities import Values, minus, number
 from farrail.readouts.field.sky import OVERLAP
 from farrail.readouts.figure import Figure
-from farrail.readouts.light.model import CLEAN_STOPS
-from farrail.text.names import ARCMINUTES, angle_names, aperture_name, whole_name
-from farrail.text.values import Values, minus, number
+from farrail.readouts.limits import CLEAN_STOPS
+from farrail.readouts.names import ARCMINUTES, angle_names, aperture_name, whole_name
 from farrail.text.working import Teller, Told, told
 from farrail.train.train import Side
 from farrail.units import stops_lost

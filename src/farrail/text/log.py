@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from enum import Enum
 from typing import Any
 
-from farrail.language import N_, Message, begun_small, local_number, say, say_n
+from farrail.language import N_, Message, local_number, say, say_n
 from farrail.logbook.consequences import Consequence, Standing
 from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, PupilInFrame
 from farrail.logbook.kinds.keeping import Flats
@@ -18,16 +18,13 @@ from farrail.logbook.next_best import NextBest
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.logbook.state import State as KeptState
-from farrail.parts.fields import field_at
+from farrail.logbook.value_names import FIGURE_WORDS, Names, part_name, value_name
 from farrail.parts.kinds.telescopes import ShortStars
 from farrail.parts.provenance import Origin
-from farrail.parts.registry import Part
 from farrail.parts.shelved import PartId
-from farrail.readouts.spacing.verdict import State
-from farrail.text.values import Values, headed, in_words, minus, number, signed
-from farrail.text.verdicts import headline
+from farrail.quantities import headed, in_words, minus, number, signed
+from farrail.readouts.spacing.grounds import State
 
-Names = Mapping[PartId, Part]
 States = Mapping[PartId, KeptState]
 
 WORDS: dict[str, Message] = {
@@ -90,12 +87,6 @@ def seen_words(seen: Observation, names: Names) -> str:
     """
     told = TELLERS.get(type(seen))
     return seen.note or str(type(seen).kind_name) if told is None else told(seen, names)
-
-
-def part_name(part_id: str, names: Names) -> str:
-    """Return a part's name; its id where it is gone."""
-    part = names.get(part_id)
-    return part_id if part is None else part.name
 
 
 def _darkening(seen: Any, names: Names) -> str:
@@ -221,29 +212,6 @@ def difference_words(compared: Compared | None) -> str:
     if compared.rests_on is Origin.ASSUMED:
         told += say(", which rests on an assumed value")
     return f"{told}."
-
-
-# Fields that are told otherwise than on the sheet, or lie in a zoom's table.
-PATHS: dict[str, Message] = {
-    "entrance_pupils": N_("entrance pupil behind the seat"),
-    "entrance_pupils.walk_mm": N_("walk of the entrance pupil"),
-    "near_points.magnification": N_("magnification at closest focus"),
-    "near_points.nearest_mm": N_("minimum focus distance, from the sensor"),
-    "nearest_magnification": N_("magnification at closest focus"),
-    "pair_distance_mm": N_("ruler at closest focus, from the filter thread"),
-    "pair_width_mm": N_("width of ruler in frame at closest focus"),
-    "pair_frame_mm": N_("frame it was seen on"),
-}
-
-
-def value_name(part: Part | None, path: str, focal_mm: float | None = None) -> str:
-    """Return what a value of a part is called."""
-    label = PATHS.get(path, "")
-    if not label and part is not None:
-        field = field_at(type(part), path)
-        label = "" if field is None else begun_small(field.label)
-    at = "" if focal_mm is None else say(" at {focal_mm:g} mm", focal_mm=focal_mm)
-    return f"{label or path}{at}"
 
 
 def found_words(found: Found, names: Names) -> str:
@@ -375,14 +343,6 @@ def ladder_words(ladder: Ladder, names: Names) -> str:
     )
 
 
-FIGURE_WORDS = {
-    "spacing.error_mm": N_("the spacing"),
-    "light.corner_stops": N_("the light in the corner"),
-    "front.corner_loss_stops": N_("whether the front stack shows"),
-    "front.first_clean_mm": N_("from which focal length on the front stack stays clear"),
-}
-
-
 def works_words(works: Works) -> str:
     """Return that a train is best left as it lies."""
     spare = (
@@ -417,30 +377,9 @@ def next_words(best: NextBest, names: Names) -> str:
     )
 
 
-def _look_next(v: Values) -> tuple[str, str]:
-    best, shelf = v.best, v.shelf
-    part = shelf.get(best.part)
-    what = FIGURE_WORDS[best.open.figure]
-    if best.kind:
-        look = say("note “{kind_name}” (Ctrl+I)", kind_name=OBSERVATIONS[best.kind].kind_name)
-    else:
-        look = say(
-            "measure {part_name}: {value_name}",
-            part_name=part_name(best.part, shelf),
-            value_name=value_name(part, best.path),
-        )
-    return say("Best next: {look}.", look=look), say(
-        "That would cut the uncertainty in {what} to {left:.0f} % of today's.", what=what, left=100.0 * best.left
-    )
-
-
-# The finding of the log, told with all others.
-SENTENCES = {"log.look_next": _look_next}
-
-
 def judged_words(judged: Standing) -> str:
     """Return what is said of a train, in short."""
-    told = headline(judged.spacing).rstrip(".")
+    told = judged.spacing.headline.rstrip(".")
     if not judged.has_front:
         return told
     clean = say("never free of vignetting") if judged.first_clean_mm is None else (

@@ -3,9 +3,9 @@
 from farrail.assembly.packing import Packing, Taken, cases_of, packing_of, taken_for, with_cases
 from farrail.assembly.steps import steps_of
 from farrail.language import N_, say
+from farrail.quantities import headed, mass_words
 from farrail.readouts.read import Readout
 from farrail.text.steps import TOOLS
-from farrail.text.values import headed, mass_words
 from farrail.train.rows import Shelf
 
 SPARES = N_("knobs, screws, a gasket, cloths, caps for every end")

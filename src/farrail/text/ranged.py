@@ -5,12 +5,12 @@ from collections.abc import Mapping
 
 from farrail.language import local_number, say
 from farrail.parts.base import PartBase
+from farrail.quantities import between
 from farrail.readouts.figure import Figure
 from farrail.readouts.ranges import Spread
+from farrail.readouts.unknown_field import field_label
 from farrail.readouts.unknowns import Unknown
 from farrail.text.figures import number_of, value_of
-from farrail.text.range_findings import field_label
-from farrail.text.values import between
 
 # An interval wider than this to either side of the typical value starts with what to enter or measure.
 WIDE_SHARE = 0.2

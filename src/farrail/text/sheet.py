@@ -4,14 +4,13 @@ from farrail.assembly.cautions import cautions_of
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.language import N_, local_number, say
 from farrail.planning.customs import customs_of
+from farrail.quantities import headed, signed_length, unit_word
 from farrail.readouts.read import Readout
+from farrail.readouts.spacing.names import glass_name, line_name, requirement_name
 from farrail.text.customs import custom_words
-from farrail.text.findings import reason_of, text_of
 from farrail.text.headlines import train_headline
-from farrail.text.names import glass_name, line_name, requirement_name
 from farrail.text.pack import pack_rows, packed_mass
 from farrail.text.steps import STAGES, TOOLS, caution_words, told
-from farrail.text.values import headed, signed_length, unit_word
 from farrail.train.rows import Shelf
 
 # An error that two decimals show as nothing.
@@ -45,7 +44,7 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
         "train": layout.train.name, "key": layout.train.id, "workbook": workbook, "day": day,
         "verdict": first, "detail": rest, "stopped": readout.stops,
         "ledger": ledger_rows(readout), "length_unit": unit_word("mm"),
-        "findings": [{"judgement": text_of(one), "reason": reason_of(one)} for one in readout.findings],
+        "findings": [{"judgement": one.title, "reason": one.reason} for one in readout.findings],
         "stages": stages, "minutes": say("{minutes_of:.0f}", minutes_of=max(minutes_of(steps), 1.0)),
         "customs": [custom_words(one) for one in customs_of(readout.front, layout.parts if shelf is None else shelf)],
         "cautions": [caution_words(one) for one in cautions_of(layout)], "pack": pack_rows([readout], shelf),

@@ -4,10 +4,10 @@ from farrail.language import N_, say
 from farrail.optics.focus import DEPTH_OF_FOCUS_SOURCE
 from farrail.optics.plates import SOURCE as PLATE_SOURCE
 from farrail.optics.tolerances import SOURCE as STACK_SOURCE
+from farrail.quantities import Values
 from farrail.readouts.figure import Figure
 from farrail.readouts.spacing.model import GlassLine, Line, Loosest
-from farrail.text.names import datum_name, glass_name, line_name, requirement_name
-from farrail.text.values import Values
+from farrail.readouts.spacing.names import datum_name, glass_name, line_name, requirement_name
 from farrail.text.working import Teller, Told, told
 
 LAID_SOURCE = N_("sum of shoulder-to-shoulder lengths")

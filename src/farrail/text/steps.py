@@ -7,7 +7,7 @@ from farrail.assembly.cautions import Caution
 from farrail.assembly.model import Stage, Start, Step, Tool
 from farrail.assembly.overhang import Carrier
 from farrail.language import N_, Message, say, say_n
-from farrail.text.values import Values, decimal, mass_words
+from farrail.quantities import Values, decimal, mass_words
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,6 @@ from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.ranges import Spread
 from farrail.readouts.read import Readout
 from farrail.text.figures import label_of, value_of, working_of
-from farrail.text.findings import reason_of, text_of
 from farrail.units import mm_to_inches
 
 COLUMNS = ("id", "figure", "value", "unit", "low", "high", "provenance", "working", "inches")
@@ -31,7 +30,7 @@ def as_data(readout: Readout, ranges: RangeReport | None = None) -> dict[str, ob
             key: _figure(figure, report.spread_of(key)) for key, figure in report.figures(readout.figures).items()
         },
         "findings": [
-            {"id": f.id, "severity": f.severity.value, "part": f.part, "text": text_of(f), "reason": reason_of(f)}
+            {"id": f.id, "severity": f.severity.value, "part": f.part, "text": f.title, "reason": f.reason}
             for f in all_findings(readout, ranges)
         ],
     }

@@ -4,8 +4,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.language import Text
+from farrail.quantities import Values
 from farrail.readouts.figure import Figure
-from farrail.text.values import Values
 
 
 @dataclass(frozen=True)

@@ -11,8 +11,8 @@ from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat
+from farrail.quantities import decimal
 from farrail.readouts.read import Readout
-from farrail.text.values import decimal
 from farrail.train.train import Side, Train
 from farrail.ui.session import Session
 from farrail.ui.widgets.number_field import NumberField

@@ -9,8 +9,8 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from farrail.language import say
+from farrail.quantities import headed
 from farrail.text.figures import label_of
-from farrail.text.values import headed
 from farrail.train.train import Side
 from farrail.ui.language_choice import choices as language_choices
 from farrail.ui.length_choice import choices as length_choices

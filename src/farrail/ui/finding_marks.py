@@ -8,7 +8,6 @@ from PySide6.QtWidgets import QAbstractButton, QScrollArea, QToolButton, QVBoxLa
 
 from farrail.language import say, word
 from farrail.readouts.finding import Finding
-from farrail.text.findings import sentences
 from farrail.ui.widgets.glyphs import draw_severity
 from farrail.ui.widgets.plain import plain_tip
 
@@ -29,7 +28,7 @@ class FindingMark(QAbstractButton):
     def show_finding(self, finding: Finding) -> None:
         """Show another finding."""
         self.finding = finding
-        text, reason = sentences(finding)
+        text, reason = finding.sentences
         self.setObjectName(f"mark_{finding.id}")
         self.setAccessibleName(f"{word(finding.severity)}: {text} {reason}")
         self.setToolTip(plain_tip(f"{text}\n{reason}"))

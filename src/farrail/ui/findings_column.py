@@ -18,7 +18,6 @@ from PySide6.QtWidgets import (
 from farrail.language import begun_large, local_number, say, word
 from farrail.planning.fitting import Fit, fits_at
 from farrail.readouts.finding import Finding
-from farrail.text.findings import sentences
 from farrail.train.placed import Place
 from farrail.train.train import Side, Train
 from farrail.ui.actions.laying import lay_at
@@ -60,7 +59,7 @@ class FindingRow(QAbstractButton):
         if finding != self.finding:
             self.finding = finding
             self.setObjectName(f"finding_{finding.id}")
-            text, reason = self._said = sentences(finding)
+            text, reason = self._said = finding.sentences
             self.setAccessibleName(f"{word(finding.severity)}: {text} {reason}")
             self.setToolTip(
                 say("{value}: click to point at it and show working", value=begun_large(word(finding.severity)))

@@ -10,7 +10,6 @@ from PySide6.QtGui import QAccessible, QAccessibleEvent, QAccessibleInterface
 from PySide6.QtWidgets import QAbstractButton, QAccessibleWidget, QSlider, QWidget
 
 from farrail.language import say
-from farrail.text.verdicts import detail, headline
 from farrail.ui.rail.view import RailView
 from farrail.ui.selection import Selection
 from farrail.ui.widgets.read_out import ReadOut, slider_words
@@ -138,7 +137,7 @@ def spoken_rail(rail: RailView) -> str:
     readout, picked = rail.shown, rail.session.selection
     if readout is None:
         return say("No train on the rail yet")
-    verdict = f"{headline(readout.verdict)} {detail(readout.verdict)}".strip()
+    verdict = f"{readout.verdict.headline} {readout.verdict.detail}".strip()
     if picked.empty:
         return verdict
     name, told = rail.spoken(picked)

@@ -20,8 +20,6 @@ from farrail.readouts.exposure.model import Exposure
 from farrail.readouts.read import Readout, read
 from farrail.text.exposure_figures import share_name
 from farrail.text.figures import working_of
-from farrail.text.findings import reason_of, text_of
-from farrail.text.verdicts import headline
 from farrail.train.near_focus import near_focus_of
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.reading import from_data, to_text
@@ -73,7 +71,7 @@ def test_spacing_counts_the_tubes_as_meant() -> None:
     assert found.spacing.error_mm == 0.0
     assert found.figures["spacing.required_mm"].value == pytest.approx(113.0)
     assert "35.00 + 21.00 + 13.00 meant" in str(working_of(found.figures["spacing.required_mm"]))
-    assert "69.00 mm of extension, as intended" in headline(found.verdict)
+    assert "69.00 mm of extension, as intended" in found.verdict.headline
     assert "spacing.long" not in ids(found)
 
 
@@ -126,7 +124,7 @@ def test_a_lens_turned_round_and_one_on_the_front_of_another() -> None:
     # The subject lies f/m and the flange distance before the flange that now faces it.
     assert close.now.distance_mm == pytest.approx(distance - 50.0 + 44.0) == pytest.approx(50.0 / magnification + 44.0)
     assert close.effective_f_number == pytest.approx(8.0 * (1.0 / 1.1 + magnification))
-    assert "no required distance" in headline(found.verdict)
+    assert "no required distance" in found.verdict.headline
     assert all(joint.mismatch is None for joint in found.layout.joints)
 
     coupled = readout("tern-200", ahead=(Laid(part="couple-62-52", lens="brae-50"),), focus_mm=1e9, f_number=8.0)
@@ -154,7 +152,7 @@ def test_within_its_own_focal_length_nothing_comes_to_a_focus() -> None:
     found = readout("tern-200", behind=(Laid(part="reverse-52"),), turned=True)
     assert "closeup.no_focus" in ids(found)
     assert not any(key.startswith("closeup") for key in found.figures)
-    assert "add extension" in next(reason_of(f) for f in found.findings if f.id == "closeup.no_focus")
+    assert "add extension" in next(f.reason for f in found.findings if f.id == "closeup.no_focus")
 
 
 @pytest.mark.parametrize(
@@ -220,7 +218,7 @@ def test_the_focus_window_and_a_subject_outside_it() -> None:
     assert high == pytest.approx(90.0 * (1.0 + 90.0 / 69.0) - 32.0)
     for focus, word, end in ((60.0, "nearer", low), (400.0, "farther", high)):
         found = readout("kittiwake-90", behind=TUBES, focus_mm=focus)
-        text = next(text_of(f) for f in found.findings if f.id == "closeup.outside_window")
+        text = next(f.title for f in found.findings if f.id == "closeup.outside_window")
         assert word in text
         assert found.close_up.now.distance_mm == pytest.approx(end)
     bare = readout("kittiwake-90")
@@ -257,9 +255,9 @@ def _like(part_id: str, **update: Any) -> dict[str, Any]:
 def test_what_the_findings_say() -> None:
     ten = readout("brae-50", ahead=(Laid(part="close-up-10x"),))
     label = next(f for f in ten.findings if f.id.startswith("closeup.label"))
-    assert "means +10 dioptres, not 10x magnification" in text_of(label)
+    assert "means +10 dioptres, not 10x magnification" in label.title
     gain = ten.close_up.now.magnification / ten.close_up.bare.magnification
-    assert f"{gain:.1f} times" in reason_of(label)
+    assert f"{gain:.1f} times" in label.reason
     assert "closeup.quality" in ids(ten)
     assert "closeup.quality" not in ids(readout("brae-50", ahead=(Laid(part="close-up-4"),)))
     three = tuple(Laid(part=f"close-up-{n}") for n in (4, 2, 1))

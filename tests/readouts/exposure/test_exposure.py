@@ -12,7 +12,6 @@ from farrail.readouts.exposure.model import Exposure, Way, exposure_figures
 from farrail.readouts.read import read
 from farrail.text.exposure_figures import payment_words
 from farrail.text.figures import working_of
-from farrail.text.findings import text_of
 from farrail.train.train import Laid
 from farrail.workbook.edits.trains import SetMetered
 from farrail.workbook.workbook import Workbook
@@ -63,7 +62,7 @@ def test_a_grey_round_filter_counts_and_a_narrow_passband_does_not() -> None:
     assert grey.shares[-1].stops == pytest.approx(2.99, abs=5e-3)
     dense = with_part(workbook, protection.model_copy(update={"density": published(3.0)}))
     only = dense.train("sea-stacks").model_copy(update={"front_stack": (Laid(part="protection-82"),)})
-    assert "Protection 82 is no solar filter." in [text_of(f) for f in read(only, dense.by_id).findings]
+    assert "Protection 82 is no solar filter." in [f.title for f in read(only, dense.by_id).findings]
     narrow = protection.model_copy(update={"line_nm": published(656.3), "passband_nm": published(6.0)})
     assert exposure_of(with_part(workbook, narrow)).shares[-1].stops is None
 

@@ -21,7 +21,6 @@ from farrail.planning.flipping import both_ways
 from farrail.readouts.field.sky import framing_of
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import value_of, working_of
-from farrail.text.findings import reason_of, text_of
 from farrail.train.train import Conditions, Laid, Target, Train
 
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
@@ -235,7 +234,7 @@ def test_extremes_give_numbers_and_sentences_never_nan(what: dict[str, Any]) -> 
             assert not math.isnan(figure.value), figure.id
         assert "nan" not in working_of(figure).numbers
     for finding in readout.findings:
-        assert "nan" not in text_of(finding) + reason_of(finding)
+        assert "nan" not in finding.title + finding.reason
     assert ((readout.light.map(24, 16) >= 0.0) & (readout.light.map(24, 16) <= 1.0)).all()
 
 

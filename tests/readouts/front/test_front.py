@@ -30,7 +30,6 @@ from farrail.planning.states import states_of
 from farrail.readouts.front.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import value_of, working_of
-from farrail.text.findings import reason_of, text_of
 from farrail.train.train import Conditions, Laid, Train
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.workbook.edits.trains import SetFocal
@@ -304,10 +303,10 @@ def test_a_square_polariser_leaves_a_graduated_filter_two_angles() -> None:
              sheet("grad", high=150, gradation=Gradation.HARD, density=published(0.6)))  # fmt: skip
     right = stack("r", Laid(part="h", filters=("pol", "grad")), parts=parts, focal=24.0)
     finding = next(f for f in right.findings if f.id == "front.square_polariser_with_grad")
-    assert "0° and 90° only" in text_of(finding)
-    assert "outermost" not in reason_of(finding)
+    assert "0° and 90° only" in finding.title
+    assert "outermost" not in finding.reason
     wrong = stack("r", Laid(part="h", filters=("grad", "pol")), parts=parts, focal=24.0)
-    assert "outermost" in reason_of(next(f for f in wrong.findings if f.id == "front.square_polariser_with_grad"))
+    assert "outermost" in next(f for f in wrong.findings if f.id == "front.square_polariser_with_grad").reason
 
 
 def test_rules_of_thumb_speak_only_where_dimensions_are_assumed() -> None:
@@ -377,7 +376,7 @@ def test_a_fisheye_is_judged_by_its_own_projection_without_nan() -> None:
 def test_what_cannot_be_is_told_in_one_sentence() -> None:
     outside = stack("r", parts=(ring("r", 8.0),), focal=60.0)
     finding = next(f for f in outside.findings if f.id == "front.focal_outside")
-    assert text_of(finding) == "Lens cannot be set to 60 mm."
+    assert finding.title == "Lens cannot be set to 60 mm."
     bare = lens().model_copy(update={"front": None})
     assert "front.nothing_holds" in ids(stack("r", parts=(ring("r", 8.0),), on=bare, focal=20.0))
     no_thread = lens().model_copy(update={"front": end(OnlyFits(name="hood", diameter_mm=95), OUT)})

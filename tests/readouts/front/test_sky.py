@@ -7,7 +7,6 @@ import pytest
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.readouts.front.polarised_sky import PolarisedSky, polarised_sky_of
 from farrail.readouts.read import Readout, read
-from farrail.text.findings import sentences
 from farrail.train.train import Sky
 
 WORKBOOK = demo_workbook()
@@ -41,11 +40,11 @@ def test_the_worked_values_come_out_of_a_laid_train() -> None:
     sixty = sky_of(stacks(17.0, Sky(sun_right_deg=60.0)))
     assert sixty.marks == pytest.approx((2.492, 3.210, 2.031, 1.270, 1.065), abs=6e-4)
     finding = next(f for f in stacks(17.0).findings if f.kind == "front.polarised_sky")
-    head, reason = sentences(finding)
+    head, reason = finding.sentences
     assert "1.8 stops across the frame with the Sun 90° to the right, 20° high" in head
     assert "assumed" in reason
     given = next(f for f in stacks(17.0, Sky()).findings if f.kind == "front.polarised_sky")
-    assert "assumed" not in sentences(given)[1]
+    assert "assumed" not in given.sentences[1]
 
 
 def test_a_camera_turned_clockwise_sees_the_world_turn_the_other_way() -> None:

@@ -1,6 +1,7 @@
 """A body that reaches over its neighbour, laid the one way and the other."""
 
 from farrail.parts.provenance import measured
+from farrail.readouts.joints.messages import BodiesCollide
 from farrail.train.train import Laid
 from tests.train.gear import drawer, laid, spacer
 
@@ -13,7 +14,7 @@ def test_a_flipped_body_reaches_over_the_other_neighbour() -> None:
     parts = (reaching, slim, wide)
 
     def collisions(*row: Laid) -> list[str]:
-        return [f.values["other"].name for f in laid(*row, parts=parts).findings if f.kind == "joint.profiles_collide"]
+        return [f.text.other.name for f in laid(*row, parts=parts).findings if isinstance(f.text, BodiesCollide)]
 
     straight, flipped = Laid(part="drawer"), Laid(part="drawer", flipped=True)
     assert collisions(Laid(part="wide"), straight, Laid(part="slim")) == ["wide"]

@@ -11,16 +11,15 @@ from farrail.parts.shelved import Status
 from farrail.parts.written_ends import parse_connection_cell
 from farrail.planning.fitting import fits_at
 from farrail.readouts.finding import Severity
+from farrail.readouts.names import mismatch_phrase
 from farrail.readouts.read import Readout, read
 from farrail.text.figures import value_of, working_of
-from farrail.text.findings import reason_of, text_of
-from farrail.text.names import mismatch_phrase
 from farrail.train.train import Laid, Side, Train
 from tests.readouts.spacing.test_spacing import SHELF, changed, demo_readout, demo_train, finding_ids
 
 
 def said(readout: Readout, start: str) -> str:
-    return next(text_of(f) for f in readout.findings if f.id.startswith(start))
+    return next(f.title for f in readout.findings if f.id.startswith(start))
 
 
 def test_distances_are_reduced_by_glass_behind_the_aperture() -> None:
@@ -153,7 +152,7 @@ def test_using_more_than_is_owned_is_a_finding() -> None:
     readout = read(twice, SHELF)
     found = next(f for f in readout.findings if f.id == "shelf.used_more_than_owned:spacer-5")
     assert found.severity is Severity.LOOK
-    assert "used 2×" in text_of(found)
+    assert "used 2×" in found.title
 
 
 def test_a_lost_part_is_told_and_not_offered() -> None:
@@ -227,7 +226,7 @@ def test_a_cell_that_does_not_go_into_its_seat_is_refused_with_both_numbers() ->
     wide = read(train.model_copy(update={"rear_train": tuple(row)}), SHELF)
     found = next(f for f in wide.findings if f.id == "joint.filter_cell:3.1.wide")
     assert found.severity is Severity.STOP
-    assert "36.00 mm and the seat accepts 31.20 mm" in reason_of(found)
+    assert "36.00 mm and the seat accepts 31.20 mm" in found.reason
     thin = changed("kittiwake-drawer", seat_thickness_mm=measured(1.5))
     thick = [f for f in demo_readout("witch-broom", thin).findings if f.id.startswith("joint.filter_cell")]
-    assert [(f.part, "too thick" in text_of(f)) for f in thick] == [("dual-band-36", True)]
+    assert [(f.part, "too thick" in f.title) for f in thick] == [("dual-band-36", True)]

@@ -21,9 +21,11 @@ from farrail.parts.provenance import Quantity, measured, published, unknown
 from farrail.parts.registry import Part
 from farrail.planning.remedies import turning_of
 from farrail.readouts.finding import Severity
+from farrail.readouts.front.holder_messages import TransitionOutside
+from farrail.readouts.light.messages import Clips
 from farrail.readouts.ranges import EVERY, MAIN, ranges_of
 from farrail.readouts.read import Readout, read
-from farrail.readouts.spacing.verdict import Ground
+from farrail.readouts.spacing.grounds import NoOwnFocus
 from farrail.train.train import Conditions, Laid, Train
 from tests.readouts.front.test_front import holder, ring, stack
 from tests.readouts.not_entered.test_two_groups import BODY, CAMERA, REAR
@@ -189,7 +191,7 @@ def test_an_enlarging_lens_on_bellows_needs_no_distance(setting_mm: float) -> No
     distance, size = conjugate(lens(75.0), travel(75.0 * (1.0 + m)))
     assert size == pytest.approx(m)
     assert found.close_up.now.distance_mm == pytest.approx(distance - 20.0)
-    assert found.verdict.ground is Ground.NO_OWN_FOCUS
+    assert isinstance(found.verdict.ground, NoOwnFocus)
     assert not found.stops
 
 
@@ -342,8 +344,9 @@ def test_an_edge_of_a_sheet_inside_the_light_is_noticed(gradation: Gradation, sh
 def test_a_transition_outside_the_picture_says_where_and_how_far_to_slide() -> None:
     found = slid(45.0, Gradation.HARD, focal=24.0)
     (outside,) = (f for f in found.findings if f.kind == "front.line_outside")
-    assert outside.values["above"]
-    assert outside.values["slide_mm"] == pytest.approx(-45.0)
+    assert isinstance(outside.text, TransitionOutside)
+    assert outside.text.above
+    assert outside.text.slide_mm == pytest.approx(-45.0)
     assert not any(f.kind == "front.line_outside" for f in slid(0.0, Gradation.HARD, focal=24.0).findings)
 
 
@@ -377,15 +380,14 @@ def test_what_may_be_clear_of_a_corner_stops_no_train() -> None:
     clips = [f for f in judged if f.kind == "light.clip"]
     assert clips
     assert all(f.severity is not Severity.STOP for f in clips)
-    assert all(f.values["range_stops"][0] <= 0.05 for f in clips)
+    assert all(isinstance(f.text, Clips) and f.text.over and f.text.over.low_stops <= 0.05 for f in clips)
 
 
 def test_names_in_sentences_keep_their_hyphens() -> None:
-    from farrail.text.findings import reason_of, text_of
 
     part = Spacer(id="b", name="H-alpha-ring", path_length_mm=measured(60.0), clear_aperture_mm=measured(15.0), **ENDS)
     found = laid(Laid(part="b"), parts=(part,), scope={"back_focus_mm": published(50.0)}, **APSC)
-    told = " ".join(f"{text_of(f)} {reason_of(f)}" for f in found.findings)
+    told = " ".join(f"{f.title} {f.reason}" for f in found.findings)
     assert "H-alpha-ring" in told
     assert "H−alpha" not in told
 

@@ -13,9 +13,7 @@ from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed, measured, published, unknown
 from farrail.planning.plan import window_of
 from farrail.readouts.read import Readout, read
-from farrail.readouts.spacing.verdict import Ground, State
-from farrail.text.findings import reason_of, text_of
-from farrail.text.verdicts import detail, headline
+from farrail.readouts.spacing.grounds import BeyondFocusing, ByFocusing, State
 from farrail.train.train import Conditions, Laid, Train
 from tests.readouts.light.test_pupils import BAYONET
 from tests.train.gear import ENDS, bare_filter, drawer, laid, reducer, spacer
@@ -52,19 +50,20 @@ def test_far_too_near_its_register_nothing_comes_to_a_focus() -> None:
     found = lens_on(19.0, nearest_magnification=published(0.15))
     assert found.spacing.error_mm == pytest.approx(-18.5)
     assert focuses(24.0, 18.5, 0.15 * 24.0) is None
-    assert (found.verdict.state, found.verdict.ground) == (State.SHORT, Ground.BEYOND_FOCUSING)
-    assert headline(found.verdict) == "The train is 18.50 mm too short: it cannot focus."
-    assert "travels 3.6 mm (closest focus 0.15x)" in detail(found.verdict)
+    assert found.verdict.state is State.SHORT
+    assert isinstance(found.verdict.ground, BeyondFocusing)
+    assert found.verdict.headline == "The train is 18.50 mm too short: it cannot focus."
+    assert "travels 3.6 mm (closest focus 0.15x)" in found.verdict.detail
     assert found.stops
 
 
 def test_a_little_too_near_is_focused_away_and_nearness_is_what_it_costs() -> None:
     found = lens_on(37.5 - 1.44, nearest_magnification=published(0.15))
-    assert found.verdict.ground is Ground.FOCUSING
+    assert isinstance(found.verdict.ground, ByFocusing)
     # Infinity at 1.44 mm of travel; at the end of 3.6 mm the image lies 2.16 mm beyond f: m = 0.09.
     assert focuses(24.0, 1.44, 1.44) == float("inf")
     assert pytest.approx(0.09) == (0.15 * 24.0 - 1.44) / 24.0
-    assert "drops from 0.15x to 0.09x" in detail(found.verdict)
+    assert "drops from 0.15x to 0.09x" in found.verdict.detail
     assert not found.stops
 
 
@@ -72,10 +71,10 @@ def test_a_little_too_near_is_focused_away_and_nearness_is_what_it_costs() -> No
 def test_a_lens_of_unknown_nearness_is_given_a_little_and_it_is_said(short: float, good: bool) -> None:
     found = lens_on(37.5 - short)
     assert (found.verdict.state is State.GOOD) == good
-    assert "not known" in detail(found.verdict)
+    assert "not known" in found.verdict.detail
     # A travel that is not entered never stops a train; one beyond the largest it can have does (0.35 × 24 mm).
     assert not found.stops
-    assert lens_on(37.5 - 8.5).verdict.ground is Ground.BEYOND_FOCUSING
+    assert isinstance(lens_on(37.5 - 8.5).verdict.ground, BeyondFocusing)
 
 
 def test_verdict_and_planner_go_by_one_rule() -> None:
@@ -100,14 +99,14 @@ def test_the_farthest_focus_of_a_zoom_uses_what_it_is_set_to() -> None:
 def test_a_tolerance_nobody_gave_is_named_with_the_depth_of_focus_and_where_it_turns() -> None:
     optics = reducer().model_copy(update={"lens_focal_mm": None, "spacing_tolerance_mm": assumed(0.5)})
     found = laid(Laid(part="reducer"), Laid(part="a"), parts=(optics, spacer("a", 40.3)))
-    told = detail(found.verdict)
+    told = found.verdict.detail
     assert found.verdict.state is State.GOOD
     assert "assumed to be allowed ±0.50" in told
     assert "the verdict changes at ±0.30 mm" in told
     # Depth of focus 2·λ·N², 550 nm at f/4: 0.0176 mm.
     assert "±0.018 mm" in told
     given = optics.model_copy(update={"spacing_tolerance_mm": published(0.5)})
-    assert "assumed" not in detail(laid(Laid(part="reducer"), Laid(part="a"), parts=(given, spacer("a", 40.3))).verdict)
+    assert "assumed" not in laid(Laid(part="reducer"), Laid(part="a"), parts=(given, spacer("a", 40.3))).verdict.detail
 
 
 def test_an_empty_slot_in_the_beam_says_what_it_means() -> None:
@@ -116,9 +115,9 @@ def test_an_empty_slot_in_the_beam_says_what_it_means() -> None:
     row = Laid(part="w", filters=("filter", None, None), in_beam=1)
     found = laid(Laid(part="reducer"), row, Laid(part="a"), parts=(optics, wheel, bare_filter(), spacer("a", 20.0)))
     (told,) = (f for f in found.findings if f.kind == "spacing.empty_slot")
-    assert text_of(told) == "Slot 2 of Wheel is empty and in the beam."
+    assert told.title == "Slot 2 of Wheel is empty and in the beam."
     # 3 mm of index 1.5 move it one millimetre.
-    assert "up to 1.00 mm out" in reason_of(told)
+    assert "up to 1.00 mm out" in told.reason
     filled = laid(Laid(part="reducer"), row.model_copy(update={"in_beam": 0}), Laid(part="a"),
                   parts=(optics, wheel, bare_filter(), spacer("a", 20.0)))  # fmt: skip
     assert not [f for f in filled.findings if f.kind == "spacing.empty_slot"]
@@ -133,7 +132,7 @@ def test_what_to_add_makes_it_land_at_both_ends_of_what_is_unknown() -> None:
     row = (Laid(part="reducer"), Laid(part="drawer", filters=("filter",)))
     found = laid(*row, Laid(part="a"), parts=(*parts, spacer("a", 10.0)))
     assert found.verdict.state is State.SHORT
-    told = re.search(r"Add ([\d.]+) to ([\d.]+) mm behind reducer", detail(found.verdict))
+    told = re.search(r"Add ([\d.]+) to ([\d.]+) mm behind reducer", found.verdict.detail)
     assert told is not None
     for more in (float(told[1]), float(told[2])):
         then = laid(*row, Laid(part="a"), parts=(*parts, spacer("a", round(10.0 + more, 3))))

@@ -5,6 +5,7 @@ import pytest
 from farrail.parts.glass import Plate, PrintedShift
 from farrail.parts.provenance import measured, published, unknown
 from farrail.readouts.spacing.focuser_and_guider import guiding_of, travel_of
+from farrail.readouts.spacing.messages import AssumedDecides
 from farrail.train.train import Laid
 from tests.train.gear import bare_filter, drawer, guider, laid, reducer, spacer
 
@@ -29,7 +30,8 @@ def test_half_an_unknown_span_is_what_it_may_be_off() -> None:
     assert loosest is not None
     assert (loosest.part, loosest.half_width_mm) == ("tube", 1.5)
     told = next(f for f in readout.findings if f.kind == "spacing.assumed_decides")
-    assert (told.part, told.values["moves_mm"]) == ("tube", 1.5)
+    assert isinstance(told.text, AssumedDecides)
+    assert (told.part, told.text.moves_mm) == ("tube", 1.5)
 
 
 def test_glass_lets_the_focuser_out_further() -> None:

@@ -13,10 +13,9 @@ from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measure
 from farrail.parts.registers import C_MOUNT_REGISTER_MM, T_MOUNT_REGISTER_MM
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout, read
-from farrail.readouts.spacing.verdict import State
+from farrail.readouts.spacing.grounds import State
 from farrail.text.figures import value_of, working_of
 from farrail.text.spacing_figures import loosest_name
-from farrail.text.verdicts import detail, headline
 from farrail.train.train import Laid, Train
 
 SHELF = demo_workbook().by_id
@@ -93,7 +92,7 @@ def test_long_and_no_room_are_told_apart() -> None:
     thick = changed("kittiwake-drawer", path_length_mm=published(40.0))
     verdict = read(train, thick).verdict
     assert verdict.state is State.NO_ROOM
-    assert "5.82 mm too long" in detail(verdict)
+    assert "5.82 mm too long" in verdict.detail
 
 
 def test_a_lens_flange_is_judged_by_side() -> None:
@@ -105,7 +104,7 @@ def test_a_lens_flange_is_judged_by_side() -> None:
     long = demo_readout("brae-cooled", changed("slr44-42", path_length_mm=adapter))
     assert long.spacing.error_mm == pytest.approx(0.5, abs=1e-4)
     assert long.verdict.state is State.NO_ROOM  # no spacer to take out
-    assert "infinity is lost" in headline(long.verdict)
+    assert "infinity is lost" in long.verdict.headline
     assert long.figures["spacing.farthest_focus_mm"].number / 1000 == pytest.approx(14.45, rel=1e-3)
 
 
@@ -141,7 +140,7 @@ def test_an_unknown_length_is_judged_at_its_worst_end() -> None:
     assert (figure.low, figure.high) == near.spacing.error_range_mm
     wide = demo_readout("witch-broom", changed("spacer-5", path_length_mm=unknown(4.0, 5.6)))
     assert wide.verdict.state is State.SHORT
-    assert "at its worst end" in headline(wide.verdict)
+    assert "at its worst end" in wide.verdict.headline
 
 
 def test_an_assumed_value_that_decides_is_named() -> None:

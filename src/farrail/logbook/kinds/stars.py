@@ -13,7 +13,7 @@ from farrail.parts.told import Told
 from farrail.readouts.corner_stars import rule_of
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.focuser_and_guider import travel_of
-from farrail.readouts.spacing.verdict import Ground, State
+from farrail.readouts.spacing.grounds import State, WithTubes
 from farrail.units import mm_to_metres
 
 # So far a spacing may be off round stars and an eye still call them round; common practice, no source.
@@ -99,7 +99,7 @@ def infinity_reached(readout: Readout) -> bool | None:
     if isinstance(readout.layout.optic, CameraLens) and readout.layout.corrector is None:
         if verdict.state is State.UNJUDGED:
             return None
-        if verdict.ground is Ground.EXTENSION:
+        if isinstance(verdict.ground, WithTubes):
             return readout.spacing.extension.whole_mm <= 0.0
         return verdict.met
     travel = travel_of(readout.layout)

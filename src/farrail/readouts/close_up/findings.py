@@ -7,6 +7,20 @@ from collections.abc import Iterator, Sequence
 from farrail.parts.kinds.closer import CloseUpLens
 from farrail.parts.lens_defaults import Basis
 from farrail.parts.provenance import Origin
+from farrail.readouts.close_up.messages import (
+    ClosestFocusAssumed,
+    CloseUpOrder,
+    CropInstead,
+    Diffraction,
+    LongerGainsMore,
+    NoFocus,
+    OutsideFocusRange,
+    PartInTheWay,
+    PupilPlaceAssumed,
+    SoftCorners,
+    TimesLabel,
+    TooCloseToLight,
+)
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.finding import Finding, Severity
 from farrail.units import MM_PER_METRE
@@ -37,12 +51,15 @@ def _focus(close: CloseUp) -> Iterator[Finding]:
     assert system is not None
     if not close.near.focused and not close.far.focused:
         needs_extension = system.reversed and system.longest_mm <= 0.0
-        yield Finding("closeup.no_focus", Severity.STOP, {"needs_extension": needs_extension})
+        yield Finding(NoFocus(needs_extension=needs_extension), Severity.STOP)
         return
     wanted = close.wanted_mm
     if close.outside and wanted is not None:
-        values = {"wanted_mm": wanted, "near_mm": close.near.distance_mm, "far_mm": close.far.distance_mm}
-        yield Finding("closeup.outside_window", Severity.STOP, values, figure="closeup.near_mm")
+        yield Finding(
+            OutsideFocusRange(wanted_mm=wanted, near_mm=close.near.distance_mm, far_mm=close.far.distance_mm),
+            Severity.STOP,
+            figure="closeup.near_mm",
+        )
 
 
 def _room(close: CloseUp) -> Iterator[Finding]:
@@ -50,14 +67,15 @@ def _room(close: CloseUp) -> Iterator[Finding]:
     if not math.isfinite(distance):
         return
     foremost = max(close.layout.front, key=lambda p: -p.z_front_mm, default=None)
-    values = {"distance_mm": distance, "reach_mm": reach}
     if reach >= distance and foremost is not None:
         yield Finding(
-            "closeup.hood_in_the_way", Severity.STOP, {**values, "part": foremost.part.name}, foremost.place,
+            PartInTheWay(distance, reach, foremost.part.name), Severity.STOP, foremost.place,
             foremost.part.id, figure="closeup.working_distance_mm",
         )  # fmt: skip
     elif distance < close.needed_mm:
-        yield Finding("closeup.too_near_to_light", Severity.LOOK, values, figure="closeup.working_distance_mm")
+        yield Finding(
+            TooCloseToLight(distance_mm=distance, reach_mm=reach), Severity.LOOK, figure="closeup.working_distance_mm"
+        )
 
 
 def _lenses(close: CloseUp) -> Iterator[Finding]:
@@ -70,26 +88,34 @@ def _lenses(close: CloseUp) -> Iterator[Finding]:
         label = TIMES.search(lens.name)
         if label is not None:
             yield Finding(
-                "closeup.label", Severity.NOTE,
-                {"label": label.group(0).strip(), "lens": lens.name, "dioptres": lens.dioptres.value,
-                 "magnification": close.now.magnification, "gain": gain},
-                placed.place, lens.id, figure="closeup.magnification", which=lens.id,
-            )  # fmt: skip
+                TimesLabel(
+                    label=label.group(0).strip(),
+                    lens=lens.name,
+                    dioptres=lens.dioptres.value,
+                    magnification=close.now.magnification,
+                    gain=gain,
+                ),
+                Severity.NOTE,
+                placed.place,
+                lens.id,
+                figure="closeup.magnification",
+                which=lens.id,
+            )
     power = system.stack.dioptres
     if soft_corners([lens for _, lens in laid], power):
         placed, lens = next((p, lens) for p, lens in laid if not lens.achromat)
         yield Finding(
-            "closeup.quality", Severity.LOOK, {"count": len(laid), "dioptres": power}, placed.place, lens.id,
+            SoftCorners(count=len(laid), dioptres=power), Severity.LOOK, placed.place, lens.id,
             figure="closeup.magnification",
         )  # fmt: skip
     powers = [lens.dioptres.value for _, lens in laid]
     if powers != sorted(powers, reverse=True):
         placed, strongest = max(laid, key=lambda item: item[1].dioptres.value)
-        yield Finding("closeup.order", Severity.NOTE, {"lens": strongest.name}, placed.place, strongest.id)
+        yield Finding(CloseUpOrder(lens=strongest.name), Severity.NOTE, placed.place, strongest.id)
     focal = system.near.far_focal_mm
     if focal < SHORT_FOCAL_MM and power <= STRONG_DIOPTRES:
         yield Finding(
-            "closeup.longer_gains_more", Severity.NOTE, {"magnification": focal * power / MM_PER_METRE},
+            LongerGainsMore(magnification=focal * power / MM_PER_METRE), Severity.NOTE,
             laid[0][0].place, laid[0][1].id,
         )  # fmt: skip
 
@@ -104,14 +130,15 @@ def _light(close: CloseUp) -> Iterator[Finding]:
     n, limit = close.system.f_number if close.system else 0.0, close.diffraction_f_number
     if close.now.magnification > 0.0 and n > limit:
         yield Finding(
-            "closeup.diffraction", Severity.LOOK if n > 2.0 * limit else Severity.NOTE,
-            {"f_number": n, "effective": close.effective_f_number, "limit": limit},
+            Diffraction(f_number=n, effective=close.effective_f_number, limit=limit),
+            Severity.LOOK if n > 2.0 * limit else Severity.NOTE,
             figure="closeup.diffraction_f_number",
-        )  # fmt: skip
+        )
     share = close.crop_share
     if share is not None and close.equipped and share > 0.25:
-        values = {"share": share, "bare": close.bare.magnification}
-        yield Finding("closeup.crop_instead", Severity.NOTE, values, figure="closeup.crop_share")
+        yield Finding(
+            CropInstead(share=share, bare=close.bare.magnification), Severity.NOTE, figure="closeup.crop_share"
+        )
 
 
 def _assumed(close: CloseUp) -> Iterator[Finding]:
@@ -120,11 +147,11 @@ def _assumed(close: CloseUp) -> Iterator[Finding]:
     near = system.near
     if near.basis is Basis.USUAL and close.equipped:
         yield Finding(
-            "closeup.nearest_assumed", Severity.LOOK, {"lens": lens.name, "magnification": near.magnification},
+            ClosestFocusAssumed(lens=lens.name, magnification=near.magnification), Severity.LOOK,
             part=lens.id, figure="closeup.magnification",
         )  # fmt: skip
     elif near.origin is Origin.ASSUMED and close.equipped and not system.reversed:
         yield Finding(
-            "closeup.place_assumed", Severity.NOTE, {"lens": lens.name}, part=lens.id,
+            PupilPlaceAssumed(lens=lens.name), Severity.NOTE, part=lens.id,
             figure="closeup.working_distance_mm",
         )  # fmt: skip

@@ -5,14 +5,32 @@ from collections.abc import Iterator
 from farrail.optics.tilt import allowed_tilt_deg
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.readouts.field.coverage import circle_against
-from farrail.readouts.finding import Finding, Severity
+from farrail.readouts.field.messages import (
+    EffectiveFocalLength,
+    NarrowbandInFastCone,
+    PlateAberration,
+    SensorLargerThanCircle,
+    TiltPlateReach,
+    TrainShadow,
+)
+from farrail.readouts.finding import Finding, FindingText, Severity
 from farrail.readouts.light.sharpness import aberration_of, passbands_of, tilt_plates_of
 from farrail.readouts.spacing.focuser_and_guider import (
     GUIDE_TOLERANCE_MM,
+    Guiding,
     guiding_of,
     hidden_in_obstruction,
     shadow_of,
     travel_of,
+)
+from farrail.readouts.spacing.messages import (
+    GuideInFocus,
+    GuideMisfit,
+    GuideNoRoom,
+    GuideOutOfFocus,
+    GuidePlace,
+    NoImage,
+    OutOfTravel,
 )
 from farrail.train.layout import Layout
 from farrail.units import mm_to_micrometres
@@ -40,7 +58,7 @@ def _circle(layout: Layout) -> Iterator[Finding]:
     circle = circle_against(layout, camera) if camera is not None else None
     if circle is not None and circle.margin_mm < -1e-9:
         yield Finding(
-            "light.sensor_larger_than_circle", Severity.LOOK, {"circle": circle}, part=circle.part,
+            SensorLargerThanCircle(circle=circle), Severity.LOOK, part=circle.part,
             figure="light.image_circle_cover",
         )  # fmt: skip
 
@@ -51,7 +69,7 @@ def _passband(layout: Layout) -> Iterator[Finding]:
         if least < LOOK_PASSES:
             severity = Severity.STOP if band.passes < STOP_PASSES and band.in_beam else Severity.LOOK
             yield Finding(
-                "light.narrowband_in_fast_cone", severity, {"band": band}, part=band.part,
+                NarrowbandInFastCone(band=band), severity, part=band.part,
                 figure=f"light.passband.{band.part}", which=band.part,
             )  # fmt: skip
 
@@ -59,15 +77,18 @@ def _passband(layout: Layout) -> Iterator[Finding]:
 def _plates(layout: Layout) -> Iterator[Finding]:
     aberration, tolerable, _ = aberration_of(layout)
     if aberration > tolerable:
-        values = {"aberration_um": mm_to_micrometres(aberration), "tolerable_um": mm_to_micrometres(tolerable)}
-        yield Finding("light.plate_aberration", Severity.LOOK, values, figure="light.plate_aberration_um")
+        yield Finding(
+            PlateAberration(aberration_um=mm_to_micrometres(aberration), tolerable_um=mm_to_micrometres(tolerable)),
+            Severity.LOOK,
+            figure="light.plate_aberration_um",
+        )
 
 
 def _travel(layout: Layout) -> Iterator[Finding]:
     travel = travel_of(layout)
     if travel is not None and travel.reached is False:
         yield Finding(
-            "spacing.focuser_out_of_travel", Severity.STOP, {"travel": travel}, part=layout.optic.id,
+            OutOfTravel(travel=travel), Severity.STOP, part=layout.optic.id,
             figure="spacing.focuser_travel_mm",
         )  # fmt: skip
 
@@ -81,32 +102,39 @@ def _power(layout: Layout) -> Iterator[Finding]:
         power = powers.get(placed.index)
         if power is None:
             yield Finding(
-                "spacing.no_image", Severity.STOP, {"part": part.name, "focal_mm": part.lens_focal_mm.value},
+                NoImage(part=part.name, focal_mm=part.lens_focal_mm.value), Severity.STOP,
                 placed.place, part.id, which=part.id,
             )  # fmt: skip
         else:
             yield Finding(
-                "light.effective_focal_length", Severity.NOTE,
-                {"part": part.name, "focal_mm": layout.optic.focal_length_mm.value, "power": power.power},
-                placed.place, part.id, figure="light.focal_length_mm", which=part.id,
-            )  # fmt: skip
+                EffectiveFocalLength(part=part.name, focal_mm=layout.optic.focal_length_mm.value, power=power.power),
+                Severity.NOTE,
+                placed.place,
+                part.id,
+                figure="light.focal_length_mm",
+                which=part.id,
+            )
 
 
 def _guiding(layout: Layout) -> Iterator[Finding]:
     for guide in guiding_of(layout):
-        hung, kind, severity = guide.hung, "spacing.guide_place", Severity.NOTE
-        if guide.spacing_mm < 0:
-            kind, severity = "spacing.guide_no_room", Severity.LOOK
-        elif hung is not None and hung.misfit is not None:
-            kind, severity = "spacing.guide_misfit", Severity.STOP
-        elif hung is not None and not hung.focuses:
-            kind, severity = "spacing.guide_error", Severity.LOOK
-        elif hung is not None:
-            kind = "spacing.guide_focuses"
+        said, severity = _guide_text(guide)
         yield Finding(
-            kind, severity, {"guide": guide, "hung": hung, "tolerance_mm": GUIDE_TOLERANCE_MM}, guide.place, guide.part,
-            figure=f"spacing.guide.{guide.part}_mm", which=guide.part,
-        )  # fmt: skip
+            said, severity, guide.place, guide.part, figure=f"spacing.guide.{guide.part}_mm", which=guide.part
+        )
+
+
+def _guide_text(guide: Guiding) -> tuple[FindingText, Severity]:
+    hung = guide.hung
+    if guide.spacing_mm < 0:
+        return GuideNoRoom(guide), Severity.LOOK
+    if hung is None:
+        return GuidePlace(guide), Severity.NOTE
+    if hung.misfit is not None:
+        return GuideMisfit(guide, hung, hung.misfit), Severity.STOP
+    if not hung.focuses:
+        return GuideOutOfFocus(guide, hung, GUIDE_TOLERANCE_MM), Severity.LOOK
+    return GuideInFocus(guide, hung, GUIDE_TOLERANCE_MM), Severity.NOTE
 
 
 def _tilt_plates(layout: Layout) -> Iterator[Finding]:
@@ -114,12 +142,16 @@ def _tilt_plates(layout: Layout) -> Iterator[Finding]:
     for placed, moved, most in tilt_plates_of(layout):
         assert camera is not None
         allowed = allowed_tilt_deg(camera.diagonal_mm / 2.0, layout.first_order.effective_f_number.value)
-        values = {"part": placed.part.name, "moved_um": mm_to_micrometres(moved), "most_deg": most.value,
-                  "allowed_deg": allowed}  # fmt: skip
         yield Finding(
-            "light.tilt_plate", Severity.NOTE, values, placed.place, placed.part.id,
-            figure=f"light.tilt_plate.{placed.part.id}_um", which=placed.part.id,
-        )  # fmt: skip
+            TiltPlateReach(
+                part=placed.part.name, moved_um=mm_to_micrometres(moved), most_deg=most.value, allowed_deg=allowed
+            ),
+            Severity.NOTE,
+            placed.place,
+            placed.part.id,
+            figure=f"light.tilt_plate.{placed.part.id}_um",
+            which=placed.part.id,
+        )
 
 
 def _shadow(layout: Layout) -> Iterator[Finding]:
@@ -127,5 +159,9 @@ def _shadow(layout: Layout) -> Iterator[Finding]:
     if shadow is not None:
         hidden = hidden_in_obstruction(layout)
         severity = Severity.LOOK if shadow[0] > LOOK_SHADOW and not hidden else Severity.NOTE
-        values = {"share": shadow[0], "part": shadow[1], "hidden": hidden}
-        yield Finding("light.train_shadow", severity, values, part=shadow[2], figure="light.train_shadow")
+        yield Finding(
+            TrainShadow(share=shadow[0], part=shadow[1], hidden=hidden),
+            severity,
+            part=shadow[2],
+            figure="light.train_shadow",
+        )

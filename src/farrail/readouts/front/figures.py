@@ -4,9 +4,10 @@ from collections.abc import Iterator
 from math import hypot
 
 from farrail.readouts.figure import Figure
-from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front
+from farrail.readouts.front.model import Front
 from farrail.readouts.front.polarised_sky import polarised_sky_figures
 from farrail.readouts.front.sheets import sheets_in
+from farrail.readouts.limits import CLEAN_STOPS, VISIBLE_STOPS
 
 
 def front_figures(front: Front) -> Iterator[Figure]:

@@ -1,7 +1,6 @@
 """Findings about the front stack: what shows, slots, sheets, polarisers; rules of thumb where numbers are assumed."""
 
 from collections.abc import Iterator
-from typing import Any
 
 from farrail.parts.kinds.ahead import (
     THICKNESS_PLAY_MM,
@@ -16,11 +15,40 @@ from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin
-from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front
+from farrail.readouts.finding import Finding, FindingText, Severity
+from farrail.readouts.front.holder_messages import (
+    DropInTooWide,
+    FreeSlots,
+    GasketAway,
+    NoSolarFilter,
+    PolariserPlace,
+    SheetEdge,
+    SheetsOverlap,
+    SheetTooThick,
+    SheetWidth,
+    SlotOutside,
+    SquarePolariserWithGrad,
+    TransitionOutside,
+)
+from farrail.readouts.front.messages import (
+    CoupledOnWide,
+    DarkensCorners,
+    FieldTooWide,
+    FocalOutside,
+    FrontClean,
+    NoLens,
+    NothingHolds,
+    OwnVignetting,
+    ProtectionFilter,
+    PupilAssumed,
+    PupilShift,
+    StandardRingOnWide,
+)
+from farrail.readouts.front.model import Front
 from farrail.readouts.front.polarised_sky import polarised_sky_findings
 from farrail.readouts.front.polariser import polarisers_in
 from farrail.readouts.front.sheets import sheets_in
+from farrail.readouts.limits import CLEAN_STOPS, VISIBLE_STOPS
 
 # Rules of thumb on a 43 mm diagonal (common practice, no source); scaled with the frame's own.
 WIDE_MM, PROTECTION_MM, NORMAL_MM, RULE_DIAGONAL_MM = 35.0, 20.0, 43.0, 43.27
@@ -40,12 +68,11 @@ def front_findings(front: Front) -> Iterator[Finding]:
     if lens is None:
         if front.layout.front and not front.layout.reversed:
             first = front.layout.front[0]
-            yield Finding("front.no_lens", Severity.LOOK, place=first.place, part=first.part.id)
+            yield Finding(NoLens(), Severity.LOOK, place=first.place, part=first.part.id)
         return
     yield from _focal(front, lens)
     if lens.front is None and front.layout.front:
-        values = {"lens": lens.name, "part": front.layout.front[0].part.name}
-        yield Finding("front.nothing_holds", Severity.STOP, values, part=lens.id)
+        yield Finding(NothingHolds(lens=lens.name, part=front.layout.front[0].part.name), Severity.STOP, part=lens.id)
     if camera is None or not front.layout.front:
         return
     if front.corner_stops <= CLEAN_STOPS and all(isinstance(p.part, CLOSE_UP) for p in front.layout.front):
@@ -63,35 +90,45 @@ def _focal(front: Front, lens: CameraLens) -> Iterator[Finding]:
     low, high = front.range_mm
     wanted = front.layout.train.conditions.focal_mm
     if wanted is not None and lens.longest_focal_mm is not None and not low - 1e-9 <= wanted <= high + 1e-9:
-        values = {"lens": lens.name, "wanted_mm": wanted, "low_mm": low, "high_mm": high}
-        yield Finding("front.focal_outside", Severity.STOP, values, part=lens.id)
+        yield Finding(
+            FocalOutside(lens=lens.name, wanted_mm=wanted, low_mm=low, high_mm=high), Severity.STOP, part=lens.id
+        )
     if front.layout.camera is not None and front.field_angle_deg >= 89.0:
-        yield Finding("front.field_too_wide", Severity.LOOK, {"angle_deg": front.field_angle_deg}, part=lens.id)
+        yield Finding(FieldTooWide(angle_deg=front.field_angle_deg), Severity.LOOK, part=lens.id)
 
 
 def _shows(front: Front) -> Iterator[Finding]:
     stops, limiting, now = front.corner_stops, front.limiting, front.now
-    values = {
-        "focal_mm": front.focal_mm, "lost_stops": stops, "aperture": limiting, "first_clean_mm": now.first_clean_mm
-    }  # fmt: skip
     if stops > CLEAN_STOPS and limiting is not None:
         severity = Severity.STOP if stops > VISIBLE_STOPS else Severity.LOOK
         yield Finding(
-            "front.shows", severity, values, limiting.place, limiting.part.id, figure="front.corner_loss_stops"
+            DarkensCorners(
+                aperture=limiting, focal_mm=front.focal_mm, lost_stops=stops, first_clean_mm=now.first_clean_mm
+            ),
+            severity,
+            limiting.place,
+            limiting.part.id,
+            figure="front.corner_loss_stops",
         )
     elif front.placed:
         last = front.layout.front[-1]
-        yield Finding("front.clean", Severity.NOTE, values, last.place, last.part.id, figure="front.first_clean_mm")
+        yield Finding(
+            FrontClean(focal_mm=front.focal_mm, first_clean_mm=now.first_clean_mm),
+            Severity.NOTE,
+            last.place,
+            last.part.id,
+            figure="front.first_clean_mm",
+        )
     if front.band is not None and front.band != (None, None):
-        kind = "front.pupil_assumed" if front.pupil_origin is Origin.ASSUMED else "front.pupil_walk"
-        spread: dict[str, Any] = {"band_mm": front.band, "walks": front.walk_unknown}
-        yield Finding(kind, Severity.NOTE, spread, part=front.layout.optic.id, figure="front.first_clean_mm")
+        assumed = front.pupil_origin is Origin.ASSUMED
+        said = PupilAssumed(front.band, front.walk_unknown) if assumed else PupilShift(front.band)
+        yield Finding(said, Severity.NOTE, part=front.layout.optic.id, figure="front.first_clean_mm")
     lens = front.lens
     if lens is not None and front.own_glass is None and lens.corner_loss_stops is None and stops > CLEAN_STOPS / 2.0:
         opened = front.f_number / front.layout.first_order.own_f_number.value
         if opened < OWN_FROM_OPEN:
             yield Finding(
-                "front.own_vignetting", Severity.NOTE, {"lens": lens.name, "f_number": front.f_number}, part=lens.id,
+                OwnVignetting(lens=lens.name, f_number=front.f_number), Severity.NOTE, part=lens.id,
                 figure="front.corner_loss_stops",
             )  # fmt: skip
 
@@ -103,17 +140,22 @@ def _thumb(front: Front, camera: Camera) -> Iterator[Finding]:
     standard = [p for p in front.layout.front if isinstance(p.part, HolderRing) and p.length.value >= 0.0]
     if assumed and standard and focal <= WIDE_MM * scale + 1e-9:
         ring = standard[0]
-        values = {"ring": ring.part.name, "limit_mm": WIDE_MM * scale}
-        yield Finding("front.standard_ring_on_wide", Severity.NOTE, values, ring.place, ring.part.id)
+        yield Finding(
+            StandardRingOnWide(ring=ring.part.name, limit_mm=WIDE_MM * scale), Severity.NOTE, ring.place, ring.part.id
+        )
     first = front.layout.front[0]
     protects = isinstance(first.part, RoundFilter) and not first.part.polariser and len(front.layout.front) > 1
     if protects and focal <= PROTECTION_MM * scale + 1e-9 and (assumed or front.corner_stops > CLEAN_STOPS):
-        values = {"filter": first.part.name, "limit_mm": PROTECTION_MM * scale, "length_mm": first.length.value}
-        yield Finding("front.protection_filter", Severity.LOOK, values, first.place, first.part.id)
+        yield Finding(
+            ProtectionFilter(filter=first.part.name, limit_mm=PROTECTION_MM * scale, length_mm=first.length.value),
+            Severity.LOOK,
+            first.place,
+            first.part.id,
+        )
     coupled = [p for p in front.layout.front if isinstance(p.part, CouplingRing)]
     if coupled and focal < NORMAL_MM * scale - 1e-9:
         yield Finding(
-            "front.coupled_on_wide", Severity.LOOK, {"limit_mm": NORMAL_MM * scale}, coupled[0].place,
+            CoupledOnWide(limit_mm=NORMAL_MM * scale), Severity.LOOK, coupled[0].place,
             coupled[0].part.id,
         )  # fmt: skip
 
@@ -125,7 +167,7 @@ def _holders(front: Front) -> Iterator[Finding]:
             continue
         free = holder.slots - sum(f is not None for f in placed.laid.filters)
         yield Finding(
-            "front.slots", Severity.NOTE, {"holder": holder.name, "free": free}, placed.place, holder.id,
+            FreeSlots(holder=holder.name, free=free), Severity.NOTE, placed.place, holder.id,
             which=f"{placed.index}",
         )  # fmt: skip
         dropped = front.layout.parts.get(placed.laid.drop_in or "")
@@ -134,42 +176,40 @@ def _holders(front: Front) -> Iterator[Finding]:
         ):
             accepts = None if holder.drop_in_mm is None else holder.drop_in_mm.value
             yield Finding(
-                "front.drop_in", Severity.STOP,
-                {"filter": dropped.name, "holder": holder.name, "wide_mm": dropped.cell_mm,
-                 "accepts_mm": accepts},
-                placed.place, dropped.id, which=f"{placed.index}",
-            )  # fmt: skip
+                DropInTooWide(filter=dropped.name, holder=holder.name, wide_mm=dropped.cell_mm, accepts_mm=accepts),
+                Severity.STOP,
+                placed.place,
+                dropped.id,
+                which=f"{placed.index}",
+            )
 
 
 def _sheets(front: Front) -> Iterator[Finding]:
     for item in sheets_in(front):
         sheet, holder, slot = item.sheet, item.placed.part, item.slot + 1
         assert isinstance(holder, FilterHolder)
-        values = {
-            "sheet": sheet.name, "holder": holder.name, "slot": slot, "thick_mm": sheet.glass.drawn_thickness_mm,
-            "slot_mm": holder.slot_thick_mm(item.slot), "wide_mm": sheet.slides_mm, "baffle": holder.baffle,
-            "high_mm": sheet.height_mm.value, "accepts_mm": holder.sheet_width_mm.value, "needed_mm": item.needed_mm,
-            "corners": item.need.corners,
-            "shift_mm": item.shift_mm,
-        }  # fmt: skip
-        found = []
-        if sheet.glass.drawn_thickness_mm > holder.slot_thick_mm(item.slot) + THICKNESS_PLAY_MM:
-            found.append(("front.thick_sheet", Severity.STOP))
-        if abs(sheet.slides_mm - holder.sheet_width_mm.value) > WIDTH_PLAY_MM:
-            found.append(("front.sheet_width", Severity.STOP))
+        thick_mm, slot_mm = sheet.glass.drawn_thickness_mm, holder.slot_thick_mm(item.slot)
+        accepts_mm = holder.sheet_width_mm.value
+        found: list[tuple[FindingText, Severity]] = []
+        if thick_mm > slot_mm + THICKNESS_PLAY_MM:
+            found.append((SheetTooThick(sheet.name, slot, thick_mm, slot_mm), Severity.STOP))
+        if abs(sheet.slides_mm - accepts_mm) > WIDTH_PLAY_MM:
+            found.append((SheetWidth(sheet.name, holder.name, sheet.slides_mm, accepts_mm), Severity.STOP))
         if sheet.gasket and (slot != 1 or not holder.baffle or item.placed.index != _first_holder(front)):
-            found.append(("front.gasket", Severity.LOOK))
+            found.append((GasketAway(sheet.name, holder.name, holder.baffle), Severity.LOOK))
         if item.uncovered:
-            found.append(("front.sheet_edge", Severity.LOOK))
+            edge = SheetEdge(
+                sheet.name, item.needed_mm[:2], item.need.corners, sheet.slides_mm, sheet.height_mm.value, item.shift_mm
+            )
+            found.append((edge, Severity.LOOK))
         if item.line is not None and abs(item.line) > 1.0:
-            values |= {"above": item.line > 0.0, "slide_mm": item.slide_mm}
-            found.append(("front.line_outside", Severity.LOOK))
-        for kind, severity in found:
-            yield Finding(kind, severity, values, item.place, sheet.id, which=f"{item.placed.index}.{slot}")
+            found.append((TransitionOutside(sheet.name, item.line > 0.0, item.slide_mm), Severity.LOOK))
+        for said, severity in found:
+            yield Finding(said, severity, item.place, sheet.id, which=f"{item.placed.index}.{slot}")
     yield from _slots_apart(front)
     dense = _dense(front)
     if dense is not None:
-        yield Finding("front.sun", Severity.NOTE, {"filter": dense})
+        yield Finding(NoSolarFilter(filter=dense), Severity.NOTE)
 
 
 def _slots_apart(front: Front) -> Iterator[Finding]:
@@ -183,18 +223,24 @@ def _slots_apart(front: Front) -> Iterator[Finding]:
             ahead = sheets.get(slot + 1)
             both = 0.0 if ahead is None else (sheet.glass.drawn_thickness_mm + ahead.glass.drawn_thickness_mm) / 2.0
             if ahead is not None and both > holder.slot_pitch_mm.value + THICKNESS_PLAY_MM:
-                values = {"sheet": sheet.name, "other": ahead.name, "overlap_mm": both - holder.slot_pitch_mm.value,
-                          "pitch_mm": holder.slot_pitch_mm.value}  # fmt: skip
                 yield Finding(
-                    "front.sheets_overlap", Severity.STOP, values, placed.place, holder.id,
+                    SheetsOverlap(
+                        sheet=sheet.name,
+                        other=ahead.name,
+                        overlap_mm=both - holder.slot_pitch_mm.value,
+                        pitch_mm=holder.slot_pitch_mm.value,
+                    ),
+                    Severity.STOP,
+                    placed.place,
+                    holder.id,
                     which=f"{placed.index}.{slot + 1}",
-                )  # fmt: skip
+                )
         long = placed.length.value
         outside = next((n for n in range(holder.slots) if not -1e-9 <= holder.slot_at_mm(n, long) <= long + 1e-9), None)
         if outside is not None:
             at = holder.slot_at_mm(outside, long)
-            values = {"holder": holder.name, "slot": outside + 1, "outside_mm": max(-at, at - long), "long_mm": long}
-            yield Finding("front.slot_outside", Severity.LOOK, values, placed.place, holder.id, which=f"{placed.index}")
+            said = SlotOutside(holder.name, outside + 1, max(-at, at - long), long)
+            yield Finding(said, Severity.LOOK, placed.place, holder.id, which=f"{placed.index}")
 
 
 def _dense(front: Front) -> str | None:
@@ -221,12 +267,12 @@ def _polarisers(front: Front) -> Iterator[Finding]:
         behind = [g for g in grads if (g.placed.index, g.slot) > (polariser.placed.index, polariser.slot)]
         if grads:
             yield Finding(
-                "front.square_polariser_with_grad", Severity.LOOK,
-                {"polariser": polariser.sheet.name, "order_right": behind == grads}, polariser.place,
+                SquarePolariserWithGrad(polariser=polariser.sheet.name, order_right=behind == grads),
+                Severity.LOOK,
+                polariser.place,
                 polariser.sheet.id,
-            )  # fmt: skip
+            )
     found = polarisers_in(front.layout)
     if found:
         name, place = found[0]
-        values = {"polariser": name, "at": place, "depth_mm": front.depth_mm}
-        yield Finding("front.polariser_place", Severity.NOTE, values)
+        yield Finding(PolariserPlace(polariser=name, at=place, depth_mm=front.depth_mm), Severity.NOTE)

@@ -31,14 +31,13 @@ from farrail.readouts.light.own_glass import (
     own_glass_seen,
 )
 from farrail.readouts.light.taking import takes_most
+from farrail.readouts.limits import CLEAN_STOPS, VISIBLE_STOPS
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
 from farrail.train.zoom_tables import f_numbers, pupil_depth_at, pupil_depths_mm, pupil_walks_mm
 from farrail.units import stops_lost
 
-# Added loss that counts as clean, and as visible; common practice, no source.
-CLEAN_STOPS, VISIBLE_STOPS = 0.1, 0.33
 SWEEP_STEPS = 60
 FINER = 17
 # A loss beyond a limit by less than this is no crossing: it may be the engine's own error.

@@ -12,6 +12,7 @@ from farrail.optics.polarised_sky import darkest_axis_rad, passed, sight_lines, 
 from farrail.parts.provenance import Origin
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import Finding, Severity
+from farrail.readouts.front.holder_messages import UnevenSky
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.polariser import polarisers_in
 from farrail.train.train import Sky
@@ -122,8 +123,14 @@ def polarised_sky_findings(front: Front) -> Iterator[Finding]:
     sky = polarised_sky_of(front)
     if sky is None or not sky.wide:
         return
-    values = {
-        "polariser": polarisers_in(front.layout)[0][0], "uneven_stops": sky.uneven_stops, "marks": sky.marks,
-        "sky": sky.sky, "given": sky.given,
-    }  # fmt: skip
-    yield Finding("front.polarised_sky", Severity.NOTE, values, figure="front.sky_uneven_stops")
+    yield Finding(
+        UnevenSky(
+            polariser=polarisers_in(front.layout)[0][0],
+            uneven_stops=sky.uneven_stops,
+            marks=sky.marks,
+            sky=sky.sky,
+            given=sky.given,
+        ),
+        Severity.NOTE,
+        figure="front.sky_uneven_stops",
+    )

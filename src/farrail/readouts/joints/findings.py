@@ -7,6 +7,18 @@ from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.shelved import AT_HAND, Status
 from farrail.readouts.finding import Finding, Severity
+from farrail.readouts.joints.messages import (
+    BayonetAngle,
+    CellTooLarge,
+    DoesNotFit,
+    ExampleParts,
+    FilterHeld,
+    JointsNotJudged,
+    MoreThanOwned,
+    NosepiecePlace,
+    NotAtHand,
+    ThreadBottoms,
+)
 from farrail.train.layout import Layout
 from farrail.train.placed import Place, Placed
 from farrail.train.rotation import rotations_of
@@ -19,7 +31,7 @@ def joint_findings(layout: Layout) -> Iterator[Finding]:
     for joint in layout.joints:
         if joint.mismatch is not None:
             yield Finding(
-                "joint.mismatch", Severity.STOP, {"joint": joint}, Place(joint.side, joint.index),
+                DoesNotFit(joint, joint.mismatch), Severity.STOP, Place(joint.side, joint.index),
                 at_joint=True, which=f"{joint.side.value}.{joint.index}",
             )  # fmt: skip
     unseen = [j for j in layout.joints if j.left is not None and j.right is not None
@@ -27,7 +39,7 @@ def joint_findings(layout: Layout) -> Iterator[Finding]:
     if unseen:
         first = unseen[0]
         yield Finding(
-            "joint.not_judged", Severity.NOTE, {"joints": tuple(unseen)}, Place(first.side, first.index), at_joint=True
+            JointsNotJudged(joints=tuple(unseen)), Severity.NOTE, Place(first.side, first.index), at_joint=True
         )
 
 
@@ -37,11 +49,11 @@ def seating_findings(layout: Layout) -> Iterator[Finding]:
         place, which = Place(Side.REAR, gap.index), f"{gap.index}"
         if gap.cause is Cause.BOTTOMS:
             yield Finding(
-                "joint.thread_bottoms", Severity.LOOK, {"gap": gap}, place, at_joint=True,
+                ThreadBottoms(gap=gap), Severity.LOOK, place, at_joint=True,
                 figure="spacing.laid_mm", which=which,
             )  # fmt: skip
         elif gap.cause is Cause.UNKNOWN_PLACE:
-            yield Finding("joint.nosepiece_place", Severity.LOOK, place=place, at_joint=True, which=which)
+            yield Finding(NosepiecePlace(), Severity.LOOK, place=place, at_joint=True, which=which)
     for placed in layout.rear:
         if placed.held is not None:
             yield _held(placed)
@@ -50,11 +62,19 @@ def seating_findings(layout: Layout) -> Iterator[Finding]:
 def _held(placed: Placed) -> Finding:
     held = placed.held
     assert held is not None
-    values = {
-        "filter": placed.part.name, "before": held.before.part.name, "after": held.after.part.name,
-        "out_of_cell": placed.laid.out_of_cell, "known": held.known,
-    }  # fmt: skip
-    return Finding("joint.filter_held", Severity.NOTE, values, placed.place, placed.part.id, which=f"{placed.index}")
+    return Finding(
+        FilterHeld(
+            filter=placed.part.name,
+            before=held.before.part.name,
+            after=held.after.part.name,
+            out_of_cell=placed.laid.out_of_cell,
+            known=held.known,
+        ),
+        Severity.NOTE,
+        placed.place,
+        placed.part.id,
+        which=f"{placed.index}",
+    )
 
 
 def rotation_findings(layout: Layout) -> Iterator[Finding]:
@@ -62,7 +82,7 @@ def rotation_findings(layout: Layout) -> Iterator[Finding]:
     for rotated in rotations_of(layout):
         if rotated.wanted_deg is not None:
             yield Finding(
-                "joint.bayonet_turn", Severity.LOOK, {"rotated": rotated}, Place(Side.REAR, rotated.index),
+                BayonetAngle(rotated=rotated), Severity.LOOK, Place(Side.REAR, rotated.index),
                 rotated.part, which=f"{rotated.index}",
             )  # fmt: skip
 
@@ -84,11 +104,12 @@ def cell_findings(layout: Layout) -> Iterator[Finding]:
             for side, has, most in sizes:
                 if most is not None and has > most.value + 1e-9:
                     yield Finding(
-                        "joint.filter_cell", Severity.STOP,
-                        {"filter": part.name, "seat": seat.name, "side": side, "has_mm": has,
-                         "accepts_mm": most.value},
-                        Place(placed.side, placed.index, slot), part.id, which=f"{placed.index}.{slot + 1}.{side}",
-                    )  # fmt: skip
+                        CellTooLarge(filter=part.name, seat=seat.name, side=side, has_mm=has, accepts_mm=most.value),
+                        Severity.STOP,
+                        Place(placed.side, placed.index, slot),
+                        part.id,
+                        which=f"{placed.index}.{slot + 1}.{side}",
+                    )
 
 
 def ownership_findings(layout: Layout) -> Iterator[Finding]:
@@ -96,13 +117,14 @@ def ownership_findings(layout: Layout) -> Iterator[Finding]:
     examples = [layout.parts[one].name for one in dict.fromkeys(layout.train.part_ids())
                 if layout.parts[one].status is Status.EXAMPLE]  # fmt: skip
     if examples:
-        yield Finding("shelf.examples", Severity.NOTE, {"names": tuple(examples)})
+        yield Finding(ExampleParts(names=tuple(examples)), Severity.NOTE)
     for part_id, used in Counter(layout.train.part_ids()).items():
         part = layout.parts[part_id]
         if part.status is Status.EXAMPLE:
             continue
-        values = {"part": part.name, "status": part.status, "used": used, "owned": part.owned}
         if part.status not in AT_HAND:
-            yield Finding("shelf.not_at_hand", Severity.LOOK, values, part=part_id, which=part_id)
+            yield Finding(NotAtHand(part=part.name, status=part.status), Severity.LOOK, part=part_id, which=part_id)
         elif used > part.owned:
-            yield Finding("shelf.used_more_than_owned", Severity.LOOK, values, part=part_id, which=part_id)
+            yield Finding(
+                MoreThanOwned(part=part.name, used=used, owned=part.owned), Severity.LOOK, part=part_id, which=part_id
+            )

@@ -1,12 +1,12 @@
 """Findings about outer profiles: a body that reaches over its neighbour needs room for what stands there."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
-from enum import StrEnum
 
 from farrail.parts.base import Housing
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.finding import Finding, Severity
+from farrail.readouts.joints.messages import BodiesCollide
+from farrail.readouts.joints.outer import Body, Outer
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
 
@@ -14,27 +14,6 @@ from farrail.train.placed import Placed
 WALL_MM = 2.0
 # How far behind its flange a camera's body is taken to reach, and how much of a telescope ahead of its shoulder.
 BODY_MM = 60.0
-
-
-class Body(StrEnum):
-    """What of a part another one runs into."""
-
-    BODY = "body"
-    BARREL = "barrel"
-    FOCUSER = "focuser"
-    HANDLE = "handle"
-
-
-@dataclass(frozen=True)
-class Outer:
-    """What stands between two planes of the rail, and how wide it is from rim to rim."""
-
-    part: str
-    name: str
-    z0: float
-    z1: float
-    diameter_mm: float
-    what: "Body"
 
 
 def profile_findings(layout: Layout) -> Iterator[Finding]:
@@ -98,7 +77,6 @@ def _collision(owner: Placed, other: Outer) -> Iterator[Finding]:
     if other.diameter_mm <= clear + 1e-9:
         return
     yield Finding(
-        "joint.profiles_collide", Severity.STOP,
-        {"part": part.name, "other": other, "clear_mm": clear, "known": known is not None},
+        BodiesCollide(part=part.name, other=other, clear_mm=clear, known=known is not None), Severity.STOP,
         owner.place, part.id, which=f"{part.id}.{other.part}",
     )  # fmt: skip

@@ -5,7 +5,17 @@ from collections.abc import Iterator
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin
-from farrail.readouts.finding import Finding, Severity
+from farrail.readouts.finding import Finding, FindingText, Severity
+from farrail.readouts.light.messages import (
+    Clips,
+    FilterAmple,
+    FilterMarginal,
+    FilterMasked,
+    FilterTooSmall,
+    PlaceDecides,
+    PlaceHarmless,
+    StopsDown,
+)
 from farrail.readouts.light.model import Clearance, Light
 from farrail.train.train import Side
 
@@ -32,7 +42,7 @@ def light_findings(light: Light) -> Iterator[Finding]:
             yield _filter(c, figure, _mask_of(light, c))
         elif c.clips and (c is first or c.alone_stops >= LOOK_STOPS):
             which = f"{c.placed.part.id}.{c.placed.key}"
-            yield _about(c, "light.clip", _severity(c), figure, which, first=c is first)
+            yield _about(c, Clips(c, c is first), _severity(c), figure, which)
 
 
 def _stop(light: Light) -> Iterator[Finding]:
@@ -41,21 +51,26 @@ def _stop(light: Light) -> Iterator[Finding]:
     stop = order.stop
     if stop is None or stop.stops < LOOK_STOPS:
         return
-    values = {
-        "part": stop.aperture.part.name, "stops": stop.stops, "f_number": order.f_number.value,
-        "effective": order.effective_f_number.value, "assumed": stop.origin is Origin.ASSUMED,
-        "has_mm": stop.aperture.diameter.value,
-    }  # fmt: skip
     meant = stop.aperture.side is Side.FRONT
     severity = Severity.NOTE if meant else Severity.LOOK
     yield Finding(
-        "light.stop", severity, values, stop.aperture.place, stop.aperture.part.id, figure="light.f_number"
-    )  # fmt: skip
+        StopsDown(
+            part=stop.aperture.part.name,
+            stops=stop.stops,
+            f_number=order.f_number.value,
+            effective=order.effective_f_number.value,
+            assumed=stop.origin is Origin.ASSUMED,
+            has_mm=stop.aperture.diameter.value,
+        ),
+        severity,
+        stop.aperture.place,
+        stop.aperture.part.id,
+        figure="light.f_number",
+    )
 
 
-def _about(c: Clearance, kind: str, severity: Severity, figure: str, which: str, *, first: bool = False) -> Finding:
-    values = {"clearance": c, "first": first}
-    return Finding(kind, severity, values, c.placed.place, c.placed.part.id, figure=figure, which=which)
+def _about(c: Clearance, said: FindingText, severity: Severity, figure: str, which: str) -> Finding:
+    return Finding(said, severity, c.placed.place, c.placed.part.id, figure=figure, which=which)
 
 
 def _severity(c: Clearance) -> Severity:
@@ -75,21 +90,20 @@ def _filter(c: Clearance, figure: str, mask: Clearance | None = None) -> Finding
     part = c.placed.part.id
     if mask is not None and mask.margin_mm < MARGINAL_MM and not c.clips:
         # The narrowest speaks: a wide filter behind a narrow mask is not to spare.
-        values = {"clearance": c, "first": False, "mask": mask}
         severity = Severity.LOOK if mask.clips else Severity.NOTE
-        return Finding("light.filter_masked", severity, values, c.placed.place, part, figure=figure, which=part)
+        return Finding(FilterMasked(clearance=c, mask=mask), severity, c.placed.place, part, figure=figure, which=part)
     if c.clips:
-        return _about(c, "light.filter_too_small", _severity(c), figure, part)
+        return _about(c, FilterTooSmall(c), _severity(c), figure, part)
     if c.margin_mm < MARGINAL_MM:
-        return _about(c, "light.filter_marginal", Severity.LOOK, figure, part)
-    return _about(c, "light.filter_ample", Severity.NOTE, figure, part)
+        return _about(c, FilterMarginal(c), Severity.LOOK, figure, part)
+    return _about(c, FilterAmple(c), Severity.NOTE, figure, part)
 
 
 def _unknown_place(c: Clearance, figure: str) -> Finding | None:
     """Judge an aperture of unknown place at its worse end; None where it clips wherever it sits."""
     which = f"{c.placed.part.id}.{c.placed.key}"
     if not c.clips:
-        return _about(c, "light.place_harmless", Severity.NOTE, figure, which)
+        return _about(c, PlaceHarmless(c), Severity.NOTE, figure, which)
     if c.margin_best_mm >= 0.0:
-        return _about(c, "light.place_decides", Severity.LOOK, figure, which)
+        return _about(c, PlaceDecides(c), Severity.LOOK, figure, which)
     return None

@@ -30,6 +30,7 @@ from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugat
 from farrail.readouts.light.aperture_images import ApertureImager, ImagedAperture, Point, frame_corners, sensor_offset
 from farrail.readouts.light.own_glass import own_glass_seen
 from farrail.readouts.light.taking import Taking, takes_most
+from farrail.readouts.limits import CLEAN_STOPS
 from farrail.train.layout import Layout
 from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
@@ -37,8 +38,6 @@ from farrail.units import stops_lost
 
 # Fine enough that looking a frame map up in it errs by less than 1e-3 even behind a pupil of 1 mm.
 PROFILE_SAMPLES = 512
-# A crop is clean while nothing in it loses more than this; common practice, no source.
-CLEAN_STOPS = 0.1
 # Places between a corner and the axis at which onsets of decentred apertures are sought.
 ONSET_STEPS = 40
 # The grid a map is made from while a hand drags.

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from enum import StrEnum
 
 from farrail.parts.base import Adjustable
 from farrail.parts.glass import Plate
@@ -12,13 +11,29 @@ from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.spacing.model import Counted, LineKind, Spacing
-from farrail.readouts.spacing.verdict import Ground, State, Verdict
+from farrail.readouts.spacing.grounds import NoOwnFocus, State
+from farrail.readouts.spacing.messages import (
+    AssumedDecides,
+    CorrectorPlace,
+    Doubtful,
+    EmptySlot,
+    FiltersLeaveTolerance,
+    NoRoom,
+    PublishedDiffer,
+    SettingOutOfRange,
+    SpacingMissed,
+    SpacingNotJudged,
+    TooLong,
+    TooShort,
+    WindowNotStated,
+)
+from farrail.readouts.spacing.model import Counted, GlassLine, Line, LineKind, Requirement, Spacing
+from farrail.readouts.spacing.verdict import Verdict
 from farrail.train.layout import Layout
 
 # How far off an assumed value may be when it states no tolerance; common practice, no source.
 ASSUMED_DOUBT = 0.10
-MISSES = {State.SHORT: "spacing.short", State.LONG: "spacing.long", State.NO_ROOM: "spacing.no_room"}
+MISSES: dict[State, type[SpacingMissed]] = {State.SHORT: TooShort, State.LONG: TooLong, State.NO_ROOM: NoRoom}
 
 
 def spacing_findings(spacing: Spacing, verdict: Verdict) -> Iterator[Finding]:
@@ -35,13 +50,12 @@ def spacing_findings(spacing: Spacing, verdict: Verdict) -> Iterator[Finding]:
 
 def _miss(spacing: Spacing, verdict: Verdict) -> Iterator[Finding]:
     part = spacing.requirement.part if spacing.requirement is not None else ""
-    values = {"verdict": verdict}
     if verdict.state in MISSES:
-        yield Finding(MISSES[verdict.state], Severity.STOP, values, part=part, figure="spacing.error_mm")
+        yield Finding(MISSES[verdict.state](verdict), Severity.STOP, part=part, figure="spacing.error_mm")
     elif verdict.state is State.UNJUDGED:
-        expected = spacing.layout.reversed or verdict.ground is Ground.NO_OWN_FOCUS
+        expected = spacing.layout.reversed or isinstance(verdict.ground, NoOwnFocus)
         severity = Severity.NOTE if expected else Severity.LOOK
-        yield Finding("spacing.not_judged", severity, values, part=part)
+        yield Finding(SpacingNotJudged(verdict), severity, part=part)
 
 
 def _telescope(spacing: Spacing) -> Iterator[Finding]:
@@ -52,8 +66,7 @@ def _telescope(spacing: Spacing) -> Iterator[Finding]:
     if abs(error) > (allowed.value if allowed is not None else 0.0) + 1e-9:
         tolerance = None if allowed is None else allowed.value
         yield Finding(
-            "spacing.telescope_to_corrector", Severity.LOOK,
-            {"corrector": corrector.part.name, "error_mm": error, "tolerance_mm": tolerance},
+            CorrectorPlace(corrector=corrector.part.name, error_mm=error, tolerance_mm=tolerance), Severity.LOOK,
             corrector.place, corrector.part.id, figure="spacing.telescope_error_mm",
         )  # fmt: skip
 
@@ -63,9 +76,11 @@ def _disagreement(spacing: Spacing) -> Iterator[Finding]:
     band = need.distance.published_band if need is not None else None
     if need is not None and band is not None:
         yield Finding(
-            "spacing.published_disagree", Severity.LOOK,
-            {"requirement": need, "low_mm": band[0], "high_mm": band[1]}, part=need.part, figure="spacing.required_mm",
-        )  # fmt: skip
+            PublishedDiffer(requirement=need, low_mm=band[0], high_mm=band[1]),
+            Severity.LOOK,
+            part=need.part,
+            figure="spacing.required_mm",
+        )
 
 
 def _filters(spacing: Spacing) -> Iterator[Finding]:
@@ -76,23 +91,16 @@ def _filters(spacing: Spacing) -> Iterator[Finding]:
     if leaving and spacing.within_tolerance:
         worst = max(leaving, key=lambda f: abs(f.error_mm))
         yield Finding(
-            "spacing.filter_leaves_tolerance", Severity.LOOK,
-            {"filters": tuple(f.label for f in leaving), "error_mm": worst.error_mm, "tolerance_mm": tolerance,
-             # What may be added to the train so that each lands: negative to take out.
-             "least_mm": max(-tolerance - f.error_mm for f in spacing.filters),
-             "most_mm": min(tolerance - f.error_mm for f in spacing.filters)},
+            FiltersLeaveTolerance(
+                filters=tuple(f.label for f in leaving),
+                error_mm=worst.error_mm,
+                tolerance_mm=tolerance,
+                least_mm=max(-tolerance - f.error_mm for f in spacing.filters),
+                most_mm=min(tolerance - f.error_mm for f in spacing.filters),
+            ),
+            Severity.LOOK,
             part=worst.part,
-        )  # fmt: skip
-
-
-class Doubtful(StrEnum):
-    """Which input is assumed."""
-
-    LENGTH = "length"
-    REQUIREMENT = "requirement"
-    WINDOW = "window"
-    GLASS_THICKNESS = "glass_thickness"
-    GLASS = "glass"
+        )
 
 
 @dataclass(frozen=True)
@@ -101,7 +109,7 @@ class _Doubt:
 
     part: str
     what: Doubtful
-    of: object
+    of: Line | Requirement | GlassLine
     moves_mm: float
 
 
@@ -112,11 +120,15 @@ def _empty_slot(spacing: Spacing) -> Iterator[Finding]:
         if not isinstance(placed.part, FilterSeat) or not held or placed.laid.filter_in_beam is not None:
             continue
         shifts = [f.shift_mm for f in spacing.filters if f.part in held]
-        values = {
-            "seat": placed.part.name, "slot": placed.laid.in_beam + 1, "count": len(held),
-            "shift_mm": max(shifts, default=0.0),
-        }  # fmt: skip
-        yield Finding("spacing.empty_slot", Severity.NOTE, values, placed.place, placed.part.id, which=placed.part.id)
+        yield Finding(
+            EmptySlot(
+                seat=placed.part.name, slot=placed.laid.in_beam + 1, count=len(held), shift_mm=max(shifts, default=0.0)
+            ),
+            Severity.NOTE,
+            placed.place,
+            placed.part.id,
+            which=placed.part.id,
+        )
 
 
 def _deciding_assumption(spacing: Spacing) -> Iterator[Finding]:
@@ -131,8 +143,7 @@ def _deciding_assumption(spacing: Spacing) -> Iterator[Finding]:
     if deciding:
         first = max(deciding, key=lambda d: d.moves_mm)
         yield Finding(
-            "spacing.assumed_decides", Severity.LOOK,
-            {"what": first.what, "of": first.of, "moves_mm": first.moves_mm, "flips_at_mm": to_limit},
+            AssumedDecides(what=first.what, of=first.of, moves_mm=first.moves_mm, flips_at_mm=to_limit), Severity.LOOK,
             part=first.part, figure="spacing.error_mm",
         )  # fmt: skip
 
@@ -185,7 +196,7 @@ def _window(spacing: Spacing) -> Iterator[Finding]:
     for item in spacing.glass_lines:
         if item.why is Counted.MAKER_SILENT:
             yield Finding(
-                "spacing.window_silent", Severity.NOTE, {"shift_mm": item.glass.shift_mm}, part=item.part,
+                WindowNotStated(shift_mm=item.glass.shift_mm), Severity.NOTE, part=item.part,
                 figure="spacing.glass_shift_mm",
             )  # fmt: skip
 
@@ -195,8 +206,15 @@ def _settings(spacing: Spacing) -> Iterator[Finding]:
         part, setting = placed.part, placed.laid.setting_mm
         if isinstance(part, Adjustable) and setting is not None and abs(setting - placed.length.value) > 1e-9:
             yield Finding(
-                "spacing.setting", Severity.STOP,
-                {"part": part.name, "setting_mm": setting, "shortest_mm": part.shortest_mm.value,
-                 "longest_mm": part.longest_mm.value, "used_mm": placed.length.value},
-                placed.place, part.id, which=f"{placed.index}",
-            )  # fmt: skip
+                SettingOutOfRange(
+                    part=part.name,
+                    setting_mm=setting,
+                    shortest_mm=part.shortest_mm.value,
+                    longest_mm=part.longest_mm.value,
+                    used_mm=placed.length.value,
+                ),
+                Severity.STOP,
+                placed.place,
+                part.id,
+                which=f"{placed.index}",
+            )

@@ -10,7 +10,6 @@ from farrail.language import N_, say
 from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.read import Readout, read
 from farrail.text.routes import ROUTES, ask_of, waits_for
-from farrail.text.verdicts import detail, headline
 from farrail.ui.first.question_row import QuestionRow
 from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import sentences as close_up_sentences
@@ -325,4 +324,4 @@ def _verdict(route: Route, readout: Readout, ranges: RangeReport) -> tuple[str, 
         return front_sentences(readout.front, ranges)
     if route is Route.CLOSE_UP:
         return close_up_sentences(readout.close_up, ranges)
-    return headline(readout.verdict), detail(readout.verdict)
+    return readout.verdict.headline, readout.verdict.detail

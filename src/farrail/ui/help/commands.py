@@ -5,8 +5,8 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication, QWidget
 
+from farrail.quantities import headed
 from farrail.text.figures import label_of
-from farrail.text.values import headed
 from farrail.ui.help.about_focus import page_about
 from farrail.ui.help.pages import pages
 from farrail.ui.help.window import HelpWindow

@@ -4,12 +4,12 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from farrail.language import N_, current, say
+from farrail.quantities import headed
 from farrail.readouts.catalogue import UNITS
 from farrail.readouts.read import Readout
 from farrail.text.figures import label_of
 from farrail.text.glossary import TERMS
 from farrail.text.meanings import meaning_of
-from farrail.text.values import headed
 from farrail.ui.widgets.working import figure_text
 
 FOLDER = Path(__file__).parents[2] / "assets" / "help"

@@ -9,8 +9,8 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygon
 from farrail import lengths
 from farrail.language import say
 from farrail.readouts.read import Readout
-from farrail.readouts.spacing.verdict import State
-from farrail.text.verdicts import landing, mark
+from farrail.readouts.spacing.grounds import State
+from farrail.readouts.spacing.verdict import landing
 from farrail.ui.rail.frame import VERDICT_PX, Frame
 from farrail.ui.rail.rule import RULE_ABOVE_PX, rule_picture
 from farrail.ui.rail.section import Section
@@ -70,7 +70,7 @@ class Annotator:
         loud = verdict.state in (State.SHORT, State.LONG, State.NO_ROOM)
         colour = t.stop if loud else t.good if verdict.met else t.steel
         apart = sum(joint.mismatch is not None for joint in readout.layout.joints)
-        text, unless = landing(verdict, apart) if verdict.met else (mark(verdict), "")
+        text, unless = landing(verdict, apart) if verdict.met else (verdict.mark, "")
         x, y, size = f.width_px - VERDICT_PX + 10.0, f.height_px / 2.0 + 4.0, 18 if loud else 15
         if text:
             self._glyph(x + 7.0, y - size * 0.34, t.look if unless else colour, loud, doubtful=bool(unless))
@@ -223,7 +223,7 @@ class Annotator:
         x = max(sensor, required) + 16.0
         size = 22 if loud else 14
         apart = sum(joint.mismatch is not None for joint in readout.layout.joints)
-        text, unless = landing(verdict, apart) if verdict.met else (mark(verdict), "")
+        text, unless = landing(verdict, apart) if verdict.met else (verdict.mark, "")
         tolerance, need = readout.spacing.tolerance_mm, readout.spacing.requirement
         small = ""
         if tolerance is not None:

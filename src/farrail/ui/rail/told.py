@@ -4,9 +4,9 @@ from collections.abc import Mapping
 
 from farrail.language import say
 from farrail.parts.registry import Part
+from farrail.quantities import unit_word
+from farrail.readouts.names import mismatch_phrase
 from farrail.readouts.read import Readout
-from farrail.text.names import mismatch_phrase
-from farrail.text.values import unit_word
 from farrail.train.train import Side, Train
 from farrail.ui.rail.section import Body, Section
 from farrail.ui.selection import Selection

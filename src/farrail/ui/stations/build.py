@@ -13,9 +13,9 @@ from farrail.assembly.model import Stage, Start, Step
 from farrail.assembly.steps import minutes_of, repeated, steps_of
 from farrail.language import N_, say, say_n
 from farrail.planning.customs import customs_of
+from farrail.quantities import headed
 from farrail.text.customs import custom_words
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
-from farrail.text.values import headed
 from farrail.train.train import Train
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session

@@ -7,15 +7,15 @@ from farrail.language import say
 from farrail.optics.focus_stack import FocusStack
 from farrail.planning.ask import Answer, Asked
 from farrail.planning.ends import EndsRow, EndsTable
+from farrail.quantities import headed, number, sentence
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.figure import Figure
+from farrail.readouts.names import loss_name, scale_name
 from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.ranges import Spread
 from farrail.text.answers import distance_words, stops_words
 from farrail.text.figures import label_of, unit_of, working_of
-from farrail.text.names import loss_name, scale_name
 from farrail.text.ranged import enter_first, value_words
-from farrail.text.values import headed, number, sentence
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, Nth, TermKey
 from farrail.units import mm_to_micrometres

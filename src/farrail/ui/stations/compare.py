@@ -19,10 +19,10 @@ from farrail.language import N_, say, say_n
 from farrail.logbook.side_by_side import MOST, Column, SideBySide
 from farrail.parts.shelved import AT_HAND, TO_BUY, Status
 from farrail.planning.states import states_of
+from farrail.quantities import unit_word
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
 from farrail.text.compare import cell_words, line_label, sides_words, wish_words
-from farrail.text.values import unit_word
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
 from farrail.ui.background_task import BackgroundTask, Same

@@ -18,8 +18,9 @@ from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.provenance import Origin
 from farrail.planning.offers import Offer
 from farrail.planning.remedies import Remedy, remedies_for, turning_of
-from farrail.readouts.front.model import CLEAN_STOPS, Front
+from farrail.readouts.front.model import Front
 from farrail.readouts.front.sheets import graduated_strength_stops, sheets_in
+from farrail.readouts.limits import CLEAN_STOPS
 from farrail.readouts.read import read
 from farrail.text.choices import left_words
 from farrail.train.train import Side

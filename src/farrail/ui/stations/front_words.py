@@ -8,13 +8,14 @@ from farrail.parts.registry import Part
 from farrail.planning.remedies import Remedy, Turning
 from farrail.planning.ring_cost import RingCost
 from farrail.planning.rings import RingPlan
-from farrail.readouts.front.model import CLEAN_STOPS, Front
+from farrail.quantities import unit_typed
+from farrail.readouts.front.messages import darkens
+from farrail.readouts.front.model import Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_need
+from farrail.readouts.limits import CLEAN_STOPS
+from farrail.readouts.names import loss_name
 from farrail.readouts.range_findings import RangeReport
-from farrail.text.front_findings import darkens
-from farrail.text.names import loss_name
 from farrail.text.ranged import reason_words
-from farrail.text.values import unit_typed
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import Nth, SheetKey, TermKey
 

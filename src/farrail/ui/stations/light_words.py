@@ -7,15 +7,15 @@ from farrail.parts.in_beam import ApertureRole
 from farrail.planning.cameras import CameraVerdict
 from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.flipping import BothWays, Way
+from farrail.quantities import between, headed, unit_word
 from farrail.readouts.figure import Figure
 from farrail.readouts.light.findings import MARGINAL_MM
 from farrail.readouts.light.model import Clearance, Light
+from farrail.readouts.names import whole_name
 from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.ranges import Spread
 from farrail.text.figures import label_of, working_of
-from farrail.text.names import whole_name
 from farrail.text.ranged import reason_words
-from farrail.text.values import between, headed, unit_word
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, ShareKey, WayKey
 from farrail.ui.widgets.working import figure_text

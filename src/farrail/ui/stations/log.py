@@ -21,8 +21,8 @@ from farrail.language import N_, say
 from farrail.logbook.beside import compared_then
 from farrail.logbook.observation import Agreement, Compared, Observation
 from farrail.logbook.registry import OBSERVATIONS
+from farrail.quantities import headed
 from farrail.text.log import difference_words, kind_words, number_words, seen_words
-from farrail.text.values import headed
 from farrail.ui.session import Session
 from farrail.ui.stations.frame_looks import Seen
 from farrail.ui.stations.log_entry import EntryPage

@@ -12,21 +12,20 @@ from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import Ladder, back_focus_of, ladder_of, works_as_it_lies
 from farrail.logbook.next_best import NextBest, next_best
+from farrail.logbook.value_names import part_name, value_name
 from farrail.parts.fields import value_at
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Quantity
 from farrail.parts.registry import Part
+from farrail.quantities import headed, in_words
 from farrail.text.log import (
     consequence_words,
     evidence_words,
     ladder_words,
     next_words,
-    part_name,
     refused_words,
-    value_name,
 )
-from farrail.text.values import headed, in_words
 from farrail.train.train import Train
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.ui.session import Session

@@ -11,9 +11,9 @@ from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.written import plain_text, read_pair
 from farrail.parts.written_ends import connection_typed, parse_connection
+from farrail.quantities import inches, unit_typed
 from farrail.text.choices import choice_name
 from farrail.text.groups import HEADINGS
-from farrail.text.values import inches, unit_typed
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FieldKey, Heading, ValueKey
 from farrail.ui.widgets.value_card import quantity_text

@@ -10,6 +10,7 @@ from farrail.parts.connections import Connection, not_known
 from farrail.parts.fields import Offered, Shape, offered_fields
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import KIND_NAMES, Part
+from farrail.readouts.spacing.messages import AssumedDecides
 from farrail.readouts.spacing.model import Line, Requirement
 from farrail.ui.session import Session
 from farrail.ui.stations.field_in_hand import FieldInHand
@@ -107,8 +108,8 @@ class PartSheet(QWidget):
         """Return the path of the value of a part that decides the verdict of the train in view, "" for none."""
         readout = self._session.readout
         for finding in () if readout is None else readout.findings:
-            if finding.kind == "spacing.assumed_decides" and finding.part == part.id:
-                of = finding.values["of"]
+            if isinstance(finding.text, AssumedDecides) and finding.part == part.id:
+                of = finding.text.of
                 if isinstance(of, Line):
                     return of.path
                 return "back_focus_mm" if isinstance(of, Requirement) else "glass.thickness_mm"

@@ -15,12 +15,11 @@ from farrail.language import N_, begun_large, local_number, say, word
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.shelved import PartId
+from farrail.quantities import headed, unit_word
 from farrail.readouts.read import Readout
+from farrail.readouts.spacing.grounds import State
 from farrail.readouts.spacing.model import GlassLine, Line, Spacing
-from farrail.readouts.spacing.verdict import State
-from farrail.text.names import COUNTED, datum_name, glass_name, line_name, requirement_name
-from farrail.text.values import headed, unit_word
-from farrail.text.verdicts import detail, headline
+from farrail.readouts.spacing.names import COUNTED, datum_name, glass_name, line_name, requirement_name
 from farrail.train.train import Side
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session
@@ -136,7 +135,7 @@ class SpacingStation(Station):
             for line in self._figures.values():
                 line.set_figure(None)
             return
-        self._headline.say(headline(readout.verdict), detail(readout.verdict))
+        self._headline.say(readout.verdict.headline, readout.verdict.detail)
         for key, line in self._figures.items():
             figure = readout.spacing_figures.get(key)
             if key == "spacing.spare_mm" and readout.verdict.state is not State.SHORT:

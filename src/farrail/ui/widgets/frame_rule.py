@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail import lengths
 from farrail.language import say
-from farrail.text.values import unit_word
+from farrail.quantities import unit_word
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 

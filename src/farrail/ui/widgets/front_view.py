@@ -12,7 +12,7 @@ from farrail.parts.kinds.filters import Gradation
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.polarised_sky import PolarisedSky
 from farrail.readouts.front.sheets import SheetInSlot, sheets_in
-from farrail.text.names import aperture_name
+from farrail.readouts.names import aperture_name
 from farrail.train.placed import PlacedAperture
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font

@@ -5,7 +5,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.language import say
-from farrail.text.values import in_words
+from farrail.quantities import in_words
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, draw_text, text_width_px
 

@@ -10,9 +10,9 @@ from farrail import lengths
 from farrail.language import say
 from farrail.lengths import LengthUnit
 from farrail.parts.kinds.cameras import Camera
+from farrail.quantities import unit_word
 from farrail.readouts.field.coverage import image_circle_of
 from farrail.readouts.light.model import Light
-from farrail.text.values import unit_word
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.axes import Axes, Scale, dot, note

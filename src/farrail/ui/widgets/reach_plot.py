@@ -12,8 +12,8 @@ from farrail import lengths
 from farrail.language import say, say_n
 from farrail.lengths import LengthUnit
 from farrail.planning.reach import DRIVES, Reach
-from farrail.text.names import scale_name
-from farrail.text.values import unit_word
+from farrail.quantities import unit_word
+from farrail.readouts.names import scale_name
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.axes import Axes, Scale, dot, note

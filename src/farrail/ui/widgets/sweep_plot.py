@@ -6,7 +6,8 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.language import say
-from farrail.readouts.front.model import CLEAN_STOPS, VISIBLE_STOPS, Front, Sweep
+from farrail.readouts.front.model import Front, Sweep
+from farrail.readouts.limits import CLEAN_STOPS, VISIBLE_STOPS
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.axes import Axes, Scale, dot, note

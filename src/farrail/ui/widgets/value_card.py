@@ -9,7 +9,7 @@ from farrail.errors import FarRailError
 from farrail.language import begun_large, say, word
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.shelved import PartId
-from farrail.text.values import inches, unit_word
+from farrail.quantities import inches, unit_word
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label

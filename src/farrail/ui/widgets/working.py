@@ -6,12 +6,12 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from farrail.language import N_, say
+from farrail.quantities import headed
 from farrail.readouts.cards import card_of
 from farrail.readouts.figure import Figure
 from farrail.text.figures import inches_of, label_of, number_of, unit_of, value_of, working_of
 from farrail.text.meanings import MEANINGS, meaning_of
 from farrail.text.ranged import value_words
-from farrail.text.values import headed
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.card_picture import CardPicture
 from farrail.ui.widgets.plain import plain_title

@@ -3,8 +3,7 @@
 from farrail.language import N_, say
 from farrail.parts.connections import Clash, Mismatch
 from farrail.parts.in_beam import ApertureRole
-from farrail.readouts.front.model import CLEAN_STOPS
-from farrail.readouts.spacing.model import Asks, Counted, GlassLine, Line, LineKind, Requirement
+from farrail.readouts.limits import CLEAN_STOPS
 from farrail.train.placed import PlacedAperture
 from farrail.train.seating import CannotHold, Cause, JointGap
 
@@ -23,20 +22,12 @@ APERTURES = {
     ApertureRole.DRAWTUBE_FRONT: N_("drawtube's front"),
     ApertureRole.DRAWTUBE_REAR: N_("drawtube's rear"),
 }
-ASKS = {Asks.BACK_FOCUS: N_("back focus"), Asks.FLANGE: N_("flange focal distance")}
-SURFACES = {Asks.BACK_FOCUS: N_("rear shoulder"), Asks.FLANGE: N_("rear flange")}
 CLASHES = {
     Clash.KIND: N_("different kinds of connection"),
     Clash.DIAMETER: N_("the diameters differ"),
     Clash.PITCH: N_("the pitches differ"),
     Clash.FITTING: N_("different fittings"),
     Clash.GENDER: N_("one must be external, the other internal"),
-}
-COUNTED = {
-    Counted.IN_BEAM: N_("in the converging beam"),
-    Counted.NOT_ALLOWED_FOR: N_("not allowed for in the camera's distance"),
-    Counted.ALLOWED_FOR: N_("allowed for in the camera's distance"),
-    Counted.MAKER_SILENT: N_("maker silent: taken as allowed for in the camera's distance"),
 }
 
 
@@ -49,16 +40,6 @@ def aperture_name(placed: PlacedAperture) -> str:
 def whole_name(placed: PlacedAperture) -> str:
     """Return part and aperture."""
     return f"{placed.part.name}, {aperture_name(placed)}"
-
-
-def requirement_name(requirement: Requirement) -> str:
-    """Return which distance a datum asks for."""
-    return str(ASKS[requirement.asks])
-
-
-def datum_name(requirement: Requirement) -> str:
-    """Return the surface a distance is counted from, and whose it is."""
-    return f"{requirement.owner}, {say(requirement.datum) if requirement.datum else SURFACES[requirement.asks]}"
 
 
 def gap_name(gap: JointGap) -> str:
@@ -96,18 +77,6 @@ def mismatch_phrase(mismatch: Mismatch | CannotHold) -> str:
         ring=mismatch.ring,
         room_mm=mismatch.room_mm,
     )
-
-
-def line_name(line: Line) -> str:
-    """Return what a line of the running total is called."""
-    if line.kind is LineKind.CAMERA:
-        return say("{name} to sensor", name=line.name)
-    return line.name if line.gap is None else gap_name(line.gap)
-
-
-def glass_name(line: GlassLine) -> str:
-    """Return what a piece of glass is called."""
-    return say("camera window") if line.path.startswith("window.") else line.name
 
 
 # A ratio so near a whole one, as a share of it, is told as that.
