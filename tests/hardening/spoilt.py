@@ -17,7 +17,6 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import FarRailError
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
 from farrail.readouts.read import read
-from farrail.text.figures import told, value_of
 from farrail.workbook.reading import from_text, to_text
 from farrail.workbook.recovery import Autosave, left_behind
 from farrail.workbook.workbook import Workbook
@@ -81,8 +80,8 @@ def judge(workbook: Workbook) -> None:
         for finding in readout.findings:
             assert all(finding.sentences)
         for figure in readout.figures.values():
-            told(figure)
-            value_of(figure)
+            assert figure.words.label
+            assert figure.shown != ""
 
 
 def _few_trains(book: Workbook) -> list[Workbook]:

@@ -33,7 +33,7 @@ WORDS: tuple[type[StrEnum], ...] = (Origin, Severity, Facet, Status)
 LETTERS = re.compile(r"[^\W\d_]{2,}")
 NAMED = re.compile(r"\{[^{}]*\}")
 # Tables whose words are translated where they are shown.
-TABLES = {"text/meanings.py": "MEANINGS", "text/glossary.py": "TERMS"}
+TABLES = {"text/glossary.py": "TERMS"}
 
 
 @dataclass(frozen=True)
@@ -100,10 +100,14 @@ def _in(tree: ast.Module, place: str) -> Iterator[Found]:
         elif isinstance(node, ast.FunctionDef) and any("command" in ast.unparse(one) for one in node.decorator_list):
             if place.startswith("cli/"):
                 yield Found(cleandoc(ast.get_docstring(node) or ""))
+        elif isinstance(node, ast.ClassDef) and place.startswith("readouts/") and place.endswith("_texts.py"):
+            # What a kind of figure means is its docstring.
+            if any(isinstance(one, ast.Assign) and ast.unparse(one.targets[0]) == "kind" for one in node.body):
+                yield Found(cleandoc(ast.get_docstring(node) or ""))
         elif isinstance(node, ast.Assign) and TABLES.get(place) in [getattr(one, "id", "") for one in node.targets]:
             assert isinstance(node.value, ast.Dict)
             for key, value in zip(node.value.keys, node.value.values, strict=True):
-                for node_ in (key, value) if place == "text/glossary.py" else (value,):
+                for node_ in (key, value):
                     assert isinstance(node_, ast.Constant)
                     yield Found(str(node_.value))
 

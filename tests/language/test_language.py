@@ -122,9 +122,7 @@ def test_nothing_is_too_long_for_the_window(code: str, size: str, unit: str) -> 
 
 
 def test_numbers_and_plurals(german: None) -> None:
-    assert (
-        say("The train is {miss:.2f mm} too {side}.", miss=1.25, side=say("long")) == "Der Aufbau ist 1,25 mm zu lang."
-    )
+    assert say("The train is {miss:.2f mm} too long.", miss=1.25) == "Der Aufbau ist 1,25 mm zu lang."
     assert say_n("{count} observation", "{count} observations", 1, count=1) == "1 Beobachtung"
     assert say_n("{count} observation", "{count} observations", 3, count=3) == "3 Beobachtungen"
     # Whole numbers and texts are left as they are.

@@ -5,11 +5,12 @@ import pytest
 from farrail.logbook.side_by_side import Ability, Better, best_of
 from farrail.parts.provenance import Origin
 from farrail.readouts.figure import Figure
+from farrail.readouts.front.figure_texts import FirstClean
 from farrail.text.compare import ability_words
 
 
 def between(value: float, low: float | None = None, high: float | None = None, *, never: bool = False) -> Figure:
-    return Figure("front.first_clean_mm", value, Origin.ASSUMED, low=low, high=high, or_never=never)
+    return Figure(FirstClean(0.1, 16.0, 35.0, 0.0, None), value, Origin.ASSUMED, low=low, high=high, or_never=never)
 
 
 @pytest.mark.parametrize(

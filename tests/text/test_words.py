@@ -7,10 +7,9 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.quantities import Values, grouped, signed
-from farrail.readouts.catalogue import UNITS
+from farrail.readouts.figure import kinds_of_figures, meaning_of
 from farrail.readouts.finding import kinds_of_findings
 from farrail.readouts.read import Readout, read
-from farrail.text.figures import TELLERS, told, value_of
 
 SOURCES = Path(__file__).parents[2] / "src" / "farrail"
 
@@ -21,7 +20,9 @@ def readouts() -> list[Readout]:
 
 
 def test_every_figure_and_finding_of_the_catalogue_has_its_words() -> None:
-    assert set(TELLERS) == set(UNITS)
+    figures = kinds_of_figures()
+    assert len(figures) > 70
+    assert all(meaning_of(kind) for kind in figures)
     kinds = kinds_of_findings()
     assert len(kinds) > 80
     assert all(about and about[0].isupper() for about in kinds.values())
@@ -37,8 +38,8 @@ def test_every_demo_train_is_told_in_whole_sentences() -> None:
             assert reason.endswith("."), reason
             assert not re.search(r"\bNone\b|nan\b|\{|-0\.0", text + reason)
         for figure in readout.figures.values():
-            working = told(figure).working
-            assert value_of(figure) not in ("", "–"), figure.id
+            working = figure.words.working
+            assert figure.shown not in ("", "–"), figure.id
             assert working.formula
             assert working.numbers
             assert working.source

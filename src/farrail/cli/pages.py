@@ -11,9 +11,8 @@ from farrail.parts.base import PartBase
 from farrail.parts.fields import PartField, Shape, fields_of
 from farrail.parts.registry import KINDS
 from farrail.parts.told import Told
-from farrail.readouts.catalogue import UNITS
+from farrail.readouts.figure import kinds_of_figures, meaning_of
 from farrail.readouts.finding import kinds_of_findings
-from farrail.text.meanings import meaning_of
 from farrail.workbook.store import read_text, write_text
 
 BEGIN, END = "<!-- made by far-rail pages: begin -->", "<!-- made by far-rail pages: end -->"
@@ -104,7 +103,7 @@ def figures_tables() -> Iterator[str]:
     yield ""
     yield "| id | unit | what it means |"
     yield "|---|---|---|"
-    yield from (f"| `{kind}` | {unit} | {meaning_of(kind)} |" for kind, unit in UNITS.items())
+    yield from (f"| `{kind}` | {text.unit} | {meaning_of(kind)} |" for kind, text in kinds_of_figures().items())
     yield ""
     yield "## Findings"
     yield ""

@@ -8,7 +8,7 @@ from farrail.planning.guide import refusal_of
 from farrail.planning.plan import Aim, Plan, plan
 from farrail.planning.proposal import Proposal
 from farrail.planning.together import Together, plan_together
-from farrail.text.figures import workings
+from farrail.readouts.figure import workings
 from farrail.workbook.store import read_file
 
 

@@ -11,7 +11,6 @@ from farrail.readouts.finding import Severity
 from farrail.readouts.range_findings import RangeReport, range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout, read
-from farrail.text.figures import number_of, unit_of, value_of, working_of
 from farrail.text.headlines import train_headline
 from farrail.text.ranged import ends_words, reason_words
 from farrail.text.told_readout import all_findings, as_data
@@ -42,7 +41,7 @@ def run(file: Path, train: str, *, as_json: bool) -> int:
 def _number(figure: Figure, value: float) -> str:
     if not math.isfinite(value) or figure.unit != "mm":
         return number(value, figure.unit)
-    return number_of(figure, value, decimals(value, figure.unit))[0]
+    return figure.number_words(value, decimals(value, figure.unit))[0]
 
 
 def _ends(figure: Figure) -> str:
@@ -50,7 +49,7 @@ def _ends(figure: Figure) -> str:
     if figure.spans or figure.low is None or figure.high is None:
         return ends_words(figure)
     low, high = (_number(figure, end) for end in (figure.low, figure.high))
-    told = say("{low} to {high} {unit}", low=low, high=high, unit=unit_of(figure)).strip()
+    told = say("{low} to {high} {unit}", low=low, high=high, unit=figure.unit_word).strip()
     return say("{ends}, or never", ends=told) if figure.or_never else told
 
 
@@ -61,14 +60,14 @@ def _print(readout: Readout, ranges: RangeReport) -> None:
     spacing = readout.verdict.headline
     print("\n" if spacing == first else say("  Spacing: {verdict}", verdict=spacing) + "\n")
     for figure in ranges.figures(readout.figures).values():
-        told = value_of(figure)
+        told = figure.shown
         value = told if isinstance(told, str) else _number(figure, told)
-        print(f"{figure.id:<44} {value:>12} {unit_of(figure):<6} {word(figure.provenance)}")
+        print(f"{figure.id:<44} {value:>12} {figure.unit_word:<6} {word(figure.provenance)}")
         ends = _ends(figure)
         if ends:
             reason = reason_words(ranges.spread_of(figure.id), readout.layout.parts)
             print(f"    {ends}" + (f": {reason}" if reason else ""))
-        print(f"    {working_of(figure)}")
+        print(f"    {figure.working}")
     print()
     findings = all_findings(readout, ranges)
     for finding in findings:

@@ -4,14 +4,18 @@ A card holds strokes and measures, with the symbols of the formula and this trai
 drawn at two scales; where rays cross, they cross at either.
 """
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 from math import isfinite
-from typing import Any
 
+from farrail.optics.pupils import Pupil
 from farrail.parts.glass import Plate
+from farrail.readouts.close_up.figure_texts import Planes, SubjectToSensor, WorkingDistance
+from farrail.readouts.close_up.model import Point
 from farrail.readouts.figure import Figure
+from farrail.readouts.front.figure_texts import Drawn, FirstClean, FrontCornerLoss
+from farrail.readouts.light.figure_texts import NeededDiameter
+from farrail.readouts.spacing.figure_texts import GlassShift
 
 # How far a picture of straight lines may differ from the figure it stands beside.
 AGREES = 0.02
@@ -67,15 +71,23 @@ def card_of(figure: Figure) -> Card | None:
     Args:
         figure: of any kind.
     """
-    make = _CARDS.get(figure.kind)
-    return None if make is None else make(figure, figure.values)
+    text = figure.text
+    if isinstance(text, NeededDiameter):
+        return _needed(figure, text)
+    if isinstance(text, FrontCornerLoss | FirstClean):
+        return _front(figure, text.drawn)
+    if isinstance(text, GlassShift):
+        return _shift(figure, text)
+    if isinstance(text, WorkingDistance):
+        return _near(figure, text.focus.point, text.planes)
+    return _near(figure, text.point, text.planes) if isinstance(text, SubjectToSensor) else None
 
 
-def _needed(figure: Figure, values: Any) -> Card | None:
+def _needed(figure: Figure, text: NeededDiameter) -> Card | None:
     """Return the cone from the pupil to the frame's corner through an opening: d = 2h·|1 − x/L| + x/N."""
-    clearance, pupil, corner = values["clearance"], values["pupil"], values["corner_mm"]
+    clearance, pupil, corner = text.clearance, text.pupil, text.corner_mm
     x = clearance.distance_mm
-    if not values["centred"] or x <= 0.0 or pupil.exit_distance_mm <= x:
+    if not text.centred or x <= 0.0 or pupil.exit_distance_mm <= x:
         return None
     if clearance.placed.side.value == "front_stack":
         return _ahead(figure, x, clearance.has_mm / 2.0, pupil, corner)
@@ -115,7 +127,7 @@ def _opening(z: float, radius: float, high: float) -> tuple[Stroke, ...]:
     return tuple(Stroke(Role.PART, ((z, side * radius), (z, side * high))) for side in (1.0, -1.0))
 
 
-def _ahead(figure: Figure, x: float, radius: float, pupil: Any, corner: float) -> Card | None:
+def _ahead(figure: Figure, x: float, radius: float, pupil: Pupil, corner: float) -> Card | None:
     """Return the bundle toward the frame's corner, crossing an opening ahead of the entrance pupil."""
     focal = pupil.focal_length_mm
     half = focal / pupil.f_number / 2.0
@@ -127,7 +139,7 @@ def _ahead(figure: Figure, x: float, radius: float, pupil: Any, corner: float) -
         for side in (1.0, -1.0)
     )
     need = middle + half
-    if figure.kind == "light.needed.*_mm" and abs(2.0 * need / figure.number - 1.0) > AGREES:
+    if isinstance(figure.text, NeededDiameter) and abs(2.0 * need / figure.number - 1.0) > AGREES:
         return None
     return Card(
         figure.kind,
@@ -145,17 +157,16 @@ def _ahead(figure: Figure, x: float, radius: float, pupil: Any, corner: float) -
     )
 
 
-def _front(figure: Figure, values: Any) -> Card | None:
+def _front(figure: Figure, drawn: Drawn | None) -> Card | None:
     """Return the corner's bundle at the opening of the front stack that takes most."""
-    image, pupil, corner = values.get("image"), values.get("pupil"), values.get("corner_mm")
-    if image is None or pupil is None or not image.centred or image.distance_mm <= 0.0 or not corner:
+    if drawn is None or not drawn.image.centred or drawn.image.distance_mm <= 0.0 or not drawn.corner_mm:
         return None
-    return _ahead(figure, image.distance_mm, image.radius_mm, pupil, corner)
+    return _ahead(figure, drawn.image.distance_mm, drawn.image.radius_mm, drawn.pupil, drawn.corner_mm)
 
 
-def _shift(figure: Figure, values: Any) -> Card | None:
+def _shift(figure: Figure, text: GlassShift) -> Card | None:
     """Return a cone through the plate that shifts most: it comes to a focus t(1 − 1/n) farther."""
-    plates = [glass for glass in values["glass"] if isinstance(glass, Plate)]
+    plates = [glass for glass in text.glass if isinstance(glass, Plate)]
     if not plates:
         return None
     plate = max(plates, key=lambda glass: glass.shift_mm)
@@ -195,13 +206,12 @@ def _shift(figure: Figure, values: Any) -> Card | None:
     )
 
 
-def _near(figure: Figure, values: Any) -> Card | None:
+def _near(figure: Figure, point: Point, planes: Planes) -> Card | None:
     """Return subject, principal planes and sensor of a lens in air: image over subject is v over u."""
-    point = values.get("point")
-    told = [values.get(name) for name in ("ahead_mm", "principal_mm", "hiatus_mm", "behind_mm", "corner_mm")]
-    if point is None or any(value is None for value in told) or not point.magnification > 0.0:
+    if not point.magnification > 0.0:
         return None
-    ahead, principal, hiatus, behind, corner = (float(value) for value in told if value is not None)
+    ahead, principal, hiatus = planes.ahead_mm, planes.principal_mm, planes.hiatus_mm
+    behind, corner = planes.behind_mm, planes.corner_mm
     u = point.distance_mm + ahead + principal
     if not isfinite(u) or u <= 0.0 or behind <= 0.0 or not corner:
         return None
@@ -230,13 +240,3 @@ def _near(figure: Figure, values: Any) -> Card | None:
             Measure("h", corner, (sensor, 0.0), (sensor, -corner)),
         ),
     )
-
-
-_CARDS: dict[str, Callable[[Figure, Any], Card | None]] = {
-    "light.needed.*_mm": _needed,
-    "front.corner_loss_stops": _front,
-    "front.first_clean_mm": _front,
-    "spacing.glass_shift_mm": _shift,
-    "closeup.working_distance_mm": _near,
-    "closeup.subject_to_sensor_mm": _near,
-}

@@ -9,10 +9,10 @@ from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugat
 from farrail.readouts.close_up.figures import close_up_figures
 from farrail.readouts.close_up.findings import close_up_findings
 from farrail.readouts.close_up.model import CloseUp
-from farrail.readouts.exposure.model import Exposure, exposure_figures
-from farrail.readouts.field.coverage import coverage_figures
+from farrail.readouts.exposure.figures import exposure_figures
+from farrail.readouts.exposure.model import Exposure
+from farrail.readouts.field.figures import coverage_figures, sky_figures
 from farrail.readouts.field.findings import field_findings
-from farrail.readouts.field.sky import sky_figures
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, Severity
 from farrail.readouts.front.figures import front_figures
@@ -29,11 +29,11 @@ from farrail.readouts.joints.profiles import profile_findings
 from farrail.readouts.light.figures import light_figures
 from farrail.readouts.light.findings import light_findings
 from farrail.readouts.light.model import Light
-from farrail.readouts.light.sharpness import sharpness_figures
+from farrail.readouts.light.sharpness_figures import sharpness_figures
 from farrail.readouts.not_judged import NotJudged
 from farrail.readouts.spacing.figures import spacing_figures
 from farrail.readouts.spacing.findings import spacing_findings
-from farrail.readouts.spacing.focuser_and_guider import focuser_and_guider_figures
+from farrail.readouts.spacing.focuser_figures import focuser_and_guider_figures
 from farrail.readouts.spacing.model import Spacing
 from farrail.readouts.spacing.verdict import Verdict, verdict_on
 from farrail.train.layout import Layout, lay_out

@@ -7,7 +7,6 @@ from farrail.logbook.differences import Change, Difference, differences
 from farrail.logbook.side_by_side import Ability, Line, SideBySide, price_of
 from farrail.parts.registry import Part
 from farrail.quantities import headed, in_words, mass_words, unit_word
-from farrail.text.figures import label_of, unit_of, value_of
 from farrail.text.ranged import ends_words, interval_words, value_words
 
 FACT_WORDS: dict[str, Message] = {
@@ -32,8 +31,8 @@ def line_label(line: Line) -> str:
         unit = f", {unit_word('mm')}" if line.key in LENGTHS else ""
         return f"{FACT_WORDS[line.key]}{unit}"
     figure = next(figure for figure in line.figures if figure is not None)
-    unit = f", {unit_of(figure)}" if figure.unit else ""
-    return f"{headed(label_of(figure))}{unit}"
+    unit = f", {figure.unit_word}" if figure.unit else ""
+    return f"{headed(figure.label)}{unit}"
 
 
 def cell_words(line: Line, number: int, *, short: bool = False) -> str:
@@ -46,7 +45,7 @@ def cell_words(line: Line, number: int, *, short: bool = False) -> str:
     """
     value, figure = line.values[number], line.figures[number]
     if value is None:
-        shown = None if figure is None else value_of(figure)
+        shown = None if figure is None else figure.shown
         return shown if isinstance(shown, str) else "–"
     if figure is None:
         if line.key == "mass_g":

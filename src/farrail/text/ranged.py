@@ -10,7 +10,6 @@ from farrail.readouts.figure import Figure
 from farrail.readouts.ranges import Spread
 from farrail.readouts.unknown_field import field_label
 from farrail.readouts.unknowns import Unknown
-from farrail.text.figures import number_of, value_of
 
 # An interval wider than this to either side of the typical value starts with what to enter or measure.
 WIDE_SHARE = 0.2
@@ -57,7 +56,7 @@ def interval_words(figure: Figure, digits: int = 2) -> str:
         low, high = _number(figure, figure.low, told), _number(figure, figure.high, told)
         return low if low == high else between(low, high)
     return ends_words(figure, digits) or (
-        _number(figure, figure.number, digits) if isinstance(figure.value, float) else str(value_of(figure))
+        _number(figure, figure.number, digits) if isinstance(figure.value, float) else str(figure.shown)
     )
 
 
@@ -70,7 +69,7 @@ def value_words(figure: Figure, digits: int = 2) -> str:
     """
     if not isinstance(figure.value, float):
         ends = _sides(figure, digits) if figure.spans else ends_words(figure, digits)
-        told = str(value_of(figure))
+        told = str(figure.shown)
         return say("{value} ({ends})", value=told, ends=ends) if ends else told
     own, ends = _number(figure, figure.value, digits_of(figure, digits)), ends_words(figure, digits)
     return say("{value} ({ends})", value=own, ends=ends) if ends else own
@@ -87,7 +86,7 @@ def _sides(figure: Figure, digits: int) -> str:
 def _number(figure: Figure, value: float, digits: int) -> str:
     if math.isinf(value):
         return say("infinity") if value > 0.0 else "−∞"
-    return number_of(figure, value, digits)[0]
+    return figure.number_words(value, digits)[0]
 
 
 def unknown_words(unknown: Unknown, shelf: Mapping[str, PartBase]) -> str:

@@ -11,7 +11,6 @@ from farrail.readouts.finding import SEVERITY_ORDER, Finding
 from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.ranges import Spread
 from farrail.readouts.read import Readout
-from farrail.text.figures import label_of, value_of, working_of
 from farrail.units import mm_to_inches
 
 COLUMNS = ("id", "figure", "value", "unit", "low", "high", "provenance", "working", "inches")
@@ -53,7 +52,7 @@ def figures_csv(readout: Readout, ranges: RangeReport | None = None) -> str:
                 for name in ("low", "high"))  # fmt: skip
         writer.writerow(
             [
-                key, label_of(figure), told.get("value"), told.get("unit"), *ends, told.get("provenance"),
+                key, figure.label, told.get("value"), told.get("unit"), *ends, told.get("provenance"),
                 told["working"], _inches(told),
             ]
         )  # fmt: skip
@@ -80,9 +79,9 @@ def _inches(told: dict[str, object]) -> float | None:
 
 def _figure(figure: Figure, spread: Spread | None = None) -> dict[str, object]:
     data: dict[str, object] = {
-        "value": plain(value_of(figure)),
+        "value": plain(figure.shown),
         "unit": figure.unit,
-        "working": str(working_of(figure)),
+        "working": str(figure.working),
         "provenance": figure.provenance.value,
     }
     if figure.spans:

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from farrail.language import say
 from farrail.quantities import headed
-from farrail.text.figures import label_of
 from farrail.train.train import Side
 from farrail.ui.language_choice import choices as language_choices
 from farrail.ui.length_choice import choices as length_choices
@@ -110,5 +109,5 @@ def figures(session: Session, window: QWidget) -> Iterator[Entry]:
     readout = session.readout
     for figure in () if readout is None else readout.figures.values():
         at = window.mapToGlobal(QPoint(window.width() // 3, 120))
-        told = f"{headed(label_of(figure))}  {figure_text(figure)}"
+        told = f"{headed(figure.label)}  {figure_text(figure)}"
         yield Entry(told, say("figure"), partial(show_working, figure, window, at))

@@ -16,10 +16,9 @@ from farrail.parts.kinds.lenses import CameraLens, NearAt
 from farrail.parts.lens_defaults import Basis
 from farrail.parts.provenance import Origin, assumed, measured, published
 from farrail.parts.registry import Part
+from farrail.readouts.exposure.figure_texts import share_name
 from farrail.readouts.exposure.model import Exposure
 from farrail.readouts.read import Readout, read
-from farrail.text.exposure_figures import share_name
-from farrail.text.figures import working_of
 from farrail.train.near_focus import near_focus_of
 from farrail.train.train import Conditions, Laid, Train
 from farrail.workbook.reading import from_data, to_text
@@ -70,7 +69,7 @@ def test_spacing_counts_the_tubes_as_meant() -> None:
     found = readout("kittiwake-90", behind=TUBES)
     assert found.spacing.error_mm == 0.0
     assert found.figures["spacing.required_mm"].value == pytest.approx(113.0)
-    assert "35.00 + 21.00 + 13.00 meant" in str(working_of(found.figures["spacing.required_mm"]))
+    assert "35.00 + 21.00 + 13.00 meant" in str(found.figures["spacing.required_mm"].working)
     assert "69.00 mm of extension, as intended" in found.verdict.headline
     assert "spacing.long" not in ids(found)
 
@@ -394,7 +393,7 @@ def test_demo_trains_have_every_figure() -> None:
             figure = found.figures[f"closeup.{key}"]
             assert figure.value is not None
             assert not isinstance(figure.value, float) or math.isfinite(figure.value)
-            assert working_of(figure).source
+            assert figure.working.source
         assert not found.stops
 
 

@@ -8,10 +8,10 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, EditRefused
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.provenance import Origin, measured, published
-from farrail.readouts.exposure.model import Exposure, Way, exposure_figures
+from farrail.readouts.exposure.figure_texts import payment_words
+from farrail.readouts.exposure.figures import exposure_figures
+from farrail.readouts.exposure.model import Exposure, Way
 from farrail.readouts.read import read
-from farrail.text.exposure_figures import payment_words
-from farrail.text.figures import working_of
 from farrail.train.train import Laid
 from farrail.workbook.edits.trains import SetMetered
 from farrail.workbook.workbook import Workbook
@@ -95,7 +95,7 @@ def test_figures_carry_their_working_and_a_bare_train_has_none() -> None:
     readout = read(workbook.train("sea-stacks"), workbook.by_id)
     total = readout.figures["exposure.total_stops"]
     assert total.number == pytest.approx(11.4658, abs=1e-4)
-    assert "1.50 + 0.00 + 9.97 + 0.00 = 11.47" in working_of(total).numbers
+    assert "1.50 + 0.00 + 9.97 + 0.00 = 11.47" in total.working.numbers
     assert readout.figures["exposure.time_s"].number == pytest.approx(176.7, abs=0.1)
     bare = workbook.train("sea-stacks").model_copy(update={"front_stack": ()})
     assert not list(exposure_figures(read(bare, workbook.by_id).exposure))

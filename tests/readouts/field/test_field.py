@@ -20,7 +20,6 @@ from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.flipping import both_ways
 from farrail.readouts.field.sky import framing_of
 from farrail.readouts.read import Readout, read
-from farrail.text.figures import value_of, working_of
 from farrail.train.train import Conditions, Laid, Target, Train
 
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
@@ -54,7 +53,7 @@ def test_field_of_view_and_pixel_scale() -> None:
     readout = bare(camera={"pixel_size_um": published(6.0)})
     assert readout.figures["light.field_width_deg"].number == pytest.approx(math.degrees(2 * math.atan(0.03)))
     assert readout.figures["light.pixel_scale_arcsec"].number == pytest.approx(206.265 * 6 / 600, rel=1e-5)
-    assert value_of(readout.figures["light.clean_frame"]) == "36.0 × 24.0 mm, 6000 × 4000 pixels"
+    assert readout.figures["light.clean_frame"].shown == "36.0 × 24.0 mm, 6000 × 4000 pixels"
 
 
 def test_a_sensor_larger_than_the_image_circle_is_told_with_what_is_covered() -> None:
@@ -232,7 +231,7 @@ def test_extremes_give_numbers_and_sentences_never_nan(what: dict[str, Any]) -> 
     for figure in readout.figures.values():
         if isinstance(figure.value, float):
             assert not math.isnan(figure.value), figure.id
-        assert "nan" not in working_of(figure).numbers
+        assert "nan" not in figure.working.numbers
     for finding in readout.findings:
         assert "nan" not in finding.title + finding.reason
     assert ((readout.light.map(24, 16) >= 0.0) & (readout.light.map(24, 16) <= 1.0)).all()

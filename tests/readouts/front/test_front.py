@@ -29,7 +29,6 @@ from farrail.planning.rings import StepRing, lenses_of, plan_rings, plan_split, 
 from farrail.planning.states import states_of
 from farrail.readouts.front.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
 from farrail.readouts.read import Readout, read
-from farrail.text.figures import value_of, working_of
 from farrail.train.train import Conditions, Laid, Train
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.workbook.edits.trains import SetFocal
@@ -366,7 +365,7 @@ def test_a_fisheye_is_judged_by_its_own_projection_without_nan() -> None:
     readout = stack("r", "h", parts=parts, on=fisheye)
     assert "front.field_too_wide" in ids(readout)
     for figure in readout.figures.values():
-        assert "nan" not in working_of(figure).numbers
+        assert "nan" not in figure.working.numbers
         assert not (isinstance(figure.value, float) and math.isnan(figure.value)), figure.id
     straight = stack("r", "h", parts=parts, on=lens(24.0, None))
     bent = stack("r", "h", parts=parts, on=lens(24.0, None, projection="equidistant"))
@@ -396,7 +395,7 @@ def test_the_demo_s_dusk_train_shows_dark_corners_and_the_slim_one_is_clean() ->
     workbook = demo_workbook()
     dusk = read(workbook.train("sea-stacks"), workbook.by_id)
     assert dusk.stops
-    assert value_of(dusk.figures["front.limiting_part"]) == "Polariser 105, front opening"
+    assert dusk.figures["front.limiting_part"].shown == "Polariser 105, front opening"
     slim = read(workbook.train("sea-stacks-slim"), workbook.by_id)
     assert "front.clean" in ids(slim)
     assert not slim.stops

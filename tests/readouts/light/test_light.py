@@ -13,7 +13,6 @@ from farrail.planning.fitting import fits_at
 from farrail.readouts.finding import Severity
 from farrail.readouts.names import mismatch_phrase
 from farrail.readouts.read import Readout, read
-from farrail.text.figures import value_of, working_of
 from farrail.train.train import Laid, Side, Train
 from tests.readouts.spacing.test_spacing import SHELF, changed, demo_readout, demo_train, finding_ids
 
@@ -35,7 +34,7 @@ def test_distances_are_reduced_by_glass_behind_the_aperture() -> None:
 def test_the_clean_train_says_so_with_margins() -> None:
     readout = demo_readout("witch-broom")
     assert readout.figures["light.corner_ri"].value == 1.0
-    assert value_of(readout.figures["light.limiting_part"]) == "none"
+    assert readout.figures["light.limiting_part"].shown == "none"
     assert "ample: 2.8 mm" in said(readout, "light.filter_ample")
 
 
@@ -212,9 +211,9 @@ def test_every_demo_train_reads_without_a_gap() -> None:
     for train in demo_workbook().trains:
         assert isinstance(train, Train)
         for figure in read(train, SHELF).figures.values():
-            assert value_of(figure) not in (None, "", "–")
-            assert working_of(figure).formula
-            assert working_of(figure).source
+            assert figure.shown not in (None, "", "–")
+            assert figure.working.formula
+            assert figure.working.source
             assert figure.value == figure.value, figure.id  # not NaN
 
 

@@ -13,9 +13,8 @@ from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measure
 from farrail.parts.registers import C_MOUNT_REGISTER_MM, T_MOUNT_REGISTER_MM
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout, read
+from farrail.readouts.spacing.figure_texts import loosest_name
 from farrail.readouts.spacing.grounds import State
-from farrail.text.figures import value_of, working_of
-from farrail.text.spacing_figures import loosest_name
 from farrail.train.train import Laid, Train
 
 SHELF = demo_workbook().by_id
@@ -70,7 +69,7 @@ def test_the_good_train_lands_and_shows_its_sum() -> None:
     assert spacing.error_mm == pytest.approx(0.0186, abs=1e-4)
     assert readout.verdict.state is State.GOOD
     figure = readout.figures["spacing.error_mm"]
-    assert "55.700 − 55.681" in working_of(figure).numbers
+    assert "55.700 − 55.681" in figure.working.numbers
     assert figure.provenance is Origin.ASSUMED  # the filter's index
 
 
@@ -215,7 +214,7 @@ def test_measure_first_names_what_a_monte_carlo_finds() -> None:
     readout = demo_readout("lantern-wheel", changed("kittiwake-wheel", path_length_mm=published(18.6, 0.3)))
     assert readout.spacing.loosest is not None
     assert readout.spacing.loosest.part == "kittiwake-wheel"
-    assert value_of(readout.figures["spacing.measure_first"]) == "length of Seven-slot wheel"
+    assert readout.figures["spacing.measure_first"].shown == "length of Seven-slot wheel"
     # Each input drawn from its tolerance: the one whose draws go with the sum's most is the one to measure.
     halves = np.array(readout.spacing.tolerances_mm)
     draws = np.random.default_rng(3).uniform(-halves, halves, (50_000, len(halves)))

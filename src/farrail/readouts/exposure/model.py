@@ -1,18 +1,16 @@
 """What a train costs in light: a ladder of stops from the scene to the sensor, and the ways to pay for it."""
 
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
 
-from farrail.optics.exposure import LONGEST_S, exact_time_s, held_by_hand, longer_time_s
+from farrail.optics.exposure import exact_time_s, held_by_hand, longer_time_s
 from farrail.parts.in_beam import LightLoss
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.registry import Part
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.close_up.system import CloseUpSystem
-from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
 from farrail.units import MM_PER_METRE
@@ -254,33 +252,3 @@ def _share_of(part: Part) -> LightShare:
     loss = part.light_loss()
     assert loss is not None
     return LightShare(part, Cost.GLASS, loss.stops, loss.dark_stops, loss.origin, loss)
-
-
-def exposure_figures(exposure: Exposure) -> Iterator[Figure]:
-    """Yield the figures of what costs light; none where nothing does."""
-    shares = exposure.shares
-    if not shares:
-        return
-    told = tuple(share.stops for share in shares if share.stops is not None)
-    ends = exposure.total_ends or (None, None)
-    yield Figure("exposure.total_stops", exposure.total_stops, exposure.origin, {"stops": told}, *ends)
-    for number, share in enumerate(shares, 1):
-        own = (share.loss.ends if share.loss is not None else None) or (None, None)
-        which = f"{number}.{share.part.id}"
-        yield Figure("exposure.*_stops", share.stops, share.origin, {"share": share}, own[0], own[1], which)
-    if exposure.sky_stops:
-        origin = weakest([share.origin for share in shares if share.dark_stops is not None])
-        yield Figure("exposure.sky_stops", exposure.sky_stops, origin)
-    flash, conditions = exposure.flash_mm, exposure.layout.train.conditions
-    if flash is not None:
-        yield Figure(
-            "exposure.flash_mm", flash[1], exposure.origin,
-            {"guide_number_m": conditions.guide_number_m, "stops": exposure.total_stops, "bare_mm": flash[0]},
-        )  # fmt: skip
-    base = exposure.base_s
-    if base is not None and exposure.total_stops + math.log2(base) <= math.log2(LONGEST_S):
-        shortest, longest = (None if end is None else exposure.time_after(end) for end in ends)
-        yield Figure(
-            "exposure.time_s", exposure.time_s, exposure.origin, {"base_s": base, "stops": exposure.total_stops},
-            shortest, longest,
-        )  # fmt: skip

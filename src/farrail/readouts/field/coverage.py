@@ -1,7 +1,6 @@
 """Coverage: what the frame takes in, how fine its pixels are, and whether the image circle reaches its corners."""
 
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,16 +8,12 @@ import numpy as np
 from farrail.optics.field import (
     angle_of_view_deg,
     covered_fraction,
-    pixel_scale_arcsec,
-    rectangle_in_circle_mm,
 )
 from farrail.optics.projection import field_angle_rad
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.telescopes import Corrector
-from farrail.parts.provenance import Quantity, weakest
-from farrail.readouts.figure import Figure
+from farrail.parts.provenance import Quantity
 from farrail.train.layout import Layout
-from farrail.units import MICROMETRES_PER_MM
 
 
 @dataclass(frozen=True)
@@ -68,42 +63,3 @@ def field_deg(layout: Layout, camera: Camera) -> tuple[float, float, float]:
         halves = np.minimum(halves, circle[0].value / 2.0)
     angles = (2.0 * math.degrees(field_angle_rad(float(half), focal, ways.projection)) for half in halves)
     return tuple(angles)  # type: ignore[return-value]
-
-
-def coverage_figures(layout: Layout) -> Iterator[Figure]:
-    """Yield the figures of what the frame covers; none without a camera."""
-    camera = layout.camera
-    if camera is None:
-        return
-    focal = layout.first_order.focal_length
-    origin = weakest([focal.origin, camera.sensor_width_mm.origin, camera.sensor_height_mm.origin])
-    sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value, camera.diagonal_mm
-    angles, projection = field_deg(layout, camera), layout.first_order.directions.projection
-    yield Figure(
-        "light.field_of_view",
-        angles[:2],
-        origin,
-        {"focal_mm": focal.value, "sides_mm": sides[:2], "projection": projection},
-    )
-    for name, side, angle in zip(("width", "height", "diagonal"), sides, angles, strict=True):
-        values = {"focal_mm": focal.value, "side_mm": side, "projection": projection}
-        yield Figure("light.field_*_deg", angle, origin, values, which=name)
-    if camera.pixel_size_um is not None:
-        pixel = camera.pixel_size_um
-        scale = pixel_scale_arcsec(pixel.value / MICROMETRES_PER_MM, focal.value)
-        yield Figure(
-            "light.pixel_scale_arcsec", scale, weakest([focal.origin, pixel.origin]),
-            {"focal_mm": focal.value, "pixel_um": pixel.value},
-        )  # fmt: skip
-    circle = circle_against(layout, camera)
-    if circle is not None:
-        yield from _circle_figures(circle, camera)
-
-
-def _circle_figures(circle: Circle, camera: Camera) -> Iterator[Figure]:
-    origin, values = circle.diameter.origin, {"circle": circle}
-    yield Figure("light.image_circle_margin_mm", circle.margin_mm, origin, values)
-    yield Figure("light.image_circle_cover", 100.0 * circle.covered, origin, values)
-    width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
-    inside = rectangle_in_circle_mm(width, height, circle.diameter.value)
-    yield Figure("light.inscribed_frame", inside, origin)

@@ -1,11 +1,9 @@
 """A sky target against the frame: does it fit, and if not, how many panels are needed."""
 
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from farrail.optics.field import length_on_sensor_mm
-from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
 from farrail.train.train import Target
 
@@ -64,14 +62,3 @@ def _panels(reach_mm: float, side_mm: float) -> int:
     if reach_mm <= side_mm + 1e-9:
         return 1
     return math.ceil((reach_mm - side_mm) / (side_mm * (1.0 - OVERLAP)) - 1e-9) + 1
-
-
-def sky_figures(layout: Layout) -> Iterator[Figure]:
-    """Yield the target's figures."""
-    framing, camera = framing_of(layout), layout.camera
-    if framing is None or camera is None:
-        return
-    yield Figure(
-        "light.target_panels", float(framing.columns * framing.rows), layout.first_order.focal_length.origin,
-        {"framing": framing, "sides_mm": (camera.sensor_width_mm.value, camera.sensor_height_mm.value)},
-    )  # fmt: skip

@@ -4,6 +4,20 @@ from collections.abc import Iterator
 from math import hypot
 
 from farrail.readouts.figure import Figure
+from farrail.readouts.front.figure_texts import (
+    CleanFrom,
+    DarkHeight,
+    Drawn,
+    FirstClean,
+    FirstInvisible,
+    FrontCornerLoss,
+    FrontLimitingPart,
+    HalfHeight,
+    OnsetHeight,
+    SheetSize,
+    StackDepth,
+    StepBack,
+)
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.polarised_sky import polarised_sky_figures
 from farrail.readouts.front.sheets import sheets_in
@@ -15,53 +29,51 @@ def front_figures(front: Front) -> Iterator[Figure]:
     if not front.judged:
         return
     layout, now, focal = front.layout, front.now, front.focal_mm
-    values = {
-        "focal_mm": focal, "f_number": layout.first_order.f_number.value,
-        "depth_mm": layout.first_order.entrance_pupil.value, "apertures": len(front.placed), **_drawn(front),
-    }  # fmt: skip
-    yield Figure("front.corner_loss_stops", front.corner_stops, front.origin, values)
-    yield _clean("front.first_clean_mm", now.first_clean_mm, CLEAN_STOPS, front)
-    yield _clean("front.visible_mm", now.visible_mm, VISIBLE_STOPS, front)
+    loss = FrontCornerLoss(
+        focal, layout.first_order.f_number.value, layout.first_order.entrance_pupil.value, len(front.placed),
+        _drawn(front),
+    )  # fmt: skip
+    yield Figure(loss, front.corner_stops, front.origin)
+    yield _clean(FirstClean, now.first_clean_mm, CLEAN_STOPS, front)
+    yield _clean(FirstInvisible, now.visible_mm, VISIBLE_STOPS, front)
     lengths = tuple(p.length.value for p in layout.front)
-    yield Figure("front.depth_mm", front.depth_mm, front.origin, {"lengths_mm": lengths})
+    yield Figure(StackDepth(lengths_mm=lengths), front.depth_mm, front.origin)
     limiting = front.limiting
     name = None if limiting is None else limiting.part.name
-    yield Figure("front.limiting_part", name, front.origin, {"aperture": limiting})
+    yield Figure(FrontLimitingPart(aperture=limiting), name, front.origin)
     heights = front.heights_of(limiting) if limiting is not None else None
     if heights is not None:
-        for kind, height in zip(("front.onset_mm", "front.half_mm", "front.dark_mm"), heights, strict=True):
-            yield Figure(kind, height, front.origin)
+        for text, height in zip((OnsetHeight(), HalfHeight(), DarkHeight()), heights, strict=True):
+            yield Figure(text, height, front.origin)
     if now.first_clean_mm is not None and now.first_clean_mm > focal:
         yield Figure(
-            "front.step_back", now.first_clean_mm / focal, front.origin,
-            {"first_clean_mm": now.first_clean_mm, "focal_mm": focal},
+            StepBack(first_clean_mm=now.first_clean_mm, focal_mm=focal), now.first_clean_mm / focal, front.origin,
         )  # fmt: skip
     for item in sheets_in(front):
         yield Figure(
-            "front.sheet.*_mm", item.needed_mm, front.origin,
-            {"slot": item.slot, "ahead_mm": item.ahead_mm, "focal_mm": focal},
+            SheetSize(slot=item.slot, ahead_mm=item.ahead_mm, focal_mm=focal), item.needed_mm, front.origin,
             which=f"{item.placed.index}.{item.slot + 1}",
         )  # fmt: skip
     yield from polarised_sky_figures(front)
 
 
-def _drawn(front: Front) -> dict[str, object]:
+def _drawn(front: Front) -> Drawn | None:
     """Return what the geometry of the corner is drawn from, where an opening shows in it."""
     limiting = front.limiting
     if limiting is None:
-        return {}
+        return None
     corner = max(hypot(*at) for at in front.corners)
-    return {"image": front.images[front.placed.index(limiting)], "pupil": front.pupil, "corner_mm": corner}
+    return Drawn(front.images[front.placed.index(limiting)], front.pupil, corner)
 
 
-def _clean(kind: str, value: float | None, limit: float, front: Front) -> Figure:
+def _clean(text: type[CleanFrom], value: float | None, limit: float, front: Front) -> Figure:
     low, high = front.range_mm
-    band = front.band if kind == "front.first_clean_mm" else None
+    band = front.band if text is FirstClean else None
     ends: tuple[float | None, float | None] = (None, None)
     never = band is not None and None in band and band != (None, None)
     if band is not None and band[0] is not None:
         most = [end for end in (*band, value) if end is not None]
         ends = (min(most), max(most))
     lost = front.loss_at(high if value is None else value)
-    values = {"limit_stops": limit, "low_mm": low, "high_mm": high, "lost_stops": lost, **_drawn(front)}
-    return Figure(kind, value, front.origin, values, *ends, or_never=never)
+    said = text(limit, low, high, lost, _drawn(front))
+    return Figure(said, value, front.origin, *ends, or_never=never)

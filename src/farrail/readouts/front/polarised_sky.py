@@ -12,6 +12,7 @@ from farrail.optics.polarised_sky import darkest_axis_rad, passed, sight_lines, 
 from farrail.parts.provenance import Origin
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import Finding, Severity
+from farrail.readouts.front.figure_texts import SkyUneven
 from farrail.readouts.front.holder_messages import UnevenSky
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.polariser import polarisers_in
@@ -115,7 +116,7 @@ def polarised_sky_figures(front: Front) -> Iterator[Figure]:
     sky = polarised_sky_of(front)
     if sky is not None:
         origin = Origin.MEASURED if sky.given else Origin.ASSUMED
-        yield Figure("front.sky_uneven_stops", sky.uneven_stops, origin, {"sky": sky.sky, "marks": sky.marks})
+        yield Figure(SkyUneven(sky=sky.sky, marks=sky.marks), sky.uneven_stops, origin)
 
 
 def polarised_sky_findings(front: Front) -> Iterator[Finding]:

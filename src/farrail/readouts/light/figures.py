@@ -5,6 +5,19 @@ from collections.abc import Iterator
 from farrail.optics.field import pixels_across
 from farrail.parts.provenance import Origin, weakest
 from farrail.readouts.figure import Figure
+from farrail.readouts.light.figure_texts import (
+    ApertureLoss,
+    CleanFrame,
+    CleanShare,
+    CornerIllumination,
+    CornerLoss,
+    EdgeLoss,
+    ExitPupil,
+    FocalLength,
+    LimitingPart,
+    NeededDiameter,
+    SensorFNumber,
+)
 from farrail.readouts.light.model import Clearance, Light
 from farrail.units import MICROMETRES_PER_MM, stops_lost
 
@@ -18,37 +31,38 @@ def light_figures(light: Light) -> Iterator[Figure]:
     f_number, exit_pupil = first_order.effective_f_number, first_order.exit_pupil
     optics = weakest([f_number.origin, exit_pupil.origin])
     origin = weakest([optics, *(c.origin for c in light.clearances)])
-    yield Figure("light.f_number", f_number.value, f_number.origin, {"quantity": f_number})
+    yield Figure(SensorFNumber(quantity=f_number), f_number.value, f_number.origin)
     known = exit_pupil.low == exit_pupil.high
     yield Figure(
-        "light.exit_pupil_mm", exit_pupil.value, exit_pupil.origin, {"quantity": exit_pupil},
+        ExitPupil(quantity=exit_pupil), exit_pupil.value, exit_pupil.origin,
         None if known else exit_pupil.low, None if known else exit_pupil.high,
     )  # fmt: skip
     if first_order.power is not None:
         focal = first_order.focal_length
-        yield Figure("light.focal_length_mm", focal.value, focal.origin, {"quantity": focal})
+        yield Figure(FocalLength(quantity=focal), focal.value, focal.origin)
     yield from _loss(light, corner_mm, origin)
     first = light.limiting
     yield Figure(
-        "light.limiting_part", None if first is None else first.placed.part.name,
-        origin if first is None else first.origin, {"clearance": first, "taking": light.taking},
+        LimitingPart(clearance=first, taking=light.taking), None if first is None else first.placed.part.name,
+        origin if first is None else first.origin,
     )  # fmt: skip
     yield from _clean(light, origin)
     for number, c in enumerate(light.clearances, start=1):
         yield _needed(light, c, number, corner_mm)
         yield Figure(
-            "light.loss.*_stops", c.alone_stops, c.origin, {"clearance": c, "last": light.last[number - 1]},
+            ApertureLoss(clearance=c, last=light.last[number - 1]), c.alone_stops, c.origin,
             which=f"{number}.{c.placed.part.id}",
         )  # fmt: skip
 
 
 def _loss(light: Light, corner_mm: float, origin: Origin) -> Iterator[Figure]:
     ri = light.corner_ri if light.corner_ri is not None else 1.0
-    values = {"apertures": len(light.images), "corner_mm": corner_mm, "f_number": light.pupil.f_number}
-    yield Figure("light.corner_ri", ri, origin, values)
-    yield Figure("light.corner_stops", stops_lost(ri), origin, {"ri": ri})
+    yield Figure(
+        CornerIllumination(apertures=len(light.images), corner_mm=corner_mm, f_number=light.pupil.f_number), ri, origin
+    )
+    yield Figure(CornerLoss(ri=ri), stops_lost(ri), origin)
     for name, value in light.edges.items():
-        yield Figure("light.edge.*_stops", stops_lost(value), origin, {"ri": value, "edge": name}, which=name)
+        yield Figure(EdgeLoss(ri=value, edge=name), stops_lost(value), origin, which=name)
 
 
 def _clean(light: Light, origin: Origin) -> Iterator[Figure]:
@@ -60,15 +74,18 @@ def _clean(light: Light, origin: Origin) -> Iterator[Figure]:
         pixel = camera.pixel_size_um.value / MICROMETRES_PER_MM
         pixels = tuple(pixels_across(side, pixel) for side in clean)
     frame = camera.sensor_width_mm.value, camera.sensor_height_mm.value
-    yield Figure("light.clean_frame", clean, origin, {"pixels": pixels})
+    yield Figure(CleanFrame(pixels=pixels), clean, origin)
     share = 100.0 * clean[0] * clean[1] / (frame[0] * frame[1])
-    yield Figure("light.clean_share", share, origin, {"clean_mm": clean, "frame_mm": frame})
+    yield Figure(CleanShare(clean_mm=clean, frame_mm=frame), share, origin)
 
 
 def _needed(light: Light, c: Clearance, number: int, corner_mm: float) -> Figure:
     unknown = c.placed.place_unknown
     return Figure(
-        "light.needed.*_mm", c.needed_mm, c.origin,
-        {"clearance": c, "pupil": light.pupil, "corner_mm": corner_mm, "centred": light.centred},
-        c.needed_best_mm if unknown else None, c.needed_mm if unknown else None, f"{number}.{c.placed.part.id}",
-    )  # fmt: skip
+        NeededDiameter(clearance=c, pupil=light.pupil, corner_mm=corner_mm, centred=light.centred),
+        c.needed_mm,
+        c.origin,
+        c.needed_best_mm if unknown else None,
+        c.needed_mm if unknown else None,
+        f"{number}.{c.placed.part.id}",
+    )

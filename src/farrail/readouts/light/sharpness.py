@@ -1,20 +1,17 @@
 """What the cone does to sharpness and colour: tilt allowed, the plates' spherical aberration, a narrow passband."""
 
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from farrail.optics.passband import edge_shift_nm, line_transmission, line_transmission_at, mean_shift_nm
 from farrail.optics.plates import spherical_aberration_mm, tolerable_aberration_mm
-from farrail.optics.tilt import allowed_tilt_deg, corner_defocus_mm, shim_across_mm
+from farrail.optics.tilt import corner_defocus_mm
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.tubes import TiltPlate
 from farrail.parts.provenance import Origin, Quantity, weakest
-from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
-from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres
 
 # A usual effective index of narrowband coatings where the box is silent; common practice, no source.
 USUAL_INDEX = 2.0
@@ -127,36 +124,3 @@ def tilt_plates_of(layout: Layout) -> list[tuple[Placed, float, Quantity]]:
         for placed in layout.rear
         if isinstance(placed.part, TiltPlate) and placed.part.most_tilt_deg is not None
     ]
-
-
-def sharpness_figures(layout: Layout) -> Iterator[Figure]:
-    """Yield the figures; none without a camera."""
-    camera = layout.camera
-    if camera is None:
-        return
-    n, half = layout.first_order.effective_f_number, camera.diagonal_mm / 2.0
-    origin = weakest([n.origin, camera.sensor_width_mm.origin, camera.sensor_height_mm.origin])
-    tilt = allowed_tilt_deg(half, n.value)
-    yield Figure("light.tilt_allowed_deg", tilt, origin, {"f_number": n.value, "corner_mm": half})
-    flange = camera.front.standard.size_mm
-    yield Figure("light.tilt_shim_mm", shim_across_mm(flange, tilt), origin, {"flange_mm": flange, "tilt_deg": tilt})
-    if camera.pixel_size_um is not None:
-        pixel = camera.pixel_size_um
-        by_pixel = allowed_tilt_deg(half, n.value, pixel.value / MICROMETRES_PER_MM)
-        yield Figure(
-            "light.tilt_pixel_deg", by_pixel, weakest([origin, pixel.origin]),
-            {"f_number": n.value, "corner_mm": half, "pixel_um": pixel.value},
-        )  # fmt: skip
-    for plate, moved, most in tilt_plates_of(layout):
-        yield Figure(
-            "light.tilt_plate.*_um", mm_to_micrometres(moved), weakest([origin, most.origin]),
-            {"part": plate.part.name, "most_deg": most.value, "corner_mm": half}, which=plate.part.id,
-        )  # fmt: skip
-    aberration, tolerable, weakest_glass = aberration_of(layout)
-    if aberration > 0.0:
-        yield Figure(
-            "light.plate_aberration_um", mm_to_micrometres(aberration), weakest_glass,
-            {"tolerable_um": mm_to_micrometres(tolerable)},
-        )  # fmt: skip
-    for band in passbands_of(layout):
-        yield Figure("light.passband.*", 100.0 * band.passes, band.origin, {"band": band}, which=band.part)

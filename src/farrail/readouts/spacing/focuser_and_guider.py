@@ -1,6 +1,6 @@
 """Focuser and guider: the focuser's travel, the guide sensor's place, what a train ahead of a mirror blocks."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from farrail.parts.base import Through
@@ -9,7 +9,6 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.provenance import Origin, weakest
-from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
 from farrail.train.placed import Place, PlacedGlass
 from farrail.train.train import GuidePort, Side
@@ -208,19 +207,3 @@ def hidden_in_obstruction(layout: Layout) -> bool:
     if not isinstance(optic, Telescope) or optic.obstruction_mm is None or widest is None:
         return False
     return optic.prime_focus and widest[1] <= optic.obstruction_mm.value
-
-
-def focuser_and_guider_figures(layout: Layout) -> Iterator[Figure]:
-    """Yield the figures that apply."""
-    travel, optic = travel_of(layout), layout.optic
-    if travel is not None:
-        yield Figure("spacing.focuser_travel_mm", travel.needed_mm, travel.origin, {"travel_mm": travel.travel_mm})
-    for guide in guiding_of(layout):
-        yield Figure("spacing.guide.*_mm", guide.spacing_mm, guide.origin, {"guide": guide}, which=guide.part)
-    shadow = shadow_of(layout)
-    if shadow is not None and isinstance(optic, Telescope):
-        aperture = optic.aperture_mm
-        yield Figure(
-            "light.train_shadow", 100.0 * shadow[0], aperture.origin,
-            {"part": shadow[1], "share": shadow[0], "aperture_mm": aperture.value},
-        )  # fmt: skip

@@ -6,7 +6,6 @@ from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication, QWidget
 
 from farrail.quantities import headed
-from farrail.text.figures import label_of
 from farrail.ui.help.about_focus import page_about
 from farrail.ui.help.pages import pages
 from farrail.ui.help.window import HelpWindow
@@ -25,7 +24,7 @@ class HelpCommands(QObject):
         """Show the page that speaks of what has the focus."""
         key, figure_id = page_about(QApplication.focusWidget(), self._station())
         figure = self._session.figure(figure_id) if figure_id else None
-        self.show(key, "" if figure is None else headed(label_of(figure)))
+        self.show(key, "" if figure is None else headed(figure.label))
 
     def show(self, key: str, looked_for: str = "") -> None:
         """Show a page, at the first place a text stands there."""

@@ -5,11 +5,9 @@ from pathlib import Path
 
 from farrail.language import N_, current, say
 from farrail.quantities import headed
-from farrail.readouts.catalogue import UNITS
+from farrail.readouts.figure import kinds_of_figures, meaning_of
 from farrail.readouts.read import Readout
-from farrail.text.figures import label_of
 from farrail.text.glossary import TERMS
-from farrail.text.meanings import meaning_of
 from farrail.ui.widgets.working import figure_text
 
 FOLDER = Path(__file__).parents[2] / "assets" / "help"
@@ -76,7 +74,7 @@ def figures_page(readout: Readout | None) -> Page:
     for subject, title in SUBJECTS.items():
         shown = [f"## {title}\n"]
         elsewhere = []
-        for kind in UNITS:
+        for kind in kinds_of_figures():
             if not kind.startswith(f"{subject}."):
                 continue
             figure = now.get(kind)
@@ -84,7 +82,7 @@ def figures_page(readout: Readout | None) -> Page:
                 elsewhere.append(f"- {meaning_of(kind)}\n")
             else:
                 starred = "" if "*" in kind else f", {figure_text(figure)}"
-                shown.append(f"**{headed(label_of(figure))}**{starred}. {meaning_of(kind)}\n")
+                shown.append(f"**{headed(figure.label)}**{starred}. {meaning_of(kind)}\n")
         if elsewhere:
             shown += [f"*{say('In other trains:') if len(shown) > 1 else say('Not in this train:')}*\n", *elsewhere]
         lines += shown

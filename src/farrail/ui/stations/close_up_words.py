@@ -14,7 +14,6 @@ from farrail.readouts.names import loss_name, scale_name
 from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.ranges import Spread
 from farrail.text.answers import distance_words, stops_words
-from farrail.text.figures import label_of, unit_of, working_of
 from farrail.text.ranged import enter_first, value_words
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, Nth, TermKey
@@ -134,11 +133,11 @@ def figure_rows(figures: dict[str, Figure]) -> list[Row]:
         if figure is None:
             continue
         finite = isinstance(figure.value, float) and math.isfinite(figure.value)
-        text, unit = value_words(figure, decimals), unit_of(figure) if finite else ""
-        label = headed(label_of(figure))
+        text, unit = value_words(figure, decimals), figure.unit_word if finite else ""
+        label = headed(figure.label)
         main = key in ("closeup.magnification", "closeup.width_mm", "closeup.working_distance_mm")
         cells = (
-            Cell(label, tip=f"{label}\n{working_of(figure)}"), Cell(text, strong=main, origin=figure.provenance),
+            Cell(label, tip=f"{label}\n{figure.working}"), Cell(text, strong=main, origin=figure.provenance),
             Cell(unit, "steel"),
         )  # fmt: skip
         rows.append(Row(cells, FigureKey(key)))

@@ -14,7 +14,6 @@ from farrail.readouts.light.model import Clearance, Light
 from farrail.readouts.names import whole_name
 from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.ranges import Spread
-from farrail.text.figures import label_of, working_of
 from farrail.text.ranged import reason_words
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, ShareKey, WayKey
@@ -253,6 +252,6 @@ def field_rows(figures: Mapping[str, Figure]) -> list[Row]:
 def _figure_row(figure: Figure) -> Row:
     decimals = 1 if figure.id == "light.f_number" else DECIMALS.get(figure.unit, 2)
     text = figure_text(figure, decimals)
-    label = headed(label_of(figure))
-    cells = (Cell(label, tip=label), Cell(text, origin=figure.provenance, strong=True, tip=working_of(figure).numbers))
+    label = headed(figure.label)
+    cells = (Cell(label, tip=label), Cell(text, origin=figure.provenance, strong=True, tip=figure.working.numbers))
     return Row(cells, FigureKey(figure.id))

@@ -8,7 +8,7 @@ from farrail.planning.guide import GuideWay, refusal_of
 from farrail.planning.offers import Offer, offers_of
 from farrail.planning.plan import Aim, Plan, Proof, aims_mm, plan
 from farrail.planning.proposal import Proposal
-from farrail.text.figures import workings
+from farrail.readouts.figure import workings
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.widgets.ledger import Ledger

@@ -8,9 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from farrail.language import N_, say
 from farrail.quantities import headed
 from farrail.readouts.cards import card_of
-from farrail.readouts.figure import Figure
-from farrail.text.figures import inches_of, label_of, number_of, unit_of, value_of, working_of
-from farrail.text.meanings import MEANINGS, meaning_of
+from farrail.readouts.figure import Figure, kinds_of_figures, meaning_of
 from farrail.text.ranged import value_words
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.card_picture import CardPicture
@@ -27,7 +25,7 @@ PROVENANCE_WORDS = {
 def figure_text(figure: Figure, decimals: int = 2) -> str:
     """Return a figure as the interface writes it, with its interval and its unit."""
     told = value_words(figure, decimals)
-    return told if isinstance(value_of(figure), str) else f"{told} {unit_of(figure)}".strip()
+    return told if isinstance(figure.shown, str) else f"{told} {figure.unit_word}".strip()
 
 
 class WorkingPopover(Popover):
@@ -35,26 +33,26 @@ class WorkingPopover(Popover):
 
     def __init__(self, figure: Figure, parent: QWidget) -> None:
         """Lay the working out; nothing is shown yet."""
-        super().__init__(headed(label_of(figure)), parent, 420)
-        working = working_of(figure)
+        super().__init__(headed(figure.label), parent, 420)
+        working = figure.working
         meaning = meaning_of(figure.kind)
         if meaning:
             self.add_line(meaning, role="steel", size=12)
         card = card_of(figure)
         if card is not None:
-            self.body.addWidget(CardPicture(card, say("The geometry behind it: {label_of}", label_of=label_of(figure))))
+            self.body.addWidget(CardPicture(card, say("The geometry behind it: {label_of}", label_of=figure.label)))
         self.add_line(working.formula, strong=True)
         self.add_line(working.numbers)
-        in_inches = inches_of(figure)
+        in_inches = figure.inches
         if in_inches:
             self.add_line(say("In inches: {in_inches}.", in_inches=in_inches), role="steel", size=12)
         if figure.low is not None and figure.high is not None:
             self.add_line(
                 say(
                     "Unknown inputs spread it from {low} to {high} {unit}.",
-                    low=number_of(figure, figure.low)[0],
-                    high=number_of(figure, figure.high)[0],
-                    unit=unit_of(figure),
+                    low=figure.number_words(figure.low)[0],
+                    high=figure.number_words(figure.high)[0],
+                    unit=figure.unit_word,
                 )
             )
         self.add_line(say("Source: {source}", source=working.source), role="steel", size=12)
@@ -81,7 +79,7 @@ class FigureLine(QWidget):
         self.button.setObjectName(f"figure_{figure_id}")
         self.button.setProperty("figure", "true")
         self.button.setCursor(Qt.CursorShape.PointingHandCursor)
-        meaning = next((meaning_of(kind) for kind in MEANINGS if fnmatchcase(figure_id, kind)), "")
+        meaning = next((meaning_of(kind) for kind in kinds_of_figures() if fnmatchcase(figure_id, kind)), "")
         self.button.setToolTip(
             say("{meaning} Click for its working.", meaning=meaning) if meaning else say("Show working")
         )

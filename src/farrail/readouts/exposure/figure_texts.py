@@ -1,13 +1,14 @@
-"""What a train costs in light, in words: shares, ways to pay, figures."""
+"""What the exposure figures say: label, value and working."""
+
+from dataclasses import dataclass
 
 from farrail.language import N_, say
 from farrail.optics.exposure import DENSITY_SOURCE, STOPS_PER_DENSITY, TIME_SOURCE, stops_of_density, time_words
 from farrail.parts.in_beam import LightLoss, LossReason
 from farrail.parts.provenance import Origin
-from farrail.quantities import Values, away, grouped, minus
+from farrail.quantities import away, grouped, minus
 from farrail.readouts.exposure.model import Cost, LightShare, Payment, Way
-from farrail.readouts.figure import Figure
-from farrail.text.working import Teller, Told, Working, told
+from farrail.readouts.figure import Figure, FigureText, FigureWords, Working, figure_words
 
 POLARISER_SOURCE = N_("a polariser costs 1 to 2 stops depending on its angle (common practice)")
 CLEAR_SOURCE = N_("coated clear glass costs less than a tenth of a stop (common practice)")
@@ -18,7 +19,10 @@ POWER_SOURCE = N_("a powered part multiplies the f-number by M: 2·log2 M stops"
 LOSSES = {
     LossReason.DENSITY: (N_("D/log10 2"), DENSITY_SOURCE),
     LossReason.SKY_DENSITY: (N_("D/log10 2"), DENSITY_SOURCE),
-    LossReason.DENSITY_AND_POLARISER: (N_("D/log10 2 + as turned"), f"{DENSITY_SOURCE}; {POLARISER_SOURCE}"),
+    LossReason.DENSITY_AND_POLARISER: (
+        N_("D/log10 2 + as turned"),
+        N_("sum of both definitions; a polariser costs 1 to 2 stops"),
+    ),
     LossReason.POLARISER: (N_("as turned"), POLARISER_SOURCE),
     LossReason.PASSBAND: (N_("none"), LINE_SOURCE),
     LossReason.CLEAR: (N_("none"), CLEAR_SOURCE),
@@ -155,54 +159,98 @@ def payment_words(payment: Payment) -> tuple[str, str, str]:
     )
 
 
-def _total(f: Figure, v: Values) -> Told:
-    text = minus(
-        " + ".join(say("{stops:.2f}", stops=stops) for stops in v.stops) + say(" = {number:.2f}", number=f.number)
-    )
-    formula = say("Σ stops, a graduated filter by its clear part")
-    return told(say("light lost in the train"), formula, text, say("stops of parts in line add"))
+@dataclass(frozen=True)
+class TotalStops(FigureText):
+    """What everything on the lens and behind it costs, in stops."""
+
+    kind = "exposure.total_stops"
+    unit = "stops"
+    stops: tuple[float, ...]
+
+    def words(self, figure: Figure) -> FigureWords:
+        """Return its label and its working."""
+        text = minus(
+            " + ".join(say("{stops:.2f}", stops=stops) for stops in self.stops)
+            + say(" = {number:.2f}", number=figure.number)
+        )
+        formula = say("Σ stops, a graduated filter by its clear part")
+        return figure_words(say("light lost in the train"), formula, text, say("stops of parts in line add"))
 
 
-def _share(_: Figure, v: Values) -> Told:
-    return Told(
-        say("light lost in {share_name}", share_name=share_name(v.share)), share_working(v.share), "not counted"
-    )
+@dataclass(frozen=True)
+class ShareStops(FigureText):
+    """What this one piece costs, in stops."""
+
+    kind = "exposure.*_stops"
+    unit = "stops"
+    share: "LightShare"
+
+    def words(self, figure: Figure) -> FigureWords:
+        """Return its label and its working."""
+        return FigureWords(
+            say("light lost in {share_name}", share_name=share_name(self.share)),
+            share_working(self.share),
+            "not counted",
+        )
 
 
-def _sky(f: Figure, _: Values) -> Told:
-    return told(
-        say("and from the sky"),
-        say("Σ stops of graduated filters' dark parts"),
-        say("{number:.2f}", number=f.number),
-        DENSITY_SOURCE,
-    )
+@dataclass(frozen=True)
+class SkyStops(FigureText):
+    """What the dark parts of graduated filters cost the sky besides."""
+
+    kind = "exposure.sky_stops"
+    unit = "stops"
+
+    def words(self, figure: Figure) -> FigureWords:
+        """Return its label and its working."""
+        return figure_words(
+            say("and from the sky"),
+            say("Σ stops of graduated filters' dark parts"),
+            say("{number:.2f}", number=figure.number),
+            DENSITY_SOURCE,
+        )
 
 
-def _flash(f: Figure, v: Values) -> Told:
-    numbers = say(
-        "GN {guide_number_m:g} m, {stops:.2f} stops: {bare_mm:.0f} mm bare, {number:.0f} mm",
-        guide_number_m=v.guide_number_m,
-        stops=v.stops,
-        bare_mm=v.bare_mm,
-        number=f.number,
-    )
-    return told(
-        say("greatest flash distance"), say("GN·√(ISO/100)/(N·2^(stops/2))"), numbers,
-        say("guide number = f-number × distance at ISO 100 (definition)"),
-    )  # fmt: skip
+@dataclass(frozen=True)
+class FlashDistance(FigureText):
+    """How far a flash of this guide number reaches with everything on."""
+
+    kind = "exposure.flash_mm"
+    unit = "mm"
+    guide_number_m: float
+    stops: float
+    bare_mm: float
+
+    def words(self, figure: Figure) -> FigureWords:
+        """Return its label and its working."""
+        numbers = say(
+            "GN {guide_number_m:g} m, {stops:.2f} stops: {bare_mm:.0f} mm bare, {number:.0f} mm",
+            guide_number_m=self.guide_number_m,
+            stops=self.stops,
+            bare_mm=self.bare_mm,
+            number=figure.number,
+        )
+        return figure_words(
+            say("greatest flash distance"), say("GN·√(ISO/100)/(N·2^(stops/2))"), numbers,
+            say("guide number = f-number × distance at ISO 100 (definition)"),
+        )  # fmt: skip
 
 
-def _time(f: Figure, v: Values) -> Told:
-    numbers = say(
-        "{base_s:.6g} s·2^{stops:.2f} = {time_words}", base_s=v.base_s, stops=v.stops, time_words=time_words(f.number)
-    )
-    return told(say("time with everything on"), say("t·2^stops"), numbers, TIME_SOURCE)
+@dataclass(frozen=True)
+class ExposureTime(FigureText):
+    """The exposure time with everything on, from the metered one."""
 
+    kind = "exposure.time_s"
+    unit = "s"
+    base_s: float
+    stops: float
 
-TELLERS: dict[str, Teller] = {
-    "exposure.total_stops": _total,
-    "exposure.*_stops": _share,
-    "exposure.sky_stops": _sky,
-    "exposure.flash_mm": _flash,
-    "exposure.time_s": _time,
-}
+    def words(self, figure: Figure) -> FigureWords:
+        """Return its label and its working."""
+        numbers = say(
+            "{base_s:.6g} s·2^{stops:.2f} = {time_words}",
+            base_s=self.base_s,
+            stops=self.stops,
+            time_words=time_words(figure.number),
+        )
+        return figure_words(say("time with everything on"), say("t·2^stops"), numbers, TIME_SOURCE)
