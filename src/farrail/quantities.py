@@ -1,31 +1,8 @@
-"""The named values of a finding or figure, as its sentences read them; numbers as people write them."""
-
-from collections.abc import Mapping
-from typing import Any
+"""Numbers, lengths, masses and distances as people write them, in the unit and language in force."""
 
 from farrail import lengths
 from farrail.language import local_number, say
 from farrail.units import MM_PER_METRE, mm_to_feet, mm_to_inches, mm_to_metres
-
-
-class Values:
-    """Named values by attribute; a name that was not given is an error of ours."""
-
-    def __init__(self, values: Mapping[str, Any]) -> None:
-        """Take the values."""
-        self._values = values
-
-    @property
-    def ranged(self) -> bool:
-        """Whether they were judged over the interval of what is not known."""
-        return bool(self._values.get("ranged"))
-
-    def __getattr__(self, name: str) -> Any:
-        """Return the value of a name."""
-        try:
-            return self._values[name]
-        except KeyError:
-            raise AttributeError(f"no value “{name}” was given; there are {', '.join(self._values)}") from None
 
 
 def signed(value: float, digits: int = 2) -> str:

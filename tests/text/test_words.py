@@ -3,10 +3,8 @@
 import re
 from pathlib import Path
 
-import pytest
-
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.quantities import Values, grouped, signed
+from farrail.quantities import grouped, signed
 from farrail.readouts.figure import kinds_of_figures, meaning_of
 from farrail.readouts.finding import kinds_of_findings
 from farrail.readouts.read import Readout, read
@@ -51,11 +49,6 @@ def test_findings_and_figures_are_told_apart_by_their_ids() -> None:
         ids = [finding.id for finding in readout.findings]
         assert len(ids) == len(set(ids))
         assert all(key == figure.id for key, figure in readout.figures.items())
-
-
-def test_a_value_that_was_not_given_is_named() -> None:
-    with pytest.raises(AttributeError, match="no value “focal_mm” was given; there are part"):
-        _ = Values({"part": "x"}).focal_mm
 
 
 def test_numbers_are_written_as_people_write_them() -> None:

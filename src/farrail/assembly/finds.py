@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator
 
-from farrail.assembly.model import Hit
+from farrail.assembly.model import Hit, StepValues
 from farrail.parts.base import Adjustable
 from farrail.parts.connections import Bayonet, Connection, OnlyFits, Standard, Thread
 from farrail.parts.kinds.ahead import FilterHolder
@@ -56,19 +56,16 @@ def members(side: Side, kind: type[Part], test: Callable[[Layout, Placed], bool]
     return find
 
 
-def _about(layout: Layout, placed: Placed) -> dict[str, object]:
+def _about(layout: Layout, placed: Placed) -> StepValues:
     part = placed.part
-    values: dict[str, object] = {"part": part.name, "length_mm": placed.length.value, "flipped": placed.laid.flipped}
+    values: StepValues = {"part": part.name, "length_mm": placed.length.value}
     if isinstance(part, Adjustable):
         values["set_mm"] = placed.length.value
     if isinstance(part, FilterSeat):
         low, high = placed.on_rail_mm(part.seat_mm.low), placed.on_rail_mm(part.seat_mm.high)
         middle = (low + high) / 2.0
         values["nearer_sensor"] = middle > placed.middle_mm
-        values["filters"] = tuple(layout.parts[f].name if f is not None else "" for f in placed.laid.filters)
         values["empty"] = sum(f is None for f in placed.laid.filters)
-    if isinstance(part, FilterHolder):
-        values["slots"] = part.slots
     return values
 
 
@@ -101,7 +98,7 @@ def _threaded_before(layout: Layout, index: int) -> str:
     return layout.rear[index - 1].part.name if index > 0 else layout.optic.name
 
 
-def _joint(end: Connection, left: str, right: str) -> dict[str, object]:
+def _joint(end: Connection, left: str, right: str) -> StepValues:
     return {"left": left, "right": right, "thread": end.standard.label}
 
 
@@ -138,7 +135,7 @@ def held_filters(layout: Layout) -> Iterator[Hit]:
     """Find filters held between two rings."""
     for placed in layout.rear:
         if placed.held is not None:
-            values = {
+            values: StepValues = {
                 "part": placed.part.name,
                 "before": placed.held.before.part.name,
                 "after": placed.held.after.part.name,
@@ -166,8 +163,7 @@ def sheets(test: Callable[[SheetFilter, FilterHolder, int], bool]) -> Find:
                 if isinstance(sheet, SheetFilter) and test(sheet, holder, slot):
                     yield Hit(
                         Place(Side.FRONT, placed.index, slot), part=sheet.id,
-                        values={"part": sheet.name, "holder": holder.name, "slot": slot + 1, "slots": holder.slots,
-                                "shift_mm": placed.laid.shift_mm(slot)},
+                        values={"part": sheet.name, "holder": holder.name, "slot": slot + 1},
                     )  # fmt: skip
 
     return find
@@ -178,7 +174,7 @@ def dropped_in(layout: Layout) -> Iterator[Hit]:
     for placed in layout.front:
         part = layout.parts.get(placed.laid.drop_in or "")
         if isinstance(part, RoundFilter):
-            values = {"part": part.name, "holder": placed.part.name, "polariser": part.polariser}
+            values: StepValues = {"part": part.name, "holder": placed.part.name, "polariser": part.polariser}
             yield Hit(placed.place, part=part.id, values=values)
 
 

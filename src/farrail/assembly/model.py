@@ -1,9 +1,9 @@
 """A step of putting a train together, and a caution, as values. `text` makes sentences of them."""
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from enum import StrEnum
-from typing import Any
+from typing import TypedDict
 
 from farrail.train.layout import Layout
 from farrail.train.placed import Place
@@ -44,6 +44,31 @@ class Tool(StrEnum):
     CLOTH = "cloth"
 
 
+class StepValues(TypedDict, total=False):
+    """The names and numbers that the sentences of a step need; each rule fills what its own name."""
+
+    train: str
+    optic: str
+    camera: str
+    part: str
+    seat: str
+    holder: str
+    before: str
+    after: str
+    left: str
+    right: str
+    thread: str
+    slot: int
+    empty: int
+    length_mm: float
+    set_mm: float
+    wheel: bool
+    nearer_sensor: bool
+    telescope: bool
+    threaded: bool
+    polariser: bool
+
+
 @dataclass(frozen=True)
 class Hit:
     """One place a rule speaks of.
@@ -58,7 +83,7 @@ class Hit:
     place: Place | None = None
     joint: bool = False
     part: str = ""
-    values: Mapping[str, Any] = field(default_factory=dict, hash=False)
+    values: StepValues = field(default_factory=StepValues, hash=False)
 
 
 @dataclass(frozen=True)

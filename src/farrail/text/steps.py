@@ -4,10 +4,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.assembly.cautions import Caution
-from farrail.assembly.model import Stage, Start, Step, Tool
+from farrail.assembly.model import Stage, Start, Step, StepValues, Tool
 from farrail.assembly.overhang import Carrier
-from farrail.language import N_, Message, say, say_n
-from farrail.quantities import Values, decimal, mass_words
+from farrail.language import N_, Message, names_in, say, say_n
+from farrail.quantities import decimal, mass_words
 
 
 @dataclass(frozen=True)
@@ -36,106 +36,111 @@ TOOLS = {
 _SNUG = N_("Snug, then no more: rings seize in the cold, and a cell that is forced cracks its glass.")
 
 
-Teller = Callable[[Values], Told]
+Teller = Callable[[StepValues], Told]
 
 
 def _plain(what: Message, how: Message, why: Message) -> Teller:
     """Return a teller that puts the values of a step into its words."""
 
-    def tell(v: Values) -> Told:
-        return Told(*(str(text).format_map(_Fields(v)) for text in (what, how, why)))
+    def tell(v: StepValues) -> Told:
+        return Told(*(_filled(text, v) for text in (what, how, why)))
 
     return tell
 
 
-class _Fields(dict[str, object]):
-    """The values of a step by name, for a template; what was not given is an error of ours."""
-
-    def __init__(self, values: Values) -> None:
-        super().__init__()
-        self._values = values
-
-    def __missing__(self, key: str) -> object:
-        value = getattr(self._values, key)
-        return decimal(value) if isinstance(value, float) else value
+def _filled(text: Message, values: StepValues) -> str:
+    """Return a message with the values it names."""
+    given: dict[str, object] = dict(values)
+    named = {name: given[name] for name in names_in(text.id)}
+    return say(text, **{name: decimal(one) if isinstance(one, float) else one for name, one in named.items()})
 
 
-def _wheel_way(v: Values) -> Told:
-    toward = say("toward the sensor") if v.nearer_sensor else say("away from the sensor, as in this train")
+def _wheel_way(v: StepValues) -> Told:
+    toward = say("toward the sensor") if v["nearer_sensor"] else say("away from the sensor, as in this train")
     why = say("The closer filters are to the sensor, the smaller they can be.")
-    if not v.nearer_sensor:
+    if not v["nearer_sensor"]:
         why += say(" The same holds if it is reversed; Vignetting shows whether that is worth new flats.")
     return Told(
-        say("Face {part} with its seats {toward}.", part=v.part, toward=toward),
+        say("Face {part} with its seats {toward}.", part=v["part"], toward=toward),
         say("Check which side of the housing the carousel is on."),
         why,
     )
 
 
-def _set_length(v: Values) -> Told:
-    return Told(say("Set {part} to {set_mm:.2f mm}.", part=v.part, set_mm=v.set_mm), say("Measure shoulder to shoulder with the caliper, then lock it."),
+def _set_length(v: StepValues) -> Told:
+    return Told(say("Set {part} to {set_mm:.2f mm}.", part=v["part"], set_mm=v["set_mm"]), say("Measure shoulder to shoulder with the caliper, then lock it."),
                 say("Its length is part of the back focus; unlocked it turns as the next part is screwed on."))  # fmt: skip
 
 
-def _held(v: Values) -> Told:
+def _held(v: StepValues) -> Told:
     return Told(
         say(
             "Put {part} between {before} and {after}; hold glass by its edge.",
-            part=v.part,
-            before=v.before,
-            after=v.after,
+            part=v["part"],
+            before=v["before"],
+            after=v["after"],
         ),
         say("Screw the two rings together around it until the glass no longer rattles, and stop there."),
         say("The rings hold the glass; tightened further they bend or crack it."),
     )
 
 
-def _onto(v: Values) -> Told:
-    where = say("the focuser") if v.telescope else say("the lens")
+def _onto(v: StepValues) -> Told:
+    where = say("the focuser") if v["telescope"] else say("the lens")
     return Told(
         say(
             "{also} the train on {left}: {right} goes first ({thread}).",
-            also=say("Screw") if v.threaded else say("Set"),
-            left=v.left,
-            right=v.right,
-            thread=v.thread,
+            also=say("Screw") if v["threaded"] else say("Set"),
+            left=v["left"],
+            right=v["right"],
+            thread=v["thread"],
         ),
         say("Hold the train with one hand under its camera until {where} carries it.", where=where),
         say("Screwed on last it turns as one piece; a joint that was left loose shows now, before it falls."),
     )
 
 
-def _filter_in(v: Values, bare: bool) -> Told:
-    place = say("slot {slot} of {seat}", slot=v.slot, seat=v.seat) if v.wheel else say("a tray of {seat}", seat=v.seat)
+def _filter_in(v: StepValues, bare: bool) -> Told:
+    place = (
+        say("slot {slot} of {seat}", slot=v["slot"], seat=v["seat"])
+        if v["wheel"]
+        else say("a tray of {seat}", seat=v["seat"])
+    )
     if bare:
         return Told(
-            say("Put {part} into {place}.", part=v.part, place=place),
+            say("Put {part} into {place}.", part=v["part"], place=place),
             say(
                 "Hold it by its edge, blow both faces, put it in, then fit mask and screws with the driver held clear."
             ),
             say("A finger on the glass shows in every frame, and gloves leave marks too."),
         )
-    return Told(say("Screw {part} into {place}.", part=v.part, place=place), say("Blow both faces; turn backwards until the thread drops in, then forward."),
+    return Told(say("Screw {part} into {place}.", part=v["part"], place=place), say("Blow both faces; turn backwards until the thread drops in, then forward."),
                 str(_SNUG))  # fmt: skip
 
 
-def _joint(v: Values) -> Told:
-    return Told(say("Screw {right} on {left} ({thread}).", right=v.right, left=v.left, thread=v.thread),
+def _joint(v: StepValues) -> Told:
+    return Told(say("Screw {right} on {left} ({thread}).", right=v["right"], left=v["left"], thread=v["thread"]),
                 say("Turn backwards until the thread drops in, then forward by hand."), str(_SNUG))  # fmt: skip
 
 
-def _sheet(v: Values, words: str, how: str, why: str) -> Told:
+def _sheet(v: StepValues, words: str, how: str, why: str) -> Told:
     return Told(
-        say("{words} {part} into slot {slot} of {holder}.", words=words, part=v.part, slot=v.slot, holder=v.holder),
+        say(
+            "{words} {part} into slot {slot} of {holder}.",
+            words=words,
+            part=v["part"],
+            slot=v["slot"],
+            holder=v["holder"],
+        ),
         how,
         why,
     )
 
 
-def _drop_in(v: Values) -> Told:
+def _drop_in(v: StepValues) -> Told:
     turned = say("Mark to mark, its wheel held while it is turned home; see that it still turns.")
-    how = turned if v.polariser else say("By its rim, until it snaps.")
-    return Told(say("Set {part} into {holder} before that goes on.", part=v.part, holder=v.holder), how,
+    how = turned if v["polariser"] else say("By its rim, until it snaps.")
+    return Told(say("Set {part} into {holder} before that goes on.", part=v["part"], holder=v["holder"]), how,
                 say("Behind the filters it is out of reach once the holder is fitted."))  # fmt: skip
 
 
@@ -260,7 +265,7 @@ CAUTIONS: dict[str, tuple[Message, Message]] = {
 
 def told(step: Step) -> Told:
     """Return a step in words."""
-    return STEPS[step.rule](Values(step.hit.values))
+    return STEPS[step.rule](step.hit.values)
 
 
 def caution_words(caution: Caution) -> tuple[str, str]:
