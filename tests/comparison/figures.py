@@ -15,7 +15,7 @@ from typing import Any
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.readouts.read import read
-from farrail.text.told_readout import as_data
+from farrail.text.report import as_data
 from farrail.train.train import Train
 
 TOLERANCE = 1e-9

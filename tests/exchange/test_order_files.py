@@ -15,12 +15,12 @@ from ezdxf.filemanagement import readfile
 from pypdf import PdfReader
 
 from farrail.assembly.order import MARGIN_MM, AdapterOrder, End, order_for, outline, thread_lines
+from farrail.assembly.order_words import order_words
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, FarRailError, StoreError
 from farrail.exchange.order_files import write_order_dxf
 from farrail.parts.connections import Gender, Thread
 from farrail.readouts.read import Readout, read
-from farrail.text.order import order_words
 from farrail.ui.order_sheet import write_order_pdf
 from farrail.workbook.store import write_file
 

@@ -13,10 +13,10 @@ from farrail.frames.as_taken import as_taken
 from farrail.frames.flat import FlatReading, FlatTrouble, read_flat
 from farrail.frames.flat_model import Change
 from farrail.frames.picture import Picture
+from farrail.frames.words import flat_words
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import DARK_E, FULL_E, Truth, bench_flat
-from farrail.text.frames import flat_words
 from farrail.train.train import Laid, with_conditions
 from tests.frames.how_often import COUNT, WANTED
 from tests.frames.rays import ray_flat

@@ -9,13 +9,13 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
 from farrail.frames.look import ByHand, FrameKind, look
 from farrail.frames.picture import Picture
+from farrail.frames.report import looked_words
 from farrail.frames.watch import Watch
 from farrail.parts.kinds.telescopes import Corrector, ShortStars
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import DARK_E, FULL_E, Truth, bench_flat, bench_stars
 from farrail.simulated.bench_frames import bench_frames
 from farrail.simulated.hidden import hidden_truth, truth_words
-from farrail.text.looked import looked_words
 from farrail.train.rows import Shelf
 from farrail.workbook.edits.laying import ReplacePart
 from farrail.workbook.workbook import Workbook

@@ -8,10 +8,10 @@ import pytest
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.frames.picture import Picture
 from farrail.frames.sky import SkyTrouble, read_sky
+from farrail.frames.words import sky_words
 from farrail.readouts.front.polarised_sky import polarised_sky_of
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import DARK_E, FULL_E, Truth, bench_sky
-from farrail.text.frames import sky_words
 from farrail.train.train import Sky, with_conditions
 
 

@@ -12,9 +12,9 @@ from farrail.frames.dust import Mote, find_motes, looked_at_mm, read_mote, staye
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import read_ruler
 from farrail.frames.stars import Drawn, Stars, StarTrouble, find_stars, read_stars, read_through_focus
+from farrail.frames.words import dust_words, ruler_words, stars_words, tilt_words
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import DARK_E, FULL_E, HiddenMote, Truth, bench_flat, bench_ruler, bench_stars
-from farrail.text.frames import dust_words, ruler_words, stars_words, tilt_words
 from tests.frames.how_often import COUNT, WANTED
 
 WIDE_MM, HIGH_MM = 23.5, 15.7

@@ -18,7 +18,7 @@ from babel.messages.mofile import write_mo
 from babel.messages.pofile import read_po, write_po
 
 from farrail import errors
-from farrail.language import DOMAIN, ENGLISH, FOLDER, languages
+from farrail.language import DOMAIN, ENGLISH, FOLDER, languages, names_in
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import Status
 from farrail.readouts.finding import Severity
@@ -118,6 +118,21 @@ def _help_in(call: ast.Call) -> Iterator[Found]:
         for word in call.keywords:
             if word.arg == "help" and isinstance(word.value, ast.Constant):
                 yield Found(str(word.value.value).strip())
+
+
+def wrong_values() -> Iterator[str]:
+    """Yield the calls whose values are not those that their message names."""
+    for path in sorted(SOURCE.rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+            if not isinstance(node, ast.Call) or not isinstance(node.func, ast.Name):
+                continue
+            count = {"say": 1, "say_n": 2}.get(node.func.id, 1 if node.func.id in ERRORS else 0)
+            given = {word.arg for word in node.keywords}
+            # The form for one may say "an hour" without its number, and a line of JSON has braces of its own.
+            texts = [a.value for a in node.args[:count] if isinstance(a, ast.Constant) and '{"' not in str(a.value)]
+            wrong = [text for text in texts if None not in given and names_in(str(text)) != given]
+            if wrong and not (node.func.id == "say_n" and wrong == texts[:1]):
+                yield f"{path.relative_to(ROOT)}:{node.lineno}: {wrong[0]!r} with {sorted(map(str, given))}"
 
 
 def template() -> Catalog:

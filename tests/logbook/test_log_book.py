@@ -25,12 +25,7 @@ from farrail.logbook.learning.spacing_stars import works_as_it_lies
 from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Agreement
 from farrail.logbook.registry import OBSERVATIONS
-from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.kinds.telescopes import ShortStars
-from farrail.parts.provenance import Origin, Reading, unknown
-from farrail.parts.shelved import Status
-from farrail.readouts.read import read
-from farrail.text.log import (
+from farrail.logbook.words import (
     consequence_words,
     difference_words,
     found_words,
@@ -39,6 +34,11 @@ from farrail.text.log import (
     seen_words,
     works_words,
 )
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.telescopes import ShortStars
+from farrail.parts.provenance import Origin, Reading, unknown
+from farrail.parts.shelved import Status
+from farrail.readouts.read import read
 from farrail.train.train import Side
 from farrail.workbook.edits.laying import FlipPart, SetInBeam
 from farrail.workbook.edits.learnt import TakeBack, TakeOver, resting_on

@@ -2,11 +2,11 @@
 
 import pytest
 
+from farrail.logbook.compare_words import ability_words
 from farrail.logbook.side_by_side import Ability, Better, best_of
 from farrail.parts.provenance import Origin
 from farrail.readouts.figure import Figure
 from farrail.readouts.front.figure_texts import FirstClean
-from farrail.text.compare import ability_words
 
 
 def between(value: float, low: float | None = None, high: float | None = None, *, never: bool = False) -> Figure:

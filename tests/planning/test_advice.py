@@ -20,9 +20,9 @@ from farrail.parts.registry import Part
 from farrail.parts.shelved import Status
 from farrail.planning.plan import Proof, plan
 from farrail.planning.remedies import remedies_for
+from farrail.readouts.front.graduated_words import left_words
 from farrail.readouts.front.sheets import graduated_strength_stops
 from farrail.readouts.spacing.focuser_and_guider import travel_of
-from farrail.text.choices import left_words
 from farrail.train.train import Laid
 from farrail.workbook.edits.laying import LayPlan
 

@@ -4,8 +4,8 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.readouts.finding import Severity
+from farrail.readouts.headlines import train_headline
 from farrail.readouts.read import read
-from farrail.text.headlines import train_headline
 
 DEMO = demo_workbook()
 

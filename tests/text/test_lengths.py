@@ -13,14 +13,14 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.language import say
 from farrail.lengths import LengthUnit
 from farrail.logbook.kinds.front import Darkening
+from farrail.logbook.words import difference_words
 from farrail.parts.provenance import unknown
 from farrail.quantities import away, signed_length
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import read
-from farrail.text.log import difference_words
+from farrail.text.report import as_data, figures_csv
 from farrail.text.sheet import sheet_data
-from farrail.text.told_readout import as_data, figures_csv
 
 TRAINS = [train.id for train in demo_workbook().trains]
 

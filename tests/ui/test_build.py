@@ -57,7 +57,7 @@ def test_a_change_says_what_to_do_again(make_window: Callable[..., MainWindow], 
     window = open_build(make_window, "witch-broom")
     box = found(window, QComboBox, "build_start")
     press(window, "build_built", qtbot)
-    box.setCurrentIndex(box.findText("What to redo after changes"))
+    box.setCurrentIndex(box.findText("To redo after changes"))
     box.activated.emit(box.currentIndex())
     assert label(window, "build_headline") == "No steps to repeat."
     train = window.session.train

@@ -385,7 +385,7 @@ def test_both_ends_of_a_zoom_are_tabled_with_everything_at_hand(
     settle(window)
     table = ledger(window, "closeup_ends")
     assert [column.title for column in table.ledger.columns] == [
-        "With", "17: wide", "front", "sensor", "gain", "35: wide", "front", "sensor", "gain",
+        "Equipment", "17: wide", "front", "sensor", "gain", "35: wide", "front", "sensor", "gain",
     ]  # fmt: skip
     told = {row[0]: row[1:] for row in rows(table)}
     assert told["the lens alone"][3] == "1.00×"

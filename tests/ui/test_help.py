@@ -83,7 +83,7 @@ def test_f1_on_a_figure_says_what_it_means(window: MainWindow, help_of: Callable
     field.pick(key)
     field.setFocus()
     shown = help_of()
-    assert shown.text.toPlainText().startswith("What each figure means")
+    assert shown.text.toPlainText().startswith("Meaning of each figure")
     assert shown.text.textCursor().selectedText()
 
 

@@ -6,11 +6,11 @@ from farrail.cli.printing import FINE, STOPPED, print_json
 from farrail.errors import BadInput
 from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
+from farrail.planning.answer_words import distance_words, f_number_words, stops_words
 from farrail.planning.ask import Answer, Asked, Wish, ask
 from farrail.quantities import unit_word
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.names import loss_name, scale_name
-from farrail.text.answers import distance_words, f_number_words, stops_words
 from farrail.train.layout import lay_out
 from farrail.train.train import Train
 from farrail.workbook.store import read_file

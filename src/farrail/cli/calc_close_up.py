@@ -263,7 +263,7 @@ def density(density: float | None, stops: float | None, transmission_percent: fl
             Answer("stops", told, "stops", say("D/log10 2 = {density:.4g}/0.30103", density=density)),
             Answer("density", density, "", say("−log10 of the transmission")),
             Answer("transmission_percent", passed, "%", say("10^−{density:.4g}", density=density)),
-            Answer("factor", 100.0 / passed, "×", say("how much longer to expose")),
+            Answer("factor", 100.0 / passed, "×", say("exposure factor")),
         ),
         exposure.DENSITY_SOURCE,
     )

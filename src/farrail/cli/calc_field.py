@@ -133,7 +133,12 @@ def passband_shift(
                 line_nm, line_nm, width_nm, index, f_number, obstruction=obstruction, band=band,
             )  # fmt: skip
             answers.append(
-                Answer(f"{band}_percent", share, "%", say("of the line through {width_nm:g} nm", width_nm=width_nm))
+                Answer(
+                    f"{band}_percent",
+                    share,
+                    "%",
+                    say("share of the line passed at {width_nm:g} nm width", width_nm=width_nm),
+                )
             )
     return Calculation(tuple(answers), passband.SOURCE)
 

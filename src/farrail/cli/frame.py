@@ -9,10 +9,10 @@ from farrail.exchange.frame_files import read_frame, write_bench_fits
 from farrail.frames.estimate import Estimate
 from farrail.frames.flat import FlatReading
 from farrail.frames.look import ByHand, FrameKind, Looked, look
+from farrail.frames.report import looked_words
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_frames import bench_light
 from farrail.simulated.hidden import hidden_truth, truth_words
-from farrail.text.looked import looked_words
 from farrail.train.rows import Shelf
 from farrail.workbook.store import read_file
 

@@ -9,17 +9,14 @@ from farrail.errors import BadInput
 from farrail.exchange.csv_log import log_to_csv, read_log_csv
 from farrail.language import say, say_n
 from farrail.logbook.beside import compared_then
+from farrail.logbook.compare_words import ability_words, cell_words, line_label, wish_words
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import back_focus_of, ladder_of, works_as_it_lies
 from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Compared, Observation
 from farrail.logbook.side_by_side import LEAST, MOST, Column, Ends, SideBySide, ends_of
-from farrail.parts.kinds.telescopes import Corrector
-from farrail.readouts.range_findings import range_report
-from farrail.readouts.ranges import EVERY
-from farrail.text.compare import ability_words, cell_words, line_label, wish_words
-from farrail.text.log import (
+from farrail.logbook.words import (
     difference_words,
     found_words,
     ladder_words,
@@ -28,6 +25,9 @@ from farrail.text.log import (
     seen_words,
     works_words,
 )
+from farrail.parts.kinds.telescopes import Corrector
+from farrail.readouts.range_findings import range_report
+from farrail.readouts.ranges import EVERY
 from farrail.workbook.edits.log import ImportObservations
 from farrail.workbook.store import read_file, read_text, write_file
 from farrail.workbook.workbook import Workbook

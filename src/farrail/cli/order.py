@@ -4,10 +4,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 from farrail.assembly.order import AdapterOrder, order_for
+from farrail.assembly.order_words import order_words
 from farrail.cli.printing import FINE
 from farrail.exchange.order_files import write_order_dxf
 from farrail.readouts.read import read
-from farrail.text.order import order_words
 from farrail.workbook.store import read_file
 
 

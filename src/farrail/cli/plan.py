@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, print_json
-from farrail.language import say
+from farrail.language import begun_large, say
 from farrail.planning.guide import refusal_of
 from farrail.planning.plan import Aim, Plan, plan
 from farrail.planning.proposal import Proposal
@@ -165,13 +165,13 @@ def _print(made: Plan) -> None:
         print(say("  Closest: {listed}.", listed=say(" and ").join(sides)))
     if made.buy is not None:
         cost = "" if made.buy.price is None else say(" ({price:g})", price=made.buy.price)
-        lays = " + ".join(made.buy.proposal.names)
+        parts = " + ".join(made.buy.proposal.names)
         print(
             say(
-                "  Buy {name}{cost}: {lays} leaves {error_mm:+.2f mm}.",
+                "  Buy {name}{cost}: {parts} leaves {error_mm:+.2f mm}.",
                 name=made.buy.name,
                 cost=cost,
-                lays=lays,
+                parts=parts,
                 error_mm=made.buy.proposal.error_mm,
             )
         )
@@ -179,19 +179,18 @@ def _print(made: Plan) -> None:
         cost = "" if s.price is None else say(" ({price:g})", price=s.price)
         print(
             say(
-                "  {words}{words_2} saves {saves_mm:.2f mm}{cost}.",
-                words=s.words[0].upper(),
-                words_2=s.words[1:],
+                "  {change} saves {saves_mm:.2f mm}{cost}.",
+                change=begun_large(s.words),
                 saves_mm=s.saves_mm,
                 cost=cost,
             )
         )
     for way in made.guide:
-        lays = " + ".join(way.names) or say("nothing")
+        parts = " + ".join(way.names) or say("nothing")
         told = refusal_of(way) or say(
-            "{guider}: {lays} before {camera} ({error_mm:+.2f mm})",
+            "{guider}: {parts} before {camera} ({error_mm:+.2f mm})",
             guider=way.guider,
-            lays=lays,
+            parts=parts,
             camera=way.camera,
             error_mm=way.error_mm,
         )

@@ -44,7 +44,7 @@ def own_trouble(error: Exception) -> NoReturn:
 
     doing = say("The command")
     print(
-        say("far-rail: {tell}", tell=TroubleLog(user_state_path("far-rail") / "log").tell(error, doing)),
+        say("far-rail: {trouble}", trouble=TroubleLog(user_state_path("far-rail") / "log").tell(error, doing)),
         file=sys.stderr,
     )
     raise SystemExit(OWN_TROUBLE)

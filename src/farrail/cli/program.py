@@ -97,7 +97,7 @@ def plan_command(
         bool, typer.Option("--kept-whole", help="With --trains: no part moves from one train to another.")
     ] = False,
     aim: Annotated[Aim, typer.Option("--aim", help="Where published figures differ: which to aim at.")] = Aim.IN_USE,
-    reorder: Annotated[bool, typer.Option("--reorder", help="Also try housings elsewhere and turned round.")] = False,
+    reorder: Annotated[bool, typer.Option("--reorder", help="Also try housings in other places and flipped.")] = False,
     as_json: AsJson = False,
 ) -> NoReturn:
     """Fill a train's gap from the shelf, or those of several; exit code 1 when that is impossible."""

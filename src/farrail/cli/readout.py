@@ -8,12 +8,12 @@ from farrail.errors import FarRailError
 from farrail.language import say, word
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import Severity
+from farrail.readouts.headlines import train_headline
+from farrail.readouts.interval_words import ends_words, reason_words
 from farrail.readouts.range_findings import RangeReport, range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout, read
-from farrail.text.headlines import train_headline
-from farrail.text.ranged import ends_words, reason_words
-from farrail.text.told_readout import all_findings, as_data
+from farrail.text.report import all_findings, as_data
 from farrail.workbook.store import read_file
 
 

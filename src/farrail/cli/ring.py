@@ -4,10 +4,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 from farrail.assembly.ring import RingShape, ring_for
+from farrail.assembly.ring_words import ring_words
 from farrail.cli.printing import FINE
 from farrail.exchange.ring_files import write_ring
 from farrail.readouts.read import read
-from farrail.text.ring import ring_words
 from farrail.workbook.store import read_file
 
 

@@ -8,9 +8,9 @@ from farrail.assembly.model import Start, Step
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.cli.printing import FINE, print_json
 from farrail.language import say
-from farrail.planning.customs import customs_of
+from farrail.planning.practice_words import practice_words
+from farrail.planning.practices import practices_of
 from farrail.readouts.read import read
-from farrail.text.customs import custom_words
 from farrail.text.pack import pack_rows, packed_mass
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.workbook.store import read_file
@@ -26,7 +26,7 @@ def run(file: Path, train: str, *, start: Start, as_json: bool) -> int:
     readout = read(workbook.train(train), workbook.by_id)
     layout = readout.layout
     steps, cautions = steps_of(layout, start), cautions_of(layout)
-    customs = customs_of(readout.front, workbook.by_id)
+    customs = practices_of(readout.front, workbook.by_id)
     done = {tick.step: tick.day for tick in layout.train.ticks}
     if as_json:
         print_json(
@@ -64,7 +64,7 @@ def run(file: Path, train: str, *, start: Start, as_json: bool) -> int:
     print(say("\nCautions"))
     for caution in cautions:
         print(f"  {' '.join(caution_words(caution))}")
-    for head, lines in map(custom_words, customs):
+    for head, lines in map(practice_words, customs):
         print(say("\nDone either way: {head}", head=head))
         for line in lines:
             print(f"  {line}")

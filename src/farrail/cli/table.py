@@ -12,7 +12,7 @@ from farrail.exchange.table_files import Table, as_csv
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import read
-from farrail.text.told_readout import all_findings, figures_csv
+from farrail.text.report import all_findings, figures_csv
 from farrail.workbook.edits.shelf import ImportParts
 from farrail.workbook.history import History
 from farrail.workbook.store import read_file, read_text, write_file, write_text

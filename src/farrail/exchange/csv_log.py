@@ -18,8 +18,8 @@ from farrail.logbook.beside import compared_then
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.logbook.state import State
+from farrail.logbook.words import difference_words
 from farrail.parts.written import read_written
-from farrail.text.log import difference_words
 from farrail.train.train import Train
 from farrail.workbook.edits.log import WriteDown, made
 from farrail.workbook.workbook import Workbook
@@ -103,7 +103,7 @@ def read_log_csv(text: str, workbook: Workbook) -> tuple[LogRow, ...]:
         return tuple(_rows(reader, workbook))
     except csv.Error as error:
         raise BadInput(
-            "The table cannot be read at line {line_num}: {error}; save it as CSV anew.",
+            "The table cannot be read at line {line_num}: {error}; save it as CSV again.",
             line_num=reader.line_num,
             error=error,
         ) from None

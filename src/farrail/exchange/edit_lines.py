@@ -124,11 +124,10 @@ def apply_lines(lines: Iterable[str], workbook: Workbook, do: Callable[[Edit], o
             edit = edit_from(_read(text), workbook)
             after = do(edit)
         except FarRailError as error:
-            told = str(error)
             raise BadInput(
-                "Line {number}: {told} Nothing was changed.",
+                "Line {number}: {trouble} Nothing was changed.",
                 number=number,
-                told=begun_small(told),
+                trouble=begun_small(str(error)),
             ) from None
         if isinstance(after, Workbook):
             workbook = after

@@ -3,9 +3,9 @@
 from pathlib import Path
 
 from farrail.assembly.order import AdapterOrder, outline, thread_lines
+from farrail.assembly.order_words import order_words
 from farrail.errors import BadInput
 from farrail.exchange.drawings import as_bytes
-from farrail.text.order import order_words
 from farrail.workbook.store import write_bytes
 
 

@@ -117,7 +117,7 @@ class Observation(Tagged):
     time: Annotated[Clock, Told("Time", "Hour and minute, such as 21:15", "")] = ""
     place: Annotated[str, Field(max_length=120), Told("Place")] = ""
     weather: Annotated[str, Field(max_length=200), Told("Conditions", "Seeing, wind, cold")] = ""
-    focal_mm: Annotated[FocalSet | None, Told("Focal length", "What the zoom was set to")] = None
+    focal_mm: Annotated[FocalSet | None, Told("Focal length", "Focal length set on the zoom")] = None
     f_number: Annotated[FNumberSet | None, Told("f-number", "The aperture it was seen at", "")] = None
     photo: Annotated[str, Field(max_length=1000), Told("Photo", "Path of a picture that shows it", "")] = ""
     note: Annotated[str, Field(max_length=2000), Told("Note", "", "")] = ""

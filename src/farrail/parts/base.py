@@ -235,10 +235,10 @@ class Housing(FixedLength):
     """
 
     overhang_front_mm: Annotated[
-        Length | None, Told("Body reaches ahead of front", "How far it covers its neighbour", group=Group.BODY)
+        Length | None, Told("Body reaches ahead of front", "Overlap over the next part", group=Group.BODY)
     ] = None
     overhang_rear_mm: Annotated[
-        Length | None, Told("Body reaches behind rear", "How far it covers its neighbour", group=Group.BODY)
+        Length | None, Told("Body reaches behind rear", "Overlap over the next part", group=Group.BODY)
     ] = None
     overhang_clear_mm: Annotated[
         Diameter | None, Told("… free inside", "Diameter left for the neighbour", group=Group.BODY)

@@ -40,13 +40,13 @@ class Shelved(Tagged):
     id: PartId
     name: Annotated[str, Field(min_length=1, max_length=120), Told("Name", group=Group.KEEPING)]
     maker: Annotated[str, Field(max_length=120), Told("Maker", group=Group.KEEPING)] = ""
-    owned: Annotated[int, Field(ge=0, le=1000), Told("Owned", "How many there are", "", Group.KEEPING)] = 1
+    owned: Annotated[int, Field(ge=0, le=1000), Told("Owned", "Number owned", "", Group.KEEPING)] = 1
     status: Annotated[Status, Told("Status", group=Group.KEEPING)] = Status.OWNED
     # What one of it costs, in whatever money the workbook's owner pays with.
-    price: Annotated[Price | None, Told("Price", "What one of it costs", "", Group.KEEPING)] = None
+    price: Annotated[Price | None, Told("Price", "Price of one", "", Group.KEEPING)] = None
     # The kit it comes in and is bought with, by name.
     kit: Annotated[KitName, Told("Kit", "The kit it comes in and is bought with", group=Group.KEEPING)] = ""
     note: Annotated[str, Field(max_length=2000), Told("Note", group=Group.KEEPING)] = ""
     outer_diameter_mm: Annotated[DrawnSize, Told("Outer diameter, drawn", "From rim to rim", group=Group.BODY)]
     # None: nobody has weighed it.
-    mass_g: Annotated[Mass | None, Told("Mass", "With a kitchen scale", "g", Group.BODY)] = None
+    mass_g: Annotated[Mass | None, Told("Mass", "Read from a kitchen scale", "g", Group.BODY)] = None

@@ -261,7 +261,7 @@ def _impossible(
     first = questions[0]
     buy = cheapest_purchase(train, shelf, first.task, at_hand, first.window, kit_prices, cancel)
     thinner: tuple[Saving, ...] = ()
-    bound = say("with up to {most_pieces} pieces", most_pieces=MOST_PIECES)
+    bound = say("using up to {most_pieces} pieces", most_pieces=MOST_PIECES)
     text = say("No combination of parts you own is within tolerance {bound}; that is proven.", bound=bound)
     if nearest == (None, None):
         text = say("No combination of parts you own connects both ends {bound}; that is proven.", bound=bound)

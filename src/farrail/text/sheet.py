@@ -3,12 +3,12 @@
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.language import N_, local_number, say
-from farrail.planning.customs import customs_of
+from farrail.planning.practice_words import practice_words
+from farrail.planning.practices import practices_of
 from farrail.quantities import headed, signed_length, unit_word
+from farrail.readouts.headlines import train_headline
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.names import glass_name, line_name, requirement_name
-from farrail.text.customs import custom_words
-from farrail.text.headlines import train_headline
 from farrail.text.pack import pack_rows, packed_mass
 from farrail.text.steps import STAGES, TOOLS, caution_words, told
 from farrail.train.rows import Shelf
@@ -46,7 +46,9 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
         "ledger": ledger_rows(readout), "length_unit": unit_word("mm"),
         "findings": [{"judgement": one.title, "reason": one.reason} for one in readout.findings],
         "stages": stages, "minutes": say("{minutes_of:.0f}", minutes_of=max(minutes_of(steps), 1.0)),
-        "customs": [custom_words(one) for one in customs_of(readout.front, layout.parts if shelf is None else shelf)],
+        "customs": [
+            practice_words(one) for one in practices_of(readout.front, layout.parts if shelf is None else shelf)
+        ],
         "cautions": [caution_words(one) for one in cautions_of(layout)], "pack": pack_rows([readout], shelf),
         "mass": packed_mass([readout], shelf),
     }  # fmt: skip

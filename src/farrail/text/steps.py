@@ -21,7 +21,7 @@ class Told:
 
 STAGES = {
     Stage.PREPARE: N_("Preparation"), Stage.FILTERS: N_("Filters into their seats"),
-    Stage.REAR: N_("The train, from the optic to the camera"), Stage.LENS_OFF: N_("With the lens off the body"),
+    Stage.REAR: N_("The train, from the optic to the camera"), Stage.LENS_OFF: N_("Lens off the body"),
     Stage.FRONT: N_("Ahead of the lens"), Stage.MOUNT: N_("Mount it on the telescope or lens"), Stage.SITE: N_("At the site"),
     Stage.TEAR_DOWN: N_("Back into the bag"),
 }  # fmt: skip
@@ -146,7 +146,7 @@ def _drop_in(v: StepValues) -> Told:
 
 STEPS: dict[str, Teller] = {
     "table": _plain(N_("Clear a table, and set out the parts of {train}."), N_("A clean cloth, the parts in the order of the drawing."),
-                    N_("Parts laid out in order go together in order.")),
+                    N_("Parts set out in order go together in order.")),
     "hands": _plain(N_("Clean hands, gloves and the bulb blower ready."), N_("Work facing down, over the cloth; no canned gas."),
                     N_("Canned gas spits cold liquid that spoils coatings, and what falls on glass facing up stays.")),
     "window_out": _plain(N_("Take the optical window out of {camera}, where its maker says it may be."),

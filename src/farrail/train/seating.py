@@ -178,7 +178,7 @@ def _gap(left: Member, right: Member, index: int, shims: float, glass: float, na
         if right.standoff_mm is None:
             note = say("held by a screw; taken as pushed home")
             return JointGap(index, assumed(0.0, note=note), Cause.UNKNOWN_PLACE, one.standard.label)
-        length = measured(right.standoff_mm, note=say("how far it sticks out, in this train"))
+        length = measured(right.standoff_mm, note=say("length that sticks out, in this train"))
         return JointGap(index, length, Cause.DRAWN_OUT, one.standard.label)
     apart = gap_between_mm(one, other, glass - shims)
     if apart <= 1e-9:

@@ -251,7 +251,7 @@ def _pdf_html(data: Any) -> str:
         f"<td align='right'>{say('length, {unit}', unit=unit)}</td>"
         f"<td align='right'>{say('to here, {unit}', unit=unit)}</td>"
         f"<td>&nbsp;&nbsp;{say('from')}</td></tr>{rows}</table>"
-        f"<h3>{say('What to know')}</h3>{findings}"
+        f"<h3>{say('Notes')}</h3>{findings}"
         f"<h3>{say('Steps, about {minutes} minutes', minutes=data['minutes'])}</h3>{stages}"
         f"<h3>{say('Cautions')}</h3>{cautions}{customs}<h3>{say('Pack list')}</h3>{_pack_html(data['pack'])}"
         f"<p>{escape(data['mass'])}</p>"

@@ -28,7 +28,7 @@ class Conditions(Popover):
 
     def __init__(self, session: Session, parent: QWidget) -> None:
         """Lay out what the train has."""
-        super().__init__(say("How this train is used"), parent, 340)
+        super().__init__(say("Use of this train"), parent, 340)
         self._session = session
         self._grid = QGridLayout()
         self._grid.setHorizontalSpacing(14)

@@ -88,7 +88,7 @@ def _qt() -> Check:
     return Check(
         "qt",
         not newer,
-        say("Qt {told}", told=told),
+        say("Qt {version}", version=told),
         say("install the pinned packages: this Qt is too new") if newer else "",
     )
 

@@ -74,9 +74,7 @@ class Header(QWidget):
         self.conditions = QPushButton(say("Settings"))
         self.conditions.setObjectName("conditions")
         self.conditions.setProperty("quiet", "true")
-        self.conditions.setToolTip(
-            say("How this train is used: focal length, aperture, focus, angles, what is taken off")
-        )
+        self.conditions.setToolTip(say("Use of this train: focal length, aperture, focus, angles, parts taken off"))
         self.conditions.clicked.connect(self.show_conditions)
         self._last: QWidget = self.beam.button
         self.tools = QHBoxLayout()

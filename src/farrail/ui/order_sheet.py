@@ -6,8 +6,8 @@ from PySide6.QtCore import QLineF, QPointF, Qt
 from PySide6.QtGui import QFont, QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
 
 from farrail.assembly.order import AdapterOrder, Point, outline, thread_lines
+from farrail.assembly.order_words import order_words
 from farrail.language import say
-from farrail.text.order import order_words
 from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf
 from farrail.ui.theme.fonts import font, on_paper
 

@@ -6,9 +6,9 @@ from PySide6.QtCore import QLineF, QPointF
 from PySide6.QtGui import QPainter, QPdfWriter, QPen
 
 from farrail.assembly.ring import RingShape
+from farrail.assembly.ring_words import ring_words
 from farrail.errors import FarRailError
 from farrail.language import say
-from farrail.text.ring import ring_words
 from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf
 from farrail.ui.theme.fonts import font, on_paper
 

@@ -39,7 +39,7 @@ PACKAGES = (
 )  # fmt: skip
 SHIPPED = (
     (N_("Inter"), N_("the typeface; SIL Open Font License 1.1, beside it")),
-    (N_("DejaVu Sans"), N_("what the other lacks; its own free licence, beside it")),
+    (N_("DejaVu Sans"), N_("signs that the other lacks; its own free licence, beside it")),
     (N_("Deep-sky catalogue"), N_("its data are CC-BY-SA-4.0")),
 )
 LONGEST = 60
@@ -62,7 +62,7 @@ def show_about(window: QWidget) -> None:
     made_of = [(name, told) for name in PACKAGES if (told := _licence_of(name))]
     own = say("version {version__}; MIT licence, in the file LICENSE", version__=__version__)
     shipped = (("Far Rail", own), *SHIPPED)
-    _show(say("About Far Rail"), (("", shipped), (say("With"), made_of)), window, "about_sheet")
+    _show(say("About Far Rail"), (("", shipped), (say("Packages"), made_of)), window, "about_sheet")
 
 
 def _licence_of(package: str) -> str:

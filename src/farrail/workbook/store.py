@@ -142,7 +142,7 @@ def _check_it_opens(path: Path, temporary: Path, data: bytes, workbook: Workbook
     """
     on_disk, why = read_bytes(temporary, LARGEST_BYTES), ""
     if on_disk != data:
-        why = say("what is on the disk is not what was written")
+        why = say("the file on the disk differs from what was written")
     try:
         check_reads_back(_decoded(temporary, on_disk), workbook)
     except BadWorkbook as error:

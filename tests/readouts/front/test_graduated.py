@@ -8,9 +8,9 @@ from farrail.parts.kinds.filters import Gradation
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import assumed
 from farrail.readouts.front.graduated import graduated_choice
+from farrail.readouts.front.graduated_words import choice_words
 from farrail.readouts.front.model import Front
 from farrail.readouts.read import read
-from farrail.text.choices import choice_words
 from farrail.train.train import Conditions, Train
 
 WORKBOOK = demo_workbook()

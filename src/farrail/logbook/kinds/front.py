@@ -58,14 +58,12 @@ class Darkening(Observation):
     focal_mm: Annotated[
         Annotated[float, Field(gt=0.0, le=100_000.0)], Told("Focal length", "Read off the zoom as the corner shows it")
     ]
-    level: Annotated[Level, Told("How much", "It begins to show, half of the light is gone, all is dark", "")] = (
-        Level.ONSET
-    )
-    judged: Annotated[Judged, Told("Told", "By eye, or measured in a picture", "")] = Judged.BY_EYE
-    off_mm: Annotated[Off, Told("± focal length", "How far the reading may be off")] = FOCAL_OFF_MM
-    corners: Annotated[tuple[Corner, ...], Field(max_length=4), Told("Which corners", "None: all equal", "")] = ()
+    level: Annotated[Level, Told("Mark", "It begins to show, half of the light is gone, all is dark", "")] = Level.ONSET
+    judged: Annotated[Judged, Told("Judged", "By eye, or measured in a picture", "")] = Judged.BY_EYE
+    off_mm: Annotated[Off, Told("± focal length", "Uncertainty of the reading, ±")] = FOCAL_OFF_MM
+    corners: Annotated[tuple[Corner, ...], Field(max_length=4), Told("Corners", "None: all equal", "")] = ()
     # The part that showed, where one could tell; "": nobody could, and the tightest is taken.
-    part: Annotated[str, Field(max_length=80), Told("Which part showed", "Where it was visible", "")] = ""
+    part: Annotated[str, Field(max_length=80), Told("Part in the picture", "Where it was visible", "")] = ""
 
     @property
     def touch(self) -> float:
@@ -155,7 +153,7 @@ class PupilInFrame(Observation):
 
     kind: Literal["pupil_in_frame"] = "pupil_in_frame"
     depth_mm: Annotated[
-        Annotated[float, Field(ge=-500.0, le=2_000.0)], Told("Depth", "Of the entrance pupil behind the thread seat")
+        Annotated[float, Field(ge=-500.0, le=2_000.0)], Told("Depth", "Entrance pupil behind the thread seat")
     ]
     off_mm: Annotated[Off, Told("± depth", "Half of what holds it with 95 %")] = FOCAL_OFF_MM
 

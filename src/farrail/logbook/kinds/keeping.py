@@ -18,7 +18,7 @@ class Flats(Observation):
     only_words: ClassVar[bool] = True
 
     kind: Literal["flats"] = "flats"
-    frames: Annotated[Annotated[int, Field(ge=1, le=10_000)] | None, Told("How many", "", "")] = None
+    frames: Annotated[Annotated[int, Field(ge=1, le=10_000)] | None, Told("Number of frames", "", "")] = None
     # Set by the edit that moved something: from then on they say nothing of the train.
     void_since: Day | None = None
     void_by: Annotated[str, Field(max_length=300)] = ""

@@ -83,9 +83,9 @@ class Weighed(Observation):
     rank = 90
 
     kind: Literal["mass"] = "mass"
-    mass_g: Annotated[Annotated[float, Field(gt=0.0, le=1_000_000.0)], Told("Mass", "With a kitchen scale", "g")]
+    mass_g: Annotated[Annotated[float, Field(gt=0.0, le=1_000_000.0)], Told("Mass", "Read from a kitchen scale", "g")]
     # The part weighed; "": the whole train.
-    part: Annotated[str, Field(max_length=80), Told("Which part", "Left out: all of the train", "")] = ""
+    part: Annotated[str, Field(max_length=80), Told("Part", "Left out: all of the train", "")] = ""
     off_g: Annotated[Off, Told("± mass", "", "g")] = MASS_OFF_G
 
     def compared(self, readout: Readout) -> Compared | None:

@@ -26,7 +26,7 @@ class FilterStops(Observation):
     rank = 75
 
     kind: Literal["filter_stops"] = "filter_stops"
-    part: Annotated[PartId, Told("Which filter", "", "")]
+    part: Annotated[PartId, Told("Filter", "", "")]
     without_s: Annotated[Seconds, Told("Time without it", "1/250 or 0.5", "s")]
     with_s: Annotated[Seconds, Told("Time with it", "At the same aperture and sensitivity", "s")]
     off_stops: Annotated[Off, Told("± stops", "", "stops")] = METER_OFF_STOPS

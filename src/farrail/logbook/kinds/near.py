@@ -45,7 +45,7 @@ class FieldWidth(Observation):
     rank = 30
 
     kind: Literal["field_width"] = "field_width"
-    width_mm: Annotated[Seen, Told("Width seen", "Of a rule across the frame's long side")]
+    width_mm: Annotated[Seen, Told("Width seen", "Length of a ruler across the frame's long side")]
     distance_mm: Annotated[Seen | None, Told("Distance", "To the ruler; leave it out if not measured")] = None
     counted_from: Annotated[CountedFrom, Told("Counted from", "Foremost glass, thread seat or sensor", "")] = (
         CountedFrom.GLASS

@@ -36,8 +36,8 @@ class CornerStars(Observation):
 
     kind: Literal["corner_stars"] = "corner_stars"
     shape: Annotated[StarShape, Told("Shape", "Round; drawn out from the middle; drawn out around it", "")]
-    corners: Annotated[tuple[Corner, ...], Field(max_length=4), Told("Which corners", "None: all equal", "")] = ()
-    off_mm: Annotated[Off, Told("± spacing", "How far the spacing may be off and look the same")] = STARS_OFF_MM
+    corners: Annotated[tuple[Corner, ...], Field(max_length=4), Told("Corners", "None: all equal", "")] = ()
+    off_mm: Annotated[Off, Told("± spacing", "Spacing error that still looks the same, ±")] = STARS_OFF_MM
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:
@@ -116,10 +116,10 @@ class InfinityMark(Observation):
     # None: at the infinity mark itself.
     mark_m: Annotated[
         Annotated[float, Field(gt=0.0, le=10_000.0)] | None,
-        Told("Focus ring at", "What its scale says; left out: at the infinity mark", "m"),
+        Told("Focus ring at", "Distance on its scale; empty for the infinity mark", "m"),
     ] = None
     off_share: Annotated[
-        Annotated[float, Field(ge=0.0, le=1.0)], Told("± share", "How far the scale may be off, as a share", "")
+        Annotated[float, Field(ge=0.0, le=1.0)], Told("± share", "Uncertainty of the scale, as a share", "")
     ] = 0.3
 
     @classmethod

@@ -101,7 +101,7 @@ class FilterHolder(Housing):
     other_slot: Annotated[
         int,
         Field(ge=0, le=6),
-        Told("Slot of another thickness", "Slot number, 1 is the rearmost; 0 for none", "", Group.HOLDS),
+        Told("Slot of another thickness", "Slot number; the rearmost is number 1, none is 0", "", Group.HOLDS),
     ] = 0
     other_slot_thickness_mm: Annotated[
         Length | None, Told("… its thickness", "Greatest filter thickness of that slot", group=Group.HOLDS)
@@ -111,7 +111,7 @@ class FilterHolder(Housing):
         Length, Told("Rear face to first slot", "To the middle of the rearmost", group=Group.HOLDS)
     ]
     window_width_mm: Annotated[
-        Diameter | None, Told("Window, width", "What frame and rails leave free", group=Group.APERTURE)
+        Diameter | None, Told("Window, width", "Free opening between frame and rails", group=Group.APERTURE)
     ] = None
     window_height_mm: Annotated[
         Diameter | None, Told("Window, high", "Left out where it is open above and below", group=Group.APERTURE)
@@ -265,17 +265,17 @@ class Hood(FixedLength):
     kind: Literal["hood"] = "hood"
     corner_reach_mm: Annotated[
         Length | None,
-        Told("Reach at the corners", "Of petals: seat to rim in the direction of the frame's corners",
+        Told("Reach at the corners", "Petal hood: seat to rim toward the frame's corners",
              group=Group.LENGTH),
     ] = None  # fmt: skip
     side_reach_mm: Annotated[
-        Length | None, Told("Reach at the sides", "Of petals: seat to rim left and right", group=Group.LENGTH)
+        Length | None, Told("Reach at the sides", "Petal hood: seat to rim at left and right", group=Group.LENGTH)
     ] = None
     window_width_mm: Annotated[
-        Diameter | None, Told("Opening, width", "Of a rectangular hood, at its front", group=Group.APERTURE)
+        Diameter | None, Told("Opening, width", "Rectangular hood: opening at its front", group=Group.APERTURE)
     ] = None
     window_height_mm: Annotated[
-        Diameter | None, Told("Opening, high", "Of a rectangular hood, at its front", group=Group.APERTURE)
+        Diameter | None, Told("Opening, high", "Rectangular hood: opening at its front", group=Group.APERTURE)
     ] = None
 
     def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:

@@ -46,7 +46,7 @@ class Window(Frozen):
 class FrontRing(Frozen):
     """A ring on a camera's front that can be taken off: its path length, and the connection behind it."""
 
-    length_mm: Annotated[Length, Told("that comes off", "What the distance loses without it", group=Group.SENSOR)]
+    length_mm: Annotated[Length, Told("that comes off", "Change of the distance without it", group=Group.SENSOR)]
     behind: Annotated[Connection, Told("off: connection", "The connection behind it", group=Group.ENDS)]
 
 

@@ -36,7 +36,7 @@ class Case(PartBase):
     carries: Annotated[Carries, Told("Made for", "Square filters, round filters or anything", group=Group.HOLDS)] = (
         Carries.ANYTHING
     )
-    holds: Annotated[int, Field(ge=1, le=500), Told("Holds", "How many pieces go in", "", Group.HOLDS)] = 1
+    holds: Annotated[int, Field(ge=1, le=500), Told("Holds", "Number of pieces it holds", "", Group.HOLDS)] = 1
     # None: nobody has tried; everything is taken to fit.
     widest_mm: Annotated[
         Diameter | None, Told("Widest piece", "The widest filter, cell or part that goes in", group=Group.HOLDS)

@@ -98,11 +98,13 @@ class RoundFilter(FixedLength):
     kind: Literal["round_filter"] = "round_filter"
     glass: Annotated[Glass, Told("Glass", "Its plate, or the focus shift printed on its box", group=Group.GLASS)]
     # A narrow passband: its nominal centre and full width at half maximum, and the coating's effective index.
-    line_nm: Annotated[Wavelength | None, Told("Centre wavelength", "Of a narrow passband", "nm", Group.PASSBAND)] = (
-        None
-    )
+    line_nm: Annotated[
+        Wavelength | None,
+        Told("Centre wavelength", "For narrowband filters", "nm", Group.PASSBAND),
+    ] = None
     passband_nm: Annotated[
-        Wavelength | None, Told("Full width at half maximum", "Of a narrow passband", "nm", Group.PASSBAND)
+        Wavelength | None,
+        Told("Full width at half maximum", "For narrowband filters", "nm", Group.PASSBAND),
     ] = None
     effective_index: Annotated[
         RefractiveIndex | None, Told("Coating's effective index", "About 2 where the box is silent", "", Group.PASSBAND)
@@ -262,12 +264,12 @@ class SheetFilter(PartBase):
     glass: Annotated[Glass, Told("Glass", "Its plate, or the focus shift printed on its box", group=Group.GLASS)]
     # Optical density of the dark part; None: a clear or coloured sheet.
     density: Annotated[
-        Density | None, Told("Density", "Of its dark part; stops or percent can be typed too", "", Group.SHEET)
+        Density | None, Told("Density", "Density of the dark part; stops or per cent can be typed too", "", Group.SHEET)
     ] = None
-    gradation: Annotated[Gradation, Told("Gradation", "How its density runs", group=Group.SHEET)] = Gradation.NONE
+    gradation: Annotated[Gradation, Told("Gradation", "Kind of transition", group=Group.SHEET)] = Gradation.NONE
     # How far its gradation takes to run from clear to dark; None: usual for its kind.
     transition_mm: Annotated[
-        Length | None, Told("Transition", "Width of the transition from clear to dark", group=Group.SHEET)
+        Length | None, Told("Transition", "Width of the transition between clear and dark", group=Group.SHEET)
     ] = None
     polariser: Annotated[bool, Told("Polariser", group=Group.SHEET)] = False
     polariser_stops: Annotated[

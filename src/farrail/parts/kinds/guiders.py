@@ -31,7 +31,7 @@ class OffAxisGuider(Housing):
 
     kind: Literal["off_axis_guider"] = "off_axis_guider"
     prism_edge_mm: Annotated[
-        Length | None, Told("Axis to prism's edge", "How far the prism stays off the axis", group=Group.GUIDING)
+        Length | None, Told("Axis to prism's edge", "Distance of the prism's edge from the axis", group=Group.GUIDING)
     ] = None
     prism_width_mm: Annotated[
         Diameter | None, Told("Prism, width", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
@@ -46,11 +46,11 @@ class OffAxisGuider(Housing):
         Length | None, Told("Prism to guide port", "Prism's middle to the port's shoulder", group=Group.GUIDING)
     ] = None
     guide_connection: Annotated[
-        Connection | None, Told("Guide port: connection", "What the guide camera screws into", group=Group.GUIDING)
+        Connection | None, Told("Guide port: connection", "Thread of the guide camera's port", group=Group.GUIDING)
     ] = None
     guide_travel_mm: Annotated[
         Length | None,
-        Told("Guide port: focuser", "How far it draws out, from where the port was measured", group=Group.GUIDING),
+        Told("Guide port: focuser", "Travel of the port, from the position it was measured in", group=Group.GUIDING),
     ] = None
     prism_glass: Annotated[
         Glass | None,

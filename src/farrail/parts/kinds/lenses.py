@@ -116,7 +116,7 @@ class CameraLens(Optic):
         Field(max_length=40),
         Told(
             "Entrance pupils, of a zoom",
-            "How far behind the seat at which focal length, and if known how far it walks forward to the corner, "
+            "Distance behind the seat by focal length, and the shift toward the corner where known, "
             "such as 17 mm: 27 measured @@ 4 measured ;; 35 mm: 28 assumed",
             group=Group.OPTICS,
         ),
@@ -148,7 +148,7 @@ class CameraLens(Optic):
     ] = None
     projection: Annotated[
         Projection,
-        Told("Projection", "How it maps angles to the frame; rectilinear except for fisheyes", group=Group.OPTICS),
+        Told("Projection", "Projection of angles on the frame; rectilinear except for fisheyes", group=Group.OPTICS),
     ] = "rectilinear"
     included_glass: Annotated[
         Glass | None,

@@ -35,7 +35,8 @@ class FilterSeat(Housing):
         Told("Front face to filter", "To the filter's front surface; 6 to 12 if not visible", group=Group.HOLDS),
     ]
     seat_aperture_mm: Annotated[
-        Diameter | None, Told("Seat, clear aperture", "Of the mask or ledge that holds the filter", group=Group.HOLDS)
+        Diameter | None,
+        Told("Seat, clear aperture", "Opening of the mask that holds the filter", group=Group.HOLDS),
     ] = None
     # A rectangular seat is `seat_aperture_mm` wide and this high; None: a round one.
     seat_aperture_height_mm: Annotated[Diameter | None, Told("Seat, height if rectangular", group=Group.HOLDS)] = None

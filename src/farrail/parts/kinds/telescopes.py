@@ -48,7 +48,7 @@ class Telescope(Optic):
 
     kind: Literal["telescope"] = "telescope"
     front: Annotated[
-        Connection | None, Told("Front connection", "Of its dew shield, for what screws on ahead", group=Group.ENDS)
+        Connection | None, Told("Front connection", "Thread of its dew shield, for parts ahead", group=Group.ENDS)
     ] = None
     aperture_mm: Annotated[Diameter, Told("Aperture", "Diameter of the objective or mirror", group=Group.OPTICS)]
     obstruction_mm: Annotated[
@@ -176,7 +176,7 @@ class Corrector(Housing):
     # None: not known; one's own evenings teach it.
     short_stars: Annotated[
         ShortStars | None,
-        Told("Corner stars when too short", "Which way they are drawn out; designs differ", group=Group.OPTICS),
+        Told("Corner stars when too short", "Direction of drawn-out corner stars; designs differ", group=Group.OPTICS),
     ] = None
     # What it makes of the telescope's focal length at its back focus; None: not known, or a flattener's 1.
     reduction_factor: Annotated[
@@ -186,7 +186,7 @@ class Corrector(Housing):
     # Its own focal length as a thin lens, negative for one that diverges; None: taken as without power.
     lens_focal_mm: Annotated[
         SignedFocal | None,
-        Told("Own focal length (− diverges)", "Of a reducer or Barlow", group=Group.OPTICS, stays_mm=True),
+        Told("Own focal length (− diverges)", "Focal length of a reducer or Barlow", group=Group.OPTICS, stays_mm=True),
     ] = None
     # Where that thin lens stands behind the front shoulder; None: in the middle.
     principal_mm: Annotated[

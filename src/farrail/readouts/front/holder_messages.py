@@ -308,7 +308,7 @@ class UnevenSky(FindingText):
     def sentences(self) -> tuple[str, str]:
         """Return the judgement, and its reason."""
         left, _, middle, _, right = self.marks
-        where = say("with the Sun {sun_words}", sun_words=sun_words(self.sky))
+        where = say("when the Sun is {sun_words}", sun_words=sun_words(self.sky))
         rests = "" if self.given else say(" The Sun's position is assumed: enter it under Filters, Polarised sky.")
         return (
             say(

@@ -164,7 +164,7 @@ class FrontClean(FindingText):
 def _first_clean_band(band_mm: Band) -> str:
     low, high = band_mm
     return (
-        say("whatever it is")
+        say("at any of them")
         if low == high
         else say("{low} to {high}", low=focal_or_none(low), high=focal_or_none(high))
     )

@@ -192,12 +192,11 @@ class BodiesCollide(FindingText):
         return (
             say("{part} runs into the {what} of {name}.", part=self.part, what=what, name=other.name),
             say(
-                "It reaches over {name} and its clear aperture is {clear_mm:.1f mm}{doubt}; {half} "
-                "{what} measures {diameter_mm:.1f mm}. Put a spacer between, flip the part, or use "
-                "a slimmer one.",
+                "It reaches over {name} and its clear aperture is {clear_mm:.1f mm}{assumed}; {half} "
+                "{what} measures {diameter_mm:.1f mm}. Put a spacer between, flip the part, or use a slimmer one.",
                 name=other.name,
                 clear_mm=self.clear_mm,
-                doubt=doubt,
+                assumed=doubt,
                 half=half,
                 what=what,
                 diameter_mm=other.diameter_mm,

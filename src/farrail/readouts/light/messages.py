@@ -72,7 +72,7 @@ class Clips(FindingText):
         return (
             say("{name} {order}: {stops} in the corner.", name=name, order=order, stops=_stops(c)),
             say(
-                "It is clear to {has_mm:.1f mm} and the corner needs {needed_mm:.1f mm}.{assumed}",
+                "Clear aperture needed {needed_mm:.1f mm}, actual {has_mm:.1f mm}.{assumed}",
                 has_mm=c.has_mm,
                 needed_mm=c.needed_mm,
                 assumed=assumed,
@@ -115,7 +115,7 @@ class StopsDown(FindingText):
 
 def _sizes(c: Clearance) -> str:
     return say(
-        "The corner needs {needed_mm:.1f mm}; it is clear to {has_mm:.1f mm}.", needed_mm=c.needed_mm, has_mm=c.has_mm
+        "Clear aperture needed {needed_mm:.1f mm}, actual {has_mm:.1f mm}.", needed_mm=c.needed_mm, has_mm=c.has_mm
     )
 
 

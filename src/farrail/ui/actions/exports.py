@@ -13,7 +13,7 @@ from farrail.language import N_, say
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout
-from farrail.text.told_readout import as_data, figures_csv
+from farrail.text.report import as_data, figures_csv
 from farrail.ui.session import Session
 from farrail.ui.widgets.save_name import ask_where
 from farrail.ui.widgets.sharing import draw_on_page, file_name, print_preview, save_picture

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QMenu, QMessageBox, QWidget
 
 from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
 from farrail.language import say, say_n
-from farrail.text.headlines import train_headline
+from farrail.readouts.headlines import train_headline
 from farrail.ui.session import Session
 from farrail.ui.theme.apply import style
 from farrail.ui.widgets.message_bar import MessageBar

@@ -17,10 +17,10 @@ from PySide6.QtWidgets import (
 
 from farrail.language import say
 from farrail.parts.registry import Part
-from farrail.text.routes import ask_of, choice_name
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, font, text_width_px
 from farrail.ui.widgets.plain import Label, plain_title
 from farrail.workbook.routes.question import FROM_SHELF, Question, Stand
+from farrail.workbook.routes.words import ask_of, choice_name
 
 LABEL_PX, FIELD_PX = 182, 308
 # So wide a line of choices becomes at most, in the smallest window too, and so much a button adds to its text.

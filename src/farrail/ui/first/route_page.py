@@ -9,7 +9,6 @@ from farrail.errors import FarRailError
 from farrail.language import N_, say
 from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.read import Readout, read
-from farrail.text.routes import ROUTES, ask_of, waits_for
 from farrail.ui.first.question_row import QuestionRow
 from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import sentences as close_up_sentences
@@ -20,6 +19,7 @@ from farrail.ui.widgets.origin_bar import OriginBar
 from farrail.ui.widgets.plain import Label
 from farrail.workbook.routes.answer import Answer, Route, new_train_id, open_questions, still_needed
 from farrail.workbook.routes.question import Question, Stand
+from farrail.workbook.routes.words import ROUTES, ask_of, waits_for
 
 # What a route ends in: what the button says, and the station and deed it stands for.
 ENDS = {

@@ -8,10 +8,10 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from farrail.language import say
-from farrail.text.routes import ROUTES
 from farrail.ui.first.route_picture import RoutePicture
 from farrail.ui.theme.fonts import MEDIUM, STRONG, font
 from farrail.ui.widgets.plain import Label, plain_tip, plain_title
+from farrail.workbook.routes.words import ROUTES
 
 # So many recent workbooks have room beside the routes.
 MOST_RECENT = 4

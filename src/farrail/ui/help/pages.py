@@ -64,7 +64,7 @@ def glossary_page() -> Page:
 
 def figures_page(readout: Readout | None) -> Page:
     """Return what each figure means, those of the train in view with their values and labels."""
-    title_of_all = say("What each figure means")
+    title_of_all = say("Meaning of each figure")
     lines = [f"# {title_of_all}\n"]
     if readout is not None:
         name = readout.layout.train.name

@@ -7,8 +7,8 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from farrail.language import say
+from farrail.readouts.headlines import train_headline
 from farrail.readouts.read import Readout
-from farrail.text.headlines import train_headline
 from farrail.ui.rail.frame import Frame
 from farrail.ui.rail.painter import SectionPainter
 from farrail.ui.rail.section import Section, cut_section

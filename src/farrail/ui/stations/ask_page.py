@@ -36,7 +36,7 @@ class AskPage(QWidget):
         self._session = session
         self._asked: Asked | None = None
         self._shown: tuple[Answer, ...] = ()
-        self.width_ = short_field("ask_width", say("How much of the subject fills the frame's width, mm"), "18", 44)
+        self.width_ = short_field("ask_width", say("Width of the subject in the frame (mm)"), "18", 44)
         self.distance = short_field("ask_distance", say("Least working distance, mm"), say("any"), 44)
         self.stops = short_field("ask_stops", say("Most stops lost against infinity"), say("any"), 44)
         for field in (self.width_, self.distance, self.stops):

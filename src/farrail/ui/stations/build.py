@@ -12,9 +12,9 @@ from farrail.assembly.cautions import cautions_of
 from farrail.assembly.model import Stage, Start, Step
 from farrail.assembly.steps import minutes_of, repeated, steps_of
 from farrail.language import N_, say, say_n
-from farrail.planning.customs import customs_of
+from farrail.planning.practice_words import practice_words
+from farrail.planning.practices import practices_of
 from farrail.quantities import headed
-from farrail.text.customs import custom_words
 from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
 from farrail.train.train import Train
 from farrail.ui.selection import Selection
@@ -64,7 +64,7 @@ class BuildStation(Station):
         self.start.setAccessibleName(say("Where the work begins"))
         for start in Start:
             self.start.addItem(headed(str(STARTS[start])), start.value)
-        self.start.addItem(say("What to redo after changes"), AGAIN)
+        self.start.addItem(say("To redo after changes"), AGAIN)
         self.start.activated.connect(lambda _: self.refresh())
         self.table = StepLedger(
             "build_steps", say("Steps in order"),
@@ -172,7 +172,7 @@ class BuildStation(Station):
         self._show(self._steps.get(now.term) if isinstance(now, TermKey) else None)
         told_cautions = [" ".join(caution_words(one)) for one in cautions_of(layout)]
         self._cautions.setText("\n".join(f"◆  {text}" for text in told_cautions))
-        others = [custom_words(one) for one in customs_of(readout.front, self.session.workbook.by_id)]
+        others = [practice_words(one) for one in practices_of(readout.front, self.session.workbook.by_id)]
         self._customs.setText("".join(_custom(head, lines) for head, lines in others))
         self._customs.setVisible(bool(others))
         self._built.setEnabled(bool(steps))

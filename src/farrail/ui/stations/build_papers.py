@@ -8,13 +8,13 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QWidget
 
 from farrail.assembly.order import order_for
+from farrail.assembly.order_words import order_words
 from farrail.assembly.ring import ring_for
+from farrail.assembly.ring_words import ring_words
 from farrail.errors import FarRailError
 from farrail.exchange.order_files import write_order_dxf
 from farrail.exchange.ring_files import write_ring
 from farrail.language import N_, say
-from farrail.text.order import order_words
-from farrail.text.ring import ring_words
 from farrail.train.train import Side
 from farrail.ui.build_sheet import ENDINGS, write_sheet_of
 from farrail.ui.order_sheet import write_order_pdf

@@ -5,16 +5,16 @@ from collections.abc import Callable, Sequence
 
 from farrail.language import say
 from farrail.optics.focus_stack import FocusStack
+from farrail.planning.answer_words import distance_words, stops_words
 from farrail.planning.ask import Answer, Asked
 from farrail.planning.ends import EndsRow, EndsTable
 from farrail.quantities import headed, number, sentence
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.figure import Figure
+from farrail.readouts.interval_words import enter_first, value_words
 from farrail.readouts.names import loss_name, scale_name
 from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.ranges import Spread
-from farrail.text.answers import distance_words, stops_words
-from farrail.text.ranged import enter_first, value_words
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, Nth, TermKey
 from farrail.units import mm_to_micrometres
@@ -175,7 +175,7 @@ def ends_titles(table: EndsTable, of_an_end: Sequence[str]) -> list[str]:
     ends = (*table.focal_mm, *(0.0 for _ in range(2 - len(table.focal_mm))))
     zoom = len(table.focal_mm) > 1
     return [
-        say("With"),
+        say("Equipment"),
         *(
             say("{focal:g}: {title}", focal=focal, title=title) if zoom and not n else title
             for focal in ends

@@ -16,13 +16,13 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.language import N_, say, say_n
+from farrail.logbook.compare_words import cell_words, line_label, sides_words, wish_words
 from farrail.logbook.side_by_side import MOST, Column, SideBySide
 from farrail.parts.shelved import AT_HAND, TO_BUY, Status
 from farrail.planning.states import states_of
 from farrail.quantities import unit_word
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
-from farrail.text.compare import cell_words, line_label, sides_words, wish_words
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
 from farrail.ui.background_task import BackgroundTask, Same
@@ -99,7 +99,7 @@ class CompareStation(Station):
         self.pages = PageTabs(
             (
                 (say("Figures"), "compare_figures"),
-                (say("What differs"), "compare_differs"),
+                (say("Differences"), "compare_differs"),
                 (say("Curves"), "compare_curves"),
                 (say("Missing"), "compare_missing"),
             )

@@ -41,7 +41,7 @@ class EndsPage(QWidget):
         ]
         self.table = Ledger(
             "closeup_ends", say("The lens at both ends of its zoom, with each tube and close-up lens you own"),
-            (Column(say("With")), *columns),
+            (Column(say("Equipment")), *columns),
         )  # fmt: skip
         self.table.row_picked.connect(lambda _: self.show_preview(True))
         self.table.row_activated.connect(lambda *_: self._lay())
@@ -102,7 +102,9 @@ class EndsPage(QWidget):
         self.table.clearSelection()
         nothing = say("{name} does not fit this camera, with none of your adapters.", name=answer.lens.name)
         told = say("Each at its closest focus, in mm: field, distance from the front glass and from the sensor.")
-        self._text.setText(say("{told} Right-click copies the table as CSV.", told=told) if answer.rows else nothing)
+        self._text.setText(
+            say("{caption} Right-click copies the table as CSV.", caption=told) if answer.rows else nothing
+        )
 
     def _failed(self, error: Exception) -> None:
         self._empty()

@@ -8,7 +8,7 @@ from farrail.optics.exposure import parse_time_s, time_words
 from farrail.parts.provenance import Origin
 from farrail.readouts.exposure.model import USUAL_ISO, Exposure
 from farrail.readouts.front.graduated import graduated_choice
-from farrail.text.choices import choice_words
+from farrail.readouts.front.graduated_words import choice_words
 from farrail.ui.session import Session
 from farrail.ui.stations.exposure_words import ladder_rows, payment_rows, sentences, time_interval
 from farrail.ui.stations.station import Headline, Station
@@ -54,7 +54,7 @@ class ExposureStation(Station):
         self.ways = Ledger(
             "payments",
             say("Ways to compensate"),
-            (Column(say("Compensate with")), Column(say("bare"), True, 76), Column(say("with all"), True, 178)),
+            (Column(say("Compensate with")), Column(say("bare"), True, 76), Column(say("in all"), True, 178)),
         )
         self.ways.edited.connect(self._guide)
         self.ways.verticalHeader().setDefaultSectionSize(22)
@@ -70,7 +70,7 @@ class ExposureStation(Station):
             "ladder", say("Light loss, from the scene to the sensor"),
             (
                 Column(say("From scene to sensor")), Column(say("stops"), True, 97), Column(say("sky"), True, 58, 0),
-                Column(say("how"), False, 122, 0),
+                Column(say("setting"), False, 122, 0),
             ),
         )  # fmt: skip
         sheet = QHBoxLayout(self)

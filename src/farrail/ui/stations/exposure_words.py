@@ -8,9 +8,9 @@ from farrail.optics.exposure import time_words
 from farrail.readouts.exposure.figure_texts import in_all_units, payment_words, share_name, share_working
 from farrail.readouts.exposure.model import Exposure, Way
 from farrail.readouts.figure import Figure
+from farrail.readouts.interval_words import interval_words, reason_words
 from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.ranges import both_ends
-from farrail.text.ranged import interval_words, reason_words
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, ShareKey, TermKey
 

@@ -7,10 +7,10 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.language import say
+from farrail.parts.choice_names import choice_name
 from farrail.parts.connections import Connection
 from farrail.parts.fields import Offered, Shape
 from farrail.parts.provenance import Quantity
-from farrail.text.choices import choice_name
 from farrail.ui.session import Session
 from farrail.ui.stations.part_rows import ANSWERS
 from farrail.ui.theme.fonts import MEDIUM, font

@@ -8,13 +8,13 @@ import numpy as np
 from farrail.frames.flat import FlatTrouble
 from farrail.frames.look import FrameKind, Looked
 from farrail.frames.picture import Picture
+from farrail.frames.report import flat_told, looked_words
 from farrail.logbook.kinds.front import CornerLoss, PupilInFrame
 from farrail.logbook.kinds.keeping import FreeNote
 from farrail.logbook.kinds.near import FieldWidth
 from farrail.logbook.kinds.stars import CornerStars
 from farrail.logbook.learning.pupil_frames import LEAST_OFF_MM
 from farrail.logbook.observation import Observation
-from farrail.text.looked import flat_told, looked_words
 
 # A flat that tells what the corner loses to what is laid; how far that may be off.
 LIT, OFF_STOPS = (None, FlatTrouble.EVEN, FlatTrouble.ONLY_FALLOFF), 0.05

@@ -18,11 +18,11 @@ from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.provenance import Origin
 from farrail.planning.offers import Offer
 from farrail.planning.remedies import Remedy, remedies_for, turning_of
+from farrail.readouts.front.graduated_words import left_words
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.sheets import graduated_strength_stops, sheets_in
 from farrail.readouts.limits import CLEAN_STOPS
 from farrail.readouts.read import read
-from farrail.text.choices import left_words
 from farrail.train.train import Side
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
@@ -187,7 +187,7 @@ class FrontStation(Station):
         self._sky = QLineEdit()
         self._sky.setObjectName("front_sky")
         self._sky.setPlaceholderText(say("sky brighter by, stops"))
-        self._sky.setAccessibleName(say("How many stops brighter the sky is metered than the ground"))
+        self._sky.setAccessibleName(say("Difference between metered sky and ground, in stops"))
         self._sky.setFixedWidth(172)
         self._sky.textChanged.connect(self._advise)
         self._advice = Label()

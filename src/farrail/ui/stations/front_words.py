@@ -12,10 +12,10 @@ from farrail.quantities import unit_typed
 from farrail.readouts.front.messages import darkens
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_need
+from farrail.readouts.interval_words import reason_words
 from farrail.readouts.limits import CLEAN_STOPS
 from farrail.readouts.names import loss_name
 from farrail.readouts.range_findings import RangeReport
-from farrail.text.ranged import reason_words
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import Nth, SheetKey, TermKey
 
@@ -131,7 +131,7 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
             Cell(
                 say("{shift_mm:g length}", shift_mm=item.shift_mm),
                 edit=f"{say('{shift_mm:g}', shift_mm=item.shift_mm)}{unit_typed('mm')}",
-                tip=say("how far it is slid up; a bare number is in mm"),
+                tip=say("shift upward; a bare number is in mm"),
             ),
             Cell(f"{line}{soft}", "steel", tip=say("where its line falls in the picture, and how soft it looks")),
             Cell(

@@ -138,7 +138,7 @@ class LightStation(Station):
         self._turned = QLineEdit()
         self._turned.setObjectName("target_turned")
         self._turned.setPlaceholderText(say("turned °"))
-        self._turned.setAccessibleName(say("How far the camera is turned, degrees"))
+        self._turned.setAccessibleName(say("Rotation of the camera (°)"))
         self._turned.setMaximumWidth(76)
         self._turned.returnPressed.connect(self._aim)
         self._tabs = PageTabs(

@@ -9,12 +9,12 @@ from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.flipping import BothWays, Way
 from farrail.quantities import between, headed, unit_word
 from farrail.readouts.figure import Figure
+from farrail.readouts.interval_words import reason_words
 from farrail.readouts.light.findings import MARGINAL_MM
 from farrail.readouts.light.model import Clearance, Light
 from farrail.readouts.names import whole_name
 from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.ranges import Spread
-from farrail.text.ranged import reason_words
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, ShareKey, WayKey
 from farrail.ui.widgets.working import figure_text
@@ -149,7 +149,7 @@ def clearance_row(light: Light, number: int, ranges: RangeReport) -> Row:
             role if c.clips or may_clip else "steel",
             tip=say("stops lost in the darkest corner to this aperture alone"),
         ),
-        Cell(last, "steel", tip=say("of the pupil, lost to it after all others")),
+        Cell(last, "steel", tip=say("share of the pupil lost to it after all others")),
     )
     return Row(cells, ShareKey(number, c.placed.part.id))
 

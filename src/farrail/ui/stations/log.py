@@ -21,8 +21,8 @@ from farrail.language import N_, say
 from farrail.logbook.beside import compared_then
 from farrail.logbook.observation import Agreement, Compared, Observation
 from farrail.logbook.registry import OBSERVATIONS
+from farrail.logbook.words import difference_words, kind_words, number_words, seen_words
 from farrail.quantities import headed
-from farrail.text.log import difference_words, kind_words, number_words, seen_words
 from farrail.ui.session import Session
 from farrail.ui.stations.frame_looks import Seen
 from farrail.ui.stations.log_entry import EntryPage
@@ -73,10 +73,10 @@ class LogStation(Station):
         clearable(self.search)
         self.search.setAccessibleName(say("Find in the log"))
         self.search.textChanged.connect(lambda _: self._show_rows())
-        self.whose = self._box("log_whose", say("Of which train"))
+        self.whose = self._box("log_whose", say("Train"))
         self.whose.addItem(say("This train"), "")
         self.whose.addItem(say("All trains"), ALL_TRAINS)
-        self.kinds = self._box("log_kinds", say("Of which kind"))
+        self.kinds = self._box("log_kinds", say("Kind"))
         self.kinds.addItem(say("All kinds"), ALL_KINDS)
         for tag, kind in OBSERVATIONS.items():
             self.kinds.addItem(kind_words(kind), tag)
@@ -86,7 +86,7 @@ class LogStation(Station):
         find.addWidget(self.whose)
         find.addWidget(self.kinds)
         self.table = Ledger(
-            "log_timeline", say("What was seen, the latest first"),
+            "log_timeline", say("Entries, latest first"),
             (Column(say("Seen")), Column(say("day"), False, 92), Column(say("against predicted"), True, 148)),
         )  # fmt: skip
         self.table.row_picked.connect(self._pick)
@@ -208,7 +208,7 @@ class LogStation(Station):
         if not every:
             self._headline.say(say("The log is empty."), say("“I saw …” (Ctrl+I): two fields and Enter."))
             return
-        whose = say("of all trains") if everyone else say("of this train")
+        whose = say("all trains") if everyone else say("this train")
         told = say("1 observation") if count == 1 else say("{count} observations", count=count)
         main = f"{told} {whose}." if count else say("No entries match.")
         sides = [self._sides[seen.id][1] for seen in self._shown if seen.id in self._sides]

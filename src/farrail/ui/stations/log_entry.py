@@ -27,8 +27,8 @@ from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.learning.model import Evidence
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
+from farrail.logbook.words import difference_words, kind_words
 from farrail.parts.written import read_written
-from farrail.text.log import difference_words, kind_words
 from farrail.ui.session import Session
 from farrail.ui.stations.log_fields import Answer, CornerBoxes, answers_of
 from farrail.ui.widgets.plain import Label
@@ -53,7 +53,7 @@ class EntryPage(QWidget):
         self._answers: list[Answer] = []
         self.kind = QComboBox()
         self.kind.setObjectName("log_kind")
-        self.kind.setAccessibleName(say("What was seen"))
+        self.kind.setAccessibleName(say("Observation"))
         self.kind.activated.connect(lambda _: self._begin(self._kind()))
         self.day = ShortField("The day it was seen, such as 2026-10-03")
         self.day.setObjectName("log_day")

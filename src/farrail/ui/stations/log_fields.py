@@ -11,10 +11,10 @@ from farrail.language import say
 from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.observation import Corner, Observation
+from farrail.logbook.words import CORNERS, choice_words
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.told import Told
 from farrail.readouts.read import Readout
-from farrail.text.log import CORNERS, choice_words
 from farrail.ui.widgets.short_field import ShortField
 from farrail.workbook.workbook import Workbook
 

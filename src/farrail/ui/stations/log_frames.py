@@ -22,12 +22,12 @@ from PySide6.QtWidgets import (
 from farrail.exchange.frame_files import SUFFIXES, read_frame
 from farrail.frames.look import NOTHING_BY_HAND, READING, ByHand, FrameKind, Looked, look
 from farrail.frames.picture import Picture
+from farrail.frames.report import looked_words
 from farrail.frames.watch import Watch
 from farrail.language import N_, say
 from farrail.readouts.read import Readout
 from farrail.simulated.bench_frames import bench_frames
 from farrail.simulated.hidden import hidden_truth, truth_words
-from farrail.text.looked import looked_words
 from farrail.train.placed import Place
 from farrail.ui.background_task import BackgroundTask
 from farrail.ui.selection import Selection
@@ -92,7 +92,7 @@ class FramesPage(QWidget):
         self.setAcceptDrops(True)
         self.kind = QComboBox()
         self.kind.setObjectName("frame_kind")
-        self.kind.setAccessibleName(say("What the frame shows"))
+        self.kind.setAccessibleName(say("Kind of frame"))
         # In a small window the list gives way, not the buttons' names.
         self.kind.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.kind.setMinimumContentsLength(10)
@@ -137,7 +137,7 @@ class FramesPage(QWidget):
         self._text.setAlignment(Qt.AlignmentFlag.AlignTop)
         scroll = QScrollArea()
         scroll.setObjectName("frame_text_area")
-        scroll.setAccessibleName(say("What the frames say, to be scrolled"))
+        scroll.setAccessibleName(say("Result of the frames, scrollable"))
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -151,7 +151,7 @@ class FramesPage(QWidget):
         row.setSpacing(8)
         self.bar = QProgressBar()
         self.bar.setObjectName("frame_progress")
-        self.bar.setAccessibleName(say("How far the frames are looked at"))
+        self.bar.setAccessibleName(say("Progress of the analysis"))
         self.bar.setRange(0, 100)
         self.bar.hide()
         for button in (self.write, self.again, self.tell, self.stop):

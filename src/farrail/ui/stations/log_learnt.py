@@ -13,19 +13,19 @@ from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import Ladder, back_focus_of, ladder_of, works_as_it_lies
 from farrail.logbook.next_best import NextBest, next_best
 from farrail.logbook.value_names import part_name, value_name
-from farrail.parts.fields import value_at
-from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.kinds.telescopes import Corrector
-from farrail.parts.provenance import Quantity
-from farrail.parts.registry import Part
-from farrail.quantities import headed, in_words
-from farrail.text.log import (
+from farrail.logbook.words import (
     consequence_words,
     evidence_words,
     ladder_words,
     next_words,
     refused_words,
 )
+from farrail.parts.fields import value_at
+from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.telescopes import Corrector
+from farrail.parts.provenance import Quantity
+from farrail.parts.registry import Part
+from farrail.quantities import headed, in_words
 from farrail.train.train import Train
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.ui.session import Session
@@ -64,7 +64,7 @@ class LearntPage(QWidget):
         self._text.setTextFormat(Qt.TextFormat.RichText)
         self._text.setAlignment(Qt.AlignmentFlag.AlignTop)
         scroll = QScrollArea()
-        scroll.setAccessibleName(say("What it rests on, to be scrolled"))
+        scroll.setAccessibleName(say("Evidence, scrollable"))
         scroll.setObjectName("log_taught_area")
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)

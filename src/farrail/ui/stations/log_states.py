@@ -7,9 +7,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.language import say
+from farrail.logbook.compare_words import difference_line
 from farrail.logbook.differences import differences
 from farrail.logbook.state import State
-from farrail.text.compare import difference_line
 from farrail.ui.session import Session
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row

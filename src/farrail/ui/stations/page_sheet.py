@@ -48,7 +48,7 @@ class PageSheet(QWidget):
         self.page.setFixedHeight(112)
         self.page.textChanged.connect(self._read)
         self.table = Ledger(
-            "page_found", say("What is recognised"),
+            "page_found", say("Recognised values"),
             (
                 Column("", False, 30, said=say("put in")), Column(say("Value")),
                 Column(say("is"), False, 150), Column(say("now"), False, 118, 0)),

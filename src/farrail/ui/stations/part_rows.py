@@ -5,15 +5,15 @@ from typing import Any
 from farrail.errors import BadInput, EditRefused
 from farrail.exchange.cells import read_cell, written
 from farrail.language import N_, say, word
+from farrail.parts.choice_names import choice_name
 from farrail.parts.connections import Connection
 from farrail.parts.fields import Offered, PartField, Shape, field_at, offered_fields, value_at
+from farrail.parts.groups import HEADINGS
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.written import plain_text, read_pair
 from farrail.parts.written_ends import connection_typed, parse_connection
 from farrail.quantities import inches, unit_typed
-from farrail.text.choices import choice_name
-from farrail.text.groups import HEADINGS
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FieldKey, Heading, ValueKey
 from farrail.ui.widgets.value_card import quantity_text

@@ -47,7 +47,7 @@ class PlanPanel(QWidget):
         self._lay.clicked.connect(self._lay_current)
         self.aim = QComboBox()
         self.aim.setObjectName("plan_aim")
-        self.aim.setAccessibleName(say("Which published figure to aim at"))
+        self.aim.setAccessibleName(say("Published figure to aim at"))
         self.aim.setToolTip(
             say("Published figures differ: choose the one to aim at. Errors are relative to the one in use.")
         )

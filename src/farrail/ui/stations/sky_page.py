@@ -28,7 +28,7 @@ FIELDS = (
         180.0,
         1.0,
     ),
-    ("camera_up_deg", N_("Camera up, °"), N_("How far above the horizon the camera looks"), -90.0, 90.0, 1.0),
+    ("camera_up_deg", N_("Camera up, °"), N_("Height of the camera's view above the horizon (°)"), -90.0, 90.0, 1.0),
     (
         "most_polarised",
         N_("Polarised, %"),

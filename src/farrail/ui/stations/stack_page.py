@@ -51,7 +51,7 @@ class StackPage(QWidget):
         self._plan: FocusStack | None = None
         self.rail: FocusRail | None = None
         self.deep = short_field("stack_depth", say("Subject depth, mm"), "5", 58)
-        self.overlap = short_field("stack_overlap", say("How much of each frame the next repeats, %"), "25", 58)
+        self.overlap = short_field("stack_overlap", say("Overlap from frame to frame (%)"), "25", 58)
         self.interval = short_field("stack_interval", say("Time for a frame, s"), "2", 58)
         self.blur = short_field(
             "stack_blur", say("Blur on the sensor that still counts as sharp, µm"), say("pixel"), 58
@@ -115,7 +115,7 @@ class StackPage(QWidget):
         self.stop.setEnabled(False)
         self.fault = QComboBox()
         self.fault.setObjectName("rail_fault")
-        self.fault.setAccessibleName(say("What goes wrong on the simulated rail"))
+        self.fault.setAccessibleName(say("Simulated fault of the rail"))
         for fault in Fault:
             self.fault.addItem(str(fault), fault)
         self.progress = QProgressBar()

@@ -126,7 +126,7 @@ class Countdown(QWidget):
             # A begun second counts, so that zero is shown when all is over and not before.
             left = math.ceil(max(self._ends - self._now(), 0.0) - 1e-9)
             self._clock.setText(f"{left // 60}:{left % 60:02d}")
-            self._word.setText(say("of {time_words}", time_words=time_words(self._length)))
+            self._word.setText(say("out of {time_words}", time_words=time_words(self._length)))
         elif self._offered is not None:
             whole = round(self._offered)
             self._clock.setText(f"{whole // 60}:{whole % 60:02d}")

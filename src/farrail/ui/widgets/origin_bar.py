@@ -13,9 +13,9 @@ SOURCES = (
     (Origin.ASSUMED, N_("a guess"), "reading_assumed"),
 )
 TIPS = {
-    Origin.PUBLISHED: N_("What is typed is published: a page, a manual, a drawing, an engraving"),
-    Origin.MEASURED: N_("What is typed is measured on the part, with a caliper or a ruler"),
-    Origin.ASSUMED: N_("What is typed is assumed; a verdict that turns on it says so"),
+    Origin.PUBLISHED: N_("Typed values are published: from a page, a manual, a drawing, an engraving"),
+    Origin.MEASURED: N_("Typed values are measured on the part, with a caliper or a ruler"),
+    Origin.ASSUMED: N_("Typed values are assumed; a verdict that depends on one says so"),
 }
 
 

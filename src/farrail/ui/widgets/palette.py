@@ -41,7 +41,7 @@ class Palette(Popover):
         self.field.installEventFilter(self)
         self.found = QListWidget()
         self.found.setObjectName("palette_list")
-        self.found.setAccessibleName(say("What was found"))
+        self.found.setAccessibleName(say("Results"))
         self.found.setMinimumHeight(320)
         self.found.itemActivated.connect(lambda _: self._run())
         self.body.addWidget(self.field)

@@ -9,7 +9,7 @@ from farrail.language import N_, say
 from farrail.quantities import headed
 from farrail.readouts.cards import card_of
 from farrail.readouts.figure import Figure, kinds_of_figures, meaning_of
-from farrail.text.ranged import value_words
+from farrail.readouts.interval_words import value_words
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.card_picture import CardPicture
 from farrail.ui.widgets.plain import plain_title

@@ -56,7 +56,7 @@ class ClearTicks:
     """Begin the steps of a train anew."""
 
     train_id: str
-    label: Text = N_("Begin the steps anew")
+    label: Text = N_("Start the steps over")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:

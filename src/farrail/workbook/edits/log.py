@@ -110,7 +110,7 @@ def _refusal(kind: type[Observation], told: Mapping[str, Any], error: Validation
         )
     message = complaint(first)
     return say(
-        "{label}: {message_}; write it anew.",
+        "{label}: {message_}; write it again.",
         label=label,
         message_=begun_small(message),
     )

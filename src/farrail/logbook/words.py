@@ -262,7 +262,7 @@ def evidence_words(
         at = ""
         if isinstance(seen, CornerStars):
             laid = back_focus_of(state.train, {**state.by_id, **shelf}, found.part)
-            at = "" if laid is None else say(" at {laid:.2f mm}", laid=laid)
+            at = "" if laid is None else say(" at {actual:.2f mm}", actual=laid)
         lines.append(f"{seen.day}  {state.train.name}: {seen_words(seen, state.by_id)}{at}")
     return lines
 
@@ -272,10 +272,10 @@ WIDE_TOUCH_MM = 2.5
 WHYS: dict[Why, Message] = {
     Why.TOO_FEW: N_("too few observations"),
     Why.ILL_CONDITIONED: N_("the observations cannot separate it from another unknown"),
-    Why.WAY_UNKNOWN: N_("which way stars are drawn out when it is too short is not known"),
+    Why.WAY_UNKNOWN: N_("the direction of drawn-out stars when too short is not entered"),
     Why.ONE_SIDED: N_("stars were only seen on one side of it"),
     Why.CONTRADICTORY: N_("the observations contradict each other; all of them are kept"),
-    Why.OUTSIDE: N_("what comes out cannot be"),
+    Why.OUTSIDE: N_("the result is impossible"),
 }
 SETTLES: dict[Settles, Message] = {
     Settles.OTHER_PART_SHOWS: N_(

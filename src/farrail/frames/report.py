@@ -4,9 +4,7 @@ from farrail.frames.flat import FlatReading
 from farrail.frames.look import FrameKind, Looked
 from farrail.frames.picture import Picture
 from farrail.frames.stars import LEAST_FRAMES
-from farrail.language import N_, say
-from farrail.readouts.corner_stars import Spaced
-from farrail.text.frames import (
+from farrail.frames.words import (
     SIDES,
     dust_words,
     flat_words,
@@ -16,6 +14,8 @@ from farrail.text.frames import (
     stayed_words,
     tilt_words,
 )
+from farrail.language import N_, say
+from farrail.readouts.corner_stars import Spaced
 
 # How far apart a flange's screws stand where nobody says: for so much a shim is told.
 FLANGE_MM = 60.0

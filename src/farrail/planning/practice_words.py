@@ -3,7 +3,7 @@
 import math
 
 from farrail.language import N_, say
-from farrail.planning.customs import Custom, Way
+from farrail.planning.practices import Alternative, Practice
 
 THINGS = {
     "polariser": N_("{part}: outermost, or behind the square filters"),
@@ -30,7 +30,7 @@ WAYS = {
 DARK_STOPS = 10.0
 
 
-def way_cost(way: Way, custom: Custom) -> str:
+def way_cost(way: Alternative, custom: Practice) -> str:
     """Return what a way costs this train."""
     dark = not math.isfinite(way.corner_stops) or way.corner_stops > DARK_STOPS
     loss = (
@@ -47,7 +47,7 @@ def way_cost(way: Way, custom: Custom) -> str:
     return say("free of vignetting from {first_clean_mm:.1f} mm, {loss}", first_clean_mm=way.first_clean_mm, loss=loss)
 
 
-def custom_words(custom: Custom) -> tuple[str, list[str]]:
+def practice_words(custom: Practice) -> tuple[str, list[str]]:
     """Return what is done in two ways, and a line for each."""
     lines = []
     for way in custom.ways:

@@ -7,7 +7,7 @@ from farrail.logbook.differences import Change, Difference, differences
 from farrail.logbook.side_by_side import Ability, Line, SideBySide, price_of
 from farrail.parts.registry import Part
 from farrail.quantities import headed, in_words, mass_words, unit_word
-from farrail.text.ranged import ends_words, interval_words, value_words
+from farrail.readouts.interval_words import ends_words, interval_words, value_words
 
 FACT_WORDS: dict[str, Message] = {
     "parts": N_("Parts"),

@@ -6,18 +6,18 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.shelved import Status
-from farrail.planning.customs import Custom, customs_of
+from farrail.planning.practice_words import practice_words
+from farrail.planning.practices import Practice, practices_of
 from farrail.readouts.read import read
-from farrail.text.customs import custom_words
 from farrail.train.train import Laid
 from farrail.workbook.workbook import Workbook
 
 SHEETS = ("solid-3-0", "soft-0-9")
 
 
-def customs(train: str, book: Workbook | None = None) -> dict[str, Custom]:
+def customs(train: str, book: Workbook | None = None) -> dict[str, Practice]:
     book = book or demo_workbook()
-    return {one.key: one for one in customs_of(read(book.train(train), book.by_id).front, book.by_id)}
+    return {one.key: one for one in practices_of(read(book.train(train), book.by_id).front, book.by_id)}
 
 
 def cost_of(train: str, stack: tuple[Laid, ...]) -> tuple[float | None, float]:
@@ -77,13 +77,13 @@ def test_nothing_is_offered_where_there_is_nothing_to_choose(train: str) -> None
 
 
 def test_the_words_say_which_is_laid_and_what_each_costs() -> None:
-    head, lines = custom_words(customs("sea-stacks")["polariser"])
+    head, lines = practice_words(customs("sea-stacks")["polariser"])
     assert head == "Polariser 105: outermost, or behind the square filters"
     assert lines[0].startswith("Outermost (current): free of vignetting from 29.1 mm, the corner dark")
     assert lines[1].startswith("Behind the square filters: free of vignetting from 24.4 mm")
     assert not any("inf" in line for line in lines)
     slim = customs("sea-stacks-slim")["polariser"]
-    assert "free of vignetting over the whole range, 0.00 stops" in custom_words(slim)[1][0]
+    assert "free of vignetting over the whole range, 0.00 stops" in practice_words(slim)[1][0]
     assert math.isfinite(slim.ways[0].corner_stops)
 
 
@@ -93,6 +93,6 @@ def test_a_polariser_between_two_holders_is_judged_too() -> None:
     for rest in ((), (Laid(part="front-ring-105"),)):
         stack = (Laid(part="ring-82"), holder, *rest, Laid(part="polariser-105"), holder)
         train = book.train("sea-stacks").model_copy(update={"front_stack": stack})
-        for one in customs_of(read(train, book.by_id).front, book.by_id):
+        for one in practices_of(read(train, book.by_id).front, book.by_id):
             assert one.ways[0].stack == stack
             assert [laid.part for laid in one.ways[1].stack].count("skerry-100") == 2

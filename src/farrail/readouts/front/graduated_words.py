@@ -1,36 +1,10 @@
-"""Answers to single questions: the words of a choice, which graduated filter, what fits into the frame."""
+"""Which graduated filter a contrast asks for, in words."""
 
-from farrail.language import N_, say, say_n, word
+from farrail.language import N_, say, say_n
 from farrail.optics.exposure import density_of_stops
-from farrail.parts.shelved import Status
-from farrail.readouts.field.sky import Framing
 from farrail.readouts.front.graduated import GraduatedChoice
 
-# What the values of a part's fields of few choices are called, where a file's own word will not do.
-CHOICES = {
-    "rectilinear": N_("rectilinear"), "equidistant": N_("equidistant"), "equisolid": N_("equisolid"),
-    "stereographic": N_("stereographic"), "orthographic": N_("orthographic"),
-    "radial": N_("radial"), "tangential": N_("tangential"),
-    "none": N_("none"), "hard": N_("hard"), "medium": N_("medium"), "soft": N_("soft"), "reverse": N_("reverse"),
-    "sheets": N_("square filters"), "round_filters": N_("round filters"), "anything": N_("anything"),
-}  # fmt: skip
 EDGES = {"soft": N_("soft-edge"), "hard": N_("hard-edge"), "medium": N_("medium-edge")}
-
-
-def choice_name(value: str) -> str:
-    """Return what one choice of a part's field is called, such as `owned` or `soft`."""
-    if value in list(Status):
-        return word(Status(value))
-    return str(CHOICES.get(value, value))
-
-
-def framing_words(framing: Framing) -> str:
-    """Return whether a target fits into the frame."""
-    if framing.fits:
-        return say("{name} fits into one frame.", name=framing.target.name)
-    return say(
-        "{name} needs {columns} × {rows} panels.", name=framing.target.name, columns=framing.columns, rows=framing.rows
-    )
 
 
 def choice_words(choice: GraduatedChoice) -> str:

@@ -45,7 +45,7 @@ ASKS: dict[str, Ask] = {
         N_("Connection behind the ring"), N_("On the camera, with the ring off"), N_("M42x0.75 internal")
     ),
     "camera.ring_off": Ask(N_("The ring is"), N_("As you use it")),
-    "optic.what": Ask(N_("What focuses"), N_("What the train begins with")),
+    "optic.what": Ask(N_("Focusing optic"), N_("First part of the train")),
     "optic.size": Ask(N_("Focal length and f-number"), N_("Engraved on the tube or lens"), "432 f/6"),
     "optic.mount": Ask(
         N_("Lens mount"), N_("Its bayonet by name, or its flange focal distance in mm"), N_("44 mm SLR bayonet")
@@ -88,7 +88,7 @@ ASKS: dict[str, Ask] = {
     "lens.nearest_scale": Ask(N_("Magnification there"), N_("From the manual"), N_("0.15 or 1:6.6")),
     "lens.ruler": Ask(
         N_("… or a ruler at the closest focus"),
-        N_("How much of it is seen, and how far it is from the thread"),
+        N_("Length of it in the frame, and its distance from the thread"),
         N_("36 mm at 180 mm"),
     ),
     "sizes": Ask(N_("From which thread to which"), N_("The lens's first; printed on the ring"), N_("77 to 82")),

@@ -28,7 +28,7 @@ CORNERS = {
     (-1, -1): N_("bottom left"),
 }
 FLAT_TROUBLES = {
-    FlatTrouble.SATURATED: N_("Too much of it is full: expose it to about half and take it anew."),
+    FlatTrouble.SATURATED: N_("Too much of the frame is saturated: expose it to about half and take it again."),
     FlatTrouble.DARK: N_("Its middle is dark: the lamp was off, or too much was subtracted."),
     FlatTrouble.EVEN: N_("It is even to 2 %: no measurable vignetting."),
     FlatTrouble.ONLY_FALLOFF: N_("Only the natural falloff darkens it: no part of this train does."),

@@ -6,7 +6,7 @@ from farrail.parts.told import Group
 HEADINGS: dict[Group, Message] = {
     Group.ENDS: N_("Joints"),
     Group.OPTICS: N_("Optics"),
-    Group.FOCUSING: N_("How near it focuses"),
+    Group.FOCUSING: N_("Minimum focus distance"),
     Group.POWER: N_("Power and factor"),
     Group.LENGTH: N_("Lengths"),
     Group.APERTURE: N_("Openings"),

@@ -19,7 +19,7 @@ from farrail.train.train import Laid
 
 
 @dataclass(frozen=True)
-class Way:
+class Alternative:
     """One of two orders.
 
     Attributes:
@@ -38,7 +38,7 @@ class Way:
 
 
 @dataclass(frozen=True)
-class Custom:
+class Practice:
     """One thing that is done in two ways.
 
     Attributes:
@@ -51,7 +51,7 @@ class Custom:
 
     key: str
     part: str
-    ways: tuple[Way, Way]
+    ways: tuple[Alternative, Alternative]
     from_mm: float
     zoom: bool
 
@@ -66,7 +66,7 @@ class Candidate(NamedTuple):
     stack: Stack
 
 
-def customs_of(front: Front, shelf: Shelf) -> tuple[Custom, ...]:
+def practices_of(front: Front, shelf: Shelf) -> tuple[Practice, ...]:
     """Return what others would do otherwise with this train's stack; none where no lens or nothing to choose.
 
     Args:
@@ -76,17 +76,17 @@ def customs_of(front: Front, shelf: Shelf) -> tuple[Custom, ...]:
     if not front.judged:
         return ()
     layout = front.layout
-    found: dict[str, Custom] = {}
+    found: dict[str, Practice] = {}
     for key, here, other, part, stack in (*_polariser(layout, shelf), *_left_on(layout, shelf)):
         then = None if key in found else _judged(layout, shelf, stack)
         if then is None:
             continue
         ways = (
-            Way(here, layout.train.front_stack, front.now.first_clean_mm, front.corner_stops, True),
-            Way(other, stack, then.now.first_clean_mm, then.corner_stops, False),
+            Alternative(here, layout.train.front_stack, front.now.first_clean_mm, front.corner_stops, True),
+            Alternative(other, stack, then.now.first_clean_mm, then.corner_stops, False),
         )
         first, last = front.range_mm
-        found[key] = Custom(key, part, ways, first, last > first)
+        found[key] = Practice(key, part, ways, first, last > first)
     return tuple(found.values())
 
 
