@@ -34,12 +34,12 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
     stages: list[dict[str, object]] = []
     for stage, title in STAGES.items():
         mine = [
-            {"key": s.key, "number": s.number, **vars(told(s)), "tool": TOOLS[s.tool] if s.tool is not None else "",
-             "done": s.key in done}
+            {"key": s.key, "number": s.number, **vars(told(s)), "done": s.key in done,
+             "tool": str(TOOLS[s.tool]) if s.tool is not None else ""}
             for s in steps if s.stage is stage
         ]  # fmt: skip
         if mine:
-            stages.append({"title": title, "steps": mine})
+            stages.append({"title": str(title), "steps": mine})
     return {
         "train": layout.train.name, "key": layout.train.id, "workbook": workbook, "day": day,
         "verdict": first, "detail": rest, "stopped": readout.stops,

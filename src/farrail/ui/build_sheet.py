@@ -8,7 +8,7 @@ from typing import Any
 
 from farrail.errors import BadInput, FarRailError
 from farrail.language import current, say
-from farrail.ui.paper import ask_for_folder, drawing_application, new_pdf
+from farrail.ui.paper import ask_for_folder, drawing_application, new_pdf, painting
 from farrail.workbook.store import read_file, write_text
 
 ENDINGS = (".pdf", ".html", ".htm")
@@ -108,7 +108,6 @@ def sheet_html(data: dict[str, object], drawing: str) -> str:
 def drawing_svg(session: Any) -> str:
     """Return the train's cut section as SVG, to stand inside a page."""
     from PySide6.QtCore import QBuffer, QIODevice, QPoint, QRect, QSize
-    from PySide6.QtGui import QPainter
     from PySide6.QtSvg import QSvgGenerator
 
     from farrail.ui.rail.view import RailView
@@ -122,9 +121,8 @@ def drawing_svg(session: Any) -> str:
     made.setSize(QSize(WIDTH_PX, HEIGHT_PX))
     made.setViewBox(QRect(0, 0, WIDTH_PX, HEIGHT_PX))
     made.setTitle(session.train.name)
-    painter = QPainter(made)
-    rail.render(painter, QPoint(0, 0))
-    painter.end()
+    with painting(made) as painter:
+        rail.render(painter, QPoint(0, 0))
     rail.deleteLater()
     text = bytes(buffer.data().data()).decode("utf-8")
     return text[text.index("<svg") :]
@@ -132,57 +130,56 @@ def drawing_svg(session: Any) -> str:
 
 def _draw_sheet(session: Any, data: dict[str, object], writer: Any, *, large: bool) -> None:
     from PySide6.QtCore import QPoint, QPointF, QRectF, QSizeF, QUrl
-    from PySide6.QtGui import QImage, QPainter, QPen, QTextDocument
+    from PySide6.QtGui import QImage, QPen, QTextDocument
 
     from farrail.ui.rail.view import RailView
     from farrail.ui.theme.apply import choose_theme, current_theme
     from farrail.ui.theme.fonts import font
     from farrail.ui.theme.tokens import PAPER
 
-    painter = QPainter(writer)
-    page = QRectF(0.0, 0.0, writer.width(), writer.height())
-    size = 13 if large else 9
-    worn = current_theme()
-    # Ink on white: what is printed needs no paper of its own.
-    choose_theme(replace(PAPER, paper="#FFFFFF", panel="#FFFFFF", metal="#FFFFFF"))
-    rail = RailView(session)
-    wide, high = LARGE_PAPER_PX if large else PAPER_PX
-    rail.resize(wide, high)
-    shrink = page.width() / wide
-    painter.setFont(font(size + 7))
-    painter.drawText(QPointF(0.0, size + 8.0), painter.fontMetrics().elidedText(
-        str(data["train"]), _elide(), int(page.width())))  # fmt: skip
-    top = size + 18.0
-    painter.save()
-    painter.translate(0.0, top)
-    painter.scale(shrink, shrink)
-    rail.render(painter, QPoint(0, 0))
-    painter.restore()
-    choose_theme(worn)
-    per_mm = rail.frame.scale * shrink
-    y = top + high * shrink + 12.0
-    _scale_bar(painter, y, per_mm, QPen(), size)
-    rail.deleteLater()
-    document = QTextDocument()
-    document.setDefaultFont(font(size))
-    document.setDefaultStyleSheet("p { margin: 2px 0 2px 0 } h3 { margin: 9px 0 2px 0 } h4 { margin: 6px 0 1px 0 }")
-    document.documentLayout().setPaintDevice(writer)
-    document.setDocumentMargin(0.0)
-    # Room for the drawing is left by a clear picture at the head of the first page.
-    # Pictures are taken at 96 dots an inch, type at 72.
-    gap = QImage(2, round((y + size + 4.0) * 96.0 / 72.0), QImage.Format.Format_ARGB32)
-    gap.fill(0)
-    document.addResource(QTextDocument.ResourceType.ImageResource, QUrl("gap"), gap)
-    document.setHtml(f"<p><img src='gap'></p>{_pdf_html(data)}")
-    document.setPageSize(QSizeF(page.width(), page.height()))
-    for number in range(document.pageCount()):
-        if number:
-            writer.newPage()
+    with painting(writer) as painter:
+        page = QRectF(0.0, 0.0, writer.width(), writer.height())
+        size = 13 if large else 9
+        worn = current_theme()
+        # Ink on white: what is printed needs no paper of its own.
+        choose_theme(replace(PAPER, paper="#FFFFFF", panel="#FFFFFF", metal="#FFFFFF"))
+        rail = RailView(session)
+        wide, high = LARGE_PAPER_PX if large else PAPER_PX
+        rail.resize(wide, high)
+        shrink = page.width() / wide
+        painter.setFont(font(size + 7))
+        painter.drawText(QPointF(0.0, size + 8.0), painter.fontMetrics().elidedText(
+            str(data["train"]), _elide(), int(page.width())))  # fmt: skip
+        top = size + 18.0
         painter.save()
-        painter.translate(0.0, -number * page.height())
-        document.drawContents(painter, QRectF(0.0, number * page.height(), page.width(), page.height()))
+        painter.translate(0.0, top)
+        painter.scale(shrink, shrink)
+        rail.render(painter, QPoint(0, 0))
         painter.restore()
-    painter.end()
+        choose_theme(worn)
+        per_mm = rail.frame.scale * shrink
+        y = top + high * shrink + 12.0
+        _scale_bar(painter, y, per_mm, QPen(), size)
+        rail.deleteLater()
+        document = QTextDocument()
+        document.setDefaultFont(font(size))
+        document.setDefaultStyleSheet("p { margin: 2px 0 2px 0 } h3 { margin: 9px 0 2px 0 } h4 { margin: 6px 0 1px 0 }")
+        document.documentLayout().setPaintDevice(writer)
+        document.setDocumentMargin(0.0)
+        # Room for the drawing is left by a clear picture at the head of the first page.
+        # Pictures are taken at 96 dots an inch, type at 72.
+        gap = QImage(2, round((y + size + 4.0) * 96.0 / 72.0), QImage.Format.Format_ARGB32)
+        gap.fill(0)
+        document.addResource(QTextDocument.ResourceType.ImageResource, QUrl("gap"), gap)
+        document.setHtml(f"<p><img src='gap'></p>{_pdf_html(data)}")
+        document.setPageSize(QSizeF(page.width(), page.height()))
+        for number in range(document.pageCount()):
+            if number:
+                writer.newPage()
+            painter.save()
+            painter.translate(0.0, -number * page.height())
+            document.drawContents(painter, QRectF(0.0, number * page.height(), page.width(), page.height()))
+            painter.restore()
 
 
 def _elide() -> Any:

@@ -8,7 +8,7 @@ from PySide6.QtGui import QFont, QPainter, QPainterPath, QPdfWriter, QPen, QPoly
 from farrail.assembly.order import AdapterOrder, Point, outline, thread_lines
 from farrail.assembly.order_words import order_words
 from farrail.language import say
-from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf
+from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf, painting
 from farrail.ui.theme.fonts import font, on_paper
 
 MARGIN_MM = 18.0
@@ -30,27 +30,27 @@ def write_order_pdf(order: AdapterOrder, out: Path) -> None:
 
 
 def _draw(order: AdapterOrder, writer: QPdfWriter) -> None:
-    painter, unit = QPainter(writer), UNITS_PER_MM
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    title, *notes = order_words(order)
-    painter.setFont(font(170, QFont.Weight.DemiBold))
-    painter.drawText(QPointF(0.0, 6.0 * unit), title)
-    upper = outline(order)
-    left, right = min(x for x, _ in upper), max(x for x, _ in upper)
-    fitting = [s for s in SCALES if (right - left) * s <= ROOM_MM[0] and order.outer_mm * s <= ROOM_MM[1]]
-    scale = (fitting or [SCALES[-1]])[0]
-    axis_mm = 20.0 + order.outer_mm * scale / 2.0
-    painter.save()
-    painter.translate(writer.width() / 2.0 - (left + right) / 2.0 * scale * unit, axis_mm * unit)
-    painter.scale(unit, unit)
-    _section(painter, order, scale)
-    painter.restore()
-    painter.setFont(font(130))
-    below = axis_mm + order.outer_mm * scale / 2.0 + 28.0
-    ratio = say("{scale:g} : 1", scale=scale) if scale >= 1.0 else say("1 : {scale:g}", scale=1.0 / scale)
-    for row, text in enumerate([say("Drawn {ratio}", ratio=ratio), *notes]):
-        painter.drawText(QPointF(0.0, (below + LINE_MM * row) * unit), text)
-    painter.end()
+    unit = UNITS_PER_MM
+    with painting(writer) as painter:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        title, *notes = order_words(order)
+        painter.setFont(font(170, QFont.Weight.DemiBold))
+        painter.drawText(QPointF(0.0, 6.0 * unit), title)
+        upper = outline(order)
+        left, right = min(x for x, _ in upper), max(x for x, _ in upper)
+        fitting = [s for s in SCALES if (right - left) * s <= ROOM_MM[0] and order.outer_mm * s <= ROOM_MM[1]]
+        scale = (fitting or [SCALES[-1]])[0]
+        axis_mm = 20.0 + order.outer_mm * scale / 2.0
+        painter.save()
+        painter.translate(writer.width() / 2.0 - (left + right) / 2.0 * scale * unit, axis_mm * unit)
+        painter.scale(unit, unit)
+        _section(painter, order, scale)
+        painter.restore()
+        painter.setFont(font(130))
+        below = axis_mm + order.outer_mm * scale / 2.0 + 28.0
+        ratio = say("{scale:g} : 1", scale=scale) if scale >= 1.0 else say("1 : {scale:g}", scale=1.0 / scale)
+        for row, text in enumerate([say("Drawn {ratio}", ratio=ratio), *notes]):
+            painter.drawText(QPointF(0.0, (below + LINE_MM * row) * unit), text)
 
 
 def _section(painter: QPainter, order: AdapterOrder, scale: float) -> None:

@@ -15,7 +15,6 @@ from PySide6.QtGui import (
     QPagedPaintDevice,
     QPageLayout,
     QPageSize,
-    QPainter,
     QPdfWriter,
 )
 from PySide6.QtWidgets import QMenu, QWidget
@@ -23,6 +22,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 from farrail.errors import BadInput, FarRailError
 from farrail.exchange.table_files import Table, as_csv, as_html, write_table
 from farrail.language import N_, say
+from farrail.ui.paper import painting
 from farrail.ui.theme.apply import choose_theme, current_theme
 from farrail.ui.theme.tokens import PAPER
 from farrail.ui.widgets.message_bar import MessageBar
@@ -71,9 +71,8 @@ def picture_of(widget: QWidget) -> QImage:
     image = QImage(widget.size() * SCALE, QImage.Format.Format_RGB32)
     image.setDevicePixelRatio(SCALE)
     image.fill(QColor(current_theme().paper))
-    painter = QPainter(image)
-    widget.render(painter, QPoint(0, 0))
-    painter.end()
+    with painting(image) as painter:
+        widget.render(painter, QPoint(0, 0))
     return image
 
 
@@ -103,9 +102,8 @@ def picture_bytes(widget: QWidget, title: str, kind: str) -> bytes:
         made.setSize(widget.size())
         made.setViewBox(QRect(QPoint(0, 0), widget.size()))
         made.setTitle(title)
-        painter = QPainter(made)
-        widget.render(painter, QPoint(0, 0))
-        painter.end()
+        with painting(made) as painter:
+            widget.render(painter, QPoint(0, 0))
     else:
         writer = QPdfWriter(buffer)
         writer.setTitle(title)
@@ -121,12 +119,11 @@ def draw_on_page(widget: QWidget, page: QPagedPaintDevice) -> None:
     wide = size.width() > size.height()
     page.setPageOrientation(QPageLayout.Orientation.Landscape if wide else QPageLayout.Orientation.Portrait)
     page.setPageMargins(QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM), QPageLayout.Unit.Millimeter)
-    painter = QPainter(page)
-    scale = min(page.width() / size.width(), page.height() / size.height())
-    painter.scale(scale, scale)
-    with on_white():
-        widget.render(painter, QPoint(0, 0))
-    painter.end()
+    with painting(page) as painter:
+        scale = min(page.width() / size.width(), page.height() / size.height())
+        painter.scale(scale, scale)
+        with on_white():
+            widget.render(painter, QPoint(0, 0))
 
 
 def save_picture(widget: QWidget, title: str) -> None:
