@@ -37,7 +37,7 @@ BENCHMARKS: tuple[Callable[[], list[dict[str, Any]]], ...] = (
 
 
 def main() -> int:
-    """Run all; a wish that is not met is told, never an error."""
+    """Run all; a wish that is not met is shown, never an error."""
     parser = argparse.ArgumentParser(prog="far-rail benchmark", description=__doc__)
     parser.add_argument("--only", default="", help="run those whose name holds this")
     parser.add_argument("--json", action="store_true", help="print JSON")

@@ -1,4 +1,4 @@
-"""Close-up: the reach picture and asking, each against laying the same combinations one by one."""
+"""Close-up: the reach picture and asking, each against placing the same combinations one by one."""
 
 import statistics
 import time

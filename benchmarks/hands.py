@@ -37,7 +37,7 @@ def _edits(parts: tuple[str, ...], count: int, wish: float) -> Iterator[dict[str
             if len(session.train.rear_train) < count:
                 session.do(LayPart("witch-broom", part, 3))
         assert len(session.train.rear_train) == count
-        tidying = Tidying(lambda: [session])  # as the program does once its window stands
+        tidying = Tidying(lambda: [session])  # as the program does once its window is
         for kind in STATIONS:
             window.stations.show_station(kind.key)
             app.processEvents()

@@ -1,4 +1,4 @@
-"""The log: what it teaches, four trains side by side, and ten thousand observations opened and filtered."""
+"""The log: what it calibrates, four trains side by side, and ten thousand observations opened and filtered."""
 
 from typing import Any
 

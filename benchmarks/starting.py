@@ -14,7 +14,7 @@ RUNS = 7
 
 
 def _starts(command: list[str], environment: dict[str, str]) -> tuple[list[float], float]:
-    """Run the program until its window stands; returns each time and the peak memory in MB."""
+    """Run the program until its window is; returns each time and the peak memory in MB."""
     times, peak = [], 0.0
     for _ in range(RUNS + 1):
         start = time.perf_counter()

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-# What a test chooses for every start is nobody's choice but its own; programs it starts see the same.
+# What a test chooses for every start is no one's choice but its own; programs it starts see the same.
 os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="far-rail-tests-")
 
 import pytest
@@ -46,7 +46,7 @@ def qapp() -> QApplication:
 
 @pytest.fixture(autouse=True)
 def _in_millimetres() -> Iterator[None]:
-    """Whatever a test tells lengths in, the next begins in millimetres."""
+    """No matter what a test says lengths in, the next begins in millimetres."""
     lengths.choose(lengths.LengthUnit.MM)
     yield
     lengths.choose(lengths.LengthUnit.MM)

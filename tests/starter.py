@@ -78,11 +78,11 @@ def _shelf() -> tuple[Part, ...]:
 
 
 def starter_workbook() -> Workbook:
-    """Return a workbook to begin with: common sizes and one train laid from them."""
+    """Return a workbook to begin with: common sizes and one train placed from them."""
     row = ("my-flattener", "ring-48-42", "my-drawer", "spacer-7", "spacer-5")
     laid = tuple(Laid(part=p, filters=("my-filter",) if p == "my-drawer" else ()) for p in row)
     train = Train(id="first-train", name="First train", optic="my-telescope", rear_train=laid, camera="my-camera")
-    # Nobody owns an example: typing what was measured on it, or saying so, makes it one's own.
+    # No one owns an example: typing what was measured on it, or saying so, makes it one's own.
     shelf = tuple(part.model_copy(update={"status": Status.EXAMPLE}) for part in _shelf())
     workbook = Workbook(name="Untitled", shelf=shelf, trains=(train,))
     check_references(workbook)

@@ -36,7 +36,7 @@ COMMANDS = (
 
 
 def _meant(arguments: list[str]) -> list[str]:
-    """Return what is to be run: `help` is no file, and a command written slightly wrong is told.
+    """Return what is to be run: `help` is no file, and a command written slightly wrong is shown.
 
     Raises:
         FarRailError: the first word is no command and no file, and near to a command.
@@ -62,12 +62,12 @@ def _meant(arguments: list[str]) -> list[str]:
     return arguments
 
 
-# What is read by programs, or written into this project's own pages, is English whatever the system speaks.
+# What is read by programs, or written into this project's own pages, is English no matter what the system speaks.
 ENGLISH_ONLY = ("pages", "schema", "completion", "install-desktop", "pictures")
 
 
 def _choose_speech(arguments: list[str]) -> None:
-    """Speak the language kept, or the system's, and tell lengths as chosen; what a script reads never changes."""
+    """Speak the language kept, or the system's, and say lengths as chosen; what a script reads never changes."""
     from farrail import language, lengths
 
     command = next((one for one in arguments if not one.startswith("-")), "")

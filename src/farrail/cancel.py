@@ -35,7 +35,7 @@ def until_stopped(items: Iterator[Item], stopped: Stopped, every: int = LOOK_EVE
 
 
 class Cancel:
-    """Set once, from any thread; stops whatever is running under it."""
+    """Set once, from any thread; stops all that is running under it."""
 
     def __init__(self) -> None:
         """Begin unset."""

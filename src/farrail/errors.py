@@ -3,14 +3,14 @@
     FarRailError
     ├── BadInput             a number or choice that cannot be used
     │   └── BadWorkbook      a workbook that cannot be read
-    ├── EditRefused          an edit that does not fit the workbook as it stands
+    ├── EditRefused          an edit that does not fit the workbook as it is
     └── StoreError           a file that cannot be read or written
         ├── ChangedOutside   another program wrote the file since it was opened
         ├── InUse            another window has the file
         └── ReadOnlyFile     the file is marked read-only
 
 Each message is one sentence or two, fit to be shown as it is: what, where, what to do. It is kept as a message
-with named values, and put into the language in force when it is told.
+with named values, and put into the language in force when it is shown.
 """
 
 from typing import Any
@@ -19,7 +19,7 @@ from farrail.language import say
 
 
 class FarRailError(Exception):
-    """Anything that is told to a person instead of shown as a traceback."""
+    """Anything that is shown to a person instead of shown as a traceback."""
 
     def __init__(self, message: str = "", /, **values: Any) -> None:
         """Keep a message, and the values for the names in its braces."""
@@ -27,7 +27,7 @@ class FarRailError(Exception):
         self.message, self.values = message, values
 
     def __str__(self) -> str:
-        """Return what is told, in the language in force."""
+        """Return what is shown, in the language in force."""
         return say(self.message, **self.values)
 
     def __reduce__(self) -> tuple[Any, ...]:
@@ -44,7 +44,7 @@ class BadWorkbook(BadInput):
 
 
 class EditRefused(FarRailError):
-    """An edit that does not fit the workbook as it stands."""
+    """An edit that does not fit the workbook as it is."""
 
 
 class StoreError(FarRailError):

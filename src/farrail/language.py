@@ -119,7 +119,7 @@ def say(message: str | Message, /, **values: Any) -> str:
 
     Args:
         message: the English text, with a name in braces for each value: `{gap:.2f mm} too short.`; how lengths
-            are written there is told in `farrail.lengths`.
+            are written there is shown in `farrail.lengths`.
         values: what stands for each name.
     """
     return _filled(_catalogue.gettext(message.id if isinstance(message, Message) else message), values)
@@ -137,6 +137,11 @@ def say_n(one: str, many: str, count: float, /, **values: Any) -> str:
     # Plural rules count whole things; "1.5 stops" is read like many.
     whole = int(count) if count == int(count) else 2
     return _filled(_catalogue.ngettext(one, many, whole), values)
+
+
+def joined(*sentences: str) -> str:
+    """Return sentences one behind another; empty ones are left out."""
+    return " ".join(filter(None, sentences))
 
 
 def word(member: StrEnum) -> str:

@@ -1,10 +1,10 @@
-"""The unit lengths are told in: millimetres, or inches for whoever measures in them.
+"""The unit lengths are shown in: millimetres, or inches for whoever measures in them.
 
-A message says which of its values are lengths, in their format: `{gap:.2f mm}` is told with its unit, and
+A message says which of its values are lengths, in their format: `{gap:.2f mm}` is shown with its unit, and
 `{gap:.2f length}` is the bare number beside it, as in `{low:.2f length} to {high:.2f mm}`. What is named by a size in
-millimetres, such as a focal length, a filter thread or a sensor, is written `{focal:g} mm` and stays so: nobody
-speaks of a 1.97 inch lens. Values are in millimetres always; only what is told changes, and a bare number that is
-typed means millimetres whatever is told.
+millimetres, such as a focal length, a filter thread or a sensor, is written `{focal:g} mm` and stays so: no one
+is about a 1.97 inch lens. Values are in millimetres always; only what is shown changes, and a bare number that is
+typed means millimetres all that is shown.
 """
 
 import re
@@ -17,7 +17,7 @@ from farrail.units import inches_to_mm, mm_to_inches
 
 
 class LengthUnit(StrEnum):
-    """A unit lengths are told in."""
+    """A unit lengths are shown in."""
 
     MM = "mm"
     INCH = "in"
@@ -29,7 +29,7 @@ class LengthUnit(StrEnum):
 
 
 KEPT_AS = "lengths"
-# An inch holds 25.4 mm: two places more tell at least as finely.
+# An inch holds 25.4 mm: two places more say at least as finely.
 MORE_PLACES = 2
 _LENGTH = re.compile(r"\{(?P<name>\w+):(?P<sign>\+?)(?P<spec>\.\d+f|g) (?P<told>mm|length)\}")
 _current = LengthUnit.MM
@@ -41,7 +41,7 @@ def current() -> LengthUnit:
 
 
 def choose(unit: LengthUnit) -> None:
-    """Tell lengths in a unit from now on."""
+    """Say lengths in a unit from now on."""
     global _current  # one program, one unit
     _current = unit
 
@@ -62,11 +62,11 @@ def keep(unit: LengthUnit) -> None:
 
 
 def in_unit(length_mm: float, places: int = 0) -> tuple[float, int]:
-    """Return a length as a number of the unit in force, and to how many places it is told as finely as asked for.
+    """Return a length as a number of the unit in force, and to how many places it is shown as finely as asked for.
 
     Args:
         length_mm: in mm.
-        places: after the point, where it is told in mm.
+        places: after the point, where it is shown in mm.
     """
     return (length_mm, places) if _current is LengthUnit.MM else (mm_to_inches(length_mm), places + MORE_PLACES)
 

@@ -19,22 +19,22 @@ def number(value: float, digits: int = 2) -> str:
 
 
 def unit_word(unit: str) -> str:
-    """Return a unit as it is told: that of lengths, where it is mm."""
+    """Return a unit as it is shown: that of lengths, where it is mm."""
     return lengths.current().value if unit == "mm" else say(unit) if unit else ""
 
 
 def unit_typed(unit: str) -> str:
-    """Return the unit behind a figure that is typed again, where it is not the one lengths are told in."""
+    """Return the unit behind a figure that is typed again, where it is not the one lengths are shown in."""
     return " mm" if unit == "mm" and lengths.current() is not lengths.LengthUnit.MM else ""
 
 
 def in_words(value: float, unit: str, digits: int = 2) -> tuple[str, str]:
-    """Return a number and its unit, lengths in the unit they are told in.
+    """Return a number and its unit, lengths in the unit they are shown in.
 
     Args:
         value: lengths in mm.
         unit: such as `mm` or `stops`.
-        digits: after the point, where lengths are told in mm.
+        digits: after the point, where lengths are shown in mm.
     """
     if unit == "mm":
         value, digits = lengths.in_unit(value, digits)
@@ -42,7 +42,7 @@ def in_words(value: float, unit: str, digits: int = 2) -> tuple[str, str]:
 
 
 def signed_length(value_mm: float, digits: int = 2) -> str:
-    """Return a length as a bare number with its sign, in the unit lengths are told in."""
+    """Return a length as a bare number with its sign, in the unit lengths are shown in."""
     return signed(*lengths.in_unit(value_mm, digits))
 
 
@@ -75,7 +75,7 @@ def grouped(value: float) -> str:
 
 
 def away(distance_mm: float) -> str:
-    """Return a distance: millimetres under a metre, else metres; inches, else feet, where those are told."""
+    """Return a distance: millimetres under a metre, else metres; inches, else feet, where those are shown."""
     if distance_mm < MM_PER_METRE:
         return say("{distance_mm:.0f mm}", distance_mm=distance_mm)
     if lengths.current() is lengths.LengthUnit.INCH:
@@ -99,7 +99,7 @@ def mm_or_none(value: float | None) -> str:
 
 
 def mass_words(mass_g: float) -> str:
-    """Return a mass as it is spoken of: in grams below a kilogram."""
+    """Return a mass as it is meant: in grams below a kilogram."""
     return say("{mass_g:.0f} g", mass_g=mass_g) if mass_g < 999.5 else say("{mass_g:.1f} kg", mass_g=mass_g / 1000.0)
 
 

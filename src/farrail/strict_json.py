@@ -13,7 +13,7 @@ def read_json(text: str) -> Any:
     """Return what a JSON text holds.
 
     Raises:
-        json.JSONDecodeError: it is no JSON; it tells where.
+        json.JSONDecodeError: it is no JSON; it says where.
         BadInput: it is JSON that cannot be used, said as a phrase that goes on inside a sentence.
     """
     try:

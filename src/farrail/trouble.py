@@ -57,7 +57,7 @@ class TroubleLog:
 
 
 def watch(caught: Callable[[BaseException], None]) -> None:
-    """Hand every error nobody caught, of this thread or another, to `caught`; the program goes on."""
+    """Hand every error no one caught, of this thread or another, to `caught`; the program goes on."""
 
     def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         if not isinstance(error, Exception):

@@ -1,4 +1,4 @@
-"""The benchmarks of the window run: what they measure is told elsewhere, that they still can is told here."""
+"""The benchmarks of the window run: what they measure is shown elsewhere, that they still can is shown here."""
 
 import gc
 

@@ -100,7 +100,7 @@ def test_readme_links_every_picture() -> None:
         assert f"docs/screenshots/{picture.name}" in readme
 
 
-# Whatever starts work beside the interface, in Python or in Qt.
+# No matter what starts work beside the interface, in Python or in Qt.
 STARTERS = re.compile(
     r"\b(threading\.Thread|QThread|QThreadPool|QtConcurrent|ThreadPoolExecutor|ProcessPoolExecutor)\b"
 )

@@ -1,4 +1,4 @@
-"""The pages tell what is there: every file and name they mention, every kind, figure and finding."""
+"""The pages say what is there: every file and name they mention, every kind, figure and finding."""
 
 import re
 from pathlib import Path

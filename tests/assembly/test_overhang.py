@@ -40,7 +40,7 @@ def test_a_telescope_carries_its_camera_behind_its_rear() -> None:
 
 
 def test_a_lens_hangs_ahead_of_the_camera_s_flange() -> None:
-    """The camera stands on the tripod: its own mass is no lever; the middle of 96 mm is 48 ahead: 0.424 N·m."""
+    """The camera is on the tripod: its own mass is no lever; the middle of 96 mm is 48 ahead: 0.424 N·m."""
     laid = layout("sea-stacks", weighed(brae_17_35=900.0, skua_full=700.0))
     found = overhang_of(laid)
     assert found is not None

@@ -73,7 +73,7 @@ def everything() -> Layout:
 
 
 def ahead() -> Layout:
-    """A lens with one of everything that may stand ahead of it."""
+    """A lens with one of everything that may be ahead of it."""
     seat = OnlyFits(name="100 mm holder", diameter_mm=86)
     bayonet = Connection(standard=Bayonet(name="44 mm SLR bayonet", throat_mm=42), gender=OUT)
     rim = Connection(standard=Plain(diameter_mm=100), gender=Gender.NONE)

@@ -36,7 +36,7 @@ def test_the_second_side_is_told(file: Path) -> None:
     assert run.stderr == f"far-rail: {file.name} is open in a Far Rail window: change it there, or close it first.\n"
     assert read_file(file).digest == digest
     window.release()
-    # A window that was only looking, and saves after the other side has written, is told as well.
+    # A window that was only looking, and saves after the other side has written, is shown as well.
     edit.run(file, "spacer-12", "path_length_mm", "12.05", Origin.MEASURED)
     with pytest.raises(ChangedOutside):
         write_file(file, demo_workbook(), digest)

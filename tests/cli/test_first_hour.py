@@ -115,7 +115,7 @@ def test_a_train_is_known_by_a_beginning_in_any_case(demo: str) -> None:
 def test_ctrl_c_ends_an_idle_window(demo: str, tmp_path: Path) -> None:
     environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen", "HOME": str(tmp_path), "XDG_STATE_HOME": str(tmp_path)}
     program = subprocess.Popen([sys.executable, "-m", "farrail", demo], env=environment)
-    # Until it has nothing more to do: its processor time stands still for a second.
+    # Until it has nothing more to do: its processor time is still for a second.
     used, end = [-1.0], time.monotonic() + 60.0
     while time.monotonic() < end and (used[-1] < 0.5 or used[-1] - used[-2] > 0.05):
         time.sleep(1.0)

@@ -2,8 +2,8 @@
 
     PYTHONPATH=src:. python tests/comparison/kept.py
 
-writes `kept.json` anew. It says that nothing has changed unasked, not that it is right: the checks against rays,
-matrices and handbooks beside it say that. After a change that is meant to alter figures, write it anew and read the
+writes `kept.json` again. It says that nothing has changed unasked, not that it is right: the checks against rays,
+matrices and handbooks beside it say that. After a change that is meant to alter figures, write it again and read the
 difference.
 """
 

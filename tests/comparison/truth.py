@@ -1,8 +1,8 @@
-"""Told ranges against the truth: random trains with random unknowns, each sampled at random through its whole box.
+"""Shown ranges against the truth: random trains with random unknowns, each sampled at random through its whole box.
 
     PYTHONPATH=src:. python tests/comparison/truth.py --trains 500 --samples 300
 
-No sample may lie outside the told range, but for the engine's own error, and the range should be hardly wider than what
+No sample may be outside the shown range, but for the engine's own error, and the range should be hardly wider than what
 the samples span. Prints one line of JSON.
 """
 
@@ -57,7 +57,7 @@ def _with_span(part: PartBase, path: tuple[Any, ...], dice: random.Random) -> Pa
     return type(part).model_validate(data)
 
 
-# What a lens, a corrector or a filter may lack, so that the default of its field stands in.
+# What a lens, a corrector or a filter may lack, so that the default of its field is in.
 OFTEN_EMPTY = (
     "pupil_ratio", "hiatus_mm", "nearest_mm", "nearest_magnification", "pair_width_mm", "exit_pupil_distance_mm",
     "pupil_walk_mm", "polariser_stops", "principal_mm", "lens_focal_mm", "barrel_mm",
@@ -103,7 +103,7 @@ def cases(count: int, seed: int) -> list[tuple[Train, dict[PartId, PartBase]]]:
 def compare(
     trains: int, samples: int, seed: int, subjects: Subjects = MAIN, only: tuple[int, ...] = ()
 ) -> dict[str, Any]:
-    """Compare; returns the counts, the median of told over sampled width, and each sample outside.
+    """Compare; returns the counts, the median of shown over sampled width, and each sample outside.
 
     Args:
         trains: how many random trains.
@@ -158,7 +158,7 @@ def read_with(train: Train, shelf: dict[PartId, PartBase], values: Any) -> Any:
 
 
 def main() -> int:
-    """Run; returns 0 when no sample lies outside."""
+    """Run; returns 0 when no sample is outside."""
     parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
     parser.add_argument("--trains", type=int, default=60)
     parser.add_argument("--samples", type=int, default=100)

@@ -1,4 +1,4 @@
-"""Trains nobody would build, drawn at random from the demo's parts with other values: every path is gone through."""
+"""Trains no one would build, drawn at random from the demo's parts with other values: every path is gone through."""
 
 import random
 from typing import Any

@@ -1,4 +1,4 @@
-"""The shelf as CSV: lossless round trip, and every kind of bad table told in words."""
+"""The shelf as CSV: lossless round trip, and every kind of bad table shown in words."""
 
 import csv
 import io

@@ -40,7 +40,7 @@ def applied(*lines: dict[str, Any]) -> History:
 
 
 def test_a_train_is_laid_line_by_line_as_by_hand() -> None:
-    """The demo's short train, laid anew from its parts, reads like the one that lies there."""
+    """The demo's short train, placed again from its parts, reads like the one that is there."""
     there = demo_workbook()
     meant = there.train("witch-broom")
     rows = [

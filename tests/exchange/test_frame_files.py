@@ -163,7 +163,7 @@ def test_eight_bits_come_back_from_their_curve(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("flag", range(1, 9))
 def test_how_a_viewer_turns_it_does_not_matter(tmp_path: Path, flag: int) -> None:
-    """The sensor lay as the file stores it, whatever the orientation flag says, right or wrong."""
+    """The sensor place as the file stores it, no matter what the orientation flag says, right or wrong."""
     exif = Image.Exif()
     exif[274] = flag
     Image.fromarray(np.stack([ramp(np.uint8, 250.0)] * 3, axis=-1)).save(tmp_path / "o.jpg", exif=exif, quality=95)

@@ -21,7 +21,7 @@ from farrail.train.train import Laid, with_conditions
 from tests.frames.how_often import COUNT, WANTED
 from tests.frames.rays import ray_flat
 
-# Where the tested opening stands: the guider's rear and the wheel's front, reduced (by hand: 55 less what is behind).
+# Where the tested opening is: the guider's rear and the wheel's front, reduced (by hand: 55 less what is behind).
 WHEEL_FRONT_MM = 34.91
 
 
@@ -54,7 +54,7 @@ def test_widths_and_places_lie_within_their_intervals() -> None:
         found = read_flat(by_rays(wide, x, y, seed), train("lantern-apsc")).explained
         assert found is not None, seed
         if found.change is Change.NOTHING:
-            # An opening hardly other than it is laid: the train explains the frame within its noise.
+            # An opening hardly other than it is placed: the train explains the frame within its noise.
             assert wide > 28.0, seed
             continue
         assert found.change is Change.OPENING, seed
@@ -83,7 +83,7 @@ def test_a_flat_of_the_train_as_it_is_laid_agrees() -> None:
 
 
 def test_a_drawer_off_the_axis_is_named_with_what_holds_it() -> None:
-    """The filter of the drawer stands 1.5 mm right and 0.8 mm down: its corner on that side of the picture darkens."""
+    """The filter of the drawer is 1.5 mm right and 0.8 mm down: its corner on that side of the picture darkens."""
     readout = train("witch-broom")
     number = next(n for n, one in enumerate(readout.light.imaged) if one.placed.part.name == "Dual band 36")
     reading = taken(readout, Truth(apertures=((number, 29.0, 1.5, -0.8),)))
@@ -96,7 +96,7 @@ def test_a_drawer_off_the_axis_is_named_with_what_holds_it() -> None:
     told = flat_words(reading)
     assert told[0].startswith("Dual band 36 in Kittiwake drawer explains it: 2")
     assert "down and to the right as seen from behind the camera: is the drawer pushed home" in told[2]
-    # What stands off to the right lets less through on the left of the sensor, and the picture is upside down.
+    # What is off to the right lets less through on the left of the sensor, and the picture is upside down.
     assert reading.darkest == (1, -1)
 
 
@@ -128,7 +128,7 @@ def test_a_prism_that_reaches_in(farther: float) -> None:
     assert found is not None
     assert found.change is Change.REACH
     assert found.value is not None
-    # Its edge stands 12 mm off the axis on the shelf.
+    # Its edge is 12 mm off the axis on the shelf.
     assert found.value.value == pytest.approx(12.0 - farther, abs=0.1)
     assert found.value.off < 0.2
 

@@ -24,7 +24,7 @@ TRAIN = "lantern-apsc"
 
 
 def telescope(rule: ShortStars | None = None, workbook: Workbook | None = None) -> tuple[Readout, Shelf]:
-    """The demo's Newtonian, its corrector known to draw stars out as told."""
+    """The demo's Newtonian, its corrector known to draw stars out as given."""
     workbook = workbook or demo_workbook()
     shelf = {
         key: part.model_copy(update={"short_stars": rule}) if isinstance(part, Corrector) else part
@@ -65,7 +65,7 @@ def test_a_lens_has_no_spacing_to_be_told_by_stars() -> None:
 
 
 def test_the_difference_is_what_was_taken_away() -> None:
-    """A flat as predicted, its left third darkened by 0.4 stop: told there, and nowhere else."""
+    """A flat as predicted, its left third darkened by 0.4 stop: shown there, and nowhere else."""
     readout, shelf = telescope()
     light = (bench_flat(readout, Truth(exposed=0.7), 900) - DARK_E).astype(np.float32)
     columns = light.shape[1]

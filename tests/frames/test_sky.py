@@ -47,7 +47,7 @@ def test_a_sky_made_by_hand() -> None:
     height = np.hypot((x[None, :] - 0.5) * 36.0, (y[:, None] - 0.5) * 24.0)
     light = 20_000.0 * 2.0 ** -x[None, :] * np.cos(np.arctan(height / lever)) ** 4
     reading = read_sky(Picture(light.astype(np.float32), math.inf), readout)
-    # The outer cells' middles stand half a cell inside: 35 of 36 of the stop.
+    # The outer cells' middles are half a cell inside: 35 of 36 of the stop.
     assert reading.uneven.value == pytest.approx(35.0 / 36.0, abs=0.02)
     assert reading.darkest_mm == pytest.approx(17.5, abs=0.6)
 

@@ -125,7 +125,7 @@ def test_which_side_to_shim_and_by_how_much() -> None:
     assert told is not None
     words = tilt_words(told, 60.0, WIDE_MM, HIGH_MM)
     assert re.search(r"in the picture's (top |bottom )?right", words[1])
-    # What the picture shows at its right lies at the sensor's left.
+    # What the picture shows at its right is at the sensor's left.
     assert re.search(r"at its (top |bottom )?left by 0\.(59|60|61) mm", words[1])
     assert told.tilt_deg.value == pytest.approx(math.degrees(math.atan(0.01)), abs=0.03)
 
@@ -141,7 +141,7 @@ def test_too_few_places_of_the_focuser_tell_no_tilt() -> None:
 
 @pytest.mark.timeout(300)
 def test_dust_lies_where_its_ring_says() -> None:
-    """Of what is told at all; a mote near enough to throw a clear shadow is nearly always told."""
+    """Of what is shown at all; a mote near enough to throw a clear shadow is nearly always shown."""
     dice = np.random.default_rng(9)
     near = [one for one in surfaces_of(train()) if 3.0 < one.distance_mm < 20.0]
     assert near
@@ -208,7 +208,7 @@ def test_motes_that_stay_lie_behind_what_was_turned() -> None:
     assert len(before) == len(after) == 2
     found = stayed(before, after, WIDE_MM, 900)
     assert sorted(found) == [False, True]
-    # What stays lies 4 mm left of the sensor's middle: to the right in the picture.
+    # What stays is 4 mm left of the sensor's middle: to the right in the picture.
     assert before[found.index(True)].column > 450.0
 
 
@@ -244,7 +244,7 @@ def test_a_rule_upright_along_a_line_and_none_at_all() -> None:
 
 
 def test_a_shadow_outlined_by_hand_tells_how_far_away_it_is() -> None:
-    """By hand: a shadow 2.5 mm wide at f/4 lies 10 mm before the sensor, whatever its hole is."""
+    """By hand: a shadow 2.5 mm wide at f/4 is 10 mm before the sensor, no matter what its hole is."""
     step = WIDE_MM / 900.0
     n = train().light.pupil.f_number
     mote = Mote(450.0, 300.0, 10.0 / n, 0.0, 0.0, drawn=True)

@@ -25,7 +25,7 @@ class Attack:
         what: what it is called in the report.
         script: the file.
         folder: whether it takes a folder to work in.
-        option: how it is told how often; empty where it always does everything.
+        option: how it is shown how often; empty where it always does everything.
         a_minute: how often for each minute asked for.
     """
 

@@ -1,4 +1,4 @@
-"""Starts the real window, kills it while somebody works in it, and looks what the next start would find.
+"""Starts the real window, kills it while a person works in it, and looks what the next start would find.
 
     python tests/hardening/killed_windows.py FOLDER --times 10 --seed 1
 

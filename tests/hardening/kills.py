@@ -28,7 +28,7 @@ CALLS = ("open", "fsync", "replace", "rename", "link", "unlink", "chmod", "chown
 
 
 def named(number: int) -> Workbook:
-    """Return a workbook that is told from others by its name."""
+    """Return a workbook that is shown from others by its name."""
     return starter_workbook().model_copy(update={"name": f"state {number}"})
 
 
@@ -103,7 +103,7 @@ def every_step_of_keeping(folder: Path) -> tuple[int, list[str]]:
 
 
 def at_any_moment(folder: Path, times: int, seed: int) -> tuple[int, list[str]]:
-    """Kill a window that saves and keeps again and again, at random moments; nothing told as saved is lost."""
+    """Kill a window that saves and keeps again and again, at random moments; nothing shown as saved is lost."""
     dice, wrong = random.Random(seed), []
     for turn in range(times):
         place = folder / f"any-{turn}"

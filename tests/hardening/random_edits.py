@@ -2,7 +2,7 @@
 
     python tests/hardening/random_edits.py --times 2000 --seed 1
 
-Each edit must be made or refused in a sentence; what stands afterwards reads back. Prints one line of JSON.
+Each edit must be made or refused in a sentence; what is afterwards reads back. Prints one line of JSON.
 """
 
 import dataclasses

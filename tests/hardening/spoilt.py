@@ -2,7 +2,7 @@
 
     python tests/hardening/spoilt.py --times 2000 --seed 1
 
-What loads is then judged by every readout and told in words. Prints one line of JSON.
+What loads is then judged by every readout and shown in words. Prints one line of JSON.
 """
 
 import json
@@ -72,7 +72,7 @@ def mangled(text: str, dice: random.Random) -> str:
 
 
 def judge(workbook: Workbook) -> None:
-    """Judge every train by every readout and tell it in words."""
+    """Judge every train by every readout and say it in words."""
     for train in workbook.trains:
         readout = read(train, workbook.by_id)
         for error in readout.errors:

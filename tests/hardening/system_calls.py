@@ -32,7 +32,7 @@ def at_every_call(prepare: Callable[[Path], Callable[[], None]], judge: Callable
 
     Args:
         prepare: makes what the work begins from in a folder, and returns the work.
-        judge: looks at the folder afterwards; told whether the work was killed; returns what is wrong.
+        judge: looks at the folder afterwards; shown whether the work was killed; returns what is wrong.
         folder: where.
         what: the work's name.
 
@@ -123,7 +123,7 @@ def _say(path: Path, said: str) -> None:
 
 
 def saving(place: Path) -> Callable[[], None]:
-    """Three versions stand; a fourth is saved."""
+    """Three versions are; a fourth is saved."""
     file = place / "mine.farrail.json"
     for number in (0, 1, 2):
         write_file(file, named(number))
@@ -159,7 +159,7 @@ def keeping(place: Path) -> Callable[[], None]:
 
 
 def kept(place: Path, died: bool) -> list[str]:
-    """The state told as kept, or the newer one, is offered, once."""
+    """The state shown as kept, or the newer one, is offered, once."""
     found = [number_of(one.workbook) for one in left_behind(place)]
     told = (place / "kept").exists()
     right = found in ([1], [2]) if told and died else found == [2] if not died else found in ([], [1], [2])
@@ -168,7 +168,7 @@ def kept(place: Path, died: bool) -> list[str]:
 
 
 def recovering(place: Path) -> Callable[[], None]:
-    """Left work is taken up: kept anew by this window, and the leftover removed once that is on disk."""
+    """Left work is taken up: kept again by this window, and the leftover removed once that is on disk."""
     other = Autosave(place)
     other.keep(named(5), None)
     other.let_go()

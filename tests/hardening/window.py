@@ -1,4 +1,4 @@
-"""The real window with somebody working steadily in it, to be killed from outside.
+"""The real window with a person working steadily in it, to be killed from outside.
 
     python tests/hardening/window.py
 
@@ -20,7 +20,7 @@ STEP = 0.01
 
 
 def work() -> None:
-    """Begin to edit once the window stands."""
+    """Begin to edit once the window is."""
     window = next((w for w in QApplication.topLevelWidgets() if isinstance(w, MainWindow)), None)
     if window is None:
         QTimer.singleShot(50, work)
@@ -43,7 +43,7 @@ if __name__ == "__main__":
     import farrail.ui.tidying as tidying
 
     class Working(tidying.Tidying):
-        """Begins to work where the program begins to tidy: the window stands then."""
+        """Begins to work where the program begins to tidy: the window is then."""
 
         def __init__(self, *arguments: object) -> None:
             super().__init__(*arguments)  # type: ignore[arg-type]

@@ -15,7 +15,7 @@ from tests.language.messages import ROOT, SOURCE, messages
 AVOIDED = {
     r"\b(lay|laid|lays|laying)\b": "add, place; actual",
     r"\blies?\b": "is, sits",
-    r"\bstands?\b(?! (by|for)\b)": "is, sits, rests on",
+    r"(?<!copy )\bstands?\b(?! (by|for)\b)": "is, sits, rests on",
     r"\bstood\b": "was",
     r"\b(tell|tells|told)\b": "show, say, entered",
     r"\bnobody\b": "not entered, unknown",
@@ -53,7 +53,8 @@ def breaks(text: str) -> Iterator[str]:
     if re.search(r"(?<![\w{.])-\d", text):
         yield "a hyphen for a minus"
     for sentence in re.split(r"(?<=[.!?:;])\s", text):
-        if len(sentence.split()) > SENTENCE_WORDS:
+        # A formula with its numbers put in is no sentence.
+        if len(sentence.split()) > SENTENCE_WORDS and " = " not in sentence:
             yield f"a sentence of more than {SENTENCE_WORDS} words"
 
 

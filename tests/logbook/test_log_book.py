@@ -1,4 +1,4 @@
-"""The log in the workbook: tied to states that never change, taken over and taken back, void from a day on."""
+"""The log in the workbook: tied to states that never change, applied and taken back, no longer valid from a day on."""
 
 import contextlib
 import json
@@ -218,7 +218,7 @@ def test_a_zoom_of_one_shared_offset_moves_its_whole_table() -> None:
     before, after = BOOK.by_id["brae-17-35"], TakeOver(shared).apply(BOOK).by_id["brae-17-35"]
     assert isinstance(before, CameraLens)
     assert isinstance(after, CameraLens)
-    # At 27.6 mm the table said 30.35; learnt is 26.39: all entries move by as much.
+    # At 27.6 mm the table said 30.35; calibrated is 26.39: all entries move by as much.
     moved = [at.depth_mm.value for at in after.entrance_pupils if at.focal_mm in (17.0, 24.0, 35.0)]
     offset = shared[0].value - (31.5 + (28.0 - 31.5) * (shared[0].focal_mm - 24.0) / 11.0)  # type: ignore[operator]
     assert moved == pytest.approx([27.0 + offset, 31.5 + offset, 28.0 + offset], abs=0.01)
@@ -250,7 +250,7 @@ def test_flats_are_void_from_the_day_something_moves() -> None:
     assert isinstance(flats, Flats)
     assert (flats.void_since, flats.void_by) == ("2026-11-22", "Flip the wheel")
     again = Dated(FlipPart("lantern-wheel", 3, Side.REAR), "2026-11-23").apply(flipped)
-    # Turned back it lies as it lay, and the flats stay void from the day it was turned.
+    # Turned back it is as it place, and the flats stay no longer valid from the day it was turned.
     assert again.log_by_id[mine] == flats
     others = [seen for seen in flipped.log if isinstance(seen, Flats) and seen.id != mine]
     assert others

@@ -1,4 +1,4 @@
-"""Lengths, filters, nearest focus and back focus from what was seen: hidden truth, and what cannot be told."""
+"""Lengths, filters, nearest focus and back focus from what was seen: hidden truth, and what cannot be shown."""
 
 import math
 
@@ -233,7 +233,7 @@ def stars(name: str, shape: StarShape, off: float = 0.2) -> CornerStars:
 
 
 def test_hidden_back_focus_lies_in_its_interval() -> None:
-    """Stars at six spacings, the eye off by up to half a millimetre: 500 trials; the rule is given, or learnt."""
+    """Stars at six spacings, the eye off by up to half a millimetre: 500 trials; the rule is given, or calibrated."""
     dice = np.random.default_rng(14)
     spacings = {str(n): 53.0 + n * 0.8 for n in range(6)}
     there = {rule: flattened(spacings, rule) for rule in (ShortStars.RADIAL, None)}

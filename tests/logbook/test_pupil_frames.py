@@ -1,4 +1,4 @@
-"""Entrance pupils told by frames: weighed by hand, joined with what darkened corners tell, refused where they clash."""
+"""Entrance pupils shown by frames: weighed by hand, joined with what darkened corners say, refused where they clash."""
 
 import pytest
 

@@ -1,4 +1,4 @@
-"""Pupils and rims from darkened corners: models.md's numbers, hidden truth, and what cannot be told."""
+"""Pupils and rims from darkened corners: models.md's numbers, hidden truth, and what cannot be shown."""
 
 import numpy as np
 import pytest
@@ -25,7 +25,7 @@ def learnt(one: CameraLens, rings: list, readings: list[Darkening], trains: list
 
 
 def test_one_reading_by_hand() -> None:
-    """models.md, section 3: r 49.5 at 28 mm, N 8, h 21.633: E + z = 61.80; the ring's front stands 41 mm ahead."""
+    """models.md, section 3: r 49.5 at 28 mm, N 8, h 21.633: E + z = 61.80; the ring's front is 41 mm ahead."""
     one, ring = lens(assumed(27.0), zoom=False), tube("ring", AHEAD, measured(99.0))
     (found,) = learnt(one, [ring], [seen(1, 28.0, 8.0)])
     assert isinstance(found, Found)
@@ -65,7 +65,7 @@ def test_hidden_depths_lie_in_their_intervals(by_eye: bool) -> None:
         count = int(dice.integers(1, 4))
         judged = Judged.BY_EYE if by_eye else Judged.MEASURED
         readings = [seen(k, true + float(dice.uniform(-0.5, 0.5)), n, judged=judged) for k in range(count)]
-        # Readings spread over a millimetre are of one entry only where they lie close.
+        # Readings spread over a millimetre are of one entry only where they are close.
         for found in learnt(one, [ring], readings):
             assert isinstance(found, Found)
             trials += 1
@@ -89,7 +89,7 @@ def test_an_eye_is_given_its_doubt_and_a_small_aperture_shrinks_it() -> None:
 
 
 def test_two_different_parts_tell_the_depth_and_the_unknown_width() -> None:
-    """A known ring shows on one train, an unknown one farther out on another: both are told."""
+    """A known ring shows on one train, an unknown one farther out on another: both are shown."""
     depth = 25.0
     one, known, wide = lens(assumed(29.0)), tube("known", 30.0, measured(88.0)), tube("wide", 20.0, assumed(104.0))
     focal = [focal_where_it_shows(44.0, 30.0, depth, 8.0, 1.0, CORNER_MM),
@@ -107,7 +107,7 @@ def test_two_different_parts_tell_the_depth_and_the_unknown_width() -> None:
 
 
 def test_one_shared_unknown_width_is_refused_as_ill_conditioned() -> None:
-    """models.md: two readings of one unknown rim have a condition number of about 26; no digits are told."""
+    """models.md: two readings of one unknown rim have a condition number of about 26; no digits are shown."""
     depth = 25.0
     one, wide = lens(assumed(27.0)), tube("wide", AHEAD, assumed(96.0))
     focal = [focal_where_it_shows(47.0, AHEAD, depth, n, 1.0, CORNER_MM) for n in (5.6, 16.0)]
@@ -119,7 +119,7 @@ def test_one_shared_unknown_width_is_refused_as_ill_conditioned() -> None:
 
 
 def test_a_depth_measured_by_hand_stays_and_its_walk_is_told() -> None:
-    """The no-parallax point is measured at 30; the corner darkens as if the pupil stood at 24: it walks 6."""
+    """The no-parallax point is measured at 30; the corner darkens as if the pupil was at 24: it walks 6."""
     one = lens(measured(30.0), zoom=False, pupil_walk_mm=None)
     ring = tube("ring", AHEAD, measured(2.0 * 47.0))
     # By hand the ring's half width for which 28 mm is the onset with the pupil 24 behind the seat.

@@ -5,7 +5,7 @@ Not part of the checks: it takes hours for all, minutes for a sample. It needs i
     pip install -e '.[test,mutation]'
     python tests/mutation/run.py --sample 200 --seed 1
 
-Each slip is planted in a copy of the sources; the tests of the package it lies in run first. Survivors are printed.
+Each slip is planted in a copy of the sources; the tests of the package it is in run first. Survivors are printed.
 """
 
 import argparse

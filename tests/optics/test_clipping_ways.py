@@ -29,7 +29,7 @@ def test_all_openings_in_one_pass_leave_what_one_after_another_leave(
 
 @pytest.mark.parametrize("obstruction", [0.0, 0.35])
 def test_each_opening_alone_against_points_thrown_at_the_pupil(obstruction: float) -> None:
-    """Brute force: the share of even points within the pupil's ring that lie within the opening too."""
+    """Brute force: the share of even points within the pupil's ring that are within the opening too."""
     grid = np.linspace(-1.0, 1.0, 801)
     px, py = (axis.ravel() for axis in np.meshgrid(grid, grid))
     ring = (px**2 + py**2 <= 1.0) & (px**2 + py**2 >= obstruction**2)

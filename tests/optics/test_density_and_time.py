@@ -20,7 +20,7 @@ def test_density_stops_and_transmission_interchange(density: float, stops: float
 
 
 def test_the_engraved_series_is_a_third_of_a_stop_apart() -> None:
-    """Each engraved time lies within a seventh of a stop of its exact power of two, and none is missing."""
+    """Each engraved time is within a seventh of a stop of its exact power of two, and none is missing."""
     thirds = sorted(exposure.ENGRAVED)
     assert thirds == list(range(thirds[0], thirds[-1] + 1))
     for third, text in exposure.ENGRAVED.items():

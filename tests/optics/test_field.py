@@ -93,7 +93,7 @@ def test_tilt_budget() -> None:
 
 
 def test_a_reducer_against_ray_matrices() -> None:
-    # ABCD: a converging beam whose native focus lies s behind a thin lens of focal length f.
+    # ABCD: a converging beam whose native focus is s behind a thin lens of focal length f.
     focal, reducer, d = 600.0, 200.0, 60.0
     power = Power(reducer, d)
     s = power.native_focus_mm
@@ -110,7 +110,7 @@ def test_a_reducer_against_ray_matrices() -> None:
     assert abs(x / (abs(scale) * 150.0)) == pytest.approx(focal * power.magnification / 150.0)
     barlow = Power(-100.0, 100.0)
     assert barlow.magnification == pytest.approx(2.0)
-    # What stands in the front focal plane appears endlessly far, under the angle of its size over the focal length.
+    # What is in the front focal plane appears endlessly far, under the angle of its size over the focal length.
     far, larger = Power(200.0, 50.0).image_of(200.0)
     assert abs(far) > 1e9
     assert larger / far == pytest.approx(-1.0 / 200.0)

@@ -1,4 +1,4 @@
-"""What stands ahead of a lens, by rays drawn one by one through its entrance pupil; and limits met exactly."""
+"""What is ahead of a lens, by rays drawn one by one through its entrance pupil; and limits met exactly."""
 
 import math
 
@@ -21,7 +21,7 @@ from farrail.optics.projection import Projection
 from farrail.optics.pupils import ApertureImage, Pupil
 
 FOCAL, N = 16.0, 4.0
-# The angle at which each law lays an image height; textbook definitions of the projections.
+# The angle at which each law places an image height; textbook definitions of the projections.
 LAWS = {
     "rectilinear": math.atan,
     "stereographic": lambda h: 2.0 * math.atan(h / 2.0),
@@ -38,7 +38,7 @@ def light_by_rays(opening: ApertureImage, place: tuple[float, float], projection
     inside = np.hypot(u, v) <= radius
     height = math.hypot(*place)
     slope = math.tan(LAWS[projection](height / FOCAL))
-    # A point right and up on the sensor, seen from behind, lies left and down in the scene, as seen from there too.
+    # A point right and up on the sensor, seen from behind, is left and down in the scene, as seen from there too.
     across = slope * opening.distance_mm / (height or 1.0)
     x, y = u - across * place[0], v - across * place[1]
     cx, cy = opening.centre_mm

@@ -57,7 +57,7 @@ def by_polygons(pupil: Pupil, apertures: list[ApertureImage], points: np.ndarray
             if o.passes is None:
                 open_part = open_part.intersection(polygon(o, pupil, tuple(point)))
         covers = [o for o in apertures if o.passes is not None]
-        # Piece by piece: each part of the pupil with the covers that lie over it.
+        # Piece by piece: each part of the pupil with the covers that are over it.
         pieces = [(open_part, 1.0)]
         for o in covers:
             shape, passes = polygon(o, pupil, tuple(point)), o.passes or 0.0
@@ -106,7 +106,7 @@ def test_random_stacks_against_polygon_clipping(
 
 @pytest.mark.parametrize("between", [0.002, 0.01, 0.05, 0.2, 0.8])
 def test_rectangles_turned_a_little_against_each_other(between: float) -> None:
-    """Edges that lie nearly along the chords make their lengths leap: the chords are turned, and made more of."""
+    """Edges that are nearly along the chords make their lengths leap: the chords are turned, and made more of."""
     rng = np.random.default_rng(round(between * 1000))
     points = frame_points_mm(24.0, 16.0, 4, 3)
     worst = 0.0
@@ -227,7 +227,7 @@ def test_needed_diameters(n: float, length: float, diagonal: float, x: float, ne
 
 def test_two_filters_of_the_trade() -> None:
     # Common practice, no source: a 34 mm disc 16 mm before the sensor serves a 16 mm diagonal, and a 28.3 mm one at
-    # f/4.9 too; it needs at most 31.6 where the pupil stands nearer than the sensor is wide.
+    # f/4.9 too; it needs at most 31.6 where the pupil is nearer than the sensor is wide.
     assert clear_diameter_needed_mm(4.9, 400.0, 16.0, 16.0) < 28.3
     for length in (60.0, 120.0, 400.0, math.inf):
         assert clear_diameter_needed_mm(4.9, length, 16.0, 16.0) <= 31.6

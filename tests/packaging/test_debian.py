@@ -91,7 +91,7 @@ def test_it_installs_starts_and_goes_without_a_trace(package: Path, clean_system
         QT_QPA_PLATFORM="offscreen",
     )  # fmt: skip
     assert sheet.returncode == 0, sheet.stderr
-    # The window opens, paints, and tells that it stands.
+    # The window opens, paints, and says that it is.
     window = inside(clean_system, "far-rail", "demo", QT_QPA_PLATFORM="offscreen", FAR_RAIL_START_PROBE="1")
     assert window.stdout.startswith("usable "), window.stdout + window.stderr
     # No font of the system is needed, and every library the X11 window wants has come with it.

@@ -1,4 +1,4 @@
-"""One file is all a kind needs: a made-up one is laid beside the real ones in a program of its own."""
+"""One file is all a kind needs: a made-up one is placed beside the real ones in a program of its own."""
 
 import os
 import subprocess

@@ -13,7 +13,7 @@ SIZES = {usual.part.name: usual.part for usual in usual_sizes()}
 
 
 def of(*names: str, front: tuple[str, ...] = ()) -> Readout:
-    """Lay ready-made parts by name: the optic first, the camera last."""
+    """Place ready-made parts by name: the optic first, the camera last."""
     optic, *between, camera = (SIZES[name] for name in names)
     train = Train(
         id="t", name="t", optic=optic.id, rear_train=tuple(Laid(part=part.id) for part in between), camera=camera.id,
@@ -62,7 +62,7 @@ def test_a_front_stack_of_ready_made_parts_goes_together(system: int) -> None:
     found = of(f"Lens 17-40 mm f/4, {mount}", camera, front=(ring, f"Holder {system} mm, 2 slots"))
     assert apart(found) == []
     assert found.front.judged
-    # Where the pupil lies nobody has said: both ends are told.
+    # Where the pupil is nothing was entered: both ends are shown.
     assert (found.layout.first_order.entrance_pupil.low, found.layout.first_order.entrance_pupil.high) == (15.0, 45.0)
     stepped = of(f"Lens 24 mm f/2.8, {mount}", camera, front=("Step ring 58 to 77 mm", ring))
     assert apart(stepped) == []

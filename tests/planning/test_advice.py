@@ -61,7 +61,7 @@ def test_a_purchase_of_up_to_three_is_the_cheapest_by_trying_all(seed: int) -> N
                 best = min(best or (price, count), (price, count))
     assert not found.proposals
     if best is None:
-        # Usual sizes may mend it; what is on the shelf at a price cannot alone.
+        # Usual sizes may fix it; what is on the shelf at a price cannot alone.
         assert found.buy is None or found.buy.price is None
         return
     assert found.buy is not None
@@ -137,7 +137,7 @@ def test_a_shim_goes_over_its_thread_and_rests_on_a_shoulder() -> None:
 
 
 def test_no_remedy_costs_a_filter_without_saying_so() -> None:
-    """Two holders coupled, a graduated sheet in each: what is given up stands in the row; nothing is turned upright."""
+    """Two holders coupled, a graduated sheet in each: what is given up is in the row; nothing is turned upright."""
     grad = sheet("grad", high=150, density=published(0.9), gradation="soft")
     parts: tuple[Part, ...] = (
         ring("r", 8.0), holder("one", 14.0, 7.0, 8.0, slots=1), holder("two", 14.0, 7.0, 8.0, slots=1), grad

@@ -1,4 +1,4 @@
-"""Asking for a subject's size: against trying everything one by one, and against the readout of each laid train."""
+"""Asking for a subject's size: against trying everything one by one, and against the readout of each placed train."""
 
 import itertools
 import math
@@ -36,7 +36,7 @@ def small_shelf(*keys: str) -> dict[str, Part]:
 
 
 def one_by_one(wish: Wish, shelf: dict[str, Part]) -> set[tuple[str, ...]]:
-    """Lay every lens with every subset of tubes and close-up lenses, focus it in ten thousand steps, and look."""
+    """Place every lens with every subset of tubes and close-up lenses, focus it in ten thousand steps, and look."""
     tubes = [p.id for p in shelf.values() if isinstance(p, ExtensionTube)]
     ahead = sorted((p for p in shelf.values() if isinstance(p, CloseUpLens)), key=lambda p: -p.dioptres.value)
     found = set()
@@ -240,7 +240,7 @@ def test_two_of_a_close_up_lens_are_stacked_where_two_are_owned() -> None:
 
 
 def test_dark_corners_go_behind_clean_ones() -> None:
-    # A tube-like step in front of the lens: the same power, but its rim stands far out and cuts the corner.
+    # A tube-like step in front of the lens: the same power, but its rim is far out and cuts the corner.
     shelf = small_shelf("brae-50", "close-up-2")
     deep = shelf["close-up-2"].model_copy(
         update={"id": "deep", "name": "Brae close-up +2, deep", "path_length_mm": Quantity.of(60.0, Origin.MEASURED)}
@@ -258,7 +258,7 @@ def test_what_leaves_no_room_for_light_comes_after_what_does_alike(width_mm: flo
     assert {one.distance_mm < 40.0 for one in answers} == {True, False}
     for one in answers:
         assert any("hard to light" in caution for caution in one.cautions) == (one.distance_mm < 40.0)
-    # Of what costs nothing and bears as many other cautions, what can be lit stands first; under 20 mm nothing is lit.
+    # Of what costs nothing and bears as many other cautions, what can be lit is first; under 20 mm nothing is lit.
     alike: dict[tuple[bool, int], list[int]] = {}
     for one in answers:
         if one.combination.price == 0.0:

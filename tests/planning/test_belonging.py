@@ -1,4 +1,4 @@
-"""Where a part belongs, against laying it everywhere and looking at both its joints."""
+"""Where a part belongs, against placing it everywhere and looking at both its joints."""
 
 import random
 

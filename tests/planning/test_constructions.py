@@ -36,7 +36,7 @@ def ring(key: str, made: Ring) -> Spacer:
 
 
 def by_laying(loose: list[Part], train: Train, shelf: Shelf, tolerance: float) -> tuple[int, int] | None:
-    """Fewest pieces and then smallest error in microns, by laying and reading every order of every choice."""
+    """Fewest pieces and then smallest error in microns, by placing and reading every order of every choice."""
     threaded = [p for p in loose if not isinstance(p, Shim)]
     shims = [p for p in loose if isinstance(p, Shim)]
     best: tuple[int, int] | None = None
@@ -156,7 +156,7 @@ def test_housings_move_only_when_allowed_and_the_filter_stays_near_the_sensor() 
                      rear=thread(48, 0.75, OUT), path_length_mm=published(8))  # fmt: skip
     drawer = FilterDrawer(id="drawer", name="Drawer", outer_diameter_mm=66, front=thread(42, 0.75, IN),
                           rear=thread(42, 0.75, OUT), path_length_mm=published(10), seat_mm=published(4))  # fmt: skip
-    # As laid the rotator would need rings on both sides; behind the drawer nothing mates, reversed it does not.
+    # As placed the rotator would need rings on both sides; behind the drawer nothing mates, reversed it does not.
     train, shelf = bench([turned, drawer, adapter("a", 48, 42, 3.0), adapter("b", 48, 42, 4.0)], 42.5, 0.3)
     asked = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="drawer"), Laid(part="turn"))})
     assert plan(asked, shelf).proposals[0].names == ("a", "b")

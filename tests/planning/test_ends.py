@@ -1,4 +1,4 @@
-"""The table of ends: every row against the readout of its laid train, and against a ruler's facts of the trade."""
+"""The table of ends: every row against the readout of its placed train, and against a ruler's facts of the trade."""
 
 import pytest
 

@@ -1,4 +1,4 @@
-"""What a planner leaves alone: a tilt plate, always; a loose part that is to be kept as it lies, on request."""
+"""What a planner leaves alone: a tilt plate, always; a loose part that is to be kept as it is, on request."""
 
 import math
 
@@ -23,7 +23,7 @@ def test_a_tilt_plate_stays_and_is_never_laid_by_the_planner() -> None:
     plate = TiltPlate(id="plate", name="plate", outer_diameter_mm=70, front=front, rear=rear,
                       path_length_mm=measured(10.0), most_tilt_deg=published(0.5), owned=3)  # fmt: skip
     train, shelf = bench([plate, spacer("ten", 42.0, 10.0)], 37.5, 0.1)
-    # Only the plate leads from 48 to 42 mm: not laid by the planner, whatever it would mend.
+    # Only the plate leads from 48 to 42 mm: not placed by the planner, no matter what it would fix.
     assert not plan(train, shelf).proposals
     with_it = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="plate"))})
     made = plan(with_it, shelf)

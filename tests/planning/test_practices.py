@@ -1,4 +1,4 @@
-"""Both orders of what practitioners do in two ways, each against a train laid by hand in that order."""
+"""Both orders of what practitioners do in two ways, each against a train placed by hand in that order."""
 
 import math
 
@@ -21,7 +21,7 @@ def customs(train: str, book: Workbook | None = None) -> dict[str, Practice]:
 
 
 def cost_of(train: str, stack: tuple[Laid, ...]) -> tuple[float | None, float]:
-    """Return first clean focal length and corner loss of a stack laid by hand."""
+    """Return first clean focal length and corner loss of a stack placed by hand."""
     book = demo_workbook()
     front = read(book.train(train).model_copy(update={"front_stack": stack}), book.by_id).front
     return front.now.first_clean_mm, front.corner_stops

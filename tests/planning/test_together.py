@@ -105,7 +105,7 @@ def test_the_purchase_is_the_cheapest_of_all(seed: int, whole: bool) -> None:
     trains, shelf = gear([*loose, *shop], needs)
     made = plan_together(trains, shelf, kept_whole=whole)
     expected = cheapest_by_hand(owned, offers, needs, whole=whole)
-    # Camera and telescope move with their owner; nothing else stands on both trains.
+    # Camera and telescope move with their owner; nothing else is on both trains.
     assert made.twice == ()
     if expected is not None:
         assert made.proof is Proof.OPTIMAL

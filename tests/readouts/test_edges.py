@@ -82,7 +82,7 @@ def test_a_drawtube_stands_before_the_first_part_of_the_rear_train() -> None:
 
 @pytest.mark.parametrize(("length", "decides"), [(10.0, False), (10.9, True), (9.1, True), (9.5, False)])
 def test_an_assumed_length_decides_where_its_doubt_reaches_a_limit(length: float, decides: bool) -> None:
-    """±1 is tolerated; the doubt of an assumed length is what its tolerance says, ±0.3."""
+    """±1 is tolerated; the uncertainty of an assumed length is what its tolerance says, ±0.3."""
     guess = Spacer(id="a", name="a", path_length_mm=assumed(length, 0.3), **ENDS)
     optics = reducer().model_copy(update={"lens_focal_mm": None, "back_focus_mm": published(30.0)})
     found = laid(Laid(part="reducer"), Laid(part="a"), parts=(optics, guess))
@@ -99,7 +99,7 @@ def test_a_sheet_is_too_thick_from_a_little_play_on(thick: float, told: bool) ->
 
 @pytest.mark.parametrize(("right", "up"), [(0.0, 0.0), (3.0, 0.0), (-3.0, 0.0), (0.0, 2.5), (1.5, -2.0)])
 def test_the_clean_frame_is_what_trying_every_size_finds(right: float, up: float) -> None:
-    """About the sensor's own middle, wherever that stands, with rings that darken one corner or side most."""
+    """About the sensor's own middle, wherever that is, with rings that darken one corner or side most."""
     rings = (spacer("a", 40.0, 30.0),)
     found = laid(Laid(part="a"), parts=rings, sensor_right_mm=measured(right), sensor_up_mm=measured(up))
     clean = found.light.clean_mm

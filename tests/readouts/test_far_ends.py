@@ -46,7 +46,7 @@ def test_pupils_ahead_of_the_seat_and_far_behind_it(depth: float) -> None:
     parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0))
     found = stack("r", "h", parts=parts, on=lens(20.0, None, depth))
     told(found)
-    # Seen from a pupil that stands ahead of the whole stack nothing of it can cut the corner inward.
+    # Seen from a pupil that is ahead of the whole stack nothing of it can cut the corner inward.
     assert found.front.corner_stops >= 0.0
 
 

@@ -28,7 +28,7 @@ from tests.train.gear import ENDS, guider, laid, reducer, spacer
 
 
 def test_a_gap_before_the_camera_moves_the_camera_away() -> None:
-    """A thread of 6 mm in a camera's bore of 4 mm bottoms: the sensor stands 2 mm farther."""
+    """A thread of 6 mm in a camera's bore of 4 mm bottoms: the sensor is 2 mm farther."""
     deep = thread(54, 0.75, Gender.EXTERNAL).model_copy(update={"engagement_mm": 6.0})
     shallow = thread(54, 0.75, Gender.INTERNAL).model_copy(update={"engagement_mm": 4.0})
     last = Spacer(id="a", name="a", path_length_mm=measured(10.0), **(ENDS | {"rear": deep}))

@@ -1,4 +1,4 @@
-"""Ranges that hold: told intervals against the truth sampled, sums by hand, and verdicts that depend on an unknown."""
+"""Ranges that hold: shown intervals against the truth sampled, sums by hand, and verdicts that depend on an unknown."""
 
 import math
 

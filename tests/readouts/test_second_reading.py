@@ -161,7 +161,7 @@ def test_a_polariser_takes_one_to_two_stops_until_measured() -> None:
 
 
 def test_what_is_drawn_is_no_clear_aperture_and_no_cell() -> None:
-    """A plain disc of 36 mm, imported without an outer diameter: 36 wide, clear to 34, whatever it is drawn as."""
+    """A plain disc of 36 mm, imported without an outer diameter: 36 wide, with a clear aperture of 34, any drawn as."""
     table = (
         "kind,name,front,rear,path_length_mm,glass.thickness_mm,glass.index\n"
         "round_filter,Disc,plain 36,plain 36,2,2,1.5\n"

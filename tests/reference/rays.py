@@ -17,7 +17,7 @@ def travel(length_mm: float) -> np.ndarray:
 
 
 def conjugate(*elements: np.ndarray) -> tuple[float, float]:
-    """Return where the subject lies before the first element, and |m|, from the subject's side to the sensor."""
+    """Return where the subject is before the first element, and |m|, from the subject's side to the sensor."""
     system = np.eye(2)
     for element in elements:
         system = element @ system

@@ -17,7 +17,7 @@ def ring(key: str, mark: float, gender: Gender, *, rear: bool) -> Adapter:
 
 
 @pytest.mark.parametrize(("first", "second", "turned", "angle"), [
-    (30.0, 10.0, 0.0, 20.0),   # the mark at 30° meets one at 10°: the second stands 20° on
+    (30.0, 10.0, 0.0, 20.0),   # the mark at 30° meets one at 10°: the second is 20° on
     (10.0, 30.0, 0.0, -20.0),
     (0.0, 90.0, 45.0, -45.0),  # what is ahead is turned too, and takes the joint along
     (170.0, -170.0, 0.0, -20.0),
@@ -26,6 +26,6 @@ def test_the_marks_meet(first: float, second: float, turned: float, angle: float
     one, two = ring("one", first, Gender.EXTERNAL, rear=True), ring("two", second, Gender.INTERNAL, rear=False)
     row = (Laid(part="one", turned_deg=turned), Laid(part="two"))
     angles = laid(*row, parts=(one, two)).layout.turned_deg
-    # As seen from the camera both marks then stand at the same clock hour.
+    # As seen from the camera both marks then be at the same clock hour.
     assert angles[1] == pytest.approx(angle)
     assert (angles[0] + first - angles[1] - second) % 360.0 == pytest.approx(0.0)

@@ -1,4 +1,4 @@
-"""Where apertures, glass and power lie when a part lies the one way or the other, by a person's sum."""
+"""Where apertures, glass and power are when a part is the one way or the other, by a person's sum."""
 
 import pytest
 
@@ -13,7 +13,7 @@ def test_a_filter_lies_where_its_seat_is_measured_from_whichever_way_the_drawer_
     seated = {"part": "drawer", "filters": ("filter",)}
     straight = laid(Laid(**seated), parts=parts).layout.glass[0]
     assert (straight.z_front_mm, straight.z_rear_mm) == (6.0, 9.0)
-    # Turned end for end the face that was 6 mm behind the front stands 6 mm ahead of what is now the rear, at 20.
+    # Turned end for end the face that was 6 mm behind the front is 6 mm ahead of what is now the rear, at 20.
     flipped = laid(Laid(**seated, flipped=True), parts=parts).layout.glass[0]
     assert (flipped.z_front_mm, flipped.z_rear_mm) == (11.0, 14.0)
 
@@ -37,13 +37,13 @@ def test_a_guider_s_prism_is_counted_from_its_own_front() -> None:
 
 
 def test_a_reducer_s_thin_lens_is_counted_from_its_own_front() -> None:
-    # 40 mm long, its lens 10 mm behind its front; z = 0 is its rear shoulder, whichever end that is.
+    # 40 mm long, its lens 10 mm behind its front; z = 0 is its rear shoulder, the one that end that is.
     for flip, place in ((False, -30.0), (True, -10.0)):
         readout = laid(Laid(part="reducer", flipped=flip), Laid(part="tube"), parts=(reducer(), spacer("tube", 40.0)))
         power = readout.layout.first_order.power
         assert power is not None
         assert power.z_mm == place
-        # The sensor stands 40 + 20 behind the shoulder: M = 1 − d/f with d from the thin lens.
+        # The sensor is 40 + 20 behind the shoulder: M = 1 − d/f with d from the thin lens.
         assert power.power.magnification == pytest.approx(1.0 - (60.0 - place) / 285.0)
 
 

@@ -14,7 +14,7 @@ Kind = TypeVar("Kind", bound=QObject)
 
 
 def found(root: QObject, kind: type[Kind], name: str = "") -> Kind:
-    """Return what stands inside something, by its kind and name."""
+    """Return what is inside something, by its kind and name."""
     child = root.findChild(kind, name) if name else root.findChild(kind)
     assert isinstance(child, kind), name
     return child
@@ -66,6 +66,6 @@ def type_over(table: Ledger, row: int, column: int, text: str, qtbot: QtBot) -> 
 
 
 def reason(table: Ledger) -> str:
-    """Return why what is typed into a table cannot be taken, as it stands under the field; "" for nothing."""
+    """Return why what is typed into a table cannot be taken, as it is under the field; "" for nothing."""
     shown = found(table, QLabel, f"{table.objectName()}_reason")
     return shown.text() if shown.isVisible() else ""

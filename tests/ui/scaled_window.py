@@ -1,4 +1,4 @@
-"""Opens the demo in a window and prints how it stands on its screen, as JSON; the scale comes from the environment."""
+"""Opens the demo in a window and prints how it rests on its screen, as JSON; the scale comes from the environment."""
 
 import json
 import sys

@@ -1,4 +1,4 @@
-"""Every field of every page with what nobody can use: nothing raised, nothing changed, the reason in place."""
+"""Every field of every page with what no one can use: nothing raised, nothing changed, the reason in place."""
 
 from collections.abc import Callable
 

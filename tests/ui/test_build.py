@@ -1,4 +1,4 @@
-"""The Build station: walked through with the space bar, ticked, begun anew, and what a change makes necessary again."""
+"""The Build station: walked through with the space bar, ticked, begun again, and what a change makes necessary again."""
 
 from collections.abc import Callable
 from datetime import date
@@ -119,7 +119,7 @@ def test_an_adapter_is_drawn_for_a_turner(
     window = open_build(make_window, "witch-broom-short")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "whole"), ""))
     found(window, QAction, "build_order_whole").trigger()
-    # 55 mm published less 12.5 mm in the camera; the filter that lay between is gone with the rest.
+    # 55 mm published less 12.5 mm in the camera; the filter that place between is gone with the rest.
     assert "42.50 ± 0.10 mm" in window.bar.text.text()
     assert (tmp_path / "whole.pdf").stat().st_size > 3000
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "gap.dxf"), ""))

@@ -89,7 +89,7 @@ def test_what_is_done_either_way_is_on_both_sheets(session: Session, tmp_path: P
 
 
 def test_the_scale_bar_is_true_to_half_a_percent(session: Session, tmp_path: Path) -> None:
-    """The bar against the dimension line of the laid length, both read from the strokes on the page."""
+    """The bar against the dimension line of the placed length, both read from the strokes on the page."""
     out = tmp_path / "sheet.pdf"
     write_sheet_of(session, out, "2026-11-27")
     page = PdfReader(out).pages[0]
@@ -101,7 +101,7 @@ def test_the_scale_bar_is_true_to_half_a_percent(session: Session, tmp_path: Pat
     margin = 15.0 / MM_PER_POINT
     level = strokes(page)
     (bar,) = [right - left for _, left, right in level if abs(left - margin) < 1.0 and 40.0 < right - left < 200.0]
-    # A dimension line is two strokes at one height with its words between them; the upper one is the laid length.
+    # A dimension line is two strokes at one height with its words between them; the upper one is the placed length.
     heights = sorted({height for height, left, right in level if right - left > 15.0})
     pairs = {h: [(left, right) for height, left, right in level if height == h] for h in heights}
     upper = max(h for h, pair in pairs.items() if len(pair) == 2 and h < 700.0)

@@ -1,4 +1,4 @@
-"""The Close-up station, driven as a person would: focus, reach, asking, laying, and the focus stack on its rail."""
+"""The Close-up station, driven as a person would: focus, reach, asking, placing, and the focus stack on its rail."""
 
 import math
 from collections.abc import Callable
@@ -324,7 +324,7 @@ def test_a_close_up_lens_goes_to_the_front_by_itself(window: MainWindow, qtbot: 
     window.stations.show_station("parts")
     window.parts.show_part("close-up-4")
     press(window, "lay_part", qtbot)
-    # Its thread is not the achromat's: that is said, and it lies there on request all the same.
+    # Its thread is not the achromat's: that is said, and it is there on request all the same.
     assert "mates with nothing" in window.bar.text.text()
     press(window, "lay_anyway", qtbot)
     assert window.session.train is not None
@@ -423,7 +423,7 @@ def test_an_answer_that_darkens_the_corners_says_so(window: MainWindow, qtbot: Q
     for number in range(table.ledger.rowCount()):
         table.setCurrentIndex(table.ledger.index(number, 0))
         words.append(label(window, "ask_why"))
-    # 49 mm of close-up lens before a 50 mm pupil bite; a macro lens of 32 mm stays clear, and stands first.
+    # 49 mm of close-up lens before a 50 mm pupil bite; a macro lens of 32 mm stays clear, and is first.
     assert any("stops darker" in text for text in words)
     assert "stops darker" not in words[0]
     assert any("stops darker" not in text for text in words)

@@ -67,7 +67,7 @@ def test_all_are_drawn_at_one_scale_through_one_line(window: MainWindow) -> None
     align = found(window, QComboBox, "compare_align")
     align.setCurrentIndex(1)
     align.activated.emit(1)
-    # The lens is 96 mm long: aligned at the seat, its flange lies so much behind the line.
+    # The lens is 96 mm long: aligned at the seat, its flange is so much behind the line.
     assert next(at for _, at in station.rails._placed()) == pytest.approx(-96.0)
 
 

@@ -1,4 +1,4 @@
-"""Conditions in one place, and numbers typed where sliders stand."""
+"""Conditions in one place, and numbers typed where sliders are."""
 
 from collections.abc import Callable
 

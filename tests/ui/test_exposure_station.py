@@ -72,7 +72,7 @@ def test_the_count_down_survives_other_stations_and_says_when_it_is_over(window:
     countdown = found(window, Countdown)
     countdown._now = lambda: clock[0]
     assert label(window, "countdown_clock") == "2:57"
-    # The polariser is not metered, 1 to 2 stops: 177 s lies half a stop from both ends, which are one stop apart.
+    # The polariser is not metered, 1 to 2 stops: 177 s is half a stop from both ends, which are one stop apart.
     assert label(window, "countdown_word") == "typical; it may need 2 min 05 s to 4 min 10 s"
     press(window, "countdown_start", qtbot)
     assert countdown.running

@@ -126,7 +126,7 @@ def test_photos_over_the_zoom_in_one_go(make_window: MakeWindow, qtbot: QtBot, t
     assert [(type(one), one.focal_mm, one.f_number) for one in written] == [
         (PupilInFrame, 28.0, 4.0), (PupilInFrame, 28.5, 4.0), (PupilInFrame, 29.0, 4.0)
     ]  # fmt: skip
-    # The three speak of one entry of the zoom's table, 2 mm deeper than the shelf has it: taken over in one step.
+    # The three are about one entry of the zoom's table, 2 mm deeper than the shelf has it: applied in one step.
     station = window.stations.of(LogStation)
     lens = window.session.workbook.by_id["brae-17-35"]
     assert isinstance(lens, CameraLens)
@@ -179,7 +179,7 @@ def test_a_rule_gives_the_field_of_a_near_point(make_window: MakeWindow, qtbot: 
 
 
 def test_a_rule_that_lies_askew_is_clicked_twice(make_window: MakeWindow, qtbot: QtBot, tmp_path: Path) -> None:
-    """Turned by 30° it is not found along rows or columns; along its marks 900 pixels are 40 mm, whichever way."""
+    """Turned by 30° it is not found along rows or columns; along its marks 900 pixels are 40 mm, the one that way."""
     window, page = open_page(make_window, "lichen")
     choose(page, "ruler")
     camera = window.session.readout.layout.camera  # type: ignore[union-attr]

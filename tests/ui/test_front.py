@@ -133,7 +133,7 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     first = rows(table)[0]
     assert first[:2] == ["82 mm", "step ring 52 to 82 mm, 2 × step ring 62 to 82 mm"]
     assert first[2:] == ["30", "4", "1.27", "19.1"]
-    # From 95 mm on no lens at hand loses anything worth telling at its widest.
+    # From 95 mm on no lens available loses anything worth telling at its widest.
     assert [row[5] for row in rows(table) if row[0] in ("95 mm", "105 mm")] == ["widest", "widest"]
     *single, split = rows(table)
     assert all(float(a[2]) <= float(b[2]) for a, b in itertools.pairwise(single))
@@ -173,7 +173,7 @@ def test_the_preview_gives_way_to_another_station(window: MainWindow, qtbot: QtB
 def test_findings_keep_room_for_their_text_in_the_smallest_window(window: MainWindow, qtbot: QtBot) -> None:
     window.resize(window.minimumSize())
     settle(window)
-    # There is no room for sentences: their marks stand there, and the sentences come when they are wanted.
+    # There is no room for sentences: their marks are there, and the sentences come when they are wanted.
     marks = window.findings.marks
     assert marks.isVisible()
     assert not window.findings.fits.isVisible()

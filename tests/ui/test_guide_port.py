@@ -1,4 +1,4 @@
-"""A guide camera hung on its port by hand, the shelf's spacers found for it and laid in one step."""
+"""A guide camera hung on its port by hand, the shelf's spacers found for it and placed in one step."""
 
 from collections.abc import Callable
 

@@ -187,7 +187,7 @@ def test_the_card_of_the_glass_shift_obeys_refraction() -> None:
 
 
 def test_the_card_of_the_front_corner_leans_as_the_corner_does() -> None:
-    """At 20 mm the corner of 36 × 24 mm, 21.63 mm off, leans by 21.63/20; the holder stands 69.9 mm ahead."""
+    """At 20 mm the corner of 36 × 24 mm, 21.63 mm off, leans by 21.63/20; the holder is 69.9 mm ahead."""
     card, readout = of("sea-stacks", "front.corner_loss_stops")
     ray = next(stroke for stroke in card.strokes if stroke.role is Role.CORNER_RAY).points
     assert abs((ray[0][1] - ray[1][1]) / (ray[0][0] - ray[1][0])) == pytest.approx(

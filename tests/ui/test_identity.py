@@ -1,4 +1,4 @@
-"""What is picked is what is meant: equal parts are told apart by their place, values by their field, not by a label."""
+"""What is picked is what is meant: equal parts are distinguished by their place, values by their field, not by a label."""
 
 from collections.abc import Callable
 

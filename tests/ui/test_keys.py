@@ -250,7 +250,7 @@ def test_tab_goes_through_header_rail_station_and_findings(make_window: MakeWind
     assert met == ["header", "rail", "station", "findings"]
 
 
-# Enter, Escape, and what is told
+# Enter, Escape, and what is shown
 
 
 def test_enter_presses_and_opens(make_window: MakeWindow) -> None:

@@ -1,4 +1,4 @@
-"""The unit lengths are told in, chosen in the window: every window is made again, and nothing of the work is lost."""
+"""The unit lengths are shown in, chosen in the window: every window is made again, and nothing of the work is lost."""
 
 from collections.abc import Iterator
 from pathlib import Path

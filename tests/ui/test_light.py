@@ -25,7 +25,7 @@ from farrail.workbook.edits.shelf import SetReading
 
 @pytest.fixture
 def window(make_window: Callable[..., MainWindow]) -> MainWindow:
-    """The reflector whose wheel stands the wrong way round, in the Light station."""
+    """The reflector whose wheel is the wrong way round, in the Light station."""
     made = make_window(train="lantern-reversed")
     made.stations.show_station("light")
     made.light.map.finish()
@@ -95,7 +95,7 @@ def test_the_reversed_wheel_shows_on_map_profile_table_and_rail_and_turns_back(
     assert after.profile[1].mean() > before.profile[1].mean()
     turned = next(n for n in window.rail.section.notches if n.part == "luminance-31")
     assert turned.z_mm > notch.z_mm + 5.0
-    assert "No need to reverse it" in label(window, "turn_advice")  # the way it lies now is the better one
+    assert "No need to reverse it" in label(window, "turn_advice")  # the way it is now is the better one
     press(window, "show_clearance", qtbot)
     row = next(r for r in rows(ledger(window, "clearance")) if r[0].startswith("Luminance"))
     assert float(row[1]) == pytest.approx(float(needs[2]), abs=0.06)
@@ -245,7 +245,7 @@ def test_the_headline_and_a_finding_say_what_depends_on_an_unknown(make_window: 
     assert "seat, clear aperture of Kittiwake drawer" in said
     told = [row.accessibleName() for row in window.findings.findChildren(FindingRow) if row.isVisibleTo(window)]
     assert any("depends on Kittiwake drawer" in words for words in told)
-    # The figure's working tells the range, and an edit takes all of it back until it is worked out anew.
+    # The figure's working says the range, and an edit takes all of it back until it is worked out again.
     figure = session.figure("light.corner_ri")
     assert figure is not None
     assert (figure.low, figure.high) == (spread.low, spread.high)

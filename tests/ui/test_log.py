@@ -1,4 +1,4 @@
-"""The Log station: two fields and Enter, predictions beside, values taken over in one step, states kept, tables."""
+"""The Log station: two fields and Enter, predictions beside, values applied in one step, states kept, tables."""
 
 from collections.abc import Callable
 from datetime import date
@@ -65,7 +65,7 @@ def test_from_the_front_station_one_key_a_focal_length_and_enter(make_window: Ma
     assert window.stations.current.key == "log"
     assert found(window, QComboBox, "log_kind").currentData() == "darkening"
     assert window.focusWidget() is field(window, "focal_mm")
-    # The caret stands in the field with its text picked: what is typed takes its place.
+    # The caret is in the field with its text picked: what is typed takes its place.
     qtbot.keyClicks(field(window, "focal_mm"), "27.5")
     qtbot.keyClick(field(window, "focal_mm"), Qt.Key.Key_Return)
     QApplication.processEvents()

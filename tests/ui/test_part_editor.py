@@ -66,7 +66,7 @@ def test_every_field_of_a_kind_can_be_given_changed_and_forgotten(station: Parts
     part_id = station.shown
     assert part_id is not None
     walked = set()
-    # Records that are not there yet are begun by their first field; what lies in them is then offered too.
+    # Records that are not there yet are begun by their first field; what is in them is then offered too.
     for _ in range(3):
         part = station.session.workbook.by_id[part_id]
         for field in [one.field for one in offered_fields(part) if one.field.path not in walked]:

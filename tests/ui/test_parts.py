@@ -322,7 +322,7 @@ def test_a_part_goes_where_it_mates_and_can_be_moved_to_where_it_would_too(stati
     press(station, "lay_part", qtbot)
     laid = session.train
     assert laid is not None
-    # M42 on both sides: behind the last spacer it stands nearest the camera.
+    # M42 on both sides: behind the last spacer it is nearest the camera.
     assert [one.part for one in laid.rear_train] == [*(one.part for one in before.rear_train), part.id]
     assert "It also fits elsewhere" in window.bar.text.text()
     press(window, "lay_place_1", qtbot)

@@ -1,4 +1,4 @@
-"""The rail by hand: picking, moving, flipping, laying, dragging, zooming."""
+"""The rail by hand: picking, moving, flipping, placing, dragging, zooming."""
 
 from collections.abc import Callable
 
@@ -113,7 +113,7 @@ def test_a_part_of_another_workbook_comes_with_its_values(window: MainWindow, qt
     assert laid == stranger.model_copy(update={"id": laid.id})
     assert laid.id != own.id
     assert session.workbook.by_id[own.id] == own
-    # Dropped again it is known, whatever id it was given here.
+    # Dropped again it is known, no matter what id it was given here.
     count = len(session.workbook.shelf)
     drop(window, stranger, joint_point(window, 4))
     assert (row(window)[4], len(session.workbook.shelf)) == (laid.id, count)

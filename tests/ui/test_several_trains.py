@@ -1,4 +1,4 @@
-"""Several trains planned together in the window: ticked, found, laid in one step and undone."""
+"""Several trains planned together in the window: ticked, found, placed in one step and undone."""
 
 from collections.abc import Callable
 
@@ -49,7 +49,7 @@ def test_two_or_more_are_ticked_planned_laid_and_undone(make_window: Callable[..
     names = [window.session.workbook.train(key).name for key in sorted(ALL, key=titles_order(window))]
     assert all(name.startswith(title.rstrip("…")) for name, title in zip(names, titles[1:4], strict=True))
     assert [table.isColumnHidden(n) for n in range(1, 7)] == [False, False, False, True, True, True]
-    # The rail shows the train in view as it would be; all else is said to tell of it as it lies.
+    # The rail shows the train in view as it would be; all else is said to say of it as it is.
     assert window.rail.shown is not window.session.readout
     assert found(window, QLabel, "as_it_lies").isVisible()
     before = window.session.workbook

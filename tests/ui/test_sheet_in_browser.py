@@ -26,7 +26,7 @@ pytestmark = pytest.mark.skipif(
 
 
 def browse(page: Path, profile: Path) -> tuple[str, str]:
-    """Return a page's document after its scripts have run, and what the browser's console was told."""
+    """Return a page's document after its scripts have run, and what the browser's console was shown."""
     assert BROWSER is not None
     command = [
         BROWSER, "--headless=new", "--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking",

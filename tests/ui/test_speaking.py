@@ -1,4 +1,4 @@
-"""What assistive tools are told, asked through the interfaces Qt gives them."""
+"""What assistive tools are shown, asked through the interfaces Qt gives them."""
 
 from collections.abc import Callable
 

@@ -326,12 +326,12 @@ def test_a_plan_is_found_previewed_and_laid_in_one_step(make_window: Callable[..
     assert [b.name for b in section.bodies if b.ghost] == ["Spacer 5"]
     assert section.sensor_mm == pytest.approx(55.7)
     assert window.session.workbook is before  # a preview changes nothing
-    for station, ghosts in (("light", []), ("spacing", ["Spacer 5"])):  # Light speaks of the train as it lies
+    for station, ghosts in (("light", []), ("spacing", ["Spacer 5"])):  # Light is about the train as it is
         window.stations.show_station(station)
         shown = window.rail.section
         assert shown is not None
         assert [b.name for b in shown.bodies if b.ghost] == ghosts
-    # A hand on the drawing brings the train itself back before it can pick what does not lie there.
+    # A hand on the drawing brings the train itself back before it can pick what does not be there.
     qtbot.mouseClick(window.rail, LEFT, pos=QPoint(640, 200))
     section = window.rail.section
     assert section is not None

@@ -39,7 +39,7 @@ def focusable(widget: QWidget) -> bool:
 
 @pytest.mark.parametrize("train", TRAINS)
 def test_focus_is_drawn_on_everything_that_takes_it(make_window: MakeWindow, train: str) -> None:
-    """Two pixels of the accent at the middle of the upper edge, and the accent stands out 3:1 from both grounds."""
+    """Two pixels of the accent at the middle of the upper edge, and the accent is out 3:1 from both grounds."""
     window = make_window(train=train)
     window.activateWindow()
     theme = current_theme()
@@ -255,7 +255,7 @@ def test_the_window_stays_within_its_screen(make_window: MakeWindow) -> None:
 
 
 def test_right_to_left_leaves_the_rail_as_it_lies(make_window: MakeWindow) -> None:
-    """Light runs from left to right whichever way people write."""
+    """Light runs from left to right the one that way people write."""
     window = make_window(train="lantern-apsc")
     settle(window)
     before = [window.rail.place_px(place) for place in window.rail.places]

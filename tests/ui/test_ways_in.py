@@ -131,7 +131,7 @@ def zoom_and_frame(hand: Hand) -> None:
     hand.click("route_filters")
     for text in ("16-35", "f/4", "77"):
         hand.type(text)
-    hand.skip()  # nobody has looked for its entrance pupil
+    hand.skip()  # no one has looked for its entrance pupil
     hand.type("36x24")
 
 

@@ -66,7 +66,7 @@ def test_what_is_selected_stays_selected_whatever_the_other_window_does(
     second = windows.all[1]
     session, other = second.session, first.session
     assert session.train is not None
-    # Parts that are on the rail once: which one is meant can be told by its id alone.
+    # Parts that are on the rail once: which one is meant can be shown by its id alone.
     for _ in range(30):
         row = session.train.rear_train
         index = dice.randrange(len(row))

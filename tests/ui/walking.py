@@ -21,7 +21,7 @@ def settle(window: MainWindow) -> None:
 
 
 def pages(window: MainWindow) -> Iterator[str]:
-    """Go to every page of every station, and tell its name."""
+    """Go to every page of every station, and say its name."""
     for station in window.stations.all:
         window.stations.show_station(station.key)
         settle(window)
@@ -53,7 +53,7 @@ def seen(window: MainWindow) -> list[QWidget]:
 
 
 def on_window(widget: QWidget, window: MainWindow) -> QRect:
-    """Return where a widget stands in its window."""
+    """Return where a widget is in its window."""
     return QRect(widget.mapTo(window, QPoint(0, 0)), widget.size())
 
 

@@ -84,7 +84,7 @@ def test_and_in_the_language_in_force(german: None, data: dict[str, Any], _: str
 
 
 def test_a_broken_file_is_told_without_the_library_s_words() -> None:
-    """Each number of the demo's file made a word, each text a number: whatever is refused is told in our words."""
+    """Each number of the demo's file made a word, each text a number: all that is refused is shown in our words."""
     data = json.loads(to_text(demo_workbook()))
     told: list[str] = []
     for part in data["shelf"]:

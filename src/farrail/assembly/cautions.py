@@ -27,7 +27,7 @@ def _long_train(layout: Layout) -> bool:
     return max(ends, default=0.0) > LONG_MM or (hanging is not None and hanging.torque_nm > HEAVY_NM)
 
 
-# Each caution, and when it is told.
+# Each caution, and when it is shown.
 CAUTIONS: tuple[tuple[str, Callable[[Layout], bool]], ...] = (
     ("sun_filters", has_neutral_or_polariser),
     ("sun_telescope", is_telescope),

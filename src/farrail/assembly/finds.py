@@ -1,4 +1,4 @@
-"""What the rules look for in a laid train: joints of a kind, filters in seats, sheets in slots, what stands ahead."""
+"""What the rules look for in a placed train: joints of a kind, filters in seats, sheets in slots, what is ahead."""
 
 from collections.abc import Callable, Iterator
 
@@ -41,7 +41,7 @@ def when(test: Callable[[Layout], bool]) -> Find:
 
 
 def _any(layout: Layout, placed: Placed) -> bool:
-    """Whatever it is."""
+    """Any."""
     return True
 
 
@@ -87,7 +87,7 @@ def rear_joints(standard: type[Standard]) -> Find:
 
 
 def _passes(layout: Layout, index: int) -> bool:
-    """Whether what stands behind a joint has no thread of its own: its step is told with the joint behind it."""
+    """Whether what is behind a joint has no thread of its own: its step is shown with the joint behind it."""
     return index < len(layout.rear) and layout.rear[index].passes_thread
 
 
@@ -186,7 +186,7 @@ def is_slip_on(layout: Layout, placed: Placed) -> bool:
 
 
 def on_thread(layout: Layout, placed: Placed) -> bool:
-    """Whether a front part screws on what stands behind it."""
+    """Whether a front part screws on what is behind it."""
     return isinstance(placed.rear.standard, Thread)
 
 
@@ -246,7 +246,7 @@ def has_ring_off(layout: Layout) -> bool:
 
 
 def has_window_out(layout: Layout) -> bool:
-    """Whether the camera's own window is not allowed for while other glass stands before it."""
+    """Whether the camera's own window is not allowed for while other glass is before it."""
     window = None if layout.camera is None else layout.camera.window
     other = any(glass.part.id != (layout.camera.id if layout.camera else "") for glass in layout.glass)
     return window is not None and window.allowed_for is False and other
@@ -258,17 +258,17 @@ def is_telescope(layout: Layout) -> bool:
 
 
 def on_a_tripod(layout: Layout) -> bool:
-    """Whether a lens, alone or with a train, stands on a tripod."""
+    """Whether a lens, alone or with a train, is on a tripod."""
     return isinstance(layout.optic, CameraLens)
 
 
 def is_reversed(layout: Layout) -> bool:
-    """Whether the lens is turned round."""
+    """Whether the lens is flipped."""
     return layout.train.optic_reversed
 
 
 def is_dense_ahead(layout: Layout) -> bool:
-    """Whether what stands ahead of the lens makes the exposure long."""
+    """Whether what is ahead of the lens makes the exposure long."""
     stops = 0.0
     for placed in layout.front:
         parts = [placed.part, *(layout.parts.get(f or "") for f in placed.laid.filters)]

@@ -71,7 +71,7 @@ class StepValues(TypedDict, total=False):
 
 @dataclass(frozen=True)
 class Hit:
-    """One place a rule speaks of.
+    """One place a rule is about.
 
     Attributes:
         place: the member, or the joint before it; None for the train as a whole.
@@ -93,7 +93,7 @@ class Rule:
     Attributes:
         key: its identity; the words are found by it.
         stage: where and when its step is done.
-        find: yields the places of a train it speaks of; none where it has nothing to say.
+        find: yields the places of a train it is about; none where it has nothing to say.
         minutes: how long one such step takes; common practice, no source.
         tool: what it needs.
         starts: from what beginnings it is done; the whole work from the bench has every step but the tear-down.
@@ -114,7 +114,7 @@ class Step:
     Attributes:
         rule: the rule it comes from.
         stage: where and when it is done.
-        hit: what it speaks of.
+        hit: what it is about.
         minutes: how long it takes.
         tool: what it needs.
         number: its place in the order, from 1.

@@ -1,4 +1,4 @@
-"""An adapter nobody sells, dimensioned so that a turner can make it: two threads, a length, the bore light needs."""
+"""An adapter no one sells, dimensioned so that a turner can make it: two threads, a length, the bore light needs."""
 
 from dataclasses import dataclass, replace
 
@@ -15,7 +15,7 @@ from farrail.parts.connections import (
 from farrail.readouts.read import Readout
 from farrail.train.layout import Layout
 
-# Engagement where nobody has looked, and how far the body stands out beyond its larger thread; common practice,
+# Engagement where no one has looked, and how far the body is out beyond its larger thread; common practice,
 # no source.
 USUAL_DEPTH_MM, RIM_MM = 4.0, 3.0
 # A run-out groove at the foot of a thread is this many pitches wide (DIN 76 has about so much; from memory).
@@ -184,7 +184,7 @@ def _step_mm(end: End) -> float:
 
 
 def _reach_mm(end: End) -> float:
-    """Return how far an end stands out of the piece, or, negative, goes into it."""
+    """Return how far an end is out of the piece, or, negative, goes into it."""
     return end.depth_mm if end.gender is Gender.EXTERNAL else -end.depth_mm
 
 

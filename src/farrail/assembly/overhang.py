@@ -29,7 +29,7 @@ class Overhang:
         mass_g: what has been weighed of what hangs out; about a collar all of the train hangs out.
         torque_nm: its torque about what carries it, the train level.
         front_heavy: whether it turns toward the scene.
-        unweighed: names of what nobody has weighed, which is not in either.
+        unweighed: names of what no one has weighed, which is not in either.
     """
 
     carrier: Carrier
@@ -42,8 +42,8 @@ class Overhang:
 def overhang_of(layout: Layout) -> Overhang | None:
     """Return what hangs out, each part's mass at its middle; None where nothing of it has been weighed.
 
-    Without a collar, a lens and what stands on it hang ahead of the camera's flange, the camera on the tripod; a
-    telescope carries its train behind its own rear. On a collar, what lies ahead of it balances what lies behind.
+    Without a collar, a lens and what is on it hang ahead of the camera's flange, the camera on the tripod; a
+    telescope carries its train behind its own rear. On a collar, what is ahead of it balances what is behind.
     T = |Σ m g (z_middle − z_carrier)|.
     """
     carrier, at_mm = _carrier(layout)
@@ -61,7 +61,7 @@ def overhang_of(layout: Layout) -> Overhang | None:
 
 
 def _carrier(layout: Layout) -> tuple[Carrier, float | None]:
-    """Return what carries a train and where it lies; None where that is not known."""
+    """Return what carries a train and where it is; None where that is not known."""
     collar = layout.optic.collar_ahead_mm
     if collar is not None:
         return Carrier.COLLAR, layout.optic_rear_mm - collar.value
@@ -74,7 +74,7 @@ def _carrier(layout: Layout) -> tuple[Carrier, float | None]:
 
 
 def _hanging(layout: Layout, carrier: Carrier) -> Iterator[tuple[Part, float]]:
-    """Yield what hangs out and where its middle lies, filters with what holds them."""
+    """Yield what hangs out and where its middle is, filters with what holds them."""
     for placed in (*layout.front, *layout.rear):
         middle = (placed.z_front_mm + placed.z_rear_mm) / 2.0
         yield placed.part, middle
@@ -84,5 +84,5 @@ def _hanging(layout: Layout, carrier: Carrier) -> Iterator[tuple[Part, float]]:
     if carrier is not Carrier.TELESCOPE_REAR:
         yield layout.optic, layout.optic_rear_mm - layout.optic.body_mm / 2.0
     if carrier is not Carrier.CAMERA_FLANGE and layout.camera is not None and layout.sensor_mm is not None:
-        # Its mass lies about its sensor.
+        # Its mass is about its sensor.
         yield layout.camera, layout.sensor_mm

@@ -41,7 +41,7 @@ class Packed:
     """One pouch or case with what goes into it.
 
     Attributes:
-        case: the case; of several alike each stands on its own.
+        case: the case; of several alike each rests on its own.
         pieces: the parts in it and how many of each, widest first.
     """
 
@@ -50,7 +50,7 @@ class Packed:
 
     @property
     def count(self) -> int:
-        """How many pieces lie in it."""
+        """How many pieces are in it."""
         return sum(count for _, count in self.pieces)
 
 
@@ -60,7 +60,7 @@ class Packing:
 
     Attributes:
         packed: pouches and cases in use.
-        without_place: pieces that a case at hand is made for, which is full or too narrow.
+        without_place: pieces that a case available is made for, which is full or too narrow.
         loaded: what travels inside another part.
     """
 
@@ -87,14 +87,14 @@ def taken_for(layouts: Iterable[Layout]) -> tuple[Taken, ...]:
 
 
 def _in_seats(layout: Layout) -> Iterator[PartId]:
-    """Yield the filters that stand in seats, which a drawer or wheel keeps."""
+    """Yield the filters that are in seats, which a drawer or wheel keeps."""
     for placed in (*layout.front, *layout.rear):
         if isinstance(placed.part, FilterSeat):
             yield from (one for one in placed.laid.filters if one is not None)
 
 
 def cases_of(shelf: Shelf) -> tuple[Case, ...]:
-    """Return the pouches and cases at hand, each as often as it is owned."""
+    """Return the pouches and cases available, each as often as it is owned."""
     mine = [part for part in shelf.values() if isinstance(part, Case) and part.status in AT_HAND]
     return tuple(case for case in mine for _ in range(case.owned))
 
@@ -103,12 +103,12 @@ def packing_of(taken: Iterable[Taken], cases: Iterable[Case]) -> Packing:
     """Return which pouch or case each piece goes into.
 
     The widest piece chooses first, among the cases made for its kind before those for anything; of those it goes where
-    something lies already, else into the narrowest that takes it. As what fits a narrow case fits every wider one of
+    something is already, else into the narrowest that takes it. As what fits a narrow case fits every wider one of
     its kind, no other way finds a place for more sheets or round filters in the cases made for them.
 
     Args:
         taken: what is taken along.
-        cases: the cases at hand, one by one.
+        cases: the cases available, one by one.
     """
     taken = list(taken)
     boxes: list[tuple[Case, Counter[PartId]]] = [(case, Counter()) for case in cases]

@@ -28,8 +28,8 @@ class RingShape:
         outer_mm: its rim.
         thickness_mm: how thick it is.
         chamfer_mm: how far its four edges are broken; 0 for none.
-        between: names of the parts it lies between.
-        engaged_mm: how much of the thread still holds with it in place; None where nobody has looked.
+        between: names of the parts it is between.
+        engaged_mm: how much of the thread still holds with it in place; None where no one has looked.
         needed_mm: how much must.
     """
 
@@ -64,7 +64,7 @@ def ring_for(
         chamfer_mm: how far its edges are broken.
 
     Raises:
-        BadInput: no ring is missing, or none can lie there.
+        BadInput: no ring is missing, or none can be there.
     """
     if thickness_mm is None:
         error_mm = readout.spacing.error_mm
@@ -75,10 +75,10 @@ def ring_for(
 
 
 def ring_at(layout: Layout, index: int | None, thickness_mm: float, chamfer_mm: float = 0.0) -> RingShape:
-    """Return the ring that lies in a joint of the rear train, around its external thread and on both shoulders.
+    """Return the ring that is in a joint of the rear train, around its external thread and on both shoulders.
 
     Args:
-        layout: the laid train.
+        layout: the placed train.
         index: the joint before the rear train's part of this index; None for the last.
         thickness_mm: how thick it is to be.
         chamfer_mm: how far its edges are broken.

@@ -1,6 +1,6 @@
 """The rules of putting a train together, one a row, in the order of the work; common practice, no source.
 
-A rule says where it speaks (`finds.py`), when its step is done, how long it takes and what it needs. Its words stand
+A rule says where it speaks (`finds.py`), when its step is done, how long it takes and what it needs. Its words are
 under its key in `text/steps.py`. `tests/assembly` fires every rule on one train and keeps it silent on another.
 """
 
@@ -56,7 +56,7 @@ RULES: tuple[Rule, ...] = (
     Rule("hands", Stage.PREPARE, when(has_glass_in_hand), 1.0, Tool.GLOVES, FILTERS),
     Rule("window_out", Stage.PREPARE, when(has_window_out), 5.0, Tool.SCREWDRIVER),
     Rule("front_ring_off", Stage.PREPARE, when(has_ring_off), 2.0, Tool.HEX_KEY),
-    # Filters into their seats, while the housings lie open.
+    # Filters into their seats, while the housings are open.
     Rule("blow_housing", Stage.FILTERS, members(REAR, FilterWheel), 2.0, Tool.BLOWER, FILTERS),
     Rule("blow_drawer", Stage.FILTERS, members(REAR, FilterDrawer), 1.0, Tool.BLOWER, FILTERS),
     Rule("out_of_cell", Stage.FILTERS, out_of_cells, 6.0, Tool.SPANNER, FILTERS),
@@ -93,7 +93,7 @@ RULES: tuple[Rule, ...] = (
     Rule("ring_after_step", Stage.FRONT, members(FRONT, HolderRing, after_a_step_ring), 0.0, None, ALL),
     Rule("bayonet_polariser", Stage.FRONT, members(FRONT, RoundFilter, polariser_on_bayonet), 1.0, None, ALL),
     Rule("reversing_ring", Stage.FRONT, members(FRONT, ReversingRing), 1.0, None, ALL),
-    # Behind the sheets it is out of reach once the holder stands.
+    # Behind the sheets it is out of reach once the holder is.
     Rule("drop_in", Stage.FRONT, dropped_in, 1.0, Tool.CLOTH, SHEETS),
     Rule("holder", Stage.FRONT, members(FRONT, FilterHolder, holder_on_ring), 1.0, None, ALL),
     Rule("coupling", Stage.FRONT, members(FRONT, CouplingRing), 1.0, None, ALL),

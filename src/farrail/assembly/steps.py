@@ -8,7 +8,7 @@ from farrail.train.layout import Layout
 from farrail.train.train import Built, Side, Train
 
 _ORDER = {stage: number for number, stage in enumerate(Stage)}
-# Of the rear train a joint's step is told once what hangs on it is ready: the part behind it first.
+# Of the rear train a joint's step is shown once what hangs on it is ready: the part behind it first.
 LAST_OF_A_HOUSING = ("empty_slots", "close_wheel")
 _PART_FIRST = {rule.key: number for number, rule in enumerate(RULES)}
 
@@ -17,7 +17,7 @@ def steps_of(layout: Layout, start: Start = Start.BENCH, rules: Iterable[Rule] =
     """Return the steps of putting a train together, in order.
 
     Args:
-        layout: the laid train.
+        layout: the placed train.
         start: what is there when the work begins.
         rules: the table of rules.
     """
@@ -30,7 +30,7 @@ def steps_of(layout: Layout, start: Start = Start.BENCH, rules: Iterable[Rule] =
 
 
 def _place_in_order(rule: Rule, place: object) -> tuple[int, int, int, int]:
-    """Return where a step stands: by stage; along a row from the optic outward; there as the table has it."""
+    """Return where a step is: by stage; along a row from the optic outward; there as the table has it."""
     index, slot = getattr(place, "index", -1), getattr(place, "slot", -1)
     along = index if rule.stage in (Stage.FILTERS, Stage.REAR, Stage.FRONT) else 0
     # Housings are blown out before and closed after their filters, each filter with all that is said of it.
@@ -52,9 +52,9 @@ def repeated(steps: Iterable[Step], built: Built | None, train: Train) -> tuple[
     earlier assembly all of them.
 
     Args:
-        steps: the steps of the train as it lies.
+        steps: the steps of the train as it is.
         built: the train as it was put together, None where it never was.
-        train: the train as it lies.
+        train: the train as it is.
     """
     every = tuple(steps)
     if built is None:

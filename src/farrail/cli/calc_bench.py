@@ -44,7 +44,7 @@ def stack_up(each_mm: list[float], error_mm: float | None, allowed_mm: float | N
 
 
 def reducer(focal_mm: float, aperture_mm: float, corrector_mm: float, distance_mm: float) -> Calculation:
-    """What a reducer or Barlow makes of a telescope, by where the sensor stands."""
+    """What a reducer or Barlow makes of a telescope, by where the sensor is."""
     made = sums.with_corrector(focal_mm, aperture_mm, corrector_mm, distance_mm)
     return Calculation(
         (
@@ -84,7 +84,7 @@ def reducer(focal_mm: float, aperture_mm: float, corrector_mm: float, distance_m
 
 
 def far_focus(focal_mm: float, long_mm: float) -> Calculation:
-    """How far away a lens still focuses when its sensor stands too far behind it."""
+    """How far away a lens still focuses when its sensor is too far behind it."""
     if not focal_mm > 0.0:
         raise BadInput("A focal length of {focal_mm:g} mm cannot be used; give one above 0.", focal_mm=focal_mm)
     far = farthest_focus_mm(focal_mm, long_mm)
@@ -97,7 +97,7 @@ def far_focus(focal_mm: float, long_mm: float) -> Calculation:
 def entrance_pupil(
     focal_mm: float, f_number: float, clear_mm: float, ahead_mm: float, height_mm: float, seen: sums.Seen
 ) -> Calculation:
-    """Where an entrance pupil stands, from the focal length at which an opening showed in the corner."""
+    """Where an entrance pupil is, from the focal length at which an opening showed in the corner."""
     depth = sums.entrance_pupil_mm(focal_mm, f_number, clear_mm / 2.0, ahead_mm, height_mm, seen)
     told = say(
         "opening {clear_mm:g} mm wide, {ahead_mm:g} mm ahead of the seat, h {height_mm:g} mm: {depth:.2f}",
@@ -155,7 +155,7 @@ def glass_ahead(thickness_mm: float, index: float, angle_deg: float) -> Calculat
 
 
 def dust(ring_mm: float, f_number: float) -> Calculation:
-    """How far before the sensor a mote lies, from the ring it throws."""
+    """How far before the sensor a mote is, from the ring it throws."""
     far = sums.dust_distance_mm(ring_mm, f_number)
     told = say("{ring_mm:g}·{f_number:g}, glass between counted as t/n", ring_mm=ring_mm, f_number=f_number)
     return Calculation((Answer("distance_mm", far, "mm", told),), sums.DUST_SOURCE)

@@ -114,7 +114,7 @@ def extension(focal_mm: float, extension_mm: float, magnification: float, f_numb
 
 
 def reversed_lens(focal_mm: float, image_distance_mm: float | None, main_focal_mm: float | None) -> Calculation:
-    """What a lens turned round makes, on extension or on the front of another lens."""
+    """What a lens flipped makes, on extension or on the front of another lens."""
     if (image_distance_mm is None) == (main_focal_mm is None):
         raise BadInput("Give --image-distance for a lens on extension, or --on for one on the front of another lens.")
     if main_focal_mm is not None:

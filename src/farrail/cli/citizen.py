@@ -87,7 +87,7 @@ def started_by() -> str:
     """Return what starts this program: the launcher of a checkout, or the command that was called.
 
     Raises:
-        BadInput: it was started in another way, and no such command is at hand.
+        BadInput: it was started in another way, and no such command is available.
     """
     launcher = os.environ.get("FAR_RAIL_LAUNCHER", "")
     if launcher:

@@ -45,7 +45,7 @@ def _for_fish(text: str) -> str:
 
 
 def _in_a_spec(text: str) -> str:
-    """Return text that stands inside a zsh specification: its colons and brackets mean themselves."""
+    """Return text that is inside a zsh specification: its colons and brackets mean themselves."""
     flat = " ".join(text.split())
     for sign in "\\:[]":
         flat = flat.replace(sign, f"\\{sign}")

@@ -19,7 +19,7 @@ class Word:
     Attributes:
         names: of an option what it is written as, longest last; of an argument its name in capitals.
         told: what it is for.
-        value: what stands behind an option, "" where nothing does; of an argument its name.
+        value: what is behind an option, "" where nothing does; of an argument its name.
         choices: what it may be, where that is a list.
         is_path: whether it names a file or folder.
         wanted: whether it must be given.
@@ -44,7 +44,7 @@ class Command:
     Attributes:
         words: how it is called, such as `("calc", "tilt")`; empty for the program itself.
         told: what it does.
-        arguments: what stands behind it, in order.
+        arguments: what is behind it, in order.
         options: what may be added.
         commands: those under it.
     """

@@ -1,4 +1,4 @@
-"""`far-rail log`, `far-rail calibrate` and `far-rail compare`: what was seen, what it teaches, trains side by side."""
+"""`far-rail log`, `far-rail calibrate` and `far-rail compare`: observations, calibration, trains side by side."""
 
 import math
 from pathlib import Path
@@ -101,7 +101,7 @@ def bring_in(file: Path, table: Path) -> int:
 
 
 def calibrate(file: Path, train: str, *, as_json: bool) -> int:
-    """Print what the log teaches of a train's parts, what it cannot tell yet, and what to look at next.
+    """Print what the log calibrates of a train's parts, what it cannot say yet, and what to look at next.
 
     Raises:
         FarRailError: the file or the train cannot be read.

@@ -97,6 +97,6 @@ def _paragraphs(text: str) -> list[str]:
 
 
 def _plain(text: str) -> str:
-    """Return text that roff prints as it stands."""
+    """Return text that roff prints as it is."""
     safe = text.replace("\\", "\\e").replace("-", "\\-")
     return f"\\&{safe}" if safe.startswith((".", "'")) else safe

@@ -10,7 +10,7 @@ def number(text: str | float) -> float:
         BadInput: it is none.
     """
     if not isinstance(text, str):
-        # What stands there when nothing is given.
+        # What is there when nothing is given.
         return float(text)
     written = text.strip().replace("−", "-")
     try:

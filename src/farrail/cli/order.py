@@ -1,4 +1,4 @@
-"""`far-rail order FILE OUT.pdf --train NAME`: the drawing of an adapter nobody sells."""
+"""`far-rail order FILE OUT.pdf --train NAME`: the drawing of an adapter no one sells."""
 
 from collections.abc import Callable
 from pathlib import Path

@@ -32,7 +32,7 @@ def run(folder: Path) -> None:
 
 
 def with_table(page: str, lines: Iterable[str], name: str) -> str:
-    """Return a page with what stands between its marks replaced.
+    """Return a page with what is between its marks replaced.
 
     Raises:
         StoreError: it has no marks.

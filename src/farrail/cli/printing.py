@@ -37,7 +37,7 @@ def refuse(error: FarRailError) -> NoReturn:
 
 
 def own_trouble(error: Exception) -> NoReturn:
-    """Tell of an error of the program's own in one sentence, its details in the log, and end with its exit code."""
+    """Say of an error of the program's own in one sentence, its details in the log, and end with its exit code."""
     from platformdirs import user_state_path
 
     from farrail.trouble import TroubleLog

@@ -1,6 +1,6 @@
 """Hallan Skerry's season: what the keepers wrote down from August to November; all invented.
 
-It teaches three things. The wide zoom's entrance pupil lies nearer its thread than was guessed. The coma corrector
+It calibrates three things. The wide zoom's entrance pupil is nearer its thread than was guessed. The coma corrector
 wants half a millimetre more than its leaflet says, so that two trains that were thought to land do not. And the
 ten-stop filter takes a little less than ten stops.
 """
@@ -22,7 +22,7 @@ from farrail.workbook.workbook import Workbook
 GALLERY, STACKS, SHED = "Gallery rail", "North stacks", "Boat shed"
 Told = Mapping[str, Any]
 
-# Day, train, what lies otherwise than in the demo's train, kind, what was seen.
+# Day, train, what is otherwise than in the demo's train, kind, what was seen.
 SEASON: tuple[tuple[str, str, str, type[Observation], Told], ...] = (
     ("2026-08-21", "lantern-wheel", "", CornerStars, {"shape": StarShape.RADIAL, "place": GALLERY, "off_mm": 0.15}),
     ("2026-08-22", "sea-stacks", "", Darkening,
@@ -48,7 +48,7 @@ SEASON: tuple[tuple[str, str, str, type[Observation], Told], ...] = (
 
 
 def with_season(workbook: Workbook) -> Workbook:
-    """Return the demo with its log: each observation tied to its train as it lay that evening."""
+    """Return the demo with its log: each observation tied to its train as it place that evening."""
     book = workbook
     for day, train_id, otherwise, kind, told in SEASON:
         lain = _lain(workbook, workbook.train(train_id), otherwise)
@@ -63,7 +63,7 @@ def with_season(workbook: Workbook) -> Workbook:
 
 
 def _lain(workbook: Workbook, train: Train, otherwise: str) -> Train:
-    """Return a train as it lay on an evening."""
+    """Return a train as it place on an evening."""
     if otherwise == "no tube":
         return train.model_copy(update={"rear_train": (), "front_stack": ()})
     if otherwise.startswith("longer by"):

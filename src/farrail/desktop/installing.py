@@ -41,7 +41,7 @@ def install(pieces: Iterable[Piece], data_home: Path, *, index: bool = True) -> 
     Args:
         pieces: what to write.
         data_home: the data folder, such as `~/.local/share`.
-        index: also have the desktop's indexes made anew.
+        index: also have the desktop's indexes made again.
 
     Raises:
         StoreError: a file cannot be written; what was written before it stays and is noted.
@@ -75,7 +75,7 @@ def undo(data_home: Path, *, index: bool = True) -> Done:
 
     Args:
         data_home: the data folder it was put into.
-        index: also have the desktop's indexes made anew.
+        index: also have the desktop's indexes made again.
 
     Raises:
         StoreError: a file cannot be taken away.

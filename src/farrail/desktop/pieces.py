@@ -11,7 +11,7 @@ from pathlib import Path
 from farrail import __version__
 
 APP_ID = "org.farrail.FarRail"
-# The day of this version, for the metainfo; with the version, it stands in the change log too.
+# The day of this version, for the metainfo; with the version, it is in the change log too.
 RELEASED = "2026-11-27"
 ASSETS = Path(__file__).parent.parent / "assets"
 

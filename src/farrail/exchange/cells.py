@@ -91,7 +91,7 @@ def table_cell(rows: Sequence[BaseModel]) -> str:
 
 
 def _columns(row: BaseModel) -> list[Any]:
-    """Return a row's values; what may be left out and is stands last."""
+    """Return a row's values; what may be left out and is is last."""
     return [value for name in type(row).model_fields if (value := getattr(row, name)) is not None]
 
 

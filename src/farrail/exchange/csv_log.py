@@ -1,7 +1,7 @@
 """The log as a table: CSV out and in, one observation a row.
 
 Out: every observation with what was predicted beside it. In: a row names its kind, its train and its day; its other
-columns are the kind's own fields. A train is taken as it lies when the table is read.
+columns are the kind's own fields. A train is taken as it is when the table is read.
 """
 
 import csv
@@ -146,7 +146,7 @@ def checked_day(text: str, today: date | None = None) -> str:
     """Return a day as it is kept.
 
     Raises:
-        BadInput: it is no day, or lies in the future.
+        BadInput: it is no day, or is in the future.
     """
     try:
         day = date.fromisoformat(text) if _DAY.match(text) else None

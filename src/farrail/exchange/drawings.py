@@ -8,7 +8,7 @@ if TYPE_CHECKING:
 
 
 def as_bytes(drawing: "Drawing") -> bytes:
-    """Return a drawing as it stands in a file."""
+    """Return a drawing as it is in a file."""
     sheet = io.StringIO()
     drawing.write(sheet)
     return sheet.getvalue().encode("utf-8")

@@ -1,7 +1,7 @@
 """Edits as lines of JSON, so that a script can build a workbook with the edits of the window.
 
 A line is one object: `edit` names the edit, the rest are its values by name. Trains and parts are named by id or name.
-What an edit cannot be without, and what each value is, `edit_names` tells; docs/edits.md is made from it.
+What an edit cannot be without, and what each value is, `edit_names` says; docs/edits.md is made from it.
 """
 
 import dataclasses
@@ -44,7 +44,7 @@ _LEFT_OUT = frozenset(
 
 @cache
 def plain_edits() -> dict[str, type[Any]]:
-    """Return the edits that are made of their values as they stand, by their names: lay-part, rename-train."""
+    """Return the edits that are made of their values as they are, by their names: place-part, rename-train."""
     found: dict[str, type[Any]] = {}
     for module in (trains, laying, front, shelf, figures, log, states):
         for name, member in vars(module).items():
@@ -110,7 +110,7 @@ def apply_lines(lines: Iterable[str], workbook: Workbook, do: Callable[[Edit], o
         do: applies an edit and returns the workbook after it.
 
     Raises:
-        FarRailError: a line is none, or its edit is refused; told with its number.
+        FarRailError: a line is none, or its edit is refused; shown with its number.
     """
     count = 0
     for number, line in enumerate(lines, start=1):

@@ -62,7 +62,7 @@ def read_frame(path: Path, stopped: Stopped = never) -> Picture:
 
 @contextmanager
 def _told(path: Path) -> Iterator[None]:
-    """Tell what a reader complains of in a sentence."""
+    """Say what a reader complains of in a sentence."""
     try:
         yield
     except FarRailError:
@@ -233,7 +233,7 @@ def _plain(path: Path, stopped: Stopped) -> Picture:
             raise BadInput(
                 "{name} is too large to be unpacked at once; save it as JPEG, or make it smaller.", name=path.name
             )
-        # How a viewer turns it is of no use here: the sensor is meant, as it lay in the camera.
+        # How a viewer turns it is of no use here: the sensor is meant, as it place in the camera.
         deep = file.mode in ("I;16", "I;16B", "I", "F")
         data = np.asarray(file if deep else file if file.mode == "RGB" else file.convert("RGB"))
     rows, columns = data.shape[:2]

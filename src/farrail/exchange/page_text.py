@@ -1,4 +1,4 @@
-"""Text of a part's data pasted as it stands on a page: what is recognised in it, for a person to approve.
+"""Text of a part's data pasted as it is on a page: what is recognised in it, for a person to approve.
 
 Plain patterns and no guessing: a number is taken only where a word before or behind it says what it is.
 """
@@ -19,7 +19,7 @@ from farrail.workbook.edits.typed import parse_value
 LONGEST_PAGE = 20_000
 _NUM = r"[+-]?\d+(?:[.,]\d+)?"
 _LEN = rf"{_NUM}(?:\s*(?:±|\+/-)\s*{_NUM})?\s*(?:mm|cm|m|in|inch|inches|\"|µm|um)?"
-# Between a word and its number stand a few small words at most.
+# Between a word and its number are a few small words at most.
 _GAP = r"\s*(?:of|is|at|to|=|:|about|ca\.?|approx\.?|ø|Ø|\(mm\)|,)*\s*"
 _THREAD = re.compile(
     r"(?:(?P<before>male|female|internal|external)\s+)?(?P<name>M\s?\d+(?:[.,]\d+)?\s?[x×]\s?\d+(?:[.,]\d+)?)"
@@ -45,12 +45,12 @@ class Found:
 
 @dataclass(frozen=True)
 class _Pattern:
-    """Words that name a field, as a regular expression, and what stands behind them."""
+    """Words that name a field, as a regular expression, and what is behind them."""
 
     paths: tuple[str, ...]
     words: str
     value: str = _LEN
-    # The number stands before the words.
+    # The number is before the words.
     ahead: bool = False
 
 

@@ -10,7 +10,7 @@ from farrail.readouts.read import Readout, read
 from farrail.train.rows import Shelf
 from farrail.train.train import with_conditions
 
-# A file rounds the focal length: so far beyond a zoom's ends it may lie, as a share.
+# A file rounds the focal length: so far beyond a zoom's ends it may be, as a share.
 ROUNDED = 0.03
 
 

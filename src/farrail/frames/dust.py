@@ -26,7 +26,7 @@ MOST_MOTES = 60
 LOOKED_AT_COLUMNS = 450
 # So far off an outline is read, in pixels.
 EDGE_OFF_PX = 1.5
-# A shadow that fades over more of its width has no clear outline; the hole of an obstructed pupil is told to so much.
+# A shadow that fades over more of its width has no clear outline; the hole of an obstructed pupil is shown to so much.
 MOST_FADING, HOLE_OFF, LEAST_HIDDEN = 0.4, 0.12, 0.12
 # An outline drawn by hand is off by such a share of its width.
 DRAWN_OFF = 0.08
@@ -57,7 +57,7 @@ class Mote:
     drawn: bool = False
 
     def meets(self, other: "Mote", step_mm: float) -> bool:
-        """Whether its middle lies inside another's outline; `step_mm` is the size of a pixel."""
+        """Whether its middle is inside another's outline; `step_mm` is the size of a pixel."""
         return math.hypot(self.column - other.column, self.row - other.row) * step_mm < other.outer_mm / 2.0
 
 
@@ -68,7 +68,7 @@ class Surface:
     Attributes:
         part: whose.
         name: its part's name.
-        place: where it stands.
+        place: where it is.
         front: whether it is the surface the light meets first.
         role: what glass it is.
         distance_mm: reduced, before the sensor.
@@ -84,12 +84,12 @@ class Surface:
 
 @dataclass(frozen=True)
 class DustReading:
-    """A mote with where it lies.
+    """A mote with where it is.
 
     Attributes:
         mote: the shadow.
         distance_mm: before the sensor, reduced.
-        surfaces: the surfaces it may lie on, the likeliest first.
+        surfaces: the surfaces it may be on, the likeliest first.
         sure: whether its outline is that of the pupil: sharp enough, with the hole an obstructed pupil leaves.
     """
 
@@ -140,7 +140,7 @@ def _smooth(data: Light) -> Light:
     """Return what vignetting, lamp and falloff make of a flat: a smooth surface that goes through no shadow.
 
     Powers of the distance from the middle up to the eighth, and of both directions up to the third, fitted to every
-    fourth pixel; what lies far off the surface counts less and less (Tukey's biweight): dust does not pull it down.
+    fourth pixel; what is far off the surface counts less and less (Tukey's biweight): dust does not pull it down.
     """
     rows, columns = data.shape
     y, x = np.mgrid[0:rows, 0:columns]
@@ -186,7 +186,7 @@ def _mote(share: Light, one: "np.void", step: float, shrunk: int) -> Mote | None
     bins = np.hypot(columns - x, rows - y).astype(int)
     counts = np.bincount(bins.ravel(), minlength=reach)[:reach]
     profile = np.bincount(bins.ravel(), cut.ravel(), minlength=reach)[:reach] / np.maximum(counts, 1)
-    # Few pixels lie near the middle, and an obstructed pupil leaves a hole there: the depth is the ring's.
+    # Few pixels are near the middle, and an obstructed pupil leaves a hole there: the depth is the ring's.
     ring = profile[int(0.25 * across) : max(int(0.42 * across), int(0.25 * across) + 2)]
     ground = float(np.median(profile[-max(reach // 6, 2) :]))
     depth = float(np.median(ring)) - ground
@@ -238,7 +238,7 @@ def looked_at_mm(picture: Picture, width_mm: float) -> float:
 
 
 def read_mote(mote: Mote, readout: Readout, pixel_mm: float) -> DustReading:
-    """Return where a mote lies, and on which surface.
+    """Return where a mote is, and on which surface.
 
     Args:
         mote: its shadow.
@@ -267,7 +267,7 @@ def read_mote(mote: Mote, readout: Readout, pixel_mm: float) -> DustReading:
 
 
 def stayed(before: Sequence[Mote], after: Sequence[Mote], width_mm: float, columns: int) -> tuple[bool, ...]:
-    """Return for each mote of one frame whether it stands in the other too: then it lies behind what moved.
+    """Return for each mote of one frame whether it is in the other too: then it is behind what moved.
 
     Args:
         before: motes of one frame.

@@ -1,4 +1,4 @@
-"""A value told by a frame, with the interval that holds it with 95 %."""
+"""A value shown by a frame, with the interval that holds it with 95 %."""
 
 from dataclasses import dataclass
 

@@ -1,7 +1,7 @@
-"""A flat frame against the light engine: does the train as it is laid explain it, and what does where it does not.
+"""A flat frame against the light engine: does the train as it is placed explain it, and what does where it does not.
 
 What may differ is one thing at a time: one opening narrower or off the axis, a guider's cover that reaches in farther,
-or the depth of the entrance pupil behind a front stack. The one that explains the frame best is told, with intervals.
+or the depth of the entrance pupil behind a front stack. The one that explains the frame best is shown, with intervals.
 """
 
 import math
@@ -30,7 +30,7 @@ WORTH = 0.2
 LITTLE_LEFT = 0.001
 # What leaves no more than so many times the noise leaves nothing.
 NOISE = 1.3
-# The train as it is laid is taken where nothing changed explains the frame better than by this factor.
+# The train as it is placed is taken where nothing changed explains the frame better than by this factor.
 AS_GOOD = 1.25
 # Where more than this share of the middle stays unexplained, and more than so many times the noise, more than one thing
 # acts, and the width is not to be taken.
@@ -67,7 +67,7 @@ class Explained:
     """What explains a flat.
 
     Attributes:
-        change: what differs from the train as it is laid.
+        change: what differs from the train as it is placed.
         number: which of the light readout's apertures, where it is one; else −1.
         imaged: it, as the train has it.
         beside: apertures that throw the same shadow: a filter and its seat.
@@ -75,7 +75,7 @@ class Explained:
             where nothing differs.
         right: of an opening, its centre to the right of the axis, seen from behind the camera, mm.
         up: likewise up.
-        falloff: exponent of the natural falloff, 4 by the law; None where the frame does not tell it apart.
+        falloff: exponent of the natural falloff, 4 by the law; None where the frame does not distinguish it.
         misfit: root mean square of what stays unexplained, as a share of the middle.
         left: the same against the noise.
         without: the same with falloff and lamp alone.
@@ -95,7 +95,7 @@ class Explained:
 
     @property
     def off_axis_mm(self) -> float:
-        """How far its centre stands off the axis."""
+        """How far its centre is off the axis."""
         return 0.0 if self.right is None or self.up is None else math.hypot(self.right.value, self.up.value)
 
     @property
@@ -105,7 +105,7 @@ class Explained:
 
     @property
     def surely_off(self) -> bool:
-        """Whether it stands off the axis beyond doubt."""
+        """Whether it is off the axis beyond uncertainty."""
         if self.right is None or self.up is None:
             return False
         return self.off_axis_mm > max(2.0 * max(self.right.off, self.up.off), LEAST_OFF_MM)
@@ -117,14 +117,14 @@ class FlatReading:
 
     Attributes:
         cells: the frame in cells.
-        places_mm: where they lie on the sensor, (K, 2).
+        places_mm: where they are on the sensor, (K, 2).
         share: light of each against the middle, (K,).
         predicted: the same as the train predicts, (K,).
         corner_stops: how much darker the darkest corner is than the middle.
         darkest: the picture's corner that is darkest: right (+1) or left (−1), up (+1) or down (−1).
         explained: what explains it; None where nothing does.
-        laid_stops: how many stops the darkest corner loses to what is laid, natural falloff and lamp left out.
-        depth: behind a front stack: how deep the entrance pupil lies by this frame, all parts as they are laid.
+        laid_stops: how many stops the darkest corner loses to what is placed, natural falloff and lamp left out.
+        depth: behind a front stack: how deep the entrance pupil is by this frame, all parts as they are placed.
         trouble: why nothing explains it; None where something does.
     """
 
@@ -227,7 +227,7 @@ class _Frame:
         return fit(model, self.share, self.sigma, begin)
 
     def acting(self, but: ImagedAperture | None = None) -> tuple[ApertureImage, ...]:
-        """Return what takes light as the train is laid, but one place."""
+        """Return what takes light as the train is placed, but one place."""
         return tuple(
             one.image for one in self.readout.light.imaged
             if one.acts and one is not but and (but is None or not _one_place(one, but))
@@ -272,7 +272,7 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
     if not found or frame.watch.stopped():
         return replace(reading, trouble=FlatTrouble.NOT_EXPLAINED)
     best_of_all = min((one for _, _, one in found), key=lambda one: one.left)
-    # Of what is as good the one that changes least is told.
+    # Of what is as good the one that changes least is shown.
     change, number, here = next(
         (what, n, one) for what, n, one in sorted(found, key=lambda item: (SIMPLER.index(item[0]), item[2].left))
         if _as_good(one, best_of_all)
@@ -367,6 +367,6 @@ def _explained(frame: _Frame, change: Change, number: int, here: Fitted, without
 
 
 def _half_toward_axis(one: ImagedAperture) -> float:
-    """Return half of a cover's extent along the line to the axis; a guider's prism stands square to it."""
+    """Return half of a cover's extent along the line to the axis; a guider's prism is square to it."""
     high = one.image.half_height_mm
     return one.image.radius_mm if high is None else high

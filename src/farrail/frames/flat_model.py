@@ -1,7 +1,7 @@
 """What a flat frame should look like, and the fit of it to one that was taken.
 
 The model is ``A · (1 + g·p) · (1 + h²/L²)^(−e/2) · open(v)``: the engine's own open fraction of the pupil behind what
-is laid, of which one thing may differ (`Change`), the lamp's gradient g over the frame, and a natural falloff with an
+is placed, of which one thing may differ (`Change`), the lamp's gradient g over the frame, and a natural falloff with an
 exponent of its own (4 by the cos⁴ law). It is fitted by damped least squares (Levenberg and Marquardt; Press et al.,
 *Numerical Recipes*, from memory) to the medians of cells.
 """
@@ -21,26 +21,26 @@ from farrail.readouts.light.aperture_images import ImagedAperture
 STEPS, DAMPING = 40, 1e-3
 WORST_CONDITION = 1e7
 # Neighbouring cells err alike where the model leaves something out: by so much the deviations are widened. Of flats
-# made ray by ray 91 % lay inside the 95 % interval without it (tests/frames).
+# made ray by ray 91 % place inside the 95 % interval without it (tests/frames).
 INFLATED = 1.3
 STEP = np.array([0.02, 0.02, 0.02, 0.05, 1e-3, 1e-3, 1e-3])
 # Where a search begins: radii against what the corner needs, shifts of the pupil and of a cover in mm.
 RADII, DEPTHS, REACHES = np.linspace(0.72, 1.06, 15), np.linspace(-12.0, 12.0, 9), np.linspace(-5.0, 5.0, 11)
-# An exponent told no better than this is not told at all; nor is one whose law takes less than this share of the
+# An exponent shown no better than this is not shown at all; nor is one whose law takes less than this share of the
 # corner.
 MOST_FALLOFF, LEAST_FALLOFF = 4.0, 0.02
 
 
 class Change(StrEnum):
-    """What may differ from the train as it is laid; with it what the first values mean."""
+    """What may differ from the train as it is placed; with it what the first values mean."""
 
     # Nothing.
     NOTHING = "nothing"
     # One round opening: half its width, its centre right and up.
     OPENING = "opening"
-    # Where the entrance pupil lies: by how much deeper.
+    # Where the entrance pupil is: by how much deeper.
     DEPTH = "depth"
-    # A cover at the frame's edge: by how much farther from the axis it stands.
+    # A cover at the frame's edge: by how much farther from the axis it is.
     REACH = "reach"
 
 
@@ -54,7 +54,7 @@ class FlatModel:
     Attributes:
         pupil: the pupil looked into.
         places: where the light is looked at, (K, 2).
-        others: what stands in the way as the train has it.
+        others: what is in the way as the train has it.
         change: what may differ.
         imaged: the aperture that may.
     """
@@ -78,7 +78,7 @@ class FlatModel:
 
     @property
     def falls_off(self) -> float:
-        """How much of the light the cos⁴ law takes in the corner: where that is next to nothing no frame tells more."""
+        """How much of the light the cos⁴ law takes in the corner: where that is next to nothing no frame says more."""
         return 2.0 * (float(self.heights.max()) / self.lever) ** 2
 
     def at(self, v: Array) -> Array:
@@ -138,8 +138,8 @@ class Fitted:
         deviations: of each; zero where it was not free.
         misfit: root mean square of what stays unexplained, as a share of the middle.
         left: the same against how far each place may be off: 1 where only noise is left.
-        falloff_told: whether the frame tells the falloff.
-        others: what stood in the way as the train has it.
+        falloff_told: whether the frame says the falloff.
+        others: what was in the way as the train has it.
     """
 
     values: Array

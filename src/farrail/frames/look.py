@@ -47,7 +47,7 @@ class ByHand:
     Attributes:
         line: two places along a rule: column and row of each, pixels.
         motes: outlines drawn about dust: column and row of the middle and the width, pixels.
-        focus_um: where the focuser stood at each frame, where their files do not say.
+        focus_um: where the focuser was at each frame, where their files do not say.
     """
 
     line: tuple[float, float, float, float] | None = None
@@ -69,12 +69,12 @@ class Looked:
         height_mm: how high it is.
         flats: flats with what each says, by focal length.
         motes: of dust.
-        stays: of each mote, whether it stands in the other frame too; () without another frame.
+        stays: of each mote, whether it is in the other frame too; () without another frame.
         stars: of stars, of the sharpest frame.
         spaced: which way the spacing is off by them; None where no corrector asks for one, or they say nothing.
-        error_mm: how far the spacing is off as the train is laid; None where nobody knows.
+        error_mm: how far the spacing is off as the train is placed; None where no one knows.
         tilt: of a run through focus.
-        unplaced: of several frames of stars, how many do not say where the focuser stood.
+        unplaced: of several frames of stars, how many do not say where the focuser was.
         frames: how many frames there are.
         rule: of a ruler; None where no marks were found.
         sky: of a clear sky.
@@ -172,7 +172,7 @@ def _dust(
     motes = tuple(read_mote(mote, readout, looked_at_mm(first, wide)) for mote in (*found, *by_hand))
     stays: tuple[bool, ...] = ()
     if len(pictures) > 1:
-        # Another frame, with a filter or the camera turned between them, tells the motes apart.
+        # Another frame, with a filter or the camera turned between them, distinguishes the motes.
         stays = stayed([one.mote for one in motes], find_motes(pictures[1], wide), wide, first.size[0])
     return Looked(FrameKind.DUST, first, wide, high, motes=motes, stays=stays, frames=len(pictures))
 

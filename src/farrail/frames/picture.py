@@ -22,7 +22,7 @@ SIDES_OFF = 0.04
 CELLS = 36
 # So many pixels a side of each cell are looked at, at most.
 LOOKED_AT_PX = 28
-# A cell of fewer pixels a side tells nothing of its own noise.
+# A cell of fewer pixels a side says nothing of its own noise.
 LEAST_CELL_PX = 4
 
 
@@ -32,8 +32,8 @@ class Picture:
 
     Attributes:
         light: linear light, (rows, columns); of a colour or mosaic frame the mean of its colours.
-        saturated: from what value on a pixel is full; infinite where nobody says.
-        shrunk: how many of the file's pixels stand in one of these along a side.
+        saturated: from what value on a pixel is full; infinite where no one says.
+        shrunk: how many of the file's pixels are in one of these along a side.
         name: the file's name.
         pixel_um: size of one of the file's own pixels; None where it is not known.
         focal_mm: what the zoom was set to, as the file says.
@@ -82,7 +82,7 @@ class Picture:
         return float(np.mean(self.light >= self.saturated))
 
     def check_on(self, width_mm: float, height_mm: float) -> None:
-        """Refuse a picture that cannot be all of a sensor: nothing in it would lie where it seems.
+        """Refuse a picture that cannot be all of a sensor: nothing in it would be where it seems.
 
         Raises:
             BadInput: its sides go otherwise than the sensor's.
@@ -103,9 +103,9 @@ class Picture:
             )
 
     def places_mm(self, columns: Array, rows: Array, width_mm: float) -> Array:
-        """Return where pixels lie on the sensor, (P, 2), seen from behind the camera.
+        """Return where pixels are on the sensor, (P, 2), seen from behind the camera.
 
-        The picture is upside down on the sensor: what is at its top right lies at the sensor's bottom left.
+        The picture is upside down on the sensor: what is at its top right is at the sensor's bottom left.
 
         Args:
             columns: from the left edge, (P,).
@@ -155,7 +155,7 @@ def cells_of(picture: Picture, cells: int = CELLS) -> Cells:
     # Half the width of the middle half of the pixels, as a deviation: 1.349 of them for a normal distribution.
     low, high_ = np.nanpercentile(blocks, [25.0, 75.0], axis=1)
     spread = (high_ - low) / 1.349
-    # Light is counted: its noise goes as its root. The share is taken from all cells, for one alone tells it badly; a
+    # Light is counted: its noise goes as its root. The share is taken from all cells, for one alone says it badly; a
     # cell in which the light falls steeply is spread by that as well, and may be off by it. The median of n pixels is
     # off by 1.2533 deviations over √n.
     root = np.sqrt(np.maximum(light, max(1e-6 * float(light.max()), 1e-12)))

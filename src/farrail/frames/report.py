@@ -17,7 +17,7 @@ from farrail.frames.words import (
 from farrail.language import N_, say
 from farrail.readouts.corner_stars import Spaced
 
-# How far apart a flange's screws stand where nobody says: for so much a shim is told.
+# How far apart a flange's screws are where no one says: for so much a shim is shown.
 FLANGE_MM = 60.0
 # Smaller differences from the prediction are not worth a sentence.
 LEAST_DIFFERENCE_STOPS = 0.03
@@ -38,7 +38,7 @@ def looked_words(looked: Looked, flange_mm: float = FLANGE_MM) -> list[str]:
 
     Args:
         looked: what was found in them.
-        flange_mm: how far apart the flange's screws stand.
+        flange_mm: how far apart the flange's screws are.
     """
     if looked.kind is FrameKind.FLAT:
         return [line for number in range(len(looked.flats)) for line in flat_told(looked, number)]
@@ -50,7 +50,7 @@ def looked_words(looked: Looked, flange_mm: float = FLANGE_MM) -> list[str]:
 
 
 def flat_told(looked: Looked, number: int) -> list[str]:
-    """Return what one of several flats says; of a set each line names its own, and falloff is told once."""
+    """Return what one of several flats says; of a set each line names its own, and falloff is shown once."""
     picture, flat = looked.flats[number]
     told = flat_words(flat)
     if len(looked.flats) == 1:
@@ -96,7 +96,7 @@ def _dust(looked: Looked) -> list[str]:
 
 
 def _laid_words(error_mm: float) -> str:
-    """Return how far the spacing is off as the train is laid."""
+    """Return how far the spacing is off as the train is placed."""
     if abs(error_mm) < LEAST_SPACING_MM:
         return say("The current spacing is right.")
     return say(

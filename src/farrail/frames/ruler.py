@@ -1,4 +1,4 @@
-"""A millimetre rule in a frame: how far its marks stand apart, and so how wide the field is.
+"""A millimetre rule in a frame: how far its marks are apart, and so how wide the field is.
 
 The marks repeat along the rule: the strongest period of the brightness along the line is one division. It is sought
 with a Fourier transform and refined by the parabola through its peak.
@@ -14,9 +14,9 @@ from farrail.frames.picture import Picture
 from farrail.optics.clipping import Array
 
 LEAST_MARKS, LEAST_PERIOD_PX = 5, 3.0
-# The period found must stand out of the others by so much.
+# The period found must be out of the others by so much.
 STANDS_OUT = 6.0
-# Strips whose period stands out less than this share of the clearest one's tell of something else.
+# Strips whose period is less clear than this share of the clearest one's say of something else.
 STRONG = 0.25
 STRIPS, LEAST_STRIPS = 24, 2
 
@@ -48,7 +48,7 @@ def read_ruler(
     Args:
         picture: the frame.
         width_mm: how wide the sensor is.
-        division_mm: how far the rule's marks stand apart.
+        division_mm: how far the rule's marks are apart.
         ends: a line along the marks, x and y of two points in pixels; None: the picture's rows and columns are tried.
     """
     lines = [(_along(picture, ends), _angle(ends), 1)] if ends is not None else _strips(picture)
@@ -59,8 +59,8 @@ def read_ruler(
             found.append((told[2], told[0], told[1], angle))
     if not found:
         return None
-    # Every fifth and tenth mark is longer: strips that meet only those tell a multiple. The shortest period that more
-    # than one strip tells is a division.
+    # Every fifth and tenth mark is longer: strips that meet only those say a multiple. The shortest period that more
+    # than one strip says is a division.
     strongest = max(found)
     found = [one for one in found if one[3] == strongest[3] and one[0] >= STRONG * strongest[0]]
     found.sort(key=lambda one: one[1])
@@ -113,7 +113,7 @@ def _strips(picture: Picture) -> list[tuple[Array, float, int]]:
 
 
 def _period(profile: Array) -> tuple[float, float, float] | None:
-    """Return the period, how far it may be off, and how far it stands out; None without one."""
+    """Return the period, how far it may be off, and how clear it is; None without one."""
     count = profile.size
     if count < LEAST_MARKS * LEAST_PERIOD_PX:
         return None
@@ -144,7 +144,7 @@ def _period(profile: Array) -> tuple[float, float, float] | None:
     bend = around[0] - 2.0 * around[1] + around[2]
     fine = peak + (0.5 * (around[0] - around[2]) / bend if bend else 0.0)
     period = padded_to / fine
-    # A frequency is told to about √6/(π·√n·SNR) of a line width; SNR from how far the peak stands out.
-    # Both ends together are told no better than to a pixel.
+    # A frequency is shown to about √6/(π·√n·SNR) of a line width; SNR from how clear the peak is.
+    # Both ends together are shown no better than to a pixel.
     off = max(period * period / count * 2.0 / max(stands, 1.0), period * 0.5 / count)
     return float(period), float(off), stands

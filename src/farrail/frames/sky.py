@@ -21,7 +21,7 @@ AGREES_STOPS = 0.33
 ELSEWHERE = 0.2
 # A frame no more uneven than this has no darkest place.
 LEAST_STOPS = 0.15
-# Full or black cells beyond this share tell nothing.
+# Full or black cells beyond this share say nothing.
 MOST_LOST = 0.1
 # By so much a sky without a polariser may be uneven of itself, as a deviation; common practice, no source.
 SKY_ITSELF_STOPS = 0.05

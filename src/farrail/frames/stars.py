@@ -2,7 +2,7 @@
 
 Detection and widths are SEP's (the Source Extractor's algorithms: Bertin and Arnouts 1996). A star out of focus by dz
 is wider by dz/N: ``w² = w0² + (dz/N)²`` in the plane's ``dz = z0 + tx·x + ty·y + c·r²``, x and y from the axis. A wrong
-spacing widens corner stars wherever the focuser stands: w0² grows by ``b·r² + d·r⁴``.
+spacing widens corner stars wherever the focuser is: w0² grows by ``b·r² + d·r⁴``.
 """
 
 import math
@@ -24,7 +24,7 @@ LEAST_STARS, LEAST_IN_CORNER = 25, 3
 MOST_STARS = 4000
 # Stars as drawn out as this everywhere, all the same way, are trailed.
 TRAILED_LENGTH, TRAILED_ALIKE = 0.08, 0.6
-# Corner stars are drawn out when longer than the middle's by so much, and their direction is told by more than chance.
+# Corner stars are drawn out when longer than the middle's by so much, and their direction is known by more than chance.
 DRAWN_OUT, SURE_WAY = 0.06, 0.35
 # More full stars than this share cannot be measured.
 MOST_FULL = 0.3
@@ -146,7 +146,7 @@ def find_stars(picture: Picture, width_mm: float) -> Stars:
     chosen = np.flatnonzero(good)[order]
     step_um = width_mm / picture.size[0] * 1000.0
     places = picture.places_mm(found["x"][chosen] + 0.5, found["y"][chosen] + 0.5, width_mm)
-    # Half the light of a normal distribution lies within 1.1774 deviations.
+    # Half the light of a normal distribution is within 1.1774 deviations.
     widths = np.asarray(radius[chosen] / 1.17741 * FWHM * step_um, dtype=float)
     a, b = found["a"][chosen].astype(float), found["b"][chosen].astype(float)
     # Rows run down: an angle counted toward them is turned over; upside down on the sensor it stays what it is.
@@ -228,13 +228,13 @@ def _softer(zones: Sequence[Zone]) -> tuple[int, int]:
 
 @dataclass(frozen=True)
 class TiltReading:
-    """Where focus lies over the frame, from several frames at known places of the focuser.
+    """Where focus is over the frame, from several frames at known places of the focuser.
 
     Attributes:
         middle_um: best focus in the middle.
-        across_um: how much farther from the optic focus lies at the picture's right edge than at its left.
+        across_um: how much farther from the optic focus is at the picture's right edge than at its left.
         upright_um: the same, top against bottom.
-        curvature_um: how much farther it lies in the corner than in the middle, by curvature alone.
+        curvature_um: how much farther it is in the corner than in the middle, by curvature alone.
         tilt_deg: the sensor's tilt.
         frames: how many frames it rests on.
     """
@@ -248,7 +248,7 @@ class TiltReading:
 
     @property
     def near_corner(self) -> tuple[int, int]:
-        """The picture's corner whose focus lies farthest from the optic: right (+1) or left, up (+1) or down."""
+        """The picture's corner whose focus is farthest from the optic: right (+1) or left, up (+1) or down."""
         return (1 if self.across_um.value > 0.0 else -1), (1 if self.upright_um.value > 0.0 else -1)
 
 
@@ -256,7 +256,7 @@ LEAST_FRAMES = 4
 
 
 def read_through_focus(frames: Sequence[tuple[float, Stars]], width_mm: float, height_mm: float) -> TiltReading | None:
-    """Return where focus lies over the frame; None with too few frames or stars.
+    """Return where focus is over the frame; None with too few frames or stars.
 
     Every star of every frame is one equation: ``w² = w0² + b·r² + d·r⁴ + k²(s − z0 − tx·x − ty·y − c·r²)²``, s the
     focuser's place.
@@ -288,7 +288,7 @@ def read_through_focus(frames: Sequence[tuple[float, Stars]], width_mm: float, h
     if not (deviations[:4] > 0.0).all():
         return None
     middle, across, upright, curved = (estimate_of(float(found[n]), float(deviations[n])) for n in range(4))
-    # Told from the picture, which is upside down on the sensor, over its whole width.
+    # Shown from the picture, which is upside down on the sensor, over its whole width.
     across, upright = (Estimate(-2.0 * e.value, -2.0 * e.high, -2.0 * e.low) for e in (across, upright))
     tx, ty = across.value / width_mm, upright.value / height_mm
     slope = math.hypot(tx, ty)

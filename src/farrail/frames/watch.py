@@ -1,4 +1,4 @@
-"""What long work asks and tells on its way: whether the answer is still wanted, and how far it is."""
+"""What long work asks and says on its way: whether the answer is still wanted, and how far it is."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -7,7 +7,7 @@ from farrail.cancel import Stopped, never
 
 
 def _untold(share: float) -> None:
-    """Tell nobody."""
+    """Say no one."""
 
 
 @dataclass(frozen=True)
@@ -16,7 +16,7 @@ class Watch:
 
     Attributes:
         stopped: asked now and then whether the answer is no longer wanted.
-        told: told what share of the whole is done.
+        told: shown what share of the whole is done.
         begin: what share was done before this piece of work.
         end: what share is done after it.
     """
@@ -27,7 +27,7 @@ class Watch:
     end: float = 1.0
 
     def reached(self, share: float) -> None:
-        """Tell that a share of this piece of work is done."""
+        """Say that a share of this piece of work is done."""
         self.told(self.begin + (self.end - self.begin) * min(max(share, 0.0), 1.0))
 
     def part(self, begin: float, end: float) -> "Watch":

@@ -138,7 +138,7 @@ def _explained_words(found: Explained) -> list[str]:
     holders = [one.placed.part for one in found.beside if one.placed.role is ApertureRole.SEAT]
     if holders:
         named = say("{name} in {name_2}", name=part.name, name_2=holders[0].name)
-    # Where two parts meet the light cannot tell whose opening it was.
+    # Where two parts meet the light cannot say whose opening it was.
     met = {one.placed.part.name: one.placed.part for one in found.beside if one.placed.part not in (part, *holders)}
     if met:
         named = say("{name} or {listed}, where they meet,", name=part.name, listed=say(" or ").join(met))
@@ -181,7 +181,7 @@ OFF_AXIS = (
 
 
 def off_axis_cause(parts: Sequence[Shelved]) -> str:
-    """Return what may be off where a part stands off the axis, by what it is or what holds it."""
+    """Return what may be off where a part is off the axis, by what it is or what holds it."""
     for part in parts:
         for kind, told in OFF_AXIS:
             if isinstance(part, kind):
@@ -197,7 +197,7 @@ def _way(right: float, up: float) -> str:
 
 
 def dust_words(reading: DustReading) -> str:
-    """Return where a mote lies, and what to clean."""
+    """Return where a mote is, and what to clean."""
     mote = reading.mote
     size = say("A ring of {outer_mm:.2f mm}", outer_mm=mote.outer_mm)
     if not reading.sure:
@@ -270,7 +270,7 @@ def _side_words(share: float) -> str:
 
 
 def stayed_words(*, stays: bool) -> str:
-    """Return what another frame tells of a mote, taken after a filter or the camera was turned."""
+    """Return what another frame says something about a mote, taken after a filter or the camera was turned."""
     if stays:
         return say("It is in the other frame too: it is behind the part that was rotated.")
     return say("The other frame has it elsewhere or not at all: it is on the part that was rotated, or ahead of it.")
@@ -301,8 +301,8 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
     """Return what several frames through focus say of tilt and curvature.
 
     Args:
-        reading: where focus lies.
-        flange_mm: how far apart the flange's screws stand.
+        reading: where focus is.
+        flange_mm: how far apart the flange's screws are.
         width_mm: how wide the sensor is.
         height_mm: how high it is.
     """

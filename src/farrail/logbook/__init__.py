@@ -1,1 +1,1 @@
-"""What was seen: observations, what they teach of a train's parts, and trains side by side."""
+"""What was seen: observations, what they calibrate of a train's parts, and trains side by side."""

@@ -19,7 +19,7 @@ class Beside:
 
 
 def compared_then(seen: Observation, state: State) -> Compared | None:
-    """Return an observation beside what its train predicted as it was laid and known then."""
+    """Return an observation beside what its train predicted as it was placed and known then."""
     if type(seen).only_words:
         return None
     try:

@@ -36,7 +36,7 @@ def line_label(line: Line) -> str:
 
 
 def cell_words(line: Line, number: int, *, short: bool = False) -> str:
-    """Return what stands in one column of a row.
+    """Return what is in one column of a row.
 
     Args:
         line: the row.
@@ -96,7 +96,7 @@ def _ability(key: str, value: float) -> str:
 
 
 def wish_words(compared: SideBySide, kit_prices: Mapping[str, float]) -> list[tuple[str, str]]:
-    """Return what is missing and its price, then the total; a kit is told with its first part and bought once."""
+    """Return what is missing and its price, then the total; a kit is shown with its first part and bought once."""
     rows, told = [], set[str]()
     for part, count in compared.wishes:
         if part.kit:

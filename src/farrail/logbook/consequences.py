@@ -1,4 +1,4 @@
-"""Which trains a change of the shelf judges otherwise: told before it is made."""
+"""Which trains a change of the shelf judges otherwise: shown before it is made."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -32,7 +32,7 @@ class Standing:
 
 @dataclass(frozen=True)
 class Consequence:
-    """A train that is judged otherwise."""
+    """A train that is judged differently."""
 
     train: Train
     before: Standing

@@ -103,7 +103,7 @@ def _laid_ids(train: Train) -> list[PartId]:
 
 
 def _rows(before: tuple[Laid, ...], after: tuple[Laid, ...], now: Shelf) -> list[Difference]:
-    """Return what lies otherwise of what both rows have."""
+    """Return what is otherwise of what both rows have."""
     found = []
     had, has = [laid.part for laid in before], [laid.part for laid in after]
     common = Counter(had) & Counter(has)

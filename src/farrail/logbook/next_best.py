@@ -160,7 +160,7 @@ def _candidates(
     whole = float(np.sum(slopes**2))
 
     def left(reads: np.ndarray, sigma: float) -> float:
-        """Slopes are told in deviations of the unknowns: each counts as one."""
+        """Slopes are shown in deviations of the unknowns: each counts as one."""
         told = float(slopes @ reads) ** 2 / (float(reads @ reads) + sigma**2)
         return math.sqrt(max(whole - told, 0.0) / whole)
 
@@ -179,7 +179,7 @@ def _candidates(
 
 
 def _slopes(ask: Read, ends: list[tuple[Readout, ...]], unsure: list[_Unsure]) -> "np.ndarray | None":
-    """Return by how much a reading moves with one deviation of each unknown; None where it cannot be told."""
+    """Return by how much a reading moves with one deviation of each unknown; None where it cannot be shown."""
     found = []
     for pair, item in zip(ends, unsure, strict=True):
         try:

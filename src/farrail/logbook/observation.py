@@ -33,7 +33,7 @@ class Corner(StrEnum):
 
 
 class Agreement(StrEnum):
-    """How what was seen stands to what was predicted."""
+    """How what was seen is to what was predicted."""
 
     AGREES = "agrees"
     DIFFERS = "differs"
@@ -51,7 +51,7 @@ class Compared:
         off: by how much the two may differ and still agree.
         rests_on: the weakest input of the prediction.
         agreement: the verdict.
-        stays_mm: whether they are focal lengths, told in mm wherever lengths are told in inches.
+        stays_mm: whether they are focal lengths, shown in mm wherever lengths are shown in inches.
     """
 
     observed: float | str
@@ -87,14 +87,14 @@ def words(observed: str, predicted: str | None, rests_on: Origin) -> Compared:
 
 
 class Observation(Tagged):
-    """One thing seen with a train as it was laid then.
+    """One thing seen with a train as it was placed then.
 
     A kind is a subclass with a `kind` tag, a `kind_name`, fields of its own with what they are called, and `compared`.
 
     Attributes:
         id: by which a value that rests on it names it.
         train: the train it was made with; it may be gone since.
-        state: the train as it was laid.
+        state: the train as it was placed.
         day: when.
         time: hour and minute, "" for not said.
         place: where, in words.
@@ -131,7 +131,7 @@ class Observation(Tagged):
         """Return it beside what a train predicts, set as it was when this was seen; None: nothing to compare.
 
         Args:
-            readout: the train as it was laid then, at this focal length and aperture.
+            readout: the train as it was placed then, at this focal length and aperture.
         """
         return None
 

@@ -13,7 +13,7 @@ OBSERVATIONS = kinds_in(farrail.logbook.kinds, Observation)
 if TYPE_CHECKING:
     AnyObservation: TypeAlias = Observation
 else:
-    # The stored form: any kind, told apart by its tag.
+    # The stored form: any kind, distinguished by its tag.
     AnyObservation: Any = Annotated[
         Union[tuple(OBSERVATIONS.values())],  # noqa: UP007 (made of a tuple)
         Field(discriminator="kind"),

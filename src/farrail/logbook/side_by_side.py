@@ -65,7 +65,7 @@ FACTS: dict[str, Better] = {
     "to_buy": Better.LOWER,
     "to_pay": Better.LOWER,
 }
-# What a set-up lets one do, with which is better: told where one column alone is ahead.
+# What a set-up lets one do, with which is better: shown where one column alone is ahead.
 ABILITIES: dict[str, Better] = {
     "clean_from_mm": Better.LOWER,
     "field_deg": Better.HIGHER,
@@ -144,7 +144,7 @@ class Column:
 
     @cached_property
     def abilities(self) -> dict[str, float | None]:
-        """What it lets one do; None where it does not at all, or nobody can say."""
+        """What it lets one do; None where it does not at all, or no one can say."""
         readout = self.readout
         front, close = readout.front, readout.close_up
         fields = [figure.number for key, figure in readout.figures.items() if key.startswith("light.field_width")]
@@ -161,7 +161,7 @@ class Column:
 
     @cached_property
     def missing(self) -> tuple[tuple[Part, int], ...]:
-        """Parts it uses that are not at hand, and how many of each."""
+        """Parts it uses that are not available, and how many of each."""
         found = []
         for part_id, count in self.parts.items():
             part = self.shelf.get(part_id)
@@ -261,7 +261,7 @@ class SideBySide:
         return tuple((parts[part_id], count) for part_id, count in counts.items())
 
     def still_fits(self, number: int) -> tuple[Part, ...]:
-        """Return the filters at hand that a front stack of one column can hold: by its holder's width or its thread."""
+        """Return the available filters that a front stack of one column can hold, by width or by thread."""
         column = self.columns[number]
         return tuple(
             part for part in column.shelf.values()
@@ -298,7 +298,7 @@ def _held(column: Column, part: Part) -> bool:
 
 
 def price_of(parts: Iterable[tuple[Part, int]], kit_prices: Mapping[str, float]) -> float | None:
-    """Return what parts cost; a kit is bought once, whatever of it is missing; None where a price is not known."""
+    """Return what parts cost; a kit is bought once; None where a price is not known."""
     parts = list(parts)
     alone = [None if part.price is None else part.price * count for part, count in parts if not part.kit]
     kits = [kit_prices.get(kit) for kit in {part.kit for part, _ in parts if part.kit}]

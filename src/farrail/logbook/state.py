@@ -1,4 +1,4 @@
-"""A train as it was laid when something was seen: kept as it is, whatever happens to train and shelf later."""
+"""A train as it was placed when something was seen: kept as it is, no matter what happens to train and shelf later."""
 
 from collections.abc import Mapping
 from typing import Annotated
@@ -20,7 +20,7 @@ class State(Frozen):
         id: by which observations name it.
         name: what its owner called it; "" where it was kept for an observation alone.
         day: on which it was kept.
-        train: the train as it was laid, what is ticked of putting it together left out.
+        train: the train as it was placed, what is ticked of putting it together left out.
         parts: every part it used, as it was known then.
     """
 
@@ -52,12 +52,12 @@ def kept_parts(train: Train, shelf: Shelf) -> tuple[Part, ...]:
 
 
 def as_laid(train: Train) -> Train:
-    """Return a train with nothing but what it is laid of: its ticks and what was built are no part of it."""
+    """Return a train with nothing but what it is placed of: its ticks and what was built are no part of it."""
     return train.model_copy(update={"ticks": (), "built": None})
 
 
 def alike(one: Train, other: Train) -> bool:
-    """Return whether two trains lie alike, whatever they are called and however they are used."""
+    """Return whether two trains are alike, any called and however they are used."""
     told = {"id": "x", "name": "x", "conditions": Conditions(), "ticks": (), "built": None}
     return one.model_copy(update=told) == other.model_copy(update=told)
 

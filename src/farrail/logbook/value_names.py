@@ -1,4 +1,4 @@
-"""What the values that a log teaches are called, with the part they belong to."""
+"""What the values that a log calibrates are called, with the part they belong to."""
 
 from collections.abc import Mapping
 

@@ -1,10 +1,10 @@
-"""Whether the light of a train has moved: what makes its flat frames void."""
+"""Whether the light of a train has moved: what makes its flat frames no longer valid."""
 
 from farrail.train.train import Laid, Side, Train
 
 
 def moved(before: Train, after: Train) -> bool:
-    """Return whether anything the light passes lies otherwise than before: parts, order, turns, lengths, camera.
+    """Return whether anything the light passes is otherwise than before: parts, order, turns, lengths, camera.
 
     Which filter of a wheel is in the beam is no move: flats are taken of each.
     """

@@ -1,10 +1,10 @@
-"""The log in words: what was seen, how it stands to what was predicted, what it teaches, what to look at next."""
+"""The log in words: what was seen, how it is to what was predicted, what it calibrates, what to look at next."""
 
 from collections.abc import Callable, Mapping, Sequence
 from enum import Enum
 from typing import Any
 
-from farrail.language import N_, Message, local_number, say, say_n
+from farrail.language import N_, Message, joined, local_number, say, say_n
 from farrail.logbook.consequences import Consequence, Standing
 from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, PupilInFrame
 from farrail.logbook.kinds.keeping import Flats
@@ -60,7 +60,7 @@ FROM = {CountedFrom.GLASS: N_("from the front glass"), CountedFrom.SEAT: N_("fro
 
 
 def number_words(value: float, unit: str, *, stays_mm: bool = False) -> str:
-    """Return a number with its unit at the precision its unit is told with; a focal length stays in mm."""
+    """Return a number with its unit at the precision its unit is shown with; a focal length stays in mm."""
     if unit == "stops":
         return say("{value:.2f} stops", value=value)
     if unit == "g":
@@ -215,7 +215,7 @@ def difference_words(compared: Compared | None) -> str:
 
 
 def found_words(found: Found, names: Names) -> str:
-    """Return a learnt value in one sentence."""
+    """Return a calibrated value in one sentence."""
     part = names.get(found.part)
     name = value_name(part, found.path, found.focal_mm)
     digits = 3 if found.unit in ("", "×") else 2
@@ -237,16 +237,17 @@ def found_words(found: Found, names: Names) -> str:
         shared=shared,
     )
     if found.touch_mm > WIDE_TOUCH_MM:
-        told += say(
-            " ±{touch_mm:.1f mm} of it is the eye's: stop down to f/8 or f/11 and look again.", touch_mm=found.touch_mm
+        eye = say(
+            "±{touch_mm:.1f mm} of it is the eye's: stop down to f/8 or f/11 and look again.", touch_mm=found.touch_mm
         )
+        return joined(told, eye)
     return told
 
 
 def evidence_words(
     found: Found, log: Sequence[Observation], states: Mapping[str, KeptState], shelf: Names
 ) -> list[str]:
-    """Return the observations a learnt value rests on, one a line, with the spacing where stars were looked at.
+    """Return the observations a calibrated value rests on, one a line, with the spacing where stars were looked at.
 
     Args:
         found: the value.
@@ -294,7 +295,7 @@ SETTLES: dict[Settles, Message] = {
 
 
 def refused_words(refused: Refused, names: Names) -> str:
-    """Return why a value cannot be told yet, and what would settle it."""
+    """Return why a value cannot be shown yet, and what would settle it."""
     name = value_name(names.get(refused.part), refused.path, refused.focal_mm)
     why, settles = WHYS[refused.why], SETTLES[refused.settles]
     return say(
@@ -329,31 +330,25 @@ def ladder_words(ladder: Ladder, names: Names) -> str:
             if ladder.learnt
             else say("as {part_name} is entered", part_name=part_name(ladder.corrector, names))
         )
-        known = say(" Too short means stars {rules}, {whose}.", rules=RULES[ladder.rule], whose=whose)
+        known = say("Too short means stars {rules}, {whose}.", rules=RULES[ladder.rule], whose=whose)
     elif any(one.seen.shape not in ("round",) for one in ladder.tried):
-        known = say(" Which way they point when it is too short is not known yet: try a second spacing.")
+        known = say("Which way they point when it is too short is not known yet: try a second spacing.")
     whose = say("Make this train") if ladder.of_this_train else say("Try")
-    return say(
-        "{whose} {add_mm:.2f mm} {way} next{step}.{known}",
-        whose=whose,
-        add_mm=abs(ladder.add_mm),
-        way=way,
-        step=step,
-        known=known,
+    return joined(
+        say("{whose} {add_mm:.2f mm} {way} next{step}.", whose=whose, add_mm=abs(ladder.add_mm), way=way, step=step),
+        known,
     )
 
 
 def works_words(works: Works) -> str:
-    """Return that a train is best left as it lies."""
+    """Return that a train is best left as it is."""
     spare = (
         ""
         if works.spare_mm is None
-        else say(" {spare_mm:.2f mm} are to spare on either side at the least.", spare_mm=works.spare_mm)
+        else say("{spare_mm:.2f mm} are to spare on either side at the least.", spare_mm=works.spare_mm)
     )
-    return say(
-        "Corner stars were round with the current spacing ({day}): if it works, leave it.{spare}",
-        day=works.day,
-        spare=spare,
+    return joined(
+        say("Corner stars were round with the current spacing ({day}): if it works, leave it.", day=works.day), spare
     )
 
 
@@ -389,7 +384,7 @@ def judged_words(judged: Standing) -> str:
 
 
 def consequence_words(consequence: Consequence) -> str:
-    """Return how a train is judged otherwise."""
+    """Return how a train is judged differently."""
     before, after = judged_words(consequence.before), judged_words(consequence.after)
     if before == after:
         count = len(consequence.after.stops) - len(consequence.before.stops)

@@ -98,7 +98,7 @@ def _open_area(centre_x: Array, centre_y: Array, radius: Array, pupil_radius: fl
 
 
 def lens_area(distance: Array, radius: Array, other_radius: float) -> Array:
-    """Return the exact area shared by two discs whose centres lie `distance` apart (elementwise).
+    """Return the exact area shared by two discs whose centres are `distance` apart (elementwise).
 
     Source: the circle-circle intersection of any table of plane geometry (e.g. Bronshtein, *Handbook of
     Mathematics*, circular segment); cited from memory.

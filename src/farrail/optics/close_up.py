@@ -51,7 +51,7 @@ def extended_magnification(focal_mm: float, extension_mm: float, magnification: 
 
 
 def subject_distance_mm(focal_mm: float, magnification: float) -> float:
-    """Return how far the subject lies ahead of the front principal plane, ``f (1 + 1/m)``; infinite for m = 0.
+    """Return how far the subject is ahead of the front principal plane, ``f (1 + 1/m)``; infinite for m = 0.
 
     Raises:
         BadInput: a focal length or magnification outside its range.
@@ -68,7 +68,7 @@ def subject_distance_mm(focal_mm: float, magnification: float) -> float:
 def subject_to_sensor_mm(focal_mm: float, magnification: float, hiatus_mm: float = 0.0) -> float:
     """Return ``f (2 + m + 1/m) + hiatus``, the distance that a lens's focus scale counts; infinite for m = 0.
 
-    `hiatus_mm` lies between the two principal planes; it is negative where they are crossed.
+    `hiatus_mm` is between the two principal planes; it is negative where they are crossed.
     """
     ahead = subject_distance_mm(focal_mm, magnification)
     return ahead + focal_mm * (1.0 + magnification) + hiatus_mm
@@ -212,7 +212,7 @@ def stack_dioptres(lenses: Sequence[tuple[float, float]]) -> float:
 
 
 def reversed_magnification(focal_mm: float, image_distance_mm: float) -> float:
-    """Return ``v/f − 1`` of a lens turned round, the sensor v behind the principal plane that now faces it.
+    """Return ``v/f − 1`` of a lens flipped, the sensor v behind the principal plane that now faces it.
 
     Raises:
         BadInput: a sensor within the focal length, where nothing comes to a focus.
@@ -230,7 +230,7 @@ def reversed_magnification(focal_mm: float, image_distance_mm: float) -> float:
 
 
 def coupled_magnification(main_focal_mm: float, reversed_focal_mm: float) -> float:
-    """Return m of a lens turned round on the front of another set to infinity: ``f_main / f_reversed``."""
+    """Return m of a lens flipped on the front of another set to infinity: ``f_main / f_reversed``."""
     _above_zero(say("focal length"), main_focal_mm)
     _above_zero(say("focal length of the reversed lens"), reversed_focal_mm)
     return main_focal_mm / reversed_focal_mm
@@ -239,7 +239,7 @@ def coupled_magnification(main_focal_mm: float, reversed_focal_mm: float) -> flo
 def effective_f_number(
     f_number: float, magnification: float, pupil_ratio: float = 1.0, *, reversed_round: bool = False
 ) -> float:
-    """Return the f-number the sensor sees: ``N (1 + m/p)``, of a lens turned round ``N (1/p + m)``.
+    """Return the f-number the sensor sees: ``N (1 + m/p)``, of a lens flipped ``N (1/p + m)``.
 
     Args:
         f_number: N, as engraved.

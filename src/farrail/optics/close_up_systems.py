@@ -41,8 +41,8 @@ class CloseUpSystems:
         b: likewise.
         c: likewise.
         d: likewise.
-        front_mm: how far the foremost glass stands ahead of the plane the distance is counted from.
-        reversed: 1 where the lens is turned round, else 0.
+        front_mm: how far the foremost glass is ahead of the plane the distance is counted from.
+        reversed: 1 where the lens is flipped, else 0.
         f_number: N, as engraved.
         near_cone: effective f-number at its closest focus over N(1 + m0/p).
         pupil_depth_mm: its entrance pupil behind the seat.
@@ -73,7 +73,7 @@ class CloseUpSystems:
     coupled_at_mm: Array
 
     def at(self, focus_position: Array) -> "Points":
-        """Return where the arrangements stand at drives of 0 to 1, (C,) or (C, K)."""
+        """Return where the arrangements are at drives of 0 to 1, (C,) or (C, K)."""
         many = focus_position.ndim == 2
 
         def spread(values: Array) -> Array:
@@ -138,7 +138,7 @@ class CloseUpSystems:
 
 @dataclass(frozen=True)
 class Points:
-    """Where arrangements stand, each shaped as the drive; NaN where nothing comes to a focus.
+    """Where arrangements are, each shaped as the drive; NaN where nothing comes to a focus.
 
     Attributes:
         magnification: image over subject, close-up lenses and teleconverter included.

@@ -114,7 +114,7 @@ def held_by_hand(time_s: float) -> bool:
 def time_words(time_s: float) -> str:
     """Return a time as a camera or a watch shows it: as engraved up to 30 s, then minutes and seconds."""
     engraved = ENGRAVED.get(round(THIRDS * math.log2(time_s)))
-    # The longest time a camera keeps is engraved 30 and is 32; what lies beyond is counted by a watch.
+    # The longest time a camera keeps is engraved 30 and is 32; what is beyond is counted by a watch.
     if engraved is not None and not held_by_hand(time_s):
         return f"{engraved} s"
     if time_s < 1.0:

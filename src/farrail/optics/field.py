@@ -53,7 +53,7 @@ def length_on_sensor_mm(angle_deg: float, focal_length_mm: float) -> float:
 
 
 def covered_fraction(width_mm: float, height_mm: float, diameter_mm: float) -> float:
-    """Return the part of a frame that lies inside an image circle about its centre.
+    """Return the part of a frame that is inside an image circle about its centre.
 
     Raises:
         BadInput: a length not above zero.

@@ -1,4 +1,4 @@
-"""How far the sensor may stand from focus before anyone can tell, and what a misplaced lens still reaches."""
+"""How far the sensor may be from focus before anyone can say, and what a misplaced lens still reaches."""
 
 import math
 
@@ -31,14 +31,14 @@ def depth_of_focus_mm(f_number: float, wavelength_nm: float = DEFAULT_WAVELENGTH
 
 
 def farthest_focus_mm(focal_length_mm: float, long_by_mm: float) -> float:
-    """Return how far away, at most, a camera lens still focuses when its sensor stands too far behind it.
+    """Return how far away, at most, a camera lens still focuses when its sensor is too far behind it.
 
-    Newton's form of the conjugate equation, ``x x' = f²``: the image already lies `long_by_mm` behind the
-    infinity focus, so the farthest sharp subject lies about ``f²/e`` in front of the front focal point.
+    Newton's form of the conjugate equation, ``x x' = f²``: the image already is `long_by_mm` behind the
+    infinity focus, so the farthest sharp subject is about ``f²/e`` in front of the front focal point.
 
     Args:
         focal_length_mm: f, above zero.
-        long_by_mm: e, the excess of laid over required distance; zero or less reaches infinity.
+        long_by_mm: e, the excess of placed over required distance; zero or less reaches infinity.
     """
     if long_by_mm <= 0.0:
         return math.inf

@@ -75,7 +75,7 @@ class FocusStack:
     travel_mm: float
 
     def place_mm(self, frame: int) -> float:
-        """Return where a frame lies, counted from 0, from the first on."""
+        """Return where a frame is, counted from 0, from the first on."""
         return frame * self.step_mm
 
     def time_s(self, interval_s: float) -> float:

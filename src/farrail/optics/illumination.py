@@ -19,7 +19,7 @@ def relative_illumination(
 ) -> Array:
     """Return RI at image heights `heights_mm` (P,), between 0 and 1, without natural falloff."""
     centre, radius = project_radially(pupil, apertures, heights_mm)
-    # Measured along the field direction all centres lie on one line; chords run across it.
+    # Measured along the field direction all centres are on one line; chords run across it.
     return open_fraction(centre, np.zeros_like(centre), radius, obstruction=pupil.obstruction, chords=chords)
 
 
@@ -30,7 +30,7 @@ def illumination_at(
 
     Args:
         pupil: the pupil looked into.
-        apertures: whatever stands in the way.
+        apertures: all that is in the way.
         points_mm: places from the axis, (P, 2), seen from behind the camera, x to the right and y up.
         error: how far a point may be off at which several shapes cut.
     """
@@ -92,7 +92,7 @@ def loss_alone(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -
 
     Args:
         pupil: the pupil looked into.
-        apertures: whatever stands in the way.
+        apertures: all that is in the way.
         points_mm: the places looked at, (P, 2).
     """
     centre = np.array([axial_light(pupil, [aperture]) for aperture in apertures])
@@ -120,7 +120,7 @@ def loss_last(
     return found
 
 
-# How far out an onset is sought, against where it would lie straight on, and at how many heights at a time.
+# How far out an onset is sought, against where it would be straight on, and at how many heights at a time.
 ONSET_REACH, ONSET_SAMPLES = 2.0, 200
 
 

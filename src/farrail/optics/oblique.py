@@ -16,18 +16,18 @@ import numpy as np
 from farrail.optics.clipping import Array
 from farrail.optics.projection import Projection, angles_rad
 
-# Directions steeper than this are taken as this: nothing laid flat ahead of a lens reaches beyond.
+# Directions steeper than this are taken as this: nothing placed flat ahead of a lens reaches beyond.
 STEEPEST_RAD = np.radians(89.0)
 
 
 @dataclass(frozen=True)
 class Directions:
-    """How a lens lays directions on the frame, and how its pupil walks.
+    """How a lens places directions on the frame, and how its pupil walks.
 
     Attributes:
         projection: of the lens without its distortion.
-        corner_mm: image height at which distortion and walk are told; 0 where neither is.
-        distortion: by how much the image stands farther out there than the projection says, as a share; a barrel is
+        corner_mm: image height at which distortion and walk are shown; 0 where neither is.
+        distortion: by how much the image is farther out there than the projection says, as a share; a barrel is
             negative.
         walk_mm: how far the entrance pupil has moved toward the scene there.
     """
@@ -39,11 +39,11 @@ class Directions:
 
     @property
     def straight(self) -> bool:
-        """Whether tan θ is h/f and the pupil stands still."""
+        """Whether tan θ is h/f and the pupil is still."""
         return self.projection == "rectilinear" and not self.distortion and not self.walk_mm
 
     def undistorted_mm(self, heights_mm: Array) -> Array:
-        """Return where image heights would stand without distortion."""
+        """Return where image heights would be without distortion."""
         heights: Array = np.abs(heights_mm)
         if self.distortion and self.corner_mm > 0.0:
             heights = heights / np.maximum(1.0 + self.distortion * (heights / self.corner_mm) ** 2, 0.2)

@@ -22,7 +22,7 @@ FIELD_RINGS, FIELD_SPOKES = 120, 96
 
 
 def edge_shift_nm(centre_nm: float, index: float, f_number: float) -> float:
-    """Return how far the passband of the edge ray lies below its nominal wavelength.
+    """Return how far the passband of the edge ray is below its nominal wavelength.
 
     Raises:
         BadInput: an argument outside its range.
@@ -122,7 +122,7 @@ def _ring_slopes(f_number: float, obstruction: float, count: int) -> np.ndarray:
 
 
 def _shifts_nm(centre_nm: float, index: float, slope: np.ndarray) -> np.ndarray:
-    """Return how far the passband of rays of these slopes lies below its nominal wavelength."""
+    """Return how far the passband of rays of these slopes is below its nominal wavelength."""
     sine = slope / np.sqrt(1.0 + slope * slope)
     return np.asarray(centre_nm * (1.0 - np.sqrt(1.0 - (sine / index) ** 2)))
 

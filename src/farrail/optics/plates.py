@@ -33,7 +33,7 @@ def marginal_shift_mm(thickness_mm: float, index: float, f_number: float) -> flo
     Args:
         thickness_mm: plate thickness t, zero or more.
         index: refractive index n, at least 1.
-        f_number: N of the cone in which the plate stands, above 0.3.
+        f_number: N of the cone in which the plate is, above 0.3.
 
     Raises:
         BadInput: an argument outside its range.

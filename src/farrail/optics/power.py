@@ -1,7 +1,7 @@
 """A thin powered part between the optic and the sensor: a reducer (f > 0) or a Barlow or diverging corrector (f < 0).
 
 With the part a distance d before the focus it makes, M = 1 − d/f (Smith, *Modern Optical Engineering*, thin lenses;
-cited from memory). What stands ahead of it is seen through it: 1/b = 1/f − 1/a.
+cited from memory). What is ahead of it is seen through it: 1/b = 1/f − 1/a.
 """
 
 import math
@@ -43,7 +43,7 @@ class Power:
 
     @property
     def native_focus_mm(self) -> float:
-        """Where the focus would lie without it, behind the lens."""
+        """Where the focus would be without it, behind the lens."""
         return self.distance_mm / self.magnification
 
     def image_of(self, ahead_mm: float) -> tuple[float, float]:
@@ -51,7 +51,7 @@ class Power:
 
         Returns:
             Distance behind the lens, negative where it appears ahead of it, and the signed scale of its size: negative
-            where it stands upside down. What stands in the front focal plane is taken a nanometre beside it: its image
+            where it is upside down. What is in the front focal plane is taken a nanometre beside it: its image
             is then so far and so large that only its direction matters, which is right.
         """
         if math.isinf(ahead_mm):

@@ -1,4 +1,4 @@
-"""How a lens lays angles on the frame.
+"""How a lens places angles on the frame.
 
 rectilinear h = f·tan θ, equidistant h = f·θ, equisolid h = 2f·sin(θ/2), stereographic h = 2f·tan(θ/2),
 orthographic h = f·sin θ (standard projections of camera lenses; cited from memory).

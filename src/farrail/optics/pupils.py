@@ -29,11 +29,11 @@ class Pupil:
 
     Attributes:
         f_number: N of the cone that reaches the sensor.
-        exit_distance_mm: L, how far the exit pupil lies before the sensor; `inf` for a telecentric optic, negative
-            where it lies behind the sensor.
+        exit_distance_mm: L, how far the exit pupil is before the sensor; `inf` for a telecentric optic, negative
+            where it is behind the sensor.
         focal_length_mm: f, used by front openings only.
         obstruction: central obstruction as a fraction of the pupil's diameter.
-        directions: how the lens lays directions on the frame, used by front openings only.
+        directions: how the lens places directions on the frame, used by front openings only.
     """
 
     f_number: float
@@ -92,9 +92,9 @@ class ApertureImage:
         radius_mm: half its clear diameter, or half the width of a rectangle.
         distance_mm: rear side: reduced distance x before the sensor, negative where a powered part images it behind
             the sensor; front side: distance ahead of the entrance pupil.
-        front: whether it stands ahead of the optic.
+        front: whether it is ahead of the optic.
         half_height_mm: half the height of a rectangle; None for a disc.
-        centre_mm: where its centre lies beside the axis.
+        centre_mm: where its centre is beside the axis.
         angle_rad: how far it is turned, anticlockwise.
         passes: the fraction it lets through where it only covers part of the light; None for an opening.
         larger: front side: by how much a near subject's rays let it appear larger, and its distance with it.
@@ -127,7 +127,7 @@ NEAREST_MM = 1e-6
 def lever_of(pupil: Pupil, aperture: ApertureImage) -> tuple[float, float]:
     """Return how an opening's own lengths and the image point's place scale on to the pupil, in pupil radii per mm.
 
-    The first is negative where the opening's image lies behind the sensor: it then stands upside down on the pupil.
+    The first is negative where the opening's image is behind the sensor: it then is upside down on the pupil.
     """
     double = 2.0 * pupil.f_number
     if aperture.front:
@@ -269,7 +269,7 @@ def project_over_zoom(
 
     Args:
         f_number: N at each focal length, (F,).
-        directions: how the lens lays directions on the frame.
+        directions: how the lens places directions on the frame.
         stack: the apertures.
         focal_mm: focal lengths, (F,).
         points_mm: places on the sensor, (P, 2).

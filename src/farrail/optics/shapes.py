@@ -21,7 +21,7 @@ WORST_ERROR_CHORDS = 3.2
 FINE_ERROR, DRAGGING_ERROR = 1e-3, 6e-3
 # Covers beyond this many would need more than 2^6 areas a point; the widest are kept.
 MOST_COVERS = 6
-# Edges this near a chord's own direction lie along it; from the second on they cross it steeply enough. Between them
+# Edges this near a chord's own direction are along it; from the second on they cross it steeply enough. Between them
 # more chords are taken, up to so many times as many.
 ALIGNED_RAD, STEEP_RAD, MOST_FINER = 1e-9, 0.3, 5.0
 
@@ -94,7 +94,7 @@ def _open_share(shapes: Projected, obstruction: float, chords: int) -> Array:
 def _best_turn(angles: Array) -> tuple[float, float]:
     """Return how far to turn the chords for rectangles so turned, and how far the worst edge then is from lying flat.
 
-    An edge that lies nearly along the chords makes their lengths leap from one to the next. Along one rectangle's own
+    An edge that is nearly along the chords makes their lengths leap from one to the next. Along one rectangle's own
     edges chords meet it exactly; the one is taken whose edges the others' cross most steeply. Both in radians.
     """
     quarter = math.pi / 2.0
@@ -121,7 +121,7 @@ def _area(shapes: Projected, pupil_radius: float, chords: int) -> Array:
         along = across = distance
     else:
         cos, sin = np.cos(shapes.angle), np.sin(shapes.angle)
-        # How far the centre lies along each of a rectangle's two axes; a disc has the same reach every way.
+        # How far the centre is along each of a rectangle's two axes; a disc has the same reach every way.
         along = np.where(disc, distance, np.abs(x * cos + y * sin))
         across = np.where(disc, distance, np.abs(y * cos - x * sin))
     over_w = along + pupil_radius > shapes.half_width

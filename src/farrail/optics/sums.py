@@ -80,13 +80,13 @@ def with_corrector(focal_mm: float, aperture_mm: float, corrector_mm: float, dis
 def entrance_pupil_mm(
     focal_mm: float, f_number: float, radius_mm: float, ahead_mm: float, height_mm: float, seen: Seen
 ) -> float:
-    """Return how far behind the seat the entrance pupil stands, from where an opening showed in the corner.
+    """Return how far behind the seat the entrance pupil is, from where an opening showed in the corner.
 
     Args:
         focal_mm: the focal length at which it was seen.
-        f_number: N then; stopped down it is told better.
+        f_number: N then; stopped down it is shown better.
         radius_mm: half the opening's clear diameter.
-        ahead_mm: how far ahead of the seat it stands.
+        ahead_mm: how far ahead of the seat it is.
         height_mm: the image height it was seen at, such as the corner's.
         seen: how much was gone there.
 
@@ -106,7 +106,7 @@ def entrance_pupil_mm(
 
 
 def dust_distance_mm(ring_mm: float, f_number: float) -> float:
-    """Return how far before the sensor a mote lies whose shadow is a ring of a diameter, glass counted as t/n.
+    """Return how far before the sensor a mote is whose shadow is a ring of a diameter, glass counted as t/n.
 
     Args:
         ring_mm: D on the sensor.

@@ -13,7 +13,7 @@ from farrail.language import N_
 # Half the width that holds 95 % of a normal distribution, in standard deviations.
 TWO_SIDED_95 = 1.959964
 
-# How finely the density of a sum is laid out over its half width.
+# How finely the density of a sum is built over its half width.
 CONVOLUTION_STEPS = 400
 
 SOURCE = N_("worst case Σt; 95 % half width 2·sqrt(Σt²/3), uniform distributions added in quadrature")
@@ -36,7 +36,7 @@ def chance_within(error_mm: float, allowed_mm: tuple[float, float], tolerances_m
     Each half width is a uniform distribution; the density of their sum is found by convolution on an even grid.
 
     Args:
-        error_mm: the error of the parts as they are told.
+        error_mm: the error of the parts as they are shown.
         allowed_mm: the limits.
         tolerances_mm: the half widths.
     """

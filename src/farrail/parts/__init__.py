@@ -1,1 +1,1 @@
-"""What lies on a shelf: values with provenance, connections, glass and the kinds of part."""
+"""What is on a shelf: values with provenance, connections, glass and the kinds of part."""

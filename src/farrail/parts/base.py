@@ -29,7 +29,7 @@ class PartBase(Shelved):
     A kind is a subclass with a `kind` tag, a `kind_name`, a `template`, and the fields and answers of its own.
     """
 
-    # What the kind is called, and where it stands in lists of kinds.
+    # What the kind is called, and where it is in lists of kinds.
     kind_name: ClassVar[Message] = Message("")
     rank: ClassVar[int] = 500
 
@@ -101,12 +101,12 @@ class Through(PartBase):
     only_length: ClassVar[bool] = False
     # A module: it may change places with its neighbours, and is worth adding where a train has room to spare.
     module: ClassVar[bool] = False
-    # It stands ahead of a lens unless it is put elsewhere.
+    # It is ahead of a lens unless it is put elsewhere.
     stands_ahead: ClassVar[bool] = False
     # What it and its length mean for close-up.
     brings_closer: ClassVar[bool] = False
     extends: ClassVar[Extends] = Extends.NOTHING
-    # Its rear can be turned about the axis against its front, whatever its connections are.
+    # Its rear can be turned about the axis against its front, no matter what its connections are.
     turns_freely: ClassVar[bool] = False
 
     front: Annotated[Connection, Told("Front connection", "The end the light enters", group=Group.ENDS)]
@@ -156,7 +156,7 @@ class Through(PartBase):
         yield from ()
 
     def step_aperture(self, filled: Filled) -> Iterator[Aperture]:
-        """Yield the narrow step inside it, where it has one; of unknown place it may stand anywhere in it."""
+        """Yield the narrow step inside it, where it has one; of unknown place it may be anywhere in it."""
         clear, at = self.step_clear_mm, self.step_at_mm
         if clear is not None:
             low, high = (0.0, filled.span_mm) if at is None else (at.low, at.high)
@@ -176,7 +176,7 @@ class Through(PartBase):
 
     @cached_property
     def _bores(self) -> tuple[Quantity, Quantity]:
-        """How wide its ends are taken to be where nobody has said."""
+        """How wide its ends are taken to be where nothing was entered."""
         return _bore(self.front), _bore(self.rear)
 
     def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
@@ -203,7 +203,7 @@ def place_origin(filled: Filled) -> Origin:
 
 
 class FixedLength(Through):
-    """A part whose shoulders stand a fixed length apart."""
+    """A part whose shoulders are a fixed length apart."""
 
     path_length_mm: Annotated[Length, Told("Length", "Shoulder to shoulder, screwed home", group=Group.LENGTH)]
 
@@ -213,7 +213,7 @@ class FixedLength(Through):
 
 
 class Adjustable(Through):
-    """A part of variable length; the setting belongs to the train it is laid in."""
+    """A part of variable length; the setting belongs to the train it is placed in."""
 
     shortest_mm: Annotated[Length, Told("Shortest", "Length screwed in", group=Group.LENGTH)]
     longest_mm: Annotated[Length, Told("Longest", "Length drawn out", group=Group.LENGTH)]

@@ -1,4 +1,4 @@
-"""Parts of which nobody has said anything yet: every end not known, every needed length between two far ends.
+"""Parts of which was not entered yet: every end not known, every needed length between two far ends.
 
 They are examples until a length is typed, so that nothing of them counts as owned.
 """
@@ -10,7 +10,7 @@ from farrail.parts.provenance import Quantity, unknown
 from farrail.parts.registry import KINDS, TEMPLATES, Part
 from farrail.parts.shelved import Status
 
-# Between which ends a length lies when nobody has said anything, by kind and field; common practice, no source.
+# Between which ends a length is when nothing was entered, by kind and field; common practice, no source.
 ENDS: dict[tuple[str, str], tuple[float, float]] = {
     ("camera", "sensor_width_mm"): (5.6, 44.0),
     ("camera", "sensor_height_mm"): (3.2, 33.0),
@@ -57,7 +57,7 @@ def blank(kind: str) -> Part:
 
 
 def untold(part: Part, path: str) -> bool:
-    """Whether a value is still the one a blank part of its kind has: nobody has said anything of it."""
+    """Whether a value is still the one a blank part of its kind has: nothing was entered of it."""
     there, value = value_at(part, path)
     if not there or value is None:
         return True

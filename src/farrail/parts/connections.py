@@ -45,7 +45,7 @@ class Bayonet(Tagged):
     kind: Literal["bayonet"] = "bayonet"
     name: Annotated[str, Field(min_length=1, max_length=60)]
     throat_mm: Size
-    # Where its index mark stands, turned from the part's own top; a bayonet locks at one angle only.
+    # Where its index mark is, turned from the part's own top; a bayonet locks at one angle only.
     mark_deg: Annotated[float, Field(ge=-180.0, le=180.0)] = 0.0
 
     @property
@@ -114,7 +114,7 @@ class OnlyFits(Tagged):
 
 
 class NotKnown(Tagged):
-    """An end nobody has looked at yet: no joint at it can be judged."""
+    """An end nothing was entered yet: no joint at it can be judged."""
 
     kind: Literal["not_known"] = "not_known"
     diameter_mm: Size = 48.0
@@ -139,7 +139,7 @@ class Connection(Frozen):
     Attributes:
         standard: what it is.
         gender: which half it is.
-        engagement_mm: length of an external thread or depth of an internal one; None: nobody has looked.
+        engagement_mm: length of an external thread or depth of an internal one; None: no one has looked.
     """
 
     standard: Standard
@@ -148,7 +148,7 @@ class Connection(Frozen):
 
     @property
     def drawn_engagement_mm(self) -> float:
-        """Its engagement, or the usual one to draw where nobody has looked (common practice, no source)."""
+        """Its engagement, or the usual one to draw where no one has looked (common practice, no source)."""
         if self.engagement_mm is not None:
             return self.engagement_mm
         return 0.0 if isinstance(self.standard, Plain) else USUAL_ENGAGEMENT_MM
@@ -214,7 +214,7 @@ def gap_between_mm(left: Connection, right: Connection, between_mm: float = 0.0)
     Args:
         left: one connection.
         right: the other.
-        between_mm: what lies inside the internal thread and is pushed before the external one, less what already
+        between_mm: what is inside the internal thread and is pushed before the external one, less what already
             holds the shoulders apart.
 
     Returns:
@@ -230,7 +230,7 @@ def gap_between_mm(left: Connection, right: Connection, between_mm: float = 0.0)
 
 
 def not_known(diameter_mm: float = 48.0) -> Connection:
-    """Return an end nobody has looked at."""
+    """Return an end nothing was entered."""
     return Connection(standard=NotKnown(diameter_mm=diameter_mm), gender=Gender.NONE)
 
 

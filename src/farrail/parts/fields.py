@@ -36,7 +36,7 @@ class PartField:
 
     Attributes:
         path: from the part, such as `glass.thickness_mm`.
-        label: its name, with that of the record it lies in.
+        label: its name, with that of the record it is in.
         unit: of a quantity.
         group: where it is read.
         help: what it means, in one line; "" where its label says it.
@@ -45,8 +45,8 @@ class PartField:
         choices: the words of a choice.
         row: the record a table's rows are made of; None for what is no table.
         told: whether it is shown on the sheet.
-        begun_by: the path by which the record it lies in is begun where there is none; "" where it is always there.
-        stays_mm: whether it is told in mm wherever lengths are told in inches.
+        begun_by: the path by which the record it is in is begun where there is none; "" where it is always there.
+        stays_mm: whether it is shown in mm wherever lengths are shown in inches.
     """
 
     path: str
@@ -70,7 +70,7 @@ class Offered:
     Attributes:
         field: the field.
         value: its value; None for none.
-        there: whether the record it lies in is there; giving a value begins it.
+        there: whether the record it is in is there; giving a value begins it.
     """
 
     field: PartField
@@ -98,7 +98,7 @@ def offered_fields(part: PartBase) -> list[Offered]:
             continue
         there, value = value_at(part, field.path)
         parent = value_at(part, field.path.rpartition(".")[0])[1] if "." in field.path else part
-        # Glass known as a plate may be told as a printed shift instead, and the other way round.
+        # Glass known as a plate may be shown as a printed shift instead, and the other way round.
         if there or field.path == field.begun_by or isinstance(parent, BaseModel):
             found.append(Offered(field, value, there))
     return found
@@ -115,7 +115,7 @@ def value_at(part: BaseModel, path: str) -> tuple[bool, Any]:
 
 
 def begun(part: PartBase, path: str) -> PartBase:
-    """Return a part with room for a value at a path: the record it lies in begun, or told the other way round."""
+    """Return a part with room for a value at a path: the record it is in begun, or shown the other way round."""
     made = _with_room(part, part, path.split("."))
     assert isinstance(made, PartBase)
     return made

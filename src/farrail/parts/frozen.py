@@ -19,7 +19,7 @@ class Frozen(BaseModel):
     @model_validator(mode="before")
     @classmethod
     def _no_yes_for_a_number(cls, data: Any) -> Any:
-        """Refuse true and false where a number stands: they would be read as 1 and 0."""
+        """Refuse true and false where a number is: they would be read as 1 and 0."""
         if isinstance(data, dict):
             for name in numbers_of(cls):
                 if isinstance(data.get(name), bool):
@@ -35,7 +35,7 @@ class Frozen(BaseModel):
 
 
 class Tagged(Frozen):
-    """A record of one of several kinds, told by its tag; the tag is written even where defaults are left out."""
+    """A record of one of several kinds, shown by its tag; the tag is written even where defaults are left out."""
 
     kind: str
 

@@ -10,7 +10,7 @@ from farrail.parts.frozen import Tagged
 from farrail.parts.provenance import Length, Origin, Quantity, RefractiveIndex, weakest
 from farrail.parts.told import Group, Told
 
-# Crown glass, taken where nobody says; common practice, no source.
+# Crown glass, taken where no one says; common practice, no source.
 CROWN_INDEX = 1.5168
 
 
@@ -122,6 +122,6 @@ Glass = Annotated[Plate | PrintedShift, Field(discriminator="kind")]
 
 
 def sensor_glass(_: object) -> Plate:
-    """Return the plate an included glass begins with: 2 mm of crown glass, until somebody says."""
+    """Return the plate an included glass begins with: 2 mm of crown glass, until a person says."""
     crown = Quantity.of(CROWN_INDEX, Origin.ASSUMED, note=say("crown glass taken"))
     return Plate(thickness_mm=Quantity.of(2.0, Origin.ASSUMED), index=crown)

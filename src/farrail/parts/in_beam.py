@@ -74,13 +74,13 @@ class Extends(StrEnum):
 
 @dataclass(frozen=True)
 class Filled:
-    """How a part lies: its length, its ends, and what stands in it.
+    """How a part is: its length, its ends, and what is in it.
 
     Attributes:
-        length: shoulder to shoulder as laid.
-        span_mm: how much of the rail it takes; less than its length only where it lies inside a thread.
+        length: shoulder to shoulder as placed.
+        span_mm: how much of the rail it takes; less than its length only where it is inside a thread.
         front: the connection at its own front, rear: at its own rear.
-        seats: what stands in its seats or slots, by number.
+        seats: what is in its seats or slots, by number.
         in_beam: which of them the light passes, in a part that turns one of several into it.
         dropped: a round filter dropped in behind a holder's sheets.
         carried: a lens that a ring carries.
@@ -99,7 +99,7 @@ class Filled:
 
     @property
     def seated(self) -> "Shelved | None":
-        """What stands in the beam."""
+        """What is in the beam."""
         return self.seats[self.in_beam] if 0 <= self.in_beam < len(self.seats) else None
 
     def shift_mm(self, slot: int) -> float:
@@ -112,7 +112,7 @@ class Aperture:
     """A clear aperture, or something that covers part of the light.
 
     Attributes:
-        owner: whose aperture it is: the part, or what stands in it.
+        owner: whose aperture it is: the part, or what is in it.
         role: which of its apertures.
         diameter: clear diameter, or a rectangle's width.
         path: the owner's field that says so; what a person types over, or tries.
@@ -121,9 +121,9 @@ class Aperture:
         origin: where its place came from.
         slot: of several alike, which.
         height: of a rectangular one; None for a round one.
-        centre_mm: where its centre lies beside the axis, right and up.
+        centre_mm: where its centre is beside the axis, right and up.
         passes: the share of light it lets through where it only covers part of it; None for an opening.
-        thick_mm: how thick what it belongs to is: the face toward the light decides, whichever way the part lies.
+        thick_mm: how thick what it belongs to is: the face toward the light decides, the one that way the part is.
         cut_mm: of a hood whose front is cut out: by how much it reaches less far at the frame's corners and at its
             sides than above; () for a straight one.
     """
@@ -193,8 +193,8 @@ class ThinLens:
     Attributes:
         focal: its focal length, negative where it diverges; None where its factor is known instead.
         factor: its factor; None where its focal length is known instead.
-        at: how far behind its front it stands; None: in its middle, which is an assumption for a corrector.
-        place_known: whether the middle is where it is named for, so that no doubt is added.
+        at: how far behind its front it is; None: in its middle, which is an assumption for a corrector.
+        place_known: whether the middle is where it is named for, so that no uncertainty is added.
     """
 
     focal: Quantity | None = None

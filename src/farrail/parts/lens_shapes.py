@@ -7,12 +7,12 @@ from farrail.parts.in_beam import Polyline
 
 
 def _curve(z: float, bulge: float, radius: float, steps: int = 8) -> list[tuple[float, float]]:
-    """Return a surface from the axis to its rim; `bulge` is how far the axis point stands out."""
+    """Return a surface from the axis to its rim; `bulge` is how far the axis point is out."""
     return [(z + bulge * (1.0 - (i / steps) ** 2), radius * i / steps) for i in range(steps + 1)]
 
 
 def element(z0: float, z1: float, radius: float, front_bulge: float, rear_bulge: float) -> Polyline:
-    """Return one lens between two planes; the bulges are how far its surfaces stand out on the axis."""
+    """Return one lens between two planes; the bulges are how far its surfaces are out on the axis."""
     return tuple(_curve(z0, -front_bulge, radius) + list(reversed(_curve(z1, rear_bulge, radius))))
 
 

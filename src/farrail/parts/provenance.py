@@ -1,7 +1,7 @@
 """Values that say where they came from.
 
 A quantity keeps every figure anyone has given for it, one of them chosen. A figure is a number with a tolerance,
-or, when nobody knows, the span in which it must lie.
+or, when no one knows, the span in which it must be.
 """
 
 from collections.abc import Iterable
@@ -32,13 +32,13 @@ def weakest(origins: Iterable[Origin]) -> Origin:
 
 
 class Reading(Frozen):
-    """One figure somebody wrote down: a number, its half-width tolerance, and its source in words."""
+    """One figure a person wrote down: a number, its half-width tolerance, and its source in words."""
 
     value: float
     origin: Origin
     tolerance: Annotated[float, Field(ge=0.0, le=1000.0)] = 0.0
     note: Annotated[str, Field(max_length=500)] = ""
-    # The observations it was learnt from, by id; () for what somebody read or measured.
+    # The observations it was calibrated from, by id; () for what a person read or measured.
     seen: Annotated[tuple[Annotated[str, Field(max_length=40)], ...], Field(max_length=400)] = ()
 
     @property

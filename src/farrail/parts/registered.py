@@ -16,7 +16,7 @@ def kinds_in(package: ModuleType, base: type[Kind], rank: str = "rank") -> dict[
     Args:
         package: where kinds live.
         base: what every kind is; its `kind` field's default is a kind's tag.
-        rank: the class attribute that says where a kind stands in lists.
+        rank: the class attribute that says where a kind is in lists.
     """
     kinds: dict[str, type[Kind]] = {}
     for module in pkgutil.iter_modules(package.__path__):

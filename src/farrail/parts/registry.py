@@ -22,7 +22,7 @@ Part: TypeAlias = PartBase
 if TYPE_CHECKING:
     AnyPart: TypeAlias = PartBase
 else:
-    # The stored form: any kind, told apart by its tag.
+    # The stored form: any kind, distinguished by its tag.
     AnyPart: Any = Annotated[Union[tuple(KINDS.values())], Field(discriminator="kind")]  # noqa: UP007 (made of a tuple)
 
 

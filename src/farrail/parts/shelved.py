@@ -1,4 +1,4 @@
-"""What is kept of every part on a shelf, whatever its kind: who it is, whose, how many, at what price."""
+"""What is kept of every part on a shelf, no matter what its kind: who it is, whose, how many, at what price."""
 
 from enum import StrEnum
 from typing import Annotated
@@ -16,9 +16,9 @@ KitName = Annotated[str, Field(max_length=120)]
 
 
 class Status(StrEnum):
-    """Where a part stands between a wish and the bin."""
+    """Where a part is between a wish and the bin."""
 
-    # A usual size, or a place holder of the first workbook: nobody has it until somebody says so.
+    # A usual size, or a place holder of the first workbook: no one has it until a person says so.
     EXAMPLE = "example"
     OWNED = "owned"
     HOME_MADE = "home-made"
@@ -29,7 +29,7 @@ class Status(StrEnum):
     UNOBTAINABLE = "unobtainable"
 
 
-# What can be laid tonight, and what could be bought for it.
+# What can be placed tonight, and what could be bought for it.
 AT_HAND = (Status.OWNED, Status.HOME_MADE)
 TO_BUY = (Status.WANTED, Status.ORDERED)
 
@@ -42,11 +42,11 @@ class Shelved(Tagged):
     maker: Annotated[str, Field(max_length=120), Told("Maker", group=Group.KEEPING)] = ""
     owned: Annotated[int, Field(ge=0, le=1000), Told("Owned", "Number owned", "", Group.KEEPING)] = 1
     status: Annotated[Status, Told("Status", group=Group.KEEPING)] = Status.OWNED
-    # What one of it costs, in whatever money the workbook's owner pays with.
+    # What one of it costs, in no matter what money the workbook's owner pays with.
     price: Annotated[Price | None, Told("Price", "Price of one", "", Group.KEEPING)] = None
     # The kit it comes in and is bought with, by name.
     kit: Annotated[KitName, Told("Kit", "The kit it comes in and is bought with", group=Group.KEEPING)] = ""
     note: Annotated[str, Field(max_length=2000), Told("Note", group=Group.KEEPING)] = ""
     outer_diameter_mm: Annotated[DrawnSize, Told("Outer diameter, drawn", "From rim to rim", group=Group.BODY)]
-    # None: nobody has weighed it.
+    # None: no one has weighed it.
     mass_g: Annotated[Mass | None, Told("Mass", "Read from a kitchen scale", "g", Group.BODY)] = None

@@ -37,13 +37,13 @@ class Told:
     """What one field says of itself.
 
     Attributes:
-        label_id: its name on the sheet, in English; of a record the name its own fields are told with, "" for none.
+        label_id: its name on the sheet, in English; of a record the name its own fields are shown with, "" for none.
         help_id: what it means and where one reads it, in one line of English.
         unit: of a quantity; "" for a bare number.
         group: where it is read.
-        begins: makes the record that a value lies in where a part has none yet; None: it cannot be begun.
+        begins: makes the record that a value is in where a part has none yet; None: it cannot be begun.
         first: the path inside that record by which it is begun.
-        stays_mm: whether it is spoken of in mm wherever lengths are told in inches: a focal length, a sensor's size.
+        stays_mm: whether it is meant in mm wherever lengths are shown in inches: a focal length, a sensor's size.
     """
 
     label_id: str

@@ -1,7 +1,7 @@
 """Usual sizes: what can be had almost anywhere, each with where its size comes from.
 
 Sizes are from memory of the trade and marked "common practice" unless a standard is named; every value is assumed
-until somebody measures it.
+until a person measures it.
 """
 
 import math

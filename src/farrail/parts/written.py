@@ -1,6 +1,6 @@
 """What people write for a number: units, fractions of an inch, decimal commas, tolerances and ranges.
 
-A text is read as one figure of a unit: `16.46`, `16,46 ± 0.02`, `2.5 cm`, `1 1/4"`, `20 µm`, or, where nobody knows
+A text is read as one figure of a unit: `16.46`, `16,46 ± 0.02`, `2.5 cm`, `1 1/4"`, `20 µm`, or, where no one knows
 better, a range such as `54 to 56`.
 """
 
@@ -20,7 +20,7 @@ _NUMBER = r"[+-]?(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:[.,]\d*)?(?:[eE][+-]
 _UNIT = r"(?:[^\W\d_]+|[\"”″°%×]|'')?"
 _PLUS_MINUS = r"(?:±|\+\s*/\s*-|\+\s*-)"
 _ONE = re.compile(rf"({_NUMBER})\s*({_UNIT})(?:\s*{_PLUS_MINUS}\s*({_NUMBER})\s*({_UNIT}))?")
-# Between the ends of a range and before them stand the words of every language the window speaks.
+# Between the ends of a range and before them are the words of every language the window speaks.
 _SPAN = re.compile(
     rf"(?:(?:from|von)\s+)?({_NUMBER})\s*({_UNIT})\s*(?:to|bis|\.\.\.|…|–|—|-)\s*({_NUMBER})\s*({_UNIT})", re.IGNORECASE
 )
@@ -167,7 +167,7 @@ def _value(number: str) -> float:
         return sign * float(body.replace(",", "."))
     whole, _, fraction = body.rpartition(" ") if re.fullmatch(r"\d+\s+\d+\s*/\s*\d+", body) else ("0", "", body)
     if " " in body and "/" in whole:
-        # A space on either side of the stroke: the whole number is what stands before the numerator.
+        # A space on either side of the stroke: the whole number is what is before the numerator.
         whole, fraction = body.split()[0], "".join(body.split()[1:])
     over, _, under = fraction.replace(" ", "").partition("/")
     if int(under) == 0:

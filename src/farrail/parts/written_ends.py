@@ -50,7 +50,7 @@ NAMED: dict[str, Standard] = {
 
 
 def says_gender(text: str) -> bool:
-    """Whether a text says external or internal, in whatever words people have for it."""
+    """Whether a text says external or internal, in no matter what words people have for it."""
     match = _ENDS.match(plain_text(text)[:200])
     return match is not None and bool(match["gender"] or match["first"])
 

@@ -41,7 +41,7 @@ def few(pieces: Iterable[Piece], task: Task, most: int = MOST_DIFFERENT) -> Few:
     different ones those of each pair of ends are left out whose length is nearest to another's.
 
     Args:
-        pieces: every way to lay every part.
+        pieces: every way to place every part.
         task: parts on its train now are kept apart from others, so that they can stay where they are.
         most: how many different parts are taken.
     """
@@ -100,7 +100,7 @@ class Copies:
         self._used: Counter[str] = Counter()
 
     def part_of(self, piece: Piece) -> Part:
-        """Return the part to lay for one use of a piece."""
+        """Return the part to place for one use of a piece."""
         for part, stock in piece.copies:
             if self._used[part.id] < stock:
                 self._used[part.id] += 1

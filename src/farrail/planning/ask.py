@@ -71,7 +71,7 @@ class Answer:
 
     Attributes:
         combination: what it is made of.
-        focus_position: where in its focus window it stands.
+        focus_position: where in its focus window it is.
         magnification: then.
         distance_mm: working distance.
         stops: lost against the lens at infinity.
@@ -189,7 +189,7 @@ class Tried:
         combinations: C of them.
         wish: what is asked for.
         wanted: the magnification that takes.
-        focus_position: where in its focus window each stands, (C,).
+        focus_position: where in its focus window each is, (C,).
         magnification: then, (C,); NaN where nothing comes to a focus.
         distance_mm: working distance, (C,).
         stops: lost against the lens at infinity, (C,).
@@ -209,7 +209,7 @@ class Tried:
 
     @property
     def too_near(self) -> np.ndarray:
-        """Those that stand nearer than wished."""
+        """Those that are nearer than wished."""
         return self.reached & (self.distance_mm < self.wish.least_distance_mm - 1e-6)
 
     @property
@@ -298,7 +298,7 @@ def between_ends(ends: Tried, f_number: float | None) -> tuple[Combination, ...]
     """Return the combinations with a zoom that do it between its ends and at neither, each at the best focal length.
 
     Whole millimetres are tried, closer where a zoom runs from too small to too large between two of them; best is
-    what loses least light, then stands farthest away.
+    what loses least light, then is farthest away.
 
     Args:
         ends: the combinations with the zooms at their ends, put to the wish.
@@ -334,7 +334,7 @@ def _focals_between(one: Combination) -> list[float]:
 
 
 def _closing_in(tried: Tried, f_number: float | None) -> tuple[Combination, ...]:
-    """Return what lies where one neighbour is too small and the next too large, halved again and again."""
+    """Return what is where one neighbour is too small and the next too large, halved again and again."""
     side, rows = tried.side, tried.combinations
     pairs = [
         (rows[n], rows[n].focal_mm, rows[n + 1].focal_mm, side[n]) for n in range(len(rows) - 1)
@@ -367,7 +367,7 @@ def _best(tried: Tried) -> dict[tuple[object, ...], Combination]:
 
 
 def _distinct(answers: list[Answer]) -> list[Answer]:
-    """Return the first answer of each set of parts: close-up lenses in two orders are told once, in the better one."""
+    """Return the first answer of each set of parts: close-up lenses in two orders are shown once, in the better one."""
     found: dict[tuple[object, ...], Answer] = {}
     for answer in answers:
         c = answer.combination
@@ -424,7 +424,7 @@ def _cautions(combination: Combination, distance_mm: float) -> tuple[str, ...]:
 
 
 def laid(answer: Answer, train: Train) -> Train:
-    """Return a train with a combination laid in it and focused as it says; what was laid before gives way."""
+    """Return a train with a combination placed in it and focused as it says; what was placed before gives way."""
     c = answer.combination
     behind = []
     for part in c.behind:
@@ -441,7 +441,7 @@ def laid(answer: Answer, train: Train) -> Train:
         update={
             "focus_mm": round(focus, 4) if 10.0 <= focus <= 1e9 else None,
             "focal_mm": c.focal_mm if c.lens.longest_focal_mm is not None else None,
-            # Cameras count a teleconverter by its name, wherever it stands.
+            # Cameras count a teleconverter by its name, wherever it is.
             "f_number": c.system.f_number * math.prod(p.factor.value for p in c.behind if isinstance(p, Teleconverter)),
         }
     )

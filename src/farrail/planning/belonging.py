@@ -22,8 +22,8 @@ class Belongs:
     Attributes:
         side: which row.
         index: the joint before the row's part of this index; with a slot, that part itself.
-        flipped: whether it mates only when turned round.
-        slot: the seat or slot of that part it goes into; None: it is laid at a joint.
+        flipped: whether it mates only when flipped.
+        slot: the seat or slot of that part it goes into; None: it is placed at a joint.
     """
 
     side: Side
@@ -36,7 +36,7 @@ def places_for(train: Train, shelf: Shelf, part: Part) -> tuple[Belongs, ...]:
     """Return the places where a part goes and mates, the likeliest first.
 
     A sheet goes into a free slot, bare glass into a free seat that takes it. Anything else goes to a joint where both
-    its ends mate with what is there, else to one end of a row where the end toward the train does: what stands ahead
+    its ends mate with what is there, else to one end of a row where the end toward the train does: what is ahead
     goes to the front of a lens, the outermost place first; all else behind the optic, the place nearest the camera
     first. Where nothing is known of a connection, nothing speaks against it.
     """
@@ -67,7 +67,7 @@ def places_for(train: Train, shelf: Shelf, part: Part) -> tuple[Belongs, ...]:
 
 
 def _at(train: Train, shelf: Shelf, part: Part, side: Side, index: int, before: set[object]) -> Belongs | None:
-    """Return a joint as a place where a part mates, turned round only where it must be."""
+    """Return a joint as a place where a part mates, flipped only where it must be."""
     row = train.row(side)
     for flipped in (False, True):
         laid = Laid(part=part.id, flipped=flipped)
@@ -86,7 +86,7 @@ def _apart(layout: Layout) -> set[object]:
 
 
 def _touching(layout: Layout, side: Side, index: int) -> bool:
-    """Whether a part newly laid at an index does not mate with what stands beside it."""
+    """Whether a part newly placed at an index does not mate with what is beside it."""
     return any(j.mismatch is not None for j in layout.joints if j.side is side and j.index in (index, index + 1))
 
 

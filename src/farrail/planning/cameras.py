@@ -35,9 +35,9 @@ class CameraVerdict:
 
 
 def all_my_cameras(train: Train, shelf: Shelf) -> tuple[CameraVerdict, ...]:
-    """Return every camera at hand at the end of a train, the one that loses most light first.
+    """Return every camera available at the end of a train, the one that loses most light first.
 
-    The light is judged as if the rest were laid so that the sensor lands where it does now; a camera that leaves
+    The light is judged as if the rest were placed so that the sensor lands where it does now; a camera that leaves
     another spacing says so beside it.
     """
     found = []

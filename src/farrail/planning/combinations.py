@@ -1,4 +1,4 @@
-"""Every close-up combination a shelf allows: a lens, what stands behind it and what ahead, in an order that mates."""
+"""Every close-up combination a shelf allows: a lens, what is behind it and what ahead, in an order that mates."""
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
@@ -43,10 +43,10 @@ class Combination:
     Attributes:
         lens: the lens on the camera.
         focal_mm: what it is set to.
-        reversed: whether it is turned round.
+        reversed: whether it is flipped.
         behind: parts from the lens to the camera.
         ahead: parts from the lens toward the subject.
-        carried: a lens turned round on the front of it, or None.
+        carried: a lens flipped on the front of it, or None.
         system: what they come to.
         diagonal_mm: of the camera's frame.
         stretch_mm: shortest and longest setting of its bellows; None without.
@@ -69,12 +69,12 @@ class Combination:
 
     @property
     def missing(self) -> tuple[Part, ...]:
-        """What of it is not at hand."""
+        """What of it is not available."""
         return tuple(part for part in self.parts if part.status not in AT_HAND)
 
     @property
     def key(self) -> tuple[object, ...]:
-        """What it is made of, in its order, at whatever focal length."""
+        """What it is made of, in its order, at no matter what focal length."""
         carried = None if self.carried is None else self.carried.id
         rows = (tuple(part.id for part in row) for row in (self.behind, self.ahead))
         return self.lens.id, self.reversed, *rows, carried
@@ -144,7 +144,7 @@ def combinations_of(
     MOST_COMBINATIONS in all.
 
     Args:
-        shelf: parts by id; those at hand and those wanted or ordered are used.
+        shelf: parts by id; those available and those wanted or ordered are used.
         camera: the camera.
         f_number: what the lenses are used at; None: each wide open. None is opened beyond its own.
         lenses: ids of the lenses to try; None for all.
@@ -217,7 +217,7 @@ def _engraved(lens: CameraLens, focal_mm: float, f_number: float | None) -> floa
 
 
 def _simplest_first(behind: Sequence[_Behind], ahead: Sequence[Ahead]) -> Iterator[tuple[_Behind, Ahead]]:
-    """Yield every pair of what stands behind and ahead, those of the fewest parts first."""
+    """Yield every pair of what is behind and ahead, those of the fewest parts first."""
     by_count: dict[int, list[Ahead]] = {}
     for row in ahead:
         by_count.setdefault(len(row[0]), []).append(row)
@@ -231,7 +231,7 @@ def _simplest_first(behind: Sequence[_Behind], ahead: Sequence[Ahead]) -> Iterat
 def _turned(
     lens: CameraLens, focal: float, usable: Sequence[Part], camera: Camera, engraved: float
 ) -> Iterator[Combination]:
-    """Yield a lens turned round on a reversing ring, with and without tubes."""
+    """Yield a lens flipped on a reversing ring, with and without tubes."""
     thread = lens.front
     if thread is None:
         return
@@ -255,9 +255,9 @@ def _turned(
 
 
 def _behind(mount: Connection, lens: CameraLens, usable: Sequence[Part], camera: Camera) -> Iterator[_Behind]:
-    """Yield what may stand between a lens and a camera: nothing, tubes, a bellows, a teleconverter, or several.
+    """Yield what may be between a lens and a camera: nothing, tubes, a bellows, a teleconverter, or several.
 
-    A teleconverter stands on the camera, and with tubes alone also on the lens, where the tubes make it stronger.
+    A teleconverter is on the camera, and with tubes alone also on the lens, where the tubes make it stronger.
     """
     useful = _between(mount, camera.front, usable)
     tubes = _copies(part for part in useful if isinstance(part, ExtensionTube))
@@ -369,7 +369,7 @@ def _as_owned(parts: Iterable[Copied]) -> list[Copied]:
 
 
 def _ahead(thread: Connection | None, lens: CameraLens, usable: Sequence[Part], diagonal_mm: float) -> Iterator[Ahead]:
-    """Yield what may stand ahead of a lens: nothing, close-up lenses, or another lens turned round."""
+    """Yield what may be ahead of a lens: nothing, close-up lenses, or another lens flipped."""
     yield (), None, NO_STACK
     if thread is None:
         return
@@ -413,7 +413,7 @@ def _carried(lens: CameraLens, ring: ReversingRing, usable: Sequence[Part]) -> I
 def _reachable(thread: Connection, usable: Sequence[Part], steps: Sequence[Adapter]) -> list[CloseUpLens]:
     """Return the close-up lenses that a thread leads to, over steps and one another, the strongest first.
 
-    Of more than MOST_CLOSE_UP those at hand come first.
+    Of more than MOST_CLOSE_UP those available come first.
     """
     lenses = [p for p in usable if isinstance(p, CloseUpLens)]
     ways = list(dict.fromkeys((p.rear, p.front) for p in (*lenses, *steps)))

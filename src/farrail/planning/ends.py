@@ -1,4 +1,4 @@
-"""The table of ends: a lens at both ends of its zoom, bare and with everything at hand that brings it closer."""
+"""The table of ends: a lens at both ends of its zoom, bare and with everything available that brings it closer."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -37,7 +37,7 @@ class End:
 
 @dataclass(frozen=True)
 class EndsRow:
-    """What is laid with the lens, and what comes of it at each focal length of the table; None without a focus."""
+    """What is placed with the lens, and what comes of it at each focal length of the table; None without a focus."""
 
     parts: tuple[Part, ...]
     ends: tuple[End | None, ...]
@@ -56,14 +56,14 @@ def table_of_ends(
     lens: CameraLens, shelf: Mapping[PartId, Part], camera: Camera, f_number: float | None = None,
     stopped: Stopped = never,
 ) -> EndsTable:  # fmt: skip
-    """Return a lens's table: bare, with each tube or close-up lens at hand, and with each stack of either.
+    """Return a lens's table: bare, with each tube or close-up lens available, and with each stack of either.
 
-    A lens turned round or carried on the front of another is asked for, not tabled, and so are tubes and close-up
+    A lens flipped or carried on the front of another is asked for, not tabled, and so are tubes and close-up
     lenses together: the table is what one writes on a card and takes along.
 
     Args:
         lens: the lens.
-        shelf: parts by id; those at hand are used.
+        shelf: parts by id; those available are used.
         camera: whose frame is filled.
         f_number: what the lens is used at; None for wide open.
         stopped: returns True once the search is cancelled.

@@ -19,8 +19,8 @@ class Fit:
 
     Attributes:
         part: the part.
-        flipped: whether it mates only when turned round.
-        error_mm: laid less required once it lies there; None where nothing is required.
+        flipped: whether it mates only when flipped.
+        error_mm: placed less required once it is there; None where nothing is required.
     """
 
     part: Part
@@ -32,7 +32,7 @@ def fits_at(train: Train, shelf: Shelf, side: Side, index: int, *, instead: bool
     """Return the parts that mate at a joint, or in the place of a part, smallest error first.
 
     Args:
-        train: the train as it lies.
+        train: the train as it is.
         shelf: parts by id.
         side: which row.
         index: the joint before the row's part of this index, or that part itself.

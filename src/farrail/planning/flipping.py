@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import N_, say
+from farrail.language import N_, joined, say
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.registry import Part
 from farrail.readouts.light.findings import MARGINAL_MM
@@ -44,12 +44,12 @@ class Way:
 
 @dataclass(frozen=True)
 class BothWays:
-    """A housing as it lies and turned round.
+    """A housing as it is and flipped.
 
     Attributes:
         part: the housing.
         index: its place in the rear train.
-        now: as it lies.
+        now: as it is.
         turned: the other way round.
         better: whether turning gains anything that shows.
         text: a plain recommendation, with what changing costs.
@@ -66,7 +66,7 @@ class BothWays:
 def both_ways(train: Train, shelf: Shelf) -> tuple[BothWays, ...]:
     """Return each filter housing of a train both ways round.
 
-    Which way is better follows from where its seat stands, not from a rule.
+    Which way is better follows from where its seat is, not from a rule.
     """
     now, found = read(train, shelf), []
     for placed in now.layout.behind_datum:
@@ -112,11 +112,11 @@ def _recommend(now: Way, turned: Way, better: bool) -> str:
         )
     if not better:
         return say("No need to reverse it: there is no visible gain. {sides}", sides=sides)
-    adapters = "" if turned.mates else say(" Other adapters are needed at its ends.")
+    adapters = "" if turned.mates else say("Other adapters are needed at its ends.")
     gain = now.corner_stops - turned.corner_stops
     words = (
         say("Turning it gains {gain:.2f} stops in the corner", gain=gain)
         if gain > SEEN_STOPS
         else say("Turning it makes the filter ample")
     )
-    return f"{words}; {COST}.{adapters} {sides}"
+    return joined(f"{words}; {COST}.", adapters, sides)

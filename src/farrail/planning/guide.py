@@ -1,4 +1,4 @@
-"""What stands between a guider's port and its guide camera, from the shelf, so that both cameras focus together."""
+"""What is between a guider's port and its guide camera, from the shelf, so that both cameras focus together."""
 
 from collections import Counter
 from collections.abc import Mapping
@@ -20,13 +20,13 @@ from farrail.train.train import GuidePort, Train
 
 @dataclass(frozen=True)
 class GuideWay:
-    """What to lay on a guide port.
+    """What to place on a guide port.
 
     Attributes:
         guider: the guider's name.
         camera: the guide camera's name.
-        names: what stands between, from the port on; empty where the camera sits on the port itself.
-        train: the train with it; None where nothing at hand does.
+        names: what is between, from the port on; empty where the camera sits on the port itself.
+        train: the train with it; None where nothing available does.
         error_mm: what is then left, the port drawn out as far as helps; what there is room for where nothing does.
     """
 
@@ -38,7 +38,7 @@ class GuideWay:
 
 
 def guide_ways(train: Train, shelf: Mapping[PartId, Part], cancel: Cancel | None = None) -> tuple[GuideWay, ...]:
-    """Return what to lay on each guide port of a train that has a guide camera and is not in focus as it hangs.
+    """Return what to place on each guide port of a train that has a guide camera and is not in focus as it hangs.
 
     Raises:
         Undecided: cancelled, or out of time.
@@ -49,7 +49,7 @@ def guide_ways(train: Train, shelf: Mapping[PartId, Part], cancel: Cancel | None
 
 
 def refusal_of(way: GuideWay) -> str:
-    """Return why nothing at hand brings a guide camera into focus, in a sentence; "" where something does."""
+    """Return why nothing available brings a guide camera into focus, in a sentence; "" where something does."""
     if way.train is not None:
         return ""
     if way.error_mm < 0.0:
@@ -76,14 +76,14 @@ def _way(layout: Layout, guide: Guiding, shelf: Mapping[PartId, Part], cancel: C
         return None
     if guide.hung.focuses and guide.hung.misfit is None:
         return None
-    # A port whose thread nobody has given is taken to fit the camera.
+    # A port whose thread nothing was entered is taken to fit the camera.
     start = guider.guide_connection or _mate(camera.front)
     own, aim = hung_mm(camera), guide.spacing_mm
     task = Task(layout, (), (), (), start, camera.front, microns(own), frozenset())
     travel = guider.guide_travel_mm.value if guider.guide_travel_mm is not None else 0.0
     low, high = aim - travel - GUIDE_TOLERANCE_MM, aim + GUIDE_TOLERANCE_MM
     window = Window(microns(low), microns(high), microns(min(max(aim - travel / 2.0, low), high)))
-    # What the train itself holds is not at hand, what hangs on this port now is.
+    # What the train itself holds is not available, what hangs on this port now is.
     held = Counter(layout.train.part_ids()) - Counter(port.between if port is not None else ())
     pieces = [replace(p, stock=p.stock - held[p.part.id]) for p in pieces_at_hand(shelf, task)]
     pieces = useful([p for p in pieces if p.stock > 0 and p.shortest_um == p.longest_um], task)

@@ -1,4 +1,4 @@
-"""What a plan offers, in one list: each can be previewed on the rail and laid in one step."""
+"""What a plan offers, in one list: each can be previewed on the rail and placed in one step."""
 
 from dataclasses import dataclass
 
@@ -10,7 +10,7 @@ from farrail.train.train import Train
 
 @dataclass(frozen=True)
 class Offer:
-    """One thing that can be previewed and laid: a train, what must be bought for it, and words."""
+    """One thing that can be previewed and placed: a train, what must be bought for it, and words."""
 
     train: Train
     words: str

@@ -1,6 +1,6 @@
 """What a plan may use: the gaps between fixed parts, and the loose pieces that may fill them.
 
-Loose are spacers, shims, adapters and adjustable spacers, unless they are to be kept as they lie; everything else
+Loose are spacers, shims, adapters and adjustable spacers, unless they are to be kept as they are; everything else
 behind the datum stays, in its order.
 Lengths are whole thousandths of a millimetre, so that sums are exact.
 """
@@ -26,19 +26,19 @@ Key = tuple[str, ...]
 
 @dataclass(frozen=True)
 class Piece:
-    """One way one part can be laid: its interface toward the scene and toward the sensor, and how long it is.
+    """One way one part can be placed: its interface toward the scene and toward the sensor, and how long it is.
 
     Attributes:
         part: the part.
-        flipped: laid end for end.
+        flipped: placed end for end.
         enters: key of the joint at its scene side; None for a shim, which any joint lets in.
         leaves: key of the joint at its sensor side.
         shortest_um: length in thousandths of a millimetre.
         longest_um: the same, or more for an adjustable spacer.
         stock: how many of the part may be used.
-        enters_um: engagement of its scene side, None where nobody has looked.
+        enters_um: engagement of its scene side, None where no one has looked.
         leaves_um: engagement of its sensor side.
-        copies: parts that are alike and stand behind this one, with how many of each; () for one part.
+        copies: parts that are alike and are behind this one, with how many of each; () for one part.
     """
 
     part: Part
@@ -69,7 +69,7 @@ class Gap:
     leaves: Key
     enters_um: int | None = None
     leaves_um: int | None = None
-    # How wide the thread is before which shims are laid; None where it is none.
+    # How wide the thread is before which shims are placed; None where it is none.
     thread_mm: float | None = None
 
 
@@ -83,7 +83,7 @@ class Block:
     length_um: int
 
     def turned(self) -> "Block":
-        """Return the block laid end for end (of a block of one part only)."""
+        """Return the block placed end for end (of a block of one part only)."""
         one = self.laid[0]
         laid = one.model_copy(update={"flipped": not one.flipped})
         return replace(self, laid=(laid,), front=self.rear, rear=self.front)
@@ -94,14 +94,14 @@ class Task:
     """A train reduced to what the planner needs.
 
     Attributes:
-        layout: the train as laid.
+        layout: the train as placed.
         head: members of the rear train that stay at its beginning: up to the datum, and what is held fast behind it.
         tail: members that stay before the camera.
         blocks: the fixed parts between head and tail, in order.
         start: connection that head leaves toward the sensor.
         end: connection that tail, or the camera, has toward the scene.
         ends_um: length of head behind the datum, tail and camera.
-        homes: in which gap each loose part lies now; it had better stay there.
+        homes: in which gap each loose part is now; it had better stay there.
     """
 
     layout: Layout
@@ -184,13 +184,13 @@ def gap_um(key: Key, left_um: int | None, right_um: int | None) -> int:
 
 
 def task_of(layout: Layout) -> Task | None:
-    """Return the task a laid train sets, or None without a camera."""
+    """Return the task a placed train sets, or None without a camera."""
     camera = layout.camera
     if camera is None:
         return None
     behind = layout.behind_datum
     ahead = layout.rear[: len(layout.rear) - len(behind)]
-    # A filter between two rings holds them fast: group what lies from the one to the other.
+    # A filter between two rings holds them fast: group what is from the one to the other.
     first, last = len(ahead), len(layout.rear) - 1
     spans: list[list[int]] = []
     head_end, tail_start = first, last + 1
@@ -250,7 +250,7 @@ def _holders(layout: Layout, index: int) -> tuple[int, int]:
 
 
 def stock_of(part: Part, task: Task) -> int:
-    """Return how many of a part are at hand beyond those the fixed train holds."""
+    """Return how many of a part are available beyond those the fixed train holds."""
     if part.status not in AT_HAND:
         return 0
     held = Counter(part_id for laid in task.fixed for part_id in laid.part_ids())
@@ -258,7 +258,7 @@ def stock_of(part: Part, task: Task) -> int:
 
 
 def pieces_of(part: Part, stock: int) -> list[Piece]:
-    """Return the ways a loose part can be laid; none for a part that is not loose or not there."""
+    """Return the ways a loose part can be placed; none for a part that is not loose or not there."""
     if stock < 1 or not isinstance(part, Through) or not part.fills:
         return []
     low, high = microns(part.length_at(None).value), microns(part.length_at(LONGEST_MM).value)
@@ -273,12 +273,12 @@ def pieces_of(part: Part, stock: int) -> list[Piece]:
 
 
 def pieces_at_hand(shelf: Shelf, task: Task) -> list[Piece]:
-    """Return every way in which what is at hand can be laid."""
+    """Return every way in which what is available can be placed."""
     return [piece for part in shelf.values() for piece in pieces_of(part, stock_of(part, task))]
 
 
 def useful(pieces: list[Piece], task: Task) -> list[Piece]:
-    """Return the pieces that can stand on a path from a gap's entry to its exit; the others only cost time."""
+    """Return the pieces that can be on a path from a gap's entry to its exit; the others only cost time."""
     forward: set[Key] = {gap.enters for gap in task.gaps}
     backward: set[Key] = {gap.leaves for gap in task.gaps}
     for _ in range(len(pieces)):

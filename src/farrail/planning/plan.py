@@ -1,4 +1,4 @@
-"""The plan for a train's spacing: proposals, or the proof that there is none and what would mend it."""
+"""The plan for a train's spacing: proposals, or the proof that there is none and what would fix it."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
@@ -22,11 +22,11 @@ from farrail.train.rows import Shelf
 from farrail.train.train import Train
 from farrail.units import MICROMETRES_PER_MM
 
-# How far short a camera lens may be laid before its focusing ring has little left to make up; common practice.
+# How far short a camera lens may be placed before its focusing ring has little left to make up; common practice.
 LENS_SHORT_MM = 2.0
 NEAREST_REACH_UM = microns(400.0)
-# Nearer by less than this is no other way; between the simplest and the nearest so many more are told.
-# Where the train lands, so many thinner constructions are told as a choice.
+# Nearer by less than this is no other way; between the simplest and the nearest so many more are shown.
+# Where the train lands, so many thinner constructions are shown as a choice.
 THINNER_AS_A_CHOICE = 3
 WORTH_UM, MOST_BETWEEN = 20, 2
 
@@ -56,11 +56,11 @@ class Plan:
         proposals: distinct ways, best first.
         proof: whether that is proven.
         nearest_mm: when impossible, the errors nearest to zero from below and above; None where there is none.
-        buy: when impossible, what would mend it.
+        buy: when impossible, what would fix it.
         thinner: thinner constructions, the largest saving first: what to do where there is no room, else a choice.
         also: when there is room to spare, what else on the shelf would fit in it.
         text: one sentence.
-        guide: what to lay on each guide port that is not in focus, the best proposal laid where the train does not
+        guide: what to place on each guide port that is not in focus, the best proposal placed where the train does not
             land.
     """
 
@@ -76,7 +76,7 @@ class Plan:
 
 @dataclass(frozen=True)
 class _Question:
-    """One order of the fixed parts with what may be laid between them."""
+    """One order of the fixed parts with what may be placed between them."""
 
     task: Task
     pieces: list[Piece]
@@ -93,14 +93,14 @@ def plan(
     kit_prices: Mapping[str, float] | None = None,
     cancel: Cancel | None = None,
 ) -> Plan:
-    """Plan a train's spacing from what is at hand, and what hangs on its guide ports.
+    """Plan a train's spacing from what is available, and what hangs on its guide ports.
 
     Args:
         train: the train; its telescope, corrector, housings and camera stay, spacers, shims and adapters are loose.
         shelf: parts by id.
         most: how many proposals to look for.
-        aim: which published figure to aim at where they differ; errors are still told against the one in use.
-        reorder: also try housings at other places and turned round.
+        aim: which published figure to aim at where they differ; errors are still shown against the one in use.
+        reorder: also try housings at other places and flipped.
         kit_prices: what kits cost, by name.
         cancel: set from outside to stop; the plan is then undecided.
     """
@@ -114,7 +114,7 @@ def plan(
 
 
 def _lands(train: Train, shelf: Shelf) -> bool:
-    """Return whether a train lands as it lies."""
+    """Return whether a train lands as it is."""
     spacing = read(train, shelf).spacing
     error, allowed = spacing.error_mm, spacing.allowed_mm
     return error is not None and allowed is not None and allowed[0] - 1e-9 <= error <= allowed[1] + 1e-9
@@ -182,7 +182,7 @@ def _answer(questions: list[_Question], most: int, made: list[tuple[Found, _Ques
 
 
 def _closer(made: list[tuple[Found, _Question]], cancel: Cancel | None) -> None:
-    """Put beside the way with fewest joints those that lie nearer, if any do: each for the fewest joints it takes.
+    """Put beside the way with fewest joints those that are nearer, if any do: each for the fewest joints it takes.
 
     Raises:
         Undecided: cancelled, or out of time.
@@ -231,7 +231,7 @@ def aims_mm(spacing: Spacing) -> dict[Aim, float]:
 
 
 def window_of(spacing: Spacing, aim: Aim = Aim.IN_USE) -> Window:
-    """Return where the laid distance may lie: every filter of the set within tolerance, if that can be.
+    """Return where the placed distance may be: every filter of the set within tolerance, if that can be.
 
     Where the set's shifts differ by more than the tolerance allows, the middle between them is aimed at.
     """
@@ -243,7 +243,7 @@ def window_of(spacing: Spacing, aim: Aim = Aim.IN_USE) -> Window:
     asked = [required + f.refocus_mm for f in spacing.filters] or [required]
     low, high = min(asked), max(asked)
     if need.is_lens:
-        # A little too near costs nothing that matters; the ring's whole travel is only what can be borne.
+        # A little too near costs nothing that matters; the ring's whole travel is only what can be allowed.
         allowed = spacing.allowed_mm or (0.0, 0.0)
         return Window(microns(low - min(LENS_SHORT_MM, -allowed[0])), microns(low + allowed[1]), microns(low))
     tolerance = spacing.tolerance_mm or 0.0
@@ -271,7 +271,7 @@ def _impossible(
     proof = Proof.IMPOSSIBLE
     unseen = _not_looked_at(train, shelf)
     if unseen:
-        # Where nobody has looked, nothing is proven: what mates there is not known.
+        # Where no one has looked, nothing is proven: what mates there is not known.
         proof = Proof.UNDECIDED
         text = say(
             "No combination found, but none is ruled out: the connections of {listed} are not known.",

@@ -16,7 +16,7 @@ Stack = tuple[Laid, ...]
 def without(stack: Stack, parts: Sequence[Through], first: int, index: int) -> Stack:
     """Return what a stack keeps from `first` on once the filter at `index` and what only carried it are gone.
 
-    What carries another holder stays: only what lies beyond the last holder under the filter carried nothing else.
+    What carries another holder stays: only what is beyond the last holder under the filter carried nothing else.
     """
     last = max((n for n, part in enumerate(parts[:index]) if isinstance(part, FilterHolder)), default=-1)
     return tuple(
@@ -34,7 +34,7 @@ def dropped_in(
         stack: the front stack, from the lens outward.
         shelf: the parts by id.
         parts: the part of each of the stack.
-        index: where the polariser stands now; what only carried it goes with it.
+        index: where the polariser is now; what only carried it goes with it.
     """
     for place, holder in enumerate(parts[:index]):
         if not isinstance(holder, FilterHolder) or holder.drop_in_mm is None:

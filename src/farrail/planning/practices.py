@@ -27,7 +27,7 @@ class Alternative:
         stack: the front stack so.
         first_clean_mm: from which focal length on it is clean; None: nowhere.
         corner_stops: added corner loss at the focal length set.
-        here: whether the train lies so.
+        here: whether the train is so.
     """
 
     key: str
@@ -71,7 +71,7 @@ def practices_of(front: Front, shelf: Shelf) -> tuple[Practice, ...]:
 
     Args:
         front: the train's front stack, read.
-        shelf: the parts by id; what is at hand on it may take the place of a filter of another size.
+        shelf: the parts by id; what is available on it may take the place of a filter of another size.
     """
     if not front.judged:
         return ()
@@ -104,7 +104,7 @@ def _broken(layout: Layout) -> int:
 
 
 def _polarisers(shelf: Shelf, used: str) -> list[RoundFilter]:
-    """Return the polarisers at hand, the one in use first."""
+    """Return the polarisers available, the one in use first."""
     found = [
         part for part in shelf.values()
         if isinstance(part, RoundFilter) and part.polariser and (part.id == used or part.status in AT_HAND)
@@ -113,7 +113,7 @@ def _polarisers(shelf: Shelf, used: str) -> list[RoundFilter]:
 
 
 def _polariser(layout: Layout, shelf: Shelf) -> Iterator[Candidate]:
-    """Yield the polariser, or another at hand, put to the other side of the sheets."""
+    """Yield the polariser, or another available, put to the other side of the sheets."""
     stack, parts = layout.train.front_stack, [placed.part for placed in layout.front]
     holders = [n for n, part in enumerate(parts) if isinstance(part, FilterHolder) and stack[n].filters]
     if not holders:
@@ -149,7 +149,7 @@ def _outermost(rest: Stack, shelf: Shelf, used: str) -> Iterator[Stack]:
 
 
 def _behind(stack: Stack, shelf: Shelf, parts: Sequence[Through], index: int) -> Iterator[Stack]:
-    """Yield a stack with a polariser at hand behind the sheets: dropped in, or on what carries the holder.
+    """Yield a stack with a polariser available behind the sheets: dropped in, or on what carries the holder.
 
     The one in use is tried first. What only carried it goes with it.
     """

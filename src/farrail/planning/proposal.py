@@ -1,4 +1,4 @@
-"""A proposal: one way to lay a train so that the sensor lands, read like any other train."""
+"""A proposal: one way to place a train so that the sensor lands, read like any other train."""
 
 from collections import Counter
 from dataclasses import dataclass, replace
@@ -19,21 +19,21 @@ from farrail.units import MICROMETRES_PER_MM
 
 @dataclass(frozen=True)
 class Proposal:
-    """One way to lay the train so that the sensor lands.
+    """One way to place the train so that the sensor lands.
 
     Attributes:
         train: the train as it would be.
-        names: the loose pieces it lays, toward the sensor.
+        names: the loose pieces it places, toward the sensor.
         loose: their ids, each once.
-        change: what it changes on the train as it lies, in words.
-        error_mm: laid less required with the filter now in the beam.
+        change: what it changes on the train as it is, in words.
+        error_mm: placed less required with the filter now in the beam.
         worst_filter_mm: the largest error of any filter of the set, by size.
         joints: joints between the datum and the camera.
         worst_mm: worst case of its stack-up.
         rss_mm: 95 % half width of its stack-up.
         chance: how likely it lands within tolerance, its parts off by anything their tolerances allow; None where
-            nothing says what is borne.
-        shown: the figures whose workings it is told with: laid distance and error.
+            nothing says what is allowed.
+        shown: the figures whose workings it is shown with: placed distance and error.
     """
 
     train: Train
@@ -73,7 +73,7 @@ def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Propos
 
 
 def read_proposal(readout: Readout, names: tuple[str, ...], change: str) -> Proposal:
-    """Return a laid train as a proposal."""
+    """Return a placed train as a proposal."""
     figures, spacing = readout.spacing_figures, readout.spacing
     errors = [f.error_mm for f in spacing.filters] or [spacing.error_mm or 0.0]
     return Proposal(
@@ -119,7 +119,7 @@ def _change(train: Train, proposed: Train, named: list[tuple[str, str]], shelf: 
 
 
 def _order(train: Train, proposed: Train, shelf: Shelf) -> str:
-    """Return which housings are turned round or change places, in words."""
+    """Return which housings are flipped or change places, in words."""
     housings = [[laid for laid in t.rear_train if laid.filters or is_module(shelf[laid.part])]
                 for t in (train, proposed)]  # fmt: skip
     before = {laid.part: laid.flipped for laid in housings[0]}

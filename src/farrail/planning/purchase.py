@@ -1,4 +1,4 @@
-"""What to buy when nothing at hand serves: the cheapest pieces and kits, up to three, that make a plan possible."""
+"""What to buy when nothing available serves: the cheapest pieces and kits, up to three, that make a plan possible."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -39,20 +39,20 @@ class Bought:
 
 
 def price_of(items: Sequence[Bought]) -> float | None:
-    """Return what things cost together; None where nobody has said of some of them."""
+    """Return what things cost together; None where nothing was entered of some of them."""
     prices = [item.price for item in items]
     return None if None in prices else float(sum(price for price in prices if price is not None))
 
 
 def bought_of(name: str, offer: Offered, times: int, shelf: Shelf, owned: Shelf) -> Bought:
-    """Return so many of an offer as bought; `owned` is what stands on the shelf already."""
+    """Return so many of an offer as bought; `owned` is what is on the shelf already."""
     price = None if offer.price is None else offer.price * times
     parts = tuple(shelf[part] for part in offer.parts)
     return Bought(name, times, price, parts, parts[0].id in owned, offer.is_kit)
 
 
 def offered_pieces(offer: Offered, shelf: Shelf, owned: Shelf) -> list[Piece]:
-    """Return the ways in which what an offer brings can be laid; of a size that is not on the shelf several."""
+    """Return the ways in which what an offer brings can be placed; of a size that is not on the shelf several."""
     found: list[Piece] = []
     for part_id in offer.parts:
         part = shelf[part_id]
@@ -75,7 +75,7 @@ class Purchase:
 
     @property
     def price(self) -> float | None:
-        """What it costs together; None where nobody has said of some of it."""
+        """What it costs together; None where nothing was entered of some of it."""
         return price_of(self.items)
 
     @property
@@ -100,14 +100,14 @@ def cheapest_purchase(
 ) -> Purchase | None:
     """Return the cheapest wanted parts and kits that make a plan possible, else usual sizes that do.
 
-    Everything at hand may be laid with them, also what fits only once something is bought.
+    Everything available may be placed with them, also what fits only once something is bought.
 
     Args:
         train: the train.
         shelf: parts by id.
         task: its gaps.
-        pieces: all pieces at hand, whether they fit anywhere now or not.
-        window: where the laid distance may lie.
+        pieces: all pieces available, whether they fit anywhere now or not.
+        window: where the placed distance may be.
         kit_prices: what kits cost, by name.
         cancel: set from outside to stop.
 

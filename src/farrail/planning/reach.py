@@ -16,7 +16,7 @@ STEPS = 24
 AT_ONCE = 256
 DRIVES = np.linspace(0.0, 1.0, STEPS) ** 1.5
 FARTHEST_MM = 5000.0
-# Reach with less of a break than this is whole: a twentieth of a doubling, nobody sees it in a frame.
+# Reach with less of a break than this is whole: a twentieth of a doubling, no one sees it in a frame.
 GAP_DOUBLINGS = 0.05
 
 

@@ -75,7 +75,7 @@ def _each(train: Train, shelf: Shelf, front: Front) -> list[Remedy]:
 
 
 def _together(train: Train, shelf: Shelf, front: Front, found: list[Remedy]) -> list[Remedy]:
-    """Return up to three remedies at hand taken one after another, each the best of what is then left."""
+    """Return up to three remedies available taken one after another, each the best of what is then left."""
     words: list[str] = []
     here, now = train, front
     choice = found
@@ -149,7 +149,7 @@ def _held_in(laid: Laid, shelf: Shelf) -> list[str]:
 
 
 def _graduated(stack: tuple[Laid, ...], shelf: Shelf) -> bool:
-    """Whether a graduated sheet stands in a holder, or in one that turns with it."""
+    """Whether a graduated sheet is in a holder, or in one that turns with it."""
     sheets = (shelf.get(one or "") for laid in stack for one in laid.filters)
     return any(isinstance(sheet, SheetFilter) and sheet.graded for sheet in sheets)
 
@@ -222,7 +222,7 @@ class Turning:
 
 
 def turning_of(front: Front, limit_stops: float, steps: int = 31) -> Turning | None:
-    """Return the sweep of a holder's angle; None where nothing rectangular stands in the stack."""
+    """Return the sweep of a holder's angle; None where nothing rectangular is in the stack."""
     if not front.judged or all(o.half_height_mm is None for o in front.images):
         return None
     angles = tuple(90.0 * n / (steps - 1) for n in range(steps))

@@ -1,4 +1,4 @@
-"""Other orders of the movable parts: a wheel turned round, a rotator before or behind the drawer."""
+"""Other orders of the movable parts: a wheel flipped, a rotator before or behind the drawer."""
 
 from collections.abc import Iterator
 from dataclasses import replace
@@ -9,12 +9,12 @@ from farrail.parts.kinds.seats import FilterSeat
 from farrail.planning.pieces import Block, Piece, Task
 from farrail.train.rows import Shelf
 
-# More orders than this are not tried; the order as laid always is.
+# More orders than this are not tried; the order as placed always is.
 MOST_ORDERS = 96
 
 
 def orders_of(task: Task, shelf: Shelf, pieces: list[Piece]) -> Iterator[Task]:
-    """Yield the task as it stands, then with its movable parts in every other order and way round that can mate.
+    """Yield the task as it is, then with its movable parts in every other order and way round that can mate.
 
     A filter never gets more housings between itself and the sensor than it has now, so that it stays near it.
     """
@@ -55,7 +55,7 @@ def _movable(block: Block, shelf: Shelf) -> bool:
 
 
 def _housings_behind(blocks: tuple[Block, ...], shelf: Shelf) -> dict[str, int]:
-    """Return for each part with a filter seat how many fixed parts lie between it and the camera."""
+    """Return for each part with a filter seat how many fixed parts are between it and the camera."""
     found = {}
     for number, block in enumerate(blocks):
         part = shelf[block.laid[0].part]

@@ -17,9 +17,9 @@ from farrail.readouts.front.model import Front
 from farrail.train.layout import lay_out
 from farrail.train.train import Conditions, Laid, Train
 
-# A usual screw-in filter where none of the main size is at hand: its cell, and what its rim takes off the thread.
+# A usual screw-in filter where none of the main size is available: its cell, and what its rim takes off the thread.
 FILTER_MM, FILTER_RIM_MM = 5.0, 3.5
-# Where landscapes are taken; common practice, no source. The lens wide open is tried beside it and the worse told.
+# Where landscapes are taken; common practice, no source. The lens wide open is tried beside it and the worse shown.
 USUAL_F_NUMBER = 8.0
 PITCH_MM = 0.75
 
@@ -48,7 +48,7 @@ class RingCost:
 def ring_costs(plan: RingPlan, shelf: Mapping[str, Part]) -> tuple[RingCost, ...]:
     """Return what a plan costs each lens at its widest, the worse of wide open and f/8, the worst lens first.
 
-    Each is judged on the largest frame at hand that its image circle covers; lenses without one are left out.
+    Each is judged on the largest frame available that its image circle covers; lenses without one are left out.
     """
     ends = dict(plan.ends)
     found = [cost for lens, chain in plan.chains if (cost := _cost(lens, chain, ends[lens], shelf)) is not None]
@@ -90,7 +90,7 @@ def _cost(lens_id: str, chain: Sequence[StepRing], main: float, shelf: Mapping[s
 
 
 def _frame_for(lens: CameraLens, shelf: Mapping[str, Part]) -> Camera | None:
-    """Return the camera at hand with the largest frame inside the lens's image circle."""
+    """Return the camera available with the largest frame inside the lens's image circle."""
     circle = lens.image_circle_mm
     cameras = [part for part in shelf.values() if isinstance(part, Camera) and part.status in AT_HAND]
     if circle is not None:
@@ -109,7 +109,7 @@ def _ring(ring: StepRing, number: int) -> Adapter:
 
 
 def _filter(main: float, shelf: Mapping[str, Part]) -> Part:
-    """Return the thickest screw-in filter of the main size at hand, or a usual one."""
+    """Return the thickest screw-in filter of the main size available, or a usual one."""
     owned = [
         part for part in shelf.values()
         if isinstance(part, RoundFilter) and part.status in AT_HAND

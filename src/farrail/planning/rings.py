@@ -89,7 +89,7 @@ def thread_mm(lens: CameraLens) -> float | None:
 
 
 def lenses_of(shelf: Mapping[str, Part]) -> list[tuple[str, float]]:
-    """Return the ids of the lenses at hand that have a filter thread, with its diameter."""
+    """Return the ids of the lenses available that have a filter thread, with its diameter."""
     found = []
     for part in shelf.values():
         if isinstance(part, CameraLens) and part.status in AT_HAND and (size := thread_mm(part)) is not None:
@@ -146,7 +146,7 @@ def plan_rings(
     """Return the best plan for each main size that serves all lenses, the cheapest first; proven for each.
 
     Args:
-        lenses: ids, or other keys that tell them apart, and filter threads.
+        lenses: ids, or other keys that distinguish them, and filter threads.
         rings: step rings that may be used.
         kit_prices: what kits cost, by name.
         filters: names and threads of screw-in filters owned.
@@ -266,7 +266,7 @@ def _solve(
 
 
 def filters_of(shelf: Mapping[str, Part]) -> list[tuple[str, float]]:
-    """Return the screw-in filters at hand with their threads."""
+    """Return the screw-in filters available with their threads."""
     found = []
     for part in shelf.values():
         if isinstance(part, RoundFilter) and part.status in AT_HAND and isinstance(part.rear.standard, Thread):

@@ -26,7 +26,7 @@ class AlsoFits:
 def what_else_fits(
     train: Train, shelf: Shelf, task: Task, pieces: list[Piece], window: Window, cancel: Cancel | None
 ) -> tuple[AlsoFits, ...]:
-    """Return the housings at hand that the gap has room for, the longest first, each with its best plan.
+    """Return the housings available that the gap has room for, the longest first, each with its best plan.
 
     Raises:
         Undecided: cancelled, or out of time.

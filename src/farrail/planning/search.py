@@ -30,7 +30,7 @@ SECONDS = 20.0
 
 @dataclass(frozen=True)
 class Window:
-    """Where the sum may lie, and where it should: laid distance in thousandths of a millimetre."""
+    """Where the sum may be, and where it should: placed distance in thousandths of a millimetre."""
 
     low_um: int
     high_um: int
@@ -43,7 +43,7 @@ class Offered:
 
     Attributes:
         parts: the ids of what comes with it.
-        price: what it costs, or each piece of a single part; None where nobody has said.
+        price: what it costs, or each piece of a single part; None where nothing was entered.
         is_kit: whether it is bought once as a whole.
     """
 
@@ -59,14 +59,14 @@ class Offered:
 
 @dataclass(frozen=True)
 class Found:
-    """One answer: the pieces of each gap in order with their lengths, and the laid distance they make."""
+    """One answer: the pieces of each gap in order with their lengths, and the placed distance they make."""
 
     gaps: tuple[tuple[tuple[Piece, int], ...], ...]
     laid_um: int
 
     @property
     def joints(self) -> int:
-        """How many pieces it lays."""
+        """How many pieces it places."""
         return sum(len(gap) for gap in self.gaps)
 
     @property
@@ -98,13 +98,13 @@ def search(
 
     Args:
         task: the train's gaps and fixed length.
-        pieces: what may be laid.
-        window: where the laid distance may lie and should.
+        pieces: what may be placed.
+        window: where the placed distance may be and should.
         excluded: counts of parts of earlier answers; the new one must do without something of each.
         offered: what may be bought, up to three pieces or kits together; the cheapest is then wanted before all else,
             then the fewest purchases.
         nearest: smallest error before fewest joints.
-        most_joints: how many pieces may be laid at most.
+        most_joints: how many pieces may be placed at most.
         cancel: set from outside to stop.
 
     Raises:
@@ -150,16 +150,16 @@ def solved(model: Any, cancel: Cancel | None) -> Any:
 
 
 class GapModel:
-    """Variables and constraints of one train's gaps; several may stand in one model of the solver.
+    """Variables and constraints of one train's gaps; several may be in one model of the solver.
 
     Attributes:
-        joints: how many pieces are laid.
+        joints: how many pieces are placed.
         error: by how much the aim is missed, thousandths of a millimetre.
     """
 
     def __init__(self, model: Any, task: Task, pieces: list[Piece], window: Window) -> None:
         self._model, self._task, self._pieces = model, task, pieces
-        # uses[g][p]: how often piece p lies in gap g. Shims lie before the camera, where they are easiest to change.
+        # uses[g][p]: how often piece p is in gap g. Shims are before the camera, where they are easiest to change.
         self._uses: list[dict[int, Any]] = []
         self._graphs: list[_Graph] = []
         last = len(task.gaps) - 1
@@ -178,7 +178,7 @@ class GapModel:
         self._length(window)
 
     def used(self, part: str) -> Any:
-        """How many pieces of a part are laid."""
+        """How many pieces of a part are placed."""
         return sum(v for here in self._uses for p, v in here.items() if self._pieces[p].part.id == part)
 
     def _walk(self, g: int, gap: Gap) -> None:
@@ -233,7 +233,7 @@ class GapModel:
             total += sum(joint.gap_um * joint.count for joint in graph.joints if graph is not last or not joint.last)
         widest = max((joint.gap_um for joint in last.joints if joint.last), default=0)
         if widest:
-            # Shims lie in the last joint: they fill the gap its thread leaves before they add to it.
+            # Shims are in the last joint: they fill the gap its thread leaves before they add to it.
             most = widest + sum(p.shortest_um * min(p.stock, MOST_PIECES) for p in self._pieces if p.enters is None)
             apart = model.new_int_var(0, most, "last")
             model.add_max_equality(apart, [shims, sum(j.gap_um * j.count for j in last.joints if j.last)])
@@ -300,7 +300,7 @@ class GapModel:
         return wanted + self.joints * 1_000_000 + self.error
 
     def _moved(self) -> Any:
-        """Between equals: a part stays in the gap it lies in, and a new one goes ahead of the filters.
+        """Between equals: a part stays in the gap it is in, and a new one goes ahead of the filters.
 
         So the filter keeps near the sensor, where it may be smaller.
         """
@@ -311,7 +311,7 @@ class GapModel:
         )
 
     def read(self, solver: Any) -> Found:
-        """Return the answer in the order the pieces are laid."""
+        """Return the answer in the order the pieces are placed."""
         extra = {(g, p): solver.value(more) for g, p, more in self._extra}
         gaps = []
         for g, (here, graph) in enumerate(zip(self._uses, self._graphs, strict=True)):
@@ -337,7 +337,7 @@ class GapModel:
 
 @dataclass
 class _Edge:
-    """A step of a walk: a piece laid, or (`piece` −1) a joint closed whose shoulders stay `gap_um` apart."""
+    """A step of a walk: a piece placed, or (`piece` −1) a joint closed whose shoulders stay `gap_um` apart."""
 
     start: Key
     end: Key

@@ -11,9 +11,9 @@ LONGEST_NAME = 120
 
 
 def states_of(train: Train, shelf: Shelf) -> tuple[Train, ...]:
-    """Return a train with a filter, a holder, or what stands on either taken off, each under a name of its own.
+    """Return a train with a filter, a holder, or what is on either taken off, each under a name of its own.
 
-    The rest stays where it then mates: a polariser on a ring's bayonet while the holder comes off. Else all that stands
+    The rest stays where it then mates: a polariser on a ring's bayonet while the holder comes off. Else all that is
     on what is taken off comes with it.
     """
     stack = train.front_stack

@@ -28,9 +28,9 @@ class Saving:
         words: what takes the place of what.
         saves_mm: length freed.
         to_buy: whether something of it is only wanted.
-        train: the train built so; the rest of it stays as it lies.
+        train: the train built so; the rest of it stays as it is.
         part: id of the part that is changed.
-        price: what is to be bought for it costs; None where nobody has said, or nothing is bought.
+        price: what is to be bought for it costs; None where nothing was entered, or nothing is bought.
     """
 
     words: str
@@ -78,7 +78,7 @@ def _other_parts(now: Readout, shelf: Shelf) -> Iterator[Saving]:
                 continue
             to_buy = part.status in TO_BUY
             if isinstance(part, Through) and part.fills and not (to_buy and isinstance(part, Adapter)):
-                continue  # the planner has tried without spacers, and with every loose part at hand
+                continue  # the planner has tried without spacers, and with every loose part available
             for flipped in (False, True):
                 laid = placed.laid.model_copy(update={"part": part.id, "flipped": flipped})
                 other = _with_row(train, placed.index, (laid,))
@@ -95,7 +95,7 @@ def _other_parts(now: Readout, shelf: Shelf) -> Iterator[Saving]:
 
 
 def _held_filters(now: Readout, shelf: Shelf) -> Iterator[Saving]:
-    """Yield the filter in the beam held between two rings at hand, in the place of its drawer or wheel."""
+    """Yield the filter in the beam held between two rings available, in the place of its drawer or wheel."""
     used = now.layout.train.part_ids()
     rings = [
         p for p in shelf.values()
@@ -125,7 +125,7 @@ def _held_filters(now: Readout, shelf: Shelf) -> Iterator[Saving]:
 
 
 def _pairs(placed: Placed, rings: list[Adapter | Spacer]) -> Iterator[tuple[Laid, Laid]]:
-    """Yield two rings that go where a housing stands and whose own joint is a thread, which can hold a filter."""
+    """Yield two rings that go where a housing is and whose own joint is a thread, which can hold a filter."""
     enters, leaves = key_before(placed.front), key_after(placed.rear)
     ways = [(r, False, r.front, r.rear) for r in rings] + [(r, True, r.rear, r.front) for r in rings]
     firsts = [w for w in ways if key_before(w[2]) == enters and isinstance(w[3].standard, Thread)]

@@ -42,7 +42,7 @@ class Together:
     """What came of planning several trains at once.
 
     Attributes:
-        proposals: how each train is laid, in the order asked for; empty where it cannot be done.
+        proposals: how each train is placed, in the order asked for; empty where it cannot be done.
         bought: what must be bought, cheapest together, then fewest.
         twice: what stays on several trains and is not owned so often, bought where each train is kept whole.
         kept_whole: whether each train is kept whole.
@@ -59,7 +59,7 @@ class Together:
 
     @property
     def price(self) -> float | None:
-        """What all purchases cost; None where nobody has said of some of them."""
+        """What all purchases cost; None where nothing was entered of some of them."""
         return price_of((*self.bought, *self.twice))
 
     def counts(self) -> dict[PartId, tuple[int, ...]]:
@@ -75,7 +75,7 @@ class Together:
 
 @dataclass(frozen=True)
 class _Question:
-    """One train with its gaps and where its sensor may lie."""
+    """One train with its gaps and where its sensor may be."""
 
     train: Train
     task: Task
@@ -90,12 +90,12 @@ def plan_together(
     kit_prices: Mapping[str, float] | None = None,
     cancel: Cancel | None = None,
 ) -> Together:
-    """Find how several trains land with what is at hand and one set of purchases, the cheapest.
+    """Find how several trains land with what is available and one set of purchases, the cheapest.
 
     Args:
         trains: two to six trains; optic, corrector, housings and camera of each stay.
         shelf: parts by id.
-        kept_whole: no part lies in two of them; else parts move, and each train has all that is at hand.
+        kept_whole: no part is in two of them; else parts move, and each train has all that is available.
         kit_prices: what kits cost, by name.
         cancel: set from outside to stop; the answer is then undecided.
 
@@ -163,7 +163,7 @@ def _solve(
     questions: Sequence[_Question], shelf: Shelf, offers: list[tuple[str, Offered]], owned: Shelf, *, kept_whole: bool,
     cancel: Cancel | None,
 ) -> tuple[list[Found], tuple[Bought, ...]] | None:  # fmt: skip
-    """Return how each train is laid and what is bought for it; None where that is provably not to be."""
+    """Return how each train is placed and what is bought for it; None where that is provably not to be."""
     from ortools.sat.python import cp_model
 
     model: Any = cp_model.CpModel()
@@ -215,7 +215,7 @@ def _loose(part: Part) -> bool:
 
 
 def _again(offer: Offered, owned: Shelf) -> bool:
-    """Whether an offer is of one more of what is at hand."""
+    """Whether an offer is of one more of what is available."""
     return not offer.is_kit and offer.parts[0] in owned and owned[offer.parts[0]].status in AT_HAND
 
 

@@ -1,1 +1,1 @@
-"""What a laid train predicts: figures with their working, and findings."""
+"""What a placed train predicts: figures with their working, and findings."""

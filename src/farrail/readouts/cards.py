@@ -17,7 +17,7 @@ from farrail.readouts.front.figure_texts import Drawn, FirstClean, FrontCornerLo
 from farrail.readouts.light.figure_texts import NeededDiameter
 from farrail.readouts.spacing.figure_texts import GlassShift
 
-# How far a picture of straight lines may differ from the figure it stands beside.
+# How far a picture of straight lines may differ from the figure it is beside.
 AGREES = 0.02
 # How much of a far pupil's cone is drawn, in distances of the opening.
 CONE = 1.6
@@ -92,7 +92,7 @@ def _needed(figure: Figure, text: NeededDiameter) -> Card | None:
     if clearance.placed.side.value == "front_stack":
         return _ahead(figure, x, clearance.has_mm / 2.0, pupil, corner)
     far = pupil.exit_distance_mm
-    # At a distance z before the sensor the cone's edges stand at h(1 − z/L) ± z/(2N).
+    # At a distance z before the sensor the cone's edges are at h(1 − z/L) ± z/(2N).
     whole = min(far, CONE * x)
 
     def edge(z: float, side: float) -> float:
@@ -100,7 +100,7 @@ def _needed(figure: Figure, text: NeededDiameter) -> Card | None:
         return middle + side * z / (2.0 * float(pupil.f_number))
 
     if abs(2.0 * edge(x, 1.0) / figure.number - 1.0) > AGREES:
-        # Something bends the light between: straight edges do not tell it.
+        # Something bends the light between: straight edges do not say it.
         return None
     need, has = figure.number / 2.0, clearance.has_mm / 2.0
     rays = tuple(
@@ -216,7 +216,7 @@ def _near(figure: Figure, point: Point, planes: Planes) -> Card | None:
     if not isfinite(u) or u <= 0.0 or behind <= 0.0 or not corner:
         return None
     if abs(behind / u / point.magnification - 1.0) > AGREES:
-        # A close-up lens or a converter stands between: two planes alone do not tell it.
+        # A close-up lens or a converter is between: two planes alone do not say it.
         return None
     subject, high = corner / point.magnification, 1.2 * max(corner, corner / point.magnification)
     first, second = 0.0, hiatus

@@ -53,8 +53,8 @@ def figure_words(label: Text, formula: Text, numbers: Text, source: Text, value:
 class FigureText:
     """What a figure says: a frozen record of the quantities and names its working needs.
 
-    A kind of figure is a subclass with its `kind` (a star stands for what tells repeated ones apart), its `unit`, and
-    whether it is given in mm whatever unit lengths are shown in. Its docstring is what it means, as tips and help say.
+    A kind of figure is a subclass with its `kind` (a star stands for what distinguishes repeated ones), its `unit`, and
+    whether it is always given in mm. Its docstring is what it means, as tips and help say.
     """
 
     kind: ClassVar[str] = ""
@@ -80,7 +80,7 @@ class Figure:
         provenance: the weakest input it rests on.
         low: lower end when an unknown input spreads it, else None.
         high: upper end, likewise.
-        which: tells repeated ones apart; it stands where the kind has a star.
+        which: distinguishes repeated ones; it is where the kind has a star.
         or_never: whether it may also never be reached, as a focal length free of vignetting.
         spans: of sides of a frame the ends of each; () where they are known.
     """

@@ -39,11 +39,11 @@ class Finding:
     Attributes:
         text: what it says.
         severity: how much it matters.
-        place: where in the train the thing it speaks of is; None for the train as a whole.
+        place: where in the train the thing it is about is; None for the train as a whole.
         part: id of the part it is about, or "".
         at_joint: whether `place` is the joint before that member, not the member.
         figure: id of the figure whose working explains it, or "".
-        which: tells repeated ones apart; "" where there can be only one.
+        which: distinguishes repeated ones; "" where there can be only one.
     """
 
     text: FindingText

@@ -79,7 +79,7 @@ def mismatch_phrase(mismatch: Mismatch | CannotHold) -> str:
     )
 
 
-# A ratio so near a whole one, as a share of it, is told as that.
+# A ratio so near a whole one, as a share of it, is shown as that.
 WHOLE_RATIO = 0.005
 
 

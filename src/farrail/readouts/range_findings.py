@@ -54,7 +54,7 @@ class RangeReport:
         return self.spreads.get(key)
 
     def judged(self, findings: Iterable[Finding]) -> tuple[Finding, ...]:
-        """Return findings as they hold over the whole interval of what they speak of, the gravest first.
+        """Return findings as they hold over the whole interval of what they are about, the gravest first.
 
         A finding that holds at one end only is marked as possible and is never a stop.
         """
@@ -73,7 +73,7 @@ LIMITS: Mapping[type[FindingText], tuple[float, float]] = {
 
 
 def _over_range(finding: Finding, spreads: Mapping[str, Spread], shelf: Shelf) -> Finding:
-    """Return a finding with the interval of the light it speaks of, as severe as its better end."""
+    """Return a finding with the interval of the light it is about, as severe as its better end."""
     text = finding.text
     if not isinstance(text, Clips | FilterTooSmall | DarkensCorners):
         return finding
@@ -146,7 +146,7 @@ def _spacing(box: Box, spread: Spread) -> Iterator[Finding]:
 
 
 def _within(readout: Readout, error_mm: float) -> bool | None:
-    """Return whether an error would be borne; None where nothing says so."""
+    """Return whether an error would be allowed; None where nothing says so."""
     allowed = readout.spacing.allowed_mm
     return None if allowed is None else allowed[0] - 1e-9 <= error_mm <= allowed[1] + 1e-9
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
-from farrail.language import N_, Message, begun_small, say
+from farrail.language import N_, Message, begun_small, joined, say
 from farrail.quantities import signed_length, unit_word
 from farrail.readouts.finding import FindingText
 from farrail.readouts.names import loss_name
@@ -36,7 +36,7 @@ class LossDepends(FindingText):
                 unknown_name=self.unknown,
                 between=between,
             ),
-            say("Not judged until that is entered or measured.{turns}", turns=_turns(self.unknown, self.flips_at)),
+            joined(say("Not judged until that is entered or measured."), _turns(self.unknown, self.flips_at)),
         )
 
 
@@ -76,11 +76,11 @@ class SpacingDepends(FindingText):
                 signed_2=signed_length(self.high_mm),
                 unit=unit_word("mm"),
             ),
-            say("Enter or measure it first.{turns}", turns=_turns(self.unknown, self.flips_at)),
+            joined(say("Enter or measure it first."), _turns(self.unknown, self.flips_at)),
         )
 
 
 def _turns(unknown: UnknownField, flips_at: float | None) -> str:
     if flips_at is None:
         return ""
-    return say(" The verdict changes at {flips_at}, the others at their typical values.", flips_at=unknown.at(flips_at))
+    return say("The verdict changes at {flips_at}, the others at their typical values.", flips_at=unknown.at(flips_at))

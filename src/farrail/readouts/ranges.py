@@ -61,7 +61,7 @@ class Spread:
 
     @property
     def width(self) -> float:
-        """How far apart its ends lie."""
+        """How far apart its ends are."""
         if self.or_never:
             return inf
         return 0.0 if self.low == self.high else self.high - self.low

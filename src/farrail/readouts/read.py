@@ -56,7 +56,7 @@ class Subject(StrEnum):
 
 @dataclass(frozen=True)
 class Readout:
-    """Everything a laid train predicts; each member is computed when first asked for."""
+    """Everything a placed train predicts; each member is computed when first asked for."""
 
     layout: Layout
 
@@ -161,7 +161,7 @@ class Readout:
 
     @cached_property
     def corner_stops(self) -> float:
-        """Stops lost in the darkest corner to what stands ahead of the lens or behind it, the worse of the two."""
+        """Stops lost in the darkest corner to what is ahead of the lens or behind it, the worse of the two."""
         behind = self.light.corner_ri
         return max(self.front.corner_stops if self.front.judged else 0.0, 0.0 if behind is None else stops_lost(behind))
 
@@ -189,7 +189,7 @@ def _by_id(figures: Iterable[Figure]) -> dict[str, Figure]:
 
 
 def read(train: Train, shelf: Shelf) -> Readout:
-    """Lay a train out and read it.
+    """Build a train's layout and read it.
 
     Raises:
         BadWorkbook: the train names parts the shelf does not have.

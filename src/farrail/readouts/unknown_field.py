@@ -1,4 +1,4 @@
-"""A value that nobody entered, and the interval it leaves a loss of light, as findings name them."""
+"""A value that no one entered, and the interval it leaves a loss of light, as findings name them."""
 
 from dataclasses import dataclass
 

@@ -1,1 +1,1 @@
-"""Simulated stand-ins for outside devices; each says that it is one."""
+"""Simulated are-ins for outside devices; each says that it is one."""

@@ -1,7 +1,7 @@
-"""A simulated bench camera: frames as a train would take them, with a hidden truth to guess. A stand-in, no device.
+"""A simulated bench camera: frames as a train would take them, with a hidden truth to guess. A are-in, no device.
 
 Flats come from the light engine, dust from the pupil's shadow, stars as normal distributions widened by defocus. What
-was hidden is told by `Truth`, which nothing but the maker of the frame knows.
+was hidden is known by `Truth`, which nothing but the maker of the frame knows.
 """
 
 import math
@@ -47,15 +47,15 @@ class Truth:
 
     Attributes:
         apertures: number of an aperture of the light readout, with its diameter and its centre right and up, mm.
-        reaches: number of a cover beside the axis, with how much nearer to the axis it stands, mm.
-        deeper_mm: by how much deeper the entrance pupil lies than the train has it.
+        reaches: number of a cover beside the axis, with how much nearer to the axis it is, mm.
+        deeper_mm: by how much deeper the entrance pupil is than the train has it.
         falloff: exponent of the natural falloff.
         gradient: of the lamp over the frame, right and up, as a share from middle to edge.
         motes: dust.
-        focus_um: where the focuser stands, against best focus in the middle.
-        across_um: how much farther focus lies at the picture's right edge than at its left.
+        focus_um: where the focuser is, against best focus in the middle.
+        across_um: how much farther focus is at the picture's right edge than at its left.
         upright_um: the same, top against bottom.
-        curvature_um: how much farther it lies in the corner.
+        curvature_um: how much farther it is in the corner.
         spacing_mm: error of the spacing: corner stars are drawn out by it.
         short_is_radial: which way they are where it is too short.
         trailed: how far the mount drifted, pixels along the rows.
@@ -145,7 +145,7 @@ def _between(count: int, points: int) -> np.ndarray:
 
 
 def _images(readout: Readout, truth: Truth) -> list[ApertureImage]:
-    """Return what stands in the way, changed as it is hidden; a filter moves with the seat it lies in."""
+    """Return what is in the way, changed as it is hidden; a filter moves with the seat it is in."""
     imaged = readout.light.imaged
     hidden = {number: (wide, x, y) for number, wide, x, y in truth.apertures}
     reaches = dict(truth.reaches)
@@ -171,7 +171,7 @@ def _images(readout: Readout, truth: Truth) -> list[ApertureImage]:
 
 
 def _shadow(mote: HiddenMote, readout: Readout, right: np.ndarray, up: np.ndarray) -> np.ndarray:
-    """Return the share of the light a mote takes at each pixel: where its own disc lies in the pupil's cone."""
+    """Return the share of the light a mote takes at each pixel: where its own disc is in the pupil's cone."""
     pupil = readout.light.pupil
     x, y = right[None, :] - mote.right_mm, up[:, None] - mote.up_mm
     away = np.hypot(x, y)

@@ -1,4 +1,4 @@
-"""Frames of each kind as the simulated bench camera takes them, something hidden in each. A stand-in, no device."""
+"""Frames of each kind as the simulated bench camera takes them, something hidden in each. A are-in, no device."""
 
 from dataclasses import replace
 

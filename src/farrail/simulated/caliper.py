@@ -42,7 +42,7 @@ class SimulatedCaliper:
 
     @property
     def opening_mm(self) -> float:
-        """How far the jaws stand open in truth."""
+        """How far the jaws are open in truth."""
         return self._opening_mm
 
     @property

@@ -22,7 +22,7 @@ def hidden_truth(readout: Readout, kind: FrameKind, seed: int, focus_um: float =
         readout: the train.
         kind: what the frame shows.
         seed: of the dice.
-        focus_um: where the focuser stands.
+        focus_um: where the focuser is.
     """
     dice = np.random.default_rng(seed)
     light = readout.light
@@ -37,7 +37,7 @@ def hidden_truth(readout: Readout, kind: FrameKind, seed: int, focus_um: float =
         covers = [n for n, one in enumerate(light.imaged) if one.image.passes is not None and not one.image.front]
         if covers and dice.uniform() < HOW_OFTEN_A_COVER:
             return Truth(reaches=((covers[0], float(dice.uniform(2.0, 5.0))),), seed=seed)
-        # Of what stands near the corner's bundle one is narrower than it should be, and off the axis.
+        # Of what is near the corner's bundle one is narrower than it should be, and off the axis.
         near = sorted(rear, key=lambda item: item[1].has_mm - item[1].needed_mm)[:4]
         number, one = near[int(dice.integers(len(near)))]
         wide = min(one.placed.diameter.value, one.needed_mm * float(dice.uniform(0.8, 0.95)))

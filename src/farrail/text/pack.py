@@ -19,7 +19,7 @@ def pack_rows(readouts: list[Readout], shelf: Shelf | None = None) -> list[dict[
 
     Args:
         readouts: the trains, read.
-        shelf: where pouches and cases lie; None: nothing is put into any.
+        shelf: where pouches and cases are; None: nothing is put into any.
     """
     taken = taken_for(readout.layout for readout in readouts)
     packing = _packing(taken, shelf)
@@ -77,11 +77,11 @@ def _mass(mass_g: float | None) -> str:
 def packed_mass(readouts: list[Readout], shelf: Shelf | None = None) -> str:
     """Return what all parts of trains and their cases weigh together.
 
-    With it how many nobody has weighed, and how many pieces found no place; "" where there is nothing to say.
+    With it how many no one has weighed, and how many pieces found no place; "" where there is nothing to say.
 
     Args:
         readouts: the trains, read.
-        shelf: where pouches and cases lie; None: nothing is put into any.
+        shelf: where pouches and cases are; None: nothing is put into any.
     """
     taken = taken_for(readout.layout for readout in readouts)
     packing = _packing(taken, shelf)

@@ -1,4 +1,4 @@
-"""What stands on a build sheet, as plain data: the ledger, findings, steps by stage, cautions, what to pack."""
+"""What is on a build sheet, as plain data: the ledger, findings, steps by stage, cautions, what to pack."""
 
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.steps import minutes_of, steps_of
@@ -25,7 +25,7 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
         readout: the train, read.
         workbook: name of its workbook.
         day: the day it is printed on.
-        shelf: what is at hand, for what is done in two ways; None: only what the train has.
+        shelf: what is available, for what is done in two ways; None: only what the train has.
     """
     layout = readout.layout
     first, rest = train_headline(readout)

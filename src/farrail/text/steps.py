@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from farrail.assembly.cautions import Caution
 from farrail.assembly.model import Stage, Start, Step, StepValues, Tool
 from farrail.assembly.overhang import Carrier
-from farrail.language import N_, Message, names_in, say, say_n
+from farrail.language import N_, Message, joined, names_in, say, say_n
 from farrail.quantities import decimal, mass_words
 
 
@@ -59,7 +59,7 @@ def _wheel_way(v: StepValues) -> Told:
     toward = say("toward the sensor") if v["nearer_sensor"] else say("away from the sensor, as in this train")
     why = say("The closer filters are to the sensor, the smaller they can be.")
     if not v["nearer_sensor"]:
-        why += say(" The same holds if it is reversed; Vignetting shows whether that is worth new flats.")
+        why = joined(why, say("The same holds if it is reversed; Vignetting shows whether that is worth new flats."))
     return Told(
         say("Face {part} with its seats {toward}.", part=v["part"], toward=toward),
         say("Check which side of the housing the carousel is on."),

@@ -1,1 +1,1 @@
-"""Parts laid on a rail: the train, its joints, and its layout in absolute positions."""
+"""Parts placed on a rail: the train, its joints, and its layout in absolute positions."""

@@ -35,17 +35,17 @@ class PlacedPower:
     z_mm: float
     placed: Placed
     origin: Origin
-    # How far its front principal plane lies ahead of `z_mm`, its rear one.
+    # How far its front principal plane is ahead of `z_mm`, its rear one.
     ahead_mm: float = 0.0
 
     @property
     def first_mm(self) -> float:
-        """Its front principal plane on the rail, from which what stands ahead is counted."""
+        """Its front principal plane on the rail, from which what is ahead is counted."""
         return self.z_mm - self.ahead_mm
 
     @property
     def focus_mm(self) -> float:
-        """Where the image lies that it takes up, on the rail, glass ahead of it not counted."""
+        """Where the image is that it takes up, on the rail, glass ahead of it not counted."""
         return self.first_mm + self.power.native_focus_mm
 
 
@@ -55,7 +55,7 @@ class Extension:
 
     Attributes:
         tubes_mm: extension tubes, bellows and rings, before or behind a teleconverter.
-        behind_mm: of these, what stands behind the teleconverter.
+        behind_mm: of these, what is behind the teleconverter.
         carried_mm: the teleconverter's own length, which keeps the lens's distance.
         lengths_mm: the single lengths, in the order the light meets them.
         origin: the weakest of them.
@@ -69,7 +69,7 @@ class Extension:
 
     @property
     def whole_mm(self) -> float:
-        """By how much the camera stands farther away than without."""
+        """By how much the camera is farther away than without."""
         return self.tubes_mm + self.carried_mm
 
 
@@ -93,7 +93,7 @@ AT_INFINITY = RingSetting()
 
 @dataclass(frozen=True)
 class FirstOrder:
-    """What the readouts need to know of a laid train's optic; each member is worked out when first asked for."""
+    """What the readouts need to know of a placed train's optic; each member is worked out when first asked for."""
 
     layout: TracedRows
 
@@ -112,7 +112,7 @@ class FirstOrder:
 
     @cached_property
     def entrance_pupil(self) -> Quantity:
-        """How far behind the thread seat the entrance pupil lies at the focal length set; 0 for a telescope.
+        """How far behind the thread seat the entrance pupil is at the focal length set; 0 for a telescope.
 
         A zoom's is interpolated in its table, with the weaker origin of both neighbours; beyond its ends the last
         holds.
@@ -182,7 +182,7 @@ class FirstOrder:
 
         Returns:
             Reduced distance before the sensor, negative where powered parts image it behind the sensor, and the signed
-            scale of its size: negative where it stands upside down.
+            scale of its size: negative where it is upside down.
         """
         sensor = self.layout.sensor_mm
         assert sensor is not None
@@ -194,9 +194,9 @@ class FirstOrder:
     def _by_factor(self, met: PlacedLens, distance_mm: float) -> PlacedPower | None:
         """Return a teleconverter as a diverging lens whose rear principal plane is its middle.
 
-        With the camera on its rear it makes just its factor M of an image that lies a flange distance behind its own
+        With the camera on its rear it makes just its factor M of an image that is a flange distance behind its own
         front, where the lens alone would put it: 1/f = (1 − M)/s', s' its distance before the sensor, and the front
-        principal plane lies s'/M ahead of that image. Extension behind it makes it stronger.
+        principal plane is s'/M ahead of that image. Extension behind it makes it stronger.
         """
         optic, factor = self.optic, met.lens.factor
         if factor is None or not isinstance(optic, CameraLens) or self.layout.reversed:
@@ -230,9 +230,9 @@ class FirstOrder:
 
     @cached_property
     def shown_factor(self) -> float:
-        """What an f-number told of the train is of the optic's own: cameras count a teleconverter by its name.
+        """What an f-number shown of the train is of the optic's own: cameras count a teleconverter by its name.
 
-        A corrector's factor follows from where it stands; so does a teleconverter's, and what its extension makes of
+        A corrector's factor follows from where it is; so does a teleconverter's, and what its extension makes of
         it is light lost and no other f-number.
         """
         lenses = [(one.placed.part.thin_lens(), one.power.magnification) for one in self.powers]
@@ -300,7 +300,7 @@ class FirstOrder:
 
     @cached_property
     def exit_pupil(self) -> Quantity:
-        """The exit pupil's distance before the sensor, negative where it lies behind it.
+        """The exit pupil's distance before the sensor, negative where it is behind it.
 
         Known for a corrector or lens where its maker says so. A telescope's is its objective, seen through powered
         parts; behind a corrector whose power is not known it is taken there, assumed. A lens's follows from its pupil
@@ -352,7 +352,7 @@ class FirstOrder:
 
     @cached_property
     def extension(self) -> Extension:
-        """What stands behind a lens on purpose; nothing for a telescope or with a corrector."""
+        """What is behind a lens on purpose; nothing for a telescope or with a corrector."""
         if not isinstance(self.optic, CameraLens) or self.layout.corrector is not None:
             return Extension()
         tubes, behind, carried = 0.0, 0.0, 0.0
@@ -394,7 +394,7 @@ class FirstOrder:
 
     @cached_property
     def directions(self) -> Directions:
-        """How the optic lays directions on the frame, and how its entrance pupil walks, as far as that is known."""
+        """How the optic places directions on the frame, and how its entrance pupil walks, as far as that is known."""
         optic, camera = self.optic, self.layout.camera
         if not isinstance(optic, CameraLens):
             return STRAIGHT
@@ -408,7 +408,7 @@ class FirstOrder:
         )
 
     def _seen_pupil(self, f_number: float, ring: RingSetting) -> tuple[float, float]:
-        """Return how far before the sensor the pupil is seen, and by how much what stands behind narrows the cone."""
+        """Return how far before the sensor the pupil is seen, and by how much what is behind narrows the cone."""
         layout, optic = self.layout, self.optic
         own, sensor = self.exit_pupil.value, layout.sensor_mm
         if not isinstance(optic, CameraLens) or layout.corrector is not None or sensor is None:
@@ -422,7 +422,7 @@ class FirstOrder:
         if not self.powers:
             return own + away, 1.0 + away / own
         # At infinity the lens's cone comes from a pupil `own` ahead of its own image, a flange distance behind its
-        # flange; drawn out it stands so much nearer the scene.
+        # flange; drawn out it is so much nearer the scene.
         pupil_z = layout.optic_rear_mm + optic.flange_focal_distance_mm.value - own - ring.drawn_out_mm
         seen, scale = _through(self, list(self.powers), self.powers[0].first_mm - pupil_z)
         seen = math.copysign(max(abs(seen), NEAREST_PUPIL_MM), seen)
@@ -453,7 +453,7 @@ def _through(order: FirstOrder, powers: list[PlacedPower], ahead_mm: float) -> t
     Args:
         order: the train's record.
         powers: the parts between it and the sensor, in the order the light meets them.
-        ahead_mm: how far it lies before the first one's front principal plane, reduced.
+        ahead_mm: how far it is before the first one's front principal plane, reduced.
     """
     whole, image = 1.0, 0.0
     for number, one in enumerate(powers):
@@ -469,7 +469,7 @@ def _through(order: FirstOrder, powers: list[PlacedPower], ahead_mm: float) -> t
 def lens_exit_pupil(lens: CameraLens, focal: Quantity, diagonal_mm: float) -> Quantity:
     """Return a lens's exit pupil at infinity, before the sensor: pupil ratio times focal length, else a range.
 
-    Without a pupil ratio only what can be is said: not behind the rear glass, which stands at the flange or a little
+    Without a pupil ratio only what can be is said: not behind the rear glass, which is at the flange or a little
     ahead of it, and seldom farther than four times that or twice the focal length (common practice, no source).
     """
     if lens.pupil_ratio is not None:

@@ -15,8 +15,8 @@ class Joint:
 
     Attributes:
         side: which row.
-        index: the joint lies before the row's part of this index (the last one before the camera or the scene).
-        z_mm: where it lies on the rail.
+        index: the joint is before the row's part of this index (the last one before the camera or the scene).
+        z_mm: where it is on the rail.
         left: connection of the neighbour toward the scene, None where there is none.
         right: connection of the neighbour toward the sensor, None where there is none.
         left_name: that neighbour's name.
@@ -51,7 +51,7 @@ class End:
 
 
 def ends_of(placed: Placed) -> tuple[End, End]:
-    """Return the ends of a laid part, toward the scene first.
+    """Return the ends of a placed part, toward the scene first.
 
     A shim has no thread of its own, nor has a filter between two rings: the joint on either side of it is made by the
     threads beyond.
@@ -66,8 +66,8 @@ def chain_joints(side: Side, first: int, ends: list[tuple[End, End]], positions_
     Args:
         side: the row.
         first: index given to the first joint; later ones count up on the rear side and down on the front side.
-        ends: for each member its (scene side, sensor side) ends; a joint lies between each pair of neighbours.
-        positions_mm: where each joint lies; one fewer than members.
+        ends: for each member its (scene side, sensor side) ends; a joint is between each pair of neighbours.
+        positions_mm: where each joint is; one fewer than members.
     """
     step = 1 if side is Side.REAR else -1
     joints = []

@@ -30,7 +30,7 @@ from farrail.train.train import Laid, Side, Train
 
 @dataclass(frozen=True)
 class Layout(TracedRows):
-    """A laid train, with what it does to the light and how it stands about the axis."""
+    """A placed train, with what it does to the light and how it is about the axis."""
 
     @cached_property
     def first_order(self) -> FirstOrder:
@@ -59,7 +59,7 @@ class Layout(TracedRows):
 
 
 def lay_out(train: Train, shelf: Shelf) -> Layout:
-    """Lay a train out.
+    """Build a train's layout.
 
     Args:
         train: the train.
@@ -87,7 +87,7 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
     front_parts = [_tube(shelf, laid, train) for laid in train.front_stack]
     lengths = [part.length_at(laid.setting_mm) for part, laid in zip(rear_parts, train.rear_train, strict=True)]
 
-    # The last corrector's rear shoulder is the origin; count back to where the optic's shoulder must lie.
+    # The last corrector's rear shoulder is the origin; count back to where the optic's shoulder must be.
     correctors = [i for i, part in enumerate(rear_parts) if isinstance(part, Corrector)]
     origin = correctors[-1] + 1 if correctors else 0
     members = _members(optic, rear_parts, train, camera)
@@ -95,7 +95,7 @@ def lay_out(train: Train, shelf: Shelf) -> Layout:
     gaps = gaps_of(members, held)
     apart = {gap.index: gap.length.value for gap in gaps}
     for index, hold in held.items():
-        # What the glass adds is the gap it makes; here it lies inside the thread, if only the thread is deep enough.
+        # What the glass adds is the gap it makes; here it is inside the thread, if only the thread is deep enough.
         note = say("the glass is inside the thread")
         lengths[index] = published(0.0, note=note) if hold.known else assumed(0.0, note=note)
     start = -sum(length.value for length in lengths[:origin]) - sum(apart.get(i, 0.0) for i in range(origin))
@@ -161,12 +161,12 @@ def _place_rear(
     row: tuple[Laid, ...], parts: list[Through], lengths: list[Quantity], start_mm: float, apart: dict[int, float],
     held: dict[int, Held],
 ) -> tuple[list[Placed], float]:  # fmt: skip
-    """Return the rear train at its places, and where the camera's flange lies."""
+    """Return the rear train at its places, and where the camera's flange is."""
     placed, z, joint_mm = [], start_mm, start_mm
     for index, (laid, part, length) in enumerate(zip(row, parts, lengths, strict=True)):
         ends = (part.rear, part.front) if laid.flipped else (part.front, part.rear)
         if index in held and is_bare_glass(part):
-            # The glass lies before the end of the external thread, which begins at its own shoulder.
+            # The glass is before the end of the external thread, which begins at its own shoulder.
             glass, reach = part.glass.drawn_thickness_mm, held[index].reach_mm
             ahead = _gap_before_next(index, apart, held, len(row))
             front = joint_mm + reach if held[index].from_left else z + ahead - reach - glass

@@ -21,7 +21,7 @@ _OTHER_END = {
 
 @dataclass(frozen=True)
 class Place:
-    """Where something stands in a train: which row, which member, and which of its slots.
+    """Where something is in a train: which row, which member, and which of its slots.
 
     Index −1 of the rear train is the optic; one past its last member is the camera.
     """
@@ -35,7 +35,7 @@ class Place:
 class Placed:
     """A member of the front stack or rear train between two planes of the rail.
 
-    `z_front_mm` is the end toward the scene whatever way the part is turned; `front` and `rear` likewise.
+    `z_front_mm` is the end toward the scene no matter what way the part is turned; `front` and `rear` likewise.
     """
 
     side: Side
@@ -47,12 +47,12 @@ class Placed:
     z_rear_mm: float
     front: Connection
     rear: Connection
-    # A filter between two rings: the glass lies inside their thread and adds nothing of its own.
+    # A filter between two rings: the glass is inside their thread and adds nothing of its own.
     held: Held | None = None
 
     @property
     def place(self) -> Place:
-        """Where it stands in its train."""
+        """Where it is in its train."""
         return Place(self.side, self.index)
 
     @property
@@ -66,11 +66,11 @@ class Placed:
         return (self.z_front_mm + self.z_rear_mm) / 2.0
 
     def on_rail_mm(self, at_mm: float) -> float:
-        """Return where a place of the part's own, counted from its front as the maker draws it, lies on the rail."""
+        """Return where a place of the part's own, counted from its front as the maker draws it, is on the rail."""
         return self.z_rear_mm - at_mm if self.laid.flipped else self.z_front_mm + at_mm
 
     def filled(self, parts: Mapping[PartId, PartBase]) -> Filled:
-        """Return how it lies and what stands in it."""
+        """Return how it is and what is in it."""
         laid = self.laid
         ends = (self.rear, self.front) if laid.flipped else (self.front, self.rear)
         return Filled(
@@ -123,16 +123,16 @@ class PlacedAperture:
 
     Attributes:
         part: whose aperture it is.
-        role: which of its apertures; of both ends the front one is toward the scene, whatever way the part lies.
+        role: which of its apertures; of both ends the front one is toward the scene, no matter what way the part is.
         diameter: clear diameter with provenance.
         path: the part's field that says so.
         z_mm: its place (the middle of an unknown span).
         z_low_mm: nearest to the scene it may be.
         z_high_mm: nearest to the sensor it may be.
-        place: where it stands in the train.
+        place: where it is in the train.
         position_origin: where its place came from.
         height: of a rectangular one, whose width `diameter` is; None for a round one.
-        centre_mm: where its centre lies beside the axis in the part's own frame, right and up.
+        centre_mm: where its centre is beside the axis in the part's own frame, right and up.
         passes: what it lets through where it only covers part of the light; None for an opening.
         cut_mm: of a hood cut out in petals, by how much it reaches less far at the frame's corners and at its sides.
     """
@@ -153,7 +153,7 @@ class PlacedAperture:
 
     @property
     def side(self) -> Side:
-        """Which side of the optic it stands on."""
+        """Which side of the optic it is on."""
         return self.place.side
 
     @property
@@ -173,9 +173,9 @@ class PlacedAperture:
 
 
 def placed_aperture(placed: Placed, aperture: Aperture) -> PlacedAperture:
-    """Return an aperture of a laid part on the rail.
+    """Return an aperture of a placed part on the rail.
 
-    Of something thick the face toward the light decides: in a part laid the other way that is its other face.
+    Of something thick the face toward the light decides: in a part placed the other way that is its other face.
     """
     if placed.laid.flipped:
         ends = (

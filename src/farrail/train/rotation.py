@@ -9,7 +9,7 @@ from farrail.train.rows import Rows
 
 @dataclass(frozen=True)
 class Rotated:
-    """One member as it stands about the axis.
+    """One member as it is about the axis.
 
     Attributes:
         index: its place in the rear train; one past the last for the camera.
@@ -29,9 +29,9 @@ class Rotated:
 
 
 def rotations_of(rows: Rows) -> Iterator[Rotated]:
-    """Yield how each member of the rear train stands, the camera last.
+    """Yield how each member of the rear train is, the camera last.
 
-    A member without an angle of its own stands as its neighbour toward the scene does. Across a bayonet the angle
+    A member without an angle of its own is as its neighbour toward the scene does. Across a bayonet the angle
     follows from both index marks, unless that neighbour is a rotator, whose rear turns.
     """
     angle, rear, free = 0.0, rows.optic_ends[1], False

@@ -1,4 +1,4 @@
-"""A laid train's rows of parts at their places, before anybody asks what light meets there."""
+"""A placed train's rows of parts at their places, before anybody asks what light meets there."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -22,15 +22,15 @@ class Rows:
     """A train at absolute positions, all in mm on the rail.
 
     Attributes:
-        train: the train laid out.
+        train: the train built.
         optic: its optic.
         camera: its camera, if any.
         front: front stack, from the optic outward.
         rear: rear train, from the optic to the camera.
         corrector: the last corrector of the rear train, if any: its rear shoulder is z = 0.
-        optic_rear_mm: where the optic's own rear shoulder lies (0 without a corrector).
+        optic_rear_mm: where the optic's own rear shoulder is (0 without a corrector).
         front_seat_mm: where the front stack begins.
-        flange_mm: where the camera's flange lies.
+        flange_mm: where the camera's flange is.
         joints: all joints, front stack outermost first, then rear train.
         parts: the shelf's parts named by the train, by id.
         gaps: what keeps the rear train's shoulders apart.
@@ -51,7 +51,7 @@ class Rows:
 
     @property
     def sensor_mm(self) -> float | None:
-        """Where the sensor lies, or None without a camera."""
+        """Where the sensor is, or None without a camera."""
         return None if self.camera is None else self.flange_mm + self.camera.flange_to_sensor_mm.value
 
     @property
@@ -61,12 +61,12 @@ class Rows:
 
     @property
     def reversed(self) -> bool:
-        """Whether the optic is a lens turned round, its filter thread toward the camera."""
+        """Whether the optic is a lens flipped, its filter thread toward the camera."""
         return is_reversed(self.optic, self.train)
 
     @property
     def optic_ends(self) -> tuple[Connection | None, Connection]:
-        """The optic's connections as it lies, toward the scene first."""
+        """The optic's connections as it is, toward the scene first."""
         return optic_ends_of(self.optic, self.train)
 
     @property
@@ -81,7 +81,7 @@ class Rows:
 
 
 def optic_ends_of(optic: Optic, train: Train) -> tuple[Connection | None, Connection]:
-    """Return an optic's connections as it lies, toward the scene first."""
+    """Return an optic's connections as it is, toward the scene first."""
     if not isinstance(optic, CameraLens):
         return None, optic.rear
     if optic.front is not None and is_reversed(optic, train):
@@ -90,5 +90,5 @@ def optic_ends_of(optic: Optic, train: Train) -> tuple[Connection | None, Connec
 
 
 def is_reversed(optic: Optic, train: Train) -> bool:
-    """Whether an optic lies turned round; without a front connection nothing could hold it so."""
+    """Whether an optic is flipped; without a front connection nothing could hold it so."""
     return train.optic_reversed and isinstance(optic, CameraLens) and optic.front is not None

@@ -1,7 +1,7 @@
 """How the members of a rear train sit on each other: what each adds, and what keeps shoulders apart.
 
-A shim lies between two shoulders and the threads pass through it. An unmounted filter between two threaded ends is
-held by them: the glass lies in the internal thread, before the end of the external one. A thread that is longer than
+A shim is between two shoulders and the threads pass through it. An unmounted filter between two threaded ends is
+held by them: the glass is in the internal thread, before the end of the external one. A thread that is longer than
 its mate is deep, with the glass and less the shims, keeps the shoulders apart; so does a nosepiece that is drawn out.
 """
 
@@ -36,7 +36,7 @@ class Cause(StrEnum):
 
 @dataclass(frozen=True)
 class Member:
-    """One member of the row: an end of the train, or a laid part; connections as laid, toward the scene first."""
+    """One member of the row: an end of the train, or a placed part; connections as placed, toward the scene first."""
 
     part: Part
     front: Connection | None
@@ -50,7 +50,7 @@ class JointGap:
     """What keeps the shoulders of a joint apart.
 
     Attributes:
-        index: the joint lies before the row's part of this index.
+        index: the joint is before the row's part of this index.
         length: how far apart; 0 where a nosepiece's place is not known and it is taken as pushed home.
         cause: what it comes from.
         standard: the connection that meets there.
@@ -66,7 +66,7 @@ class JointGap:
 
 @dataclass(frozen=True)
 class CannotHold:
-    """A filter that two rings cannot hold: wider than the thread it should lie in, or falling through a ring.
+    """A filter that two rings cannot hold: wider than the thread it should be in, or falling through a ring.
 
     Attributes:
         filter: its name.
@@ -112,7 +112,7 @@ def is_bare_glass(part: Part) -> TypeGuard[RoundFilter]:
 
 
 def held_filters(members: Sequence[Member]) -> dict[int, Held]:
-    """Return the filters of a row that lie between two threaded ends, by index.
+    """Return the filters of a row that are between two threaded ends, by index.
 
     Args:
         members: the optic or corrector's end, the row's parts, and the camera's end; part `i` of the row is member

@@ -48,7 +48,7 @@ class Trace:
 
 @dataclass(frozen=True)
 class TracedRows(Rows):
-    """A laid train's rows with what the light meets on them."""
+    """A placed train's rows with what the light meets on them."""
 
     @cached_property
     def trace(self) -> Trace:
@@ -68,12 +68,12 @@ class TracedRows(Rows):
 
 
 def trace_of(rows: Rows) -> Trace:
-    """Return what the light meets in a laid train."""
+    """Return what the light meets in a placed train."""
     return Trace(tuple(_met(rows)))
 
 
 def met_in(placed: Placed, rows: Rows | None = None) -> list[Met]:
-    """Return what a laid part puts into the beam, toward the scene first."""
+    """Return what a placed part puts into the beam, toward the scene first."""
     filled = placed.filled(rows.parts if rows is not None else {})
     found: list[Met] = [placed_aperture(placed, aperture) for aperture in placed.part.apertures(filled)]
     lens = placed.part.thin_lens()
@@ -95,8 +95,8 @@ def met_in(placed: Placed, rows: Rows | None = None) -> list[Met]:
                 piece.included,
             )
         )
-    # Python's sort is stable: what stands at one place keeps the part's own order. So does a recessed ring, whose rear
-    # lies ahead of its front.
+    # Python's sort is stable: what is at one place keeps the part's own order. So does a recessed ring, whose rear
+    # is ahead of its front.
     return sorted(found, key=_z_mm) if placed.z_rear_mm >= placed.z_front_mm else found
 
 

@@ -1,7 +1,7 @@
-"""A train: an optic with what stands before and behind it, named by part ids.
+"""A train: an optic with what is before and behind it, named by part ids.
 
 `front_stack` is counted from the optic outward toward the scene, `rear_train` from the optic toward the camera.
-A corrector is a member of the rear train; whatever follows it is measured from its own datum.
+A corrector is a member of the rear train; no matter what follows it is measured from its own datum.
 """
 
 from enum import StrEnum
@@ -37,7 +37,7 @@ class GuidePort(Frozen):
 
 
 class Laid(Frozen):
-    """One part as it lies in a train.
+    """One part as it is in a train.
 
     Attributes:
         part: the part's id.
@@ -45,13 +45,13 @@ class Laid(Frozen):
         setting_mm: what an adjustable spacer is set to; None: its shortest.
         filters: the filters in a drawer's set or a wheel's slots, None for an empty slot.
         in_beam: which of `filters` is in the beam.
-        standoff_mm: how far a nosepiece held by a screw stands out at the part's scene side, as measured.
+        standoff_mm: how far a nosepiece held by a screw is out at the part's scene side, as measured.
         out_of_cell: a filter's glass, taken out of its own cell to be held between two rings.
         turned_deg: how far it is turned about the axis, clockwise as seen from the camera; None: as it comes.
         drop_in: the round filter dropped into a holder behind its sheets.
-        lens: the lens a reversing ring in a front stack carries, turned round.
-        guide: the guide camera on an off-axis guider's port, and what stands between; None for none.
-        kept: it stays where it lies and as it is set; no planner moves it, though it could be moved.
+        lens: the lens a reversing ring in a front stack carries, flipped.
+        guide: the guide camera on an off-axis guider's port, and what is between; None for none.
+        kept: it stays where it is and as it is set; no planner moves it, though it could be moved.
         shifts_mm: how far each of a holder's sheets is slid up from the middle, slot by slot; 0 where not given.
     """
 
@@ -70,7 +70,7 @@ class Laid(Frozen):
     shifts_mm: Annotated[tuple[Shift, ...], Field(max_length=24)] = ()
 
     def part_ids(self) -> list[PartId]:
-        """Return the id of every part that lies here, what it holds, carries and has hung on it included."""
+        """Return the id of every part that is here, what it holds, carries and has hung on it included."""
         held = [f for f in (*self.filters, self.drop_in, self.lens) if f is not None]
         hung = [] if self.guide is None else [*self.guide.between, self.guide.camera]
         return [self.part, *held, *hung]
@@ -105,7 +105,7 @@ class Sky(Frozen):
     """A clear sky before the camera, for what a polariser does to it.
 
     Attributes:
-        sun_high_deg: how high the Sun stands.
+        sun_high_deg: how high the Sun is.
         sun_right_deg: how far to the right of where the camera looks; negative: to the left.
         camera_up_deg: how far above the horizon the camera looks.
         most_polarised: how far the sky is polarised at 90° from the Sun; about 0.8 in clear air (common practice).
@@ -136,7 +136,7 @@ class Conditions(Frozen):
     subject_width_mm: Annotated[float, Field(gt=0.0, le=100_000.0)] | None = None
     subject_depth_mm: Annotated[float, Field(gt=0.0, le=10_000.0)] | None = None
     blur_um: Annotated[float, Field(gt=0.0, le=1000.0)] | None = None
-    # Where the Sun stands, for a polariser; None: a usual place.
+    # Where the Sun is, for a polariser; None: a usual place.
     sky: Sky | None = None
 
 
@@ -167,12 +167,12 @@ class Built(Frozen):
 
 
 class Train(Frozen):
-    """An optic, what is laid on both its sides, and a camera."""
+    """An optic, what is placed on both its sides, and a camera."""
 
     id: PartId
     name: Annotated[str, Field(min_length=1, max_length=120)]
     optic: PartId
-    # A lens turned round: its filter thread faces the camera.
+    # A lens flipped: its filter thread faces the camera.
     optic_reversed: bool = False
     front_stack: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
     rear_train: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()

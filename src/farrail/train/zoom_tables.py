@@ -1,4 +1,4 @@
-"""What a lens's tables say at a focal length: in proportion between two entries, beyond the ends what stands there."""
+"""What a lens's tables say at a focal length: in proportion between two entries, beyond the ends what is there."""
 
 import numpy as np
 
@@ -16,7 +16,7 @@ def pupil_depth_at(lens: CameraLens, focal_mm: float) -> Quantity:
 
 
 def pupil_walk_at(lens: CameraLens, focal_mm: float) -> Quantity | None:
-    """Return how far a lens's entrance pupil walks toward the scene to the corner; None where nobody has said."""
+    """Return how far a lens's entrance pupil walks toward the scene to the corner; None where nothing was entered."""
     return _at(_walks(lens), focal_mm) or lens.pupil_walk_mm
 
 
@@ -60,7 +60,7 @@ def _f_numbers(lens: CameraLens) -> Table:
 
 
 def _at(table: Table, focal_mm: float) -> Quantity | None:
-    """Return what a table says at a focal length, resting on the two entries it lies between; None of an empty one."""
+    """Return what a table says at a focal length, resting on the two entries it is between; None of an empty one."""
     if not table:
         return None
     if focal_mm <= table[0][0]:

@@ -13,7 +13,7 @@ from farrail.workbook.store import read_file, write_text
 
 ENDINGS = (".pdf", ".html", ".htm")
 WIDTH_PX, HEIGHT_PX = 1280, 420
-# On paper the drawing is laid out narrower, so that its lettering is as large as the text.
+# On paper the drawing is built narrower, so that its lettering is as large as the text.
 PAPER_PX = (860, 340)
 LARGE_PAPER_PX = (640, 300)
 MARGIN_MM = 15.0
@@ -106,7 +106,7 @@ def sheet_html(data: dict[str, object], drawing: str) -> str:
 
 
 def drawing_svg(session: Any) -> str:
-    """Return the train's cut section as SVG, to stand inside a page."""
+    """Return the train's cut section as SVG, to be inside a page."""
     from PySide6.QtCore import QBuffer, QIODevice, QPoint, QRect, QSize
     from PySide6.QtSvg import QSvgGenerator
 

@@ -27,7 +27,7 @@ class Conditions(Popover):
     """Every condition of the train in view that can be changed."""
 
     def __init__(self, session: Session, parent: QWidget) -> None:
-        """Lay out what the train has."""
+        """Build the layout of what the train has."""
         super().__init__(say("Use of this train"), parent, 340)
         self._session = session
         self._grid = QGridLayout()
@@ -144,7 +144,7 @@ class Conditions(Popover):
         self._refreshers.append(lambda readout: box.setChecked(now(readout.layout.train)))
 
     def _refresh(self) -> None:
-        """Show the conditions as they stand."""
+        """Show the conditions as they are."""
         readout = self._session.readout
         if readout is not None:
             for refresh in self._refreshers:

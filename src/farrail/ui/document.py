@@ -57,7 +57,7 @@ class Document(QObject):
         self.read_only = path is not None and lock is None
 
     def pass_lock(self, path: Path) -> FileLock | None:
-        """Give the lock of a file away to who opens it anew; None where it is not this one's, or others show it."""
+        """Give the lock of a file away to who opens it again; None where it is not this one's, or others show it."""
         if self._lock is None or self.path is None or self.shown_in > 1 or real(self.path) != real(path):
             return None
         lock, self._lock = self._lock, None
@@ -112,7 +112,7 @@ class Document(QObject):
         self._copying.wait()
 
     def _to_keep(self) -> _State:
-        """Return what is to be kept as it stands now; no workbook where everything is saved."""
+        """Return what is to be kept as it is now; no workbook where everything is saved."""
         workbook = None if self.history.clean else self.history.present
         return workbook, self.path, self._digest, self._autosave.ask()
 

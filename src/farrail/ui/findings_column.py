@@ -117,7 +117,7 @@ class FindingsColumn(QWidget):
     folded = Signal(bool)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the column out."""
+        """Arrange the column."""
         super().__init__(parent)
         self.setObjectName("findings_column")
         self._session = session
@@ -293,11 +293,11 @@ class FindingsColumn(QWidget):
         tolerance = readout.spacing.tolerance_mm
         self.fits.set_rows([_fit_row(fit, tolerance, lens) for fit in found])
         self.fits.setVisible(bool(found))
-        # A handful is seen at once, whatever is said above it.
+        # A handful is seen at once, all that is said above it.
         self.fits.setMinimumHeight(min(len(found), LEAST_FITS) * ONE_LINE_PX + 2)
 
     def _take(self, key: RowKey | None, column: int) -> None:
-        """Lay the activated part at the picked joint, or put it in the picked part's place."""
+        """Place the activated part at the picked joint, or put it in the picked part's place."""
         train, picked = self._session.train, self._session.selection
         if train is None or picked.empty or not isinstance(key, FitKey):
             return
@@ -313,7 +313,7 @@ class FindingsColumn(QWidget):
 
 
 def _first_place(train: Train, part: str) -> Place | None:
-    """Return where a part stands in a train, the first place where there are several."""
+    """Return where a part is in a train, the first place where there are several."""
     for side in Side:
         for index, laid in enumerate(train.row(side)):
             if part and part in (laid.part, laid.filter_in_beam):

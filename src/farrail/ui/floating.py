@@ -47,7 +47,7 @@ class Floating(QObject):
     def __init__(
         self, split: QSplitter, rail: RailView, session: Session, owner: QWidget, follow: Callable[[], None]
     ) -> None:
-        """Serve one window; `follow` has the rail stand as its station wants once it is back."""
+        """Serve one window; `follow` has the rail are as its station wants once it is back."""
         super().__init__(owner)
         self._split, self._rail, self._session, self._owner, self._follow = split, rail, session, owner, follow
         self._apart: RailWindow | None = None
@@ -56,7 +56,7 @@ class Floating(QObject):
 
     @property
     def apart(self) -> RailWindow | None:
-        """The window the rail stands in by itself, or None."""
+        """The window the rail is in by itself, or None."""
         return self._apart
 
     def toggle(self) -> None:

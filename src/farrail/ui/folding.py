@@ -1,4 +1,4 @@
-"""The rail and what is under it: how high each stands, station by station, as the person left it."""
+"""The rail and what is under it: how high each is, station by station, as the person left it."""
 
 import json
 
@@ -9,7 +9,7 @@ from farrail.ui.rail.frame import STRIP_BELOW_PX, STRIP_PX
 from farrail.ui.rail.view import RailView
 from farrail.ui.station_stack import StationStack
 
-# How high the rail stands where nobody has moved it.
+# How high the rail is where no one has moved it.
 OPEN_PX, LEAST_OPEN_PX = 372, 230
 
 
@@ -27,13 +27,13 @@ class Folding(QObject):
         stations.shown.connect(lambda _: self.follow())
 
     def low(self, *, low: bool) -> None:
-        """In a low window the rail is a strip at every station, unless somebody opens it."""
+        """In a low window the rail is a strip at every station, unless a person opens it."""
         self._low = low
         self.follow()
 
     @property
     def _apart(self) -> bool:
-        """Whether the rail stands in a window of its own."""
+        """Whether the rail is in a window of its own."""
         return self._split.indexOf(self._rail) < 0
 
     def _height_for(self, key: str) -> int:
@@ -43,12 +43,12 @@ class Folding(QObject):
         return self._heights.get(key, STRIP_PX if roomy else self._open_px())
 
     def _open_px(self, *, wanted: bool = False) -> int:
-        """Return how high the rail stands open: what is under it keeps the room it is read in, unless it is wanted."""
+        """Return how high the rail is open: what is under it keeps the room it is read in, unless it is wanted."""
         whole = sum(self._split.sizes())
         least = self._stations.current.least_px
         if not whole:
             return OPEN_PX
-        # Lower than that, figures stand on one another: a strip says more.
+        # Lower than that, figures are on one another: a strip says more.
         room = min(OPEN_PX, whole - least)
         return room if room >= LEAST_OPEN_PX else LEAST_OPEN_PX if wanted else STRIP_PX
 
@@ -57,7 +57,7 @@ class Folding(QObject):
         self._put(self._height_for(self._stations.current.key))
 
     def open(self) -> None:
-        """Show the rail whole, whatever station is in front."""
+        """Show the rail whole, no matter what station is in front."""
         self._put(self._open_px(wanted=True))
 
     def toggle(self) -> None:
@@ -82,7 +82,7 @@ class Folding(QObject):
         self._heights[self._stations.current.key] = STRIP_PX if height < STRIP_BELOW_PX else height
 
     def keep(self) -> None:
-        """Write down how the rail stood at each station."""
+        """Write down how the rail was at each station."""
         self._settings.setValue("window/rail_heights", json.dumps(self._heights))
 
 

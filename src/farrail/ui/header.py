@@ -56,7 +56,7 @@ class Header(QWidget):
     aperture_wanted = Signal(QPoint)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the header out."""
+        """Arrange the header."""
         super().__init__(parent)
         self.setObjectName("header")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)

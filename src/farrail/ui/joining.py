@@ -1,7 +1,7 @@
 """One program for all windows, where that is wanted: a second start hands its file to the first and ends.
 
 The first listens on a local socket that only its own account may use; the second writes one line of JSON and waits for
-an answer. Nobody listening, or no answer: the second opens a window itself.
+an answer. No one listening, or no answer: the second opens a window itself.
 """
 
 import hashlib

@@ -10,7 +10,7 @@ LATEST_MS = 8000
 
 
 class Keeping(QObject):
-    """Keeps a session's unsaved work while somebody works on it."""
+    """Keeps a session's unsaved work while a person works on it."""
 
     def __init__(self, session: Session, parent: QObject | None = None) -> None:
         """Begin; nothing is written before an edit."""

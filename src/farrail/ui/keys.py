@@ -1,4 +1,4 @@
-"""Keys that mean the same everywhere: Enter presses, Escape takes back, Shift+F1 tells what a hand would be told."""
+"""Keys that mean the same everywhere: Enter presses, Escape takes back, Shift+F1 says what a hand would be shown."""
 
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeyEvent
@@ -39,7 +39,7 @@ class EnterPresses:
 
 
 def tell_more(window: QWidget) -> None:
-    """Show what the pointer would be told over what has the focus, and over what cannot have it."""
+    """Show what the pointer would be shown over what has the focus, and over what cannot have it."""
     about = QApplication.focusWidget()
     own = "" if about is None else _told(about)
     title = "" if about is None else about.accessibleName()
@@ -58,7 +58,7 @@ def tell_more(window: QWidget) -> None:
 
 
 def _told(about: QWidget) -> str:
-    """Return what a widget tells of what is picked in it, else of itself."""
+    """Return what a widget says something about what is picked in it, else of itself."""
     if isinstance(about, Ledger):
         return about.told()
     if isinstance(about, RailView):

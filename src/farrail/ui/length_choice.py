@@ -1,4 +1,4 @@
-"""The unit lengths are told in: kept for every start, and worn at once by windows made anew."""
+"""The unit lengths are shown in: kept for every start, and worn at once by windows made again."""
 
 from collections.abc import Callable, Iterator
 from functools import partial
@@ -23,7 +23,7 @@ def choices(session: Session, anew: Callable[[], None]) -> Iterator[Entry]:
 
 
 def choose(session: Session, unit: LengthUnit, anew: Callable[[], None]) -> None:
-    """Tell lengths in a unit from now on, and at every start."""
+    """Say lengths in a unit from now on, and at every start."""
     if unit is lengths.current():
         return
     try:

@@ -75,7 +75,7 @@ def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None
     window.ranging.wait()
     for _ in range(3):
         QApplication.processEvents()
-    # The ranges that came may have begun the map anew.
+    # The ranges that came may have begun the map again.
     window.light.map.finish()
     focused = QApplication.focusWidget()
     if isinstance(focused, QWidget):
@@ -265,7 +265,7 @@ def _log_entry(window: object) -> None:
 
 
 def _learnt(window: object) -> None:
-    """Show what the season's stars teach."""
+    """Show what the season's stars calibrate."""
     from farrail.ui.stations.log import LEARNT, LogStation
     from farrail.ui.window import MainWindow
 

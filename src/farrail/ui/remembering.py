@@ -33,7 +33,7 @@ class Remembering:
         self._stations.show_station(str(self._settings.value("window/station", FIRST)))
 
     def keep(self, geometry: QByteArray, split: QByteArray) -> None:
-        """Write down how they stand."""
+        """Write down how they are."""
         self._settings.setValue("window/geometry", geometry)
         self._settings.setValue("window/lower", split)
         self._settings.setValue("window/station", self._stations.current.key)

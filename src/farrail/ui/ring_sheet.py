@@ -1,4 +1,4 @@
-"""A ring on paper at its true size, to cut a gasket by, with a strip that tells whether the printer keeps to scale."""
+"""A ring on paper at its true size, to cut a gasket by, with a strip that says whether the printer keeps to scale."""
 
 from pathlib import Path
 

@@ -10,7 +10,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal, SignalInstance
 
 from farrail.errors import FarRailError
-from farrail.language import begun_small, say
+from farrail.language import begun_small, joined, say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
 from farrail.parts.shelved import PartId
@@ -34,7 +34,7 @@ from farrail.workbook.workbook import Workbook
 class Session(QObject):
     """One open workbook as the window sees it."""
 
-    # The workbook changed (edit, undo, redo, open): readouts must be asked anew.
+    # The workbook changed (edit, undo, redo, open): readouts must be asked again.
     changed = Signal()
     # Another train came into view, or the same one after a change.
     train_changed = Signal()
@@ -44,13 +44,13 @@ class Session(QObject):
     file_changed = Signal()
     # A drag has ended: what waited for it may be brought up to date.
     rested = Signal()
-    # Something to tell the person in one sentence: text, and whether it is a trouble.
+    # Something to say to the person in one sentence: text, and whether it is a trouble.
     message = Signal(str, bool)
     # Something to choose before it is done: a sentence, and (text, object name, what to do) for each choice.
     asked = Signal(str, object)
     # The ranges of the train in view are known, or no longer.
     ranges_changed = Signal()
-    # Whether what is shown is the workbook as it stands; False after an error of the program's own.
+    # Whether what is shown is the workbook as it is; False after an error of the program's own.
     current_changed = Signal(bool)
     # What is typed comes from elsewhere now.
     reading_changed = Signal()
@@ -77,7 +77,7 @@ class Session(QObject):
         self.reading_from = Origin.PUBLISHED
         self._told_unkept = False
         self.log = TroubleLog(recovery_folder.parent / "log")
-        # While widgets follow a change, what breaks is gathered instead of told.
+        # While widgets follow a change, what breaks is gathered instead of shown.
         self.following = False
         self._broken: BaseException | None = None
         self.current = True
@@ -121,7 +121,7 @@ class Session(QObject):
 
     @property
     def history(self) -> History:
-        """What led to the workbook as it stands."""
+        """What led to the workbook as it is."""
         return self._document.history
 
     @property
@@ -150,7 +150,7 @@ class Session(QObject):
 
     @property
     def workbook(self) -> Workbook:
-        """The workbook as it stands."""
+        """The workbook as it is."""
         return self.history.present
 
     @property
@@ -249,9 +249,9 @@ class Session(QObject):
         return row[self.selection.index].part if self.selection.index < len(row) else None
 
     def do(self, edit: Edit) -> bool:
-        """Apply an edit; a refusal is told in one sentence and changes nothing.
+        """Apply an edit; a refusal is shown in one sentence and changes nothing.
 
-        An edit that leaves a train nobody can judge, or that the program cannot show, is taken back and said so.
+        An edit that leaves a train no one can judge, or that the program cannot show, is taken back and said so.
         """
         before = self.history.standing()
         try:
@@ -285,14 +285,14 @@ class Session(QObject):
         return self._broken is None
 
     def caught(self, error: BaseException) -> None:
-        """Take an error nobody caught: nothing on the screen may look valid that is not."""
+        """Take an error no one caught: nothing on the screen may look valid that is not."""
         if self.following:
             self._broken = self._broken or error
             return
         told = not self.current
         self._set_current(False)
         if told:
-            # Painting breaks again and again: it is written down, and was told.
+            # Painting breaks again and again: it is written down, and was shown.
             self.log.tell(error, say("Showing this train"))
         else:
             self.tell_failure(error, say("Showing this train"))
@@ -303,7 +303,7 @@ class Session(QObject):
             self.current_changed.emit(current)
 
     def tell_failure(self, error: BaseException, doing: str) -> None:
-        """Tell of an error of the program's own in one sentence; the details go into the log."""
+        """Say of an error of the program's own in one sentence; the details go into the log."""
         if isinstance(error, FarRailError):
             self.message.emit(str(error), True)
         else:
@@ -327,7 +327,8 @@ class Session(QObject):
             self._after_change()
             told = say("Undone: {label}.", label=begun_small(label))
             if self.history.at_the_end_kept:
-                told += say(" This is as far back as it goes: the last {count} steps are kept.", count=MOST_STEPS)
+                ends = say("This is as far back as it goes: the last {count} steps are kept.", count=MOST_STEPS)
+                told = joined(told, ends)
             self.message.emit(told, False)
 
     def redo(self) -> None:
@@ -342,12 +343,12 @@ class Session(QObject):
         self._document.changed.emit(self)
 
     def _follow_or_tell(self, signal: SignalInstance, *, elsewhere: bool = False) -> None:
-        """Let the widgets follow; what breaks is told, and stays marked, for there is no step to take back."""
+        """Let the widgets follow; what breaks is shown, and stays marked, for there is no step to take back."""
         if not self._follow(signal, elsewhere=elsewhere) and self._broken is not None:
             self.tell_failure(self._broken, say("Showing this train"))
 
     def _keep_selection(self, elsewhere: bool) -> None:
-        """Keep the selected part or joint selected, at whatever place it is after a change."""
+        """Keep the selected part or joint selected, at no matter what place it is after a change."""
         train = self._shown_train = self.train
         before, row = self._selection_row, () if train is None else train.row(self.selection.side)
         self._selection_row = row
@@ -404,7 +405,8 @@ class Session(QObject):
         target = self._document.save(path, overwrite=overwrite, read_only_too=read_only_too)
         message = say("Saved to {target}.", target=target)
         if linked:
-            message += say(" The file had another name on the disk (a hard link); that keeps the earlier version.")
+            also = say("The file had another name on the disk (a hard link); that keeps the earlier version.")
+            message = joined(message, also)
         self.message.emit(message, False)
 
     def autosave(self) -> bool:
@@ -432,14 +434,14 @@ class Session(QObject):
         self._told_unkept = bool(trouble)
 
     def recover(self, left: Left) -> bool:
-        """Go on with recovered work, counted as unsaved; returns whether it is kept anew already.
+        """Go on with recovered work, counted as unsaved; returns whether it is kept again already.
 
         It goes on from the file as it was when the work began: if that was written since, a save says so first.
         """
         lock = None
         if left.belongs_to is not None:
             lock, _ = try_lock(left.belongs_to)
-        # Without a digest nothing tells the versions apart: one that fits no file makes the save ask.
+        # Without a digest nothing distinguishes the versions: one that fits no file makes the save ask.
         digest = None if left.belongs_to is None else left.digest or "unknown"
         self.replace(left.workbook, left.belongs_to, digest, lock)
         self.history.mark_unsaved()

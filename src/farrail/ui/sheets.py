@@ -66,7 +66,7 @@ def show_about(window: QWidget) -> None:
 
 
 def _licence_of(package: str) -> str:
-    """Return version and licence of an installed package as it tells them; "" where it is not installed."""
+    """Return version and licence of an installed package as it says them; "" where it is not installed."""
     try:
         about = metadata(package)
     except PackageNotFoundError:

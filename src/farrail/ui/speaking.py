@@ -1,4 +1,4 @@
-"""What assistive tools are told of what the program paints itself: the rail with its parts and joints, and pictures.
+"""What assistive tools read of what the program paints itself: the rail with its parts and joints, and pictures.
 
 Qt asks a factory for the interface of each widget. The interfaces live as long as their widgets: each widget holds
 its own, and Qt lets go of it with the widget.
@@ -59,7 +59,7 @@ class PlaceSpoken(QAccessibleInterface):
         return QAccessible.queryAccessibleInterface(self._rail)
 
     def text(self, t: QAccessible.Text) -> str:
-        """Return what is told of it."""
+        """Return what is shown of it."""
         place = self._place
         if place is None or t not in (Text.Name, Text.Description):
             return ""
@@ -210,7 +210,7 @@ def _made(_key: str, what: QObject | None) -> QAccessibleInterface | None:
 
 
 def _tell_picked(rail: RailView) -> None:
-    """Tell that another part or joint is picked."""
+    """Say that another part or joint is picked."""
     places, picked = rail.places, rail.session.selection
     if QAccessible.isActive() and shiboken6.isValid(rail) and picked in places:
         for kind in (QAccessible.Event.Focus, QAccessible.Event.Selection):

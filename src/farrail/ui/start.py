@@ -20,7 +20,7 @@ def run(arguments: list[str]) -> int:
             takes it), `["pictures", FOLDER]` or `["picture", FILE, TRAIN, VIEW, OUT]`.
 
     Raises:
-        FarRailError: told in one sentence by the caller.
+        FarRailError: shown in one sentence by the caller.
     """
     if arguments[:1] == ["pictures"]:
         from farrail.ui.pictures import draw_pictures
@@ -102,13 +102,13 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
     Ending(windows.sessions, windows.close_all, windows)
     watch(windows.caught)
     if os.environ.get("FAR_RAIL_START_PROBE"):
-        # The benchmark asks when the first usable window stands: painted, and the event loop idle.
+        # The benchmark asks when the first usable window is: painted, and the event loop idle.
         QTimer.singleShot(0, lambda: QTimer.singleShot(0, _report_and_leave))
     return app.exec()
 
 
 def _listen(windows: "Windows") -> None:
-    """Hear what a second start hands over; what that needs is loaded once the window stands."""
+    """Hear what a second start hands over; what that needs is loaded once the window is."""
     from farrail.ui.joining import Listening
 
     Listening(windows.show_file, windows)

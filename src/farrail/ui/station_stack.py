@@ -18,7 +18,7 @@ Kind = TypeVar("Kind", bound=Station)
 
 
 class Room(QWidget):
-    """Where the pages stand: as large as the window has room for, never smaller than the page in front needs.
+    """Where the pages are: as large as the window has room for, never smaller than the page in front needs.
 
     It has no layout: one would ask for the height the page would like, and have it scroll long before it must.
     """
@@ -41,7 +41,7 @@ class Room(QWidget):
         return False
 
     def minimumSizeHint(self) -> QSize:
-        """Return what the page in front needs, its texts wrapped as wide as it stands."""
+        """Return what the page in front needs, its texts wrapped as wide as it is."""
         page = self._pages.currentWidget()
         if page is None:
             return QSize(0, 0)
@@ -127,7 +127,7 @@ class StationStack(QWidget):
         self._group.idClicked.connect(lambda number: self.show_station(self._stations[number].key))
 
     def mark_preview(self, on: bool) -> None:
-        """Say, while the rail shows something not laid yet, that all else still tells of the train as it lies."""
+        """Say, while the rail shows a preview, that all other pages still show the train as it is."""
         self._as_it_lies.setVisible(on)
 
     def of(self, kind: type[Kind]) -> Kind:

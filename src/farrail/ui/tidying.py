@@ -8,7 +8,7 @@ from PySide6.QtCore import QObject, QTimer
 from farrail.ui.session import Session
 
 EVERY_MS = 1500
-# Each so many small sweeps one that looks at everything made since the window stood.
+# Each so many small sweeps one that looks at everything made since the window was.
 FULL_EVERY = 40
 
 
@@ -16,7 +16,7 @@ class Tidying(QObject):
     """Sweeps away what edits leave behind while the hand rests."""
 
     def __init__(self, sessions: Callable[[], list[Session]], parent: QObject | None = None) -> None:
-        """Begin: what stands now stands until the end, and need not be walked again."""
+        """Begin: what is now is until the end, and need not be walked again."""
         super().__init__(parent)
         self._sessions = sessions
         self._sweeps = 0

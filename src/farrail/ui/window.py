@@ -78,7 +78,7 @@ class MainWindow(QMainWindow):
     another_wanted = Signal()
     # A file, or None for the first page, is wanted in a window of its own.
     open_apart_wanted = Signal(object)
-    # Every window is wanted again, since what it was made from is told otherwise now.
+    # Every window is wanted again, since what it was made from is shown otherwise now.
     anew_wanted = Signal()
     closed = Signal()
 
@@ -261,7 +261,7 @@ class MainWindow(QMainWindow):
         self.header.aperture_wanted.connect(self.trains.ask_aperture)
         self.rail.menu_wanted.connect(self._rail_menu)
         self.rail.part_opened.connect(self._open_part)
-        # A station speaks of what it previews; the drawing shows that beside it, and else the train as it lies.
+        # A station is about what it previews; the drawing shows that beside it, and else the train as it is.
         for station in self.stations.all:
             station.previewed.connect(self._preview)
         self.light.probed.connect(self.rail.show_probe)
@@ -308,7 +308,7 @@ class MainWindow(QMainWindow):
         self.show_stations()
 
     def _tell(self, text: str, trouble: bool) -> None:
-        """Say something; what was just typed and cannot be taken is marked where it stands too."""
+        """Say something; what was just typed and cannot be taken is marked where it is too."""
         self.bar.say(text, trouble)
         if trouble and ShortField.giving is not None:
             ShortField.giving.refuse(text)
@@ -437,7 +437,7 @@ class MainWindow(QMainWindow):
 
     @property
     def untouched(self) -> bool:
-        """Whether nobody has begun anything here: the first page of a workbook without a part, a train or a file."""
+        """Whether no one has begun anything here: the first page of a workbook without a part, a train or a file."""
         session = self.session
         empty = not session.workbook.shelf and not session.workbook.trains
         return empty and session.path is None and session.history.clean and not session.shared
@@ -479,12 +479,12 @@ class MainWindow(QMainWindow):
             self.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def keep_state(self) -> None:
-        """Write down how the window stands, for the next one that is made."""
+        """Write down how the window is, for the next one that is made."""
         self.folding.keep()
         self._remembering.keep(self.saveGeometry(), self.below.saveState())
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        """Guard unsaved work, remember how the window stood, let the file go."""
+        """Guard unsaved work, remember how the window was, let the file go."""
         if not self.files.may_leave():
             event.ignore()
             return

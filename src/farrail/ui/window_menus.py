@@ -1,4 +1,4 @@
-"""What stands in the menus of a window: of the workbook, of the train, and of tables."""
+"""What is in the menus of a window: of the workbook, of the train, and of tables."""
 
 from collections.abc import Callable, Iterable, Mapping
 from functools import partial
@@ -66,7 +66,7 @@ class WindowMenus(QObject):
                 action = self._ways_menu.addAction(entry.name)
                 action.setCheckable(True)
                 action.setChecked(entry.chosen)
-                # Once the menu is gone: a window may be made anew by it.
+                # Once the menu is gone: a window may be made again by it.
                 action.triggered.connect(partial(QTimer.singleShot, 0, entry.run))
 
     def _fill_recent(self) -> None:

@@ -12,7 +12,7 @@ from farrail.workbook.safe_files import real
 from farrail.workbook.store import read_file
 from farrail.workbook.workbook import empty_workbook
 
-# A further window stands this far from the one it came from.
+# A further window is this far from the one it came from.
 STEP_PX = 36
 
 
@@ -53,12 +53,12 @@ class Windows(QObject):
         return made
 
     def anew(self) -> None:
-        """Make every window again, on the same workbooks and where it stood: what is told otherwise is told so in all.
+        """Make every window again, on the same workbooks and where it was: what is shown otherwise is shown so in all.
 
         Undo goes on where it was, for the workbook of a window outlives it.
         """
         for window in self.all:
-            # The new one begins as this one stands.
+            # The new one begins as this one is.
             window.keep_state()
             made = self.add(window.session.beside())
             if window.in_front():
@@ -74,10 +74,10 @@ class Windows(QObject):
     def show_file(self, path: Path | None, near: MainWindow | None = None) -> MainWindow | None:
         """Show a file, or the first page, in a window of its own.
 
-        A window that shows the file already comes to the front; one that nobody has begun anything in is used.
+        A window that shows the file already comes to the front; one that no one has begun anything in is used.
 
         Returns:
-            The window, or None where the file cannot be read: that is told.
+            The window, or None where the file cannot be read: that is shown.
         """
         near = near or self._front()
         if path is not None:
@@ -144,7 +144,7 @@ class Windows(QObject):
                 return
 
     def caught(self, error: BaseException) -> None:
-        """Take an error nobody caught: the windows that were following a change, or else the one in front."""
+        """Take an error no one caught: the windows that were following a change, or else the one in front."""
         concerned = [session for session in self.sessions() if session.following]
         front = self._front()
         for session in concerned or ([front.session] if front is not None else []):

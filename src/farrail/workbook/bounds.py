@@ -1,6 +1,6 @@
 """What an edit makes must read back: the bounds of the format, asked of everything an edit has changed.
 
-The bounds stand once, in the models; here they are applied to what edits make by copying, which no model has checked.
+The bounds are once, in the models; here they are applied to what edits make by copying, which no model has checked.
 """
 
 from functools import lru_cache

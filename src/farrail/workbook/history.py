@@ -53,7 +53,7 @@ class History:
 
     @property
     def present(self) -> Workbook:
-        """The workbook as it stands."""
+        """The workbook as it is."""
         return self._present
 
     @property
@@ -129,7 +129,7 @@ class History:
         self._saved = self._present.model_copy()
 
     def standing(self) -> "Standing":
-        """Return where the history stands, to come back to should the next step turn out to be no good."""
+        """Return where the history is, to come back to should the next step turn out to be no good."""
         return Standing(self._present, tuple(self._done), tuple(self._undone))
 
     def back_to(self, standing: "Standing") -> None:
@@ -140,7 +140,7 @@ class History:
 
 @dataclass(frozen=True)
 class Standing:
-    """Where a history stands: the present workbook, the steps that led to it, the steps undone."""
+    """Where a history is: the present workbook, the steps that led to it, the steps undone."""
 
     present: Workbook
     done: tuple[Step, ...]

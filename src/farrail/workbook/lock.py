@@ -9,7 +9,7 @@ from typing import IO
 from farrail.errors import InUse
 from farrail.workbook.safe_files import real, short_name
 
-# How often a lock file that another window removed just now is opened anew.
+# How often a lock file that another window removed just now is opened again.
 TRIES = 20
 
 
@@ -17,7 +17,7 @@ class FileLock:
     """Keeps other windows from writing a workbook while this one has it open."""
 
     def __init__(self, path: Path) -> None:
-        """Take the lock of a workbook, by whichever name it is reached.
+        """Take the lock of a workbook, by the one that name it is reached.
 
         Raises:
             InUse: another window has it.
@@ -41,7 +41,7 @@ class FileLock:
             if self._is_there(file):
                 self._file = file
                 return
-            # Its last holder removed it between opening and locking: that lock would keep nobody out.
+            # Its last holder removed it between opening and locking: that lock would keep no one out.
             file.close()
 
     def _is_there(self, file: IO[str]) -> bool:

@@ -151,7 +151,7 @@ def check_reads_back(text: str, workbook: Workbook) -> None:
     """See that a text that `to_text` made holds a workbook to the last value.
 
     The text must be JSON put together as the workbook is, and the text of each record that is not known to read back is
-    read on its own. Reading the whole anew would say the same and take five times as long.
+    read on its own. Reading the whole again would say the same and take five times as long.
 
     Raises:
         BadWorkbook: what would not read back, and why.
@@ -162,7 +162,7 @@ def check_reads_back(text: str, workbook: Workbook) -> None:
             for record in _records(workbook):
                 if _KNOWN.get(id(record)) is not record:
                     same = _reads_back(record) and same
-            # Records stand in it as they are and are not validated again: asked is how many, and of what kinds.
+            # Records are in it as they are and are not validated again: asked is how many, and of what kinds.
             Workbook.model_validate({name: getattr(workbook, name) for name in Workbook.model_fields})
             check_references(workbook)
         except (ValueError, KeyError, TypeError, AttributeError):
@@ -220,13 +220,13 @@ def explain(error: ValidationError, data: Any) -> str:
 
 
 def _place(location: tuple[int | str, ...], data: Any) -> tuple[str, str]:
-    """Return a place such as `shelf[3].path_length_mm` and the name of the part or train it lies in."""
+    """Return a place such as `shelf[3].path_length_mm` and the name of the part or train it is in."""
     words, name, here = [], "", data
     for step in location:
         if isinstance(step, int):
             words.append(f"[{step}]")
         elif isinstance(here, dict) and step not in here and step not in ("kind",):
-            # Discriminator tags stand in the location and not in the file; a missing field ends it.
+            # Discriminator tags are in the location and not in the file; a missing field ends it.
             if step is location[-1]:
                 words.append(f".{step}")
             continue

@@ -1,7 +1,7 @@
 """Kept work: what was not yet saved when the program was killed, offered at the next start.
 
 Each window writes one file into the recovery folder, holds it locked while it lives, and removes it on a clean
-end. A recovery file nobody holds is what a killed window left. It names the file it belongs to and carries the digest
+end. A recovery file no one holds is what a killed window left. It names the file it belongs to and carries the digest
 that file had when the work began, so that recovered work never overwrites what was saved later without a word.
 """
 
@@ -18,7 +18,6 @@ from threading import Lock
 from typing import IO
 
 from farrail.errors import FarRailError
-from farrail.language import say
 from farrail.workbook.reading import from_text
 from farrail.workbook.safe_files import TEMPORARY, private_file, private_folder, sweep, told
 from farrail.workbook.store import digest_at, read_file
@@ -78,7 +77,7 @@ class Autosave:
     def keep(
         self, workbook: Workbook, belongs_to: Path | None, digest: str | None = None, number: int | None = None
     ) -> None:
-        """Write the workbook as it stands.
+        """Write the workbook as it is.
 
         Args:
             workbook: the work.
@@ -93,7 +92,7 @@ class Autosave:
         where = None if belongs_to is None else str(belongs_to)
         head = json.dumps({"belongs_to": where, "digest": digest, "kept_at": time.time()})
         data = f"{head}\n{workbook.model_dump_json()}".encode()
-        with self._one, told(self._path, say("saved")):
+        with self._one, told(self._path, saving=True):
             if number <= self._written:
                 return
             private_folder(self._path.parent)

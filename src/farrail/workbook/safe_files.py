@@ -1,6 +1,6 @@
 """Bytes on the disk, whole or not at all: a temporary file beside the target, forced to disk, renamed over it.
 
-A temporary file is held locked while it is being written, so that what a killed program left can be told from what
+A temporary file is held locked while it is being written, so that what a killed program left can be shown from what
 another window is writing just now, and swept away.
 """
 
@@ -23,8 +23,8 @@ TEMPORARY = ".far-rail-tmp"
 
 
 @contextlib.contextmanager
-def told(path: Path, what: str) -> Iterator[None]:
-    """Turn the operating system's errors into one sentence; `what` is "saved" or "read".
+def told(path: Path, *, saving: bool) -> Iterator[None]:
+    """Turn the operating system's errors into one sentence about saving a file, or reading it.
 
     Raises:
         StoreError: in place of any OSError.
@@ -32,14 +32,13 @@ def told(path: Path, what: str) -> Iterator[None]:
     try:
         yield
     except FileNotFoundError:
-        place = say("its folder does not exist") if what == "saved" else say("it is not there")
-        raise StoreError(
-            "{path} cannot be {what}: {place}; check the name.", path=path, what=what, place=place
-        ) from None
+        if saving:
+            raise StoreError("{path} cannot be saved: its folder does not exist; check the name.", path=path) from None
+        raise StoreError("{path} cannot be read: it is not there; check the name.", path=path) from None
     except PermissionError:
-        raise StoreError(
-            "{path} cannot be {what}: this account may not; choose another place.", path=path, what=what
-        ) from None
+        if saving:
+            raise StoreError("{path} cannot be saved: this account may not; choose another place.", path=path) from None
+        raise StoreError("{path} cannot be read: this account may not; choose another place.", path=path) from None
     except OSError as error:
         reasons = {
             errno.ENOSPC: say("the disk is full; free some space"),
@@ -48,11 +47,13 @@ def told(path: Path, what: str) -> Iterator[None]:
             errno.ENAMETOOLONG: say("its name is too long; choose a shorter one"),
             errno.ELOOP: say("its links lead in a circle; choose another file"),
         }
-        reason = reasons.get(error.errno or 0, (error.strerror or str(error)) + say("; choose another place"))
-        kept = say(" The file on disk is as it was.") if what == "saved" else ""
-        raise StoreError(
-            "{path} cannot be {what}: {reason}.{kept}", path=path, what=what, reason=reason, kept=kept
-        ) from None
+        other = say("{reason}; choose another place", reason=error.strerror or str(error))
+        reason = reasons.get(error.errno or 0, other)
+        if saving:
+            raise StoreError(
+                "{path} cannot be saved: {reason}. The file on disk is as it was.", path=path, reason=reason
+            ) from None
+        raise StoreError("{path} cannot be read: {reason}.", path=path, reason=reason) from None
 
 
 def real(path: Path) -> Path:
@@ -67,7 +68,7 @@ def read_bytes(path: Path, most: int) -> bytes:
         StoreError: it cannot be read, or is no regular file.
         BadWorkbook: it is larger.
     """
-    with told(path, say("read")):
+    with told(path, saving=False):
         # Opening a pipe waits for its other end; without waiting it can be asked what it is.
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
         try:

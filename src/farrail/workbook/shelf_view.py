@@ -20,7 +20,7 @@ class Facet(StrEnum):
 
 
 def values_of(part: Part, facet: Facet) -> tuple[str, ...]:
-    """Return what a part has under a facet: two connections, or nothing where nobody has said."""
+    """Return what a part has under a facet: two connections, or nothing where nothing was entered."""
     if facet is Facet.KIND:
         return (str(KIND_NAMES[part.kind]),)
     if facet is Facet.STATUS:
@@ -75,7 +75,7 @@ class ShelfFilter:
 def grouped(parts: Iterable[Part], facet: Facet) -> list[tuple[str, list[Part]]]:
     """Return parts under the values of a facet, in order of name; those without one come last.
 
-    A part with two values, such as an adapter's two connections, stands in both groups.
+    A part with two values, such as an adapter's two connections, is in both groups.
     """
     groups: dict[str, list[Part]] = {}
     without: list[Part] = []

@@ -1,7 +1,7 @@
 """Safe workbook files: nothing saved is ever lost, and what is saved opens again.
 
 A save writes a temporary file beside the real file (links are followed and stay), reads it back, keeps the last version
-as a backup, and renames the temporary file over the target. A digest tells when another program wrote the file.
+as a backup, and renames the temporary file over the target. A digest says when another program wrote the file.
 """
 
 from dataclasses import dataclass
@@ -79,7 +79,7 @@ def write_bytes(path: Path, data: bytes) -> None:
     Raises:
         StoreError: it cannot be written, or would replace a file of another kind.
     """
-    with told(path, say("saved")):
+    with told(path, saving=True):
         check_replaces(path, data)
         replace_with(real(path), data)
 
@@ -101,7 +101,7 @@ def write_file(
     Args:
         path: where to; a link is followed and stays.
         workbook: what.
-        known_digest: digest of the file as last read or written here; None overwrites whatever is there.
+        known_digest: digest of the file as last read or written here; None overwrites all that is there.
         read_only_too: write a file that is marked read-only all the same.
         kept: how many earlier versions to keep.
 
@@ -111,7 +111,7 @@ def write_file(
         StoreError: it cannot be written; the old file is untouched.
     """
     data = to_text(workbook).encode()
-    with told(path, say("saved")):
+    with told(path, saving=True):
         target = real(path)
         before = read_bytes(target, 4 * LARGEST_BYTES) if target.exists() else None
         if known_digest is not None and before is not None and digest_of(before) != known_digest:

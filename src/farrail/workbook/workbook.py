@@ -1,4 +1,4 @@
-"""The workbook: a shelf of parts, trains laid from them, and a log."""
+"""The workbook: a shelf of parts, trains placed from them, and a log."""
 
 from collections import Counter
 from functools import cached_property
@@ -43,7 +43,7 @@ class Workbook(Frozen):
     trains: Annotated[tuple[Train, ...], Field(max_length=500)] = ()
     # Prices of kits; which parts a kit holds is said by the parts.
     kits: Annotated[tuple[Kit, ...], Field(max_length=500)] = ()
-    # What was seen, and the trains as they were laid then; of those some are kept for their own sake, by name.
+    # What was seen, and the trains as they were placed then; of those some are kept for their own sake, by name.
     log: Annotated[tuple[AnyObservation, ...], Field(max_length=20_000)] = ()
     states: Annotated[tuple[State, ...], Field(max_length=5000)] = ()
 
@@ -157,7 +157,7 @@ def check_log(workbook: Workbook) -> None:
 
 
 def check_train(train: Train, shelf: dict[PartId, Part]) -> None:
-    """Refuse a train that names parts the shelf does not have, or of a kind that cannot stand there.
+    """Refuse a train that names parts the shelf does not have, or of a kind that cannot be there.
 
     Raises:
         BadWorkbook: with the place and the remedy.

@@ -35,7 +35,7 @@ def workbook() -> Workbook:
 
 
 def laid(book: Workbook | None = None) -> tuple[Workbook, Readout]:
-    """The wedge laid before the camera of the first train."""
+    """The wedge placed before the camera of the first train."""
     book = book or workbook()
     book = LayPart(TRAIN, "new-wedge", len(book.train(TRAIN).rear_train)).apply(book)
     return book, read(book.train(TRAIN), book.by_id)
@@ -105,7 +105,7 @@ def test_it_is_drawn() -> None:
 
 
 def test_it_is_planned_round() -> None:
-    # A train with both spacers out and the wedge in: what is laid stays, and 5 mm beside it fill the gap again.
+    # A train with both spacers out and the wedge in: what is placed stays, and 5 mm beside it fill the gap again.
     book = workbook()
     train = book.train("witch-broom")
     rear = tuple(laid for laid in train.rear_train if not laid.part.startswith("spacer"))

@@ -1,4 +1,4 @@
-"""A pytest plugin that lays the made-up kind beside the real ones before anything of the program is imported."""
+"""A pytest plugin that places the made-up kind beside the real ones before anything of the program is imported."""
 
 from pathlib import Path
 

@@ -1,4 +1,4 @@
-"""The close-up readout of laid trains: against ray matrices, handbook values and facts of the trade."""
+"""The close-up readout of placed trains: against ray matrices, handbook values and facts of the trade."""
 
 import json
 import math
@@ -100,7 +100,7 @@ def test_a_teleconverter_with_extension_on_either_side_of_it() -> None:
         found = readout("kittiwake-90", behind=tuple(Laid(part=part) for part in row), f_number=8.0)
         close = found.close_up
         assert found.spacing.error_mm == 0.0
-        # The lens at its nearest makes its image f(1 + m0) behind it; the converter stands so far before that image.
+        # The lens at its nearest makes its image f(1 + m0) behind it; the converter is so far before that image.
         seen_by_it = native / 1.4
         rays = (lens(72.5), travel(145.0 + ahead - seen_by_it), lens(diverging), travel(native + behind))
         distance, magnification = conjugate(*rays)
@@ -120,7 +120,7 @@ def test_a_lens_turned_round_and_one_on_the_front_of_another() -> None:
     v = 20.0 + 50.0 * (1.0 - 1.0 / 1.1) + 6.5 + 35.0 + 44.0
     distance, magnification = conjugate(lens(50.0), travel(v))
     assert close.now.magnification == pytest.approx(magnification)
-    # The subject lies f/m and the flange distance before the flange that now faces it.
+    # The subject is f/m and the flange distance before the flange that now faces it.
     assert close.now.distance_mm == pytest.approx(distance - 50.0 + 44.0) == pytest.approx(50.0 / magnification + 44.0)
     assert close.effective_f_number == pytest.approx(8.0 * (1.0 / 1.1 + magnification))
     assert "no required distance" in found.verdict.headline
@@ -142,7 +142,7 @@ def test_a_lens_without_thread_cannot_be_turned_round() -> None:
     workbook = WORKBOOK.model_copy(update={"shelf": (*WORKBOOK.shelf, bare), "trains": (train,)})
     with pytest.raises(BadWorkbook, match="no filter thread to be held by"):
         check_references(workbook)
-    # Where the thread is taken away later, the lens lies as lenses do.
+    # Where the thread is taken away later, the lens is as lenses do.
     assert not readout("bare", parts=(bare,), turned=True).layout.reversed
 
 
@@ -321,7 +321,7 @@ def test_the_cone_at_the_sensor_is_that_of_ray_matrices(row: tuple[str, ...]) ->
     before = 35.0 if row[0] == "tube-35" else 0.0
     thin = before + 10.0
     diverging = -native / 0.4
-    # The lens's image lies a flange distance behind the converter's front, the front principal plane native/M before.
+    # The lens's image is a flange distance behind the converter's front, the front principal plane native/M before.
     first = before + 44.0 - native / 1.4
     ahead = first - where
     image = 1.0 / (1.0 / diverging - 1.0 / ahead)  # of the pupil, behind the converter; negative: before it
@@ -340,7 +340,7 @@ def test_the_cone_at_the_sensor_is_that_of_ray_matrices(row: tuple[str, ...]) ->
 def test_what_stands_ahead_is_seen_along_the_rays_of_the_near_subject(
     optic: str, ahead: tuple[str, ...], behind: tuple[str, ...], focus: float | None
 ) -> None:
-    """Each aperture's edges traced to the pupil from the subject, through the close-up lens if one stands between."""
+    """Each aperture's edges traced to the pupil from the subject, through the close-up lens if one is between."""
     found = readout(optic, ahead=tuple(Laid(part=p) for p in ahead), behind=tuple(Laid(part=p) for p in behind),
                     focus_mm=focus, f_number=8.0)  # fmt: skip
     close, front = found.close_up, found.front
@@ -358,7 +358,7 @@ def test_what_stands_ahead_is_seen_along_the_rays_of_the_near_subject(
             continue
         for side in (-1.0, 1.0):
             edge = side * placed.diameter.value / 2.0
-            # Straight from the subject's corner to the edge, and on; bent where a close-up lens stands behind it.
+            # Straight from the subject's corner to the edge, and on; bent where a close-up lens is behind it.
             slope = (edge - subject_h) / (placed.z_mm - subject_z)
             height, z = edge, placed.z_mm
             for plane, power in planes:

@@ -27,7 +27,7 @@ def test_a_lens_of_100_mm_at_its_own_size(hiatus: float, whole: float) -> None:
 
 
 def test_a_wide_lens_stands_longer_than_its_focal_length() -> None:
-    # A barrel 97 mm long on a 44 mm flange distance: from its front to the sensor is 141 mm, whatever its planes.
+    # A barrel 97 mm long on a 44 mm flange distance: from its front to the sensor is 141 mm, no matter what its planes.
     lens = MACRO.model_copy(
         update={
             "id": "wide", "focal_length_mm": published(17.0), "barrel_length_mm": 97.0, "hiatus_mm": None,

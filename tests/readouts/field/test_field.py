@@ -1,4 +1,4 @@
-"""Coverage, cone, focuser, guider, powered parts, sky and mirror shadow of laid trains; and what cannot be."""
+"""Coverage, cone, focuser, guider, powered parts, sky and mirror shadow of placed trains; and what cannot be."""
 
 import math
 from typing import Any
@@ -102,7 +102,7 @@ def test_an_aperture_ahead_of_a_reducer_is_seen_through_it() -> None:
     readout = bare((Laid(part="x"), Laid(part="r")), parts=(ahead, reducer(200.0)))
     light = readout.light
     seen = next(s for s in light.imaged if s.placed.part.id == "x" and s.placed.role is ApertureRole.FRONT_END)
-    # By hand: 70 mm before the thin lens (f 200), which stands 20 mm before the sensor.
+    # By hand: 70 mm before the thin lens (f 200), which is 20 mm before the sensor.
     image = 70 * 200 / (70 - 200)
     assert seen.image.distance_mm == pytest.approx(20 - image)
     assert seen.scale == pytest.approx(-image / 70)
@@ -251,6 +251,6 @@ def test_a_clear_aperture_of_nothing_is_refused(value: float) -> None:
 
 
 def test_an_aperture_behind_the_sensor_takes_nothing() -> None:
-    # A filter seat measured deeper than the housing is long would lie behind the sensor.
+    # A filter seat measured deeper than the housing is long would be behind the sensor.
     readout = bare((Laid(part="x"),), camera={"flange_to_sensor_mm": published(0.0)}, parts=(tube("x", 5.0),))
     assert readout.light.corner_ri == pytest.approx(1.0)

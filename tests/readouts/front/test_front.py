@@ -96,12 +96,12 @@ def test_the_worked_case_of_two_discs() -> None:
     discs = (disc("small", 74.0, 8.0), disc("large", 96.0, 14.0))
     readout = stack("small", "large", parts=discs, on=lens(depth=22.0), focal=16.0)
     light = readout.light.light_at(np.array([[17.2, 0.0], [0.0, 17.4], [18.0, 0.0]]))
-    # The small disc is judged at both of its faces too; its front face lies at z 8.
+    # The small disc is judged at both of its faces too; its front face is at z 8.
     assert light == pytest.approx([0.9051, 0.5930, 0.0], abs=6e-5)
     front = readout.front
     large = next(o for o in front.placed if o.part.id == "large" and o.role is ApertureRole.FRONT_END)
     assert front.heights_of(large) == pytest.approx((17.091, 17.455, 17.818), abs=6e-4)
-    # The case's corner stands at 21.635 mm; that of 36 × 24 mm at 21.633.
+    # The case's corner is at 21.635 mm; that of 36 × 24 mm at 21.633.
     for focal, ri in ((20.0, 0.6993), (21.0, 1.0)):
         assert 2.0 ** -front.loss_at(focal) == pytest.approx(ri, abs=2e-3)
     assert front.depth_mm == 22.0
@@ -197,7 +197,7 @@ def test_remedies_are_ranked_and_each_is_read_like_any_train() -> None:
     for wanted in ("take Protection 82 off", "Ring 82, recessed instead of Ring 82, standard",
                    "buy Skerry slim holder instead of Skerry holder 100"):  # fmt: skip
         assert wanted in words
-    # A graduated sheet stands in the holder: its line would run upright.
+    # A graduated sheet is in the holder: its line would run upright.
     assert not any(word.startswith("turn ") for word in words)
     now = read(train, workbook.by_id).front.now.first_clean_mm
     assert now is not None
@@ -323,7 +323,7 @@ def test_an_assumed_pupil_gives_a_band_and_a_measured_one_none() -> None:
     known = stack("r", "h", parts=parts, on=lens(pupil_walk_mm=measured(0.0)), focal=20.0)
     assert known.front.band is None
     assert not {"front.pupil_assumed", "front.pupil_walk"} & set(ids(known))
-    # Nobody has said how far it walks: standing still is the worst that can be, and what is told.
+    # Nothing was entered how far it walks: standing still is the worst that can be, and what is shown.
     walks = stack("r", "h", parts=parts, focal=20.0)
     assert walks.front.band is not None
     assert walks.front.band[1] == walks.front.now.first_clean_mm == known.front.now.first_clean_mm
@@ -490,7 +490,7 @@ def test_two_sizes_kept_are_as_good_as_trying_everything(seed: int, swapped: boo
 
 
 def test_what_a_main_size_costs_a_lens_at_its_widest() -> None:
-    # models.md 2, front form: a disc of radius r stands x ahead of the pupil; the share left to the corner is that of
+    # models.md 2, front form: a disc of radius r is x ahead of the pupil; the share left to the corner is that of
     # two circles a distance x·h/f apart (closed form, any handbook of geometry). The filter's front rim, 5 mm ahead.
     workbook = demo_workbook()
     depth = {"entrance_pupils": (), "entrance_pupil_depth_mm": assumed(27.5), "focal_length_mm": assumed(18.0)}
@@ -516,7 +516,7 @@ def test_what_a_main_size_costs_a_lens_at_its_widest() -> None:
     assert share(told.f_number) < share(8.0)
     assert told.stops == pytest.approx(-math.log2(share(2.8)), abs=2e-3)
     assert lost[105.0].stops == 0.0
-    # A lens whose image circle no frame at hand fits is not judged.
+    # A lens whose image circle no frame available fits is not judged.
     small = lens.model_copy(update={"image_circle_mm": assumed(20.0)})
     assert ring_costs(plans[82.0], {**shelf, "brae-17-35": small}) == ()
 
@@ -549,7 +549,7 @@ def test_a_stack_s_states_leave_what_then_mates() -> None:
     train = workbook.train("sea-stacks")
     told = {state.name: [laid.part for laid in state.front_stack] for state in states_of(train, workbook.by_id)}
     row = [laid.part for laid in train.front_stack]
-    # The polariser stands outermost on the holder's front ring: alone it comes off alone, the holder takes it along.
+    # The polariser is outermost on the holder's front ring: alone it comes off alone, the holder takes it along.
     assert told["This train without Polariser 105"] == row[:-1]
     holder_at = row.index("skerry-100")
     assert [parts for name, parts in told.items() if "Skerry holder 100" in name] == [row[:holder_at]]

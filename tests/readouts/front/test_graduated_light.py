@@ -50,7 +50,7 @@ def test_the_sky_loses_all_of_it_and_the_ground_nothing() -> None:
     top, bottom = graduated_stops_at(readout.front, np.array([[0.0, -12.0], [0.0, 12.0]]))
     assert float(top) == pytest.approx(stops_of_density(0.9), abs=1e-6)
     assert float(bottom) == pytest.approx(0.0, abs=1e-9)
-    # Transmission stands apart from vignetting, which it leaves as it is.
+    # Transmission is apart from vignetting, which it leaves as it is.
     bare = stack("r", Laid(part="h", filters=(None,)), parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0)),
                  on=lens(16.0, 70.0, pupil_walk_mm=measured(0.0)), focal=24.0)  # fmt: skip
     points = np.array([[17.0, 11.0], [0.0, 0.0]])

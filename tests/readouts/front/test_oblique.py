@@ -79,7 +79,7 @@ def test_walk_and_distortion_move_the_corner_as_rays_do(less: float) -> None:
 
 
 def test_walk_grows_as_the_square_of_the_field_angle() -> None:
-    # Walk is told at the corner and falls as the square of the angle: half way out a quarter of it is left.
+    # Walk is shown at the corner and falls as the square of the angle: half way out a quarter of it is left.
     directions = Directions("rectilinear", HEIGHT, walk_mm=4.0)
     full = math.atan(HEIGHT / 16.0)
     half = directions.walked_mm(np.array(full / 2.0), 16.0)
@@ -123,7 +123,7 @@ def test_only_what_the_stack_adds_to_a_lens_s_own_vignetting_is_told() -> None:
     assert "front.own_vignetting" not in ids(found)
     wide_open = stack("tube", parts=(disc("tube", clear, AHEAD),), on=lens(16.0, None, DEPTH), f_number=5.6)
     assert "front.own_vignetting" in ids(wide_open)
-    # Told by its loss alone, the lens is given a glass that takes just that, wide open.
+    # Shown by its loss alone, the lens is given a glass that takes just that, wide open.
     x, y = pupil_points(16.0, 4.0)
     lossy = tube(400.0, corner_loss_stops=published(1.5))
     glass_image = lossy.front.own_glass
@@ -142,7 +142,7 @@ def test_a_camera_turned_behind_a_holder_turns_the_frame_against_it() -> None:
     mount = on.rear.model_copy(update={"standard": Bayonet(name="44 mm SLR bayonet", throat_mm=42, mark_deg=90.0)})
     upright = stack("r", "h", parts=parts, on=on.model_copy(update={"rear": mount}), focal=None)
     x, _ = pupil_points(35.0)
-    # The window's front face stands 16 mm ahead of the seat, 41 mm ahead of the pupil.
+    # The window's front face is 16 mm ahead of the seat, 41 mm ahead of the pupil.
     for found, across in ((level, 18.0), (upright, 12.0)):
         passed = np.abs(x + 41.0 * across / 35.0) <= 21.0
         assert 2.0**-found.front.corner_stops == pytest.approx(float(np.mean(passed)), abs=3e-3)
@@ -169,7 +169,7 @@ def test_a_mounted_filter_is_a_tube_and_bare_glass_has_two_faces() -> None:
 
 
 def test_a_step_inside_decides_wherever_it_stands() -> None:
-    """A ring of 60 mm inside a tube of 30 mm: where nobody says where, its worst place is told."""
+    """A ring of 60 mm inside a tube of 30 mm: where no one says where, its worst place is shown."""
     tangent = HEIGHT / 20.0
     x, y = pupil_points(20.0)
     wide = disc("tube", 300.0, AHEAD, step_clear_mm=measured(2.0 * (DEPTH + 20.0) * tangent))
@@ -196,7 +196,7 @@ def test_a_petal_hood_reaches_less_far_at_the_corners_and_turns_with_the_lens() 
     diagonal = math.atan2(12.0, 18.0)
     for found, reach in (
         (straight, 40.0), (right, 22.0),
-        # Turned by a quarter the corner lies as far from the sides as it lay from above: between 22 and 40 mm.
+        # Turned by a quarter the corner is as far from the sides as it place from above: between 22 and 40 mm.
         (turned, 22.0 + 18.0 * (math.pi / 2.0 - 2.0 * diagonal) / (math.pi / 2.0 - diagonal)),
     ):  # fmt: skip
         tangent = HEIGHT / 20.0

@@ -1,4 +1,4 @@
-"""A body that reaches over its neighbour, laid the one way and the other."""
+"""A body that reaches over its neighbour, placed the one way and the other."""
 
 from farrail.parts.provenance import measured
 from farrail.readouts.joints.messages import BodiesCollide

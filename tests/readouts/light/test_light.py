@@ -1,4 +1,4 @@
-"""Light of laid trains, its findings, and joints."""
+"""Light of placed trains, its findings, and joints."""
 
 import pytest
 
@@ -24,7 +24,7 @@ def said(readout: Readout, start: str) -> str:
 def test_distances_are_reduced_by_glass_behind_the_aperture() -> None:
     readout = demo_readout("witch-broom")
     first = next(c for c in readout.light.clearances if c.placed.part.id == "ring-48-42")
-    # 55.7 laid, less the shift of the 2 mm filter and the 1.5 mm window between it and the sensor.
+    # 55.7 placed, less the shift of the 2 mm filter and the 1.5 mm window between it and the sensor.
     shift = 3.5 * (1 - 1 / 1.5168)
     assert first.distance_mm == pytest.approx(55.7 - shift, abs=1e-6)
     last = readout.light.clearances[-1]
@@ -46,7 +46,7 @@ def test_the_larger_sensor_is_clipped_by_the_filter_first() -> None:
     assert readout.figures["light.limiting_part"].value == "Luminance 31"
     assert readout.figures["light.corner_stops"].number == pytest.approx(0.66, abs=0.01)
     clipping = [c for c in light.clearances if c.clips and c.placed.passes is None]
-    # The ledge lies at the filter: alone it takes less, and nothing after the filter.
+    # The ledge is at the filter: alone it takes less, and nothing after the filter.
     assert [c.placed.role for c in clipping] == [ApertureRole.SEAT, ApertureRole.IN_BEAM]
     assert light.last[light.clearances.index(clipping[0])] == pytest.approx(0.0, abs=1e-4)
     heights, ri = light.profile

@@ -1,4 +1,4 @@
-"""The picture as the camera displays it: which way up it stands on the sensor, cell by cell."""
+"""The picture as the camera displays it: which way up it is on the sensor, cell by cell."""
 
 import numpy as np
 import pytest
@@ -29,7 +29,7 @@ def one_sided() -> Light:
 
 
 def sensor_place(light: Light, column: int, row: int) -> tuple[float, float]:
-    """Return where a cell of the picture lies on the sensor: the picture stands upside down on it."""
+    """Return where a cell of the picture is on the sensor: the picture is upside down on it."""
     camera = light.layout.camera
     assert camera is not None
     width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value

@@ -65,7 +65,7 @@ def test_an_exit_pupil_may_lie_behind_the_sensor() -> None:
     assert narrow.needed_mm == pytest.approx(42.286, abs=0.01)
     truth = traced_ri(corner, 50.0, 38.0, 203.2, 2032.0, 105.0, 285.0)
     assert light.corner_ri == pytest.approx(truth, abs=2e-3)
-    # 34 mm there keeps less than half, where a telecentric pupil would tell .92.
+    # 34 mm there keeps less than half, where a telecentric pupil would say .92.
     truth = traced_ri(corner, 50.0, 34.0, 203.2, 2032.0, 105.0, 285.0)
     assert 0.4 < truth < 0.5
     assert slow_telescope(34.0).light.corner_ri == pytest.approx(truth, abs=2e-3)
@@ -84,7 +84,7 @@ def test_the_corner_behind_such_a_pupil_is_that_of_traced_rays(clear: float, at:
 
 @pytest.mark.parametrize("ahead", [90.0, 104.9, 105.0, 105.1, 150.0, 300.0])
 def test_an_aperture_ahead_of_a_reducer_is_seen_whichever_side_its_image_lies(ahead: float) -> None:
-    """A drawtube's end 150 mm ahead of a reducer of f 105 costs 0.73 stops in the corner; its image lies behind."""
+    """A drawtube's end 150 mm ahead of a reducer of f 105 costs 0.73 stops in the corner; its image is behind."""
     focal, f_r, d, wide = 600.0, 105.0, 40.0, 34.0
     optics = reducer(path_length_mm=measured(10.0), principal_mm=measured(10.0), clear_aperture_mm=measured(200.0))
     optics = optics.model_copy(update={"lens_focal_mm": published(f_r)})
@@ -144,7 +144,7 @@ def converter(key: str, factor: float, long: float) -> Teleconverter:
 
 
 def test_a_short_lens_without_a_pupil_given_has_a_range_and_no_mirror_box_stops_the_train() -> None:
-    """A lens of 20 mm on a register of 44: its pupil cannot lie 20 mm before the sensor, inside the mirror box."""
+    """A lens of 20 mm on a flange focal distance of 44: its pupil cannot be 20 mm before the sensor, inside the mirror box."""
     found = behind_lens(focal_length_mm=published(20.0))
     pupil = found.layout.first_order.exit_pupil
     assert isinstance(pupil.in_use, Span)
@@ -195,7 +195,7 @@ def test_a_zoom_opens_by_its_table_and_turned_round_has_its_own_pupil() -> None:
     turned = behind_lens(
         conditions=Conditions(focal_mm=55.0), turned=True, front=thread(58, 0.75, Gender.INTERNAL), **zoom
     )
-    # Its thread lies on the camera, 44 mm before the sensor, and its pupil 46 mm ahead of that.
+    # Its thread is on the camera, 44 mm before the sensor, and its pupil 46 mm ahead of that.
     assert turned.light.pupil.exit_distance_mm == pytest.approx(44.0 + 46.0)
 
 

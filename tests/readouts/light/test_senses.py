@@ -1,4 +1,4 @@
-"""In which sense apertures turn and pictures stand, against rays traced one by one."""
+"""In which sense apertures turn and pictures are, against rays traced one by one."""
 
 import math
 
@@ -48,7 +48,7 @@ def test_a_turned_decentred_rectangle_takes_what_rays_say(turn: float) -> None:
 
 
 def test_natural_falloff_stands_as_the_picture_does() -> None:
-    # The sensor's middle lies 6 mm to the right of the axis and 4 above it, seen from behind: the axis is then on the
+    # The sensor's middle is 6 mm to the right of the axis and 4 above it, seen from behind: the axis is then on the
     # sensor's left and low, and in the picture, turned by half, right and high.
     readout = laid(Laid(part="tube"), parts=(spacer("tube", 30.0),), sensor_right_mm=measured(6.0),
                    sensor_up_mm=measured(4.0))  # fmt: skip

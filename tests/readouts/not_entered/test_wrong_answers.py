@@ -242,7 +242,7 @@ def test_a_reducer_known_by_its_factor_makes_it_at_its_back_focus() -> None:
 
 
 def test_the_field_of_a_circular_fisheye_ends_at_its_circle() -> None:
-    """models.md 11: equisolid 8 mm, circle 22.5: 2 × 2·asin(11.25/16) = 178.7°; told 360° × 194° once."""
+    """models.md 11: equisolid 8 mm, circle 22.5: 2 × 2·asin(11.25/16) = 178.7°; shown 360° × 194° once."""
     found = of(prime("eye", 8.0, 4.0, projection="equisolid", image_circle_mm=published(22.5)))
     angle = 4.0 * math.degrees(math.asin(11.25 / 16.0))
     assert angle == pytest.approx(178.7, abs=0.05)

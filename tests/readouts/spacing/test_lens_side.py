@@ -20,7 +20,7 @@ from tests.train.gear import ENDS, bare_filter, drawer, laid, reducer, spacer
 
 
 def lens_on(length: float, **lens: Any) -> Readout:
-    """A lens of 24 mm and register 44 on an adapter so long, before a camera whose sensor lies 6.5 mm behind."""
+    """A lens of 24 mm and register 44 on an adapter so long, before a camera whose sensor is 6.5 mm behind."""
     ends = {g: Connection(standard=BAYONET, gender=g) for g in (Gender.INTERNAL, Gender.EXTERNAL)}
     values: dict[str, Any] = {"focal_length_mm": published(24.0), **lens}
     optic = CameraLens(
@@ -60,7 +60,7 @@ def test_far_too_near_its_register_nothing_comes_to_a_focus() -> None:
 def test_a_little_too_near_is_focused_away_and_nearness_is_what_it_costs() -> None:
     found = lens_on(37.5 - 1.44, nearest_magnification=published(0.15))
     assert isinstance(found.verdict.ground, ByFocusing)
-    # Infinity at 1.44 mm of travel; at the end of 3.6 mm the image lies 2.16 mm beyond f: m = 0.09.
+    # Infinity at 1.44 mm of travel; at the end of 3.6 mm the image is 2.16 mm beyond f: m = 0.09.
     assert focuses(24.0, 1.44, 1.44) == float("inf")
     assert pytest.approx(0.09) == (0.15 * 24.0 - 1.44) / 24.0
     assert "drops from 0.15x to 0.09x" in found.verdict.detail

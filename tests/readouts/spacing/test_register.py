@@ -58,7 +58,7 @@ def tube(length: float) -> ExtensionTube:
 def test_a_register_on_both_sides_of_the_sum_decides_nothing(between: tuple[Part, ...]) -> None:
     readout = laid(lens(assumed(44.0)), *between, camera(assumed(44.0)))
     assert doubts(readout) == []
-    # By hand: whatever the mount's register is, the error stays what the tubes make it.
+    # By hand: no matter what the mount's flange focal distance is, the error stays what the tubes make it.
     errors = {
         laid(lens(assumed(register)), *between, camera(assumed(register))).spacing.error_mm for register in (40.0, 48.0)
     }

@@ -11,7 +11,7 @@ from tests.train.gear import bare_filter, drawer, guider, laid, reducer, spacer
 
 
 def test_an_unknown_requirement_spreads_the_error_the_other_way() -> None:
-    # 40 + 20 laid; between 55 and 58 required: at most 5 too long, at least 2.
+    # 40 + 20 placed; between 55 and 58 required: at most 5 too long, at least 2.
     corrector = reducer().model_copy(update={"back_focus_mm": unknown(55.0, 58.0)})
     readout = laid(Laid(part="reducer"), Laid(part="tube"), parts=(corrector, spacer("tube", 40.0)))
     assert readout.spacing.error_range_mm == pytest.approx((2.0, 5.0))
@@ -35,7 +35,7 @@ def test_half_an_unknown_span_is_what_it_may_be_off() -> None:
 
 
 def test_glass_lets_the_focuser_out_further() -> None:
-    # The bare focus lies 100 behind the shoulder; 30 + 20 + 20 laid; 3 mm of n 1.5 put it 1 mm farther away.
+    # The bare focus is 100 behind the shoulder; 30 + 20 + 20 placed; 3 mm of n 1.5 put it 1 mm farther away.
     scope = {"focal_plane_mm": measured(100.0), "focuser_travel_mm": measured(80.0)}
     row = (Laid(part="tube"), Laid(part="drawer", filters=("filter",)))
     with_glass = laid(*row, parts=(spacer("tube", 30.0), drawer(), bare_filter()), scope=scope)
@@ -51,7 +51,7 @@ def test_a_guide_sensor_stands_as_far_as_the_main_one_along_its_own_branch() -> 
     row = (Laid(part="guider"), Laid(part="drawer", filters=("filter",)), Laid(part="tube"))
     readout = laid(*row, parts=(port, drawer(), filter_, spacer("tube", 20.0)))
     assert guiding_of(readout.layout)[0].spacing_mm == pytest.approx(11.0 + 20.0 + 20.0 + 20.0 - 1.0 - 25.0)
-    # Flipped, the prism stands 5 from the rear.
+    # Flipped, the prism is 5 from the rear.
     flipped = laid(row[0].model_copy(update={"flipped": True}), *row[1:], parts=(port, drawer(), filter_,
                                                                                 spacer("tube", 20.0)))  # fmt: skip
     assert guiding_of(flipped.layout)[0].spacing_mm == pytest.approx(5.0 + 20.0 + 20.0 + 20.0 - 1.0 - 25.0)

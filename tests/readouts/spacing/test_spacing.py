@@ -1,4 +1,4 @@
-"""Spacing of laid trains: sums, glass, verdicts, and what they rest on."""
+"""Spacing of placed trains: sums, glass, verdicts, and what they rest on."""
 
 import numpy as np
 import pytest
@@ -45,7 +45,7 @@ def test_registers() -> None:
 
 
 def test_a_corrector_chain_from_practice() -> None:
-    # Common practice, no source: 16.5 + 12 + 19.3 + 6.5 lays 54.3 on a 55 mm requirement.
+    # Common practice, no source: 16.5 + 12 + 19.3 + 6.5 places 54.3 on a 55 mm requirement.
     lengths = (16.5, 12.0, 19.3)
     ring = SHELF["spacer-5"]
     assert isinstance(ring, Spacer)

@@ -17,7 +17,7 @@ from farrail.readouts.front.model import Front
 from farrail.readouts.front.rims import focal_at_touch, rims_over
 from farrail.readouts.read import Readout
 
-# A focal length read off a zoom's ring may be off so far where nobody says otherwise; common practice, no source.
+# A focal length read off a zoom's ring may be off so far where no one says otherwise; common practice, no source.
 FOCAL_OFF_MM = 0.5
 # So many stops an eye is off judging a corner; common practice, no source.
 STOPS_OFF = 0.2
@@ -38,7 +38,7 @@ class Level(StrEnum):
 
 
 class Judged(StrEnum):
-    """How a darkening was told."""
+    """How a darkening was shown."""
 
     BY_EYE = "by_eye"
     MEASURED = "measured"
@@ -62,7 +62,7 @@ class Darkening(Observation):
     judged: Annotated[Judged, Told("Judged", "By eye, or measured in a picture", "")] = Judged.BY_EYE
     off_mm: Annotated[Off, Told("± focal length", "Uncertainty of the reading, ±")] = FOCAL_OFF_MM
     corners: Annotated[tuple[Corner, ...], Field(max_length=4), Told("Corners", "None: all equal", "")] = ()
-    # The part that showed, where one could tell; "": nobody could, and the tightest is taken.
+    # The part that showed, where one could say; "": no one could, and the tightest is taken.
     part: Annotated[str, Field(max_length=80), Told("Part in the picture", "Where it was visible", "")] = ""
 
     @property
@@ -81,11 +81,11 @@ class Darkening(Observation):
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:
-        """Whether something stands ahead of a lens."""
+        """Whether something is ahead of a lens."""
         return readout.front.judged
 
     def compared(self, readout: Readout) -> Compared | None:
-        """Return the focal length beside the one predicted; of a fixed lens how far the rim stands from there."""
+        """Return the focal length beside the one predicted; of a fixed lens how far the rim is from there."""
         front = readout.front
         if not front.judged:
             return numbers(self.focal_mm, None, "mm", 0.0, Origin.ASSUMED)
@@ -146,7 +146,7 @@ class CornerLoss(Observation):
 
 
 class PupilInFrame(Observation):
-    """Where the entrance pupil lies by a photo of an even wall behind a front stack, all parts as they are laid."""
+    """Where the entrance pupil is by a photo of an even wall behind a front stack, all parts as they are placed."""
 
     kind_name = N_("entrance pupil in a frame")
     rank = 25
@@ -159,7 +159,7 @@ class PupilInFrame(Observation):
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:
-        """Whether something stands ahead of a lens."""
+        """Whether something is ahead of a lens."""
         return readout.front.judged
 
     def compared(self, readout: Readout) -> Compared | None:

@@ -1,4 +1,4 @@
-"""What a caliper or a scale tells of a train: a length across several parts, a mass."""
+"""What a caliper or a scale says something about a train: a length across several parts, a mass."""
 
 from collections.abc import Iterator
 from typing import Annotated, Literal
@@ -40,7 +40,7 @@ class PathLength(Observation):
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:
-        """Whether anything lies behind the optic."""
+        """Whether anything is behind the optic."""
         return bool(readout.layout.rear) or readout.layout.camera is not None
 
     def span(self, layout: Layout) -> range:

@@ -1,4 +1,4 @@
-"""What a meter tells: how much light a filter takes."""
+"""What a meter says: how much light a filter takes."""
 
 import math
 from collections.abc import Iterator

@@ -82,7 +82,7 @@ class FieldWidth(Observation):
         if self.counted_from is CountedFrom.SEAT:
             distance -= ahead
         elif self.counted_from is CountedFrom.SENSOR:
-            # What lies between the foremost glass and the sensor hardly changes with the focus.
+            # What is between the foremost glass and the sensor hardly changes with the focus.
             distance -= close.subject_to_sensor_mm - close.now.distance_mm if close.now.focused else 0.0
         return _set(readout, close.focus_at(distance))
 
@@ -96,7 +96,7 @@ def _set(readout: Readout, focus_mm: float) -> CloseUp:
 
 
 class WorkingDistance(Observation):
-    """How far the foremost glass stands from what is sharp."""
+    """How far the foremost glass is from what is sharp."""
 
     kind_name = N_("working distance")
     rank = 40

@@ -1,4 +1,4 @@
-"""What stars and the far horizon tell of the spacing."""
+"""What stars and the far horizon say of the spacing."""
 
 from enum import StrEnum
 from typing import Annotated, Literal
@@ -29,7 +29,7 @@ class StarShape(StrEnum):
 
 
 class CornerStars(Observation):
-    """How stars in the corners look with the spacing as laid."""
+    """How stars in the corners look with the spacing as placed."""
 
     kind_name = N_("corner stars")
     rank = 50
@@ -107,7 +107,7 @@ def infinity_reached(readout: Readout) -> bool | None:
 
 
 class InfinityMark(Observation):
-    """Where a lens's ring stands when the far horizon is sharp."""
+    """Where a lens's ring is when the far horizon is sharp."""
 
     kind_name = N_("infinity at a mark")
     rank = 70
@@ -124,7 +124,7 @@ class InfinityMark(Observation):
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:
-        """Whether a lens stands before a camera."""
+        """Whether a lens is before a camera."""
         return readout.spacing.focusing is not None and readout.spacing.error_mm is not None
 
     def compared(self, readout: Readout) -> Compared | None:
@@ -143,7 +143,7 @@ AT_THE_MARK_MM = 0.02
 
 
 def mark_of(readout: Readout) -> float | None:
-    """Return at which distance of its scale, in metres, a lens's ring stands when infinity is sharp; None: never."""
+    """Return at which distance of its scale, in metres, a lens's ring is when infinity is sharp; None: never."""
     spacing = readout.spacing
     focusing, error = spacing.focusing, spacing.error_mm
     if focusing is None or error is None or infinity_reached(readout) is False:

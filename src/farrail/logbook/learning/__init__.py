@@ -1,1 +1,1 @@
-"""What observations teach of a train's parts: values with honest intervals, and what cannot be told yet."""
+"""What observations calibrate of a train's parts: values with honest intervals, and what cannot be shown yet."""

@@ -30,7 +30,7 @@ from farrail.readouts.close_up.model import CloseUp
 
 
 def learn_near_focus(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:
-    """Yield what widths seen at the near stop teach of a lens; through close-up lenses they teach nothing of it."""
+    """Yield what widths seen at the closest focus calibrate of a lens; close-up lenses rule that out."""
     by_focal: dict[float, list[tuple[FieldWidth, CloseUp]]] = defaultdict(list)
     for seen in evidence.log:
         if not isinstance(seen, FieldWidth) or not seen.nearest or seen.state not in evidence.states:
@@ -59,7 +59,7 @@ def _at(lens: CameraLens, focal: float, readings: list[tuple[FieldWidth, CloseUp
     at, taken = (focal, Taken.EACH_FOCAL) if zoom else (None, Taken.AS_IS)
     path = "near_points.magnification" if zoom else "nearest_magnification"
     if np.ptp(drawn_out) < 1e-6:
-        # One extension alone tells m0 where it is none; with a tube it tells only the two together.
+        # One extension alone says m0 where it is none; with a tube it says only the two together.
         if drawn_out[0] > 1e-6:
             yield Refused(lens.id, path, Why.TOO_FEW, Settles.OTHER_TUBE, seen_by, at)
             return
@@ -67,7 +67,7 @@ def _at(lens: CameraLens, focal: float, readings: list[tuple[FieldWidth, CloseUp
         yield from _told(lens, fit, path, at, taken, seen_by)
         yield from _distances(lens, readings, at, taken, fit)
         return
-    # Columns of one length: extension is told in focal lengths.
+    # Columns of one length: extension is shown in focal lengths.
     matrix = np.stack([np.ones_like(m), drawn_out / focal], axis=1)
     fit = least_squares(matrix, m, sigma)
     if fit.condition > WORST_CONDITION:

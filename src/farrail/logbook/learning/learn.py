@@ -1,4 +1,4 @@
-"""All that the log teaches of the parts of one train."""
+"""All that the log calibrates of the parts of one train."""
 
 from collections.abc import Iterator
 
@@ -15,7 +15,7 @@ from farrail.train.train import Train
 
 
 def learn(evidence: Evidence, train: Train) -> tuple[tuple[Found, ...], tuple[Refused, ...]]:
-    """Return what the log teaches of the parts of a train, and what it cannot tell yet.
+    """Return what the log calibrates of the parts of a train, and what it cannot say yet.
 
     Args:
         evidence: all that was seen, with any train.

@@ -25,7 +25,7 @@ Place = tuple[PartId, str]
 
 
 def learn_lengths(evidence: Evidence) -> Iterator[Learnt]:
-    """Yield what measured lengths teach of the parts whose own length nobody has measured or published."""
+    """Yield what measured lengths calibrate of the parts whose own length nothing was entered or published."""
     rows: list[tuple[str, dict[Place, int], float, float]] = []
     known: dict[Place, Quantity] = {}
     for seen in evidence.log:
@@ -71,6 +71,6 @@ def learn_lengths(evidence: Evidence) -> Iterator[Learnt]:
 
 
 def _open(length: Quantity) -> bool:
-    """Whether nobody has measured or published a length, or it was learnt from what was seen."""
+    """Whether nothing was entered or published a length, or it was calibrated from what was seen."""
     use = length.in_use
     return isinstance(use, Span) or use.origin is Origin.ASSUMED or bool(use.seen)

@@ -1,4 +1,4 @@
-"""What was learnt of a value, or why it was not, as values; and the least squares behind both."""
+"""What was calibrated of a value, or why it was not, as values; and the least squares behind both."""
 
 import math
 from collections.abc import Mapping, Sequence
@@ -18,12 +18,12 @@ from farrail.readouts.read import Readout, read
 from farrail.train.rows import Shelf
 from farrail.train.train import with_conditions
 
-# From here on the unknowns of a fit cannot be told apart; one shared unknown radius makes about 26 (models.md).
+# From here on the unknowns of a fit cannot be distinguished; one shared unknown radius makes about 26 (models.md).
 WORST_CONDITION = 15.0
 
 
 class Why(StrEnum):
-    """Why a value cannot be told from what was seen."""
+    """Why a value cannot be shown from what was seen."""
 
     TOO_FEW = "too_few"
     ILL_CONDITIONED = "ill_conditioned"
@@ -57,7 +57,7 @@ class Taken(StrEnum):
 
 @dataclass(frozen=True)
 class Found:
-    """A value learnt.
+    """A value calibrated.
 
     Attributes:
         part: whose it is.
@@ -96,7 +96,7 @@ class Found:
 
 @dataclass(frozen=True)
 class Refused:
-    """A value that cannot be told yet.
+    """A value that cannot be shown yet.
 
     Attributes:
         part: whose it is.
@@ -189,7 +189,7 @@ def least_squares(matrix: Array, wanted: Array, sigma: Array) -> Fit:
     u, singular, vt = np.linalg.svd(scaled, full_matrices=False)
     largest = singular[0] if singular.size else 0.0
     good = singular > max(largest, 1e-30) * 1e-9
-    # An unknown is determined where nothing of it lies in the null space.
+    # An unknown is determined where nothing of it is in the null space.
     seen = (vt[good] ** 2).sum(axis=0)
     determined = (seen > 1.0 - 1e-6) & (lengths > 0.0)
     inverse = np.where(good, 1.0 / np.where(good, singular, 1.0), 0.0)

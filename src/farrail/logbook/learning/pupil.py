@@ -39,7 +39,7 @@ from farrail.train.zoom_tables import pupil_depth_at, pupil_depths_mm
 SAME_FOCAL = 0.04
 ROUNDS = 4
 STEP_MM, STEP_SHARE = 0.5, 1e-3
-# A pupil lies between these, behind the seat; what comes out beyond is no pupil but a slip in a reading.
+# A pupil is between these, behind the seat; what comes out beyond is no pupil but a slip in a reading.
 LEAST_DEPTH_MM, MOST_DEPTH_MM = -200.0, 400.0
 
 
@@ -57,7 +57,7 @@ class _Reading:
 
 
 def learn_pupils(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:
-    """Yield what darkened corners teach of a lens and of the stacks before it.
+    """Yield what darkened corners calibrate of a lens and of the stacks before it.
 
     Args:
         evidence: all that was seen.
@@ -83,7 +83,7 @@ def learn_pupils(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:
 
 
 def is_zoom(lens: CameraLens) -> bool:
-    """Whether a lens's pupil is told in a table over its focal lengths."""
+    """Whether a lens's pupil is shown in a table over its focal lengths."""
     return lens.longest_focal_mm is not None
 
 
@@ -93,7 +93,7 @@ def _on(evidence: Evidence, seen: Darkening, lens: PartId) -> bool:
 
 
 def groups_of(lens: CameraLens, focal_mm: Sequence[float]) -> list[float]:
-    """Return for each reading the entry of the lens's table it speaks of: readings near each other speak of one."""
+    """Return for each reading the entry of the lens's table it is about: readings near each other are about one."""
     if not is_zoom(lens):
         return [lens.focal_length_mm.value] * len(focal_mm)
     order = sorted(range(len(focal_mm)), key=focal_mm.__getitem__)
@@ -125,14 +125,14 @@ class _Fitted:
 
     @property
     def sound(self) -> bool:
-        """Whether every unknown is told, and told apart."""
+        """Whether every unknown is shown, and distinguished."""
         return bool(self.nominal.determined.all()) and self.nominal.condition <= WORST_CONDITION
 
 
 def _solve(
     lens: CameraLens, fronts: list[tuple[Darkening, float, Front]], names: tuple[float, ...], *, shared: bool
 ) -> _Fitted:
-    """Fit pupil depths and unknown half widths; which rim shows is looked at anew as they move."""
+    """Fit pupil depths and unknown half widths; which rim shows is looked at again as they move."""
     columns = {name: 0 if shared else number for number, name in enumerate(names)}
     count = 1 if shared else len(names)
     offsets = np.zeros(count)
@@ -160,7 +160,7 @@ def _solve(
         )  # fmt: skip
         if not fitted.sound or float(np.abs(middle).max()) < 1e-6:
             break
-        # The last round's numbers are told from where it began: that is kept beside them.
+        # The last round's numbers are shown from where it began: that is kept beside them.
         if round_number == ROUNDS - 1:
             break
         offsets = offsets + middle[:count]
@@ -205,7 +205,7 @@ def _width_of(placed: PlacedAperture) -> tuple[PartId, str]:
 
 
 def _open(placed: PlacedAperture) -> bool:
-    """Whether nobody has measured or published how wide a rim is, or it was learnt from what was seen."""
+    """Whether nothing was entered or published how wide a rim is, or it was calibrated from what was seen."""
     use = placed.diameter.in_use
     return isinstance(use, Span) or placed.diameter.origin is Origin.ASSUMED or bool(use.seen)
 
@@ -233,7 +233,7 @@ def _told(lens: CameraLens, fit: _Fitted, names: tuple[float, ...], taken: Taken
 
 
 def tells_walk(lens: CameraLens, before: Quantity) -> bool:
-    """Whether a reading tells the pupil's walk: its place on the axis is measured and nobody knows how far it walks."""
+    """Whether a reading says the pupil's walk: its place on the axis is measured and no one knows how far it walks."""
     use = before.in_use
     measured_by_hand = not isinstance(use, Span) and use.origin is Origin.MEASURED and not use.seen
     known = lens.pupil_walk_mm is not None or any(at.walk_mm is not None for at in lens.entrance_pupils)
@@ -241,7 +241,7 @@ def tells_walk(lens: CameraLens, before: Quantity) -> bool:
 
 
 def entry_of(lens: CameraLens, focal_mm: float, *, walk: bool) -> tuple[str, float | None]:
-    """Return the field that tells a lens's pupil or its walk, and the entry of a zoom's table."""
+    """Return the field that says a lens's pupil or its walk, and the entry of a zoom's table."""
     if not is_zoom(lens):
         return ("pupil_walk_mm" if walk else "entrance_pupil_depth_mm"), None
     return ("entrance_pupils.walk_mm" if walk else "entrance_pupils"), focal_mm
@@ -251,7 +251,7 @@ def _one(
     fit: _Fitted, column: int, part: PartId, path: str, focal: float | None, base: float, taken: Taken,
     seen: tuple[str, ...], *, sign: float,
 ) -> Learnt:  # fmt: skip
-    """Return one unknown as learnt, or why it is not: its two ends are those of what an eye may call dark."""
+    """Return one unknown as calibrated, or why it is not: its two ends are those of what an eye may call dark."""
     if not fit.nominal.determined[column] or fit.nominal.condition > WORST_CONDITION:
         told_apart = bool(fit.nominal.determined[column])
         why = Why.ILL_CONDITIONED if told_apart or len(seen) > 1 else Why.TOO_FEW

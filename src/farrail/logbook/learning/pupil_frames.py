@@ -1,4 +1,4 @@
-"""What photos of an even wall behind a front stack tell of a lens's entrance pupil, with what darkened corners tell."""
+"""What photos of an even wall behind a front stack say of a lens's entrance pupil, with what darkened corners say."""
 
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
@@ -13,7 +13,7 @@ from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.train.zoom_tables import pupil_depth_at
 
-# No interval is narrower than what a front stack's own lengths are told to.
+# No interval is narrower than what a front stack's own lengths are shown to.
 LEAST_OFF_MM = 0.1
 
 
@@ -40,7 +40,7 @@ def learn_pupils_of_frames(evidence: Evidence, lens: CameraLens) -> Iterator[Lea
         path, entry = entry_of(lens, name, walk=False)
         seen_by = tuple(one.id for one in readings)
         if tells_walk(lens, pupil_depth_at(lens, name)):
-            # Its place on the axis is measured by hand: a frame's corners tell the walk, and not apart from it.
+            # Its place on the axis is measured by hand: a frame's corners say the walk, and not apart from it.
             yield Refused(lens.id, path, Why.ILL_CONDITIONED, Settles.NO_PARALLAX, seen_by, entry)
             continue
         depths = np.array([one.depth_mm for one in readings])
@@ -57,11 +57,11 @@ def _set_to(evidence: Evidence, seen: PupilInFrame, lens: CameraLens) -> float:
 
 
 def joined(by_eye: Iterable[Learnt], by_frames: Iterable[Learnt]) -> Iterator[Learnt]:
-    """Yield both, each value once: where both tell one they are weighed, and refused where they contradict.
+    """Yield both, each value once: where both say one they are weighed, and refused where they contradict.
 
     Args:
-        by_eye: what darkened corners teach of a lens.
-        by_frames: what frames teach of it.
+        by_eye: what darkened corners calibrate of a lens.
+        by_frames: what frames calibrate of it.
     """
     left = list(by_frames)
     for one in by_eye:

@@ -1,7 +1,7 @@
 """The true back focus of a corrector from corner stars at several spacings, and the next shim to try.
 
 Stars look round while the spacing is within its tolerance of the true back focus, and are drawn out one way beyond it
-and the other way short of it. Which way is which is told by the corrector, or by one's own stars: only one of the two
+and the other way short of it. Which way is which is known by the corrector, or by one's own stars: only one of the two
 rules fits two different shapes. What is left is a range for the true back focus, each place in it weighted by how well
 it explains every evening (a posterior on a grid, flat before).
 """
@@ -45,14 +45,14 @@ class Ladder:
     Attributes:
         corrector: whose spacing it is.
         rule: how stars look where it is too short; None while that is not known.
-        learnt: whether the stars themselves told the rule.
+        learnt: whether the stars themselves shown the rule.
         tried: spacings and shapes, shortest first.
         low_mm: lower end of the true back focus; None while it is open.
         high_mm: upper end.
-        add_mm: how much longer to make the train next, negative shorter; 0 where it is done or nobody can say.
+        add_mm: how much longer to make the train next, negative shorter; 0 where it is done or no one can say.
         done: the range is narrower than twice the tolerance or the shelf's smallest step.
         step_mm: the shelf's smallest spacer or shim; None without one.
-        of_this_train: whether it is counted from a train as it lies, and not from the spacing tried last.
+        of_this_train: whether it is counted from a train as it is, and not from the spacing tried last.
     """
 
     corrector: PartId
@@ -83,17 +83,17 @@ class _Belief:
 
     @property
     def open_below(self) -> bool:
-        """Whether it may lie below all that was looked at."""
+        """Whether it may be below all that was looked at."""
         return bool(self.weight[:10].max() > 0.2 * self.weight.max())
 
     @property
     def open_above(self) -> bool:
-        """Whether it may lie above all that was looked at."""
+        """Whether it may be above all that was looked at."""
         return bool(self.weight[-10:].max() > 0.2 * self.weight.max())
 
 
 def tried_with(evidence: Evidence, corrector: PartId) -> list[Tried]:
-    """Return the spacings tried with a corrector; stars of single corners tell of tilt and are left out."""
+    """Return the spacings tried with a corrector; stars of single corners say of tilt and are left out."""
     found = []
     for seen in evidence.log:
         if not isinstance(seen, CornerStars) or seen.one_sided or seen.state not in evidence.states:
@@ -107,7 +107,7 @@ def tried_with(evidence: Evidence, corrector: PartId) -> list[Tried]:
 
 
 def learn_back_focus(evidence: Evidence, corrector: Corrector) -> Iterator[Learnt]:
-    """Yield the true back focus of a corrector as its stars tell it, or why they do not."""
+    """Yield the true back focus of a corrector as its stars say it, or why they do not."""
     tried = tried_with(evidence, corrector.id)
     if not tried:
         return
@@ -158,7 +158,7 @@ def _weight(grid: Array, tried: Sequence[Tried], tolerance: float, rule: ShortSt
 
 
 def back_focus_of(train: Train, shelf: Shelf, corrector: PartId) -> float | None:
-    """Return the back focus that a train gives a corrector as it lies, glass counted; None where it has none."""
+    """Return the back focus that a train gives a corrector as it is, glass counted; None where it has none."""
     spacing = read(train, shelf).spacing
     need, error = spacing.requirement, spacing.error_mm
     return None if need is None or error is None or need.part != corrector else error + need.distance.value
@@ -166,7 +166,7 @@ def back_focus_of(train: Train, shelf: Shelf, corrector: PartId) -> float | None
 
 @dataclass(frozen=True)
 class Works:
-    """A train whose stars were round as it lies.
+    """A train whose stars were round as it is.
 
     Attributes:
         day: when they were last looked at.
@@ -178,7 +178,7 @@ class Works:
 
 
 def works_as_it_lies(evidence: Evidence, train: Train) -> Works | None:
-    """Return that a train is best left as it lies: its stars were round so, and none has been seen otherwise since."""
+    """Return that a train is best left as it is: its stars were round so, and none has been seen otherwise since."""
     laid = as_laid(train)
     mine = [
         seen for seen in evidence.log
@@ -229,7 +229,7 @@ def _next(
     if low is not None and high is not None:
         return (low + high) / 2.0 - last
     if belief.rule is None:
-        # Which way is unknown: a second spacing, far enough that the shape must change or fade, tells.
+        # Which way is unknown: a second spacing, far enough that the shape must change or fade, says.
         return 2.0 * tolerance
     beyond = max(2.0 * tolerance, 0.5)
     if high is None:
@@ -238,7 +238,7 @@ def _next(
 
 
 def smallest_step(parts: Iterable[Part]) -> float | None:
-    """Return the thinnest spacer or shim at hand, mm; None without one."""
+    """Return the thinnest spacer or shim available, mm; None without one."""
     thin = [
         part.path_length_mm.value
         for part in parts

@@ -44,7 +44,7 @@ def learn_stops(evidence: Evidence) -> Iterator[Learnt]:
             yield Refused(part_id, path, Why.OUTSIDE, Settles.AGAIN, seen_by, values={"value": stops})
             continue
         if part.polariser and part.density is not None:
-            # A grey polariser takes both shares together; which is whose no meter tells.
+            # A grey polariser takes both shares together; which is whose no meter says.
             yield Refused(part_id, path, Why.ILL_CONDITIONED, Settles.AGAIN, seen_by)
             continue
         low, value, high = (max(one, 0.0) for one in (stops - off, stops, stops + off))

@@ -1,4 +1,4 @@
-"""What stands ahead of a lens: adapter rings, holders with slots, coupling rings, hoods.
+"""What is ahead of a lens: adapter rings, holders with slots, coupling rings, hoods.
 
 In a front stack a part's front faces the scene and its rear the lens.
 """
@@ -23,7 +23,7 @@ SYSTEMS_MM = ((75.0, 67), (85.0, 77), (100.0, 86), (130.0, 105), (150.0, 105))
 # A ring's seat of a system of that width.
 SEAT_SHARE = 0.86
 _HOLDER = OnlyFits(name="100 mm holder", diameter_mm=86.0)
-# What a holder's rails cover of a sheet at each side where nobody has measured it; common practice, no source.
+# What a holder's rails cover of a sheet at each side where nothing was entered; common practice, no source.
 RAIL_MM = 2.5
 # How much wider or narrower than its slot, and thicker, a sheet may be; common practice, no source.
 WIDTH_PLAY_MM, THICKNESS_PLAY_MM = 0.5, 0.05
@@ -37,7 +37,7 @@ def _seat(system_mm: float) -> OnlyFits:
 
 
 class HolderRing(Housing):
-    """Carries a holder on a lens; its length is where the holder's seat stands ahead of the lens's thread seat.
+    """Carries a holder on a lens; its length is where the holder's seat is ahead of the lens's thread seat.
 
     A recessed ring puts it behind: its length is negative, and its skirt reaches over the barrel.
     """
@@ -140,7 +140,7 @@ class FilterHolder(Housing):
         return narrow and sheet.glass.drawn_thickness_mm <= self.slot_thick_mm(slot) + THICKNESS_PLAY_MM
 
     def slot_at_mm(self, slot: int, span_mm: float) -> float:
-        """Return where the middle of a slot lies behind the front face."""
+        """Return where the middle of a slot is behind the front face."""
         return span_mm - self.first_slot_mm.value - slot * self.slot_pitch_mm.value
 
     def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:

@@ -1,4 +1,4 @@
-"""Cameras: where the sensor stands, and how large it is."""
+"""Cameras: where the sensor is, and how large it is."""
 
 from collections.abc import Iterator
 from typing import Annotated, Literal
@@ -29,7 +29,7 @@ SENSORS_MM = (
 
 
 class Window(Frozen):
-    """A camera's window: its glass, how far its rear face stands before the sensor, and whose job its shift is.
+    """A camera's window: its glass, how far its rear face is before the sensor, and whose job its shift is.
 
     `allowed_for` says whether the camera's published flange-to-sensor distance already makes up for the window;
     None: the maker is silent, and it is taken as allowed for.
@@ -60,7 +60,7 @@ def _flat_ring(camera: "Camera") -> FrontRing:
 
 
 class Camera(PartBase):
-    """A camera: where its sensor stands behind its front connection, and how large it is."""
+    """A camera: where its sensor is behind its front connection, and how large it is."""
 
     kind_name = N_("camera")
     rank = 230
@@ -73,7 +73,7 @@ class Camera(PartBase):
     sensor_width_mm: Annotated[Diameter, Told("Sensor width", group=Group.SENSOR, stays_mm=True)]
     sensor_height_mm: Annotated[Diameter, Told("Sensor height", group=Group.SENSOR, stays_mm=True)]
     pixel_size_um: Annotated[PixelSize | None, Told("Pixel", "Edge of one pixel", "µm", Group.SENSOR)] = None
-    # Where the sensor's middle stands off the axis, as seen from behind.
+    # Where the sensor's middle is off the axis, as seen from behind.
     sensor_right_mm: Annotated[
         Offset | None, Told("Sensor off the axis, right", "Seen from behind the camera", group=Group.SENSOR)
     ] = None

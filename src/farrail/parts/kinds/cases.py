@@ -26,7 +26,7 @@ class Carries(StrEnum):
 
 
 class Case(PartBase):
-    """A pouch, wallet or case. It lies on no rail: the pack list puts what a train needs into it."""
+    """A pouch, wallet or case. It is on no rail: the pack list puts what a train needs into it."""
 
     kind_name = N_("pouch or case")
     rank = 168
@@ -37,7 +37,7 @@ class Case(PartBase):
         Carries.ANYTHING
     )
     holds: Annotated[int, Field(ge=1, le=500), Told("Holds", "Number of pieces it holds", "", Group.HOLDS)] = 1
-    # None: nobody has tried; everything is taken to fit.
+    # None: no one has tried; everything is taken to fit.
     widest_mm: Annotated[
         Diameter | None, Told("Widest piece", "The widest filter, cell or part that goes in", group=Group.HOLDS)
     ] = None

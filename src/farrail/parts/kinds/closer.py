@@ -100,7 +100,7 @@ class ExtensionTube(FixedLength):
 
 
 class Bellows(Adjustable):
-    """An extension of variable length; the setting belongs to the train it is laid in."""
+    """An extension of variable length; the setting belongs to the train it is placed in."""
 
     kind_name = N_("bellows")
     rank = 190
@@ -175,8 +175,8 @@ class Teleconverter(FixedLength):
 class ReversingRing(FixedLength):
     """Joins a lens to something by its filter thread.
 
-    Laid behind an optic that is turned round, its length is extension. In a front stack it carries a second lens,
-    turned round on the front of the first.
+    Placed behind an optic that is flipped, its length is extension. In a front stack it carries a second lens,
+    flipped on the front of the first.
     """
 
     kind_name = N_("reversing ring")

@@ -28,7 +28,7 @@ from farrail.parts.provenance import (
 from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, FILTER_THREADS_MM, IN, OUT, Usual, crown, key, rim, size
 
-# A polariser turned for its effect takes 1 to 2 stops until somebody measures it (common practice, no source).
+# A polariser turned for its effect takes 1 to 2 stops until a person measures it (common practice, no source).
 POLARISER_STOPS = unknown(1.0, 2.0, "1 to 2 stops until measured")
 # Name, size across, clear aperture, cell thread or None for bare glass, thickness of the glass, of the cell.
 ROUND_FILTERS = (
@@ -56,7 +56,7 @@ def loss_of_filter(
     Args:
         density: its optical density, None where none is given.
         polariser: whether it polarises.
-        graded: whether its density runs from clear to dark.
+        graded: whether its density runs from with a clear aperture of dark.
         narrow: whether it passes a narrow band only.
         polariser_stops: what a polariser takes, as measured; None: 1 to 2.
     """
@@ -122,7 +122,7 @@ class RoundFilter(FixedLength):
     glass_depth_mm: Annotated[
         Length | None, Told("Front rim to glass", "Depth of the glass in its ring", group=Group.GLASS)
     ] = None
-    # The glass without its cell; None: nobody has taken it out.
+    # The glass without its cell; None: no one has taken it out.
     glass_diameter_mm: Annotated[
         Diameter | None, Told("Diameter of the bare glass", "Diameter of the bare glass", group=Group.GLASS)
     ] = None
@@ -186,7 +186,7 @@ class RoundFilter(FixedLength):
             )  # fmt: skip
 
     def _glass_at_mm(self, filled: Filled) -> float:
-        """Return where its glass begins behind its front face; in the middle where nobody has said."""
+        """Return where its glass begins behind its front face; in the middle where nothing was entered."""
         if self.glass_depth_mm is not None and not self.bare:
             return self.glass_depth_mm.value
         return filled.span_mm / 2.0 - self.glass.drawn_thickness_mm / 2.0
@@ -267,7 +267,7 @@ class SheetFilter(PartBase):
         Density | None, Told("Density", "Density of the dark part; stops or per cent can be typed too", "", Group.SHEET)
     ] = None
     gradation: Annotated[Gradation, Told("Gradation", "Kind of transition", group=Group.SHEET)] = Gradation.NONE
-    # How far its gradation takes to run from clear to dark; None: usual for its kind.
+    # How far its gradation takes to run from with a clear aperture of dark; None: usual for its kind.
     transition_mm: Annotated[
         Length | None, Told("Transition", "Width of the transition between clear and dark", group=Group.SHEET)
     ] = None

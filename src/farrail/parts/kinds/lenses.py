@@ -50,12 +50,12 @@ USUAL_LENSES = (
     (24, 105, 4.0, 77),
     (70, 200, 4.0, 72),
 )
-# How far behind its thread a lens's entrance pupil is taken to lie where nobody has looked: between these.
+# How far behind its thread a lens's entrance pupil is taken to be where no one has looked: between these.
 PUPIL_BEHIND_MM = (15.0, 45.0)
 
 
 class PupilAt(Frozen):
-    """Where a zoom's entrance pupil lies at one focal length, and how far it walks forward to the frame's corner."""
+    """Where a zoom's entrance pupil is at one focal length, and how far it walks forward to the frame's corner."""
 
     focal_mm: Annotated[float, Field(gt=0.0, le=100_000.0)]
     depth_mm: Offset
@@ -103,7 +103,7 @@ class CameraLens(Optic):
     flange_focal_distance_mm: Annotated[
         Length, Told("Flange focal distance", "Lens flange to sensor, by its mount", group=Group.OPTICS)
     ]
-    # Behind the thread seat (or the rim, of a lens without thread); negative where it lies ahead of it.
+    # Behind the thread seat (or the rim, of a lens without thread); negative where it is ahead of it.
     entrance_pupil_depth_mm: Annotated[
         Offset,
         Told(
@@ -130,12 +130,12 @@ class CameraLens(Optic):
             group=Group.OPTICS,
         ),
     ] = None
-    # By how much a corner of the frame lies farther out than the projection says; negative for a barrel.
+    # By how much a corner of the frame is farther out than the projection says; negative for a barrel.
     distortion_percent: Annotated[
         Percent | None,
         Told("Distortion in the corner", "Negative for a barrel, by the maker or a test", "%", Group.OPTICS),
     ] = None
-    # What the bare lens itself loses: by its front glass, or as somebody measured it wide open.
+    # What the bare lens itself loses: by its front glass, or as a person measured it wide open.
     front_element_mm: Annotated[
         Diameter | None, Told("Front glass, clear", "Diameter seen from the front", group=Group.APERTURE)
     ] = None
@@ -231,7 +231,7 @@ class CameraLens(Optic):
 
     @property
     def can_be_reversed(self) -> bool:
-        """Whether it has a filter thread to be held by when it is turned round."""
+        """Whether it has a filter thread to be held by when it is flipped."""
         return has_thread(self.front)
 
     @property
@@ -250,7 +250,7 @@ class CameraLens(Optic):
 
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
-        """Yield the usual focal lengths and ratios for each bayonet; where the pupil lies is to be found."""
+        """Yield the usual focal lengths and ratios for each bayonet; where the pupil is is to be found."""
         for mount, (register, throat) in BAYONET_REGISTERS_MM.items():
             rear = Connection(standard=Bayonet(name=mount, throat_mm=throat), gender=OUT)
             for low, high, f_number, across in USUAL_LENSES:

@@ -40,7 +40,7 @@ class FilterSeat(Housing):
     ] = None
     # A rectangular seat is `seat_aperture_mm` wide and this high; None: a round one.
     seat_aperture_height_mm: Annotated[Diameter | None, Told("Seat, height if rectangular", group=Group.HOLDS)] = None
-    # How far the seat's middle stands off the axis, toward the part's top.
+    # How far the seat's middle is off the axis, toward the part's top.
     seat_offset_mm: Annotated[
         Offset | None, Told("Seat off the axis, up", "Offset of its centre", group=Group.HOLDS)
     ] = None
@@ -115,7 +115,7 @@ class FilterDrawer(FilterSeat):
 
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
-        """Yield the usual filters in each usual thread; where its seat lies nobody knows before it is opened."""
+        """Yield the usual filters in each usual thread; where its seat is no one knows before it is opened."""
         for diameter, pitch in HOUSING_THREADS:
             for across, name in CELLS_MM:
                 if across > diameter:
@@ -157,7 +157,7 @@ class FilterWheel(FilterSeat):
 
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
-        """Yield the usual filters in each usual thread; where its seat lies nobody knows before it is opened."""
+        """Yield the usual filters in each usual thread; where its seat is no one knows before it is opened."""
         for diameter, pitch in HOUSING_THREADS:
             for (across, name), slots in product(CELLS_MM, (5, 7)):
                 if across > diameter:

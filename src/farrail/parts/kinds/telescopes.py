@@ -36,7 +36,7 @@ COMPOUNDS = ((100, 13.0), (125, 12.0), (150, 10.0), (200, 10.0), (235, 10.0), (2
 COVERED_BY_SECONDARY = 0.35
 CORRECTOR_THREADS = ((42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0))
 
-# What a corrector's back focus is counted from where nobody says otherwise; stored as it stands here.
+# What a corrector's back focus is counted from where no one says otherwise; stored as it is here.
 REAR_SHOULDER = "rear shoulder"
 
 
@@ -68,14 +68,14 @@ class Telescope(Optic):
     drawtube_clear_mm: Annotated[
         Diameter | None, Told("Drawtube, clear inside", "Narrowest diameter of the drawtube", group=Group.APERTURE)
     ] = None
-    # Where the bare focus lies behind the rear datum with the rack at its inner stop, and how far the rack travels.
+    # Where the bare focus is behind the rear datum with the rack at its inner stop, and how far the rack travels.
     focal_plane_mm: Annotated[
         Length | None, Told("Focus behind datum, racked in", "Without any glass behind it", group=Group.FOCUSING)
     ] = None
     focuser_travel_mm: Annotated[Length | None, Told("Focuser travel", "From stop to stop", group=Group.FOCUSING)] = (
         None
     )
-    # The train stands in front of the mirror, in its light.
+    # The train is in front of the mirror, in its light.
     prime_focus: Annotated[
         bool, Told("Train ahead of the mirror", "It is then in the mirror's light", group=Group.OPTICS)
     ] = False
@@ -132,7 +132,7 @@ NEAREST_EXIT_PUPIL, FARTHEST_MM = 0.25, 99_999.0
 
 
 class ShortStars(StrEnum):
-    """How corner stars are drawn out where a corrector stands too near the sensor; designs differ."""
+    """How corner stars are drawn out where a corrector is too near the sensor; designs differ."""
 
     RADIAL = "radial"
     TANGENTIAL = "tangential"
@@ -173,7 +173,7 @@ class Corrector(Housing):
     image_circle_mm: Annotated[Diameter | None, Told("Image circle", "Diameter it is made for", group=Group.OPTICS)] = (
         None
     )
-    # None: not known; one's own evenings teach it.
+    # None: not known; one's own evenings calibrate it.
     short_stars: Annotated[
         ShortStars | None,
         Told("Corner stars when too short", "Direction of drawn-out corner stars; designs differ", group=Group.OPTICS),
@@ -188,7 +188,7 @@ class Corrector(Housing):
         SignedFocal | None,
         Told("Own focal length (− diverges)", "Focal length of a reducer or Barlow", group=Group.OPTICS, stays_mm=True),
     ] = None
-    # Where that thin lens stands behind the front shoulder; None: in the middle.
+    # Where that thin lens is behind the front shoulder; None: in the middle.
     principal_mm: Annotated[
         Length | None, Told("… thin lens behind front", "Where its power acts", group=Group.OPTICS)
     ] = None

@@ -182,7 +182,7 @@ class Rotator(Housing):
 
 
 class TiltPlate(Housing):
-    """Squares the camera to the light by screws around its rim; its length is told with both plates parallel."""
+    """Squares the camera to the light by screws around its rim; its length is shown with both plates parallel."""
 
     kind_name = N_("tilt plate")
     rank = 75
@@ -214,7 +214,7 @@ class TiltPlate(Housing):
 
 
 class AdjustableSpacer(Adjustable):
-    """A spacer of variable length; the setting belongs to the train it is laid in."""
+    """A spacer of variable length; the setting belongs to the train it is placed in."""
 
     kind_name = N_("adjustable spacer")
     rank = 90

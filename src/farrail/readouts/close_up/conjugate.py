@@ -1,7 +1,7 @@
-"""How a near subject's rays run ahead of the lens: what stands there appears larger on the pupil, and elsewhere.
+"""How a near subject's rays run ahead of the lens: what is there appears larger on the pupil, and elsewhere.
 
 A ray leaves the pupil at height p toward the subject's image, V away, and is bent by every close-up lens it passes:
-traced outward it stands at ``y(x) = a·p + b·t`` at x ahead of the pupil, t the tangent of the field point's direction.
+traced outward it is at ``y(x) = a·p + b·t`` at x ahead of the pupil, t the tangent of the field point's direction.
 An aperture there, c beside the axis, so appears on the pupil as one 1/a times as large, at ``(c − b·t)/a``. Without
 lenses ``a = 1 − x/V`` and ``b = x``. Thin lenses: passing one of power φ at height y the slope falls by φ·y.
 """
@@ -46,7 +46,7 @@ class ObjectConjugate:
             of_coupled: whether they are the pupil of a coupled lens, seen from its own front: its power does not count.
         """
         size, lever = self._traced(ahead_mm, self.lenses[:-1] if of_coupled else self.lenses)
-        # Where all rays of a field point meet stands the subject itself: nothing beyond it counts.
+        # Where all rays of a field point meet is the subject itself: nothing beyond it counts.
         size = np.maximum(size, JUST_BEYOND)
         return lever / size * self.bend, 1.0 / size
 
@@ -68,7 +68,7 @@ FAR = ObjectConjugate()
 
 
 def object_conjugate_of(layout: Layout, close: CloseUp | None = None) -> ObjectConjugate:
-    """Return a train's subject as its pupil sees it: as focused, or where a close-up train stands in its window.
+    """Return a train's subject as its pupil sees it: as focused, or where a close-up train is in its window.
 
     Args:
         layout: the train.

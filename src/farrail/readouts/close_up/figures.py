@@ -33,7 +33,7 @@ from farrail.readouts.figure import Figure
 
 
 def close_up_figures(close: CloseUp) -> Iterator[Figure]:
-    """Yield the figures of a close-up train; none where it is not meant for it, or nothing comes to a focus."""
+    """Yield the figures of a close-up train; none where it is not for it, or nothing comes to a focus."""
     if not close.active or not close.now.focused or not close.now.magnification > 0.0:
         return
     yield from _size(close)

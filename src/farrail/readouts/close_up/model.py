@@ -1,4 +1,4 @@
-"""Close-up: how large, how near, how deep, from the train as laid."""
+"""Close-up: how large, how near, how deep, from the train as placed."""
 
 import math
 from dataclasses import dataclass
@@ -74,7 +74,7 @@ def _point(found: Points) -> Point:
 
 @dataclass(frozen=True)
 class CloseUp:
-    """The close-up readout of a laid train."""
+    """The close-up readout of a placed train."""
 
     layout: Layout
 
@@ -90,7 +90,7 @@ class CloseUp:
 
     @cached_property
     def active(self) -> bool:
-        """Whether the train is meant for close-up, or its lens says how near it focuses."""
+        """Whether the train is for close-up, or its lens says how near it focuses."""
         lens = self.layout.optic
         if not isinstance(lens, CameraLens):
             return False
@@ -141,7 +141,7 @@ class CloseUp:
 
     @cached_property
     def focus_position(self) -> float:
-        """Where in the window the train is focused; the nearer end where the distance asked for lies outside.
+        """Where in the window the train is focused; the nearer end where the distance asked for is outside.
 
         Without a distance it is the near end where the train is equipped for close-up, else infinity.
         """
@@ -224,7 +224,7 @@ class CloseUp:
 
     @property
     def needed_mm(self) -> float:
-        """The least working distance at which the subject can be lit beside what stands ahead of the glass."""
+        """The least working distance at which the subject can be lit beside what is ahead of the glass."""
         return self.in_the_way_mm + LEAST_LIT_MM
 
     # Light and depth

@@ -5,14 +5,14 @@ from dataclasses import dataclass
 
 from farrail.readouts.close_up.model import CloseUp
 
-# A subject farther than this lies outside the drawing: only the direction of its light is shown.
+# A subject farther than this is outside the drawing: only the direction of its light is shown.
 SHOWN_MM = 260.0
 Ray = tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True)
 class CloseRays:
-    """Where a close subject lies on the rail and how its light runs; heights in mm from the axis.
+    """Where a close subject is on the rail and how its light runs; heights in mm from the axis.
 
     Attributes:
         subject_mm: the subject's plane.
@@ -21,7 +21,7 @@ class CloseRays:
         distance_mm: that distance.
         axis: edges of the light from the subject's middle, (place, height) from the subject to the pupil.
         corner: likewise from its corner.
-        shown: whether it lies near enough to be drawn.
+        shown: whether it is near enough to be drawn.
     """
 
     subject_mm: float

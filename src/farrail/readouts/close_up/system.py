@@ -1,4 +1,4 @@
-"""One close-up arrangement from its parts: what `optics.systems` takes, gathered from a laid train."""
+"""One close-up arrangement from its parts: what `optics.systems` takes, gathered from a placed train."""
 
 import math
 from collections.abc import Sequence
@@ -47,7 +47,7 @@ class CloseUpStack:
 
     @property
     def ahead_mm(self) -> float:
-        """How far the foremost glass stands ahead of the seat."""
+        """How far the foremost glass is ahead of the seat."""
         return self.first_mm + sum(gap for _, gap in self.lenses[1:]) + self.front_mm + self.hiatus_mm
 
     @classmethod
@@ -77,7 +77,7 @@ NO_STACK = CloseUpStack()
 
 @dataclass(frozen=True)
 class CloseUpSystem:
-    """A lens, what stands behind it and what ahead.
+    """A lens, what is behind it and what ahead.
 
     Attributes:
         near: the lens's own focusing.
@@ -86,7 +86,7 @@ class CloseUpSystem:
         stack: close-up lenses or a coupled lens.
         converter: factor of a teleconverter.
         beyond_mm: what a teleconverter puts between the lens's own image and the sensor.
-        reversed: whether the lens is turned round.
+        reversed: whether the lens is flipped.
         f_number: as engraved.
         origin: the weakest input.
         pupil_depth_mm: entrance pupil behind the thread seat.
@@ -164,8 +164,8 @@ def subject_to_sensor_mm(
 
     Args:
         system: the arrangement.
-        lens: its lens, whose principal planes stand a hiatus apart.
-        focus_position: where in its focus range it stands.
+        lens: its lens, whose principal planes are a hiatus apart.
+        focus_position: where in its focus range it is.
         distance_mm: working distance there.
         of_lens: magnification of lens and extension alone there.
     """
@@ -176,7 +176,7 @@ def subject_to_sensor_mm(
 
 @dataclass(frozen=True)
 class Coupled:
-    """A lens turned round on another: its power, planes and opening, counted from its own thread seat.
+    """A lens flipped on another: its power, planes and opening, counted from its own thread seat.
 
     Attributes:
         dioptres: 1000/f.
@@ -206,7 +206,7 @@ def coupled(lens: CameraLens, diagonal_mm: float) -> Coupled:
     """
     f, depth = lens.focal_length_mm.value, pupil_depth_at(lens, lens.focal_length_mm.value)
     plane = depth.value + f * (1.0 - 1.0 / pupil_ratio_of(lens, f, diagonal_mm))
-    # Its rear principal plane lies f ahead of its image, the image a flange distance behind its flange.
+    # Its rear principal plane is f ahead of its image, the image a flange distance behind its flange.
     front = f - lens.flange_focal_distance_mm.value
     origin = weakest([lens.focal_length_mm.origin, depth.origin, lens.flange_focal_distance_mm.origin])
     hiatus = barrel_of(lens).value - plane - front

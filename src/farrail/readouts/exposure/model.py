@@ -77,7 +77,7 @@ class Way(StrEnum):
 class Payment:
     """One way to pay for it all: what is turned, from what, and to what.
 
-    `reached` is False where `after` lies beyond what the lens has; it is then the widest there is.
+    `reached` is False where `after` is beyond what the lens has; it is then the widest there is.
     """
 
     way: Way
@@ -113,7 +113,7 @@ class Exposure:
         return tuple(found)
 
     def _costing(self, placed: Placed) -> list[Part]:
-        """Return what costs light in a laid part, the outermost first: the glass it holds, or itself."""
+        """Return what costs light in a placed part, the outermost first: the glass it holds, or itself."""
         here = placed.side, placed.index
         glass = [g.part for g in self.layout.trace.glass if (g.place.side, g.place.index) == here]
         held = [part for part in glass if isinstance(part, Part)]
@@ -172,7 +172,7 @@ class Exposure:
 
     @property
     def base_s(self) -> float | None:
-        """The metered time without them as an exact power of two, or None where nobody has metered."""
+        """The metered time without them as an exact power of two, or None where no one has metered."""
         metered = self.layout.train.conditions.metered_s
         return None if metered is None else exact_time_s(metered)
 
@@ -206,7 +206,7 @@ class Exposure:
 
     @property
     def flash_mm(self) -> tuple[float, float] | None:
-        """How far a flash of the guide number kept may stand, bare and with everything; None without one.
+        """How far a flash of the guide number kept may be, bare and with everything; None without one.
 
         Distance = guide number·√(ISO/100)/(N·2^(stops/2)), as makers define the guide number.
         """

@@ -27,7 +27,7 @@ class Circle:
 
     @property
     def margin_mm(self) -> float:
-        """Diameter to spare; negative where the corners stand outside."""
+        """Diameter to spare; negative where the corners are outside."""
         return self.diameter.value - self.diagonal_mm
 
 

@@ -25,7 +25,7 @@ from farrail.readouts.limits import CLEAN_STOPS, VISIBLE_STOPS
 
 
 def front_figures(front: Front) -> Iterator[Figure]:
-    """Yield the figures of a front stack; none where nothing stands ahead of a lens."""
+    """Yield the figures of a front stack; none where nothing is ahead of a lens."""
     if not front.judged:
         return
     layout, now, focal = front.layout, front.now, front.focal_mm

@@ -213,7 +213,7 @@ def _sheets(front: Front) -> Iterator[Finding]:
 
 
 def _slots_apart(front: Front) -> Iterator[Finding]:
-    """Yield sheets that would overlap in their slots, and slots that lie outside their holder's body."""
+    """Yield sheets that would overlap in their slots, and slots that are outside their holder's body."""
     for placed in front.layout.front:
         holder = placed.part
         if not isinstance(holder, FilterHolder):

@@ -13,7 +13,7 @@ from farrail.readouts.front.sheets import USUAL_TRANSITION_MM, blur_share, gradu
 # How much of the picture's height a gradation may run over at a straight and at a broken horizon; common practice,
 # no source.
 STRAIGHT_SHARE, BROKEN_SHARE = 0.15, 0.7
-# How far ahead of the thread a sheet stands where no holder is laid; common practice, no source.
+# How far ahead of the thread a sheet is where no holder is placed; common practice, no source.
 USUAL_AHEAD_MM = 15.0
 KINDS = (Gradation.SOFT, Gradation.MEDIUM, Gradation.HARD)
 

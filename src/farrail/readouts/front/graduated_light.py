@@ -25,7 +25,7 @@ def graduated_stops_at(front: Front, points_mm: Array) -> Array:
     gradation; sheets one behind another multiply.
 
     Args:
-        front: the lens and what stands ahead of it.
+        front: the lens and what is ahead of it.
         points_mm: places on the sensor as seen from behind, (P, 2); the picture is that turned by half a turn.
     """
     stops = np.zeros(len(points_mm))
@@ -36,10 +36,10 @@ def graduated_stops_at(front: Front, points_mm: Array) -> Array:
 
 
 def graduated_map(front: Front, columns: int, rows: int) -> Array | None:
-    """Return the stops that graduated filters take over the picture, its upper left corner first; None without any.
+    """Return the stops that graduated filters apply the picture, its upper left corner first; None without any.
 
     Args:
-        front: the lens and what stands ahead of it.
+        front: the lens and what is ahead of it.
         columns: places across the picture, its edges included.
         rows: places down it.
     """

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import N_, say
+from farrail.language import N_, joined, say
 from farrail.quantities import mm_or_none
 from farrail.readouts.finding import FindingText
 from farrail.readouts.front.polariser import PolariserAt
@@ -272,18 +272,18 @@ class SquarePolariserWithGrad(FindingText):
 
     def sentences(self) -> tuple[str, str]:
         """Return the judgement, and its reason."""
-        extra = "" if self.order_right else say(" Put the graduated filter outermost, ahead of the polariser.")
+        extra = "" if self.order_right else say("Put the graduated filter outermost, ahead of the polariser.")
         return (
             say(
                 "{polariser} turns with the holder: the graduated filter leaves it 0° and 90° only.",
                 polariser=self.polariser,
             ),
-            say("A square polariser has no turn of its own.{extra} A round one turns freely.", extra=extra),
+            joined(say("A square polariser has no turn of its own."), extra, say("A round one turns freely.")),
         )
 
 
 def sun_words(sky: Sky) -> str:
-    """Return where the Sun stands, in words."""
+    """Return where the Sun is, in words."""
     side = say("right") if sky.sun_right_deg >= 0.0 else say("left")
     if abs(sky.sun_right_deg) < 0.5:
         bearing = say("straight ahead")
@@ -309,7 +309,7 @@ class UnevenSky(FindingText):
         """Return the judgement, and its reason."""
         left, _, middle, _, right = self.marks
         where = say("when the Sun is {sun_words}", sun_words=sun_words(self.sky))
-        rests = "" if self.given else say(" The Sun's position is assumed: enter it under Filters, Polarised sky.")
+        rests = "" if self.given else say("The Sun's position is assumed: enter it under Filters, Polarised sky.")
         return (
             say(
                 "{polariser} darkens a clear sky unevenly: {uneven_stops:.1f} stops across the frame {where}.",
@@ -317,14 +317,15 @@ class UnevenSky(FindingText):
                 uneven_stops=self.uneven_stops,
                 where=where,
             ),
-            say(
-                "It costs {left:.1f} stops at the left edge, {middle:.1f} in the centre, "
-                "{right:.1f} at the right. Rotate it away from its darkest, or frame "
-                "narrower.{rests}",
-                left=left,
-                middle=middle,
-                right=right,
-                rests=rests,
+            joined(
+                say(
+                    "It costs {left:.1f} stops at the left edge, {middle:.1f} in the centre, {right:.1f} "
+                    "at the right. Rotate it away from its darkest, or frame narrower.",
+                    left=left,
+                    middle=middle,
+                    right=right,
+                ),
+                rests,
             ),
         )
 

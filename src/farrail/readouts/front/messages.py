@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import say
+from farrail.language import joined, say
 from farrail.quantities import focal_or_none
 from farrail.readouts.finding import FindingText
 from farrail.readouts.limits import CLEAN_STOPS
@@ -181,7 +181,7 @@ class PupilAssumed(FindingText):
     def sentences(self) -> tuple[str, str]:
         """Return the judgement, and its reason."""
         walks = (
-            say(" Seen from the corner it may be closer to the front; find it for that direction as well.")
+            say("Seen from the corner it may be closer to the front; find it for that direction as well.")
             if self.walks
             else ""
         )
@@ -190,11 +190,13 @@ class PupilAssumed(FindingText):
                 "The entrance pupil is only assumed: free of vignetting {first_clean_band}.",
                 first_clean_band=_first_clean_band(self.band_mm),
             ),
-            say(
-                "Find the no-parallax point: pivot until near and far objects stay aligned, and note "
-                "its distance behind the filter thread.{walks} Or note at which focal length a known "
-                "holder first darkens a corner.",
-                walks=walks,
+            joined(
+                say(
+                    "Find the no-parallax point: pivot until near and far objects stay aligned, and note "
+                    "its distance behind the filter thread."
+                ),
+                walks,
+                say("Or note at which focal length a known holder first darkens a corner."),
             ),
         )
 

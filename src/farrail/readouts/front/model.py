@@ -1,6 +1,6 @@
 """The front stack: what it darkens at the set focal length, and from which focal length on it is clean.
 
-Everything is counted from the lens's thread seat toward the scene. Only what the stack adds is told: the bare lens is
+Everything is counted from the lens's thread seat toward the scene. Only what the stack adds is shown: the bare lens is
 the measure. A field point's rays run parallel toward the scene (from a near subject they spread), and each aperture is
 projected along them on to the entrance pupil.
 """
@@ -74,7 +74,7 @@ class Front:
 
     @property
     def lens(self) -> CameraLens | None:
-        """The lens it stands on; None for a telescope, or for a lens turned round."""
+        """The lens it is on; None for a telescope, or for a lens flipped."""
         optic = self.layout.optic
         return optic if isinstance(optic, CameraLens) and not self.layout.reversed else None
 
@@ -174,7 +174,7 @@ class Front:
         if own is None:
             darkest: Array = seen(true, distance, place).min(axis=1)
             return darkest
-        # Each corner against itself behind the lens's own front glass alone: only what the stack adds is told.
+        # Each corner against itself behind the lens's own front glass alone: only what the stack adds is shown.
         glass = depth[:, None] - own.depth_mm
         bare = np.maximum(seen((own.image,), glass, near.place), 1e-9)
         whole = seen((*true, own.image), np.concatenate([distance, glass], axis=1), place)
@@ -315,13 +315,13 @@ class Front:
 
     @property
     def walk_unknown(self) -> bool:
-        """Whether nobody has said how far the pupil of a wide lens walks."""
+        """Whether it is not entered how far the pupil of a wide lens walks."""
         return self.lens is not None and assumed_walk_mm(self.lens, self.field_angle_deg) > 0.0
 
     @cached_property
     def origin(self) -> Origin:
         """The weakest input of the corner's loss."""
-        # What stands clear of the corner whatever it is decides nothing.
+        # What is clear of the corner any decides nothing.
         acting = [o for o in self.placed if self._imager.see(o).acts]
         origins = [o.diameter.origin for o in acting] + [p.length.origin for p in self.layout.front]
         return weakest([self.pupil_origin, self.layout.first_order.f_number.origin, *origins])
@@ -364,7 +364,7 @@ class Front:
 
     @property
     def bundle_mm(self) -> tuple[float, float, float]:
-        """Where the entrance pupil stands on the rail, its radius, and the slope of the corner's rays ahead of it."""
+        """Where the entrance pupil is on the rail, its radius, and the slope of the corner's rays ahead of it."""
         lens, pupil = self.lens, self.pupil
         assert lens is not None
         ways = pupil.directions

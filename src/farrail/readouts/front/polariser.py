@@ -1,4 +1,4 @@
-"""Where polarisers stand in a front stack."""
+"""Where polarisers are in a front stack."""
 
 from enum import StrEnum
 
@@ -8,7 +8,7 @@ from farrail.train.layout import Layout
 
 
 class PolariserAt(StrEnum):
-    """Where a polariser stands in a front stack."""
+    """Where a polariser is in a front stack."""
 
     OUTERMOST = "outermost"
     ON_LENS = "on_lens"
@@ -17,7 +17,7 @@ class PolariserAt(StrEnum):
 
 
 def polarisers_in(layout: Layout) -> list[tuple[str, PolariserAt]]:
-    """Return the polarisers of a front stack by name, and where each stands."""
+    """Return the polarisers of a front stack by name, and where each is."""
     found = []
     for placed in layout.front:
         if isinstance(placed.part, RoundFilter) and placed.part.polariser:

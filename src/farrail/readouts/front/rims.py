@@ -1,6 +1,6 @@
 """Where the rims of a front stack cross the corner's bundle: what a person sees as a corner that begins to darken.
 
-At the entrance pupil the rim of an aperture of radius r, z ahead of the seat, stands ``r − (E + z)·h/f`` from the
+At the entrance pupil the rim of an aperture of radius r, z ahead of the seat, is ``r − (E + z)·h/f`` from the
 middle of the corner's bundle, whose own radius is ``f/(2N)``. In bundle radii that is ``k``: from +1 on nothing is cut
 (onset), at 0 the rim crosses the middle (half), at −1 all is dark. Source: similar triangles; see docs/models.md.
 """
@@ -23,7 +23,7 @@ class Rims:
     """The rims of a stack's apertures over F focal lengths, each in the corner and on the side where it is tightest.
 
     Attributes:
-        free: k, how far each rim stands from the middle of the bundle, in bundle radii, (F, A).
+        free: k, how far each rim is from the middle of the bundle, in bundle radii, (F, A).
         radius_mm: the bundle's radius in the plane of each aperture, (F, A).
     """
 
@@ -37,7 +37,7 @@ class Rims:
 
 
 def rims_over(front: Front, focal_mm: Array, depth_mm: Array | None = None) -> Rims | None:
-    """Return where the rims stand at many focal lengths; None without a lens, a stack or a frame.
+    """Return where the rims are at many focal lengths; None without a lens, a stack or a frame.
 
     Args:
         front: the stack.
@@ -73,7 +73,7 @@ def rims_over(front: Front, focal_mm: Array, depth_mm: Array | None = None) -> R
 
 
 def focal_at_touch(front: Front, touch: float, only: tuple[int, ...] = ()) -> float | None:
-    """Return the longest focal length at which a rim still stands so near the middle of the corner's bundle.
+    """Return the longest focal length at which a rim still is so near the middle of the corner's bundle.
 
     Args:
         front: the stack.

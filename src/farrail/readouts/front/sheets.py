@@ -50,7 +50,7 @@ def sheet_needed_mm(
 
 @dataclass(frozen=True)
 class SheetNeed:
-    """How large a sheet must be that stands so far ahead of the entrance pupil.
+    """How large a sheet must be that is so far ahead of the entrance pupil.
 
     Attributes:
         sizes_mm: width, height, and width to turn freely, for the whole frame; where no sheet reaches the corners, for
@@ -65,10 +65,10 @@ class SheetNeed:
 
 
 def sheet_need(front: Front, ahead_mm: float) -> SheetNeed:
-    """Return how large a sheet must be for a lens of any projection, as focused and with what stands behind it.
+    """Return how large a sheet must be for a lens of any projection, as focused and with what is behind it.
 
     Args:
-        front: the lens and what stands ahead of it.
+        front: the lens and what is ahead of it.
         ahead_mm: E + z, the sheet's distance ahead of the entrance pupil's place on the axis.
 
     Raises:
@@ -111,7 +111,7 @@ def shown_at_mm(front: Front, aside_mm: float, ahead_mm: float) -> float:
 
 
 def slot_z_mm(placed: Placed, holder: FilterHolder, slot: int) -> float:
-    """Return where the middle of a holder's slot lies on the rail."""
+    """Return where the middle of a holder's slot is on the rail."""
     return placed.on_rail_mm(holder.slot_at_mm(slot, placed.z_rear_mm - placed.z_front_mm))
 
 
@@ -150,7 +150,7 @@ class SheetInSlot:
 
     @property
     def place(self) -> Place:
-        """Where it stands in the train."""
+        """Where it is in the train."""
         return Place(self.placed.side, self.placed.index, self.slot)
 
 

@@ -113,7 +113,7 @@ def cell_findings(layout: Layout) -> Iterator[Finding]:
 
 
 def ownership_findings(layout: Layout) -> Iterator[Finding]:
-    """Yield a finding for each part that is not at hand, or used more often than it is owned."""
+    """Yield a finding for each part that is not available, or used more often than it is owned."""
     examples = [layout.parts[one].name for one in dict.fromkeys(layout.train.part_ids())
                 if layout.parts[one].status is Status.EXAMPLE]  # fmt: skip
     if examples:

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import N_, say
+from farrail.language import N_, joined, say
 from farrail.parts.connections import Mismatch
 from farrail.parts.shelved import Status
 from farrail.quantities import sentence
@@ -105,11 +105,11 @@ class FilterHeld(FindingText):
     def sentences(self) -> tuple[str, str]:
         """Return the judgement, and its reason."""
         taken = (
-            say(" Take the glass out of its cell over a soft cloth, by its edge, with gloves.")
+            say("Take the glass out of its cell over a soft cloth, by its edge, with gloves.")
             if self.out_of_cell
             else ""
         )
-        known = "" if self.known else say(" What it adds depends on both thread engagements: measure them.")
+        known = "" if self.known else say("What it adds depends on both thread engagements: measure them.")
         return (
             say(
                 "{filter} is held between {before} and {after}.",
@@ -117,11 +117,10 @@ class FilterHeld(FindingText):
                 before=self.before,
                 after=self.after,
             ),
-            say(
-                "Close the rings until the glass just stops rattling, never tight: glass under a "
-                "ring breaks.{taken}{known}",
-                taken=taken,
-                known=known,
+            joined(
+                say("Close the rings until the glass just stops rattling, never tight: glass under a ring breaks."),
+                taken,
+                known,
             ),
         )
 
@@ -230,7 +229,7 @@ class ExampleParts(FindingText):
 
 @dataclass(frozen=True)
 class NotAtHand(FindingText):
-    """A part that is not at hand."""
+    """A part that is not available."""
 
     kind = "shelf.not_at_hand"
     part: str

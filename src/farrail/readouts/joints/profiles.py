@@ -1,4 +1,4 @@
-"""Findings about outer profiles: a body that reaches over its neighbour needs room for what stands there."""
+"""Findings about outer profiles: a body that reaches over its neighbour needs room for what is there."""
 
 from collections.abc import Iterator
 
@@ -10,7 +10,7 @@ from farrail.readouts.joints.outer import Body, Outer
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
 
-# The wall left when nobody has said how wide an overhang is inside; common practice, no source.
+# The wall left when it is not entered how wide an overhang is inside; common practice, no source.
 WALL_MM = 2.0
 # How far behind its flange a camera's body is taken to reach, and how much of a telescope ahead of its shoulder.
 BODY_MM = 60.0
@@ -24,7 +24,7 @@ def profile_findings(layout: Layout) -> Iterator[Finding]:
         camera, flange = layout.camera, layout.flange_mm
         body = Outer(camera.id, camera.name, flange, flange + BODY_MM, camera.outer_diameter_mm, Body.BODY)
         ends.append((len(layout.rear) + 1, None, body))
-    # In the order the light meets them: what reaches ahead can only meet what stands ahead.
+    # In the order the light meets them: what reaches ahead can only meet what is ahead.
     row = sorted([*placed, *ends], key=lambda item: item[0])
     for place, owner, _ in row:
         if owner is None:

@@ -56,7 +56,7 @@ def frame_corners(layout: Layout) -> tuple[Point, ...]:
 
 
 def sensor_offset(layout: Layout) -> Point:
-    """Return where the sensor's middle stands from the axis."""
+    """Return where the sensor's middle is from the axis."""
     camera = layout.camera
     if camera is None:
         return 0.0, 0.0
@@ -69,7 +69,7 @@ def _square(point: Point) -> float:
 
 
 class ApertureImager:
-    """Looks from the sensor of one laid train."""
+    """Looks from the sensor of one placed train."""
 
     def __init__(self, layout: Layout, pupil: Pupil, near: ObjectConjugate) -> None:
         """Note glass, powered parts and the frame once."""
@@ -79,7 +79,7 @@ class ApertureImager:
         self._near = near
         self._beyond = tuple((BEYOND * x, BEYOND * y) for x, y in self._corners)
         turns = layout.turned_deg if layout.camera is not None else ()
-        # Everything is told in the camera's own frame: what the camera is turned by, all else is turned back.
+        # Everything is shown in the camera's own frame: what the camera is turned by, all else is turned back.
         self._front_turns = [math.radians(turn) for turn in layout.front_in_frame_deg]
         self._turns = [math.radians(turn - turns[-1]) for turn in turns[:-1]] if turns else []
         self._front_glass = tuple(g for g in layout.trace.glass if g.place.side is Side.FRONT)
@@ -123,7 +123,7 @@ class ApertureImager:
         centre = (x * math.cos(turn) + y * math.sin(turn), -x * math.sin(turn) + y * math.cos(turn))
         if not (x or y):
             centre = (0.0, 0.0)
-        # What a powered part images stands upside down where the scale is negative.
+        # What a powered part images is upside down where the scale is negative.
         large, front = abs(scale), placed.side is Side.FRONT
         height = None if placed.height is None else placed.height.value / 2.0 * large
         return ApertureImage(
@@ -151,7 +151,7 @@ class ApertureImager:
         return tuple(g.glass.as_plate for g in self._front_glass if g.z_front_mm >= placed.z_mm - 1e-9)
 
     def bundle_at(self, image: ApertureImage, corner: Point) -> tuple[Point, float]:
-        """Return the middle and the radius of a corner's bundle where an opening stands."""
+        """Return the middle and the radius of a corner's bundle where an opening is."""
         pupil = self._pupil
         if image.front:
             bend = float(bends_of(pupil, [image], np.array([corner]))[0, 0])
@@ -188,7 +188,7 @@ class ApertureImager:
         return tight[0], tight[1]
 
     def _beside(self, cover: ApertureImage, corners: tuple[Point, ...]) -> tuple[float, float]:
-        """Return twice the reach of the frame's light toward a cover, and twice where its near edge stands."""
+        """Return twice the reach of the frame's light toward a cover, and twice where its near edge is."""
         cx, cy = cover.centre_mm
         away = math.hypot(cx, cy) or 1.0
         ux, uy = cx / away, cy / away
@@ -201,7 +201,7 @@ class ApertureImager:
             # Beyond the cover's width the light passes it.
             if beside - radius < across:
                 reach = max(reach, x * ux + y * uy + radius)
-        # The frame's edge between two corners reaches as far as they do, also where neither stands before the cover.
+        # The frame's edge between two corners reaches as far as they do, also where neither is before the cover.
         if len(corners) == 4:
             middle = max((x * ux + y * uy for x, y in (self.bundle_at(cover, c)[0] for c in corners)), default=0.0)
             reach = max(reach, middle + self.bundle_at(cover, corners[0])[1])

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import say
+from farrail.language import joined, say
 from farrail.parts.provenance import Origin
 from farrail.readouts.finding import FindingText
 from farrail.readouts.light.model import Clearance
@@ -67,15 +67,17 @@ class Clips(FindingText):
             )
         order = say("costs most") if self.first else say("clips too")
         assumed = (
-            say(" Its clear aperture is assumed: measure it.") if c.placed.diameter.origin is Origin.ASSUMED else ""
+            say("Its clear aperture is assumed: measure it.") if c.placed.diameter.origin is Origin.ASSUMED else ""
         )
         return (
             say("{name} {order}: {stops} in the corner.", name=name, order=order, stops=_stops(c)),
-            say(
-                "Clear aperture needed {needed_mm:.1f mm}, actual {has_mm:.1f mm}.{assumed}",
-                has_mm=c.has_mm,
-                needed_mm=c.needed_mm,
-                assumed=assumed,
+            joined(
+                say(
+                    "Clear aperture needed {needed_mm:.1f mm}, actual {has_mm:.1f mm}.",
+                    has_mm=c.has_mm,
+                    needed_mm=c.needed_mm,
+                ),
+                assumed,
             ),
         )
 
@@ -94,7 +96,7 @@ class StopsDown(FindingText):
 
     def sentences(self) -> tuple[str, str]:
         """Return the judgement, and its reason."""
-        measure = say(" Its clear aperture is assumed: measure it.") if self.assumed else ""
+        measure = say("Its clear aperture is assumed: measure it.") if self.assumed else ""
         return (
             say(
                 "{part} is the aperture stop: f/{effective:.2f} instead of "
@@ -104,11 +106,13 @@ class StopsDown(FindingText):
                 f_number=self.f_number,
                 stops=self.stops,
             ),
-            say(
-                "Its clear aperture of {has_mm:.1f mm} limits the beam on the axis; vignetting is counted against that."
-                "{measure}",
-                has_mm=self.has_mm,
-                measure=measure,
+            joined(
+                say(
+                    "Its clear aperture of {has_mm:.1f mm} limits the beam on the axis; vignetting is "
+                    "counted against that.",
+                    has_mm=self.has_mm,
+                ),
+                measure,
             ),
         )
 

@@ -100,7 +100,7 @@ class Clearance:
 
 @dataclass(frozen=True)
 class Light:
-    """The light readout of a laid train; `near` is its subject where it is known already."""
+    """The light readout of a placed train; `near` is its subject where it is known already."""
 
     layout: Layout
     near: ObjectConjugate | None = None
@@ -196,7 +196,7 @@ class Light:
 
     @cached_property
     def _judged_at(self) -> Array:
-        """The places where losses are told; round about the axis the darkest corner tells all.
+        """The places where losses are shown; round about the axis the darkest corner says all.
 
         Else a shadow may fall on the middle of an edge.
         """
@@ -345,7 +345,7 @@ class Light:
             points = frame_points_mm(width, height, *coarse) + np.array([[right, up]])
             error = DRAGGING_ERROR if quick else FINE_ERROR
             grid = self.light_at(points, error).reshape(coarse[1], coarse[0])
-            # Half a turn: the picture stands upside down on the sensor.
+            # Half a turn: the picture is upside down on the sensor.
             ri = enlarged(grid[::-1, ::-1], columns, rows)
         return ri * self.natural(columns, rows) if natural else ri
 
@@ -357,7 +357,7 @@ class Light:
         camera = self.layout.camera
         assert camera is not None
         points = frame_points_mm(camera.sensor_width_mm.value, camera.sensor_height_mm.value, GRID_COLUMNS, GRID_ROWS)
-        # Half a turn: the picture stands upside down on the sensor.
+        # Half a turn: the picture is upside down on the sensor.
         turned = (points + np.array([sensor_offset(self.layout)]))[::-1].reshape(GRID_ROWS, GRID_COLUMNS, 2)
         part = turned[start:stop].reshape(-1, 2)
         return self.light_at(part).reshape(-1, GRID_COLUMNS)

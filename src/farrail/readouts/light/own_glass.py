@@ -12,7 +12,7 @@ from farrail.readouts.close_up.conjugate import ObjectConjugate
 from farrail.train.layout import Layout
 from farrail.train.zoom_tables import pupil_depth_at
 
-# How far behind its seat a lens's front glass is taken to stand where nobody has said; common practice, no source.
+# How far behind its seat a lens's front glass is taken to be where nothing was entered; common practice, no source.
 USUAL_GLASS_DEPTH_MM = 5.0
 # From what field angle on a pupil is taken to walk, by how much for each degree beyond, and how far at most; from
 # memory, to be measured.
@@ -39,14 +39,14 @@ NO_DOUBT = Doubt()
 
 @dataclass(frozen=True)
 class OwnGlass:
-    """A lens's front glass as an aperture: how wide, and how far behind the thread seat it stands."""
+    """A lens's front glass as an aperture: how wide, and how far behind the thread seat it is."""
 
     image: ApertureImage
     depth_mm: float
 
 
 def assumed_walk_mm(lens: CameraLens, field_angle_deg: float) -> float:
-    """Return how far a pupil may walk to the corner where nobody has said; 0 where it is known, or the field narrow."""
+    """Return how far a pupil may shift toward the corner where that is not entered; 0 in a narrow field."""
     if lens.pupil_walk_mm is not None or any(at.walk_mm is not None for at in lens.entrance_pupils):
         return 0.0
     beyond = max(field_angle_deg - WALKS_FROM_DEG, 0.0)
@@ -56,7 +56,7 @@ def assumed_walk_mm(lens: CameraLens, field_angle_deg: float) -> float:
 def own_glass_of(lens: CameraLens, directions: Directions) -> OwnGlass | None:
     """Return a lens's front glass, as measured or as its corner loss wide open says; None where neither is known.
 
-    Of a lens whose loss alone is known the glass is taken where such glass usually stands, and as wide as gives that
+    Of a lens whose loss alone is known the glass is taken where such glass usually is, and as wide as gives that
     loss at the frame's corner.
     """
     depth = lens.front_element_depth_mm

@@ -32,7 +32,7 @@ class Passband:
         origin: weakest input.
         corner: fraction of the line in the frame's corner, where the chief ray is tilted too; None without a camera.
         corner_nm: mean shift there.
-        f_number: of the cone where it stands.
+        f_number: of the cone where it is.
         in_beam: whether it is in the beam now.
     """
 
@@ -53,7 +53,7 @@ class Passband:
 def passbands_of(layout: Layout) -> tuple[Passband, ...]:
     """Return the narrow filters of a train, those in the beam and those that can be turned into it.
 
-    Each is judged in the cone where it stands: ahead of a corrector that is the telescope's own.
+    Each is judged in the cone where it is: ahead of a corrector that is the telescope's own.
     """
     found: dict[str, Passband] = {}
     for placed in layout.rear:

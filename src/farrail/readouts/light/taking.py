@@ -9,7 +9,7 @@ from farrail.optics.clipping import Array
 from farrail.optics.illumination import axial_light, illumination_of_each, relative_to_axis
 from farrail.optics.pupils import ApertureImage, Pupil, project_radially
 
-# Where corners are dark whatever part is taken away, places nearer and nearer the middle are looked at.
+# Where corners are dark no matter what part is taken away, places nearer and nearer the middle are looked at.
 STEP, LEAST_SHARE, LEAST_LIT, BISECTIONS = 0.05, 0.1, 0.02, 30
 # Gains nearer to each other than this count as equal; the part that takes more alone then still limits.
 TIE = 2e-3
@@ -100,7 +100,7 @@ def _telling(
 ) -> set[Hashable] | None:
     """Return the owners without which a place may see more; None where anyone may be one.
 
-    Round openings about the axis lie on one line across the pupil. One that holds another of them whole takes nothing
+    Round openings about the axis are on one line across the pupil. One that holds another of them whole takes nothing
     that the other does not take: its owner may be taken away and nothing changes, unless the other is its own too.
     """
     if not all(image.centred for image in images):

@@ -168,8 +168,8 @@ def _doubts(spacing: Spacing) -> Iterator[_Doubt]:
 def shares_register(layout: Layout) -> bool:
     """Whether lens and camera are counted from one and the same mount.
 
-    Its register stands on both sides of the sum then: whatever it is, it moves the sensor and where the lens wants it
-    alike, and nobody needs to measure it.
+    Its flange focal distance is on both sides of the sum then: any, it moves the sensor and where the lens wants it
+    alike, and no one needs to measure it.
     """
     optic, camera = layout.optic, layout.camera
     if not isinstance(optic, CameraLens) or camera is None:
@@ -178,7 +178,7 @@ def shares_register(layout: Layout) -> bool:
         return False
     if optic.rear.known and camera.front.known:
         return optic.rear.standard == camera.front.standard
-    # Nobody has looked at one of them: tubes between keep a mount, an adapter changes it.
+    # Nothing was entered at one of them: tubes between keep a mount, an adapter changes it.
     return all(
         placed.front.standard == placed.rear.standard if placed.front.known else not isinstance(placed.part, Adapter)
         for placed in layout.behind_datum
@@ -186,7 +186,7 @@ def shares_register(layout: Layout) -> bool:
 
 
 def _play(quantity: Quantity) -> float:
-    """Return how far an assumed quantity may lie from the value in use."""
+    """Return how far an assumed quantity may be from the value in use."""
     if isinstance(quantity.in_use, Span):
         return (quantity.high - quantity.low) / 2.0
     return quantity.tolerance or quantity.value * ASSUMED_DOUBT

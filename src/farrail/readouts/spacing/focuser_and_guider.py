@@ -23,7 +23,7 @@ class Travel:
 
     Attributes:
         needed_mm: from its inner stop; negative where it would have to go further in.
-        travel_mm: how far it goes, None where nobody has said.
+        travel_mm: how far it goes, None where nothing was entered.
         origin: weakest input.
     """
 
@@ -33,7 +33,7 @@ class Travel:
 
     @property
     def reached(self) -> bool | None:
-        """Whether focus lies within travel; None where it may or may not."""
+        """Whether focus is within travel; None where it may or may not."""
         if self.needed_mm < -1e-9:
             return False
         return None if self.travel_mm is None else self.needed_mm <= self.travel_mm + 1e-9
@@ -45,7 +45,7 @@ def travel_of(layout: Layout) -> Travel | None:
     if not isinstance(optic, Telescope) or optic.focal_plane_mm is None or sensor is None:
         return None
     powers, origins = layout.first_order.powers, [optic.focal_plane_mm.origin]
-    # The native focus must lie where the first powered part takes it from, else on the sensor.
+    # The native focus must be where the first powered part takes it from, else on the sensor.
     laid = (powers[0].focus_mm if powers else sensor) - layout.optic_rear_mm
     if powers:
         origins.append(layout.first_order.power_origin)
@@ -72,7 +72,7 @@ class Guiding:
         own_mm: shift of the prism's own glass.
         port_mm: from the prism to the port.
         origin: weakest input.
-        place: where the guider lies.
+        place: where the guider is.
         hung: what hangs on its port; None for nothing.
     """
 
@@ -90,14 +90,14 @@ class Guiding:
 
 @dataclass(frozen=True)
 class Hung:
-    """A guide camera on a guider's port, with what stands between.
+    """A guide camera on a guider's port, with what is between.
 
     Attributes:
         camera: its name.
         own_mm: its flange-to-sensor distance, less the shift of a window that it does not allow for.
-        between_mm: length of what stands between.
+        between_mm: length of what is between.
         travel_mm: how far the port draws out.
-        error_mm: where its sensor stands, less where it should, the port drawn out as far as helps.
+        error_mm: where its sensor is, less where it should, the port drawn out as far as helps.
         misfit: the two connections that do not mate, where two do not.
         origin: weakest input.
     """
@@ -112,7 +112,7 @@ class Hung:
 
     @property
     def focuses(self) -> bool:
-        """Whether it stands where it should, well enough to guide by."""
+        """Whether it is where it should, well enough to guide by."""
         return abs(self.error_mm) <= GUIDE_TOLERANCE_MM + 1e-9
 
 
@@ -151,7 +151,7 @@ def guiding_of(layout: Layout) -> tuple[Guiding, ...]:
 
 
 def hung_mm(camera: Camera) -> float:
-    """Return how far behind its shoulder a guide camera's sensor stands, as the focus sees it."""
+    """Return how far behind its shoulder a guide camera's sensor is, as the focus sees it."""
     window = camera.window_glass()
     adds = window is not None and window.included is False
     return camera.flange_to_sensor_mm.value - (window.glass.shift_mm if window is not None and adds else 0.0)
@@ -166,17 +166,17 @@ def _hung(layout: Layout, guider: OffAxisGuider, port: GuidePort | None, spacing
     travel = guider.guide_travel_mm.value if guider.guide_travel_mm is not None else 0.0
     off = hung_mm(camera) + long - spacing_mm
     origins = [camera.flange_to_sensor_mm.origin, *(part.length_at(None).origin for part in between)]
-    # Drawing the port out mends what stands too near, never what stands too far out.
+    # Drawing the port out mends what is too near, never what is too far out.
     error = off + min(max(-off, 0.0), travel)
     misfit = _misfit(guider.guide_connection, between, camera.front)
     return Hung(camera.name, hung_mm(camera), long, travel, error, misfit, weakest(origins))
 
 
 def _misfit(port: Connection | None, between: Sequence[Through], end: Connection) -> tuple[str, str] | None:
-    """Return the first two connections that do not mate; each part goes in whichever way round it fits."""
+    """Return the first two connections that do not mate; each part goes in the one that way round it fits."""
     at, threaded = port, [part for part in between if not part.passes_thread]
     if at is None and threaded:
-        # Nobody has said what the port is: it fits whichever end of the first part leads on.
+        # Nothing was entered what the port is: it fits the one that end of the first part leads on.
         ways = [_misfit(leaves, threaded[1:], end) for leaves in (threaded[0].rear, threaded[0].front)]
         return None if None in ways else ways[0]
     for part in threaded:
@@ -202,7 +202,7 @@ def shadow_of(layout: Layout) -> tuple[float, str, str] | None:
 
 
 def hidden_in_obstruction(layout: Layout) -> bool:
-    """Whether a train ahead of its mirror stands wholly in the shadow of what obstructs the mirror already."""
+    """Whether a train ahead of its mirror is wholly in the shadow of what obstructs the mirror already."""
     optic, widest = layout.optic, layout.first_order.widest_ahead_of_mirror
     if not isinstance(optic, Telescope) or optic.obstruction_mm is None or widest is None:
         return False

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
-from farrail.language import say
+from farrail.language import joined, say
 from farrail.quantities import signed_length, unit_word
 from farrail.readouts.spacing.model import Focusing, Requirement
 from farrail.readouts.spacing.names import datum_name
@@ -139,24 +139,28 @@ class Tolerance(Ground):
             else say("allowed ±{tolerance_mm:.2f length}", tolerance_mm=self.tolerance_mm)
         )
         if state is State.GOOD:
-            return self._within(miss_mm), say(
-                "{signed} {unit}, {allowed} {unit}.{assumed}",
-                signed=signed_length(miss_mm),
-                unit=unit_word("mm"),
-                allowed=allowed,
-                assumed=self._assumed(),
+            return self._within(miss_mm), joined(
+                say(
+                    "{signed} {unit}, {allowed} {unit}.",
+                    signed=signed_length(miss_mm),
+                    unit=unit_word("mm"),
+                    allowed=allowed,
+                ),
+                self._assumed(),
             )
         worst = say(" at its worst end") if self.high_mm - self.low_mm > 1e-9 else ""
         if state is State.SHORT:
             return (
                 say("The train is {miss:.2f mm} too short{worst}.", miss=-miss_mm, worst=worst),
-                say(
-                    "{to_add} behind {owner}; {allowed} {unit}.{assumed}",
-                    unit=unit_word("mm"),
-                    to_add=self._to_add(),
-                    owner=self.owner,
-                    allowed=allowed,
-                    assumed=self._assumed(),
+                joined(
+                    say(
+                        "{to_add} behind {owner}; {allowed} {unit}.",
+                        unit=unit_word("mm"),
+                        to_add=self._to_add(),
+                        owner=self.owner,
+                        allowed=allowed,
+                    ),
+                    self._assumed(),
                 ),
             )
         if state is State.NO_ROOM:
@@ -167,12 +171,9 @@ class Tolerance(Ground):
                     over_mm=self.over_mm,
                 ),
             )
-        return say("The train is {miss:.2f mm} too long{worst}.", miss=miss_mm, worst=worst), say(
-            "Take {miss:.2f mm} out; {allowed} {unit}.{assumed}",
-            miss=miss_mm,
-            unit=unit_word("mm"),
-            allowed=allowed,
-            assumed=self._assumed(),
+        return say("The train is {miss:.2f mm} too long{worst}.", miss=miss_mm, worst=worst), joined(
+            say("Take {miss:.2f mm} out; {allowed} {unit}.", miss=miss_mm, unit=unit_word("mm"), allowed=allowed),
+            self._assumed(),
         )
 
     def _within(self, miss_mm: float) -> str:
@@ -183,7 +184,7 @@ class Tolerance(Ground):
         return say("The train is {miss:.2f mm} too long, within tolerance.", miss=miss_mm)
 
     def _to_add(self) -> str:
-        """Return what to add so that the sensor lands whatever is unknown; about, where no one length does."""
+        """Return what to add so that the sensor lands all that is unknown; about, where no one length does."""
         least, most = -self.low_mm - self.tolerance_mm, -self.high_mm + self.tolerance_mm
         if least > most:
             return say("Add about {most:.2f mm}", most=(least + most) / 2.0)
@@ -194,7 +195,7 @@ class Tolerance(Ground):
         if not self.assumed:
             return ""
         return say(
-            " No tolerance is given: the depth of focus is ±{depth_mm:.3f mm} here, and the "
+            "No tolerance is given: the depth of focus is ±{depth_mm:.3f mm} here, and the "
             "verdict changes at ±{turns_mm:.2f mm}.",
             depth_mm=self.depth_mm,
             turns_mm=max(abs(self.low_mm), abs(self.high_mm)),

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
-from farrail.language import say
+from farrail.language import joined, say
 from farrail.quantities import signed_length, unit_word
 from farrail.readouts.finding import FindingText
 from farrail.readouts.spacing.focuser_and_guider import Guiding, Hung, Travel
@@ -388,7 +388,7 @@ class GuideInFocus(FindingText):
     def sentences(self) -> tuple[str, str]:
         """Return the judgement, and its reason."""
         drawn = self.guide.spacing_mm - self.hung.own_mm - self.hung.between_mm
-        out = say("Draw the port out by {drawn:.2f mm}. ", drawn=drawn) if drawn > self.tolerance_mm else ""
+        out = say("Draw the port out by {drawn:.2f mm}.", drawn=drawn) if drawn > self.tolerance_mm else ""
         return (
             say(
                 "{camera} focuses with the main camera: {error_mm:.2f mm} {also}, within ±{tolerance_mm:.2f mm}.",
@@ -397,7 +397,7 @@ class GuideInFocus(FindingText):
                 also=say("too short") if self.hung.error_mm < 0.0 else say("too long"),
                 tolerance_mm=self.tolerance_mm,
             ),
-            say("{out}The tolerance is assumed; guide stars that stay round are the test.", out=out),
+            joined(out, say("The tolerance is assumed; guide stars that stay round are the test.")),
         )
 
 

@@ -1,7 +1,7 @@
 """Spacing: does the sensor land where the optic needs it.
 
-laid = Σ path lengths from the datum to the flange + flange-to-sensor; required = published + Σ glass shift;
-error = laid − required, negative when the sensor stands too near. See docs/models.md.
+placed = Σ path lengths from the datum to the flange + flange-to-sensor; required = published + Σ glass shift;
+error = placed − required, negative when the sensor is too near. See docs/models.md.
 """
 
 from dataclasses import dataclass
@@ -25,7 +25,7 @@ from farrail.train.near_focus import near_focus_of
 from farrail.train.placed import PlacedGlass
 from farrail.train.seating import Cause, JointGap
 
-# What every lens reaches at its nearest, where nobody has said: hardly one does less; common practice, no source.
+# What every lens reaches at its nearest, where nothing was entered: hardly one does less; common practice, no source.
 LEAST_MAGNIFICATION = 0.03
 
 
@@ -53,7 +53,7 @@ class Line:
 
     `path` names the part's field that holds the length, `index` the part's place in the rear train (None for the
     camera); an adjustable spacer's length is its setting in the train. A joint whose shoulders stay apart has a line of
-    its own, `gap` or `standoff`, before the part behind it; `held` is what lies between two rings and adds nothing.
+    its own, `gap` or `standoff`, before the part behind it; `held` is what is between two rings and adds nothing.
     """
 
     kind: LineKind
@@ -95,7 +95,7 @@ class FilterError:
         part: the filter's id.
         label: its name.
         shift_mm: its glass shift.
-        error_mm: laid less required with this filter.
+        error_mm: placed less required with this filter.
         refocus_mm: how far the focus moves from the filter now in the beam.
         in_beam: whether it is the one in the beam.
     """
@@ -136,7 +136,7 @@ class Requirement:
 
 @dataclass(frozen=True)
 class Loosest:
-    """The input that spreads the error most: whose, the line or requirement it stands in, and its half width."""
+    """The input that spreads the error most: whose, the line or requirement it is in, and its half width."""
 
     part: str
     of: "Line | GlassLine | Requirement"
@@ -149,7 +149,7 @@ class Focusing:
 
     Attributes:
         travel_mm: how far its ring draws it out: its nearest magnification times its focal length (unit focusing), or a
-            little where nobody has said how near it focuses.
+            little where it is not entered how near it focuses.
         focal_mm: its focal length as set.
         nearest: its magnification at closest focus; None where that was not entered.
         largest_mm: the longest travel it can have.
@@ -161,7 +161,7 @@ class Focusing:
     largest_mm: float
 
     def mark_mm(self, short_mm: float) -> float:
-        """Return the distance on whose mark the ring stands when it makes up for so much: f²/s (Newton's equation)."""
+        """Return the distance on whose mark the ring is when it makes up for so much: f²/s (Newton's equation)."""
         return self.focal_mm**2 / max(short_mm, 1e-6)
 
     def left(self, short_mm: float) -> float | None:
@@ -199,7 +199,7 @@ def requirement_of(layout: Layout) -> Requirement | None:
 
 @dataclass(frozen=True)
 class Spacing:
-    """The spacing readout of a laid train; every length in mm."""
+    """The spacing readout of a placed train; every length in mm."""
 
     layout: Layout
 
@@ -218,7 +218,7 @@ class Spacing:
                 total += gaps[placed.index].length.value
                 lines.append(_gap_line(gaps[placed.index], placed.part, total))
             total += placed.length.value
-            # What lies held between two rings adds nothing: that is not its thickness, and is not typed over.
+            # What is held between two rings adds nothing: that is not its thickness, and is not typed over.
             typed = "setting" if isinstance(placed.part, Adjustable) else "path_length_mm"
             path = typed if placed.held is None else "held"
             part = placed.part
@@ -236,7 +236,7 @@ class Spacing:
 
     @cached_property
     def laid_mm(self) -> float:
-        """Laid distance from the datum to the sensor."""
+        """Placed distance from the datum to the sensor."""
         return self.lines[-1].to_here_mm if self.lines else 0.0
 
     @cached_property
@@ -263,7 +263,7 @@ class Spacing:
 
     @cached_property
     def extension(self) -> Extension:
-        """What stands behind a lens on purpose."""
+        """What is behind a lens on purpose."""
         return self.layout.first_order.extension
 
     @cached_property
@@ -275,7 +275,7 @@ class Spacing:
 
     @cached_property
     def error_mm(self) -> float | None:
-        """Laid less required; None without a camera or a requirement."""
+        """Placed less required; None without a camera or a requirement."""
         if self.required_mm is None or self.layout.camera is None:
             return None
         # Lengths are written to a thousandth; sums of binary fractions are brought back to it.
@@ -287,7 +287,7 @@ class Spacing:
         error, need = self.error_mm, self.requirement
         if error is None or need is None:
             return None
-        # What is meant as extension stands in the requirement as well: of unknown length it misses nothing.
+        # What is meant as extension is in the requirement as well: of unknown length it misses nothing.
         kept = {p.index for p in self.layout.behind_datum if self._meant(p.part)}
         lines = [line for line in self.lines if line.kind is not LineKind.PART or line.index not in kept]
         low = sum(line.length.low - line.length.value for line in lines)
@@ -312,7 +312,7 @@ class Spacing:
 
     @cached_property
     def tolerance_mm(self) -> float | None:
-        """How far the error may lie from zero; None when nothing says so (a camera lens, or no requirement)."""
+        """How far the error may be from zero; None when nothing says so (a camera lens, or no requirement)."""
         need = self.requirement
         return None if need is None or need.tolerance is None else need.tolerance.value
 
@@ -336,7 +336,7 @@ class Spacing:
 
     @cached_property
     def allowed_mm(self) -> tuple[float, float] | None:
-        """Between which errors the sensor may stand; None when nothing says so.
+        """Between which errors the sensor may be; None when nothing says so.
 
         A camera lens is judged by side: its focusing ring makes up for a flange too near as far as it travels, and
         never for one too far. A tolerance of which only two ends are known is taken at its narrower one.
@@ -404,7 +404,7 @@ class Spacing:
 
     @cached_property
     def shortest_mm(self) -> float:
-        """Laid distance if every spacer and shim were taken out: what the fixed parts alone need."""
+        """Placed distance if every spacer and shim were taken out: what the fixed parts alone need."""
         loose = sum(p.length.value for p in self.layout.behind_datum if p.part.only_length)
         return self.laid_mm - loose
 
@@ -438,7 +438,7 @@ class Spacing:
 
     @cached_property
     def farthest_focus_mm(self) -> float | None:
-        """For a camera lens laid too long: the farthest subject it still focuses; None where it does not apply."""
+        """For a camera lens placed too long: the farthest subject it still focuses; None where it does not apply."""
         if self.requirement is None or not self.requirement.is_lens or self.error_mm is None or self.error_mm <= 0:
             return None
         if self.extension.tubes_mm > 0.0:

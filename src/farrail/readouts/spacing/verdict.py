@@ -87,7 +87,7 @@ def landing(verdict: Verdict, joints_apart: int) -> tuple[str, str]:
 
 
 def verdict_on(spacing: Spacing) -> Verdict:
-    """Judge a train's spacing at the worst end of whatever is unknown."""
+    """Judge a train's spacing at the worst end of all that is unknown."""
     if spacing.layout.camera is None:
         return Verdict(State.UNJUDGED, NoCamera())
     error, need = spacing.error_mm, spacing.requirement

@@ -11,7 +11,7 @@ from PySide6.QtGui import QDesktopServices
 from PySide6.QtWidgets import QFileDialog, QMenu, QMessageBox, QWidget
 
 from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
-from farrail.language import say, say_n
+from farrail.language import joined, say, say_n
 from farrail.readouts.headlines import train_headline
 from farrail.ui.session import Session
 from farrail.ui.theme.apply import style
@@ -122,7 +122,7 @@ class FileCommands(QObject):
         return Path(name) if name else None
 
     def open_path(self, path: Path) -> bool:
-        """Open a file; a trouble is told and the present workbook stays. Where another window has it, that comes up."""
+        """Open a file; an error is shown and the present workbook stays. A window that has the file comes up."""
         if self.shown_already(path):
             return False
         original = original_of(path)
@@ -287,7 +287,7 @@ class FileCommands(QObject):
             )  # fmt: skip
 
     def _recover(self, left: Left) -> None:
-        """Go on with what was left; it goes only when it is kept anew under this window's name."""
+        """Go on with what was left; it goes only when it is kept again under this window's name."""
         if not self.may_leave():
             self.offer_recovery()
             return
@@ -296,8 +296,8 @@ class FileCommands(QObject):
             left.path.unlink(missing_ok=True)
         else:
             self._later.add(left.path)
-        again = say(" The file was written since; saving asks before it is overwritten.") if _clashes(left) else ""
-        self._bar.say(say("Recovered. It is not saved yet.{again}", again=again), False)
+        again = say("The file was written since; saving asks before it is overwritten.") if _clashes(left) else ""
+        self._bar.say(joined(say("Recovered. It is not saved yet."), again), False)
         self._go_on()
 
     def _discard(self, left: Left) -> None:

@@ -26,14 +26,14 @@ from farrail.workbook.edits.laying import LayPart, SetFilter, SetGuide, SetInBea
 from farrail.workbook.edits.shelf import AddPart
 from farrail.workbook.edits.trains import SetCamera, SetOptic
 
-# What only ever stands ahead of a lens.
+# What only ever is ahead of a lens.
 # So many other places are offered.
 MOST_PLACES = 3
 FRONT_KINDS = (CloseUpLens, CouplingRing, FilterHolder, HolderRing, Hood)
 
 
 def lay_at(session: Session, part_id: str, side: Side, index: int, *, flipped: bool = False) -> bool:
-    """Lay a part of the shelf at a joint and pick it."""
+    """Place a part of the shelf at a joint and pick it."""
     train, part = session.train, session.workbook.by_id.get(part_id)
     if train is None or part is None:
         return False
@@ -111,7 +111,7 @@ def lay_by_choice(session: Session, part_id: str) -> bool:
 
 
 def lay_where_it_belongs(session: Session, part: Part) -> bool:
-    """Lay a part where it goes and mates, the other such places offered; where there is none, say why and offer it."""
+    """Add a part where it mates, and offer the other such places; where there is none, say why."""
     train, shelf = session.train, session.workbook.by_id
     if train is None:
         return False
@@ -138,7 +138,7 @@ def lay_where_it_belongs(session: Session, part: Part) -> bool:
 
 
 def _offer_elsewhere(session: Session, part: Part, train: Train, places: tuple[Belongs, ...]) -> None:
-    """Offer the other places where a part just laid would go too."""
+    """Offer the other places where a part just placed would go too."""
     shelf, laid = session.workbook.by_id, session.workbook
 
     def move(place: Belongs) -> None:
@@ -159,7 +159,7 @@ def _offer_elsewhere(session: Session, part: Part, train: Train, places: tuple[B
 
 
 def lay_in(session: Session, part: Part, place: Belongs) -> bool:
-    """Lay a part in a place it belongs to: at a joint, or in a seat or slot."""
+    """Place a part in a place it belongs to: at a joint, or in a seat or slot."""
     train, shelf = session.train, session.workbook.by_id
     if train is None or place.slot is None:
         return lay_at(session, part.id, place.side, place.index, flipped=place.flipped)
@@ -189,7 +189,7 @@ def place_name(train: Train, shelf: Mapping[str, Part], place: Belongs) -> str:
 
 
 def carry(session: Session, lens: CameraLens) -> bool:
-    """Screw a lens, turned round, on the reversing ring picked in the front stack; False where none is picked."""
+    """Screw a lens, flipped, on the reversing ring picked in the front stack; False where none is picked."""
     train, picked = session.train, session.selection
     if train is None or picked.joint or picked.side is not Side.FRONT or not 0 <= picked.index < len(train.front_stack):
         return False

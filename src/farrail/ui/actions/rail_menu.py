@@ -62,7 +62,7 @@ def _offer_cell(menu: QMenu, session: Session, part_id: str, index: int) -> None
 
 
 def _offer_keeping(menu: QMenu, session: Session, part_id: str, index: int) -> None:
-    """Offer to keep a loose part where it lies and as it is set, whatever the planner would do with it."""
+    """Offer to keep a loose part where it is and as it is set, no matter what the planner would do with it."""
     train, part = session.train, session.workbook.by_id.get(part_id)
     if train is None or not isinstance(part, Through) or not part.fills:
         return

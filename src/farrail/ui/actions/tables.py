@@ -82,7 +82,7 @@ class TableCommands(QObject):
         )
 
     def have_it(self) -> None:
-        """Count the part shown among those at hand."""
+        """Count the part shown among those available."""
         part = self._session.workbook.by_id.get(self._station.shown or "")
         if part is None:
             self._session.message.emit(say("Choose a part on the shelf first."), False)

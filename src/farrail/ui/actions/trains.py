@@ -40,7 +40,7 @@ class TrainCommands(QObject):
         self.session, self.header, self._window = session, header, window
 
     def say(self, text: str) -> None:
-        """Tell of a trouble in one sentence."""
+        """Say of a trouble in one sentence."""
         self.session.message.emit(text, True)
 
     def list_trains(self, menu: QMenu) -> None:
@@ -65,7 +65,7 @@ class TrainCommands(QObject):
         action.triggered.connect(lambda: self.session.do(edit))
 
     def offer_turned_lens(self, menu: QMenu) -> None:
-        """Offer the train's lens turned round, where it is one with a filter thread."""
+        """Offer the train's lens flipped, where it is one with a filter thread."""
         train = self.session.train
         lens = self.session.workbook.by_id.get(train.optic) if train is not None else None
         if train is None or not isinstance(lens, CameraLens) or not lens.can_be_reversed:

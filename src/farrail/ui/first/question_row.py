@@ -36,11 +36,11 @@ class QuestionRow(QWidget):
     left = Signal(str, str)
     # The hand is on this question: its key.
     entered = Signal(str)
-    # Somebody is typing: the question's key, the text so far.
+    # A person is typing: the question's key, the text so far.
     typing = Signal(str, str)
 
     def __init__(self, route: str, question: Question, parent: QWidget | None = None) -> None:
-        """Lay the line out."""
+        """Arrange the line."""
         super().__init__(parent)
         self.setObjectName(f"question_{question.key}")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -162,7 +162,7 @@ class QuestionRow(QWidget):
         self._fill_shelf(stand)
 
     def _fill_shelf(self, stand: Stand) -> None:
-        """Offer the parts of the shelf that could stand here; those of this very train are answers already."""
+        """Offer the parts of the shelf that could be here; those of this very train are answers already."""
         laid = set() if stand.train is None else set(stand.train.part_ids())
         parts = [p for p in stand.workbook.shelf if p.kind in self.question.kinds and p.id not in laid]
         self._shelf.setVisible(bool(parts))
@@ -216,7 +216,7 @@ class QuestionRow(QWidget):
             item = self._offered.takeAt(0)
             widget = item.widget() if item is not None else None
             if widget is not None:
-                # Laid out and taken away in one turn it would be shown after all, as a window of its own.
+                # Placed out and taken away in one turn it would be shown after all, as a window of its own.
                 widget.hide()
                 widget.setParent(None)
                 widget.deleteLater()
@@ -257,13 +257,13 @@ class QuestionRow(QWidget):
         self.answered.emit(self.question.key, self.field.text())
 
     def _leave(self) -> None:
-        """The field was left: what was changed in it is taken where it stands."""
+        """The field was left: what was changed in it is taken where it is."""
         assert self.field is not None
         if not self.field.hasFocus() and self.field.text() != self._told and self.reason.isHidden():
             self.left.emit(self.question.key, self.field.text())
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Tell when the hand comes here; Escape brings the answer back that stood."""
+        """Say when the hand comes here; Escape brings the answer back that was."""
         if event.type() == QEvent.Type.FocusIn:
             self.entered.emit(self.question.key)
         elif isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:

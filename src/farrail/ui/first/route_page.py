@@ -42,7 +42,7 @@ class RoutePage(QWidget):
     first_wanted = Signal()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out; it has no route yet."""
+        """Arrange the page; it has no route yet."""
         super().__init__(parent)
         self.setObjectName("route_page")
         self._session = session
@@ -117,11 +117,11 @@ class RoutePage(QWidget):
         button.clicked.connect(lambda: run())
         return button
 
-    # Where the route stands
+    # Where the route is
 
     @property
     def stand(self) -> Stand:
-        """Where the route stands in the workbook."""
+        """Where the route is in the workbook."""
         return Stand(self._session.workbook, self._train)
 
     def begin(self, route: Route) -> None:

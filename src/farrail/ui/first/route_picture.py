@@ -1,4 +1,4 @@
-"""A small cut section for each way in: what the route will lay on the rail."""
+"""A small cut section for each way in: what the route will place on the rail."""
 
 from PySide6.QtCore import QRectF, QSize
 from PySide6.QtGui import QPainter, QPaintEvent

@@ -63,7 +63,7 @@ class Welcome(QWidget):
     empty_wanted = Signal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self.setObjectName("welcome")
         left = QVBoxLayout()

@@ -1,1 +1,1 @@
-"""Help where it is needed: pages that ship with the program, the glossary, and which page speaks of what."""
+"""Help where it is needed: pages that ship with the program, the glossary, and which page is about what."""

@@ -1,4 +1,4 @@
-"""Which page of the help speaks of what has the focus."""
+"""Which page of the help is about what has the focus."""
 
 from PySide6.QtWidgets import QWidget
 
@@ -17,7 +17,7 @@ TOPICS = {
 
 
 def page_about(widget: QWidget | None, station: str) -> tuple[str, str]:
-    """Return the page that speaks of a widget, and the id of the figure it shows, "" where it shows none.
+    """Return the page that is about a widget, and the id of the figure it shows, "" where it shows none.
 
     Args:
         widget: what has the focus.

@@ -1,4 +1,4 @@
-"""F1: the page that speaks of what has the focus."""
+"""F1: the page that is about what has the focus."""
 
 from collections.abc import Callable
 
@@ -21,13 +21,13 @@ class HelpCommands(QObject):
         self._session, self._station, self._window = session, station, window
 
     def about_focus(self) -> None:
-        """Show the page that speaks of what has the focus."""
+        """Show the page that is about what has the focus."""
         key, figure_id = page_about(QApplication.focusWidget(), self._station())
         figure = self._session.figure(figure_id) if figure_id else None
         self.show(key, "" if figure is None else headed(figure.label))
 
     def show(self, key: str, looked_for: str = "") -> None:
-        """Show a page, at the first place a text stands there."""
+        """Show a page, at the first place a text is there."""
         found = self._window.findChild(HelpWindow)
         if found is None:
             found = HelpWindow(pages(self._session.readout), self._window)

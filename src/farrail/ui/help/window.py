@@ -20,7 +20,7 @@ class HelpWindow(QWidget):
     """Shows the help beside the window it was asked from, and stays until it is closed."""
 
     def __init__(self, pages: Sequence[Page], parent: QWidget) -> None:
-        """Lay it out on some pages."""
+        """Place it out on some pages."""
         super().__init__(parent, Qt.WindowType.Window)
         self.setObjectName("help_window")
         style(self)
@@ -77,7 +77,7 @@ class HelpWindow(QWidget):
             self._open(_key(item))
 
     def show_page(self, key: str, looked_for: str = "") -> None:
-        """Show a page, at the first place a text stands there."""
+        """Show a page, at the first place a text is there."""
         if self.search.text():
             self.search.clear()
         for number in range(self.list.count()):

@@ -36,7 +36,7 @@ class _Label:
     assumed: bool
 
 
-# Two ends of a required distance farther apart than this say no more than that nobody knows it.
+# Two ends of a required distance farther apart than this say no more than that no one knows it.
 HARDLY_KNOWN_MM = 10.0
 
 
@@ -137,7 +137,7 @@ class Annotator:
         required = f.x(section.required_mm)
         distance = spacing.requirement.distance
         if distance.high - distance.low > HARDLY_KNOWN_MM:
-            # Where it should land is hardly known: a range is told, and no miss is cried out.
+            # Where it should land is hardly known: a range is shown, and no miss is cried out.
             text = say(
                 "required {low:g length} to {high:g length}, not known yet", low=distance.low, high=distance.high
             )
@@ -157,7 +157,7 @@ class Annotator:
         self._miss(section, readout, sensor, required, first)
 
     def _working_distance(self, section: Section) -> None:
-        """Write how far the subject lies from the foremost glass."""
+        """Write how far the subject is from the foremost glass."""
         close, f = section.close, self._f
         if close is None or not close.shown:
             return
@@ -287,7 +287,7 @@ class Annotator:
 
 
 def _down_px(box: QRectF, written: list[QRectF]) -> float:
-    """Return how far down a box goes, in steps, until it lies on nothing written."""
+    """Return how far down a box goes, in steps, until it is on nothing written."""
     top = box.top()
     beside = [other for other in written if other.left() < box.right() and box.left() < other.right()]
     for other in sorted(beside, key=QRectF.top):

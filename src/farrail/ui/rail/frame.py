@@ -22,8 +22,8 @@ class Frame:
 
     Attributes:
         scale: pixels per mm.
-        origin_px: where z = 0 lies.
-        axis_px: where the axis lies.
+        origin_px: where z = 0 is.
+        axis_px: where the axis is.
         width_px: width of the view.
         height_px: height of the view.
         top_px: the row above which nothing of the section is drawn.

@@ -27,7 +27,7 @@ class Surface(Protocol):
 
     @property
     def frame(self) -> Frame:
-        """How millimetres lie on pixels."""
+        """How millimetres are on pixels."""
 
     def pan(self, by_px: float) -> None:
         """Move the view sideways."""
@@ -36,7 +36,7 @@ class Surface(Protocol):
         """Return the joint nearest a point."""
 
     def show_drop(self, place: tuple[Side, int] | None) -> None:
-        """Mark a joint as the place where something would be laid, or none."""
+        """Mark a joint as the place where something would be placed, or none."""
 
     def update(self) -> None:
         """Paint again."""
@@ -105,7 +105,7 @@ class MoveGesture:
         train = session.train
         if not self._moving or place is None or train is None or place[0] is not self._body.side:
             return
-        # A joint's index counts the part itself; to its right it stands one lower once the part is lifted.
+        # A joint's index counts the part itself; to its right it is one lower once the part is lifted.
         to = place[1] - 1 if place[1] > self._body.index else place[1]
         edit = MovePart(train.id, self._body.index, to, self._body.side, label=say("Move {name}", name=self._body.name))
         if to != self._body.index and session.do(edit):

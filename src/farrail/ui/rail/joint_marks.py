@@ -1,4 +1,4 @@
-"""Marks of the joints on the axis, and the sheet of a rail on which nothing lies yet."""
+"""Marks of the joints on the axis, and the sheet of a rail on which nothing is yet."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
@@ -20,7 +20,7 @@ SMALL_PX, LARGE_PX = 4.2, 6.0
 def paint_joints(
     painter: QPainter, frame: Frame, section: Section, picked: Selection, drop: tuple[Side, int] | None
 ) -> None:
-    """Mark joints on the axis; the picked one and the one under a drop stand out, one that does not mate is crossed."""
+    """Mark joints on the axis: the picked one and the one under a drop highlighted, those that do not mate crossed."""
     theme = current_theme()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for side, index, z, mates in section.joints:
@@ -46,7 +46,7 @@ def paint_joints(
 
 
 def paint_empty(painter: QPainter, frame: Frame, width_px: int) -> None:
-    """Paint the axis, the rule, and a ghost of what may come to lie there."""
+    """Paint the axis, the rule, and a ghost of what may come to be there."""
     theme = current_theme()
     wide, high = min(width_px * 0.62, 820.0), max(frame.axis_px - 70.0, 60.0)
     room = QRectF((width_px - wide) / 2.0, frame.axis_px - high, wide, high + 6.0)

@@ -18,7 +18,7 @@ SHIM_LEAST_PX = 3.0
 # What a camera's name takes at least, with the air beside it.
 LEAST_NAME_PX = 58.0
 
-# Rays of the corner are dashed and those of the axis are not: they are told apart without their colours too.
+# Rays of the corner are dashed and those of the axis are not: they are distinguished without their colours too.
 CORNER_LINE, AXIS_LINE = Qt.PenStyle.DashLine, Qt.PenStyle.SolidLine
 
 
@@ -193,7 +193,7 @@ class SectionPainter:
         p.drawPath(path)
         box = path.boundingRect()
         if box.width() > 0.5 and box.height() > 0.5:
-            # The tile is laid from the drawing's origin, so that the lines do not crawl when a part moves.
+            # The tile is placed from the drawing's origin, so that the lines do not crawl when a part moves.
             p.setBrush(_hatch(t.accent if chosen else t.hatch, leaning, p.device().devicePixelRatio()))
             p.drawPath(path)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -299,7 +299,7 @@ class SectionPainter:
         self._fill(QPolygonF(rect), t.glass, t.glass_edge, 1.0)
 
     def _seat_span(self, z0: float, z1: float, radius: float) -> None:
-        """Shade where a filter of unknown place may lie."""
+        """Shade where a filter of unknown place may be."""
         f, t = self._f, self._t
         colour = QColor(t.look)
         colour.setAlphaF(0.13)
@@ -321,7 +321,7 @@ class SectionPainter:
         self._break_line(f.x(right), f.y(radius), f.axis_px)
         text_left = f.x(section.sensor_mm) + 12.0
         if section.required_mm is not None:
-            # The line of what is required runs up into the camera where the train is short: the name stands beyond it.
+            # The line of what is required runs up into the camera where the train is short: the name is beyond it.
             required = f.x(section.required_mm)
             text_left = required + 8.0 if text_left - 8.0 < required < f.x(right) - LEAST_NAME_PX else text_left
         room = f.x(right) - text_left - 12.0

@@ -44,7 +44,7 @@ def rule_picture(frame: Frame, theme: Theme, ratio: float, unit: LengthUnit) -> 
         ticks.append(QLineF(x, axis, x, axis + (10.0 if whole else 7.0 if half else 4.0)))
         if whole and 14.0 < x < frame.width_px - 14.0:
             text = say("{small:g}", small=round(number * small, 6)).replace("-", "−")
-            # The datum tells what is counted in, where that is not the unit of the trade.
+            # The datum says what is counted in, where that is not the unit of the trade.
             text = f"0 {unit}" if number == 0 and unit is LengthUnit.INCH else text
             p.drawText(QPointF(x - text_width_px(text, 11) / 2.0, axis + 24.0), text)
     # Upright lines on half pixels need no smoothing, and are crisper without.
@@ -55,7 +55,7 @@ def rule_picture(frame: Frame, theme: Theme, ratio: float, unit: LengthUnit) -> 
 
 
 def _steps(scale: float, unit: LengthUnit) -> tuple[float, float]:
-    """Return the small and the large step of the rule in a unit, so that numbers stand at least 45 px apart."""
+    """Return the small and the large step of the rule in a unit, so that numbers are at least 45 px apart."""
     *steps, coarsest = STEPS[unit]
     for small, large in steps:
         if large * scale >= 45.0 and small * scale >= 4.0:

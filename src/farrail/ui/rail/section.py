@@ -40,7 +40,7 @@ WALL_MM = 1.2
 class Shape:
     """One part's cut wall and what belongs to it, counted from its own end toward the scene; the same for every place.
 
-    A shape is made once for a part as it is laid and kept, so that what is painted of it can be kept too.
+    A shape is made once for a part as it is placed and kept, so that what is painted of it can be kept too.
     """
 
     outline: tuple[Point, ...]
@@ -56,7 +56,7 @@ class Shape:
     thin: bool = False
 
 
-# Shapes by part and how it is laid, each with its part: an id is not one once its part is gone.
+# Shapes by part and how it is placed, each with its part: an id is not one once its part is gone.
 Kept = dict[tuple[object, ...], tuple[Part, Shape]]
 
 
@@ -101,7 +101,7 @@ class GlassBlock:
 
 @dataclass(frozen=True)
 class FrontBundle:
-    """The light ahead of a lens: where its entrance pupil stands, how wide it is, and the corner's slope."""
+    """The light ahead of a lens: where its entrance pupil is, how wide it is, and the corner's slope."""
 
     z_pupil_mm: float
     radius_mm: float
@@ -134,11 +134,11 @@ class Section:
 
 
 def cut_section(readout: Readout, kept: Kept | None = None) -> Section:
-    """Return the section of a laid train.
+    """Return the section of a placed train.
 
     Args:
         readout: the train.
-        kept: shapes made before, added to; None makes all anew.
+        kept: shapes made before, added to; None makes all again.
     """
     kept = {} if kept is None else kept
     layout, light = readout.layout, readout.light
@@ -184,7 +184,7 @@ def cut_section(readout: Readout, kept: Kept | None = None) -> Section:
 
 
 def drawn_alike(one: Readout | None, other: Readout | None) -> bool:
-    """Whether two readouts of the same parts have the same section: turning what stands ahead changes nothing of it."""
+    """Whether two readouts of the same parts have the same section: turning what is ahead changes nothing of it."""
     if one is None or other is None or one.layout.parts != other.layout.parts:
         return False
     before, after = one.layout.train, other.layout.train
@@ -216,7 +216,7 @@ def _front_bundle(readout: Readout) -> FrontBundle | None:
 
 
 def section_of_part(part: Part) -> Section | None:
-    """Return the section of one part by itself; None for a kind that does not lie between others."""
+    """Return the section of one part by itself; None for a kind that does not be between others."""
     if not isinstance(part, Through):
         return None
     laid = Laid(part=part.id)
@@ -245,7 +245,7 @@ def ghosted(section: Section, train: Train | None) -> Section:
 
 
 def _carried_body(placed: Placed, layout: Layout) -> Body | None:
-    """Return a lens that a reversing ring carries, turned round ahead of it."""
+    """Return a lens that a reversing ring carries, flipped ahead of it."""
     lens = layout.parts.get(placed.laid.lens or "")
     if not isinstance(lens, CameraLens):
         return None
@@ -300,7 +300,7 @@ def _own_apertures(layout: Layout) -> dict[tuple[Side, int], list[PlacedAperture
 def _body_of(placed: Placed, apertures: list[PlacedAperture], apart: set[tuple[Side, int]], kept: Kept) -> Body:
     part = placed.part
     z0, z1 = sorted((placed.z_front_mm, placed.z_rear_mm))
-    # On the front side joint i lies behind part i; on the rear side before it.
+    # On the front side joint i is behind part i; on the rear side before it.
     before, after = (placed.index + 1, placed.index) if placed.side is Side.FRONT else (placed.index, placed.index + 1)
     front, rear = (placed.side, before) not in apart, (placed.side, after) not in apart
     gap = min(APART_MM, (z1 - z0) / 3.0)

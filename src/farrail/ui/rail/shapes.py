@@ -9,7 +9,7 @@ Point = tuple[float, float]
 def barrel(z0: float, z1: float, outer: float, bore: float, mount: Connection) -> tuple[Point, ...]:
     """Return a lens barrel's wall from its thread to its mount, closed there by the plate that carries it.
 
-    A lens turned round runs the other way: `z1` is then the smaller.
+    A lens flipped runs the other way: `z1` is then the smaller.
     """
     way = 1.0 if z1 > z0 else -1.0
     radius = min(mount.standard.size_mm / 2.0, outer)
@@ -22,6 +22,6 @@ def barrel(z0: float, z1: float, outer: float, bore: float, mount: Connection) -
 
 
 def lens_elements(z0: float, z1: float, bore: float) -> tuple[tuple[Point, ...], ...]:
-    """Return a camera lens's symbolic lenses; `z1` is the smaller where it is turned round."""
+    """Return a camera lens's symbolic lenses; `z1` is the smaller where it is flipped."""
     way = 1.0 if z1 > z0 else -1.0
     return tuple(tuple((z0 + way * z, y) for z, y in lens) for lens in triplet(abs(z1 - z0), bore))

@@ -21,7 +21,7 @@ _CAMERA = {"night": (0.71, 0.86, 0.84), "filters": (0.68, 0.92, 0.80), "close_up
 
 
 def paint_section(painter: QPainter, room: QRectF, route: str, *, faint: bool = False) -> None:
-    """Paint a route's train into a room; faint as a ghost of what may come to lie there."""
+    """Paint a route's train into a room; faint as a ghost of what may come to be there."""
     theme = current_theme()
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -38,9 +38,9 @@ class Tiles:
             p: paints on the view.
             frame: of the view.
             shape: the part's.
-            z0: where its end toward the scene lies.
+            z0: where its end toward the scene is.
             key: what else its picture depends on.
-            draw: draws it with a painter through a frame in which its end lies at z = 0.
+            draw: draws it with a painter through a frame in which its end is at z = 0.
         """
         x = frame.x(z0)
         whole = math.floor(x * PHASES + 0.5)
@@ -53,7 +53,7 @@ class Tiles:
 
 
 def _picture(p: QPainter, frame: Frame, shape: Shape, phase: float, draw: Draw) -> tuple[QPixmap, QPointF]:
-    """Return a part's picture, and where its corner lies from the pixel at which the part begins."""
+    """Return a part's picture, and where its corner is from the pixel at which the part begins."""
     places = [z for z, _ in shape.outline] + [z for lens in shape.elements for z, _ in lens]
     places += [z for z0, z1, _, _ in shape.skirts for z in (z0, z1)]
     left = math.floor(min(places) * frame.scale - MARGIN_PX)

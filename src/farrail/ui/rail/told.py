@@ -1,4 +1,4 @@
-"""What is told of a part or joint on the rail: as a tip under the pointer, and aloud."""
+"""What is shown of a part or joint on the rail: as a tip under the pointer, and aloud."""
 
 from collections.abc import Mapping
 

@@ -73,7 +73,7 @@ class RailView(QWidget):
         self.setMinimumHeight(STRIP_PX - 8)
         self._session = session
         self._tiles = Tiles()
-        # Shapes of parts as they are laid; let go by hundreds when a workbook has worn many.
+        # Shapes of parts as they are placed; let go by hundreds when a workbook has worn many.
         self._shapes: Kept = {}
         self._section: Section | None = None
         self._drawn: Readout | None = None
@@ -135,7 +135,7 @@ class RailView(QWidget):
         return self._preview is not None
 
     def told(self) -> str:
-        """Return what the pointer would be told over what is picked."""
+        """Return what the pointer would be shown over what is picked."""
         place = self.place_px(self._session.selection)
         return "" if place is None else self._tip(QPointF(place.center().x(), place.bottom() - 2.0))
 
@@ -181,7 +181,7 @@ class RailView(QWidget):
         self.update()
 
     def show_drop(self, place: tuple[Side, int] | None) -> None:
-        """Mark the joint at which something would be laid."""
+        """Mark the joint at which something would be placed."""
         if place != self._drop:
             self._drop = place
             self.update()
@@ -207,7 +207,7 @@ class RailView(QWidget):
         return body_under(section, frame, at.x())
 
     def joint_at(self, at: QPointF, reach_px: float = 1e9) -> tuple[Side, int] | None:
-        """Return the joint nearest to a point, if any lies within reach."""
+        """Return the joint nearest to a point, if any is within reach."""
         section, frame = self.section, self.frame
         if section is None or not section.joints:
             return None
@@ -260,10 +260,10 @@ class RailView(QWidget):
     # Mouse
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Pick what lies under the pointer and begin the gesture that fits."""
+        """Pick what is under the pointer and begin the gesture that fits."""
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         if self._preview is not None:
-            # What is previewed does not lie there: a hand on the drawing brings the train itself back first.
+            # What is previewed does not be there: a hand on the drawing brings the train itself back first.
             self.preview(None)
             return
         at = event.position()
@@ -317,7 +317,7 @@ class RailView(QWidget):
         self.menu_wanted.emit(event.globalPos() if place is None else self.mapToGlobal(place.center().toPoint()))
 
     def event(self, event: QEvent) -> bool:
-        """Show a tip for what lies under the pointer."""
+        """Show a tip for what is under the pointer."""
         if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.ToolTip:
             text = self._tip(QPointF(event.pos()))
             if text:
@@ -328,7 +328,7 @@ class RailView(QWidget):
         return super().event(event)
 
     def spoken(self, place: Selection) -> tuple[str, str]:
-        """Return the name of a part or joint of the train in view, and what is told of it."""
+        """Return the name of a part or joint of the train in view, and what is shown of it."""
         return told_of(place, self._session.train, self._session.readout, self.section, self._session.workbook.by_id)
 
     def _tip(self, at: QPointF) -> str:
@@ -458,7 +458,7 @@ class RailView(QWidget):
         self.show_drop(None)
 
     def dropEvent(self, event: QDropEvent) -> None:
-        """Lay the part at the marked joint."""
+        """Place the part at the marked joint."""
         part, place = dragged_part(event.mimeData()), self.joint_at(event.position())
         self.show_drop(None)
         if part is None or place is None:

@@ -1,4 +1,4 @@
-"""Walking along the rail by key: every joint and part of a train in the order they stand on the screen."""
+"""Walking along the rail by key: every joint and part of a train in the order they are on the screen."""
 
 from collections.abc import Mapping
 
@@ -14,14 +14,14 @@ BARE = (Qt.Key.Key_Shift, Qt.Key.Key_Control, Qt.Key.Key_Alt, Qt.Key.Key_AltGr, 
 
 
 def places_of(train: Train, readout: Readout | None) -> list[Selection]:
-    """Return the joints and parts of a train from left to right: the front stack, then what stands behind the optic.
+    """Return the joints and parts of a train from left to right: the front stack, then what is behind the optic.
 
     Joints and parts alternate along a row; the optic between both rows is crossed.
     """
     places: list[Selection] = []
     front = train.row(Side.FRONT)
     if front or (readout is not None and any(joint.side is Side.FRONT for joint in readout.layout.joints)):
-        # Front rows are counted outward: the outermost stands leftmost.
+        # Front rows are counted outward: the outermost is leftmost.
         for index in range(len(front), 0, -1):
             places += [Selection(Side.FRONT, index, joint=True), Selection(Side.FRONT, index - 1)]
         places.append(Selection(Side.FRONT, 0, joint=True))

@@ -1,4 +1,4 @@
-"""Asking for a subject's size: the Close-up station's page that searches the shelf and lays what is picked."""
+"""Asking for a subject's size: the Close-up station's page that searches the shelf and places what is picked."""
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
@@ -27,11 +27,11 @@ from farrail.workbook.edits.trains import LayCloseUp
 class AskPage(QWidget):
     """Fill the frame with so much, so far away, for so much light."""
 
-    # An offer to show on the rail before it is laid, or None to show the train itself again.
+    # An offer to show on the rail before it is placed, or None to show the train itself again.
     previewed = Signal(Offer)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self._session = session
         self._asked: Asked | None = None
@@ -131,7 +131,7 @@ class AskPage(QWidget):
         self.work.begin(lambda cancel: _answered(wish, shelf, camera, f_number, cancel))
 
     def wish_for_subject(self) -> None:
-        """Ask at once for the subject the train is told of."""
+        """Ask at once for the subject the train has."""
         train = self._session.train
         wide = None if train is None else train.conditions.subject_width_mm
         if wide is not None:
@@ -205,7 +205,7 @@ class AskPage(QWidget):
         self.previewed.emit(Offer(laid(answer, train), answer.combination.words))
 
     def _lay(self) -> None:
-        """Lay the picked combination: one step of undo."""
+        """Place the picked combination: one step of undo."""
         answer, train = self.picked(), self._session.train
         if answer is not None and train is not None:
             self.previewed.emit(None)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QScrollArea, 
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.model import Stage, Start, Step
 from farrail.assembly.steps import minutes_of, repeated, steps_of
-from farrail.language import N_, say, say_n
+from farrail.language import N_, joined, say, say_n
 from farrail.planning.practice_words import practice_words
 from farrail.planning.practices import practices_of
 from farrail.quantities import headed
@@ -55,7 +55,7 @@ class BuildStation(Station):
     print_wanted = Signal()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the station out."""
+        """Arrange the station."""
         super().__init__(session, parent)
         self._steps: dict[str, Step] = {}
         self._headline = Headline("build")
@@ -200,15 +200,12 @@ class BuildStation(Station):
         self._what.setText(words.what)
         self._how.setText(words.how)
         self._why.setText(words.why)
-        tool = "" if step.tool is None else say("With the {tools}. ", tools=TOOLS[step.tool])
+        tool = "" if step.tool is None else say("With the {tools}.", tools=TOOLS[step.tool])
         self._tool.setText(
-            say_n(
-                "{tool}About {minutes:g} minute.{also}",
-                "{tool}About {minutes:g} minutes.{also}",
-                step.minutes,
-                tool=tool,
-                minutes=step.minutes,
-                also=say(" Done on {day}.", day=day) if day else "",
+            joined(
+                tool,
+                say_n("About {minutes:g} minute.", "About {minutes:g} minutes.", step.minutes, minutes=step.minutes),
+                say("Done on {day}.", day=day) if day else "",
             )
         )
         self.done.setText(say("Undo this tick") if day else say("Done, next"))
@@ -248,17 +245,17 @@ class BuildStation(Station):
 
 
 def _sentences(wanted: str, train: Train, count: int, left: int, minutes: float) -> tuple[str, str]:
-    """Return the headline and what stands under it."""
-    built = "" if train.built is None else say(" Last put together on {day}.", day=train.built.day)
+    """Return the headline and what is under it."""
+    built = "" if train.built is None else say("Last put together on {day}.", day=train.built.day)
     if not count:
-        return say("No steps to repeat."), say("The train is as assembled.{built}", built=built)
+        return say("No steps to repeat."), joined(say("The train is as assembled."), built)
     if not left:
-        return say("All of it is done."), say("“Mark as assembled” saves the train as it is now.{built}", built=built)
+        return say("All of it is done."), joined(say("“Mark as assembled” saves the train as it is now."), built)
     what = say("to do again") if wanted == AGAIN else say("to go")
     steps = say("1 step") if left == 1 else say("{left} steps", left=left)
     return (
         say("{steps} {what}, about {minutes:.0f} minutes.", steps=steps, what=what, minutes=max(minutes, 1.0)),
-        say("Space ticks the step in hand and goes on.{built}", built=built),
+        joined(say("Space ticks the step in hand and goes on."), built),
     )
 
 

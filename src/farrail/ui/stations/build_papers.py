@@ -44,7 +44,7 @@ class BuildPapers(QWidget):
 
         Args:
             session: what is open.
-            parent: the widget it lies in.
+            parent: the widget it is in.
         """
         super().__init__(parent)
         self.session = session

@@ -53,7 +53,7 @@ class CloseUpStation(Station):
     least_px = 510
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the station out."""
+        """Arrange the station."""
         super().__init__(session, parent)
         session.ranges_changed.connect(self._say_anew)
         self._reach: Reach | None = None
@@ -132,7 +132,7 @@ class CloseUpStation(Station):
         self._stack = QStackedWidget()
         for page in (self.figures, self.ask, self.ends, self.stack):
             self._stack.addWidget(page)
-        # The pages have rows of their own width; the station's halves keep theirs whichever is in front.
+        # The pages have rows of their own width; the station's halves keep theirs the one that is in front.
         self._stack.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
         box = QVBoxLayout()
         box.setSpacing(4)

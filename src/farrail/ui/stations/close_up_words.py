@@ -20,7 +20,7 @@ from farrail.ui.widgets.row_keys import FigureKey, Nth, TermKey
 from farrail.units import mm_to_micrometres
 
 Words = Callable[[float], str]
-# Figures in the order people ask for them, with the decimals they are told to.
+# Figures in the order people ask for them, with the decimals they are shown to.
 SHOWN = (
     ("closeup.magnification", 3), ("closeup.ratio", 0), ("closeup.width_mm", 1), ("closeup.height_mm", 1),
     ("closeup.working_distance_mm", 1), ("closeup.subject_to_sensor_mm", 1), ("closeup.near_mm", 1),
@@ -171,7 +171,7 @@ def corner_words(answer: Answer) -> list[str]:
 
 
 def ends_titles(table: EndsTable, of_an_end: Sequence[str]) -> list[str]:
-    """Return the titles of a lens's table: the focal length stands with the first of each end."""
+    """Return the titles of a lens's table: the focal length is with the first of each end."""
     ends = (*table.focal_mm, *(0.0 for _ in range(2 - len(table.focal_mm))))
     zoom = len(table.focal_mm) > 1
     return [
@@ -185,7 +185,7 @@ def ends_titles(table: EndsTable, of_an_end: Sequence[str]) -> list[str]:
 
 
 def ends_row(row: EndsRow, number: int) -> Row:
-    """Return a row of a lens's table: what is laid, and for each end field, distances and gain."""
+    """Return a row of a lens's table: what is placed, and for each end field, distances and gain."""
     name = " + ".join(part.name for part in row.parts) or say("the lens alone")
     cells = [Cell(name, strong=not row.parts, tip=name)]
     for end in (*row.ends, *(None for _ in range(2 - len(row.ends)))):
@@ -215,7 +215,7 @@ def ends_row(row: EndsRow, number: int) -> Row:
     return Row(tuple(cells), Nth(number))
 
 
-# From so many answers on, why the others do not do it is told when it is asked for.
+# From so many answers on, why the others do not do it is shown when it is asked for.
 PLENTY = 6
 
 

@@ -66,7 +66,7 @@ class CompareStation(Station):
     needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the station out."""
+        """Arrange the station."""
         super().__init__(session, parent)
         self._choices: dict[str, Choice] = {}
         self._side: SideBySide | None = None
@@ -202,7 +202,7 @@ class CompareStation(Station):
         self._show()
 
     def _alike(self, key: str, train: Train) -> bool:
-        """Whether something is worth a first comparison with a train: it stands on the same optic."""
+        """Whether something is worth a first comparison with a train: it is on the same optic."""
         return key.startswith("train:") and self._choices[key].train.optic == train.optic
 
     def _every_choice(self) -> list[Choice]:
@@ -330,7 +330,7 @@ class CompareStation(Station):
         self.wish.setEnabled(bool(self._to_wish()))
 
     def _to_wish(self) -> list[str]:
-        """Return the parts that are neither at hand nor on the wish list yet."""
+        """Return the parts that are neither available nor on the wish list yet."""
         side, mine = self._side, self.session.workbook.by_id
         if side is None:
             return []

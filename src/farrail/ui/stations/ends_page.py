@@ -1,4 +1,4 @@
-"""The table of ends: the Close-up station's page of one lens with everything at hand, as one writes it on a card."""
+"""The table of ends: the Close-up station's page of one lens with everything available, as one writes it on a card."""
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
@@ -26,13 +26,13 @@ NO_LENS = N_("Add a camera lens and a camera to use this page.")
 
 
 class EndsPage(QWidget):
-    """A lens at both ends of its zoom, bare and with each tube, close-up lens and stack at hand."""
+    """A lens at both ends of its zoom, bare and with each tube, close-up lens and stack available."""
 
-    # An offer to show on the rail before it is laid, or None to show the train itself again.
+    # An offer to show on the rail before it is placed, or None to show the train itself again.
     previewed = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self._session = session
         self._table: EndsTable | None = None
@@ -130,7 +130,7 @@ class EndsPage(QWidget):
         self.previewed.emit(None if end is None or train is None else Offer(train, end.combination.words))
 
     def _lay(self) -> None:
-        """Lay the picked row: one step of undo."""
+        """Place the picked row: one step of undo."""
         train, now = self._train(), self._session.train
         if train is not None and now is not None:
             self.previewed.emit(None)

@@ -28,7 +28,7 @@ class ExposureStation(Station):
     title = N_("Exposure")
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the station out."""
+        """Arrange the station."""
         super().__init__(session, parent)
         session.ranges_changed.connect(self._say_anew)
         self._headline = Headline("exposure")

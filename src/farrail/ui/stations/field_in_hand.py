@@ -29,7 +29,7 @@ class FieldInHand(QWidget):
     figures_wanted = Signal()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the line out."""
+        """Arrange the line."""
         super().__init__(parent)
         self.setObjectName("field_in_hand")
         self._session = session

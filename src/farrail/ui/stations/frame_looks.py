@@ -16,7 +16,7 @@ from farrail.logbook.kinds.stars import CornerStars
 from farrail.logbook.learning.pupil_frames import LEAST_OFF_MM
 from farrail.logbook.observation import Observation
 
-# A flat that tells what the corner loses to what is laid; how far that may be off.
+# A flat that says what the corner loses to what is placed; how far that may be off.
 LIT, OFF_STOPS = (None, FlatTrouble.EVEN, FlatTrouble.ONLY_FALLOFF), 0.05
 MOST_NOTE = 2000
 

@@ -1,4 +1,4 @@
-"""The Front station: what the stack ahead of the lens darkens, from where it is clean, and what would mend it."""
+"""The Front station: what the stack ahead of the lens darkens, from where it is clean, and what would fix it."""
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -55,13 +55,13 @@ STEPS = 400
 
 
 class FrontStation(Station):
-    """Does what stands ahead of the lens show in the picture."""
+    """Does what is ahead of the lens show in the picture."""
 
     key = "front"
     title = N_("Filters")
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the station out."""
+        """Arrange the station."""
         super().__init__(session, parent)
         session.ranges_changed.connect(self._say_anew)
         self._remedies: tuple[Remedy, ...] = ()
@@ -321,7 +321,7 @@ class FrontStation(Station):
         self.show_preview(True)
 
     def _apply(self) -> None:
-        """Lay the picked remedy: one step of undo."""
+        """Place the picked remedy: one step of undo."""
         remedy, train = self._remedy(), self.session.train
         if remedy is not None and train is not None:
             self.previewed.emit(None)

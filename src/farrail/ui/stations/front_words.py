@@ -216,7 +216,7 @@ def split_words(split: RingPlan | None, best: RingPlan) -> str:
     less = say("cheaper") if split.price < best.price else say("no cheaper")
     rings = say("{price:g} for {rings} rings, {less}", price=split.price, rings=split.rings, less=less)
     return say(
-        " Two sizes kept, {sizes_name}: {rings}, and two sets of filters.", sizes_name=sizes_name(split), rings=rings
+        "Two sizes kept, {sizes_name}: {rings}, and two sets of filters.", sizes_name=sizes_name(split), rings=rings
     )
 
 
@@ -226,7 +226,7 @@ def cost_words(costs: Sequence[RingCost]) -> str:
         return ""
     worst = costs[0]
     if worst.stops <= CLEAN_STOPS:
-        return say(" Behind its rings and a filter every lens is free of vignetting at its widest.")
+        return say("Behind its rings and a filter every lens is free of vignetting at its widest.")
     turn = say("turn dark") if worst.stops == float("inf") else say("lose {stops:.2f} stops", stops=worst.stops)
     clean = (
         ""
@@ -234,7 +234,7 @@ def cost_words(costs: Sequence[RingCost]) -> str:
         else say("; free of vignetting from {first_clean_mm:.1f} mm", first_clean_mm=worst.first_clean_mm)
     )
     return say(
-        " The corners of {name} {turn} at {focal_mm:g} mm{clean}.",
+        "The corners of {name} {turn} at {focal_mm:g} mm{clean}.",
         name=worst.name,
         turn=turn,
         focal_mm=worst.focal_mm,

@@ -4,7 +4,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.exchange.csv_shelf import Preview, PreviewRow, preview_csv
-from farrail.language import say, say_n
+from farrail.language import joined, say, say_n
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.ledger import Ledger
@@ -72,7 +72,7 @@ class ImportSheet(QWidget):
         self._show(preview, where)
 
     def _read_again(self) -> None:
-        """The bare numbers come from elsewhere: the table is read anew."""
+        """The bare numbers come from elsewhere: the table is read again."""
         if self._text_of and self.isVisible():
             self.show_table(self._text_of, self._where)
 
@@ -81,7 +81,9 @@ class ImportSheet(QWidget):
         good, bad = len(preview.good), preview.bad
         self._title.setText(say("{good} of {bad} rows can be imported", good=good, bad=good + bad))
         self._text.setText(
-            say("From {where}. Not imported yet.", where=where) + (say(" Rows with errors come first.") if bad else "")
+            joined(
+                say("From {where}. Not imported yet.", where=where), say("Rows with errors come first.") if bad else ""
+            )
         )
         rows = sorted(preview.rows, key=lambda row: (row.part is not None, row.line))
         self.table.set_rows([_row(row) for row in rows])

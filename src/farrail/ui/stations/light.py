@@ -51,7 +51,7 @@ class LightStation(Station):
     probed = Signal(Bundle)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the station out."""
+        """Arrange the station."""
         super().__init__(session, parent)
         self._headline = Headline("light")
         self.map = FrameMap()
@@ -207,12 +207,12 @@ class LightStation(Station):
             self._refresh_table()
 
     def _said(self, light: Light) -> tuple[str, str]:
-        """Return the headline and what stands under it, as far as is known."""
+        """Return the headline and what is under it, as far as is known."""
         return sentences(light, self.session.range_report)
 
     def _say_anew(self) -> None:
         light = self._light()
-        # What is told of the place under the pointer stays until the pointer leaves.
+        # What is shown of the place under the pointer stays until the pointer leaves.
         if light is not None and not self.session.dragging and not self._probing:
             self._headline.say(*self._said(light))
             self._refresh_table()
@@ -256,7 +256,7 @@ class LightStation(Station):
         self._plot.set_natural(wanted)
 
     def _probe(self, place: Point | None) -> None:
-        """Tell of the place under the pointer, and draw its bundle on the rail."""
+        """Say of the place under the pointer, and draw its bundle on the rail."""
         light = self._light()
         self._probing = light is not None and place is not None
         if light is None or place is None:

@@ -15,7 +15,7 @@ class LightSheet(QWidget):
     """The light of the train in view, as a sheet without controls."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the sheet out and fill it."""
+        """Arrange the sheet and fill it."""
         super().__init__(parent)
         readout = session.readout
         light = None if readout is None or readout.light.corner_mm is None else readout.light

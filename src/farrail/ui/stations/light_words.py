@@ -19,7 +19,7 @@ from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, ShareKey, WayKey
 from farrail.ui.widgets.working import figure_text
 
-# What the Field table tells, in this order; ids that begin with one of these.
+# What the Field table says, in this order; ids that begin with one of these.
 FIELD_FIGURES = (
     "light.field_of_view", "light.field_diagonal", "light.pixel_scale", "light.focal_length", "light.image_circle",
     "light.inscribed", "light.clean", "light.target", "light.tilt", "light.passband", "light.plate",

@@ -1,4 +1,4 @@
-"""The Log station: evenings as a timeline, the entry in hand, what they teach, and states of the train."""
+"""The Log station: evenings as a timeline, the entry in hand, what they calibrate, and states of the train."""
 
 from datetime import date
 from pathlib import Path
@@ -47,14 +47,14 @@ ALL_TRAINS, ALL_KINDS = "all", ""
 
 
 class LogStation(Station):
-    """What was seen, and what it teaches."""
+    """What was seen, and what it calibrates."""
 
     key = "log"
     title = N_("Log")
     needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the station out."""
+        """Arrange the station."""
         super().__init__(session, parent)
         self._sides: dict[str, tuple[Observation, Compared | None]] = {}
         self._shown: list[Observation] = []
@@ -324,7 +324,7 @@ class LogStation(Station):
             self.bring_in(Path(name))
 
     def bring_in(self, path: Path) -> None:
-        """Write the observations of a table down; rows that cannot be are told of."""
+        """Write the observations of a table down; rows that cannot be used are named."""
         try:
             rows = read_log_csv(read_text(path), self.session.workbook)
         except FarRailError as error:
@@ -358,7 +358,7 @@ class LogStation(Station):
 
 
 def _mark(side: Compared | None) -> Cell:
-    """Return how an observation stands to its prediction: agreed, or how far to which side."""
+    """Return how an observation is to its prediction: agreed, or how far to which side."""
     if side is None or side.agreement is Agreement.NOT_PREDICTED:
         return Cell("–", "steel", tip=difference_words(side))
     if side.agreement is Agreement.AGREES:

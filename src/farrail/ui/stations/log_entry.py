@@ -40,13 +40,13 @@ PHOTOS = N_("Photos (*.jpg *.jpeg *.tif *.tiff *.png *.dng);;All files (*)")
 
 
 class EntryPage(QWidget):
-    """A form for one observation, made anew for each kind."""
+    """A form for one observation, made again for each kind."""
 
     # An observation was written down: its id.
     written = Signal(str)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self._session = session
         self._seen: Observation | None = None
@@ -101,7 +101,7 @@ class EntryPage(QWidget):
         button.clicked.connect(lambda: run())
         return button
 
-    # What stands in it
+    # What is in it
 
     def begin(self, kind: type[Observation] | None) -> None:
         """Begin a new observation with the train in view, of a kind or the first that suits it."""
@@ -277,7 +277,7 @@ class EntryPage(QWidget):
 
 
 def _read(answer: Answer) -> Any:
-    """Return what stands in a field as the kind takes it.
+    """Return what is in a field as the kind takes it.
 
     Raises:
         FarRailError: it is no number.

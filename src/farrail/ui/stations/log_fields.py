@@ -23,7 +23,7 @@ COMMON = ("focal_mm", "f_number", "time", "place", "weather", "note", "photo")
 
 
 class CornerBoxes(QWidget):
-    """Four boxes that lie as the picture's corners lie."""
+    """Four boxes that are as the picture's corners are."""
 
     def __init__(self, corners: Sequence[Corner]) -> None:
         """Tick the corners given."""
@@ -55,7 +55,7 @@ class Answer:
         name: the kind's field.
         label: what it is called.
         help: what it means.
-        unit: what stands behind it.
+        unit: what is behind it.
         widget: what is typed or chosen in.
         needed: whether nothing can be written down without it.
         is_text: whether it takes words.
@@ -88,7 +88,7 @@ def answers_of(
 
     Args:
         kind: the kind.
-        values: what stands in them; {} for a new one.
+        values: what is in them; {} for a new one.
         readout: the train in view, for what its state fills in; None: nothing is filled in.
         workbook: where parts are named.
     """

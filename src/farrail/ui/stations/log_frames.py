@@ -77,7 +77,7 @@ class FramesPage(QWidget):
     wanted = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self.setObjectName("log_frames")
         self._session = session
@@ -188,7 +188,7 @@ class FramesPage(QWidget):
         return button
 
     def _say(self, told: str, verdict: str = "") -> None:
-        """Show what is told, the verdict above it."""
+        """Show what is shown, the verdict above it."""
         self._verdict.setText(verdict)
         self._verdict.setVisible(bool(verdict))
         self._text.setText(told)
@@ -252,7 +252,7 @@ class FramesPage(QWidget):
             self._again(ByHand(line=(*self._clicked[0], *self._clicked[1])))
 
     def _unplaced(self) -> bool:
-        """Whether several frames of stars are shown that do not say where the focuser stood."""
+        """Whether several frames of stars are shown that do not say where the focuser was."""
         silent = any(one.focus_um is None for one in self._pictures)
         told = self._looked is not None and self._looked.tilt is not None
         return self._kind() is FrameKind.STARS and len(self._pictures) > 1 and silent and not told

@@ -1,4 +1,4 @@
-"""What the log teaches of the train in view: values before and after, what cannot be told yet, what to look at next."""
+"""The calibration of the train in view: values before and after, what is open, what to look at next."""
 
 from html import escape
 
@@ -39,10 +39,10 @@ from farrail.workbook.workbook import Workbook
 
 
 class LearntPage(QWidget):
-    """Values learnt, each to be taken over or left; what follows is told before it is done."""
+    """Values calibrated, each to be applied or left; what follows is shown before it is done."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self._session = session
         self._of: tuple[Train, Workbook] | None = None
@@ -92,11 +92,11 @@ class LearntPage(QWidget):
 
     @property
     def picked(self) -> tuple[Found, ...]:
-        """The values that would be taken over."""
+        """The values that would be applied."""
         return tuple(one for one in self._found if one.key not in self._left_out)
 
     def refresh(self) -> None:
-        """Show what the log teaches of the train in view; what was worked out already is kept."""
+        """Show what the log calibrates of the train in view; what was worked out already is kept."""
         train, workbook = self._session.train, self._session.workbook
         if train is None:
             self._of, self._found = None, ()
@@ -142,7 +142,7 @@ class LearntPage(QWidget):
         )
 
     def _fit(self) -> None:
-        """Make the table as high as its rows, up to half the page; what follows stands right under it."""
+        """Make the table as high as its rows, up to half the page; what follows is right under it."""
         table = self.table
         rows = sum(table.rowHeight(number) for number in range(len(self._found)))
         head = table.horizontalHeader().height()
@@ -210,7 +210,7 @@ class LearntPage(QWidget):
             self.table.pick(key)
 
     def take_over(self) -> None:
-        """Set the values picked to what was learnt, in one step."""
+        """Set the values picked to what was calibrated, in one step."""
         if self.picked and self._session.do(TakeOver(self.picked)):
             self._session.message.emit(say("Applied as measured; the observations stay linked to the values."), False)
 

@@ -1,4 +1,4 @@
-"""The history of a train: states kept by name, what differs from how it lies now, laid again as a train."""
+"""The history of a train: states kept by name, what differs from how it is now, placed again as a train."""
 
 from datetime import date
 from typing import Any
@@ -23,7 +23,7 @@ class StatesPage(QWidget):
     """States of the train in view."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self._session = session
         self.name = ShortField(say("A name for the snapshot"))
@@ -110,7 +110,7 @@ class StatesPage(QWidget):
         )
 
     def keep(self) -> None:
-        """Keep the train as it lies under the name typed."""
+        """Keep the train as it is under the name typed."""
         train = self._session.train
         if train is not None and self._session.do(KeepState(train.id, self.name.text(), date.today().isoformat())):
             self.name.setText("")

@@ -27,7 +27,7 @@ class PageSheet(QWidget):
     closed = Signal(str)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the sheet out."""
+        """Arrange the sheet."""
         super().__init__(parent)
         self.setObjectName("page_sheet")
         self._session = session

@@ -1,4 +1,4 @@
-"""A part's own cut section, to scale, as its values stand: part of the part sheet."""
+"""A part's own cut section, to scale, as its values are: part of the part sheet."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen

@@ -208,7 +208,7 @@ def _value_row(offered: Offered, first: bool) -> Row:
 
 
 def edit_text(quantity: Quantity, unit: str = "mm") -> str:
-    """Return the figure in use as it can be typed again: in mm, and saying so where lengths are told in inches."""
+    """Return the figure in use as it can be typed again: in mm, and saying so where lengths are shown in inches."""
     use = quantity.in_use
     tail = unit_typed(unit)
     if isinstance(use, Span):

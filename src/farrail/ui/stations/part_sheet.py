@@ -26,7 +26,7 @@ from farrail.ui.widgets.value_card import ValueCard
 from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.history import Edit
 
-# Where a part's length stands, by its kind.
+# Where a part's length is, by its kind.
 LENGTHS = ("path_length_mm", "shortest_mm", "flange_focal_mm", "glass.thickness_mm")
 
 

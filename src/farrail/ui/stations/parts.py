@@ -109,7 +109,7 @@ class PartsStation(Station):
     needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the station out."""
+        """Arrange the station."""
         super().__init__(session, parent)
         self._shown: str | None = None
         self._indexed: tuple[Part, ...] = ()
@@ -320,7 +320,7 @@ class PartsStation(Station):
             self.session.do(DiscardPart(self._shown))
 
     def lay(self, part_id: str) -> None:
-        """Lay a part at the joint picked, or behind the part picked, or at the end; an optic or camera is exchanged."""
+        """Add a part at the picked joint, behind the picked part, or at the end; replace an optic or a camera."""
         lay_by_choice(self.session, part_id)
 
     def show_part(self, part_id: str) -> None:

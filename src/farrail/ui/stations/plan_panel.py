@@ -1,9 +1,9 @@
-"""The planner in the Spacing station: ways to fill the gap, previewed on the rail, laid with one key."""
+"""The planner in the Spacing station: ways to fill the gap, previewed on the rail, placed with one key."""
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from farrail.language import say
+from farrail.language import joined, say
 from farrail.planning.guide import GuideWay, refusal_of
 from farrail.planning.offers import Offer, offers_of
 from farrail.planning.plan import Aim, Plan, Proof, aims_mm, plan
@@ -22,9 +22,9 @@ QUIET_MS = 300
 
 
 class PlanPanel(QWidget):
-    """Asks the planner and shows its proposals, or its proof that there is none and what would mend it."""
+    """Asks the planner and shows its proposals, or its proof that there is none and what would fix it."""
 
-    # An offer is to be shown on the rail before it is laid, or None to show the train itself again.
+    # An offer is to be shown on the rail before it is placed, or None to show the train itself again.
     previewed = Signal(Offer)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -224,11 +224,11 @@ class PlanPanel(QWidget):
         self.previewed.emit(found)
 
     def show_preview(self, wanted: bool) -> None:
-        """Show the picked offer on the rail, or the train as it lies while another station is in front."""
+        """Show the picked offer on the rail, or the train as it is while another station is in front."""
         self.previewed.emit(self._offer(self.table.current_key()) if wanted else None)
 
     def _lay_current(self) -> None:
-        """Lay the picked offer: one step of undo."""
+        """Place the picked offer: one step of undo."""
         found, train = self._offer(self.table.current_key()), self._session.train
         if found is None or train is None:
             return
@@ -307,9 +307,9 @@ def _sentence(made: Plan) -> str:
     sides = [say("{below:.2f mm} short", below=-below)] if below is not None else []
     sides += [say("{above:.2f mm} long", above=above)] if above is not None else []
     nearest = (
-        say(" Closest: {listed}.", listed=say(" and ").join(sides)) if sides and made.proof is Proof.IMPOSSIBLE else ""
+        say("Closest: {listed}.", listed=say(" and ").join(sides)) if sides and made.proof is Proof.IMPOSSIBLE else ""
     )
     nothing = "" if made.proposals or made.buy or made.thinner or made.proof is not Proof.IMPOSSIBLE else (
-        say(" No purchase of up to three standard parts solves it.")
+        say("No purchase of up to three standard parts solves it.")
     )  # fmt: skip
-    return made.text + nearest + nothing + "".join(f" {text}" for way in made.guide if (text := refusal_of(way)))
+    return joined(made.text, nearest, nothing, *(refusal_of(way) for way in made.guide))

@@ -23,7 +23,7 @@ class ReadyMadeSheet(QWidget):
     closed = Signal(str)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the sheet out; the list is made when it is first shown."""
+        """Arrange the sheet; the list is made when it is first shown."""
         super().__init__(parent)
         self.setObjectName("ready_made_sheet")
         self._session = session

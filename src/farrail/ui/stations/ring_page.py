@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.cancel import Cancel
-from farrail.language import say
+from farrail.language import joined, say
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
@@ -18,10 +18,10 @@ from farrail.ui.widgets.plain import Label
 
 
 class RingPage(QWidget):
-    """Which main size serves every lens at hand, and which step rings to buy."""
+    """Which main size serves every lens available, and which step rings to buy."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self._session = session
         self.table = Ledger(
@@ -87,7 +87,7 @@ class RingPage(QWidget):
             split = plan_split(
                 lenses_of(shelf), step_rings_of(shelf), prices, filters_of(shelf), swapped=swapped, cancel=cancel
             )
-            # The split stands last, whatever it costs: it wants two sets of filters.
+            # The split is last, no matter what it costs: it wants two sets of filters.
             both = (*plans, *(() if split is None else (split,)))
             return tuple((plan, ring_costs(plan, shelf)) for plan in both)
 
@@ -116,4 +116,4 @@ class RingPage(QWidget):
             filters=filters,
         )
         split = next((plan for plan, _ in answer if len(plan.sizes) > 1), None)
-        self._text.setText(priced + cost_words(costs) + split_words(split, best))
+        self._text.setText(joined(priced, cost_words(costs), split_words(split, best)))

@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.language import N_, say
+from farrail.language import N_, joined, say
 from farrail.parts.provenance import Origin
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.polarised_sky import PolarisedSky, polarised_sky_of
@@ -50,10 +50,10 @@ PLACES = (N_("left edge"), N_("quarter"), N_("middle"), N_("quarter"), N_("right
 
 
 class SkyPage(QWidget):
-    """Says where the Sun stands and shows what the polariser leaves of the sky."""
+    """Says where the Sun is and shows what the polariser leaves of the sky."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self._session = session
         self.fields: dict[str, QLineEdit] = {}
@@ -126,15 +126,12 @@ class SkyPage(QWidget):
         band = (
             say("The dark band shows at this field of view.")
             if sky.wide
-            else say("At this field of view hardly anybody sees that.")
+            else say("At this field of view that is hardly visible.")
         )
-        assumed = "" if sky.given else say(" The Sun's position is assumed.")
+        assumed = "" if sky.given else say("The Sun's position is assumed.")
         self._text.setText(
-            say(
-                "{uneven_stops:.1f} stops uneven across the frame. {band}{assumed}",
-                uneven_stops=sky.uneven_stops,
-                band=band,
-                assumed=assumed,
+            joined(
+                say("{uneven_stops:.1f} stops uneven across the frame.", uneven_stops=sky.uneven_stops), band, assumed
             )
         )
         return sky

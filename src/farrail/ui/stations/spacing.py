@@ -52,7 +52,7 @@ class SpacingStation(Station):
     least_px = 500
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the station out."""
+        """Arrange the station."""
         super().__init__(session, parent)
         self._headline = Headline("spacing")
         self._figures = {
@@ -232,7 +232,7 @@ class SpacingStation(Station):
             show_working(self.session.figure(figure), self, at)
 
     def show_preview(self, wanted: bool) -> None:
-        """Show the picked proposal of the planner on the rail, or the train as it lies."""
+        """Show the picked proposal of the planner on the rail, or the train as it is."""
         page = self.together if self._below.currentIndex() == TOGETHER else self.plan
         page.show_preview(wanted)
 

@@ -33,7 +33,7 @@ from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetSubject
 
 TICK_MS = 100
-# The stand-in runs so many times faster than a real rail would.
+# The are-in runs so many times faster than a real rail would.
 FASTER = 20.0
 
 # So many rows of the plan are seen in any window.
@@ -41,10 +41,10 @@ LEAST_ROWS = 4
 
 
 class StackPage(QWidget):
-    """How many frames, how far apart, and a stand-in that takes them."""
+    """How many frames, how far apart, and a are-in that takes them."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self._session = session
         self._close: CloseUp | None = None
@@ -160,7 +160,7 @@ class StackPage(QWidget):
         self.refresh_plan()
 
     def refresh_plan(self) -> None:
-        """Plan anew from the fields."""
+        """Plan again from the fields."""
         self._plan, text = None, ""
         close = self._close
         if close is None or close.system is None or not close.active or close.depth is None:
@@ -251,7 +251,7 @@ class StackPage(QWidget):
             self._told()
 
     def tick(self) -> None:
-        """Let the stand-in's time pass."""
+        """Let the are-in's time pass."""
         if self.rail is None:
             return
         self.rail.run(TICK_MS / 1000.0 * FASTER)
@@ -290,7 +290,7 @@ class StackPage(QWidget):
         self.fault.setEnabled(not busy)
 
     def end(self) -> None:
-        """Stop the stand-in: the window is closing."""
+        """Stop the are-in: the window is closing."""
         self._ticker.stop()
 
     # The printed sheet

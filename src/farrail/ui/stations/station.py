@@ -1,4 +1,4 @@
-"""What every station is: a panel that shows one readout and is told when to look again."""
+"""What every station is: a panel that shows one readout and is shown when to look again."""
 
 from typing import ClassVar
 
@@ -18,11 +18,11 @@ class Station(QWidget):
     # A stable name, and what its tab says.
     key = ""
     title: ClassVar[Message] = Message("")
-    # While it is in front, the rail folds to a strip unless somebody opens it.
+    # While it is in front, the rail folds to a strip unless a person opens it.
     needs_room = False
-    # How high it is read in, its tabs with it: so much it has where the rail stands open.
+    # How high it is read in, its tabs with it: so much it has where the rail is open.
     least_px = 420
-    # An offer to show on the rail, or None for the train as it lies.
+    # An offer to show on the rail, or None for the train as it is.
     previewed = Signal(Offer)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:

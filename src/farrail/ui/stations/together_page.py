@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
 
 from farrail.cancel import Cancel
 from farrail.errors import FarRailError
-from farrail.language import N_, say
+from farrail.language import N_, joined, say
 from farrail.parts.shelved import AT_HAND
 from farrail.planning.offers import Offer
 from farrail.planning.purchase import Bought
@@ -37,13 +37,13 @@ TRAIN_PX, TITLE_MARGIN_PX = 112, 16
 
 
 class TogetherPage(QWidget):
-    """Ticks trains, plans them together, shows which piece each takes, and lays all of them in one step."""
+    """Ticks trains, plans them together, shows which piece each takes, and places all of them in one step."""
 
-    # The train in view as it would be, or None to show it as it lies.
+    # The train in view as it would be, or None to show it as it is.
     previewed = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the page out."""
+        """Arrange the page."""
         super().__init__(parent)
         self.setObjectName("together_page")
         self._session = session
@@ -172,8 +172,8 @@ class TogetherPage(QWidget):
             return
         assert isinstance(answer, Together)
         self._made = answer
-        price = say(" Price: {price:g}.", price=answer.price) if answer.price else ""
-        self._text.setText(f"{answer.text}{price}")
+        price = say("Price: {price:g}.", price=answer.price) if answer.price else ""
+        self._text.setText(joined(answer.text, price))
         trains = [p.train for p in answer.proposals]
         self.table.setVisible(bool(trains))
         self.lay.setVisible(bool(trains))
@@ -227,12 +227,12 @@ class TogetherPage(QWidget):
         return next((p.train for p in made.proposals if p.train.id == now.id), None)
 
     def show_preview(self, wanted: bool) -> None:
-        """Show the train in view as planned, or as it lies."""
+        """Show the train in view as planned, or as it is."""
         train = self._planned() if wanted else None
         self.previewed.emit(None if train is None else Offer(train, say("planned with the others")))
 
     def _lay(self) -> None:
-        """Lay all of them: one step of undo."""
+        """Place all of them: one step of undo."""
         made = self._made
         if made is not None and made.proposals:
             self.previewed.emit(None)

@@ -1,4 +1,4 @@
-"""Which theme is worn: one that was chosen, or whichever goes with the desktop."""
+"""Which theme is worn: one that was chosen, or the one that goes with the desktop."""
 
 from collections.abc import Callable
 
@@ -10,7 +10,7 @@ from farrail.ui.theme.apply import apply_theme, current_theme
 from farrail.ui.theme.tokens import LAMP_ROOM, PAPER, THEMES, Theme, following
 
 KEY = "theme"
-# What is kept where nobody chose: dark desktops wear the lamp room, light ones paper.
+# What is kept where no one chose: dark desktops wear the lamp room, light ones paper.
 AS_DESKTOP = "desktop"
 
 
@@ -21,7 +21,7 @@ def kept_choice(settings: QSettings) -> str:
 
 
 def theme_of(choice: str) -> Theme:
-    """Return the theme of a choice, as the desktop stands now."""
+    """Return the theme of a choice, as the desktop is now."""
     if choice in THEMES:
         return THEMES[choice]
     app = QGuiApplication.instance()
@@ -33,7 +33,7 @@ class ThemeChoice(QObject):
     """Puts the chosen theme on, keeps it, and follows the desktop where that was chosen."""
 
     def __init__(self, window: QWidget, settings: QSettings, recolour: Callable[[], None]) -> None:
-        """Serve a window; `recolour` is told once another theme is on."""
+        """Serve a window; `recolour` is shown once another theme is on."""
         super().__init__(window)
         self._window, self._settings, self._recolour = window, settings, recolour
         app = QGuiApplication.instance()

@@ -40,7 +40,7 @@ class AskTrain(Popover):
     """Ask with which optic and camera a train is to start."""
 
     def __init__(self, session: Session, parent: QWidget) -> None:
-        """Lay the question out."""
+        """Arrange the question."""
         super().__init__(say("Start a train"), parent, 340)
         self._session = session
         self._name = QLineEdit(say("New train"))

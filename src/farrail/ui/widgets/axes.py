@@ -27,9 +27,9 @@ class Scale:
     logarithmic: bool = False
 
     def share(self, values: ArrayLike) -> np.ndarray:
-        """Return how far along the scale values lie, 0 to 1; beyond its ends less or more. Any shape.
+        """Return how far along the scale values are, 0 to 1; beyond its ends less or more. Any shape.
 
-        What no logarithm has lies far below the low end.
+        What no logarithm has is far below the low end.
         """
         found = np.asarray(values, dtype=float)
         if self.logarithmic:
@@ -37,7 +37,7 @@ class Scale:
         return np.asarray((found - self.low) / ((self.high - self.low) or 1.0))
 
     def holds(self, value: float) -> bool:
-        """Whether a value lies on the scale."""
+        """Whether a value is on the scale."""
         return self.low <= value <= self.high
 
 
@@ -58,7 +58,7 @@ class Axes:
         return np.asarray(self.area.bottom() - self.y.share(values) * self.area.height())
 
     def at(self, x: float, y: float) -> QPointF:
-        """Return where a pair of values lies."""
+        """Return where a pair of values is."""
         return QPointF(float(self.across(x)), float(self.down(y)))
 
     def line(self, x: ArrayLike, y: ArrayLike) -> QPolygonF:
@@ -70,7 +70,7 @@ class Axes:
     def levels(
         self, p: QPainter, marks: Iterable[tuple[float, str]], *, strong: float | None = None, clear_px: float = 7.0
     ) -> None:
-        """Draw hairlines at values of `y` with a label so far left of each; one of them may stand out."""
+        """Draw hairlines at values of `y` with a label so far left of each; one of them may be out."""
         theme = current_theme()
         p.setFont(font(11))
         for value, text in marks:
@@ -123,7 +123,7 @@ class Axes:
         return x
 
     def limit(self, p: QPainter, value: float, colour: str, style: Qt.PenStyle = Qt.PenStyle.DotLine) -> None:
-        """Draw a line over the whole width at a value of `y`; its style tells it apart without its colour."""
+        """Draw a line over the whole width at a value of `y`; its style distinguishes it without its colour."""
         y = float(self.down(value))
         p.setPen(QPen(QColor(colour), 1.0, style))
         p.drawLine(QPointF(self.area.left(), y), QPointF(self.area.right(), y))
@@ -137,7 +137,7 @@ class Axes:
             p.drawPolyline(line.translated(0.0, beside))
 
     def wash(self, p: QPainter, line: QPolygonF, colour: str) -> None:
-        """Tint what lies below a curve."""
+        """Tint what is below a curve."""
         fill = QPolygonF(line)
         fill.append(QPointF(line.last().x(), self.area.bottom()))
         fill.append(QPointF(line.first().x(), self.area.bottom()))
@@ -152,7 +152,7 @@ class Axes:
 
 
 def dot(p: QPainter, at: QPointF, colour: str, radius_px: float = 4.5) -> None:
-    """Draw a dot that stands clear of the lines under it."""
+    """Draw a dot that is clear of the lines under it."""
     p.setPen(QPen(QColor(current_theme().panel), 1.5))
     p.setBrush(QColor(colour))
     p.drawEllipse(at, radius_px, radius_px)

@@ -14,7 +14,7 @@ STEPS_PER_MM = 100
 
 
 class CaliperStrip(QWidget):
-    """A stand-in for a caliper with a cable; it never takes the focus, so that a reading goes where one types."""
+    """A are-in for a caliper with a cable; it never takes the focus, so that a reading goes where one types."""
 
     # A reading was sent while no field had the focus: the text it types.
     sent = Signal(str)
@@ -24,7 +24,7 @@ class CaliperStrip(QWidget):
     trouble = Signal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        """Lay the strip out with closed jaws."""
+        """Arrange the strip with closed jaws."""
         super().__init__(parent)
         self.setObjectName("caliper_strip")
         self.setAccessibleName(str(LABEL))

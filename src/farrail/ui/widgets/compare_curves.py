@@ -19,7 +19,7 @@ from farrail.ui.widgets.sharing import share_picture
 LETTERS = "ABCD"
 
 
-# What is written below the curves: heights in the unit lengths are told in, focal lengths in mm.
+# What is written below the curves: heights in the unit lengths are shown in, focal lengths in mm.
 HEIGHTS = {LengthUnit.MM: (5, 10, 15, 20), LengthUnit.INCH: (0.2, 0.4, 0.6, 0.8)}
 FOCAL_LENGTHS_MM = (10, 12, 14, 17, 20, 24, 28, 35, 50, 70, 100, 200, 400)
 

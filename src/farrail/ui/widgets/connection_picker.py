@@ -40,13 +40,13 @@ def usual_standards(family: str) -> list[Standard]:
 
 
 class ConnectionPicker(QWidget):
-    """Shows a connection as four choices; each change is told at once."""
+    """Shows a connection as four choices; each change is shown at once."""
 
     # The connection as it is picked now; None where nothing is known of it.
     picked = Signal(object)
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        """Lay the choices out."""
+        """Arrange the choices."""
         super().__init__(parent)
         self.setObjectName("connection_picker")
         self._connection: Connection | None = None

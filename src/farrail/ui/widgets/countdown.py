@@ -25,7 +25,7 @@ class Countdown(QWidget):
     ended = Signal(float)
 
     def __init__(self, parent: QWidget | None = None, now: Callable[[], float] = time.monotonic) -> None:
-        """Make a count-down with nothing to count; `now` tells seconds that never jump."""
+        """Make a count-down with nothing to count; `now` says seconds that never jump."""
         super().__init__(parent)
         self._now = now
         self._offered: float | None = None
@@ -33,7 +33,7 @@ class Countdown(QWidget):
         self._length = 0.0
         self._ends: float | None = None
         self._flashes = 0
-        # How long was counted last, until the next begins: its end is told in words, not by a colour alone.
+        # How long was counted last, until the next begins: its end is shown in words, not by a colour alone.
         self._over_s: float | None = None
         self._clock = Label()
         self._clock.setObjectName("countdown_clock")

@@ -1,4 +1,4 @@
-"""The focus ring: two pixels about whatever has the keyboard's focus, drawn the same way on everything."""
+"""The focus ring: two pixels around the widget that has the keyboard's focus, drawn the same way on everything."""
 
 import shiboken6
 from PySide6.QtCore import QEvent, QObject, Qt
@@ -11,7 +11,7 @@ BROAD_PX = 2
 
 
 class Ring(QWidget):
-    """The ring itself: lies over the widget it is about, and lets everything through."""
+    """The ring itself: is over the widget it is about, and lets everything through."""
 
     def __init__(self, about: QWidget) -> None:
         """Lie over a widget."""
@@ -68,7 +68,7 @@ class FocusRing(QObject):
         self._take_away()
         if new is None or QApplication.mouseButtons() != Qt.MouseButton.NoButton:
             return
-        # A window that just opened shows no ring until somebody moves about in it.
+        # A window that just opened shows no ring until a person moves about in it.
         if old is None and new is not before:
             return
         self._ring = Ring(new)

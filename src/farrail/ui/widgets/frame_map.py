@@ -114,7 +114,7 @@ class FrameMap(ReadOut):
         return QSize(150, 120)
 
     def _frame(self) -> tuple[QRectF, float]:
-        """Return where the picture stands, and pixels per mm."""
+        """Return where the picture is, and pixels per mm."""
         assert self._light is not None
         camera = self._light.layout.camera
         assert camera is not None
@@ -200,7 +200,7 @@ class FrameMap(ReadOut):
         self.probed.emit(self._place(held))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Tell which place of the sensor is under the pointer."""
+        """Say which place of the sensor is under the pointer."""
         self.probed.emit(self._place(event.position()))
 
     def leaveEvent(self, event: QEvent) -> None:
@@ -310,7 +310,7 @@ class FrameMap(ReadOut):
             dark = _rgb(theme.paper if theme.dark else theme.ink)
             # The eye reads stops, not fractions: four stops down is drawn as dark.
             ri = np.clip(1.0 + np.log2(np.maximum(self._ri, 1e-6)) / 4.0, 0.0, 1.0)[..., None]
-            # A hair above the half: a value that lies just on it comes out the same on every run.
+            # A hair above the half: a value that is just on it comes out the same on every run.
             pixels = np.ascontiguousarray(np.floor(dark + (bright - dark) * ri + 0.500001).astype(np.uint8))
             image = QImage(pixels.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888).copy()
             self._image = (theme_name, image)

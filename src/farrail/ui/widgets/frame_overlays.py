@@ -16,7 +16,7 @@ from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 
 HATCH_PX = 7.0
-# Hatch directions by part: told apart by pattern and label, not by colour.
+# Hatch directions by part: distinguished by pattern and label, not by colour.
 DIRECTIONS = ((1.0, 1.0), (1.0, -1.0), (1.0, 0.0), (0.0, 1.0), (1.0, 0.5), (1.0, -0.5))
 
 
@@ -87,7 +87,7 @@ def _name(p: QPainter, frame: QRectF, inside: np.ndarray, name: str) -> None:
 
 
 def draw_cover(p: QPainter, frame: QRectF, scale: float, light: Light, cover: ApertureImage) -> None:
-    """Outline a prism or handle where it stands beside the sensor, turned as the picture is."""
+    """Outline a prism or handle where it is beside the sensor, turned as the picture is."""
     theme = current_theme()
     right, up = sensor_offset(light.layout)
     x, y = -(cover.centre_mm[0] - right) * scale, (cover.centre_mm[1] - up) * scale

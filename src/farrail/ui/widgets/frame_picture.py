@@ -23,7 +23,7 @@ STEPS = (0.05, 0.1, 0.2, 0.5, 1.0)
 MOST_COLUMNS = 700
 # A press that moves less than this, in pixels of the screen, is a click.
 CLICK_PX = 4.0
-# So many points of the wash stand in a cell along a side; every so many-th line of it is hatched.
+# So many points of the wash are in a cell along a side; every so many-th line of it is hatched.
 HATCH = 8
 Ring = tuple[float, float, float, str]
 
@@ -126,12 +126,12 @@ class FramePicture(QWidget):
         self.update()
 
     def _placed(self) -> tuple[float, float]:
-        """Return how large a pixel is drawn, and where the frame's left edge stands."""
+        """Return how large a pixel is drawn, and where the frame's left edge is."""
         scale = min(self.width() / self._size[0], self.height() / self._size[1])
         return scale, (self.width() - self._size[0] * scale) / 2.0
 
     def _at(self, place: QPointF) -> QPointF | None:
-        """Return which pixel of the frame lies at a place; None outside it."""
+        """Return which pixel of the frame is at a place; None outside it."""
         scale, left = self._placed()
         column, row = (place.x() - left) / scale, place.y() / scale
         inside = self._image is not None and 0.0 <= column < self._size[0] and 0.0 <= row < self._size[1]
@@ -148,7 +148,7 @@ class FramePicture(QWidget):
             self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """Tell which place was clicked, or which circle was drawn."""
+        """Say which place was clicked, or which circle was drawn."""
         pressed, self._pressed, self._circle = self._pressed, None, None
         self.update()
         middle = None if pressed is None else self._at(pressed)

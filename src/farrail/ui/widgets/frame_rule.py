@@ -14,7 +14,7 @@ from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
 
 RULE_PX, CAPTION_PX = 26.0, 20.0
-# Steps of a rule in the unit lengths are told in, and the least room between its numbers.
+# Steps of a rule in the unit lengths are shown in, and the least room between its numbers.
 STEPS = (0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0)
 LEAST_STEP_PX = 30.0
 

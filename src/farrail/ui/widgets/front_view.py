@@ -1,4 +1,4 @@
-"""The front view: holder, sheets and the graduated line as they stand, from behind, with the frame's light."""
+"""The front view: holder, sheets and the graduated line as they are, from behind, with the frame's light."""
 
 import math
 
@@ -92,7 +92,7 @@ class FrontView(ReadOut):
         p.end()
 
     def _scaled(self, front: Front) -> tuple[float, QPointF]:
-        """Return pixels per mm, and where the axis stands."""
+        """Return pixels per mm, and where the axis is."""
         reach = max([placed.part.outer_diameter_mm / 2.0 for placed in front.layout.front], default=50.0)
         tall = [item.sheet.height_mm.value / 2.0 + abs(item.shift_mm) for item in sheets_in(front)]
         reach = max([reach, *tall]) * 1.03
@@ -100,7 +100,7 @@ class FrontView(ReadOut):
         return scale, QPointF(self.width() / 2.0, ABOVE + (self.height() - ABOVE - BELOW) / 2.0)
 
     def points(self) -> list[Point]:
-        """Return the openings of the stack, the outermost first, each where its rim stands at the right."""
+        """Return the openings of the stack, the outermost first, each where its rim is at the right."""
         front = self._front
         if front is None or not front.judged or self._sky is not None:
             return []

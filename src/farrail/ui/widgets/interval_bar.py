@@ -1,4 +1,4 @@
-"""A learnt value as a bar: the interval that holds it, the value in it, and what was known before."""
+"""A calibrated value as a bar: the interval that holds it, the value in it, and what was known before."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen

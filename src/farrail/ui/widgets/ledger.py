@@ -48,7 +48,7 @@ from farrail.ui.widgets.sharing import copy_table, save_table
 # The first column says what a row is about; below this width the others give way.
 LEAST_NAME_PX = 150
 LEAST_WORD_PX = 30
-# What stands beside a title in its column, left and right together.
+# What is beside a title in its column, left and right together.
 TITLE_AIR_PX = 12
 # How narrow and wide a hand may draw a column.
 LEAST_COLUMN_PX, MOST_COLUMN_PX = 30, 600
@@ -165,7 +165,7 @@ class Ledger(QTableView):
     edited = Signal(RowKey, int, str)
     # Another row became current: its key.
     row_picked = Signal(RowKey)
-    # Somebody is typing into a cell: row key, column, text so far; an empty key when typing has ended.
+    # A person is typing into a cell: row key, column, text so far; an empty key when typing has ended.
     typing = Signal(RowKey, int, str)
 
     def __init__(self, name: str, title: str, columns: Sequence[Column], parent: QWidget | None = None) -> None:
@@ -247,7 +247,7 @@ class Ledger(QTableView):
         self._fit_rows()
 
     def refuses(self, editor: QLineEdit) -> bool:
-        """Return whether what is typed cannot be taken; the reason then stands under it."""
+        """Return whether what is typed cannot be taken; the reason then is under it."""
         index = self.currentIndex()
         if self.judge is None or not index.isValid():
             return False
@@ -345,7 +345,7 @@ class Ledger(QTableView):
         self._fit_rows()
 
     def showEvent(self, event: QShowEvent) -> None:
-        """Fit the rows: what was filled while nobody saw it was not measured."""
+        """Fit the rows: what was filled while no one saw it was not measured."""
         super().showEvent(event)
         self._fit_rows()
 
@@ -364,7 +364,7 @@ class Ledger(QTableView):
         self.clearSelection()
 
     def told(self) -> str:
-        """Return the current row in full: every column with its title, and what the pointer would be told."""
+        """Return the current row in full: every column with its title, and what the pointer would be shown."""
         index = self.currentIndex()
         if not index.isValid():
             return ""
@@ -387,7 +387,7 @@ class Ledger(QTableView):
             sheet.setFocus(Qt.FocusReason.PopupFocusReason)
 
     def _activate(self, index: Index) -> None:
-        """Tell that a row was activated; where nobody minds, it is shown in full."""
+        """Say that a row was activated; where no one minds, it is shown in full."""
         if self.isSignalConnected(QMetaMethod.fromSignal(self.row_activated)):
             self.row_activated.emit(self.ledger.rows[index.row()].key, index.column())
         else:
@@ -399,7 +399,7 @@ class Ledger(QTableView):
         copy_table(self, self.ledger.table(self.accessibleName()), mark)
 
     def currentChanged(self, current: Index, previous: Index) -> None:
-        """Tell which row is current."""
+        """Say which row is current."""
         super().currentChanged(current, previous)
         if current.isValid() and current.row() != previous.row():
             self.row_picked.emit(self.ledger.rows[current.row()].key)

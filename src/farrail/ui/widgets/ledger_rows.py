@@ -34,12 +34,12 @@ class Column:
     """One column.
 
     Attributes:
-        title: what stands above it.
-        right: whether numbers stand in it.
+        title: what is above it.
+        right: whether numbers are in it.
         width: in pixels; 0 takes what is left.
         narrow: its width where the table is short of room, 0 to be left out there; None: the same as ever.
         said: its name where it has no title.
-        lengths: whether lengths stand in it, which take more room in inches.
+        lengths: whether lengths are in it, which take more room in inches.
     """
 
     title: str
@@ -59,7 +59,7 @@ class Column:
         return f"{self.title[:middle]}\n{self.title[middle + 1 :]}"
 
     def __post_init__(self) -> None:
-        """Make room for the places inches are told with."""
+        """Make room for the places inches are shown with."""
         if self.lengths and lengths.current() is LengthUnit.INCH:
             object.__setattr__(self, "width", self.width + INCH_PX)
             object.__setattr__(self, "narrow", self.narrow + INCH_PX if self.narrow else self.narrow)
@@ -77,13 +77,13 @@ class Cell:
     Attributes:
         text: what it says.
         role: colour role: "", "steel", "good", "look" or "stop".
-        strong: whether it stands out.
+        strong: whether it is emphasised.
         origin: a provenance mark before the text.
         edit: the text an editor starts with; None: not editable.
         tip: tool tip.
         clears: whether its text may be deleted.
         again: whether typing the same text again says something, such as that it was measured.
-        unknown: the mark of what nobody knows before the text.
+        unknown: the mark of what no one knows before the text.
     """
 
     text: str
@@ -98,7 +98,7 @@ class Cell:
 
     @property
     def marked(self) -> bool:
-        """Whether a mark stands before its text."""
+        """Whether a mark is before its text."""
         return self.origin is not None or self.unknown
 
     def spoken(self, title: str) -> str:
@@ -149,7 +149,7 @@ class LedgerModel(QAbstractTableModel):
             self.endResetModel()
 
     def set_titles(self, titles: Sequence[str]) -> None:
-        """Name the columns anew."""
+        """Name the columns again."""
         if tuple(titles) != tuple(column.title for column in self.columns):
             self.columns = tuple(replace(c, title=title) for c, title in zip(self.columns, titles, strict=True))
             self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(self.columns) - 1)

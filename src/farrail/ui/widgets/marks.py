@@ -9,7 +9,7 @@ from farrail.ui.theme.fonts import elided, text_width_px
 
 
 def draw_mark(painter: QPainter, at: QPointF, origin: Origin | None) -> None:
-    """Draw a provenance mark, or for None that of what nobody knows: a broken ring."""
+    """Draw a provenance mark, or for None that of what no one knows: a broken ring."""
     if origin is not None:
         draw_origin(painter, at, origin)
         return

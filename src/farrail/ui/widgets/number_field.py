@@ -45,7 +45,7 @@ class NumberField(ShortField):
         self.editingFinished.connect(self._leave)
 
     def say(self, value: float | None, text: str) -> None:
-        """Show a value as it stands; what is being typed is not disturbed."""
+        """Show a value as it is; what is being typed is not disturbed."""
         self._value, self._shown = value, text
         if not (self.hasFocus() and self.isModified()):
             self.refuse("")
@@ -84,7 +84,7 @@ class NumberField(ShortField):
             self._back()
 
     def _back(self) -> None:
-        """Show again what stands."""
+        """Show again what is."""
         self.setModified(False)
         self.refuse("")
         self.setText(self._shown)

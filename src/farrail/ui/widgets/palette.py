@@ -17,7 +17,7 @@ MOST_ROWS = 200
 
 @dataclass(frozen=True)
 class Entry:
-    """Something that can be found: its name, what stands beside it, what it does, and whether it is in force."""
+    """Something that can be found: its name, what is beside it, what it does, and whether it is in force."""
 
     name: str
     beside: str

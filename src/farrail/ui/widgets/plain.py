@@ -1,16 +1,16 @@
-"""Names are text, never markup: what a person or a file calls something is shown as it stands, wherever it appears."""
+"""Names are text, never markup: what a person or a file calls something is shown as it is, wherever it appears."""
 
 from html import escape
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLabel, QWidget
 
-# A title in a menu or on a button holds so many characters; the whole name stands elsewhere.
+# A title in a menu or on a button holds so many characters; the whole name is elsewhere.
 LONGEST_TITLE = 80
 
 
 class Label(QLabel):
-    """A label that shows its text as it stands; Qt's own guesses whether it is markup, and would load what it names."""
+    """A label that shows its text as it is; Qt's own guesses whether it is markup, and would load what it names."""
 
     def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
         """Show a text."""
@@ -20,7 +20,7 @@ class Label(QLabel):
 
 
 def plain_tip(text: str) -> str:
-    """Return a tool tip that shows a text as it stands, its lines kept."""
+    """Return a tool tip that shows a text as it is, its lines kept."""
     return f"<qt>{escape(text)}</qt>".replace("\n", "<br>") if "<" in text else text
 
 

@@ -114,7 +114,7 @@ class ProfilePlot(ReadOut):
         )
 
     def _marks(self, p: QPainter, axes: Axes, camera: Camera, corner_mm: float) -> None:
-        """Draw where the sensor's edges and its corner lie."""
+        """Draw where the sensor's edges and its corner are."""
         theme = current_theme()
         corner_x = float(axes.across(corner_mm))
         marks = (
@@ -141,7 +141,7 @@ class ProfilePlot(ReadOut):
             p.drawPolyline(axes.line([0.0, edge, edge], [1.0, 1.0, 0.0]))
             p.setPen(QColor(theme.good))
             text = say("image circle")
-            # Beside its line and clear of the axis, whose marks stand at the foot.
+            # Beside its line and clear of the axis, whose marks are at the foot.
             p.drawText(axes.at(edge, 0.24) + QPointF(-p.fontMetrics().horizontalAdvance(text) - 5.0, 0.0), text)
         if self._natural:
             p.setPen(QPen(QColor(theme.steel), 1.0, Qt.PenStyle.DashLine))

@@ -21,10 +21,10 @@ from farrail.ui.widgets.read_out import Point, ReadOut
 
 LEFT, RIGHT, TOP, BOTTOM = 46.0, 8.0, 18.0, 34.0
 DISTANCES_MM = (5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0, 2000.0)
-# What is written below the scale, in the unit lengths are told in.
+# What is written below the scale, in the unit lengths are shown in.
 DISTANCES = {LengthUnit.MM: DISTANCES_MM, LengthUnit.INCH: (0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0)}
 SIZES = (0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0)
-# Shared by many bands, lines are drawn thinly, so that where they lie close together shows.
+# Shared by many bands, lines are drawn thinly, so that where they are close together shows.
 BAND_ALPHA = 0.55
 FEW_AHEAD = 1
 # How near the pointer must come to a band to be on it.
@@ -63,11 +63,11 @@ class ReachPlot(ReadOut):
         self._kept: tuple[Hashable, QPixmap] | None = None
 
     def show_reach(self, reach: Reach | None, lens: str) -> None:
-        """Show other bands; those of the train's own lens stand out."""
+        """Show other bands; those of the train's own lens are highlighted."""
         if reach is not self._reach:
             self._reach, self._kept = reach, None
         combinations = () if reach is None else reach.combinations
-        # Those of the train's own lens stand out, as long as nobody would shrug at so many lenses on one another.
+        # Those of the train's own lens are highlighted, as long as no one would shrug at so many lenses on one another.
         self._own = np.array([c.lens.id == lens and len(c.ahead) <= FEW_AHEAD for c in combinations], dtype=bool)
         self._under = None
         self.update()
@@ -127,7 +127,7 @@ class ReachPlot(ReadOut):
             picture.fill(Qt.GlobalColor.transparent)
             p = QPainter(picture)
             p.setRenderHint(QPainter.RenderHint.Antialiasing)
-            # A strip beside the scale shows what is reached; the labels stand clear of it.
+            # A strip beside the scale shows what is reached; the labels are clear of it.
             sizes = ((size, scale_name(size)) for size in SIZES if axes.y.holds(size))
             axes.levels(p, sizes, strong=1.0, clear_px=12.0)
             axes.feet(p, DISTANCES[lengths.current()], ticked=True, each=lengths.current().mm)
@@ -246,7 +246,7 @@ class ReachPlot(ReadOut):
         return (int(index), int(step)) if far[index, step] <= NEAR_PX else None
 
     def pixel_of(self, index: int, step: int) -> QPointF:
-        """Return where a place of a band lies."""
+        """Return where a place of a band is."""
         assert self._reach is not None
         return self._axes().at(
             float(self._reach.distance_mm[index, step]), float(self._reach.magnification[index, step])

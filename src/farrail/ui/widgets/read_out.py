@@ -35,7 +35,7 @@ class Point:
 
 
 class ReadOut(QWidget):
-    """A picture whose points are walked with the arrows; `columns` of them stand side by side where it is a field.
+    """A picture whose points are walked with the arrows; `columns` of them are side by side where it is a field.
 
     Subclasses return their points and one sentence for the whole, and call `paint_point` when they have painted.
     """
@@ -49,7 +49,7 @@ class ReadOut(QWidget):
 
     @property
     def columns(self) -> int:
-        """How many points stand side by side; 1: they are one row, and up and down do what left and right do."""
+        """How many points are side by side; 1: they are one row, and up and down do what left and right do."""
         return 1
 
     def points(self) -> Sequence[Point]:
@@ -103,7 +103,7 @@ class ReadOut(QWidget):
         """Do what the picture does when a point comes under the hand; −1 for none."""
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
-        """Leave the points: elsewhere nobody reads them."""
+        """Leave the points: elsewhere no one reads them."""
         if self._point_at >= 0:
             self._go(-1)
         super().focusOutEvent(event)

@@ -31,7 +31,7 @@ class PartKey(RowKey):
 
 @dataclass(frozen=True)
 class FitKey(RowKey):
-    """A part that fits, as it would be laid."""
+    """A part that fits, as it would be placed."""
 
     part: str
     flipped: bool
@@ -89,14 +89,14 @@ class SheetKey(RowKey):
 
 @dataclass(frozen=True)
 class WayKey(RowKey):
-    """A housing of the rear train that may be turned round."""
+    """A housing of the rear train that may be flipped."""
 
     index: int
 
 
 @dataclass(frozen=True)
 class ShareKey(RowKey):
-    """What one part costs in light; `number` tells equal parts apart."""
+    """What one part costs in light; `number` distinguishes equal parts."""
 
     number: int
     part: str

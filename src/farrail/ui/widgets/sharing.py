@@ -114,7 +114,7 @@ def picture_bytes(widget: QWidget, title: str, kind: str) -> bytes:
 
 
 def draw_on_page(widget: QWidget, page: QPagedPaintDevice) -> None:
-    """Draw a widget on a page, as large as the page allows; a wide one lies across it."""
+    """Draw a widget on a page, as large as the page allows; a wide one is across it."""
     size: QSize = widget.size()
     wide = size.width() > size.height()
     page.setPageOrientation(QPageLayout.Orientation.Landscape if wide else QPageLayout.Orientation.Portrait)
@@ -137,12 +137,12 @@ def save_picture(widget: QWidget, title: str) -> None:
 
 
 def _save_as(widget: QWidget, asked: str, offered: str, kinds: str, write: Callable[[Path], str]) -> None:
-    """Ask where, have it written there, and tell what came of it.
+    """Ask where, have it written there, and say what came of it.
 
     Args:
         widget: what is shared.
         asked: title of the question.
-        offered: the file's name where nobody gives another.
+        offered: the file's name where no one gives another.
         kinds: the kinds of file, as Qt filters them; a name without an ending takes the chosen one's.
         write: writes the file and returns what to say.
     """

@@ -27,7 +27,7 @@ class ShortField(QLineEdit):
     def _give(self) -> None:
         ShortField.giving = self
         for other in self.window().findChildren(ShortField):
-            # Only one thing at a time cannot be taken: what was refused elsewhere goes back to what stands.
+            # Only one thing at a time cannot be taken: what was refused elsewhere goes back to what is.
             if other is not self and other.property("wrong"):
                 other.refuse("")
                 other.setText(other._kept)
@@ -38,13 +38,13 @@ class ShortField(QLineEdit):
             ShortField.giving = None
 
     def setText(self, text: str | None) -> None:
-        """Show a value as it stands; what was refused stays until it is typed over or given up with Escape."""
+        """Show a value as it is; what was refused stays until it is typed over or given up with Escape."""
         self._kept = text or ""
         if not self.property("wrong"):
             super().setText(text)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Escape brings the value back that stands."""
+        """Escape brings the value back that is."""
         if event.key() == Qt.Key.Key_Escape and self.property("wrong"):
             self.refuse("")
             self.setText(self._kept)
@@ -52,7 +52,7 @@ class ShortField(QLineEdit):
         super().keyPressEvent(event)
 
     def refuse(self, why: str) -> None:
-        """Say in place why what stands here cannot be taken; "" takes that back."""
+        """Say in place why what is here cannot be taken; "" takes that back."""
         if (why != "") != bool(self.property("wrong")):
             self.setProperty("wrong", why != "")
             self.style().unpolish(self)
@@ -67,7 +67,7 @@ def short_field(name: str, title: str, example: str, width_px: int) -> ShortFiel
     Args:
         name: its object name.
         title: what a screen reader and the tool tip call it.
-        example: what stands in it while it is empty.
+        example: what is in it while it is empty.
         width_px: how wide it is.
     """
     field = ShortField(title)

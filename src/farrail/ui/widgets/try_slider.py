@@ -38,7 +38,7 @@ class Tried:
 
     @property
     def key(self) -> tuple[str, str, int]:
-        """What it is, whatever it is called and however large it is now."""
+        """What it is, any called and however large it is now."""
         return self.part, self.path, self.index
 
 
@@ -46,7 +46,7 @@ class TrySlider(QWidget):
     """Moves one value; all of one drag is one step of undo."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        """Lay the slider out."""
+        """Arrange the slider."""
         super().__init__(parent)
         self.setObjectName("try_slider")
         self._session = session
@@ -133,7 +133,7 @@ class TrySlider(QWidget):
         return self._tried[index] if 0 <= index < len(self._tried) else None
 
     def _place(self) -> None:
-        """Put the slider in its middle and show the value as it stands."""
+        """Put the slider in its middle and show the value as it is."""
         tried = self._current()
         self.slider.blockSignals(True)
         self.slider.setValue(0)

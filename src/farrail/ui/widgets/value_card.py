@@ -21,7 +21,7 @@ from farrail.workbook.edits.typed import parse_value
 
 def reading_text(reading: Reading | Span, unit: str = "mm") -> str:
     """Return a figure in words: number, tolerance, origin and source."""
-    # What was given stands as it was given, in mm; in inches it is told beside it.
+    # What was given is as it was given, in mm; in inches it is shown beside it.
     tail = f" {unit}" if unit else ""
     if isinstance(reading, Span):
         tail += f" ({inches(reading.low)} … {inches(reading.high)})" if unit == "mm" else ""
@@ -63,7 +63,7 @@ class ValueCard(Popover):
         self, session: Session, part: PartId, path: str, label: str, quantity: Quantity | None, unit: str,
         parent: QWidget,
     ) -> None:  # fmt: skip
-        """Lay the card out for one value of one part."""
+        """Arrange the card for one value of one part."""
         super().__init__(f"{session.workbook.by_id[part].name}: {label}", parent, 480)
         self.setObjectName("popover")
         self._session, self._part, self._path = session, part, path

@@ -32,7 +32,7 @@ class WorkingPopover(Popover):
     """The working of one figure."""
 
     def __init__(self, figure: Figure, parent: QWidget) -> None:
-        """Lay the working out; nothing is shown yet."""
+        """Arrange the working; nothing is shown yet."""
         super().__init__(headed(figure.label), parent, 420)
         working = figure.working
         meaning = meaning_of(figure.kind)

@@ -31,7 +31,7 @@ class TickStep:
 
 @dataclass(frozen=True)
 class MarkBuilt:
-    """Say that the train stands as it lies, put together on a day; its ticks begin anew."""
+    """Say that the train is as it is, put together on a day; its ticks start over."""
 
     train_id: str
     day: str
@@ -39,7 +39,7 @@ class MarkBuilt:
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook with the train kept as it stands."""
+        """Return the workbook with the train kept as it is."""
 
         def change(train: Train) -> Train:
             built = Built(
@@ -53,7 +53,7 @@ class MarkBuilt:
 
 @dataclass(frozen=True)
 class ClearTicks:
-    """Begin the steps of a train anew."""
+    """Begin the steps of a train again."""
 
     train_id: str
     label: Text = N_("Start the steps over")

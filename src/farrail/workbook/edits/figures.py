@@ -84,7 +84,7 @@ def _may_go(part: Part, head: str) -> bool:
 
 
 def _nothing(part: Part, path: str) -> object:
-    """Return what stands at a path where nothing is known."""
+    """Return what is at a path where nothing is known."""
     old = value_at(part, path)[1]
     name, _, leaf = path.rpartition(".")
     record = value_at(part, name)[1] if name else part

@@ -1,4 +1,4 @@
-"""Edits to a front stack: sheets in their slots, what is dropped in, a lens carried turned round."""
+"""Edits to a front stack: sheets in their slots, what is dropped in, a lens carried flipped."""
 
 from dataclasses import dataclass
 
@@ -38,7 +38,7 @@ class SetSheet:
 
 
 def _holder_with(workbook: Workbook, laid: Laid, slot: int) -> FilterHolder:
-    """Return the holder laid there.
+    """Return the holder placed there.
 
     Raises:
         EditRefused: it is none, or has no such slot.
@@ -95,7 +95,7 @@ class SetDropIn:
 
 @dataclass(frozen=True)
 class CarryLens:
-    """Screw a lens, turned round, on a front stack's reversing ring; None takes it off."""
+    """Screw a lens, flipped, on a front stack's reversing ring; None takes it off."""
 
     train_id: str
     index: int
@@ -120,7 +120,7 @@ class CarryLens:
 
 @dataclass(frozen=True)
 class LayStack:
-    """Lay a front stack as a remedy proposes it, in one step."""
+    """Place a front stack as a remedy proposes it, in one step."""
 
     train_id: str
     front_stack: tuple[Laid, ...]

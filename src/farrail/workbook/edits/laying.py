@@ -1,4 +1,4 @@
-"""Edits to what lies on the rail: lay, move, flip, remove, and what stands in a filter seat."""
+"""Edits to what is on the rail: place, move, flip, remove, and what is in a filter seat."""
 
 from dataclasses import dataclass
 
@@ -19,13 +19,13 @@ from farrail.workbook.workbook import Workbook
 
 
 def laid_anew(part: Part) -> Laid:
-    """Return how a part lies when it is first put on a rail: a wheel with its slots empty."""
+    """Return how a part is when it is first put on a rail: a wheel with its slots empty."""
     slots = part.slot_count if isinstance(part, Through) else 0
     return Laid(part=part.id, filters=(None,) * slots)
 
 
 def can_lie(part: Part) -> bool:
-    """Whether a part can lie between others."""
+    """Whether a part can be between others."""
     return isinstance(part, Through)
 
 
@@ -42,7 +42,7 @@ class LayPart:
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook with the part laid before the row's part of that index."""
+        """Return the workbook with the part placed before the row's part of that index."""
         part = workbook.by_id.get(self.part)
         if part is None:
             raise EditRefused("That part is no longer on the shelf; choose another.")
@@ -62,7 +62,7 @@ class LayPart:
 
 @dataclass(frozen=True)
 class ReplacePart:
-    """Put another part in the place of one that lies on the rail."""
+    """Put another part in the place of one that is on the rail."""
 
     train_id: str
     part: PartId
@@ -229,7 +229,7 @@ class SetSpacer:
         return f"setting:{self.train_id}:{self.side}:{self.index}"
 
     def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook with the setting, which must lie within the part's range."""
+        """Return the workbook with the setting, which must be within the part's range."""
 
         def update(laid: Laid) -> dict[str, object]:
             part = workbook.by_id.get(laid.part)
@@ -274,7 +274,7 @@ class ReverseOptic:
 
 @dataclass(frozen=True)
 class SetStandoff:
-    """Say how far a nosepiece held by a screw stands out; an index one past the row means the camera's."""
+    """Say how far a nosepiece held by a screw is out; an index one past the row means the camera's."""
 
     train_id: str
     index: int
@@ -342,7 +342,7 @@ class BareCamera:
 
 @dataclass(frozen=True)
 class TakeFromCell:
-    """Lay a filter's glass without its cell, to be held between two rings, or with it again."""
+    """Place a filter's glass without its cell, to be held between two rings, or with it again."""
 
     train_id: str
     index: int
@@ -362,7 +362,7 @@ class TakeFromCell:
 
 @dataclass(frozen=True)
 class LayPlan:
-    """Lay a rear train as a plan proposes it, in one step; what is still to be bought comes on to the shelf.
+    """Place a rear train as a plan proposes it, in one step; what is still to be bought comes on to the shelf.
 
     `camera` and `camera_bare` are the planned ones; None leaves them.
     """
@@ -423,7 +423,7 @@ class SetGuide:
 
 @dataclass(frozen=True)
 class LayTogether:
-    """Lay several rear trains as one plan proposes them, in one step; what is bought comes on to the shelf."""
+    """Place several rear trains as one plan proposes them, in one step; what is bought comes on to the shelf."""
 
     trains: tuple[Train, ...]
     bought: tuple[Part, ...] = ()
@@ -439,7 +439,7 @@ class LayTogether:
 
 @dataclass(frozen=True)
 class KeepPart:
-    """Keep a loose part where it lies and as it is set, whatever a planner would do with it, or let it go again."""
+    """Keep a loose part where it is and as it is set, no matter what a planner would do with it, or let it go again."""
 
     train_id: str
     index: int

@@ -1,4 +1,4 @@
-"""Edits that take what the log teaches into the shelf, and take it back again."""
+"""Edits that take what the log calibrates into the shelf, and take it back again."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
@@ -24,7 +24,7 @@ DIGITS = 3
 
 @dataclass(frozen=True)
 class TakeOver:
-    """Set values to what was learnt, measured from observations that stay linked to them; one step."""
+    """Set values to what was calibrated, measured from observations that stay linked to them; one step."""
 
     found: tuple[Found, ...]
     merge_key: str | None = None
@@ -45,7 +45,7 @@ class TakeOver:
 
 
 def reading_of(found: Found) -> Reading:
-    """Return a learnt value as a figure: measured, its interval as its tolerance, linked to what was seen."""
+    """Return a calibrated value as a figure: measured, its interval as its tolerance, linked to what was seen."""
     return Reading(
         value=round(found.value, DIGITS), origin=Origin.MEASURED, tolerance=round(found.off, DIGITS), seen=found.seen
     )
@@ -67,7 +67,7 @@ def _taken(workbook: Workbook, found: Found) -> Workbook:
 
 
 def added(quantity: Quantity, reading: Reading) -> Quantity:
-    """Return a quantity with a learnt figure in use; it takes the place of an earlier learnt one, and of no other."""
+    """Return a quantity with a calibrated figure in use; it replaces an earlier calibrated one, and no other."""
     kept = tuple(old for old in quantity.readings if not (isinstance(old, Reading) and old.seen))
     return Quantity(readings=(*kept, reading), chosen=len(kept))
 
@@ -86,7 +86,7 @@ def _pupils(lens: CameraLens, found: Found, reading: Reading) -> tuple[PupilAt, 
     rows = lens.entrance_pupils
     offset = found.value - pupil_depth_at(lens, found.focal_mm).value
     if found.taken is Taken.SHARED_OFFSET:
-        # One offset for all of the table: every entry that is not learnt itself goes along.
+        # One offset for all of the table: every entry that is not calibrated itself goes along.
         rows = tuple(
             at
             if _learnt(at.depth_mm, found.seen)
@@ -126,7 +126,7 @@ def _near(lens: CameraLens, found: Found, reading: Reading) -> tuple[NearAt, ...
         old = rows[number]
         changed = old.model_copy(update={name: added(getattr(old, name), reading)})
         return (*rows[:number], changed, *rows[number + 1 :])
-    # What the other of the two is nobody has seen: as of a lens that keeps its focal length, assumed.
+    # What the other of the two is no one has seen: as of a lens that keeps its focal length, assumed.
     m = reading.value if name == "magnification" else 0.12
     distance = found.focal_mm * (2.0 + m + 1.0 / m)
     told = {

@@ -1,4 +1,4 @@
-"""Edits to the log: what was seen is written down with the train as it lies, changed, taken out."""
+"""Edits to the log: what was seen is written down with the train as it is, changed, taken out."""
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
@@ -19,7 +19,7 @@ from farrail.workbook.workbook import Workbook
 
 
 def with_state(workbook: Workbook, train: Train, day: str) -> tuple[Workbook, PartId]:
-    """Return the workbook with a train kept as it lies, and the state's id; one kept alike already is used again.
+    """Return the workbook with a train kept as it is, and the state's id; one kept alike already is used again.
 
     Raises:
         EditRefused: the shelf lacks a part of it.
@@ -48,7 +48,7 @@ def free_observation_id(workbook: Workbook, kind: str, day: str) -> str:
 
 @dataclass(frozen=True)
 class WriteDown:
-    """Write an observation down, tied to its train as it lies now.
+    """Write an observation down, tied to its train as it is now.
 
     Attributes:
         kind: the kind's class.
@@ -80,7 +80,7 @@ def made(kind: type[Observation], told: Mapping[str, Any]) -> Observation:
     """Return an observation.
 
     Raises:
-        EditRefused: a value it cannot be without is missing, or lies outside what can be.
+        EditRefused: a value it cannot be without is missing, or is outside what can be.
     """
     try:
         return kind.model_validate(dict(told))
@@ -89,7 +89,7 @@ def made(kind: type[Observation], told: Mapping[str, Any]) -> Observation:
 
 
 def _refusal(kind: type[Observation], told: Mapping[str, Any], error: ValidationError) -> str:
-    """Return in a sentence what an observation cannot be without, or what cannot stand in it."""
+    """Return in a sentence what an observation cannot be without, or what cannot be in it."""
     first = error.errors()[0]
     name = str(first["loc"][-1]) if first["loc"] else ""
     info = kind.model_fields.get(name)
@@ -163,7 +163,7 @@ class RemoveObservation:
 
 @dataclass(frozen=True)
 class ImportObservations:
-    """Write several observations down in one step, each tied to its train as it lies now."""
+    """Write several observations down in one step, each tied to its train as it is now."""
 
     edits: tuple[WriteDown, ...]
     merge_key: str | None = None

@@ -83,7 +83,7 @@ class SetReading:
         return change_part(workbook, self.part, "status", Status.OWNED)
 
 
-# A part whose length somebody has typed is a part somebody has.
+# A part whose length a person has typed is a part a person has.
 _LENGTHS = ("path_length_mm", "flange_to_sensor_mm", "shortest_mm", "longest_mm", "focal_length_mm")
 
 

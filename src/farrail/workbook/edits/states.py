@@ -1,4 +1,4 @@
-"""Edits to the kept states of trains: keep one by name, take it away, lay it again as a train of its own."""
+"""Edits to the kept states of trains: keep one by name, take it away, place it again as a train of its own."""
 
 from dataclasses import dataclass
 
@@ -11,7 +11,7 @@ from farrail.workbook.workbook import Workbook
 
 @dataclass(frozen=True)
 class KeepState:
-    """Keep a train as it lies, under a name."""
+    """Keep a train as it is, under a name."""
 
     train_id: str
     name: str
@@ -67,7 +67,7 @@ class DropState:
 
 @dataclass(frozen=True)
 class RestoreState:
-    """Lay a kept state again as a new train; parts that have left the shelf come back as they were."""
+    """Place a kept state again as a new train; parts that have left the shelf come back as they were."""
 
     state: str
     label: Text = N_("Open a snapshot as a new train")

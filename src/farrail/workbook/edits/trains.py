@@ -360,7 +360,7 @@ class SetGuideNumber:
 
 @dataclass(frozen=True)
 class LayCloseUp:
-    """Lay a close-up combination in a train, in one step: lens, what is ahead and behind, and its focus."""
+    """Place a close-up combination in a train, in one step: lens, what is ahead and behind, and its focus."""
 
     train_id: str
     laid: Train
@@ -383,7 +383,7 @@ class LayCloseUp:
 
 @dataclass(frozen=True)
 class SetSky:
-    """Say where the Sun stands and how the polariser is turned; None goes back to a usual sky."""
+    """Say where the Sun is and how the polariser is turned; None goes back to a usual sky."""
 
     train_id: str
     sky: Sky | None

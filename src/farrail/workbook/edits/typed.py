@@ -74,7 +74,7 @@ def parse_shift(text: str, thickness_mm: float | None, origin: Origin) -> Readin
 
     Args:
         text: what was typed; `reduction 0.68` is a shift too.
-        thickness_mm: how thick the glass is, None where nobody has said.
+        thickness_mm: how thick the glass is, None where nothing was entered.
         origin: where the number came from.
 
     Raises:

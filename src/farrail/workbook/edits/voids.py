@@ -1,4 +1,4 @@
-"""What an edit makes void: flat frames of a train whose light has moved since they were taken."""
+"""What an edit makes no longer valid: flat frames of a train whose light has moved since they were taken."""
 
 from dataclasses import dataclass
 
@@ -12,7 +12,7 @@ from farrail.workbook.workbook import Workbook
 
 @dataclass(frozen=True)
 class Dated:
-    """An edit made on a day: flat frames that it makes void are marked so from that day on."""
+    """An edit made on a day: flat frames that it makes no longer valid are marked so from that day on."""
 
     edit: Edit
     day: str
@@ -28,7 +28,7 @@ class Dated:
         return self.edit.merge_key
 
     def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook after the edit, with the flats it makes void."""
+        """Return the workbook after the edit, with the flats it makes no longer valid."""
         after = self.edit.apply(workbook)
         if isinstance(self.edit, RestoreVersion):
             # It comes back as it was saved.
@@ -37,7 +37,7 @@ class Dated:
 
 
 def with_voids(before: Workbook, after: Workbook, day: str, by: str) -> Workbook:
-    """Return a workbook in which flat frames are void whose train's light has moved between two states of it."""
+    """Return a workbook with flat frames marked as no longer valid where the train's light has moved."""
     if after.trains is before.trains or not any(isinstance(seen, Flats) for seen in after.log):
         return after
     then = {train.id: train for train in before.trains}

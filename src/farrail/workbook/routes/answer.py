@@ -47,7 +47,7 @@ def question_of(route: Route, key: str) -> Question:
 
 
 def open_questions(route: Route, stand: Stand) -> list[Question]:
-    """Return the questions that are asked as a route stands, in their order."""
+    """Return the questions that are asked as a route is, in their order."""
     begun = stand.train is not None
     return [q for n, q in enumerate(QUESTIONS[route]) if (q.asked(stand) if begun else n == 0)]
 
@@ -70,7 +70,7 @@ class Answer:
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook with the answer laid on the rail."""
+        """Return the workbook with the answer placed on the rail."""
         stand = Stand(workbook, self.train_id)
         asked = question_of(self.route, self.question)
         after = asked.tell(stand, self.text, self.origin).workbook

@@ -40,7 +40,7 @@ def _laid_list(
     key: str, side: Side, kind: type[Part], path: str, make: Callable[[Stand, Reading | Span], Part],
     told_as: Callable[[Quantity], str], usual: tuple[str, ...],
 ) -> Question:  # fmt: skip
-    """Return the question for several parts of one kind, laid one behind another."""
+    """Return the question for several parts of one kind, placed one behind another."""
 
     def tell(stand: Stand, text: str, origin: Origin) -> Stand:
         present(lens_of(stand))

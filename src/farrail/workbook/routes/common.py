@@ -42,7 +42,7 @@ NOTHING_MORE = "none"
 
 @dataclass(frozen=True)
 class Beginning:
-    """What a route's first answer lays down: the train's name and the kind of its optic."""
+    """What a route's first answer places down: the train's name and the kind of its optic."""
 
     name: Text
     optic: str
@@ -158,7 +158,7 @@ def mount_question(key: str, *, needed: bool = False) -> Question:
         stand = stand.with_value(lens.id, "rear", Connection(standard=bayonet, gender=Gender.EXTERNAL))
         stand = _with_flange(stand, lens, Quantity(readings=(Reading(value=register, origin=origin),)))
         camera = stand.camera
-        # A camera nobody has told anything of is taken as made for the lens; one that is told keeps what it has.
+        # A camera no one has shown anything of is taken as made for the lens; one that is shown keeps what it has.
         if (
             isinstance(camera, Camera)
             and not camera.front.known
@@ -258,7 +258,7 @@ def piece_question(side: Side, number: int, first: int, kinds: tuple[str, ...], 
     Args:
         side: the row.
         number: which piece, from 1.
-        first: how many parts of the row stand before the first piece.
+        first: how many parts of the row are before the first piece.
         kinds: tags to choose from.
         beginning: what to begin where no question was answered before.
     """
@@ -315,7 +315,7 @@ def piece_length(side: Side, number: int, first: int, key: str) -> Question:
         after = plain.tell(stand, text, origin)
         part = whose(after)
         if isinstance(part, FilterSeat) and isinstance(part.seat_mm.in_use, Span) and text.strip():
-            # Nobody has looked where its filter sits: anywhere between its two walls.
+            # Nothing was entered where its filter sits: anywhere between its two walls.
             deep = part.path_length_mm.value
             return after.with_value(part.id, "seat_mm", unknown(min(2.0, deep / 2.0), max(deep - 3.0, deep / 2.0)))
         return after

@@ -1,4 +1,4 @@
-"""My lens and filters: the lens, the frame, then what stands ahead of the lens, one in front of another."""
+"""My lens and filters: the lens, the frame, then what is ahead of the lens, one in front of another."""
 
 import re
 
@@ -95,7 +95,7 @@ def _at(stand: Stand, number: int, kind: type[Part]) -> Part | None:
 
 
 def _thread_behind(stand: Stand, number: int) -> float | None:
-    """Return the thread a piece is screwed into: the front of what stands behind it, as far as that is known."""
+    """Return the thread a piece is screwed into: the front of what is behind it, as far as that is known."""
     behind = stand.part(Side.FRONT, _place(number) - 1) if number > 1 else lens_of(stand)
     end = None if behind is None else behind.ends[0]
     return end.standard.diameter_mm if end is not None and isinstance(end.standard, Thread) else None
@@ -178,7 +178,7 @@ def _screws(number: int) -> Question:
 
 
 def _on_bayonet(stand: Stand, part: Part, number: int) -> Stand:
-    """Return the stand with a piece on a bayonet made for the ring behind it."""
+    """Return the are with a piece on a bayonet made for the ring behind it."""
     behind = stand.part(Side.FRONT, _place(number) - 1)
     if not isinstance(behind, HolderRing):
         raise BadInput("A bayonet needs the ring it goes on: answer with a thread, or put the holder's ring before it.")
@@ -238,7 +238,7 @@ def _slots(number: int) -> Question:
 
 
 def _system(number: int) -> Question:
-    """Return the question for which sheets a holder is made; it goes on the ring behind it, whatever that is."""
+    """Return the question for which sheets a holder is made; it goes on the ring behind it, no matter what that is."""
 
     def tell(stand: Stand, text: str, origin: Origin) -> Stand:
         holder = present(_at(stand, number, FilterHolder))
@@ -251,7 +251,7 @@ def _system(number: int) -> Question:
 
     def told(stand: Stand) -> str:
         holder = _at(stand, number, FilterHolder)
-        # A blank holder is made for some width; it is told once the holder is joined to what stands behind it.
+        # A blank holder is made for some width; it is shown once the holder is joined to what is behind it.
         return (
             say("{value:g}", value=holder.sheet_width_mm.value)
             if isinstance(holder, FilterHolder) and holder.rear.known
@@ -263,7 +263,7 @@ def _system(number: int) -> Question:
 
 
 def _joined(stand: Stand, number: int, holder: Part, system_mm: float) -> Stand:
-    """Return the stand with a holder seated on the piece behind it, where that piece's front is not known yet."""
+    """Return the are with a holder seated on the piece behind it, where that piece's front is not known yet."""
     behind = stand.part(Side.FRONT, _place(number) - 1)
     carried = None if behind is None else behind.ends[0]
     seat = OnlyFits(name=f"{system_mm:g} mm holder", diameter_mm=round(0.86 * system_mm, 3))
@@ -273,7 +273,7 @@ def _joined(stand: Stand, number: int, holder: Part, system_mm: float) -> Stand:
     elif behind is not None and carried is not None and not carried.known:
         stand = stand.with_value(behind.id, "front", Connection(standard=seat, gender=Gender.EXTERNAL))
     elif ring is not None and isinstance(behind, RoundFilter):
-        # A polariser on the ring's bayonet lies inside the holder's seat: its rim carries the holder as the ring would.
+        # A polariser on the ring's bayonet is inside the holder's seat: its rim carries the holder as the ring would.
         stand = stand.with_value(behind.id, "front", Connection(standard=seat, gender=Gender.EXTERNAL))
     return stand.with_value(holder.id, "rear", Connection(standard=seat, gender=Gender.INTERNAL))
 
@@ -286,7 +286,7 @@ def _first_slot(number: int) -> Question:
 
 
 def _sheets(number: int) -> Question:
-    """Return the question which sheets stand in a holder, the one nearest the lens first."""
+    """Return the question which sheets are in a holder, the one nearest the lens first."""
 
     def tell(stand: Stand, text: str, origin: Origin) -> Stand:
         holder = present(_at(stand, number, FilterHolder))

@@ -41,7 +41,7 @@ WITH_CORRECTOR, BARE, PRIME, LENS = "telescope_corrector", "telescope", "prime_f
 
 
 def corrector_of(stand: Stand) -> Part | None:
-    """The corrector that stands first behind the telescope, or None."""
+    """The corrector that is first behind the telescope, or None."""
     part = stand.part(Side.REAR, 0)
     return part if isinstance(part, Corrector) else None
 
@@ -188,7 +188,7 @@ def _first_piece(stand: Stand) -> int:
 
 
 def _piece(number: int) -> list[Question]:
-    """Return the questions about one piece; where it stands in the row depends on whether a corrector does."""
+    """Return the questions about one piece; where it is in the row depends on whether a corrector does."""
     side = Side.REAR
 
     def at(make: Callable[[int], Question]) -> Question:
@@ -211,7 +211,7 @@ def _piece(number: int) -> list[Question]:
 
 
 def _sizes(text: str) -> tuple[float | None, str]:
-    """Return how wide a filter is, None where only its glass is told, and the thickness of its glass as written."""
+    """Return how wide a filter is, None where only its glass is shown, and the thickness of its glass as written."""
     if not any(mark in text.casefold() for mark in ("x", "×", "by")):
         return None, text
     wide, thick = read_pair(text)

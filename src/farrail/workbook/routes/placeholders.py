@@ -16,10 +16,10 @@ from farrail.workbook.workbook import Workbook
 
 
 def new_part(workbook: Workbook, kind: str, **fields: object) -> Part:
-    """Return a blank part of a kind with a name and an id no other part of the shelf has, and some fields told.
+    """Return a blank part of a kind with a name and an id no other part of the shelf has, and some fields shown.
 
     Raises:
-        EditRefused: one of the fields cannot be what it is told to be.
+        EditRefused: one of the fields cannot be what it is shown to be.
     """
     part = blank(kind).model_copy(update=fields)
     name = free_name(workbook, part.name, "")
@@ -42,7 +42,7 @@ def free_name(workbook: Workbook, name: str, own: str) -> str:
 
 
 def called(part: Part) -> str:
-    """Return what a part is called by what is known of it, until somebody gives it a name."""
+    """Return what a part is called by what is known of it, until a person gives it a name."""
     word = begun_large(str(KINDS[part.kind].kind_name))
     if isinstance(part, Camera) and not isinstance(part.sensor_width_mm.in_use, Span):
         return say(

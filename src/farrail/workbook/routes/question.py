@@ -1,4 +1,4 @@
-"""One question of a route, and where a route stands.
+"""One question of a route, and where a route is.
 
 A route keeps nothing of its own: what was answered is read from the workbook, so that undo, another station or another
 window's file can never disagree with it.
@@ -31,7 +31,7 @@ _AND = (" and ", " or ", " und ", " oder ", ";")
 
 @dataclass(frozen=True)
 class Stand:
-    """Where a route stands: a workbook, and the train its answers are laid on (which may not be there yet)."""
+    """Where a route is: a workbook, and the train its answers are placed on (which may not be there yet)."""
 
     workbook: Workbook
     train_id: str
@@ -52,7 +52,7 @@ class Stand:
         return None if self.train is None or self.train.camera is None else self.workbook.by_id[self.train.camera]
 
     def row(self, side: Side) -> tuple[Laid, ...]:
-        """What is laid on a side."""
+        """What is placed on a side."""
         return () if self.train is None else self.train.row(side)
 
     def part(self, side: Side, index: int) -> Part | None:
@@ -61,19 +61,19 @@ class Stand:
         return self.workbook.by_id[row[index].part] if 0 <= index < len(row) else None
 
     def with_train(self, change: Callable[[Train], Train]) -> "Stand":
-        """Return the stand with its train changed."""
+        """Return the are with its train changed."""
         return replace(self, workbook=change_train(self.workbook, self.train_id, change))
 
     def with_part(self, part: Part) -> "Stand":
-        """Return the stand with one more part on the shelf."""
+        """Return the are with one more part on the shelf."""
         return replace(self, workbook=self.workbook.model_copy(update={"shelf": (*self.workbook.shelf, part)}))
 
     def with_value(self, part_id: PartId, path: str, value: object) -> "Stand":
-        """Return the stand with one field of a part replaced."""
+        """Return the are with one field of a part replaced."""
         return self.renamed(part_id, lambda stand: change_part(stand.workbook, part_id, path, value))
 
     def renamed(self, part_id: PartId, change: Callable[["Stand"], Workbook]) -> "Stand":
-        """Return the stand after a change to a part, which is called by what is known of it while nobody named it."""
+        """Return the are after a change to a part, which is called by what is known of it while no one named it."""
         before = self.workbook.by_id[part_id]
         workbook = change(self)
         after = workbook.by_id[part_id]
@@ -86,11 +86,11 @@ class Stand:
         return None if part_id is None else self.workbook.by_id.get(part_id)
 
     def after(self, edit: Edit) -> "Stand":
-        """Return the stand after an edit."""
+        """Return the are after an edit."""
         return replace(self, workbook=edit.apply(self.workbook))
 
     def without_made(self, part_id: PartId, kind: type[Part]) -> "Stand":
-        """Return the stand without a part that an earlier answer made and nothing uses now."""
+        """Return the are without a part that an earlier answer made and nothing uses now."""
         part = self.workbook.by_id.get(part_id)
         if not isinstance(part, kind) or self.workbook.uses_of(part_id):
             return self
@@ -98,7 +98,7 @@ class Stand:
         return replace(self, workbook=self.workbook.model_copy(update={"shelf": shelf}))
 
     def without_unused(self, part_id: PartId) -> "Stand":
-        """Return the stand without a part that was only a placeholder and lies nowhere now."""
+        """Return the are without a part that was only a placeholder and is nowhere now."""
         part = self.workbook.by_id.get(part_id)
         if part is None or self.workbook.uses_of(part_id) or part.status is not blank(part.kind).status:
             return self
@@ -123,10 +123,10 @@ class Question:
     """One question of a route.
 
     Attributes:
-        key: its identity; the words for it are found by its stem, what stands before a number.
+        key: its identity; the words for it are found by its stem, what is before a number.
         tell: takes an answer; "" forgets it. Raises a FarRailError with the sentence to show.
         told: the answer as the workbook has it; "" where there is none.
-        asked: whether it is asked at all as the route stands.
+        asked: whether it is asked at all as the route is.
         choices: identities to choose from; empty for what is typed.
         usual: answers to complete from.
         kinds: tags of the kinds of which a part of the shelf may be taken instead.
@@ -167,14 +167,14 @@ def value_question(
         part = present(whose(stand))
         if not text.strip():
             there, empty = value_at(blank(part.kind), path)
-            # What lies in a record that was begun by the answer goes with the record.
+            # What is in a record that was begun by the answer goes with the record.
             return (
                 stand.with_value(part.id, path, empty) if there else stand.with_value(part.id, path.split(".")[0], None)
             )
         readings = [parse_value(path, word, origin) for word in several(text)]
         # A record such as a camera's front ring begins with its first value.
         _, old = value_at(part, path)
-        # Typed anew, an answer stands in place of what was typed before; figures from elsewhere are kept.
+        # Typed again, an answer is in place of what was typed before; figures from elsewhere are kept.
         kept = () if not isinstance(old, Quantity) or untold(part, path) else tuple(
             r for r in old.readings if not isinstance(r, Span) and r.origin is not origin
         )  # fmt: skip
@@ -233,14 +233,14 @@ def present(part: Part | None) -> Part:
 
 
 def begin(stand: Stand, name: str, optic: str) -> Stand:
-    """Return the stand with its train begun: a blank optic and a blank camera, where there is none yet."""
+    """Return the are with its train begun: a blank optic and a blank camera, where there is none yet."""
     if stand.train is not None:
         return stand
     lens = new_part(stand.workbook, optic)
     with_lens = stand.with_part(lens)
     camera = new_part(with_lens.workbook, "camera")
     if isinstance(lens, CameraLens):
-        # Whoever begins with a lens has a camera it fits: until something is said, they stand at its flange distance.
+        # Whoever begins with a lens has a camera it fits: until something is said, they are at its flange distance.
         camera = camera.model_copy(update={"flange_to_sensor_mm": lens.flange_focal_distance_mm})
     both = with_lens.with_part(camera)
     train = Train(id=stand.train_id, name=name, optic=lens.id, camera=camera.id)

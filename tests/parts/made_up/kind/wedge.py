@@ -1,4 +1,4 @@
-"""A kind nobody makes: a wedge with a grey plate inside, for the test that one file is all a kind needs."""
+"""A kind no one makes: a wedge with a grey plate inside, for the test that one file is all a kind needs."""
 
 from collections.abc import Iterator
 from typing import Annotated, Literal
