@@ -1,4 +1,4 @@
-"""The Build station: walked through with the space bar, ticked, begun again, and what a change makes necessary again."""
+"""The Assembly page: steps walked through with the space bar, ticked, started over, and repeated after a change."""
 
 from collections.abc import Callable
 from datetime import date

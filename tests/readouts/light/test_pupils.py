@@ -144,7 +144,7 @@ def converter(key: str, factor: float, long: float) -> Teleconverter:
 
 
 def test_a_short_lens_without_a_pupil_given_has_a_range_and_no_mirror_box_stops_the_train() -> None:
-    """A lens of 20 mm on a flange focal distance of 44: its pupil cannot be 20 mm before the sensor, inside the mirror box."""
+    """A lens of 20 mm on a flange focal distance of 44: its pupil cannot be 20 mm before the sensor, in the mirror box."""
     found = behind_lens(focal_length_mm=published(20.0))
     pupil = found.layout.first_order.exit_pupil
     assert isinstance(pupil.in_use, Span)
