@@ -17,17 +17,17 @@ def steps_and_sheet() -> list[dict[str, Any]]:
     from farrail.assembly.steps import steps_of
     from farrail.demo.hallan_skerry import demo_workbook
     from farrail.readouts.read import read
-    from farrail.train.layout import lay_out
-    from farrail.train.train import Laid
+    from farrail.train.layout import build_layout
+    from farrail.train.train import MountedPart
     from farrail.ui.build_sheet import write_sheet_of
 
     book = demo_workbook()
     short = book.train("witch-broom")
-    more = tuple(Laid(part="spacer-5") for _ in range(60 - len(short.rear_train)))
+    more = tuple(MountedPart(part="spacer-5") for _ in range(60 - len(short.rear_train)))
     train = short.model_copy(update={"rear_train": (*short.rear_train, *more)})
 
     def steps(_: int) -> None:
-        assert len(steps_of(lay_out(train, book.by_id))) > 60
+        assert len(steps_of(build_layout(train, book.by_id))) > 60
 
     def findings(_: int) -> None:
         assert read(train, book.by_id).findings

@@ -130,19 +130,19 @@ def zoom_sweep() -> list[dict[str, Any]]:
     """Sweep the demo's dusk stack over 60 focal lengths, alone and for eight other stacks."""
     from farrail.demo.hallan_skerry import demo_workbook
     from farrail.readouts.front.model import Front
-    from farrail.train.layout import lay_out
-    from farrail.train.train import Laid
+    from farrail.train.layout import build_layout
+    from farrail.train.train import MountedPart
 
     workbook = demo_workbook()
     train = workbook.train("sea-stacks")
     stacks = [train.front_stack, train.front_stack[1:], train.front_stack[:3], train.front_stack[1:3]]
-    stacks += [(Laid(part="ring-82-recessed"), *stack[-1:]) for stack in (stacks[2], stacks[3])]
+    stacks += [(MountedPart(part="ring-82-recessed"), *stack[-1:]) for stack in (stacks[2], stacks[3])]
     stacks += [tuple(laid.model_copy(update={"turned_deg": 30.0}) for laid in stack) for stack in stacks[:3]]
     times = []
     for _ in range(7):
         start = time.perf_counter()
         for stack in stacks:
-            _ = Front(lay_out(train.model_copy(update={"front_stack": stack}), workbook.by_id)).now
+            _ = Front(build_layout(train.model_copy(update={"front_stack": stack}), workbook.by_id)).now
         times.append(1000 * (time.perf_counter() - start))
     median = sorted(times)[3]
     return [

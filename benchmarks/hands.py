@@ -26,8 +26,8 @@ def edits_of_sixty_parts() -> list[dict[str, Any]]:
 
 def _edits(parts: tuple[str, ...], count: int, wish: float) -> Iterator[dict[str, Any]]:
     from farrail.parts.provenance import Origin, Reading
+    from farrail.ui.gc_control import Tidying
     from farrail.ui.stations.registry import STATIONS
-    from farrail.ui.tidying import Tidying
     from farrail.workbook.edits.laying import LayPart
     from farrail.workbook.edits.shelf import SetReading
 
@@ -54,8 +54,8 @@ def _edits(parts: tuple[str, ...], count: int, wish: float) -> Iterator[dict[str
 def drags() -> list[dict[str, Any]]:
     """Drag what can be dragged in Light, Front and Close-up."""
     from farrail.train.train import Side
+    from farrail.ui.gc_control import Tidying
     from farrail.ui.selection import Selection
-    from farrail.ui.tidying import Tidying
 
     rows = []
     with demo_window() as (app, session, window):

@@ -14,7 +14,7 @@ from farrail.planning.pieces import pieces_at_hand, task_of, useful
 from farrail.planning.plan import window_of
 from farrail.planning.search import MOST_PIECES, search
 from farrail.readouts.read import read
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 PIECES, QUESTIONS = 200, 9
 SIZES = tuple(36.0 + 2.0 * i for i in range(12))
@@ -40,7 +40,7 @@ def _question(seed: int) -> tuple[Any, Any, Any]:
             kind(id=f"p{number}", name=f"P{number}", outer_diameter_mm=80, front=thread(one, 0.75, female),
                  rear=thread(other, 0.75, male), path_length_mm=measured(round(chance.uniform(1, 25), 2)))
         )  # fmt: skip
-    train = Train(id="t", name="t", optic="scope", rear_train=(Laid(part="corrector"),), camera="camera")
+    train = Train(id="t", name="t", optic="scope", rear_train=(MountedPart(part="corrector"),), camera="camera")
     shelf = {p.id: p for p in parts}
     readout = read(train, shelf)
     task = task_of(readout.layout)

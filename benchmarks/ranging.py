@@ -15,11 +15,11 @@ def ranges_of_twelve_parts() -> list[dict[str, Any]]:
     from farrail.demo.hallan_skerry import demo_workbook
     from farrail.parts.provenance import Quantity, unknown
     from farrail.readouts.ranges import Box, ranges_of
-    from farrail.train.train import Laid
+    from farrail.train.train import MountedPart
 
     book = demo_workbook()
     train, shelf = book.train("witch-broom"), dict(book.by_id)
-    row = [*train.rear_train, *(Laid(part="spacer-2") for _ in range(12 - len(train.rear_train)))]
+    row = [*train.rear_train, *(MountedPart(part="spacer-2") for _ in range(12 - len(train.rear_train)))]
     train = train.model_copy(update={"rear_train": tuple(row)})
     left = 6
     for part_id in dict.fromkeys(train.part_ids()):

@@ -5,6 +5,7 @@ Values are the usual sizes of the trade, common practice without a source; each 
 
 from farrail.parts.connections import Connection, Gender, Plain, Thread, thread
 from farrail.parts.glass import Plate
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera, Window
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.seats import FilterDrawer
@@ -13,8 +14,7 @@ from farrail.parts.kinds.tubes import Adapter, Shim, Spacer
 from farrail.parts.provenance import assumed
 from farrail.parts.registers import C_MOUNT_REGISTER_MM, T_MOUNT_REGISTER_MM, t_mount
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from farrail.units import MM_PER_INCH
 from farrail.workbook.workbook import Workbook, check_references
 
@@ -80,7 +80,7 @@ def _shelf() -> tuple[Part, ...]:
 def starter_workbook() -> Workbook:
     """Return a workbook to begin with: common sizes and one train placed from them."""
     row = ("my-flattener", "ring-48-42", "my-drawer", "spacer-7", "spacer-5")
-    laid = tuple(Laid(part=p, filters=("my-filter",) if p == "my-drawer" else ()) for p in row)
+    laid = tuple(MountedPart(part=p, filters=("my-filter",) if p == "my-drawer" else ()) for p in row)
     train = Train(id="first-train", name="First train", optic="my-telescope", rear_train=laid, camera="my-camera")
     # No one owns an example: typing what was measured on it, or saying so, makes it one's own.
     shelf = tuple(part.model_copy(update={"status": Status.EXAMPLE}) for part in _shelf())

@@ -73,8 +73,8 @@ def _choose_speech(arguments: list[str]) -> None:
     command = next((one for one in arguments if not one.startswith("-")), "")
     if "--json" in arguments or "--csv" in arguments or command in (*ENGLISH_ONLY, "csv"):
         return
-    language.choose(language.kept() or language.of_environment())
-    lengths.choose(lengths.LengthUnit.INCH if "--inches" in arguments else lengths.kept())
+    language.choose(language.saved() or language.of_environment())
+    lengths.choose(lengths.LengthUnit.INCH if "--inches" in arguments else lengths.saved())
 
 
 def _write_what_can_be_written() -> None:

@@ -16,11 +16,11 @@ from pathlib import Path
 from string import Formatter
 from typing import Any, TypeVar
 
-from farrail import kept as _kept
+from farrail import user_settings
 from farrail.lengths import prepared
 
 ENGLISH = "en"
-KEPT_AS = "language"
+SAVED_AS = "language"
 FOLDER = Path(__file__).parent / "assets" / "language"
 DOMAIN = "farrail"
 # Languages that part a number's decimals with a comma.
@@ -99,19 +99,19 @@ def of_environment() -> str:
     return ENGLISH
 
 
-def kept() -> str:
+def saved() -> str:
     """Return the language kept for the window; "" where the system's is followed."""
-    told = _kept.kept(KEPT_AS)
+    told = user_settings.saved(SAVED_AS)
     return told if told in languages() else ""
 
 
-def keep(language: str) -> None:
+def save(language: str) -> None:
     """Keep a language for the window's next starts; "" follows the system's.
 
     Raises:
         OSError: it cannot be kept.
     """
-    _kept.keep(KEPT_AS, language)
+    user_settings.save(SAVED_AS, language)
 
 
 def say(message: str | Message, /, **values: Any) -> str:

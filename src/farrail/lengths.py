@@ -12,7 +12,7 @@ from enum import StrEnum
 from functools import cache
 from typing import Any
 
-from farrail import kept as _kept
+from farrail import user_settings
 from farrail.units import inches_to_mm, mm_to_inches
 
 
@@ -28,7 +28,7 @@ class LengthUnit(StrEnum):
         return 1.0 if self is LengthUnit.MM else inches_to_mm(1.0)
 
 
-KEPT_AS = "lengths"
+SAVED_AS = "lengths"
 # An inch holds 25.4 mm: two places more say at least as finely.
 MORE_PLACES = 2
 _LENGTH = re.compile(r"\{(?P<name>\w+):(?P<sign>\+?)(?P<spec>\.\d+f|g) (?P<told>mm|length)\}")
@@ -46,19 +46,19 @@ def choose(unit: LengthUnit) -> None:
     _current = unit
 
 
-def kept() -> LengthUnit:
+def saved() -> LengthUnit:
     """Return the unit kept for every start: millimetres where none was chosen."""
-    told = _kept.kept(KEPT_AS)
+    told = user_settings.saved(SAVED_AS)
     return LengthUnit(told) if told in list(LengthUnit) else LengthUnit.MM
 
 
-def keep(unit: LengthUnit) -> None:
+def save(unit: LengthUnit) -> None:
     """Keep a unit for the next starts.
 
     Raises:
         OSError: it cannot be kept.
     """
-    _kept.keep(KEPT_AS, unit.value)
+    user_settings.save(SAVED_AS, unit.value)
 
 
 def in_unit(length_mm: float, places: int = 0) -> tuple[float, int]:

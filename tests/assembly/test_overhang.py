@@ -9,7 +9,7 @@ from farrail.parts.provenance import measured
 from farrail.readouts.read import read
 from farrail.text.pack import pack_rows, packed_mass
 from farrail.text.steps import caution_words
-from farrail.train.layout import Layout, lay_out
+from farrail.train.layout import Layout, build_layout
 from farrail.workbook.reading import from_text, to_text
 from farrail.workbook.workbook import Workbook
 
@@ -22,7 +22,7 @@ def weighed(**masses: float) -> Workbook:
 
 
 def layout(train: str, book: Workbook) -> Layout:
-    return lay_out(book.train(train), book.by_id)
+    return build_layout(book.train(train), book.by_id)
 
 
 def lever(laid: Layout) -> Caution | None:

@@ -4,16 +4,16 @@ from itertools import product
 
 import numpy as np
 
-from farrail.assembly.packing import Packing, Taken, cases_of, packing_of, taken_for
+from farrail.assembly.packing import Assignment, Packing, cases_of, packing_of, taken_for
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cases import Carries, Case
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.provenance import measured
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
 from farrail.readouts.read import read
 from farrail.text.pack import pack_rows, packed_mass
-from farrail.train.layout import lay_out
+from farrail.train.layout import build_layout
 
 
 def sheet(number: int, wide: float) -> SheetFilter:
@@ -61,7 +61,7 @@ def test_no_other_way_finds_a_place_for_more() -> None:
             case(n, kinds[dice.integers(2)], int(dice.integers(1, 3)), widths[dice.integers(3)])
             for n in range(int(dice.integers(1, 4)))
         ]  # fmt: skip
-        found = packing_of([Taken(part, 1, 1) for part in parts], cases)
+        found = packing_of([Assignment(part, 1, 1) for part in parts], cases)
         assert placed(found) == most_placed(parts, cases)
         full, short = full + (placed(found) == len(parts)), short + (placed(found) < len(parts))
     assert full > 3
@@ -69,7 +69,7 @@ def test_no_other_way_finds_a_place_for_more() -> None:
 
 
 def test_what_is_opened_is_filled_before_another_and_its_own_before_any() -> None:
-    some = [Taken(sheet(1, 100.0), 3, 3), Taken(round_filter(1, 60.0), 1, 1)]
+    some = [Assignment(sheet(1, 100.0), 3, 3), Assignment(round_filter(1, 60.0), 1, 1)]
     mine = [case(1, Carries.ANYTHING, 9, None), case(2, Carries.SHEETS, 2, 100.0), case(3, Carries.SHEETS, 2, 150.0)]
     found = packing_of(some, mine)
     assert {packed.case.id: packed.count for packed in found.packed} == {"c2": 2, "c3": 1, "c1": 1}
@@ -95,7 +95,7 @@ def test_the_sea_stacks_by_hand() -> None:
 
 def test_drawers_and_wheels_are_kept_loaded() -> None:
     book = demo_workbook()
-    layout = lay_out(book.train("lantern-wheel"), book.by_id)
+    layout = build_layout(book.train("lantern-wheel"), book.by_id)
     taken = taken_for([layout])
     inside = [f for placed in layout.rear for f in placed.laid.filters if f is not None]
     assert inside

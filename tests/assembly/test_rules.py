@@ -21,9 +21,9 @@ from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.kinds.tubes import Adapter, AdjustableSpacer, Rotator, Shim, TiltPlate
 from farrail.parts.provenance import measured
 from farrail.text.steps import CAUTIONS as CAUTION_WORDS
-from farrail.text.steps import STEPS, caution_words, told
-from farrail.train.layout import Layout, lay_out
-from farrail.train.train import Laid, Train
+from farrail.text.steps import STEPS, caution_words, step_words
+from farrail.train.layout import Layout, build_layout
+from farrail.train.train import MountedPart, Train
 from farrail.workbook.edits.building import MarkBuilt
 
 BOOK = demo_workbook()
@@ -32,7 +32,7 @@ GLASS = Plate(thickness_mm=measured(2), index=measured(1.5168))
 
 
 def demo(train_id: str) -> Layout:
-    return lay_out(BOOK.train(train_id), BOOK.by_id)
+    return build_layout(BOOK.train(train_id), BOOK.by_id)
 
 
 def _nose(gender: Gender) -> Connection:
@@ -65,11 +65,18 @@ def everything() -> Layout:
         Adapter(id="socket", name="Socket", **{**common, "front": _nose(IN), "path_length_mm": measured(180)}),
         celled, bare,
     ]  # fmt: skip
-    row = (Laid(part="rotator"), Laid(part="shim"), Laid(part="tilt"), Laid(part="set", setting_mm=12.3),
-           Laid(part="nose"), Laid(part="socket"), Laid(part="wheel", filters=("bare", None, None)),
-           Laid(part="drawer", filters=("celled",)))  # fmt: skip
+    row = (
+        MountedPart(part="rotator"),
+        MountedPart(part="shim"),
+        MountedPart(part="tilt"),
+        MountedPart(part="set", setting_mm=12.3),
+        MountedPart(part="nose"),
+        MountedPart(part="socket"),
+        MountedPart(part="wheel", filters=("bare", None, None)),
+        MountedPart(part="drawer", filters=("celled",)),
+    )
     train = Train(id="t", name="Everything", optic="scope", rear_train=row, camera="camera", camera_bare=True)
-    return lay_out(train, {part.id: part for part in parts})
+    return build_layout(train, {part.id: part for part in parts})
 
 
 def ahead() -> Layout:
@@ -101,11 +108,11 @@ def ahead() -> Layout:
           for name, more in (("dense", {"gasket": True, "density": measured(3)}), ("square", {"polariser": True}),
                              ("thick", {}), ("grad", {"gradation": Gradation.SOFT, "density": measured(0.9)}))),
     ]  # fmt: skip
-    front = (Laid(part="step"), Laid(part="ring"), Laid(part="pol"),
-             Laid(part="holder", filters=("dense", "square", "thick", "grad")), Laid(part="couple"),
-             Laid(part="hood"))  # fmt: skip
+    front = (MountedPart(part="step"), MountedPart(part="ring"), MountedPart(part="pol"),
+             MountedPart(part="holder", filters=("dense", "square", "thick", "grad")), MountedPart(part="couple"),
+             MountedPart(part="hood"))  # fmt: skip
     train = Train(id="a", name="Ahead", optic="lens", front_stack=front, camera="body")
-    return lay_out(train, {part.id: part for part in parts})
+    return build_layout(train, {part.id: part for part in parts})
 
 
 def reversed_ring() -> Layout:
@@ -113,26 +120,26 @@ def reversed_ring() -> Layout:
     layout = ahead()
     ring = ReversingRing(id="turn", name="Reversing ring", outer_diameter_mm=80, front=thread(77, 0.75, OUT),
                          rear=thread(77, 0.75, OUT), path_length_mm=measured(5))  # fmt: skip
-    train = Train(id="r", name="Reversed", optic="lens", optic_reversed=True, front_stack=(Laid(part="turn"),),
+    train = Train(id="r", name="Reversed", optic="lens", optic_reversed=True, front_stack=(MountedPart(part="turn"),),
                   camera="body")  # fmt: skip
-    return lay_out(train, {**layout.parts, "turn": ring})
+    return build_layout(train, {**layout.parts, "turn": ring})
 
 
 def slip_on_holder() -> Layout:
     layout = ahead()
     lens, holder = layout.parts["lens"], layout.parts["holder"]
     parts = {**layout.parts, "lens": lens.model_copy(update={"front": None}), "holder": holder}
-    train = Train(id="s", name="Slip-on", optic="lens", front_stack=(Laid(part="holder", filters=("dense",)),),
+    train = Train(id="s", name="Slip-on", optic="lens", front_stack=(MountedPart(part="holder", filters=("dense",)),),
                   camera="body")  # fmt: skip
-    return lay_out(train, parts)
+    return build_layout(train, parts)
 
 
 def all_layouts() -> Iterator[Layout]:
-    yield from (lay_out(train, BOOK.by_id) for train in BOOK.trains)
+    yield from (build_layout(train, BOOK.by_id) for train in BOOK.trains)
     held = BOOK.train("brae-held")
     row = tuple(laid.model_copy(update={"out_of_cell": True}) if BOOK.by_id[laid.part].kind == "round_filter" else laid
                 for laid in held.rear_train)  # fmt: skip
-    yield lay_out(held.model_copy(update={"rear_train": row}), BOOK.by_id)
+    yield build_layout(held.model_copy(update={"rear_train": row}), BOOK.by_id)
     yield from (everything(), ahead(), reversed_ring(), slip_on_holder())
 
 
@@ -160,7 +167,7 @@ def test_every_rule_and_caution_has_words_that_need_nothing_more() -> None:
     for layout in LAYOUTS:
         for start in Start:
             for step in steps_of(layout, start):
-                words = told(step)
+                words = step_words(step)
                 for text in (words.what, words.how, words.why):
                     assert text.endswith((".", "?")), (step.rule, text)
                     assert "{" not in text
@@ -225,8 +232,10 @@ def test_a_step_ring_goes_on_the_lens_before_the_main_ring_and_the_dense_sheet_r
 
 def test_a_rotator_is_squared_once_it_hangs_where_it_belongs() -> None:
     layout = everything()
-    train = layout.train.model_copy(update={"rear_train": (Laid(part="set", setting_mm=12.3), Laid(part="rotator"))})
-    order = [step.rule for step in steps_of(lay_out(train, layout.parts)) if step.stage is Stage.REAR]
+    train = layout.train.model_copy(
+        update={"rear_train": (MountedPart(part="set", setting_mm=12.3), MountedPart(part="rotator"))}
+    )
+    order = [step.rule for step in steps_of(build_layout(train, layout.parts)) if step.stage is Stage.REAR]
     assert order[:3] == ["set_length", "screw", "rotator_even"]
 
 
@@ -234,7 +243,7 @@ def test_what_a_change_makes_necessary_again() -> None:
     train = BOOK.train("witch-broom")
     built_book = MarkBuilt("witch-broom", "2026-11-27").apply(BOOK)
     built = built_book.train("witch-broom")
-    steps = steps_of(lay_out(built, built_book.by_id))
+    steps = steps_of(build_layout(built, built_book.by_id))
     assert repeated(steps, None, train) == steps  # never put together: all of it
     assert repeated(steps, built.built, built) == ()
     drawer = next(n for n, laid in enumerate(built.rear_train) if laid.filters)
@@ -242,7 +251,7 @@ def test_what_a_change_makes_necessary_again() -> None:
     row = tuple(laid.model_copy(update={"filters": (other,)}) if n == drawer else laid
                 for n, laid in enumerate(built.rear_train))  # fmt: skip
     changed = built.model_copy(update={"rear_train": row})
-    again = repeated(steps_of(lay_out(changed, BOOK.by_id)), built.built, changed)
+    again = repeated(steps_of(build_layout(changed, BOOK.by_id)), built.built, changed)
     rules = [step.rule for step in again]
     assert "bare_filter" in rules
     assert {"focus", "flats"} <= set(rules)

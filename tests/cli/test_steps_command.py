@@ -9,7 +9,7 @@ import pytest
 
 from farrail.assembly.steps import steps_of
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.train.layout import lay_out
+from farrail.train.layout import build_layout
 
 
 def run(*arguments: str) -> subprocess.CompletedProcess[str]:
@@ -18,7 +18,7 @@ def run(*arguments: str) -> subprocess.CompletedProcess[str]:
 
 def test_steps_are_printed_and_given_as_data(file: Path) -> None:
     book = demo_workbook()
-    wanted = [step.key for step in steps_of(lay_out(book.train("sea-stacks"), book.by_id))]
+    wanted = [step.key for step in steps_of(build_layout(book.train("sea-stacks"), book.by_id))]
     data = json.loads(run(str(file), "--train", "sea-stacks", "--json").stdout)
     assert [step["key"] for step in data["steps"]] == wanted
     assert data["minutes"] == pytest.approx(sum(step["minutes"] for step in data["steps"]))

@@ -19,8 +19,8 @@ from pydantic import BaseModel, ValidationError
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import FarRailError
 from farrail.parts.base import PartBase
+from farrail.parts.inventory_item import PartId
 from farrail.parts.provenance import Quantity, unknown
-from farrail.parts.shelved import PartId
 from farrail.readouts.ranges import EVERY, GUIDE, MAIN, Box, Subjects, spreads_over, values_of
 from farrail.readouts.read import Readout, read
 from farrail.readouts.unknowns import with_values

@@ -7,9 +7,9 @@ from pydantic import ValidationError
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.base import PartBase
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.cameras import Camera
-from farrail.parts.shelved import PartId
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from farrail.workbook.edits.laying import can_lie, laid_anew
 
 COUNT = 90
@@ -43,7 +43,9 @@ def shelf_of(dice: random.Random) -> dict[PartId, PartBase]:
     return found
 
 
-def _laid(part: PartBase, shelf: dict[PartId, PartBase], dice: random.Random, old: Laid | None = None) -> Laid:
+def _laid(
+    part: PartBase, shelf: dict[PartId, PartBase], dice: random.Random, old: MountedPart | None = None
+) -> MountedPart:
     laid = laid_anew(part) if old is None else old
     filters = [one.id for one in shelf.values() if one.kind in ("round_filter", "square_filter", "filter")]
     update: dict[str, object] = {}
@@ -63,7 +65,9 @@ def _laid(part: PartBase, shelf: dict[PartId, PartBase], dice: random.Random, ol
     return laid.model_copy(update=update)
 
 
-def _row(row: tuple[Laid, ...], usual: list[PartId], shelf: dict[PartId, PartBase], dice: random.Random) -> list[Laid]:
+def _row(
+    row: tuple[MountedPart, ...], usual: list[PartId], shelf: dict[PartId, PartBase], dice: random.Random
+) -> list[MountedPart]:
     made = [_laid(shelf[laid.part], shelf, dice, laid) for laid in row if dice.random() > 0.15]
     for _ in range(dice.choice((0, 0, 1, 2))):
         made.insert(dice.randrange(len(made) + 1), _laid(shelf[dice.choice(usual)], shelf, dice))

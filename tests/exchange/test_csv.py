@@ -15,11 +15,11 @@ from farrail.exchange.cells import parse_quantity, quantity_cell
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
 from farrail.parts.connections import Gender, thread
 from farrail.parts.glass import PrintedShift
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import Origin, Quantity, Reading, Span, published
 from farrail.parts.registry import TEMPLATES, Part
-from farrail.parts.shelved import Status
 from farrail.parts.written import number
 from farrail.parts.written_ends import connection_cell, parse_connection_cell
 from farrail.planning.plan import plan

@@ -14,7 +14,7 @@ from farrail.assembly.ring import RingShape, ring_at
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, StoreError
 from farrail.exchange.ring_files import write_ring
-from farrail.train.layout import lay_out
+from farrail.train.layout import build_layout
 
 RING = RingShape(inner_mm=42.5, outer_mm=50.0, thickness_mm=4.98)
 
@@ -62,7 +62,7 @@ def test_a_dxf_has_hole_and_rim(tmp_path: Path) -> None:
 
 def test_a_ring_lies_around_the_thread_and_says_whether_it_holds() -> None:
     book = demo_workbook()
-    layout = lay_out(book.train("witch-broom-short"), book.by_id)
+    layout = build_layout(book.train("witch-broom-short"), book.by_id)
     last = len(layout.rear)
     shape = ring_at(layout, last, 0.5)
     joint = next(j for j in layout.joints if j.index == last)
@@ -82,7 +82,7 @@ def test_a_ring_lies_around_the_thread_and_says_whether_it_holds() -> None:
 def test_what_cannot_be_a_ring_is_refused(index: int, thick: float, words: str) -> None:
     book = demo_workbook()
     with pytest.raises(BadInput, match=words):
-        ring_at(lay_out(book.train("witch-broom"), book.by_id), index, thick)
+        ring_at(build_layout(book.train("witch-broom"), book.by_id), index, thick)
 
 
 def test_a_wrong_name_or_folder_is_said(tmp_path: Path) -> None:

@@ -17,7 +17,7 @@ from farrail.frames.words import flat_words
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_camera import DARK_E, FULL_E, Truth, bench_flat
-from farrail.train.train import Laid, with_conditions
+from farrail.train.train import MountedPart, with_conditions
 from tests.frames.how_often import COUNT, WANTED
 from tests.frames.rays import ray_flat
 
@@ -202,7 +202,7 @@ def test_a_teleconverter_multiplies_what_the_file_says() -> None:
     """A zoom of 17 to 35 mm behind 1.4×: 49 mm in the file is 35 mm on its ring; without it none."""
     workbook = demo_workbook()
     train_of = workbook.train("sea-stacks")
-    longer = train_of.model_copy(update={"rear_train": (Laid(part="brae-converter"), *train_of.rear_train)})
+    longer = train_of.model_copy(update={"rear_train": (MountedPart(part="brae-converter"), *train_of.rear_train)})
     light = bench_flat(train("sea-stacks", 24.0), Truth(), 300)
     picture = Picture(light, math.inf, name="far.tif", focal_mm=49.0)
     told = as_taken(picture, read(longer, workbook.by_id), workbook.by_id)

@@ -40,7 +40,7 @@ def work() -> None:
 
 if __name__ == "__main__":
     # The program makes its own application and loop; work begins from within that loop.
-    import farrail.ui.tidying as tidying
+    import farrail.ui.gc_control as tidying
 
     class Working(tidying.Tidying):
         """Begins to work where the program begins to tidy: the window is then."""

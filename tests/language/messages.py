@@ -19,8 +19,8 @@ from babel.messages.pofile import read_po, write_po
 
 from farrail import errors
 from farrail.language import DOMAIN, ENGLISH, FOLDER, languages, names_in
+from farrail.parts.inventory_item import Status
 from farrail.parts.provenance import Origin
-from farrail.parts.shelved import Status
 from farrail.readouts.finding import Severity
 from farrail.workbook.shelf_view import Facet
 
@@ -91,7 +91,9 @@ def _in(tree: ast.Module, place: str) -> Iterator[Found]:
             if place.startswith("cli/"):
                 yield from _help_in(node)
             name = node.func.id if isinstance(node.func, ast.Name) else ""
-            count = {"say": 1, "N_": 1, "say_n": 2, "Told": 2, "Error": 1}.get("Error" if name in ERRORS else name, 0)
+            count = {"say": 1, "N_": 1, "say_n": 2, "FieldInfo": 2, "Error": 1}.get(
+                "Error" if name in ERRORS else name, 0
+            )
             texts = [a.value for a in node.args[:count] if isinstance(a, ast.Constant) and isinstance(a.value, str)]
             if name == "say_n" and len(texts) == count:
                 yield Found(*texts)

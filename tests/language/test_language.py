@@ -195,13 +195,13 @@ def test_the_command_line_follows_the_system_and_json_never_changes(tmp_path: Pa
 
 def test_a_language_is_kept_for_the_next_start(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path))
-    assert language.kept() == ""
-    language.keep("de")
-    assert language.kept() == "de"
+    assert language.saved() == ""
+    language.save("de")
+    assert language.saved() == "de"
     told = run("calc", "depth-of-focus", "--f-number", "4", XDG_CONFIG_HOME=str(tmp_path))
     assert "Quelle:" in told
     (tmp_path / "far-rail" / "language").write_text("../../etc/passwd\n")
-    assert language.kept() == ""
+    assert language.saved() == ""
 
 
 @pytest.mark.parametrize(("code", "unit"), [("en", "in"), ("de", "mm")])

@@ -13,7 +13,7 @@ from farrail.parts.kinds.lenses import CameraLens, PupilAt
 from farrail.parts.kinds.tubes import Adapter, Spacer
 from farrail.parts.provenance import Quantity, assumed, measured
 from farrail.parts.registry import Part
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
 MOUNT = Bayonet(name="44 mm SLR bayonet", throat_mm=42.0)
@@ -64,8 +64,8 @@ def spacer(name: str, length: Quantity) -> Spacer:
 
 def stack(*front: str, rear: tuple[str, ...] = (), name: str = "t") -> Train:
     return Train(
-        id=name, name=name, optic="lens", front_stack=tuple(Laid(part=part) for part in front),
-        rear_train=tuple(Laid(part=part) for part in rear), camera="body",
+        id=name, name=name, optic="lens", front_stack=tuple(MountedPart(part=part) for part in front),
+        rear_train=tuple(MountedPart(part=part) for part in rear), camera="body",
     )  # fmt: skip
 
 

@@ -20,7 +20,7 @@ from farrail.logbook.kinds.keeping import Flats, FreeNote
 from farrail.logbook.kinds.lengths import PathLength, Weighed
 from farrail.logbook.kinds.stars import CornerStars, FocusReached, InfinityMark, StarShape
 from farrail.logbook.learning.learn import learn
-from farrail.logbook.learning.model import Evidence, Found, Taken
+from farrail.logbook.learning.model import Assumption, Evidence, Found
 from farrail.logbook.learning.spacing_stars import works_as_it_lies
 from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Agreement
@@ -34,19 +34,19 @@ from farrail.logbook.words import (
     seen_words,
     works_words,
 )
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import ShortStars
 from farrail.parts.provenance import Origin, Reading, unknown
-from farrail.parts.shelved import Status
 from farrail.readouts.read import read
 from farrail.train.train import Side
+from farrail.workbook.edits.invalid_flats import WithDate
 from farrail.workbook.edits.laying import FlipPart, SetInBeam
 from farrail.workbook.edits.learnt import TakeBack, TakeOver, resting_on
 from farrail.workbook.edits.log import ChangeObservation, ImportObservations, RemoveObservation, WriteDown
 from farrail.workbook.edits.shelf import DiscardPart, SetField, SetReading
 from farrail.workbook.edits.states import DropState, KeepState, RestoreState
 from farrail.workbook.edits.trains import RemoveTrain, RenameTrain
-from farrail.workbook.edits.voids import Dated
 from farrail.workbook.reading import from_data, from_text, to_text
 from farrail.workbook.workbook import Workbook, empty_workbook
 
@@ -212,9 +212,12 @@ def test_taking_over_twice_keeps_one_learnt_figure_and_every_other() -> None:
 def test_a_zoom_of_one_shared_offset_moves_its_whole_table() -> None:
     found = learnt(BOOK, "sea-stacks")
     shared = tuple(
-        Found(one.part, one.path, one.value, one.low, one.high, one.unit, one.seen, one.focal_mm, Taken.SHARED_OFFSET)
-        for one in found if one.path == "entrance_pupils"
-    )  # fmt: skip
+        Found(
+            one.part, one.path, one.value, one.low, one.high, one.unit, one.seen, one.focal_mm, Assumption.SHARED_OFFSET
+        )
+        for one in found
+        if one.path == "entrance_pupils"
+    )
     before, after = BOOK.by_id["brae-17-35"], TakeOver(shared).apply(BOOK).by_id["brae-17-35"]
     assert isinstance(before, CameraLens)
     assert isinstance(after, CameraLens)
@@ -241,15 +244,15 @@ def test_flats_are_void_from_the_day_something_moves() -> None:
     book = WriteDown(Flats, "lantern-wheel", DAY, {"frames": 30}).apply(BOOK)
     mine = book.log[-1].id
     # Another filter in the beam is no move, nor is a look at another train.
-    turned = Dated(SetInBeam("lantern-wheel", 3, 2), "2026-11-21").apply(book)
+    turned = WithDate(SetInBeam("lantern-wheel", 3, 2), "2026-11-21").apply(book)
     assert turned.train("lantern-wheel") != book.train("lantern-wheel")
     assert isinstance(turned.log_by_id[mine], Flats)
     assert turned.log_by_id[mine].void_since is None  # type: ignore[attr-defined]
-    flipped = Dated(FlipPart("lantern-wheel", 3, Side.REAR, label="Flip the wheel"), "2026-11-22").apply(turned)
+    flipped = WithDate(FlipPart("lantern-wheel", 3, Side.REAR, label="Flip the wheel"), "2026-11-22").apply(turned)
     flats = flipped.log_by_id[mine]
     assert isinstance(flats, Flats)
     assert (flats.void_since, flats.void_by) == ("2026-11-22", "Flip the wheel")
-    again = Dated(FlipPart("lantern-wheel", 3, Side.REAR), "2026-11-23").apply(flipped)
+    again = WithDate(FlipPart("lantern-wheel", 3, Side.REAR), "2026-11-23").apply(flipped)
     # Turned back it is as it place, and the flats stay no longer valid from the day it was turned.
     assert again.log_by_id[mine] == flats
     others = [seen for seen in flipped.log if isinstance(seen, Flats) and seen.id != mine]

@@ -23,7 +23,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector, ShortStars, Telescope
 from farrail.parts.provenance import assumed, measured
 from farrail.parts.registry import Part
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from tests.logbook.gear import DAY, IN, OUT, body, evidence, glass, lens, spacer, stack
 
 M42 = thread(42, 0.75, IN)
@@ -39,7 +39,7 @@ def found_of(learnt: list[Learnt], path: str) -> Found:
 
 
 def tower(name: str, *parts: str) -> Train:
-    return Train(id=name, name=name, optic="scope", rear_train=tuple(Laid(part=part) for part in parts))
+    return Train(id=name, name=name, optic="scope", rear_train=tuple(MountedPart(part=part) for part in parts))
 
 
 def scope() -> Telescope:
@@ -217,7 +217,7 @@ def flattened(spacings: dict[str, float], rule: ShortStars | None, tolerance: fl
     trains = []
     for name, spacing in spacings.items():
         parts.append(spacer(f"s-{name}", measured(spacing - 17.5)))
-        row = (Laid(part="flat"), Laid(part=f"s-{name}"))
+        row = (MountedPart(part="flat"), MountedPart(part=f"s-{name}"))
         trains.append(Train(id=name, name=name, optic="scope", rear_train=row, camera="body"))
     return evidence(trains, parts, [])
 

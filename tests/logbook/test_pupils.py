@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from farrail.logbook.kinds.front import Darkening, Judged, Level
-from farrail.logbook.learning.model import Found, Learnt, Refused, Settles, Taken, Why
+from farrail.logbook.learning.model import Assumption, Found, Learnt, Refused, Settles, Why
 from farrail.logbook.learning.pupil import learn_pupils
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import assumed, measured
@@ -102,7 +102,7 @@ def test_two_different_parts_tell_the_depth_and_the_unknown_width() -> None:
     assert width.value == pytest.approx(100.0, abs=0.1)
     depths = [one for key, one in found.items() if "entrance_pupils" in key]
     assert len(depths) == 2
-    assert all(isinstance(one, Found) and one.taken is Taken.SHARED_OFFSET for one in depths)
+    assert all(isinstance(one, Found) and one.taken is Assumption.SHARED_OFFSET for one in depths)
     assert [round(one.value, 1) for one in depths if isinstance(one, Found)] == [25.0, 25.0]
 
 

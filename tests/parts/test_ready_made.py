@@ -7,7 +7,7 @@ import pytest
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import KINDS, Part, usual_sizes
 from farrail.readouts.read import Readout, read
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 SIZES = {usual.part.name: usual.part for usual in usual_sizes()}
 
@@ -16,9 +16,13 @@ def of(*names: str, front: tuple[str, ...] = ()) -> Readout:
     """Place ready-made parts by name: the optic first, the camera last."""
     optic, *between, camera = (SIZES[name] for name in names)
     train = Train(
-        id="t", name="t", optic=optic.id, rear_train=tuple(Laid(part=part.id) for part in between), camera=camera.id,
-        front_stack=tuple(Laid(part=SIZES[name].id) for name in front),
-    )  # fmt: skip
+        id="t",
+        name="t",
+        optic=optic.id,
+        rear_train=tuple(MountedPart(part=part.id) for part in between),
+        camera=camera.id,
+        front_stack=tuple(MountedPart(part=SIZES[name].id) for name in front),
+    )
     return read(train, {part.id: part for part in SIZES.values()})
 
 

@@ -13,17 +13,17 @@ from farrail.optics.exposure import held_by_hand, time_words
 from farrail.optics.tolerances import chance_within
 from farrail.parts.connections import Connection, Gender, Plain
 from farrail.parts.glass import Plate
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Window
 from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
 from farrail.planning.plan import Proof, plan
 from farrail.planning.remedies import remedies_for
 from farrail.readouts.front.graduated_words import left_words
 from farrail.readouts.front.sheets import graduated_strength_stops
 from farrail.readouts.spacing.focuser_and_guider import travel_of
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from farrail.workbook.edits.laying import LayPlan
 
 
@@ -142,7 +142,11 @@ def test_no_remedy_costs_a_filter_without_saying_so() -> None:
     parts: tuple[Part, ...] = (
         ring("r", 8.0), holder("one", 14.0, 7.0, 8.0, slots=1), holder("two", 14.0, 7.0, 8.0, slots=1), grad
     )  # fmt: skip
-    rows = (Laid(part="r"), Laid(part="one", filters=("grad",)), Laid(part="two", filters=("grad",)))
+    rows = (
+        MountedPart(part="r"),
+        MountedPart(part="one", filters=("grad",)),
+        MountedPart(part="two", filters=("grad",)),
+    )
     found = stack(*rows, parts=parts, on=lens(16.0, 40.0, 33.0), focal=18.0)
     remedies = remedies_for(found.layout.train, found.layout.parts)
     fewer = [r for r in remedies if r.words.startswith("one slot module fewer")]
@@ -182,7 +186,7 @@ def test_focuser_travel_counts_glass_ahead_of_a_corrector_and_a_window_once() ->
         filter_ = bare_filter().model_copy(update={"glass": glass})
         window = Window(glass=Plate(thickness_mm=measured(1.5), index=measured(1.5168)), sensor_gap_mm=measured(5.0),
                         allowed_for=allowed)  # fmt: skip
-        laid_row = (Laid(part=one, filters=("filter",) if one == "drawer" else ()) for one in row)
+        laid_row = (MountedPart(part=one, filters=("filter",) if one == "drawer" else ()) for one in row)
         more = {} if allowed is None else {"window": window}
         found = laid(*laid_row, parts=(optics, set_, filter_, spacer("a", 20.0)), scope=scope, **more)
         travel = travel_of(found.layout)

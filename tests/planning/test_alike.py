@@ -14,11 +14,11 @@ from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
 from farrail.planning import alike
 from farrail.planning.plan import Plan, Proof, plan
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 MALE, FEMALE = Gender.EXTERNAL, Gender.INTERNAL
 BACK_FOCUS_MM, FLANGE_MM, TOLERANCE_MM = 55.0, 17.5, 0.05
-TRAIN = Train(id="t", name="t", optic="scope", rear_train=(Laid(part="corrector"),), camera="camera")
+TRAIN = Train(id="t", name="t", optic="scope", rear_train=(MountedPart(part="corrector"),), camera="camera")
 SENSOR = {"sensor_width_mm": published(20), "sensor_height_mm": published(15)}
 
 

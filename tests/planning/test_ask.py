@@ -9,16 +9,16 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube, Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, Quantity
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
 from farrail.planning.ask import TOO_NEAR, Asked, Wish, answer_at, ask, laid
 from farrail.planning.combinations import MOST_COMBINATIONS, combinations_of
 from farrail.readouts.read import read
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 
 WORKBOOK = demo_workbook()
 SHELF = WORKBOOK.by_id
@@ -46,8 +46,8 @@ def one_by_one(wish: Wish, shelf: dict[str, Part]) -> set[tuple[str, ...]]:
             for front in (c for n in range(len(ahead) + 1) for c in itertools.combinations(ahead, n)):
                 trial = train.model_copy(
                     update={
-                        "optic": lens.id, "rear_train": tuple(Laid(part=p) for p in row),
-                        "front_stack": tuple(Laid(part=p.id) for p in front),
+                        "optic": lens.id, "rear_train": tuple(MountedPart(part=p) for p in row),
+                        "front_stack": tuple(MountedPart(part=p.id) for p in front),
                     }
                 )  # fmt: skip
                 readout = read(trial, shelf)

@@ -5,27 +5,27 @@ import random
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.connections import Gender, Plain, not_known, thread, why_not
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import measured
 from farrail.planning.belonging import places_for
-from farrail.train.layout import lay_out
-from farrail.train.train import Laid, Side
+from farrail.train.layout import build_layout
+from farrail.train.train import MountedPart, Side
 
 BOOK = demo_workbook()
 SHELF = BOOK.by_id
 
 
-def by_hand(train_id: str, part: Through) -> set[tuple[Side, int]]:
+def by_hand(train_id: str, part: TubePart) -> set[tuple[Side, int]]:
     """Return every joint of the rear row where a part mates with both neighbours one way round or the other."""
     train = BOOK.train(train_id)
     found = set()
     for index in range(len(train.rear_train) + 1):
         for flipped in (False, True):
-            row = (*train.rear_train[:index], Laid(part=part.id, flipped=flipped), *train.rear_train[index:])
-            joints = lay_out(train.model_copy(update={"rear_train": row}), {**SHELF, part.id: part}).joints
+            row = (*train.rear_train[:index], MountedPart(part=part.id, flipped=flipped), *train.rear_train[index:])
+            joints = build_layout(train.model_copy(update={"rear_train": row}), {**SHELF, part.id: part}).joints
             mine = [j for j in joints if j.side is Side.REAR and j.index in (index, index + 1)]
             if all(j.left is None or j.right is None or why_not(j.left, j.right) is None for j in mine):
                 found.add((Side.REAR, index))

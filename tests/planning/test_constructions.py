@@ -10,19 +10,19 @@ from tests.planning.test_plan import IN, OUT, adapter, bench, shim, spacer
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Connection, Gender, Plain, thread
 from farrail.parts.glass import Plate
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import FrontRing
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.seats import FilterDrawer
 from farrail.parts.kinds.tubes import Adapter, Rotator, Shim, Spacer
 from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
 from farrail.planning.offers import offers_of
 from farrail.planning.plan import Proof, plan
 from farrail.readouts.names import mismatch_phrase
 from farrail.readouts.read import read
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from farrail.workbook.edits.laying import LayPlan
 from farrail.workbook.history import History
 
@@ -45,8 +45,8 @@ def by_laying(loose: list[Part], train: Train, shelf: Shelf, tolerance: float) -
             for flips in itertools.product((False, True), repeat=count):
                 for more in range(len(shims) + 1):
                     for under in itertools.combinations(shims, more):
-                        row = [Laid(part=p.id, flipped=f) for p, f in zip(order, flips, strict=True)]
-                        row += [Laid(part=p.id) for p in under]
+                        row = [MountedPart(part=p.id, flipped=f) for p, f in zip(order, flips, strict=True)]
+                        row += [MountedPart(part=p.id) for p in under]
                         trial = train.model_copy(update={"rear_train": (*train.rear_train, *row)})
                         readout = read(trial, shelf)
                         error = readout.spacing.error_mm
@@ -106,7 +106,7 @@ def drawer_train() -> tuple[Train, dict[str, Part]]:
                   rear=thread(42, 0.75, OUT, 3), path_length_mm=published(3), clear_aperture_mm=published(35))
     # fmt: on
     train, shelf = bench([drawer, one, two, dual_band()], 28.0, 0.2)
-    row = (*train.rear_train, Laid(part="drawer", filters=("dual",)))
+    row = (*train.rear_train, MountedPart(part="drawer", filters=("dual",)))
     return train.model_copy(update={"rear_train": row}), shelf
 
 
@@ -132,7 +132,7 @@ def test_a_filter_held_between_two_rings_frees_the_drawer_s_length_less_the_ring
 def test_glass_wider_than_the_thread_is_refused_with_both_numbers() -> None:
     train, shelf = drawer_train()
     shelf["dual"] = dual_band(43.0)
-    row = (Laid(part="corrector"), Laid(part="one"), Laid(part="dual", out_of_cell=True), Laid(part="two"))
+    row = (MountedPart(part="corrector"), MountedPart(part="one"), MountedPart(part="dual", out_of_cell=True), MountedPart(part="two"))
     mismatch = [j.mismatch for j in read(train.model_copy(update={"rear_train": row}), shelf).layout.joints]
     told = [mismatch_phrase(m) for m in mismatch if m is not None]
     assert any("43.0 mm" in text and "41.2 mm" in text for text in told)
@@ -158,9 +158,11 @@ def test_housings_move_only_when_allowed_and_the_filter_stays_near_the_sensor() 
                           rear=thread(42, 0.75, OUT), path_length_mm=published(10), seat_mm=published(4))  # fmt: skip
     # As placed the rotator would need rings on both sides; behind the drawer nothing mates, reversed it does not.
     train, shelf = bench([turned, drawer, adapter("a", 48, 42, 3.0), adapter("b", 48, 42, 4.0)], 42.5, 0.3)
-    asked = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="drawer"), Laid(part="turn"))})
+    row = (*train.rear_train, MountedPart(part="drawer"), MountedPart(part="turn"))
+    asked = train.model_copy(update={"rear_train": row})
     assert plan(asked, shelf).proposals[0].names == ("a", "b")
-    swapped = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="turn"), Laid(part="drawer"))})
+    row = (*train.rear_train, MountedPart(part="turn"), MountedPart(part="drawer"))
+    swapped = train.model_copy(update={"rear_train": row})
     free = plan(swapped, shelf, reorder=True)
     for p in free.proposals:
         order = [laid.part for laid in p.train.rear_train if laid.part in ("turn", "drawer")]
@@ -171,7 +173,7 @@ def test_a_wheel_turned_round_is_found_when_housings_may_move() -> None:
     drawer = FilterDrawer(id="drawer", name="Drawer", outer_diameter_mm=66, front=thread(42, 0.75, OUT),
                           rear=thread(48, 0.75, IN), path_length_mm=published(10), seat_mm=published(4))  # fmt: skip
     train, shelf = bench([drawer], 27.5, 0.1)
-    asked = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="drawer"))})
+    asked = train.model_copy(update={"rear_train": (*train.rear_train, MountedPart(part="drawer"))})
     assert plan(asked, shelf).proof is Proof.IMPOSSIBLE
     made = plan(asked, shelf, reorder=True)
     assert made.proposals[0].change == "turn Drawer round"
@@ -212,9 +214,9 @@ def test_a_fast_corrector_leaves_what_its_two_figures_say() -> None:
     corrector = shelf["corrector"]
     both = published(29.0).with_reading(published(28.73).in_use).choosing(0)
     shelf["corrector"] = corrector.model_copy(update={"back_focus_mm": both})
-    laid = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="plate"))})
+    laid = train.model_copy(update={"rear_train": (*train.rear_train, MountedPart(part="plate"))})
     spacing = read(laid, shelf).spacing
-    left = [figure - spacing.laid_mm for figure in (28.73, 29.0)]
+    left = [figure - spacing.actual_mm for figure in (28.73, 29.0)]
     assert left == pytest.approx([18.73, 19.0])
     assert spacing.requirement is not None
     assert spacing.requirement.distance.published_band == (28.73, 29.0)
@@ -226,8 +228,8 @@ def test_a_shim_fills_the_gap_a_long_thread_leaves_before_it_adds_to_it() -> Non
     shelf["ring"] = shelf["ring"].model_copy(update={"rear": thread(48, 0.75, OUT, 4.2)})
 
     def laid(*row: str) -> float:
-        members = (*train.rear_train, *(Laid(part=p) for p in row))
-        return read(train.model_copy(update={"rear_train": members}), shelf).spacing.laid_mm
+        members = (*train.rear_train, *(MountedPart(part=p) for p in row))
+        return read(train.model_copy(update={"rear_train": members}), shelf).spacing.actual_mm
 
     assert laid("ring") == pytest.approx(10.0 + 1.2 + 17.5)
     assert laid("ring", "thin") == pytest.approx(10.0 + 1.2 + 17.5)

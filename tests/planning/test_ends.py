@@ -3,9 +3,9 @@
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.shelved import Status
 from farrail.planning.ask import answer_at, laid
 from farrail.planning.ends import EndsTable, table_of_ends
 from farrail.readouts.read import read

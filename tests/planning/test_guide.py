@@ -17,7 +17,7 @@ from farrail.planning.guide import GuideWay, guide_ways, refusal_of
 from farrail.planning.pieces import stock_of, task_of
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.focuser_and_guider import guiding_of
-from farrail.train.train import GuidePort, Laid
+from farrail.train.train import GuidePort, MountedPart
 from farrail.workbook.edits.laying import SetGuide
 from farrail.workbook.store import read_file, write_file
 from farrail.workbook.workbook import Workbook
@@ -43,7 +43,11 @@ def port_spacer(key: str, length: float, owned: int = 1) -> Spacer:
 
 def train_with(guide: GuidePort | None, *more: Part, tube: float = 20.0, **port: Any) -> Readout:
     port = {"guide_port_mm": measured(25.0), "guide_connection": PORT_IN, **port}
-    row = (Laid(part="guider", guide=guide), Laid(part="drawer", filters=("filter",)), Laid(part="tube"))
+    row = (
+        MountedPart(part="guider", guide=guide),
+        MountedPart(part="drawer", filters=("filter",)),
+        MountedPart(part="tube"),
+    )
     return laid(*row, parts=(guider(**port), drawer(), bare_filter(), spacer("tube", tube), *more))
 
 
@@ -131,7 +135,7 @@ def test_what_does_not_mate_is_said_and_what_the_train_holds_is_not_at_hand() ->
     first = readout.layout.train
     ways = guide_ways(first, shelf_of(readout, only))
     assert ways[0].names == ("only",)
-    rows = (*first.rear_train[:1], Laid(part="only"), *first.rear_train[1:])
+    rows = (*first.rear_train[:1], MountedPart(part="only"), *first.rear_train[1:])
     held = first.model_copy(update={"rear_train": rows})
     assert guide_ways(held, shelf_of(readout, only))[0].train is None
 

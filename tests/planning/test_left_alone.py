@@ -13,7 +13,7 @@ from farrail.parts.kinds.tubes import AdjustableSpacer, TiltPlate
 from farrail.parts.provenance import measured, published
 from farrail.planning.plan import plan
 from farrail.readouts.read import read
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from farrail.workbook.edits.laying import KeepPart
 from farrail.workbook.workbook import Workbook
 
@@ -25,7 +25,7 @@ def test_a_tilt_plate_stays_and_is_never_laid_by_the_planner() -> None:
     train, shelf = bench([plate, spacer("ten", 42.0, 10.0)], 37.5, 0.1)
     # Only the plate leads from 48 to 42 mm: not placed by the planner, no matter what it would fix.
     assert not plan(train, shelf).proposals
-    with_it = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="plate"))})
+    with_it = train.model_copy(update={"rear_train": (*train.rear_train, MountedPart(part="plate"))})
     made = plan(with_it, shelf)
     assert [one.part for one in made.proposals[0].train.rear_train] == ["corrector", "plate", "ten"]
 
@@ -33,7 +33,7 @@ def test_a_tilt_plate_stays_and_is_never_laid_by_the_planner() -> None:
 def test_how_far_a_tilt_plate_moves_a_corner() -> None:
     plate = TiltPlate(id="plate", name="Kittiwake tilt plate", path_length_mm=measured(10.0),
                       most_tilt_deg=published(0.5), **ENDS)  # fmt: skip
-    readout = laid(Laid(part="plate"), Laid(part="tube"), parts=(plate, tube("tube", 20.0)))
+    readout = laid(MountedPart(part="plate"), MountedPart(part="tube"), parts=(plate, tube("tube", 20.0)))
     # 36 × 24 mm: 21.63 mm from the middle to a corner.
     moved = 1000.0 * math.hypot(18.0, 12.0) * math.tan(math.radians(0.5))
     assert readout.figures["light.tilt_plate.plate_um"].number == pytest.approx(moved)
@@ -48,7 +48,7 @@ def test_an_adjustable_spacer_keeps_its_setting_on_request() -> None:
     turn = AdjustableSpacer(id="turn", name="turn", outer_diameter_mm=60, front=front, rear=rear,
                             shortest_mm=measured(8.0), longest_mm=measured(16.0))  # fmt: skip
     train, shelf = bench([turn, spacer("two", 42.0, 2.0), spacer("three", 42.0, 3.0)], 30.5, 0.1)
-    train = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="turn", setting_mm=11.0))})
+    train = train.model_copy(update={"rear_train": (*train.rear_train, MountedPart(part="turn", setting_mm=11.0))})
     # 13.0 mm are wanted: turning does it alone; held at 11.0, the 2 mm spacer must.
     assert plan(train, shelf).proposals[0].names == ("turn at 13.00",)
     book = Workbook(name="mine", shelf=tuple(shelf.values()), trains=(train,))

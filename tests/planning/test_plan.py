@@ -14,15 +14,15 @@ from tests.cli.test_cli import far_rail
 from farrail.cancel import Cancel
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Connection, Gender, Plain, thread
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.kinds.tubes import Adapter, AdjustableSpacer, Shim, Spacer
 from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
 from farrail.planning.plan import Aim, Proof, aims_mm, plan
 from farrail.readouts.read import read
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from farrail.workbook.edits.laying import LayPlan
 from farrail.workbook.history import History
 
@@ -59,7 +59,7 @@ def bench(loose: list[Part], required: float, tolerance: float, camera: float = 
                flange_to_sensor_mm=published(camera), sensor_width_mm=published(20), sensor_height_mm=published(15)),
         *loose,
     ]  # fmt: skip
-    train = Train(id="t", name="t", optic="scope", rear_train=(Laid(part="corrector"),), camera="camera")
+    train = Train(id="t", name="t", optic="scope", rear_train=(MountedPart(part="corrector"),), camera="camera")
     return train, {p.id: p for p in parts}
 
 
@@ -262,7 +262,7 @@ def test_either_published_figure_or_the_middle_is_aimed_at(aim: Aim, wanted: flo
     # The adjustable ring reaches any distance: its proposal lands on the aim, amid the set's two filters.
     first = plan(train, workbook.by_id, aim=aim).proposals[0]
     middle_of_set = (spacing.filters[0].shift_mm + spacing.filters[1].shift_mm) / 2.0
-    laid = read(first.train, workbook.by_id).spacing.laid_mm
+    laid = read(first.train, workbook.by_id).spacing.actual_mm
     assert laid == pytest.approx(wanted + middle_of_set, abs=6e-4)
 
 

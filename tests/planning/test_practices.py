@@ -5,11 +5,11 @@ import math
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.parts.shelved import Status
+from farrail.parts.inventory_item import Status
 from farrail.planning.practice_words import practice_words
 from farrail.planning.practices import Practice, practices_of
 from farrail.readouts.read import read
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from farrail.workbook.workbook import Workbook
 
 SHEETS = ("solid-3-0", "soft-0-9")
@@ -20,7 +20,7 @@ def customs(train: str, book: Workbook | None = None) -> dict[str, Practice]:
     return {one.key: one for one in practices_of(read(book.train(train), book.by_id).front, book.by_id)}
 
 
-def cost_of(train: str, stack: tuple[Laid, ...]) -> tuple[float | None, float]:
+def cost_of(train: str, stack: tuple[MountedPart, ...]) -> tuple[float | None, float]:
     """Return first clean focal length and corner loss of a stack placed by hand."""
     book = demo_workbook()
     front = read(book.train(train).model_copy(update={"front_stack": stack}), book.by_id).front
@@ -33,8 +33,8 @@ def test_a_polariser_on_the_front_is_compared_with_one_dropped_in_behind() -> No
     here, other = found.ways
     assert [way.key for way in found.ways] == ["outermost", "behind"]
     by_hand = (
-        Laid(part="protection-82"), Laid(part="ring-82"),
-        Laid(part="skerry-100", filters=SHEETS, drop_in="polariser-86"),
+        MountedPart(part="protection-82"), MountedPart(part="ring-82"),
+        MountedPart(part="skerry-100", filters=SHEETS, drop_in="polariser-86"),
     )  # fmt: skip
     assert [one.part for one in other.stack] == [one.part for one in by_hand]
     assert (other.first_clean_mm, other.corner_stops) == pytest.approx(cost_of("sea-stacks", by_hand))
@@ -48,8 +48,8 @@ def test_a_polariser_on_the_front_is_compared_with_one_dropped_in_behind() -> No
 def test_one_behind_the_sheets_is_compared_with_one_on_the_front() -> None:
     found = customs("sea-stacks-slim")["polariser"]
     by_hand = (
-        Laid(part="ring-82-recessed"), Laid(part="skerry-100", filters=SHEETS),
-        Laid(part="front-ring-105"), Laid(part="polariser-105"),
+        MountedPart(part="ring-82-recessed"), MountedPart(part="skerry-100", filters=SHEETS),
+        MountedPart(part="front-ring-105"), MountedPart(part="polariser-105"),
     )  # fmt: skip
     assert [way.key for way in found.ways] == ["behind", "outermost"]
     assert [one.part for one in found.ways[1].stack] == [one.part for one in by_hand]
@@ -89,9 +89,9 @@ def test_the_words_say_which_is_laid_and_what_each_costs() -> None:
 
 def test_a_polariser_between_two_holders_is_judged_too() -> None:
     book = demo_workbook()
-    holder = Laid(part="skerry-100", filters=SHEETS)
-    for rest in ((), (Laid(part="front-ring-105"),)):
-        stack = (Laid(part="ring-82"), holder, *rest, Laid(part="polariser-105"), holder)
+    holder = MountedPart(part="skerry-100", filters=SHEETS)
+    for rest in ((), (MountedPart(part="front-ring-105"),)):
+        stack = (MountedPart(part="ring-82"), holder, *rest, MountedPart(part="polariser-105"), holder)
         train = book.train("sea-stacks").model_copy(update={"front_stack": stack})
         for one in practices_of(read(train, book.by_id).front, book.by_id):
             assert one.ways[0].stack == stack

@@ -12,15 +12,15 @@ from tests.planning.test_plan import IN, OUT, spacer
 
 from farrail.errors import BadInput
 from farrail.parts.connections import thread
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.provenance import published
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
 from farrail.planning.plan import Proof, plan
 from farrail.planning.together import MOST_TRAINS, Together, plan_together
 from farrail.readouts.read import read
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from farrail.workbook.edits.laying import LayTogether
 from farrail.workbook.history import History
 from farrail.workbook.store import write_file
@@ -45,7 +45,7 @@ def gear(loose: list[Part], needs: tuple[float, ...]) -> tuple[list[Train], dict
                       front=thread(54, 0.75, OUT), rear=thread(48, 0.75, OUT), path_length_mm=published(40),
                       back_focus_mm=published(need + 20.0), spacing_tolerance_mm=published(TOLERANCE))
         )  # fmt: skip
-        row = (Laid(part=f"corrector-{number}"),)
+        row = (MountedPart(part=f"corrector-{number}"),)
         trains.append(Train(id=f"t{number}", name=f"Train {number}", optic="scope", rear_train=row, camera="camera"))
     return trains, {part.id: part for part in parts}
 
@@ -132,7 +132,7 @@ def test_one_spacer_moves_or_is_bought_again() -> None:
 
 def test_what_stands_on_both_is_wanted_twice_where_each_is_kept_whole() -> None:
     trains, shelf = gear([spacer("ten", 48.0, 10.0, owned=2)], (10.0, 10.0))
-    both = [t.model_copy(update={"rear_train": (Laid(part="corrector-0"),)}) for t in trains]
+    both = [t.model_copy(update={"rear_train": (MountedPart(part="corrector-0"),)}) for t in trains]
     priced = shelf["corrector-0"].model_copy(update={"price": 250.0})
     made = plan_together(both, shelf | {"corrector-0": priced}, kept_whole=True)
     assert [(item.name, item.count, item.price) for item in made.twice] == [("Corrector 0", 1, 250.0)]

@@ -14,7 +14,7 @@ from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import assumed, measured, published
 from farrail.readouts.limits import CLEAN_STOPS
-from farrail.train.train import Laid, Side
+from farrail.train.train import MountedPart, Side
 from tests.readouts.front.test_front import holder, ids, lens, ring, sheet, stack
 from tests.train.gear import ENDS, laid, reducer, spacer
 
@@ -63,7 +63,7 @@ def test_a_gap_ahead_of_a_corrector_moves_the_telescope_away() -> None:
     ahead = Spacer(id="a", name="a", path_length_mm=measured(10.0), **(ENDS | {"rear": deep}))
     optics = reducer(front=shallow)
     optics = optics.model_copy(update={"lens_focal_mm": None})
-    found = laid(Laid(part="a"), Laid(part="reducer"), parts=(ahead, optics))
+    found = laid(MountedPart(part="a"), MountedPart(part="reducer"), parts=(ahead, optics))
     layout = found.layout
     assert [gap.length.value for gap in layout.gaps] == [2.0]
     # 10 of spacer, 2 of gap, 40 of corrector, whose rear shoulder is the datum.
@@ -75,7 +75,7 @@ def test_a_gap_ahead_of_a_corrector_moves_the_telescope_away() -> None:
 
 def test_a_drawtube_stands_before_the_first_part_of_the_rear_train() -> None:
     scope = {"drawtube_length_mm": measured(80.0), "drawtube_clear_mm": measured(40.0)}
-    found = laid(Laid(part="a"), parts=(spacer("a", 30.0),), scope=scope)
+    found = laid(MountedPart(part="a"), parts=(spacer("a", 30.0),), scope=scope)
     tube = [a for a in found.layout.apertures if isinstance(a.part, Telescope)]
     assert [(a.z_mm, a.place.side, a.place.index) for a in tube] == [(-80.0, Side.REAR, -1), (0.0, Side.REAR, -1)]
 
@@ -85,7 +85,7 @@ def test_an_assumed_length_decides_where_its_doubt_reaches_a_limit(length: float
     """±1 is tolerated; the uncertainty of an assumed length is what its tolerance says, ±0.3."""
     guess = Spacer(id="a", name="a", path_length_mm=assumed(length, 0.3), **ENDS)
     optics = reducer().model_copy(update={"lens_focal_mm": None, "back_focus_mm": published(30.0)})
-    found = laid(Laid(part="reducer"), Laid(part="a"), parts=(optics, guess))
+    found = laid(MountedPart(part="reducer"), MountedPart(part="a"), parts=(optics, guess))
     assert found.spacing.error_mm == pytest.approx(length - 10.0)
     assert ("spacing.assumed_decides" in ids(found)) == decides
 
@@ -93,7 +93,7 @@ def test_an_assumed_length_decides_where_its_doubt_reaches_a_limit(length: float
 @pytest.mark.parametrize(("thick", "told"), [(2.0, False), (2.1, False), (2.15, False), (2.5, True), (4.0, True)])
 def test_a_sheet_is_too_thick_from_a_little_play_on(thick: float, told: bool) -> None:
     parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), sheet("s", thick=thick))
-    found = stack("r", Laid(part="h", filters=("s",)), parts=parts, on=lens(), focal=30.0)
+    found = stack("r", MountedPart(part="h", filters=("s",)), parts=parts, on=lens(), focal=30.0)
     assert ("front.thick_sheet" in ids(found)) == told
 
 
@@ -101,7 +101,7 @@ def test_a_sheet_is_too_thick_from_a_little_play_on(thick: float, told: bool) ->
 def test_the_clean_frame_is_what_trying_every_size_finds(right: float, up: float) -> None:
     """About the sensor's own middle, wherever that is, with rings that darken one corner or side most."""
     rings = (spacer("a", 40.0, 30.0),)
-    found = laid(Laid(part="a"), parts=rings, sensor_right_mm=measured(right), sensor_up_mm=measured(up))
+    found = laid(MountedPart(part="a"), parts=rings, sensor_right_mm=measured(right), sensor_up_mm=measured(up))
     clean = found.light.clean_mm
     assert clean is not None
     least = 2.0**-CLEAN_STOPS

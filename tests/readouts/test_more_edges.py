@@ -20,7 +20,7 @@ from farrail.readouts.light.model import Light
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.read import read
 from farrail.readouts.spacing.focuser_and_guider import guiding_of
-from farrail.train.train import Laid, Target
+from farrail.train.train import MountedPart, Target
 from tests.readouts.close_up.test_close_up import TUBES
 from tests.readouts.close_up.test_close_up import readout as close_readout
 from tests.readouts.front.test_front import FRONT, IN, OUT, end, holder, lens, ring, stack
@@ -32,7 +32,7 @@ def test_a_gap_before_the_camera_moves_the_camera_away() -> None:
     deep = thread(54, 0.75, Gender.EXTERNAL).model_copy(update={"engagement_mm": 6.0})
     shallow = thread(54, 0.75, Gender.INTERNAL).model_copy(update={"engagement_mm": 4.0})
     last = Spacer(id="a", name="a", path_length_mm=measured(10.0), **(ENDS | {"rear": deep}))
-    found = laid(Laid(part="a"), parts=(last,), front=shallow).layout
+    found = laid(MountedPart(part="a"), parts=(last,), front=shallow).layout
     assert [gap.length.value for gap in found.gaps] == [2.0]
     assert found.flange_mm == pytest.approx(12.0)
     assert found.sensor_mm == pytest.approx(32.0)
@@ -46,19 +46,21 @@ def test_a_gap_needs_both_depths_and_a_shim_does_not_stop_a_thread() -> None:
     first = Spacer(id="a", name="a", path_length_mm=measured(10.0), **(ENDS | {"rear": deep}))
     for front, gaps in ((shallow, [2.0]), (unknown_depth, [])):
         second = Spacer(id="b", name="b", path_length_mm=measured(10.0), **(ENDS | {"front": front}))
-        found = laid(Laid(part="a"), Laid(part="b"), parts=(first, second)).layout
+        found = laid(MountedPart(part="a"), MountedPart(part="b"), parts=(first, second)).layout
         assert [gap.length.value for gap in found.gaps] == gaps
     # A shim of half a millimetre between lets the thread go half a millimetre less deep: 1.5 are left.
     second = Spacer(id="b", name="b", path_length_mm=measured(10.0), **(ENDS | {"front": shallow}))
     face = Connection(standard=Plain(diameter_mm=60), gender=Gender.NONE, engagement_mm=0.0)
     washer = Shim(id="s", name="s", outer_diameter_mm=66, front=face, rear=face, path_length_mm=measured(0.5))
-    found = laid(Laid(part="a"), Laid(part="s"), Laid(part="b"), parts=(first, washer, second)).layout
+    found = laid(
+        MountedPart(part="a"), MountedPart(part="s"), MountedPart(part="b"), parts=(first, washer, second)
+    ).layout
     assert [gap.length.value for gap in found.gaps] == [1.5]
     assert found.flange_mm == pytest.approx(22.0)
 
 
 def test_a_holder_s_slots_are_told_apart_by_number() -> None:
-    found = stack("r", Laid(part="h"), parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0)), focal=30.0)
+    found = stack("r", MountedPart(part="h"), parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0)), focal=30.0)
     keys = [placed.key for placed in found.front.placed]
     assert [key for key in keys if key.startswith("slot")] == ["slot_2", "slot_1"]
     assert keys[0] == "window_front"
@@ -69,7 +71,7 @@ def test_half_a_degree_off_its_bayonet_is_told(off: float, told: bool) -> None:
     mount = Bayonet(name="x bayonet", throat_mm=42)
     tube = spacer("a", 10.0).model_copy(update={"rear": Connection(standard=mount, gender=Gender.EXTERNAL)})
     front = Connection(standard=mount, gender=Gender.INTERNAL)
-    base = laid(Laid(part="a"), parts=(tube,), front=front)
+    base = laid(MountedPart(part="a"), parts=(tube,), front=front)
     turned = base.layout.train.model_copy(update={"camera_turned_deg": off})
     found = read(turned, base.layout.parts)
     assert any(f.kind == "joint.bayonet_turn" for f in found.findings) is told
@@ -80,7 +82,7 @@ def test_the_limit_of_coupled_holders_shrinks_with_the_sensor() -> None:
     second = holder("h2", 20.0, 7.0, 8.0).model_copy(update={"rear": end(FRONT, OUT)})
     coupling = CouplingRing(id="c", name="c", outer_diameter_mm=112, front=end(FRONT, IN), rear=end(FRONT, OUT),
                             path_length_mm=measured(6))  # fmt: skip
-    row = ("r", Laid(part="h"), "c", Laid(part="h2"))
+    row = ("r", MountedPart(part="h"), "c", MountedPart(part="h2"))
     whole = stack(*row, parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), coupling, second),
                   on=lens(16.0, 70.0), focal=20.0)  # fmt: skip
     camera = whole.layout.camera
@@ -104,7 +106,7 @@ def test_one_panel_fits_and_two_do_not() -> None:
 
 def test_a_guide_sensor_just_at_the_port_has_its_place() -> None:
     for port, kind in ((30.0, "spacing.guide_place"), (31.0, "spacing.guide_place"), (32.0, "spacing.guide_no_room")):
-        found = laid(Laid(part="guider"), parts=(guider(guide_port_mm=measured(port)),))
+        found = laid(MountedPart(part="guider"), parts=(guider(guide_port_mm=measured(port)),))
         # 11 mm of guider behind the prism and 20 of camera.
         assert guiding_of(found.layout)[0].spacing_mm == pytest.approx(31.0 - port)
         assert kind in [f.kind for f in found.findings]
@@ -114,9 +116,9 @@ def test_a_guide_sensor_just_at_the_port_has_its_place() -> None:
 def test_a_bundle_is_clipped_where_rays_of_a_decentred_sensor_meet_the_rim(right: float, up: float) -> None:
     """Every ray of the plane through the axis and the place, traced to each rim by hand."""
     tube = spacer("a", 40.0, 26.0)
-    found = laid(Laid(part="a"), parts=(tube,), sensor_right_mm=measured(0.0), sensor_up_mm=measured(0.0))
+    found = laid(MountedPart(part="a"), parts=(tube,), sensor_right_mm=measured(0.0), sensor_up_mm=measured(0.0))
     prism = guider()
-    decentred = laid(Laid(part="guider"), Laid(part="a"), parts=(prism, tube))
+    decentred = laid(MountedPart(part="guider"), MountedPart(part="a"), parts=(prism, tube))
     for readout in (found, decentred):
         light = readout.light
         height = math.hypot(right, up)
@@ -144,7 +146,7 @@ def test_a_bundle_is_clipped_where_rays_of_a_decentred_sensor_meet_the_rim(right
 
 def test_a_prism_begins_to_clip_where_the_first_corner_loses_light() -> None:
     """A prism 12 mm above the axis: the least height on the way to any corner at which light is lost, step by step."""
-    found = laid(Laid(part="guider"), parts=(guider(),), sensor_width_mm=published(6.0))
+    found = laid(MountedPart(part="guider"), parts=(guider(),), sensor_width_mm=published(6.0))
     light = found.light
     prism = next(row for row in light.clearances if row.placed.role is ApertureRole.PRISM)
     heights = []
@@ -158,7 +160,7 @@ def test_a_prism_begins_to_clip_where_the_first_corner_loses_light() -> None:
 
 
 def test_light_asked_without_its_subject_finds_it() -> None:
-    found = laid(Laid(part="a"), parts=(spacer("a", 40.0, 30.0),))
+    found = laid(MountedPart(part="a"), parts=(spacer("a", 40.0, 30.0),))
     alone = Light(found.layout)
     points = np.array([[18.0, 12.0], [5.0, -3.0]])
     assert alone.light_at(points) == pytest.approx(found.light.light_at(points))
@@ -171,11 +173,11 @@ def test_a_range_that_never_reaches_the_tolerance_depends_on_nothing() -> None:
     optics = reducer().model_copy(update={"lens_focal_mm": None})
     span: dict[str, Any] = {"path_length_mm": unknown(22.0, 24.0, "not measured")}
     part = Spacer(id="a", name="a", **span, **ENDS)
-    found = laid(Laid(part="reducer"), Laid(part="a"), parts=(optics, part))
+    found = laid(MountedPart(part="reducer"), MountedPart(part="a"), parts=(optics, part))
     report = range_report(found.layout.train, found.layout.parts)
     assert "spacing.depends" not in [f.kind for f in report.findings]
     inside = part.model_copy(update={"path_length_mm": unknown(38.0, 40.5, "not measured")})
-    found = laid(Laid(part="reducer"), Laid(part="a"), parts=(optics, inside))
+    found = laid(MountedPart(part="reducer"), MountedPart(part="a"), parts=(optics, inside))
     report = range_report(found.layout.train, found.layout.parts)
     assert "spacing.depends" in [f.kind for f in report.findings]
 

@@ -13,7 +13,7 @@ from farrail.readouts.range_messages import LossDepends
 from farrail.readouts.ranges import EVERY, ranges_of
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.grounds import State
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from tests.comparison.truth import compare
 from tests.readouts.light.test_pupils import BAYONET, behind_lens
 from tests.train.gear import ENDS, bare_filter, laid, reducer, spacer
@@ -46,7 +46,12 @@ def test_glass_of_unknown_thickness_moves_the_focus_by_what_a_sum_says() -> None
     thick = glass.glass.model_copy(update={"thickness_mm": unknown(1.0, 3.0)})
     unknown_glass = glass.model_copy(update={"glass": thick})
     rest = spacer("a", 60.0 + 2.0 / 3.0 - 20.0)
-    found = laid(Laid(part="reducer"), Laid(part="filter"), Laid(part="a"), parts=(plain, unknown_glass, rest))
+    found = laid(
+        MountedPart(part="reducer"),
+        MountedPart(part="filter"),
+        MountedPart(part="a"),
+        parts=(plain, unknown_glass, rest),
+    )
     assert found.spacing.error_mm == pytest.approx(0.0, abs=1e-6)
     assert found.spacing.error_range_mm == pytest.approx((-1.0 / 3.0, 1.0 / 3.0), abs=1e-6)
     assert found.spacing.within_tolerance is False
@@ -63,17 +68,19 @@ def test_what_is_meant_as_extension_misses_nothing_however_long_it_is() -> None:
         id="tube", name="tube", outer_diameter_mm=70, front=Connection(standard=BAYONET, gender=Gender.INTERNAL),
         rear=Connection(standard=BAYONET, gender=Gender.EXTERNAL), path_length_mm=unknown(20.0, 30.0),
     )  # fmt: skip
-    found = behind_lens(Laid(part="tube"), parts=(tube,), pupil_ratio=measured(1.0))
+    found = behind_lens(MountedPart(part="tube"), parts=(tube,), pupil_ratio=measured(1.0))
     assert found.spacing.error_range_mm == pytest.approx((0.0, 0.0))
 
 
 @pytest.mark.parametrize(("low", "high"), [(24.0, 40.0), (30.0, 60.0), (44.0, 46.0)])
 def test_a_clear_aperture_of_unknown_size_is_told_from_its_worst_to_its_best(low: float, high: float) -> None:
     tube = Spacer(id="a", name="a", path_length_mm=measured(30.0), clear_aperture_mm=unknown(low, high), **ENDS)
-    found = laid(Laid(part="a"), parts=(tube,), sensor_width_mm=published(23.5), sensor_height_mm=published(15.7))
+    found = laid(
+        MountedPart(part="a"), parts=(tube,), sensor_width_mm=published(23.5), sensor_height_mm=published(15.7)
+    )
     ends = [
         laid(
-            Laid(part="a"), parts=(tube.model_copy(update={"clear_aperture_mm": measured(clear)}),),
+            MountedPart(part="a"), parts=(tube.model_copy(update={"clear_aperture_mm": measured(clear)}),),
             sensor_width_mm=published(23.5), sensor_height_mm=published(15.7),
         ).light.corner_ri
         for clear in (low, high)
@@ -98,11 +105,11 @@ def test_a_lens_of_unknown_exit_pupil_is_judged_at_its_worst_end() -> None:
         id="a", name="a", path_length_mm=measured(0.0), clear_aperture_mm=measured(41.0),
         **(ENDS | {"front": behind_lens().layout.optic.rear, "rear": behind_lens().layout.optic.rear}),
     )  # fmt: skip
-    found = behind_lens(Laid(part="a"), parts=(ring,), focal_length_mm=published(20.0))
+    found = behind_lens(MountedPart(part="a"), parts=(ring,), focal_length_mm=published(20.0))
     told = of(found)["light.corner_ri"]
     ends = []
     for far in (44.0, 176.0):
-        known = behind_lens(Laid(part="a"), parts=(ring,), focal_length_mm=published(20.0),
+        known = behind_lens(MountedPart(part="a"), parts=(ring,), focal_length_mm=published(20.0),
                             exit_pupil_distance_mm=measured(far))  # fmt: skip
         ends.append(known.light.corner_ri)
     assert told == pytest.approx((min(ends), max(ends)), abs=2e-3)  # type: ignore[type-var]
@@ -112,6 +119,6 @@ def test_a_lens_of_unknown_exit_pupil_is_judged_at_its_worst_end() -> None:
 
 
 def test_nothing_unknown_has_no_ranges() -> None:
-    found = laid(Laid(part="a"), parts=(spacer("a", 30.0),))
+    found = laid(MountedPart(part="a"), parts=(spacer("a", 30.0),))
     assert ranges_of(found.layout.train, found.layout.parts) == {}
     assert not math.isnan(found.light.corner_ri or 0.0)

@@ -17,7 +17,7 @@ from farrail.readouts.close_up.conjugate import ObjectConjugate
 from farrail.readouts.field.coverage import field_deg
 from farrail.readouts.front.sheets import sheet_need, shown_at_mm
 from farrail.readouts.light.sharpness import passbands_of
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from tests.readouts.front.test_front import holder, ids, lens, ring, sheet, stack
 from tests.train.gear import ENDS, bare_filter, drawer, laid, reducer, spacer
 
@@ -56,7 +56,7 @@ def test_every_narrow_filter_of_a_set_is_judged_where_it_stands() -> None:
     }
     parts = (bare_filter("clear"), bare_filter("line", **narrow))
     set_ = drawer()
-    behind = laid(Laid(part="drawer", filters=("clear", "line"), in_beam=0), parts=(set_, *parts))
+    behind = laid(MountedPart(part="drawer", filters=("clear", "line"), in_beam=0), parts=(set_, *parts))
     (band,) = passbands_of(behind.layout)
     assert (band.part, band.in_beam) == ("line", False)
     assert band.f_number == pytest.approx(4.0)
@@ -64,7 +64,7 @@ def test_every_narrow_filter_of_a_set_is_judged_where_it_stands() -> None:
         line_transmission_at(656.3, 656.3, 3.0, 2.0, 4.0, math.hypot(18, 12) / 600.0)[0], abs=1e-9
     )
     # Ahead of a reducer of 0.79 the cone is the telescope's own, f/4, while the sensor sees f/3.2.
-    ahead = laid(Laid(part="drawer", filters=("line",)), Laid(part="reducer"), Laid(part="a"),
+    ahead = laid(MountedPart(part="drawer", filters=("line",)), MountedPart(part="reducer"), MountedPart(part="a"),
                  parts=(set_, *parts, reducer(), spacer("a", 10.0)))  # fmt: skip
     assert ahead.layout.first_order.f_number.value < 3.5
     assert passbands_of(ahead.layout)[0].f_number == pytest.approx(4.0)
@@ -100,7 +100,7 @@ def test_a_sheet_is_as_large_as_the_lens_s_own_directions_ask(projection: Projec
 def test_no_sheet_serves_the_corners_of_such_a_fisheye_and_its_field_is_its_own() -> None:
     on = lens(15.0, None, projection="equisolid")
     parts = (ring("r", 8.0, 300.0), holder("h", 20.0, 7.0, 8.0), sheet("s", density=published(1.0)))
-    found = stack("r", Laid(part="h", filters=("s",)), parts=parts, on=on)
+    found = stack("r", MountedPart(part="h", filters=("s",)), parts=parts, on=on)
     told = [f for f in found.findings if f.kind == "front.sheet_edge"]
     assert told
     assert told[0].title.startswith("No filter can cover the corners")
@@ -150,7 +150,9 @@ def test_a_polariser_takes_one_to_two_stops_until_measured() -> None:
     both = bare_filter(polariser=True, density=published(0.9)).light_loss()
     assert both.stops == pytest.approx(0.9 / math.log10(2) + 1.5)
     assert both.ends == pytest.approx((0.9 / math.log10(2) + 1.0, 0.9 / math.log10(2) + 2.0))
-    found = laid(Laid(part="filter"), Laid(part="a"), parts=(bare_filter(polariser=True), spacer("a", 10.0)))
+    found = laid(
+        MountedPart(part="filter"), MountedPart(part="a"), parts=(bare_filter(polariser=True), spacer("a", 10.0))
+    )
     total = found.figures["exposure.total_stops"]
     assert (total.low, total.high) == (1.0, 2.0)
     grad = SheetFilter(
@@ -179,14 +181,14 @@ def test_what_is_drawn_is_no_clear_aperture_and_no_cell() -> None:
         **ENDS,
     )  # fmt: skip
     wide = part.model_copy(update={"outer_diameter_mm": 41.0})
-    found = laid(Laid(part="w", filters=(part.id,)), parts=(wheel, wide))
+    found = laid(MountedPart(part="w", filters=(part.id,)), parts=(wheel, wide))
     assert not any("cell" in one for one in ids(found))
 
 
 def test_the_narrowest_of_mask_and_filter_speaks() -> None:
     """A filter of 50 mm behind a mask that leaves too little is not "ample"."""
     masked = drawer(seat_aperture_mm=measured(36.0))
-    found = laid(Laid(part="drawer", filters=("filter",)), Laid(part="a"),
+    found = laid(MountedPart(part="drawer", filters=("filter",)), MountedPart(part="a"),
                  parts=(masked, bare_filter(), spacer("a", 20.0)), sensor_width_mm=published(23.5),
                  sensor_height_mm=published(15.7))  # fmt: skip
     mask = next(c for c in found.light.clearances if c.placed.role.value == "filter_seat")
@@ -203,7 +205,7 @@ def test_the_narrowest_of_mask_and_filter_speaks() -> None:
 def test_a_train_in_the_shadow_of_what_is_there_costs_nothing(obstruction: float, costs: bool) -> None:
     """The camera of 90 mm is the widest part of the train ahead of the mirror of 150 mm."""
     scope = {"prime_focus": True, "obstruction_mm": measured(obstruction)}
-    found = laid(Laid(part="a"), parts=(spacer("a", 10.0),), scope=scope)
+    found = laid(MountedPart(part="a"), parts=(spacer("a", 10.0),), scope=scope)
     told = next(f for f in found.findings if f.kind == "light.train_shadow")
     assert told.title.startswith("The train blocks" if costs else "The train is within the shadow")
     assert found.layout.first_order.obstruction == pytest.approx(max(obstruction, 90.0) / 150.0)

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from farrail import kept, language, lengths
+from farrail import language, lengths, user_settings
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.language import say
 from farrail.lengths import LengthUnit
@@ -97,7 +97,7 @@ def test_the_sheet_counts_in_inches_and_says_so(inches: None) -> None:
     data = sheet_data(readout, workbook.name, "2026-11-27")
     assert data["length_unit"] == "in"
     laid = [row["to_here"] for row in data["ledger"] if row["length"]]  # type: ignore[attr-defined]
-    assert any(float(text) * 25.4 == pytest.approx(readout.spacing.laid_mm, abs=0.0013) for text in laid if text)
+    assert any(float(text) * 25.4 == pytest.approx(readout.spacing.actual_mm, abs=0.0013) for text in laid if text)
 
 
 def test_what_scripts_read_never_changes(inches: None) -> None:
@@ -130,12 +130,12 @@ def test_the_command_line_tells_inches_where_asked(file: Path) -> None:
 
 
 def test_what_is_kept_is_found_and_nonsense_counts_as_not_chosen() -> None:
-    assert lengths.kept() is LengthUnit.MM
-    lengths.keep(LengthUnit.INCH)
-    assert lengths.kept() is LengthUnit.INCH
-    kept.keep("lengths", "furlongs")
-    assert lengths.kept() is LengthUnit.MM
-    lengths.keep(LengthUnit.MM)
+    assert lengths.saved() is LengthUnit.MM
+    lengths.save(LengthUnit.INCH)
+    assert lengths.saved() is LengthUnit.INCH
+    user_settings.save("lengths", "furlongs")
+    assert lengths.saved() is LengthUnit.MM
+    lengths.save(LengthUnit.MM)
 
 
 def test_a_focal_length_seen_and_predicted_stays_in_mm(inches: None) -> None:

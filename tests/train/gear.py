@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.connections import Connection, Gender, Plain, thread
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.cameras import Camera
@@ -14,7 +14,7 @@ from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout, read
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 IN, OUT = thread(54, 0.75, Gender.INTERNAL), thread(54, 0.75, Gender.EXTERNAL)
 ENDS: dict[str, Any] = {"outer_diameter_mm": 70, "front": IN, "rear": OUT}
@@ -53,7 +53,7 @@ def reducer(**more: Any) -> Corrector:
     )  # fmt: skip
 
 
-def laid(*row: Laid, parts: tuple[Part, ...], scope: dict[str, Any] | None = None, **camera: Any) -> Readout:
+def laid(*row: MountedPart, parts: tuple[Part, ...], scope: dict[str, Any] | None = None, **camera: Any) -> Readout:
     """Read a row behind a telescope of 600 mm f/4, before a 36 × 24 sensor 20 mm behind its flange."""
     optics = {"focal_length_mm": published(600.0), "aperture_mm": published(150.0), **(scope or {})}
     optic = Telescope(id="scope", name="scope", outer_diameter_mm=180, rear=IN, **optics)
@@ -66,5 +66,5 @@ def laid(*row: Laid, parts: tuple[Part, ...], scope: dict[str, Any] | None = Non
     return read(train, {part.id: part for part in (optic, last, *parts)})
 
 
-def through(readout: Readout, index: int) -> Through:
+def through(readout: Readout, index: int) -> TubePart:
     return readout.layout.rear[index].part

@@ -5,7 +5,7 @@ import pytest
 from farrail.parts.connections import Bayonet, Connection, Gender
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import measured
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from tests.train.gear import ENDS, IN, OUT, laid
 
 
@@ -24,7 +24,7 @@ def ring(key: str, mark: float, gender: Gender, *, rear: bool) -> Adapter:
 ])  # fmt: skip
 def test_the_marks_meet(first: float, second: float, turned: float, angle: float) -> None:
     one, two = ring("one", first, Gender.EXTERNAL, rear=True), ring("two", second, Gender.INTERNAL, rear=False)
-    row = (Laid(part="one", turned_deg=turned), Laid(part="two"))
+    row = (MountedPart(part="one", turned_deg=turned), MountedPart(part="two"))
     angles = laid(*row, parts=(one, two)).layout.turned_deg
     # As seen from the camera both marks then be at the same clock hour.
     assert angles[1] == pytest.approx(angle)

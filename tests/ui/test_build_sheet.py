@@ -12,7 +12,7 @@ from farrail.assembly.ring import RingShape
 from farrail.assembly.steps import steps_of
 from farrail.errors import FarRailError
 from farrail.text.pack import pack_rows
-from farrail.text.steps import told
+from farrail.text.steps import step_words
 from farrail.ui.build_sheet import write_build_sheet, write_sheet_of
 from farrail.ui.ring_sheet import write_template
 from farrail.ui.session import Session
@@ -33,7 +33,7 @@ def session(make_window: Callable[..., MainWindow]) -> Session:
 
 def every_step(session: Session) -> list[str]:
     assert session.readout is not None
-    return [told(step).what for step in steps_of(session.readout.layout)]
+    return [step_words(step).what for step in steps_of(session.readout.layout)]
 
 
 @pytest.mark.parametrize(("letter", "size_mm"), [(False, (210.0, 297.0)), (True, (215.9, 279.4))])

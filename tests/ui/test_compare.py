@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QApplication, QCheckBox, QComboBox, QFileDialog, Q
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, press, rows
 
-from farrail.parts.shelved import Status
+from farrail.parts.inventory_item import Status
 from farrail.ui.stations.compare import CompareStation
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.shelf import SetField

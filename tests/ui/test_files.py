@@ -14,7 +14,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, press
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.ui import keeping
+from farrail.ui import autosave
 from farrail.ui.window import MainWindow
 from farrail.workbook.backups import backup_of
 from farrail.workbook.edits.laying import RemovePart
@@ -221,9 +221,9 @@ def test_an_offer_stays_until_it_is_answered_and_the_next_follows(
 
 
 def test_steady_work_is_kept_as_well(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(keeping, "QUIET_MS", 400)
-    monkeypatch.setattr(keeping, "LATEST_MS", 900)
-    watch = keeping.Keeping(window.session, window)
+    monkeypatch.setattr(autosave, "QUIET_MS", 400)
+    monkeypatch.setattr(autosave, "LATEST_MS", 900)
+    watch = autosave.Keeping(window.session, window)
     kept: list[int] = []
     for number in range(24):
         window.session.do(SetFNumber("witch-broom", 3.0 + number / 10.0))

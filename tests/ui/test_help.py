@@ -17,6 +17,7 @@ from farrail.readouts.cards import Card, Role, card_of
 from farrail.readouts.figure import kinds_of_figures, meaning_of
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Side
+from farrail.ui import command_search
 from farrail.ui.first.first_page import FirstPage
 from farrail.ui.help.pages import FOLDER, WRITTEN, pages
 from farrail.ui.help.window import HelpWindow
@@ -110,9 +111,8 @@ def test_pages_are_searched_followed_and_gone_back_from(
 
 
 def test_the_palette_finds_help(window: MainWindow) -> None:
-    from farrail.ui import finding
 
-    entries = list(finding.help_pages(window._help().show))
+    entries = list(command_search.help_pages(window._help().show))
     assert {"Help: Glossary", "Help: How to measure an entrance pupil"} <= {entry.name for entry in entries}
     next(entry for entry in entries if entry.name == "Help: Glossary").run()
     shown = found(window, HelpWindow)

@@ -1,4 +1,4 @@
-"""The selection means one thing: equal parts are distinguished by their place, values by their field, not by a label."""
+"""The selection means one thing: equal parts differ by their place, values by their field, not by a label."""
 
 from collections.abc import Callable
 

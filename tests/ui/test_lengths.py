@@ -21,7 +21,7 @@ from farrail.workbook.workbook import Workbook, empty_workbook
 @pytest.fixture(autouse=True)
 def _kept_by_nobody() -> Iterator[None]:
     yield
-    lengths.keep(LengthUnit.MM)
+    lengths.save(LengthUnit.MM)
 
 
 @pytest.fixture
@@ -64,7 +64,7 @@ def test_inches_are_chosen_in_the_menu_and_undo_goes_on(windows: Windows, window
     made.session.undo()
     assert made.session.train.name != "The Witch Broom"
     # What was chosen is marked, kept, and taken back the same way.
-    assert lengths.kept() is LengthUnit.INCH
+    assert lengths.saved() is LengthUnit.INCH
     pick(made, "Lengths: in millimetres", qtbot)
     assert cells(windows.all[0], 1)["Spacer 8.7"] == "8.70"
 

@@ -345,11 +345,11 @@ def test_own_gear_from_an_empty_workbook_to_a_value_learnt(make_window: MakeWind
     from tests.logbook.gear import body, lens, tube
 
     from farrail.parts.provenance import assumed, measured
-    from farrail.train.train import Laid, Train
+    from farrail.train.train import MountedPart, Train
 
     mine = lens(assumed(27.0)).model_copy(update={"name": "Mine 17-35"})
     ring = tube("tube", 40.0, measured(92.0))
-    train = Train(id="own", name="Own", optic="lens", front_stack=(Laid(part="tube"),), camera="body")
+    train = Train(id="own", name="Own", optic="lens", front_stack=(MountedPart(part="tube"),), camera="body")
     window = make_window(empty_workbook().model_copy(update={"shelf": (mine, ring, body()), "trains": (train,)}))
     window.stations.show_station("front")
     saw(window)

@@ -8,12 +8,12 @@ from tests.ui.hands import found, popover, press, type_over
 
 from farrail.parts.connections import Bayonet, Connection, Gender, NotKnown, thread
 from farrail.parts.fields import PartField, Shape, field_at, fields_of, offered_fields, value_at
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Spacer
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.parts.registry import KINDS
-from farrail.parts.shelved import Status
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.row_keys import FieldKey, ValueKey
 from farrail.ui.window import MainWindow

@@ -12,15 +12,15 @@ from tests.ui.hands import found, ledger, popover, press, rows, type_over
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Connection, Gender, Nosepiece, thread
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.seats import FilterDrawer
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.kinds.tubes import Adapter, Spacer
 from farrail.parts.provenance import Origin, Reading, Span, measured, published
 from farrail.parts.registry import TEMPLATES
-from farrail.parts.shelved import Status
 from farrail.planning.plan import plan
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 from farrail.ui.selection import NOTHING, Selection
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.ledger import Ledger
@@ -230,7 +230,9 @@ def test_a_nosepiece_held_by_a_screw_is_asked_about_and_its_standoff_typed(
     tail = Adapter(id="tail", name="Nosepiece to M42", outer_diameter_mm=55, front=nose,
                    rear=thread(42, 0.75, Gender.EXTERNAL), path_length_mm=measured(40))
     # fmt: on
-    train = Train(id="t", name="Held by a screw", optic="scope", rear_train=(Laid(part="tail"),), camera="skua-apsc")
+    train = Train(
+        id="t", name="Held by a screw", optic="scope", rear_train=(MountedPart(part="tail"),), camera="skua-apsc"
+    )
     window = make_window(demo.model_copy(update={"shelf": (*demo.shelf, scope, tail), "trains": (train,)}), train="t")
     readout = window.session.readout
     assert readout is not None
@@ -243,7 +245,7 @@ def test_a_nosepiece_held_by_a_screw_is_asked_about_and_its_standoff_typed(
     assert window.session.workbook.trains[0].rear_train[0].standoff_mm == 7.5
     now = window.session.readout
     assert now is not None
-    assert now.spacing.laid_mm == pytest.approx(60.0)
+    assert now.spacing.actual_mm == pytest.approx(60.0)
     assert "joint.nosepiece_place:0" not in [f.id for f in now.findings]
 
 

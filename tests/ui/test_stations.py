@@ -11,8 +11,8 @@ from pytestqt.qtbot import QtBot
 from tests.ui.hands import LEFT, found, label, ledger, popover, press, reason, rows, type_over
 
 from farrail.exchange.csv_shelf import preview_csv
+from farrail.parts.inventory_item import Status
 from farrail.parts.provenance import Origin
-from farrail.parts.shelved import Status
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.ledger import Ledger

@@ -13,8 +13,8 @@ from pytestqt.qtbot import QtBot
 from tests.ui.counting import Hand
 from tests.ui.hands import found, label, ledger, rows
 
+from farrail.parts.inventory_item import AT_HAND
 from farrail.parts.kinds.telescopes import Telescope
-from farrail.parts.shelved import AT_HAND
 from farrail.readouts.spacing.grounds import State
 from farrail.ui.first.question_row import QuestionRow
 from farrail.ui.window import MainWindow

@@ -17,9 +17,9 @@ from pytestqt.qtbot import QtBot
 
 from farrail.train.train import Side
 from farrail.ui.floating import RailWindow
-from farrail.ui.joining import Listening, address, handed_over
 from farrail.ui.selection import NOTHING, Selection
 from farrail.ui.session import Session
+from farrail.ui.single_instance import Listening, address, handed_over
 from farrail.ui.window import MainWindow
 from farrail.ui.windows import Windows
 from farrail.workbook.edits.laying import FlipPart, LayPart, MovePart, RemovePart

@@ -4,12 +4,12 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
 
+from farrail.parts.inventory_item import AT_HAND, PartId
 from farrail.parts.kinds.cases import Carries, Case
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.provenance import Quantity
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND, PartId
 from farrail.train.layout import Layout
 from farrail.train.rows import Shelf
 
@@ -22,7 +22,7 @@ KINDS: dict[Carries, type[Part]] = {
 
 
 @dataclass(frozen=True)
-class Taken:
+class Assignment:
     """A part to take along.
 
     Attributes:
@@ -69,7 +69,7 @@ class Packing:
     loaded: tuple[tuple[Part, int], ...]
 
 
-def taken_for(layouts: Iterable[Layout]) -> tuple[Taken, ...]:
+def taken_for(layouts: Iterable[Layout]) -> tuple[Assignment, ...]:
     """Return the parts of trains and how many: what two share is taken once; what one has twice, twice.
 
     Drawers and wheels are kept loaded: a filter in a seat travels in it where every train that needs it has it there.
@@ -83,7 +83,7 @@ def taken_for(layouts: Iterable[Layout]) -> tuple[Taken, ...]:
         counts |= mine
         loose |= mine - inside
         parts |= {part_id: layout.parts[part_id] for part_id in mine}
-    return tuple(Taken(parts[part_id], count, loose[part_id]) for part_id, count in counts.items())
+    return tuple(Assignment(parts[part_id], count, loose[part_id]) for part_id, count in counts.items())
 
 
 def _in_seats(layout: Layout) -> Iterator[PartId]:
@@ -99,7 +99,7 @@ def cases_of(shelf: Shelf) -> tuple[Case, ...]:
     return tuple(case for case in mine for _ in range(case.owned))
 
 
-def packing_of(taken: Iterable[Taken], cases: Iterable[Case]) -> Packing:
+def packing_of(taken: Iterable[Assignment], cases: Iterable[Case]) -> Packing:
     """Return which pouch or case each piece goes into.
 
     The widest piece chooses first, among the cases made for its kind before those for anything; of those it goes where
@@ -157,10 +157,10 @@ def takes(case: Case, part: Part) -> bool:
     return isinstance(part, KINDS[case.carries]) and width_of(part) <= _widest(case.widest_mm)
 
 
-def with_cases(packing: Packing, taken: Iterable[Taken]) -> tuple[Taken, ...]:
+def with_cases(packing: Packing, taken: Iterable[Assignment]) -> tuple[Assignment, ...]:
     """Return what is taken along, and after it the cases it travels in."""
-    used: dict[PartId, Taken] = {}
+    used: dict[PartId, Assignment] = {}
     for one in packing.packed:
         before = used.get(one.case.id)
-        used[one.case.id] = Taken(one.case, 1, 1) if before is None else replace(before, count=before.count + 1)
+        used[one.case.id] = Assignment(one.case, 1, 1) if before is None else replace(before, count=before.count + 1)
     return (*taken, *used.values())

@@ -11,7 +11,7 @@ from farrail.planning.ask import Answer, Asked, Wish, ask
 from farrail.quantities import unit_word
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.names import loss_name, scale_name
-from farrail.train.layout import lay_out
+from farrail.train.layout import build_layout
 from farrail.train.train import Train
 from farrail.workbook.store import read_file
 from farrail.workbook.workbook import Workbook
@@ -49,7 +49,7 @@ def _close_up_train(workbook: Workbook) -> Train:
     """
     with_camera = [train for train in workbook.trains if train.camera is not None]
     for train in with_camera:
-        if CloseUp(lay_out(train, workbook.by_id)).equipped:
+        if CloseUp(build_layout(train, workbook.by_id)).equipped:
             return train
     if not with_camera:
         raise BadInput("No train in “{name}” has a camera; add one first.", name=workbook.name)

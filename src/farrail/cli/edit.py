@@ -9,7 +9,7 @@ from farrail.errors import BadInput, InUse
 from farrail.exchange.edit_lines import apply_lines, part_named, set_value
 from farrail.language import say, say_n
 from farrail.parts.provenance import Origin
-from farrail.workbook.edits.voids import Dated
+from farrail.workbook.edits.invalid_flats import WithDate
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock
 from farrail.workbook.store import read_file, read_text, write_file
@@ -72,9 +72,9 @@ def run_lines(file: Path, lines: Path, *, new: bool) -> int:
     return FINE
 
 
-def _today(edit: Edit) -> Dated:
+def _today(edit: Edit) -> WithDate:
     """Return an edit as the window makes it: flats that it makes invalid are marked with today's date."""
-    return Dated(edit, date.today().isoformat())
+    return WithDate(edit, date.today().isoformat())
 
 
 def locked(file: Path) -> FileLock:

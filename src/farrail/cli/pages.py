@@ -8,9 +8,9 @@ from farrail.exchange.edit_lines import edit_names
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.parts.base import PartBase
+from farrail.parts.field_info import FieldInfo
 from farrail.parts.fields import PartField, Shape, fields_of
 from farrail.parts.registry import KINDS
-from farrail.parts.told import Told
 from farrail.readouts.figure import kinds_of_figures, meaning_of
 from farrail.readouts.finding import kinds_of_findings
 from farrail.workbook.store import read_text, write_text
@@ -83,7 +83,7 @@ def observations_table() -> Iterator[str]:
         for name, info in kind.model_fields.items():
             if name in Observation.model_fields and not (name == "focal_mm" and info.is_required()):
                 continue
-            told = next((item for item in info.metadata if isinstance(item, Told)), None)
+            told = next((item for item in info.metadata if isinstance(item, FieldInfo)), None)
             words = "" if told is None else f"{told.label}: {told.help}" if told.help else told.label
             unit = f" [{told.unit}]" if told is not None and told.unit else ""
             yield f"| `{tag}` | `{name}`{' (needed)' if info.is_required() else ''} | {words}{unit} |"

@@ -12,7 +12,7 @@ from farrail.planning.practice_words import practice_words
 from farrail.planning.practices import practices_of
 from farrail.readouts.read import read
 from farrail.text.pack import pack_rows, packed_mass
-from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
+from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, step_words
 from farrail.workbook.store import read_file
 
 
@@ -58,7 +58,7 @@ def run(file: Path, train: str, *, start: Start, as_json: bool) -> int:
         if step.stage is not stage:
             stage = step.stage
             print(f"\n{STAGES[stage]}")
-        words = told(step)
+        words = step_words(step)
         tool = "" if step.tool is None else f" [{TOOLS[step.tool]}]"
         print(f" {step.number:2}. {words.what}{tool}\n     {words.how} {words.why}")
     print(say("\nCautions"))
@@ -72,7 +72,7 @@ def run(file: Path, train: str, *, start: Start, as_json: bool) -> int:
 
 
 def _data(step: Step, day: str | None) -> dict[str, object]:
-    words = told(step)
+    words = step_words(step)
     place = step.hit.place
     return {
         "key": step.key, "rule": step.rule, "stage": step.stage.value, "what": words.what, "how": words.how,

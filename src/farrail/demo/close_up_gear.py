@@ -1,14 +1,14 @@
 """Hallan Skerry's close-up gear: a normal lens, a macro lens, tubes, close-up lenses, rings; all invented."""
 
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.ahead import Hood
 from farrail.parts.kinds.closer import Bellows, CloseUpLens, ExtensionTube, ReversingRing, Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed, measured, published
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
-from farrail.train.train import Conditions, Laid, Train
+from farrail.train.train import Conditions, MountedPart, Train
 
 INTERNAL, EXTERNAL = Gender.INTERNAL, Gender.EXTERNAL
 SLR44 = Bayonet(name="44 mm SLR bayonet", throat_mm=42.0)
@@ -198,8 +198,8 @@ def close_up_trains() -> tuple[Train, ...]:
             id="lichen",
             name="50 mm lens on lichen",
             optic="brae-50",
-            front_stack=(Laid(part="close-up-4"), Laid(part="close-up-2")),
-            rear_train=(Laid(part="tube-13"),),
+            front_stack=(MountedPart(part="close-up-4"), MountedPart(part="close-up-2")),
+            rear_train=(MountedPart(part="tube-13"),),
             camera="skua-full",
             conditions=Conditions(f_number=8.0, metered_s=1.0 / 125.0, subject_width_mm=60.0, subject_depth_mm=3.0),
         ),
@@ -207,8 +207,8 @@ def close_up_trains() -> tuple[Train, ...]:
             id="barnacles",
             name="90 mm macro lens on barnacles",
             optic="kittiwake-90",
-            front_stack=(Laid(part="achromat-5"),),
-            rear_train=(Laid(part="tube-35"), Laid(part="tube-21"), Laid(part="tube-13")),
+            front_stack=(MountedPart(part="achromat-5"),),
+            rear_train=(MountedPart(part="tube-35"), MountedPart(part="tube-21"), MountedPart(part="tube-13")),
             camera="skua-full",
             conditions=Conditions(f_number=5.6, metered_s=1.0 / 60.0, subject_width_mm=14.0, subject_depth_mm=4.0),
         ),

@@ -2,6 +2,7 @@
 
 from farrail.parts.connections import Bayonet, Connection, Gender, OnlyFits, Plain, thread
 from farrail.parts.glass import Plate
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.ahead import FilterHolder, HolderRing
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.cases import Carries, Case
@@ -10,8 +11,7 @@ from farrail.parts.kinds.lenses import CameraLens, PupilAt
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Quantity, assumed, measured, published
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
-from farrail.train.train import Conditions, Laid, Train
+from farrail.train.train import Conditions, MountedPart, Train
 
 INTERNAL, EXTERNAL = Gender.INTERNAL, Gender.EXTERNAL
 HOLDER_100 = OnlyFits(name="Skerry holder 100", diameter_mm=88.0)
@@ -269,17 +269,17 @@ def front_gear() -> tuple[Part, ...]:
 def front_trains() -> tuple[Train, ...]:
     """Return the landscape trains: dusk on the sea stacks, a slimmer way, and the bulbous lens."""
     stack = (
-        Laid(part="protection-82"),
-        Laid(part="ring-82"),
-        Laid(part="skerry-100", filters=("solid-3-0", "soft-0-9"), shifts_mm=(0.0, 6.0)),
-        Laid(part="front-ring-105"),
-        Laid(part="polariser-105"),
+        MountedPart(part="protection-82"),
+        MountedPart(part="ring-82"),
+        MountedPart(part="skerry-100", filters=("solid-3-0", "soft-0-9"), shifts_mm=(0.0, 6.0)),
+        MountedPart(part="front-ring-105"),
+        MountedPart(part="polariser-105"),
     )
     slim = (
-        Laid(part="ring-82-recessed"),
-        Laid(part="skerry-100", filters=("solid-3-0", "soft-0-9"), shifts_mm=(0.0, 6.0), drop_in="polariser-86"),
+        MountedPart(part="ring-82-recessed"),
+        MountedPart(part="skerry-100", filters=("solid-3-0", "soft-0-9"), shifts_mm=(0.0, 6.0), drop_in="polariser-86"),
     )
-    large = (Laid(part="slip-on-12"), Laid(part="skerry-165", filters=("solid-165", None)))
+    large = (MountedPart(part="slip-on-12"), MountedPart(part="skerry-165", filters=("solid-165", None)))
     dusk = Conditions(f_number=8.0, focal_mm=20.0, metered_s=1.0 / 15.0)
     return (
         Train(

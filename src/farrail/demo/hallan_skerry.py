@@ -11,6 +11,7 @@ from farrail.demo.front_gear import front_gear, front_trains
 from farrail.demo.season import with_season
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, Plain, Thread, thread
 from farrail.parts.glass import Plate
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera, FrontRing, Window
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.guiders import OffAxisGuider
@@ -21,8 +22,7 @@ from farrail.parts.kinds.tubes import Adapter, AdjustableSpacer, Rotator, Shim, 
 from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measured, published, unknown
 from farrail.parts.registers import T_MOUNT_REGISTER_MM, t_mount
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
-from farrail.train.train import Conditions, Laid, Target, Train
+from farrail.train.train import Conditions, MountedPart, Target, Train
 from farrail.workbook.workbook import Kit, Workbook, check_references
 
 INTERNAL, EXTERNAL = Gender.INTERNAL, Gender.EXTERNAL
@@ -231,66 +231,90 @@ def _tubes() -> list[Part]:
 
 
 def _trains() -> tuple[Train, ...]:
-    drawer = Laid(part="kittiwake-drawer", filters=("dual-band-36", "clear-36"), in_beam=0)
+    drawer = MountedPart(part="kittiwake-drawer", filters=("dual-band-36", "clear-36"), in_beam=0)
     good = (
-        Laid(part="tern-flattener"),
-        Laid(part="ring-48-42"),
+        MountedPart(part="tern-flattener"),
+        MountedPart(part="ring-48-42"),
         drawer,
-        Laid(part="spacer-8-7"),
-        Laid(part="spacer-5"),
+        MountedPart(part="spacer-8-7"),
+        MountedPart(part="spacer-5"),
     )
-    wheel = Laid(
+    wheel = MountedPart(
         part="kittiwake-wheel",
         filters=("luminance-31", "red-31", "green-31", "blue-31", "hydrogen-31", "oxygen-31", "sulphur-31"),
         in_beam=0,
     )
     reflector = (
-        Laid(part="coma-corrector"),
-        Laid(part="ring-48-48"),
-        Laid(part="kittiwake-guider"),
+        MountedPart(part="coma-corrector"),
+        MountedPart(part="ring-48-48"),
+        MountedPart(part="kittiwake-guider"),
         wheel,
     )
     held = ("slr44-42", "holding-front", "dual-band-36", "holding-rear", "spacer-12", "spacer-2")
     reversed_wheel = (
-        Laid(part="coma-corrector"),
-        Laid(part="kittiwake-guider"),
-        Laid(part="kittiwake-wheel-5", filters=("luminance-31", "red-31", "green-31", "blue-31", "hydrogen-31")),
-        Laid(part="ring-48-42-male"),
-        Laid(part="spacer-5"),
+        MountedPart(part="coma-corrector"),
+        MountedPart(part="kittiwake-guider"),
+        MountedPart(part="kittiwake-wheel-5", filters=("luminance-31", "red-31", "green-31", "blue-31", "hydrogen-31")),
+        MountedPart(part="ring-48-42-male"),
+        MountedPart(part="spacer-5"),
     )
-    lens = (Laid(part="slr44-42"), Laid(part="kittiwake-drawer", filters=("dual-band-36",), in_beam=0))
+    lens = (MountedPart(part="slr44-42"), MountedPart(part="kittiwake-drawer", filters=("dual-band-36",), in_beam=0))
     return (
         Train(
-            id="witch-broom", name="Tern 72 on the Witch Broom", optic="tern-72", rear_train=good, camera="skua-apsc",
+            id="witch-broom",
+            name="Tern 72 on the Witch Broom",
+            optic="tern-72",
+            rear_train=good,
+            camera="skua-apsc",
             conditions=Conditions(
                 target=Target(name="Witch Broom", width_arcmin=165.0, height_arcmin=70.0, turned_deg=24.0)
             ),
         ),
         Train(
-            id="witch-broom-short", name="Tern 72, a spacer missing", optic="tern-72", rear_train=good[:-1],
+            id="witch-broom-short",
+            name="Tern 72, a spacer missing",
+            optic="tern-72",
+            rear_train=good[:-1],
             camera="skua-apsc",
         ),
         Train(
-            id="lantern-wheel", name="Lantern 150 with its wheel", optic="lantern-150", rear_train=reflector,
+            id="lantern-wheel",
+            name="Lantern 150 with its wheel",
+            optic="lantern-150",
+            rear_train=reflector,
             camera="skua-four-thirds",
         ),
         Train(
-            id="lantern-apsc", name="Lantern 150, the larger sensor tried", optic="lantern-150",
-            rear_train=(*reflector, Laid(part="spacer-5")), camera="skua-apsc",
+            id="lantern-apsc",
+            name="Lantern 150, the larger sensor tried",
+            optic="lantern-150",
+            rear_train=(*reflector, MountedPart(part="spacer-5")),
+            camera="skua-apsc",
         ),
         Train(
-            id="lantern-reversed", name="Lantern 150, its wheel the wrong way round", optic="lantern-150",
-            rear_train=reversed_wheel, camera="skua-apsc",
+            id="lantern-reversed",
+            name="Lantern 150, its wheel the wrong way round",
+            optic="lantern-150",
+            rear_train=reversed_wheel,
+            camera="skua-apsc",
         ),
         Train(
-            id="brae-cooled", name="85 mm lens on the cooled camera", optic="brae-85", rear_train=lens,
-            camera="skua-apsc", conditions=Conditions(f_number=2.8),
+            id="brae-cooled",
+            name="85 mm lens on the cooled camera",
+            optic="brae-85",
+            rear_train=lens,
+            camera="skua-apsc",
+            conditions=Conditions(f_number=2.8),
         ),
         Train(
-            id="brae-held", name="85 mm lens, its filter between two rings", optic="brae-85",
-            rear_train=tuple(Laid(part=p) for p in held), camera="skua-apsc", conditions=Conditions(f_number=2.8),
+            id="brae-held",
+            name="85 mm lens, its filter between two rings",
+            optic="brae-85",
+            rear_train=tuple(MountedPart(part=p) for p in held),
+            camera="skua-apsc",
+            conditions=Conditions(f_number=2.8),
         ),
-    )  # fmt: skip
+    )
 
 
 @cache

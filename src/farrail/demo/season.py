@@ -14,16 +14,16 @@ from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.kinds.near import FieldWidth
 from farrail.logbook.kinds.stars import CornerStars, StarShape
 from farrail.logbook.observation import Observation
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from farrail.workbook.edits.log import WriteDown
 from farrail.workbook.edits.states import KeepState
 from farrail.workbook.workbook import Workbook
 
 GALLERY, STACKS, SHED = "Gallery rail", "North stacks", "Boat shed"
-Told = Mapping[str, Any]
+Fields = Mapping[str, Any]
 
 # Day, train, what is otherwise than in the demo's train, kind, what was seen.
-SEASON: tuple[tuple[str, str, str, type[Observation], Told], ...] = (
+SEASON: tuple[tuple[str, str, str, type[Observation], Fields], ...] = (
     ("2026-08-21", "lantern-wheel", "", CornerStars, {"shape": StarShape.RADIAL, "place": GALLERY, "off_mm": 0.15}),
     ("2026-08-22", "sea-stacks", "", Darkening,
      {"focal_mm": 27.9, "f_number": 8.0, "judged": Judged.MEASURED, "place": STACKS, "off_mm": 0.3}),
@@ -67,6 +67,6 @@ def _lain(workbook: Workbook, train: Train, otherwise: str) -> Train:
     if otherwise == "no tube":
         return train.model_copy(update={"rear_train": (), "front_stack": ()})
     if otherwise.startswith("longer by"):
-        shims = tuple(Laid(part=part.id) for part in workbook.shelf if part.id in ("shim-1-0", "shim-0-2"))
+        shims = tuple(MountedPart(part=part.id) for part in workbook.shelf if part.id in ("shim-1-0", "shim-0-2"))
         return train.model_copy(update={"rear_train": (train.rear_train[0], *shims, *train.rear_train[1:])})
     return train

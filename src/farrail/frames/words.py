@@ -14,10 +14,10 @@ from farrail.frames.sky import SkyReading, SkyTrouble
 from farrail.frames.stars import Drawn, StarReading, StarTrouble, TiltReading
 from farrail.language import N_, say
 from farrail.parts.in_beam import ApertureRole, GlassRole
+from farrail.parts.inventory_item import InventoryItem
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.seats import FilterDrawer, FilterWheel
-from farrail.parts.shelved import Shelved
 from farrail.quantities import in_words, minus, signed
 from farrail.readouts.names import aperture_name
 
@@ -180,7 +180,7 @@ OFF_AXIS = (
 )
 
 
-def off_axis_cause(parts: Sequence[Shelved]) -> str:
+def off_axis_cause(parts: Sequence[InventoryItem]) -> str:
     """Return what may be off where a part is off the axis, by what it is or what holds it."""
     for part in parts:
         for kind, told in OFF_AXIS:

@@ -16,7 +16,7 @@ SAME_FOCAL_MM = 0.05
 
 
 @dataclass(frozen=True)
-class Standing:
+class TrainVerdict:
     """What is said of a train: its spacing, where its front is clean, and what stops it."""
 
     spacing: Verdict
@@ -35,8 +35,8 @@ class Consequence:
     """A train that is judged differently."""
 
     train: Train
-    before: Standing
-    after: Standing
+    before: TrainVerdict
+    after: TrainVerdict
 
     @property
     def spacing_changes(self) -> bool:
@@ -60,11 +60,11 @@ def _moves(one: float | None, other: float | None) -> bool:
     return abs(one - other) > SAME_FOCAL_MM
 
 
-def judged(readout: Readout) -> Standing:
+def judged(readout: Readout) -> TrainVerdict:
     """Return what is said of a train."""
     front = readout.front
     stops = frozenset(f.kind for f in readout.findings if f.severity is Severity.STOP)
-    return Standing(readout.verdict, front.now.first_clean_mm if front.judged else None, front.judged, stops)
+    return TrainVerdict(readout.verdict, front.now.first_clean_mm if front.judged else None, front.judged, stops)
 
 
 def consequences(trains: Iterable[Train], before: Shelf, after: Shelf) -> tuple[Consequence, ...]:

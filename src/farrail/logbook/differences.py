@@ -4,10 +4,10 @@ from collections import Counter
 from dataclasses import dataclass
 from enum import StrEnum
 
+from farrail.parts.inventory_item import PartId
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 
 
 class Change(StrEnum):
@@ -102,7 +102,7 @@ def _laid_ids(train: Train) -> list[PartId]:
     return [part_id for laid in (*train.front_stack, *train.rear_train) for part_id in laid.part_ids()]
 
 
-def _rows(before: tuple[Laid, ...], after: tuple[Laid, ...], now: Shelf) -> list[Difference]:
+def _rows(before: tuple[MountedPart, ...], after: tuple[MountedPart, ...], now: Shelf) -> list[Difference]:
     """Return what is otherwise of what both rows have."""
     found = []
     had, has = [laid.part for laid in before], [laid.part for laid in after]
@@ -117,7 +117,7 @@ def _rows(before: tuple[Laid, ...], after: tuple[Laid, ...], now: Shelf) -> list
     return found
 
 
-def _how(laid: Laid) -> tuple[object, ...]:
+def _how(laid: MountedPart) -> tuple[object, ...]:
     return (
         laid.flipped,
         laid.setting_mm,

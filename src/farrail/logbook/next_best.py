@@ -22,9 +22,9 @@ from farrail.logbook.learning.model import uniform_sigma
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.logbook.value_names import FIGURE_WORDS, part_name, value_name
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, Quantity
-from farrail.parts.shelved import PartId
 from farrail.readouts.finding import Finding, FindingText, Severity
 from farrail.readouts.front.model import DOUBT
 from farrail.readouts.front.rims import focal_at_touch
@@ -280,7 +280,7 @@ READS: tuple[tuple[type[Observation], Read, Callable[[Readout], float]], ...] = 
     (Darkening, _shows_at, _eye),
     (CornerLoss, _corner, lambda _: uniform_sigma(STOPS_OFF)),
     (CornerStars, lambda r: r.spacing.error_mm, _star_off),
-    (PathLength, lambda r: r.spacing.laid_mm, lambda _: uniform_sigma(LENGTH_OFF_MM)),
+    (PathLength, lambda r: r.spacing.actual_mm, lambda _: uniform_sigma(LENGTH_OFF_MM)),
     (FieldWidth, lambda r: _near(r, "width"), lambda _: uniform_sigma(WIDTH_OFF_MM)),
     (WorkingDistance, lambda r: _near(r, "distance"), lambda _: uniform_sigma(DISTANCE_OFF_MM)),
 )

@@ -8,10 +8,10 @@ from typing import Annotated, ClassVar
 from pydantic import Field
 
 from farrail.language import Message
+from farrail.parts.field_info import FieldInfo
 from farrail.parts.frozen import Tagged
+from farrail.parts.inventory_item import PartId
 from farrail.parts.provenance import Origin
-from farrail.parts.shelved import PartId
-from farrail.parts.told import Told
 from farrail.readouts.read import Readout
 from farrail.train.train import Day
 
@@ -114,13 +114,13 @@ class Observation(Tagged):
     train: PartId
     state: PartId
     day: Day
-    time: Annotated[Clock, Told("Time", "Hour and minute, such as 21:15", "")] = ""
-    place: Annotated[str, Field(max_length=120), Told("Place")] = ""
-    weather: Annotated[str, Field(max_length=200), Told("Conditions", "Seeing, wind, cold")] = ""
-    focal_mm: Annotated[FocalSet | None, Told("Focal length", "Focal length set on the zoom")] = None
-    f_number: Annotated[FNumberSet | None, Told("f-number", "The aperture it was seen at", "")] = None
-    photo: Annotated[str, Field(max_length=1000), Told("Photo", "Path of a picture that shows it", "")] = ""
-    note: Annotated[str, Field(max_length=2000), Told("Note", "", "")] = ""
+    time: Annotated[Clock, FieldInfo("Time", "Hour and minute, such as 21:15", "")] = ""
+    place: Annotated[str, Field(max_length=120), FieldInfo("Place")] = ""
+    weather: Annotated[str, Field(max_length=200), FieldInfo("Conditions", "Seeing, wind, cold")] = ""
+    focal_mm: Annotated[FocalSet | None, FieldInfo("Focal length", "Focal length set on the zoom")] = None
+    f_number: Annotated[FNumberSet | None, FieldInfo("f-number", "The aperture it was seen at", "")] = None
+    photo: Annotated[str, Field(max_length=1000), FieldInfo("Photo", "Path of a picture that shows it", "")] = ""
+    note: Annotated[str, Field(max_length=2000), FieldInfo("Note", "", "")] = ""
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:  # noqa: ARG003 (kinds ask it)

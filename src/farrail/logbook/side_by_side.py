@@ -9,11 +9,11 @@ from functools import cached_property
 
 from farrail.logbook.kinds.stars import infinity_reached
 from farrail.parts.connections import why_not
+from farrail.parts.inventory_item import AT_HAND, PartId
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND, PartId
 from farrail.readouts.figure import Figure
 from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.read import Readout, read

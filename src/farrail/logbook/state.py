@@ -7,8 +7,8 @@ from pydantic import Field
 
 from farrail.errors import BadWorkbook
 from farrail.parts.frozen import Frozen
+from farrail.parts.inventory_item import PartId
 from farrail.parts.registry import AnyPart, Part
-from farrail.parts.shelved import PartId
 from farrail.train.rows import Shelf
 from farrail.train.train import Conditions, Day, Train
 

@@ -4,8 +4,8 @@ from collections.abc import Mapping
 
 from farrail.language import N_, Message, begun_small, say
 from farrail.parts.fields import field_at
+from farrail.parts.inventory_item import PartId
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
 
 Names = Mapping[PartId, Part]
 FIGURE_WORDS = {

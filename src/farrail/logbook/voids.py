@@ -1,6 +1,6 @@
 """Whether the light of a train has moved: what makes its flat frames no longer valid."""
 
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 
 
 def moved(before: Train, after: Train) -> bool:
@@ -15,7 +15,7 @@ def moved(before: Train, after: Train) -> bool:
     return _camera(before) != _camera(after)
 
 
-def _row(train: Train, side: Side) -> tuple[Laid, ...]:
+def _row(train: Train, side: Side) -> tuple[MountedPart, ...]:
     """Return a row as far as flats care."""
     return tuple(laid.model_copy(update={"in_beam": 0, "kept": False, "guide": None}) for laid in train.row(side))
 

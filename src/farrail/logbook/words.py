@@ -5,23 +5,23 @@ from enum import Enum
 from typing import Any
 
 from farrail.language import N_, Message, joined, local_number, say, say_n
-from farrail.logbook.consequences import Consequence, Standing
+from farrail.logbook.consequences import Consequence, TrainVerdict
 from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, PupilInFrame
 from farrail.logbook.kinds.keeping import Flats
 from farrail.logbook.kinds.lengths import PathLength, Weighed
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.kinds.near import CountedFrom, FieldWidth, WorkingDistance
 from farrail.logbook.kinds.stars import CornerStars, FocusReached, InfinityMark, StarShape
-from farrail.logbook.learning.model import Found, Refused, Settles, Taken, Why
+from farrail.logbook.learning.model import Assumption, Found, Refused, Settles, Why
 from farrail.logbook.learning.spacing_stars import Ladder, Works, back_focus_of
 from farrail.logbook.next_best import NextBest
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.logbook.state import State as KeptState
 from farrail.logbook.value_names import FIGURE_WORDS, Names, part_name, value_name
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.telescopes import ShortStars
 from farrail.parts.provenance import Origin
-from farrail.parts.shelved import PartId
 from farrail.quantities import headed, in_words, minus, number, signed
 from farrail.readouts.spacing.grounds import State
 
@@ -225,7 +225,7 @@ def found_words(found: Found, names: Names) -> str:
     unit = f" {told_unit}" if told_unit else ""
     ends = say("{low} to {high}{unit}", low=low, high=high, unit=unit)
     count = say_n("{count} observation", "{count} observations", len(found.seen), count=len(found.seen))
-    shared = say("; one offset taken for all focal lengths") if found.taken is Taken.SHARED_OFFSET else ""
+    shared = say("; one offset taken for all focal lengths") if found.taken is Assumption.SHARED_OFFSET else ""
     told = say(
         "{part_name}: {name} {value}{unit} ({minus}), from {count}{shared}.",
         part_name=part_name(found.part, names),
@@ -372,7 +372,7 @@ def next_words(best: NextBest, names: Names) -> str:
     )
 
 
-def judged_words(judged: Standing) -> str:
+def judged_words(judged: TrainVerdict) -> str:
     """Return what is said of a train, in short."""
     told = judged.spacing.headline.rstrip(".")
     if not judged.has_front:

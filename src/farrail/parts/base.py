@@ -6,24 +6,24 @@ from typing import Annotated, Any, ClassVar, TypeGuard
 
 from farrail.language import Message, say
 from farrail.parts.connections import Connection, Thread, default_clear_diameter_mm
+from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.in_beam import (
     Aperture,
     ApertureRole,
     Extends,
-    Filled,
     GlassPiece,
+    Installation,
     LightLoss,
     Outline,
     ThinLens,
 )
+from farrail.parts.inventory_item import InventoryItem
 from farrail.parts.not_entered import Default, Use
 from farrail.parts.provenance import Diameter, Distance, Length, Origin, Quantity, Span, assumed
-from farrail.parts.shelved import Shelved
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import Usual
 
 
-class PartBase(Shelved):
+class PartBase(InventoryItem):
     """A part: what every kind has, and what a kind may say of itself.
 
     A kind is a subclass with a `kind` tag, a `kind_name`, a `template`, and the fields and answers of its own.
@@ -64,20 +64,20 @@ class PartBase(Shelved):
 class Optic(PartBase):
     """What a train begins with: it makes the image, and its rear is the datum."""
 
-    rear: Annotated[Connection, Told("Rear connection", group=Group.ENDS)]
+    rear: Annotated[Connection, FieldInfo("Rear connection", group=Group.ENDS)]
     focal_length_mm: Annotated[
-        Distance, Told("Focal length", "As engraved; of a zoom its shortest", group=Group.OPTICS, stays_mm=True)
+        Distance, FieldInfo("Focal length", "As engraved; of a zoom its shortest", group=Group.OPTICS, stays_mm=True)
     ]
     exit_pupil_distance_mm: Annotated[
-        Distance | None, Told("Exit pupil to sensor", "From the maker or a measurement", group=Group.OPTICS)
+        Distance | None, FieldInfo("Exit pupil to sensor", "From the maker or a measurement", group=Group.OPTICS)
     ] = None
-    image_circle_mm: Annotated[Diameter | None, Told("Image circle", "Diameter it is made for", group=Group.OPTICS)] = (
-        None
-    )
+    image_circle_mm: Annotated[
+        Diameter | None, FieldInfo("Image circle", "Diameter it is made for", group=Group.OPTICS)
+    ] = None
     # None: it is carried by its rear, or by the camera behind it.
     collar_ahead_mm: Annotated[
         Length | None,
-        Told("Tripod collar ahead of rear", "Rear face to the middle of the collar's foot", group=Group.BODY),
+        FieldInfo("Tripod collar ahead of rear", "Rear face to the middle of the collar's foot", group=Group.BODY),
     ] = None
 
     @property
@@ -91,7 +91,7 @@ class Optic(PartBase):
         raise NotImplementedError
 
 
-class Through(PartBase):
+class TubePart(PartBase):
     """A part the light passes from its front to its rear connection."""
 
     # The joint on either side of it is made by the threads beyond.
@@ -109,21 +109,23 @@ class Through(PartBase):
     # Its rear can be turned about the axis against its front, no matter what its connections are.
     turns_freely: ClassVar[bool] = False
 
-    front: Annotated[Connection, Told("Front connection", "The end the light enters", group=Group.ENDS)]
-    rear: Annotated[Connection, Told("Rear connection", group=Group.ENDS)]
+    front: Annotated[Connection, FieldInfo("Front connection", "The end the light enters", group=Group.ENDS)]
+    rear: Annotated[Connection, FieldInfo("Rear connection", group=Group.ENDS)]
     # None: nothing is known and the connections decide.
     clear_aperture_mm: Annotated[
         Diameter | None,
-        Told("Clear aperture", "Narrowest free diameter inside; measure with a caliper", group=Group.APERTURE),
+        FieldInfo("Clear aperture", "Narrowest free diameter inside; measure with a caliper", group=Group.APERTURE),
     ] = None
 
     # Inside it something narrower than both ends: a retaining ring, a thread, a ledge.
     step_clear_mm: Annotated[
         Diameter | None,
-        Told("Inner step, clear", "A retaining ring or thread inside, narrower than both ends", group=Group.APERTURE),
+        FieldInfo(
+            "Inner step, clear", "A retaining ring or thread inside, narrower than both ends", group=Group.APERTURE
+        ),
     ] = None
     step_at_mm: Annotated[
-        Length | None, Told("… behind the front face", "Left out: anywhere inside is tried", group=Group.APERTURE)
+        Length | None, FieldInfo("… behind the front face", "Left out: anywhere inside is tried", group=Group.APERTURE)
     ] = None
 
     @property
@@ -140,7 +142,7 @@ class Through(PartBase):
         """Return its length shoulder to shoulder, at a setting where it has one."""
         raise NotImplementedError
 
-    def apertures(self, filled: Filled) -> Iterator[Aperture]:
+    def apertures(self, filled: Installation) -> Iterator[Aperture]:
         """Yield its clear apertures: both ends, its inner step where it has one, and what a kind adds between.
 
         A tube is as wide as its clear aperture from end to end, so both ends are judged; without a known clear
@@ -151,11 +153,11 @@ class Through(PartBase):
         yield from self.inner_apertures(filled)
         yield from self.end_aperture(filled, front=False)
 
-    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+    def inner_apertures(self, filled: Installation) -> Iterator[Aperture]:
         """Yield the apertures of its kind between both ends; none for a plain tube."""
         yield from ()
 
-    def step_aperture(self, filled: Filled) -> Iterator[Aperture]:
+    def step_aperture(self, filled: Installation) -> Iterator[Aperture]:
         """Yield the narrow step inside it, where it has one; of unknown place it may be anywhere in it."""
         clear, at = self.step_clear_mm, self.step_at_mm
         if clear is not None:
@@ -163,7 +165,7 @@ class Through(PartBase):
             origin = Origin.ASSUMED if at is None else at.origin
             yield Aperture(self, ApertureRole.STEP, clear, "step_clear_mm", low, high, origin)
 
-    def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:
+    def end_aperture(self, filled: Installation, *, front: bool) -> Iterator[Aperture]:
         """Yield the aperture of one end; none where neither its clear width nor its connection is known."""
         clear = self.clear_aperture_mm
         if clear is None:
@@ -179,7 +181,7 @@ class Through(PartBase):
         """How wide its ends are taken to be where nothing was entered."""
         return _bore(self.front), _bore(self.rear)
 
-    def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
+    def glass_pieces(self, filled: Installation) -> Iterator[GlassPiece]:
         """Yield the glass it holds in the beam, from front to rear."""
         yield from ()
 
@@ -197,26 +199,26 @@ def _bore(connection: Connection) -> Quantity:
     return assumed(default_clear_diameter_mm(connection), note=note)
 
 
-def place_origin(filled: Filled) -> Origin:
+def place_origin(filled: Installation) -> Origin:
     """Return where a place at a part's end came from: its length, assumed where only its two ends are known."""
     return Origin.ASSUMED if isinstance(filled.length.in_use, Span) else filled.length.origin
 
 
-class FixedLength(Through):
+class FixedLength(TubePart):
     """A part whose shoulders are a fixed length apart."""
 
-    path_length_mm: Annotated[Length, Told("Length", "Shoulder to shoulder, screwed home", group=Group.LENGTH)]
+    path_length_mm: Annotated[Length, FieldInfo("Length", "Shoulder to shoulder, screwed home", group=Group.LENGTH)]
 
     def length_at(self, setting_mm: float | None) -> Quantity:
         """Return its length."""
         return self.path_length_mm
 
 
-class Adjustable(Through):
+class Adjustable(TubePart):
     """A part of variable length; the setting belongs to the train it is placed in."""
 
-    shortest_mm: Annotated[Length, Told("Shortest", "Length screwed in", group=Group.LENGTH)]
-    longest_mm: Annotated[Length, Told("Longest", "Length drawn out", group=Group.LENGTH)]
+    shortest_mm: Annotated[Length, FieldInfo("Shortest", "Length screwed in", group=Group.LENGTH)]
+    longest_mm: Annotated[Length, FieldInfo("Longest", "Length drawn out", group=Group.LENGTH)]
 
     def length_at(self, setting_mm: float | None) -> Quantity:
         """Return its length as set, its shortest where nothing is; beyond its range the nearer end."""
@@ -235,13 +237,13 @@ class Housing(FixedLength):
     """
 
     overhang_front_mm: Annotated[
-        Length | None, Told("Body reaches ahead of front", "Overlap over the next part", group=Group.BODY)
+        Length | None, FieldInfo("Body reaches ahead of front", "Overlap over the next part", group=Group.BODY)
     ] = None
     overhang_rear_mm: Annotated[
-        Length | None, Told("Body reaches behind rear", "Overlap over the next part", group=Group.BODY)
+        Length | None, FieldInfo("Body reaches behind rear", "Overlap over the next part", group=Group.BODY)
     ] = None
     overhang_clear_mm: Annotated[
-        Diameter | None, Told("… free inside", "Diameter left for the neighbour", group=Group.BODY)
+        Diameter | None, FieldInfo("… free inside", "Diameter left for the neighbour", group=Group.BODY)
     ] = None
 
 
@@ -250,6 +252,6 @@ def has_thread(connection: Any) -> bool:
     return isinstance(connection, Connection) and isinstance(connection.standard, Thread)
 
 
-def is_module(part: PartBase) -> TypeGuard[Through]:
+def is_module(part: PartBase) -> TypeGuard[TubePart]:
     """Whether a part may change places with its neighbours, and is worth adding where there is room."""
-    return isinstance(part, Through) and part.module
+    return isinstance(part, TubePart) and part.module

@@ -6,9 +6,9 @@ They are examples until a length is typed, so that nothing of them counts as own
 from farrail.language import begun_large, cached_by_language
 from farrail.parts.connections import Gender, not_known
 from farrail.parts.fields import Shape, fields_of, value_at
+from farrail.parts.inventory_item import Status
 from farrail.parts.provenance import Quantity, unknown
 from farrail.parts.registry import KINDS, TEMPLATES, Part
-from farrail.parts.shelved import Status
 
 # Between which ends a length is when nothing was entered, by kind and field; common practice, no source.
 ENDS: dict[tuple[str, str], tuple[float, float]] = {

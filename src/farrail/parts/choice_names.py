@@ -1,7 +1,7 @@
 """What the values of a part's fields of few choices are called."""
 
 from farrail.language import N_, word
-from farrail.parts.shelved import Status
+from farrail.parts.inventory_item import Status
 
 # What the values of a part's fields of few choices are called, where a file's own word will not do.
 CHOICES = {

@@ -7,13 +7,13 @@ from types import UnionType
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from pydantic import BaseModel
-from pydantic.fields import FieldInfo
+from pydantic.fields import FieldInfo as ModelField
 
 from farrail.language import cached_by_language
 from farrail.parts.base import PartBase
 from farrail.parts.connections import Connection
+from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.provenance import Quantity
-from farrail.parts.told import Group, Told
 
 
 class Shape(Enum):
@@ -176,8 +176,8 @@ def _joined(called: str, label: str) -> str:
     return f"{called} {label}"
 
 
-def _told(info: FieldInfo) -> Told | None:
-    return next((item for item in info.metadata if isinstance(item, Told)), None)
+def _told(info: ModelField) -> FieldInfo | None:
+    return next((item for item in info.metadata if isinstance(item, FieldInfo)), None)
 
 
 def _bare(annotation: Any) -> tuple[list[Any], bool]:

@@ -6,9 +6,9 @@ from pydantic import Field
 
 from farrail.language import say
 from farrail.optics.plates import paraxial_shift_mm
+from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.frozen import Tagged
 from farrail.parts.provenance import Length, Origin, Quantity, RefractiveIndex, weakest
-from farrail.parts.told import Group, Told
 
 # Crown glass, taken where no one says; common practice, no source.
 CROWN_INDEX = 1.5168
@@ -18,8 +18,8 @@ class Plate(Tagged):
     """A plane plate known by thickness and index."""
 
     kind: Literal["plate"] = "plate"
-    thickness_mm: Annotated[Length, Told("thickness", "Measure with a caliper", group=Group.GLASS)]
-    index: Annotated[RefractiveIndex, Told("index", "1.5168 for crown glass if not known", "", Group.GLASS)]
+    thickness_mm: Annotated[Length, FieldInfo("thickness", "Measure with a caliper", group=Group.GLASS)]
+    index: Annotated[RefractiveIndex, FieldInfo("index", "1.5168 for crown glass if not known", "", Group.GLASS)]
 
     @classmethod
     def instead_of(cls, other: "PrintedShift") -> "Plate":
@@ -74,7 +74,7 @@ class PrintedShift(Tagged):
     kind: Literal["printed_shift"] = "printed_shift"
     focus_shift_mm: Annotated[
         Length,
-        Told("printed focus shift", "As its box prints it, or its optical thickness: 1.32 t/n", group=Group.GLASS),
+        FieldInfo("printed focus shift", "As its box prints it, or its optical thickness: 1.32 t/n", group=Group.GLASS),
     ]
 
     @classmethod

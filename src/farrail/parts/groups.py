@@ -1,7 +1,7 @@
 """Headings over the fields of a part, in the order one reads them off it."""
 
 from farrail.language import N_, Message
-from farrail.parts.told import Group
+from farrail.parts.field_info import Group
 
 HEADINGS: dict[Group, Message] = {
     Group.ENDS: N_("Joints"),

@@ -8,8 +8,8 @@ from enum import StrEnum
 from typing import TYPE_CHECKING
 
 from farrail.parts.glass import Glass
+from farrail.parts.inventory_item import InventoryItem
 from farrail.parts.provenance import Origin, Quantity
-from farrail.parts.shelved import Shelved
 
 if TYPE_CHECKING:
     from farrail.parts.connections import Connection
@@ -73,7 +73,7 @@ class Extends(StrEnum):
 
 
 @dataclass(frozen=True)
-class Filled:
+class Installation:
     """How a part is: its length, its ends, and what is in it.
 
     Attributes:
@@ -91,14 +91,14 @@ class Filled:
     span_mm: float
     front: "Connection | None" = None
     rear: "Connection | None" = None
-    seats: "tuple[Shelved | None, ...]" = ()
+    seats: "tuple[InventoryItem | None, ...]" = ()
     in_beam: int = 0
-    dropped: "Shelved | None" = None
-    carried: "Shelved | None" = None
+    dropped: "InventoryItem | None" = None
+    carried: "InventoryItem | None" = None
     shifts_mm: tuple[float, ...] = ()
 
     @property
-    def seated(self) -> "Shelved | None":
+    def seated(self) -> "InventoryItem | None":
         """What is in the beam."""
         return self.seats[self.in_beam] if 0 <= self.in_beam < len(self.seats) else None
 
@@ -128,7 +128,7 @@ class Aperture:
             sides than above; () for a straight one.
     """
 
-    owner: "Shelved"
+    owner: "InventoryItem"
     role: ApertureRole
     diameter: Quantity
     path: str
@@ -147,7 +147,7 @@ class Aperture:
 class GlassPiece:
     """Glass in the beam: its surface toward the part's front, the width it is drawn with, and its owner."""
 
-    owner: "Shelved"
+    owner: "InventoryItem"
     role: GlassRole
     glass: Glass
     at_mm: float

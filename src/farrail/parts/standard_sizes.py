@@ -2,10 +2,10 @@
 
 from farrail.language import say
 from farrail.parts.connections import Connection, Gender, Plain, Thread
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.tubes import SHIM_THICKNESSES_MM, SPACER_LENGTHS_MM, Shim, Spacer
 from farrail.parts.provenance import assumed
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
 from farrail.parts.usual import machined
 
 

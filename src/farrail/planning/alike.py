@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.registry import Part
 from farrail.planning.pieces import Key, Piece, Task
 
@@ -62,7 +62,7 @@ def _nature(piece: Piece) -> object:
     """Return all that a search depends on of a piece, and whether a shim fits."""
     part = piece.part
     shim = None
-    if piece.enters is None and isinstance(part, Through):
+    if piece.enters is None and isinstance(part, TubePart):
         clear = part.clear_aperture_mm
         shim = (part.outer_diameter_mm, part.front.standard.size_mm, None if clear is None else clear.value)
     return replace(piece, part=None, stock=0), part.price, shim  # type: ignore[arg-type]

@@ -10,10 +10,10 @@ import numpy as np
 from farrail.cancel import Stopped, never, until_stopped
 from farrail.errors import BadInput
 from farrail.language import N_, Message, say
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Bellows, CloseUpLens, Teleconverter
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
 from farrail.planning.answer_ranges import Ends, ends_of
 from farrail.planning.combinations import Combination, at_focal_length, combinations_of
 from farrail.readouts.close_up.findings import soft_corners
@@ -21,7 +21,7 @@ from farrail.readouts.close_up.model import LEAST_LIT_MM
 from farrail.readouts.close_up.system import systems
 from farrail.readouts.limits import CLEAN_STOPS
 from farrail.readouts.read import read
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from farrail.train.zoom_tables import pupil_depth_at
 
 MOST_ANSWERS, MOST_MISSES = 60, 12
@@ -182,7 +182,7 @@ def ask(
 
 
 @dataclass(frozen=True)
-class Tried:
+class Trial:
     """Combinations put to a wish, each focused so that the subject fills the frame or as near to it as it comes.
 
     Attributes:
@@ -275,7 +275,7 @@ class Tried:
         return say(" and ").join(why)
 
 
-def _tried(combinations: tuple[Combination, ...], wish: Wish, wanted: float) -> Tried:
+def _tried(combinations: tuple[Combination, ...], wish: Wish, wanted: float) -> Trial:
     """Put combinations to a wish."""
     table = systems([c.system for c in combinations])
     count = len(combinations)
@@ -289,12 +289,12 @@ def _tried(combinations: tuple[Combination, ...], wish: Wish, wanted: float) -> 
     focus_position = np.where(reached, focus_position, other)
     at = table.at(focus_position)
     f_numbers = np.array([c.system.f_number for c in combinations]) * at.darker
-    return Tried(
+    return Trial(
         combinations, wish, wanted, focus_position, at.magnification, at.distance_mm, at.stops, f_numbers, reached
     )
 
 
-def between_ends(ends: Tried, f_number: float | None) -> tuple[Combination, ...]:
+def between_ends(ends: Trial, f_number: float | None) -> tuple[Combination, ...]:
     """Return the combinations with a zoom that do it between its ends and at neither, each at the best focal length.
 
     Whole millimetres are tried, closer where a zoom runs from too small to too large between two of them; best is
@@ -333,7 +333,7 @@ def _focals_between(one: Combination) -> list[float]:
     return [short, *sorted(between), long]
 
 
-def _closing_in(tried: Tried, f_number: float | None) -> tuple[Combination, ...]:
+def _closing_in(tried: Trial, f_number: float | None) -> tuple[Combination, ...]:
     """Return what is where one neighbour is too small and the next too large, halved again and again."""
     side, rows = tried.side, tried.combinations
     pairs = [
@@ -355,7 +355,7 @@ def _closing_in(tried: Tried, f_number: float | None) -> tuple[Combination, ...]
     )
 
 
-def _best(tried: Tried) -> dict[tuple[object, ...], Combination]:
+def _best(tried: Trial) -> dict[tuple[object, ...], Combination]:
     """Return of each set of parts the focal length that does it best."""
     best: dict[tuple[object, ...], tuple[tuple[float, float], Combination]] = {}
     for index in np.flatnonzero(tried.good):
@@ -431,8 +431,8 @@ def laid(answer: Answer, train: Train) -> Train:
         setting = None
         if isinstance(part, Bellows) and c.stretch_mm is not None:
             setting = round(c.stretch_mm[0] + (c.stretch_mm[1] - c.stretch_mm[0]) * answer.focus_position, 3)
-        behind.append(Laid(part=part.id, setting_mm=setting))
-    ahead = [Laid(part=part.id) for part in c.ahead]
+        behind.append(MountedPart(part=part.id, setting_mm=setting))
+    ahead = [MountedPart(part=part.id) for part in c.ahead]
     if c.carried is not None:
         ahead[-1] = ahead[-1].model_copy(update={"lens": c.carried.id})
     depth = 0.0 if c.reversed else pupil_depth_at(c.lens, c.focal_mm).value

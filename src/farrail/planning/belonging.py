@@ -3,16 +3,16 @@
 from dataclasses import dataclass
 
 from farrail.errors import FarRailError
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.connections import Plain
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat, FilterWheel
 from farrail.parts.registry import Part
-from farrail.train.layout import Layout, lay_out
+from farrail.train.layout import Layout, build_layout
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 
 
 @dataclass(frozen=True)
@@ -46,9 +46,9 @@ def places_for(train: Train, shelf: Shelf, part: Part) -> tuple[Belongs, ...]:
         seats = tuple(_seats(train, shelf, part))
         if seats:
             return seats
-    if not isinstance(part, Through):
+    if not isinstance(part, TubePart):
         return ()
-    before = _apart(lay_out(train, shelf))
+    before = _apart(build_layout(train, shelf))
     lens = isinstance(shelf[train.optic], CameraLens)
     sides = (Side.FRONT, Side.REAR) if part.stands_ahead or (lens and isinstance(part, RoundFilter)) else (
         Side.REAR, Side.FRONT
@@ -70,10 +70,10 @@ def _at(train: Train, shelf: Shelf, part: Part, side: Side, index: int, before: 
     """Return a joint as a place where a part mates, flipped only where it must be."""
     row = train.row(side)
     for flipped in (False, True):
-        laid = Laid(part=part.id, flipped=flipped)
+        laid = MountedPart(part=part.id, flipped=flipped)
         trial = train.model_copy(update={side.value: (*row[:index], laid, *row[index:])})
         try:
-            layout = lay_out(trial, shelf)
+            layout = build_layout(trial, shelf)
         except FarRailError:
             continue
         if len(_apart(layout)) <= len(before) and not _touching(layout, side, index):

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
+from farrail.parts.inventory_item import AT_HAND
 from farrail.parts.kinds.cameras import Camera
-from farrail.parts.shelved import AT_HAND
 from farrail.readouts.field.coverage import circle_against
 from farrail.readouts.read import read
 from farrail.train.rows import Shelf

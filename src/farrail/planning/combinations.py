@@ -9,13 +9,13 @@ from typing import TypeVar
 from farrail.cancel import Stopped, never, until_stopped
 from farrail.language import say
 from farrail.parts.connections import Connection, why_not
+from farrail.parts.inventory_item import AT_HAND, TO_BUY, PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Bellows, CloseUpLens, ExtensionTube, ReversingRing, Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND, TO_BUY, PartId
 from farrail.readouts.close_up.system import (
     NO_STACK,
     CloseUpStack,

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.cancel import Stopped, never
+from farrail.parts.inventory_item import AT_HAND, PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND, PartId
 from farrail.planning.combinations import Combination, combinations_of
 from farrail.readouts.close_up.system import subject_to_sensor_mm, systems
 

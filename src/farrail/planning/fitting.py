@@ -4,13 +4,13 @@ from collections import Counter
 from dataclasses import dataclass
 
 from farrail.errors import FarRailError
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
+from farrail.parts.inventory_item import AT_HAND
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND
 from farrail.readouts.spacing.model import Spacing
-from farrail.train.layout import lay_out
+from farrail.train.layout import build_layout
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 
 
 @dataclass(frozen=True)
@@ -45,23 +45,23 @@ def fits_at(train: Train, shelf: Shelf, side: Side, index: int, *, instead: bool
     used = Counter(train.part_ids())
     standing = row[index].part if instead and index < len(row) else None
     touched = {index, index + 1} if instead else {index}
-    before = [j for j in lay_out(train, shelf).joints if j.mismatch is not None]
+    before = [j for j in build_layout(train, shelf).joints if j.mismatch is not None]
     mendable = sum(j.side is side and j.index in touched for j in before)
     fits = []
     for part in shelf.values():
-        if not isinstance(part, Through) or part.status not in AT_HAND:
+        if not isinstance(part, TubePart) or part.status not in AT_HAND:
             continue
         if part.id == standing or used[part.id] >= part.owned:
             continue
         for flipped in (False, True):
-            laid = Laid(part=part.id, flipped=flipped)
+            laid = MountedPart(part=part.id, flipped=flipped)
             if instead:
                 seat = row[index]
                 laid = laid.model_copy(update={"filters": seat.filters, "in_beam": seat.in_beam})
             changed = (*row[:index], laid, *row[index + instead :])
             trial = train.model_copy(update={side.value: changed})
             try:
-                layout = lay_out(trial, shelf)
+                layout = build_layout(trial, shelf)
             except FarRailError:
                 continue
             if sum(j.mismatch is not None for j in layout.joints) <= len(before) - mendable:

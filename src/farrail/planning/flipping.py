@@ -19,7 +19,7 @@ COST = N_("flats must be taken again, and focus offsets checked")
 
 
 @dataclass(frozen=True)
-class Way:
+class Orientation:
     """A housing one way round.
 
     Attributes:
@@ -57,8 +57,8 @@ class BothWays:
 
     part: Part
     index: int
-    now: Way
-    turned: Way
+    now: Orientation
+    turned: Orientation
     better: bool
     text: str
 
@@ -84,7 +84,7 @@ def both_ways(train: Train, shelf: Shelf) -> tuple[BothWays, ...]:
     return tuple(found)
 
 
-def _way(readout: Readout, placed: Placed) -> Way | None:
+def _way(readout: Readout, placed: Placed) -> Orientation | None:
     light = readout.light
     c = filter_clearance(light, placed.laid.filter_in_beam or "")
     if c is None:
@@ -92,7 +92,7 @@ def _way(readout: Readout, placed: Placed) -> Way | None:
     touched = {placed.index, placed.index + 1}
     wrong = any(j.mismatch for j in readout.layout.joints if j.side is Side.REAR and j.index in touched)
     lost = stops_lost(light.corner_ri if light.corner_ri is not None else 1.0)
-    return Way(c.needed_mm, c.has_mm, lost, c.distance_mm, not wrong)
+    return Orientation(c.needed_mm, c.has_mm, lost, c.distance_mm, not wrong)
 
 
 def filter_clearance(light: Light, filter_id: str) -> Clearance | None:
@@ -100,7 +100,7 @@ def filter_clearance(light: Light, filter_id: str) -> Clearance | None:
     return next((c for c in light.clearances if c.placed.part.id == filter_id), None)
 
 
-def _recommend(now: Way, turned: Way, better: bool) -> str:
+def _recommend(now: Orientation, turned: Orientation, better: bool) -> str:
     sides = say(
         "Clear aperture needed: {needed_mm:.1f mm} now, {needed_mm_2:.1f mm} reversed.",
         needed_mm=now.needed_mm,

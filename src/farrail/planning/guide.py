@@ -7,14 +7,14 @@ from dataclasses import dataclass, replace
 from farrail.cancel import Cancel
 from farrail.language import say
 from farrail.parts.connections import Connection, Gender
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
 from farrail.planning.pieces import Task, microns, pieces_at_hand, useful
 from farrail.planning.search import Window, search
 from farrail.readouts.spacing.focuser_and_guider import GUIDE_TOLERANCE_MM, Guiding, guiding_of, hung_mm
-from farrail.train.layout import Layout, lay_out
+from farrail.train.layout import Layout, build_layout
 from farrail.train.train import GuidePort, Train
 
 
@@ -43,7 +43,7 @@ def guide_ways(train: Train, shelf: Mapping[PartId, Part], cancel: Cancel | None
     Raises:
         Undecided: cancelled, or out of time.
     """
-    layout = lay_out(train, shelf)
+    layout = build_layout(train, shelf)
     ways = (_way(layout, guide, shelf, cancel) for guide in guiding_of(layout))
     return tuple(way for way in ways if way is not None)
 
@@ -94,7 +94,7 @@ def _way(layout: Layout, guide: Guiding, shelf: Mapping[PartId, Part], cancel: C
     hung = placed.laid.model_copy(update={"guide": GuidePort(camera=camera.id, between=laid)})
     rows = tuple(hung if n == index else one for n, one in enumerate(layout.train.rear_train))
     with_it = layout.train.model_copy(update={"rear_train": rows})
-    after = next(g for g in guiding_of(lay_out(with_it, shelf)) if g.place.index == index)
+    after = next(g for g in guiding_of(build_layout(with_it, shelf)) if g.place.index == index)
     assert after.hung is not None
     names = tuple(piece.part.name for piece, _ in found.gaps[0])
     return GuideWay(guide.name, camera.name, names, with_it, after.hung.error_mm)

@@ -9,13 +9,13 @@ from collections import Counter
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.connections import Connection, Gender, Thread
+from farrail.parts.inventory_item import AT_HAND, PartId
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND, PartId
 from farrail.train.layout import Layout
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from farrail.units import mm_to_micrometres
 
 # A setting beyond all: a part of variable length comes to its longest.
@@ -77,7 +77,7 @@ class Gap:
 class Block:
     """Fixed parts that stay together, in order: mostly one, or two rings with the filter they hold."""
 
-    laid: tuple[Laid, ...]
+    laid: tuple[MountedPart, ...]
     front: Connection
     rear: Connection
     length_um: int
@@ -105,8 +105,8 @@ class Task:
     """
 
     layout: Layout
-    head: tuple[Laid, ...]
-    tail: tuple[Laid, ...]
+    head: tuple[MountedPart, ...]
+    tail: tuple[MountedPart, ...]
     blocks: tuple[Block, ...]
     start: Connection
     end: Connection
@@ -129,7 +129,7 @@ class Task:
         return self.ends_um + sum(block.length_um for block in self.blocks)
 
     @property
-    def fixed(self) -> tuple[Laid, ...]:
+    def fixed(self) -> tuple[MountedPart, ...]:
         """Everything that stays, in order."""
         return (*self.head, *(laid for block in self.blocks for laid in block.laid), *self.tail)
 
@@ -161,7 +161,11 @@ def shim_fits(part: Part, gap: Gap) -> bool:
 
     Its hole must pass the thread and its rim must reach beyond it; a hole much wider than the thread finds no shoulder.
     """
-    if gap.thread_mm is None or not isinstance(part, Through) or part.outer_diameter_mm <= gap.thread_mm + LEAST_RIM_MM:
+    if (
+        gap.thread_mm is None
+        or not isinstance(part, TubePart)
+        or part.outer_diameter_mm <= gap.thread_mm + LEAST_RIM_MM
+    ):
         return False
     face, clear = part.front.standard.size_mm, part.clear_aperture_mm
     hole = clear.value if clear is not None else face if face < part.outer_diameter_mm - LEAST_RIM_MM else None
@@ -259,7 +263,7 @@ def stock_of(part: Part, task: Task) -> int:
 
 def pieces_of(part: Part, stock: int) -> list[Piece]:
     """Return the ways a loose part can be placed; none for a part that is not loose or not there."""
-    if stock < 1 or not isinstance(part, Through) or not part.fills:
+    if stock < 1 or not isinstance(part, TubePart) or not part.fills:
         return []
     low, high = microns(part.length_at(None).value), microns(part.length_at(LONGEST_MM).value)
     if part.passes_thread:

@@ -17,7 +17,7 @@ from farrail.planning.search import MOST_PIECES, Found, Undecided, Window, searc
 from farrail.planning.thinner import Saving, thinner_constructions
 from farrail.readouts.read import read
 from farrail.readouts.spacing.model import Spacing
-from farrail.train.layout import lay_out
+from farrail.train.layout import build_layout
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
 from farrail.units import MICROMETRES_PER_MM
@@ -282,7 +282,7 @@ def _impossible(
 
 def _not_looked_at(train: Train, shelf: Shelf) -> list[str]:
     """Return the parts from the datum to the camera of which a connection is not known."""
-    layout = lay_out(train, shelf)
+    layout = build_layout(train, shelf)
     ends = [(placed.part.name, end) for placed in layout.behind_datum for end in (placed.front, placed.rear)]
     if layout.camera is not None:
         ends.append((layout.camera.name, layout.camera.front))

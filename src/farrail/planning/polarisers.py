@@ -2,18 +2,18 @@
 
 from collections.abc import Iterator, Sequence
 
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 
 # How much wider a seat may be asked for than it is, before a filter does not drop in.
 SEAT_SLACK_MM = 0.05
-Stack = tuple[Laid, ...]
+Stack = tuple[MountedPart, ...]
 
 
-def without(stack: Stack, parts: Sequence[Through], first: int, index: int) -> Stack:
+def without(stack: Stack, parts: Sequence[TubePart], first: int, index: int) -> Stack:
     """Return what a stack keeps from `first` on once the filter at `index` and what only carried it are gone.
 
     What carries another holder stays: only what is beyond the last holder under the filter carried nothing else.
@@ -26,7 +26,7 @@ def without(stack: Stack, parts: Sequence[Through], first: int, index: int) -> S
 
 
 def dropped_in(
-    stack: Stack, shelf: Shelf, parts: Sequence[Through], index: int
+    stack: Stack, shelf: Shelf, parts: Sequence[TubePart], index: int
 ) -> Iterator[tuple[RoundFilter, Stack]]:  # fmt: skip
     """Yield each polariser on the shelf that drops in behind the sheets, and the stack with it there.
 

@@ -5,17 +5,17 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from farrail.errors import FarRailError
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.connections import why_not
+from farrail.parts.inventory_item import AT_HAND
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.tubes import Adapter
-from farrail.parts.shelved import AT_HAND
 from farrail.planning.polarisers import Stack, dropped_in, without
 from farrail.readouts.front.model import Front
-from farrail.train.layout import Layout, lay_out
+from farrail.train.layout import Layout, build_layout
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 
 
 @dataclass(frozen=True)
@@ -93,7 +93,7 @@ def practices_of(front: Front, shelf: Shelf) -> tuple[Practice, ...]:
 def _judged(layout: Layout, shelf: Shelf, stack: Stack) -> Front | None:
     """Return a stack's front where it goes together as well as the train's own does."""
     try:
-        then = Front(lay_out(layout.train.model_copy(update={"front_stack": stack}), shelf))
+        then = Front(build_layout(layout.train.model_copy(update={"front_stack": stack}), shelf))
     except FarRailError:
         return None
     return then if then.judged and _broken(then.layout) <= _broken(layout) else None
@@ -137,18 +137,18 @@ def _polariser(layout: Layout, shelf: Shelf) -> Iterator[Candidate]:
 def _outermost(rest: Stack, shelf: Shelf, used: str) -> Iterator[Stack]:
     """Yield a stack with a polariser on its front, on a holder's front ring where it needs one."""
     last = shelf[rest[-1].part]
-    ahead = last.front if isinstance(last, Through) else None
+    ahead = last.front if isinstance(last, TubePart) else None
     rings = [
         part for part in shelf.values()
         if isinstance(part, Adapter) and part.status in AT_HAND and ahead is not None
         and why_not(part.rear, ahead) is None
     ]  # fmt: skip
     for polariser in _polarisers(shelf, used):
-        for carrier in ((), *((Laid(part=ring.id),) for ring in rings)):
-            yield (*rest, *carrier, Laid(part=polariser.id))
+        for carrier in ((), *((MountedPart(part=ring.id),) for ring in rings)):
+            yield (*rest, *carrier, MountedPart(part=polariser.id))
 
 
-def _behind(stack: Stack, shelf: Shelf, parts: Sequence[Through], index: int) -> Iterator[Stack]:
+def _behind(stack: Stack, shelf: Shelf, parts: Sequence[TubePart], index: int) -> Iterator[Stack]:
     """Yield a stack with a polariser available behind the sheets: dropped in, or on what carries the holder.
 
     The one in use is tried first. What only carried it goes with it.
@@ -161,7 +161,7 @@ def _behind(stack: Stack, shelf: Shelf, parts: Sequence[Through], index: int) ->
                 yield moved
         kept = without(stack, parts, holder, index)
         for before in range(holder + 1):
-            yield (*stack[:before], Laid(part=polariser.id), *stack[before:holder], *kept)
+            yield (*stack[:before], MountedPart(part=polariser.id), *stack[before:holder], *kept)
 
 
 def _left_on(layout: Layout, shelf: Shelf) -> Iterator[Candidate]:

@@ -6,14 +6,14 @@ from dataclasses import dataclass, replace
 from farrail.language import say
 from farrail.optics.tolerances import chance_within
 from farrail.parts.base import is_module
-from farrail.parts.shelved import PartId
+from farrail.parts.inventory_item import PartId
 from farrail.planning.alike import Copies
 from farrail.planning.pieces import Task
 from farrail.planning.search import Found
 from farrail.readouts.figure import Figure
 from farrail.readouts.read import Readout, read
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from farrail.units import MICROMETRES_PER_MM
 
 
@@ -51,7 +51,7 @@ class Proposal:
 
 def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Proposal:
     """Return an answer as a train with its figures."""
-    rows: list[Laid] = list(task.head)
+    rows: list[MountedPart] = list(task.head)
     named: list[tuple[str, str]] = []
     copies = Copies()
     for number, gap in enumerate(answer.gaps):
@@ -59,7 +59,7 @@ def proposal_of(answer: Found, task: Task, train: Train, shelf: Shelf) -> Propos
             adjustable = piece.longest_um > piece.shortest_um
             setting = length / MICROMETRES_PER_MM if adjustable else None
             part = copies.part_of(piece)
-            rows.append(Laid(part=part.id, flipped=piece.flipped, setting_mm=setting))
+            rows.append(MountedPart(part=part.id, flipped=piece.flipped, setting_mm=setting))
             turned = say(", flipped") if piece.flipped else ""
             where = say(" at {setting:.2f}", setting=setting) if setting is not None else ""
             named.append((part.id, f"{part.name}{turned}{where}"))

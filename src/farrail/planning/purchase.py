@@ -5,10 +5,10 @@ from dataclasses import dataclass
 
 from farrail.cancel import Cancel
 from farrail.language import say
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.connections import Thread
+from farrail.parts.inventory_item import TO_BUY
 from farrail.parts.registry import Part
-from farrail.parts.shelved import TO_BUY
 from farrail.parts.standard_sizes import standard_shims, standard_spacers
 from farrail.planning.pieces import Piece, Task, pieces_of, useful
 from farrail.planning.proposal import Proposal, proposal_of
@@ -148,7 +148,7 @@ def _bought(
 
 def offers_wanted(shelf: Shelf, kit_prices: Mapping[str, float]) -> list[tuple[str, Offered]]:
     """Return the wanted loose parts and kits."""
-    loose = [p for p in shelf.values() if isinstance(p, Through) and p.fills and p.status in TO_BUY]
+    loose = [p for p in shelf.values() if isinstance(p, TubePart) and p.fills and p.status in TO_BUY]
     kits: dict[str, list[str]] = {}
     found = []
     for part in loose:

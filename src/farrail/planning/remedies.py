@@ -5,17 +5,17 @@ from dataclasses import dataclass
 
 from farrail.errors import FarRailError
 from farrail.language import say
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
+from farrail.parts.inventory_item import AT_HAND, TO_BUY
 from farrail.parts.kinds.ahead import FilterHolder, HolderRing
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND, TO_BUY
 from farrail.planning.polarisers import dropped_in
 from farrail.readouts.front.model import Front
 from farrail.readouts.read import read
-from farrail.train.layout import lay_out
+from farrail.train.layout import build_layout
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 MOST_REMEDIES = 12
 # A gain below this is none; a millimetre of focal length, or a tenth of a stop.
@@ -64,7 +64,7 @@ def _each(train: Train, shelf: Shelf, front: Front) -> list[Remedy]:
             continue
         seen.add(other.front_stack)
         try:
-            then = Front(lay_out(other, shelf))
+            then = Front(build_layout(other, shelf))
         except FarRailError:
             continue
         if _broken(then) > _broken(front) or not then.judged:
@@ -87,7 +87,7 @@ def _together(train: Train, shelf: Shelf, front: Front, found: list[Remedy]) -> 
         if best is None:
             break
         words.append(best.words)
-        here, now = best.train, Front(lay_out(best.train, shelf))
+        here, now = best.train, Front(build_layout(best.train, shelf))
         choice = _each(here, shelf, now)
     if len(words) < 2:
         return []
@@ -106,7 +106,7 @@ def _broken(front: Front) -> int:
     return sum(j.mismatch is not None for j in front.layout.joints if j.side.value == "front_stack")
 
 
-def _with_stack(train: Train, stack: tuple[Laid, ...]) -> Train:
+def _with_stack(train: Train, stack: tuple[MountedPart, ...]) -> Train:
     return train.model_copy(update={"front_stack": stack})
 
 
@@ -143,12 +143,12 @@ def _variants(train: Train, shelf: Shelf, front: Front) -> Iterator[tuple[str, T
             break
 
 
-def _held_in(laid: Laid, shelf: Shelf) -> list[str]:
+def _held_in(laid: MountedPart, shelf: Shelf) -> list[str]:
     """Return the names of the filters a holder holds."""
     return [shelf[one].name for one in (*laid.filters, laid.drop_in) if one is not None and one in shelf]
 
 
-def _graduated(stack: tuple[Laid, ...], shelf: Shelf) -> bool:
+def _graduated(stack: tuple[MountedPart, ...], shelf: Shelf) -> bool:
     """Whether a graduated sheet is in a holder, or in one that turns with it."""
     sheets = (shelf.get(one or "") for laid in stack for one in laid.filters)
     return any(isinstance(sheet, SheetFilter) and sheet.graded for sheet in sheets)
@@ -158,13 +158,13 @@ def _usable(part: Part) -> bool:
     return part.status in (*AT_HAND, *TO_BUY)
 
 
-def _instead(other: Part, part: Through, to_buy: bool) -> str:
+def _instead(other: Part, part: TubePart, to_buy: bool) -> str:
     """Return what taking another part in the place of one is called."""
     also = say("buy ") if to_buy else ""
     return say("{also}{name} instead of {name_2}", also=also, name=other.name, name_2=part.name)
 
 
-def _other_rings(train: Train, shelf: Shelf, parts: Sequence[Through]) -> Iterator[tuple[str, Train, bool]]:
+def _other_rings(train: Train, shelf: Shelf, parts: Sequence[TubePart]) -> Iterator[tuple[str, Train, bool]]:
     for index, part in enumerate(parts):
         if not isinstance(part, HolderRing):
             continue
@@ -180,7 +180,7 @@ def _other_rings(train: Train, shelf: Shelf, parts: Sequence[Through]) -> Iterat
                 )
 
 
-def _other_holders(train: Train, shelf: Shelf, parts: Sequence[Through]) -> Iterator[tuple[str, Train, bool]]:
+def _other_holders(train: Train, shelf: Shelf, parts: Sequence[TubePart]) -> Iterator[tuple[str, Train, bool]]:
     for index, part in enumerate(parts):
         if not isinstance(part, FilterHolder):
             continue

@@ -5,17 +5,17 @@ from dataclasses import dataclass
 
 from farrail.parts.connections import Gender, thread
 from farrail.parts.glass import Plate
+from farrail.parts.inventory_item import AT_HAND
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND
 from farrail.planning.rings import RingPlan, StepRing
 from farrail.readouts.front.model import Front
-from farrail.train.layout import lay_out
-from farrail.train.train import Conditions, Laid, Train
+from farrail.train.layout import build_layout
+from farrail.train.train import Conditions, MountedPart, Train
 
 # A usual screw-in filter where none of the main size is available: its cell, and what its rim takes off the thread.
 FILTER_MM, FILTER_RIM_MM = 5.0, 3.5
@@ -64,7 +64,7 @@ def _cost(lens_id: str, chain: Sequence[StepRing], main: float, shelf: Mapping[s
         return None
     parts: list[Part] = [_ring(ring, number) for number, ring in enumerate(chain)]
     parts.append(_filter(main, shelf))
-    row = tuple(Laid(part=part.id) for part in parts)
+    row = tuple(MountedPart(part=part.id) for part in parts)
     known = {part.id: part for part in (lens, camera, *parts)}
     shortest = lens.focal_length_mm.value
 
@@ -73,7 +73,7 @@ def _cost(lens_id: str, chain: Sequence[StepRing], main: float, shelf: Mapping[s
             id="ring-cost", name="ring cost", optic=lens.id, front_stack=row, camera=camera.id,
             conditions=Conditions(f_number=f_number),
         )  # fmt: skip
-        return Front(lay_out(train, known))
+        return Front(build_layout(train, known))
 
     tried = sorted({lens.f_number.value, max(USUAL_F_NUMBER, lens.f_number.value)}, reverse=True)
     lost = [behind(f_number).loss_at(shortest) for f_number in tried]

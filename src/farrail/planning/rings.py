@@ -12,11 +12,11 @@ from typing import Any
 from farrail.cancel import Cancel
 from farrail.language import say
 from farrail.parts.connections import Gender, Thread
+from farrail.parts.inventory_item import AT_HAND, TO_BUY
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND, TO_BUY
 from farrail.parts.usual import FILTER_THREADS_MM
 
 # What a usual step ring costs and how thick it is where the shelf has none; common practice, no source.

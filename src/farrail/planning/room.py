@@ -10,7 +10,7 @@ from farrail.planning.proposal import Proposal, proposal_of
 from farrail.planning.reorder import bridgeable
 from farrail.planning.search import Window, search
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 MOST_FITS = 6
 
@@ -41,7 +41,7 @@ def what_else_fits(
             for flipped in (False, True):
                 ends = (part.rear, part.front) if flipped else (part.front, part.rear)
                 slots = (None,) * part.slot_count
-                laid = Laid(part=part.id, flipped=flipped, filters=slots)
+                laid = MountedPart(part=part.id, flipped=flipped, filters=slots)
                 block = Block((laid,), *ends, microns(part.length_at(None).value))
                 other = replace(task, blocks=(*task.blocks[:place], block, *task.blocks[place:]))
                 if not bridgeable(other, pieces):

@@ -5,7 +5,7 @@ from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.readouts.read import read
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 LONGEST_NAME = 120
 
@@ -17,7 +17,7 @@ def states_of(train: Train, shelf: Shelf) -> tuple[Train, ...]:
     on what is taken off comes with it.
     """
     stack = train.front_stack
-    found: dict[tuple[Laid, ...], str] = {}
+    found: dict[tuple[MountedPart, ...], str] = {}
     for index, laid in enumerate(stack):
         part = shelf.get(laid.part)
         if not isinstance(part, RoundFilter | FilterHolder):
@@ -42,7 +42,7 @@ def states_of(train: Train, shelf: Shelf) -> tuple[Train, ...]:
     )
 
 
-def _mates(train: Train, stack: tuple[Laid, ...], shelf: Shelf) -> bool:
+def _mates(train: Train, stack: tuple[MountedPart, ...], shelf: Shelf) -> bool:
     """Whether a stack has no more joints that do not mate than the train has now."""
     wrong = [
         sum(joint.mismatch is not None for joint in read(one, shelf).layout.joints)

@@ -4,18 +4,18 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from farrail.language import say
-from farrail.parts.base import FixedLength, Through
+from farrail.parts.base import FixedLength, TubePart
 from farrail.parts.connections import Thread
+from farrail.parts.inventory_item import AT_HAND, TO_BUY
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.kinds.tubes import Adapter, Spacer
-from farrail.parts.shelved import AT_HAND, TO_BUY
 from farrail.planning.pieces import key_after, key_before
 from farrail.readouts.read import Readout, read
 from farrail.train.placed import Placed
 from farrail.train.rows import Shelf
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 MOST_SAVINGS = 8
 
@@ -58,12 +58,12 @@ def thinner_constructions(train: Train, shelf: Shelf) -> tuple[Saving, ...]:
 def _saved_mm(now: Readout, train: Train, shelf: Shelf) -> float | None:
     """Return what a change frees, None where it frees nothing or makes a joint worse."""
     then = read(train, shelf)
-    saves = round(now.spacing.laid_mm - then.spacing.laid_mm, 3)
+    saves = round(now.spacing.actual_mm - then.spacing.actual_mm, 3)
     wrong = [sum(j.mismatch is not None for j in r.layout.joints) for r in (now, then)]
     return saves if saves > 0.0005 and wrong[1] <= wrong[0] else None
 
 
-def _with_row(train: Train, index: int, laid: tuple[Laid, ...]) -> Train:
+def _with_row(train: Train, index: int, laid: tuple[MountedPart, ...]) -> Train:
     row = train.rear_train
     return train.model_copy(update={"rear_train": (*row[:index], *laid, *row[index + 1 :])})
 
@@ -77,7 +77,7 @@ def _other_parts(now: Readout, shelf: Shelf) -> Iterator[Saving]:
             if part.status not in (*AT_HAND, *TO_BUY) or part.path_length_mm.value >= placed.length.value:
                 continue
             to_buy = part.status in TO_BUY
-            if isinstance(part, Through) and part.fills and not (to_buy and isinstance(part, Adapter)):
+            if isinstance(part, TubePart) and part.fills and not (to_buy and isinstance(part, Adapter)):
                 continue  # the planner has tried without spacers, and with every loose part available
             for flipped in (False, True):
                 laid = placed.laid.model_copy(update={"part": part.id, "flipped": flipped})
@@ -107,7 +107,7 @@ def _held_filters(now: Readout, shelf: Shelf) -> Iterator[Saving]:
             bare = part.without_cell()
             best: Saving | None = None
             for first, second in _pairs(placed, rings):
-                row = (first, Laid(part=part.id, out_of_cell=bare is not part), second)
+                row = (first, MountedPart(part=part.id, out_of_cell=bare is not part), second)
                 other = _with_row(now.layout.train, placed.index, row)
                 saves = _saved_mm(now, other, shelf)
                 if saves is not None:
@@ -124,7 +124,7 @@ def _held_filters(now: Readout, shelf: Shelf) -> Iterator[Saving]:
                 yield best
 
 
-def _pairs(placed: Placed, rings: list[Adapter | Spacer]) -> Iterator[tuple[Laid, Laid]]:
+def _pairs(placed: Placed, rings: list[Adapter | Spacer]) -> Iterator[tuple[MountedPart, MountedPart]]:
     """Yield two rings that go where a housing is and whose own joint is a thread, which can hold a filter."""
     enters, leaves = key_before(placed.front), key_after(placed.rear)
     ways = [(r, False, r.front, r.rear) for r in rings] + [(r, True, r.rear, r.front) for r in rings]
@@ -134,7 +134,7 @@ def _pairs(placed: Placed, rings: list[Adapter | Spacer]) -> Iterator[tuple[Laid
         for other in seconds:
             twice = one[0].id == other[0].id and one[0].owned < 2
             if not twice and key_after(one[3]) == key_before(other[2]):
-                yield Laid(part=one[0].id, flipped=one[1]), Laid(part=other[0].id, flipped=other[1])
+                yield MountedPart(part=one[0].id, flipped=one[1]), MountedPart(part=other[0].id, flipped=other[1])
 
 
 def _cameras(now: Readout, shelf: Shelf) -> Iterator[Saving]:

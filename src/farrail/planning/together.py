@@ -12,9 +12,9 @@ from typing import Any
 from farrail.cancel import Cancel
 from farrail.errors import BadInput
 from farrail.language import say
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
+from farrail.parts.inventory_item import AT_HAND, PartId
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND, PartId
 from farrail.planning.pieces import Task, pieces_at_hand, task_of, useful
 from farrail.planning.plan import Proof, window_of
 from farrail.planning.proposal import Proposal, proposal_of
@@ -211,7 +211,7 @@ def _solve(
 
 
 def _loose(part: Part) -> bool:
-    return isinstance(part, Through) and part.fills and part.status in AT_HAND
+    return isinstance(part, TubePart) and part.fills and part.status in AT_HAND
 
 
 def _again(offer: Offered, owned: Shelf) -> bool:

@@ -19,7 +19,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.figure import Figure
 from farrail.readouts.read import Readout
 from farrail.readouts.unknowns import Unknown, unknowns_of, with_values
-from farrail.train.layout import Layout, lay_out
+from farrail.train.layout import Layout, build_layout
 from farrail.train.rows import Shelf
 from farrail.train.train import Side, Train
 
@@ -200,7 +200,7 @@ class Box:
     @cached_property
     def layout(self) -> Layout:
         """The train at its typical values."""
-        return lay_out(self.train, self.shelf)
+        return build_layout(self.train, self.shelf)
 
     @cached_property
     def unknowns(self) -> tuple[Unknown, ...]:
@@ -224,7 +224,7 @@ class Box:
             rows = replace(self.layout, optic=lens, parts=shelf)
             rows.__dict__["trace"] = self.layout.trace
             return Readout(rows)
-        return Readout(lay_out(self.train, shelf))
+        return Readout(build_layout(self.train, shelf))
 
     def at(self, subject: str, point: Point) -> Values:
         """Return a subject's figures at a point; none where the train cannot be judged there."""

@@ -36,7 +36,7 @@ from farrail.readouts.spacing.findings import spacing_findings
 from farrail.readouts.spacing.focuser_figures import focuser_and_guider_figures
 from farrail.readouts.spacing.model import Spacing
 from farrail.readouts.spacing.verdict import Verdict, verdict_on
-from farrail.train.layout import Layout, lay_out
+from farrail.train.layout import Layout, build_layout
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
 from farrail.units import stops_lost
@@ -194,4 +194,4 @@ def read(train: Train, shelf: Shelf) -> Readout:
     Raises:
         BadWorkbook: the train names parts the shelf does not have.
     """
-    return Readout(lay_out(train, shelf))
+    return Readout(build_layout(train, shelf))

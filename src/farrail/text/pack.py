@@ -1,6 +1,6 @@
 """What to pack, as plain rows: parts, the pouches and cases they go into, tools and small spares."""
 
-from farrail.assembly.packing import Packing, Taken, cases_of, packing_of, taken_for, with_cases
+from farrail.assembly.packing import Assignment, Packing, cases_of, packing_of, taken_for, with_cases
 from farrail.assembly.steps import steps_of
 from farrail.language import N_, say
 from farrail.quantities import headed, mass_words
@@ -39,7 +39,7 @@ def _row(what: str, key: str, name: str, count: int = 1, note: str = "", into: s
     return {"key": key, "what": what, "name": name, "count": count, "note": note, "into": into}
 
 
-def _packing(taken: tuple[Taken, ...], shelf: Shelf | None) -> Packing:
+def _packing(taken: tuple[Assignment, ...], shelf: Shelf | None) -> Packing:
     return packing_of(taken, () if shelf is None else cases_of(shelf))
 
 

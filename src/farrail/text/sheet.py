@@ -10,7 +10,7 @@ from farrail.readouts.headlines import train_headline
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.names import glass_name, line_name, requirement_name
 from farrail.text.pack import pack_rows, packed_mass
-from farrail.text.steps import STAGES, TOOLS, caution_words, told
+from farrail.text.steps import STAGES, TOOLS, caution_words, step_words
 from farrail.train.rows import Shelf
 
 # An error that two decimals show as nothing.
@@ -34,7 +34,7 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
     stages: list[dict[str, object]] = []
     for stage, title in STAGES.items():
         mine = [
-            {"key": s.key, "number": s.number, **vars(told(s)), "done": s.key in done,
+            {"key": s.key, "number": s.number, **vars(step_words(s)), "done": s.key in done,
              "tool": str(TOOLS[s.tool]) if s.tool is not None else ""}
             for s in steps if s.stage is stage
         ]  # fmt: skip

@@ -11,7 +11,7 @@ from farrail.quantities import decimal, mass_words
 
 
 @dataclass(frozen=True)
-class Told:
+class StepWords:
     """One step in words: what, how, why."""
 
     what: str
@@ -36,14 +36,14 @@ TOOLS = {
 _SNUG = N_("Snug, then no more: rings seize in the cold, and a cell that is forced cracks its glass.")
 
 
-Teller = Callable[[StepValues], Told]
+Teller = Callable[[StepValues], StepWords]
 
 
 def _plain(what: Message, how: Message, why: Message) -> Teller:
     """Return a teller that puts the values of a step into its words."""
 
-    def tell(v: StepValues) -> Told:
-        return Told(*(_filled(text, v) for text in (what, how, why)))
+    def tell(v: StepValues) -> StepWords:
+        return StepWords(*(_filled(text, v) for text in (what, how, why)))
 
     return tell
 
@@ -55,25 +55,25 @@ def _filled(text: Message, values: StepValues) -> str:
     return say(text, **{name: decimal(one) if isinstance(one, float) else one for name, one in named.items()})
 
 
-def _wheel_way(v: StepValues) -> Told:
+def _wheel_way(v: StepValues) -> StepWords:
     toward = say("toward the sensor") if v["nearer_sensor"] else say("away from the sensor, as in this train")
     why = say("The closer filters are to the sensor, the smaller they can be.")
     if not v["nearer_sensor"]:
         why = joined(why, say("The same holds if it is reversed; Vignetting shows whether that is worth new flats."))
-    return Told(
+    return StepWords(
         say("Face {part} with its seats {toward}.", part=v["part"], toward=toward),
         say("Check which side of the housing the carousel is on."),
         why,
     )
 
 
-def _set_length(v: StepValues) -> Told:
-    return Told(say("Set {part} to {set_mm:.2f mm}.", part=v["part"], set_mm=v["set_mm"]), say("Measure shoulder to shoulder with the caliper, then lock it."),
+def _set_length(v: StepValues) -> StepWords:
+    return StepWords(say("Set {part} to {set_mm:.2f mm}.", part=v["part"], set_mm=v["set_mm"]), say("Measure shoulder to shoulder with the caliper, then lock it."),
                 say("Its length is part of the back focus; unlocked it turns as the next part is screwed on."))  # fmt: skip
 
 
-def _held(v: StepValues) -> Told:
-    return Told(
+def _held(v: StepValues) -> StepWords:
+    return StepWords(
         say(
             "Put {part} between {before} and {after}; hold glass by its edge.",
             part=v["part"],
@@ -85,9 +85,9 @@ def _held(v: StepValues) -> Told:
     )
 
 
-def _onto(v: StepValues) -> Told:
+def _onto(v: StepValues) -> StepWords:
     where = say("the focuser") if v["telescope"] else say("the lens")
-    return Told(
+    return StepWords(
         say(
             "{also} the train on {left}: {right} goes first ({thread}).",
             also=say("Screw") if v["threaded"] else say("Set"),
@@ -100,31 +100,31 @@ def _onto(v: StepValues) -> Told:
     )
 
 
-def _filter_in(v: StepValues, bare: bool) -> Told:
+def _filter_in(v: StepValues, bare: bool) -> StepWords:
     place = (
         say("slot {slot} of {seat}", slot=v["slot"], seat=v["seat"])
         if v["wheel"]
         else say("a tray of {seat}", seat=v["seat"])
     )
     if bare:
-        return Told(
+        return StepWords(
             say("Put {part} into {place}.", part=v["part"], place=place),
             say(
                 "Hold it by its edge, blow both faces, put it in, then fit mask and screws with the driver held clear."
             ),
             say("A finger on the glass shows in every frame, and gloves leave marks too."),
         )
-    return Told(say("Screw {part} into {place}.", part=v["part"], place=place), say("Blow both faces; turn backwards until the thread drops in, then forward."),
+    return StepWords(say("Screw {part} into {place}.", part=v["part"], place=place), say("Blow both faces; turn backwards until the thread drops in, then forward."),
                 str(_SNUG))  # fmt: skip
 
 
-def _joint(v: StepValues) -> Told:
-    return Told(say("Screw {right} on {left} ({thread}).", right=v["right"], left=v["left"], thread=v["thread"]),
+def _joint(v: StepValues) -> StepWords:
+    return StepWords(say("Screw {right} on {left} ({thread}).", right=v["right"], left=v["left"], thread=v["thread"]),
                 say("Turn backwards until the thread drops in, then forward by hand."), str(_SNUG))  # fmt: skip
 
 
-def _sheet(v: StepValues, words: str, how: str, why: str) -> Told:
-    return Told(
+def _sheet(v: StepValues, words: str, how: str, why: str) -> StepWords:
+    return StepWords(
         say(
             "{words} {part} into slot {slot} of {holder}.",
             words=words,
@@ -137,10 +137,10 @@ def _sheet(v: StepValues, words: str, how: str, why: str) -> Told:
     )
 
 
-def _drop_in(v: StepValues) -> Told:
+def _drop_in(v: StepValues) -> StepWords:
     turned = say("Mark to mark, its wheel held while it is turned home; see that it still turns.")
     how = turned if v["polariser"] else say("By its rim, until it snaps.")
-    return Told(say("Set {part} into {holder} before that goes on.", part=v["part"], holder=v["holder"]), how,
+    return StepWords(say("Set {part} into {holder} before that goes on.", part=v["part"], holder=v["holder"]), how,
                 say("Behind the filters it is out of reach once the holder is fitted."))  # fmt: skip
 
 
@@ -263,7 +263,7 @@ CAUTIONS: dict[str, tuple[Message, Message]] = {
 }  # fmt: skip
 
 
-def told(step: Step) -> Told:
+def step_words(step: Step) -> StepWords:
     """Return a step in words."""
     return STEPS[step.rule](step.hit.values)
 

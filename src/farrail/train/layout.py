@@ -9,15 +9,15 @@ from functools import cached_property
 
 from farrail.errors import BadWorkbook
 from farrail.language import say
-from farrail.parts.base import Optic, Through
+from farrail.parts.base import Optic, TubePart
 from farrail.parts.connections import Connection
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Quantity, assumed, published
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
 from farrail.train.first_order import FirstOrder
 from farrail.train.joints import End, Joint, chain_joints, ends_of
 from farrail.train.placed import Placed
@@ -25,7 +25,7 @@ from farrail.train.rotation import rotations_of
 from farrail.train.rows import Shelf, optic_ends_of
 from farrail.train.seating import Held, Member, gaps_of, held_filters, is_bare_glass
 from farrail.train.trace import TracedRows
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ class Layout(TracedRows):
         return tuple(turned.angle_deg for turned in rotations_of(self))
 
 
-def lay_out(train: Train, shelf: Shelf) -> Layout:
+def build_layout(train: Train, shelf: Shelf) -> Layout:
     """Build a train's layout.
 
     Args:
@@ -132,9 +132,9 @@ def _find(shelf: Shelf, part_id: PartId, train: Train) -> Part:
     return part
 
 
-def _tube(shelf: Shelf, laid: Laid, train: Train) -> Through:
+def _tube(shelf: Shelf, laid: MountedPart, train: Train) -> TubePart:
     part = _find(shelf, laid.part, train)
-    if not isinstance(part, Through):
+    if not isinstance(part, TubePart):
         raise BadWorkbook(
             "Train “{name}” has {name_2} between other parts; only parts with two ends can be there.",
             name=train.name,
@@ -145,7 +145,7 @@ def _tube(shelf: Shelf, laid: Laid, train: Train) -> Through:
     return part.without_cell() if laid.out_of_cell and isinstance(part, RoundFilter) else part
 
 
-def _members(optic: Optic, parts: list[Through], train: Train, camera: Camera | None) -> list[Member]:
+def _members(optic: Optic, parts: list[TubePart], train: Train, camera: Camera | None) -> list[Member]:
     """Return the rear train as its seating sees it: optic, parts, camera."""
     members = [Member(optic, None, optic_ends_of(optic, train)[1], 0.0)]
     for laid, part in zip(train.rear_train, parts, strict=True):
@@ -158,9 +158,13 @@ def _members(optic: Optic, parts: list[Through], train: Train, camera: Camera | 
 
 
 def _place_rear(
-    row: tuple[Laid, ...], parts: list[Through], lengths: list[Quantity], start_mm: float, apart: dict[int, float],
+    row: tuple[MountedPart, ...],
+    parts: list[TubePart],
+    lengths: list[Quantity],
+    start_mm: float,
+    apart: dict[int, float],
     held: dict[int, Held],
-) -> tuple[list[Placed], float]:  # fmt: skip
+) -> tuple[list[Placed], float]:
     """Return the rear train at its places, and where the camera's flange is."""
     placed, z, joint_mm = [], start_mm, start_mm
     for index, (laid, part, length) in enumerate(zip(row, parts, lengths, strict=True)):
@@ -186,7 +190,7 @@ def _gap_before_next(index: int, apart: dict[int, float], held: dict[int, Held],
     return apart.get(following, 0.0)
 
 
-def _place_front(row: tuple[Laid, ...], parts: list[Through], seat_mm: float) -> list[Placed]:
+def _place_front(row: tuple[MountedPart, ...], parts: list[TubePart], seat_mm: float) -> list[Placed]:
     placed, z = [], seat_mm
     for index, (laid, part) in enumerate(zip(row, parts, strict=True)):
         length = part.length_at(laid.setting_mm)

@@ -3,15 +3,15 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from farrail.parts.base import PartBase, Through
+from farrail.parts.base import PartBase, TubePart
 from farrail.parts.connections import Connection
 from farrail.parts.glass import Glass
-from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassRole
+from farrail.parts.in_beam import Aperture, ApertureRole, GlassRole, Installation
+from farrail.parts.inventory_item import InventoryItem, PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin, Quantity
-from farrail.parts.shelved import PartId, Shelved
 from farrail.train.seating import Held
-from farrail.train.train import Laid, Side
+from farrail.train.train import MountedPart, Side
 
 _OTHER_END = {
     ApertureRole.FRONT_END: ApertureRole.REAR_END,
@@ -40,8 +40,8 @@ class Placed:
 
     side: Side
     index: int
-    part: Through
-    laid: Laid
+    part: TubePart
+    laid: MountedPart
     length: Quantity
     z_front_mm: float
     z_rear_mm: float
@@ -69,11 +69,11 @@ class Placed:
         """Return where a place of the part's own, counted from its front as the maker draws it, is on the rail."""
         return self.z_rear_mm - at_mm if self.laid.flipped else self.z_front_mm + at_mm
 
-    def filled(self, parts: Mapping[PartId, PartBase]) -> Filled:
+    def filled(self, parts: Mapping[PartId, PartBase]) -> Installation:
         """Return how it is and what is in it."""
         laid = self.laid
         ends = (self.rear, self.front) if laid.flipped else (self.front, self.rear)
-        return Filled(
+        return Installation(
             length=self.length,
             span_mm=self.z_rear_mm - self.z_front_mm,
             front=ends[0],
@@ -90,7 +90,7 @@ class Placed:
 class PlacedGlass:
     """Glass in the beam: its front surface on the rail and whose glass it is."""
 
-    part: Shelved
+    part: InventoryItem
     glass: Glass
     z_front_mm: float
     diameter_mm: float
@@ -137,7 +137,7 @@ class PlacedAperture:
         cut_mm: of a hood cut out in petals, by how much it reaches less far at the frame's corners and at its sides.
     """
 
-    part: Shelved
+    part: InventoryItem
     role: ApertureRole
     diameter: Quantity
     path: str

@@ -5,10 +5,10 @@ from dataclasses import dataclass
 
 from farrail.parts.base import Optic
 from farrail.parts.connections import Connection
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
 from farrail.train.joints import Joint
 from farrail.train.placed import Placed
 from farrail.train.seating import JointGap

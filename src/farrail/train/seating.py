@@ -11,7 +11,7 @@ from enum import StrEnum
 from typing import TypeGuard
 
 from farrail.language import say
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.connections import (
     INTERNAL_MINOR_PITCHES,
     Connection,
@@ -161,7 +161,7 @@ def gaps_of(members: Sequence[Member], held: dict[int, Held]) -> list[JointGap]:
 
 
 def _shim(member: Member) -> bool:
-    return isinstance(member.part, Through) and member.part.passes_thread
+    return isinstance(member.part, TubePart) and member.part.passes_thread
 
 
 def _passes(member: Member) -> bool:

@@ -21,14 +21,14 @@ class PlacedLens:
     z_mm: float
 
 
-Met: TypeAlias = PlacedAperture | PlacedGlass | PlacedLens
+TraceElement: TypeAlias = PlacedAperture | PlacedGlass | PlacedLens
 
 
 @dataclass(frozen=True)
 class Trace:
     """Everything between the scene and the sensor that does something to the light, in the order it is met."""
 
-    met: tuple[Met, ...]
+    met: tuple[TraceElement, ...]
 
     @cached_property
     def apertures(self) -> tuple[PlacedAperture, ...]:
@@ -72,10 +72,10 @@ def trace_of(rows: Rows) -> Trace:
     return Trace(tuple(_met(rows)))
 
 
-def met_in(placed: Placed, rows: Rows | None = None) -> list[Met]:
+def met_in(placed: Placed, rows: Rows | None = None) -> list[TraceElement]:
     """Return what a placed part puts into the beam, toward the scene first."""
     filled = placed.filled(rows.parts if rows is not None else {})
-    found: list[Met] = [placed_aperture(placed, aperture) for aperture in placed.part.apertures(filled)]
+    found: list[TraceElement] = [placed_aperture(placed, aperture) for aperture in placed.part.apertures(filled)]
     lens = placed.part.thin_lens()
     if lens is not None and placed.side is Side.REAR:
         at = lens.at.value if lens.at is not None else (placed.z_rear_mm - placed.z_front_mm) / 2.0
@@ -100,11 +100,11 @@ def met_in(placed: Placed, rows: Rows | None = None) -> list[Met]:
     return sorted(found, key=_z_mm) if placed.z_rear_mm >= placed.z_front_mm else found
 
 
-def _z_mm(met: Met) -> float:
+def _z_mm(met: TraceElement) -> float:
     return met.z_front_mm if isinstance(met, PlacedGlass) else met.z_mm
 
 
-def _met(rows: Rows) -> Iterator[Met]:
+def _met(rows: Rows) -> Iterator[TraceElement]:
     for placed in reversed(rows.front):
         yield from met_in(placed, rows)
     if isinstance(rows.optic, Telescope):

@@ -10,7 +10,7 @@ from typing import Annotated
 from pydantic import Field
 
 from farrail.parts.frozen import Frozen
-from farrail.parts.shelved import PartId
+from farrail.parts.inventory_item import PartId
 
 Standoff = Annotated[float, Field(ge=0.0, le=200.0)]
 Shift = Annotated[float, Field(ge=-500.0, le=500.0)]
@@ -36,7 +36,7 @@ class GuidePort(Frozen):
     between: Annotated[tuple[PartId, ...], Field(max_length=24)] = ()
 
 
-class Laid(Frozen):
+class MountedPart(Frozen):
     """One part as it is in a train.
 
     Attributes:
@@ -156,12 +156,12 @@ class Built(Frozen):
     day: Day
     optic: PartId
     optic_reversed: bool = False
-    front_stack: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
-    rear_train: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
+    front_stack: Annotated[tuple[MountedPart, ...], Field(max_length=60)] = ()
+    rear_train: Annotated[tuple[MountedPart, ...], Field(max_length=60)] = ()
     camera: PartId | None = None
     camera_bare: bool = False
 
-    def row(self, side: Side) -> tuple[Laid, ...]:
+    def row(self, side: Side) -> tuple[MountedPart, ...]:
         """Return the parts on one side as they were."""
         return self.front_stack if side is Side.FRONT else self.rear_train
 
@@ -174,8 +174,8 @@ class Train(Frozen):
     optic: PartId
     # A lens flipped: its filter thread faces the camera.
     optic_reversed: bool = False
-    front_stack: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
-    rear_train: Annotated[tuple[Laid, ...], Field(max_length=60)] = ()
+    front_stack: Annotated[tuple[MountedPart, ...], Field(max_length=60)] = ()
+    rear_train: Annotated[tuple[MountedPart, ...], Field(max_length=60)] = ()
     camera: PartId | None = None
     # The camera is used with its front ring taken off.
     camera_bare: bool = False
@@ -186,7 +186,7 @@ class Train(Frozen):
     ticks: Annotated[tuple[Tick, ...], Field(max_length=400)] = ()
     built: Built | None = None
 
-    def row(self, side: Side) -> tuple[Laid, ...]:
+    def row(self, side: Side) -> tuple[MountedPart, ...]:
         """Return the parts on one side."""
         return self.front_stack if side is Side.FRONT else self.rear_train
 

@@ -5,8 +5,8 @@ from pathlib import Path
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
+from farrail.ui.accessibility import speak
 from farrail.ui.language_choice import translate_qt
-from farrail.ui.speaking import speak
 from farrail.ui.theme.fonts import load_fonts
 from farrail.ui.widgets.focus_ring import FocusRing
 

@@ -8,7 +8,8 @@ from typing import Any
 
 from farrail.errors import BadInput, FarRailError
 from farrail.language import current, say
-from farrail.ui.paper import ask_for_folder, drawing_application, new_pdf, painting
+from farrail.ui.painting import painting
+from farrail.ui.paper import ask_for_folder, drawing_application, new_pdf
 from farrail.workbook.store import read_file, write_text
 
 ENDINGS = (".pdf", ".html", ".htm")

@@ -33,7 +33,7 @@ def choices(session: Session, anew: Callable[[], None]) -> Iterator[Entry]:
     """Return the languages there are, and following the system; `anew` makes the windows again."""
     named = [(say("Language: {name}", name=NAMES.get(code, code)), code) for code in language.languages()]
     for title, code in (*named, (say("Language: as the system has it"), AS_SYSTEM)):
-        chosen = language.kept() == code
+        chosen = language.saved() == code
         act = partial(choose, session, code, anew)
         yield Entry(title, say("in use") if chosen else say("language"), act, chosen)
 
@@ -41,7 +41,7 @@ def choices(session: Session, anew: Callable[[], None]) -> Iterator[Entry]:
 def choose(session: Session, code: str, anew: Callable[[], None]) -> None:
     """Use a language from now on, in every window and at every start; "" follows the system."""
     try:
-        language.keep(code)
+        language.save(code)
     except OSError as error:
         session.message.emit(say("The language cannot be saved ({strerror}).", strerror=error.strerror), True)
         return

@@ -27,7 +27,7 @@ def choose(session: Session, unit: LengthUnit, anew: Callable[[], None]) -> None
     if unit is lengths.current():
         return
     try:
-        lengths.keep(unit)
+        lengths.save(unit)
     except OSError as error:
         session.message.emit(say("The unit cannot be kept ({strerror}).", strerror=error.strerror), True)
         return

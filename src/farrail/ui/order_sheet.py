@@ -8,7 +8,8 @@ from PySide6.QtGui import QFont, QPainter, QPainterPath, QPdfWriter, QPen, QPoly
 from farrail.assembly.order import AdapterOrder, Point, outline, thread_lines
 from farrail.assembly.order_words import order_words
 from farrail.language import say
-from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf, painting
+from farrail.ui.painting import painting
+from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf
 from farrail.ui.theme.fonts import font, on_paper
 
 MARGIN_MM = 18.0

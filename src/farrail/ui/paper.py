@@ -6,7 +6,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from PySide6.QtCore import QBuffer, QIODevice, QMarginsF
-from PySide6.QtGui import QPageLayout, QPageSize, QPaintDevice, QPainter, QPdfWriter
+from PySide6.QtGui import QPageLayout, QPageSize, QPdfWriter
 from PySide6.QtWidgets import QApplication
 
 from farrail.errors import FarRailError
@@ -41,16 +41,6 @@ def drawing_application() -> QApplication:
     prepare_application(made)
     apply_theme(PAPER)
     return made
-
-
-@contextmanager
-def painting(device: QPaintDevice) -> Iterator[QPainter]:
-    """Paint on a device; an error while painting ends it too, for a device that goes while it is painted on crashes."""
-    painter = QPainter(device)
-    try:
-        yield painter
-    finally:
-        painter.end()
 
 
 @contextmanager

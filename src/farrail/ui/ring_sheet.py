@@ -9,7 +9,8 @@ from farrail.assembly.ring import RingShape
 from farrail.assembly.ring_words import ring_words
 from farrail.errors import FarRailError
 from farrail.language import say
-from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf, painting
+from farrail.ui.painting import painting
+from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf
 from farrail.ui.theme.fonts import font, on_paper
 
 # Printed at 100 %, this strip is as long as it says.

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from farrail.train.train import Laid, Side
+from farrail.train.train import MountedPart, Side
 
-Row = tuple[Laid, ...]
+Row = tuple[MountedPart, ...]
 
 
 @dataclass(frozen=True)

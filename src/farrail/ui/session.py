@@ -11,18 +11,18 @@ from PySide6.QtCore import QObject, Signal, SignalInstance
 
 from farrail.errors import FarRailError
 from farrail.language import begun_small, joined, say
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Origin
-from farrail.parts.shelved import PartId
 from farrail.readouts.figure import Figure
 from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.read import Readout, read
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from farrail.trouble import TroubleLog
 from farrail.ui.background_task import Same
 from farrail.ui.document import Document, try_lock
 from farrail.ui.selection import NOTHING, Selection, moved
-from farrail.workbook.edits.voids import Dated
+from farrail.workbook.edits.invalid_flats import WithDate
 from farrail.workbook.history import MOST_STEPS, Edit, History
 from farrail.workbook.lock import FileLock
 from farrail.workbook.recovery import Left
@@ -70,7 +70,7 @@ class Session(QObject):
         self._listen()
         self.selection = NOTHING
         # The row that the selection is an index of, as it was then: parts are found in it again after a change.
-        self._selection_row: tuple[Laid, ...] = ()
+        self._selection_row: tuple[MountedPart, ...] = ()
         # A value is being dragged: only the drawing and the station's pictures follow the hand.
         self.dragging = False
         # Where the numbers come from that are being typed.
@@ -255,7 +255,7 @@ class Session(QObject):
         """
         before = self.history.standing()
         try:
-            if not self.history.do(Dated(edit, date.today().isoformat())):
+            if not self.history.do(WithDate(edit, date.today().isoformat())):
                 return False
         except FarRailError as error:
             self.message.emit(str(error), True)

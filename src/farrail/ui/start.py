@@ -46,7 +46,7 @@ def run(arguments: list[str]) -> int:
         raise FarRailError("One workbook at a time, please; {count} names were given.", count=len(arguments))
     check_display()
     if joins:
-        from farrail.ui.joining import handed_over
+        from farrail.ui.single_instance import handed_over
 
         if handed_over(arguments[0] if arguments else ""):
             return 0
@@ -77,11 +77,11 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
 
     prepare_application(app)
     from farrail.trouble import watch
-    from farrail.ui.ending import Ending
+    from farrail.ui.gc_control import Tidying
     from farrail.ui.session import Session
+    from farrail.ui.shutdown import Ending
     from farrail.ui.theme.apply import apply_theme, choose_theme, current_theme
     from farrail.ui.theme.choice import kept_choice, theme_of
-    from farrail.ui.tidying import Tidying
     from farrail.ui.windows import Windows
 
     settings = QSettings()
@@ -109,7 +109,7 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
 
 def _listen(windows: "Windows") -> None:
     """Hear what a second start hands over; what that needs is loaded once the window is."""
-    from farrail.ui.joining import Listening
+    from farrail.ui.single_instance import Listening
 
     Listening(windows.show_file, windows)
 

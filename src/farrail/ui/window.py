@@ -19,25 +19,24 @@ from PySide6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 from farrail.language import begun_small, say
 from farrail.planning.offers import Offer
 from farrail.readouts.read import read
-from farrail.ui import finding
+from farrail.ui import command_search
 from farrail.ui.actions.commands import Keys, make_action
 from farrail.ui.actions.exports import ExportCommands
 from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.rail_menu import show_rail_menu
 from farrail.ui.actions.tables import TableCommands
 from farrail.ui.actions.trains import TrainCommands
+from farrail.ui.autosave import Keeping
 from farrail.ui.build_sheet import draw_sheet_on
 from farrail.ui.dropping import Dropping
 from farrail.ui.findings_column import FindingsColumn
 from farrail.ui.first.first_page import FirstPage
 from farrail.ui.floating import Floating
-from farrail.ui.folding import Folding
 from farrail.ui.header import Header
-from farrail.ui.keeping import Keeping
 from farrail.ui.keys import EnterPresses, tell_more
 from farrail.ui.rail.view import RailView
-from farrail.ui.ranging import Ranging
-from farrail.ui.remembering import Remembering
+from farrail.ui.range_worker import Ranging
+from farrail.ui.responsive_layout import Folding
 from farrail.ui.session import Session
 from farrail.ui.sheets import show_about, show_keys
 from farrail.ui.station_stack import StationStack
@@ -60,6 +59,7 @@ from farrail.ui.widgets.palette import Palette
 from farrail.ui.widgets.plain import plain_tip, plain_title
 from farrail.ui.widgets.short_field import ShortField
 from farrail.ui.window_menus import WindowMenus
+from farrail.ui.window_state import Remembering
 from farrail.workbook.routes.answer import Route
 
 if TYPE_CHECKING:
@@ -79,7 +79,7 @@ class MainWindow(QMainWindow):
     # A file, or None for the first page, is wanted in a window of its own.
     open_apart_wanted = Signal(object)
     # Every window is wanted again, since what it was made from is shown otherwise now.
-    anew_wanted = Signal()
+    rebuild_requested = Signal()
     closed = Signal()
 
     def __init__(self, session: Session, settings: QSettings, recovery_folder: Path) -> None:
@@ -109,7 +109,7 @@ class MainWindow(QMainWindow):
         self._dropping = Dropping(self, self._show_frames, lambda path: self.files.opener(path)(), self._show_table)
         self.themes = ThemeChoice(self, settings, self.header.recolour)
         self._actions = self._make_actions()
-        self._ways = partial(finding.ways_of_telling, self.session, self.themes, self.anew_wanted.emit)
+        self._ways = partial(command_search.ways_of_telling, self.session, self.themes, self.rebuild_requested.emit)
         self._menus = WindowMenus(self._actions, self.header, self.files, self.trains, self.parts, self._ways, self)
         self._connect()
         self._keeping = Keeping(session, self)
@@ -400,7 +400,7 @@ class MainWindow(QMainWindow):
     def show_palette(self) -> None:
         """Show the palette in the window's upper third."""
         made = [action for action in self._actions.values() if action.objectName() != "act_palette"]
-        entries = finding.everything(
+        entries = command_search.everything(
             made, self.session, self.stations, self._open_part, self._ways(), lambda key: self._help().show(key), self
         )
         palette = Palette(entries, self)

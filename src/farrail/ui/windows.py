@@ -39,7 +39,7 @@ class Windows(QObject):
         window = MainWindow(session, self._settings, self._recovery)
         self._open.append(window)
         window.another_wanted.connect(lambda: self.beside(window))
-        window.anew_wanted.connect(self.anew)
+        window.rebuild_requested.connect(self.anew)
         window.open_apart_wanted.connect(lambda path: self.show_file(path, window))
         window.closed.connect(lambda: self._forget(window))
         window.files.shown_already = lambda path: self._raise_if_open(path, window)

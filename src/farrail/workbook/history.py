@@ -128,18 +128,18 @@ class History:
         """Count no workbook as saved, as after a recovery."""
         self._saved = self._present.model_copy()
 
-    def standing(self) -> "Standing":
+    def standing(self) -> "Snapshot":
         """Return where the history is, to come back to should the next step turn out to be no good."""
-        return Standing(self._present, tuple(self._done), tuple(self._undone))
+        return Snapshot(self._present, tuple(self._done), tuple(self._undone))
 
-    def back_to(self, standing: "Standing") -> None:
+    def back_to(self, standing: "Snapshot") -> None:
         """Stand there again, as if what was done since had not been."""
         self._present = standing.present
         self._done, self._undone = list(standing.done), list(standing.undone)
 
 
 @dataclass(frozen=True)
-class Standing:
+class Snapshot:
     """Where a history is: the present workbook, the steps that led to it, the steps undone."""
 
     present: Workbook

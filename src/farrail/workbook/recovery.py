@@ -19,7 +19,7 @@ from typing import IO
 
 from farrail.errors import FarRailError
 from farrail.workbook.reading import from_text
-from farrail.workbook.safe_files import TEMPORARY, private_file, private_folder, sweep, told
+from farrail.workbook.safe_files import TEMPORARY, errors_reported, private_file, private_folder, sweep
 from farrail.workbook.store import digest_at, read_file
 from farrail.workbook.workbook import Workbook
 
@@ -92,7 +92,7 @@ class Autosave:
         where = None if belongs_to is None else str(belongs_to)
         head = json.dumps({"belongs_to": where, "digest": digest, "kept_at": time.time()})
         data = f"{head}\n{workbook.model_dump_json()}".encode()
-        with self._one, told(self._path, saving=True):
+        with self._one, errors_reported(self._path, saving=True):
             if number <= self._written:
                 return
             private_folder(self._path.parent)

@@ -23,7 +23,7 @@ TEMPORARY = ".far-rail-tmp"
 
 
 @contextlib.contextmanager
-def told(path: Path, *, saving: bool) -> Iterator[None]:
+def errors_reported(path: Path, *, saving: bool) -> Iterator[None]:
     """Turn the operating system's errors into one sentence about saving a file, or reading it.
 
     Raises:
@@ -68,7 +68,7 @@ def read_bytes(path: Path, most: int) -> bytes:
         StoreError: it cannot be read, or is no regular file.
         BadWorkbook: it is larger.
     """
-    with told(path, saving=False):
+    with errors_reported(path, saving=False):
         # Opening a pipe waits for its other end; without waiting it can be asked what it is.
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
         try:

@@ -3,10 +3,10 @@
 from collections.abc import Iterable, Mapping
 
 from farrail.errors import EditRefused
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
+from farrail.parts.inventory_item import PartId
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from farrail.workbook.workbook import Workbook
 
 ROWS = ("front_stack", "rear_train")
@@ -23,7 +23,7 @@ def with_slots(workbook: Workbook, parts: Iterable[Part], *, keep_filters: bool 
     Raises:
         EditRefused: a filter is in a slot that its part no longer has.
     """
-    slotted = {part.id: part for part in parts if isinstance(part, Through) and part.slot_count}
+    slotted = {part.id: part for part in parts if isinstance(part, TubePart) and part.slot_count}
     if not slotted:
         return workbook
     trains = tuple(_fitted(train, slotted, keep_filters) for train in workbook.trains)
@@ -31,10 +31,10 @@ def with_slots(workbook: Workbook, parts: Iterable[Part], *, keep_filters: bool 
     return workbook if unchanged else workbook.model_copy(update={"trains": trains})
 
 
-def _fitted(train: Train, slotted: Mapping[PartId, Through], keep_filters: bool) -> Train:
+def _fitted(train: Train, slotted: Mapping[PartId, TubePart], keep_filters: bool) -> Train:
     rows = {}
     for name in ROWS:
-        row: tuple[Laid, ...] = getattr(train, name)
+        row: tuple[MountedPart, ...] = getattr(train, name)
         if any(laid.part in slotted and len(laid.filters) != slotted[laid.part].slot_count for laid in row):
             rows[name] = tuple(
                 _with_slots(laid, slotted[laid.part], train, keep_filters) if laid.part in slotted else laid
@@ -43,7 +43,7 @@ def _fitted(train: Train, slotted: Mapping[PartId, Through], keep_filters: bool)
     return train.model_copy(update=rows) if rows else train
 
 
-def _with_slots(laid: Laid, part: Through, train: Train, keep_filters: bool) -> Laid:
+def _with_slots(laid: MountedPart, part: TubePart, train: Train, keep_filters: bool) -> MountedPart:
     if keep_filters and not laid.filters:
         return laid
     used = max((number for number, held in enumerate(laid.filters, 1) if held is not None), default=0)

@@ -14,12 +14,12 @@ from farrail.workbook.file_kinds import check_replaces
 from farrail.workbook.reading import LARGEST_BYTES, check_reads_back, from_text, to_text
 from farrail.workbook.safe_files import (
     digest_of,
+    errors_reported,
     read_bytes,
     real,
     replace_with,
     sync_folder,
     take_mode,
-    told,
     written_beside,
 )
 from farrail.workbook.workbook import Workbook
@@ -79,7 +79,7 @@ def write_bytes(path: Path, data: bytes) -> None:
     Raises:
         StoreError: it cannot be written, or would replace a file of another kind.
     """
-    with told(path, saving=True):
+    with errors_reported(path, saving=True):
         check_replaces(path, data)
         replace_with(real(path), data)
 
@@ -111,7 +111,7 @@ def write_file(
         StoreError: it cannot be written; the old file is untouched.
     """
     data = to_text(workbook).encode()
-    with told(path, saving=True):
+    with errors_reported(path, saving=True):
         target = real(path)
         before = read_bytes(target, 4 * LARGEST_BYTES) if target.exists() else None
         if known_digest is not None and before is not None and digest_of(before) != known_digest:

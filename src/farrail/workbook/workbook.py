@@ -11,15 +11,15 @@ from farrail.language import say
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import AnyObservation
 from farrail.logbook.state import State
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.frozen import Frozen
+from farrail.parts.inventory_item import PartId, Price
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.registry import AnyPart, Part
-from farrail.parts.shelved import PartId, Price
 from farrail.train.train import Train
 
 FORMAT: Final = "farrail-workbook"
@@ -168,7 +168,7 @@ def check_train(train: Train, shelf: dict[PartId, Part]) -> None:
     if train.camera is not None:
         wants.append((train.camera, (Camera,), say("a camera at its end")))
     for laid in (*train.front_stack, *train.rear_train):
-        wants.append((laid.part, (Through,), say("a part with two ends between the others")))
+        wants.append((laid.part, (TubePart,), say("a part with two ends between the others")))
         holder = isinstance(shelf.get(laid.part), FilterHolder)
         role = say("a filter in each slot") if holder else say("a filter in each seat")
         wants += [(f, (SheetFilter if holder else RoundFilter,), role) for f in laid.filters if f is not None]
@@ -178,7 +178,7 @@ def check_train(train: Train, shelf: dict[PartId, Part]) -> None:
             wants.append((laid.lens, (CameraLens,), say("a camera lens on the reversing ring")))
         if laid.guide is not None:
             wants += [
-                (part_id, (Through,), say("parts with two ends on the guide port")) for part_id in laid.guide.between
+                (part_id, (TubePart,), say("parts with two ends on the guide port")) for part_id in laid.guide.between
             ]
             wants.append((laid.guide.camera, (Camera,), say("a camera on the guide port")))
     optic = shelf.get(train.optic)

@@ -75,7 +75,7 @@ def test_it_is_laid_and_read() -> None:
     before = read(demo_workbook().train(TRAIN), demo_workbook().by_id)
     book, after = laid()
     # 8 mm of length; a plate of 3 mm, n 1.5, asks for t/3 more.
-    assert after.spacing.laid_mm - before.spacing.laid_mm == pytest.approx(8.0)
+    assert after.spacing.actual_mm - before.spacing.actual_mm == pytest.approx(8.0)
     assert (after.spacing.required_mm or 0.0) - (before.spacing.required_mm or 0.0) == pytest.approx(1.0)
     assert after.exposure.total_stops - before.exposure.total_stops == pytest.approx(0.5)
     glass = next(g for g in after.layout.glass if g.part.id == "new-wedge")

@@ -20,7 +20,7 @@ from farrail.readouts.exposure.figure_texts import share_name
 from farrail.readouts.exposure.model import Exposure
 from farrail.readouts.read import Readout, read
 from farrail.train.near_focus import near_focus_of
-from farrail.train.train import Conditions, Laid, Train
+from farrail.train.train import Conditions, MountedPart, Train
 from farrail.workbook.reading import from_data, to_text
 from farrail.workbook.workbook import check_references
 from tests.reference.rays import conjugate, lens, travel
@@ -35,11 +35,18 @@ def camera_lens(key: str) -> CameraLens:
 
 
 MACRO, NORMAL = camera_lens("kittiwake-90"), camera_lens("brae-50")
-TUBES = (Laid(part="tube-35"), Laid(part="tube-21"), Laid(part="tube-13"))
+TUBES = (MountedPart(part="tube-35"), MountedPart(part="tube-21"), MountedPart(part="tube-13"))
 
 
-def readout(optic: str, *, ahead: tuple[Laid, ...] = (), behind: tuple[Laid, ...] = (), parts: tuple[Part, ...] = (),
-            turned: bool = False, **conditions: Any) -> Readout:  # fmt: skip
+def readout(
+    optic: str,
+    *,
+    ahead: tuple[MountedPart, ...] = (),
+    behind: tuple[MountedPart, ...] = (),
+    parts: tuple[Part, ...] = (),
+    turned: bool = False,
+    **conditions: Any,
+) -> Readout:
     shelf = WORKBOOK.by_id | {part.id: part for part in parts}
     train = Train(
         id="t", name="t", optic=optic, front_stack=ahead, rear_train=behind, camera="skua-full",
@@ -76,7 +83,7 @@ def test_spacing_counts_the_tubes_as_meant() -> None:
 
 def test_order_and_gaps_of_close_up_lenses_count() -> None:
     def of(*row: str) -> Any:
-        return readout("brae-50", ahead=tuple(Laid(part=part) for part in row)).close_up.near
+        return readout("brae-50", ahead=tuple(MountedPart(part=part) for part in row)).close_up.near
 
     right, wrong = of("close-up-4", "close-up-1"), of("close-up-1", "close-up-4")
     assert right.magnification != wrong.magnification
@@ -97,7 +104,7 @@ def test_a_teleconverter_with_extension_on_either_side_of_it() -> None:
         (("tube-21", "brae-converter"), 21.0, 0.0), (("brae-converter", "tube-21"), 0.0, 21.0),
         (("brae-converter",), 0.0, 0.0), (("tube-13", "brae-converter", "tube-21"), 13.0, 21.0),
     ):  # fmt: skip
-        found = readout("kittiwake-90", behind=tuple(Laid(part=part) for part in row), f_number=8.0)
+        found = readout("kittiwake-90", behind=tuple(MountedPart(part=part) for part in row), f_number=8.0)
         close = found.close_up
         assert found.spacing.error_mm == 0.0
         # The lens at its nearest makes its image f(1 + m0) behind it; the converter is so far before that image.
@@ -106,14 +113,14 @@ def test_a_teleconverter_with_extension_on_either_side_of_it() -> None:
         distance, magnification = conjugate(*rays)
         assert close.near.magnification == pytest.approx(magnification, rel=1e-9), row
         assert close.near.distance_mm == pytest.approx(distance - 32.0, rel=1e-9)
-    alone = (Laid(part="brae-converter"),)
+    alone = (MountedPart(part="brae-converter"),)
     assert readout("kittiwake-90", behind=alone).exposure.total_stops == pytest.approx(2.0 * math.log2(1.4))
     nearest = readout("kittiwake-90", behind=alone, focus_mm=145.0)
     assert nearest.exposure.total_stops == pytest.approx(2.0 * math.log2(1.4) + 2.0, abs=1e-6)
 
 
 def test_a_lens_turned_round_and_one_on_the_front_of_another() -> None:
-    ring, tube = Laid(part="reverse-52"), Laid(part="tube-35")
+    ring, tube = MountedPart(part="reverse-52"), MountedPart(part="tube-35")
     found = readout("brae-50", behind=(ring, tube), turned=True, f_number=8.0)
     close = found.close_up
     # The thread faces the camera; principal plane at E + f(1 − 1/p) from it, the sensor 6.5 + 35 + 44 beyond.
@@ -126,12 +133,12 @@ def test_a_lens_turned_round_and_one_on_the_front_of_another() -> None:
     assert "no required distance" in found.verdict.headline
     assert all(joint.mismatch is None for joint in found.layout.joints)
 
-    coupled = readout("tern-200", ahead=(Laid(part="couple-62-52", lens="brae-50"),), focus_mm=1e9, f_number=8.0)
+    coupled = readout("tern-200", ahead=(MountedPart(part="couple-62-52", lens="brae-50"),), focus_mm=1e9, f_number=8.0)
     assert coupled.close_up.far.magnification == pytest.approx(200.0 / 50.0)
     assert coupled.close_up.far.distance_mm == pytest.approx(44.0)
     assert coupled.close_up.far.darker == 1.0
     # Wide open the main lens is wider than the one on its front: 50 mm of pupil against 25.
-    wide = readout("tern-200", ahead=(Laid(part="couple-62-52", lens="brae-50"),), f_number=4.0)
+    wide = readout("tern-200", ahead=(MountedPart(part="couple-62-52", lens="brae-50"),), f_number=4.0)
     assert wide.close_up.far.darker == pytest.approx(2.0)
     assert all(joint.mismatch is None for joint in coupled.layout.joints)
 
@@ -148,7 +155,7 @@ def test_a_lens_without_thread_cannot_be_turned_round() -> None:
 
 def test_within_its_own_focal_length_nothing_comes_to_a_focus() -> None:
     """A reversed 200 mm lens on a ring of 6.5 mm: v is shorter than f."""
-    found = readout("tern-200", behind=(Laid(part="reverse-52"),), turned=True)
+    found = readout("tern-200", behind=(MountedPart(part="reverse-52"),), turned=True)
     assert "closeup.no_focus" in ids(found)
     assert not any(key.startswith("closeup") for key in found.figures)
     assert "add extension" in next(f.reason for f in found.findings if f.id == "closeup.no_focus")
@@ -166,7 +173,7 @@ def test_a_measured_pair_outranks_the_catalogue(
     }  # fmt: skip
     normal = NORMAL.model_copy(update={"id": "told", **told})
     thin = WORKBOOK.by_id["close-up-4"].model_copy(update={"id": "thin", "path_length_mm": measured(0.0)})
-    close = readout("told", ahead=(Laid(part="thin"),), parts=(normal, thin)).close_up
+    close = readout("told", ahead=(MountedPart(part="thin"),), parts=(normal, thin)).close_up
     assert close.bare.distance_mm == pytest.approx(before[1])
     assert close.field_mm[0] == pytest.approx(after[0], rel=within)
     assert close.now.distance_mm == pytest.approx(after[1], rel=within)
@@ -200,7 +207,7 @@ def test_where_the_nearest_focus_comes_from() -> None:
     nothing = NORMAL.model_copy(update={"nearest_magnification": None, "nearest_mm": None})
     told = near_focus_of(nothing, 50.0, 20.0, Origin.MEASURED, 43.27)
     assert (told.magnification, told.origin) == (0.12, Origin.ASSUMED)
-    found = readout("plain", parts=(nothing.model_copy(update={"id": "plain"}),), behind=(Laid(part="tube-13"),))
+    found = readout("plain", parts=(nothing.model_copy(update={"id": "plain"}),), behind=(MountedPart(part="tube-13"),))
     assert "closeup.nearest_assumed" in ids(found)
     absurd = NORMAL.model_copy(update={"hiatus_mm": published(500.0)})
     assert near_focus_of(absurd, 50.0, 20.0, Origin.MEASURED, 43.27).near_focal_mm == 50.0
@@ -230,7 +237,7 @@ def test_depth_of_field_frames_and_sharpest_f_number() -> None:
     one = MACRO.model_copy(update={"id": "one", "nearest_mm": None, "focal_length_mm": published(69.0)})
     shelf = (one, ExtensionTube(**_like("tube-35", id="e", path_length_mm=measured(69.0))))
     close = readout(
-        "one", behind=(Laid(part="e"),), parts=shelf, f_number=4.0, blur_um=5.0, subject_depth_mm=5.0
+        "one", behind=(MountedPart(part="e"),), parts=shelf, f_number=4.0, blur_um=5.0, subject_depth_mm=5.0
     ).close_up
     assert close.now.magnification == pytest.approx(2.0)
     assert close.effective_f_number == pytest.approx(12.0)
@@ -252,31 +259,31 @@ def _like(part_id: str, **update: Any) -> dict[str, Any]:
 
 
 def test_what_the_findings_say() -> None:
-    ten = readout("brae-50", ahead=(Laid(part="close-up-10x"),))
+    ten = readout("brae-50", ahead=(MountedPart(part="close-up-10x"),))
     label = next(f for f in ten.findings if f.id.startswith("closeup.label"))
     assert "means +10 dioptres, not 10x magnification" in label.title
     gain = ten.close_up.now.magnification / ten.close_up.bare.magnification
     assert f"{gain:.1f} times" in label.reason
     assert "closeup.quality" in ids(ten)
-    assert "closeup.quality" not in ids(readout("brae-50", ahead=(Laid(part="close-up-4"),)))
-    three = tuple(Laid(part=f"close-up-{n}") for n in (4, 2, 1))
+    assert "closeup.quality" not in ids(readout("brae-50", ahead=(MountedPart(part="close-up-4"),)))
+    three = tuple(MountedPart(part=f"close-up-{n}") for n in (4, 2, 1))
     assert "closeup.quality" in ids(readout("brae-50", ahead=three))
     assert "closeup.order" not in ids(readout("brae-50", ahead=three))
     assert "closeup.order" in ids(readout("brae-50", ahead=three[::-1]))
-    assert "closeup.quality" not in ids(readout("kittiwake-90", ahead=(Laid(part="achromat-5"),)))
-    crop = readout("brae-50", ahead=(Laid(part="close-up-1"),))
+    assert "closeup.quality" not in ids(readout("kittiwake-90", ahead=(MountedPart(part="achromat-5"),)))
+    crop = readout("brae-50", ahead=(MountedPart(part="close-up-1"),))
     assert "closeup.crop_instead" in ids(crop)
     share = (crop.close_up.bare.magnification / crop.close_up.now.magnification) ** 2
     assert crop.figures["closeup.crop_share"].value == pytest.approx(100.0 * share)
 
 
 def test_a_hood_in_the_way_and_too_near_to_light() -> None:
-    hooded = readout("kittiwake-90", ahead=(Laid(part="hood-62"),), behind=TUBES)
+    hooded = readout("kittiwake-90", ahead=(MountedPart(part="hood-62"),), behind=TUBES)
     assert "closeup.hood_in_the_way" not in ids(hooded)
     long_hood = Hood(**_like("hood-62", id="long", path_length_mm=measured(90.0)))
-    found = readout("kittiwake-90", ahead=(Laid(part="long"),), behind=TUBES, parts=(long_hood,))
+    found = readout("kittiwake-90", ahead=(MountedPart(part="long"),), behind=TUBES, parts=(long_hood,))
     assert "closeup.hood_in_the_way" in ids(found)
-    near = readout("brae-50", ahead=(Laid(part="close-up-10x"),), behind=TUBES)
+    near = readout("brae-50", ahead=(MountedPart(part="close-up-10x"),), behind=TUBES)
     assert "closeup.too_near_to_light" in ids(near) or "closeup.no_focus" in ids(near)
 
 
@@ -289,7 +296,7 @@ def test_the_ladder_has_a_rung_for_focusing_close() -> None:
 
 
 def test_bellows_are_laid_as_set_and_light_is_judged_with_the_extension() -> None:
-    bellows = Laid(part="lantern-bellows", setting_mm=90.0)
+    bellows = MountedPart(part="lantern-bellows", setting_mm=90.0)
     even = MACRO.model_copy(update={"id": "even", "exit_pupil_distance_mm": assumed(90.0)})
     # The lens itself at infinity.
     found = readout("even", behind=(bellows,), parts=(even,), f_number=8.0, focus_mm=1e9)
@@ -299,7 +306,7 @@ def test_bellows_are_laid_as_set_and_light_is_judged_with_the_extension() -> Non
     assert found.light.pupil.f_number == pytest.approx(16.0)
     assert found.light.pupil.focal_length_mm == pytest.approx(180.0)
     assert found.light.pupil.exit_distance_mm == pytest.approx(180.0)
-    beyond = readout("kittiwake-90", behind=(Laid(part="lantern-bellows", setting_mm=400.0),))
+    beyond = readout("kittiwake-90", behind=(MountedPart(part="lantern-bellows", setting_mm=400.0),))
     assert "spacing.setting" in ids(beyond)
 
 
@@ -309,7 +316,7 @@ def test_the_cone_at_the_sensor_is_that_of_ray_matrices(row: tuple[str, ...]) ->
     """The rim of the exit pupil traced through converter and tubes gives pupil, distance and cone."""
     engraved, native, own = 4.0, 10.0 + 44.0, 80.0
     used = engraved * (1.4 if "brae-converter" in row else 1.0)
-    found = readout("kittiwake-90", behind=tuple(Laid(part=part) for part in row), f_number=used, focus_mm=1e9)
+    found = readout("kittiwake-90", behind=tuple(MountedPart(part=part) for part in row), f_number=used, focus_mm=1e9)
     pupil, lengths = found.light.pupil, {"tube-35": 35.0, "tube-13": 13.0, "brae-converter": 20.0}
     sensor = 44.0 + sum(lengths[part] for part in row)
     where = 44.0 - own  # of the lens's pupil on the rail, the flange at 0
@@ -341,8 +348,13 @@ def test_what_stands_ahead_is_seen_along_the_rays_of_the_near_subject(
     optic: str, ahead: tuple[str, ...], behind: tuple[str, ...], focus: float | None
 ) -> None:
     """Each aperture's edges traced to the pupil from the subject, through the close-up lens if one is between."""
-    found = readout(optic, ahead=tuple(Laid(part=p) for p in ahead), behind=tuple(Laid(part=p) for p in behind),
-                    focus_mm=focus, f_number=8.0)  # fmt: skip
+    found = readout(
+        optic,
+        ahead=tuple(MountedPart(part=p) for p in ahead),
+        behind=tuple(MountedPart(part=p) for p in behind),
+        focus_mm=focus,
+        f_number=8.0,
+    )
     close, front = found.close_up, found.front
     depth = found.layout.first_order.entrance_pupil.value
     corner = math.hypot(18.0, 12.0)

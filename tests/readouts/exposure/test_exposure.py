@@ -10,9 +10,9 @@ from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.provenance import Origin, measured, published
 from farrail.readouts.exposure.figure_texts import payment_words
 from farrail.readouts.exposure.figures import exposure_figures
-from farrail.readouts.exposure.model import Exposure, Way
+from farrail.readouts.exposure.model import Compensation, Exposure
 from farrail.readouts.read import read
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from farrail.workbook.edits.trains import SetMetered
 from farrail.workbook.workbook import Workbook
 
@@ -61,7 +61,7 @@ def test_a_grey_round_filter_counts_and_a_narrow_passband_does_not() -> None:
     grey = exposure_of(with_part(workbook, protection.model_copy(update={"density": published(0.9)})))
     assert grey.shares[-1].stops == pytest.approx(2.99, abs=5e-3)
     dense = with_part(workbook, protection.model_copy(update={"density": published(3.0)}))
-    only = dense.train("sea-stacks").model_copy(update={"front_stack": (Laid(part="protection-82"),)})
+    only = dense.train("sea-stacks").model_copy(update={"front_stack": (MountedPart(part="protection-82"),)})
     assert "Protection 82 is no solar filter." in [f.title for f in read(only, dense.by_id).findings]
     narrow = protection.model_copy(update={"line_nm": published(656.3), "passband_nm": published(6.0)})
     assert exposure_of(with_part(workbook, narrow)).shares[-1].stops is None
@@ -71,22 +71,24 @@ def test_every_way_to_pay_pays_the_same() -> None:
     exposure = exposure_of(demo_workbook())
     ways = {way.way: way for way in exposure.payments()}
     gain = 2.0**exposure.total_stops
-    assert payment_words(ways[Way.TIME]) == ("Time", "1/15 s", "2 min 57 s")
-    assert ways[Way.SENSITIVITY].after == pytest.approx(100.0 * gain)
-    assert ways[Way.FLASH_POWER].after == pytest.approx(gain)
-    assert float(payment_words(ways[Way.SENSITIVITY])[2].replace(" ", "")) == pytest.approx(100.0 * gain, rel=5e-3)
+    assert payment_words(ways[Compensation.TIME]) == ("Time", "1/15 s", "2 min 57 s")
+    assert ways[Compensation.SENSITIVITY].after == pytest.approx(100.0 * gain)
+    assert ways[Compensation.FLASH_POWER].after == pytest.approx(gain)
+    assert float(payment_words(ways[Compensation.SENSITIVITY])[2].replace(" ", "")) == pytest.approx(
+        100.0 * gain, rel=5e-3
+    )
     # f/8 can be opened to the lens's f/2.8, three stops, and no further.
-    assert payment_words(ways[Way.APERTURE])[2] == "beyond f/2.8"
+    assert payment_words(ways[Compensation.APERTURE])[2] == "beyond f/2.8"
 
 
 def test_a_few_stops_are_paid_with_the_aperture() -> None:
     workbook = demo_workbook()
     train = workbook.train("sea-stacks")
-    only = train.model_copy(update={"front_stack": (Laid(part="polariser-105"),)})
+    only = train.model_copy(update={"front_stack": (MountedPart(part="polariser-105"),)})
     ways = {way.way: way for way in read(only, workbook.by_id).exposure.payments()}
-    aperture = ways[Way.APERTURE].after
+    aperture = ways[Compensation.APERTURE].after
     assert aperture is not None
-    assert ways[Way.APERTURE].reached
+    assert ways[Compensation.APERTURE].reached
     assert (8.0 / aperture) ** 2 == pytest.approx(2.0**1.5, rel=0.04)
 
 
@@ -123,7 +125,7 @@ def test_iso_is_kept_or_refused() -> None:
 def test_a_filter_laid_behind_the_optic_counts_too() -> None:
     workbook = demo_workbook()
     train = workbook.train("sea-stacks")
-    rear = train.model_copy(update={"rear_train": (Laid(part="polariser-86"),), "front_stack": ()})
+    rear = train.model_copy(update={"rear_train": (MountedPart(part="polariser-86"),), "front_stack": ()})
     assert read(rear, workbook.by_id).exposure.total_stops == pytest.approx(1.5)
 
 

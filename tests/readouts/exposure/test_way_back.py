@@ -3,7 +3,7 @@
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.readouts.exposure.model import Way
+from farrail.readouts.exposure.model import Compensation
 from farrail.readouts.read import read
 
 
@@ -20,7 +20,7 @@ def test_there_and_back_for_every_train() -> None:
         seen += exposure.total_stops > 0.1
         widest = exposure.layout.first_order.own_f_number.value
         for payment in exposure.payments():
-            if payment.way is Way.APERTURE:
+            if payment.way is Compensation.APERTURE:
                 wanted = exposure.layout.first_order.f_number.value * 2.0 ** (-exposure.total_stops / 2.0)
                 assert payment.after == pytest.approx(max(wanted, widest), rel=0.011)
     assert seen > 2

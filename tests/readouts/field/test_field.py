@@ -20,12 +20,12 @@ from farrail.planning.filter_sizes import smallest_filter
 from farrail.planning.flipping import both_ways
 from farrail.readouts.field.sky import framing_of
 from farrail.readouts.read import Readout, read
-from farrail.train.train import Conditions, Laid, Target, Train
+from farrail.train.train import Conditions, MountedPart, Target, Train
 
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
 
 
-def bare(rear: tuple[Laid, ...] = (), camera: dict[str, Any] | None = None, parts: tuple[Part, ...] = (),
+def bare(rear: tuple[MountedPart, ...] = (), camera: dict[str, Any] | None = None, parts: tuple[Part, ...] = (),
          f_number: float | None = None, **scope: Any) -> Readout:  # fmt: skip
     """A telescope of 600 mm f/4 with a 36 × 24 sensor."""
     shelf: list[Part] = [
@@ -70,7 +70,7 @@ def test_a_sensor_larger_than_the_image_circle_is_told_with_what_is_covered() ->
 )
 def test_the_focuser_gets_there_or_says_by_how_much_not(length: float, needed: float, found: bool) -> None:
     camera = {"flange_to_sensor_mm": published(20.0)} if length >= 0 else {"flange_to_sensor_mm": published(5.0)}
-    rear, parts = ((Laid(part="x"),), (tube("x", length),)) if length > 0 else ((), ())
+    rear, parts = ((MountedPart(part="x"),), (tube("x", length),)) if length > 0 else ((), ())
     readout = bare(rear, camera, parts, focal_plane_mm=measured(100.0), focuser_travel_mm=published(90.0))
     assert readout.figures["spacing.focuser_travel_mm"].number == pytest.approx(needed)
     assert ("spacing.focuser_out_of_travel" in ids(readout)) is found
@@ -85,7 +85,7 @@ def reducer(focal: float, back: float = 60.0) -> Corrector:
 
 def test_a_reducer_s_spacing_changes_focal_length_and_f_number() -> None:
     for between, distance in ((0.0, 20.0), (40.0, 60.0)):
-        rear = (Laid(part="r"), *((Laid(part="x"),) if between else ()))
+        rear = (MountedPart(part="r"), *((MountedPart(part="x"),) if between else ()))
         readout = bare(rear, parts=(reducer(200.0), *((tube("x", between),) if between else ())))
         factor = 1 - distance / 200
         assert readout.figures["light.focal_length_mm"].number == pytest.approx(600 * factor)
@@ -93,13 +93,13 @@ def test_a_reducer_s_spacing_changes_focal_length_and_f_number() -> None:
         assert readout.figures["light.field_width_deg"].number == pytest.approx(
             math.degrees(2 * math.atan(36 / (2 * 600 * factor)))
         )
-    barlow = bare((Laid(part="r"),), parts=(reducer(-20.0),))
+    barlow = bare((MountedPart(part="r"),), parts=(reducer(-20.0),))
     assert barlow.figures["light.f_number"].number == pytest.approx(8.0)
 
 
 def test_an_aperture_ahead_of_a_reducer_is_seen_through_it() -> None:
     ahead = tube("x", 50.0, clear=46.0)
-    readout = bare((Laid(part="x"), Laid(part="r")), parts=(ahead, reducer(200.0)))
+    readout = bare((MountedPart(part="x"), MountedPart(part="r")), parts=(ahead, reducer(200.0)))
     light = readout.light
     seen = next(s for s in light.imaged if s.placed.part.id == "x" and s.placed.role is ApertureRole.FRONT_END)
     # By hand: 70 mm before the thin lens (f 200), which is 20 mm before the sensor.
@@ -114,7 +114,7 @@ def test_an_aperture_ahead_of_a_reducer_is_seen_through_it() -> None:
 
 
 def test_a_reducer_too_far_from_the_sensor_makes_no_image_and_no_nan() -> None:
-    readout = bare((Laid(part="r"),), parts=(reducer(15.0),))
+    readout = bare((MountedPart(part="r"),), parts=(reducer(15.0),))
     assert "spacing.no_image" in ids(readout)
     assert all(math.isfinite(f.number) for f in readout.figures.values() if isinstance(f.value, float))
 
@@ -208,8 +208,10 @@ def test_which_way_round_is_better_follows_from_the_seat() -> None:
 
 
 def test_a_sensor_beside_the_axis_and_a_rectangular_seat() -> None:
-    plain = bare((Laid(part="x"),), parts=(tube("x", 60.0, clear=47.0),))
-    off = bare((Laid(part="x"),), camera={"sensor_right_mm": measured(3.0)}, parts=(tube("x", 60.0, clear=47.0),))
+    plain = bare((MountedPart(part="x"),), parts=(tube("x", 60.0, clear=47.0),))
+    off = bare(
+        (MountedPart(part="x"),), camera={"sensor_right_mm": measured(3.0)}, parts=(tube("x", 60.0, clear=47.0),)
+    )
     assert plain.light.edges["left"] == pytest.approx(plain.light.edges["right"])
     # The sensor's right is the picture's left.
     assert off.light.edges["left"] < off.light.edges["right"]
@@ -226,7 +228,7 @@ BAD = [
 
 @pytest.mark.parametrize("what", BAD, ids=str)
 def test_extremes_give_numbers_and_sentences_never_nan(what: dict[str, Any]) -> None:
-    rear, parts = (Laid(part="x"), Laid(part="y")), (tube("x", 60.0), tube("y", 15.0, clear=0.5))
+    rear, parts = (MountedPart(part="x"), MountedPart(part="y")), (tube("x", 60.0), tube("y", 15.0, clear=0.5))
     readout = bare(rear, parts=parts, **what)
     for figure in readout.figures.values():
         if isinstance(figure.value, float):
@@ -238,7 +240,7 @@ def test_extremes_give_numbers_and_sentences_never_nan(what: dict[str, Any]) -> 
 
 
 def test_sixty_parts_are_laid_and_judged() -> None:
-    rear = tuple(Laid(part="x") for _ in range(60))
+    rear = tuple(MountedPart(part="x") for _ in range(60))
     readout = bare(rear, parts=(tube("x", 2.0),))
     assert len(readout.light.clearances) == 120
     assert math.isfinite(readout.light.corner_ri or math.nan)
@@ -252,5 +254,5 @@ def test_a_clear_aperture_of_nothing_is_refused(value: float) -> None:
 
 def test_an_aperture_behind_the_sensor_takes_nothing() -> None:
     # A filter seat measured deeper than the housing is long would be behind the sensor.
-    readout = bare((Laid(part="x"),), camera={"flange_to_sensor_mm": published(0.0)}, parts=(tube("x", 5.0),))
+    readout = bare((MountedPart(part="x"),), camera={"flange_to_sensor_mm": published(0.0)}, parts=(tube("x", 5.0),))
     assert readout.light.corner_ri == pytest.approx(1.0)

@@ -15,6 +15,7 @@ from farrail.optics.projection import angles_rad, field_angle_rad
 from farrail.parts.connections import Bayonet, Connection, Gender, OnlyFits, Plain, thread
 from farrail.parts.glass import Plate
 from farrail.parts.in_beam import ApertureRole
+from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import Gradation, RoundFilter, SheetFilter
@@ -22,14 +23,13 @@ from farrail.parts.kinds.lenses import CameraLens, PupilAt
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed, measured, published
 from farrail.parts.registry import Part
-from farrail.parts.shelved import Status
 from farrail.planning.remedies import remedies_for, turning_of
 from farrail.planning.ring_cost import ring_costs
 from farrail.planning.rings import StepRing, lenses_of, plan_rings, plan_split, step_rings_of
 from farrail.planning.states import states_of
 from farrail.readouts.front.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
 from farrail.readouts.read import Readout, read
-from farrail.train.train import Conditions, Laid, Train
+from farrail.train.train import Conditions, MountedPart, Train
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.workbook.edits.trains import SetFocal
 
@@ -76,13 +76,13 @@ def sheet(key: str, wide: float = 100, high: float = 100, thick: float = 2.0, **
                        glass=Plate(thickness_mm=published(thick), index=published(1.5)), **more)  # fmt: skip
 
 
-def stack(*row: Laid | str, parts: tuple[Part, ...], on: CameraLens | None = None, focal: float | None = None,
+def stack(*row: MountedPart | str, parts: tuple[Part, ...], on: CameraLens | None = None, focal: float | None = None,
           f_number: float = 8.0, focus: float | None = None) -> Readout:  # fmt: skip
     """A stack on a lens, before a 36 × 24 sensor."""
     camera = Camera(id="cam", name="Cam", outer_diameter_mm=90, front=end(MOUNT, IN), flange_to_sensor_mm=published(44),
                     sensor_width_mm=published(36), sensor_height_mm=published(24))  # fmt: skip
     shelf = {p.id: p for p in (on or lens(), camera, *parts)}
-    laid = tuple(Laid(part=r) if isinstance(r, str) else r for r in row)
+    laid = tuple(MountedPart(part=r) if isinstance(r, str) else r for r in row)
     conditions = Conditions(f_number=f_number, focal_mm=focal, focus_mm=focus)
     return read(Train(id="t", name="t", optic="lens", front_stack=laid, camera="cam", conditions=conditions), shelf)
 
@@ -137,7 +137,7 @@ def test_the_sweep_agrees_with_one_focal_length_at_a_time(focus: float | None) -
     parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0, window_height_mm=measured(80.0)))
     table = tuple(PupilAt(focal_mm=f, depth_mm=measured(e)) for f, e in ((16.0, 36.0), (24.0, 31.0), (40.0, 27.0)))
     zoom = lens(entrance_pupils=table)
-    turned = Laid(part="h", turned_deg=20.0)
+    turned = MountedPart(part="h", turned_deg=20.0)
     sweep = stack("r", turned, parts=parts, on=zoom, focal=20.0, focus=focus).front.now
     for index in (0, 15, 25, 35, 59):
         focal = sweep.focal_mm[index]
@@ -178,7 +178,7 @@ def test_how_large_a_sheet_this_lens_needs() -> None:
 def test_a_graduated_line_falls_where_its_slide_puts_it() -> None:
     grad = sheet("grad", high=150, density=published(0.9), gradation=Gradation.SOFT, transition_mm=published(30.0))
     parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), grad)
-    laid = Laid(part="h", filters=("grad", None), shifts_mm=(10.0,))
+    laid = MountedPart(part="h", filters=("grad", None), shifts_mm=(10.0,))
     front = stack("r", laid, parts=parts, focal=24.0).front
     item = sheets_in(front)[0]
     ahead = 33 + 8 + 7
@@ -215,7 +215,7 @@ def test_turning_a_rectangular_window() -> None:
     front = stack("r", "h", parts=parts, focal=24.0).front
     turning = turning_of(front, 0.1)
     assert turning is not None
-    by_hand = stack("r", Laid(part="h", turned_deg=45.0), parts=parts, focal=24.0).front.corner_stops
+    by_hand = stack("r", MountedPart(part="h", turned_deg=45.0), parts=parts, focal=24.0).front.corner_stops
     assert turning.stops[15] == pytest.approx(by_hand, abs=1e-6)
     assert turning.worst_deg > 0.0
     assert turning_of(stack("r", parts=parts, focal=24.0).front, 0.1) is None  # nothing rectangular
@@ -225,7 +225,7 @@ def test_a_coupled_holder_turns_on_its_own() -> None:
     second = holder("h2", 20.0, 7.0, 8.0).model_copy(update={"rear": end(FRONT, OUT)})
     coupling = CouplingRing(id="c", name="c", outer_diameter_mm=112, front=end(FRONT, IN), rear=end(FRONT, OUT),
                             path_length_mm=measured(6))  # fmt: skip
-    row = ("r", Laid(part="h", turned_deg=10.0), "c", Laid(part="h2", turned_deg=50.0))
+    row = ("r", MountedPart(part="h", turned_deg=10.0), "c", MountedPart(part="h2", turned_deg=50.0))
     readout = stack(*row, parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), coupling, second), focal=24.0)
     assert readout.layout.front_rotation_deg == (0.0, 10.0, 10.0, 50.0)
     assert "front.coupled_on_wide" in ids(readout)
@@ -237,17 +237,21 @@ def test_a_coupled_holder_turns_on_its_own() -> None:
 @pytest.mark.parametrize(
     ("row", "sheets", "wanted"),
     [
-        (Laid(part="h", filters=("x", None)), {"thick": 4.0}, "front.thick_sheet"),
-        (Laid(part="h", filters=("x", None)), {"wide": 130.0}, "front.sheet_width"),
-        (Laid(part="h", filters=(None, "x")), {"gasket": True, "density": published(3.0)}, "front.gasket"),
-        (Laid(part="h", filters=("x", None), shifts_mm=(35.0,)), {"density": published(1.0)}, "front.sheet_edge"),
-        (Laid(part="h", filters=("x", None)), {"density": published(3.0)}, "front.sun"),
+        (MountedPart(part="h", filters=("x", None)), {"thick": 4.0}, "front.thick_sheet"),
+        (MountedPart(part="h", filters=("x", None)), {"wide": 130.0}, "front.sheet_width"),
+        (MountedPart(part="h", filters=(None, "x")), {"gasket": True, "density": published(3.0)}, "front.gasket"),
+        (
+            MountedPart(part="h", filters=("x", None), shifts_mm=(35.0,)),
+            {"density": published(1.0)},
+            "front.sheet_edge",
+        ),
+        (MountedPart(part="h", filters=("x", None)), {"density": published(3.0)}, "front.sun"),
     ],
 )
-def test_slots_and_sheets_are_judged(row: Laid, sheets: dict[str, Any], wanted: str) -> None:
+def test_slots_and_sheets_are_judged(row: MountedPart, sheets: dict[str, Any], wanted: str) -> None:
     readout = stack("r", row, parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), sheet("x", **sheets)), focal=24.0)
     assert wanted in ids(readout)
-    fine = Laid(part="h", filters=("x", None))
+    fine = MountedPart(part="h", filters=("x", None))
     good = stack("r", fine, parts=(ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), sheet("x")), focal=24.0)
     assert wanted not in ids(good)
 
@@ -256,7 +260,7 @@ def changed(**more: Any) -> Part:
     return holder("h", 20.0, 7.0, 8.0).model_copy(update=more)
 
 
-def kinds_with(row: Laid, *parts: Part) -> set[str]:
+def kinds_with(row: MountedPart, *parts: Part) -> set[str]:
     return set(ids(stack("r", row, parts=(ring("r", 8.0), *parts), focal=24.0)))
 
 
@@ -265,15 +269,15 @@ def test_one_slot_may_be_of_another_thickness() -> None:
     thick = changed(other_slot=1, other_slot_thickness_mm=measured(4.0))
     sheet_4 = sheet("x", thick=4.0)
     for row, wrong in ((("x", None), False), ((None, "x"), True)):
-        kinds = kinds_with(Laid(part="h", filters=row), thick, sheet_4)
+        kinds = kinds_with(MountedPart(part="h", filters=row), thick, sheet_4)
         assert any(kind.startswith("front.thick_sheet") for kind in kinds) is wrong
-    plain = kinds_with(Laid(part="h", filters=("x", None)), changed(), sheet_4)
+    plain = kinds_with(MountedPart(part="h", filters=("x", None)), changed(), sheet_4)
     assert any(kind.startswith("front.thick_sheet") for kind in plain)
 
 
 def test_sheets_that_overlap_slots_outside_and_gaskets_without_a_plate_are_said() -> None:
     # Two sheets of 4 mm want 4 mm from middle to middle; 3.5 mm make them overlap by half a millimetre.
-    both = Laid(part="h", filters=("x", "y"))
+    both = MountedPart(part="h", filters=("x", "y"))
     sheets = (sheet("x", thick=4.0), sheet("y", thick=4.0))
     for pitch, overlap in ((3.5, True), (4.0, False)):
         body = changed(slot_pitch_mm=measured(pitch), slot_thickness_mm=measured(4.0))
@@ -281,16 +285,16 @@ def test_sheets_that_overlap_slots_outside_and_gaskets_without_a_plate_are_said(
         assert any(kind.startswith("front.sheets_overlap") for kind in kinds) is overlap
     # A body of 14 mm with its second slot at 8 + 7 = 15 mm.
     for long, outside in ((14.0, True), (15.0, False)):
-        kinds = kinds_with(Laid(part="h", filters=(None, None)), changed(path_length_mm=measured(long)))
+        kinds = kinds_with(MountedPart(part="h", filters=(None, None)), changed(path_length_mm=measured(long)))
         assert any(kind.startswith("front.slot_outside") for kind in kinds) is outside
     soft = sheet("x", gasket=True)
     for plate, wrong in ((False, True), (True, False)):
-        kinds = kinds_with(Laid(part="h", filters=("x", None)), changed(baffle=plate), soft)
+        kinds = kinds_with(MountedPart(part="h", filters=("x", None)), changed(baffle=plate), soft)
         assert any(kind.startswith("front.gasket") for kind in kinds) is wrong
 
 
 def test_a_narrower_sheet_in_its_frame_fits_a_wider_holder() -> None:
-    row = Laid(part="h", filters=("x", None))
+    row = MountedPart(part="h", filters=("x", None))
     bare = kinds_with(row, changed(), sheet("x", wide=85.0))
     framed = kinds_with(row, changed(), sheet("x", wide=85.0).model_copy(update={"frame_width_mm": measured(100.0)}))
     assert any(kind.startswith("front.sheet_width") for kind in bare)
@@ -300,11 +304,11 @@ def test_a_narrower_sheet_in_its_frame_fits_a_wider_holder() -> None:
 def test_a_square_polariser_leaves_a_graduated_filter_two_angles() -> None:
     parts = (ring("r", 8.0), holder("h", 20.0, 7.0, 8.0), sheet("pol", polariser=True),
              sheet("grad", high=150, gradation=Gradation.HARD, density=published(0.6)))  # fmt: skip
-    right = stack("r", Laid(part="h", filters=("pol", "grad")), parts=parts, focal=24.0)
+    right = stack("r", MountedPart(part="h", filters=("pol", "grad")), parts=parts, focal=24.0)
     finding = next(f for f in right.findings if f.id == "front.square_polariser_with_grad")
     assert "0° and 90° only" in finding.title
     assert "outermost" not in finding.reason
-    wrong = stack("r", Laid(part="h", filters=("grad", "pol")), parts=parts, focal=24.0)
+    wrong = stack("r", MountedPart(part="h", filters=("grad", "pol")), parts=parts, focal=24.0)
     assert "outermost" in next(f for f in wrong.findings if f.id == "front.square_polariser_with_grad").reason
 
 
@@ -524,7 +528,7 @@ def test_what_a_main_size_costs_a_lens_at_its_widest() -> None:
 def test_no_lens_and_a_telescope() -> None:
     assert plan_rings([], [], {}) == ()
     workbook = demo_workbook()
-    train = workbook.train("witch-broom").model_copy(update={"front_stack": (Laid(part="ring-82"),)})
+    train = workbook.train("witch-broom").model_copy(update={"front_stack": (MountedPart(part="ring-82"),)})
     assert "front.no_lens" in ids(read(train, workbook.by_id))
     assert remedies_for(train, workbook.by_id) == ()
     assert Plain(diameter_mm=5).label == "plain 5 mm"

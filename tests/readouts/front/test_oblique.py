@@ -14,7 +14,7 @@ from farrail.parts.kinds.ahead import Hood
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import measured, published
 from farrail.readouts.read import Readout
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from tests.readouts.front.test_front import IN, OUT, disc, holder, ids, lens, ring, sheet, stack
 
 RING = 40.0  # clear radius of the ring that shows, mm
@@ -97,7 +97,7 @@ def test_a_sheet_between_ring_and_lens_brings_the_ring_nearer(less: float) -> No
     glass = sheet("s", 190.0, 190.0, 4.0)
     hold = holder("h", 14.0, 7.0, 8.0, slots=1, window_width_mm=measured(188.0), window_height_mm=measured(188.0))
     hold = hold.model_copy(update={"clear_aperture_mm": measured(188.0), "sheet_width_mm": published(190.0)})
-    laid = (Laid(part="r"), Laid(part="h", filters=("s",)), Laid(part="tube"))
+    laid = (MountedPart(part="r"), MountedPart(part="h", filters=("s",)), MountedPart(part="tube"))
     parts = (ring("r", 4.0, 200.0), hold, disc("tube", clear, 20.0), glass)
     found = stack(*laid, parts=parts, on=lens(20.0, None, DEPTH), focal=None)
     x, y = pupil_points(20.0)
@@ -192,7 +192,7 @@ def test_a_petal_hood_reaches_less_far_at_the_corners_and_turns_with_the_lens() 
     on = lens(20.0, None, DEPTH)
     straight = stack("hood", parts=(hood.model_copy(update={"corner_reach_mm": None, "side_reach_mm": None}),), on=on)
     right = stack("hood", parts=(hood,), on=on)
-    turned = stack(Laid(part="hood", turned_deg=90.0), parts=(hood,), on=on)
+    turned = stack(MountedPart(part="hood", turned_deg=90.0), parts=(hood,), on=on)
     diagonal = math.atan2(12.0, 18.0)
     for found, reach in (
         (straight, 40.0), (right, 22.0),

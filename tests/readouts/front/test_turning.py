@@ -3,7 +3,7 @@
 import pytest
 
 from farrail.parts.provenance import measured
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from tests.readouts.front.test_front import holder, ring, stack
 
 
@@ -14,7 +14,7 @@ def test_turning_on_adds_to_the_turn_there_is() -> None:
     )
 
     def turned(angle: float):  # type: ignore[no-untyped-def]
-        return stack("r", Laid(part="h", turned_deg=angle), parts=parts, focal=30.0, f_number=2.8).front
+        return stack("r", MountedPart(part="h", turned_deg=angle), parts=parts, focal=30.0, f_number=2.8).front
 
     # 20° on to 20° is 40°, and 20° back from it is none.
     for more in (20.0, -20.0, 55.0):

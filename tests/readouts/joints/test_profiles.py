@@ -2,7 +2,7 @@
 
 from farrail.parts.provenance import measured
 from farrail.readouts.joints.messages import BodiesCollide
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from tests.train.gear import drawer, laid, spacer
 
 
@@ -13,11 +13,11 @@ def test_a_flipped_body_reaches_over_the_other_neighbour() -> None:
     wide = spacer("wide", 20.0).model_copy(update={"outer_diameter_mm": 70.0})
     parts = (reaching, slim, wide)
 
-    def collisions(*row: Laid) -> list[str]:
+    def collisions(*row: MountedPart) -> list[str]:
         return [f.text.other.name for f in laid(*row, parts=parts).findings if isinstance(f.text, BodiesCollide)]
 
-    straight, flipped = Laid(part="drawer"), Laid(part="drawer", flipped=True)
-    assert collisions(Laid(part="wide"), straight, Laid(part="slim")) == ["wide"]
-    assert collisions(Laid(part="wide"), flipped, Laid(part="slim")) == []
-    assert collisions(Laid(part="slim"), straight, Laid(part="wide")) == []
-    assert collisions(Laid(part="slim"), flipped, Laid(part="wide")) == ["wide"]
+    straight, flipped = MountedPart(part="drawer"), MountedPart(part="drawer", flipped=True)
+    assert collisions(MountedPart(part="wide"), straight, MountedPart(part="slim")) == ["wide"]
+    assert collisions(MountedPart(part="wide"), flipped, MountedPart(part="slim")) == []
+    assert collisions(MountedPart(part="slim"), straight, MountedPart(part="wide")) == []
+    assert collisions(MountedPart(part="slim"), flipped, MountedPart(part="wide")) == ["wide"]

@@ -6,14 +6,14 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Gender, default_clear_diameter_mm, thread, why_not
 from farrail.parts.fields import Shape, offered_fields
 from farrail.parts.in_beam import ApertureRole
+from farrail.parts.inventory_item import Status
 from farrail.parts.provenance import Origin, measured, unknown
-from farrail.parts.shelved import Status
 from farrail.parts.written_ends import parse_connection_cell
 from farrail.planning.fitting import fits_at
 from farrail.readouts.finding import Severity
 from farrail.readouts.names import mismatch_phrase
 from farrail.readouts.read import Readout, read
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 from tests.readouts.spacing.test_spacing import SHELF, changed, demo_readout, demo_train, finding_ids
 
 
@@ -99,7 +99,7 @@ def test_a_filter_on_the_front_of_a_lens_is_judged_there() -> None:
                 "clear_aperture_mm": measured(40.0), "path_length_mm": measured(10.0)}
     )  # fmt: skip
     shelf = SHELF | {"collar": front}
-    train = demo_train("brae-cooled").model_copy(update={"front_stack": (Laid(part="collar"),)})
+    train = demo_train("brae-cooled").model_copy(update={"front_stack": (MountedPart(part="collar"),)})
     readout = read(train, shelf)
     placed = readout.layout.front[0]
     assert (placed.z_front_mm, placed.z_rear_mm) == (-88.0, -78.0)
@@ -135,10 +135,10 @@ def test_threads_mate_by_diameter_pitch_and_gender() -> None:
 
 def test_a_shim_lets_the_thread_through() -> None:
     train = demo_train("witch-broom")
-    row = (*train.rear_train[:4], Laid(part="shim-0-5"), *train.rear_train[4:])
+    row = (*train.rear_train[:4], MountedPart(part="shim-0-5"), *train.rear_train[4:])
     layout = read(train.model_copy(update={"rear_train": row}), SHELF).layout
     assert not [j for j in layout.joints if j.mismatch]
-    bad = (*train.rear_train[:1], Laid(part="shim-0-5"), *train.rear_train[2:])
+    bad = (*train.rear_train[:1], MountedPart(part="shim-0-5"), *train.rear_train[2:])
     wrong = [j for j in read(train.model_copy(update={"rear_train": bad}), SHELF).layout.joints if j.mismatch]
     assert len(wrong) == 1
     assert wrong[0].mismatch is not None
@@ -147,7 +147,7 @@ def test_a_shim_lets_the_thread_through() -> None:
 
 def test_using_more_than_is_owned_is_a_finding() -> None:
     train = demo_train("witch-broom")
-    twice = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="spacer-5"))})
+    twice = train.model_copy(update={"rear_train": (*train.rear_train, MountedPart(part="spacer-5"))})
     readout = read(twice, SHELF)
     found = next(f for f in readout.findings if f.id == "shelf.used_more_than_owned:spacer-5")
     assert found.severity is Severity.LOOK
@@ -170,7 +170,7 @@ def test_the_shelf_at_a_joint_lists_what_mates_with_the_error_it_leaves() -> Non
     assert "ring-48-48" not in names
     assert "kittiwake-drawer" not in names  # the only one is in use
     for fit in fits:
-        row = (*train.rear_train, Laid(part=fit.part.id, flipped=fit.flipped))
+        row = (*train.rear_train, MountedPart(part=fit.part.id, flipped=fit.flipped))
         laid = read(train.model_copy(update={"rear_train": row}), SHELF)
         assert not [j for j in laid.layout.joints if j.mismatch]
         assert laid.spacing.error_mm == pytest.approx(fit.error_mm)

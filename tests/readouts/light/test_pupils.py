@@ -14,7 +14,7 @@ from farrail.parts.kinds.lenses import CameraLens, FNumberAt, PupilAt
 from farrail.parts.provenance import Origin, Span, measured, published
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout, read
-from farrail.train.train import Conditions, Laid, Train
+from farrail.train.train import Conditions, MountedPart, Train
 from tests.train.gear import laid, reducer, spacer
 
 APSC = {"sensor_width_mm": published(23.5), "sensor_height_mm": published(15.7)}
@@ -29,7 +29,7 @@ def slow_telescope(clear_mm: float, at_mm: float = 50.0, **optic: Any) -> Readou
     wide = spacer("wide", 90.0 - at_mm, 200.0)
     narrow = spacer("narrow", at_mm - 20.0, clear_mm)
     scope = {"focal_length_mm": published(2032.0), "aperture_mm": published(203.2), **optic}
-    row = [Laid(part="reducer"), Laid(part="wide"), Laid(part="narrow")]
+    row = [MountedPart(part="reducer"), MountedPart(part="wide"), MountedPart(part="narrow")]
     return laid(*row, parts=(optics, wide, narrow), scope=scope, **APSC)
 
 
@@ -90,7 +90,7 @@ def test_an_aperture_ahead_of_a_reducer_is_seen_whichever_side_its_image_lies(ah
     optics = optics.model_copy(update={"lens_focal_mm": published(f_r)})
     scope = {"drawtube_length_mm": measured(ahead - 10.0), "drawtube_clear_mm": measured(wide)}
     tube = spacer("tube", 20.0, 200.0)
-    found = laid(Laid(part="reducer"), Laid(part="tube"), parts=(optics, tube), scope=scope, **APSC)
+    found = laid(MountedPart(part="reducer"), MountedPart(part="tube"), parts=(optics, tube), scope=scope, **APSC)
     light, corner = found.light, math.hypot(23.5, 15.7) / 2.0
     m = 1.0 - d / f_r
     a = focal - d / m
@@ -118,8 +118,13 @@ def test_an_aperture_ahead_of_a_reducer_is_seen_whichever_side_its_image_lies(ah
 BAYONET = Bayonet(name="44 mm SLR bayonet", throat_mm=42.0)
 
 
-def behind_lens(*row: Laid, parts: tuple[Part, ...] = (), conditions: Conditions | None = None, turned: bool = False,
-                **lens: Any) -> Readout:  # fmt: skip
+def behind_lens(
+    *row: MountedPart,
+    parts: tuple[Part, ...] = (),
+    conditions: Conditions | None = None,
+    turned: bool = False,
+    **lens: Any,
+) -> Readout:
     values: dict[str, Any] = {
         "focal_length_mm": published(50.0), "f_number": published(2.8), "flange_focal_distance_mm": published(44.0),
         "entrance_pupil_depth_mm": measured(30.0), **lens,
@@ -144,7 +149,7 @@ def converter(key: str, factor: float, long: float) -> Teleconverter:
 
 
 def test_a_short_lens_without_a_pupil_given_has_a_range_and_no_mirror_box_stops_the_train() -> None:
-    """A lens of 20 mm on a flange focal distance of 44: its pupil cannot be 20 mm before the sensor, in the mirror box."""
+    """A lens of 20 mm on a flange focal distance of 44: its pupil cannot be in the mirror box."""
     found = behind_lens(focal_length_mm=published(20.0))
     pupil = found.layout.first_order.exit_pupil
     assert isinstance(pupil.in_use, Span)
@@ -158,7 +163,7 @@ def test_a_short_lens_without_a_pupil_given_has_a_range_and_no_mirror_box_stops_
 
 
 def test_two_teleconverters_count_as_two() -> None:
-    row = (Laid(part="one"), Laid(part="two"))
+    row = (MountedPart(part="one"), MountedPart(part="two"))
     parts = (converter("one", 1.4, 20.0), converter("two", 2.0, 32.0))
     first = behind_lens(*row, parts=parts, pupil_ratio=measured(1.2)).layout.first_order
     # On register each multiplies by its name, and the first takes up the image where the lens alone would put it.

@@ -7,14 +7,14 @@ import pytest
 
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.provenance import measured
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from tests.train.gear import drawer, guider, laid, spacer
 
 RAYS = 400_000
 
 
 def test_what_stands_at_the_top_goes_right_when_turned_clockwise_as_seen_from_behind() -> None:
-    readout = laid(Laid(part="guider", turned_deg=90.0), Laid(part="tube", turned_deg=0.0),
+    readout = laid(MountedPart(part="guider", turned_deg=90.0), MountedPart(part="tube", turned_deg=0.0),
                    parts=(guider(), spacer("tube", 30.0)))  # fmt: skip
     light = readout.light
     prism = next(n for n, placed in enumerate(light.placed) if placed.role is ApertureRole.PRISM)
@@ -29,7 +29,7 @@ def test_a_turned_decentred_rectangle_takes_what_rays_say(turn: float) -> None:
         seat_aperture_mm=measured(26.0), seat_aperture_height_mm=measured(17.0), seat_offset_mm=measured(3.0),
         clear_aperture_mm=measured(60.0),
     )  # fmt: skip
-    readout = laid(Laid(part="drawer", turned_deg=turn), Laid(part="tube", turned_deg=0.0),
+    readout = laid(MountedPart(part="drawer", turned_deg=turn), MountedPart(part="tube", turned_deg=0.0),
                    parts=(seat, spacer("tube", 10.0, clear=80.0)))  # fmt: skip
     random = np.random.default_rng(11)
     radius, around = np.sqrt(random.random(RAYS)), random.random(RAYS) * 2.0 * math.pi
@@ -50,7 +50,7 @@ def test_a_turned_decentred_rectangle_takes_what_rays_say(turn: float) -> None:
 def test_natural_falloff_stands_as_the_picture_does() -> None:
     # The sensor's middle is 6 mm to the right of the axis and 4 above it, seen from behind: the axis is then on the
     # sensor's left and low, and in the picture, turned by half, right and high.
-    readout = laid(Laid(part="tube"), parts=(spacer("tube", 30.0),), sensor_right_mm=measured(6.0),
+    readout = laid(MountedPart(part="tube"), parts=(spacer("tube", 30.0),), sensor_right_mm=measured(6.0),
                    sensor_up_mm=measured(4.0))  # fmt: skip
     natural = readout.light.natural(60, 40)
     row, column = np.unravel_index(int(natural.argmax()), natural.shape)

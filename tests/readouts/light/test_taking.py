@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from farrail.readouts.read import Readout
-from farrail.train.train import Laid
+from farrail.train.train import MountedPart
 from tests.readouts.front.test_front import disc, lens, stack
 
 DEPTH = 30.0
@@ -92,7 +92,7 @@ def test_a_bump_between_the_sweep_s_steps_decides_and_a_shade_does_not() -> None
 
 
 def test_a_stack_of_one_names_it() -> None:
-    found = stack(Laid(part="tube"), parts=(disc("tube", 60.0, 14.0),), on=lens(20.0, None, DEPTH))
+    found = stack(MountedPart(part="tube"), parts=(disc("tube", 60.0, 14.0),), on=lens(20.0, None, DEPTH))
     assert found.front.limiting is not None
     assert found.front.limiting.part.id == "tube"
     assert stack(parts=(), on=lens(20.0, None, DEPTH)).front.limiting is None

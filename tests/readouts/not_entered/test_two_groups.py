@@ -14,7 +14,7 @@ from farrail.parts.lens_defaults import pupil_ratio_default
 from farrail.parts.provenance import measured, published, unknown
 from farrail.readouts.ranges import MAIN, Spread, ranges_of
 from farrail.readouts.read import Readout, read
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 from tests.readouts.not_entered.two_groups import FLANGE_MM, Lens, random_lens
 
 MOUNT = Bayonet(name="44 mm SLR bayonet", throat_mm=42.0)
@@ -55,7 +55,7 @@ def told_of(lens: Lens, tube_mm: float) -> tuple[dict[str, Spread], Readout]:
         id="tube", name="tube", outer_diameter_mm=62, front=BODY, rear=REAR, path_length_mm=measured(tube_mm)
     )
     shelf = {one.id: one for one in (part, tube, CAMERA)}
-    train = Train(id="t", name="t", optic="lens", rear_train=(Laid(part="tube"),), camera="camera")
+    train = Train(id="t", name="t", optic="lens", rear_train=(MountedPart(part="tube"),), camera="camera")
     spreads = ranges_of(train, shelf, {"close_up": MAIN["close_up"]})
     return spreads, read(train, shelf)
 
@@ -107,7 +107,7 @@ def test_an_extreme_between_the_ends_of_an_interval_is_found() -> None:
     )  # fmt: skip
     ring = ExtensionTube(id="tube", name="tube", outer_diameter_mm=62, front=BODY, rear=REAR,
                          path_length_mm=measured(tube))  # fmt: skip
-    train = Train(id="t", name="t", optic="lens", rear_train=(Laid(part="tube"),), camera="camera")
+    train = Train(id="t", name="t", optic="lens", rear_train=(MountedPart(part="tube"),), camera="camera")
     spread = ranges_of(train, {one.id: one for one in (part, ring, CAMERA)})["exposure.total_stops"]
     m, hiatus = np.meshgrid(np.linspace(0.27, 1.0, 400), np.linspace(-30.0, 110.0, 400))
     near = np.minimum((closest - hiatus) / (2.0 + m + 1.0 / m), 1.02 * focal)

@@ -9,7 +9,7 @@ import pytest
 
 from farrail.parts.connections import Gender, thread
 from farrail.parts.glass import Plate
-from farrail.parts.in_beam import Filled, GlassPiece, GlassRole
+from farrail.parts.in_beam import GlassPiece, GlassRole, Installation
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.cameras import Camera, Window
 from farrail.parts.kinds.closer import Bellows, ExtensionTube, ReversingRing, Teleconverter
@@ -26,7 +26,7 @@ from farrail.readouts.light.messages import Clips
 from farrail.readouts.ranges import EVERY, MAIN, ranges_of
 from farrail.readouts.read import Readout, read
 from farrail.readouts.spacing.grounds import NoOwnFocus
-from farrail.train.train import Conditions, Laid, Train
+from farrail.train.train import Conditions, MountedPart, Train
 from tests.readouts.front.test_front import holder, ring, stack
 from tests.readouts.not_entered.test_two_groups import BODY, CAMERA, REAR
 from tests.reference.rays import conjugate, lens, travel
@@ -52,7 +52,7 @@ def focusing_to(focal: float, m0: float) -> dict[str, Quantity]:
     return {"nearest_magnification": measured(m0), "nearest_mm": measured(focal * (2.0 + m0 + 1.0 / m0))}
 
 
-def of(optic: CameraLens, *parts: Part, ahead: tuple[Laid, ...] = (), behind: tuple[Laid, ...] = (),
+def of(optic: CameraLens, *parts: Part, ahead: tuple[MountedPart, ...] = (), behind: tuple[MountedPart, ...] = (),
        camera: Camera = CAMERA, **conditions: Any) -> Readout:  # fmt: skip
     shelf = {part.id: part for part in (optic, *parts, camera)}
     train = Train(id="t", name="t", optic=optic.id, front_stack=ahead, rear_train=behind, camera=camera.id,
@@ -75,7 +75,7 @@ def test_a_ring_narrower_than_the_beam_is_the_aperture_stop(behind_seat_mm: floa
         rear=thread(52, 0.75, Gender.EXTERNAL), path_length_mm=measured(1.0), clear_aperture_mm=measured(37.0),
     )  # fmt: skip
     optic = prime("lens", 105.0, 2.4, entrance_pupil_depth_mm=measured(behind_seat_mm))
-    found = of(optic, narrow, ahead=(Laid(part="ring"),))
+    found = of(optic, narrow, ahead=(MountedPart(part="ring"),))
     order = found.layout.first_order
     assert order.stop is not None
     assert order.stop.share == pytest.approx(0.7152, abs=1e-4)
@@ -115,7 +115,7 @@ def test_light_and_close_up_agree_on_the_cone_behind_a_teleconverter(
     converter = Teleconverter(id="tc", name="tc", outer_diameter_mm=60, front=BODY, rear=REAR,
                               path_length_mm=measured(20.0), factor=measured(1.4))  # fmt: skip
     tubes = between(ExtensionTube, "tube", 25.0), between(ExtensionTube, "more", 12.0)
-    found = of(optic, converter, *tubes, behind=tuple(Laid(part=one) for one in row), f_number=5.6,
+    found = of(optic, converter, *tubes, behind=tuple(MountedPart(part=one) for one in row), f_number=5.6,
                focus_mm=60.0)  # fmt: skip
     close, pupil = found.close_up, found.light.pupil
     assert pupil.f_number == pytest.approx(close.effective_f_number, rel=1e-9)
@@ -152,7 +152,7 @@ def test_the_pupil_of_a_coupled_lens_darkens_corners_and_narrows_the_cone(f_numb
         id="ring", name="ring", outer_diameter_mm=60, front=thread(52, 0.75, Gender.EXTERNAL),
         rear=thread(52, 0.75, Gender.EXTERNAL), path_length_mm=measured(gap - 73.0), clear_aperture_mm=measured(200.0),
     )  # fmt: skip
-    found = of(main, other, joins, ahead=(Laid(part="ring", lens="other"),), f_number=f_number)
+    found = of(main, other, joins, ahead=(MountedPart(part="ring", lens="other"),), f_number=f_number)
     # Thin lenses: from the sensor back, the field point's rays through the main pupil run toward its own object.
     object_mm = 135.0 * (1.0 + 1.0 / m0)
     own, carried = 135.0 / f_number / 2.0, 50.0 / 1.8 / 2.0
@@ -183,7 +183,7 @@ def test_an_enlarging_lens_on_bellows_needs_no_distance(setting_mm: float) -> No
     bellows = Bellows(id="bellows", name="bellows", outer_diameter_mm=80, front=BODY, rear=REAR,
                       shortest_mm=measured(35.0), longest_mm=measured(200.0))  # fmt: skip
     found = of(optic, between(ExtensionTube, "adapter", 3.0), bellows,
-               behind=(Laid(part="adapter"), Laid(part="bellows", setting_mm=setting_mm)))  # fmt: skip
+               behind=(MountedPart(part="adapter"), MountedPart(part="bellows", setting_mm=setting_mm)))  # fmt: skip
     m = (3.0 + setting_mm + 44.0 - 71.5) / 75.0
     assert found.close_up.now.magnification == pytest.approx(m, rel=1e-9)
     assert setting_mm != 100.0 or found.close_up.now.magnification == pytest.approx(1.0067, abs=1e-4)
@@ -206,7 +206,9 @@ def test_an_allowed_for_window_is_not_taken_off_a_reducers_distance(allowed: boo
                      **ENDS)  # fmt: skip
     window = Window(glass=Plate(thickness_mm=measured(3.0), index=measured(1.5)), sensor_gap_mm=measured(5.0),
                     allowed_for=allowed)  # fmt: skip
-    found = laid(Laid(part="reducer"), Laid(part="a"), parts=(part, spacer("a", 35.0)), window=window, **APSC)
+    found = laid(
+        MountedPart(part="reducer"), MountedPart(part="a"), parts=(part, spacer("a", 35.0)), window=window, **APSC
+    )
     distance = 65.0 - (1.0 if allowed is False else 0.0)
     assert found.layout.first_order.focal_length.value == pytest.approx(600.0 * (1.0 - distance / 250.0), rel=1e-9)
 
@@ -224,15 +226,19 @@ def test_a_reducer_known_by_its_factor_makes_it_at_its_back_focus() -> None:
     assert power is not None
     assert power.focal is not None
     assert power.focal.value == pytest.approx(250.0)
-    found = laid(Laid(part="reducer"), Laid(part="a"), parts=(part, spacer("a", 60.0)), **APSC)
+    found = laid(MountedPart(part="reducer"), MountedPart(part="a"), parts=(part, spacer("a", 60.0)), **APSC)
     order = found.layout.first_order
     assert order.focal_length.value == pytest.approx(0.62 * 600.0)
     assert order.f_number.value == pytest.approx(0.62 * 4.0)
-    closer = laid(Laid(part="reducer"), Laid(part="a"), parts=(part, spacer("a", 50.0)), **APSC)
+    closer = laid(MountedPart(part="reducer"), MountedPart(part="a"), parts=(part, spacer("a", 50.0)), **APSC)
     assert closer.layout.first_order.focal_length.value == pytest.approx(600.0 * (1.0 - 85.0 / 250.0))
     # Where its power acts was not entered: off its back focus the focal length is a range, with f_r for every place.
-    blank = laid(Laid(part="reducer"), Laid(part="a"), parts=(factor_reducer(principal_mm=None), spacer("a", 50.0)),
-                 **APSC)  # fmt: skip
+    blank = laid(
+        MountedPart(part="reducer"),
+        MountedPart(part="a"),
+        parts=(factor_reducer(principal_mm=None), spacer("a", 50.0)),
+        **APSC,
+    )
     spread = ranges_of(blank.layout.train, blank.layout.parts, EVERY)["light.focal_length_mm"]
     ends = [600.0 * (1.0 - (70.0 + p) * 0.38 / (80.0 + p)) for p in (0.0, 30.0)]
     assert (spread.low, spread.high) == pytest.approx((min(ends), max(ends)), abs=1e-6)
@@ -263,20 +269,20 @@ def test_a_measured_inner_step_counts_in_every_part(kind: str) -> None:
         part = Shim(id="shim", name="shim", path_length_mm=measured(0.5), **ENDS, **step)
     else:
         part = bare_filter().model_copy(update=step)
-    found = laid(Laid(part=part.id), Laid(part="a"), parts=(part, spacer("a", 40.0)), **APSC)
+    found = laid(MountedPart(part=part.id), MountedPart(part="a"), parts=(part, spacer("a", 40.0)), **APSC)
     assert [c.has_mm for c in found.light.clearances if c.placed.role.value == "inner_step"] == [21.0]
 
 
 class _Windowed(Spacer):
     """A spacer with a window of its own."""
 
-    def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
+    def glass_pieces(self, filled: Installation) -> Iterator[GlassPiece]:
         yield GlassPiece(self, GlassRole.WINDOW, Plate(thickness_mm=measured(3.0), index=measured(1.5)), 2.0, 40.0)
 
 
 def test_a_window_in_any_part_is_counted_and_raises_nothing() -> None:
     part = _Windowed(id="a", name="a", path_length_mm=measured(30.0), **ENDS)
-    found = laid(Laid(part="a"), parts=(part,), scope={"back_focus_mm": published(50.0)}, **APSC)
+    found = laid(MountedPart(part="a"), parts=(part,), scope={"back_focus_mm": published(50.0)}, **APSC)
     assert found.spacing.required_mm == pytest.approx(51.0)
     assert [line.name for line in found.spacing.glass_lines] == ["a"]
 
@@ -287,7 +293,7 @@ def test_a_window_in_any_part_is_counted_and_raises_nothing() -> None:
 def test_a_teleconverter_at_infinity_has_no_magnification() -> None:
     converter = Teleconverter(id="tc", name="tc", outer_diameter_mm=60, front=BODY, rear=REAR,
                               path_length_mm=measured(21.7), factor=measured(1.7))  # fmt: skip
-    found = of(prime("lens", 100.0, 2.8), converter, behind=(Laid(part="tc"),))
+    found = of(prime("lens", 100.0, 2.8), converter, behind=(MountedPart(part="tc"),))
     assert found.close_up.now.magnification == 0.0
     assert not any(key.startswith("closeup.") for key in found.figures)
 
@@ -309,7 +315,7 @@ def test_the_angles_of_a_holder_are_counted_from_the_frame(turned: float) -> Non
     )
 
     def front(angle: float) -> Any:
-        return stack("r", Laid(part="h", turned_deg=angle), parts=parts, focal=30.0, f_number=2.8).front
+        return stack("r", MountedPart(part="h", turned_deg=angle), parts=parts, focal=30.0, f_number=2.8).front
 
     told = turning_of(front(turned), 0.1)
     assert told is not None
@@ -324,7 +330,7 @@ def slid(shift_mm: float, gradation: Gradation, focal: float = 16.0) -> Readout:
     )  # fmt: skip
     taking = holder("h", 14, 5, 5)
     assert isinstance(taking, FilterHolder)
-    row = Laid(part="h", filters=("sheet", None), shifts_mm=(shift_mm, 0.0))
+    row = MountedPart(part="h", filters=("sheet", None), shifts_mm=(shift_mm, 0.0))
     return stack("r", row, parts=(ring("r", -1.5, 90.0), taking, sheet), focal=focal)
 
 
@@ -358,7 +364,9 @@ def test_light_behind_a_corrector_of_unknown_pupil_is_a_range_and_stops_nothing(
     part = Corrector(id="c", name="c", back_focus_mm=published(80.0), spacing_tolerance_mm=published(1.0),
                      path_length_mm=measured(30.0), clear_aperture_mm=measured(60.0), **ENDS)  # fmt: skip
     long, narrow = spacer("a", 30.0, 60.0), spacer("b", 30.0, 33.0)
-    found = laid(Laid(part="c"), Laid(part="b"), Laid(part="a"), parts=(part, long, narrow), **APSC)
+    found = laid(
+        MountedPart(part="c"), MountedPart(part="b"), MountedPart(part="a"), parts=(part, long, narrow), **APSC
+    )
     spreads = ranges_of(found.layout.train, found.layout.parts, EVERY)
     number = next(n for n, c in enumerate(found.light.clearances, 1) if c.placed.part.id == "b" and c.has_mm == 33.0)
     needed = spreads[f"light.needed.{number}.b_mm"]
@@ -374,7 +382,7 @@ def test_what_may_be_clear_of_a_corner_stops_no_train() -> None:
     part = Corrector(id="c", name="c", back_focus_mm=published(80.0), spacing_tolerance_mm=published(1.0),
                      path_length_mm=measured(30.0), clear_aperture_mm=measured(60.0), **ENDS)  # fmt: skip
     narrow = Spacer(id="b", name="b", path_length_mm=measured(60.0), clear_aperture_mm=unknown(20.0, 60.0), **ENDS)
-    found = laid(Laid(part="c"), Laid(part="b"), parts=(part, narrow), **APSC)
+    found = laid(MountedPart(part="c"), MountedPart(part="b"), parts=(part, narrow), **APSC)
     report = range_report(found.layout.train, found.layout.parts, EVERY)
     judged = report.judged(found.findings)
     clips = [f for f in judged if f.kind == "light.clip"]
@@ -386,7 +394,7 @@ def test_what_may_be_clear_of_a_corner_stops_no_train() -> None:
 def test_names_in_sentences_keep_their_hyphens() -> None:
 
     part = Spacer(id="b", name="H-alpha-ring", path_length_mm=measured(60.0), clear_aperture_mm=measured(15.0), **ENDS)
-    found = laid(Laid(part="b"), parts=(part,), scope={"back_focus_mm": published(50.0)}, **APSC)
+    found = laid(MountedPart(part="b"), parts=(part,), scope={"back_focus_mm": published(50.0)}, **APSC)
     told = " ".join(f"{f.title} {f.reason}" for f in found.findings)
     assert "H-alpha-ring" in told
     assert "H−alpha" not in told
@@ -403,7 +411,7 @@ def test_the_one_magnification_of_a_zoom_is_that_of_its_longest_focal_length(
                  nearest_mm=None if distance is None else published(distance))  # fmt: skip
     tube = between(ExtensionTube, "tube", 20.0)
     shelf = {part.id: part for part in (zoom, tube, CAMERA)}
-    train = Train(id="t", name="t", optic="lens", rear_train=(Laid(part="tube"),), camera="camera",
+    train = Train(id="t", name="t", optic="lens", rear_train=(MountedPart(part="tube"),), camera="camera",
                   conditions=Conditions(focal_mm=focal))  # fmt: skip
     spread = ranges_of(train, shelf, MAIN)["closeup.magnification"]
     near = np.linspace(0.6, 1.02, 85) * focal

@@ -14,7 +14,7 @@ from farrail.parts.provenance import assumed, measured, published, unknown
 from farrail.planning.plan import window_of
 from farrail.readouts.read import Readout, read
 from farrail.readouts.spacing.grounds import BeyondFocusing, ByFocusing, State
-from farrail.train.train import Conditions, Laid, Train
+from farrail.train.train import Conditions, MountedPart, Train
 from tests.readouts.light.test_pupils import BAYONET
 from tests.train.gear import ENDS, bare_filter, drawer, laid, reducer, spacer
 
@@ -34,7 +34,7 @@ def lens_on(length: float, **lens: Any) -> Readout:
         id="cam", name="cam", outer_diameter_mm=90, front=ends[Gender.INTERNAL], flange_to_sensor_mm=measured(6.5),
         sensor_width_mm=published(23.5), sensor_height_mm=published(15.7),
     )  # fmt: skip
-    train = Train(id="t", name="t", optic="lens", rear_train=(Laid(part="ring"),), camera="cam",
+    train = Train(id="t", name="t", optic="lens", rear_train=(MountedPart(part="ring"),), camera="cam",
                   conditions=Conditions(f_number=4.0))  # fmt: skip
     return read(train, {"lens": optic, "ring": ring, "cam": camera})
 
@@ -98,7 +98,7 @@ def test_the_farthest_focus_of_a_zoom_uses_what_it_is_set_to() -> None:
 
 def test_a_tolerance_nobody_gave_is_named_with_the_depth_of_focus_and_where_it_turns() -> None:
     optics = reducer().model_copy(update={"lens_focal_mm": None, "spacing_tolerance_mm": assumed(0.5)})
-    found = laid(Laid(part="reducer"), Laid(part="a"), parts=(optics, spacer("a", 40.3)))
+    found = laid(MountedPart(part="reducer"), MountedPart(part="a"), parts=(optics, spacer("a", 40.3)))
     told = found.verdict.detail
     assert found.verdict.state is State.GOOD
     assert "assumed to be allowed ±0.50" in told
@@ -106,19 +106,24 @@ def test_a_tolerance_nobody_gave_is_named_with_the_depth_of_focus_and_where_it_t
     # Depth of focus 2·λ·N², 550 nm at f/4: 0.0176 mm.
     assert "±0.018 mm" in told
     given = optics.model_copy(update={"spacing_tolerance_mm": published(0.5)})
-    assert "assumed" not in laid(Laid(part="reducer"), Laid(part="a"), parts=(given, spacer("a", 40.3))).verdict.detail
+    assert (
+        "assumed"
+        not in laid(MountedPart(part="reducer"), MountedPart(part="a"), parts=(given, spacer("a", 40.3))).verdict.detail
+    )
 
 
 def test_an_empty_slot_in_the_beam_says_what_it_means() -> None:
     wheel = FilterWheel(id="w", name="Wheel", slots=3, path_length_mm=measured(20), seat_mm=measured(8), **ENDS)
     optics = reducer().model_copy(update={"lens_focal_mm": None})
-    row = Laid(part="w", filters=("filter", None, None), in_beam=1)
-    found = laid(Laid(part="reducer"), row, Laid(part="a"), parts=(optics, wheel, bare_filter(), spacer("a", 20.0)))
+    row = MountedPart(part="w", filters=("filter", None, None), in_beam=1)
+    found = laid(
+        MountedPart(part="reducer"), row, MountedPart(part="a"), parts=(optics, wheel, bare_filter(), spacer("a", 20.0))
+    )
     (told,) = (f for f in found.findings if f.kind == "spacing.empty_slot")
     assert told.title == "Slot 2 of Wheel is empty and in the beam."
     # 3 mm of index 1.5 move it one millimetre.
     assert "up to 1.00 mm out" in told.reason
-    filled = laid(Laid(part="reducer"), row.model_copy(update={"in_beam": 0}), Laid(part="a"),
+    filled = laid(MountedPart(part="reducer"), row.model_copy(update={"in_beam": 0}), MountedPart(part="a"),
                   parts=(optics, wheel, bare_filter(), spacer("a", 20.0)))  # fmt: skip
     assert not [f for f in filled.findings if f.kind == "spacing.empty_slot"]
 
@@ -129,12 +134,12 @@ def test_what_to_add_makes_it_land_at_both_ends_of_what_is_unknown() -> None:
     glass = bare_filter()
     loose = glass.model_copy(update={"glass": glass.glass.model_copy(update={"thickness_mm": unknown(1.0, 3.0)})})
     parts = (optics, drawer(), loose)
-    row = (Laid(part="reducer"), Laid(part="drawer", filters=("filter",)))
-    found = laid(*row, Laid(part="a"), parts=(*parts, spacer("a", 10.0)))
+    row = (MountedPart(part="reducer"), MountedPart(part="drawer", filters=("filter",)))
+    found = laid(*row, MountedPart(part="a"), parts=(*parts, spacer("a", 10.0)))
     assert found.verdict.state is State.SHORT
     told = re.search(r"Add ([\d.]+) to ([\d.]+) mm behind reducer", found.verdict.detail)
     assert told is not None
     for more in (float(told[1]), float(told[2])):
-        then = laid(*row, Laid(part="a"), parts=(*parts, spacer("a", round(10.0 + more, 3))))
+        then = laid(*row, MountedPart(part="a"), parts=(*parts, spacer("a", round(10.0 + more, 3))))
         assert then.spacing.error_range_mm is not None
         assert max(abs(end) for end in then.spacing.error_range_mm) <= 0.5 + 0.006

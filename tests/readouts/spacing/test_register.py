@@ -13,7 +13,7 @@ from farrail.parts.registers import t_mount
 from farrail.parts.registry import Part, usual_sizes
 from farrail.parts.usual import machined
 from farrail.readouts.read import Readout, read
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 IN, OUT = Gender.INTERNAL, Gender.EXTERNAL
 OURS, OTHER = Bayonet(name="ours", throat_mm=44.0), Bayonet(name="other", throat_mm=46.0)
@@ -38,7 +38,7 @@ def laid(*parts: Part) -> Readout:
     optic, *between, body = parts
     shelf = {part.id: part for part in parts}
     train = Train(
-        id="t", name="T", optic=optic.id, rear_train=tuple(Laid(part=p.id) for p in between), camera=body.id
+        id="t", name="T", optic=optic.id, rear_train=tuple(MountedPart(part=p.id) for p in between), camera=body.id
     )  # fmt: skip
     return read(train, shelf)
 

@@ -15,7 +15,7 @@ from farrail.parts.registry import Part
 from farrail.readouts.read import Readout, read
 from farrail.readouts.spacing.figure_texts import loosest_name
 from farrail.readouts.spacing.grounds import State
-from farrail.train.train import Laid, Train
+from farrail.train.train import MountedPart, Train
 
 SHELF = demo_workbook().by_id
 
@@ -54,9 +54,9 @@ def test_a_corrector_chain_from_practice() -> None:
         update = {"id": f"ring-{number}", "path_length_mm": measured(length)}
         shelf[f"ring-{number}"] = ring.model_copy(update=update)
     shelf["skua-apsc"] = changed("skua-apsc", flange_to_sensor_mm=published(6.5), window=None)["skua-apsc"]
-    rows = (Laid(part="tern-flattener"), *(Laid(part=f"ring-{n}") for n in range(3)))
+    rows = (MountedPart(part="tern-flattener"), *(MountedPart(part=f"ring-{n}") for n in range(3)))
     spacing = read(Train(id="t", name="t", optic="tern-72", rear_train=rows, camera="skua-apsc"), shelf).spacing
-    assert spacing.laid_mm == pytest.approx(54.3)
+    assert spacing.actual_mm == pytest.approx(54.3)
     assert spacing.error_mm == pytest.approx(-0.7)
 
 
@@ -86,7 +86,7 @@ def test_a_missing_spacer_is_short_by_its_length_and_stops_the_train() -> None:
 
 def test_long_and_no_room_are_told_apart() -> None:
     train = demo_train("witch-broom")
-    longer = train.model_copy(update={"rear_train": (*train.rear_train, Laid(part="spacer-12"))})
+    longer = train.model_copy(update={"rear_train": (*train.rear_train, MountedPart(part="spacer-12"))})
     assert read(longer, SHELF).verdict.state is State.LONG
     thick = changed("kittiwake-drawer", path_length_mm=published(40.0))
     verdict = read(train, thick).verdict
@@ -118,7 +118,7 @@ def test_glass_is_counted_once_and_only_behind_the_datum() -> None:
     credit = changed("tern-flattener", included_glass=PrintedShift(focus_shift_mm=published(0.3)))
     assert demo_readout("witch-broom", credit).spacing.shift_mm == pytest.approx(base - 0.3)
     ahead = demo_train("witch-broom")
-    before = ahead.model_copy(update={"rear_train": (Laid(part="clear-36"), *ahead.rear_train)})
+    before = ahead.model_copy(update={"rear_train": (MountedPart(part="clear-36"), *ahead.rear_train)})
     assert read(before, SHELF).spacing.shift_mm == pytest.approx(base)
 
 
@@ -179,7 +179,7 @@ def test_a_camera_whose_maker_is_silent_is_told() -> None:
 def test_an_adjustable_spacer_takes_its_setting_from_the_train() -> None:
     train = demo_train("witch-broom-short")
     for setting, length in ((None, 10.0), (12.34, 12.34), (99.0, 15.0)):
-        row = (*train.rear_train, Laid(part="helix-13", setting_mm=setting))
+        row = (*train.rear_train, MountedPart(part="helix-13", setting_mm=setting))
         readout = read(train.model_copy(update={"rear_train": row}), SHELF)
         assert readout.spacing.lines[-2].length.value == pytest.approx(length)
         assert ("spacing.setting" in finding_ids(readout)) == (setting == 99.0)

@@ -10,9 +10,9 @@ from pydantic import Field
 
 from farrail.language import N_
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation, Off, numbers
+from farrail.parts.field_info import FieldInfo
+from farrail.parts.inventory_item import PartId
 from farrail.parts.provenance import Origin, weakest
-from farrail.parts.shelved import PartId
-from farrail.parts.told import Told
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.rims import focal_at_touch, rims_over
 from farrail.readouts.read import Readout
@@ -56,14 +56,17 @@ class Darkening(Observation):
 
     kind: Literal["darkening"] = "darkening"
     focal_mm: Annotated[
-        Annotated[float, Field(gt=0.0, le=100_000.0)], Told("Focal length", "Read off the zoom as the corner shows it")
+        Annotated[float, Field(gt=0.0, le=100_000.0)],
+        FieldInfo("Focal length", "Read off the zoom as the corner shows it"),
     ]
-    level: Annotated[Level, Told("Mark", "It begins to show, half of the light is gone, all is dark", "")] = Level.ONSET
-    judged: Annotated[Judged, Told("Judged", "By eye, or measured in a picture", "")] = Judged.BY_EYE
-    off_mm: Annotated[Off, Told("± focal length", "Uncertainty of the reading, ±")] = FOCAL_OFF_MM
-    corners: Annotated[tuple[Corner, ...], Field(max_length=4), Told("Corners", "None: all equal", "")] = ()
+    level: Annotated[Level, FieldInfo("Mark", "It begins to show, half of the light is gone, all is dark", "")] = (
+        Level.ONSET
+    )
+    judged: Annotated[Judged, FieldInfo("Judged", "By eye, or measured in a picture", "")] = Judged.BY_EYE
+    off_mm: Annotated[Off, FieldInfo("± focal length", "Uncertainty of the reading, ±")] = FOCAL_OFF_MM
+    corners: Annotated[tuple[Corner, ...], Field(max_length=4), FieldInfo("Corners", "None: all equal", "")] = ()
     # The part that showed, where one could say; "": no one could, and the tightest is taken.
-    part: Annotated[str, Field(max_length=80), Told("Part in the picture", "Where it was visible", "")] = ""
+    part: Annotated[str, Field(max_length=80), FieldInfo("Part in the picture", "Where it was visible", "")] = ""
 
     @property
     def touch(self) -> float:
@@ -126,9 +129,9 @@ class CornerLoss(Observation):
     kind: Literal["corner_loss"] = "corner_loss"
     stops: Annotated[
         Annotated[float, Field(ge=0.0, le=20.0)],
-        Told("Stops lost", "In the darkest corner, compared with the same lens without the front stack", "stops"),
+        FieldInfo("Stops lost", "In the darkest corner, compared with the same lens without the front stack", "stops"),
     ]
-    off_stops: Annotated[Off, Told("± stops", "", "stops")] = STOPS_OFF
+    off_stops: Annotated[Off, FieldInfo("± stops", "", "stops")] = STOPS_OFF
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:
@@ -153,9 +156,9 @@ class PupilInFrame(Observation):
 
     kind: Literal["pupil_in_frame"] = "pupil_in_frame"
     depth_mm: Annotated[
-        Annotated[float, Field(ge=-500.0, le=2_000.0)], Told("Depth", "Entrance pupil behind the thread seat")
+        Annotated[float, Field(ge=-500.0, le=2_000.0)], FieldInfo("Depth", "Entrance pupil behind the thread seat")
     ]
-    off_mm: Annotated[Off, Told("± depth", "Half of what holds it with 95 %")] = FOCAL_OFF_MM
+    off_mm: Annotated[Off, FieldInfo("± depth", "Half of what holds it with 95 %")] = FOCAL_OFF_MM
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:

@@ -6,7 +6,7 @@ from pydantic import Field
 
 from farrail.language import N_
 from farrail.logbook.observation import Observation
-from farrail.parts.told import Told
+from farrail.parts.field_info import FieldInfo
 from farrail.train.train import Day
 
 
@@ -18,7 +18,7 @@ class Flats(Observation):
     only_words: ClassVar[bool] = True
 
     kind: Literal["flats"] = "flats"
-    frames: Annotated[Annotated[int, Field(ge=1, le=10_000)] | None, Told("Number of frames", "", "")] = None
+    frames: Annotated[Annotated[int, Field(ge=1, le=10_000)] | None, FieldInfo("Number of frames", "", "")] = None
     # Set by the edit that moved something: from then on they say nothing of the train.
     void_since: Day | None = None
     void_by: Annotated[str, Field(max_length=300)] = ""

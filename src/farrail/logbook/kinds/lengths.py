@@ -7,10 +7,10 @@ from pydantic import Field
 
 from farrail.language import N_
 from farrail.logbook.observation import Compared, Observation, Off, numbers
+from farrail.parts.field_info import FieldInfo
+from farrail.parts.inventory_item import PartId
 from farrail.parts.provenance import Origin, weakest
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
-from farrail.parts.told import Told
 from farrail.readouts.read import Readout
 from farrail.train.layout import Layout
 
@@ -26,17 +26,18 @@ class PathLength(Observation):
 
     kind: Literal["path_length"] = "path_length"
     length_mm: Annotated[
-        Annotated[float, Field(gt=0.0, le=10_000.0)], Told("Length", "Shoulder to shoulder, all of it screwed home")
+        Annotated[float, Field(gt=0.0, le=10_000.0)],
+        FieldInfo("Length", "Shoulder to shoulder, all of it screwed home"),
     ]
     first: Annotated[
         Annotated[int, Field(ge=1, le=61)] | None,
-        Told("From part", "Its number in the rear train, 1 behind the optic; left out: from the datum", ""),
+        FieldInfo("From part", "Its number in the rear train, 1 behind the optic; left out: from the datum", ""),
     ] = None
     last: Annotated[
         Annotated[int, Field(ge=1, le=61)] | None,
-        Told("To part", "Its number; one more than the last part is the camera; left out: to the sensor", ""),
+        FieldInfo("To part", "Its number; one more than the last part is the camera; left out: to the sensor", ""),
     ] = None
-    off_mm: Annotated[Off, Told("± length")] = LENGTH_OFF_MM
+    off_mm: Annotated[Off, FieldInfo("± length")] = LENGTH_OFF_MM
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:
@@ -83,10 +84,12 @@ class Weighed(Observation):
     rank = 90
 
     kind: Literal["mass"] = "mass"
-    mass_g: Annotated[Annotated[float, Field(gt=0.0, le=1_000_000.0)], Told("Mass", "Read from a kitchen scale", "g")]
+    mass_g: Annotated[
+        Annotated[float, Field(gt=0.0, le=1_000_000.0)], FieldInfo("Mass", "Read from a kitchen scale", "g")
+    ]
     # The part weighed; "": the whole train.
-    part: Annotated[str, Field(max_length=80), Told("Part", "Left out: all of the train", "")] = ""
-    off_g: Annotated[Off, Told("± mass", "", "g")] = MASS_OFF_G
+    part: Annotated[str, Field(max_length=80), FieldInfo("Part", "Left out: all of the train", "")] = ""
+    off_g: Annotated[Off, FieldInfo("± mass", "", "g")] = MASS_OFF_G
 
     def compared(self, readout: Readout) -> Compared | None:
         """Return the mass beside what is known: the part's, or the sum where every part has been weighed."""

@@ -8,10 +8,10 @@ from pydantic import Field
 
 from farrail.language import N_
 from farrail.logbook.observation import Compared, Observation, Off, numbers
+from farrail.parts.field_info import FieldInfo
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.provenance import Origin
-from farrail.parts.shelved import PartId
-from farrail.parts.told import Told
 from farrail.readouts.read import Readout
 
 # Two readings of a meter in thirds of a stop are off by up to a sixth each; common practice, no source.
@@ -26,10 +26,10 @@ class FilterStops(Observation):
     rank = 75
 
     kind: Literal["filter_stops"] = "filter_stops"
-    part: Annotated[PartId, Told("Filter", "", "")]
-    without_s: Annotated[Seconds, Told("Time without it", "1/250 or 0.5", "s")]
-    with_s: Annotated[Seconds, Told("Time with it", "At the same aperture and sensitivity", "s")]
-    off_stops: Annotated[Off, Told("± stops", "", "stops")] = METER_OFF_STOPS
+    part: Annotated[PartId, FieldInfo("Filter", "", "")]
+    without_s: Annotated[Seconds, FieldInfo("Time without it", "1/250 or 0.5", "s")]
+    with_s: Annotated[Seconds, FieldInfo("Time with it", "At the same aperture and sensitivity", "s")]
+    off_stops: Annotated[Off, FieldInfo("± stops", "", "stops")] = METER_OFF_STOPS
 
     @property
     def stops(self) -> float:

@@ -8,9 +8,9 @@ from pydantic import Field
 
 from farrail.language import N_
 from farrail.logbook.observation import Compared, Observation, Off, numbers
+from farrail.parts.field_info import FieldInfo
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin
-from farrail.parts.told import Told
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.read import Readout
 
@@ -45,14 +45,14 @@ class FieldWidth(Observation):
     rank = 30
 
     kind: Literal["field_width"] = "field_width"
-    width_mm: Annotated[Seen, Told("Width seen", "Length of a ruler across the frame's long side")]
-    distance_mm: Annotated[Seen | None, Told("Distance", "To the ruler; leave it out if not measured")] = None
-    counted_from: Annotated[CountedFrom, Told("Counted from", "Foremost glass, thread seat or sensor", "")] = (
+    width_mm: Annotated[Seen, FieldInfo("Width seen", "Length of a ruler across the frame's long side")]
+    distance_mm: Annotated[Seen | None, FieldInfo("Distance", "To the ruler; leave it out if not measured")] = None
+    counted_from: Annotated[CountedFrom, FieldInfo("Counted from", "Foremost glass, thread seat or sensor", "")] = (
         CountedFrom.GLASS
     )
-    nearest: Annotated[bool, Told("At minimum focus distance", "Its ring at the near stop", "")] = True
-    off_mm: Annotated[Off, Told("± width")] = WIDTH_OFF_MM
-    off_distance_mm: Annotated[Off, Told("± distance")] = DISTANCE_OFF_MM
+    nearest: Annotated[bool, FieldInfo("At minimum focus distance", "Its ring at the near stop", "")] = True
+    off_mm: Annotated[Off, FieldInfo("± width")] = WIDTH_OFF_MM
+    off_distance_mm: Annotated[Off, FieldInfo("± distance")] = DISTANCE_OFF_MM
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:
@@ -102,11 +102,11 @@ class WorkingDistance(Observation):
     rank = 40
 
     kind: Literal["working_distance"] = "working_distance"
-    distance_mm: Annotated[Seen, Told("Distance", "To what is sharp")]
-    counted_from: Annotated[CountedFrom, Told("Counted from", "Foremost glass, thread seat or sensor", "")] = (
+    distance_mm: Annotated[Seen, FieldInfo("Distance", "To what is sharp")]
+    counted_from: Annotated[CountedFrom, FieldInfo("Counted from", "Foremost glass, thread seat or sensor", "")] = (
         CountedFrom.GLASS
     )
-    off_mm: Annotated[Off, Told("± distance")] = DISTANCE_OFF_MM
+    off_mm: Annotated[Off, FieldInfo("± distance")] = DISTANCE_OFF_MM
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:

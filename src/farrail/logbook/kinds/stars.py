@@ -7,9 +7,9 @@ from pydantic import Field
 
 from farrail.language import N_
 from farrail.logbook.observation import Compared, Corner, Observation, Off, numbers, words
+from farrail.parts.field_info import FieldInfo
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import ShortStars
-from farrail.parts.told import Told
 from farrail.readouts.corner_stars import rule_of
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.focuser_and_guider import travel_of
@@ -35,9 +35,9 @@ class CornerStars(Observation):
     rank = 50
 
     kind: Literal["corner_stars"] = "corner_stars"
-    shape: Annotated[StarShape, Told("Shape", "Round; drawn out from the middle; drawn out around it", "")]
-    corners: Annotated[tuple[Corner, ...], Field(max_length=4), Told("Corners", "None: all equal", "")] = ()
-    off_mm: Annotated[Off, Told("± spacing", "Spacing error that still looks the same, ±")] = STARS_OFF_MM
+    shape: Annotated[StarShape, FieldInfo("Shape", "Round; drawn out from the middle; drawn out around it", "")]
+    corners: Annotated[tuple[Corner, ...], Field(max_length=4), FieldInfo("Corners", "None: all equal", "")] = ()
+    off_mm: Annotated[Off, FieldInfo("± spacing", "Spacing error that still looks the same, ±")] = STARS_OFF_MM
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:
@@ -80,7 +80,7 @@ class FocusReached(Observation):
     rank = 60
 
     kind: Literal["focus_reached"] = "focus_reached"
-    reached: Annotated[bool, Told("Reached", "At infinity, on a star or a far edge", "")] = True
+    reached: Annotated[bool, FieldInfo("Reached", "At infinity, on a star or a far edge", "")] = True
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:
@@ -116,10 +116,10 @@ class InfinityMark(Observation):
     # None: at the infinity mark itself.
     mark_m: Annotated[
         Annotated[float, Field(gt=0.0, le=10_000.0)] | None,
-        Told("Focus ring at", "Distance on its scale; empty for the infinity mark", "m"),
+        FieldInfo("Focus ring at", "Distance on its scale; empty for the infinity mark", "m"),
     ] = None
     off_share: Annotated[
-        Annotated[float, Field(ge=0.0, le=1.0)], Told("± share", "Uncertainty of the scale, as a share", "")
+        Annotated[float, Field(ge=0.0, le=1.0)], FieldInfo("± share", "Uncertainty of the scale, as a share", "")
     ] = 0.3
 
     @classmethod

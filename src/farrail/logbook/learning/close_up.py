@@ -12,13 +12,13 @@ import numpy as np
 from farrail.logbook.kinds.near import CountedFrom, FieldWidth
 from farrail.logbook.learning.model import (
     WORST_CONDITION,
+    Assumption,
     Evidence,
     Fit,
     Found,
     Learnt,
     Refused,
     Settles,
-    Taken,
     Why,
     least_squares,
     uniform_sigma,
@@ -56,7 +56,7 @@ def _at(lens: CameraLens, focal: float, readings: list[tuple[FieldWidth, CloseUp
     sigma = m * np.array([uniform_sigma(seen.off_mm) for seen, _ in readings]) / widths
     seen_by = tuple(seen.id for seen, _ in readings)
     zoom = lens.longest_focal_mm is not None
-    at, taken = (focal, Taken.EACH_FOCAL) if zoom else (None, Taken.AS_IS)
+    at, taken = (focal, Assumption.EACH_FOCAL) if zoom else (None, Assumption.AS_IS)
     path = "near_points.magnification" if zoom else "nearest_magnification"
     if np.ptp(drawn_out) < 1e-6:
         # One extension alone says m0 where it is none; with a tube it says only the two together.
@@ -81,7 +81,7 @@ def _at(lens: CameraLens, focal: float, readings: list[tuple[FieldWidth, CloseUp
 
 
 def _told(
-    lens: CameraLens, fit: Fit, path: str, at: float | None, taken: Taken, seen_by: tuple[str, ...]
+    lens: CameraLens, fit: Fit, path: str, at: float | None, taken: Assumption, seen_by: tuple[str, ...]
 ) -> Iterator[Learnt]:
     value, off = float(fit.values[0]), TWO_SIDED_95 * float(fit.sigma[0])
     if not 0.001 <= value <= 20.0:
@@ -91,7 +91,7 @@ def _told(
 
 
 def _effective(
-    lens: CameraLens, fit: Fit, focal: float, at: float | None, taken: Taken, seen_by: tuple[str, ...]
+    lens: CameraLens, fit: Fit, focal: float, at: float | None, taken: Assumption, seen_by: tuple[str, ...]
 ) -> Iterator[Learnt]:
     """Yield the focal length at the closest focus, or the closest distance that follows: f_near (2 + m0 + 1/m0) + H.
 
@@ -118,7 +118,7 @@ def _effective(
 
 
 def _distances(
-    lens: CameraLens, readings: list[tuple[FieldWidth, CloseUp]], at: float | None, taken: Taken, fit: Fit
+    lens: CameraLens, readings: list[tuple[FieldWidth, CloseUp]], at: float | None, taken: Assumption, fit: Fit
 ) -> Iterator[Learnt]:
     """Yield the distance at which the ruler was seen, from where it was counted.
 

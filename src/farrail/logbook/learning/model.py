@@ -12,8 +12,8 @@ from farrail.language import say
 from farrail.logbook.observation import Observation
 from farrail.logbook.state import State, known_now
 from farrail.optics.clipping import Array
+from farrail.parts.inventory_item import PartId
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
 from farrail.readouts.read import Readout, read
 from farrail.train.rows import Shelf
 from farrail.train.train import with_conditions
@@ -47,7 +47,7 @@ class Settles(StrEnum):
     AGAIN = "again"
 
 
-class Taken(StrEnum):
+class Assumption(StrEnum):
     """What was taken for the fit beyond the observations."""
 
     AS_IS = "as_is"
@@ -80,7 +80,7 @@ class Found:
     unit: str
     seen: tuple[str, ...]
     focal_mm: float | None = None
-    taken: Taken = Taken.AS_IS
+    taken: Assumption = Assumption.AS_IS
     touch_mm: float = 0.0
 
     @property

@@ -14,22 +14,22 @@ import numpy as np
 from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.learning.model import (
     WORST_CONDITION,
+    Assumption,
     Evidence,
     Fit,
     Found,
     Learnt,
     Refused,
     Settles,
-    Taken,
     Why,
     least_squares,
     uniform_sigma,
 )
 from farrail.optics.clipping import Array
 from farrail.optics.tolerances import TWO_SIDED_95
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, Quantity, Span
-from farrail.parts.shelved import PartId
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.rims import rims_over
 from farrail.train.placed import PlacedAperture
@@ -75,10 +75,10 @@ def learn_pupils(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:
     if not fronts:
         return
     names = tuple(dict.fromkeys(groups))
-    for taken in (Taken.EACH_FOCAL, Taken.SHARED_OFFSET):
-        fit = _solve(lens, fronts, names, shared=taken is Taken.SHARED_OFFSET)
-        if fit.sound or (taken is Taken.SHARED_OFFSET) or len(names) == 1:
-            yield from _told(lens, fit, names, taken if len(names) > 1 or is_zoom(lens) else Taken.AS_IS)
+    for taken in (Assumption.EACH_FOCAL, Assumption.SHARED_OFFSET):
+        fit = _solve(lens, fronts, names, shared=taken is Assumption.SHARED_OFFSET)
+        if fit.sound or (taken is Assumption.SHARED_OFFSET) or len(names) == 1:
+            yield from _told(lens, fit, names, taken if len(names) > 1 or is_zoom(lens) else Assumption.AS_IS)
             return
 
 
@@ -210,7 +210,7 @@ def _open(placed: PlacedAperture) -> bool:
     return isinstance(use, Span) or placed.diameter.origin is Origin.ASSUMED or bool(use.seen)
 
 
-def _told(lens: CameraLens, fit: _Fitted, names: tuple[float, ...], taken: Taken) -> Iterator[Learnt]:
+def _told(lens: CameraLens, fit: _Fitted, names: tuple[float, ...], taken: Assumption) -> Iterator[Learnt]:
     by_column: dict[int, list[str]] = defaultdict(list)
     for reading in fit.readings:
         by_column[fit.columns[reading.group]].append(reading.seen.id)
@@ -248,7 +248,7 @@ def entry_of(lens: CameraLens, focal_mm: float, *, walk: bool) -> tuple[str, flo
 
 
 def _one(
-    fit: _Fitted, column: int, part: PartId, path: str, focal: float | None, base: float, taken: Taken,
+    fit: _Fitted, column: int, part: PartId, path: str, focal: float | None, base: float, taken: Assumption,
     seen: tuple[str, ...], *, sign: float,
 ) -> Learnt:  # fmt: skip
     """Return one unknown as calibrated, or why it is not: its two ends are those of what an eye may call dark."""

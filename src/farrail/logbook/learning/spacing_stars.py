@@ -15,10 +15,10 @@ from farrail.logbook.kinds.stars import CornerStars, StarShape, shape_of
 from farrail.logbook.learning.model import Evidence, Found, Learnt, Refused, Settles, Why
 from farrail.logbook.state import alike, as_laid
 from farrail.optics.clipping import Array
+from farrail.parts.inventory_item import AT_HAND, PartId
 from farrail.parts.kinds.telescopes import Corrector, ShortStars
 from farrail.parts.kinds.tubes import Shim, Spacer
 from farrail.parts.registry import Part
-from farrail.parts.shelved import AT_HAND, PartId
 from farrail.readouts.read import read
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
@@ -31,7 +31,7 @@ LEAST_OFF_MM = 0.02
 
 
 @dataclass(frozen=True)
-class Tried:
+class Trial:
     """One spacing and how the stars looked: what the corrector's back focus would be if they had been round."""
 
     seen: CornerStars
@@ -58,7 +58,7 @@ class Ladder:
     corrector: PartId
     rule: ShortStars | None
     learnt: bool
-    tried: tuple[Tried, ...]
+    tried: tuple[Trial, ...]
     low_mm: float | None
     high_mm: float | None
     add_mm: float
@@ -92,7 +92,7 @@ class _Belief:
         return bool(self.weight[-10:].max() > 0.2 * self.weight.max())
 
 
-def tried_with(evidence: Evidence, corrector: PartId) -> list[Tried]:
+def tried_with(evidence: Evidence, corrector: PartId) -> list[Trial]:
     """Return the spacings tried with a corrector; stars of single corners say of tilt and are left out."""
     found = []
     for seen in evidence.log:
@@ -102,7 +102,7 @@ def tried_with(evidence: Evidence, corrector: PartId) -> list[Tried]:
         need, error = readout.spacing.requirement, readout.spacing.error_mm
         if need is None or error is None or need.part != corrector or need.is_lens:
             continue
-        found.append(Tried(seen, error + need.distance.value))
+        found.append(Trial(seen, error + need.distance.value))
     return sorted(found, key=lambda tried: tried.back_focus_mm)
 
 
@@ -126,7 +126,7 @@ def learn_back_focus(evidence: Evidence, corrector: Corrector) -> Iterator[Learn
         yield Found(*place, value, belief.quantile(0.025), belief.quantile(0.975), "mm", seen_by)
 
 
-def _belief(corrector: Corrector, tried: Sequence[Tried]) -> _Belief:
+def _belief(corrector: Corrector, tried: Sequence[Trial]) -> _Belief:
     places = np.array([one.back_focus_mm for one in tried])
     grid = np.arange(places.min() - REACH_MM, places.max() + REACH_MM, GRID_MM)
     tolerance = max(corrector.spacing_tolerance_mm.value, LEAST_OFF_MM)
@@ -143,7 +143,7 @@ def _belief(corrector: Corrector, tried: Sequence[Tried]) -> _Belief:
     return _Belief(grid, weights[0] + weights[1], None, learnt=False, contradictory=False)
 
 
-def _weight(grid: Array, tried: Sequence[Tried], tolerance: float, rule: ShortStars) -> Array:
+def _weight(grid: Array, tried: Sequence[Trial], tolerance: float, rule: ShortStars) -> Array:
     """Return how likely all shapes are for each true back focus."""
     weight = np.ones_like(grid)
     for one in tried:
@@ -223,7 +223,7 @@ def ladder_of(evidence: Evidence, corrector: Corrector, here_mm: float | None = 
 
 
 def _next(
-    belief: _Belief, tried: Sequence[Tried], tolerance: float, last: float, low: float | None, high: float | None
+    belief: _Belief, tried: Sequence[Trial], tolerance: float, last: float, low: float | None, high: float | None
 ) -> float:
     """Return how much longer to go next: to the middle of a closed range, else beyond the open end."""
     if low is not None and high is not None:

@@ -12,10 +12,10 @@ from pydantic import Field
 from farrail.language import N_, say, say_n
 from farrail.parts.base import FixedLength, Housing, PartBase
 from farrail.parts.connections import Connection, OnlyFits, thread
-from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole
+from farrail.parts.field_info import FieldInfo, Group
+from farrail.parts.in_beam import Aperture, ApertureRole, GlassPiece, GlassRole, Installation
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.provenance import Diameter, Length, Offset, assumed
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, FILTER_THREADS_MM, IN, OUT, Usual, key, rim, size
 
 # Widths of sheets that holders are made for, with the widest lens thread their rings are made in; common practice.
@@ -48,7 +48,7 @@ class HolderRing(Housing):
 
     kind: Literal["holder_ring"] = "holder_ring"
     path_length_mm: Annotated[
-        Offset, Told("Length", "Thread seat to holder seat; negative for a recessed ring", group=Group.LENGTH)
+        Offset, FieldInfo("Length", "Thread seat to holder seat; negative for a recessed ring", group=Group.LENGTH)
     ]
 
     @classmethod
@@ -94,35 +94,41 @@ class FilterHolder(Housing):
     stands_ahead = True
 
     kind: Literal["filter_holder"] = "filter_holder"
-    slots: Annotated[int, Field(ge=0, le=6), Told("Slots", "Number of filters it holds", "", Group.HOLDS)] = 2
-    sheet_width_mm: Annotated[Diameter, Told("Filter width accepted", group=Group.HOLDS)]
-    slot_thickness_mm: Annotated[Length, Told("Slots, thick", "Greatest filter thickness of a slot", group=Group.HOLDS)]
+    slots: Annotated[int, Field(ge=0, le=6), FieldInfo("Slots", "Number of filters it holds", "", Group.HOLDS)] = 2
+    sheet_width_mm: Annotated[Diameter, FieldInfo("Filter width accepted", group=Group.HOLDS)]
+    slot_thickness_mm: Annotated[
+        Length, FieldInfo("Slots, thick", "Greatest filter thickness of a slot", group=Group.HOLDS)
+    ]
     # One slot may be thicker or thinner than the others.
     other_slot: Annotated[
         int,
         Field(ge=0, le=6),
-        Told("Slot of another thickness", "Slot number; the rearmost is number 1, none is 0", "", Group.HOLDS),
+        FieldInfo("Slot of another thickness", "Slot number; the rearmost is number 1, none is 0", "", Group.HOLDS),
     ] = 0
     other_slot_thickness_mm: Annotated[
-        Length | None, Told("… its thickness", "Greatest filter thickness of that slot", group=Group.HOLDS)
+        Length | None, FieldInfo("… its thickness", "Greatest filter thickness of that slot", group=Group.HOLDS)
     ] = None
-    slot_pitch_mm: Annotated[Length, Told("Slot to slot", "Middle to middle", group=Group.HOLDS)]
+    slot_pitch_mm: Annotated[Length, FieldInfo("Slot to slot", "Middle to middle", group=Group.HOLDS)]
     first_slot_mm: Annotated[
-        Length, Told("Rear face to first slot", "To the middle of the rearmost", group=Group.HOLDS)
+        Length, FieldInfo("Rear face to first slot", "To the middle of the rearmost", group=Group.HOLDS)
     ]
     window_width_mm: Annotated[
-        Diameter | None, Told("Window, width", "Free opening between frame and rails", group=Group.APERTURE)
+        Diameter | None, FieldInfo("Window, width", "Free opening between frame and rails", group=Group.APERTURE)
     ] = None
     window_height_mm: Annotated[
-        Diameter | None, Told("Window, high", "Left out where it is open above and below", group=Group.APERTURE)
+        Diameter | None, FieldInfo("Window, high", "Left out where it is open above and below", group=Group.APERTURE)
     ] = None
     # Takes a round filter this wide behind the sheets, its middle so far ahead of the rear face.
     drop_in_mm: Annotated[
-        Diameter | None, Told("Drop-in filter accepted, diameter", "Behind the square filters", group=Group.HOLDS)
+        Diameter | None, FieldInfo("Drop-in filter accepted, diameter", "Behind the square filters", group=Group.HOLDS)
     ] = None
-    drop_in_at_mm: Annotated[Length | None, Told("… ahead of the rear face", "To its middle", group=Group.HOLDS)] = None
+    drop_in_at_mm: Annotated[
+        Length | None, FieldInfo("… ahead of the rear face", "To its middle", group=Group.HOLDS)
+    ] = None
     # A plate behind the rearmost slot that keeps stray light out; a gasket seals against it.
-    baffle: Annotated[bool, Told("Plate against stray light", "Behind the rearmost slot", group=Group.HOLDS)] = False
+    baffle: Annotated[bool, FieldInfo("Plate against stray light", "Behind the rearmost slot", group=Group.HOLDS)] = (
+        False
+    )
 
     @property
     def slot_count(self) -> int:
@@ -143,12 +149,12 @@ class FilterHolder(Housing):
         """Return where the middle of a slot is behind the front face."""
         return span_mm - self.first_slot_mm.value - slot * self.slot_pitch_mm.value
 
-    def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:
+    def end_aperture(self, filled: Installation, *, front: bool) -> Iterator[Aperture]:
         """Yield its rear opening, of its fitting less a wall where not measured; its front is its window."""
         if not front:
             yield from super().end_aperture(filled, front=False)
 
-    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+    def inner_apertures(self, filled: Installation) -> Iterator[Aperture]:
         """Yield its window where the slots end and at each slot, and the drop-in filter."""
         rails = assumed(
             max(self.sheet_width_mm.value - 2.0 * RAIL_MM, 0.1), note=say("width of the filter minus its rails")
@@ -166,11 +172,11 @@ class FilterHolder(Housing):
             clear, at = filled.dropped.clear_width(), self._drop_in_place_mm(filled)
             yield Aperture(filled.dropped, ApertureRole.DROPPED_IN, clear, "clear_aperture_mm", at, at, clear.origin)
 
-    def _drop_in_place_mm(self, filled: Filled) -> float:
+    def _drop_in_place_mm(self, filled: Installation) -> float:
         at = self.drop_in_at_mm.value if self.drop_in_at_mm is not None else self.first_slot_mm.value / 2.0
         return filled.span_mm - at
 
-    def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
+    def glass_pieces(self, filled: Installation) -> Iterator[GlassPiece]:
         """Yield its sheets and what is dropped in behind them."""
         for slot, sheet in enumerate(filled.seats):
             if isinstance(sheet, SheetFilter):
@@ -265,20 +271,20 @@ class Hood(FixedLength):
     kind: Literal["hood"] = "hood"
     corner_reach_mm: Annotated[
         Length | None,
-        Told("Reach at the corners", "Petal hood: seat to rim toward the frame's corners",
+        FieldInfo("Reach at the corners", "Petal hood: seat to rim toward the frame's corners",
              group=Group.LENGTH),
     ] = None  # fmt: skip
     side_reach_mm: Annotated[
-        Length | None, Told("Reach at the sides", "Petal hood: seat to rim at left and right", group=Group.LENGTH)
+        Length | None, FieldInfo("Reach at the sides", "Petal hood: seat to rim at left and right", group=Group.LENGTH)
     ] = None
     window_width_mm: Annotated[
-        Diameter | None, Told("Opening, width", "Rectangular hood: opening at its front", group=Group.APERTURE)
+        Diameter | None, FieldInfo("Opening, width", "Rectangular hood: opening at its front", group=Group.APERTURE)
     ] = None
     window_height_mm: Annotated[
-        Diameter | None, Told("Opening, high", "Rectangular hood: opening at its front", group=Group.APERTURE)
+        Diameter | None, FieldInfo("Opening, high", "Rectangular hood: opening at its front", group=Group.APERTURE)
     ] = None
 
-    def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:
+    def end_aperture(self, filled: Installation, *, front: bool) -> Iterator[Aperture]:
         """Yield its front, as cut or rectangular, or its rear."""
         wide, high = self.window_width_mm, self.window_height_mm
         if front and wide is not None and high is not None:
@@ -289,7 +295,7 @@ class Hood(FixedLength):
         cut = self._cut(filled) if front else ()
         yield from (replace(one, cut_mm=cut) for one in super().end_aperture(filled, front=front))
 
-    def _cut(self, filled: Filled) -> tuple[float, float] | tuple[()]:
+    def _cut(self, filled: Installation) -> tuple[float, float] | tuple[()]:
         """Return by how much it reaches less far at the corners and at the sides; () for a straight one."""
         corner, side = self.corner_reach_mm, self.side_reach_mm
         if corner is None and side is None:

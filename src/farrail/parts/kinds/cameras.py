@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from farrail.language import N_, Text, say
 from farrail.parts.base import PartBase
 from farrail.parts.connections import Bayonet, Connection, Thread
+from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.in_beam import GlassPiece, GlassRole
@@ -17,7 +18,6 @@ from farrail.parts.registers import (
     T_MOUNT_REGISTER_MM,
     t_mount,
 )
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, IN, Usual, key, size
 from farrail.units import MM_PER_INCH
 
@@ -35,19 +35,19 @@ class Window(Frozen):
     None: the maker is silent, and it is taken as allowed for.
     """
 
-    glass: Annotated[Glass, Told("", group=Group.GLASS)]
-    sensor_gap_mm: Annotated[Length, Told("to sensor", "Its rear face to the sensor", group=Group.GLASS)]
+    glass: Annotated[Glass, FieldInfo("", group=Group.GLASS)]
+    sensor_gap_mm: Annotated[Length, FieldInfo("to sensor", "Its rear face to the sensor", group=Group.GLASS)]
     allowed_for: Annotated[
         bool | None,
-        Told("allowed for", "yes, no, or silent where the maker does not say", "", Group.GLASS),
+        FieldInfo("allowed for", "yes, no, or silent where the maker does not say", "", Group.GLASS),
     ] = None
 
 
 class FrontRing(Frozen):
     """A ring on a camera's front that can be taken off: its path length, and the connection behind it."""
 
-    length_mm: Annotated[Length, Told("that comes off", "Change of the distance without it", group=Group.SENSOR)]
-    behind: Annotated[Connection, Told("off: connection", "The connection behind it", group=Group.ENDS)]
+    length_mm: Annotated[Length, FieldInfo("that comes off", "Change of the distance without it", group=Group.SENSOR)]
+    behind: Annotated[Connection, FieldInfo("off: connection", "The connection behind it", group=Group.ENDS)]
 
 
 def _usual_window(_: "Camera") -> Window:
@@ -66,29 +66,31 @@ class Camera(PartBase):
     rank = 230
 
     kind: Literal["camera"] = "camera"
-    front: Annotated[Connection, Told("Front connection", group=Group.ENDS)]
+    front: Annotated[Connection, FieldInfo("Front connection", group=Group.ENDS)]
     flange_to_sensor_mm: Annotated[
-        Length, Told("Flange to sensor", "The camera's own share, from its front shoulder", group=Group.SENSOR)
+        Length, FieldInfo("Flange to sensor", "The camera's own share, from its front shoulder", group=Group.SENSOR)
     ]
-    sensor_width_mm: Annotated[Diameter, Told("Sensor width", group=Group.SENSOR, stays_mm=True)]
-    sensor_height_mm: Annotated[Diameter, Told("Sensor height", group=Group.SENSOR, stays_mm=True)]
-    pixel_size_um: Annotated[PixelSize | None, Told("Pixel", "Edge of one pixel", "µm", Group.SENSOR)] = None
+    sensor_width_mm: Annotated[Diameter, FieldInfo("Sensor width", group=Group.SENSOR, stays_mm=True)]
+    sensor_height_mm: Annotated[Diameter, FieldInfo("Sensor height", group=Group.SENSOR, stays_mm=True)]
+    pixel_size_um: Annotated[PixelSize | None, FieldInfo("Pixel", "Edge of one pixel", "µm", Group.SENSOR)] = None
     # Where the sensor's middle is off the axis, as seen from behind.
     sensor_right_mm: Annotated[
-        Offset | None, Told("Sensor off the axis, right", "Seen from behind the camera", group=Group.SENSOR)
+        Offset | None, FieldInfo("Sensor off the axis, right", "Seen from behind the camera", group=Group.SENSOR)
     ] = None
     sensor_up_mm: Annotated[
-        Offset | None, Told("Sensor off the axis, up", "Seen from behind the camera", group=Group.SENSOR)
+        Offset | None, FieldInfo("Sensor off the axis, up", "Seen from behind the camera", group=Group.SENSOR)
     ] = None
     window: Annotated[
         Window | None,
-        Told("Window", "The glass before its sensor", group=Group.GLASS, begins=_usual_window,
+        FieldInfo("Window", "The glass before its sensor", group=Group.GLASS, begins=_usual_window,
              first="glass.thickness_mm"),
     ] = None  # fmt: skip
     # What `front` and `flange_to_sensor_mm` include and can be taken off.
     front_ring: Annotated[
         FrontRing | None,
-        Told("Front ring", "A ring that can be taken off", group=Group.SENSOR, begins=_flat_ring, first="length_mm"),
+        FieldInfo(
+            "Front ring", "A ring that can be taken off", group=Group.SENSOR, begins=_flat_ring, first="length_mm"
+        ),
     ] = None
 
     @property

@@ -8,9 +8,9 @@ from pydantic import Field
 
 from farrail.language import N_, say
 from farrail.parts.base import PartBase
+from farrail.parts.field_info import FieldInfo, Group
+from farrail.parts.inventory_item import DrawnSize
 from farrail.parts.provenance import Diameter, assumed
-from farrail.parts.shelved import DrawnSize
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, Usual, key, size
 
 SHEET_POUCHES_MM = (100, 150, 165)
@@ -32,14 +32,14 @@ class Case(PartBase):
     rank = 168
 
     kind: Literal["case"] = "case"
-    outer_diameter_mm: Annotated[DrawnSize, Told("Outside, width", "Size in the bag", group=Group.BODY)] = 200.0
-    carries: Annotated[Carries, Told("Made for", "Square filters, round filters or anything", group=Group.HOLDS)] = (
-        Carries.ANYTHING
-    )
-    holds: Annotated[int, Field(ge=1, le=500), Told("Holds", "Number of pieces it holds", "", Group.HOLDS)] = 1
+    outer_diameter_mm: Annotated[DrawnSize, FieldInfo("Outside, width", "Size in the bag", group=Group.BODY)] = 200.0
+    carries: Annotated[
+        Carries, FieldInfo("Made for", "Square filters, round filters or anything", group=Group.HOLDS)
+    ] = Carries.ANYTHING
+    holds: Annotated[int, Field(ge=1, le=500), FieldInfo("Holds", "Number of pieces it holds", "", Group.HOLDS)] = 1
     # None: no one has tried; everything is taken to fit.
     widest_mm: Annotated[
-        Diameter | None, Told("Widest piece", "The widest filter, cell or part that goes in", group=Group.HOLDS)
+        Diameter | None, FieldInfo("Widest piece", "The widest filter, cell or part that goes in", group=Group.HOLDS)
     ] = None
 
     @classmethod

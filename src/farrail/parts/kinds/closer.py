@@ -6,12 +6,12 @@ from typing import Annotated, Literal
 from farrail.language import N_, say
 from farrail.parts.base import Adjustable, FixedLength, PartBase
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
-from farrail.parts.in_beam import Aperture, ApertureRole, Extends, Filled, Measure, Outline, ThinLens
+from farrail.parts.field_info import FieldInfo, Group
+from farrail.parts.in_beam import Aperture, ApertureRole, Extends, Installation, Measure, Outline, ThinLens
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.lens_shapes import close_up, pair
 from farrail.parts.provenance import Dioptres, Factor, Quantity, assumed, weakest
 from farrail.parts.registers import BAYONET_REGISTERS_MM
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, IN, OUT, Usual, key, machined, size
 
 CLOSE_UP_THREADS_MM = (49, 52, 55, 58, 62, 67, 72, 77)
@@ -33,9 +33,9 @@ class CloseUpLens(FixedLength):
     brings_closer = True
 
     kind: Literal["close_up_lens"] = "close_up_lens"
-    dioptres: Annotated[Dioptres, Told("Power", "+4 dpt; a label “10x” means +10 dpt", "dpt", Group.POWER)]
+    dioptres: Annotated[Dioptres, FieldInfo("Power", "+4 dpt; a label “10x” means +10 dpt", "dpt", Group.POWER)]
     # Two or more elements that correct each other's colour.
-    achromat: Annotated[bool, Told("Achromat", "Two or more elements", group=Group.POWER)] = False
+    achromat: Annotated[bool, FieldInfo("Achromat", "Two or more elements", group=Group.POWER)] = False
 
     def outline(self, span_mm: float, bore_mm: float) -> Outline:
         """Return its glass, and its power as its label."""
@@ -138,7 +138,7 @@ class Teleconverter(FixedLength):
     extends = Extends.CARRIED
 
     kind: Literal["teleconverter"] = "teleconverter"
-    factor: Annotated[Factor, Told("Factor", "As it is named, such as 1.4", "×", Group.POWER)]
+    factor: Annotated[Factor, FieldInfo("Factor", "As it is named, such as 1.4", "×", Group.POWER)]
 
     def thin_lens(self) -> ThinLens:
         """Return it as the thin lens in its middle that makes its factor with the camera on its rear."""
@@ -186,7 +186,7 @@ class ReversingRing(FixedLength):
 
     kind: Literal["reversing_ring"] = "reversing_ring"
 
-    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+    def inner_apertures(self, filled: Installation) -> Iterator[Aperture]:
         """Yield the pupil of a lens it carries, as far ahead as that lens's entrance pupil is behind its thread."""
         lens = filled.carried
         if isinstance(lens, CameraLens):

@@ -8,8 +8,9 @@ from farrail.language import N_, say
 from farrail.optics.exposure import stops_of_density
 from farrail.parts.base import FixedLength, PartBase
 from farrail.parts.connections import Connection, Gender, Plain, thread
+from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.glass import Glass, Plate
-from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, LightLoss, LossReason
+from farrail.parts.in_beam import Aperture, ApertureRole, GlassPiece, GlassRole, Installation, LightLoss, LossReason
 from farrail.parts.not_entered import Default, Use
 from farrail.parts.provenance import (
     Density,
@@ -25,7 +26,6 @@ from farrail.parts.provenance import (
     unknown,
     weakest,
 )
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, FILTER_THREADS_MM, IN, OUT, Usual, crown, key, rim, size
 
 # A polariser turned for its effect takes 1 to 2 stops until a person measures it (common practice, no source).
@@ -96,35 +96,38 @@ class RoundFilter(FixedLength):
     rank = 120
 
     kind: Literal["round_filter"] = "round_filter"
-    glass: Annotated[Glass, Told("Glass", "Its plate, or the focus shift printed on its box", group=Group.GLASS)]
+    glass: Annotated[Glass, FieldInfo("Glass", "Its plate, or the focus shift printed on its box", group=Group.GLASS)]
     # A narrow passband: its nominal centre and full width at half maximum, and the coating's effective index.
     line_nm: Annotated[
         Wavelength | None,
-        Told("Centre wavelength", "For narrowband filters", "nm", Group.PASSBAND),
+        FieldInfo("Centre wavelength", "For narrowband filters", "nm", Group.PASSBAND),
     ] = None
     passband_nm: Annotated[
         Wavelength | None,
-        Told("Full width at half maximum", "For narrowband filters", "nm", Group.PASSBAND),
+        FieldInfo("Full width at half maximum", "For narrowband filters", "nm", Group.PASSBAND),
     ] = None
     effective_index: Annotated[
-        RefractiveIndex | None, Told("Coating's effective index", "About 2 where the box is silent", "", Group.PASSBAND)
+        RefractiveIndex | None,
+        FieldInfo("Coating's effective index", "About 2 where the box is silent", "", Group.PASSBAND),
     ] = None
-    polariser: Annotated[bool, Told("Polariser", group=Group.PASSBAND)] = False
+    polariser: Annotated[bool, FieldInfo("Polariser", group=Group.PASSBAND)] = False
     polariser_stops: Annotated[
         Stops | None,
-        Told("Light lost by the polariser", "Metered with and without it; 1 to 2 until then", "stops", Group.PASSBAND),
+        FieldInfo(
+            "Light lost by the polariser", "Metered with and without it; 1 to 2 until then", "stops", Group.PASSBAND
+        ),
     ] = None
     # Optical density of a grey filter; None: as good as clear.
     density: Annotated[
-        Density | None, Told("Density", "Optical density; stops or percent can be typed too", "", Group.PASSBAND)
+        Density | None, FieldInfo("Density", "Optical density; stops or percent can be typed too", "", Group.PASSBAND)
     ] = None
     # Of a mounted filter: from its front rim to its glass; None: in the middle of its cell.
     glass_depth_mm: Annotated[
-        Length | None, Told("Front rim to glass", "Depth of the glass in its ring", group=Group.GLASS)
+        Length | None, FieldInfo("Front rim to glass", "Depth of the glass in its ring", group=Group.GLASS)
     ] = None
     # The glass without its cell; None: no one has taken it out.
     glass_diameter_mm: Annotated[
-        Diameter | None, Told("Diameter of the bare glass", "Diameter of the bare glass", group=Group.GLASS)
+        Diameter | None, FieldInfo("Diameter of the bare glass", "Diameter of the bare glass", group=Group.GLASS)
     ] = None
 
     @property
@@ -168,7 +171,7 @@ class RoundFilter(FixedLength):
         narrower = min(self._bores, key=lambda bore: bore.value)
         return assumed(narrower.value, note=say("the narrower of its two ends"))
 
-    def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:
+    def end_aperture(self, filled: Installation, *, front: bool) -> Iterator[Aperture]:
         """Yield a face of the bare glass, or the rim or thread of a mounted filter."""
         if not self.bare:
             yield from super().end_aperture(filled, front=front)
@@ -176,7 +179,7 @@ class RoundFilter(FixedLength):
         role, at = (ApertureRole.FRONT_END, 0.0) if front else (ApertureRole.REAR_END, filled.span_mm)
         yield Aperture(self, role, self.clear_width(), "clear_aperture_mm", at, at, filled.length.origin)
 
-    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+    def inner_apertures(self, filled: Installation) -> Iterator[Aperture]:
         """Yield the glass of a mounted filter; bare glass is its two faces."""
         if not self.bare:
             at, thick = self._glass_at_mm(filled), self.glass.drawn_thickness_mm
@@ -185,13 +188,13 @@ class RoundFilter(FixedLength):
                 thick_mm=thick,
             )  # fmt: skip
 
-    def _glass_at_mm(self, filled: Filled) -> float:
+    def _glass_at_mm(self, filled: Installation) -> float:
         """Return where its glass begins behind its front face; in the middle where nothing was entered."""
         if self.glass_depth_mm is not None and not self.bare:
             return self.glass_depth_mm.value
         return filled.span_mm / 2.0 - self.glass.drawn_thickness_mm / 2.0
 
-    def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
+    def glass_pieces(self, filled: Installation) -> Iterator[GlassPiece]:
         """Yield its glass at its depth."""
         yield GlassPiece(self, GlassRole.FILTER, self.glass, self._glass_at_mm(filled), self.clear_width().value)
 
@@ -259,29 +262,32 @@ class SheetFilter(PartBase):
     rank = 165
 
     kind: Literal["sheet_filter"] = "sheet_filter"
-    width_mm: Annotated[Diameter, Told("Width", group=Group.SHEET)]
-    height_mm: Annotated[Diameter, Told("Height", group=Group.SHEET)]
-    glass: Annotated[Glass, Told("Glass", "Its plate, or the focus shift printed on its box", group=Group.GLASS)]
+    width_mm: Annotated[Diameter, FieldInfo("Width", group=Group.SHEET)]
+    height_mm: Annotated[Diameter, FieldInfo("Height", group=Group.SHEET)]
+    glass: Annotated[Glass, FieldInfo("Glass", "Its plate, or the focus shift printed on its box", group=Group.GLASS)]
     # Optical density of the dark part; None: a clear or coloured sheet.
     density: Annotated[
-        Density | None, Told("Density", "Density of the dark part; stops or per cent can be typed too", "", Group.SHEET)
+        Density | None,
+        FieldInfo("Density", "Density of the dark part; stops or per cent can be typed too", "", Group.SHEET),
     ] = None
-    gradation: Annotated[Gradation, Told("Gradation", "Kind of transition", group=Group.SHEET)] = Gradation.NONE
+    gradation: Annotated[Gradation, FieldInfo("Gradation", "Kind of transition", group=Group.SHEET)] = Gradation.NONE
     # How far its gradation takes to run from with a clear aperture of dark; None: usual for its kind.
     transition_mm: Annotated[
-        Length | None, Told("Transition", "Width of the transition between clear and dark", group=Group.SHEET)
+        Length | None, FieldInfo("Transition", "Width of the transition between clear and dark", group=Group.SHEET)
     ] = None
-    polariser: Annotated[bool, Told("Polariser", group=Group.SHEET)] = False
+    polariser: Annotated[bool, FieldInfo("Polariser", group=Group.SHEET)] = False
     polariser_stops: Annotated[
         Stops | None,
-        Told("Light lost by the polariser", "Metered with and without it; 1 to 2 until then", "stops", Group.SHEET),
+        FieldInfo(
+            "Light lost by the polariser", "Metered with and without it; 1 to 2 until then", "stops", Group.SHEET
+        ),
     ] = None
     # A soft frame on its rear that keeps stray light out; it belongs against the holder's plate.
-    gasket: Annotated[bool, Told("Gasket", "A soft frame on its rear", group=Group.SHEET)] = False
+    gasket: Annotated[bool, FieldInfo("Gasket", "A soft frame on its rear", group=Group.SHEET)] = False
 
     # A narrower sheet may be held in a frame as wide as the holder's sheets.
     frame_width_mm: Annotated[
-        Diameter | None, Told("Width in its frame", "An adapter frame that fits a wider holder", group=Group.SHEET)
+        Diameter | None, FieldInfo("Width in its frame", "An adapter frame that fits a wider holder", group=Group.SHEET)
     ] = None
 
     @property

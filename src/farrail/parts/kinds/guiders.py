@@ -6,10 +6,10 @@ from typing import Annotated, Literal
 from farrail.language import N_, say
 from farrail.parts.base import Housing, PartBase
 from farrail.parts.connections import Connection, Gender, thread
+from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.glass import Glass, Plate
-from farrail.parts.in_beam import Aperture, ApertureRole, Filled
+from farrail.parts.in_beam import Aperture, ApertureRole, Installation
 from farrail.parts.provenance import Diameter, Length, assumed, weakest
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, HOUSING_THREADS, IN, OUT, Usual, key, size
 
 
@@ -31,35 +31,38 @@ class OffAxisGuider(Housing):
 
     kind: Literal["off_axis_guider"] = "off_axis_guider"
     prism_edge_mm: Annotated[
-        Length | None, Told("Axis to prism's edge", "Distance of the prism's edge from the axis", group=Group.GUIDING)
+        Length | None,
+        FieldInfo("Axis to prism's edge", "Distance of the prism's edge from the axis", group=Group.GUIDING),
     ] = None
     prism_width_mm: Annotated[
-        Diameter | None, Told("Prism, width", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
+        Diameter | None, FieldInfo("Prism, width", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
     ] = None
     prism_height_mm: Annotated[
-        Diameter | None, Told("Prism, high", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
+        Diameter | None, FieldInfo("Prism, high", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
     ] = None
     prism_at_mm: Annotated[
-        Length | None, Told("Front face to prism's middle", "Half its length where not given", group=Group.GUIDING)
+        Length | None, FieldInfo("Front face to prism's middle", "Half its length where not given", group=Group.GUIDING)
     ] = None
     guide_port_mm: Annotated[
-        Length | None, Told("Prism to guide port", "Prism's middle to the port's shoulder", group=Group.GUIDING)
+        Length | None, FieldInfo("Prism to guide port", "Prism's middle to the port's shoulder", group=Group.GUIDING)
     ] = None
     guide_connection: Annotated[
-        Connection | None, Told("Guide port: connection", "Thread of the guide camera's port", group=Group.GUIDING)
+        Connection | None, FieldInfo("Guide port: connection", "Thread of the guide camera's port", group=Group.GUIDING)
     ] = None
     guide_travel_mm: Annotated[
         Length | None,
-        Told("Guide port: focuser", "Travel of the port, from the position it was measured in", group=Group.GUIDING),
+        FieldInfo(
+            "Guide port: focuser", "Travel of the port, from the position it was measured in", group=Group.GUIDING
+        ),
     ] = None
     prism_glass: Annotated[
         Glass | None,
-        Told(
+        FieldInfo(
             "Prism", "The glass its light passes", group=Group.GUIDING, begins=_usual_prism_glass, first="thickness_mm"
         ),
     ] = None
 
-    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+    def inner_apertures(self, filled: Installation) -> Iterator[Aperture]:
         """Yield the prism, which covers part of the light, where its edge is known.
 
         Unknown sizes are taken as 8 mm and its place as the middle (common practice, no source).

@@ -9,8 +9,10 @@ from farrail.language import N_, say
 from farrail.optics.projection import Projection
 from farrail.parts.base import Optic, PartBase, has_thread
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
+from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass, sensor_glass
+from farrail.parts.inventory_item import DrawnSize
 from farrail.parts.lens_defaults import not_entered, pupil_ratio_default
 from farrail.parts.not_entered import Default, Use
 from farrail.parts.provenance import (
@@ -27,8 +29,6 @@ from farrail.parts.provenance import (
     unknown,
 )
 from farrail.parts.registers import BAYONET_REGISTERS_MM
-from farrail.parts.shelved import DrawnSize
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, IN, OUT, Usual, key, size
 
 # Shortest and longest focal length, f-number and filter thread (0 for none); common practice, no source.
@@ -84,29 +84,29 @@ class CameraLens(Optic):
     rank = 20
 
     kind: Literal["camera_lens"] = "camera_lens"
-    front: Annotated[Connection | None, Told("Front connection", "Its filter thread", group=Group.ENDS)] = None
+    front: Annotated[Connection | None, FieldInfo("Front connection", "Its filter thread", group=Group.ENDS)] = None
     # A zoom reaches from `focal_length_mm` to this.
     longest_focal_mm: Annotated[
-        Distance | None, Told("Longest focal length, of a zoom", "As engraved", group=Group.OPTICS, stays_mm=True)
+        Distance | None, FieldInfo("Longest focal length, of a zoom", "As engraved", group=Group.OPTICS, stays_mm=True)
     ] = None
-    f_number: Annotated[FNumber, Told("f-number", "Wide open, as engraved", "", Group.OPTICS)]
+    f_number: Annotated[FNumber, FieldInfo("f-number", "Wide open, as engraved", "", Group.OPTICS)]
     # Of a zoom that opens less wide at its long end; between them it is interpolated.
     f_numbers: Annotated[
         tuple[FNumberAt, ...],
         Field(max_length=40),
-        Told(
+        FieldInfo(
             "f-numbers, of a zoom",
             "Wide open, at which focal length, such as 18 mm: 3.5 published ;; 55 mm: 5.6 published",
             group=Group.OPTICS,
         ),
     ] = ()
     flange_focal_distance_mm: Annotated[
-        Length, Told("Flange focal distance", "Lens flange to sensor, by its mount", group=Group.OPTICS)
+        Length, FieldInfo("Flange focal distance", "Lens flange to sensor, by its mount", group=Group.OPTICS)
     ]
     # Behind the thread seat (or the rim, of a lens without thread); negative where it is ahead of it.
     entrance_pupil_depth_mm: Annotated[
         Offset,
-        Told(
+        FieldInfo(
             "Entrance pupil behind seat", "Find the no-parallax point and measure from the thread", group=Group.OPTICS
         ),
     ]
@@ -114,7 +114,7 @@ class CameraLens(Optic):
     entrance_pupils: Annotated[
         tuple[PupilAt, ...],
         Field(max_length=40),
-        Told(
+        FieldInfo(
             "Entrance pupils, of a zoom",
             "Distance behind the seat by focal length, and the shift toward the corner where known, "
             "such as 17 mm: 27 measured @@ 4 measured ;; 35 mm: 28 assumed",
@@ -124,7 +124,7 @@ class CameraLens(Optic):
     # How far it has moved toward the scene, seen from the direction of the frame's corner; None: not known.
     pupil_walk_mm: Annotated[
         Offset | None,
-        Told(
+        FieldInfo(
             "Entrance pupil walks forward",
             "No-parallax point found for the corner, against the middle's",
             group=Group.OPTICS,
@@ -133,26 +133,28 @@ class CameraLens(Optic):
     # By how much a corner of the frame is farther out than the projection says; negative for a barrel.
     distortion_percent: Annotated[
         Percent | None,
-        Told("Distortion in the corner", "Negative for a barrel, by the maker or a test", "%", Group.OPTICS),
+        FieldInfo("Distortion in the corner", "Negative for a barrel, by the maker or a test", "%", Group.OPTICS),
     ] = None
     # What the bare lens itself loses: by its front glass, or as a person measured it wide open.
     front_element_mm: Annotated[
-        Diameter | None, Told("Front glass, clear", "Diameter seen from the front", group=Group.APERTURE)
+        Diameter | None, FieldInfo("Front glass, clear", "Diameter seen from the front", group=Group.APERTURE)
     ] = None
     front_element_depth_mm: Annotated[
-        Offset | None, Told("… behind the seat", "From the thread's rim to the glass", group=Group.APERTURE)
+        Offset | None, FieldInfo("… behind the seat", "From the thread's rim to the glass", group=Group.APERTURE)
     ] = None
     corner_loss_stops: Annotated[
         Stops | None,
-        Told("Corner loss, wide open", "Vignetting of the bare lens, by a test", "stops", Group.APERTURE),
+        FieldInfo("Corner loss, wide open", "Vignetting of the bare lens, by a test", "stops", Group.APERTURE),
     ] = None
     projection: Annotated[
         Projection,
-        Told("Projection", "Projection of angles on the frame; rectilinear except for fisheyes", group=Group.OPTICS),
+        FieldInfo(
+            "Projection", "Projection of angles on the frame; rectilinear except for fisheyes", group=Group.OPTICS
+        ),
     ] = "rectilinear"
     included_glass: Annotated[
         Glass | None,
-        Told(
+        FieldInfo(
             "Included glass",
             "Sensor glass it was designed for",
             group=Group.GLASS,
@@ -163,23 +165,25 @@ class CameraLens(Optic):
     # As measured with a ruler at the closest focus; None: an interval around the drawn length.
     barrel_mm: Annotated[
         Length | None,
-        Told("Barrel at closest focus", "Filter thread to flange, focused as close as it goes", group=Group.FOCUSING),
+        FieldInfo(
+            "Barrel at closest focus", "Filter thread to flange, focused as close as it goes", group=Group.FOCUSING
+        ),
     ] = None
-    barrel_length_mm: Annotated[DrawnSize, Told("Barrel, drawn", "Thread to flange", group=Group.BODY)] = 70.0
+    barrel_length_mm: Annotated[DrawnSize, FieldInfo("Barrel, drawn", "Thread to flange", group=Group.BODY)] = 70.0
     focuses_itself: Annotated[
-        bool, Told("Focuses by itself", "No for an enlarging lens or lens head on bellows", group=Group.FOCUSING)
+        bool, FieldInfo("Focuses by itself", "No for an enlarging lens or lens head on bellows", group=Group.FOCUSING)
     ] = True
     # Its nearest focus as the maker gives it: subject to sensor, and the magnification there; of a zoom over its range.
     nearest_mm: Annotated[
-        Distance | None, Told("Minimum focus distance, from the sensor", "From the manual", group=Group.FOCUSING)
+        Distance | None, FieldInfo("Minimum focus distance, from the sensor", "From the manual", group=Group.FOCUSING)
     ] = None
     nearest_magnification: Annotated[
-        Magnification | None, Told("… magnification there", "From the manual, such as 0.15", "×", Group.FOCUSING)
+        Magnification | None, FieldInfo("… magnification there", "From the manual, such as 0.15", "×", Group.FOCUSING)
     ] = None
     near_points: Annotated[
         tuple[NearAt, ...],
         Field(max_length=40),
-        Told(
+        FieldInfo(
             "Closest focus of a zoom",
             "Minimum focus distance and magnification by focal length, such as 24 mm: 380 "
             "published @@ 0.17 published ;; 70 mm: 420 published @@ 0.21 published",
@@ -188,27 +192,29 @@ class CameraLens(Optic):
     ] = ()
     near_focal_mm: Annotated[
         Distance | None,
-        Told("Focal length at closest focus", "Shorter for internal focusing", group=Group.FOCUSING, stays_mm=True),
+        FieldInfo(
+            "Focal length at closest focus", "Shorter for internal focusing", group=Group.FOCUSING, stays_mm=True
+        ),
     ] = None
     near_f_number: Annotated[
         FNumber | None,
-        Told("Effective f-number at closest focus", "Wide open, as some makers of macro lenses publish", "",
+        FieldInfo("Effective f-number at closest focus", "Wide open, as some makers of macro lenses publish", "",
              Group.FOCUSING),
     ] = None  # fmt: skip
     # Between its principal planes, negative where they are crossed; None: a range.
     hiatus_mm: Annotated[
-        Offset | None, Told("Between principal planes", "Negative where they are crossed", group=Group.FOCUSING)
+        Offset | None, FieldInfo("Between principal planes", "Negative where they are crossed", group=Group.FOCUSING)
     ] = None
     # Exit pupil over entrance pupil; None: a range.
     pupil_ratio: Annotated[
         PupilRatio | None,
-        Told("Exit over entrance pupil", "Pupil magnification: both diameters seen", "", Group.OPTICS),
+        FieldInfo("Exit over entrance pupil", "Pupil magnification: both diameters seen", "", Group.OPTICS),
     ] = None
     # Seen through a ruler at its nearest focus: from the thread seat, so wide a field filled so wide a frame. This
     # outranks what the maker gives.
     pair_distance_mm: Annotated[
         Distance | None,
-        Told(
+        FieldInfo(
             "Ruler at closest focus, from the filter thread",
             "Filter thread to ruler, at the closest focus",
             group=Group.FOCUSING,
@@ -216,10 +222,10 @@ class CameraLens(Optic):
     ] = None
     pair_width_mm: Annotated[
         Diameter | None,
-        Told("… width of ruler in frame", "Millimetres of ruler across the frame", group=Group.FOCUSING),
+        FieldInfo("… width of ruler in frame", "Millimetres of ruler across the frame", group=Group.FOCUSING),
     ] = None
     pair_frame_mm: Annotated[
-        Diameter | None, Told("… sensor width used", "Width of the sensor used", group=Group.FOCUSING)
+        Diameter | None, FieldInfo("… sensor width used", "Width of the sensor used", group=Group.FOCUSING)
     ] = None
 
     def not_entered(self, use: Use) -> Iterator[Default]:

@@ -9,11 +9,11 @@ from pydantic import Field
 from farrail.language import N_, say
 from farrail.parts.base import Housing, PartBase
 from farrail.parts.connections import thread
-from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, Outline
+from farrail.parts.field_info import FieldInfo, Group
+from farrail.parts.in_beam import Aperture, ApertureRole, GlassPiece, GlassRole, Installation, Outline
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.provenance import Diameter, Length, Offset, assumed, unknown, weakest
 from farrail.parts.registers import t_mount
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, HOUSING_THREADS, IN, OUT, Usual, key, size
 
 # Cells that drawers and wheels take, by what they are called; common practice, no source.
@@ -32,26 +32,28 @@ class FilterSeat(Housing):
 
     seat_mm: Annotated[
         Length,
-        Told("Front face to filter", "To the filter's front surface; 6 to 12 if not visible", group=Group.HOLDS),
+        FieldInfo("Front face to filter", "To the filter's front surface; 6 to 12 if not visible", group=Group.HOLDS),
     ]
     seat_aperture_mm: Annotated[
         Diameter | None,
-        Told("Seat, clear aperture", "Opening of the mask that holds the filter", group=Group.HOLDS),
+        FieldInfo("Seat, clear aperture", "Opening of the mask that holds the filter", group=Group.HOLDS),
     ] = None
     # A rectangular seat is `seat_aperture_mm` wide and this high; None: a round one.
-    seat_aperture_height_mm: Annotated[Diameter | None, Told("Seat, height if rectangular", group=Group.HOLDS)] = None
+    seat_aperture_height_mm: Annotated[Diameter | None, FieldInfo("Seat, height if rectangular", group=Group.HOLDS)] = (
+        None
+    )
     # How far the seat's middle is off the axis, toward the part's top.
     seat_offset_mm: Annotated[
-        Offset | None, Told("Seat off the axis, up", "Offset of its centre", group=Group.HOLDS)
+        Offset | None, FieldInfo("Seat off the axis, up", "Offset of its centre", group=Group.HOLDS)
     ] = None
     seat_diameter_mm: Annotated[
-        Diameter | None, Told("Filter diameter accepted", "The widest cell that goes in", group=Group.HOLDS)
+        Diameter | None, FieldInfo("Filter diameter accepted", "The widest cell that goes in", group=Group.HOLDS)
     ] = None
     seat_thickness_mm: Annotated[
-        Length | None, Told("Accepts filters, thick", "The thickest cell that goes in", group=Group.HOLDS)
+        Length | None, FieldInfo("Accepts filters, thick", "The thickest cell that goes in", group=Group.HOLDS)
     ] = None
 
-    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+    def inner_apertures(self, filled: Installation) -> Iterator[Aperture]:
         """Yield the seat's ledge and the filter in it."""
         inside = _round(filled)
         thick = inside.glass.drawn_thickness_mm if inside is not None else 0.0
@@ -69,7 +71,7 @@ class FilterSeat(Housing):
                 centre_mm=centre, thick_mm=thick,
             )  # fmt: skip
 
-    def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
+    def glass_pieces(self, filled: Installation) -> Iterator[GlassPiece]:
         """Yield the glass of the filter in the beam."""
         inside = _round(filled)
         if inside is not None:
@@ -83,7 +85,7 @@ class FilterSeat(Housing):
         return Outline(hollow=True)
 
 
-def _round(filled: Filled) -> RoundFilter | None:
+def _round(filled: Installation) -> RoundFilter | None:
     inside = filled.seated
     return inside if isinstance(inside, RoundFilter) else None
 
@@ -97,7 +99,7 @@ class FilterDrawer(FilterSeat):
     kind: Literal["filter_drawer"] = "filter_drawer"
     # How far from the axis its handle reaches; it must pass the neighbours when the drawer is drawn.
     handle_reach_mm: Annotated[
-        Length | None, Told("Handle, from the axis", "It must pass the neighbours when drawn", group=Group.BODY)
+        Length | None, FieldInfo("Handle, from the axis", "It must pass the neighbours when drawn", group=Group.BODY)
     ] = None
 
     def outline(self, span_mm: float, bore_mm: float) -> Outline:
@@ -140,7 +142,7 @@ class FilterWheel(FilterSeat):
     rank = 110
 
     kind: Literal["filter_wheel"] = "filter_wheel"
-    slots: Annotated[int, Field(ge=1, le=24), Told("Slots", "Number of filters it holds", "", Group.HOLDS)]
+    slots: Annotated[int, Field(ge=1, le=24), FieldInfo("Slots", "Number of filters it holds", "", Group.HOLDS)]
 
     @property
     def slot_count(self) -> int:

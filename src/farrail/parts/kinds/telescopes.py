@@ -9,8 +9,10 @@ from pydantic import Field
 from farrail.language import N_, say
 from farrail.parts.base import Housing, Optic, PartBase
 from farrail.parts.connections import Connection, Gender, thread
+from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.glass import Glass, sensor_glass
 from farrail.parts.in_beam import ApertureRole, Outline, ThinLens
+from farrail.parts.inventory_item import DrawnSize
 from farrail.parts.lens_shapes import pair
 from farrail.parts.not_entered import Default, Use
 from farrail.parts.provenance import (
@@ -25,8 +27,6 @@ from farrail.parts.provenance import (
     weakest,
 )
 from farrail.parts.registers import T_MOUNT_REGISTER_MM
-from farrail.parts.shelved import DrawnSize
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, IN, OUT, Usual, key, size
 
 # Apertures with their focal ratios, and how much of the aperture the secondary covers; common practice, no source.
@@ -48,36 +48,36 @@ class Telescope(Optic):
 
     kind: Literal["telescope"] = "telescope"
     front: Annotated[
-        Connection | None, Told("Front connection", "Thread of its dew shield, for parts ahead", group=Group.ENDS)
+        Connection | None, FieldInfo("Front connection", "Thread of its dew shield, for parts ahead", group=Group.ENDS)
     ] = None
-    aperture_mm: Annotated[Diameter, Told("Aperture", "Diameter of the objective or mirror", group=Group.OPTICS)]
+    aperture_mm: Annotated[Diameter, FieldInfo("Aperture", "Diameter of the objective or mirror", group=Group.OPTICS)]
     obstruction_mm: Annotated[
-        Diameter | None, Told("Obstruction, diameter", "The secondary mirror in its holder", group=Group.OPTICS)
+        Diameter | None, FieldInfo("Obstruction, diameter", "The secondary mirror in its holder", group=Group.OPTICS)
     ] = None
     # Required distance from the rear datum to the sensor when no corrector follows; None: the focuser finds it.
     back_focus_mm: Annotated[
-        Length | None, Told("Back focus", "Rear shoulder to sensor, where the maker fixes it", group=Group.OPTICS)
+        Length | None, FieldInfo("Back focus", "Rear shoulder to sensor, where the maker fixes it", group=Group.OPTICS)
     ] = None
     spacing_tolerance_mm: Annotated[
-        Length | None, Told("Spacing tolerance ±", "Permitted error of the spacing", group=Group.OPTICS)
+        Length | None, FieldInfo("Spacing tolerance ±", "Permitted error of the spacing", group=Group.OPTICS)
     ] = None
     # The drawtube ahead of the rear shoulder: how far it reaches in, and how wide it is inside.
     drawtube_length_mm: Annotated[
-        Length | None, Told("Drawtube length inside the tube", "Ahead of the rear shoulder", group=Group.APERTURE)
+        Length | None, FieldInfo("Drawtube length inside the tube", "Ahead of the rear shoulder", group=Group.APERTURE)
     ] = None
     drawtube_clear_mm: Annotated[
-        Diameter | None, Told("Drawtube, clear inside", "Narrowest diameter of the drawtube", group=Group.APERTURE)
+        Diameter | None, FieldInfo("Drawtube, clear inside", "Narrowest diameter of the drawtube", group=Group.APERTURE)
     ] = None
     # Where the bare focus is behind the rear datum with the rack at its inner stop, and how far the rack travels.
     focal_plane_mm: Annotated[
-        Length | None, Told("Focus behind datum, racked in", "Without any glass behind it", group=Group.FOCUSING)
+        Length | None, FieldInfo("Focus behind datum, racked in", "Without any glass behind it", group=Group.FOCUSING)
     ] = None
-    focuser_travel_mm: Annotated[Length | None, Told("Focuser travel", "From stop to stop", group=Group.FOCUSING)] = (
-        None
-    )
+    focuser_travel_mm: Annotated[
+        Length | None, FieldInfo("Focuser travel", "From stop to stop", group=Group.FOCUSING)
+    ] = None
     # The train is in front of the mirror, in its light.
     prime_focus: Annotated[
-        bool, Told("Train ahead of the mirror", "It is then in the mirror's light", group=Group.OPTICS)
+        bool, FieldInfo("Train ahead of the mirror", "It is then in the mirror's light", group=Group.OPTICS)
     ] = False
     tube_length_mm: DrawnSize = 120.0
 
@@ -145,24 +145,24 @@ class Corrector(Housing):
     rank = 30
 
     kind: Literal["corrector"] = "corrector"
-    back_focus_mm: Annotated[Length, Told("Back focus", "Its rear datum to the sensor", group=Group.OPTICS)]
+    back_focus_mm: Annotated[Length, FieldInfo("Back focus", "Its rear datum to the sensor", group=Group.OPTICS)]
     spacing_tolerance_mm: Annotated[
-        Length, Told("Spacing tolerance ±", "Permitted error of the spacing", group=Group.OPTICS)
+        Length, FieldInfo("Spacing tolerance ±", "Permitted error of the spacing", group=Group.OPTICS)
     ]
     datum: Annotated[
-        str, Field(max_length=120), Told("Datum", "The surface its back focus is counted from", group=Group.OPTICS)
+        str, Field(max_length=120), FieldInfo("Datum", "The surface its back focus is counted from", group=Group.OPTICS)
     ] = REAR_SHOULDER
     exit_pupil_distance_mm: Annotated[
-        Distance | None, Told("Exit pupil to sensor", "From the maker or a measurement", group=Group.OPTICS)
+        Distance | None, FieldInfo("Exit pupil to sensor", "From the maker or a measurement", group=Group.OPTICS)
     ] = None
     # Required distance from the telescope's datum to this part's front shoulder; None: the focuser sets it.
     telescope_distance_mm: Annotated[
-        Length | None, Told("Telescope to this part", "Where its maker fixes that too", group=Group.OPTICS)
+        Length | None, FieldInfo("Telescope to this part", "Where its maker fixes that too", group=Group.OPTICS)
     ] = None
-    telescope_tolerance_mm: Annotated[Length | None, Told("… tolerance ±", group=Group.OPTICS)] = None
+    telescope_tolerance_mm: Annotated[Length | None, FieldInfo("… tolerance ±", group=Group.OPTICS)] = None
     included_glass: Annotated[
         Glass | None,
-        Told(
+        FieldInfo(
             "Included glass",
             "Glass its published distance already counts",
             group=Group.GLASS,
@@ -170,27 +170,31 @@ class Corrector(Housing):
             first="thickness_mm",
         ),
     ] = None
-    image_circle_mm: Annotated[Diameter | None, Told("Image circle", "Diameter it is made for", group=Group.OPTICS)] = (
-        None
-    )
+    image_circle_mm: Annotated[
+        Diameter | None, FieldInfo("Image circle", "Diameter it is made for", group=Group.OPTICS)
+    ] = None
     # None: not known; one's own evenings calibrate it.
     short_stars: Annotated[
         ShortStars | None,
-        Told("Corner stars when too short", "Direction of drawn-out corner stars; designs differ", group=Group.OPTICS),
+        FieldInfo(
+            "Corner stars when too short", "Direction of drawn-out corner stars; designs differ", group=Group.OPTICS
+        ),
     ] = None
     # What it makes of the telescope's focal length at its back focus; None: not known, or a flattener's 1.
     reduction_factor: Annotated[
         ReductionFactor | None,
-        Told("Reduction factor", "As printed: 0.8 for a 0.8× reducer, above 1 for an extender", "×", Group.OPTICS),
+        FieldInfo("Reduction factor", "As printed: 0.8 for a 0.8× reducer, above 1 for an extender", "×", Group.OPTICS),
     ] = None
     # Its own focal length as a thin lens, negative for one that diverges; None: taken as without power.
     lens_focal_mm: Annotated[
         SignedFocal | None,
-        Told("Own focal length (− diverges)", "Focal length of a reducer or Barlow", group=Group.OPTICS, stays_mm=True),
+        FieldInfo(
+            "Own focal length (− diverges)", "Focal length of a reducer or Barlow", group=Group.OPTICS, stays_mm=True
+        ),
     ] = None
     # Where that thin lens is behind the front shoulder; None: in the middle.
     principal_mm: Annotated[
-        Length | None, Told("… thin lens behind front", "Where its power acts", group=Group.OPTICS)
+        Length | None, FieldInfo("… thin lens behind front", "Where its power acts", group=Group.OPTICS)
     ] = None
 
     def thin_lens(self) -> ThinLens | None:

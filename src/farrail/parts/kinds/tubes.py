@@ -7,10 +7,10 @@ from typing import Annotated, Literal
 from farrail.language import N_, say
 from farrail.parts.base import Adjustable, FixedLength, Housing, PartBase
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
-from farrail.parts.in_beam import Aperture, Filled, Outline
+from farrail.parts.field_info import FieldInfo, Group
+from farrail.parts.in_beam import Aperture, Installation, Outline
 from farrail.parts.provenance import TiltAngle, assumed
 from farrail.parts.registers import BAYONET_REGISTERS_MM, T_MOUNT_REGISTER_MM, t_mount
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import COMMON, FILTER_THREADS_MM, HOUSING_THREADS, IN, OUT, Usual, key, machined, rim, size
 
 TRAIN_THREADS = ((28.5, 0.6), (42.0, 0.75), (48.0, 0.75), (54.0, 0.75), (63.0, 1.0), (68.0, 1.0))
@@ -120,7 +120,7 @@ class Shim(FixedLength):
 
     kind: Literal["shim"] = "shim"
 
-    def end_aperture(self, filled: Filled, *, front: bool) -> Iterator[Aperture]:
+    def end_aperture(self, filled: Installation, *, front: bool) -> Iterator[Aperture]:
         """Yield none: its ends are outside the thread. A measured inner step still counts."""
         yield from ()
 
@@ -189,7 +189,7 @@ class TiltPlate(Housing):
 
     kind: Literal["tilt_plate"] = "tilt_plate"
     most_tilt_deg: Annotated[
-        TiltAngle | None, Told("Tilt, at most", "From parallel, to either side", "°", Group.LENGTH)
+        TiltAngle | None, FieldInfo("Tilt, at most", "From parallel, to either side", "°", Group.LENGTH)
     ] = None
 
     @classmethod

@@ -272,7 +272,7 @@ def close_up_system_of(layout: Layout) -> CloseUpSystem | None:
         beyond = sensor - image
     elif near.basis is Basis.NONE_OF_ITS_OWN:
         # No back focus is required: everything beyond the flange focal distance is extension.
-        out, beyond = spacing.laid_mm - lens.flange_focal_distance_mm.value - spacing.shift_mm, 0.0
+        out, beyond = spacing.actual_mm - lens.flange_focal_distance_mm.value - spacing.shift_mm, 0.0
     else:
         out, beyond = extension.tubes_mm + (spacing.error_mm or 0.0), 0.0
     if abs(out) < ROUNDING_MM or (out < 0.0 and near.basis is not Basis.NONE_OF_ITS_OWN):

@@ -7,7 +7,7 @@ from farrail.optics.exposure import DENSITY_SOURCE, STOPS_PER_DENSITY, TIME_SOUR
 from farrail.parts.in_beam import LightLoss, LossReason
 from farrail.parts.provenance import Origin
 from farrail.quantities import away, grouped, minus
-from farrail.readouts.exposure.model import Cost, LightShare, Payment, Way
+from farrail.readouts.exposure.model import Compensation, Cost, LightShare, Payment
 from farrail.readouts.figure import Figure, FigureText, FigureWords, Working, figure_words
 
 POLARISER_SOURCE = N_("a polariser costs 1 to 2 stops depending on its angle (common practice)")
@@ -28,11 +28,11 @@ LOSSES = {
     LossReason.CLEAR: (N_("none"), CLEAR_SOURCE),
 }
 WAYS = {
-    Way.TIME: N_("Time"),
-    Way.SENSITIVITY: N_("Sensitivity, ISO"),
-    Way.APERTURE: N_("Aperture"),
-    Way.FLASH_POWER: N_("Flash, its power"),
-    Way.GUIDE_NUMBER: N_("Flash, guide number in m"),
+    Compensation.TIME: N_("Time"),
+    Compensation.SENSITIVITY: N_("Sensitivity, ISO"),
+    Compensation.APERTURE: N_("Aperture"),
+    Compensation.FLASH_POWER: N_("Flash, its power"),
+    Compensation.GUIDE_NUMBER: N_("Flash, guide number in m"),
 }
 
 
@@ -138,7 +138,7 @@ def payment_words(payment: Payment) -> tuple[str, str, str]:
     """Return a way to pay: what is changed, from what, and to what."""
     before, after = payment.before, payment.after
     name = str(WAYS[payment.way])
-    if payment.way is Way.GUIDE_NUMBER:
+    if payment.way is Compensation.GUIDE_NUMBER:
         return (
             name,
             "" if before is None else say("{before:g}", before=before),
@@ -146,11 +146,11 @@ def payment_words(payment: Payment) -> tuple[str, str, str]:
         )
     assert before is not None
     assert after is not None
-    if payment.way is Way.TIME:
+    if payment.way is Compensation.TIME:
         return name, time_words(before), time_words(after)
-    if payment.way is Way.SENSITIVITY:
+    if payment.way is Compensation.SENSITIVITY:
         return name, say("{before:g}", before=before), grouped(after)
-    if payment.way is Way.FLASH_POWER:
+    if payment.way is Compensation.FLASH_POWER:
         return name, "1 ×", f"{grouped(after)} ×"
     return (
         name,

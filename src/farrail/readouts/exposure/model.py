@@ -63,7 +63,7 @@ class LightShare:
         return self.dark_stops if self.dark_stops is not None else self.stops
 
 
-class Way(StrEnum):
+class Compensation(StrEnum):
     """What can be changed to pay for light lost."""
 
     TIME = "time"
@@ -80,7 +80,7 @@ class Payment:
     `reached` is False where `after` is beyond what the lens has; it is then the widest there is.
     """
 
-    way: Way
+    way: Compensation
     before: float | None
     after: float | None
     reached: bool = True
@@ -236,15 +236,15 @@ class Exposure:
         time_s = None if base is None else longer_time_s(base, stops)
         n = self.layout.first_order.f_number.value
         iso = self.layout.train.conditions.metered_iso or USUAL_ISO
-        ways = [] if base is None or time_s is None else [Payment(Way.TIME, base, time_s)]
-        ways.append(Payment(Way.SENSITIVITY, iso, iso * 2.0**stops))
+        ways = [] if base is None or time_s is None else [Payment(Compensation.TIME, base, time_s)]
+        ways.append(Payment(Compensation.SENSITIVITY, iso, iso * 2.0**stops))
         wider, widest = n * 2.0 ** (-stops / 2.0), self.layout.first_order.own_f_number.value
         reached = wider >= 0.99 * widest
-        ways.append(Payment(Way.APERTURE, n, wider if reached else widest, reached))
-        ways.append(Payment(Way.FLASH_POWER, 1.0, 2.0**stops))
+        ways.append(Payment(Compensation.APERTURE, n, wider if reached else widest, reached))
+        ways.append(Payment(Compensation.FLASH_POWER, 1.0, 2.0**stops))
         flash = self.flash_at(stops)
         guide = self.layout.train.conditions.guide_number_m
-        ways.append(Payment(Way.GUIDE_NUMBER, guide, None if flash is None else flash[1]))
+        ways.append(Payment(Compensation.GUIDE_NUMBER, guide, None if flash is None else flash[1]))
         return tuple(ways)
 
 

@@ -3,9 +3,9 @@
 from collections import Counter
 from collections.abc import Iterator
 
+from farrail.parts.inventory_item import AT_HAND, Status
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.seats import FilterSeat
-from farrail.parts.shelved import AT_HAND, Status
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.joints.messages import (
     BayonetAngle,

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from farrail.language import N_, joined, say
 from farrail.parts.connections import Mismatch
-from farrail.parts.shelved import Status
+from farrail.parts.inventory_item import Status
 from farrail.quantities import sentence
 from farrail.readouts.finding import FindingText
 from farrail.readouts.joints.outer import Body, Outer

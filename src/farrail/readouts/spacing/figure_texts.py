@@ -105,14 +105,14 @@ class SpacingError(FigureText):
 
     kind = "spacing.error_mm"
     unit = "mm"
-    laid_mm: float
+    actual_mm: float
     required_mm: float
 
     def words(self, figure: Figure) -> FigureWords:
         """Return its label and its working."""
         numbers = say(
-            "{laid_mm:.3f} − {required_mm:.3f} = {number:+.3f} mm",
-            laid_mm=self.laid_mm,
+            "{actual_mm:.3f} − {required_mm:.3f} = {number:+.3f} mm",
+            actual_mm=self.actual_mm,
             required_mm=self.required_mm,
             number=figure.number,
         )
@@ -125,12 +125,12 @@ class LengthToFill(FigureText):
 
     kind = "spacing.spare_mm"
     unit = "mm"
-    laid_mm: float
+    actual_mm: float
     required_mm: float
 
     def words(self, figure: Figure) -> FigureWords:
         """Return its label and its working."""
-        numbers = say("{required_mm:.3f} − {laid_mm:.3f}", required_mm=self.required_mm, laid_mm=self.laid_mm)
+        numbers = say("{required_mm:.3f} − {actual_mm:.3f}", required_mm=self.required_mm, actual_mm=self.actual_mm)
         return figure_words(say("length still to fill"), say("required − actual, if too short"), numbers, LAID_SOURCE)
 
 
@@ -240,14 +240,14 @@ class TelescopeError(FigureText):
 
     kind = "spacing.telescope_error_mm"
     unit = "mm"
-    laid_mm: float
+    actual_mm: float
     required_mm: float
 
     def words(self, figure: Figure) -> FigureWords:
         """Return its label and its working."""
         numbers = say(
-            "{laid_mm:.2f} − {required_mm:.2f} = {number:+.2f} mm",
-            laid_mm=self.laid_mm,
+            "{actual_mm:.2f} − {required_mm:.2f} = {number:+.2f} mm",
+            actual_mm=self.actual_mm,
             required_mm=self.required_mm,
             number=figure.number,
         )

@@ -32,7 +32,7 @@ def spacing_figures(s: Spacing) -> dict[str, Figure]:
 
 def _figures(s: Spacing) -> Iterator[Figure]:
     lengths = tuple(line.length.value for line in s.lines)
-    yield Figure(ActualDistance(lengths_mm=lengths), s.laid_mm, weakest(line.length.origin for line in s.lines))
+    yield Figure(ActualDistance(lengths_mm=lengths), s.actual_mm, weakest(line.length.origin for line in s.lines))
     counted = tuple(g.glass for g in s.glass_lines if g.counted)
     glass_origin = weakest(glass.origin for glass in counted)
     yield Figure(GlassShift(glass=counted, credit_mm=s.credit_mm), s.shift_mm, glass_origin)
@@ -47,13 +47,13 @@ def _figures(s: Spacing) -> Iterator[Figure]:
         low, high = s.error_range_mm
         spread = high - low > 1e-9
         yield Figure(
-            SpacingError(laid_mm=s.laid_mm, required_mm=required),
+            SpacingError(actual_mm=s.actual_mm, required_mm=required),
             error,
             s.provenance,
             low if spread else None,
             high if spread else None,
         )
-        yield Figure(LengthToFill(laid_mm=s.laid_mm, required_mm=required), max(-error, 0.0), s.provenance)
+        yield Figure(LengthToFill(actual_mm=s.actual_mm, required_mm=required), max(-error, 0.0), s.provenance)
     yield from _tolerance_figures(s)
     yield from _telescope_figure(s)
     if error is not None:
@@ -91,6 +91,6 @@ def _telescope_figure(s: Spacing) -> Iterator[Figure]:
     assert need is not None
     laid = corrector.z_front_mm - s.layout.optic_rear_mm
     yield Figure(
-        TelescopeError(laid_mm=laid, required_mm=need.value), error,
+        TelescopeError(actual_mm=laid, required_mm=need.value), error,
         weakest([need.origin, *(p.length.origin for p in s.layout.ahead_of_corrector)]),
     )  # fmt: skip

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.connections import Connection, why_not
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.guiders import OffAxisGuider
@@ -161,7 +161,7 @@ def _hung(layout: Layout, guider: OffAxisGuider, port: GuidePort | None, spacing
     camera = layout.parts.get(port.camera) if port is not None else None
     if port is None or not isinstance(camera, Camera):
         return None
-    between = [part for one in port.between if isinstance(part := layout.parts.get(one), Through)]
+    between = [part for one in port.between if isinstance(part := layout.parts.get(one), TubePart)]
     long = sum(part.length_at(None).value for part in between)
     travel = guider.guide_travel_mm.value if guider.guide_travel_mm is not None else 0.0
     off = hung_mm(camera) + long - spacing_mm
@@ -172,7 +172,7 @@ def _hung(layout: Layout, guider: OffAxisGuider, port: GuidePort | None, spacing
     return Hung(camera.name, hung_mm(camera), long, travel, error, misfit, weakest(origins))
 
 
-def _misfit(port: Connection | None, between: Sequence[Through], end: Connection) -> tuple[str, str] | None:
+def _misfit(port: Connection | None, between: Sequence[TubePart], end: Connection) -> tuple[str, str] | None:
     """Return the first two connections that do not mate; each part goes in the one that way round it fits."""
     at, threaded = port, [part for part in between if not part.passes_thread]
     if at is None and threaded:

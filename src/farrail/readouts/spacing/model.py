@@ -235,7 +235,7 @@ class Spacing:
         return tuple(lines)
 
     @cached_property
-    def laid_mm(self) -> float:
+    def actual_mm(self) -> float:
         """Placed distance from the datum to the sensor."""
         return self.lines[-1].to_here_mm if self.lines else 0.0
 
@@ -279,7 +279,7 @@ class Spacing:
         if self.required_mm is None or self.layout.camera is None:
             return None
         # Lengths are written to a thousandth; sums of binary fractions are brought back to it.
-        return round(self.laid_mm - self.required_mm, 9)
+        return round(self.actual_mm - self.required_mm, 9)
 
     @cached_property
     def error_range_mm(self) -> tuple[float, float] | None:
@@ -406,7 +406,7 @@ class Spacing:
     def shortest_mm(self) -> float:
         """Placed distance if every spacer and shim were taken out: what the fixed parts alone need."""
         loose = sum(p.length.value for p in self.layout.behind_datum if p.part.only_length)
-        return self.laid_mm - loose
+        return self.actual_mm - loose
 
     @cached_property
     def filters(self) -> tuple[FilterError, ...]:

@@ -95,7 +95,7 @@ def verdict_on(spacing: Spacing) -> Verdict:
         return Verdict(State.UNJUDGED, Reversed())
     optic = spacing.layout.optic
     if isinstance(optic, CameraLens) and not optic.focuses_itself:
-        ground = NoOwnFocus(optic.name, optic.flange_focal_distance_mm.value, spacing.laid_mm)
+        ground = NoOwnFocus(optic.name, optic.flange_focal_distance_mm.value, spacing.actual_mm)
         return Verdict(State.UNJUDGED, ground)
     if need is None or error is None:
         return Verdict(State.UNJUDGED, NoRequirement(optic.name))

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QMenu
 
 from farrail.language import say
 from farrail.parts.connections import Plain
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing, Hood
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.cases import Case
@@ -15,7 +16,6 @@ from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat, FilterWheel
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
 from farrail.planning.belonging import Belongs, places_for
 from farrail.train.train import GuidePort, Side, Train
 from farrail.ui.selection import Selection

@@ -7,7 +7,7 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu, QWidget
 
 from farrail.language import say
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.closer import ReversingRing
 from farrail.parts.kinds.filters import RoundFilter
@@ -64,7 +64,7 @@ def _offer_cell(menu: QMenu, session: Session, part_id: str, index: int) -> None
 def _offer_keeping(menu: QMenu, session: Session, part_id: str, index: int) -> None:
     """Offer to keep a loose part where it is and as it is set, no matter what the planner would do with it."""
     train, part = session.train, session.workbook.by_id.get(part_id)
-    if train is None or not isinstance(part, Through) or not part.fills:
+    if train is None or not isinstance(part, TubePart) or not part.fills:
         return
     kept = train.rear_train[index].kept
     action = menu.addAction(say("Planner keeps it in place"))

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from farrail.errors import FarRailError
 from farrail.exchange.csv_shelf import shelf_to_csv
 from farrail.language import N_, say
-from farrail.parts.shelved import Status
+from farrail.parts.inventory_item import Status
 from farrail.ui.session import Session
 from farrail.ui.widgets.save_name import ask_where
 from farrail.ui.widgets.typed_in import enter_typed

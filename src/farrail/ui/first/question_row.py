@@ -19,7 +19,7 @@ from farrail.language import say
 from farrail.parts.registry import Part
 from farrail.ui.theme.fonts import MEDIUM, REGULAR, font, text_width_px
 from farrail.ui.widgets.plain import Label, plain_title
-from farrail.workbook.routes.question import FROM_SHELF, Question, Stand
+from farrail.workbook.routes.question import FROM_SHELF, Question, RouteContext
 from farrail.workbook.routes.words import ask_of, choice_name
 
 LABEL_PX, FIELD_PX = 182, 308
@@ -147,7 +147,7 @@ class QuestionRow(QWidget):
         column.addLayout(row)
         return box
 
-    def refresh(self, stand: Stand) -> None:
+    def refresh(self, stand: RouteContext) -> None:
         """Show the answer as the workbook has it, and what can be chosen from."""
         told = self.question.told(stand) if stand.train is not None else ""
         if self.field is not None and (told != self._told or not self.field.hasFocus()) and self.reason.isHidden():
@@ -161,7 +161,7 @@ class QuestionRow(QWidget):
             self._words = self.question.usual(stand)
         self._fill_shelf(stand)
 
-    def _fill_shelf(self, stand: Stand) -> None:
+    def _fill_shelf(self, stand: RouteContext) -> None:
         """Offer the parts of the shelf that could be here; those of this very train are answers already."""
         laid = set() if stand.train is None else set(stand.train.part_ids())
         parts = [p for p in stand.workbook.shelf if p.kind in self.question.kinds and p.id not in laid]

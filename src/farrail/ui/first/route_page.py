@@ -18,7 +18,7 @@ from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.origin_bar import OriginBar
 from farrail.ui.widgets.plain import Label
 from farrail.workbook.routes.answer import Answer, Route, new_train_id, open_questions, still_needed
-from farrail.workbook.routes.question import Question, Stand
+from farrail.workbook.routes.question import Question, RouteContext
 from farrail.workbook.routes.words import ROUTES, ask_of, waits_for
 
 # What a route ends in: what the button says, and the station and deed it stands for.
@@ -120,9 +120,9 @@ class RoutePage(QWidget):
     # Where the route is
 
     @property
-    def stand(self) -> Stand:
+    def stand(self) -> RouteContext:
         """Where the route is in the workbook."""
-        return Stand(self._session.workbook, self._train)
+        return RouteContext(self._session.workbook, self._train)
 
     def begin(self, route: Route) -> None:
         """Begin a route for a further train."""
@@ -184,7 +184,7 @@ class RoutePage(QWidget):
         row.typing.connect(self._note_typing)
         return row
 
-    def _say(self, stand: Stand) -> None:
+    def _say(self, stand: RouteContext) -> None:
         """Say the verdict so far, or what is still needed for one."""
         waits = still_needed(self._route, stand)
         train, readout = stand.train, self._session.readout

@@ -131,7 +131,9 @@ class Annotator:
             return
         sensor = f.x(section.sensor_mm)
         first, second = f.axis_px + 44.0, f.axis_px + 70.0
-        self._dimension(f.x(0.0), sensor, first, say("actual {laid_mm:.2f length}", laid_mm=spacing.laid_mm), t.ink)
+        self._dimension(
+            f.x(0.0), sensor, first, say("actual {actual_mm:.2f length}", actual_mm=spacing.actual_mm), t.ink
+        )
         if section.required_mm is None or spacing.requirement is None:
             return
         required = f.x(section.required_mm)

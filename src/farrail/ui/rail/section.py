@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from farrail.language import say
-from farrail.parts.base import Housing, Through
+from farrail.parts.base import Housing, TubePart
 from farrail.parts.connections import Connection, Gender, Thread
 from farrail.parts.in_beam import GlassRole, Measure, Outline
 from farrail.parts.kinds.lenses import CameraLens
@@ -22,7 +22,7 @@ from farrail.readouts.read import Readout
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed, PlacedAperture, PlacedGlass
 from farrail.train.trace import met_in
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 from farrail.ui.rail.shapes import Point, barrel, lens_elements
 
 # How much of a long optic or camera is shown before the break line, and how far beyond that the drawing reaches.
@@ -217,9 +217,9 @@ def _front_bundle(readout: Readout) -> FrontBundle | None:
 
 def section_of_part(part: Part) -> Section | None:
     """Return the section of one part by itself; None for a kind that does not be between others."""
-    if not isinstance(part, Through):
+    if not isinstance(part, TubePart):
         return None
-    laid = Laid(part=part.id)
+    laid = MountedPart(part=part.id)
     length = part.length_at(None)
     placed = Placed(Side.REAR, 0, part, laid, length, 0.0, length.value, part.front, part.rear)
     met = met_in(placed)

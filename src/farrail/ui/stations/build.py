@@ -15,7 +15,7 @@ from farrail.language import N_, joined, say, say_n
 from farrail.planning.practice_words import practice_words
 from farrail.planning.practices import practices_of
 from farrail.quantities import headed
-from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, told
+from farrail.text.steps import STAGES, STARTS, TOOLS, caution_words, step_words
 from farrail.train.train import Train
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session
@@ -195,7 +195,7 @@ class BuildStation(Station):
             for label in (self._what, self._how, self._why, self._tool):
                 label.setText("")
             return
-        words, train = told(step), self.session.train
+        words, train = step_words(step), self.session.train
         day = next((t.day for t in train.ticks if t.step == step.key), "") if train is not None else ""
         self._what.setText(words.what)
         self._how.setText(words.how)
@@ -216,7 +216,7 @@ class BuildStation(Station):
         if train is None or not isinstance(key, TermKey) or key.term not in self._steps:
             return
         done = any(tick.step == key.term for tick in train.ticks)
-        what = told(self._steps[key.term]).what
+        what = step_words(self._steps[key.term]).what
         label = say("Untick: {what}", what=what) if done else say("Tick: {what}", what=what)
         if not self.session.do(TickStep(train.id, key.term, None if done else date.today().isoformat(), label=label)):
             return
@@ -271,7 +271,7 @@ def _rows(steps: tuple[Step, ...], done: dict[str, str]) -> list[Row]:
                 )
             )
         ticked = step.key in done
-        words = told(step)
+        words = step_words(step)
         cells = (
             Cell("✓" if ticked else f"{step.number}", "good" if ticked else "steel"),
             Cell(words.what, "steel" if ticked else "", tip=f"{words.how}\n{words.why}"),
@@ -284,5 +284,5 @@ def _rows(steps: tuple[Step, ...], done: dict[str, str]) -> list[Row]:
 def _custom(head: str, lines: list[str]) -> str:
     """Return one thing done in two ways as rich text, its head strong."""
     ways = "".join(f"<p style='margin: 3px 0 0 0'>{escape(line)}</p>" for line in lines)
-    told = say("Done either way: {head}", head=head)
-    return f"<p style='margin: 8px 0 0 0; font-weight: 600'>{escape(told)}</p>{ways}"
+    step_words = say("Done either way: {head}", head=head)
+    return f"<p style='margin: 8px 0 0 0; font-weight: 600'>{escape(step_words)}</p>{ways}"

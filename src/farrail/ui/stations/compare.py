@@ -18,7 +18,7 @@ from farrail.errors import FarRailError
 from farrail.language import N_, say, say_n
 from farrail.logbook.compare_words import cell_words, line_label, sides_words, wish_words
 from farrail.logbook.side_by_side import MOST, Column, SideBySide
-from farrail.parts.shelved import AT_HAND, TO_BUY, Status
+from farrail.parts.inventory_item import AT_HAND, TO_BUY, Status
 from farrail.planning.states import states_of
 from farrail.quantities import unit_word
 from farrail.readouts.range_findings import range_report

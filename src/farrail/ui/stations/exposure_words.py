@@ -6,7 +6,7 @@ from farrail.errors import FarRailError
 from farrail.language import N_, say
 from farrail.optics.exposure import time_words
 from farrail.readouts.exposure.figure_texts import in_all_units, payment_words, share_name, share_working
-from farrail.readouts.exposure.model import Exposure, Way
+from farrail.readouts.exposure.model import Compensation, Exposure
 from farrail.readouts.figure import Figure
 from farrail.readouts.interval_words import interval_words, reason_words
 from farrail.readouts.range_findings import RangeReport
@@ -149,7 +149,7 @@ def payment_rows(exposure: Exposure, ranges: RangeReport) -> list[Row]:
             low, high = (payment_words(each[number])[2] for each in between)
             becomes = becomes if low == high else say("{low} to {high}", low=low, high=high)
         before = Cell(was, "steel")
-        if payment.way is Way.GUIDE_NUMBER:
+        if payment.way is Compensation.GUIDE_NUMBER:
             # Typed here: it belongs to the flash, and no other station asks for it.
             before = Cell(was or "…", "steel", edit=was, tip=say("Double-click to type it"), clears=True)
         rows.append(Row((Cell(what), before, Cell(becomes, strong=not number)), TermKey(payment.way.value)))

@@ -6,7 +6,7 @@ from farrail.language import local_number, say
 from farrail.parts.in_beam import ApertureRole
 from farrail.planning.cameras import CameraVerdict
 from farrail.planning.filter_sizes import smallest_filter
-from farrail.planning.flipping import BothWays, Way
+from farrail.planning.flipping import BothWays, Orientation
 from farrail.quantities import between, headed, unit_word
 from farrail.readouts.figure import Figure
 from farrail.readouts.interval_words import reason_words
@@ -205,7 +205,7 @@ def way_rows(both: BothWays) -> list[Row]:
     def compare(one: float, other: float) -> int:
         return 0 if abs(one - other) < 0.005 else (1 if one < other else -1)
 
-    def stops(way: Way) -> str:
+    def stops(way: Orientation) -> str:
         return (
             say("dark")
             if way.corner_stops == float("inf")

@@ -12,8 +12,8 @@ from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.observation import Corner, Observation
 from farrail.logbook.words import CORNERS, choice_words
+from farrail.parts.field_info import FieldInfo
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
-from farrail.parts.told import Told
 from farrail.readouts.read import Readout
 from farrail.ui.widgets.short_field import ShortField
 from farrail.workbook.workbook import Workbook
@@ -98,8 +98,8 @@ def answers_of(
     return [_answer(kind, name, values, readout, workbook) for name in (*ahead, *names, *rest)]
 
 
-def _told(kind: type[Observation], name: str) -> Told | None:
-    return next((item for item in kind.model_fields[name].metadata if isinstance(item, Told)), None)
+def _told(kind: type[Observation], name: str) -> FieldInfo | None:
+    return next((item for item in kind.model_fields[name].metadata if isinstance(item, FieldInfo)), None)
 
 
 def _suits(name: str, readout: Readout | None) -> bool:

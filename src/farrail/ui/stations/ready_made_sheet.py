@@ -4,8 +4,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from farrail.language import begun_large, say
+from farrail.parts.inventory_item import Status
 from farrail.parts.registry import usual_sizes
-from farrail.parts.shelved import Status
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.clearing import clearable

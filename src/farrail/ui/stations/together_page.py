@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
 from farrail.cancel import Cancel
 from farrail.errors import FarRailError
 from farrail.language import N_, joined, say
-from farrail.parts.shelved import AT_HAND
+from farrail.parts.inventory_item import AT_HAND
 from farrail.planning.offers import Offer
 from farrail.planning.purchase import Bought
 from farrail.planning.together import MOST_TRAINS, Together, plan_together

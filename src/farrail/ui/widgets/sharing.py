@@ -22,7 +22,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 from farrail.errors import BadInput, FarRailError
 from farrail.exchange.table_files import Table, as_csv, as_html, write_table
 from farrail.language import N_, say
-from farrail.ui.paper import painting
+from farrail.ui.painting import painting
 from farrail.ui.theme.apply import choose_theme, current_theme
 from farrail.ui.theme.tokens import PAPER
 from farrail.ui.widgets.message_bar import MessageBar

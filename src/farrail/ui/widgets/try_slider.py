@@ -26,7 +26,7 @@ LEAST_F_NUMBER, MOST_F_NUMBER = 0.3, 1000.0
 
 
 @dataclass(frozen=True)
-class Tried:
+class Trial:
     """One value that can be tried: its name, the value when the slider was taken, and where it goes."""
 
     label: str
@@ -50,8 +50,8 @@ class TrySlider(QWidget):
         super().__init__(parent)
         self.setObjectName("try_slider")
         self._session = session
-        self._aperture: Tried | None = None
-        self._tried: list[Tried] = []
+        self._aperture: Trial | None = None
+        self._tried: list[Trial] = []
         self._moving = False
         self._begun = 0
         self.what = QComboBox()
@@ -84,7 +84,7 @@ class TrySlider(QWidget):
             known = getattr(placed.part, path)
             value = known.value if isinstance(known, Quantity) else placed.diameter.value
             word = say("edge") if path == "prism_edge_mm" else say("clear")
-            self._aperture = Tried(f"{placed.part.name}, {word}", value, "mm", placed.part.id, path)
+            self._aperture = Trial(f"{placed.part.name}, {word}", value, "mm", placed.part.id, path)
             self.refresh()
 
     def refresh(self) -> None:
@@ -102,11 +102,11 @@ class TrySlider(QWidget):
         self.setVisible(bool(self._tried))
         self._place()
 
-    def _offers(self) -> list[Tried]:
+    def _offers(self) -> list[Trial]:
         readout, picked = self._session.readout, self._session.selection
         if readout is None:
             return []
-        found = [Tried(say("Aperture"), readout.layout.first_order.f_number.value, "")]
+        found = [Trial(say("Aperture"), readout.layout.first_order.f_number.value, "")]
         if (
             not picked.empty
             and not picked.joint
@@ -116,19 +116,19 @@ class TrySlider(QWidget):
             placed = readout.layout.rear[picked.index]
             if isinstance(placed.part, Adjustable):
                 found.append(
-                    Tried(say("{name}, set to", name=placed.part.name), placed.length.value, "mm", index=picked.index)
+                    Trial(say("{name}, set to", name=placed.part.name), placed.length.value, "mm", index=picked.index)
                 )
             elif isinstance(placed.part, FixedLength) and placed.held is None:
                 name = say("{name}, long", name=placed.part.name)
-                found.append(Tried(name, placed.length.value, "mm", placed.part.id, "path_length_mm"))
+                found.append(Trial(name, placed.length.value, "mm", placed.part.id, "path_length_mm"))
         if self._aperture is not None and self._aperture.part in readout.layout.parts:
             part = readout.layout.parts[self._aperture.part]
             known = getattr(part, self._aperture.path, None)
             value = known.value if isinstance(known, Quantity) else self._aperture.value
-            found.append(Tried(self._aperture.label, value, "mm", self._aperture.part, self._aperture.path))
+            found.append(Trial(self._aperture.label, value, "mm", self._aperture.part, self._aperture.path))
         return found
 
-    def _current(self) -> Tried | None:
+    def _current(self) -> Trial | None:
         index = self.what.currentIndex()
         return self._tried[index] if 0 <= index < len(self._tried) else None
 
@@ -176,7 +176,7 @@ class TrySlider(QWidget):
         self._moving = self.slider.isSliderDown()
         self._say(value)
 
-    def _edit(self, tried: Tried, value: float, train: str) -> Edit:
+    def _edit(self, tried: Trial, value: float, train: str) -> Edit:
         if not tried.part and tried.index < 0:
             return SetFNumber(train, min(max(value, LEAST_F_NUMBER), MOST_F_NUMBER))
         if tried.index >= 0:

@@ -7,9 +7,9 @@ from farrail.language import N_, Text
 from farrail.parts.blank import blank
 from farrail.parts.connections import Connection, not_known
 from farrail.parts.fields import begun, field_at, value_at
+from farrail.parts.inventory_item import PartId
 from farrail.parts.provenance import Quantity, Reading, Span
 from farrail.parts.registry import TEMPLATES, Part
-from farrail.parts.shelved import PartId
 from farrail.workbook.edits.shelf import SetReading, change_part, field_of
 from farrail.workbook.workbook import Workbook
 

@@ -4,11 +4,11 @@ from dataclasses import dataclass
 
 from farrail.errors import EditRefused
 from farrail.language import N_, Text, say
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.closer import ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.shelved import PartId
-from farrail.train.train import Laid, Side
+from farrail.train.train import MountedPart, Side
 from farrail.workbook.edits.rows import change_laid, with_row
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
@@ -28,7 +28,7 @@ class SetSheet:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the slot filled."""
 
-        def update(laid: Laid) -> dict[str, object]:
+        def update(laid: MountedPart) -> dict[str, object]:
             holder = _holder_with(workbook, laid, self.slot)
             filters = [*laid.filters, *(None,) * holder.slots][: holder.slots]
             filters[self.slot] = self.sheet
@@ -37,7 +37,7 @@ class SetSheet:
         return change_laid(workbook, self.train_id, Side.FRONT, self.index, update)
 
 
-def _holder_with(workbook: Workbook, laid: Laid, slot: int) -> FilterHolder:
+def _holder_with(workbook: Workbook, laid: MountedPart, slot: int) -> FilterHolder:
     """Return the holder placed there.
 
     Raises:
@@ -69,7 +69,7 @@ class SlideSheet:
         if not -500.0 <= self.shift_mm <= 500.0:
             raise EditRefused("A filter cannot be slid {shift_mm:g} mm.", shift_mm=self.shift_mm)
 
-        def update(laid: Laid) -> dict[str, object]:
+        def update(laid: MountedPart) -> dict[str, object]:
             _holder_with(workbook, laid, self.slot)
             shifts = [*laid.shifts_mm, *(0.0,) * (self.slot + 1)][: max(self.slot + 1, len(laid.shifts_mm))]
             shifts[self.slot] = round(self.shift_mm, 2)
@@ -106,7 +106,7 @@ class CarryLens:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the lens there."""
 
-        def update(laid: Laid) -> dict[str, object]:
+        def update(laid: MountedPart) -> dict[str, object]:
             ring, lens = workbook.by_id.get(laid.part), workbook.by_id.get(self.lens or "")
             if not isinstance(ring, ReversingRing):
                 raise EditRefused("Only a reversing ring holds a lens; add one to the lens first.")
@@ -123,7 +123,7 @@ class LayStack:
     """Place a front stack as a remedy proposes it, in one step."""
 
     train_id: str
-    front_stack: tuple[Laid, ...]
+    front_stack: tuple[MountedPart, ...]
     label: Text = N_("Change the front stack")
     merge_key: str | None = None
 

@@ -4,29 +4,29 @@ from dataclasses import dataclass
 
 from farrail.errors import EditRefused
 from farrail.language import N_, Text, say
-from farrail.parts.base import Adjustable, Through
+from farrail.parts.base import Adjustable, TubePart
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterDrawer, FilterWheel
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
-from farrail.train.train import GuidePort, Laid, Side, Train
+from farrail.train.train import GuidePort, MountedPart, Side, Train
 from farrail.workbook.edits.rows import change_laid, laid_at, with_row
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
 
 
-def laid_anew(part: Part) -> Laid:
+def laid_anew(part: Part) -> MountedPart:
     """Return how a part is when it is first put on a rail: a wheel with its slots empty."""
-    slots = part.slot_count if isinstance(part, Through) else 0
-    return Laid(part=part.id, filters=(None,) * slots)
+    slots = part.slot_count if isinstance(part, TubePart) else 0
+    return MountedPart(part=part.id, filters=(None,) * slots)
 
 
 def can_lie(part: Part) -> bool:
     """Whether a part can be between others."""
-    return isinstance(part, Through)
+    return isinstance(part, TubePart)
 
 
 @dataclass(frozen=True)
@@ -172,7 +172,7 @@ class SetInBeam:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the slot in the beam."""
 
-        def update(laid: Laid) -> dict[str, object]:
+        def update(laid: MountedPart) -> dict[str, object]:
             if not 0 <= self.slot < max(len(laid.filters), 1):
                 raise EditRefused(
                     "There is no slot {slot}; this one has {count}.", slot=self.slot + 1, count=len(laid.filters)
@@ -196,7 +196,7 @@ class SetFilter:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the slot filled; a drawer's set grows or shrinks by it."""
 
-        def update(laid: Laid) -> dict[str, object]:
+        def update(laid: MountedPart) -> dict[str, object]:
             wheel = isinstance(workbook.by_id.get(laid.part), FilterWheel)
             filters = list(laid.filters)
             if self.slot == len(filters) and not wheel and self.filter is not None and len(filters) < 24:
@@ -231,7 +231,7 @@ class SetSpacer:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the setting, which must be within the part's range."""
 
-        def update(laid: Laid) -> dict[str, object]:
+        def update(laid: MountedPart) -> dict[str, object]:
             part = workbook.by_id.get(laid.part)
             if not isinstance(part, Adjustable):
                 raise EditRefused("Only an adjustable spacer or a bellows can be set.")
@@ -368,7 +368,7 @@ class LayPlan:
     """
 
     train_id: str
-    rear_train: tuple[Laid, ...]
+    rear_train: tuple[MountedPart, ...]
     bought: tuple[Part, ...] = ()
     label: Text = N_("Apply the plan")
     camera: PartId | None = None
@@ -405,7 +405,7 @@ class SetGuide:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the camera there."""
 
-        def update(laid: Laid) -> dict[str, object]:
+        def update(laid: MountedPart) -> dict[str, object]:
             shelf, guide = workbook.by_id, self.guide
             if not isinstance(shelf.get(laid.part), OffAxisGuider):
                 raise EditRefused("Only an off-axis guider has a port for a guide camera; add one first.")
@@ -414,7 +414,7 @@ class SetGuide:
                                   part=guide.camera)  # fmt: skip
             if guide is not None and not isinstance(shelf[guide.camera], Camera):
                 raise EditRefused("Only a camera can hang on a guide port; choose one from the shelf.")
-            if guide is not None and not all(isinstance(shelf.get(part), Through) for part in guide.between):
+            if guide is not None and not all(isinstance(shelf.get(part), TubePart) for part in guide.between):
                 raise EditRefused("Between a guide port and its camera only parts with two ends fit.")
             return {"guide": guide}
 
@@ -454,9 +454,9 @@ class KeepPart:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the part kept or loose."""
 
-        def update(laid: Laid) -> dict[str, object]:
+        def update(laid: MountedPart) -> dict[str, object]:
             part = workbook.by_id.get(laid.part)
-            if not isinstance(part, Through) or not part.fills:
+            if not isinstance(part, TubePart) or not part.fills:
                 raise EditRefused("Only spacers, shims, adapters and adjustable spacers are moved by the planner.")
             return {"kept": self.kept}
 

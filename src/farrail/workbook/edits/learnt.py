@@ -8,7 +8,7 @@ from pydantic import BaseModel, ValidationError
 
 from farrail.errors import EditRefused
 from farrail.language import N_, Text, say, say_n
-from farrail.logbook.learning.model import Found, Taken
+from farrail.logbook.learning.model import Assumption, Found
 from farrail.parts.fields import begun
 from farrail.parts.kinds.lenses import CameraLens, NearAt, PupilAt
 from farrail.parts.provenance import Origin, Quantity, Reading
@@ -85,7 +85,7 @@ def _pupils(lens: CameraLens, found: Found, reading: Reading) -> tuple[PupilAt, 
     assert found.focal_mm is not None
     rows = lens.entrance_pupils
     offset = found.value - pupil_depth_at(lens, found.focal_mm).value
-    if found.taken is Taken.SHARED_OFFSET:
+    if found.taken is Assumption.SHARED_OFFSET:
         # One offset for all of the table: every entry that is not calibrated itself goes along.
         rows = tuple(
             at

@@ -11,8 +11,8 @@ from farrail.errors import BadWorkbook, EditRefused
 from farrail.language import N_, Text, begun_large, begun_small, say, say_n
 from farrail.logbook.observation import Observation
 from farrail.logbook.state import State, as_laid, kept_parts
-from farrail.parts.shelved import PartId
-from farrail.parts.told import Told
+from farrail.parts.field_info import FieldInfo
+from farrail.parts.inventory_item import PartId
 from farrail.train.train import Train
 from farrail.workbook.edits.trains import free_id
 from farrail.workbook.workbook import Workbook
@@ -93,7 +93,7 @@ def _refusal(kind: type[Observation], told: Mapping[str, Any], error: Validation
     first = error.errors()[0]
     name = str(first["loc"][-1]) if first["loc"] else ""
     info = kind.model_fields.get(name)
-    said = [item for item in (info.metadata if info is not None else ()) if isinstance(item, Told)]
+    said = [item for item in (info.metadata if info is not None else ()) if isinstance(item, FieldInfo)]
     label, help_ = (said[0].label, said[0].help) if said else (name, "")
     if first["type"] == "missing" or (first["type"].endswith("_type") and told.get(name) is None):
         return say(

@@ -3,12 +3,12 @@
 from collections.abc import Callable
 
 from farrail.errors import EditRefused
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
 
 
-def with_row(train: Train, side: Side, row: list[Laid]) -> Train:
+def with_row(train: Train, side: Side, row: list[MountedPart]) -> Train:
     """Return a train with one of its rows exchanged.
 
     Raises:
@@ -19,7 +19,7 @@ def with_row(train: Train, side: Side, row: list[Laid]) -> Train:
     return train.model_copy(update={side.value: tuple(row)})
 
 
-def laid_at(train: Train, side: Side, index: int) -> Laid:
+def laid_at(train: Train, side: Side, index: int) -> MountedPart:
     """Return a row's member.
 
     Raises:
@@ -32,7 +32,7 @@ def laid_at(train: Train, side: Side, index: int) -> Laid:
 
 
 def change_laid(
-    workbook: Workbook, train_id: str, side: Side, index: int, update: Callable[[Laid], dict[str, object]]
+    workbook: Workbook, train_id: str, side: Side, index: int, update: Callable[[MountedPart], dict[str, object]]
 ) -> Workbook:
     """Return the workbook with one member of a train's row changed by what `update` says of it."""
 

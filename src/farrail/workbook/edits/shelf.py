@@ -9,9 +9,9 @@ from farrail.complaints import complaint
 from farrail.errors import BadInput, EditRefused
 from farrail.language import N_, Text, say, say_n
 from farrail.parts.fields import begun, value_at
+from farrail.parts.inventory_item import PartId, Status
 from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId, Status
 from farrail.parts.written import read_written, shown
 from farrail.workbook.edits.trains import checked_name, free_id
 from farrail.workbook.slots import with_slots

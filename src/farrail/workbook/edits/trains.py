@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from farrail.errors import BadWorkbook, EditRefused
 from farrail.language import N_, Text, say
 from farrail.optics.exposure import time_words
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.shelved import PartId
 from farrail.train.train import Sky, Target, Train
 from farrail.workbook.workbook import Workbook, check_train
 

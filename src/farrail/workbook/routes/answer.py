@@ -9,7 +9,7 @@ from farrail.parts.provenance import Origin
 from farrail.workbook.edits.trains import free_id
 from farrail.workbook.routes import close_up, filters, night
 from farrail.workbook.routes.common import Beginning
-from farrail.workbook.routes.question import Question, Stand
+from farrail.workbook.routes.question import Question, RouteContext
 from farrail.workbook.workbook import Workbook
 
 
@@ -46,13 +46,13 @@ def question_of(route: Route, key: str) -> Question:
     raise EditRefused("There is no question “{key}” on this route.", key=key)
 
 
-def open_questions(route: Route, stand: Stand) -> list[Question]:
+def open_questions(route: Route, stand: RouteContext) -> list[Question]:
     """Return the questions that are asked as a route is, in their order."""
     begun = stand.train is not None
     return [q for n, q in enumerate(QUESTIONS[route]) if (q.asked(stand) if begun else n == 0)]
 
 
-def still_needed(route: Route, stand: Stand) -> list[Question]:
+def still_needed(route: Route, stand: RouteContext) -> list[Question]:
     """Return the questions a first verdict still waits for."""
     return [q for q in open_questions(route, stand) if q.needed and not q.told(stand)]
 
@@ -71,7 +71,7 @@ class Answer:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the answer placed on the rail."""
-        stand = Stand(workbook, self.train_id)
+        stand = RouteContext(workbook, self.train_id)
         asked = question_of(self.route, self.question)
         after = asked.tell(stand, self.text, self.origin).workbook
         return after if self.text.strip() else _keeping_shared(workbook, after, self.train_id)

@@ -25,7 +25,7 @@ from farrail.workbook.routes.common import (
     thread_question,
 )
 from farrail.workbook.routes.placeholders import new_part
-from farrail.workbook.routes.question import Question, Stand, present, value_question
+from farrail.workbook.routes.question import Question, RouteContext, present, value_question
 
 BEGINNING = Beginning(N_("My close-up"), "camera_lens")
 # Between the answers of a list; a comma with a figure on both sides is a decimal comma.
@@ -37,12 +37,12 @@ def _words(text: str) -> list[str]:
 
 
 def _laid_list(
-    key: str, side: Side, kind: type[Part], path: str, make: Callable[[Stand, Reading | Span], Part],
+    key: str, side: Side, kind: type[Part], path: str, make: Callable[[RouteContext, Reading | Span], Part],
     told_as: Callable[[Quantity], str], usual: tuple[str, ...],
 ) -> Question:  # fmt: skip
     """Return the question for several parts of one kind, placed one behind another."""
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         present(lens_of(stand))
         # Read all of it before anything is changed.
         readings = [parse_value(path, word, origin) for word in _words(text)]
@@ -65,14 +65,14 @@ def _laid_list(
             stand = stand.with_train(lambda t, r=row: t.model_copy(update={side.value: r}))  # type: ignore[misc]
         return stand
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         parts = [stand.workbook.by_id[laid.part] for laid in stand.row(side)]
         return ", ".join(told_as(getattr(part, path)) for part in parts if isinstance(part, kind))
 
     return Question(key, tell, told, lambda s: lens_of(s) is not None, usual=lambda _: usual)
 
 
-def _tube(stand: Stand, reading: Reading | Span) -> Part:
+def _tube(stand: RouteContext, reading: Reading | Span) -> Part:
     lens = present(lens_of(stand))
     rear = lens.ends[1]
     assert rear is not None
@@ -86,7 +86,7 @@ def _tube(stand: Stand, reading: Reading | Span) -> Part:
     )  # fmt: skip
 
 
-def _glass(stand: Stand, reading: Reading | Span) -> Part:
+def _glass(stand: RouteContext, reading: Reading | Span) -> Part:
     lens = present(lens_of(stand))
     front = lens.ends[0]
     ends: dict[str, object] = {}
@@ -100,7 +100,7 @@ def _glass(stand: Stand, reading: Reading | Span) -> Part:
     )  # fmt: skip
 
 
-def _tell_subject(stand: Stand, text: str, origin: Origin) -> Stand:
+def _tell_subject(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
     train = stand.train
     if train is None:
         present(None)
@@ -109,12 +109,12 @@ def _tell_subject(stand: Stand, text: str, origin: Origin) -> Stand:
     return stand.after(SetSubject(train.id, wide, train.conditions.subject_depth_mm, train.conditions.blur_um))
 
 
-def _told_subject(stand: Stand) -> str:
+def _told_subject(stand: RouteContext) -> str:
     wide = None if stand.train is None else stand.train.conditions.subject_width_mm
     return "" if wide is None else say("{wide:g}", wide=wide)
 
 
-def _tell_ruler(stand: Stand, text: str, origin: Origin) -> Stand:
+def _tell_ruler(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
     """Take a ruler seen at the nearest focus: `36 mm at 180 mm`, its width in the frame and how far from the seat."""
     lens = present(lens_of(stand))
     paths = ("pair_width_mm", "pair_distance_mm", "pair_frame_mm")
@@ -135,7 +135,7 @@ def _tell_ruler(stand: Stand, text: str, origin: Origin) -> Stand:
     return stand
 
 
-def _told_ruler(stand: Stand) -> str:
+def _told_ruler(stand: RouteContext) -> str:
     lens = lens_of(stand)
     if not isinstance(lens, CameraLens) or lens.pair_width_mm is None or lens.pair_distance_mm is None:
         return ""

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from farrail.errors import BadInput
 from farrail.language import Text, say
-from farrail.parts.base import FixedLength, Through
+from farrail.parts.base import FixedLength, TubePart
 from farrail.parts.blank import blank, untold
 from farrail.parts.connections import Bayonet, Connection, Gender, Plain, Thread, thread
 from farrail.parts.fields import value_at
@@ -18,14 +18,14 @@ from farrail.parts.registry import Part
 from farrail.parts.usual import FILTER_THREADS_MM
 from farrail.parts.written import read_pair, read_written, shown
 from farrail.parts.written_ends import NAMED, parse_connection, parse_connections, says_gender
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 from farrail.workbook.edits.laying import laid_anew
 from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import (
     FROM_SHELF,
     Question,
-    Stand,
+    RouteContext,
     begin,
     picked,
     present,
@@ -48,23 +48,23 @@ class Beginning:
     optic: str
 
 
-def lens_of(stand: Stand) -> Part | None:
+def lens_of(stand: RouteContext) -> Part | None:
     """The optic, where it is a camera lens."""
     return stand.optic if isinstance(stand.optic, CameraLens) else None
 
 
-def camera_of(stand: Stand) -> Part | None:
+def camera_of(stand: RouteContext) -> Part | None:
     """The camera a route asks about."""
     return stand.camera
 
 
-def known_ends(stand: Stand) -> list[Connection]:
+def known_ends(stand: RouteContext) -> list[Connection]:
     """Return every connection the shelf shows."""
     ends = [end for part in stand.workbook.shelf for end in part.ends]
     return [end for end in dict.fromkeys(ends) if end is not None and end.known]
 
 
-def usual_ends(stand: Stand) -> tuple[str, ...]:
+def usual_ends(stand: RouteContext) -> tuple[str, ...]:
     """Return connections to complete from: those on the shelf first, then the usual ones."""
     labels = [end.label for end in known_ends(stand) if not isinstance(end.standard, Plain)]
     threads = [
@@ -77,7 +77,7 @@ def usual_ends(stand: Stand) -> tuple[str, ...]:
     return tuple(dict.fromkeys([*labels, *both, *named]))
 
 
-def usual_formats(stand: Stand) -> tuple[str, ...]:
+def usual_formats(stand: RouteContext) -> tuple[str, ...]:
     """Return the sensors to complete from."""
     sizes = [say("{width:g} x {height:g}", width=width, height=height) for width, height, _ in SENSORS_MM]
     return (*FORMATS_MM, *sizes)
@@ -86,7 +86,7 @@ def usual_formats(stand: Stand) -> tuple[str, ...]:
 def format_question(key: str, beginning: Beginning) -> Question:
     """Return the question for the sensor's size; it begins the train where there is none."""
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         stand = begin(stand, str(beginning.name), beginning.optic)
         if text.startswith(FROM_SHELF):
             camera, old = picked(stand, text, ("camera",)), stand.camera
@@ -106,7 +106,7 @@ def format_question(key: str, beginning: Beginning) -> Question:
             stand.with_value(camera.id, "status", "owned") if text.strip() and origin is not Origin.ASSUMED else stand
         )
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         camera = stand.camera
         if not isinstance(camera, Camera) or untold(camera, "sensor_width_mm"):
             return ""
@@ -115,10 +115,10 @@ def format_question(key: str, beginning: Beginning) -> Question:
     return Question(key, tell, told, usual=usual_formats, kinds=("camera",), needed=True)
 
 
-def end_question(key: str, whose: Callable[[Stand], Part | None], path: str, gender: Gender) -> Question:
+def end_question(key: str, whose: Callable[[RouteContext], Part | None], path: str, gender: Gender) -> Question:
     """Return the question for one connection of a part; `gender` is taken where none is written."""
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         part = present(whose(stand))
         if not text.strip():
             return stand.with_value(part.id, path, value_at(blank(part.kind), path)[1])
@@ -128,7 +128,7 @@ def end_question(key: str, whose: Callable[[Stand], Part | None], path: str, gen
             end = parse_connection(f"{text} {gender.value}", known_ends(stand))
         return stand.with_value(part.id, path, end)
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         part = whose(stand)
         end = None if part is None else value_at(part, path)[1]
         return end.label if isinstance(end, Connection) and end.known else ""
@@ -139,7 +139,7 @@ def end_question(key: str, whose: Callable[[Stand], Part | None], path: str, gen
 def mount_question(key: str, *, needed: bool = False) -> Question:
     """Return the question for a lens's mount: its bayonet by name, or its flange focal distance alone."""
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         lens = present(lens_of(stand))
         assert isinstance(lens, CameraLens)
         if not text.strip():
@@ -169,7 +169,7 @@ def mount_question(key: str, *, needed: bool = False) -> Question:
             stand = stand.with_value(camera.id, "flange_to_sensor_mm", own)
         return stand
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         lens = lens_of(stand)
         if not isinstance(lens, CameraLens) or untold(lens, "flange_focal_distance_mm"):
             return ""
@@ -177,20 +177,20 @@ def mount_question(key: str, *, needed: bool = False) -> Question:
             lens.rear.standard.label if lens.rear.known else say("{value:g}", value=lens.flange_focal_distance_mm.value)
         )
 
-    def usual(stand: Stand) -> tuple[str, ...]:
+    def usual(stand: RouteContext) -> tuple[str, ...]:
         return tuple(BAYONET_REGISTERS_MM)
 
     return Question(key, tell, told, lambda s: lens_of(s) is not None, usual=usual, needed=needed)
 
 
-def _with_flange(stand: Stand, lens: Part, flange: Quantity) -> Stand:
+def _with_flange(stand: RouteContext, lens: Part, flange: Quantity) -> RouteContext:
     return stand.with_value(lens.id, "flange_focal_distance_mm", flange)
 
 
 def focal_question(key: str, beginning: Beginning) -> Question:
     """Return the question for a lens's focal length, or both ends of a zoom; it begins the train."""
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         stand = begin(stand, str(beginning.name), beginning.optic)
         if text.startswith(FROM_SHELF):
             lens, old = picked(stand, text, ("camera_lens",)), present(stand.optic)
@@ -205,7 +205,7 @@ def focal_question(key: str, beginning: Beginning) -> Question:
         stand = stand.with_value(optic.id, "focal_length_mm", near)
         return stand.with_value(optic.id, "status", "owned") if origin is not Origin.ASSUMED else stand
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         lens = lens_of(stand)
         if not isinstance(lens, CameraLens) or isinstance(lens.focal_length_mm.in_use, Span):
             return ""
@@ -218,7 +218,7 @@ def focal_question(key: str, beginning: Beginning) -> Question:
 def thread_question(key: str) -> Question:
     """Return the question for a lens's filter thread: its size, a whole thread, or none."""
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         lens = present(lens_of(stand))
         words = text.strip().casefold()
         end = None if words in ("", NOTHING_MORE, "no") else filter_thread(text, Gender.INTERNAL)
@@ -227,11 +227,11 @@ def thread_question(key: str) -> Question:
             return stand
         return stand.with_value(lens.id, "outer_diameter_mm", max(lens.outer_diameter_mm, end.standard.size_mm + 4.0))
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         lens = lens_of(stand)
         return "" if not isinstance(lens, CameraLens) or lens.front is None else lens.front.standard.label
 
-    def usual(stand: Stand) -> tuple[str, ...]:
+    def usual(stand: RouteContext) -> tuple[str, ...]:
         return (NOTHING_MORE, *(f"{across}" for across in FILTER_THREADS_MM))
 
     return Question(key, tell, told, lambda s: lens_of(s) is not None, usual=usual)
@@ -264,7 +264,7 @@ def piece_question(side: Side, number: int, first: int, kinds: tuple[str, ...], 
     """
     place = first + number - 1
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         stand = begin(stand, str(beginning.name), beginning.optic)
         old = stand.part(side, place)
         if text in ("", NOTHING_MORE):
@@ -287,7 +287,7 @@ def piece_question(side: Side, number: int, first: int, kinds: tuple[str, ...], 
         stand = stand.with_train(lambda t: _with_row(t, side, row))
         return stand.without_unused(old.id) if old is not None else stand
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         part = stand.part(side, place)
         return "" if part is None else part.kind if part.kind in kinds else f"{FROM_SHELF}{part.id}"
 
@@ -297,7 +297,7 @@ def piece_question(side: Side, number: int, first: int, kinds: tuple[str, ...], 
     )  # fmt: skip
 
 
-def _with_row(train: Train, side: Side, row: list[Laid]) -> Train:
+def _with_row(train: Train, side: Side, row: list[MountedPart]) -> Train:
     return train.model_copy(update={side.value: tuple(row)})
 
 
@@ -305,13 +305,13 @@ def piece_length(side: Side, number: int, first: int, key: str) -> Question:
     """Return the question for a piece's length."""
     place = first + number - 1
 
-    def whose(stand: Stand) -> Part | None:
+    def whose(stand: RouteContext) -> Part | None:
         part = stand.part(side, place)
         return part if isinstance(part, FixedLength) else None
 
     plain = value_question(f"{key}.{number}", whose, "path_length_mm", needed=True)
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         after = plain.tell(stand, text, origin)
         part = whose(after)
         if isinstance(part, FilterSeat) and isinstance(part.seat_mm.in_use, Span) and text.strip():
@@ -327,11 +327,11 @@ def piece_ends(side: Side, number: int, first: int) -> Question:
     """Return the question for both connections of a piece, front first."""
     place = first + number - 1
 
-    def whose(stand: Stand) -> Part | None:
+    def whose(stand: RouteContext) -> Part | None:
         part = stand.part(side, place)
-        return part if isinstance(part, Through) and not part.passes_thread else None
+        return part if isinstance(part, TubePart) and not part.passes_thread else None
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         part = present(whose(stand))
         empty = blank(part.kind)
         ends = parse_connections(text, known_ends(stand)) if text.strip() else empty.ends
@@ -339,13 +339,13 @@ def piece_ends(side: Side, number: int, first: int) -> Question:
             stand = stand.with_value(part.id, path, end)
         return stand
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         part = whose(stand)
         if part is None or all(end is None or not end.known for end in part.ends):
             return ""
         return say(" to ").join(say("not known") if end is None or not end.known else end.label for end in part.ends)
 
-    def usual(stand: Stand) -> tuple[str, ...]:
+    def usual(stand: RouteContext) -> tuple[str, ...]:
         ahead = stand.part(side, place - 1) if place > 0 else stand.optic
         entering = None if ahead is None or ahead.ends[1] is None else ahead.ends[1]
         usual = list(usual_ends(stand))

@@ -4,7 +4,7 @@ import re
 
 from farrail.errors import BadInput
 from farrail.language import N_, say
-from farrail.parts.base import Through
+from farrail.parts.base import TubePart
 from farrail.parts.blank import blank
 from farrail.parts.connections import Connection, Gender, OnlyFits, Thread
 from farrail.parts.fields import value_at
@@ -31,7 +31,7 @@ from farrail.workbook.routes.common import (
     thread_question,
 )
 from farrail.workbook.routes.placeholders import new_part
-from farrail.workbook.routes.question import Question, Stand, present, value_question
+from farrail.workbook.routes.question import Question, RouteContext, present, value_question
 
 BEGINNING = Beginning(N_("My lens and filters"), "camera_lens")
 PIECES = ("adapter", "holder_ring", "round_filter", "filter_holder", "coupling_ring", "hood")
@@ -42,7 +42,7 @@ _SIZE = re.compile(r"\b\d+(?:[.,]\d+)?\s*[x×]\s*\d+(?:[.,]\d+)?\b(?:\s*mm)?", r
 _GRADS = {"hard": Gradation.HARD, "medium": Gradation.MEDIUM, "soft": Gradation.SOFT, "reverse": Gradation.REVERSE}
 
 
-def _tell_pupil(stand: Stand, text: str, origin: Origin) -> Stand:
+def _tell_pupil(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
     """Take one depth, a range, or depths by focal length: `17: 27, 35: 30`."""
     lens = present(lens_of(stand))
     if not text.strip():
@@ -65,7 +65,7 @@ def _tell_pupil(stand: Stand, text: str, origin: Origin) -> Stand:
     return stand.with_value(lens.id, "entrance_pupils", tuple(rows))
 
 
-def _told_pupil(stand: Stand) -> str:
+def _told_pupil(stand: RouteContext) -> str:
     lens = lens_of(stand)
     if not isinstance(lens, CameraLens):
         return ""
@@ -89,12 +89,12 @@ def _place(number: int) -> int:
     return number - 1
 
 
-def _at(stand: Stand, number: int, kind: type[Part]) -> Part | None:
+def _at(stand: RouteContext, number: int, kind: type[Part]) -> Part | None:
     part = stand.part(Side.FRONT, _place(number))
     return part if isinstance(part, kind) else None
 
 
-def _thread_behind(stand: Stand, number: int) -> float | None:
+def _thread_behind(stand: RouteContext, number: int) -> float | None:
     """Return the thread a piece is screwed into: the front of what is behind it, as far as that is known."""
     behind = stand.part(Side.FRONT, _place(number) - 1) if number > 1 else lens_of(stand)
     end = None if behind is None else behind.ends[0]
@@ -104,7 +104,7 @@ def _thread_behind(stand: Stand, number: int) -> float | None:
 def _sizes(number: int) -> Question:
     """Return the question for a step ring's two threads, the lens's first."""
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         ring = present(_at(stand, number, Adapter))
         if not text.strip():
             for path in ("front", "rear"):
@@ -120,7 +120,7 @@ def _sizes(number: int) -> Question:
         stand = stand.with_value(ring.id, "outer_diameter_mm", across + 3.0)
         return stand.with_value(ring.id, "rear", rear).with_value(ring.id, "front", front)
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         ring = _at(stand, number, Adapter)
         if ring is None or not all(end is not None and end.known for end in ring.ends):
             return ""
@@ -128,7 +128,7 @@ def _sizes(number: int) -> Question:
             say("{size_mm:g}", size_mm=end.standard.size_mm) for end in reversed(ring.ends) if end is not None
         )
 
-    def usual(stand: Stand) -> tuple[str, ...]:
+    def usual(stand: RouteContext) -> tuple[str, ...]:
         lens = _thread_behind(stand, number)
         known = FILTER_THREADS_MM if lens is None else (say("{lens:g}", lens=lens),)
         return tuple(
@@ -144,11 +144,11 @@ def _sizes(number: int) -> Question:
 def _screws(number: int) -> Question:
     """Return the question into which thread a ring, filter or hood screws; the one behind it is offered."""
 
-    def whose(stand: Stand) -> Part | None:
+    def whose(stand: RouteContext) -> Part | None:
         part = stand.part(Side.FRONT, _place(number))
-        return part if isinstance(part, Through) and part.kind in ("holder_ring", "round_filter", "hood") else None
+        return part if isinstance(part, TubePart) and part.kind in ("holder_ring", "round_filter", "hood") else None
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         part = present(whose(stand))
         if not text.strip():
             return stand.with_value(part.id, "rear", value_at(blank(part.kind), "rear")[1])
@@ -162,14 +162,14 @@ def _screws(number: int) -> Question:
         across = max(part.outer_diameter_mm, rear.standard.size_mm + 3.0)
         return stand.with_value(part.id, "outer_diameter_mm", across)
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         part = whose(stand)
         rear = None if part is None else part.ends[1]
         if rear is None or not rear.known:
             return ""
         return say("{size_mm:g}", size_mm=rear.standard.size_mm) if isinstance(rear.standard, Thread) else "bayonet"
 
-    def usual(stand: Stand) -> tuple[str, ...]:
+    def usual(stand: RouteContext) -> tuple[str, ...]:
         behind = _thread_behind(stand, number)
         first = () if behind is None else (say("{behind:g}", behind=behind),)
         return (*first, "bayonet", *(f"{across}" for across in FILTER_THREADS_MM))
@@ -177,7 +177,7 @@ def _screws(number: int) -> Question:
     return Question(f"screws.{number}", tell, told, lambda s: whose(s) is not None, usual=usual)
 
 
-def _on_bayonet(stand: Stand, part: Part, number: int) -> Stand:
+def _on_bayonet(stand: RouteContext, part: Part, number: int) -> RouteContext:
     """Return the are with a piece on a bayonet made for the ring behind it."""
     behind = stand.part(Side.FRONT, _place(number) - 1)
     if not isinstance(behind, HolderRing):
@@ -192,9 +192,9 @@ def _on_bayonet(stand: Stand, part: Part, number: int) -> Stand:
 def _clear(number: int) -> Question:
     """Return the question how wide a piece is inside."""
 
-    def whose(stand: Stand) -> Part | None:
+    def whose(stand: RouteContext) -> Part | None:
         part = stand.part(Side.FRONT, _place(number))
-        return part if isinstance(part, Through) and not isinstance(part, FilterHolder) else None
+        return part if isinstance(part, TubePart) and not isinstance(part, FilterHolder) else None
 
     return value_question(f"clear.{number}", whose, "clear_aperture_mm")
 
@@ -202,11 +202,11 @@ def _clear(number: int) -> Question:
 def _polariser(number: int) -> Question:
     """Return the question what a round filter is."""
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         part = present(_at(stand, number, RoundFilter))
         return stand.with_value(part.id, "polariser", text == "polariser")
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         part = _at(stand, number, RoundFilter)
         return "polariser" if isinstance(part, RoundFilter) and part.polariser else ""
 
@@ -215,7 +215,7 @@ def _polariser(number: int) -> Question:
 
 
 def _slots(number: int) -> Question:
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         holder = present(_at(stand, number, FilterHolder))
         count = int(text) if text in ("1", "2", "3", "4") else 2
         stand = stand.with_value(holder.id, "slots", count)
@@ -229,7 +229,7 @@ def _slots(number: int) -> Question:
 
         return stand.with_train(change)
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         holder = _at(stand, number, FilterHolder)
         return f"{holder.slots}" if isinstance(holder, FilterHolder) else ""
 
@@ -240,7 +240,7 @@ def _slots(number: int) -> Question:
 def _system(number: int) -> Question:
     """Return the question for which sheets a holder is made; it goes on the ring behind it, no matter what that is."""
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         holder = present(_at(stand, number, FilterHolder))
         if not text.strip():
             return stand
@@ -249,7 +249,7 @@ def _system(number: int) -> Question:
         stand = stand.with_value(holder.id, "outer_diameter_mm", wide.value + 12.0)
         return _joined(stand, number, holder, wide.value)
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         holder = _at(stand, number, FilterHolder)
         # A blank holder is made for some width; it is shown once the holder is joined to what is behind it.
         return (
@@ -262,7 +262,7 @@ def _system(number: int) -> Question:
     return Question(f"system.{number}", tell, told, asked, usual=lambda _: SYSTEM_WIDTHS, needed=True)
 
 
-def _joined(stand: Stand, number: int, holder: Part, system_mm: float) -> Stand:
+def _joined(stand: RouteContext, number: int, holder: Part, system_mm: float) -> RouteContext:
     """Return the are with a holder seated on the piece behind it, where that piece's front is not known yet."""
     behind = stand.part(Side.FRONT, _place(number) - 1)
     carried = None if behind is None else behind.ends[0]
@@ -279,7 +279,7 @@ def _joined(stand: Stand, number: int, holder: Part, system_mm: float) -> Stand:
 
 
 def _first_slot(number: int) -> Question:
-    def whose(stand: Stand) -> Part | None:
+    def whose(stand: RouteContext) -> Part | None:
         return _at(stand, number, FilterHolder)
 
     return value_question(f"first_slot.{number}", whose, "first_slot_mm")
@@ -288,7 +288,7 @@ def _first_slot(number: int) -> Question:
 def _sheets(number: int) -> Question:
     """Return the question which sheets are in a holder, the one nearest the lens first."""
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         holder = present(_at(stand, number, FilterHolder))
         assert isinstance(holder, FilterHolder)
         words = [word for word in re.split(r"\s*[;,]\s*(?![\d]*\s*(?:mm|stops?)\b$)", text) if word.strip()]
@@ -309,7 +309,7 @@ def _sheets(number: int) -> Question:
             stand = stand.after(SetSheet(stand.train_id, _place(number), slot, sheet.id))
         return stand
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         if _at(stand, number, FilterHolder) is None:
             return ""
         held = [stand.part_of(s) for s in stand.row(Side.FRONT)[_place(number)].filters]
@@ -320,11 +320,11 @@ def _sheets(number: int) -> Question:
     return Question(f"sheets.{number}", tell, told, asked, usual=usual)
 
 
-def _emptied(stand: Stand, number: int, slot: int) -> Stand:
+def _emptied(stand: RouteContext, number: int, slot: int) -> RouteContext:
     return stand.after(SetSheet(stand.train_id, _place(number), slot, None))
 
 
-def _sheet(stand: Stand, text: str, holder: FilterHolder, origin: Origin) -> Part:
+def _sheet(stand: RouteContext, text: str, holder: FilterHolder, origin: Origin) -> Part:
     """Return a sheet by what is written of it: stops or a density, hard, medium, soft or reverse, a size."""
     words, wide = plain_text(text), holder.sheet_width_mm.value
     high = wide

@@ -17,7 +17,7 @@ from farrail.parts.provenance import Origin, Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.usual import rim
 from farrail.parts.written import plain_text, read_pair, read_written, shown
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 from farrail.workbook.edits.laying import laid_anew
 from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.routes.common import (
@@ -32,7 +32,7 @@ from farrail.workbook.routes.common import (
     piece_question,
 )
 from farrail.workbook.routes.placeholders import new_part
-from farrail.workbook.routes.question import FROM_SHELF, Question, Stand, begin, picked, present, value_question
+from farrail.workbook.routes.question import FROM_SHELF, Question, RouteContext, begin, picked, present, value_question
 
 BEGINNING = Beginning(N_("My night train"), "telescope")
 PIECES = ("filter_drawer", "filter_wheel", "off_axis_guider", "rotator", "tilt_plate", "adapter", "spacer", "shim")
@@ -40,13 +40,13 @@ MOST_PIECES = 10
 WITH_CORRECTOR, BARE, PRIME, LENS = "telescope_corrector", "telescope", "prime_focus", "camera_lens"
 
 
-def corrector_of(stand: Stand) -> Part | None:
+def corrector_of(stand: RouteContext) -> Part | None:
     """The corrector that is first behind the telescope, or None."""
     part = stand.part(Side.REAR, 0)
     return part if isinstance(part, Corrector) else None
 
 
-def _told_optic(stand: Stand) -> str:
+def _told_optic(stand: RouteContext) -> str:
     optic = stand.optic
     if isinstance(optic, CameraLens):
         return LENS
@@ -62,7 +62,7 @@ def _unnamed(optic: Telescope) -> Part:
     return blank("telescope").model_copy(update={"id": optic.id, "name": optic.name})
 
 
-def _tell_optic(stand: Stand, text: str, origin: Origin) -> Stand:
+def _tell_optic(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
     stand = begin(stand, str(BEGINNING.name), BEGINNING.optic)
     old = present(stand.optic)
     if text.startswith(FROM_SHELF):
@@ -87,11 +87,11 @@ def _tell_optic(stand: Stand, text: str, origin: Origin) -> Stand:
     return stand
 
 
-def _rear(train: Train, row: list[Laid]) -> Train:
+def _rear(train: Train, row: list[MountedPart]) -> Train:
     return train.model_copy(update={"rear_train": tuple(row)})
 
 
-def _tell_size(stand: Stand, text: str, origin: Origin) -> Stand:
+def _tell_size(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
     """Take a focal length with a focal ratio or an aperture: `432 f/6`, `600 mm, 150 mm`, or the focal length alone."""
     optic = present(stand.optic)
     if not text.strip():
@@ -124,7 +124,7 @@ def _tell_size(stand: Stand, text: str, origin: Origin) -> Stand:
     return stand.with_value(optic.id, "status", "owned") if origin is not Origin.ASSUMED else stand
 
 
-def _told_size(stand: Stand) -> str:
+def _told_size(stand: RouteContext) -> str:
     optic = stand.optic
     if optic is None or isinstance(value_at(optic, "focal_length_mm")[1].in_use, Span):
         return ""
@@ -139,21 +139,21 @@ def _told_size(stand: Stand) -> str:
     return say("{focal:g} f/{value:g}", focal=focal, value=value_at(optic, "f_number")[1].value)
 
 
-def _telescope_alone(stand: Stand) -> Part | None:
+def _telescope_alone(stand: RouteContext) -> Part | None:
     return stand.optic if isinstance(stand.optic, Telescope) and corrector_of(stand) is None else None
 
 
-def _datum_owner(stand: Stand) -> Part | None:
+def _datum_owner(stand: RouteContext) -> Part | None:
     """What the parts behind are screwed to: the corrector where there is one, else the optic."""
     return corrector_of(stand) or stand.optic
 
 
-def _tell_datum(stand: Stand, text: str, origin: Origin) -> Stand:
+def _tell_datum(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
     part = present(corrector_of(stand))
     return stand.with_value(part.id, "datum", text.strip() or blank("corrector").model_dump()["datum"])
 
 
-def _told_datum(stand: Stand) -> str:
+def _told_datum(stand: RouteContext) -> str:
     part = corrector_of(stand)
     return "" if not isinstance(part, Corrector) or part.datum == "rear shoulder" else part.datum
 
@@ -161,7 +161,7 @@ def _told_datum(stand: Stand) -> str:
 _RING_LENGTH = value_question("camera.ring", camera_of, "front_ring.length_mm")
 
 
-def _tell_ring(stand: Stand, text: str, origin: Origin) -> Stand:
+def _tell_ring(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
     after = _RING_LENGTH.tell(stand, text, origin)
     camera = after.camera
     if isinstance(camera, Camera) and camera.front_ring is not None:
@@ -174,16 +174,16 @@ def _tell_ring(stand: Stand, text: str, origin: Origin) -> Stand:
     return after
 
 
-def _ring_off(stand: Stand, text: str, origin: Origin) -> Stand:
+def _ring_off(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
     bare = text == "off"
     return stand.with_train(lambda t: t.model_copy(update={"camera_bare": bare}))
 
 
-def _has_ring(stand: Stand) -> bool:
+def _has_ring(stand: RouteContext) -> bool:
     return isinstance(stand.camera, Camera) and stand.camera.front_ring is not None
 
 
-def _first_piece(stand: Stand) -> int:
+def _first_piece(stand: RouteContext) -> int:
     return 1 if corrector_of(stand) is not None else 0
 
 
@@ -194,7 +194,7 @@ def _piece(number: int) -> list[Question]:
     def at(make: Callable[[int], Question]) -> Question:
         without, behind = make(0), make(1)
 
-        def one(stand: Stand) -> Question:
+        def one(stand: RouteContext) -> Question:
             return behind if _first_piece(stand) else without
 
         return Question(
@@ -222,17 +222,17 @@ def _filter_question(number: int, first: int) -> Question:
     """Return the question how thick the filter in a drawer or wheel is."""
     place = first + number - 1
 
-    def seat(stand: Stand) -> bool:
+    def seat(stand: RouteContext) -> bool:
         return isinstance(stand.part(Side.REAR, place), FilterSeat)
 
-    def inside(stand: Stand) -> RoundFilter | None:
+    def inside(stand: RouteContext) -> RoundFilter | None:
         if not seat(stand):
             return None
         held = stand.row(Side.REAR)[place].filter_in_beam
         part = stand.workbook.by_id.get(held or "")
         return part if isinstance(part, RoundFilter) else None
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         glass = inside(stand)
         if text.startswith(FROM_SHELF):
             return _seated(stand, picked(stand, text, ("round_filter",)).id)
@@ -255,7 +255,7 @@ def _filter_question(number: int, first: int) -> Question:
             stand = stand.with_value(made.id, path, thick)
         return stand.with_value(made.id, "status", "owned") if origin is not Origin.ASSUMED else stand
 
-    def _seated(stand: Stand, filter_id: str | None) -> Stand:
+    def _seated(stand: RouteContext, filter_id: str | None) -> RouteContext:
         def change(train: Train) -> Train:
             row = list(train.rear_train)
             laid = row[place]
@@ -268,7 +268,7 @@ def _filter_question(number: int, first: int) -> Question:
 
         return stand.with_train(change)
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         glass = inside(stand)
         if glass is None:
             return ""
@@ -276,7 +276,7 @@ def _filter_question(number: int, first: int) -> Question:
         across = say("{outer_diameter_mm:g} x ", outer_diameter_mm=glass.outer_diameter_mm) if known else ""
         return say("{across}{drawn_thickness_mm:g}", across=across, drawn_thickness_mm=glass.glass.drawn_thickness_mm)
 
-    def usual(stand: Stand) -> tuple[str, ...]:
+    def usual(stand: RouteContext) -> tuple[str, ...]:
         return ("2", "3", "31 x 2", "36 x 2", "50 x 3")
 
     return Question(f"glass.{number}", tell, told, seat, usual=usual, kinds=("round_filter",))

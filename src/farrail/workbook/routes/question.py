@@ -11,11 +11,11 @@ from farrail.errors import BadWorkbook, EditRefused
 from farrail.language import say
 from farrail.parts.blank import blank, untold
 from farrail.parts.fields import value_at
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Origin, Quantity, Span
 from farrail.parts.registry import Part
-from farrail.parts.shelved import PartId
-from farrail.train.train import Laid, Side, Train
+from farrail.train.train import MountedPart, Side, Train
 from farrail.workbook.edits.shelf import SetReading, change_part, field_of
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.edits.typed import parse_value
@@ -30,7 +30,7 @@ _AND = (" and ", " or ", " und ", " oder ", ";")
 
 
 @dataclass(frozen=True)
-class Stand:
+class RouteContext:
     """Where a route is: a workbook, and the train its answers are placed on (which may not be there yet)."""
 
     workbook: Workbook
@@ -51,7 +51,7 @@ class Stand:
         """The train's camera."""
         return None if self.train is None or self.train.camera is None else self.workbook.by_id[self.train.camera]
 
-    def row(self, side: Side) -> tuple[Laid, ...]:
+    def row(self, side: Side) -> tuple[MountedPart, ...]:
         """What is placed on a side."""
         return () if self.train is None else self.train.row(side)
 
@@ -60,19 +60,19 @@ class Stand:
         row = self.row(side)
         return self.workbook.by_id[row[index].part] if 0 <= index < len(row) else None
 
-    def with_train(self, change: Callable[[Train], Train]) -> "Stand":
+    def with_train(self, change: Callable[[Train], Train]) -> "RouteContext":
         """Return the are with its train changed."""
         return replace(self, workbook=change_train(self.workbook, self.train_id, change))
 
-    def with_part(self, part: Part) -> "Stand":
+    def with_part(self, part: Part) -> "RouteContext":
         """Return the are with one more part on the shelf."""
         return replace(self, workbook=self.workbook.model_copy(update={"shelf": (*self.workbook.shelf, part)}))
 
-    def with_value(self, part_id: PartId, path: str, value: object) -> "Stand":
+    def with_value(self, part_id: PartId, path: str, value: object) -> "RouteContext":
         """Return the are with one field of a part replaced."""
         return self.renamed(part_id, lambda stand: change_part(stand.workbook, part_id, path, value))
 
-    def renamed(self, part_id: PartId, change: Callable[["Stand"], Workbook]) -> "Stand":
+    def renamed(self, part_id: PartId, change: Callable[["RouteContext"], Workbook]) -> "RouteContext":
         """Return the are after a change to a part, which is called by what is known of it while no one named it."""
         before = self.workbook.by_id[part_id]
         workbook = change(self)
@@ -85,11 +85,11 @@ class Stand:
         """Return a part of the shelf by its id, None for none."""
         return None if part_id is None else self.workbook.by_id.get(part_id)
 
-    def after(self, edit: Edit) -> "Stand":
+    def after(self, edit: Edit) -> "RouteContext":
         """Return the are after an edit."""
         return replace(self, workbook=edit.apply(self.workbook))
 
-    def without_made(self, part_id: PartId, kind: type[Part]) -> "Stand":
+    def without_made(self, part_id: PartId, kind: type[Part]) -> "RouteContext":
         """Return the are without a part that an earlier answer made and nothing uses now."""
         part = self.workbook.by_id.get(part_id)
         if not isinstance(part, kind) or self.workbook.uses_of(part_id):
@@ -97,7 +97,7 @@ class Stand:
         shelf = tuple(p for p in self.workbook.shelf if p.id != part_id)
         return replace(self, workbook=self.workbook.model_copy(update={"shelf": shelf}))
 
-    def without_unused(self, part_id: PartId) -> "Stand":
+    def without_unused(self, part_id: PartId) -> "RouteContext":
         """Return the are without a part that was only a placeholder and is nowhere now."""
         part = self.workbook.by_id.get(part_id)
         if part is None or self.workbook.uses_of(part_id) or part.status is not blank(part.kind).status:
@@ -106,15 +106,15 @@ class Stand:
         return replace(self, workbook=self.workbook.model_copy(update={"shelf": shelf}))
 
 
-Tell = Callable[[Stand, str, Origin], Stand]
-Told = Callable[[Stand], str]
+Tell = Callable[[RouteContext, str, Origin], RouteContext]
+Hint = Callable[[RouteContext], str]
 
 
-def _always(stand: Stand) -> bool:
+def _always(stand: RouteContext) -> bool:
     return True
 
 
-def _nothing(stand: Stand) -> tuple[str, ...]:
+def _nothing(stand: RouteContext) -> tuple[str, ...]:
     return ()
 
 
@@ -135,10 +135,10 @@ class Question:
 
     key: str
     tell: Tell
-    told: Told
-    asked: Callable[[Stand], bool] = _always
+    told: Hint
+    asked: Callable[[RouteContext], bool] = _always
     choices: tuple[str, ...] = ()
-    usual: Callable[[Stand], tuple[str, ...]] = _nothing
+    usual: Callable[[RouteContext], tuple[str, ...]] = _nothing
     kinds: tuple[str, ...] = ()
     needed: bool = False
 
@@ -149,8 +149,8 @@ class Question:
 
 
 def value_question(
-    key: str, whose: Callable[[Stand], Part | None], path: str, *, needed: bool = False,
-    usual: Callable[[Stand], tuple[str, ...]] = _nothing, owns: bool = False,
+    key: str, whose: Callable[[RouteContext], Part | None], path: str, *, needed: bool = False,
+    usual: Callable[[RouteContext], tuple[str, ...]] = _nothing, owns: bool = False,
 ) -> Question:  # fmt: skip
     """Return the question for one value of a part; two figures for it are both kept.
 
@@ -163,7 +163,7 @@ def value_question(
         owns: whether who gives it has the part.
     """
 
-    def tell(stand: Stand, text: str, origin: Origin) -> Stand:
+    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         part = present(whose(stand))
         if not text.strip():
             there, empty = value_at(blank(part.kind), path)
@@ -180,13 +180,13 @@ def value_question(
         )  # fmt: skip
         first = SetReading(part.id, "path_length_mm" if owns else path, readings[0])
 
-        def change(one: Stand) -> Workbook:
+        def change(one: RouteContext) -> Workbook:
             made = change_part(one.workbook, part.id, path, Quantity(readings=(*kept, *readings), chosen=len(kept)))
             return first.owning(made)
 
         return stand.renamed(part.id, change)
 
-    def told(stand: Stand) -> str:
+    def told(stand: RouteContext) -> str:
         part = whose(stand)
         return "" if part is None or untold(part, path) else figures_text(field_of(part, path))
 
@@ -232,7 +232,7 @@ def present(part: Part | None) -> Part:
     return part
 
 
-def begin(stand: Stand, name: str, optic: str) -> Stand:
+def begin(stand: RouteContext, name: str, optic: str) -> RouteContext:
     """Return the are with its train begun: a blank optic and a blank camera, where there is none yet."""
     if stand.train is not None:
         return stand
@@ -248,7 +248,7 @@ def begin(stand: Stand, name: str, optic: str) -> Stand:
     return replace(both, workbook=both.workbook.model_copy(update={"trains": trains}))
 
 
-def picked(stand: Stand, text: str, kinds: tuple[str, ...]) -> Part:
+def picked(stand: RouteContext, text: str, kinds: tuple[str, ...]) -> Part:
     """Return the part of the shelf an answer names.
 
     Raises:

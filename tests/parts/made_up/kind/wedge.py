@@ -5,12 +5,21 @@ from typing import Annotated, Literal
 
 from farrail.language import N_
 from farrail.parts.base import Housing, PartBase
+from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.glass import Glass, Plate
-from farrail.parts.in_beam import Aperture, ApertureRole, Filled, GlassPiece, GlassRole, LightLoss, LossReason, Outline
+from farrail.parts.in_beam import (
+    Aperture,
+    ApertureRole,
+    GlassPiece,
+    GlassRole,
+    Installation,
+    LightLoss,
+    LossReason,
+    Outline,
+)
 from farrail.parts.lens_shapes import element
 from farrail.parts.provenance import Diameter, Quantity, assumed, within
 from farrail.parts.registers import t_mount
-from farrail.parts.told import Group, Told
 from farrail.parts.usual import IN, OUT, Usual, crown, key, size
 
 
@@ -23,19 +32,19 @@ class Wedge(Housing):
 
     kind: Literal["wedge"] = "wedge"
     tilt_deg: Annotated[
-        Annotated[Quantity, within(0.0, 10.0, "°")], Told("Wedge angle", "Between both faces", "°", Group.POWER)
+        Annotated[Quantity, within(0.0, 10.0, "°")], FieldInfo("Wedge angle", "Between both faces", "°", Group.POWER)
     ]
-    plate: Annotated[Glass, Told("Plate", "The glass inside", group=Group.GLASS)]
-    waist_mm: Annotated[Diameter | None, Told("Waist", "Narrowest inside", group=Group.APERTURE)] = None
-    sealed: Annotated[bool, Told("Sealed", "Nothing gets in", group=Group.BODY)] = False
+    plate: Annotated[Glass, FieldInfo("Plate", "The glass inside", group=Group.GLASS)]
+    waist_mm: Annotated[Diameter | None, FieldInfo("Waist", "Narrowest inside", group=Group.APERTURE)] = None
+    sealed: Annotated[bool, FieldInfo("Sealed", "Nothing gets in", group=Group.BODY)] = False
 
-    def inner_apertures(self, filled: Filled) -> Iterator[Aperture]:
+    def inner_apertures(self, filled: Installation) -> Iterator[Aperture]:
         """Yield the waist a third of the way in."""
         if self.waist_mm is not None:
             at = filled.span_mm / 3.0
             yield Aperture(self, ApertureRole.CLEAR, self.waist_mm, "waist_mm", at, at, self.waist_mm.origin)
 
-    def glass_pieces(self, filled: Filled) -> Iterator[GlassPiece]:
+    def glass_pieces(self, filled: Installation) -> Iterator[GlassPiece]:
         """Yield the plate, its front 2 mm behind the front face."""
         yield GlassPiece(self, GlassRole.WINDOW, self.plate, 2.0, 30.0)
 

@@ -33,7 +33,7 @@ class Group(IntEnum):
 
 
 @dataclass(frozen=True)
-class Told:
+class FieldInfo:
     """What one field says of itself.
 
     Attributes:

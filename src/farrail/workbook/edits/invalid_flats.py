@@ -11,7 +11,7 @@ from farrail.workbook.workbook import Workbook
 
 
 @dataclass(frozen=True)
-class Dated:
+class WithDate:
     """An edit made on a day: flat frames that it makes no longer valid are marked so from that day on."""
 
     edit: Edit

@@ -5,8 +5,8 @@ from typing import Annotated
 
 from pydantic import Field
 
+from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.frozen import Tagged
-from farrail.parts.told import Group, Told
 
 PartId = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[a-z0-9][a-z0-9-]*$")]
 DrawnSize = Annotated[float, Field(gt=0.0, le=3000.0)]
@@ -34,19 +34,19 @@ AT_HAND = (Status.OWNED, Status.HOME_MADE)
 TO_BUY = (Status.WANTED, Status.ORDERED)
 
 
-class Shelved(Tagged):
+class InventoryItem(Tagged):
     """A thing on the shelf: an identity, a name, a maker, how many are owned, its status and price, a note."""
 
     id: PartId
-    name: Annotated[str, Field(min_length=1, max_length=120), Told("Name", group=Group.KEEPING)]
-    maker: Annotated[str, Field(max_length=120), Told("Maker", group=Group.KEEPING)] = ""
-    owned: Annotated[int, Field(ge=0, le=1000), Told("Owned", "Number owned", "", Group.KEEPING)] = 1
-    status: Annotated[Status, Told("Status", group=Group.KEEPING)] = Status.OWNED
+    name: Annotated[str, Field(min_length=1, max_length=120), FieldInfo("Name", group=Group.KEEPING)]
+    maker: Annotated[str, Field(max_length=120), FieldInfo("Maker", group=Group.KEEPING)] = ""
+    owned: Annotated[int, Field(ge=0, le=1000), FieldInfo("Owned", "Number owned", "", Group.KEEPING)] = 1
+    status: Annotated[Status, FieldInfo("Status", group=Group.KEEPING)] = Status.OWNED
     # What one of it costs, in no matter what money the workbook's owner pays with.
-    price: Annotated[Price | None, Told("Price", "Price of one", "", Group.KEEPING)] = None
+    price: Annotated[Price | None, FieldInfo("Price", "Price of one", "", Group.KEEPING)] = None
     # The kit it comes in and is bought with, by name.
-    kit: Annotated[KitName, Told("Kit", "The kit it comes in and is bought with", group=Group.KEEPING)] = ""
-    note: Annotated[str, Field(max_length=2000), Told("Note", group=Group.KEEPING)] = ""
-    outer_diameter_mm: Annotated[DrawnSize, Told("Outer diameter, drawn", "From rim to rim", group=Group.BODY)]
+    kit: Annotated[KitName, FieldInfo("Kit", "The kit it comes in and is bought with", group=Group.KEEPING)] = ""
+    note: Annotated[str, Field(max_length=2000), FieldInfo("Note", group=Group.KEEPING)] = ""
+    outer_diameter_mm: Annotated[DrawnSize, FieldInfo("Outer diameter, drawn", "From rim to rim", group=Group.BODY)]
     # None: no one has weighed it.
-    mass_g: Annotated[Mass | None, Told("Mass", "Read from a kitchen scale", "g", Group.BODY)] = None
+    mass_g: Annotated[Mass | None, FieldInfo("Mass", "Read from a kitchen scale", "g", Group.BODY)] = None

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 
-def kept(name: str) -> str:
+def saved(name: str) -> str:
     """Return the word kept under a name; "" where none is.
 
     Args:
@@ -15,7 +15,7 @@ def kept(name: str) -> str:
         return ""
 
 
-def keep(name: str, word: str) -> None:
+def save(name: str, word: str) -> None:
     """Keep a word for the next starts.
 
     Raises:
