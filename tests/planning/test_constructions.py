@@ -132,7 +132,8 @@ def test_a_filter_held_between_two_rings_frees_the_drawer_s_length_less_the_ring
 def test_glass_wider_than_the_thread_is_refused_with_both_numbers() -> None:
     train, shelf = drawer_train()
     shelf["dual"] = dual_band(43.0)
-    row = (MountedPart(part="corrector"), MountedPart(part="one"), MountedPart(part="dual", out_of_cell=True), MountedPart(part="two"))
+    between = MountedPart(part="dual", out_of_cell=True)
+    row = (MountedPart(part="corrector"), MountedPart(part="one"), between, MountedPart(part="two"))
     mismatch = [j.mismatch for j in read(train.model_copy(update={"rear_train": row}), shelf).layout.joints]
     told = [mismatch_phrase(m) for m in mismatch if m is not None]
     assert any("43.0 mm" in text and "41.2 mm" in text for text in told)

@@ -171,7 +171,8 @@ def kinds_of_figures() -> dict[str, type[FigureText]]:
         waiting = one.__subclasses__() + waiting
         if one.kind:
             found[one.kind] = one
-    return dict(sorted(found.items(), key=lambda item: SUBJECTS.index(item[0].partition(".")[0])))
+    # Within a subject by module, and there as declared; the order of loading does not matter.
+    return dict(sorted(found.items(), key=lambda item: (SUBJECTS.index(item[0].partition(".")[0]), item[1].__module__)))
 
 
 def meaning_of(kind: str) -> str:

@@ -81,7 +81,7 @@ class Finding:
 
 
 def kinds_of_findings() -> dict[str, str]:
-    """Return every kind of finding that is loaded, with what it is about."""
+    """Return every kind of finding that is loaded, with what it is about, in order of name."""
     found: dict[str, str] = {}
     waiting = list(FindingText.__subclasses__())
     while waiting:
@@ -89,4 +89,4 @@ def kinds_of_findings() -> dict[str, str]:
         waiting += one.__subclasses__()
         if one.kind:
             found[one.kind] = (one.__doc__ or "").rstrip(".")
-    return found
+    return dict(sorted(found.items()))
