@@ -99,11 +99,9 @@ def _laid_words(error_mm: float) -> str:
     """Return how far the spacing is off as the train is placed."""
     if abs(error_mm) < LEAST_SPACING_MM:
         return say("The current spacing is right.")
-    return say(
-        "The current spacing is {error_mm:.2f mm} {also}.",
-        error_mm=abs(error_mm),
-        also=say("short") if error_mm < 0.0 else say("long"),
-    )
+    if error_mm < 0.0:
+        return say("The current spacing is {error_mm:.2f mm} short.", error_mm=-error_mm)
+    return say("The current spacing is {error_mm:.2f mm} long.", error_mm=error_mm)
 
 
 def _stars(looked: Looked, flange_mm: float) -> list[str]:

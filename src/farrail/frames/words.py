@@ -262,11 +262,9 @@ def sky_words(reading: SkyReading) -> list[str]:
 def _side_words(share: float) -> str:
     if abs(share) < 0.05:
         return say("in the middle")
-    return say(
-        "{share:.0f} % of the width {also} of the middle",
-        share=100.0 * abs(share),
-        also=say("right") if share > 0.0 else say("left"),
-    )
+    if share > 0.0:
+        return say("{share:.0f} % of the width right of the middle", share=100.0 * share)
+    return say("{share:.0f} % of the width left of the middle", share=-100.0 * share)
 
 
 def stayed_words(*, stays: bool) -> str:

@@ -89,8 +89,14 @@ def _onto(v: StepValues) -> StepWords:
     where = say("the focuser") if v["telescope"] else say("the lens")
     return StepWords(
         say(
-            "{also} the train on {left}: {right} goes first ({thread}).",
-            also=say("Screw") if v["threaded"] else say("Set"),
+            "Screw the train on {left}: {right} goes first ({thread}).",
+            left=v["left"],
+            right=v["right"],
+            thread=v["thread"],
+        )
+        if v["threaded"]
+        else say(
+            "Set the train on {left}: {right} goes first ({thread}).",
             left=v["left"],
             right=v["right"],
             thread=v["thread"],

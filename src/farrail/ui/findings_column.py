@@ -336,7 +336,9 @@ def _fit_row(fit: Fit, tolerance: float | None, lens: bool) -> Row:
         leaves = (
             local_number("0.00")
             if abs(error) < 0.005
-            else say("{error:.2f length} {also}", error=abs(error), also=say("short") if error < 0 else say("long"))
+            else say("{miss:.2f length} short", miss=-error)
+            if error < 0
+            else say("{miss:.2f length} long", miss=error)
         )
         role = "good" if (error <= 0.0 if lens else tolerance is not None and abs(error) <= tolerance) else "steel"
     name = say("{name}, flipped", name=fit.part.name) if fit.flipped else fit.part.name

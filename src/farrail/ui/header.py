@@ -136,14 +136,14 @@ class Header(QWidget):
             return
         session, readout = self._session, self._session.readout
         dirty = "" if session.history.clean else " •"
-        locked = " (read-only)" if session.read_only else ""
-        self.workbook.setText(f"{plain_title(_cut(session.title, 26))}{dirty}{locked} ▾")
+        locked = say("read-only") if session.read_only else ""
+        self.workbook.setText(f"{plain_title(_cut(session.title, 26))}{dirty}{f' ({locked})' if locked else ''} ▾")
         self.workbook.setAccessibleName(
-            say(
-                "Workbook menu: {title}{also}{locked}",
-                title=session.title,
-                also=say(", not saved") if dirty else "",
-                locked=locked,
+            ", ".join(
+                filter(
+                    None,
+                    (say("Workbook menu: {title}", title=session.title), say("not saved") if dirty else "", locked),
+                )
             )
         )
         self.workbook.setToolTip(plain_tip(str(session.path)) if session.path is not None else say("Not saved yet"))

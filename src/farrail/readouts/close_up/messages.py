@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from farrail.language import say
+from farrail.language import say, say_n
 from farrail.readouts.finding import FindingText
 from farrail.readouts.names import scale_name
 
@@ -141,10 +141,11 @@ class SoftCorners(FindingText):
     def sentences(self) -> tuple[str, str]:
         """Return the judgement, and its reason."""
         return (
-            say(
-                "{count} close-up {also} of {dioptres:.1f} dioptres in all: expect soft, coloured corners.",
+            say_n(
+                "{count} close-up lens of {dioptres:.1f} dioptres: expect soft, coloured corners.",
+                "{count} close-up lenses of {dioptres:.1f} dioptres in all: expect soft, coloured corners.",
+                self.count,
                 count=self.count,
-                also=say("lens") if self.count == 1 else say("lenses"),
                 dioptres=self.dioptres,
             ),
             say("Stop down to f/8 or f/11, or take an achromat; a longer lens needs less power for the same size."),

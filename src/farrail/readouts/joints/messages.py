@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.language import N_, joined, say
+from farrail.language import N_, joined, say, say_n
 from farrail.parts.connections import Mismatch
 from farrail.parts.inventory_item import Status
 from farrail.quantities import sentence
@@ -215,9 +215,11 @@ class ExampleParts(FindingText):
         count = len(self.names)
         names = ", ".join(self.names[:3]) + (say(" and {count} more", count=count - 3) if count > 3 else "")
         return (
-            say(
-                "{also}, not yours yet: {names}.",
-                also=say("One part is an example") if count == 1 else say("{count} parts are examples", count=count),
+            say_n(
+                "One part is an example, not yours yet: {names}.",
+                "{count} parts are examples, not yours yet: {names}.",
+                count,
+                count=count,
                 names=names,
             ),
             say(

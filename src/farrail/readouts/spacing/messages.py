@@ -391,10 +391,16 @@ class GuideInFocus(FindingText):
         out = say("Draw the port out by {drawn:.2f mm}.", drawn=drawn) if drawn > self.tolerance_mm else ""
         return (
             say(
-                "{camera} focuses with the main camera: {error_mm:.2f mm} {also}, within ±{tolerance_mm:.2f mm}.",
+                "{camera} focuses with the main camera: {error_mm:.2f mm} too short, within ±{tolerance_mm:.2f mm}.",
                 camera=self.hung.camera,
-                error_mm=abs(self.hung.error_mm),
-                also=say("too short") if self.hung.error_mm < 0.0 else say("too long"),
+                error_mm=-self.hung.error_mm,
+                tolerance_mm=self.tolerance_mm,
+            )
+            if self.hung.error_mm < 0.0
+            else say(
+                "{camera} focuses with the main camera: {error_mm:.2f mm} too long, within ±{tolerance_mm:.2f mm}.",
+                camera=self.hung.camera,
+                error_mm=self.hung.error_mm,
                 tolerance_mm=self.tolerance_mm,
             ),
             joined(out, say("The tolerance is assumed; guide stars that stay round are the test.")),

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.exchange.csv_log import log_to_csv, read_log_csv
-from farrail.language import N_, say
+from farrail.language import N_, say, say_n
 from farrail.logbook.beside import compared_then
 from farrail.logbook.observation import Agreement, Compared, Observation
 from farrail.logbook.registry import OBSERVATIONS
@@ -208,16 +208,24 @@ class LogStation(Station):
         if not every:
             self._headline.say(say("The log is empty."), say("“I saw …” (Ctrl+I): two fields and Enter."))
             return
-        whose = say("all trains") if everyone else say("this train")
-        told = say("1 observation") if count == 1 else say("{count} observations", count=count)
-        main = f"{told} {whose}." if count else say("No entries match.")
+        if not count:
+            main = say("No entries match.")
+        elif everyone:
+            main = say_n(
+                "{count} observation of all trains.", "{count} observations of all trains.", count, count=count
+            )
+        else:
+            main = say_n(
+                "{count} observation of this train.", "{count} observations of this train.", count, count=count
+            )
         sides = [self._sides[seen.id][1] for seen in self._shown if seen.id in self._sides]
         differ = sum(side is not None and side.agreement is Agreement.DIFFERS for side in sides)
         detail = (
-            say(
-                "{differ} {also} from what was predicted.",
+            say_n(
+                "{differ} entry differs from the prediction.",
+                "{differ} entries differ from the predictions.",
+                differ,
                 differ=differ,
-                also=say("differs") if differ == 1 else say("differ"),
             )
             if differ
             else (
