@@ -464,7 +464,7 @@ def depth_of_focus_command(
 
 
 def _open_window(arguments: list[str]) -> int:
-    # The window stands beside the command line, above neither: it is found by name, so that nothing here needs Qt.
+    # The window is beside the command line, above neither: it is found by name, so that nothing here needs Qt.
     from importlib import import_module
 
     start = import_module("farrail.ui.start")

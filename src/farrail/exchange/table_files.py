@@ -97,7 +97,7 @@ def write_table(path: Path, table: Table) -> None:
     elif kind == ".txt":
         text = as_text(table)
     else:
-        # The byte-order mark tells spreadsheets that the text is UTF-8.
+        # The byte-order mark marks for spreadsheets that the text is UTF-8.
         text = "\ufeff" + as_csv(table, "\t" if kind == ".tsv" else ",")
     write_text(path, text)
 

@@ -130,7 +130,7 @@ class FocusRail:
             self.state = RailState.RUNNING
 
     def pause(self) -> None:
-        """Stand still until started again."""
+        """Rest until started again."""
         if self.state is RailState.RUNNING:
             self._say(say("pause after frame {taken}", taken=self.taken))
             self.state = RailState.PAUSED

@@ -1,4 +1,4 @@
-"""Laying a train out: every part, aperture and piece of glass at its place on the rail.
+"""A train's layout: every part, aperture and piece of glass at its place on the rail.
 
 z runs with the light; z = 0 is the optic's rear datum: the last corrector's when there is one, else the telescope's
 shoulder or the lens's flange. See docs/conventions.md.

@@ -34,7 +34,7 @@ def everything(
 
 
 def ways_of_telling(session: Session, choice: ThemeChoice, anew: Callable[[], None]) -> tuple[tuple[Entry, ...], ...]:
-    """Return the themes, languages and units there are; `anew` makes the windows again."""
+    """Return the themes, languages and units there are; the callback makes the windows again."""
     return tuple(themes(choice)), tuple(language_choices(session, anew)), tuple(length_choices(session, anew))
 
 

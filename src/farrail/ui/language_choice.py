@@ -30,7 +30,7 @@ def translate_qt(app: QCoreApplication) -> None:
 
 
 def choices(session: Session, anew: Callable[[], None]) -> Iterator[Entry]:
-    """Return the languages there are, and following the system; `anew` makes the windows again."""
+    """Return the languages there are, and following the system; the callback makes the windows again."""
     named = [(say("Language: {name}", name=NAMES.get(code, code)), code) for code in language.languages()]
     for title, code in (*named, (say("Language: as the system has it"), AS_SYSTEM)):
         chosen = language.saved() == code

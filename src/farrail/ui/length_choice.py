@@ -16,7 +16,7 @@ TITLES = {
 
 
 def choices(session: Session, anew: Callable[[], None]) -> Iterator[Entry]:
-    """Return the units there are, as the palette and the menu find them; `anew` makes the windows again."""
+    """Return the units there are, as the palette and the menu find them; the callback makes the windows again."""
     for unit, title in TITLES.items():
         chosen = lengths.current() is unit
         yield Entry(str(title), say("in use") if chosen else say("unit"), partial(choose, session, unit, anew), chosen)

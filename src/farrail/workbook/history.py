@@ -133,7 +133,7 @@ class History:
         return Snapshot(self._present, tuple(self._done), tuple(self._undone))
 
     def back_to(self, standing: "Snapshot") -> None:
-        """Stand there again, as if what was done since had not been."""
+        """Go back there, as if what was done since had not been."""
         self._present = standing.present
         self._done, self._undone = list(standing.done), list(standing.undone)
 

@@ -38,7 +38,7 @@ class Adapter(Housing):
 
     @classmethod
     def usual_sizes(cls) -> Iterator[Usual[PartBase]]:
-        """Yield the rings that make a T mount's 55 mm of a bayonet's register."""
+        """Yield the rings that make a T mount's 55 mm of a bayonet's flange focal distance."""
         for name, (register, throat) in BAYONET_REGISTERS_MM.items():
             room = T_MOUNT_REGISTER_MM - register
             if room > 0:

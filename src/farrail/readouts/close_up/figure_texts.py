@@ -46,7 +46,7 @@ class Focus:
 
 @dataclass(frozen=True)
 class Planes:
-    """What lies between subject and sensor, in mm, beside the working distance.
+    """What is between subject and sensor, in mm, beside the working distance.
 
     Attributes:
         ahead_mm: glass ahead of the lens.

@@ -108,7 +108,7 @@ def _loss_numbers(loss: LightLoss) -> str:
 
 
 def _spread(loss: LightLoss) -> str:
-    """Return a polariser's stops as told: a number, or the middle of what they may be."""
+    """Return a polariser's stops as entered: a number, or the middle of what they may be."""
     if loss.ends is None:
         return (
             say("{stops:g} as measured", stops=loss.stops)

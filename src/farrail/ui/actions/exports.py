@@ -83,7 +83,7 @@ class ExportCommands(QObject):
         ranges = range_report(train, self._session.workbook.by_id, EVERY)
         try:
             if path.suffix.casefold() == ".csv":
-                # The byte-order mark tells spreadsheets that the text is UTF-8.
+                # The byte-order mark marks for spreadsheets that the text is UTF-8.
                 write_text(path, "\ufeff" + figures_csv(readout, ranges))
             else:
                 write_text(path, json.dumps(as_data(readout, ranges), indent=2, ensure_ascii=False) + "\n")

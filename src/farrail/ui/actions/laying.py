@@ -1,4 +1,4 @@
-"""Laying parts by hand: at a joint, behind what is picked, or as a filter into the seat under the hand."""
+"""Adding parts by hand: at a joint, behind what is picked, or as a filter into the seat under the hand."""
 
 from collections.abc import Callable, Mapping
 from functools import partial

@@ -72,7 +72,7 @@ class TableCommands(QObject):
             return
         path, _ = chosen
         try:
-            # The byte-order mark tells spreadsheets that the text is UTF-8.
+            # The byte-order mark marks for spreadsheets that the text is UTF-8.
             write_text(path, "\ufeff" + shelf_to_csv(self._session.workbook.shelf))
         except FarRailError as error:
             self._session.message.emit(str(error), True)

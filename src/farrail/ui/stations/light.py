@@ -207,7 +207,7 @@ class LightStation(Station):
             self._refresh_table()
 
     def _said(self, light: Light) -> tuple[str, str]:
-        """Return the headline and what is under it, as far as is known."""
+        """Return the headline and what is under it, with the values entered."""
         return sentences(light, self.session.range_report)
 
     def _say_anew(self) -> None:

@@ -14,7 +14,7 @@ class Ring(QWidget):
     """The ring itself: is over the widget it is about, and lets everything through."""
 
     def __init__(self, about: QWidget) -> None:
-        """Lie over a widget."""
+        """Cover a widget."""
         super().__init__(about)
         self._about = about
         self.setObjectName("focus_ring")
