@@ -25,7 +25,8 @@ def edits_of_sixty_parts() -> list[dict[str, Any]]:
 
 
 def _edits(parts: tuple[str, ...], count: int, wish: float) -> Iterator[dict[str, Any]]:
-    from farrail.parts.provenance import Origin, Reading
+    from farrail.parts.origin import Origin
+    from farrail.parts.provenance import Reading
     from farrail.ui.gc_control import Tidying
     from farrail.ui.stations.registry import STATIONS
     from farrail.workbook.edits.laying import LayPart

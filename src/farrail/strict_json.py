@@ -1,6 +1,7 @@
 """JSON as this program reads it: no name twice in a record, no NaN, no record without end, refused in its own words."""
 
 import json
+import math
 from typing import Any
 
 from farrail.errors import BadInput
@@ -43,3 +44,8 @@ def _whole(text: str) -> int:
         return int(text)
     except ValueError:
         raise BadInput("it holds a number of {count} digits", count=len(text)) from None
+
+
+def plain(value: Any) -> Any:
+    """Return a value as JSON can hold it: an infinity or NaN becomes null."""
+    return None if isinstance(value, float) and not math.isfinite(value) else value

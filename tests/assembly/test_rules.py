@@ -5,8 +5,8 @@ from collections.abc import Iterator
 import pytest
 
 from farrail.assembly.cautions import CAUTIONS, cautions_of
-from farrail.assembly.model import Stage, Start
 from farrail.assembly.rules import RULES
+from farrail.assembly.stages import Stage, Start
 from farrail.assembly.steps import minutes_of, repeated, steps_of
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Bayonet, Connection, Gender, Nosepiece, OnlyFits, Plain, thread

@@ -11,7 +11,7 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, ChangedOutside, EditRefused, FarRailError, InUse
 from farrail.logbook.kinds.keeping import Flats
 from farrail.parts.kinds.tubes import Spacer
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.workbook.lock import FileLock
 from farrail.workbook.store import read_file, write_file
 

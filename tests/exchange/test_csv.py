@@ -18,7 +18,8 @@ from farrail.parts.glass import PrintedShift
 from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.tubes import Spacer
-from farrail.parts.provenance import Origin, Quantity, Reading, Span, published
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading, Span, published
 from farrail.parts.registry import TEMPLATES, Part
 from farrail.parts.written import number
 from farrail.parts.written_ends import connection_cell, parse_connection_cell

@@ -15,7 +15,8 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, FarRailError
 from farrail.exchange.edit_lines import apply_lines, edit_from, edit_names
 from farrail.parts.kinds.tubes import Spacer
-from farrail.parts.provenance import Origin, Reading
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading
 from farrail.readouts.read import read
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock

@@ -7,7 +7,8 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
-from farrail.frames.look import ByHand, FrameKind, look
+from farrail.frames.kinds import FrameKind
+from farrail.frames.look import ByHand, look
 from farrail.frames.picture import Picture
 from farrail.frames.report import looked_words
 from farrail.frames.watch import Watch

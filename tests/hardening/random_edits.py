@@ -20,7 +20,8 @@ from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.parts.fields import fields_of
-from farrail.parts.provenance import Origin, Reading
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading
 from farrail.train.train import GuidePort, Side, Sky, Target
 from farrail.workbook.edits import building, figures, front, laying, learnt, log, shelf, states, trains
 from farrail.workbook.edits.typed import parse_value

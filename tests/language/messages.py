@@ -20,7 +20,7 @@ from babel.messages.pofile import read_po, write_po
 from farrail import errors
 from farrail.language import DOMAIN, ENGLISH, FOLDER, languages, names_in
 from farrail.parts.inventory_item import Status
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.finding import Severity
 from farrail.workbook.shelf_view import Facet
 

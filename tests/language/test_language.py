@@ -18,7 +18,7 @@ from farrail import language
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
 from farrail.language import DOMAIN, FOLDER, begun_small, names_in, say, say_n, word
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.parts.written import read_written
 from farrail.parts.written_ends import connection_cell, connection_typed, parse_connection, parse_connections
 from farrail.ui.help.pages import FOLDER as HELP

@@ -37,7 +37,8 @@ from farrail.logbook.words import (
 from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import ShortStars
-from farrail.parts.provenance import Origin, Reading, unknown
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading, unknown
 from farrail.readouts.read import read
 from farrail.train.train import Side
 from farrail.workbook.edits.invalid_flats import WithDate

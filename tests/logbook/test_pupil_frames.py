@@ -9,7 +9,7 @@ from farrail.logbook.learning.model import Evidence, Found, Refused, Why
 from farrail.logbook.learning.pupil_frames import joined, learn_pupils_of_frames
 from farrail.logbook.observation import Agreement
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.read import read
 from farrail.train.train import with_conditions
 from farrail.train.zoom_tables import pupil_depth_at

@@ -4,7 +4,7 @@ import pytest
 
 from farrail.logbook.compare_words import ability_words
 from farrail.logbook.side_by_side import Ability, Better, best_of
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.figure import Figure
 from farrail.readouts.front.figure_texts import FirstClean
 

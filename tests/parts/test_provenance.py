@@ -4,7 +4,8 @@ import pytest
 
 from farrail.parts.connections import Gender, default_clear_diameter_mm, thread
 from farrail.parts.glass import Plate, PrintedShift
-from farrail.parts.provenance import Origin, less, measured, published, unknown
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import less, measured, published, unknown
 
 
 def test_tolerances_add_in_a_difference() -> None:

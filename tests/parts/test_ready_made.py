@@ -4,7 +4,8 @@ from collections import Counter
 
 import pytest
 
-from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity
 from farrail.parts.registry import KINDS, Part, usual_sizes
 from farrail.readouts.read import Readout, read
 from farrail.train.train import MountedPart, Train

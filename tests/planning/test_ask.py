@@ -13,7 +13,8 @@ from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube, Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity
 from farrail.parts.registry import Part
 from farrail.planning.ask import TOO_NEAR, Asked, Wish, answer_at, ask, laid
 from farrail.planning.combinations import MOST_COMBINATIONS, combinations_of

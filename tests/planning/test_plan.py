@@ -20,7 +20,8 @@ from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.kinds.tubes import Adapter, AdjustableSpacer, Shim, Spacer
 from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
-from farrail.planning.plan import Aim, Proof, aims_mm, plan
+from farrail.planning.aim import Aim
+from farrail.planning.plan import Proof, aims_mm, plan
 from farrail.readouts.read import read
 from farrail.train.train import MountedPart, Train
 from farrail.workbook.edits.laying import LayPlan

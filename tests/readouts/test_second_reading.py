@@ -12,7 +12,8 @@ from farrail.optics.projection import Projection
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.seats import FilterWheel
-from farrail.parts.provenance import Origin, measured, published
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import measured, published
 from farrail.readouts.close_up.conjugate import ObjectConjugate
 from farrail.readouts.field.coverage import field_deg
 from farrail.readouts.front.sheets import sheet_need, shown_at_mm

@@ -18,7 +18,7 @@ from farrail.logbook.kinds.stars import CornerStars
 from farrail.logbook.learning.model import Evidence, Found
 from farrail.logbook.learning.pupil_frames import learn_pupils_of_frames
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.read import read
 from farrail.simulated.bench_camera import HiddenMote, Truth, bench_flat, bench_ruler, bench_stars
 from farrail.train.train import Side, with_conditions

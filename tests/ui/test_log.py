@@ -16,7 +16,7 @@ from farrail.logbook.kinds.front import Darkening, Level
 from farrail.logbook.kinds.keeping import Flats
 from farrail.logbook.kinds.stars import CornerStars, StarShape
 from farrail.parts.kinds.telescopes import Corrector
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.ui.stations.log import LogStation
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.log import ImportObservations, WriteDown

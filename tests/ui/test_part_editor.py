@@ -12,7 +12,8 @@ from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Spacer
-from farrail.parts.provenance import Origin, Quantity, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Span
 from farrail.parts.registry import KINDS
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.row_keys import FieldKey, ValueKey

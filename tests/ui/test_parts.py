@@ -17,7 +17,8 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.seats import FilterDrawer
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.parts.kinds.tubes import Adapter, Spacer
-from farrail.parts.provenance import Origin, Reading, Span, measured, published
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading, Span, measured, published
 from farrail.parts.registry import TEMPLATES
 from farrail.planning.plan import plan
 from farrail.train.train import MountedPart, Side, Train

@@ -12,7 +12,7 @@ from tests.ui.hands import LEFT, found, label, ledger, popover, press, reason, r
 
 from farrail.exchange.csv_shelf import preview_csv
 from farrail.parts.inventory_item import Status
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.ledger import Ledger

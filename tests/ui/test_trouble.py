@@ -12,7 +12,8 @@ from tests.ui.hands import found
 
 from farrail import trouble
 from farrail.errors import BadInput
-from farrail.parts.provenance import Origin, Reading
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading
 from farrail.readouts.spacing.model import Spacing
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.window import MainWindow

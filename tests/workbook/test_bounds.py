@@ -9,7 +9,8 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadWorkbook, EditRefused
-from farrail.parts.provenance import Origin, Reading
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading
 from farrail.workbook.bounds import most_of
 from farrail.workbook.edits.shelf import SetReading
 from farrail.workbook.edits.trains import AddTrain

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import EditRefused
-from farrail.parts.provenance import Origin, Reading, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading, Span
 from farrail.parts.registry import TEMPLATES
 from farrail.train.train import Side
 from farrail.workbook.edits.front import CarryLens

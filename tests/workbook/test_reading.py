@@ -13,7 +13,8 @@ from tests.starter import starter_workbook
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadWorkbook
-from farrail.parts.provenance import Origin, Reading
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading
 from farrail.parts.registry import TEMPLATES
 from farrail.readouts.read import read
 from farrail.workbook.edits.shelf import AddPart, SetReading

@@ -2,46 +2,11 @@
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
-from enum import StrEnum
 from typing import TypedDict
 
+from farrail.assembly.stages import Stage, Start, Tool
 from farrail.train.layout import Layout
 from farrail.train.placed import Place
-
-
-class Stage(StrEnum):
-    """Where and when a step is done, in the order of the work."""
-
-    PREPARE = "prepare"
-    FILTERS = "filters"
-    REAR = "rear"
-    LENS_OFF = "lens_off"
-    FRONT = "front"
-    MOUNT = "mount"
-    SITE = "site"
-    TEAR_DOWN = "tear_down"
-
-
-class Start(StrEnum):
-    """What is there when the work begins."""
-
-    BENCH = "bench"
-    BAG = "bag"
-    FILTER = "filter"
-    SITE = "site"
-    TEAR_DOWN = "tear_down"
-
-
-class Tool(StrEnum):
-    """What a hand needs besides itself."""
-
-    BLOWER = "blower"
-    GLOVES = "gloves"
-    SPANNER = "spanner"
-    SCREWDRIVER = "screwdriver"
-    HEX_KEY = "hex_key"
-    CALIPER = "caliper"
-    CLOTH = "cloth"
 
 
 class StepValues(TypedDict, total=False):

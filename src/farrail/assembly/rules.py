@@ -33,7 +33,8 @@ from farrail.assembly.finds import (
     steps_thread,
     when,
 )
-from farrail.assembly.model import Rule, Stage, Start, Tool
+from farrail.assembly.model import Rule
+from farrail.assembly.stages import Stage, Start, Tool
 from farrail.parts.base import Adjustable
 from farrail.parts.connections import Bayonet, Nosepiece, Thread
 from farrail.parts.kinds.ahead import CouplingRing, FilterHolder, HolderRing, Hood

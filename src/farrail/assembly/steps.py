@@ -2,8 +2,9 @@
 
 from collections.abc import Iterable
 
-from farrail.assembly.model import Rule, Stage, Start, Step
+from farrail.assembly.model import Rule, Step
 from farrail.assembly.rules import RULES
+from farrail.assembly.stages import Stage, Start
 from farrail.train.layout import Layout
 from farrail.train.train import Built, Side, Train
 

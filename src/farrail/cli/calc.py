@@ -8,7 +8,7 @@ from farrail.language import Text, say
 from farrail.optics import plates
 from farrail.optics.focus import DEPTH_OF_FOCUS_SOURCE, depth_of_focus_mm
 from farrail.optics.pupils import CLEAR_DIAMETER_SOURCE, clear_diameter_needed_mm
-from farrail.text.report import plain
+from farrail.strict_json import plain
 
 
 @dataclass(frozen=True)

@@ -14,6 +14,7 @@ from farrail.optics.oblique import glass_shortens_mm
 from farrail.optics.polarised_sky import SOURCE as SKY_SOURCE
 from farrail.optics.polarised_sky import darkest_axis_rad, passed, sight_lines, stops_of, sun_direction
 from farrail.optics.pupils import ApertureImage, Pupil
+from farrail.optics.seen import Seen
 from farrail.units import stops_lost
 
 NEWTON = N_("Newton: x·x' = f²")
@@ -95,7 +96,7 @@ def far_focus(focal_mm: float, long_mm: float) -> Calculation:
 
 
 def entrance_pupil(
-    focal_mm: float, f_number: float, clear_mm: float, ahead_mm: float, height_mm: float, seen: sums.Seen
+    focal_mm: float, f_number: float, clear_mm: float, ahead_mm: float, height_mm: float, seen: Seen
 ) -> Calculation:
     """Where an entrance pupil is, from the focal length at which an opening showed in the corner."""
     depth = sums.entrance_pupil_mm(focal_mm, f_number, clear_mm / 2.0, ahead_mm, height_mm, seen)

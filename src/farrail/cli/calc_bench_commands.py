@@ -4,10 +4,9 @@ from typing import Annotated, NoReturn
 
 import typer
 
-from farrail.cli import calc, calc_bench
 from farrail.cli.number import number
 from farrail.cli.options import AsJson, FNumber, Focal, ImageHeight, Index, Thickness
-from farrail.optics.sums import Seen
+from farrail.optics.seen import Seen
 
 
 def add_to(calculators: typer.Typer) -> None:
@@ -25,6 +24,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """Tolerance stack-up of several parts, and the chance to be within tolerance."""
+        from farrail.cli import calc, calc_bench
+
         raise SystemExit(calc.show(calc_bench.stack_up(each, error, allowed), as_json=as_json))
 
     @calculators.command("reducer")
@@ -36,6 +37,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """What a reducer or Barlow makes of a telescope: focal length, f-number, exit pupil."""
+        from farrail.cli import calc, calc_bench
+
         raise SystemExit(calc.show(calc_bench.reducer(focal, aperture, corrector, distance), as_json=as_json))
 
     @calculators.command("far-focus")
@@ -45,6 +48,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """The farthest distance a lens focuses at when it is too far from the sensor."""
+        from farrail.cli import calc, calc_bench
+
         raise SystemExit(calc.show(calc_bench.far_focus(focal, long), as_json=as_json))
 
     @calculators.command("entrance-pupil")
@@ -58,6 +63,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """Position of a lens's entrance pupil, from where an opening appeared in the corner."""
+        from farrail.cli import calc, calc_bench
+
         answer = calc_bench.entrance_pupil(focal, f_number, clear, ahead, height, seen)
         raise SystemExit(calc.show(answer, as_json=as_json))
 
@@ -73,6 +80,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """What a round opening ahead of the sensor leaves at an image height."""
+        from farrail.cli import calc, calc_bench
+
         answer = calc_bench.opening(f_number, pupil_distance, clear, distance, height)
         raise SystemExit(calc.show(answer, as_json=as_json))
 
@@ -84,6 +93,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """How much glass ahead of a lens shortens the way to its pupil."""
+        from farrail.cli import calc, calc_bench
+
         raise SystemExit(calc.show(calc_bench.glass_ahead(thickness, index, angle), as_json=as_json))
 
     @calculators.command("dust")
@@ -93,6 +104,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """Distance of a dust mote from the sensor."""
+        from farrail.cli import calc, calc_bench
+
         raise SystemExit(calc.show(calc_bench.dust(ring, f_number), as_json=as_json))
 
     @calculators.command("sky")
@@ -105,4 +118,6 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """How unevenly a polariser darkens a clear sky across a level frame."""
+        from farrail.cli import calc, calc_bench
+
         raise SystemExit(calc.show(calc_bench.sky(width, focal, sun_high, sun_right, most), as_json=as_json))

@@ -4,7 +4,6 @@ from typing import Annotated, NoReturn
 
 import typer
 
-from farrail.cli import calc, calc_close_up
 from farrail.cli.number import number
 from farrail.cli.options import AsJson, Engraved, Focal
 
@@ -27,6 +26,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """How near and how large with a close-up lens, from a measured pair of distance and width."""
+        from farrail.cli import calc, calc_close_up
+
         raise SystemExit(calc.show(calc_close_up.close_up_lens(dioptres, distance, width, focal), as_json=as_json))
 
     @calculators.command("extension")
@@ -40,6 +41,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """How large, how near and how dark a lens gets on extension."""
+        from farrail.cli import calc, calc_close_up
+
         answer = calc_close_up.extension(focal, extension, magnification, f_number)
         raise SystemExit(calc.show(answer, as_json=as_json))
 
@@ -55,6 +58,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """Magnification of a reversed lens, on extension or on another lens."""
+        from farrail.cli import calc, calc_close_up
+
         raise SystemExit(calc.show(calc_close_up.reversed_lens(focal, image_distance, on), as_json=as_json))
 
     @calculators.command("focus-stack")
@@ -72,6 +77,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """Number of frames for a focus stack, their spacing and the time needed."""
+        from farrail.cli import calc, calc_close_up
+
         answer = calc_close_up.stack_plan(depth, magnification, f_number, blur, overlap, interval)
         raise SystemExit(calc.show(answer, as_json=as_json))
 
@@ -82,6 +89,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """How long to expose with filters on."""
+        from farrail.cli import calc, calc_close_up
+
         raise SystemExit(calc.show(calc_close_up.shutter(stops, base), as_json=as_json))
 
     @calculators.command("density")
@@ -94,4 +103,6 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """Optical density, stops and transmission: one as the others."""
+        from farrail.cli import calc, calc_close_up
+
         raise SystemExit(calc.show(calc_close_up.density(density, stops, transmission), as_json=as_json))

@@ -4,7 +4,6 @@ from typing import Annotated, NoReturn
 
 import typer
 
-from farrail.cli import calc, calc_field
 from farrail.cli.number import number
 from farrail.cli.options import AsJson, FNumber, Focal, ImageHeight, Index, Thickness
 
@@ -24,6 +23,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """What of a frame an image circle covers, and the largest frame inside it."""
+        from farrail.cli import calc, calc_field
+
         raise SystemExit(calc.show(calc_field.image_circle(width, height, diameter), as_json=as_json))
 
     @calculators.command("field-of-view")
@@ -35,6 +36,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """What a frame covers, and how fine its pixels are."""
+        from farrail.cli import calc, calc_field
+
         raise SystemExit(calc.show(calc_field.field_of_view(width, height, focal, pixel), as_json=as_json))
 
     @calculators.command("tilt")
@@ -46,6 +49,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """How far a sensor may be tilted, in degrees and in shim across the flange."""
+        from farrail.cli import calc, calc_field
+
         raise SystemExit(calc.show(calc_field.tilt_budget(half_diagonal, f_number, pixel, flange), as_json=as_json))
 
     @calculators.command("passband-shift")
@@ -60,6 +65,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """How far a cone shifts a narrow passband, and how much of its line still passes."""
+        from farrail.cli import calc, calc_field
+
         answer = calc_field.passband_shift(line, index, f_number, width, obstruction)
         raise SystemExit(calc.show(answer, as_json=as_json))
 
@@ -71,6 +78,8 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """Spherical aberration that a plate adds to a cone, and how much refocusing removes."""
+        from farrail.cli import calc, calc_field
+
         raise SystemExit(calc.show(calc_field.plate_aberration(thickness, index, f_number), as_json=as_json))
 
     @calculators.command("front-corner")
@@ -83,5 +92,7 @@ def add_to(calculators: typer.Typer) -> None:
         as_json: AsJson = False,
     ) -> NoReturn:
         """What round openings ahead of a lens leave of the light at an image height."""
+        from farrail.cli import calc, calc_field
+
         answer = calc_field.front_corner(focal, f_number, pupil_depth, disc or [], height)
         raise SystemExit(calc.show(answer, as_json=as_json))

@@ -8,7 +8,7 @@ from farrail.cli.printing import FINE
 from farrail.errors import BadInput, InUse
 from farrail.exchange.edit_lines import apply_lines, part_named, set_value
 from farrail.language import say, say_n
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.workbook.edits.invalid_flats import WithDate
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock

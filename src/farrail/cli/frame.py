@@ -8,7 +8,8 @@ from farrail.errors import BadInput
 from farrail.exchange.frame_files import read_frame, write_bench_fits
 from farrail.frames.estimate import Estimate
 from farrail.frames.flat import FlatReading
-from farrail.frames.look import ByHand, FrameKind, Looked, look
+from farrail.frames.kinds import FrameKind
+from farrail.frames.look import ByHand, Looked, look
 from farrail.frames.report import looked_words
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_frames import bench_light

@@ -17,7 +17,7 @@ def number(text: str | float) -> float:
         return float(written)
     except ValueError:
         pass
-    from farrail.parts.provenance import Origin
+    from farrail.parts.origin import Origin
     from farrail.workbook.edits.shelf import parse_reading
 
     sign = -1.0 if written.startswith("-") else 1.0

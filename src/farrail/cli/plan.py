@@ -4,8 +4,9 @@ from pathlib import Path
 
 from farrail.cli.printing import FINE, STOPPED, print_json
 from farrail.language import begun_large, say
+from farrail.planning.aim import Aim
 from farrail.planning.guide import refusal_of
-from farrail.planning.plan import Aim, Plan, plan
+from farrail.planning.plan import Plan, plan
 from farrail.planning.proposal import Proposal
 from farrail.planning.together import Together, plan_together
 from farrail.readouts.figure import workings

@@ -2,42 +2,28 @@
 
 from enum import StrEnum
 from pathlib import Path
-from typing import Annotated, NoReturn
+from typing import TYPE_CHECKING, Annotated, NoReturn
 
 import typer
 
 from farrail import __version__
-from farrail.assembly.model import Start
-from farrail.assembly.order import AdapterOrder
-from farrail.assembly.ring import RingShape
-from farrail.cli import (
-    ask,
-    calc,
-    calc_bench_commands,
-    calc_close_up_commands,
-    calc_field_commands,
-    citizen,
-    edit,
-    frame,
-    log,
-    order,
-    plan,
-    readout,
-    ring,
-    steps,
-    table,
-)
+from farrail.assembly.stages import Start
+from farrail.cli import calc_bench_commands, calc_close_up_commands, calc_field_commands
 from farrail.cli.completion import Shell
 from farrail.cli.number import number
 from farrail.cli.options import AsJson, FNumber, Force, Index, Thickness, check_free
 from farrail.cli.printing import FINE, print_json
+from farrail.cli.table_choice import What
 from farrail.errors import BadInput
-from farrail.frames.look import FrameKind
+from farrail.frames.kinds import FrameKind
 from farrail.language import say
 from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
-from farrail.parts.provenance import Origin
-from farrail.planning.ask import Wish
-from farrail.planning.plan import Aim
+from farrail.parts.origin import Origin
+from farrail.planning.aim import Aim
+
+if TYPE_CHECKING:
+    from farrail.assembly.order import AdapterOrder
+    from farrail.assembly.ring import RingShape
 
 app = typer.Typer(
     name="far-rail",
@@ -82,6 +68,8 @@ def readout_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Print every figure and finding of a train; exit code 1 when a finding stops it."""
+    from farrail.cli import readout
+
     raise SystemExit(readout.run(file, train, as_json=as_json))
 
 
@@ -101,6 +89,8 @@ def plan_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Fill a train's gap from the shelf, or those of several; exit code 1 when that is impossible."""
+    from farrail.cli import plan
+
     if (train is None) == (trains is None):
         raise BadInput("Give --train for one train, or --trains A,B,C for several together.")
     if trains is not None:
@@ -120,6 +110,8 @@ def steps_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Print how a train goes together: steps in order, and cautions."""
+    from farrail.cli import steps
+
     raise SystemExit(steps.run(file, train, start=start, as_json=as_json))
 
 
@@ -134,6 +126,8 @@ def log_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Print what was seen beside what was predicted, or write the observations of a table down."""
+    from farrail.cli import log
+
     if seen is not None:
         raise SystemExit(log.bring_in(file, seen))
     raise SystemExit(log.run(file, train, as_json=as_json, as_csv=as_csv))
@@ -146,6 +140,8 @@ def calibrate_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Print the calibration of a train's parts from the log, and what is still open."""
+    from farrail.cli import log
+
     raise SystemExit(log.calibrate(file, train, as_json=as_json))
 
 
@@ -156,6 +152,8 @@ def compare_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Print two to four trains side by side, the better figure marked."""
+    from farrail.cli import log
+
     raise SystemExit(log.compare(file, trains.split(","), as_json=as_json))
 
 
@@ -181,6 +179,8 @@ def frame_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Print what a frame shows about the train that took it; exit code 1 if it shows nothing."""
+    from farrail.cli import frame
+
     raise SystemExit(
         frame.run(kind, file, workbook, train, more=more or [], focus_um=focus or [], flange_mm=flange, as_json=as_json)
     )
@@ -201,6 +201,8 @@ def bench_command(
     force: Force = False,
 ) -> NoReturn:
     """Take a practice frame that simulates a fault in the train, for you to find (no camera needed)."""
+    from farrail.cli import frame
+
     check_free(out, force=force)
     raise SystemExit(frame.bench(kind, out, workbook, train, seed=seed, focus_um=focus, tell=tell, columns=columns))
 
@@ -221,6 +223,9 @@ def ask_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Find the parts that fill the frame with a subject; exit code 1 if there are none."""
+    from farrail.cli import ask
+    from farrail.planning.ask import Wish
+
     raise SystemExit(ask.run(file, train, Wish(width, min_distance, max_stops), as_json=as_json))
 
 
@@ -242,6 +247,8 @@ def edit_command(
 
     The earlier version stays as a backup. docs/edits.md lists the edits.
     """
+    from farrail.cli import edit
+
     if lines is not None:
         if part is not None:
             raise BadInput("With --lines no part is named; the lines say everything.")
@@ -254,7 +261,7 @@ def edit_command(
 @app.command("csv")
 def csv_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    what: Annotated[table.What, typer.Argument(help="The shelf, or a train's figures or findings.")] = table.What.SHELF,
+    what: Annotated[What, typer.Argument(help="The shelf, or a train's figures or findings.")] = What.SHELF,
     train: Annotated[str | None, typer.Option("--train", help="Name or id of a train in it.")] = None,
     out: Annotated[Path | None, typer.Option("--out", help="Write to this file instead of printing.")] = None,
     parts: Annotated[
@@ -263,6 +270,8 @@ def csv_command(
     force: Force = False,
 ) -> NoReturn:
     """Print a table as CSV, or put the parts of one on the shelf; exit code 1 where a row was left out."""
+    from farrail.cli import table
+
     if parts is not None:
         raise SystemExit(table.bring_in(file, parts))
     if out is not None:
@@ -324,6 +333,8 @@ def pack_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Print what to pack for one train or several, shared parts once."""
+    from farrail.cli import steps
+
     raise SystemExit(steps.pack(file, train, as_json=as_json))
 
 
@@ -343,6 +354,8 @@ def ring_command(
     force: Force = False,
 ) -> NoReturn:
     """Write a plain ring for a missing spacer or shim, to print or to cut."""
+    from farrail.cli import ring
+
     check_free(out, force=force)
     raise SystemExit(ring.run(file, out, train, joint, thickness, chamfer, _template))
 
@@ -363,6 +376,8 @@ def order_command(
     force: Force = False,
 ) -> NoReturn:
     """Draw an adapter to order from a machinist."""
+    from farrail.cli import order
+
     check_free(out, force=force)
     raise SystemExit(order.run(file, out, train, joint, length, whole, _order_pdf))
 
@@ -395,12 +410,16 @@ def man_command(
     folder: Annotated[Path | None, typer.Option("--folder", help="Write every page into this folder.")] = None,
 ) -> NoReturn:
     """Print a page of the manual."""
+    from farrail.cli import citizen
+
     raise SystemExit(citizen.print_manual(app, command, folder))
 
 
 @app.command("completion")
 def completion_command(shell: Annotated[Shell, typer.Argument(help="bash, zsh or fish.")]) -> NoReturn:
     """Print what a shell reads to complete the program's words."""
+    from farrail.cli import citizen
+
     raise SystemExit(citizen.print_completion(app, shell))
 
 
@@ -412,6 +431,8 @@ def install_desktop_command(
     ] = None,
 ) -> NoReturn:
     """Put the program on this account's desktop: menu entry, icons, file type, manual, completion."""
+    from farrail.cli import citizen
+
     raise SystemExit(citizen.install_desktop(app, take_away=take_away, into=into))
 
 
@@ -431,6 +452,8 @@ def glass_shift_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Focus shift of a plate of glass, away from the optic."""
+    from farrail.cli import calc
+
     raise SystemExit(calc.show(calc.glass_shift(thickness, index, f_number), as_json=as_json))
 
 
@@ -449,6 +472,8 @@ def filter_diameter_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """How large a filter must be, clear, for an unclipped corner."""
+    from farrail.cli import calc
+
     answer = calc.filter_diameter(diagonal, distance, f_number, pupil_distance, aperture, focal)
     raise SystemExit(calc.show(answer, as_json=as_json))
 
@@ -460,6 +485,8 @@ def depth_of_focus_command(
     as_json: AsJson = False,
 ) -> NoReturn:
     """Depth of focus: how far the sensor may be from focus, to either side."""
+    from farrail.cli import calc
+
     raise SystemExit(calc.show(calc.depth_of_focus(f_number, wavelength), as_json=as_json))
 
 
@@ -472,14 +499,14 @@ def _open_window(arguments: list[str]) -> int:
     return code
 
 
-def _order_pdf(piece: AdapterOrder, out: Path) -> None:
+def _order_pdf(piece: "AdapterOrder", out: Path) -> None:
     """Draw an order on paper; what draws is found by name, as the window is."""
     from importlib import import_module
 
     import_module("farrail.ui.order_sheet").write_order_pdf(piece, out)
 
 
-def _template(shape: RingShape, out: Path) -> None:
+def _template(shape: "RingShape", out: Path) -> None:
     """Write a ring's paper template; what draws is found by name, as the window is."""
     from importlib import import_module
 

@@ -4,7 +4,8 @@ import math
 from pathlib import Path
 
 from farrail.assembly.cautions import cautions_of
-from farrail.assembly.model import Start, Step
+from farrail.assembly.model import Step
+from farrail.assembly.stages import Start
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.cli.printing import FINE, print_json
 from farrail.language import say

@@ -1,11 +1,11 @@
 """`far-rail csv`: the shelf, a train's figures or findings as a table, and tables of parts brought in."""
 
 import sys
-from enum import StrEnum
 from pathlib import Path
 
 from farrail.cli.edit import locked
 from farrail.cli.printing import FINE
+from farrail.cli.table_choice import What
 from farrail.errors import BadInput
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
 from farrail.exchange.table_files import Table, as_csv
@@ -18,14 +18,6 @@ from farrail.workbook.history import History
 from farrail.workbook.store import read_file, read_text, write_file, write_text
 
 SOME_BAD = 1
-
-
-class What(StrEnum):
-    """What a table is made of."""
-
-    SHELF = "shelf"
-    FIGURES = "figures"
-    FINDINGS = "findings"
 
 
 def run(file: Path, what: What, train: str | None, out: Path | None) -> int:

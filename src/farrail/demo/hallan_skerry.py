@@ -19,7 +19,8 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterDrawer, FilterWheel
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.kinds.tubes import Adapter, AdjustableSpacer, Rotator, Shim, Spacer
-from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measured, published, unknown
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading, assumed, measured, published, unknown
 from farrail.parts.registers import T_MOUNT_REGISTER_MM, t_mount
 from farrail.parts.registry import Part
 from farrail.train.train import Conditions, MountedPart, Target, Train

@@ -14,7 +14,8 @@ from pydantic import BaseModel
 
 from farrail.errors import BadInput
 from farrail.parts.fields import PartField, Shape
-from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading, Span
 from farrail.parts.written import NUMBER as _NUMBER
 from farrail.parts.written import number
 from farrail.parts.written_ends import connection_cell, parse_connection_cell

@@ -21,7 +21,7 @@ from farrail.exchange.cells import read_cell, written
 from farrail.parts.connections import Connection, Plain
 from farrail.parts.fields import Shape, field_at, fields_of, value_at
 from farrail.parts.inventory_item import PartId
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.parts.registry import KIND_NAMES, KINDS, AnyPart, Part
 from farrail.workbook.edits.trains import free_id, id_stem
 

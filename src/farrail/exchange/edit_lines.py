@@ -20,7 +20,7 @@ from farrail.language import begun_small
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.parts.fields import Shape, field_at, fields_of
 from farrail.parts.inventory_item import PartId
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.parts.registry import AnyPart
 from farrail.strict_json import read_json
 from farrail.workbook.edits import figures, front, laying, log, shelf, states, trains

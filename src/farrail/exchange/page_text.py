@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from farrail.errors import FarRailError
 from farrail.parts.connections import Gender
 from farrail.parts.fields import Shape, field_at
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.parts.registry import KINDS, Part
 from farrail.parts.written import read_pair
 from farrail.parts.written_ends import parse_connection

@@ -2,12 +2,12 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 
 from farrail.errors import BadInput
 from farrail.frames.as_taken import as_taken
 from farrail.frames.dust import DustReading, Mote, find_motes, looked_at_mm, read_mote, stayed
 from farrail.frames.flat import FlatReading, read_flat
+from farrail.frames.kinds import FrameKind
 from farrail.frames.picture import Picture
 from farrail.frames.ruler import RulerReading, read_ruler
 from farrail.frames.sky import SkyReading, read_sky
@@ -28,16 +28,6 @@ from farrail.train.rows import Shelf
 
 # Of the time frames take, so much goes into reading their files.
 READING = 0.4
-
-
-class FrameKind(StrEnum):
-    """What frames show."""
-
-    FLAT = "flat"
-    STARS = "stars"
-    DUST = "dust"
-    RULER = "ruler"
-    SKY = "sky"
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,8 @@
 """What frames say of a train, the verdict first: the same words in the window and on the command line."""
 
 from farrail.frames.flat import FlatReading
-from farrail.frames.look import FrameKind, Looked
+from farrail.frames.kinds import FrameKind
+from farrail.frames.look import Looked
 from farrail.frames.picture import Picture
 from farrail.frames.stars import LEAST_FRAMES
 from farrail.frames.words import (

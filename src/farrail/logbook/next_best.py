@@ -24,7 +24,8 @@ from farrail.logbook.registry import OBSERVATIONS
 from farrail.logbook.value_names import FIGURE_WORDS, part_name, value_name
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity
 from farrail.readouts.finding import Finding, FindingText, Severity
 from farrail.readouts.front.model import DOUBT
 from farrail.readouts.front.rims import focal_at_touch

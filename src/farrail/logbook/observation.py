@@ -11,7 +11,7 @@ from farrail.language import Message
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.frozen import Tagged
 from farrail.parts.inventory_item import PartId
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.read import Readout
 from farrail.train.train import Day
 

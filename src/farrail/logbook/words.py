@@ -21,7 +21,7 @@ from farrail.logbook.state import State as KeptState
 from farrail.logbook.value_names import FIGURE_WORDS, Names, part_name, value_name
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.telescopes import ShortStars
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.quantities import headed, in_words, minus, number, signed
 from farrail.readouts.spacing.grounds import State
 

@@ -2,10 +2,10 @@
 
 import math
 from dataclasses import dataclass
-from enum import StrEnum
 
 from farrail.errors import BadInput
 from farrail.language import N_, say
+from farrail.optics.seen import Seen
 
 REDUCER_SOURCE = N_("thin lenses: M = 1 − d/f_r, a = f − d/M, L = d − a·f_r/(a − f_r)")
 SEEN_SOURCE = N_("(E + z)·h/f + k·f/2N = r, k 1 where it begins, 0 half, −1 all dark")
@@ -29,14 +29,6 @@ class Reduced:
     f_number: float
     apart_mm: float
     exit_pupil_mm: float
-
-
-class Seen(StrEnum):
-    """How much of a corner was gone."""
-
-    BEGINS = "begins"
-    HALF = "half"
-    DARK = "dark"
 
 
 _SIDES = {Seen.BEGINS: 1.0, Seen.HALF: 0.0, Seen.DARK: -1.0}

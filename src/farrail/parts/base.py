@@ -19,7 +19,8 @@ from farrail.parts.in_beam import (
 )
 from farrail.parts.inventory_item import InventoryItem
 from farrail.parts.not_entered import Default, Use
-from farrail.parts.provenance import Diameter, Distance, Length, Origin, Quantity, Span, assumed
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Diameter, Distance, Length, Quantity, Span, assumed
 from farrail.parts.usual import Usual
 
 

@@ -8,7 +8,8 @@ from farrail.language import say
 from farrail.optics.plates import paraxial_shift_mm
 from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.frozen import Tagged
-from farrail.parts.provenance import Length, Origin, Quantity, RefractiveIndex, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Length, Quantity, RefractiveIndex, weakest
 
 # Crown glass, taken where no one says; common practice, no source.
 CROWN_INDEX = 1.5168

@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING
 
 from farrail.parts.glass import Glass
 from farrail.parts.inventory_item import InventoryItem
-from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity
 
 if TYPE_CHECKING:
     from farrail.parts.connections import Connection

@@ -6,7 +6,8 @@ from enum import StrEnum
 from typing import Any, Protocol, TypeGuard
 
 from farrail.parts.not_entered import Default, Use
-from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, weakest
 
 # A lens is wide below, and long above, this many times the frame's diagonal.
 WIDE_DIAGONALS, LONG_DIAGONALS = 0.8, 3.0

@@ -5,7 +5,6 @@ or, when no one knows, the span in which it must be.
 """
 
 from collections.abc import Iterable
-from enum import StrEnum
 from functools import cached_property
 from typing import Annotated, Any
 
@@ -13,15 +12,7 @@ from pydantic import AfterValidator, Discriminator, Field, Tag, model_validator
 
 from farrail.language import say
 from farrail.parts.frozen import Frozen
-
-
-class Origin(StrEnum):
-    """Where a number came from, strongest first."""
-
-    MEASURED = "measured"
-    PUBLISHED = "published"
-    ASSUMED = "assumed"
-
+from farrail.parts.origin import Origin
 
 _WEAKNESS = {Origin.MEASURED: 0, Origin.PUBLISHED: 1, Origin.ASSUMED: 2}
 

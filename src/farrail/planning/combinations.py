@@ -14,7 +14,8 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Bellows, CloseUpLens, ExtensionTube, ReversingRing, Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import weakest
 from farrail.parts.registry import Part
 from farrail.readouts.close_up.system import (
     NO_STACK,

@@ -13,7 +13,8 @@ import numpy as np
 
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.not_entered import Use
-from farrail.parts.provenance import Origin, Quantity, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Span
 from farrail.planning.combinations import Combination
 from farrail.readouts.close_up.system import CloseUpSystem, coupled, reversed_extension_mm, reversed_round
 from farrail.train.near_focus import near_focus_of

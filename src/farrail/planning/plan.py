@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from farrail.cancel import Cancel
 from farrail.language import say
+from farrail.planning.aim import Aim
 from farrail.planning.alike import Few, few
 from farrail.planning.guide import GuideWay, guide_ways
 from farrail.planning.pieces import Piece, Task, microns, pieces_at_hand, task_of, useful
@@ -37,15 +38,6 @@ class Proof(StrEnum):
     OPTIMAL = "optimal"
     IMPOSSIBLE = "impossible"
     UNDECIDED = "undecided"
-
-
-class Aim(StrEnum):
-    """Which of several published figures to aim at."""
-
-    IN_USE = "in-use"
-    LOWEST = "lowest"
-    HIGHEST = "highest"
-    MIDDLE = "middle"
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from inspect import cleandoc
 from typing import ClassVar, TypeAlias
 
 from farrail.language import Text, say
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.quantities import in_words, inches, number, unit_word
 
 # A number; sides of a frame; a name; None where it cannot be said.

@@ -10,7 +10,8 @@ from farrail.parts.base import PartBase
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.not_entered import Use
-from farrail.parts.provenance import Origin, Quantity, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Span
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.front.model import Front
 from farrail.readouts.light.own_glass import assumed_walk_mm

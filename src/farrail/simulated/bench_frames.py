@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 
 from farrail.errors import BadInput
-from farrail.frames.look import FrameKind
+from farrail.frames.kinds import FrameKind
 from farrail.frames.picture import Picture
 from farrail.readouts.read import Readout
 from farrail.simulated.bench_camera import DARK_E, FULL_E, Truth, bench_flat, bench_ruler, bench_sky, bench_stars

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from farrail.frames.look import FrameKind
+from farrail.frames.kinds import FrameKind
 from farrail.language import say
 from farrail.parts.in_beam import GlassRole
 from farrail.parts.kinds.telescopes import ShortStars

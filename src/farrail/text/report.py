@@ -2,8 +2,6 @@
 
 import csv
 import io
-import math
-from typing import Any
 
 from farrail.logbook.next_best import next_findings
 from farrail.readouts.figure import Figure
@@ -11,6 +9,7 @@ from farrail.readouts.finding import SEVERITY_ORDER, Finding
 from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.ranges import Spread
 from farrail.readouts.read import Readout
+from farrail.strict_json import plain
 from farrail.units import mm_to_inches
 
 COLUMNS = ("id", "figure", "value", "unit", "low", "high", "provenance", "working", "inches")
@@ -65,11 +64,6 @@ def all_findings(readout: Readout, ranges: RangeReport | None) -> list[Finding]:
     report = ranges or RangeReport(train)
     more = () if ranges is None else (*ranges.findings, *next_findings(train, shelf))
     return sorted((*report.judged(readout.findings), *more), key=lambda f: SEVERITY_ORDER[f.severity])
-
-
-def plain(value: Any) -> Any:
-    """Return a value as JSON can hold it: an infinity or NaN becomes null."""
-    return None if isinstance(value, float) and not math.isfinite(value) else value
 
 
 def _inches(told: dict[str, object]) -> float | None:

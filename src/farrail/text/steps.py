@@ -4,8 +4,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.assembly.cautions import Caution
-from farrail.assembly.model import Stage, Start, Step, StepValues, Tool
+from farrail.assembly.model import Step, StepValues
 from farrail.assembly.overhang import Carrier
+from farrail.assembly.stages import Stage, Start, Tool
 from farrail.language import N_, Message, joined, names_in, say, say_n
 from farrail.quantities import decimal, mass_words
 

@@ -12,7 +12,7 @@ import numpy as np
 from farrail.optics.pupils import Pupil
 from farrail.optics.shapes import Projected, light_fraction
 from farrail.parts.in_beam import ApertureRole
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
 

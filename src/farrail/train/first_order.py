@@ -15,7 +15,8 @@ from farrail.parts.kinds.closer import Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.lens_defaults import pupil_ratio_default
-from farrail.parts.provenance import Origin, Quantity, unknown, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, unknown, weakest
 from farrail.train.axial_stop import AxialStop, axial_stop
 from farrail.train.placed import Placed, PlacedGlass
 from farrail.train.trace import PlacedLens, TracedRows

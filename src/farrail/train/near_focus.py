@@ -14,7 +14,8 @@ from farrail.parts.lens_defaults import (
     pupil_ratio_of,
     typical_near_principal_mm,
 )
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import weakest
 from farrail.train.zoom_tables import f_number_at
 
 # A focal length at closest focus beyond this share of the lens's own is an entry error; the focal length then stays.

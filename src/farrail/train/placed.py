@@ -9,7 +9,8 @@ from farrail.parts.glass import Glass
 from farrail.parts.in_beam import Aperture, ApertureRole, GlassRole, Installation
 from farrail.parts.inventory_item import InventoryItem, PartId
 from farrail.parts.kinds.cameras import Camera
-from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity
 from farrail.train.seating import Held
 from farrail.train.train import MountedPart, Side
 

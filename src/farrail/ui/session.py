@@ -13,7 +13,7 @@ from farrail.errors import FarRailError
 from farrail.language import begun_small, joined, say
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.cameras import Camera
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.figure import Figure
 from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.read import Readout, read

@@ -9,7 +9,8 @@ from pytestqt.qtbot import QtBot
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
 from farrail.parts.fields import offered_fields, value_at
-from farrail.parts.provenance import Origin, Reading
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading
 from farrail.parts.registry import KINDS, TEMPLATES, Part, usual_sizes
 from farrail.planning.plan import plan
 from farrail.readouts.read import Readout, read

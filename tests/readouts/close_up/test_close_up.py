@@ -14,7 +14,8 @@ from farrail.parts.kinds.ahead import Hood
 from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube, Teleconverter
 from farrail.parts.kinds.lenses import CameraLens, NearAt
 from farrail.parts.lens_defaults import Basis
-from farrail.parts.provenance import Origin, assumed, measured, published
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import assumed, measured, published
 from farrail.parts.registry import Part
 from farrail.readouts.exposure.figure_texts import share_name
 from farrail.readouts.exposure.model import Exposure

@@ -2,7 +2,8 @@
 
 import pytest
 
-from farrail.parts.provenance import Origin, measured, published
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import measured, published
 from tests.readouts.close_up.test_close_up import MACRO, readout
 
 

@@ -7,7 +7,8 @@ import pytest
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, EditRefused
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
-from farrail.parts.provenance import Origin, measured, published
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import measured, published
 from farrail.readouts.exposure.figure_texts import payment_words
 from farrail.readouts.exposure.figures import exposure_figures
 from farrail.readouts.exposure.model import Compensation, Exposure

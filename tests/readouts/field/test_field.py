@@ -13,7 +13,8 @@ from farrail.parts.in_beam import ApertureRole
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.kinds.tubes import Spacer
-from farrail.parts.provenance import Origin, measured, published
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import measured, published
 from farrail.parts.registry import Part
 from farrail.planning.cameras import all_my_cameras
 from farrail.planning.filter_sizes import smallest_filter

@@ -7,7 +7,8 @@ from farrail.parts.connections import Gender, default_clear_diameter_mm, thread,
 from farrail.parts.fields import Shape, offered_fields
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.inventory_item import Status
-from farrail.parts.provenance import Origin, measured, unknown
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import measured, unknown
 from farrail.parts.written_ends import parse_connection_cell
 from farrail.planning.fitting import fits_at
 from farrail.readouts.finding import Severity

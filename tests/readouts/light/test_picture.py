@@ -6,7 +6,8 @@ import pytest
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.optics.illumination import illumination_at, relative_illumination
 from farrail.parts.kinds.guiders import OffAxisGuider
-from farrail.parts.provenance import Origin, Reading
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading
 from farrail.readouts.light.bundles import bundle_to
 from farrail.readouts.light.model import Light
 from farrail.readouts.read import read

@@ -11,7 +11,8 @@ from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import Teleconverter
 from farrail.parts.kinds.lenses import CameraLens, FNumberAt, PupilAt
-from farrail.parts.provenance import Origin, Span, measured, published
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Span, measured, published
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Conditions, MountedPart, Train

@@ -9,7 +9,8 @@ from farrail.parts.kinds.cameras import Camera, Window
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.kinds.tubes import Spacer
-from farrail.parts.provenance import Origin, Quantity, Reading, assumed, measured, published, unknown
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading, assumed, measured, published, unknown
 from farrail.parts.registers import C_MOUNT_REGISTER_MM, T_MOUNT_REGISTER_MM
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout, read

@@ -12,7 +12,8 @@ from farrail.language import N_
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation, Off, numbers
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.inventory_item import PartId
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import weakest
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.rims import focal_at_touch, rims_over
 from farrail.readouts.read import Readout

@@ -9,7 +9,8 @@ from farrail.language import N_
 from farrail.logbook.observation import Compared, Observation, Off, numbers
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.inventory_item import PartId
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import weakest
 from farrail.parts.registry import Part
 from farrail.readouts.read import Readout
 from farrail.train.layout import Layout

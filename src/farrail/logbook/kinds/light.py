@@ -11,7 +11,7 @@ from farrail.logbook.observation import Compared, Observation, Off, numbers
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.read import Readout
 
 # Two readings of a meter in thirds of a stop are off by up to a sixth each; common practice, no source.

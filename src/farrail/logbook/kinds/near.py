@@ -10,7 +10,7 @@ from farrail.language import N_
 from farrail.logbook.observation import Compared, Observation, Off, numbers
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.read import Readout
 

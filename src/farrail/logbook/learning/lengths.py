@@ -19,7 +19,8 @@ from farrail.logbook.learning.model import (
 from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.parts.base import FixedLength
 from farrail.parts.inventory_item import PartId
-from farrail.parts.provenance import Origin, Quantity, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Span
 
 Place = tuple[PartId, str]
 

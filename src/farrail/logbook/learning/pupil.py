@@ -29,7 +29,8 @@ from farrail.optics.clipping import Array
 from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin, Quantity, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Span
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.rims import rims_over
 from farrail.train.placed import PlacedAperture

@@ -12,11 +12,11 @@ from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.in_beam import Aperture, ApertureRole, GlassPiece, GlassRole, Installation, LightLoss, LossReason
 from farrail.parts.not_entered import Default, Use
+from farrail.parts.origin import Origin
 from farrail.parts.provenance import (
     Density,
     Diameter,
     Length,
-    Origin,
     Quantity,
     RefractiveIndex,
     Span,

@@ -15,11 +15,11 @@ from farrail.parts.in_beam import ApertureRole, Outline, ThinLens
 from farrail.parts.inventory_item import DrawnSize
 from farrail.parts.lens_shapes import pair
 from farrail.parts.not_entered import Default, Use
+from farrail.parts.origin import Origin
 from farrail.parts.provenance import (
     Diameter,
     Distance,
     Length,
-    Origin,
     Quantity,
     ReductionFactor,
     SignedFocal,

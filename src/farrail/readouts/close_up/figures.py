@@ -4,7 +4,8 @@ import math
 from collections.abc import Iterator
 
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import weakest
 from farrail.readouts.close_up.figure_texts import (
     CropShare,
     DepthByBlur,

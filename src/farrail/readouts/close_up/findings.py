@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from farrail.parts.kinds.closer import CloseUpLens
 from farrail.parts.lens_defaults import Basis
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.close_up.messages import (
     ClosestFocusAssumed,
     CloseUpOrder,

@@ -13,7 +13,7 @@ from farrail.optics.focus import DEFAULT_WAVELENGTH_NM
 from farrail.optics.focus_stack import DepthOfField, FocusStack, depth_of_field, focus_stack
 from farrail.parts.in_beam import Extends
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.close_up.system import (
     CloseUpSystem,
     close_up_system_of,

@@ -12,7 +12,8 @@ from farrail.optics.close_up_systems import CloseUpSystems
 from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.lens_defaults import Basis, barrel_of, is_known, pupil_ratio_of
-from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, weakest
 from farrail.readouts.spacing.model import Spacing
 from farrail.train.layout import Layout
 from farrail.train.near_focus import NearFocus, near_focus_of

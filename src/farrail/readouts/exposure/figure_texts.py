@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from farrail.language import N_, say
 from farrail.optics.exposure import DENSITY_SOURCE, STOPS_PER_DENSITY, TIME_SOURCE, stops_of_density, time_words
 from farrail.parts.in_beam import LightLoss, LossReason
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.quantities import away, grouped, minus
 from farrail.readouts.exposure.model import Compensation, Cost, LightShare, Payment
 from farrail.readouts.figure import Figure, FigureText, FigureWords, Working, figure_words

@@ -7,7 +7,8 @@ from functools import cached_property
 
 from farrail.optics.exposure import exact_time_s, held_by_hand, longer_time_s
 from farrail.parts.in_beam import LightLoss
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import weakest
 from farrail.parts.registry import Part
 from farrail.readouts.close_up.model import CloseUp
 from farrail.readouts.close_up.system import CloseUpSystem

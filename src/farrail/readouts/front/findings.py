@@ -14,7 +14,7 @@ from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.finding import Finding, FindingText, Severity
 from farrail.readouts.front.holder_messages import (
     DropInTooWide,

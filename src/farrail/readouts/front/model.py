@@ -19,7 +19,8 @@ from farrail.optics.pupils import ApertureImage, FrontStack, Placing, Pupil, pro
 from farrail.optics.shapes import light_fraction
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin, Span, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Span, weakest
 from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
 from farrail.readouts.light.aperture_images import ApertureImager, frame_corners
 from farrail.readouts.light.own_glass import (

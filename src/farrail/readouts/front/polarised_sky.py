@@ -9,7 +9,7 @@ import numpy as np
 
 from farrail.optics.clipping import Array
 from farrail.optics.polarised_sky import darkest_axis_rad, passed, sight_lines, stops_of, sun_direction
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.front.figure_texts import SkyUneven

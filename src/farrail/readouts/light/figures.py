@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from farrail.optics.field import pixels_across
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import weakest
 from farrail.readouts.figure import Figure
 from farrail.readouts.light.figure_texts import (
     ApertureLoss,

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from farrail.parts.in_beam import ApertureRole
 from farrail.parts.kinds.filters import RoundFilter
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.finding import Finding, FindingText, Severity
 from farrail.readouts.light.messages import (
     Clips,

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from farrail.language import joined, say
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.finding import FindingText
 from farrail.readouts.light.model import Clearance
 from farrail.readouts.names import whole_name

@@ -25,7 +25,8 @@ from farrail.optics.illumination import (
 )
 from farrail.optics.pupils import ApertureImage, Pupil
 from farrail.optics.shapes import DRAGGING_ERROR, FINE_ERROR
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import weakest
 from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
 from farrail.readouts.light.aperture_images import ApertureImager, ImagedAperture, Point, frame_corners, sensor_offset
 from farrail.readouts.light.own_glass import own_glass_seen

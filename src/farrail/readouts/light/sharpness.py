@@ -9,7 +9,8 @@ from farrail.optics.tilt import corner_defocus_mm
 from farrail.parts.glass import Plate
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.tubes import TiltPlate
-from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, weakest
 from farrail.train.layout import Layout
 from farrail.train.placed import Placed
 

@@ -9,7 +9,8 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.kinds.tubes import Adapter
-from farrail.parts.provenance import Origin, Quantity, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Span
 from farrail.readouts.finding import Finding, Severity
 from farrail.readouts.spacing.grounds import NoOwnFocus, State
 from farrail.readouts.spacing.messages import (

@@ -8,7 +8,8 @@ from farrail.parts.connections import Connection, why_not
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.telescopes import Telescope
-from farrail.parts.provenance import Origin, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import weakest
 from farrail.train.layout import Layout
 from farrail.train.placed import Place, PlacedGlass
 from farrail.train.train import GuidePort, Side

@@ -17,7 +17,8 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.lens_defaults import MOST_MAGNIFICATION, Basis, near_magnification_default, near_point_of
-from farrail.parts.provenance import Origin, Quantity, weakest
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, weakest
 from farrail.parts.registry import Part
 from farrail.train.first_order import Extension
 from farrail.train.layout import Layout

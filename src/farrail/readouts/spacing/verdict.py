@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from farrail.language import local_number, say, say_n
 from farrail.optics.focus import depth_of_focus_mm
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.spacing.grounds import (
     ZERO_MM,
     AtFlange,

@@ -9,7 +9,7 @@ from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.train.train import Side
 from farrail.ui.session import Session
 from farrail.ui.widgets.ask import AskLine, AskTrain

@@ -14,7 +14,7 @@ from farrail.parts.connections import Connection, Gender, Thread
 from farrail.parts.in_beam import GlassRole, Measure, Outline
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Telescope
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.parts.registry import Part
 from farrail.readouts.close_up.rays import CloseRays, close_rays
 from farrail.readouts.light.bundles import Bundle, Notch, bundle_to, notches

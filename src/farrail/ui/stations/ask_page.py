@@ -7,7 +7,7 @@ from farrail.cancel import Cancel
 from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.planning.ask import Answer, Asked, Wish, ask, laid
 from farrail.planning.combinations import close_up_parts
 from farrail.planning.offers import Offer

@@ -9,7 +9,8 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from farrail.assembly.cautions import cautions_of
-from farrail.assembly.model import Stage, Start, Step
+from farrail.assembly.model import Step
+from farrail.assembly.stages import Stage, Start
 from farrail.assembly.steps import minutes_of, repeated, steps_of
 from farrail.language import N_, joined, say, say_n
 from farrail.planning.practice_words import practice_words

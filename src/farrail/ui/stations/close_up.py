@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
 from farrail.errors import EditRefused, FarRailError
 from farrail.language import N_, say
 from farrail.parts.inventory_item import AT_HAND
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.planning.ask import answer_at, laid
 from farrail.planning.combinations import close_up_parts, combinations_of
 from farrail.planning.offers import Offer

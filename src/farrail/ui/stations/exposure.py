@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 from farrail.errors import FarRailError
 from farrail.language import N_, say
 from farrail.optics.exposure import parse_time_s, time_words
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.exposure.model import USUAL_ISO, Exposure
 from farrail.readouts.front.graduated import graduated_choice
 from farrail.readouts.front.graduated_words import choice_words

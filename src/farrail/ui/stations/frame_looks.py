@@ -6,7 +6,8 @@ from typing import Any
 import numpy as np
 
 from farrail.frames.flat import FlatTrouble
-from farrail.frames.look import FrameKind, Looked
+from farrail.frames.kinds import FrameKind
+from farrail.frames.look import Looked
 from farrail.frames.picture import Picture
 from farrail.frames.report import flat_told, looked_words
 from farrail.logbook.kinds.front import CornerLoss, PupilInFrame

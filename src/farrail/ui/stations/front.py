@@ -15,7 +15,7 @@ from farrail.errors import FarRailError
 from farrail.language import N_, say, say_n
 from farrail.optics.exposure import density_of_stops
 from farrail.parts.kinds.ahead import FilterHolder
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.planning.offers import Offer
 from farrail.planning.remedies import Remedy, remedies_for, turning_of
 from farrail.readouts.front.graduated_words import left_words

@@ -20,7 +20,8 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.exchange.frame_files import SUFFIXES, read_frame
-from farrail.frames.look import NOTHING_BY_HAND, READING, ByHand, FrameKind, Looked, look
+from farrail.frames.kinds import FrameKind
+from farrail.frames.look import NOTHING_BY_HAND, READING, ByHand, Looked, look
 from farrail.frames.picture import Picture
 from farrail.frames.report import looked_words
 from farrail.frames.watch import Watch

@@ -7,7 +7,8 @@ from farrail.errors import FarRailError
 from farrail.exchange.page_text import Found, read_page
 from farrail.language import say, say_n
 from farrail.parts.fields import Shape, field_at, value_at
-from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity
 from farrail.parts.registry import KINDS, Part
 from farrail.ui.session import Session
 from farrail.ui.stations.part_rows import edit_of

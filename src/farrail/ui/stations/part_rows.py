@@ -9,7 +9,8 @@ from farrail.parts.choice_names import choice_name
 from farrail.parts.connections import Connection
 from farrail.parts.fields import Offered, PartField, Shape, field_at, offered_fields, value_at
 from farrail.parts.groups import HEADINGS
-from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.written import plain_text, read_pair
 from farrail.parts.written_ends import connection_typed, parse_connection

@@ -8,7 +8,8 @@ from farrail.errors import FarRailError
 from farrail.language import begun_large, say, say_n
 from farrail.parts.connections import Connection, not_known
 from farrail.parts.fields import Offered, Shape, offered_fields
-from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity
 from farrail.parts.registry import KIND_NAMES, Part
 from farrail.readouts.spacing.messages import AssumedDecides
 from farrail.readouts.spacing.model import Line, Requirement

@@ -18,7 +18,8 @@ from PySide6.QtWidgets import (
 from farrail.language import N_, begun_large, say, word
 from farrail.parts.base import FixedLength
 from farrail.parts.inventory_item import AT_HAND
-from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity
 from farrail.parts.registry import KIND_NAMES, TEMPLATES, Part
 from farrail.simulated.caliper import true_length_mm
 from farrail.ui.actions.laying import lay_by_choice

@@ -4,9 +4,10 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from farrail.language import joined, say
+from farrail.planning.aim import Aim
 from farrail.planning.guide import GuideWay, refusal_of
 from farrail.planning.offers import Offer, offers_of
-from farrail.planning.plan import Aim, Plan, Proof, aims_mm, plan
+from farrail.planning.plan import Plan, Proof, aims_mm, plan
 from farrail.planning.proposal import Proposal
 from farrail.readouts.figure import workings
 from farrail.ui.background_task import BackgroundTask, Same

@@ -4,7 +4,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, 
 
 from farrail.errors import FarRailError
 from farrail.language import N_, joined, say
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.polarised_sky import PolarisedSky, polarised_sky_of
 from farrail.train.train import Sky

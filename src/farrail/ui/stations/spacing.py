@@ -14,7 +14,8 @@ from farrail.errors import EditRefused, FarRailError
 from farrail.language import N_, begun_large, local_number, say, word
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.filters import RoundFilter
-from farrail.parts.provenance import Origin, Quantity
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity
 from farrail.quantities import headed, unit_word
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.grounds import State

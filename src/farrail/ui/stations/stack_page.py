@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.optics.focus_stack import FocusStack
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.readouts.close_up.model import CloseUp
 from farrail.simulated.focus_rail import Fault, FocusRail, RailState
 from farrail.ui.session import Session

@@ -10,7 +10,7 @@ from farrail import lengths
 from farrail.exchange.table_files import Table, as_csv
 from farrail.language import N_, say, word
 from farrail.lengths import LengthUnit
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.ui.widgets.plain import plain_tip
 from farrail.ui.widgets.row_keys import RowKey
 

@@ -3,7 +3,7 @@
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QFont, QPainter, QPen, QPolygonF
 
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import elided, text_width_px
 

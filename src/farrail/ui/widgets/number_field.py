@@ -7,7 +7,8 @@ from PySide6.QtGui import QKeyEvent
 
 from farrail.errors import FarRailError
 from farrail.language import N_
-from farrail.parts.provenance import Origin, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Span
 from farrail.ui.session import Session
 from farrail.ui.widgets.short_field import ShortField
 from farrail.workbook.edits.typed import parse_value

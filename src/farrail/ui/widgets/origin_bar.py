@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
 from farrail.language import N_, Text
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import Label
 

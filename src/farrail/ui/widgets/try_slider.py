@@ -8,7 +8,8 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QSlider, QWidget
 from farrail.errors import EditRefused
 from farrail.language import say
 from farrail.parts.base import Adjustable, FixedLength
-from farrail.parts.provenance import Origin, Quantity, Reading
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading
 from farrail.train.placed import PlacedAperture
 from farrail.train.train import Side
 from farrail.ui.session import Session

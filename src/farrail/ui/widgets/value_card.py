@@ -8,7 +8,8 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLineEdit, QPushButton,
 from farrail.errors import FarRailError
 from farrail.language import begun_large, say, word
 from farrail.parts.inventory_item import PartId
-from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading, Span
 from farrail.quantities import inches, unit_word
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import MEDIUM, font

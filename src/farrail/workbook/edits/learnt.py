@@ -11,7 +11,8 @@ from farrail.language import N_, Text, say, say_n
 from farrail.logbook.learning.model import Assumption, Found
 from farrail.parts.fields import begun
 from farrail.parts.kinds.lenses import CameraLens, NearAt, PupilAt
-from farrail.parts.provenance import Origin, Quantity, Reading
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading
 from farrail.parts.registry import Part
 from farrail.train.zoom_tables import pupil_depth_at
 from farrail.workbook.edits.shelf import SetReading, change_part, field_of

@@ -10,7 +10,8 @@ from farrail.errors import BadInput, EditRefused
 from farrail.language import N_, Text, say, say_n
 from farrail.parts.fields import begun, value_at
 from farrail.parts.inventory_item import PartId, Status
-from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.written import read_written, shown
 from farrail.workbook.edits.trains import checked_name, free_id

@@ -7,7 +7,8 @@ from collections.abc import Callable
 from farrail.errors import BadInput, EditRefused
 from farrail.language import say
 from farrail.optics.exposure import density_of_stops, density_of_transmission
-from farrail.parts.provenance import Origin, Reading, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Reading, Span
 from farrail.parts.written import plain_text, shown
 from farrail.workbook.edits.shelf import parse_figure
 

@@ -5,7 +5,7 @@ from enum import StrEnum
 
 from farrail.errors import EditRefused
 from farrail.language import N_, Text
-from farrail.parts.provenance import Origin
+from farrail.parts.origin import Origin
 from farrail.workbook.edits.trains import free_id
 from farrail.workbook.routes import close_up, filters, night
 from farrail.workbook.routes.common import Beginning

@@ -9,7 +9,8 @@ from farrail.parts.connections import Connection, Gender, Thread, thread
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.written import read_written, shown
 from farrail.train.train import Side

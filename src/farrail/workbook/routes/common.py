@@ -12,7 +12,8 @@ from farrail.parts.fields import value_at
 from farrail.parts.kinds.cameras import SENSORS_MM, Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterSeat
-from farrail.parts.provenance import Origin, Quantity, Reading, Span, unknown
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading, Span, unknown
 from farrail.parts.registers import BAYONET_REGISTERS_MM
 from farrail.parts.registry import Part
 from farrail.parts.usual import FILTER_THREADS_MM

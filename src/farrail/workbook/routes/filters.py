@@ -12,7 +12,8 @@ from farrail.parts.kinds.ahead import FilterHolder, HolderRing
 from farrail.parts.kinds.filters import Gradation, RoundFilter
 from farrail.parts.kinds.lenses import CameraLens, PupilAt
 from farrail.parts.kinds.tubes import Adapter
-from farrail.parts.provenance import Origin, Quantity, Reading, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.usual import FILTER_THREADS_MM
 from farrail.parts.written import plain_text, read_pair, shown

@@ -13,7 +13,8 @@ from farrail.parts.blank import blank, untold
 from farrail.parts.fields import value_at
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.provenance import Origin, Quantity, Span
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity, Span
 from farrail.parts.registry import Part
 from farrail.train.train import MountedPart, Side, Train
 from farrail.workbook.edits.shelf import SetReading, change_part, field_of
