@@ -168,9 +168,23 @@ def _filled(text: str, values: dict[str, Any]) -> str:
     if not values:
         return text
     text, values = prepared(text, values)
+    values = {name: _negative(value) for name, value in values.items()}
     if _current == ENGLISH:
         return text.format(**values)
     return _local.vformat(text, (), {name: _in_words(value) for name, value in values.items()})
+
+
+class _Negative(float):
+    """A number below zero as people write it: with a true minus, and without one where only zeros are left."""
+
+    def __format__(self, format_spec: str) -> str:
+        """Return the number in a format."""
+        text = float.__format__(self, format_spec)
+        return text.replace("-", "−" if any(digit in text for digit in "123456789∞i") else "")
+
+
+def _negative(value: Any) -> Any:
+    return _Negative(value) if isinstance(value, float) and (value < 0.0 or value == 0.0) else value
 
 
 def _in_words(value: Any) -> Any:

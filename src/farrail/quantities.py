@@ -51,11 +51,6 @@ def decimal(value: float) -> str:
     return say("{value:.10g}", value=round(value, 2)).replace("-", "−")
 
 
-def minus(text: str) -> str:
-    """Return a text with true minus signs for its hyphens."""
-    return text.replace("-", "−")
-
-
 def sentence(text: str) -> str:
     """Return a phrase as a sentence."""
     return f"{text[:1].upper()}{text[1:]}."

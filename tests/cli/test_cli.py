@@ -46,7 +46,7 @@ def test_readout_of_a_train_that_stops(demo_file: str) -> None:
     run = far_rail("readout", demo_file, "--train", "witch-broom-short")
     assert run.returncode == 1
     assert "[stop] The train is 4.98 mm too short." in run.stdout
-    assert "50.700 − 55.681 = -4.981 mm" in run.stdout
+    assert "50.700 − 55.681 = −4.981 mm" in run.stdout
 
 
 def test_calculators() -> None:
@@ -133,7 +133,7 @@ def test_ask_names_combinations_and_says_why_not(demo_file: str) -> None:
     assert "None of your parts can do it. Closest:" in none.stdout
     bad = far_rail("ask", demo_file, "--width", "-4")
     assert bad.returncode == 2
-    assert "A subject width of -4 mm cannot be used" in bad.stderr
+    assert "A subject width of −4 mm cannot be used" in bad.stderr
     cooled = far_rail("ask", demo_file, "--width", "4", "--train", "witch-broom")
     assert "No camera lens among your parts mates with Skua APS-C cooled" in cooled.stderr
 

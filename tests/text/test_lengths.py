@@ -34,7 +34,7 @@ def test_a_length_is_told_by_its_format(inches: None) -> None:
     # One inch is 25.4 mm exactly (international yard and pound agreement, 1959).
     assert say("{gap:.2f mm} too short", gap=25.4) == "1.0000 in too short"
     assert say("{low:.1f length} to {high:.1f mm}", low=12.7, high=50.8) == "0.500 to 2.000 in"
-    assert say("{off:+.2f mm}", off=-0.254) == "-0.0100 in"
+    assert say("{off:+.2f mm}", off=-0.254) == "−0.0100 in"
     assert say("{pitch:g mm}", pitch=6.35) == "0.25 in"
     # A focal length is no such value.
     assert say("{focal:g} mm f/{number:g}", focal=50, number=2) == "50 mm f/2"

@@ -18,7 +18,7 @@ from farrail.parts.inventory_item import InventoryItem
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.seats import FilterDrawer, FilterWheel
-from farrail.quantities import in_words, minus, signed
+from farrail.quantities import in_words, signed
 from farrail.readouts.names import aperture_name
 
 CORNERS = {
@@ -344,7 +344,7 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
             estimate_words=estimate_words(curved, "µm", 0),
         )
     )
-    return [minus(line) for line in told]
+    return told
 
 
 def ruler_words(reading: RulerReading | None) -> list[str]:

@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from enum import Enum
 from typing import Any
 
-from farrail.language import N_, Message, joined, local_number, say, say_n
+from farrail.language import N_, Message, joined, say, say_n
 from farrail.logbook.consequences import Consequence, TrainVerdict
 from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, PupilInFrame
 from farrail.logbook.kinds.keeping import Flats
@@ -22,7 +22,7 @@ from farrail.logbook.value_names import FIGURE_WORDS, Names, part_name, value_na
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.telescopes import ShortStars
 from farrail.parts.origin import Origin
-from farrail.quantities import headed, in_words, minus, number, signed
+from farrail.quantities import headed, in_words, number, signed
 from farrail.readouts.spacing.grounds import State
 
 States = Mapping[PartId, KeptState]
@@ -66,7 +66,7 @@ def number_words(value: float, unit: str, *, stays_mm: bool = False) -> str:
     if unit == "g":
         return say("{value:.0f} g", value=value)
     if unit in ("", "×"):
-        return f"{minus(local_number(f'{value:.3g}'))}{unit}"
+        return say("{value:.3g}", value=value) + unit
     if unit == "m":
         return say("{value:.3g} m", value=value)
     digits = 2 if abs(value) < 100.0 else 1

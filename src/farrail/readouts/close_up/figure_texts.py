@@ -9,7 +9,6 @@ from farrail.optics.close_up import BELLOWS_SOURCE, CONJUGATES_SOURCE
 from farrail.optics.close_up_systems import SOURCE
 from farrail.optics.focus_stack import DEPTH_SOURCE, DepthOfField
 from farrail.parts.lens_defaults import Basis
-from farrail.quantities import minus
 from farrail.readouts.close_up.model import CircleBasis, Point
 from farrail.readouts.close_up.system import CloseUpSystem
 from farrail.readouts.figure import Figure, FigureText, FigureWords, figure_words
@@ -81,21 +80,19 @@ def _focus_numbers(focus: Focus) -> str:
     a, b, c, d = stack.matrix
     q = point.of_lens * (focal - s - stack.first_mm) + focal
     powers = ", ".join(say("{power:g} dpt", power=power) for power, _ in stack.lenses)
-    return minus(
-        say(
-            "(qD − mB)/(mA − qC) − front, m {of_lens:.4f}, q = m(f − s − z) + f = {q:.2f}, "
-            "{powers} with A {a:.4f}, B {b:.3f}, C {c:.6f}, D {d:.4f}, front {front_mm:.2f}: "
-            "{distance_mm:.2f} mm",
-            of_lens=point.of_lens,
-            q=q,
-            powers=powers,
-            a=a,
-            b=b,
-            c=c,
-            d=d,
-            front_mm=stack.front_mm,
-            distance_mm=point.distance_mm,
-        )
+    return say(
+        "(qD − mB)/(mA − qC) − front, m {of_lens:.4f}, q = m(f − s − z) + f = {q:.2f}, "
+        "{powers} with A {a:.4f}, B {b:.3f}, C {c:.6f}, D {d:.4f}, front {front_mm:.2f}: "
+        "{distance_mm:.2f} mm",
+        of_lens=point.of_lens,
+        q=q,
+        powers=powers,
+        a=a,
+        b=b,
+        c=c,
+        d=d,
+        front_mm=stack.front_mm,
+        distance_mm=point.distance_mm,
     )
 
 

@@ -6,7 +6,7 @@ from farrail.language import N_, say
 from farrail.optics.exposure import DENSITY_SOURCE, STOPS_PER_DENSITY, TIME_SOURCE, stops_of_density, time_words
 from farrail.parts.in_beam import LightLoss, LossReason
 from farrail.parts.origin import Origin
-from farrail.quantities import away, grouped, minus
+from farrail.quantities import away, grouped
 from farrail.readouts.exposure.model import Compensation, Cost, LightShare, Payment
 from farrail.readouts.figure import Figure, FigureText, FigureWords, Working, figure_words
 
@@ -48,7 +48,7 @@ def share_working(share: LightShare) -> Working:
     if share.cost is Cost.POWER:
         return Working(
             say("2·log2 M"),
-            minus(say("M {power:.3f}: {stops:+.2f}", power=share.power, stops=share.stops)),
+            say("M {power:.3f}: {stops:+.2f}", power=share.power, stops=share.stops),
             str(POWER_SOURCE),
         )
     if share.cost is Cost.STOP:
@@ -67,13 +67,11 @@ def _close_working(share: LightShare) -> Working:
     system = share.system
     assert system is not None
     formula = say("2·log2(1/p + m)") if system.reversed else say("2·log2(1 + m/p)")
-    text = minus(
-        say(
-            "m {of_lens:.2f}, p {pupil_ratio:g}: {stops:.2f}",
-            of_lens=share.of_lens,
-            pupil_ratio=system.near.pupil_ratio,
-            stops=share.stops,
-        )
+    text = say(
+        "m {of_lens:.2f}, p {pupil_ratio:g}: {stops:.2f}",
+        of_lens=share.of_lens,
+        pupil_ratio=system.near.pupil_ratio,
+        stops=share.stops,
     )
     if share.narrower > 1.0:
         formula, text = (
@@ -124,13 +122,11 @@ def in_all_units(share: LightShare) -> str:
     if stops is None:
         return ""
     density = stops / STOPS_PER_DENSITY
-    return minus(
-        say(
-            "{stops:.2f} stops = density {density:.2f} = {stops_2:.3g} % passes",
-            stops=stops,
-            density=density,
-            stops_2=100.0 * 2.0 ** (-stops),
-        )
+    return say(
+        "{stops:.2f} stops = density {density:.2f} = {stops_2:.3g} % passes",
+        stops=stops,
+        density=density,
+        stops_2=100.0 * 2.0 ** (-stops),
     )
 
 
@@ -169,9 +165,8 @@ class TotalStops(FigureText):
 
     def words(self, figure: Figure) -> FigureWords:
         """Return its label and its working."""
-        text = minus(
-            " + ".join(say("{stops:.2f}", stops=stops) for stops in self.stops)
-            + say(" = {number:.2f}", number=figure.number)
+        text = " + ".join(say("{stops:.2f}", stops=stops) for stops in self.stops) + say(
+            " = {number:.2f}", number=figure.number
         )
         formula = say("Σ stops, a graduated filter by its clear part")
         return figure_words(say("light lost in the train"), formula, text, say("stops of parts in line add"))

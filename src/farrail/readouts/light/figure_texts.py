@@ -7,7 +7,7 @@ from farrail.language import N_, say, word
 from farrail.optics.illumination import SOURCE as RI_SOURCE
 from farrail.optics.pupils import CLEAR_DIAMETER_SOURCE, Pupil
 from farrail.parts.provenance import Quantity
-from farrail.quantities import minus, number
+from farrail.quantities import number
 from farrail.readouts.figure import Figure, FigureText, FigureWords, figure_words
 from farrail.readouts.light.model import Clearance
 from farrail.readouts.light.taking import Taking
@@ -65,7 +65,7 @@ class ExitPupil(FigureText):
             else say("exit pupil, before the sensor (negative: behind it)")
         )
         numbers = (
-            minus(say("{number:.1f} mm", number=figure.number))
+            say("{number:.1f} mm", number=figure.number)
             if figure.low is None
             else say("{low:.0f} to {high:.0f} mm", low=figure.low, high=figure.high)
         )
