@@ -50,10 +50,19 @@ def sentences(light: Light, ranges: RangeReport = NO_RANGES) -> tuple[str, str]:
                 margin, size
             )
         return say("No vignetting: the corner gets all the light of the centre."), _joined(margin, size)
-    keeps = say("{ri:.0f} %", ri=100 * ri) if ri > 0.0 else say("dark")
+    name = first.placed.part.name
     if between:
-        keeps = say("{keeps} ({between}: {reason})", keeps=keeps, between=between, reason=reason)
-    head = say("{name} vignettes: corner illumination {keeps}.", name=first.placed.part.name, keeps=keeps)
+        head = say(
+            "{name} vignettes: corner illumination {ri:.0f} % ({between}: {reason}).",
+            name=name,
+            ri=100 * ri,
+            between=between,
+            reason=reason,
+        )
+    elif ri > 0.0:
+        head = say("{name} vignettes: corner illumination {ri:.0f} %.", name=name, ri=100 * ri)
+    else:
+        head = say("{name} makes the corner black.", name=name)
     return head, _joined(_sizes(light, ranges), size)
 
 
