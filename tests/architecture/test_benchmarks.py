@@ -1,8 +1,12 @@
 """The benchmarks of the window run: what they measure is shown elsewhere, that they still can is shown here."""
 
 import gc
+import json
+import os
+from typing import Any
 
 import pytest
+from benchmarks import __main__ as program
 from benchmarks import hands
 
 
@@ -17,3 +21,24 @@ def test_every_edit_and_drag_of_the_benchmarks_runs(monkeypatch: pytest.MonkeyPa
         gc.freeze()
         gc.enable()
     assert len(rows) > 12
+
+
+def test_a_benchmark_that_fails_costs_its_own_rows_and_libraries_do_not_print_into_json(
+    monkeypatch: pytest.MonkeyPatch, capfd: pytest.CaptureFixture[str]
+) -> None:
+    def fails() -> list[dict[str, Any]]:
+        raise ValueError("no such shelf")
+
+    def chatters() -> list[dict[str, Any]]:
+        print("a banner")
+        os.write(1, b"another, from below\n")
+        return [{"what": "work", "value": 1.5, "unit": "y", "wish": "<= 2", "met": True}]
+
+    monkeypatch.setattr(program, "BENCHMARKS", (fails, chatters))
+    assert program.main(["--json"]) == 1
+    told = capfd.readouterr()
+    assert [row["what"] for row in json.loads(told.out)] == ["work"]
+    assert "fails failed: ValueError" in told.err
+    assert "a banner" in told.err
+    assert program.main([]) == 1
+    assert capfd.readouterr().out.startswith("work ")
