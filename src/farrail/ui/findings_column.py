@@ -1,5 +1,6 @@
 """The findings column: what the program judges, gravest first, and the shelf that fits what is picked."""
 
+from collections.abc import Sequence
 from functools import lru_cache
 
 from PySide6.QtCore import QPoint, QPointF, QRect, QSize, Qt, QTimer, Signal
@@ -21,6 +22,7 @@ from farrail.readouts.finding import Finding
 from farrail.train.placed import Place
 from farrail.train.train import Side, Train
 from farrail.ui.actions.laying import lay_at
+from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.finding_marks import COLUMN_PX, FindingMarks
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session
@@ -35,6 +37,8 @@ from farrail.ui.widgets.working import show_working
 from farrail.workbook.edits.laying import ReplacePart
 
 TEXT_LEFT, PAD = 30, 8
+# A larger shelf is looked through in the background.
+AT_ONCE = 200
 LEAST_FITS = 6
 # Findings are read in so many pixels at least; Qt's own bound for what has none.
 LEAST_PX, MOST_PX = 240, 16_777_215
@@ -123,6 +127,7 @@ class FindingsColumn(QWidget):
         self._session = session
         self._rows: list[FindingRow] = []
         self._narrow = False
+        self._label = ""
         title = Label(say("Findings"))
         title.setFont(font(14, STRONG))
         self._close = QToolButton()
@@ -189,6 +194,10 @@ class FindingsColumn(QWidget):
         self._later.setSingleShot(True)
         self._later.setInterval(30)
         self._later.timeout.connect(self._refresh_fits)
+        self._work = BackgroundTask(self._question, self)
+        self._work.answered.connect(self._show_found)
+        self._work.outdated.connect(lambda: self.fits.hide())
+        self._work.failed.connect(lambda error: session.tell_failure(error, say("Parts that fit here")))
         session.changed.connect(self.refresh)
         session.train_changed.connect(self.refresh)
         session.rested.connect(self.refresh)
@@ -287,7 +296,34 @@ class FindingsColumn(QWidget):
             if picked.index >= len(row):
                 return
             label = say("instead of {name}", name=shelf[row[picked.index].part].name)
-        found = fits_at(train, shelf, picked.side, picked.index, instead=not picked.joint)
+        self._label = label
+        if len(shelf) <= AT_ONCE:
+            self._work.forget()
+            self._show_fits(fits_at(train, shelf, picked.side, picked.index, instead=not picked.joint))
+            return
+        if self._work.asked:
+            return
+        self.fits.hide()
+        self._shelf_text.setText(say("Looking through {count} parts …", count=len(shelf)))
+        side, index, instead = picked.side, picked.index, not picked.joint
+        self._work.begin(lambda cancel: fits_at(train, shelf, side, index, instead=instead, stopped=cancel.is_set))
+
+    def _question(self) -> object:
+        """What the list rests on: the train, the shelf and the selection; None where nothing is selected."""
+        train, picked = self._session.train, self._session.selection
+        if train is None or picked.empty:
+            return None
+        return Same((train, self._session.workbook.shelf)), picked
+
+    def _show_found(self, answer: object) -> None:
+        assert isinstance(answer, list)
+        self._show_fits(answer)
+
+    def _show_fits(self, found: Sequence[Fit]) -> None:
+        readout = self._session.readout
+        if readout is None:
+            return
+        label = self._label
         self._shelf_text.setText(label if found else say("{label}: none of your parts fits.", label=label))
         lens = readout.spacing.requirement is not None and readout.spacing.requirement.is_lens
         tolerance = readout.spacing.tolerance_mm
@@ -295,6 +331,10 @@ class FindingsColumn(QWidget):
         self.fits.setVisible(bool(found))
         # A handful is seen at once, all that is said above it.
         self.fits.setMinimumHeight(min(len(found), LEAST_FITS) * ONE_LINE_PX + 2)
+
+    def end(self) -> None:
+        """Give up the search under way: the window is closing."""
+        self._work.end()
 
     def _take(self, key: RowKey | None, column: int) -> None:
         """Place the activated part at the picked joint, or put it in the picked part's place."""

@@ -490,6 +490,7 @@ class MainWindow(QMainWindow):
             return
         self._keeping.stop()
         self.floating.end()
+        self.findings.end()
         self.keep_state()
         for station in self.stations.all:
             station.end()
