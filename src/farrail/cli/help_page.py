@@ -6,11 +6,12 @@ from collections.abc import Iterator, Sequence
 
 import typer
 
+from farrail import __version__
 from farrail.cli.described import Command, Word, described
 from farrail.errors import BadInput
 from farrail.language import say
 
-HELP = "--help"
+HELP, VERSION = "--help", "--version"
 # Wide enough to read, narrow enough for half a screen.
 WIDEST, NARROWEST, INDENT = 96, 48, 2
 
@@ -30,6 +31,10 @@ def run(app: typer.Typer, arguments: Sequence[str]) -> int:
     called = _called(described(app), plain)
     if HELP in plain or (called.commands and _only_group(called, plain)):
         print(page(called))
+        return 0
+    if plain == [VERSION]:
+        # Answered before the library that parses arguments loads what checks their types.
+        print(say("Far Rail {version__}", version__=__version__))
         return 0
     first = next((word for word in plain[len(called.words) :] if not word.startswith("-")), "")
     if called.commands and called.words and first:
