@@ -99,7 +99,7 @@ def test_fifteen_spacers_of_one_millimetre_fill_a_gap() -> None:
     assert found.proposals
     assert found.proposals[0].names.count("one") == 15
     too_many = plan(*bench([adapter("ring", 48, 42, 5.0), ring_spacer("one", 42, 1.0, owned=40)], 40.0 + 17.5, 0.1))
-    assert "with up to 24 pieces" in too_many.text
+    assert "using up to 24 pieces" in too_many.text
 
 
 def test_the_simplest_and_the_closest_stand_beside_each_other() -> None:

@@ -395,7 +395,7 @@ def test_both_ends_of_a_zoom_are_tabled_with_everything_at_hand(
     assert float(told["Skerry tube 13"][7].rstrip("×")) == pytest.approx(tube / alone, abs=0.02)
     table.copy(",")
     lines = QApplication.clipboard().text().splitlines()
-    assert lines[0].startswith("With,17: wide,front,sensor,gain,35: wide")
+    assert lines[0].startswith("Equipment,17: wide,front,sensor,gain,35: wide")
     assert len(lines) == len(told) + 1
     number = next(n for n, row in enumerate(rows(table)) if row[0] == "Skerry tube 13")
     table.setFocus()

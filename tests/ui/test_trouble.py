@@ -114,10 +114,10 @@ def test_a_window_far_too_thick_is_refused_with_the_reason(window: MainWindow) -
 
 FAILING = """
 import sys
-from farrail.cli import program
-def broken(**_):
+from farrail.cli import help_page
+def broken(*_):
     raise RuntimeError("boom")
-program.app = broken
+help_page.run = broken
 sys.argv = ["far-rail", "calc"]
 from farrail.__main__ import main
 main()

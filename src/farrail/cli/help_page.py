@@ -1,6 +1,7 @@
 """What `--help` prints, and what a command line that cannot be parsed is answered with, in the language in force."""
 
 import shutil
+import sys
 import textwrap
 from collections.abc import Iterator, Sequence
 
@@ -44,6 +45,11 @@ def run(app: typer.Typer, arguments: Sequence[str]) -> int:
         result = command.main(list(arguments), prog_name="far-rail", standalone_mode=False)
     except typer.exceptions.TyperException as error:
         raise _refusal(error, called) from error
+    except SystemExit as end:
+        # Typer answers a closed pipe by wrapping the output and ending with 1; for `head` that is no failure.
+        if "PacifyFlushWrapper" in type(sys.stdout).__name__:
+            raise BrokenPipeError from end
+        raise
     return result if isinstance(result, int) else 0
 
 

@@ -41,7 +41,7 @@ def test_the_worked_values_come_out_of_a_laid_train() -> None:
     assert sixty.marks == pytest.approx((2.492, 3.210, 2.031, 1.270, 1.065), abs=6e-4)
     finding = next(f for f in stacks(17.0).findings if f.kind == "front.polarised_sky")
     head, reason = finding.sentences
-    assert "1.8 stops across the frame with the Sun 90° to the right, 20° high" in head
+    assert "1.8 stops across the frame when the Sun is 90° to the right, 20° high" in head
     assert "assumed" in reason
     given = next(f for f in stacks(17.0, Sky()).findings if f.kind == "front.polarised_sky")
     assert "assumed" not in given.sentences[1]
