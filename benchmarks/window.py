@@ -30,6 +30,7 @@ def demo_window(workbook: Any = None) -> Iterator[tuple[Any, Any, Any]]:
     with tempfile.TemporaryDirectory() as folder:
         session = Session(demo_workbook() if workbook is None else workbook, Path(folder))
         window = MainWindow(session, QSettings(f"{folder}/s.ini", QSettings.Format.IniFormat), Path(folder))
+        window.resize(1280, 800)
         window.show()
         yield app, session, window
         session.history.mark_saved()

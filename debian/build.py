@@ -44,6 +44,20 @@ QT_KEPT = (
 )  # fmt: skip
 # Programs and tests of the packages, and what only compilers read.
 LEFT_OUT = ("*/tests/*", "*/test/*", "*.pyi", "*.h", "*.hpp", "*.pxd", "*.pyx", "*.lib", "../*", "*/include/*", "*.pyc")
+# What is required by a package and loaded by nothing that travels: the solver is used through its compiled half alone
+# (farrail/planning/solver.py), whose Python half would load a table library.
+NEVER_LOADED = (
+    "pandas",
+    "dateutil",
+    "python_dateutil",
+    "tzdata",
+    "absl",
+    "absl_py",
+    "immutabledict",
+    "google",
+    "protobuf",
+)
+SOLVER_KEPT = ("ortools/.libs/*", "ortools/__init__.py", "ortools/sat/*", "ortools/util/*")
 LAUNCHER = """#!/bin/sh
 PYTHONPATH=/{home} exec /usr/bin/python3 -P -m farrail "$@"
 """
@@ -103,6 +117,11 @@ def wanted(place: str) -> bool:
     """
     if any(fnmatch.fnmatch(place, pattern) for pattern in LEFT_OUT):
         return False
+    top = place.split("/")[0]
+    if top in NEVER_LOADED or any(fnmatch.fnmatch(top, f"{name}-*.dist-info") for name in NEVER_LOADED):
+        return False
+    if place.startswith("ortools/"):
+        return any(fnmatch.fnmatch(place, pattern) for pattern in SOLVER_KEPT)
     return not place.startswith("PySide6/") or any(fnmatch.fnmatch(place, pattern) for pattern in QT_KEPT)
 
 

@@ -21,6 +21,7 @@ from PySide6.QtCore import QEvent, QSettings
 from PySide6.QtWidgets import QApplication
 
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.ui.after_paint import AfterPaint
 from farrail.ui.application import prepare_application
 from farrail.ui.session import Session
 from farrail.ui.theme.apply import apply_theme
@@ -50,6 +51,14 @@ def _in_millimetres() -> Iterator[None]:
     lengths.choose(lengths.LengthUnit.MM)
     yield
     lengths.choose(lengths.LengthUnit.MM)
+
+
+@pytest.fixture(autouse=True)
+def _nothing_waits(request: pytest.FixtureRequest) -> Iterator[None]:
+    """What may follow a painting follows at once; a test marked `after_paint` sees it wait as a person does."""
+    AfterPaint.at_once = "after_paint" not in request.keywords
+    yield
+    AfterPaint.at_once = True
 
 
 @pytest.fixture

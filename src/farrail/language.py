@@ -29,6 +29,8 @@ COMMA = frozenset({"de"})
 Answer = TypeVar("Answer")
 
 _current = ENGLISH
+# The words of members of enumerations that were asked for in the language in force.
+_words: dict[StrEnum, str] = {}
 _catalogue: gettext.NullTranslations = gettext.NullTranslations()
 
 
@@ -84,6 +86,7 @@ def choose(language: str) -> None:
         language: such as `de`.
     """
     global _current, _catalogue  # one program, one language
+    _words.clear()
     if language != ENGLISH and language in languages():
         _current, _catalogue = language, gettext.translation(DOMAIN, FOLDER, [language])
     else:
@@ -150,7 +153,10 @@ def word(member: StrEnum) -> str:
     Args:
         member: such as `Origin.MEASURED`; a catalogue holds `measured` in the context `Origin`.
     """
-    return _catalogue.pgettext(type(member).__name__, member.value)
+    found = _words.get(member)
+    if found is None:
+        found = _words[member] = _catalogue.pgettext(type(member).__name__, member.value)
+    return found
 
 
 def cached_by_language(function: Callable[..., Answer]) -> Callable[..., Answer]:
@@ -168,7 +174,9 @@ def _filled(text: str, values: dict[str, Any]) -> str:
     if not values:
         return text
     text, values = prepared(text, values)
-    values = {name: _negative(value) for name, value in values.items()}
+    for name, value in values.items():
+        if isinstance(value, float) and value <= 0.0:
+            values[name] = _Negative(value)
     if _current == ENGLISH:
         return text.format(**values)
     return _local.vformat(text, (), {name: _in_words(value) for name, value in values.items()})
@@ -181,10 +189,6 @@ class _Negative(float):
         """Return the number in a format."""
         text = float.__format__(self, format_spec)
         return text.replace("-", "−" if any(digit in text for digit in "123456789∞i") else "")
-
-
-def _negative(value: Any) -> Any:
-    return _Negative(value) if isinstance(value, float) and (value < 0.0 or value == 0.0) else value
 
 
 def _in_words(value: Any) -> Any:

@@ -92,7 +92,7 @@ ROW = "spacer,A,M42x0.75 internal,M42x0.75 external"
 BAD_ROWS = [
     ("flange,A,M42x0.75 internal,M42x0.75 external,5", "kind “flange” is not known"),
     (f"{ROW},five", "path_length_mm: “five” is not a value"),
-    (f"{ROW},-5", "-5 mm is outside"),
+    (f"{ROW},-5", "−5 mm is outside"),
     (f"{ROW},", "path_length_mm: it is missing"),
     ("spacer,A,M42x0.75,M42x0.75 external,5", "does not say whether it is external or internal"),
     ("spacer,A,glue external,M42x0.75 external,5", "is not a connection"),

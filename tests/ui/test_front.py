@@ -208,7 +208,7 @@ def test_the_sky_through_a_polariser_is_described_typed_and_shown(window: MainWi
     before = session.train
     told: list[str] = []
     session.message.connect(lambda text, _: told.append(text))
-    for name, text, words in (("sky_sun_high_deg", "120", "give -18 to 90"), ("sky_sun_right_deg", "west", "number"),
+    for name, text, words in (("sky_sun_high_deg", "120", "give −18 to 90"), ("sky_sun_right_deg", "west", "number"),
                               ("sky_most_polarised", "-5", "give 0 to 100")):  # fmt: skip
         type_in(window, name, text, qtbot)
         assert session.train == before

@@ -450,7 +450,7 @@ def test_the_shelf_is_sorted_by_its_columns(window: MainWindow, qtbot: QtBot) ->
     at = QPoint(header.sectionViewportPosition(2) + 20, header.height() // 2)
     for expected in (False, True):
         qtbot.mouseClick(header.viewport(), LEFT, pos=at)
-        lengths = [float(r[2]) for r in rows(station.shelf) if r[2]]
+        lengths = [float(r[2].replace("−", "-")) for r in rows(station.shelf) if r[2]]
         assert lengths == sorted(lengths, reverse=expected)
         assert rows(station.shelf)[-1][2] == ""
     qtbot.mouseClick(header.viewport(), LEFT, pos=at)

@@ -82,7 +82,7 @@ BAD_DOCUMENTS: list[tuple[str, Any, list[str]]] = [
     (
         "negative length",
         _set(document(), ["shelf", 5, "path_length_mm", "readings", 0, "value"], -4.0),
-        ["-4 mm is outside", "Ring 48/42"],
+        ["−4 mm is outside", "Ring 48/42"],
     ),
     (
         "absurd length",

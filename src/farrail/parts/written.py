@@ -15,6 +15,7 @@ from farrail.units import MM_PER_INCH
 # Longer than any figure anybody writes.
 LONGEST = 200
 _INCH = ("in", "inch", "inches", '"', "”", "″", "''", "zoll")
+_FOOT = ("ft", "foot", "feet", "fuß")
 _MICROMETRE = ("µm", "μm", "um", "micron", "microns")
 _NUMBER = r"[+-]?(?:\d+\s+\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+(?:[.,]\d*)?(?:[eE][+-]?\d+)?|[.,]\d+)"
 _UNIT = r"(?:[^\W\d_]+|[\"”″°%×]|'')?"
@@ -49,14 +50,27 @@ class Written:
 
 # How many of the unit asked for one of the written unit is.
 _SCALES: dict[str, dict[str, float]] = {
-    "mm": {"mm": 1.0, "cm": 10.0, "m": 1000.0, **dict.fromkeys(_INCH, MM_PER_INCH), **dict.fromkeys(_MICROMETRE, 1e-3)},
+    "mm": {
+        "mm": 1.0,
+        "cm": 10.0,
+        "m": 1000.0,
+        **dict.fromkeys(_FOOT, 12.0 * MM_PER_INCH),
+        **dict.fromkeys(_INCH, MM_PER_INCH),
+        **dict.fromkeys(_MICROMETRE, 1e-3),
+    },
     "µm": {**dict.fromkeys(_MICROMETRE, 1.0), "mm": 1000.0, "nm": 1e-3},
     "nm": {"nm": 1.0, **dict.fromkeys(_MICROMETRE, 1000.0)},
     "°": dict.fromkeys(("°", "deg", "degree", "degrees", "grad"), 1.0),
     "%": dict.fromkeys(("%", "percent", "prozent"), 1.0),
     "stops": dict.fromkeys(("stop", "stops", "st", "ev", "blende", "blenden"), 1.0),
     "dpt": dict.fromkeys(("dpt", "dioptre", "dioptres", "d", "dioptrie", "dioptrien"), 1.0),
-    "×": dict.fromkeys(("x", "×", "times"), 1.0),
+    "×": {**dict.fromkeys(("x", "×", "times"), 1.0), **dict.fromkeys(("%", "percent", "prozent"), 0.01)},
+    "g": {
+        **dict.fromkeys(("g", "gram", "grams", "gramm"), 1.0),
+        "kg": 1000.0,
+        **dict.fromkeys(("oz", "ounces"), 28.349523125),
+        **dict.fromkeys(("lb", "lbs", "pounds"), 453.59237),
+    },
     "": {},
 }
 _WHAT = {
@@ -68,6 +82,7 @@ _WHAT = {
     "stops": (N_("a number of stops"), N_("a number such as 3 or 1.5")),
     "dpt": (N_("a power"), N_("dioptres such as +4")),
     "×": (N_("a factor"), N_("a number such as 1.4")),
+    "g": (N_("a mass"), N_("grams such as 320")),
     "": (N_("a number"), N_("one such as 1.5")),
 }
 
@@ -77,7 +92,7 @@ def read_written(text: str, unit: str = "mm") -> Written:
 
     Args:
         text: what was written.
-        unit: the unit asked for, one of mm, µm, nm, °, %, stops, dpt, × or "" for a bare number.
+        unit: the unit asked for, one of mm, µm, nm, °, %, stops, dpt, ×, g or "" for a bare number.
 
     Raises:
         BadInput: it is no figure of that unit; the sentence says what it is taken for and what to write.
@@ -149,7 +164,7 @@ def _in(number: str, written_unit: str, unit: str, text: str) -> float:
     key = written_unit if written_unit in scales else written_unit.casefold()
     if key and key not in scales:
         raise _refused(text, unit)
-    if "/" in number and not (key in _INCH or unit == ""):
+    if "/" in number and not (key in _INCH or unit in ("", "×", "stops")):
         raise BadInput(
             "“{shown}” is a fraction without a unit; write 1 1/4 in, or a decimal number of mm.", shown=shown(text)
         )
@@ -157,7 +172,7 @@ def _in(number: str, written_unit: str, unit: str, text: str) -> float:
     if not math.isfinite(value):
         raise BadInput("“{shown}” is too large to be {what}.", shown=shown(text), what=_WHAT[unit][0])
     # An inch has four places more than anybody can measure; what is typed in mm stays as it was typed.
-    return value if not key or scales[key] == 1.0 else round(value, 6)
+    return value if "/" not in number and (not key or scales[key] == 1.0) else round(value, 6)
 
 
 def _value(number: str) -> float:

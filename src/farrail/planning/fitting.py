@@ -18,6 +18,9 @@ from farrail.train.rows import Shelf
 from farrail.train.seating import is_bare_glass
 from farrail.train.train import MountedPart, Side, Train
 
+# Fields in which parts may differ that are the same in a train.
+NAMING = frozenset({"id", "name", "maker", "owned", "status", "price", "kit", "note", "mass_g"})
+
 
 @dataclass(frozen=True)
 class Fit:
@@ -57,8 +60,23 @@ def fits_at(
     joints = build_layout(train, shelf).joints
     before = [j for j in joints if j.mismatch is not None]
     between = _Between(joints, side, index, index + instead)
-    mendable = sum(j.side is side and j.index in touched for j in before)
+    allowed = len(before) - sum(j.side is side and j.index in touched for j in before)
     fits = []
+    judged: dict[tuple[object, ...], tuple[bool, float | None] | None] = {}
+
+    def judge(part: TubePart, flipped: bool) -> tuple[bool, float | None] | None:
+        """Return how the part is placed and the error it leaves; None where it makes a joint worse."""
+        laid = MountedPart(part=part.id, flipped=flipped)
+        if instead:
+            laid = laid.model_copy(update={"filters": row[index].filters, "in_beam": row[index].in_beam})
+        trial = train.model_copy(update={side.value: (*row[:index], laid, *row[index + instead :])})
+        try:
+            layout = build_layout(trial, shelf)
+        except FarRailError:
+            return None
+        apart = sum(j.mismatch is not None for j in layout.joints)
+        return (flipped, Spacing(layout).error_mm) if apart <= allowed else None
+
     for part in shelf.values():
         if stopped():
             break
@@ -66,22 +84,16 @@ def fits_at(
             continue
         if part.id == standing or used[part.id] >= part.owned:
             continue
-        for flipped in (False, True):
-            if not between.may_take(part, flipped=flipped):
-                continue
-            laid = MountedPart(part=part.id, flipped=flipped)
-            if instead:
-                seat = row[index]
-                laid = laid.model_copy(update={"filters": seat.filters, "in_beam": seat.in_beam})
-            changed = (*row[:index], laid, *row[index + instead :])
-            trial = train.model_copy(update={side.value: changed})
-            try:
-                layout = build_layout(trial, shelf)
-            except FarRailError:
-                continue
-            if sum(j.mismatch is not None for j in layout.joints) <= len(before) - mendable:
-                fits.append(Fit(part, flipped, Spacing(layout).error_mm))
-                break
+        ways = tuple(flipped for flipped in (False, True) if between.may_take(part, flipped=flipped))
+        if not ways:
+            continue
+        # Parts that differ in name or price alone leave the same.
+        key = (type(part), ways, *(value for name, value in part.__dict__.items() if name not in NAMING))
+        if key not in judged:
+            judged[key] = next(filter(None, (judge(part, flipped) for flipped in ways)), None)
+        found = judged[key]
+        if found is not None:
+            fits.append(Fit(part, *found))
     return sorted(fits, key=lambda f: (f.error_mm is None, abs(f.error_mm or 0.0), f.part.name))
 
 
@@ -92,7 +104,7 @@ class _Between:
         ends = {joint.index: joint for joint in joints if joint.side is side}
         self._left = ends[first].left if first in ends else None
         self._right = ends[last].right if last in ends else None
-        # In a front stack a lens without a thread takes what slips on: only the whole train tells.
+        # In a front stack a lens without a thread takes what slips on: only the whole train shows it.
         self._asks = side is Side.REAR
         self._mates: dict[tuple[int, int], bool] = {}
 

@@ -14,7 +14,8 @@ from farrail.planning.proposal import Proposal, proposal_of
 from farrail.planning.purchase import Purchase, cheapest_purchase
 from farrail.planning.reorder import orders_of
 from farrail.planning.room import AlsoFits, what_else_fits
-from farrail.planning.search import MOST_PIECES, Found, Undecided, Window, search
+from farrail.planning.search import MOST_PIECES, Found, Window, search
+from farrail.planning.solver import Undecided
 from farrail.planning.thinner import Saving, thinner_constructions
 from farrail.readouts.read import read
 from farrail.readouts.spacing.model import Spacing

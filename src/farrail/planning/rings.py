@@ -7,7 +7,6 @@ lens's own thread would cut into its light and is not offered.
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from farrail.cancel import Cancel
 from farrail.language import say
@@ -18,6 +17,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.registry import Part
 from farrail.parts.usual import FILTER_THREADS_MM
+from farrail.planning.solver import Model, Undecided
 
 # What a usual step ring costs and how thick it is where the shelf has none; common practice, no source.
 USUAL_PRICE, USUAL_MM = 10.0, 3.0
@@ -202,9 +202,7 @@ def _solve(
     lenses: Sequence[tuple[str, float]], rings: Sequence[StepRing], kit_prices: Mapping[str, float],
     filters: Sequence[tuple[str, float]], mains: tuple[float, ...], swapped: bool, cancel: Cancel | None,
 ) -> RingPlan | None:  # fmt: skip
-    from ortools.sat.python import cp_model
-
-    model: Any = cp_model.CpModel()
+    model = Model()
     # A usual ring goes straight from a lens to the main size, or from the end of one that is there to it.
     starts = {size for _, size in lenses} | {ring.high for ring in rings if not ring.usual}
     usable = [r for r in rings if r.high <= mains[-1] and (not r.usual or (r.high in mains and r.low in starts))]
@@ -238,13 +236,11 @@ def _solve(
     carried = sum(sum(row) for row in uses)
     # Cheapest, then fewest rings to own, then fewest on the lenses.
     model.minimize((price * 1000 + sum(counts)) * 1000 + carried)
-    solver: Any = cp_model.CpSolver()
-    solver.parameters.num_workers = 1
-    solver.parameters.max_time_in_seconds = SECONDS
-    cancel = cancel or Cancel()
-    with cancel.stopping(solver.stop_search):
-        status = cp_model.UNKNOWN if cancel.is_set() else solver.solve(model)
-    if status != cp_model.OPTIMAL:
+    try:
+        solver = model.solve(cancel, SECONDS)
+    except Undecided:
+        return None
+    if solver is None:
         return None
     bought = Counter({usable[r].name: solver.value(b) for r, b in enumerate(buys) if solver.value(b)})
     chains = []

@@ -2,8 +2,7 @@
 
 In each gap the pieces are edges of a walk from the joint key before it to the one behind it. A chosen set of edges
 is a walk when as many enter as leave every key (but for the two ends) and every key used hangs together with the
-start; the second is kept by a flow that each used key takes one unit from. Solved by OR-Tools CP-SAT on one thread,
-so that the same question always has the same answer.
+start; the second is kept by a flow that each used key takes one unit from.
 """
 
 from collections.abc import Sequence
@@ -11,8 +10,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from farrail.cancel import Cancel
-from farrail.language import say
 from farrail.planning.pieces import Gap, Key, Piece, Task, gap_um, shim_fits
+from farrail.planning.solver import Model, Solution
 
 # Weights that make one objective out of: fewest joints, then smallest error, then cheapest.
 ERROR_WEIGHT = 100_000_000
@@ -25,7 +24,6 @@ PRICE_STEPS = 100
 TIE_STEPS = 64
 MOST_PIECES = 24
 MOST_PURCHASES = 3
-SECONDS = 20.0
 
 
 @dataclass(frozen=True)
@@ -79,10 +77,6 @@ class Found:
         return used
 
 
-class Undecided(Exception):
-    """The search was cancelled or ran out of time: it can be said neither that there is an answer nor that not."""
-
-
 def search(
     task: Task,
     pieces: list[Piece],
@@ -110,43 +104,14 @@ def search(
     Raises:
         Undecided: cancelled, or out of time.
     """
-    from ortools.sat.python import cp_model
-
-    model: Any = cp_model.CpModel()
+    model = Model()
     builder = GapModel(model, task, pieces, window)
     builder.exclude(excluded or [])
     if most_joints is not None:
         builder.limit_joints(most_joints)
     model.minimize(builder.objective(nearest=nearest) if offered is None else builder.cheapest(offered))
-    solver = solved(model, cancel)
-    return None if solver is None else builder.read(solver)
-
-
-def solved(model: Any, cancel: Cancel | None) -> Any:
-    """Return the solver with a model's best answer in it, None where there is provably none.
-
-    Raises:
-        Undecided: cancelled, or out of time.
-    """
-    from ortools.sat.python import cp_model
-
-    solver: Any = cp_model.CpSolver()
-    solver.parameters.num_workers = 1
-    solver.parameters.max_time_in_seconds = SECONDS
-    # Linear relaxations cost more than they prune here: 0.12 s against 0.32 s at 200 pieces (benchmarks/planning.py).
-    solver.parameters.linearization_level = 0
-    cancel = cancel or Cancel()
-    with cancel.stopping(solver.stop_search):
-        status = cp_model.UNKNOWN if cancel.is_set() else solver.solve(model)
-    if cancel.is_set():
-        raise Undecided(say("The search was cancelled."))
-    if status == cp_model.INFEASIBLE:
-        return None
-    if status == cp_model.MODEL_INVALID:
-        raise ValueError(f"The solver refuses the question: {model.validate()}")
-    if status != cp_model.OPTIMAL:
-        raise Undecided(say("The search did not end within {seconds:g} seconds.", seconds=SECONDS))
-    return solver
+    solution = model.solve(cancel)
+    return None if solution is None else builder.read(solution)
 
 
 class GapModel:
@@ -157,7 +122,7 @@ class GapModel:
         error: by how much the aim is missed, thousandths of a millimetre.
     """
 
-    def __init__(self, model: Any, task: Task, pieces: list[Piece], window: Window) -> None:
+    def __init__(self, model: Model, task: Task, pieces: list[Piece], window: Window) -> None:
         self._model, self._task, self._pieces = model, task, pieces
         # uses[g][p]: how often piece p is in gap g. Shims are before the camera, where they are easiest to change.
         self._uses: list[dict[int, Any]] = []
@@ -310,7 +275,7 @@ class GapModel:
             for p, v in here.items()
         )
 
-    def read(self, solver: Any) -> Found:
+    def read(self, solver: Solution) -> Found:
         """Return the answer in the order the pieces are placed."""
         extra = {(g, p): solver.value(more) for g, p, more in self._extra}
         gaps = []

@@ -25,10 +25,9 @@ from farrail.planning.search import (
     Found,
     GapModel,
     Offered,
-    Undecided,
     Window,
-    solved,
 )
+from farrail.planning.solver import Model, Undecided
 from farrail.readouts.read import read
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
@@ -164,9 +163,7 @@ def _solve(
     cancel: Cancel | None,
 ) -> tuple[list[Found], tuple[Bought, ...]] | None:  # fmt: skip
     """Return how each train is placed and what is bought for it; None where that is provably not to be."""
-    from ortools.sat.python import cp_model
-
-    model: Any = cp_model.CpModel()
+    model = Model()
     new = [(name, offer) for name, offer in offers if not _again(offer, owned)]
     more = [piece for _, offer in new for piece in offered_pieces(offer, shelf, owned)]
     fixed = Counter(part_id for q in questions for laid in q.task.fixed for part_id in laid.part_ids())
@@ -194,12 +191,12 @@ def _solve(
     if offers:
         wanted = cost * (most + 1) + sum(counts)
         model.minimize(wanted)
-        first = solved(model, cancel)
+        first = model.solve(cancel)
         if first is None:
             return None
-        model.add(wanted == round(first.objective_value))
+        model.add(wanted == first.objective_value)
     model.minimize(joints * 1_000_000 + error)
-    solver = solved(model, cancel)
+    solver = model.solve(cancel)
     if solver is None:
         return None
     bought = []
@@ -220,7 +217,7 @@ def _again(offer: Offered, owned: Shelf) -> bool:
 
 
 def _bought_of(
-    model: Any, models: Sequence[GapModel], offer: Offered, shelf: Shelf, spare: Mapping[PartId, int], *,
+    model: Model, models: Sequence[GapModel], offer: Offered, shelf: Shelf, spare: Mapping[PartId, int], *,
     kept_whole: bool,
 ) -> Any:  # fmt: skip
     """Return how many of something are bought: as many as one train takes, or all of them together."""

@@ -1,9 +1,10 @@
 """One call that reads a train: layout, readouts and findings, computed once and kept while it stays the same."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
+from itertools import chain
 
 from farrail.readouts.close_up.conjugate import ObjectConjugate, object_conjugate_of
 from farrail.readouts.close_up.figures import close_up_figures
@@ -140,11 +141,33 @@ class Readout:
         )  # fmt: skip
 
     @cached_property
+    def spacing_findings(self) -> tuple[Finding, ...]:
+        """The findings on the spacing alone."""
+        return tuple(spacing_findings(self.spacing, self.verdict))
+
+    @cached_property
     def findings(self) -> tuple[Finding, ...]:
         """Every finding, gravest first; what cannot be judged is a finding, and the rest is judged all the same."""
+        for _ in self.judge():
+            pass
+        return tuple(sorted(chain.from_iterable(self._found), key=lambda f: SEVERITY_ORDER[f.severity]))
+
+    def judge(self) -> Iterator[None]:
+        """Work the findings out, subject by subject, so that an interface may answer between them."""
+        subjects = self._subjects()
+        while len(self._found) < len(subjects):
+            self._found.append(_judged(*subjects[len(self._found)]))
+            yield
+
+    @cached_property
+    def _found(self) -> list[list[Finding]]:
+        """The findings of each subject, as far as they are worked out."""
+        return []
+
+    def _subjects(self) -> tuple[tuple[Subject, Callable[[], Iterable[Finding]]], ...]:
         layout = self.layout
-        subjects: tuple[tuple[Subject, Callable[[], Iterable[Finding]]], ...] = (
-            (Subject.SPACING, lambda: spacing_findings(self.spacing, self.verdict)),
+        return (
+            (Subject.SPACING, lambda: self.spacing_findings),
             (Subject.JOINTS, lambda: joint_findings(layout)),
             (Subject.JOINTS, lambda: cell_findings(layout)),
             (Subject.JOINTS, lambda: seating_findings(layout)),
@@ -156,8 +179,6 @@ class Readout:
             (Subject.CLOSE_UP, lambda: close_up_findings(self.close_up)),
             (Subject.SHELF, lambda: ownership_findings(layout)),
         )
-        found = [finding for subject, find in subjects for finding in _judged(subject, find)]
-        return tuple(sorted(found, key=lambda f: SEVERITY_ORDER[f.severity]))
 
     @cached_property
     def corner_stops(self) -> float:

@@ -185,6 +185,17 @@ class FirstOrder:
             Reduced distance before the sensor, negative where powered parts image it behind the sensor, and the signed
             scale of its size: negative where it is upside down.
         """
+        found = self._seen.get(z_mm)
+        if found is None:
+            found = self._seen[z_mm] = self._see(z_mm)
+        return found
+
+    @cached_property
+    def _seen(self) -> dict[float, tuple[float, float]]:
+        """What was seen from the sensor already, by its place."""
+        return {}
+
+    def _see(self, z_mm: float) -> tuple[float, float]:
         sensor = self.layout.sensor_mm
         assert sensor is not None
         behind = [one for one in self.powers if z_mm < one.z_mm - 1e-9]
@@ -432,7 +443,12 @@ class FirstOrder:
 
 
 def _shift_between(plates: tuple[tuple[float, float], ...], from_mm: float, to_mm: float) -> float:
-    return sum(shift for front, shift in plates if from_mm - 1e-9 <= front < to_mm)
+    from_mm -= 1e-9
+    shifted = 0.0
+    for front, shift in plates:
+        if from_mm <= front < to_mm:
+            shifted += shift
+    return shifted
 
 
 def _thin(met: PlacedLens, distance_mm: float) -> PlacedPower | None:

@@ -168,6 +168,18 @@ class PlacedAperture:
         return self.role.value if self.place.slot < 0 else f"{self.role.value}_{self.place.slot + 1}"
 
     @property
+    def plain(self) -> bool:
+        """Whether it is a round opening about the axis, at a known place behind the optic."""
+        return (
+            self.height is None
+            and self.passes is None
+            and not self.cut_mm
+            and self.z_low_mm == self.z_high_mm
+            and self.place.side is Side.REAR
+            and self.centre_mm == (0.0, 0.0)
+        )
+
+    @property
     def place_unknown(self) -> bool:
         """Whether only the two ends of its place are known."""
         return self.z_high_mm > self.z_low_mm

@@ -83,13 +83,13 @@ def filters(session: Session) -> Iterator[Entry]:
 
 def pages(stations: StationStack) -> Iterator[Entry]:
     """Return the pages of every station."""
-    for station in stations.all:
+    for entry, station in zip(stations.entries, stations.all, strict=True):
         for button in station.findChildren(QAbstractButton):
             if button.property("tab") == "true" and button.text():
                 yield Entry(
-                    say("{text}, in {title}", text=button.text(), title=station.title),
+                    say("{text}, in {title}", text=button.text(), title=entry.title),
                     say("page"),
-                    partial(_turn_to, stations, station.key, button),
+                    partial(_turn_to, stations, entry.key, button),
                 )
 
 

@@ -7,8 +7,6 @@ from PySide6.QtCore import QEvent, QObject, QTimer
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QWidget
 
-from farrail.ui.stations.log_frames import frames_of
-
 TABLES = (".csv", ".tsv")
 
 
@@ -51,3 +49,11 @@ class Dropping(QObject):
 def _file(event: QDropEvent) -> Path | None:
     urls = event.mimeData().urls()
     return Path(urls[0].toLocalFile()) if len(urls) == 1 and urls[0].isLocalFile() else None
+
+
+def frames_of(event: QDropEvent) -> list[Path]:
+    """Return the frames that are dropped; [] where anything else is among them."""
+    from farrail.exchange.frame_files import SUFFIXES
+
+    paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
+    return paths if paths and all(path.suffix.lower() in SUFFIXES for path in paths) else []

@@ -1,6 +1,6 @@
 """The findings column: what the program judges, gravest first, and the shelf that fits what is picked."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
 from PySide6.QtCore import QPoint, QPointF, QRect, QSize, Qt, QTimer, Signal
@@ -37,8 +37,6 @@ from farrail.ui.widgets.working import show_working
 from farrail.workbook.edits.laying import ReplacePart
 
 TEXT_LEFT, PAD = 30, 8
-# A larger shelf is looked through in the background.
-AT_ONCE = 200
 LEAST_FITS = 6
 # Findings are read in so many pixels at least; Qt's own bound for what has none.
 LEAST_PX, MOST_PX = 240, 16_777_215
@@ -126,8 +124,11 @@ class FindingsColumn(QWidget):
         self.setObjectName("findings_column")
         self._session = session
         self._rows: list[FindingRow] = []
+        self._findings: tuple[Finding, ...] = ()
         self._narrow = False
         self._label = ""
+        # The list is wanted in the hand once it is there.
+        self._going = False
         title = Label(say("Findings"))
         title.setFont(font(14, STRONG))
         self._close = QToolButton()
@@ -137,8 +138,13 @@ class FindingsColumn(QWidget):
         self._close.setToolTip(say("Fold the findings to marks"))
         self._close.clicked.connect(lambda: self.fold(folded=True))
         self._close.hide()
+        # While a hand drags, findings wait for it to rest.
+        self._coming = Label(say("updated when you let go"))
+        self._coming.setProperty("role", "steel")
+        self._coming.hide()
         head = QHBoxLayout()
         head.addWidget(title)
+        head.addWidget(self._coming)
         head.addStretch(1)
         head.addWidget(self._close)
         self.marks = FindingMarks()
@@ -207,13 +213,22 @@ class FindingsColumn(QWidget):
     def refresh(self) -> None:
         """Show the findings of the train in view; while a value is dragged they wait."""
         if self._session.dragging:
+            self._coming.show()
             return
+        self._session.after_paint.ask(self._refresh)
+
+    def _refresh(self) -> Iterator[None]:
         readout = self._session.readout
+        if readout is not None:
+            yield from readout.judge()
         findings = readout.findings if readout is not None else ()
         ranges = self._session.ranges
         if ranges is not None:
             findings = ranges.judged((*findings, *ranges.findings))
-        self.marks.show_findings(findings)
+        yield
+        self._findings = findings
+        if not self.marks.isHidden():
+            self.marks.show_findings(findings)
         while len(self._rows) < len(findings):
             row = FindingRow(self._list)
             row.clicked.connect(self._point)
@@ -223,9 +238,11 @@ class FindingsColumn(QWidget):
         for row, finding in zip(self._rows, findings, strict=False):
             row.show_finding(finding)
             row.show()
+            yield
         for row in self._rows[len(findings) :]:
             row.hide()
         self._none.setVisible(readout is not None and not findings)
+        self._coming.hide()
         for error in readout.errors if readout is not None else ():
             self._session.caught(error)
         self._later.start()
@@ -256,6 +273,8 @@ class FindingsColumn(QWidget):
 
     def fold(self, *, folded: bool) -> None:
         """Show marks alone, or whole findings."""
+        if folded:
+            self.marks.show_findings(self._findings)
         self._whole.setVisible(not folded)
         self.marks.setVisible(folded)
         self._close.setVisible(self._narrow and not folded)
@@ -270,8 +289,15 @@ class FindingsColumn(QWidget):
         self._later.stop()
         if self.marks.isVisible():
             self.fold(folded=False)
+        self._going = True
         self._refresh_fits()
-        if self.fits.ledger.rows:
+        if not self._work.busy:
+            self._go()
+
+    def _go(self) -> None:
+        """Go to the list, now that it is there."""
+        going, self._going = self._going, False
+        if going and self.fits.ledger.rows:
             self.fits.setFocus(Qt.FocusReason.ShortcutFocusReason)
             self.fits.setCurrentIndex(self.fits.ledger.index(0, 0))
 
@@ -297,14 +323,16 @@ class FindingsColumn(QWidget):
                 return
             label = say("instead of {name}", name=shelf[row[picked.index].part].name)
         self._label = label
-        if len(shelf) <= AT_ONCE:
+        if self._session.after_paint.at_once:
             self._work.forget()
             self._show_fits(fits_at(train, shelf, picked.side, picked.index, instead=not picked.joint))
             return
         if self._work.asked:
             return
-        self.fits.hide()
-        self._shelf_text.setText(say("Looking through {count} parts …", count=len(shelf)))
+        # The list of before stays to be seen, not to be used: most answers come within the blink of an eye.
+        self.fits.setEnabled(False)
+        if not self.fits.isVisible():
+            self._shelf_text.setText(say("Looking through {count} parts …", count=len(shelf)))
         side, index, instead = picked.side, picked.index, not picked.joint
         self._work.begin(lambda cancel: fits_at(train, shelf, side, index, instead=instead, stopped=cancel.is_set))
 
@@ -318,12 +346,14 @@ class FindingsColumn(QWidget):
     def _show_found(self, answer: object) -> None:
         assert isinstance(answer, list)
         self._show_fits(answer)
+        self._go()
 
     def _show_fits(self, found: Sequence[Fit]) -> None:
         readout = self._session.readout
         if readout is None:
             return
         label = self._label
+        self.fits.setEnabled(True)
         self._shelf_text.setText(label if found else say("{label}: none of your parts fits.", label=label))
         lens = readout.spacing.requirement is not None and readout.spacing.requirement.is_lens
         tolerance = readout.spacing.tolerance_mm

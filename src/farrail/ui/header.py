@@ -132,8 +132,10 @@ class Header(QWidget):
 
     def refresh(self) -> None:
         """Show workbook, train and conditions; while a value is dragged they wait."""
-        if self._session.dragging:
-            return
+        if not self._session.dragging:
+            self._session.after_paint.ask(self._refresh)
+
+    def _refresh(self) -> None:
         session, readout = self._session, self._session.readout
         dirty = "" if session.history.clean else " •"
         locked = say("read-only") if session.read_only else ""

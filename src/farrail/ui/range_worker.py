@@ -6,7 +6,6 @@ from PySide6.QtCore import QObject, QTimer
 
 from farrail.cancel import Stopped
 from farrail.language import say
-from farrail.logbook.next_best import next_findings
 from farrail.readouts.range_findings import RangeReport, range_report
 from farrail.readouts.ranges import EVERY, MAIN, Subjects
 from farrail.train.rows import Shelf
@@ -81,6 +80,8 @@ class Ranging(QObject):
 
 def _report(train: Train, shelf: Shelf, subjects: Subjects, stopped: Stopped) -> RangeReport:
     """Return what a train's unknowns make of it, and what to look at first."""
+    from farrail.logbook.next_best import next_findings
+
     report = range_report(train, shelf, subjects, stopped)
     more = () if stopped() else next_findings(train, shelf)
     return replace(report, findings=(*report.findings, *more))

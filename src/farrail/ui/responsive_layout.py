@@ -39,13 +39,13 @@ class Folding(QObject):
     def _height_for(self, key: str) -> int:
         if self._low:
             return STRIP_PX
-        roomy = any(station.key == key and station.needs_room for station in self._stations.all)
+        roomy = any(entry.key == key and entry.needs_room for entry in self._stations.entries)
         return self._heights.get(key, STRIP_PX if roomy else self._open_px())
 
     def _open_px(self, *, wanted: bool = False) -> int:
         """Return how high the rail is open: what is under it keeps the room it is read in, unless it is wanted."""
         whole = sum(self._split.sizes())
-        least = self._stations.current.least_px
+        least = self._stations.entry.least_px
         if not whole:
             return OPEN_PX
         # Lower than that, figures are on one another: a strip says more.
@@ -54,7 +54,7 @@ class Folding(QObject):
 
     def follow(self) -> None:
         """Give the rail the height it has for the station in front."""
-        self._put(self._height_for(self._stations.current.key))
+        self._put(self._height_for(self._stations.entry.key))
 
     def open(self) -> None:
         """Show the rail whole, no matter what station is in front."""

@@ -19,11 +19,12 @@ from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.read import Readout, read
 from farrail.train.train import MountedPart, Train
 from farrail.trouble import TroubleLog
+from farrail.ui.after_paint import AfterPaint
 from farrail.ui.background_task import Same
 from farrail.ui.document import Document, try_lock
 from farrail.ui.selection import NOTHING, Selection, moved
 from farrail.workbook.edits.invalid_flats import WithDate
-from farrail.workbook.history import MOST_STEPS, Edit, History
+from farrail.workbook.history import MOST_STEPS, Edit, History, Snapshot
 from farrail.workbook.lock import FileLock
 from farrail.workbook.recovery import Left
 from farrail.workbook.safe_files import names_of, real, sweep
@@ -81,6 +82,10 @@ class Session(QObject):
         self.following = False
         self._broken: BaseException | None = None
         self.current = True
+        # The last edit made here: where it can be taken back to, what it made, and its label.
+        self._last_edit: tuple[Snapshot, Workbook, str] | None = None
+        # What follows the first painting after a change.
+        self.after_paint = AfterPaint(self._broke_after_paint, self)
         trains = self.workbook.trains
         self._train_id = trains[0].id if trains else ""
         self._readout: tuple[Train, Workbook, Readout] | None = None
@@ -260,20 +265,37 @@ class Session(QObject):
         except FarRailError as error:
             self.message.emit(str(error), True)
             return False
+        self._last_edit = before, self.workbook, str(edit.label)
         if self._follow(self.changed):
             # While a hand drags, the others wait for it to rest.
             if not self.dragging:
                 self._document.changed.emit(self)
             return True
-        broken = self._broken
+        if self._broken is not None:
+            self._take_back(self._broken)
+        return False
+
+    def _take_back(self, broken: BaseException) -> None:
+        """Take the last edit back, for what it made cannot be shown, and say so."""
+        assert self._last_edit is not None
+        before, _, label = self._last_edit
+        self._last_edit = None
         self.history.back_to(before)
         self._readout = None
         self._follow(self.changed)
         if isinstance(broken, FarRailError):
-            self.message.emit(say("{label} was taken back: {broken}", label=edit.label, broken=broken), True)
-        elif broken is not None:
-            self.tell_failure(broken, str(edit.label))
-        return False
+            self.message.emit(say("{label} was taken back: {broken}", label=label, broken=broken), True)
+        else:
+            self.tell_failure(broken, label)
+
+    def _broke_after_paint(self, broken: BaseException) -> None:
+        """Take the last edit back if it is what broke; otherwise nothing shown may look valid that is not."""
+        if self._last_edit is not None and self._last_edit[1] is self.workbook:
+            self._take_back(broken)
+            self._document.changed.emit(self)
+        else:
+            self._set_current(False)
+            self.tell_failure(broken, say("Showing this train"))
 
     def _follow(self, signal: SignalInstance, *, elsewhere: bool = False) -> bool:
         """Let the widgets follow a change, made here or in another window; returns whether all of them could."""
@@ -288,6 +310,9 @@ class Session(QObject):
         """Take an error no one caught: nothing on the screen may look valid that is not."""
         if self.following:
             self._broken = self._broken or error
+            return
+        if self.after_paint.running:
+            self._broke_after_paint(error)
             return
         told = not self.current
         self._set_current(False)
@@ -369,6 +394,7 @@ class Session(QObject):
         self._document = following
         self._document.take_file(path, digest, lock)
         self._listen()
+        self._last_edit = None
         self.selection = NOTHING
         self._train_id = workbook.trains[0].id if workbook.trains else ""
         self._shown_train = self.train

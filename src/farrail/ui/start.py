@@ -64,8 +64,7 @@ def _run_window(file: Path | None, *, demo: bool) -> int:
 
     # Once PySide6 is loaded it reads the source of every module imported after it: what needs no Qt goes first.
     from farrail.demo.hallan_skerry import demo_workbook
-    from farrail.exchange import csv_shelf  # noqa: F401
-    from farrail.planning import offers, remedies, rings, states  # noqa: F401
+    from farrail.readouts import read  # noqa: F401
     from farrail.workbook.workbook import empty_workbook
 
     # isort: split

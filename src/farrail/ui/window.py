@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import QEvent, QPoint, QSettings, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -17,7 +17,6 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.language import begun_small, say
-from farrail.planning.offers import Offer
 from farrail.readouts.read import read
 from farrail.ui import command_search
 from farrail.ui.actions.commands import Keys, make_action
@@ -30,7 +29,6 @@ from farrail.ui.autosave import Keeping
 from farrail.ui.build_sheet import draw_sheet_on
 from farrail.ui.dropping import Dropping
 from farrail.ui.findings_column import FindingsColumn
-from farrail.ui.first.first_page import FirstPage
 from farrail.ui.floating import Floating
 from farrail.ui.header import Header
 from farrail.ui.keys import EnterPresses, tell_more
@@ -40,17 +38,8 @@ from farrail.ui.responsive_layout import Folding
 from farrail.ui.session import Session
 from farrail.ui.sheets import show_about, show_keys
 from farrail.ui.station_stack import StationStack
-from farrail.ui.stations.build import BuildStation
-from farrail.ui.stations.close_up import ASK, CloseUpStation
-from farrail.ui.stations.exposure import ExposureStation
-from farrail.ui.stations.front import REMEDIES, FrontStation
-from farrail.ui.stations.light import LightStation
-from farrail.ui.stations.log import FRAMES, LogStation
-from farrail.ui.stations.log_entry import suits_front
-from farrail.ui.stations.parts import PartsStation
 from farrail.ui.stations.registry import STATIONS
-from farrail.ui.stations.spacing import SpacingStation
-from farrail.ui.stations.station import shortcut_of
+from farrail.ui.stations.station import Station, shortcut_of
 from farrail.ui.theme.apply import style, style_when_shown
 from farrail.ui.theme.choice import ThemeChoice
 from farrail.ui.widgets.divider import Divider
@@ -63,7 +52,17 @@ from farrail.ui.window_state import Remembering
 from farrail.workbook.routes.answer import Route
 
 if TYPE_CHECKING:
+    from farrail.planning.offers import Offer
+    from farrail.ui.first.first_page import FirstPage
     from farrail.ui.help.commands import HelpCommands
+    from farrail.ui.stations.build import BuildStation
+    from farrail.ui.stations.close_up import CloseUpStation
+    from farrail.ui.stations.exposure import ExposureStation
+    from farrail.ui.stations.front import FrontStation
+    from farrail.ui.stations.light import LightStation
+    from farrail.ui.stations.log import LogStation
+    from farrail.ui.stations.parts import PartsStation
+    from farrail.ui.stations.spacing import SpacingStation
 
 # The least window, the width under which findings fold to marks, the height under which the rail folds to a strip.
 LEAST_WIDE_PX, LEAST_HIGH_PX = 900, 520
@@ -94,23 +93,20 @@ class MainWindow(QMainWindow):
         self.header = Header(session)
         self.rail = RailView(session)
         self.stations = StationStack(session, STATIONS)
-        self.parts, self.spacing = self.stations.of(PartsStation), self.stations.of(SpacingStation)
-        self.light, self.front = self.stations.of(LightStation), self.stations.of(FrontStation)
-        self.close_up, self.exposure = self.stations.of(CloseUpStation), self.stations.of(ExposureStation)
         self.findings = FindingsColumn(session)
         self.ranging = Ranging(session, self)
         self._compose()
         self.folding = Folding(self.split, self.rail, self.stations, self._settings)
         self._remembering = Remembering(self.stations, self._settings)
         self.floating = Floating(self.split, self.rail, session, self, self.folding.follow)
-        self.tables = TableCommands(session, self.parts, self)
+        self.tables = TableCommands(session, lambda: self.parts, self)
         self.trains = TrainCommands(session, self.header, self)
         self.exports = ExportCommands(session, self.rail, self, draw_sheet_on)
         self._dropping = Dropping(self, self._show_frames, lambda path: self.files.opener(path)(), self._show_table)
         self.themes = ThemeChoice(self, settings, self.header.recolour)
         self._actions = self._make_actions()
         self._ways = partial(command_search.ways_of_telling, self.session, self.themes, self.rebuild_requested.emit)
-        self._menus = WindowMenus(self._actions, self.header, self.files, self.trains, self.parts, self._ways, self)
+        self._menus = WindowMenus(self._actions, self.header, self.files, self.trains, self._ways, self)
         self._connect()
         self._keeping = Keeping(session, self)
         self.setMinimumSize(LEAST_WIDE_PX, LEAST_HIGH_PX)
@@ -129,10 +125,9 @@ class MainWindow(QMainWindow):
         self.below.setStretchFactor(0, 3)
         self.below.setStretchFactor(1, 1)
         self.below.setSizes([960, 320])
-        self.first = FirstPage(self.session)
+        self._first: FirstPage | None = None
         self.lower_half = QStackedWidget()
         self.lower_half.addWidget(self.below)
-        self.lower_half.addWidget(self.first)
         self.split = Divider(Qt.Orientation.Vertical)
         self.split.setObjectName("main_split")
         self.split.addWidget(self.rail)
@@ -153,7 +148,48 @@ class MainWindow(QMainWindow):
         self.setCentralWidget(sheet)
         for part in (self.header, self.rail, self.findings, self.bar):
             style(part)
-        style_when_shown(self.first)
+
+    # Stations, each made when it is first asked for
+
+    @property
+    def parts(self) -> "PartsStation":
+        """The Parts station."""
+        return cast("PartsStation", self.stations.station("parts"))
+
+    @property
+    def spacing(self) -> "SpacingStation":
+        """The Spacing station."""
+        return cast("SpacingStation", self.stations.station("spacing"))
+
+    @property
+    def light(self) -> "LightStation":
+        """The Vignetting station."""
+        return cast("LightStation", self.stations.station("light"))
+
+    @property
+    def front(self) -> "FrontStation":
+        """The Filters station."""
+        return cast("FrontStation", self.stations.station("front"))
+
+    @property
+    def close_up(self) -> "CloseUpStation":
+        """The Close-up station."""
+        return cast("CloseUpStation", self.stations.station("close_up"))
+
+    @property
+    def exposure(self) -> "ExposureStation":
+        """The Exposure station."""
+        return cast("ExposureStation", self.stations.station("exposure"))
+
+    @property
+    def build(self) -> "BuildStation":
+        """The Assembly station."""
+        return cast("BuildStation", self.stations.station("build"))
+
+    @property
+    def log(self) -> "LogStation":
+        """The Log station."""
+        return cast("LogStation", self.stations.station("log"))
 
     # Commands
 
@@ -206,11 +242,11 @@ class MainWindow(QMainWindow):
                 "paste_page",
                 say("Paste a page about the part shown"),
                 "Ctrl+Alt+V",
-                self._importing(self.parts.paste_page),
+                self._importing(lambda: self.parts.paste_page()),
             ),
             ("copy_part", say("Copy the part shown as a row"), None, self.tables.copy_part),
             ("have_it", say("I have it"), None, self.tables.have_it),
-            ("sizes", say("Ready-made sizes…"), None, self._importing(self.parts.show_ready_made)),
+            ("sizes", say("Ready-made sizes…"), None, self._importing(lambda: self.parts.show_ready_made())),
             ("caliper", say("Simulated caliper"), None, self._importing(self._toggle_caliper)),
             ("plan", say("Find spacer combinations"), "Ctrl+P", self._plan),
             ("go_rail", say("Go to the rail"), "F6", rail.setFocus),
@@ -241,7 +277,7 @@ class MainWindow(QMainWindow):
 
     def _importing(self, run: Callable[[], None]) -> Callable[[], None]:
         def bring_to_front() -> None:
-            self.stations.show_station(PartsStation.key)
+            self.stations.show_station("parts")
             run()
 
         return bring_to_front
@@ -254,32 +290,54 @@ class MainWindow(QMainWindow):
         session.changed.connect(self._after_change)
         session.train_changed.connect(self._refresh_front)
         session.rested.connect(self._after_change)
-        session.selection_changed.connect(self._refresh_front)
-        session.file_changed.connect(self._refresh_title)
+        session.selection_changed.connect(lambda: self.stations.current.follow_selection())
+        session.file_changed.connect(self._title_later)
         session.asked.connect(lambda text, choices: self.bar.say(text, False, choices))
         session.message.connect(self._tell)
         self.header.aperture_wanted.connect(self.trains.ask_aperture)
         self.rail.menu_wanted.connect(self._rail_menu)
         self.rail.part_opened.connect(self._open_part)
-        # A station is about what it previews; the drawing shows that beside it, and else the train as it is.
-        for station in self.stations.all:
-            station.previewed.connect(self._preview)
-        self.light.probed.connect(self.rail.show_probe)
-        self.stations.of(BuildStation).print_wanted.connect(self.exports.print_sheet)
+        for station in self.stations.made_so_far:
+            self._connect_station(station)
+        self.stations.made.connect(self._connect_station)
         self.rail.fits_wanted.connect(self.findings.choose_fit)
-        self._connect_first()
-
-    def _connect_first(self) -> None:
-        page, ways = self.first, self.first.welcome
-        ways.demo_wanted.connect(self.files.demo)
-        ways.open_wanted.connect(self.files.open)
-        ways.empty_wanted.connect(self.files.empty)
-        ways.file_wanted.connect(lambda path: self.files.opener(path)())
-        page.route.stations_wanted.connect(self.show_stations)
-        page.route.ended.connect(self._end_route)
-        page.route.previewed.connect(self.rail.preview)
         self.files.arrived.connect(lambda first: self.show_first() if first else self.show_stations())
         self.stations.shown.connect(lambda _: self.show_stations())
+
+    def _connect_station(self, station: Station) -> None:
+        """Tie a station that was made to the rest of the window."""
+        # A station is about what it previews; the drawing shows that beside it, and else the train as it is.
+        station.previewed.connect(self._preview)
+        if station.key == "light":
+            self.light.probed.connect(self.rail.show_probe)
+        elif station.key == "build":
+            self.build.print_wanted.connect(self.exports.print_sheet)
+        elif station.key == "parts":
+            self._menus.fill_table_menu(self.parts.table_menu)
+
+    @property
+    def first(self) -> "FirstPage":
+        """The ways in and their routes, made when they are first shown."""
+        if self._first is None:
+            from farrail.ui.first.first_page import FirstPage
+
+            page = self._first = FirstPage(self.session)
+            self.lower_half.addWidget(page)
+            style_when_shown(page)
+            ways = page.welcome
+            ways.demo_wanted.connect(self.files.demo)
+            ways.open_wanted.connect(self.files.open)
+            ways.empty_wanted.connect(self.files.empty)
+            ways.file_wanted.connect(lambda path: self.files.opener(path)())
+            page.route.stations_wanted.connect(self.show_stations)
+            page.route.ended.connect(self._end_route)
+            page.route.previewed.connect(self.rail.preview)
+        return self._first
+
+    @property
+    def _at_first(self) -> bool:
+        """Whether the ways in are shown where the stations are otherwise."""
+        return self._first is not None and self.lower_half.currentWidget() is self._first
 
     def show_first(self) -> None:
         """Show the ways in where the stations are."""
@@ -290,7 +348,7 @@ class MainWindow(QMainWindow):
 
     def show_stations(self) -> None:
         """Show the stations again; what a route was previewing goes."""
-        if self.lower_half.currentWidget() is self.first:
+        if self._at_first:
             self.rail.preview(None)
             self.lower_half.setCurrentWidget(self.below)
             self.folding.follow()
@@ -300,8 +358,8 @@ class MainWindow(QMainWindow):
         if route == Route.NIGHT:
             self._plan()
         elif route == Route.FILTERS:
-            self.stations.show_station(FrontStation.key)
-            self.front.show_table(REMEDIES)
+            self.stations.show_station("front")
+            self.front.show_remedies()
         else:
             self._ask()
             self.close_up.ask.wish_for_subject()
@@ -318,7 +376,10 @@ class MainWindow(QMainWindow):
     def _after_change(self) -> None:
         self._refresh_front()
         if not self.session.dragging:
-            self._refresh_title()
+            self._title_later()
+
+    def _title_later(self) -> None:
+        self.session.after_paint.ask(self._refresh_title)
 
     def _refresh_front(self) -> None:
         self.stations.refresh()
@@ -344,38 +405,36 @@ class MainWindow(QMainWindow):
                 button.setToolTip(plain_tip(f"{shown} ({action.shortcut().toString()})"))
 
     def _plan(self) -> None:
-        self.stations.show_station(SpacingStation.key)
+        self.stations.show_station("spacing")
         self.spacing.find_plan()
         self.spacing.plan.go_to_first()
 
     def _ask(self) -> None:
-        self.stations.show_station(CloseUpStation.key)
-        self.close_up.show_table(ASK)
+        self.stations.show_station("close_up")
+        self.close_up.show_ask()
         self.close_up.ask.width_.setFocus(Qt.FocusReason.ShortcutFocusReason)
         self.close_up.ask.width_.selectAll()
 
     def _show_frames(self, frames: list[Path]) -> None:
         """Have frames looked at beside the train in view."""
         self.show_stations()
-        self.stations.show_station(LogStation.key)
-        station = self.stations.of(LogStation)
-        station.show_page(FRAMES)
-        station.frames.show_files(frames)
+        self.stations.show_station("log")
+        self.log.show_frames(frames)
 
     def _show_table(self, path: Path) -> None:
         """Show what a table of parts would bring."""
         self.show_stations()
-        self.stations.show_station(PartsStation.key)
+        self.stations.show_station("parts")
         self.tables.preview_path(path)
 
     def _saw(self) -> None:
         """Begin an entry of the log that fits the station in front."""
-        kind = suits_front(self.stations.current.key)
+        key = self.stations.entry.key
         self.show_stations()
-        self.stations.show_station(LogStation.key)
-        self.stations.of(LogStation).saw(kind)
+        self.stations.show_station("log")
+        self.log.saw_at(key)
 
-    def _preview(self, found: Offer | None) -> None:
+    def _preview(self, found: "Offer | None") -> None:
         """Show a proposal on the rail, or the train itself again."""
         self.stations.mark_preview(found is not None)
         if found is None:
@@ -395,7 +454,7 @@ class MainWindow(QMainWindow):
 
     def in_front(self) -> str:
         """Return the station in front; "" for the ways in."""
-        return "" if self.lower_half.currentWidget() is self.first else self.stations.current.key
+        return "" if self._at_first else self.stations.entry.key
 
     def show_palette(self) -> None:
         """Show the palette in the window's upper third."""
@@ -431,7 +490,7 @@ class MainWindow(QMainWindow):
 
     def _open_part(self, part: str) -> None:
         self.show_stations()
-        self.stations.show_station(PartsStation.key)
+        self.stations.show_station("parts")
         self.parts.show_part(part)
         self.parts.focus_length()
 
@@ -492,7 +551,7 @@ class MainWindow(QMainWindow):
         self.floating.end()
         self.findings.end()
         self.keep_state()
-        for station in self.stations.all:
+        for station in self.stations.made_so_far:
             station.end()
         self.session.close_file()
         event.accept()

@@ -5,12 +5,12 @@ from functools import partial
 
 from PySide6.QtCore import QObject, QTimer
 from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QMenu
 
 from farrail.language import say
 from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.header import Header
-from farrail.ui.stations.parts import PartsStation
 from farrail.ui.widgets.palette import Entry
 from farrail.ui.widgets.plain import plain_title
 
@@ -20,12 +20,12 @@ class WindowMenus(QObject):
 
     def __init__(
         self, actions: Mapping[str, QAction], header: Header, files: FileCommands, trains: TrainCommands,
-        parts: PartsStation, ways: Callable[[], Iterable[Iterable[Entry]]], parent: QObject,
+        ways: Callable[[], Iterable[Iterable[Entry]]], parent: QObject,
     ) -> None:  # fmt: skip
         """Serve one window."""
         super().__init__(parent)
         self._actions, self._header, self._files = actions, header, files
-        self._trains, self._parts, self._ways = trains, parts, ways
+        self._trains, self._ways = trains, ways
         self._fill_menus()
 
     def _fill_menus(self) -> None:
@@ -53,10 +53,13 @@ class WindowMenus(QObject):
             menu.addAction(act[name])
         menu.addAction(act["quit"])
         self._header.train_menu.aboutToShow.connect(self._fill_trains)
+
+    def fill_table_menu(self, menu: QMenu) -> None:
+        """Put what is done with tables into the Parts station's menu."""
         for name in ("have_it", "import", "export", "paste_parts", "paste_page", "copy_part"):
-            self._parts.table_menu.addAction(act[name])
-        self._parts.table_menu.addSeparator()
-        self._parts.table_menu.addAction(act["caliper"])
+            menu.addAction(self._actions[name])
+        menu.addSeparator()
+        menu.addAction(self._actions["caliper"])
 
     def _fill_ways(self) -> None:
         self._ways_menu.clear()

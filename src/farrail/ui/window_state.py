@@ -46,16 +46,25 @@ class Widths:
 
     def __init__(self, stations: StationStack, settings: QSettings) -> None:
         """Give the tables of one window the widths that were kept."""
-        self._tables, self._settings = stations.findChildren(Ledger), settings
-        kept = _read(settings.value(WIDTHS, ""))
-        for table in self._tables:
-            widths = kept.get(table.objectName())
+        self._settings = settings
+        self._tables: list[Ledger] = []
+        self._kept = _read(settings.value(WIDTHS, ""))
+        for station in stations.made_so_far:
+            self._give(station)
+        stations.made.connect(self._give)
+
+    def _give(self, station: QObject) -> None:
+        """Give the tables of a station their widths."""
+        for table in station.findChildren(Ledger):
+            self._tables.append(table)
+            widths = self._kept.get(table.objectName())
             if isinstance(widths, dict):
                 table.take_widths({int(n): px for n, px in widths.items() if n.isdigit() and isinstance(px, int)})
 
     def keep(self) -> None:
         """Write the widths down."""
-        drawn = {table.objectName(): table.own_px for table in self._tables if table.own_px}
+        now = {table.objectName(): table.own_px for table in self._tables}
+        drawn = {name: widths for name, widths in {**self._kept, **now}.items() if widths}
         self._settings.setValue(WIDTHS, json.dumps(drawn))
 
 
@@ -81,7 +90,7 @@ class Pages(QObject):
         """Write down which pages are turned to; a station never shown keeps the one it was left at."""
         chosen = {
             station.key: one.objectName()
-            for station in self._stations.all
+            for station in self._stations.made_so_far
             for one in _buttons(station) if one.isChecked()
         }  # fmt: skip
         self._settings.setValue(KEY, json.dumps({**chosen, **self._wanted}))

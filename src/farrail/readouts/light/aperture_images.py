@@ -82,10 +82,14 @@ class ApertureImager:
         # Everything is shown in the camera's own frame: what the camera is turned by, all else is turned back.
         self._front_turns = [math.radians(turn) for turn in layout.front_in_frame_deg]
         self._turns = [math.radians(turn - turns[-1]) for turn in turns[:-1]] if turns else []
+        # Of a round opening about the axis the farthest corner decides.
+        self._far = max(self._corners, key=_square, default=None)
         self._front_glass = tuple(g for g in layout.trace.glass if g.place.side is Side.FRONT)
 
     def see(self, placed: PlacedAperture) -> ImagedAperture:
         """Return an aperture at the worse end of its place, with what it needs at both ends."""
+        if placed.plain and self._far is not None:
+            return self._see_plain(placed, self._far)
         ends = []
         for z in {placed.z_low_mm, placed.z_high_mm}:
             distance, scale = self._distance(placed, z)
@@ -96,6 +100,18 @@ class ApertureImager:
         worse, better = max(ends, key=lambda e: e[0]), min(ends, key=lambda e: e[0])
         wide, has = self._needed(worse[3], self._beyond)
         return ImagedAperture(placed, worse[3], worse[4], worse[1], better[1], worse[2], wide > has - 1e-9)
+
+    def _see_plain(self, placed: PlacedAperture, far: Point) -> ImagedAperture:
+        """Return the same of a round opening about the axis, at a known place behind the optic."""
+        distance, scale = self._layout.first_order.seen_from_sensor(placed.z_low_mm)
+        pupil, large = self._pupil, abs(scale)
+        image = ApertureImage(placed.diameter.value / 2.0 * large, distance, front=False)
+        lever = 1.0 - distance * pupil.convergence_per_mm
+        aside = math.hypot(far[0] * lever, far[1] * lever)
+        radius, has = abs(distance) / (2.0 * pupil.f_number), 2.0 * image.radius_mm
+        needed = 2.0 * (aside + radius)
+        acts = 2.0 * (BEYOND * aside + radius) > has - 1e-9
+        return ImagedAperture(placed, image, large, needed / large, needed / large, has / large, acts)
 
     def image_at(self, placed: PlacedAperture) -> ApertureImage:
         """Return an aperture in the middle of its place, without what it needs."""

@@ -13,7 +13,6 @@ from farrail.language import N_, say
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout
-from farrail.text.report import as_data, figures_csv
 from farrail.ui.session import Session
 from farrail.ui.widgets.save_name import ask_where
 from farrail.ui.widgets.sharing import draw_on_page, file_name, print_preview, save_picture
@@ -80,6 +79,8 @@ class ExportCommands(QObject):
         if chosen is None:
             return
         path, _ = chosen
+        from farrail.text.report import as_data, figures_csv
+
         ranges = range_report(train, self._session.workbook.by_id, EVERY)
         try:
             if path.suffix.casefold() == ".csv":

@@ -1,5 +1,6 @@
 """Commands about tables: import, export, copy and paste rows of the shelf."""
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import Protocol
 
@@ -34,7 +35,7 @@ class ShowsTables(Protocol):
 class TableCommands(QObject):
     """What the Parts station's table menu does."""
 
-    def __init__(self, session: Session, station: ShowsTables, window: QWidget) -> None:
+    def __init__(self, session: Session, station: Callable[[], ShowsTables], window: QWidget) -> None:
         """Serve one window."""
         super().__init__(window)
         self._session, self._station, self._window = session, station, window
@@ -60,7 +61,7 @@ class TableCommands(QObject):
             self._session.message.emit(str(error), True)
 
     def _preview(self, text: str, where: str) -> None:
-        self._station.show_import(text, where)
+        self._station().show_import(text, where)
 
     def export(self) -> None:
         """Ask for a name and write the whole shelf there."""
@@ -83,7 +84,7 @@ class TableCommands(QObject):
 
     def have_it(self) -> None:
         """Count the part shown among those available."""
-        part = self._session.workbook.by_id.get(self._station.shown or "")
+        part = self._session.workbook.by_id.get(self._station().shown or "")
         if part is None:
             self._session.message.emit(say("Choose a part on the shelf first."), False)
         elif self._session.do(SetField(part.id, "status", Status.OWNED, label=say("Have {name}", name=part.name))):
@@ -91,7 +92,7 @@ class TableCommands(QObject):
 
     def copy_part(self) -> None:
         """Put the part shown on the clipboard as a row a spreadsheet takes."""
-        part = self._session.workbook.by_id.get(self._station.shown or "")
+        part = self._session.workbook.by_id.get(self._station().shown or "")
         if part is not None:
             QGuiApplication.clipboard().setText(shelf_to_csv((part,), delimiter="\t"))
             self._session.message.emit(

@@ -28,7 +28,7 @@ class AskPage(QWidget):
     """Fill the frame with so much, so far away, for so much light."""
 
     # An offer to show on the rail before it is placed, or None to show the train itself again.
-    previewed = Signal(Offer)
+    previewed = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the page."""

@@ -12,7 +12,7 @@ from farrail.assembly.cautions import cautions_of
 from farrail.assembly.model import Step
 from farrail.assembly.stages import Stage, Start
 from farrail.assembly.steps import minutes_of, repeated, steps_of
-from farrail.language import N_, joined, say, say_n
+from farrail.language import joined, say, say_n
 from farrail.planning.practice_words import practice_words
 from farrail.planning.practices import practices_of
 from farrail.quantities import headed
@@ -50,8 +50,6 @@ class BuildStation(Station):
     """In what order the train goes together."""
 
     key = "build"
-    title = N_("Assembly")
-    needs_room = True
     # The sheet is to be printed.
     print_wanted = Signal()
 
@@ -145,6 +143,10 @@ class BuildStation(Station):
 
     def refresh(self) -> None:
         """Show the steps of the train in view."""
+        self.rest_later()
+
+    def refresh_rest(self) -> None:
+        """Find the steps, and show them with what is to be minded."""
         readout, train = self.session.readout, self.session.train
         self._papers.setEnabled(readout is not None)
         if readout is None or train is None:

@@ -1,5 +1,7 @@
 """The Close-up station: how large, how near, how deep; what the shelf reaches, what to ask it, and the focus stack."""
 
+from collections.abc import Iterator
+
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -11,7 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import EditRefused, FarRailError
-from farrail.language import N_, say
+from farrail.language import say
 from farrail.parts.inventory_item import AT_HAND
 from farrail.parts.origin import Origin
 from farrail.planning.ask import answer_at, laid
@@ -49,8 +51,6 @@ class CloseUpStation(Station):
     """How close the train comes, and what the shelf could do."""
 
     key = "close_up"
-    title = N_("Close-up")
-    least_px = 510
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
@@ -142,6 +142,10 @@ class CloseUpStation(Station):
 
     # Keeping up
 
+    def show_ask(self) -> None:
+        """Bring the page that finds a set-up to the front."""
+        self.show_table(ASK)
+
     def show_table(self, number: int) -> None:
         """Bring the figures (0), asking (1), both ends (2) or the focus stack (3) to the front."""
         self._stack.setCurrentIndex(number)
@@ -165,8 +169,13 @@ class CloseUpStation(Station):
         self._place_slider(close)
         self._show_current(close)
         if not self.session.dragging:
-            self._ask_reach()
-            self._refresh_page()
+            self.rest_later()
+
+    def refresh_rest(self) -> Iterator[None]:
+        """Ask for the reach, and show the page in front."""
+        self._ask_reach()
+        yield
+        self._refresh_page()
 
     def _say_anew(self) -> None:
         """Show the intervals that are now worked out."""

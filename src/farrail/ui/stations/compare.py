@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
-from farrail.language import N_, say, say_n
+from farrail.language import say, say_n
 from farrail.logbook.compare_words import cell_words, line_label, sides_words, wish_words
 from farrail.logbook.side_by_side import MOST, Column, SideBySide
 from farrail.parts.inventory_item import AT_HAND, TO_BUY, Status
@@ -62,8 +62,6 @@ class CompareStation(Station):
     """What differs between set-ups, and which is better at what."""
 
     key = "compare"
-    title = N_("Compare")
-    needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
@@ -182,8 +180,11 @@ class CompareStation(Station):
 
     def refresh(self) -> None:
         """Offer what there is to compare, and compare what is chosen."""
-        if self.session.dragging:
-            return
+        if not self.session.dragging:
+            self.rest_later()
+
+    def refresh_rest(self) -> None:
+        """Fill the lists, and compare."""
         self._choices = {choice.key: choice for choice in self._every_choice()}
         train = self.session.train
         for number, box in enumerate(self.boxes):

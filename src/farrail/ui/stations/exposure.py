@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.language import N_, say
+from farrail.language import say
 from farrail.optics.exposure import parse_time_s, time_words
 from farrail.parts.origin import Origin
 from farrail.readouts.exposure.model import USUAL_ISO, Exposure
@@ -25,7 +25,6 @@ class ExposureStation(Station):
     """What all of it costs in light."""
 
     key = "exposure"
-    title = N_("Exposure")
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
@@ -120,6 +119,15 @@ class ExposureStation(Station):
             self.ladder.set_rows([])
             self.ways.set_rows([])
             self.countdown.offer(None)
+            return
+        if not self.session.dragging:
+            self._headline.say(*sentences(exposure, self.session.range_report))
+            self.rest_later()
+
+    def refresh_rest(self) -> None:
+        """Show the figures, what was metered and what suits it."""
+        exposure, train = self._exposure(), self.session.train
+        if exposure is None or train is None:
             return
         self._say_anew()
         kept = train.conditions

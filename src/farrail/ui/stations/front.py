@@ -1,5 +1,7 @@
 """The Front station: what the stack ahead of the lens darkens, from where it is clean, and what would fix it."""
 
+from collections.abc import Iterator
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -12,7 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import FarRailError
-from farrail.language import N_, say, say_n
+from farrail.language import say, say_n
 from farrail.optics.exposure import density_of_stops
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.origin import Origin
@@ -58,7 +60,6 @@ class FrontStation(Station):
     """Does what is ahead of the lens show in the picture."""
 
     key = "front"
-    title = N_("Filters")
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
@@ -201,6 +202,10 @@ class FrontStation(Station):
 
     # Keeping up
 
+    def show_remedies(self) -> None:
+        """Bring what helps the corners to the front."""
+        self.show_table(REMEDIES)
+
     def show_table(self, number: int) -> None:
         """Bring remedies (0), sheets (1), the sky (2) or ring sizes (3) to the front."""
         self._stack.setCurrentIndex(number)
@@ -226,8 +231,14 @@ class FrontStation(Station):
             self._say_anew()
         self._place_sliders(front)
         if not self.session.dragging:
-            self._turning.setText("" if front is None else turning_words(turning_of(front, CLEAN_STOPS)))
-            self._refresh_table()
+            self.rest_later()
+
+    def refresh_rest(self) -> Iterator[None]:
+        """Show how far the holder may be turned, and the table in front."""
+        front = self._front()
+        self._turning.setText("" if front is None else turning_words(turning_of(front, CLEAN_STOPS)))
+        yield
+        self._refresh_table()
 
     def _say_anew(self) -> None:
         """Show the headline with the intervals that are worked out."""

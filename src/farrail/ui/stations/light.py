@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.exchange.sky_catalogue import parse_target
-from farrail.language import N_, say
+from farrail.language import say
 from farrail.planning.cameras import all_my_cameras
 from farrail.planning.flipping import both_ways
 from farrail.readouts.light.aperture_images import Point
@@ -46,7 +46,6 @@ class LightStation(Station):
     """Which part clips which corner, and by how much."""
 
     key = "light"
-    title = N_("Vignetting")
     # A bundle to draw on the rail, or None to take it away.
     probed = Signal(Bundle)
 
@@ -204,7 +203,15 @@ class LightStation(Station):
         else:
             self._headline.say(*self._said(light))
         if not self.session.dragging:
-            self._refresh_table()
+            self.rest_later()
+
+    def refresh_rest(self) -> None:
+        """Show the table in front."""
+        self._refresh_table()
+
+    def follow_selection(self) -> None:
+        """Offer what the picked part has to try."""
+        self.slider.refresh()
 
     def _said(self, light: Light) -> tuple[str, str]:
         """Return the headline and what is under it, with the values entered."""

@@ -1,5 +1,6 @@
 """The Log station: evenings as a timeline, the entry in hand, what they calibrate, and states of the train."""
 
+from collections.abc import Iterator
 from datetime import date
 from pathlib import Path
 
@@ -25,7 +26,7 @@ from farrail.logbook.words import difference_words, kind_words, number_words, se
 from farrail.quantities import headed
 from farrail.ui.session import Session
 from farrail.ui.stations.frame_looks import Seen
-from farrail.ui.stations.log_entry import EntryPage
+from farrail.ui.stations.log_entry import EntryPage, suits_front
 from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.stations.log_learnt import LearntPage
 from farrail.ui.stations.log_states import StatesPage
@@ -50,8 +51,6 @@ class LogStation(Station):
     """What was seen, and what it calibrates."""
 
     key = "log"
-    title = N_("Log")
-    needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
@@ -152,11 +151,15 @@ class LogStation(Station):
 
     def refresh(self) -> None:
         """Show the log of the train in view, or of all."""
-        if self.session.dragging:
-            return
+        if not self.session.dragging:
+            self.rest_later()
+
+    def refresh_rest(self) -> Iterator[None]:
+        """Show the entries, then the page in front."""
         known = self.session.workbook.log_by_id
         self._sides = {key: pair for key, pair in self._sides.items() if known.get(key) is pair[0]}
         self._show_rows()
+        yield
         self._refresh_page()
 
     def _refresh_page(self) -> None:
@@ -281,6 +284,15 @@ class LogStation(Station):
         self.pages.choose(number)
         self._stack.setCurrentIndex(number)
         self._refresh_page()
+
+    def show_frames(self, frames: list[Path]) -> None:
+        """Have frames looked at beside the train in view."""
+        self.show_page(FRAMES)
+        self.frames.show_files(frames)
+
+    def saw_at(self, station: str) -> None:
+        """Begin an entry of the kind that fits the station of a key."""
+        self.saw(suits_front(station))
 
     def saw(self, kind: type[Observation] | None) -> None:
         """Begin an entry of a kind for the train in view, ready to type."""

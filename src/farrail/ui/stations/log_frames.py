@@ -31,6 +31,7 @@ from farrail.simulated.bench_frames import bench_frames
 from farrail.simulated.hidden import hidden_truth, truth_words
 from farrail.train.placed import Place
 from farrail.ui.background_task import BackgroundTask
+from farrail.ui.dropping import frames_of
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session
 from farrail.ui.stations.frame_looks import seen_in
@@ -433,9 +434,3 @@ class FramesPage(QWidget):
         if paths:
             event.acceptProposedAction()
             self.show_files(paths)
-
-
-def frames_of(event: QDropEvent) -> list[Path]:
-    """Return the frames that are dropped; [] where anything else is among them."""
-    paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
-    return paths if paths and all(path.suffix.lower() in SUFFIXES for path in paths) else []

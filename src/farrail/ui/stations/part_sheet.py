@@ -108,7 +108,7 @@ class PartSheet(QWidget):
     def _first(self, part: Part) -> str:
         """Return the path of the value of a part that decides the verdict of the train in view, "" for none."""
         readout = self._session.readout
-        for finding in () if readout is None else readout.findings:
+        for finding in () if readout is None else readout.spacing_findings:
             if isinstance(finding.text, AssumedDecides) and finding.part == part.id:
                 of = finding.text.of
                 if isinstance(of, Line):

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from farrail.language import N_, begun_large, say, word
+from farrail.language import begun_large, say, word
 from farrail.parts.base import FixedLength
 from farrail.parts.inventory_item import AT_HAND
 from farrail.parts.origin import Origin
@@ -106,13 +106,13 @@ class PartsStation(Station):
     """The shelf and one part of it."""
 
     key = "parts"
-    title = N_("Parts")
-    needs_room = True
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
         super().__init__(session, parent)
         self._shown: str | None = None
+        # The parts that the list shows.
+        self._listed: frozenset[str] = frozenset()
         self._indexed: tuple[Part, ...] = ()
         self._words: dict[str, tuple[Part, str]] = {}
         self._filter = ShelfFilter()
@@ -348,7 +348,23 @@ class PartsStation(Station):
             self._refresh_sheet()
 
     def refresh(self) -> None:
-        """Show the shelf as searched, and the part."""
+        """Show the part; the shelf as searched follows where the part is still one of those found."""
+        shown = self.session.workbook.by_id.get(self._shown or "")
+        if shown is None or shown.id not in self._listed:
+            self._refresh_list()
+            self._refresh_sheet()
+        else:
+            self._refresh_sheet()
+            self.rest_later()
+
+    def refresh_rest(self) -> None:
+        """Show the shelf as searched, and another part where it no longer holds the one shown."""
+        before = self._shown
+        self._refresh_list()
+        if self._shown != before:
+            self._refresh_sheet()
+
+    def _refresh_list(self) -> None:
         workbook = self.session.workbook
         words = self.search.text().casefold().split()
         self._index(workbook.shelf)
@@ -359,8 +375,8 @@ class PartsStation(Station):
         self.shelf.set_rows(rows if self._group is None else self._under_headings(parts, rows, self._group))
         if self._shown is None or all(p.id != self._shown for p in parts):
             self._shown = parts[0].id if parts else None
+        self._listed = frozenset(part.id for part in parts)
         self.shelf.pick(None if self._shown is None else PartKey(self._shown))
-        self._refresh_sheet()
 
     def _under_headings(self, parts: list[Part], rows: list[Row], facet: Facet) -> list[Row]:
         place = {row.key: (number, row) for number, row in enumerate(rows)}
@@ -408,7 +424,8 @@ def _ordered(rows: list[Row], order: tuple[int, bool] | None) -> list[Row]:
     def key(row: Row) -> tuple[float, str]:
         text = row.cells[column].text
         try:
-            return float(text), ""
+            # As a number is written in the language in force.
+            return float(text.replace("−", "-").replace(",", ".")), ""
         except ValueError:
             return 0.0, text.casefold()
 

@@ -1,26 +1,47 @@
 """The stations there are, in the order of the work: what lists them is derived from here."""
 
-from farrail.ui.stations.build import BuildStation
-from farrail.ui.stations.close_up import CloseUpStation
-from farrail.ui.stations.compare import CompareStation
-from farrail.ui.stations.exposure import ExposureStation
-from farrail.ui.stations.front import FrontStation
-from farrail.ui.stations.light import LightStation
-from farrail.ui.stations.log import LogStation
-from farrail.ui.stations.parts import PartsStation
-from farrail.ui.stations.spacing import SpacingStation
+from dataclasses import dataclass
+from importlib import import_module
+
+from farrail.language import N_, Message
 from farrail.ui.stations.station import Station
 
-STATIONS: tuple[type[Station], ...] = (
-    PartsStation,
-    SpacingStation,
-    LightStation,
-    FrontStation,
-    CloseUpStation,
-    ExposureStation,
-    BuildStation,
-    LogStation,
-    CompareStation,
+
+@dataclass(frozen=True)
+class StationEntry:
+    """A station by name; its module is loaded, and its panel made, when it is first shown.
+
+    Attributes:
+        key: its stable name.
+        title: what its tab says.
+        place: the module and the class of its panel.
+        needs_room: while it is in front, the rail folds to a strip unless a person opens it.
+        least_px: how high it is read in, its tabs with it: so much it has where the rail is open.
+    """
+
+    key: str
+    title: Message
+    place: str
+    needs_room: bool = False
+    least_px: int = 420
+
+    def load(self) -> type[Station]:
+        """Return the class of its panel."""
+        module, _, name = self.place.partition(":")
+        found: type[Station] = getattr(import_module(f"farrail.ui.stations.{module}"), name)
+        return found
+
+
+STATIONS = (
+    StationEntry("parts", N_("Parts"), "parts:PartsStation", needs_room=True),
+    StationEntry("spacing", N_("Spacing"), "spacing:SpacingStation", least_px=500),
+    StationEntry("light", N_("Vignetting"), "light:LightStation"),
+    StationEntry("front", N_("Filters"), "front:FrontStation"),
+    StationEntry("close_up", N_("Close-up"), "close_up:CloseUpStation", least_px=510),
+    StationEntry("exposure", N_("Exposure"), "exposure:ExposureStation"),
+    StationEntry("build", N_("Assembly"), "build:BuildStation", needs_room=True),
+    StationEntry("log", N_("Log"), "log:LogStation", needs_room=True),
+    StationEntry("compare", N_("Compare"), "compare:CompareStation", needs_room=True),
 )
 # The one in front when nothing else is remembered.
-FIRST = SpacingStation.key
+FIRST = "spacing"

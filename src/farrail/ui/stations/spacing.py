@@ -11,7 +11,7 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.errors import EditRefused, FarRailError
-from farrail.language import N_, begun_large, local_number, say, word
+from farrail.language import begun_large, local_number, say, word
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.origin import Origin
@@ -49,8 +49,6 @@ class SpacingStation(Station):
     """Does the sensor land where the optic needs it."""
 
     key = "spacing"
-    title = N_("Spacing")
-    least_px = 500
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
@@ -127,16 +125,33 @@ class SpacingStation(Station):
 
     def refresh(self) -> None:
         """Show the spacing of the train in view."""
-        self.together.refresh()
+        self.rest_later()
         readout = self.session.readout
         if readout is None:
             self._headline.say(say("No train in view."), say("Start one from the train menu."))
             self.running.set_rows([])
             self._filters.set_rows([])
+            return
+        self._headline.say(readout.verdict.headline, readout.verdict.detail)
+        self.running.set_rows(_running_rows(readout))
+        self.follow_selection()
+
+    def follow_selection(self) -> None:
+        """Mark the row of the part picked on the rail."""
+        picked = self.session.selection
+        if not picked.empty and not picked.joint and picked.side is Side.REAR:
+            self.running.pick(LineKey(picked.index))
+        else:
+            self.running.clearSelection()
+
+    def refresh_rest(self) -> None:
+        """Show the page below the headline that is in front."""
+        self.together.refresh()
+        readout = self.session.readout
+        if readout is None:
             for line in self._figures.values():
                 line.set_figure(None)
             return
-        self._headline.say(readout.verdict.headline, readout.verdict.detail)
         for key, line in self._figures.items():
             figure = readout.spacing_figures.get(key)
             if key == "spacing.spare_mm" and readout.verdict.state is not State.SHORT:
@@ -148,12 +163,6 @@ class SpacingStation(Station):
         filters.setEnabled(bool(readout.spacing.filters))
         if not readout.spacing.filters and self._below.currentIndex() == 1:
             self.show_below(0)
-        self.running.set_rows(_running_rows(readout))
-        picked = self.session.selection
-        if not picked.empty and not picked.joint and picked.side is Side.REAR:
-            self.running.pick(LineKey(picked.index))
-        else:
-            self.running.clearSelection()
 
     def _place_figures(self) -> None:
         """Set the figures there are in two columns, without holes."""

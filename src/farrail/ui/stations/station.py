@@ -1,12 +1,10 @@
 """What every station is: a panel that shows one readout and is shown when to look again."""
 
-from typing import ClassVar
+from collections.abc import Iterator
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from farrail.language import Message, say
-from farrail.planning.offers import Offer
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.plain import Label
@@ -15,26 +13,34 @@ from farrail.ui.widgets.plain import Label
 class Station(QWidget):
     """A panel about the train in view; only the one in front is kept up to date."""
 
-    # A stable name, and what its tab says.
+    # Its stable name, as in the registry.
     key = ""
-    title: ClassVar[Message] = Message("")
-    # While it is in front, the rail folds to a strip unless a person opens it.
-    needs_room = False
-    # How high it is read in, its tabs with it: so much it has where the rail is open.
-    least_px = 420
     # An offer to show on the rail, or None for the train as it is.
-    previewed = Signal(Offer)
+    previewed = Signal(object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Make the panel; it is filled by `refresh`."""
         super().__init__(parent)
         self.session = session
         self.setObjectName(f"station_{self.key}")
-        self.setAccessibleName(say("{title} page", title=self.title))
 
     def refresh(self) -> None:
-        """Show what the session holds now."""
+        """Show at once what the hand looks at: the headline, and the row or picture it works on."""
         raise NotImplementedError
+
+    def refresh_rest(self) -> Iterator[None] | None:
+        """Show all else, after the first painting and, where it is long, in steps."""
+
+    def follow_selection(self) -> None:
+        """Show what depends on what is picked on the rail."""
+
+    def rest_later(self) -> None:
+        """Have the rest shown after the next painting."""
+        self.session.after_paint.ask(self._rest)
+
+    def _rest(self) -> Iterator[None] | None:
+        # What was asked for before another station came to the front is shown when this one comes back.
+        return None if self.isHidden() and self.parent() is not None else self.refresh_rest()
 
     def show_preview(self, wanted: bool) -> None:
         """Show on the rail what is picked to preview here; while another station is in front, nothing."""

@@ -243,8 +243,9 @@ class Ledger(QTableView):
 
     def set_rows(self, rows: Sequence[Row]) -> None:
         """Show other rows."""
-        self.ledger.set_rows(rows)
-        self._fit_rows()
+        changed = self.ledger.set_rows(rows)
+        if changed:
+            self._fit_rows(changed)
 
     def refuses(self, editor: QLineEdit) -> bool:
         """Return whether what is typed cannot be taken; the reason then is under it."""
@@ -322,8 +323,12 @@ class Ledger(QTableView):
             header.resizeSection(number, own.get(number, designed))
         self._fitting = False
 
-    def _fit_rows(self) -> None:
-        """Give a row two lines, up to four, where a text would be cut; in a very long table all rows keep one."""
+    def _fit_rows(self, numbers: Sequence[int] | None = None) -> None:
+        """Give a row two lines, up to four, where a text would be cut; in a very long table all rows keep one.
+
+        Args:
+            numbers: which rows; None for all.
+        """
         if len(self.ledger.rows) > MANY_ROWS:
             return
         rooms = [
@@ -331,7 +336,9 @@ class Ledger(QTableView):
             for number, column in enumerate(self.ledger.columns) if not column.right and not self.isColumnHidden(number)
         ]  # fmt: skip
         one_line = self.verticalHeader().defaultSectionSize()
-        for row, told in enumerate(self.ledger.rows):
+        rows = self.ledger.rows
+        for row in range(len(rows)) if numbers is None else numbers:
+            told = rows[row]
             lines = max((_lines_of(told.cells[number], room) for number, room in rooms), default=1)
             height = one_line if lines == 1 else LINES_PX[min(lines, len(LINES_PX)) - 1]
             if self.rowHeight(row) != height:

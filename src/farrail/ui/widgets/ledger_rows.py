@@ -134,19 +134,21 @@ class LedgerModel(QAbstractTableModel):
         self.columns = tuple(columns)
         self.rows: tuple[Row, ...] = ()
 
-    def set_rows(self, rows: Sequence[Row]) -> None:
-        """Show other rows; the view keeps its place when their number stays."""
+    def set_rows(self, rows: Sequence[Row]) -> Sequence[int]:
+        """Show other rows and return which changed; the view keeps its place when their number stays."""
         rows = tuple(rows)
         if len(rows) == len(self.rows):
-            changed = [n for n, (new, old) in enumerate(zip(rows, self.rows, strict=True)) if new != old]
+            both = enumerate(zip(rows, self.rows, strict=True))
+            changed = [number for number, (new, old) in both if new is not old and new != old]
             self.rows = rows
             last = len(self.columns) - 1
             for number in changed:
                 self.dataChanged.emit(self.index(number, 0), self.index(number, last))
-        else:
-            self.beginResetModel()
-            self.rows = rows
-            self.endResetModel()
+            return changed
+        self.beginResetModel()
+        self.rows = rows
+        self.endResetModel()
+        return range(len(rows))
 
     def set_titles(self, titles: Sequence[str]) -> None:
         """Name the columns again."""

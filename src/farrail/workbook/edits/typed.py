@@ -18,13 +18,30 @@ _STOPS = re.compile(r"^(.*?)\s*(?:stops?|st|ev)$", re.IGNORECASE)
 _PERCENT = re.compile(r"^(.*?)\s*(?:%|percent)$")
 _ND = re.compile(r"^nd\s*(\d+(?:[.,]\d+)?)$", re.IGNORECASE)
 _F_NUMBER = re.compile(r"^(?:f\s*/?\s*|1\s*:\s*)(?=[\d.,])", re.IGNORECASE)
+# A close-up lens by its focal length: 500 mm is +2.
+_FOCAL = re.compile(r"^(?:f\s*[=:]?\s*)?([+-]?[\d.,]+\s*(?:mm|cm|m))$", re.IGNORECASE)
+# What people write around a figure that says nothing the field does not: “back focus 55 ± 0.3”, “8-15 fisheye”.
+_NAME = re.compile(
+    r"^(?:back\s*-?\s*focus|bf|focal\s+length|f|flange(?:\s+distance)?|length|thickness|depth|distance|aperture|width"
+    r"|auflagema(?:ß|ss)|brennweite|länge|dicke|abstand|tiefe|breite)\s*[=:]?\s*(?=[+-]?[\d.,])",
+    re.IGNORECASE,
+)
+_SORT = re.compile(r"\s*\b(?:fisheye|fish-eye|zoom|macro|makro|tilt-shift|lens|objektiv|achromat)\b", re.IGNORECASE)
 _RATIO = re.compile(r"^([\d.,]+)\s*:\s*([\d.,]+)$")
 _OPTICAL = re.compile(
     r"^(?:(?:t/n|optical(?: thickness)?)\s*=?\s*(?P<ahead>[\d.,].*)|(?P<behind>[\d.,].*?)\s*t/n)$", re.I
 )
 _REDUCTION = re.compile(r"^(?:reduction|shift)\s*(?:of|=|:)?\s*", re.IGNORECASE)
 # What a value is measured in is the end of its name.
-_UNITS = (("_mm", "mm"), ("_um", "µm"), ("_nm", "nm"), ("_deg", "°"), ("_percent", "%"), ("_stops", "stops"))
+_UNITS = (
+    ("_mm", "mm"),
+    ("_um", "µm"),
+    ("_nm", "nm"),
+    ("_deg", "°"),
+    ("_percent", "%"),
+    ("_stops", "stops"),
+    ("_g", "g"),
+)
 _NAMED = {"dioptres": "dpt", "factor": "×", "reduction_factor": "×", "nearest_magnification": "×"}
 
 
@@ -50,6 +67,10 @@ def parse_value(path: str, text: str, origin: Origin) -> Reading | Span:
     """
     plain, leaf = plain_text(text), path.rsplit(".", 1)[-1]
     if leaf == "dioptres":
+        plain = _SORT.sub("", plain).strip()
+        focal = _FOCAL.match(plain)
+        if focal:
+            return _power_of(parse_figure(focal[1], origin), plain, text)
         times = _TIMES.match(plain)
         if times:
             return _noted(parse_figure(times[1], origin, "dpt"), say("labelled {plain}: means dioptres", plain=plain))
@@ -67,7 +88,15 @@ def parse_value(path: str, text: str, origin: Origin) -> Reading | Span:
         )
     if unit_of(path) == "×":
         plain = _LEADING_TIMES.sub("", plain)
-    return parse_figure(plain, origin, unit_of(path))
+    return parse_figure(_SORT.sub("", _NAME.sub("", plain)).strip(), origin, unit_of(path))
+
+
+def _power_of(focal: Reading | Span, plain: str, text: str) -> Reading:
+    """Return the power in dioptres, 1000 / f, of a focal length in mm."""
+    if not focal.value:
+        raise EditRefused("“{shown}” is not a focal length; write 250 mm, or dioptres such as +4.", shown=shown(text))
+    power = round(1000.0 / focal.value, 4)
+    return Reading(value=power, origin=focal.origin, note=say("given as {plain}", plain=plain))
 
 
 def parse_shift(text: str, thickness_mm: float | None, origin: Origin) -> Reading | Span:
