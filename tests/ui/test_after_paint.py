@@ -4,12 +4,12 @@ from collections.abc import Callable, Iterator
 
 import pytest
 from pytestqt.qtbot import QtBot
+from tests.ui.hands import label
 
 from farrail.errors import BadInput
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import Reading
 from farrail.readouts.finding import Finding
-from farrail.ui import after_paint
 from farrail.ui.after_paint import AfterPaint
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.shelf import SetReading
@@ -37,7 +37,7 @@ def test_findings_follow_the_painting_and_only_once_for_many_edits(
         assert lengthen(window, 12.0 + step)
         assert session.after_paint.waiting
         assert shown(window) == before
-    headline = window.findChild(object, "spacing_headline").text()  # type: ignore[union-attr]
+    headline = label(window, "spacing_headline")
     assert session.readout is not None
     assert headline == session.readout.verdict.headline
     qtbot.waitUntil(lambda: not session.after_paint.waiting)
@@ -54,9 +54,8 @@ def test_an_edit_whose_findings_break_is_taken_back_after_it_was_painted(
     session.message.connect(lambda text, _: said.append(text))
     before = session.workbook
 
-    def breaks(_: object) -> Iterator[Finding]:
+    def breaks(_: object) -> tuple[Finding, ...]:
         raise BadInput("A window of 1100 mm cannot be.")
-        yield
 
     monkeypatch.setattr("farrail.readouts.read.front_findings", breaks)
     assert lengthen(window, 12.0)
@@ -70,7 +69,7 @@ def test_steps_give_the_interface_its_turn_and_begin_again_after_a_change(
 ) -> None:
     clock = iter(range(10_000))
     # Each look at the clock is a whole slice later: one step a slice.
-    monkeypatch.setattr(after_paint.time, "perf_counter", lambda: next(clock) * 0.0015)
+    monkeypatch.setattr("farrail.ui.after_paint.time.perf_counter", lambda: next(clock) * 0.0015)
     done: list[str] = []
 
     def long() -> Iterator[None]:
