@@ -23,7 +23,7 @@ from farrail.parts.provenance import measured
 from farrail.text.steps import CAUTIONS as CAUTION_WORDS
 from farrail.text.steps import STEPS, caution_words, step_words
 from farrail.train.layout import Layout, build_layout
-from farrail.train.train import MountedPart, Train
+from farrail.train.train import GuidePort, MountedPart, Train
 from farrail.workbook.edits.building import MarkBuilt
 
 BOOK = demo_workbook()
@@ -134,13 +134,39 @@ def slip_on_holder() -> Layout:
     return build_layout(train, parts)
 
 
+def magnets() -> Layout:
+    """A lens whose hood comes off, a magnetic base ring and a filter on it."""
+    layout = ahead()
+    magnet = OnlyFits(name="magnetic 77 mm", diameter_mm=77)
+    carrying, held = Connection(standard=magnet, gender=OUT), Connection(standard=magnet, gender=IN)
+    base = Adapter(id="base", name="Base", outer_diameter_mm=80, front=carrying, rear=thread(77, 0.75, OUT),
+                   path_length_mm=measured(3))  # fmt: skip
+    snapped = RoundFilter(id="snapped", name="Snapped", outer_diameter_mm=80, front=carrying, rear=held,
+                          path_length_mm=measured(4), glass=GLASS)  # fmt: skip
+    lens = layout.parts["lens"].model_copy(update={"hood": "hood_comes_off"})
+    front = (MountedPart(part="base"), MountedPart(part="snapped"))
+    train = Train(id="m", name="Magnets", optic="lens", front_stack=front, camera="body")
+    return build_layout(train, {**layout.parts, "lens": lens, "base": base, "snapped": snapped})
+
+
+def with_guide_camera() -> Layout:
+    """The wheel's train with a guide camera on its guider, a spacer before it."""
+    train = BOOK.train("lantern-wheel")
+    guide = GuidePort(camera="skua-apsc", between=("spacer-2",))
+    row = tuple(
+        laid.model_copy(update={"guide": guide}) if BOOK.by_id[laid.part].kind == "off_axis_guider" else laid
+        for laid in train.rear_train
+    )
+    return build_layout(train.model_copy(update={"rear_train": row}), BOOK.by_id)
+
+
 def all_layouts() -> Iterator[Layout]:
     yield from (build_layout(train, BOOK.by_id) for train in BOOK.trains)
     held = BOOK.train("brae-held")
     row = tuple(laid.model_copy(update={"out_of_cell": True}) if BOOK.by_id[laid.part].kind == "round_filter" else laid
                 for laid in held.rear_train)  # fmt: skip
     yield build_layout(held.model_copy(update={"rear_train": row}), BOOK.by_id)
-    yield from (everything(), ahead(), reversed_ring(), slip_on_holder())
+    yield from (everything(), ahead(), reversed_ring(), slip_on_holder(), magnets(), with_guide_camera())
 
 
 LAYOUTS = list(all_layouts())

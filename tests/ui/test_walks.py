@@ -29,6 +29,7 @@ from farrail.ui.theme.tokens import PAPER, THEMES, Theme
 from farrail.ui.widgets.ledger import LEAST_PX, Ledger, lines_in
 from farrail.ui.widgets.marks import in_lines
 from farrail.ui.window import MainWindow
+from farrail.ui.window_state import fit_screen
 
 MakeWindow = Callable[..., MainWindow]
 
@@ -249,7 +250,7 @@ def test_the_window_stays_within_its_screen(make_window: MakeWindow) -> None:
     assert window.minimumWidth() <= 960
     assert window.minimumHeight() <= 540
     window.resize(room.width() * 2, room.height() * 2)
-    window._fit_screen()
+    fit_screen(window)
     assert window.width() <= max(room.width(), window.minimumWidth())
     assert window.height() <= max(room.height(), window.minimumHeight())
 

@@ -3,9 +3,9 @@
 from collections.abc import Callable, Iterator
 
 from farrail.assembly.model import Hit, StepValues
-from farrail.parts.base import Adjustable
+from farrail.parts.base import Adjustable, TubePart
 from farrail.parts.connections import Bayonet, Connection, OnlyFits, Standard, Thread
-from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.ahead import FilterHolder, Hood
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterDrawer, FilterSeat, FilterWheel
@@ -20,6 +20,9 @@ from farrail.train.train import Side
 LARGE_THREAD_MM = 86.0
 # Filters that take so many stops make long exposures, for which the viewfinder is covered; common practice, no source.
 DENSE_STOPS = 6.0
+
+# What the name of a magnetic fitting begins with.
+MAGNETIC = "magnetic"
 
 Find = Callable[[Layout], Iterator[Hit]]
 
@@ -207,9 +210,44 @@ def is_polariser(layout: Layout, placed: Placed) -> bool:
     return isinstance(placed.part, RoundFilter) and placed.part.polariser
 
 
+def is_magnetic(end: Connection) -> bool:
+    """Whether a connection is held by magnets."""
+    return isinstance(end.standard, OnlyFits) and end.standard.name.startswith(MAGNETIC)
+
+
+def on_magnets(layout: Layout, placed: Placed) -> bool:
+    """Whether a filter is held by magnets."""
+    return is_magnetic(placed.rear)
+
+
+def carries_magnets(layout: Layout, placed: Placed) -> bool:
+    """Whether a ring carries magnetic filters."""
+    return is_magnetic(placed.front) and on_thread(layout, placed)
+
+
+def has_hood_to_take_off(layout: Layout) -> bool:
+    """Whether the lens's own hood is in the way of what goes on its front."""
+    lens = layout.optic
+    ahead = layout.front and not any(isinstance(placed.part, Hood) for placed in layout.front)
+    return bool(ahead) and isinstance(lens, CameraLens) and lens.hood == "hood_comes_off"
+
+
+def guide_cameras(layout: Layout) -> Iterator[Hit]:
+    """Find the guide cameras on guiders' ports, with what is between."""
+    for placed in layout.rear:
+        hung = placed.laid.guide
+        camera = None if hung is None else layout.parts.get(hung.camera)
+        if hung is not None and camera is not None:
+            between = [layout.parts[part_id] for part_id in hung.between if part_id in layout.parts]
+            long = sum(part.length_at(None).value for part in between if isinstance(part, TubePart))
+            values: StepValues = {"guide": camera.name, "part": placed.part.name, "length_mm": long}
+            yield Hit(placed.place, part=camera.id, values=values)
+
+
 def polariser_on_bayonet(layout: Layout, placed: Placed) -> bool:
     """Whether a round polariser goes on a bayonet instead of a thread."""
-    return is_polariser(layout, placed) and isinstance(placed.rear.standard, OnlyFits | Bayonet)
+    on_bayonet = isinstance(placed.rear.standard, OnlyFits | Bayonet) and not is_magnetic(placed.rear)
+    return is_polariser(layout, placed) and on_bayonet
 
 
 def polariser_on_large_thread(layout: Layout, placed: Placed) -> bool:

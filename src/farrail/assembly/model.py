@@ -15,6 +15,7 @@ class StepValues(TypedDict, total=False):
     train: str
     optic: str
     camera: str
+    guide: str
     part: str
     seat: str
     holder: str

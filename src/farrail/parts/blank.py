@@ -7,6 +7,7 @@ from farrail.language import begun_large, cached_by_language
 from farrail.parts.connections import Gender, not_known
 from farrail.parts.fields import Shape, fields_of, value_at
 from farrail.parts.inventory_item import Status
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import Quantity, unknown
 from farrail.parts.registry import KINDS, TEMPLATES, Part
 
@@ -31,6 +32,9 @@ ENDS: dict[tuple[str, str], tuple[float, float]] = {
     ("filter_holder", "path_length_mm"): (8.0, 30.0),
     ("round_filter", "path_length_mm"): (3.0, 9.0),
     ("hood", "path_length_mm"): (15.0, 60.0),
+    ("reversing_ring", "path_length_mm"): (4.0, 12.0),
+    ("bellows", "shortest_mm"): (30.0, 45.0),
+    ("bellows", "longest_mm"): (120.0, 160.0),
     ("extension_tube", "path_length_mm"): (8.0, 50.0),
     ("close_up_lens", "dioptres"): (1.0, 10.0),
 }
@@ -53,6 +57,9 @@ def blank(kind: str) -> Part:
         elif field.shape is Shape.QUANTITY and isinstance(value, Quantity):
             ends = ENDS.get((kind, field.path)) or (LENGTH_ENDS if field.path == "path_length_mm" else None)
             update[field.path] = None if field.optional else value if ends is None else unknown(*ends)
+    if isinstance(part, CameraLens):
+        # Whether it has a filter thread at all is not known yet.
+        update["front"] = not_known(**across)
     return part.model_copy(update=update)
 
 

@@ -9,6 +9,8 @@ CHOICES = {
     "stereographic": N_("stereographic"), "orthographic": N_("orthographic"),
     "radial": N_("radial"), "tangential": N_("tangential"),
     "none": N_("none"), "hard": N_("hard"), "medium": N_("medium"), "soft": N_("soft"), "reverse": N_("reverse"),
+    "hood_unknown": N_("not entered"), "no_hood": N_("none"), "hood_fixed": N_("fixed"),
+    "hood_comes_off": N_("comes off"),
     "sheets": N_("square filters"), "round_filters": N_("round filters"), "anything": N_("anything"),
 }  # fmt: skip
 

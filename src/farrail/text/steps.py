@@ -151,6 +151,13 @@ def _drop_in(v: StepValues) -> StepWords:
                 say("Behind the filters it is out of reach once the holder is fitted."))  # fmt: skip
 
 
+def _guide_camera(v: StepValues) -> StepWords:
+    long = v["length_mm"]
+    spaced = say("Put {length_mm:.2f mm} of spacers before it.", length_mm=long) if long else say("Without a spacer.")
+    return StepWords(say("Screw {guide} on the port of {part}.", guide=v["guide"], part=v["part"]), spaced,
+                     say("Its distance is right for the main camera's focus; the port's own focuser does the rest."))  # fmt: skip
+
+
 STEPS: dict[str, Teller] = {
     "table": _plain(N_("Clear a table, and set out the parts of {train}."), N_("A clean cloth, the parts in the order of the drawing."),
                     N_("Parts set out in order go together in order.")),
@@ -205,6 +212,14 @@ STEPS: dict[str, Teller] = {
                           N_("The force of slipping the holder on has moved their rings.")),
     "reversed_lens": _plain(N_("Turn {optic} round on its reversing ring."), N_("Filter thread toward the camera."),
                             N_("Its rear glass is exposed now: keep caps and fingers off.")),
+    "hood_off": _plain(N_("Take the hood off {optic}."), N_("Before anything goes on its front."),
+                       N_("With the hood on nothing else fits, and the corners go dark.")),
+    "magnetic_base": _plain(N_("Screw {part} into the lens."), N_("By itself, before a filter is on it."), _SNUG),
+    "magnetic_filter": _plain(N_("Set {part} on; its magnets pull it home."), N_("By its rim; check that it sits flat all round."),
+                              N_("A filter that sits on an edge tilts, and comes off at a knock.")),
+    "guide_camera": _guide_camera,
+    "guide_focus": _plain(N_("Focus {guide} on a star in the guider."), N_("Once the main camera is in focus, and with that focus kept."),
+                          N_("Both share one focuser: only its own spacers and port move the guide camera's focus.")),
     "step_ring": _plain(N_("Screw {part} on the lens first."), N_("By itself, before anything is screwed on it."),
                         N_("Two rings screwed together first seize on each other, and come off the lens as one.")),
     "close_up_lens": _plain(N_("Screw {part} on."), N_("The strongest closest to the lens."), _SNUG),

@@ -185,10 +185,9 @@ class FirstOrder:
             Reduced distance before the sensor, negative where powered parts image it behind the sensor, and the signed
             scale of its size: negative where it is upside down.
         """
-        found = self._seen.get(z_mm)
-        if found is None:
-            found = self._seen[z_mm] = self._see(z_mm)
-        return found
+        if z_mm not in self._seen:
+            self._seen[z_mm] = self._see(z_mm)
+        return self._seen[z_mm]
 
     @cached_property
     def _seen(self) -> dict[float, tuple[float, float]]:
@@ -443,12 +442,7 @@ class FirstOrder:
 
 
 def _shift_between(plates: tuple[tuple[float, float], ...], from_mm: float, to_mm: float) -> float:
-    from_mm -= 1e-9
-    shifted = 0.0
-    for front, shift in plates:
-        if from_mm <= front < to_mm:
-            shifted += shift
-    return shifted
+    return sum([shift for front, shift in plates if from_mm - 1e-9 <= front < to_mm])
 
 
 def _thin(met: PlacedLens, distance_mm: float) -> PlacedPower | None:

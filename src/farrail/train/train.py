@@ -127,6 +127,9 @@ class Conditions(Frozen):
     # What a zoom is set to, and how far away the lens is focused, from its entrance pupil; None: infinity.
     focal_mm: Annotated[float, Field(gt=0.0, le=100_000.0)] | None = None
     focus_mm: Annotated[float, Field(ge=10.0, le=1e9)] | None = None
+    # How far a lens that shifts is shifted, as seen from behind the camera.
+    shift_right_mm: Annotated[float, Field(ge=-50.0, le=50.0)] = 0.0
+    shift_up_mm: Annotated[float, Field(ge=-50.0, le=50.0)] = 0.0
     # What the meter said without filters, as engraved, and at what sensitivity; None: 100.
     metered_s: Annotated[float, Field(gt=0.0, le=86_400.0)] | None = None
     metered_iso: Annotated[float, Field(ge=1.0, le=10_000_000.0)] | None = None

@@ -3,7 +3,6 @@
 The only holder of state above the workbook. Widgets read from it and send edits to it.
 """
 
-from collections.abc import Mapping
 from datetime import date
 from pathlib import Path
 
@@ -14,14 +13,13 @@ from farrail.language import begun_small, joined, say
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.origin import Origin
-from farrail.readouts.figure import Figure
-from farrail.readouts.range_findings import NO_RANGES, RangeReport
+from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.read import Readout, read
 from farrail.train.train import MountedPart, Train
 from farrail.trouble import TroubleLog
 from farrail.ui.after_paint import AfterPaint
-from farrail.ui.background_task import Same
 from farrail.ui.document import Document, try_lock
+from farrail.ui.ranged import Ranged
 from farrail.ui.selection import NOTHING, Selection, moved
 from farrail.workbook.edits.invalid_flats import WithDate
 from farrail.workbook.history import MOST_STEPS, Edit, History, Snapshot
@@ -32,7 +30,7 @@ from farrail.workbook.store import read_file
 from farrail.workbook.workbook import Workbook
 
 
-class Session(QObject):
+class Session(Ranged, QObject):
     """One open workbook as the window sees it."""
 
     # The workbook changed (edit, undo, redo, open): readouts must be asked again.
@@ -184,44 +182,10 @@ class Session(QObject):
         return kept[2]
 
     @property
-    def ranges(self) -> RangeReport | None:
-        """What the unknowns of the train in view make of it; None while that is not known."""
-        if self._ranges is None:
-            return None
-        report, question = self._ranges
-        return report if question == self.range_question else None
-
-    @property
     def camera(self) -> Camera | None:
         """The camera of the train in view, or None."""
         found = None if self.train is None else self.workbook.by_id.get(self.train.camera or "")
         return found if isinstance(found, Camera) else None
-
-    @property
-    def range_question(self) -> object:
-        """What the intervals of the train in view rest on: it and its parts; None without a train."""
-        train, parts = self.train, self.workbook.by_id
-        return None if train is None else Same([train, *(parts.get(part_id) for part_id in train.part_ids())])
-
-    def set_ranges(self, ranges: RangeReport) -> None:
-        """Take the intervals worked out for the train in view."""
-        self._ranges = ranges, self.range_question
-        self.ranges_changed.emit()
-
-    def figure(self, figure_id: str) -> Figure | None:
-        """Return a figure of the train in view, with its range where that is known; None where there is none."""
-        readout = self.readout
-        found = None if readout is None else readout.figures.get(figure_id)
-        return None if found is None else self.ranged({figure_id: found})[figure_id]
-
-    def ranged(self, figures: Mapping[str, Figure]) -> dict[str, Figure]:
-        """Return figures of the train in view with their intervals, as far as those are worked out."""
-        return self.range_report.figures(figures)
-
-    @property
-    def range_report(self) -> RangeReport:
-        """The intervals of the train in view, as far as they are worked out; none for no train."""
-        return self.ranges or NO_RANGES
 
     def read_from(self, origin: Origin) -> None:
         """Say where the numbers come from that are typed from now on."""

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, cast
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QPoint, QSettings, Qt, QTimer, Signal
 from PySide6.QtGui import (
@@ -32,6 +32,7 @@ from farrail.ui.findings_column import FindingsColumn
 from farrail.ui.floating import Floating
 from farrail.ui.header import Header
 from farrail.ui.keys import EnterPresses, tell_more
+from farrail.ui.named_stations import NamedStations
 from farrail.ui.rail.view import RailView
 from farrail.ui.range_worker import Ranging
 from farrail.ui.responsive_layout import Folding
@@ -48,21 +49,13 @@ from farrail.ui.widgets.palette import Palette
 from farrail.ui.widgets.plain import plain_tip, plain_title
 from farrail.ui.widgets.short_field import ShortField
 from farrail.ui.window_menus import WindowMenus
-from farrail.ui.window_state import Remembering
+from farrail.ui.window_state import Remembering, fit_screen
 from farrail.workbook.routes.answer import Route
 
 if TYPE_CHECKING:
     from farrail.planning.offers import Offer
     from farrail.ui.first.first_page import FirstPage
     from farrail.ui.help.commands import HelpCommands
-    from farrail.ui.stations.build import BuildStation
-    from farrail.ui.stations.close_up import CloseUpStation
-    from farrail.ui.stations.exposure import ExposureStation
-    from farrail.ui.stations.front import FrontStation
-    from farrail.ui.stations.light import LightStation
-    from farrail.ui.stations.log import LogStation
-    from farrail.ui.stations.parts import PartsStation
-    from farrail.ui.stations.spacing import SpacingStation
 
 # The least window, the width under which findings fold to marks, the height under which the rail folds to a strip.
 LEAST_WIDE_PX, LEAST_HIGH_PX = 900, 520
@@ -70,7 +63,7 @@ NARROW_PX, LOW_PX = 1180, 640
 LEAST_STATIONS_PX, WHOLE_STATIONS_PX = 640, 938
 
 
-class MainWindow(QMainWindow):
+class MainWindow(NamedStations, QMainWindow):
     """One workbook in one window."""
 
     # A further window on the same workbook is wanted.
@@ -112,7 +105,7 @@ class MainWindow(QMainWindow):
         self.setMinimumSize(LEAST_WIDE_PX, LEAST_HIGH_PX)
         self.resize(1280, 800)
         self._remembering.restore(self.restoreGeometry, self.below.restoreState)
-        self._fit_screen()
+        fit_screen(self)
         self._refresh_all()
 
     def _compose(self) -> None:
@@ -148,48 +141,6 @@ class MainWindow(QMainWindow):
         self.setCentralWidget(sheet)
         for part in (self.header, self.rail, self.findings, self.bar):
             style(part)
-
-    # Stations, each made when it is first asked for
-
-    @property
-    def parts(self) -> "PartsStation":
-        """The Parts station."""
-        return cast("PartsStation", self.stations.station("parts"))
-
-    @property
-    def spacing(self) -> "SpacingStation":
-        """The Spacing station."""
-        return cast("SpacingStation", self.stations.station("spacing"))
-
-    @property
-    def light(self) -> "LightStation":
-        """The Vignetting station."""
-        return cast("LightStation", self.stations.station("light"))
-
-    @property
-    def front(self) -> "FrontStation":
-        """The Filters station."""
-        return cast("FrontStation", self.stations.station("front"))
-
-    @property
-    def close_up(self) -> "CloseUpStation":
-        """The Close-up station."""
-        return cast("CloseUpStation", self.stations.station("close_up"))
-
-    @property
-    def exposure(self) -> "ExposureStation":
-        """The Exposure station."""
-        return cast("ExposureStation", self.stations.station("exposure"))
-
-    @property
-    def build(self) -> "BuildStation":
-        """The Assembly station."""
-        return cast("BuildStation", self.stations.station("build"))
-
-    @property
-    def log(self) -> "LogStation":
-        """The Log station."""
-        return cast("LogStation", self.stations.station("log"))
 
     # Commands
 
@@ -324,14 +275,7 @@ class MainWindow(QMainWindow):
             page = self._first = FirstPage(self.session)
             self.lower_half.addWidget(page)
             style_when_shown(page)
-            ways = page.welcome
-            ways.demo_wanted.connect(self.files.demo)
-            ways.open_wanted.connect(self.files.open)
-            ways.empty_wanted.connect(self.files.empty)
-            ways.file_wanted.connect(lambda path: self.files.opener(path)())
-            page.route.stations_wanted.connect(self.show_stations)
-            page.route.ended.connect(self._end_route)
-            page.route.previewed.connect(self.rail.preview)
+            page.serve(self.files, self.show_stations, self._end_route, self.rail.preview)
         return self._first
 
     @property
@@ -505,13 +449,6 @@ class MainWindow(QMainWindow):
         path = self.files.ask_file()
         if path is not None:
             self.open_apart_wanted.emit(path)
-
-    def _fit_screen(self) -> None:
-        """Stay within the screen it opens on."""
-        room = self.screen().availableGeometry()
-        wide, high = min(self.width(), room.width()), min(self.height(), room.height())
-        if (wide, high) != (self.width(), self.height()):
-            self.resize(wide, high)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """In a small window findings fold to marks, and the rail to a strip."""

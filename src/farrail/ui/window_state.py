@@ -4,7 +4,7 @@ import json
 from collections.abc import Callable
 
 from PySide6.QtCore import QByteArray, QObject, QSettings
-from PySide6.QtWidgets import QAbstractButton
+from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from farrail.ui.station_stack import StationStack
 from farrail.ui.stations.registry import FIRST
@@ -39,6 +39,14 @@ class Remembering:
         self._settings.setValue("window/station", self._stations.current.key)
         self._pages.keep()
         self._widths.keep()
+
+
+def fit_screen(window: QWidget) -> None:
+    """Keep a window within the screen it opens on."""
+    room = window.screen().availableGeometry()
+    wide, high = min(window.width(), room.width()), min(window.height(), room.height())
+    if (wide, high) != (window.width(), window.height()):
+        window.resize(wide, high)
 
 
 class Widths:

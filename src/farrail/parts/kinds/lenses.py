@@ -1,7 +1,7 @@
 """Camera lenses, with their pupils and how near they focus."""
 
 from collections.abc import Iterator
-from typing import Annotated, Literal
+from typing import Annotated, Literal, TypeAlias
 
 from pydantic import Field
 
@@ -52,6 +52,10 @@ USUAL_LENSES = (
 )
 # How far behind its thread a lens's entrance pupil is taken to be where no one has looked: between these.
 PUPIL_BEHIND_MM = (15.0, 45.0)
+
+
+# What is known of a lens's own hood.
+Hood: TypeAlias = Literal["hood_unknown", "no_hood", "hood_fixed", "hood_comes_off"]
 
 
 class PupilAt(Frozen):
@@ -152,6 +156,12 @@ class CameraLens(Optic):
             "Projection", "Projection of angles on the frame; rectilinear except for fisheyes", group=Group.OPTICS
         ),
     ] = "rectilinear"
+    # Where a hood cannot come off, its rim counts as the lens's front, and a slip-on holder goes around it.
+    hood: Annotated[Hood, FieldInfo("Its own hood", "Whether it comes off", group=Group.ENDS)] = "hood_unknown"
+    # Of a lens that shifts: how far at most, in any direction.
+    most_shift_mm: Annotated[
+        Offset | None, FieldInfo("Shift, at most", "Of a lens that shifts, as engraved", group=Group.OPTICS)
+    ] = None
     included_glass: Annotated[
         Glass | None,
         FieldInfo(

@@ -56,12 +56,15 @@ def frame_corners(layout: Layout) -> tuple[Point, ...]:
 
 
 def sensor_offset(layout: Layout) -> Point:
-    """Return where the sensor's middle is from the axis."""
-    camera = layout.camera
+    """Return where the sensor's middle is from the axis: as it is built in, and away from where the lens is shifted."""
+    camera, conditions = layout.camera, layout.train.conditions
     if camera is None:
         return 0.0, 0.0
     right, up = camera.sensor_right_mm, camera.sensor_up_mm
-    return (right.value if right is not None else 0.0), (up.value if up is not None else 0.0)
+    return (
+        (right.value if right is not None else 0.0) - conditions.shift_right_mm,
+        (up.value if up is not None else 0.0) - conditions.shift_up_mm,
+    )
 
 
 def _square(point: Point) -> float:

@@ -274,6 +274,13 @@ class Spacing:
             return None
         return self.requirement.distance.value + self.shift_mm + self.extension.whole_mm
 
+    @property
+    def nothing_entered(self) -> bool:
+        """Whether every distance the error rests on is assumed: nothing is known of the train yet."""
+        need = self.requirement
+        measured = [line.length.origin for line in self.lines]
+        return need is not None and all(origin is Origin.ASSUMED for origin in (need.distance.origin, *measured))
+
     @cached_property
     def error_mm(self) -> float | None:
         """Placed less required; None without a camera or a requirement."""

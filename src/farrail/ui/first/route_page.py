@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from farrail.errors import FarRailError
-from farrail.language import N_, say
+from farrail.language import N_, say, say_n
 from farrail.readouts.range_findings import RangeReport
 from farrail.readouts.read import Readout, read
 from farrail.ui.first.question_row import QuestionRow
@@ -76,7 +76,10 @@ class RoutePage(QWidget):
         left.setSpacing(6)
         left.addLayout(top)
         left.addWidget(self._scroll, 1)
-        steps = QHBoxLayout()
+        # The buttons are beneath the question in hand, so that they are where the eyes are.
+        self._bar = QWidget(self._box)
+        steps = QHBoxLayout(self._bar)
+        steps.setContentsMargins(0, 4, 0, 8)
         steps.setSpacing(8)
         for name, text, run in (
             ("route_back", say("Back"), self.back),
@@ -84,8 +87,11 @@ class RoutePage(QWidget):
             ("route_next", say("Next"), self.take),
         ):
             steps.addWidget(self._button(name, text, run))
+        self._to_come = Label()
+        self._to_come.setProperty("role", "steel")
+        steps.addSpacing(8)
+        steps.addWidget(self._to_come)
         steps.addStretch(1)
-        left.addLayout(steps)
         self._headline = Headline("route")
         right = QVBoxLayout()
         right.setSpacing(8)
@@ -154,6 +160,7 @@ class RoutePage(QWidget):
     def refresh(self) -> None:
         """Show the questions asked now, their answers, and the verdict."""
         stand, asked = self.stand, self._open()
+        self._list.removeWidget(self._bar)
         keys = [question.key for question in asked]
         for number, question in enumerate(asked):
             if question.key not in self._rows:
@@ -174,6 +181,11 @@ class RoutePage(QWidget):
             row = self._rows[question.key]
             row.refresh(stand)
             row.set_stand("hand" if number == place else "answered" if number < place else "later")
+        self._list.insertWidget(place + 1, self._bar)
+        left = len(asked) - place - 1
+        self._to_come.setText(
+            say_n("{count} more question", "{count} more questions", left, count=left) if left else say("the last one")
+        )
         self._say(stand)
 
     def _made(self, question: Question) -> QuestionRow:
@@ -241,6 +253,9 @@ class RoutePage(QWidget):
     def _go_on(self, key: str) -> None:
         keys = [question.key for question in self._open()]
         place = keys.index(key) if key in keys else -1
+        asked = {question.key: question for question in self._open()}
+        while place + 1 < len(keys) and asked[keys[place + 1]].preset:
+            place += 1
         if place + 1 < len(keys):
             self._go_to(keys[place + 1])
         elif self._end.isEnabled():

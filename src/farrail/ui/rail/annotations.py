@@ -222,6 +222,11 @@ class Annotator:
             band.setAlphaF(0.20)
             left, right = sorted((sensor, required))
             p.fillRect(QRectF(left, f.axis_px, right - left, y - f.axis_px + 26.0), band)
+        if readout.spacing.nothing_entered:
+            # A camera no one has said anything of is drawn where the optic needs it: that is no verdict.
+            p.setPen(QColor(t.steel))
+            draw_text(p, max(sensor, required) + 16.0, y, say("no distances entered yet"), 12)
+            return
         x = max(sensor, required) + 16.0
         size = 22 if loud else 14
         apart = sum(joint.mismatch is not None for joint in readout.layout.joints)

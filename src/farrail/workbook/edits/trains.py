@@ -1,5 +1,6 @@
 """Edits to the trains of a workbook as a whole."""
 
+import math
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -127,6 +128,33 @@ class RemoveTrain:
         """Return the workbook without the train."""
         kept = tuple(t for t in workbook.trains if t.id != self.train_id)
         return workbook.model_copy(update={"trains": kept})
+
+
+@dataclass(frozen=True)
+class SetShift:
+    """Shift a train's lens, as seen from behind the camera; 0 and 0 put it back."""
+
+    train_id: str
+    right_mm: float
+    up_mm: float
+    label: Text = N_("Shift the lens")
+
+    @property
+    def merge_key(self) -> str | None:
+        """Several settings in a row are one step."""
+        return f"shift:{self.train_id}"
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the train's conditions changed."""
+        train = workbook.train(self.train_id)
+        lens = workbook.by_id.get(train.optic)
+        most = lens.most_shift_mm if isinstance(lens, CameraLens) else None
+        if most is None and (self.right_mm or self.up_mm):
+            raise EditRefused("This lens does not shift; give it a greatest shift in Parts first.")
+        if most is not None and math.hypot(self.right_mm, self.up_mm) > most.high + 1e-9:
+            raise EditRefused("The lens shifts by at most {most:g} mm; give less.", most=most.high)
+        shift: dict[str, object] = {"shift_right_mm": self.right_mm, "shift_up_mm": self.up_mm}
+        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, shift))
 
 
 @dataclass(frozen=True)

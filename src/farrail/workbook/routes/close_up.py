@@ -25,12 +25,21 @@ from farrail.workbook.routes.common import (
     mount_question,
     thread_question,
 )
+from farrail.workbook.routes.lens_questions import aperture_question
+from farrail.workbook.routes.mounting import bellows_question, mounted_question, ring_question, second_lens_question
 from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import Question, RouteContext, present, value_question
 
 BEGINNING = Beginning(N_("My close-up"), "camera_lens")
 # Between the answers of a list; a comma with a figure on both sides is a decimal comma.
 _LIST = re.compile(r"\s*(?:;|,\s+|,(?=\s*\+)|\band\b|\s\+\s)\s*")
+
+
+def focusing_lens_of(stand: RouteContext) -> Part | None:
+    """The lens, where it is on the camera the usual way round and focuses by itself."""
+    lens, train = lens_of(stand), stand.train
+    plain = isinstance(lens, CameraLens) and lens.focuses_itself and train is not None and not train.optic_reversed
+    return lens if plain else None
 
 
 def _words(text: str) -> list[str]:
@@ -148,10 +157,15 @@ QUESTIONS: tuple[Question, ...] = (
     value_question("lens.f_number", lens_of, "f_number"),
     mount_question("lens.mount"),
     thread_question("lens.thread"),
+    mounted_question(),
+    ring_question(),
+    second_lens_question(),
+    bellows_question(),
     format_question("camera.format", BEGINNING),
-    value_question("lens.nearest", lens_of, "nearest_mm"),
-    value_question("lens.nearest_scale", lens_of, "nearest_magnification"),
-    Question("lens.ruler", _tell_ruler, _told_ruler, lambda s: lens_of(s) is not None),
+    aperture_question(),
+    value_question("lens.nearest", focusing_lens_of, "nearest_mm"),
+    value_question("lens.nearest_scale", focusing_lens_of, "nearest_magnification"),
+    Question("lens.ruler", _tell_ruler, _told_ruler, lambda s: focusing_lens_of(s) is not None),
     _laid_list(
         "tubes",
         Side.REAR,

@@ -1,5 +1,6 @@
 """Questions that more than one route asks: the sensor, the lens, the pieces one behind another."""
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -7,7 +8,7 @@ from farrail.errors import BadInput
 from farrail.language import Text, say
 from farrail.parts.base import FixedLength, TubePart
 from farrail.parts.blank import blank, untold
-from farrail.parts.connections import Bayonet, Connection, Gender, Plain, Thread, thread
+from farrail.parts.connections import Bayonet, Connection, Gender, OnlyFits, Plain, Thread, thread
 from farrail.parts.fields import value_at
 from farrail.parts.kinds.cameras import SENSORS_MM, Camera
 from farrail.parts.kinds.lenses import CameraLens
@@ -17,7 +18,7 @@ from farrail.parts.provenance import Quantity, Reading, Span, unknown
 from farrail.parts.registers import BAYONET_REGISTERS_MM
 from farrail.parts.registry import Part
 from farrail.parts.usual import FILTER_THREADS_MM
-from farrail.parts.written import read_pair, read_written, shown
+from farrail.parts.written import plain_text, read_pair, read_written, shown
 from farrail.parts.written_ends import NAMED, parse_connection, parse_connections, says_gender
 from farrail.train.train import MountedPart, Side, Train
 from farrail.workbook.edits.laying import laid_anew
@@ -39,6 +40,13 @@ FORMATS_MM: dict[str, tuple[float, float]] = {
     "one inch": (13.2, 8.8), "2/3 inch": (8.8, 6.6), "medium format": (44.0, 33.0),
 }  # fmt: skip
 NOTHING_MORE = "none"
+# What people write of a lens that has no filter thread.
+NO_THREAD = (NOTHING_MORE, "no", "keins", "keine", "kein", "ohne", "without", "bulbous", "-", "–", "0")
+_FISHEYE = re.compile(r"fish-?\s?eye", re.IGNORECASE)
+_SORTS = re.compile(
+    r"\b(?:circular\s+)?(?:fish-?\s?eye|zoom|macro|makro|tilt(?:\s*[-/]\s*|\s+and\s+)shift|shift|enlarging|vergrößerungs|lens|objektiv|prime)\b",
+    re.IGNORECASE,
+)
 
 
 @dataclass(frozen=True)
@@ -200,7 +208,10 @@ def focal_question(key: str, beginning: Beginning) -> Question:
         if not text.strip():
             stand = stand.with_value(optic.id, "focal_length_mm", value_at(blank("camera_lens"), "focal_length_mm")[1])
             return stand.with_value(optic.id, "longest_focal_mm", None)
-        found = read_written(text)
+        words, fisheye = _lens_words(text)
+        found = read_written(words)
+        if fisheye:
+            stand = stand.with_value(optic.id, "projection", "equisolid")
         near, far = (Quantity(readings=(Reading(value=mm, origin=origin),)) for mm in (found.low, found.high))
         stand = stand.with_value(optic.id, "longest_focal_mm", far if found.high > found.low else None)
         stand = stand.with_value(optic.id, "focal_length_mm", near)
@@ -216,21 +227,33 @@ def focal_question(key: str, beginning: Beginning) -> Question:
     return Question(key, tell, told, kinds=("camera_lens",), needed=True)
 
 
+def _lens_words(text: str) -> tuple[str, bool]:
+    """Return a focal length without what people write of the lens beside it, and whether that says fisheye."""
+    kept = _SORTS.sub("", plain_text(text)).strip()
+    return kept, bool(_FISHEYE.search(text))
+
+
 def thread_question(key: str) -> Question:
     """Return the question for a lens's filter thread: its size, a whole thread, or none."""
 
     def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         lens = present(lens_of(stand))
         words = text.strip().casefold()
-        end = None if words in ("", NOTHING_MORE, "no") else filter_thread(text, Gender.INTERNAL)
+        if not words:
+            return stand.with_value(lens.id, "front", value_at(blank("camera_lens"), "front")[1])
+        if words.split()[0].strip(",.") in NO_THREAD:
+            return stand.with_value(lens.id, "front", None)
+        end = filter_thread(text, Gender.INTERNAL)
         stand = stand.with_value(lens.id, "front", end)
-        if end is None:
-            return stand
         return stand.with_value(lens.id, "outer_diameter_mm", max(lens.outer_diameter_mm, end.standard.size_mm + 4.0))
 
     def told(stand: RouteContext) -> str:
         lens = lens_of(stand)
-        return "" if not isinstance(lens, CameraLens) or lens.front is None else lens.front.standard.label
+        if not isinstance(lens, CameraLens):
+            return ""
+        if lens.front is None or isinstance(lens.front.standard, OnlyFits):
+            return NOTHING_MORE
+        return lens.front.standard.label if lens.front.known else ""
 
     def usual(stand: RouteContext) -> tuple[str, ...]:
         return (NOTHING_MORE, *(f"{across}" for across in FILTER_THREADS_MM))

@@ -13,12 +13,11 @@ from farrail.parts.kinds.filters import Gradation, RoundFilter
 from farrail.parts.kinds.lenses import CameraLens, PupilAt
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.origin import Origin
-from farrail.parts.provenance import Quantity, Reading, Span
+from farrail.parts.provenance import Quantity, Span
 from farrail.parts.registry import Part
 from farrail.parts.usual import FILTER_THREADS_MM
-from farrail.parts.written import plain_text, read_pair, shown
+from farrail.parts.written import plain_text, shown
 from farrail.train.train import Side
-from farrail.workbook.edits.front import SetSheet
 from farrail.workbook.edits.shelf import parse_figure
 from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.routes.common import (
@@ -31,7 +30,23 @@ from farrail.workbook.routes.common import (
     piece_question,
     thread_question,
 )
-from farrail.workbook.routes.placeholders import new_part
+from farrail.workbook.routes.holders import (
+    at_front,
+    drop_in_question,
+    first_slot_question,
+    place_of,
+    sheets_question,
+    slots_question,
+    system_question,
+    window_question,
+)
+from farrail.workbook.routes.lens_questions import (
+    aperture_question,
+    hood_question,
+    projection_question,
+    shift_question,
+)
+from farrail.workbook.routes.magnetic import MAGNETIC, magnet, magnetic_question, on_magnet
 from farrail.workbook.routes.question import Question, RouteContext, present, value_question
 
 BEGINNING = Beginning(N_("My lens and filters"), "camera_lens")
@@ -86,18 +101,9 @@ def _told_pupil(stand: RouteContext) -> str:
     )
 
 
-def _place(number: int) -> int:
-    return number - 1
-
-
-def _at(stand: RouteContext, number: int, kind: type[Part]) -> Part | None:
-    part = stand.part(Side.FRONT, _place(number))
-    return part if isinstance(part, kind) else None
-
-
 def _thread_behind(stand: RouteContext, number: int) -> float | None:
     """Return the thread a piece is screwed into: the front of what is behind it, as far as that is known."""
-    behind = stand.part(Side.FRONT, _place(number) - 1) if number > 1 else lens_of(stand)
+    behind = stand.part(Side.FRONT, place_of(number) - 1) if number > 1 else lens_of(stand)
     end = None if behind is None else behind.ends[0]
     return end.standard.diameter_mm if end is not None and isinstance(end.standard, Thread) else None
 
@@ -106,7 +112,7 @@ def _sizes(number: int) -> Question:
     """Return the question for a step ring's two threads, the lens's first."""
 
     def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
-        ring = present(_at(stand, number, Adapter))
+        ring = present(at_front(stand, number, Adapter))
         if not text.strip():
             for path in ("front", "rear"):
                 stand = stand.with_value(ring.id, path, value_at(blank("adapter"), path)[1])
@@ -116,50 +122,64 @@ def _sizes(number: int) -> Question:
             raise BadInput(
                 "“{shown}” names one thread; write the lens's first, then the larger: 77 to 82.", shown=shown(text)
             )
-        rear, front = filter_thread(words[0], Gender.EXTERNAL), filter_thread(words[1], Gender.INTERNAL)
+        rear = filter_thread(words[0], Gender.EXTERNAL)
+        if words[1].casefold().split()[0] in MAGNETIC:
+            front = Connection(standard=magnet(rear.standard.size_mm), gender=Gender.EXTERNAL)
+        else:
+            front = filter_thread(words[1], Gender.INTERNAL)
         across = max(rear.standard.size_mm, front.standard.size_mm)
         stand = stand.with_value(ring.id, "outer_diameter_mm", across + 3.0)
         return stand.with_value(ring.id, "rear", rear).with_value(ring.id, "front", front)
 
     def told(stand: RouteContext) -> str:
-        ring = _at(stand, number, Adapter)
+        ring = at_front(stand, number, Adapter)
         if ring is None or not all(end is not None and end.known for end in ring.ends):
             return ""
         return say(" to ").join(
-            say("{size_mm:g}", size_mm=end.standard.size_mm) for end in reversed(ring.ends) if end is not None
-        )
+            say("{size_mm:g}", size_mm=end.standard.size_mm) if isinstance(end.standard, Thread) else "magnetic"
+            for end in reversed(ring.ends) if end is not None
+        )  # fmt: skip
 
     def usual(stand: RouteContext) -> tuple[str, ...]:
         lens = _thread_behind(stand, number)
         known = FILTER_THREADS_MM if lens is None else (say("{lens:g}", lens=lens),)
-        return tuple(
+        magnetic = tuple(say("{one_} to {other}", one_=one, other="magnetic") for one in known)
+        return magnetic[: 1 if lens is not None else 0] + tuple(
             say("{one_} to {other}", one_=one, other=other)
             for one in known
             for other in FILTER_THREADS_MM
             if float(one) < other
         )
 
-    return Question(f"sizes.{number}", tell, told, lambda s: _at(s, number, Adapter) is not None, usual=usual)
+    return Question(f"sizes.{number}", tell, told, lambda s: at_front(s, number, Adapter) is not None, usual=usual)
 
 
 def _screws(number: int) -> Question:
     """Return the question into which thread a ring, filter or hood screws; the one behind it is offered."""
 
     def whose(stand: RouteContext) -> Part | None:
-        part = stand.part(Side.FRONT, _place(number))
+        part = stand.part(Side.FRONT, place_of(number))
         return part if isinstance(part, TubePart) and part.kind in ("holder_ring", "round_filter", "hood") else None
 
     def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
         part = present(whose(stand))
         if not text.strip():
             return stand.with_value(part.id, "rear", value_at(blank(part.kind), "rear")[1])
-        if text.strip().casefold() == "bayonet":
+        words = text.strip().casefold()
+        if words == "bayonet":
             return _on_bayonet(stand, part, number)
+        if words.split()[0] in MAGNETIC:
+            return on_magnet(stand, part, number)
         rear = filter_thread(text, Gender.EXTERNAL)
         stand = stand.with_value(part.id, "rear", rear)
         if isinstance(part, RoundFilter):
             front = filter_thread(text, Gender.INTERNAL)
             stand = stand.with_value(part.id, "front", front)
+        behind = stand.part(Side.FRONT, place_of(number) - 1) if number > 1 else None
+        if isinstance(behind, FilterHolder) and not isinstance(behind.front.standard, Thread):
+            # Whoever screws a filter on a holder's front has a holder with that thread.
+            mate = filter_thread(text, Gender.INTERNAL)
+            stand = stand.with_value(behind.id, "front", mate)
         across = max(part.outer_diameter_mm, rear.standard.size_mm + 3.0)
         return stand.with_value(part.id, "outer_diameter_mm", across)
 
@@ -168,19 +188,28 @@ def _screws(number: int) -> Question:
         rear = None if part is None else part.ends[1]
         if rear is None or not rear.known:
             return ""
-        return say("{size_mm:g}", size_mm=rear.standard.size_mm) if isinstance(rear.standard, Thread) else "bayonet"
+        if isinstance(rear.standard, Thread):
+            return say("{size_mm:g}", size_mm=rear.standard.size_mm)
+        magnetic = isinstance(rear.standard, OnlyFits) and rear.standard.name.startswith("magnetic")
+        return "magnetic" if magnetic else "bayonet"
 
     def usual(stand: RouteContext) -> tuple[str, ...]:
         behind = _thread_behind(stand, number)
         first = () if behind is None else (say("{behind:g}", behind=behind),)
-        return (*first, "bayonet", *(f"{across}" for across in FILTER_THREADS_MM))
+        return (*first, "bayonet", "magnetic", *(f"{across}" for across in FILTER_THREADS_MM))
 
     return Question(f"screws.{number}", tell, told, lambda s: whose(s) is not None, usual=usual)
 
 
 def _on_bayonet(stand: RouteContext, part: Part, number: int) -> RouteContext:
-    """Return the are with a piece on a bayonet made for the ring behind it."""
-    behind = stand.part(Side.FRONT, _place(number) - 1)
+    """Return where the route is with a piece on a bayonet made for the ring behind it."""
+    behind = stand.part(Side.FRONT, place_of(number) - 1) if number > 1 else stand.optic
+    if number == 1 and behind is not None and part.kind == "hood":
+        own = OnlyFits(name=f"hood bayonet of {behind.name}"[:60], diameter_mm=behind.outer_diameter_mm)
+        carried = behind.ends[0]
+        if carried is None or not carried.known:
+            stand = stand.with_value(behind.id, "front", Connection(standard=own, gender=Gender.EXTERNAL))
+        return stand.with_value(part.id, "rear", Connection(standard=own, gender=Gender.INTERNAL))
     if not isinstance(behind, HolderRing):
         raise BadInput("A bayonet needs the ring it goes on: answer with a thread, or put the holder's ring before it.")
     fitting = OnlyFits(name=f"bayonet of {behind.name}"[:60], diameter_mm=max(behind.outer_diameter_mm - 6.0, 10.0))
@@ -194,7 +223,7 @@ def _clear(number: int) -> Question:
     """Return the question how wide a piece is inside."""
 
     def whose(stand: RouteContext) -> Part | None:
-        part = stand.part(Side.FRONT, _place(number))
+        part = stand.part(Side.FRONT, place_of(number))
         return part if isinstance(part, TubePart) and not isinstance(part, FilterHolder) else None
 
     return value_question(f"clear.{number}", whose, "clear_aperture_mm")
@@ -204,155 +233,15 @@ def _polariser(number: int) -> Question:
     """Return the question what a round filter is."""
 
     def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
-        part = present(_at(stand, number, RoundFilter))
+        part = present(at_front(stand, number, RoundFilter))
         return stand.with_value(part.id, "polariser", text == "polariser")
 
     def told(stand: RouteContext) -> str:
-        part = _at(stand, number, RoundFilter)
+        part = at_front(stand, number, RoundFilter)
         return "polariser" if isinstance(part, RoundFilter) and part.polariser else ""
 
-    asked = lambda s: _at(s, number, RoundFilter) is not None  # noqa: E731 (one expression, read in place)
+    asked = lambda s: at_front(s, number, RoundFilter) is not None  # noqa: E731 (one expression, read in place)
     return Question(f"filter_is.{number}", tell, told, asked, ("polariser", "other"))
-
-
-def _slots(number: int) -> Question:
-    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
-        holder = present(_at(stand, number, FilterHolder))
-        count = int(text) if text in ("1", "2", "3", "4") else 2
-        stand = stand.with_value(holder.id, "slots", count)
-
-        def change(train):  # type: ignore[no-untyped-def]
-            row = list(train.front_stack)
-            laid = row[_place(number)]
-            filters = (*laid.filters, *(None,) * count)[:count]
-            row[_place(number)] = laid.model_copy(update={"filters": filters})
-            return train.model_copy(update={"front_stack": tuple(row)})
-
-        return stand.with_train(change)
-
-    def told(stand: RouteContext) -> str:
-        holder = _at(stand, number, FilterHolder)
-        return f"{holder.slots}" if isinstance(holder, FilterHolder) else ""
-
-    asked = lambda s: _at(s, number, FilterHolder) is not None  # noqa: E731
-    return Question(f"slots.{number}", tell, told, asked, ("1", "2", "3", "4"))
-
-
-def _system(number: int) -> Question:
-    """Return the question for which sheets a holder is made; it goes on the ring behind it, no matter what that is."""
-
-    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
-        holder = present(_at(stand, number, FilterHolder))
-        if not text.strip():
-            return stand
-        wide = parse_value("sheet_width_mm", text, origin)
-        stand = stand.with_value(holder.id, "sheet_width_mm", Quantity(readings=(wide,)))
-        stand = stand.with_value(holder.id, "outer_diameter_mm", wide.value + 12.0)
-        return _joined(stand, number, holder, wide.value)
-
-    def told(stand: RouteContext) -> str:
-        holder = _at(stand, number, FilterHolder)
-        # A blank holder is made for some width; it is shown once the holder is joined to what is behind it.
-        return (
-            say("{value:g}", value=holder.sheet_width_mm.value)
-            if isinstance(holder, FilterHolder) and holder.rear.known
-            else ""
-        )
-
-    asked = lambda s: _at(s, number, FilterHolder) is not None  # noqa: E731
-    return Question(f"system.{number}", tell, told, asked, usual=lambda _: SYSTEM_WIDTHS, needed=True)
-
-
-def _joined(stand: RouteContext, number: int, holder: Part, system_mm: float) -> RouteContext:
-    """Return the are with a holder seated on the piece behind it, where that piece's front is not known yet."""
-    behind = stand.part(Side.FRONT, _place(number) - 1)
-    carried = None if behind is None else behind.ends[0]
-    seat = OnlyFits(name=f"{system_mm:g} mm holder", diameter_mm=round(0.86 * system_mm, 3))
-    ring = next((stand.part(Side.FRONT, n) for n in range(_place(number)) if _at(stand, n + 1, HolderRing)), None)
-    if carried is not None and isinstance(carried.standard, OnlyFits) and carried.gender is Gender.EXTERNAL:
-        seat = carried.standard
-    elif behind is not None and carried is not None and not carried.known:
-        stand = stand.with_value(behind.id, "front", Connection(standard=seat, gender=Gender.EXTERNAL))
-    elif ring is not None and isinstance(behind, RoundFilter):
-        # A polariser on the ring's bayonet is inside the holder's seat: its rim carries the holder as the ring would.
-        stand = stand.with_value(behind.id, "front", Connection(standard=seat, gender=Gender.EXTERNAL))
-    return stand.with_value(holder.id, "rear", Connection(standard=seat, gender=Gender.INTERNAL))
-
-
-def _first_slot(number: int) -> Question:
-    def whose(stand: RouteContext) -> Part | None:
-        return _at(stand, number, FilterHolder)
-
-    return value_question(f"first_slot.{number}", whose, "first_slot_mm")
-
-
-def _sheets(number: int) -> Question:
-    """Return the question which sheets are in a holder, the one nearest the lens first."""
-
-    def tell(stand: RouteContext, text: str, origin: Origin) -> RouteContext:
-        holder = present(_at(stand, number, FilterHolder))
-        assert isinstance(holder, FilterHolder)
-        words = [word for word in re.split(r"\s*[;,]\s*(?![\d]*\s*(?:mm|stops?)\b$)", text) if word.strip()]
-        if len(words) > holder.slots:
-            raise BadInput(
-                "{count} filters do not fit into {slots} slots; remove some, or add slots.",
-                count=len(words),
-                slots=holder.slots,
-            )
-        held = [stand.part_of(s) for s in stand.row(Side.FRONT)[_place(number)].filters]
-        for slot in range(holder.slots):
-            stand = _emptied(stand, number, slot)
-        for part in held:
-            stand = stand if part is None else stand.without_unused(part.id)
-        for slot, word in enumerate(words):
-            sheet = _sheet(stand, word, holder, origin)
-            stand = stand.with_part(sheet)
-            stand = stand.after(SetSheet(stand.train_id, _place(number), slot, sheet.id))
-        return stand
-
-    def told(stand: RouteContext) -> str:
-        if _at(stand, number, FilterHolder) is None:
-            return ""
-        held = [stand.part_of(s) for s in stand.row(Side.FRONT)[_place(number)].filters]
-        return "; ".join(part.name for part in held if part is not None)
-
-    asked = lambda s: _at(s, number, FilterHolder) is not None  # noqa: E731
-    usual = lambda _: (say("10 stops"), say("6 stops"), say("3 stops soft"), say("2 stops hard"), "polariser", "clear")  # noqa: E731
-    return Question(f"sheets.{number}", tell, told, asked, usual=usual)
-
-
-def _emptied(stand: RouteContext, number: int, slot: int) -> RouteContext:
-    return stand.after(SetSheet(stand.train_id, _place(number), slot, None))
-
-
-def _sheet(stand: RouteContext, text: str, holder: FilterHolder, origin: Origin) -> Part:
-    """Return a sheet by what is written of it: stops or a density, hard, medium, soft or reverse, a size."""
-    words, wide = plain_text(text), holder.sheet_width_mm.value
-    high = wide
-    size = _SIZE.search(words)
-    if size:
-        wide, high = read_pair(size[0])
-        words = f"{words[: size.start()]} {words[size.end() :]}"
-    kept, gradation, polariser = [], Gradation.NONE, False
-    for word in words.split():
-        bare = word.casefold().strip(",")
-        if bare in _GRADS:
-            gradation = _GRADS[bare]
-        elif bare in ("polariser", "polarizer"):
-            polariser = True
-        elif bare not in ("grad", "graduated", "edge", "clear", "sheet"):
-            kept.append(word)
-    density = None if not kept else Quantity(readings=(parse_value("density", " ".join(kept), origin),))
-    if gradation is not Gradation.NONE and not size:
-        high = wide * 1.5
-    sides = {"width_mm": wide, "height_mm": high}
-    told = {path: Quantity(readings=(Reading(value=value, origin=origin),)) for path, value in sides.items()}
-    return new_part(
-        stand.workbook, "sheet_filter",
-        name=say("Filter {words}", words=plain_text(text))[:110],
-        density=density, gradation=gradation,
-        polariser=polariser, outer_diameter_mm=wide, status="example" if origin is Origin.ASSUMED else "owned", **told,
-    )  # fmt: skip
 
 
 def _piece(number: int) -> list[Question]:
@@ -361,20 +250,27 @@ def _piece(number: int) -> list[Question]:
         _sizes(number),
         _screws(number),
         _polariser(number),
-        _slots(number),
-        _system(number),
+        slots_question(number),
+        system_question(number),
         piece_length(Side.FRONT, number, 0, "depth"),
+        magnetic_question(number),
         _clear(number),
-        _first_slot(number),
-        _sheets(number),
+        window_question(number),
+        first_slot_question(number),
+        sheets_question(number),
+        drop_in_question(number),
     ]
 
 
 QUESTIONS: tuple[Question, ...] = (
     focal_question("lens.focal", BEGINNING),
     value_question("lens.f_number", lens_of, "f_number"),
+    aperture_question(),
+    projection_question(),
     thread_question("lens.thread"),
+    hood_question(),
     Question("lens.pupil", _tell_pupil, _told_pupil, lambda s: lens_of(s) is not None),
     format_question("camera.format", BEGINNING),
+    shift_question(),
     *(question for number in range(1, MOST_PIECES + 1) for question in _piece(number)),
 )

@@ -1,5 +1,6 @@
 """My night train: camera, what focuses, its distances, then the parts between, one behind another."""
 
+import re
 from collections.abc import Callable
 from dataclasses import replace
 
@@ -11,7 +12,7 @@ from farrail.parts.fields import value_at
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.kinds.seats import FilterSeat
+from farrail.parts.kinds.seats import FilterSeat, FilterWheel
 from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import Quantity, Reading, Span
@@ -32,10 +33,17 @@ from farrail.workbook.routes.common import (
     piece_length,
     piece_question,
 )
+from farrail.workbook.routes.guide import guide_questions
 from farrail.workbook.routes.placeholders import new_part
 from farrail.workbook.routes.question import FROM_SHELF, Question, RouteContext, begin, picked, present, value_question
 
 BEGINNING = Beginning(N_("My night train"), "telescope")
+# “7 slots, 36 mm, 2 mm thick”: of a wheel and its filters in one answer.
+_WHEEL = re.compile(r"\s*(?P<slots>\d{1,2})\s*(?:slots?|positions?|places?|fächer|fach|plätze)\s*[,;:]?\s*", re.I)
+_WIDE_AND_THICK = re.compile(
+    r"(?P<wide>\d+(?:[.,]\d+)?\s*(?:mm|in|\")?)\s*[,;]\s+(?P<thick>\d+(?:[.,]\d+)?\s*(?:mm)?)\s*(?:thick|dick)?", re.I
+)
+MOST_SLOTS = 24
 PIECES = ("filter_drawer", "filter_wheel", "off_axis_guider", "rotator", "tilt_plate", "adapter", "spacer", "shim")
 MOST_PIECES = 10
 WITH_CORRECTOR, BARE, PRIME, LENS = "telescope_corrector", "telescope", "prime_focus", "camera_lens"
@@ -208,11 +216,21 @@ def _piece(number: int) -> list[Question]:
         at(lambda first: piece_length(side, number, first, "length")),
         at(lambda first: piece_ends(side, number, first)),
         at(lambda first: _filter_question(number, first)),
+        *guide_questions(number, lambda stand: _first_piece(stand) + number - 1),
     ]
+
+
+def _slots_of(text: str) -> tuple[int | None, str]:
+    """Return how many slots a wheel has, None where nothing is said of them, and what is written behind that."""
+    match = _WHEEL.match(text)
+    return (None, text) if match is None else (int(match["slots"]), text[match.end() :])
 
 
 def _sizes(text: str) -> tuple[float | None, str]:
     """Return how wide a filter is, None where only its glass is shown, and the thickness of its glass as written."""
+    both = _WIDE_AND_THICK.fullmatch(text.strip())
+    if both:
+        return read_written(both["wide"]).low, both["thick"]
     if not any(mark in text.casefold() for mark in ("x", "×", "by")):
         return None, text
     wide, thick = read_pair(text)
@@ -239,6 +257,11 @@ def _filter_question(number: int, first: int) -> Question:
             return _seated(stand, picked(stand, text, ("round_filter",)).id)
         if not text.strip():
             return _seated(stand, None).without_unused(glass.id) if glass is not None else stand
+        slots, text = _slots_of(text)
+        if slots is not None:
+            stand = with_slots(stand, slots)
+            if not text.strip():
+                return stand
         wide, thick_text = _sizes(text)
         thick = Quantity(readings=(parse_value("glass.thickness_mm", thick_text, origin),))
         if wide is None:
@@ -269,13 +292,35 @@ def _filter_question(number: int, first: int) -> Question:
 
         return stand.with_train(change)
 
+    def with_slots(stand: RouteContext, count: int) -> RouteContext:
+        wheel = stand.part(Side.REAR, place)
+        if not isinstance(wheel, FilterWheel):
+            raise BadInput("Only a filter wheel has slots; write the filter alone, such as 36 x 2.")
+        if not 1 <= count <= MOST_SLOTS:
+            raise BadInput("A wheel has 1 to {most} slots.", most=MOST_SLOTS)
+        stand = stand.with_value(wheel.id, "slots", count)
+
+        def change(train: Train) -> Train:
+            row = list(train.rear_train)
+            filters = (*row[place].filters, *(None,) * count)[:count]
+            row[place] = row[place].model_copy(
+                update={"filters": filters, "in_beam": min(row[place].in_beam, count - 1)}
+            )
+            return _rear(train, row)
+
+        return stand.with_train(change)
+
     def told(stand: RouteContext) -> str:
+        wheel = stand.part(Side.REAR, place)
+        slots = say("{slots} slots, ", slots=wheel.slots) if isinstance(wheel, FilterWheel) else ""
         glass = inside(stand)
         if glass is None:
             return ""
         known = glass.outer_diameter_mm != present(stand.part(Side.REAR, place)).outer_diameter_mm - 10.0
         across = say("{outer_diameter_mm:g} x ", outer_diameter_mm=glass.outer_diameter_mm) if known else ""
-        return say("{across}{drawn_thickness_mm:g}", across=across, drawn_thickness_mm=glass.glass.drawn_thickness_mm)
+        return slots + say(
+            "{across}{drawn_thickness_mm:g}", across=across, drawn_thickness_mm=glass.glass.drawn_thickness_mm
+        )
 
     def usual(stand: RouteContext) -> tuple[str, ...]:
         return ("2", "3", "31 x 2", "36 x 2", "50 x 3")

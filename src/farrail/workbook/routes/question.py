@@ -62,19 +62,19 @@ class RouteContext:
         return self.workbook.by_id[row[index].part] if 0 <= index < len(row) else None
 
     def with_train(self, change: Callable[[Train], Train]) -> "RouteContext":
-        """Return the are with its train changed."""
+        """Return where the route is with its train changed."""
         return replace(self, workbook=change_train(self.workbook, self.train_id, change))
 
     def with_part(self, part: Part) -> "RouteContext":
-        """Return the are with one more part on the shelf."""
+        """Return where the route is with one more part on the shelf."""
         return replace(self, workbook=self.workbook.model_copy(update={"shelf": (*self.workbook.shelf, part)}))
 
     def with_value(self, part_id: PartId, path: str, value: object) -> "RouteContext":
-        """Return the are with one field of a part replaced."""
+        """Return where the route is with one field of a part replaced."""
         return self.renamed(part_id, lambda stand: change_part(stand.workbook, part_id, path, value))
 
     def renamed(self, part_id: PartId, change: Callable[["RouteContext"], Workbook]) -> "RouteContext":
-        """Return the are after a change to a part, which is called by what is known of it while no one named it."""
+        """Return the route after a change to a part; one that no one named is called by what is known of it."""
         before = self.workbook.by_id[part_id]
         workbook = change(self)
         after = workbook.by_id[part_id]
@@ -87,11 +87,11 @@ class RouteContext:
         return None if part_id is None else self.workbook.by_id.get(part_id)
 
     def after(self, edit: Edit) -> "RouteContext":
-        """Return the are after an edit."""
+        """Return where the route is after an edit."""
         return replace(self, workbook=edit.apply(self.workbook))
 
     def without_made(self, part_id: PartId, kind: type[Part]) -> "RouteContext":
-        """Return the are without a part that an earlier answer made and nothing uses now."""
+        """Return where the route is without a part that an earlier answer made and nothing uses now."""
         part = self.workbook.by_id.get(part_id)
         if not isinstance(part, kind) or self.workbook.uses_of(part_id):
             return self
@@ -99,7 +99,7 @@ class RouteContext:
         return replace(self, workbook=self.workbook.model_copy(update={"shelf": shelf}))
 
     def without_unused(self, part_id: PartId) -> "RouteContext":
-        """Return the are without a part that was only a placeholder and is nowhere now."""
+        """Return where the route is without a part that was only a placeholder and is nowhere now."""
         part = self.workbook.by_id.get(part_id)
         if part is None or self.workbook.uses_of(part_id) or part.status is not blank(part.kind).status:
             return self
@@ -142,6 +142,8 @@ class Question:
     usual: Callable[[RouteContext], tuple[str, ...]] = _nothing
     kinds: tuple[str, ...] = ()
     needed: bool = False
+    # It has a usual answer from the start: a route goes past it, and it can be changed.
+    preset: bool = False
 
     @property
     def stem(self) -> str:
@@ -234,7 +236,7 @@ def present(part: Part | None) -> Part:
 
 
 def begin(stand: RouteContext, name: str, optic: str) -> RouteContext:
-    """Return the are with its train begun: a blank optic and a blank camera, where there is none yet."""
+    """Return where the route is with its train begun: a blank optic and a blank camera, where there is none yet."""
     if stand.train is not None:
         return stand
     lens = new_part(stand.workbook, optic)

@@ -71,10 +71,25 @@ ASKS: dict[str, Ask] = {
     "length": Ask(N_("Its length, mm"), _LENGTH, "20.5"),
     "threads": Ask(N_("Its connections"), _ENDS, N_("M48x0.75 internal to M42x0.75 external")),
     "glass": Ask(
-        N_("Filter in it, mm"), N_("Width and thickness of its glass, or the thickness alone: 2"), N_("36 x 2, or 2")
+        N_("Filter in it, mm"),
+        N_("Width and thickness of its glass; of a wheel its slots before that"),
+        N_("36 x 2, or 7 slots, 36 x 2"),
     ),
+    "guide": Ask(
+        N_("Guide camera on it"), N_("Its sensor: a name, or width x height; leave empty for none"), N_("7.4 x 5.0")
+    ),
+    "guide_flange": Ask(N_("Its flange to sensor, mm"), N_("In its maker's drawing"), "12.5"),
+    "guide_port": Ask(N_("Prism to guide port, mm"), N_("From the prism's middle to the port's shoulder"), "30"),
+    "guide_prism": Ask(N_("Axis to the prism's edge, mm"), N_("As the prism is set; measure with a caliper"), "12"),
+    "guide_spacer": Ask(N_("Spacers before the guide camera, mm"), N_("All of them together; empty for none"), "5"),
     "lens.focal": Ask(N_("Focal length, mm"), N_("Engraved on the lens; of a zoom both ends"), N_("17 to 35")),
     "lens.f_number": Ask(N_("Widest aperture"), N_("Engraved beside it"), "f/4"),
+    "lens.aperture": Ask(N_("Aperture in use"), N_("Leave empty to judge it wide open"), "f/11"),
+    "lens.projection": Ask(N_("Projection"), N_("Rectilinear unless it is a fisheye; from its maker")),
+    "lens.hood": Ask(N_("Hood"), N_("A fixed hood's rim counts as the front of the lens")),
+    "lens.shift": Ask(
+        N_("Shift, mm"), N_("Of a shift lens: how far it is shifted, and how far it can be"), N_("8 up, at most 12")
+    ),
     "lens.mount": Ask(
         N_("Lens mount"), N_("Its bayonet by name, or its flange focal distance in mm"), N_("44 mm SLR bayonet")
     ),
@@ -84,6 +99,16 @@ ASKS: dict[str, Ask] = {
         N_("Turn the lens about a point where near and far stay in line"),
         N_("27, or 17: 27, 35: 30"),
     ),
+    "lens.mounted": Ask(N_("How the lens is mounted"), N_("As you use it for close-ups")),
+    "reversing.length": Ask(N_("Reversing ring, mm"), N_("How far it holds the lens from the camera"), "7"),
+    "second_lens": Ask(
+        N_("Lens coupled to its front"),
+        N_("Focal length and aperture; its filter thread behind a comma"),
+        N_("50 f/1.8, 52"),
+    ),
+    "bellows.reach": Ask(
+        N_("Bellows, mm"), N_("Shortest and longest draw, and what they are set to"), N_("35 to 140, at 90")
+    ),
     "lens.nearest": Ask(N_("Minimum focus distance"), N_("From the manual, subject to sensor"), "0.45 m"),
     "lens.nearest_scale": Ask(N_("Magnification there"), N_("From the manual"), N_("0.15 or 1:6.6")),
     "lens.ruler": Ask(
@@ -91,13 +116,26 @@ ASKS: dict[str, Ask] = {
         N_("Length of it in the frame, and its distance from the thread"),
         N_("36 mm at 180 mm"),
     ),
-    "sizes": Ask(N_("From which thread to which"), N_("The lens's first; printed on the ring"), N_("77 to 82")),
-    "screws": Ask(N_("Goes into"), N_("The thread it screws into, or bayonet for the ring behind it"), "82"),
+    "sizes": Ask(
+        N_("From which thread to which"),
+        N_("The lens's first; for the base ring of magnetic filters: 77 to magnetic"),
+        N_("77 to 82"),
+    ),
+    "screws": Ask(N_("Goes into"), N_("The thread it screws into; or bayonet, or magnetic"), "82"),
     "filter_is": Ask(N_("It is"), N_("Printed on its rim")),
     "slots": Ask(N_("Slots"), N_("Number of filters it holds, one behind another")),
     "system": Ask(N_("Filter width, mm"), N_("The name of its system"), "100"),
     "depth": Ask(N_("Length it adds, mm"), N_("From the seat behind it to its front; a ruler does"), "5"),
     "clear": Ask(N_("Clear inside, mm"), N_("The narrowest free diameter; measure with a caliper"), "78"),
+    "magnetic": Ask(
+        N_("Magnetic filters on it, mm"),
+        N_("The depth each one adds, closest to the lens first"),
+        N_("3, 3, 5 polariser"),
+    ),
+    "window": Ask(
+        N_("Free window, mm"), N_("Between the rails at its front; width, or width x height"), N_("95 or 95 x 80")
+    ),
+    "drop_in": Ask(N_("Drop-in polariser, mm"), N_("Its diameter, where one drops in behind the square filters"), "86"),
     "first_slot": Ask(
         N_("Rear face to the first slot, mm"), N_("To the middle of the rearmost filter; a ruler does"), "5"
     ),
@@ -124,6 +162,20 @@ CHOICES: dict[str, Message] = {
     "none": N_("No more parts"),
     "on": N_("On"),
     "off": N_("Off"),
+    "mount_normal": N_("On the camera"),
+    "mount_reversed": N_("Reversed on a ring"),
+    "mount_coupled": N_("With a second lens on its front"),
+    "mount_bellows": N_("On bellows"),
+    "mount_reversed_bellows": N_("Reversed on bellows"),
+    "mount_no_focus": N_("Does not focus by itself"),
+    "hood_fixed": N_("Fixed"),
+    "hood_comes_off": N_("Comes off"),
+    "no_hood": N_("None"),
+    "rectilinear": N_("Rectilinear"),
+    "equidistant": N_("Equidistant"),
+    "equisolid": N_("Equisolid"),
+    "stereographic": N_("Stereographic"),
+    "orthographic": N_("Orthographic"),
     "polariser": N_("A polariser"),
     "other": N_("Another filter"),
 }
