@@ -9,6 +9,7 @@ from typing import TextIO
 COMMANDS = (
     "readout",
     "plan",
+    "need",
     "ask",
     "edit",
     "csv",

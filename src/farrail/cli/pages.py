@@ -5,12 +5,16 @@ from pathlib import Path
 
 from farrail.errors import StoreError
 from farrail.exchange.edit_lines import edit_names
+
+# Loaded for their kinds of findings, which are listed here.
+from farrail.logbook import next_best  # noqa: F401
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.parts.base import PartBase
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.fields import PartField, Shape, fields_of
 from farrail.parts.registry import KINDS
+from farrail.readouts import range_findings  # noqa: F401
 from farrail.readouts.figure import kinds_of_figures, meaning_of
 from farrail.readouts.finding import kinds_of_findings
 from farrail.workbook.store import read_text, write_text

@@ -99,6 +99,25 @@ def plan_command(
     raise SystemExit(plan.run(file, train, aim=aim, reorder=reorder, as_json=as_json))
 
 
+@app.command("need")
+def need_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    part: Annotated[str | None, typer.Argument(help="Name or id of a part of it; left out: what is missing.")] = None,
+    at: Annotated[
+        float | None, typer.Option("--at", help="Focal length, mm, at which the front stack is to be clear.")
+    ] = None,
+    magnification: Annotated[
+        float | None, typer.Option("--magnification", help="Magnification wanted of a tube or ring.")
+    ] = None,
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Print what a part of a train must measure: depth, clear width, length."""
+    from farrail.cli import need
+
+    raise SystemExit(need.run(file, train, part, focal_mm=at, magnification=magnification, as_json=as_json))
+
+
 @app.command("steps")
 def steps_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],

@@ -19,7 +19,7 @@ from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.plain import Label, plain_title
 from farrail.ui.widgets.popover import Popover
 from farrail.workbook.edits.laying import BareCamera, ReverseOptic, SetInBeam, TurnPart
-from farrail.workbook.edits.trains import SetFNumber, SetFocal, SetFocus
+from farrail.workbook.edits.trains import SetFNumber, SetFocal, SetFocus, SetShift
 from farrail.workbook.history import Edit
 
 
@@ -88,6 +88,15 @@ class Conditions(Popover):
                 lambda value: SetFocus(train.id, value),
                 _focus_of,
             )
+            if lens.most_shift_mm is not None:
+                self._number(
+                    say("Shifted right by"), "condition_shift_right", "most_shift_mm", 0.5,
+                    lambda value: SetShift(train.id, value or 0.0, self._shift()[1]), _shifted_right,
+                )  # fmt: skip
+                self._number(
+                    say("Shifted up by"), "condition_shift_up", "most_shift_mm", 0.5,
+                    lambda value: SetShift(train.id, self._shift()[0], value or 0.0), _shifted_up,
+                )  # fmt: skip
         holder = next((p.index for p in readout.layout.front if isinstance(p.part, FilterHolder)), None)
         if holder is not None:
             self._number(
@@ -104,6 +113,10 @@ class Conditions(Popover):
                 lambda value: TurnPart(train.id, len(train.rear_train), value, label=say("Turn the camera")),
                 _camera_turned,
             )
+
+    def _shift(self) -> tuple[float, float]:
+        train = self._session.train
+        return (0.0, 0.0) if train is None else (train.conditions.shift_right_mm, train.conditions.shift_up_mm)
 
     def _seats(self, train: Train, readout: Readout) -> None:
         for placed in readout.layout.rear:
@@ -164,6 +177,16 @@ def _aperture_of(readout: Readout) -> tuple[float | None, str]:
 def _focus_of(readout: Readout) -> tuple[float | None, str]:
     focus = readout.layout.train.conditions.focus_mm
     return focus, say("infinity") if focus is None else say("{decimal} mm", decimal=decimal(focus))
+
+
+def _shifted_right(readout: Readout) -> tuple[float | None, str]:
+    shift = readout.layout.train.conditions.shift_right_mm
+    return shift, say("{shift:.1f mm}", shift=shift)
+
+
+def _shifted_up(readout: Readout) -> tuple[float | None, str]:
+    shift = readout.layout.train.conditions.shift_up_mm
+    return shift, say("{shift:.1f mm}", shift=shift)
 
 
 def _turned(side: Side, index: int, readout: Readout) -> tuple[float | None, str]:

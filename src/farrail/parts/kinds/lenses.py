@@ -160,7 +160,7 @@ class CameraLens(Optic):
     hood: Annotated[Hood, FieldInfo("Its own hood", "Whether it comes off", group=Group.ENDS)] = "hood_unknown"
     # Of a lens that shifts: how far at most, in any direction.
     most_shift_mm: Annotated[
-        Offset | None, FieldInfo("Shift, at most", "Of a lens that shifts, as engraved", group=Group.OPTICS)
+        Offset | None, FieldInfo("Shift, at most", "As engraved on a shift lens", group=Group.OPTICS)
     ] = None
     included_glass: Annotated[
         Glass | None,

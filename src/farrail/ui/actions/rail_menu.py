@@ -15,6 +15,7 @@ from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.kinds.seats import FilterSeat
 from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_guide_menu, fill_holder_menu, fill_ring_menu, fill_slots_menu
+from farrail.ui.needs_sheet import show_needs
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import plain_title
 from farrail.ui.widgets.sharing import picture_menu
@@ -30,6 +31,9 @@ def show_rail_menu(
     menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     if not picked.empty and not picked.joint:
         part = session.selected_part() or ""
+        needs = menu.addAction(say("What must it measure?"))
+        needs.setObjectName("what_it_needs")
+        needs.triggered.connect(lambda: show_needs(session, part, rail, at))
         menu.addAction(say("Show in Parts")).triggered.connect(lambda: open_part(part))
         for name in ("flip", "turn", "move_left", "move_right", "remove"):
             menu.addAction(actions[name])

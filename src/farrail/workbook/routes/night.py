@@ -312,15 +312,13 @@ def _filter_question(number: int, first: int) -> Question:
 
     def told(stand: RouteContext) -> str:
         wheel = stand.part(Side.REAR, place)
-        slots = say("{slots} slots, ", slots=wheel.slots) if isinstance(wheel, FilterWheel) else ""
         glass = inside(stand)
         if glass is None:
             return ""
         known = glass.outer_diameter_mm != present(stand.part(Side.REAR, place)).outer_diameter_mm - 10.0
         across = say("{outer_diameter_mm:g} x ", outer_diameter_mm=glass.outer_diameter_mm) if known else ""
-        return slots + say(
-            "{across}{drawn_thickness_mm:g}", across=across, drawn_thickness_mm=glass.glass.drawn_thickness_mm
-        )
+        size = say("{across}{drawn_thickness_mm:g}", across=across, drawn_thickness_mm=glass.glass.drawn_thickness_mm)
+        return say("{slots} slots, {size}", slots=wheel.slots, size=size) if isinstance(wheel, FilterWheel) else size
 
     def usual(stand: RouteContext) -> tuple[str, ...]:
         return ("2", "3", "31 x 2", "36 x 2", "50 x 3")

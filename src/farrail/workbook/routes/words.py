@@ -87,9 +87,7 @@ ASKS: dict[str, Ask] = {
     "lens.aperture": Ask(N_("Aperture in use"), N_("Leave empty to judge it wide open"), "f/11"),
     "lens.projection": Ask(N_("Projection"), N_("Rectilinear unless it is a fisheye; from its maker")),
     "lens.hood": Ask(N_("Hood"), N_("A fixed hood's rim counts as the front of the lens")),
-    "lens.shift": Ask(
-        N_("Shift, mm"), N_("Of a shift lens: how far it is shifted, and how far it can be"), N_("8 up, at most 12")
-    ),
+    "lens.shift": Ask(N_("Shift, mm"), N_("The shift in use and the most the lens allows"), N_("8 up, at most 12")),
     "lens.mount": Ask(
         N_("Lens mount"), N_("Its bayonet by name, or its flange focal distance in mm"), N_("44 mm SLR bayonet")
     ),
@@ -99,8 +97,8 @@ ASKS: dict[str, Ask] = {
         N_("Turn the lens about a point where near and far stay in line"),
         N_("27, or 17: 27, 35: 30"),
     ),
-    "lens.mounted": Ask(N_("How the lens is mounted"), N_("As you use it for close-ups")),
-    "reversing.length": Ask(N_("Reversing ring, mm"), N_("How far it holds the lens from the camera"), "7"),
+    "lens.mounted": Ask(N_("Lens mounting"), N_("As you use it for close-ups")),
+    "reversing.length": Ask(N_("Reversing ring, mm"), N_("Distance it adds between lens and camera"), "7"),
     "second_lens": Ask(
         N_("Lens coupled to its front"),
         N_("Focal length and aperture; its filter thread behind a comma"),
@@ -164,7 +162,7 @@ CHOICES: dict[str, Message] = {
     "off": N_("Off"),
     "mount_normal": N_("On the camera"),
     "mount_reversed": N_("Reversed on a ring"),
-    "mount_coupled": N_("With a second lens on its front"),
+    "mount_coupled": N_("A second lens on its front"),
     "mount_bellows": N_("On bellows"),
     "mount_reversed_bellows": N_("Reversed on bellows"),
     "mount_no_focus": N_("Does not focus by itself"),
