@@ -10,9 +10,14 @@ from benchmarks import __main__ as program
 from benchmarks import hands
 
 
+@pytest.mark.after_paint
 def test_every_edit_and_drag_of_the_benchmarks_runs(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(hands, "STEPS", 3)
     monkeypatch.setattr(hands, "FEW", 2)
+    monkeypatch.setattr(hands, "COUNTED", 1)
+    monkeypatch.setattr(hands, "PAGES", ("spacing", "light"))
+    monkeypatch.setattr(hands, "SIXTY", hands.TWELVE)
+    monkeypatch.setattr(hands, "MANY", 12)
     monkeypatch.setattr(hands, "AFTER_MS", 50)
     try:
         rows = [row for benchmark in program.HANDS for row in benchmark()]
