@@ -51,7 +51,7 @@ def test_every_command_of_the_readme_runs(command: str, demo: str, tmp_path: Pat
     )
     places = {
         "FILE": demo, "NAME": train, "A": "witch-broom", "B": "lantern-wheel", "A,B": "witch-broom,witch-broom-short",
-        "FRAME": str(tmp_path / "frame.fits"), "PART": "spacer-5", "FIELD": "path_length_mm", "VALUE": "5.01",
+        "FRAME": str(tmp_path / "frame.fits"), "PART": "spacer-8-7", "FIELD": "path_length_mm", "VALUE": "5.01",
     }  # fmt: skip
     filled = [
         kind if "|" in word else str(tmp_path / word) if word.startswith("OUT.") else places.get(word, word)
