@@ -108,3 +108,28 @@ def test_a_working_distance_is_typed_beside_its_slider(make_window: Callable[...
     now = window.session.readout
     assert now is not None
     assert now.close_up.now.distance_mm == pytest.approx(wanted, abs=0.02)
+
+
+def test_filters_slide_and_a_subject_has_a_size_in_the_same_place(
+    make_window: Callable[..., MainWindow], qtbot: QtBot
+) -> None:
+    window = make_window(train="sea-stacks")
+    session = window.session
+    press(window, "conditions", qtbot)
+    card = popover()
+    train = session.train
+    assert train is not None
+    holder = next(n for n, laid in enumerate(train.front_stack) if len(laid.filters) > 1)
+    slot = next(n for n, held in enumerate(train.front_stack[holder].filters) if held is not None)
+    typed(card, f"condition_sheet_{slot + 1}", "-12 mm", qtbot)
+    typed(card, "condition_subject_width", "30 cm", qtbot)
+    typed(card, "condition_subject_depth", "8", qtbot)
+    train = session.train
+    assert train is not None
+    assert train.front_stack[holder].shift_mm(slot) == -12.0
+    assert (train.conditions.subject_width_mm, train.conditions.subject_depth_mm) == (300.0, 8.0)
+    typed(card, "condition_subject_depth", "", qtbot)
+    train = session.train
+    assert train is not None
+    assert train.conditions.subject_depth_mm is None
+    card.close()

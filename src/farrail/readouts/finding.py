@@ -44,6 +44,7 @@ class Finding:
         at_joint: whether `place` is the joint before that member, not the member.
         figure: id of the figure whose working explains it, or "".
         which: distinguishes repeated ones; "" where there can be only one.
+        value: path of the field of `part` that settles it once entered, such as `back_focus_mm`; "" for none.
     """
 
     text: FindingText
@@ -53,6 +54,7 @@ class Finding:
     at_joint: bool = False
     figure: str = ""
     which: str = ""
+    value: str = ""
 
     @property
     def kind(self) -> str:

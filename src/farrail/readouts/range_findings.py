@@ -132,7 +132,7 @@ def _one(
     flips = flips_at(box, spread.spans_on, holds) if turns else None
     severity = Severity.LOOK if turns else Severity.NOTE
     said = text(low, high, turns, flips, _field_of(box.shelf, spread.spans_on))
-    yield Finding(said, severity, part=spread.spans_on.part, figure=figure)
+    yield Finding(said, severity, part=spread.spans_on.part, figure=figure, value=spread.spans_on.field)
 
 
 def _spacing(box: Box, spread: Spread) -> Iterator[Finding]:
@@ -142,7 +142,9 @@ def _spacing(box: Box, spread: Spread) -> Iterator[Finding]:
         return
     flips = flips_at(box, spread.spans_on, lambda one: bool(one.spacing.within_tolerance))
     said = SpacingDepends(spread.low, spread.high, flips, _field_of(box.shelf, spread.spans_on))
-    yield Finding(said, Severity.LOOK, part=spread.spans_on.part, figure="spacing.error_mm")
+    yield Finding(
+        said, Severity.LOOK, part=spread.spans_on.part, figure="spacing.error_mm", value=spread.spans_on.field
+    )
 
 
 def _within(readout: Readout, error_mm: float) -> bool | None:

@@ -18,8 +18,9 @@ from farrail.ui.session import Session
 from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.plain import Label, plain_title
 from farrail.ui.widgets.popover import Popover
+from farrail.workbook.edits.front import SlideSheet
 from farrail.workbook.edits.laying import BareCamera, ReverseOptic, SetInBeam, TurnPart
-from farrail.workbook.edits.trains import SetFNumber, SetFocal, SetFocus, SetShift
+from farrail.workbook.edits.trains import SetFNumber, SetFocal, SetFocus, SetShift, SetSubject
 from farrail.workbook.history import Edit
 
 
@@ -104,6 +105,9 @@ class Conditions(Popover):
                 lambda value: TurnPart(train.id, holder, value, Side.FRONT, label=say("Turn the holder")),
                 partial(_turned, Side.FRONT, holder),
             )  # fmt: skip
+            self._sheets(train, holder)
+        if isinstance(lens, CameraLens):
+            self._subject(train)
         if train.camera is not None:
             self._number(
                 say("Camera turned by"),
@@ -113,6 +117,33 @@ class Conditions(Popover):
                 lambda value: TurnPart(train.id, len(train.rear_train), value, label=say("Turn the camera")),
                 _camera_turned,
             )
+
+    def _sheets(self, train: Train, holder: int) -> None:
+        """How far each filter in a holder's slots is slid up."""
+        for slot, held in enumerate(train.front_stack[holder].filters):
+            if held is not None:
+                self._number(
+                    say("Filter in slot {slot} slid up by", slot=slot + 1), f"condition_sheet_{slot + 1}",
+                    "slide_mm", 1.0, partial(_slid_to, train.id, holder, slot), partial(_slid, holder, slot),
+                )  # fmt: skip
+
+    def _subject(self, train: Train) -> None:
+        """What a close-up is of."""
+        self._number(
+            say("Subject width"), "condition_subject_width", "subject_width_mm", 1.0,
+            lambda value: self._about_subject(train.id, width_mm=value),
+            lambda readout: _of_subject(readout.layout.train.conditions.subject_width_mm),
+        )  # fmt: skip
+        self._number(
+            say("Subject depth"), "condition_subject_depth", "subject_depth_mm", 0.5,
+            lambda value: self._about_subject(train.id, depth_mm=value),
+            lambda readout: _of_subject(readout.layout.train.conditions.subject_depth_mm),
+        )  # fmt: skip
+
+    def _about_subject(self, train_id: str, **given: float | None) -> Edit:
+        now = self._session.workbook.train(train_id).conditions
+        kept = {"width_mm": now.subject_width_mm, "depth_mm": now.subject_depth_mm, "blur_um": now.blur_um}
+        return SetSubject(train_id, **{**kept, **given})
 
     def _shift(self) -> tuple[float, float]:
         train = self._session.train
@@ -187,6 +218,20 @@ def _shifted_right(readout: Readout) -> tuple[float | None, str]:
 def _shifted_up(readout: Readout) -> tuple[float | None, str]:
     shift = readout.layout.train.conditions.shift_up_mm
     return shift, say("{shift:.1f mm}", shift=shift)
+
+
+def _slid_to(train_id: str, holder: int, slot: int, value: float | None) -> Edit:
+    return SlideSheet(train_id, holder, slot, value or 0.0)
+
+
+def _slid(holder: int, slot: int, readout: Readout) -> tuple[float | None, str]:
+    row = readout.layout.train.front_stack
+    shift = row[holder].shift_mm(slot) if holder < len(row) else 0.0
+    return shift, say("{shift:.1f mm}", shift=shift)
+
+
+def _of_subject(value_mm: float | None) -> tuple[float | None, str]:
+    return value_mm, say("not entered") if value_mm is None else say("{decimal} mm", decimal=decimal(value_mm))
 
 
 def _turned(side: Side, index: int, readout: Readout) -> tuple[float | None, str]:

@@ -50,30 +50,35 @@ class FindingRow(QAbstractButton):
         super().__init__(parent)
         self.finding: Finding | None = None
         self._said = ("", "")
+        self._enter = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         policy.setHeightForWidth(True)
         self.setSizePolicy(policy)
 
-    def show_finding(self, finding: Finding) -> None:
-        """Show another finding."""
-        if finding != self.finding:
-            self.finding = finding
+    def show_finding(self, finding: Finding, enter: str = "") -> None:
+        """Show another finding, and what to enter to settle it."""
+        if finding != self.finding or enter != self._enter:
+            self.finding, self._enter = finding, enter
             self.setObjectName(f"finding_{finding.id}")
             text, reason = self._said = finding.sentences
-            self.setAccessibleName(f"{word(finding.severity)}: {text} {reason}")
+            self.setAccessibleName(f"{word(finding.severity)}: {text} {reason} {enter}".rstrip())
+            severity = begun_large(word(finding.severity))
             self.setToolTip(
-                say("{value}: click to point at it and show working", value=begun_large(word(finding.severity)))
+                say("{value}: click to go to the value to enter", value=severity)
+                if enter
+                else say("{value}: click to point at it and show working", value=severity)
             )
             self.updateGeometry()
             self.update()
 
-    def _heights(self, width: int) -> tuple[int, int]:
+    def _heights(self, width: int) -> tuple[int, int, int]:
         if self.finding is None:
-            return 0, 0
+            return 0, 0, 0
         room = max(width - TEXT_LEFT - 4, 40)
-        return _wrapped_height(self._said[0], room, 13, MEDIUM), _wrapped_height(self._said[1], room, 12)
+        enter = _wrapped_height(self._enter, room, 12, MEDIUM) + 3 if self._enter else 0
+        return _wrapped_height(self._said[0], room, 13, MEDIUM), _wrapped_height(self._said[1], room, 12), enter
 
     def hasHeightForWidth(self) -> bool:
         """Its text wraps."""
@@ -101,7 +106,7 @@ class FindingRow(QAbstractButton):
         if self.underMouse() or self.isDown():
             p.fillRect(self.rect(), QColor(theme.accent_wash))
         draw_severity(p, QPointF(13.0, PAD + 9.0), self.finding.severity)
-        main, reason = self._heights(self.width())
+        main, reason, enter = self._heights(self.width())
         wrap = int(Qt.TextFlag.TextWordWrap)
         p.setFont(font(13, MEDIUM))
         p.setPen(QColor(theme.ink))
@@ -109,6 +114,11 @@ class FindingRow(QAbstractButton):
         p.setFont(font(12))
         p.setPen(QColor(theme.steel))
         p.drawText(QRect(TEXT_LEFT, PAD + main + 3, self.width() - TEXT_LEFT - 4, reason + 4), wrap, self._said[1])
+        if enter:
+            p.setFont(font(12, MEDIUM))
+            p.setPen(QColor(theme.accent))
+            top = PAD + main + reason + 6
+            p.drawText(QRect(TEXT_LEFT, top, self.width() - TEXT_LEFT - 4, enter + 4), wrap, self._enter)
         p.end()
 
 
@@ -117,6 +127,8 @@ class FindingsColumn(QWidget):
 
     # It was folded to marks, or opened.
     folded = Signal(bool)
+    # A value is to be entered: the id of its part, and its path.
+    value_wanted = Signal(str, str)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the column."""
@@ -236,7 +248,7 @@ class FindingsColumn(QWidget):
             QWidget.setTabOrder(self._rows[-1] if self._rows else self._scroll, row)
             self._rows.append(row)
         for row, finding in zip(self._rows, findings, strict=False):
-            row.show_finding(finding)
+            row.show_finding(finding, self._session.to_enter(finding))
             row.show()
             yield
         for row in self._rows[len(findings) :]:
@@ -261,6 +273,9 @@ class FindingsColumn(QWidget):
         place = finding.place or _first_place(train, finding.part)
         if place is not None and 0 <= place.index < len(train.row(place.side)) + finding.at_joint:
             self._session.select(Selection(place.side, place.index, joint=finding.at_joint))
+        if finding.value and self._session.to_enter(finding):
+            self.value_wanted.emit(finding.part, finding.value)
+            return
         show_working(self._session.figure(finding.figure), self, beside.mapToGlobal(QPoint(-440, 0)))
 
     # Room

@@ -4,9 +4,12 @@ from collections.abc import Mapping
 
 from PySide6.QtCore import SignalInstance
 
+from farrail.language import say
 from farrail.readouts.figure import Figure
+from farrail.readouts.finding import Finding
 from farrail.readouts.range_findings import NO_RANGES, RangeReport
 from farrail.readouts.read import Readout
+from farrail.readouts.unknown_field import UnknownField
 from farrail.train.train import Train
 from farrail.ui.background_task import Same
 from farrail.workbook.workbook import Workbook
@@ -57,6 +60,14 @@ class Ranged:
         readout = self.readout
         found = None if readout is None else readout.figures.get(figure_id)
         return None if found is None else self.ranged({figure_id: found})[figure_id]
+
+    def to_enter(self, finding: Finding) -> str:
+        """Return what to enter to settle a finding, in words; "" where no one value would."""
+        part = self.workbook.by_id.get(finding.part)
+        if part is None or not finding.value:
+            return ""
+        steps = tuple(int(step) if step.isdigit() else step for step in finding.value.split("."))
+        return say("Enter {value}", value=UnknownField(part.name, type(part), steps))
 
     def ranged(self, figures: Mapping[str, Figure]) -> dict[str, Figure]:
         """Return figures of the train in view with their intervals, as far as those are worked out."""

@@ -148,10 +148,10 @@ def _assumed(close: CloseUp) -> Iterator[Finding]:
     if near.basis is Basis.USUAL and close.equipped:
         yield Finding(
             ClosestFocusAssumed(lens=lens.name, magnification=near.magnification), Severity.LOOK,
-            part=lens.id, figure="closeup.magnification",
+            part=lens.id, figure="closeup.magnification", value="nearest_mm",
         )  # fmt: skip
     elif near.origin is Origin.ASSUMED and close.equipped and not system.reversed:
         yield Finding(
             PupilPlaceAssumed(lens=lens.name), Severity.NOTE, part=lens.id,
-            figure="closeup.working_distance_mm",
+            figure="closeup.working_distance_mm", value="entrance_pupil_depth_mm",
         )  # fmt: skip

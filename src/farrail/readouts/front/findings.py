@@ -72,7 +72,8 @@ def front_findings(front: Front) -> Iterator[Finding]:
         return
     yield from _focal(front, lens)
     if lens.front is None and front.layout.front:
-        yield Finding(NothingHolds(lens=lens.name, part=front.layout.front[0].part.name), Severity.STOP, part=lens.id)
+        held = front.layout.front[0].part.name
+        yield Finding(NothingHolds(lens=lens.name, part=held), Severity.STOP, part=lens.id, value="front")
     if camera is None or not front.layout.front:
         return
     if front.corner_stops <= CLEAN_STOPS and all(isinstance(p.part, CLOSE_UP) for p in front.layout.front):
@@ -122,14 +123,17 @@ def _shows(front: Front) -> Iterator[Finding]:
     if front.band is not None and front.band != (None, None):
         assumed = front.pupil_origin is Origin.ASSUMED
         said = PupilAssumed(front.band, front.walk_unknown) if assumed else PupilShift(front.band)
-        yield Finding(said, Severity.NOTE, part=front.layout.optic.id, figure="front.first_clean_mm")
+        yield Finding(
+            said, Severity.NOTE, part=front.layout.optic.id, figure="front.first_clean_mm",
+            value="entrance_pupil_depth_mm" if assumed else "",
+        )  # fmt: skip
     lens = front.lens
     if lens is not None and front.own_glass is None and lens.corner_loss_stops is None and stops > CLEAN_STOPS / 2.0:
         opened = front.f_number / front.layout.first_order.own_f_number.value
         if opened < OWN_FROM_OPEN:
             yield Finding(
                 OwnVignetting(lens=lens.name, f_number=front.f_number), Severity.NOTE, part=lens.id,
-                figure="front.corner_loss_stops",
+                figure="front.corner_loss_stops", value="corner_loss_stops",
             )  # fmt: skip
 
 

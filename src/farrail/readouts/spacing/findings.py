@@ -12,7 +12,7 @@ from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import Quantity, Span
 from farrail.readouts.finding import Finding, Severity
-from farrail.readouts.spacing.grounds import NoOwnFocus, State
+from farrail.readouts.spacing.grounds import NoOwnFocus, NoRequirement, State
 from farrail.readouts.spacing.messages import (
     AssumedDecides,
     CorrectorPlace,
@@ -56,7 +56,11 @@ def _miss(spacing: Spacing, verdict: Verdict) -> Iterator[Finding]:
     elif verdict.state is State.UNJUDGED:
         expected = spacing.layout.reversed or isinstance(verdict.ground, NoOwnFocus)
         severity = Severity.NOTE if expected else Severity.LOOK
-        yield Finding(SpacingNotJudged(verdict), severity, part=part)
+        lacking = isinstance(verdict.ground, NoRequirement)
+        yield Finding(
+            SpacingNotJudged(verdict), severity, part=spacing.layout.optic.id if lacking else part,
+            value="back_focus_mm" if lacking else "",
+        )  # fmt: skip
 
 
 def _telescope(spacing: Spacing) -> Iterator[Finding]:
@@ -113,6 +117,15 @@ class _Doubt:
     of: Line | Requirement | GlassLine
     moves_mm: float
 
+    @property
+    def field(self) -> str:
+        """The path of the value of its part."""
+        if isinstance(self.of, Line):
+            return self.of.path
+        if isinstance(self.of, Requirement):
+            return "back_focus_mm"
+        return "window.allowed_for" if self.what is Doubtful.WINDOW else f"{self.of.path}.thickness_mm"
+
 
 def _empty_slot(spacing: Spacing) -> Iterator[Finding]:
     """Yield a finding where a wheel or set has filters and the empty slot is in the beam."""
@@ -145,7 +158,7 @@ def _deciding_assumption(spacing: Spacing) -> Iterator[Finding]:
         first = max(deciding, key=lambda d: d.moves_mm)
         yield Finding(
             AssumedDecides(what=first.what, of=first.of, moves_mm=first.moves_mm, flips_at_mm=to_limit), Severity.LOOK,
-            part=first.part, figure="spacing.error_mm",
+            part=first.part, figure="spacing.error_mm", value=first.field,
         )  # fmt: skip
 
 
@@ -198,7 +211,7 @@ def _window(spacing: Spacing) -> Iterator[Finding]:
         if item.why is Counted.MAKER_SILENT:
             yield Finding(
                 WindowNotStated(shift_mm=item.glass.shift_mm), Severity.NOTE, part=item.part,
-                figure="spacing.glass_shift_mm",
+                figure="spacing.glass_shift_mm", value="window.allowed_for",
             )  # fmt: skip
 
 

@@ -12,7 +12,6 @@ from farrail.parts.origin import Origin
 from farrail.parts.provenance import Quantity
 from farrail.parts.registry import KIND_NAMES, Part
 from farrail.readouts.spacing.messages import AssumedDecides
-from farrail.readouts.spacing.model import Line, Requirement
 from farrail.ui.session import Session
 from farrail.ui.stations.field_in_hand import FieldInHand
 from farrail.ui.stations.part_drawing import PartDrawing
@@ -108,13 +107,8 @@ class PartSheet(QWidget):
     def _first(self, part: Part) -> str:
         """Return the path of the value of a part that decides the verdict of the train in view, "" for none."""
         readout = self._session.readout
-        for finding in () if readout is None else readout.spacing_findings:
-            if isinstance(finding.text, AssumedDecides) and finding.part == part.id:
-                of = finding.text.of
-                if isinstance(of, Line):
-                    return of.path
-                return "back_focus_mm" if isinstance(of, Requirement) else "glass.thickness_mm"
-        return ""
+        found = () if readout is None else readout.spacing_findings
+        return next((f.value for f in found if isinstance(f.text, AssumedDecides) and f.part == part.id), "")
 
     def focus_name(self) -> None:
         """Begin typing the part's name."""
@@ -133,6 +127,19 @@ class PartSheet(QWidget):
         if rows:
             self.table.setFocus(Qt.FocusReason.OtherFocusReason)
             self.table.setCurrentIndex(self.table.ledger.index(at, 1))
+
+    def focus_value(self, path: str) -> None:
+        """Give the row of a value the keyboard; of a value inside a record the row the record begins with."""
+        rows = enumerate(self.table.ledger.rows)
+        paths = {row.key.path: n for n, row in rows if isinstance(row.key, ValueKey | FieldKey)}
+        head = path.partition(".")[0]
+        at = paths.get(path, next((n for one, n in paths.items() if one.partition(".")[0] == head), None))
+        if at is None:
+            return self.focus_length()
+        self.table.setFocus(Qt.FocusReason.OtherFocusReason)
+        index = self.table.ledger.index(at, 1)
+        self.table.setCurrentIndex(index)
+        self.table.scrollTo(index)
 
     # Edits
 

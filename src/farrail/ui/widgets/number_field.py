@@ -15,7 +15,7 @@ from farrail.workbook.edits.typed import parse_value
 from farrail.workbook.history import Edit
 
 # What an empty field means, in words a person may write.
-NOTHING = ("", "none", "infinity", N_("infinity"), "inf", "∞", N_("as it comes"), "own")
+NOTHING = ("", "none", N_("not entered"), "infinity", N_("infinity"), "inf", "∞", N_("as it comes"), "own")
 
 
 class NumberField(ShortField):
