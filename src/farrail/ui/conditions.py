@@ -1,6 +1,7 @@
 """The conditions a train is used under, in one place: what it is set to, what is in the beam, what is taken off."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from functools import partial
 
 from PySide6.QtCore import Qt
@@ -142,8 +143,8 @@ class Conditions(Popover):
 
     def _about_subject(self, train_id: str, **given: float | None) -> Edit:
         now = self._session.workbook.train(train_id).conditions
-        kept = {"width_mm": now.subject_width_mm, "depth_mm": now.subject_depth_mm, "blur_um": now.blur_um}
-        return SetSubject(train_id, **{**kept, **given})
+        kept = SetSubject(train_id, now.subject_width_mm, now.subject_depth_mm, now.blur_um)
+        return replace(kept, **given)  # type: ignore[arg-type] # lengths alone are given
 
     def _shift(self) -> tuple[float, float]:
         train = self._session.train
