@@ -5,7 +5,7 @@ import numpy as np
 from farrail.optics.clipping import Array
 
 # Stops at which lines are drawn; the last is close to dark.
-LEVELS_STOPS = (0.1, 0.25, 0.5, 1.0, 2.0, 4.0)
+LEVELS_STOPS = (0.1, 0.25, 1.0 / 3.0, 0.5, 1.0, 2.0, 4.0)
 
 
 def equal_loss_lines(ri: Array) -> list[tuple[float, list[Array]]]:

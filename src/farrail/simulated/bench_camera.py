@@ -11,13 +11,12 @@ import numpy as np
 
 from farrail.optics.illumination import illumination_at
 from farrail.optics.pupils import ApertureImage
+from farrail.optics.star_shape import FWHM, defocused_sigma, long_sigma
 from farrail.readouts.front.polarised_sky import polarised_sky_of
 from farrail.readouts.read import Readout
 from farrail.train.train import Sky
 
 FULL_E, READ_NOISE_E, DARK_E = 40_000.0, 6.0, 200.0
-# In the corner, half the width of a star at half maximum in deviations.
-FWHM = 2.355
 # Colours of a mosaic's four pixels against green: the lamp and the filters let through so much.
 # The light is smooth: it is worked out at so many points across and up, and drawn between.
 ACROSS, UP = 241, 161
@@ -198,11 +197,9 @@ def bench_stars(readout: Readout, truth: Truth, columns: int = 900) -> np.ndarra
         r2 = ((x - columns / 2.0) ** 2 + (y - rows / 2.0) ** 2) / half**2
         place = truth.across_um / 2.0 * u + truth.upright_um / 2.0 * v + truth.curvature_um * r2
         blur_px = abs(truth.focus_um - place) / n / (step * 1000.0)
-        # A blurred disc of that diameter has a deviation of a quarter of it.
-        sigma = math.hypot(truth.seeing_px / FWHM, blur_px / 4.0)
-        # What the spacing adds to the blur goes by the squares, as every blur that has nothing to do with another.
         in_focus = truth.seeing_px / FWHM
-        long = math.hypot(sigma, in_focus * math.sqrt((1.0 + 0.9 * abs(truth.spacing_mm) * r2) ** 2 - 1.0))
+        sigma = float(defocused_sigma(in_focus, np.array(blur_px)))
+        long = float(long_sigma(np.array(sigma), in_focus, truth.spacing_mm, np.array(math.sqrt(r2))))
         radial = (truth.spacing_mm < 0.0) == truth.short_is_radial
         angle = math.atan2(y - rows / 2.0, x - columns / 2.0) + (0.0 if radial else math.pi / 2.0)
         _star(frame, x, y, light, long, sigma, angle, truth.trailed)

@@ -16,6 +16,8 @@ REVERSE_LEFT = 1.0 / 3.0
 REVERSE_EDGE_MM = USUAL_TRANSITION_MM[Gradation.HARD]
 # Strips of the pupil over which the gradation is averaged.
 STRIPS = 25
+# Places at which what a sheet passes is worked out for a picture of many pixels.
+PROFILE_PLACES = 1024
 
 
 def graduated_stops_at(front: Front, points_mm: Array) -> Array:
@@ -31,7 +33,8 @@ def graduated_stops_at(front: Front, points_mm: Array) -> Array:
     stops = np.zeros(len(points_mm))
     for item in sheets_in(front):
         if item.sheet.graded and item.sheet.density is not None and item.ahead_mm > 0.0:
-            stops -= np.log2(_passed(front, item, -points_mm))
+            along = _along_mm(front, item, -points_mm[:, 0], -points_mm[:, 1])
+            stops -= np.log2(_passed_along(front, item, along))
     return stops
 
 
@@ -54,23 +57,58 @@ def graduated_map(front: Front, columns: int, rows: int) -> Array | None:
     return graduated_stops_at(front, places).reshape(rows, columns)
 
 
-def _passed(front: Front, item: SheetInSlot, seen_mm: Array) -> Array:
-    """Return the share of light that a graduated sheet passes toward places of the picture, (P,)."""
+def graduated_fields(front: Front, seen_mm: tuple[Array, Array]) -> Array:
+    """Return the stops that graduated filters take over a picture of many pixels, of the pixels' shape.
+
+    What a sheet passes depends on how far above its line a bundle crosses it alone: a profile of that is looked up.
+
+    Args:
+        front: the lens and what is ahead of it.
+        seen_mm: what each pixel shows, right and up of the axis in the picture.
+    """
+    stops = np.zeros(seen_mm[0].shape, dtype=seen_mm[0].dtype)
+    for item in sheets_in(front):
+        if not item.sheet.graded or item.sheet.density is None or item.ahead_mm <= 0.0:
+            continue
+        along = _along_mm(front, item, *seen_mm)
+        low, high = float(along.min()), float(along.max())
+        places = np.linspace(low, high + 1e-6, PROFILE_PLACES)
+        stops -= np.interp(along, places, np.log2(_passed_along(front, item, places))).astype(stops.dtype)
+    return stops
+
+
+def _along_mm(front: Front, item: SheetInSlot, x_mm: Array, y_mm: Array) -> Array:
+    """Return how far above a sheet's line the middle of the bundle of each place of the picture crosses it."""
     pupil = front.pupil
-    heights = np.hypot(seen_mm[:, 0], seen_mm[:, 1])
-    angles = pupil.directions.angles(heights, pupil.focal_length_mm)
+    heights = np.hypot(x_mm, y_mm)
     lever, larger = front.near_subject.place(np.array([item.ahead_mm]))
     true_mm = float(lever[0]) / float(larger[0])
-    walked = pupil.directions.walked_mm(angles, pupil.focal_length_mm)
-    out = np.maximum(true_mm - walked, 0.0) * np.tan(angles) / np.maximum(heights, 1e-12)
+
+    def out(heights_mm: Array) -> Array:
+        angles = pupil.directions.angles(heights_mm, pupil.focal_length_mm)
+        walked = pupil.directions.walked_mm(angles, pupil.focal_length_mm)
+        found: Array = np.maximum(true_mm - walked, 0.0) * np.tan(angles) / np.maximum(heights_mm, 1e-12)
+        return found
+
+    if heights.size > PROFILE_PLACES:
+        few = np.linspace(1e-6, float(heights.max()) + 1e-6, PROFILE_PLACES)
+        scale = np.interp(heights, few, out(few))
+    else:
+        scale = out(heights)
     turned = math.radians(front.layout.front_in_frame_deg[item.placed.index])
     # Turned clockwise, the sheet's own up points to the right.
-    up = np.array([math.sin(turned), math.cos(turned)])
-    along = (seen_mm @ up) * out - item.shift_mm
+    along: Array = (x_mm * math.sin(turned) + y_mm * math.cos(turned)) * scale - item.shift_mm
+    return along
+
+
+def _passed_along(front: Front, item: SheetInSlot, along_mm: Array) -> Array:
+    """Return the share of light that a graduated sheet passes of bundles that cross it so far above its line, (P,)."""
+    pupil = front.pupil
+    _, larger = front.near_subject.place(np.array([item.ahead_mm]))
     radius = pupil.focal_length_mm / pupil.f_number / float(larger[0]) / 2.0
     across = np.linspace(-1.0, 1.0, 2 * STRIPS + 1)[1::2]
     weights = np.sqrt(1.0 - across**2)
-    density = _density_share(item, along[:, None] + radius * across[None, :])
+    density = _density_share(item, along_mm[:, None] + radius * across[None, :])
     assert item.sheet.density is not None
     light = 10.0 ** (-item.sheet.density.value * density)
     return np.asarray((light * weights).sum(axis=1) / weights.sum())

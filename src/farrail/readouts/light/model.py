@@ -43,6 +43,10 @@ PROFILE_SAMPLES = 512
 ONSET_STEPS = 40
 # The grid a map is made from while a hand drags.
 QUICK_GRID = (16, 11)
+# A cell of the fine grid whose corners differ by more than this is crossed by a steep shadow.
+STEEP = 0.12
+# How far a pixel of a picture may be off there.
+PICTURE_ERROR = 4e-3
 # Heights at which one round aperture is looked at for a whole map of which takes most.
 HEIGHTS_ALONE = 256
 # A drawn curve needs every so many of the profile's samples.
@@ -363,6 +367,37 @@ class Light:
         part = turned[start:stop].reshape(-1, 2)
         return self.light_at(part).reshape(-1, GRID_COLUMNS)
 
+    def sharp_map(self, columns: int, rows: int) -> Array:
+        """Return RI over the picture at pixel centres, (rows, columns), edges of shadows as sharp as they are.
+
+        As `map`; where a grid's cell is crossed by a steep shadow its pixels are worked out themselves.
+        """
+        camera = self.layout.camera
+        right, up = sensor_offset(self.layout)
+        if camera is None or (self.centred and right == up == 0.0):
+            return self.map(columns, rows)
+        width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
+        grid = self.grid_rows(0, GRID_ROWS)
+        fine = enlarged(grid, columns, rows)
+        cell = np.stack([grid[:-1, :-1], grid[1:, :-1], grid[:-1, 1:], grid[1:, 1:]])
+        steep = np.ptp(cell, axis=0) > STEEP
+        # A shadow's edge reaches into the cells around: cubic interpolation looks that far.
+        wide = np.zeros((GRID_ROWS + 1, GRID_COLUMNS + 1), dtype=bool)
+        for down in range(3):
+            for across in range(3):
+                wide[down : down + GRID_ROWS - 1, across : across + GRID_COLUMNS - 1] |= steep
+        near = wide[1:-1, 1:-1]
+        at_row = np.minimum(((np.arange(rows) + 0.5) / rows * (GRID_ROWS - 1)).astype(int), GRID_ROWS - 2)
+        at_column = np.minimum(
+            ((np.arange(columns) + 0.5) / columns * (GRID_COLUMNS - 1)).astype(int), GRID_COLUMNS - 2
+        )
+        j, i = np.nonzero(near[at_row][:, at_column])
+        if j.size:
+            x = right - ((i + 0.5) / columns - 0.5) * width
+            y = up - (0.5 - (j + 0.5) / rows) * height
+            fine[j, i] = self.light_at(np.stack([x, y], axis=1), PICTURE_ERROR)
+        return fine
+
     def natural(self, columns: int, rows: int) -> Array:
         """Return the natural falloff over the picture, shape (rows, columns)."""
         camera = self.layout.camera
@@ -378,14 +413,29 @@ class Light:
         if camera is None or not self.images:
             return np.full((rows, columns), -1)
         points = frame_points_mm(camera.sensor_width_mm.value, camera.sensor_height_mm.value, columns, rows)
-        points = points + np.array([sensor_offset(self.layout)])
-        most, who = np.full(points.shape[0], 1e-3), np.full(points.shape[0], -1)
+        who = self.takers_at(points + np.array([sensor_offset(self.layout)]))
+        return who.reshape(rows, columns)[::-1, ::-1]
+
+    @property
+    def picture_corners(self) -> Array:
+        """Places on the sensor of the picture's corners, (4, 2): top left, top right, bottom left, bottom right."""
+        camera = self.layout.camera
+        if camera is None:
+            return np.zeros((0, 2))
+        right, up = sensor_offset(self.layout)
+        a, b = camera.sensor_width_mm.value / 2.0, camera.sensor_height_mm.value / 2.0
+        # The picture is upside down on the sensor.
+        return np.array([(right + a, up - b), (right - a, up - b), (right + a, up + b), (right - a, up + b)])
+
+    def takers_at(self, points_mm: Array) -> np.ndarray:
+        """Return the number of the aperture that takes most alone at places on the sensor, (P,); −1 where none does."""
+        most, who = np.full(points_mm.shape[0], 1e-3), np.full(points_mm.shape[0], -1)
         for number, (image, c) in enumerate(zip(self.images, self.clearances, strict=True)):
             if c.clips:
-                taken = 1.0 - self._alone_at(image, points)
+                taken = 1.0 - self._alone_at(image, points_mm)
                 who = np.where(taken > most, number, who)
                 most = np.maximum(taken, most)
-        return who.reshape(rows, columns)[::-1, ::-1]
+        return who
 
     def _alone_at(self, image: ApertureImage, points: Array) -> Array:
         """Return RI behind one aperture alone at many places; about the axis only the image height matters."""

@@ -36,12 +36,14 @@ from farrail.ui.stations.front_words import (
 )
 from farrail.ui.stations.ring_page import RingPage
 from farrail.ui.stations.sky_page import SkyPage
-from farrail.ui.stations.station import Headline, Station
+from farrail.ui.stations.station import LEAST_PAGE_PX, Headline, Station, beside_picture
 from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
+from farrail.ui.widgets.photo_bar import PhotoBar
+from farrail.ui.widgets.photo_frame import PhotoFrame
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.read_out import told_in
 from farrail.ui.widgets.row_keys import Nth, RowKey, SheetKey
@@ -52,7 +54,7 @@ from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetFocal
 from farrail.workbook.history import Edit
 
-REMEDIES, SHEETS, SKY, RINGS = range(4)
+REMEDIES, SHEETS, SKY, RINGS, VIEW = range(5)
 STEPS = 400
 
 
@@ -68,10 +70,8 @@ class FrontStation(Station):
         self._remedies: tuple[Remedy, ...] = ()
         self._headline = Headline("front")
         self._view, self._plot = FrontView(), SweepPlot()
-        pictures = QHBoxLayout()
-        pictures.setSpacing(16)
-        pictures.addWidget(self._view, 4)
-        pictures.addWidget(self._plot, 7)
+        self.picture = PhotoFrame(session, "front_picture")
+        self.bar = PhotoBar(self.picture)
         self.zoom = self._slider("front_zoom", say("Focal length"))
         self.zoom.valueChanged.connect(self._zoom)
         self.turn = self._slider("front_turn", say("Holder's angle"))
@@ -98,21 +98,22 @@ class FrontStation(Station):
         self._turning = Label()
         self._turning.setObjectName("front_turning")
         self._turning.setProperty("role", "steel")
+        self._turning.setWordWrap(True)
         left = QVBoxLayout()
         left.setSpacing(4)
-        left.addWidget(self._headline)
-        left.addLayout(pictures, 1)
-        left.addWidget(self._turning)
+        left.addWidget(self.picture, 1)
+        left.addWidget(self.bar)
         left.addLayout(sliders)
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        right.addWidget(self._headline)
+        right.addWidget(self._turning)
+        right.addLayout(self._tables(), 1)
         self._work = BackgroundTask(self._question, self)
         self._work.answered.connect(self._show_remedies)
         self._work.outdated.connect(self._no_remedies)
         self._work.failed.connect(lambda error: self.session.tell_failure(error, say("The search for fixes")))
-        sheet = QHBoxLayout(self)
-        sheet.setContentsMargins(18, 14, 20, 8)
-        sheet.setSpacing(24)
-        sheet.addLayout(left, 11)
-        sheet.addLayout(self._tables(), 10)
+        beside_picture(self, left, right)
 
     def _slider(self, name: str, title: str) -> QSlider:
         slider = QSlider(Qt.Orientation.Horizontal)
@@ -150,11 +151,14 @@ class FrontStation(Station):
                 (say("Filter size"), "show_sheets"),
                 (say("Polarised sky"), "show_sky"),
                 (say("Adapter rings"), "show_rings"),
+                (say("From behind"), "show_view"),
             )
         )
         self._tabs.chosen.connect(self.show_table)
         self._stack = QStackedWidget()
-        for page in (self._remedy_page(), self._sheet_page(), self.sky, self.rings):
+        # Not as high as its highest page: the others scroll.
+        self._stack.setMinimumHeight(LEAST_PAGE_PX)
+        for page in (self._remedy_page(), self._sheet_page(), self.sky, self.rings, self._view_page()):
             self._stack.addWidget(page)
         box = QVBoxLayout()
         box.setSpacing(2)
@@ -172,6 +176,15 @@ class FrontStation(Station):
         box.addWidget(table, 1)
         if below is not None:
             box.addLayout(below)
+        return page
+
+    def _view_page(self) -> QWidget:
+        page = QWidget()
+        box = QVBoxLayout(page)
+        box.setContentsMargins(0, 6, 0, 0)
+        box.setSpacing(6)
+        box.addWidget(self._view, 5)
+        box.addWidget(self._plot, 4)
         return page
 
     def _remedy_page(self) -> QWidget:
@@ -207,7 +220,7 @@ class FrontStation(Station):
         self.show_table(REMEDIES)
 
     def show_table(self, number: int) -> None:
-        """Bring remedies (0), sheets (1), the sky (2) or ring sizes (3) to the front."""
+        """Bring remedies (0), sheets (1), the sky (2), ring sizes (3) or the view from behind (4) to the front."""
         self._stack.setCurrentIndex(number)
         self._tabs.choose(number)
         front = self._front()
@@ -225,6 +238,8 @@ class FrontStation(Station):
         on_sky = self._stack.currentIndex() == SKY
         self._view.show_front(front, self.sky.refresh(front) if on_sky else None)
         self._plot.show_front(front)
+        self.picture.show_readout(self.session.readout)
+        self.bar.refresh()
         if front is None:
             self._headline.say(say("No train in view."), say("Start one from the train menu."))
         else:
@@ -351,6 +366,7 @@ class FrontStation(Station):
         """Wait for what is under way: the window is closing."""
         for work in (self._work, self.rings.work):
             work.end()
+        self.picture.end()
 
     def wait(self) -> None:
         """Wait for what is under way."""

@@ -24,12 +24,13 @@ from farrail.readouts.light.model import Light
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session
 from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows
-from farrail.ui.stations.station import Headline, Station
+from farrail.ui.stations.station import LEAST_PAGE_PX, Headline, Station, beside_picture
 from farrail.ui.widgets.clearing import clearable
-from farrail.ui.widgets.frame_map import FrameMap
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.page_tabs import PageTabs
+from farrail.ui.widgets.photo_bar import PhotoBar
+from farrail.ui.widgets.photo_frame import PhotoFrame
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.profile_plot import ProfilePlot
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, RowKey, ShareKey, WayKey
@@ -39,7 +40,7 @@ from farrail.units import stops_lost
 from farrail.workbook.edits.laying import FlipPart
 from farrail.workbook.edits.trains import SetCamera, SetTarget
 
-CLEARANCE, CAMERAS, ROUND, FIELD = range(4)
+CLEARANCE, CAMERAS, ROUND, FIELD, CURVE = range(5)
 
 
 class LightStation(Station):
@@ -53,7 +54,8 @@ class LightStation(Station):
         """Arrange the station."""
         super().__init__(session, parent)
         self._headline = Headline("light")
-        self.map = FrameMap()
+        self.map = PhotoFrame(session, "frame_map")
+        self.bar = PhotoBar(self.map)
         self._probing = False
         self.map.probed.connect(self._probe)
         session.ranges_changed.connect(self._say_anew)
@@ -69,20 +71,16 @@ class LightStation(Station):
         below.setSpacing(12)
         below.addWidget(self._natural)
         below.addWidget(self.slider, 1)
-        pictures = QHBoxLayout()
-        pictures.setSpacing(18)
-        pictures.addWidget(self.map, 6)
-        pictures.addWidget(self._plot, 6)
         left = QVBoxLayout()
         left.setSpacing(4)
-        left.addWidget(self._headline)
-        left.addLayout(pictures, 1)
+        left.addWidget(self.map, 1)
+        left.addWidget(self.bar)
         left.addLayout(below)
-        sheet = QHBoxLayout(self)
-        sheet.setContentsMargins(18, 14, 20, 8)
-        sheet.setSpacing(24)
-        sheet.addLayout(left, 11)
-        sheet.addLayout(self._tables(), 9)
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        right.addWidget(self._headline)
+        right.addLayout(self._tables(), 1)
+        beside_picture(self, left, right)
 
     def _tables(self) -> QVBoxLayout:
         self.table = Ledger(
@@ -146,11 +144,14 @@ class LightStation(Station):
                 (say("All cameras"), "show_cameras"),
                 (say("Reversed"), "show_ways"),
                 (say("Field"), "show_field"),
+                (say("Curve"), "show_curve"),
             )
         )
         self._tabs.chosen.connect(self.show_table)
         self._stack = QStackedWidget()
-        for widget in (self.table, self.cameras, self._ways_page(), self._field_page()):
+        # Not as high as its highest page: the others scroll.
+        self._stack.setMinimumHeight(LEAST_PAGE_PX)
+        for widget in (self.table, self.cameras, self._ways_page(), self._field_page(), self._plot):
             self._stack.addWidget(widget)
         box = QVBoxLayout()
         box.setSpacing(2)
@@ -183,7 +184,7 @@ class LightStation(Station):
         return page
 
     def show_table(self, number: int) -> None:
-        """Bring apertures (0), cameras (1), both ways (2) or the field (3) to the front."""
+        """Bring apertures (0), cameras (1), both ways (2), the field (3) or the curve (4) to the front."""
         self._stack.setCurrentIndex(number)
         self._tabs.choose(number)
         self._refresh_table()
@@ -195,7 +196,8 @@ class LightStation(Station):
     def refresh(self) -> None:
         """Show the light of the train in view."""
         light = self._light()
-        self.map.show_light(light)
+        self.map.show_readout(self.session.readout)
+        self.bar.refresh()
         self._plot.show_light(light, quick=self.session.dragging)
         self.slider.refresh()
         if light is None:
@@ -239,6 +241,8 @@ class LightStation(Station):
             self.table.set_rows(rows)
         elif number == CAMERAS:
             self.cameras.set_rows([camera_row(c, c.camera.id == train.camera) for c in all_my_cameras(train, shelf)])
+        elif number == CURVE:
+            return
         elif number == ROUND:
             both = both_ways(train, shelf)
             self.ways.set_rows([row for one in both for row in way_rows(one)])
@@ -257,6 +261,10 @@ class LightStation(Station):
                     if target is None or not target.turned_deg
                     else say("{turned_deg:g}", turned_deg=target.turned_deg)
                 )
+
+    def end(self) -> None:
+        """Give up what is under way: the window is closing."""
+        self.map.end()
 
     def _show_natural(self, wanted: bool) -> None:
         self.map.set_natural(wanted)

@@ -3,11 +3,14 @@
 from collections.abc import Iterator
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.plain import Label
+
+# The least height of what is beside a large picture.
+LEAST_PAGE_PX = 130
 
 
 class Station(QWidget):
@@ -74,6 +77,20 @@ class Headline(QWidget):
         """Show two sentences."""
         self.main.setText(main)
         self.detail.setText(detail)
+
+
+def beside_picture(station: QWidget, left: QLayout, right: QLayout) -> None:
+    """Arrange a station around a large picture: five eighths of the width for it, the rest for what is said of it."""
+    sheet = QHBoxLayout(station)
+    sheet.setContentsMargins(14, 10, 16, 6)
+    sheet.setSpacing(16)
+    for layout, stretch in ((left, 25), (right, 15)):
+        half = QWidget()
+        # Shared by the stretch alone, whatever the halves would like.
+        half.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        layout.setContentsMargins(0, 0, 0, 0)
+        half.setLayout(layout)
+        sheet.addWidget(half, stretch)
 
 
 def shortcut_of(number: int) -> str:

@@ -141,7 +141,9 @@ def _style(t: Theme) -> str:
     QWidget#header {{ background: {t.paper}; border-bottom: 1px solid {t.hairline}; }}
     QWidget#tab_line {{ background: {t.hairline}; }}
     QPushButton[tab="true"] {{ background: transparent; border: 0; border-bottom: 3px solid transparent;
-        border-radius: 0; color: {t.steel}; padding: 7px 10px 6px 10px; }}
+        border-radius: 0; color: {t.steel}; padding: 6px 9px 5px 9px; }}
+    QPushButton[chip="true"] {{ padding: 2px 8px; font-size: 12px; }}
+    QPushButton[chip="true"]:checked {{ background: {t.accent_wash}; border-color: {t.accent}; }}
     QPushButton[tab="true"]:checked {{ color: {t.ink}; border-bottom: 3px solid {t.axis_light}; }}
     QPushButton[tab="true"]:hover {{ color: {t.ink}; }}
     QPushButton[tab="true"]:focus {{ background: {t.accent_wash}; }}

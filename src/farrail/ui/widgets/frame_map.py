@@ -22,6 +22,8 @@ from farrail.ui.widgets.frame_overlays import draw_cover, draw_graduated, draw_t
 from farrail.ui.widgets.read_out import Point, ReadOut
 
 QUICK, FINE, REGIONS = (48, 32), (384, 256), (72, 48)
+# Lines drawn over the shading.
+SHADING_STOPS = (0.1, 0.25, 0.5, 1.0, 2.0, 4.0)
 REST_MS, CHUNK_ROWS = 90, 7
 ABOVE, BELOW = 22.0, 38.0
 # So many places of the picture are read by key.
@@ -34,6 +36,8 @@ class FrameMap(ReadOut):
 
     # The pointer is over a place of the sensor, (right, up) in mm from the axis seen from behind; None: it has left.
     probed = Signal(tuple)
+    # Room above and below the picture for what is written there.
+    above_px, below_px = ABOVE, BELOW
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Make an empty map."""
@@ -119,8 +123,9 @@ class FrameMap(ReadOut):
         camera = self._light.layout.camera
         assert camera is not None
         width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
-        scale = min(self.width() / width, max(self.height() - ABOVE - BELOW, 20.0) / height)
-        return QRectF(0.5, ABOVE, width * scale - 1.0, height * scale), scale
+        room = max(self.height() - self.above_px - self.below_px, 20.0)
+        scale = min(self.width() / width, room / height)
+        return QRectF(0.5, self.above_px, width * scale - 1.0, height * scale - (0.0 if self.below_px else 1.0)), scale
 
     def _place(self, at: QPointF) -> tuple[float, float] | None:
         """Return the place on the sensor a point of the picture shows; None beside the picture."""
@@ -214,14 +219,32 @@ class FrameMap(ReadOut):
             return
         if self._ri is None:
             self._ri = light.map(*QUICK, natural=self.natural, quick=True)
-        camera = light.layout.camera
         frame, scale = self._frame()
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
         p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        p.drawImage(frame, self._shaded(theme.name))
+        p.drawImage(frame, self.base_image())
         p.save()
         p.setClipRect(frame)
+        self.draw_marks(p, frame, scale)
+        draw_target(p, frame, scale, light.layout)
+        p.restore()
+        p.setPen(QPen(QColor(theme.ink), 1.0))
+        p.setBrush(Qt.BrushStyle.NoBrush)
+        p.drawRect(frame)
+        if self.below_px:
+            self._write_around(p, frame, light)
+        self.paint_point(p)
+        p.end()
+
+    def base_image(self) -> QImage:
+        """What the marks are drawn over: the light alone."""
+        return self._shaded(current_theme().name)
+
+    def draw_marks(self, p: QPainter, frame: QRectF, scale: float) -> None:
+        """Draw where light is lost, and to what."""
+        light = self._light
+        assert light is not None
         if self.regions and self._who is not None:
             hatch_regions(p, frame, self._who)
         self._draw_lines(p, frame)
@@ -232,13 +255,12 @@ class FrameMap(ReadOut):
             self._clean(p, frame, light)
         if self._graduated is not None:
             draw_graduated(p, frame, self._graduated)
-        draw_target(p, frame, scale, light.layout)
         if self.regions and self._who is not None:
             name_regions(p, frame, self._who, light)
-        p.restore()
-        p.setPen(QPen(QColor(theme.ink), 1.0))
-        p.setBrush(Qt.BrushStyle.NoBrush)
-        p.drawRect(frame)
+
+    def _write_around(self, p: QPainter, frame: QRectF, light: Light) -> None:
+        theme, camera = current_theme(), light.layout.camera
+        assert camera is not None
         # Where the camera's top is: a shadow from above falls on the picture's bottom.
         p.setBrush(QColor(theme.steel))
         p.setPen(Qt.PenStyle.NoPen)
@@ -252,22 +274,22 @@ class FrameMap(ReadOut):
         )
         p.drawText(QPointF(4.0, frame.bottom() + 15.0), size)
         if self._fine:
-            self._sentence(p, frame, light)
-        self.paint_point(p)
-        p.end()
+            p.setPen(QColor(theme.good if self._clean_throughout(light) else theme.stop))
+            p.drawText(QPointF(4.0, frame.bottom() + 30.0), self.clean_words())
 
-    def _sentence(self, p: QPainter, frame: QRectF, light: Light) -> None:
-        theme, clean = current_theme(), light.clean_mm
-        camera = light.layout.camera
-        assert camera is not None
-        whole = clean is not None and clean[0] >= camera.sensor_width_mm.value - 1e-6
-        p.setPen(QColor(theme.good if whole else theme.stop))
-        text = (
-            say("free of vignetting to the corner")
-            if whole or clean is None
-            else say("vignetting-free crop {clean:.1f length} × {clean_2:.1f mm}", clean=clean[0], clean_2=clean[1])
-        )
-        p.drawText(QPointF(4.0, frame.bottom() + 30.0), text)
+    def _clean_throughout(self, light: Light) -> bool:
+        clean, camera = light.clean_mm, light.layout.camera
+        return camera is None or clean is None or clean[0] >= camera.sensor_width_mm.value - 1e-6
+
+    def clean_words(self) -> str:
+        """Return what of the picture is free of vignetting."""
+        light = self._light
+        if light is None:
+            return ""
+        clean = light.clean_mm
+        if clean is None or self._clean_throughout(light):
+            return say("free of vignetting to the corner")
+        return say("vignetting-free crop {clean:.1f length} × {clean_2:.1f mm}", clean=clean[0], clean_2=clean[1])
 
     def _clean(self, p: QPainter, frame: QRectF, light: Light) -> None:
         clean, camera = light.clean_mm, light.layout.camera
@@ -285,6 +307,8 @@ class FrameMap(ReadOut):
         p.setFont(font(10, MEDIUM))
         p.setBrush(Qt.BrushStyle.NoBrush)
         for level, lines in self._lines:
+            if level not in SHADING_STOPS:
+                continue
             for line in lines:
                 path = QPainterPath()
                 points = [QPointF(frame.left() + x * frame.width(), frame.top() + y * frame.height()) for x, y in line]

@@ -3,11 +3,13 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QPushButton, QWidget
+
+from farrail.ui.widgets.flow_layout import FlowLayout
 
 
 class PageTabs(QWidget):
-    """A row of names, the first one chosen to begin with."""
+    """Names side by side, in more lines where there is no room; the first one is chosen to begin with."""
 
     # A name was clicked: its number.
     chosen = Signal(int)
@@ -16,9 +18,7 @@ class PageTabs(QWidget):
         """Make the row; each name comes with its button's object name."""
         super().__init__(parent)
         self._group = QButtonGroup(self)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(2)
+        row = FlowLayout(self, 2)
         for number, (text, name) in enumerate(names):
             button = QPushButton(text)
             button.setObjectName(name)
@@ -27,7 +27,9 @@ class PageTabs(QWidget):
             button.setChecked(number == 0)
             self._group.addButton(button, number)
             row.addWidget(button)
-        row.addStretch(1)
+        policy = self.sizePolicy()
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
         self._group.idClicked.connect(self.chosen)
 
     def button(self, number: int) -> QAbstractButton:

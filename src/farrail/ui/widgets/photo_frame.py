@@ -1,0 +1,458 @@
+"""The frame as it will be: the photo this train takes, under the lines that say where light is lost.
+
+A coarse picture follows the hand; the whole one is made in the background once the hand rests.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QDragEnterEvent,
+    QDropEvent,
+    QFocusEvent,
+    QHideEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPolygonF,
+    QResizeEvent,
+)
+from PySide6.QtWidgets import QWidget
+
+from farrail.cancel import Cancel
+from farrail.errors import FarRailError
+from farrail.language import say
+from farrail.preview.model import (
+    FramePreview,
+    NotWanted,
+    PreviewSettings,
+    Scene,
+    corner_losses,
+    frame_preview,
+    ready_at_once,
+    scenes_for,
+    usual_scene,
+)
+from farrail.readouts.read import Readout, read
+from farrail.train.rows import Shelf
+from farrail.train.train import Train
+from farrail.ui.background_task import BackgroundTask, Same
+from farrail.ui.session import Session
+from farrail.ui.theme.apply import current_theme
+from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.frame_map import FrameMap
+from farrail.ui.widgets.picture_marks import draw_crop, draw_outlined, draw_zebra, outlined_path
+
+# While a hand moves; and at most at rest.
+QUICK_PX, MOST_PX = 160, 1200
+RESTED_MS = 120
+PHOTOS = (".jpg", ".jpeg", ".png", ".tif", ".tiff")
+# Lines that are drawn, in stops, with what is written beside them.
+CONTOURS = {0.1: "0.1", 1.0 / 3.0: "1/3", 1.0: "1", 2.0: "2"}
+KEYS = {
+    Qt.Key.Key_1: "contours", Qt.Key.Key_2: "causes", Qt.Key.Key_3: "crop", Qt.Key.Key_4: "line", Qt.Key.Key_5: "ends",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Pictures:
+    """What was made in the background: the picture, and the same without the front stack; for a screen."""
+
+    whole: FramePreview
+    shown: np.ndarray
+    bare: np.ndarray | None
+    fine: bool
+
+
+class PhotoFrame(FrameMap):
+    """The photo a train takes."""
+
+    # Which marks are drawn, or the scene, changed.
+    marks_changed = Signal()
+
+    def __init__(self, session: Session, name: str, parent: QWidget | None = None) -> None:
+        """Make an empty picture."""
+        super().__init__(parent)
+        self.setObjectName(name)
+        self.setAccessibleName(say("The photo this train takes"))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAcceptDrops(True)
+        self._session = session
+        self._readout: Readout | None = None
+        self.settings: PreviewSettings | None = None
+        self.marks = {"contours": True, "causes": True, "crop": False, "line": False, "ends": False}
+        self.comparing = False
+        self.split: float | None = None
+        self._made: Pictures | None = None
+        self._quick: QImage | None = None
+        self._images: dict[str, QImage] = {}
+        self._trouble = ""
+        self._work = BackgroundTask(self._question, self)
+        self._work.answered.connect(self._take_pictures)
+        self._work.failed.connect(self._fail)
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(RESTED_MS)
+        self._later.timeout.connect(self._ask)
+
+    # What is shown
+
+    def show_readout(self, readout: Readout | None) -> None:
+        """Show another train, or the same one changed."""
+        if readout is self._readout:
+            return
+        self._readout = readout
+        has_frame = readout is not None and readout.light.corner_mm is not None
+        self.show_light(readout.light if has_frame and readout is not None else None)
+        self._quick, self._trouble = None, ""
+        if readout is not None and has_frame:
+            self._follow(readout)
+            self._later.start()
+        else:
+            self._drop()
+
+    def _follow(self, readout: Readout) -> None:
+        """Follow the hand with a coarse picture, where that takes no longer than a step may."""
+        settings = self.settings_for(readout)
+        try:
+            if self._made is not None and ready_at_once(readout, settings, QUICK_PX):
+                quick = frame_preview(readout, settings, QUICK_PX, quick=True)
+                self._quick = _image(quick.shown)
+        except FarRailError as error:
+            self._trouble = str(error)
+
+    def settings_for(self, readout: Readout) -> PreviewSettings:
+        """Return how the picture is taken: as chosen, else as suits the train."""
+        if self.settings is None:
+            return PreviewSettings(usual_scene(readout))
+        return self.settings
+
+    def scenes(self) -> tuple[Scene, ...]:
+        """Return the scenes to choose from."""
+        return () if self._readout is None or self._light is None else scenes_for(self._readout)
+
+    def choose(self, settings: PreviewSettings | None) -> None:
+        """Take another scene; None: the usual one."""
+        self.settings = settings
+        self._drop()
+        self._later.start(0)
+        self.marks_changed.emit()
+
+    def mark(self, name: str, *, shown: bool) -> None:
+        """Show contours, causes, the crop, the graduated line or blown and lost areas, or hide them."""
+        if self.marks[name] != shown:
+            self.marks[name] = shown
+            self.update()
+            self.marks_changed.emit()
+
+    def compare(self, *, on: bool) -> None:
+        """Show the picture without the front stack, for as long as it is held."""
+        if self.comparing != on:
+            self.comparing = on
+            self.update()
+
+    def set_split(self, share: float | None) -> None:
+        """Put a line across the picture, left of it without the front stack; None takes it away."""
+        self.split = share
+        self.update()
+        self.marks_changed.emit()
+
+    @property
+    def has_bare(self) -> bool:
+        """Whether there is a front stack to compare with."""
+        return self._readout is not None and bool(self._readout.layout.front)
+
+    def _question(self) -> object:
+        readout = self._readout
+        if readout is None or self._light is None or self.isHidden():
+            return None
+        return Same([readout]), self.settings_for(readout), self._columns
+
+    @property
+    def _columns(self) -> int:
+        return int(min(max(self._frame()[0].width() * self.devicePixelRatioF(), 64), MOST_PX))
+
+    def _ask(self) -> None:
+        """Make the picture in the background; first a coarse scene, then the fine one."""
+        if self._readout is None or self._light is None or self._work.asked:
+            return
+        self._begin_work(fine=self._made is not None and self._made.fine)
+
+    def _begin_work(self, *, fine: bool) -> None:
+        readout = self._readout
+        if readout is None or self._question() is None:
+            return
+        train, shelf = readout.layout.train, self._session.workbook.by_id
+        self._work.begin(_making(train, shelf, self.settings_for(readout), self._columns, fine=fine))
+
+    def _take_pictures(self, answer: object) -> None:
+        if not isinstance(answer, Pictures):
+            return
+        self._made, self._quick, self._trouble, self._images = answer, None, "", {}
+        self.update()
+        if not answer.fine:
+            self._begin_work(fine=True)
+
+    def _fail(self, error: Exception) -> None:
+        if isinstance(error, NotWanted):
+            return
+        self._drop()
+        self._trouble = str(error) if isinstance(error, FarRailError) else say("The picture could not be made.")
+        if not isinstance(error, FarRailError):
+            self._session.caught(error)
+        self.update()
+
+    def _drop(self) -> None:
+        self._made, self._quick, self._images = None, None, {}
+        self.update()
+
+    def finish(self) -> None:
+        """Make everything now, as for a picture."""
+        super().finish()
+        self._later.stop()
+        readout = self._readout
+        if readout is None or self._light is None:
+            return
+        work = _making(
+            readout.layout.train, self._session.workbook.by_id, self.settings_for(readout), self._columns, fine=True
+        )
+        self._work.forget()
+        try:
+            self._take_pictures(work(Cancel()))
+        except FarRailError as error:
+            self._fail(error)
+
+    def wait(self) -> None:
+        """Wait for what is under way."""
+        self._work.wait()
+
+    def end(self) -> None:
+        """Give up what is under way: the window is closing."""
+        self._later.stop()
+        self._work.end()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        """Release the pictures while the page is not looked at."""
+        self._work.forget()
+        self._readout = None
+        self._drop()
+        super().hideEvent(event)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Make the picture again at another size."""
+        super().resizeEvent(event)
+        if self._readout is not None:
+            self._later.start()
+
+    # Drawing
+
+    above_px, below_px = 0.0, 0.0
+
+    def base_image(self) -> QImage:
+        """The photo; while none is there yet, the light alone."""
+        if self._quick is not None:
+            return self._quick
+        made = self._made
+        if made is None or self._trouble:
+            return super().base_image()
+        if self.comparing and made.bare is not None:
+            return self._kept("bare", made.bare)
+        return self._kept("whole", made.shown)
+
+    def _kept(self, name: str, values: np.ndarray) -> QImage:
+        key = f"{name} {current_theme().name}"
+        if key not in self._images:
+            self._images[key] = _image(values)
+        return self._images[key]
+
+    def draw_marks(self, p: QPainter, frame: QRectF, scale: float) -> None:
+        """Draw what the photo means over it."""
+        made, light = self._made, self._light
+        assert light is not None
+        if self.split is not None and made is not None and made.bare is not None and not self.comparing:
+            self._draw_split(p, frame, made.bare)
+        self.regions = self.marks["causes"] and not self.comparing
+        if made is not None and self.marks["ends"] and self._quick is None:
+            draw_zebra(p, frame, made.whole.clipped, made.whole.lost)
+        if self.marks["contours"] and not self.comparing:
+            self._contours(p, frame)
+        if self.marks["crop"] and light.clean_mm is not None:
+            draw_crop(p, frame, scale, light.clean_mm)
+        if self.marks["causes"] and not self.comparing:
+            self._causes(p, frame)
+        self._label(p, frame)
+
+    def _draw_split(self, p: QPainter, frame: QRectF, bare: np.ndarray) -> None:
+        assert self.split is not None
+        at = frame.left() + frame.width() * self.split
+        p.save()
+        p.setClipRect(QRectF(frame.left(), frame.top(), at - frame.left(), frame.height()))
+        p.drawImage(frame, self._kept("bare", bare))
+        p.restore()
+        outlined_path(p, QPolygonF([QPointF(at, frame.top()), QPointF(at, frame.bottom())]), 1.6)
+        left, right = say("without filters"), say("with filters")
+        draw_outlined(p, QPointF(max(at - 8.0 - p.fontMetrics().horizontalAdvance(left), frame.left() + 6.0),
+                                 frame.top() + 18.0), left)  # fmt: skip
+        draw_outlined(p, QPointF(at + 8.0, frame.top() + 18.0), right)
+
+    def _contours(self, p: QPainter, frame: QRectF) -> None:
+        p.setFont(font(11, MEDIUM))
+        wanted = [(level, lines) for level, lines in self._lines if level in CONTOURS]
+        for number, (level, lines) in enumerate(wanted):
+            for line in lines:
+                path = QPolygonF(
+                    [QPointF(frame.left() + x * frame.width(), frame.top() + y * frame.height()) for x, y in line]
+                )
+                outlined_path(p, path, 1.2)
+            # Lines that are close together are labelled one below the other along them.
+            longest = max(lines, key=len)
+            x, y = longest[len(longest) * (number + 1) // (len(wanted) + 1)]
+            at = QPointF(frame.left() + x * frame.width() + 4.0, frame.top() + y * frame.height() + 4.0)
+            at.setX(min(max(at.x(), frame.left() + 4.0), frame.right() - 60.0))
+            at.setY(min(max(at.y(), frame.top() + 34.0), frame.bottom() - 44.0))
+            draw_outlined(p, at, CONTOURS[level])
+
+    def _causes(self, p: QPainter, frame: QRectF) -> None:
+        """Name at each corner what it loses and which part takes most."""
+        assert self._readout is not None
+        p.setFont(font(12, MEDIUM))
+        for loss in corner_losses(self._readout):
+            if not loss.part:
+                continue
+            text = (
+                say("{name}: {stops:.1f} stops", name=loss.name, stops=loss.stops)
+                if np.isfinite(loss.stops)
+                else say("{name}: black", name=loss.name)
+            )
+            wide = p.fontMetrics().horizontalAdvance(text)
+            x = frame.left() + 8.0 if loss.corner.endswith("left") else frame.right() - wide - 8.0
+            y = frame.top() + 18.0 if loss.corner.startswith("top") else frame.bottom() - 26.0
+            draw_outlined(p, QPointF(x, y), text)
+
+    def _label(self, p: QPainter, frame: QRectF) -> None:
+        """Say below what the picture is: its size, the scene, and what is free of vignetting."""
+        assert self._light is not None
+        camera = self._light.layout.camera
+        assert camera is not None
+        p.setFont(font(11))
+        size = say(
+            "{width:g} × {height:g} mm", width=camera.sensor_width_mm.value, height=camera.sensor_height_mm.value
+        )
+        draw_outlined(p, QPointF(frame.left() + 8.0, frame.bottom() - 8.0), size)
+        text = self._trouble or (say("without filters") if self.comparing else self.clean_words())
+        wide = p.fontMetrics().horizontalAdvance(text)
+        draw_outlined(p, QPointF(frame.right() - wide - 8.0, frame.bottom() - 8.0), text)
+
+    def sentence(self) -> str:
+        """Return what the picture shows: the scene, each corner's loss and cause, what is blown and lost."""
+        if self._readout is None or self._light is None:
+            return super().sentence()
+        said = [super().sentence()]
+        for loss in corner_losses(self._readout):
+            if loss.part:
+                stops = say("{stops:.1f} stops", stops=loss.stops) if np.isfinite(loss.stops) else say("black")
+                said.append(say("{corner}: {stops}, {name}", corner=say(loss.corner), stops=stops, name=loss.name))
+        if self._made is not None:
+            said.append(
+                say("blown out {clipped:.0f} %, lost in noise {lost:.0f} %",
+                    clipped=100.0 * float(self._made.whole.clipped.mean()),
+                    lost=100.0 * float(self._made.whole.lost.mean()))
+            )  # fmt: skip
+        return "; ".join(said)
+
+    # Hands
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Figures show and hide marks, Space compares while it is held, S splits the picture."""
+        name = KEYS.get(Qt.Key(event.key()))
+        plain = not event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        if plain and name is not None:
+            self.mark(name, shown=not self.marks[name])
+        elif plain and event.key() == Qt.Key.Key_Space and self.has_bare:
+            self.compare(on=True)
+        elif plain and event.key() == Qt.Key.Key_S and self.has_bare:
+            self.set_split(0.5 if self.split is None else None)
+        else:
+            super().keyPressEvent(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        """Letting go of Space ends comparing."""
+        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self.compare(on=False)
+        super().keyReleaseEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """What is held is let go when the focus leaves."""
+        self.compare(on=False)
+        super().focusOutEvent(event)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Take hold of the split line."""
+        if self.split is not None and event.button() is Qt.MouseButton.LeftButton and self._light is not None:
+            self._drag_split(event.position())
+        super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Drag the split line; else say which place is under the pointer."""
+        if self.split is not None and event.buttons() & Qt.MouseButton.LeftButton and self._light is not None:
+            self._drag_split(event.position())
+            return
+        super().mouseMoveEvent(event)
+
+    def _drag_split(self, at: QPointF) -> None:
+        frame = self._frame()[0]
+        self.set_split(min(max((at.x() - frame.left()) / max(frame.width(), 1.0), 0.0), 1.0))
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Take a photo dropped on the picture."""
+        if _photo_of(event) is not None:
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Use a photo as the scene."""
+        path = _photo_of(event)
+        if path is not None:
+            self.use_photo(path)
+            event.acceptProposedAction()
+
+    def use_photo(self, path: Path) -> None:
+        """Use one's own photo as the scene."""
+        base = self.settings or PreviewSettings()
+        self.choose(replace(base, scene=Scene.PHOTO, photo=path))
+
+
+def _photo_of(event: QDropEvent) -> Path | None:
+    paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
+    return next((path for path in paths if path.suffix.casefold() in PHOTOS), None)
+
+
+def _making(
+    train: Train, shelf: Shelf, settings: PreviewSettings, columns: int, *, fine: bool
+) -> Callable[[Cancel], object]:
+    """Return the work that makes a train's pictures; it holds nothing of the interface."""
+
+    def make(cancel: Cancel) -> object:
+        whole = frame_preview(read(train, shelf), settings, columns, quick=not fine, stopped=cancel.is_set)
+        bare = None
+        if train.front_stack:
+            without = train.model_copy(update={"front_stack": ()})
+            one = frame_preview(read(without, shelf), settings, columns, quick=not fine, stopped=cancel.is_set)
+            bare = one.shown
+        shown, _, _ = whole.shown, whole.clipped, whole.lost
+        return Pictures(replace(whole, light=whole.light.astype(np.float16)), shown, bare, fine)
+
+    return make
+
+
+def _image(values: np.ndarray) -> QImage:
+    """Return a picture as the theme shows it: dark-adapted eyes get red alone."""
+    rows, columns = values.shape[:2]
+    if current_theme().name == "dark-adapted":
+        grey = values.astype(np.float32) @ np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
+        values = np.stack([grey * 0.85, grey * 0.10, grey * 0.06], axis=-1).astype(np.uint8)
+    values = np.ascontiguousarray(values)
+    return QImage(values.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888).copy()
