@@ -9,6 +9,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 # What a test chooses for every start is no one's choice but its own; programs it starts see the same.
 os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="far-rail-tests-")
+os.environ["XDG_CACHE_HOME"] = os.environ["XDG_CONFIG_HOME"]
 
 import pytest
 
@@ -21,6 +22,7 @@ from PySide6.QtCore import QEvent, QSettings
 from PySide6.QtWidgets import QApplication
 
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.preview import tiles
 from farrail.ui.after_paint import AfterPaint
 from farrail.ui.application import prepare_application
 from farrail.ui.session import Session
@@ -29,6 +31,9 @@ from farrail.ui.theme.tokens import PAPER
 from farrail.ui.window import MainWindow
 from farrail.workbook.store import write_file
 from farrail.workbook.workbook import Workbook
+
+# Scenes are drawn in as few points as tell one from another.
+tiles.QUICK, tiles.FINE = (96, 64), (192, 128)
 
 
 @pytest.fixture(scope="session")

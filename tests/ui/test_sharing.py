@@ -146,6 +146,8 @@ def test_every_picture_of_every_station_has_its_menu(window: MainWindow) -> None
     from farrail.ui.widgets.read_out import ReadOut
 
     seen = 0
+    window.front.show_table(4)  # the view from behind and the curve
+    window.light.show_table(4)
     for station in window.stations.all:
         window.stations.show_station(station.key)
         QApplication.processEvents()
@@ -157,7 +159,7 @@ def test_every_picture_of_every_station_has_its_menu(window: MainWindow) -> None
                 ]  # fmt: skip
                 menu.close()
                 seen += 1
-    assert seen >= 4
+    assert seen >= 7
 
 
 def test_the_rail_is_saved_from_its_menu_and_from_the_workbooks(

@@ -40,6 +40,7 @@ class View(StrEnum):
 
     RAIL = "rail"
     LIGHT = "light"
+    FRAME = "frame"
 
 
 calculators = typer.Typer(help="One formula at a time, with its working.", no_args_is_help=True)
@@ -406,11 +407,33 @@ def picture_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .png, .svg or .pdf.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
-    view: Annotated[View, typer.Option("--view", help="The cut section, or the light over the frame.")] = View.RAIL,
+    view: Annotated[
+        View, typer.Option("--view", help="The cut section, the light over the frame, or the photo the train takes.")
+    ] = View.RAIL,
+    scene: Annotated[
+        str | None, typer.Option("--scene", help="Of a photo: dusk, night, pool, flat, or the file of your own photo.")
+    ] = None,
+    width: Annotated[int | None, typer.Option("--width", help="Of a photo: its width in pixels.")] = None,
+    stops: Annotated[float, typer.Option("--stops", help="Of a photo: brighter than metered, in stops.")] = 0.0,
+    focal: Annotated[
+        float | None, typer.Option("--focal", help="Focal length your own photo was taken at, mm.")
+    ] = None,
+    sensor: Annotated[
+        float | None, typer.Option("--sensor", help="Width of the sensor your own photo was taken with, mm.")
+    ] = None,
+    as_json: AsJson = False,
     force: Force = False,
 ) -> NoReturn:
-    """Draw a train's rail or its light as a picture, without a display."""
+    """Draw a train's rail, its light, or the photo it takes as a picture, without a display."""
     check_free(out, force=force)
+    if view is View.FRAME:
+        from farrail.cli import frame_picture
+
+        raise SystemExit(
+            frame_picture.run(
+                file, out, train, scene, width=width, stops=stops, focal_mm=focal, sensor_mm=sensor, as_json=as_json
+            )
+        )
     raise SystemExit(_open_window(["picture", str(file), train, view.value, str(out)]))
 
 

@@ -35,8 +35,8 @@ class StationEntry:
 STATIONS = (
     StationEntry("parts", N_("Parts"), "parts:PartsStation", needs_room=True),
     StationEntry("spacing", N_("Spacing"), "spacing:SpacingStation", least_px=500),
-    StationEntry("light", N_("Vignetting"), "light:LightStation"),
-    StationEntry("front", N_("Filters"), "front:FrontStation"),
+    StationEntry("light", N_("Vignetting"), "light:LightStation", least_px=512),
+    StationEntry("front", N_("Filters"), "front:FrontStation", least_px=512),
     StationEntry("close_up", N_("Close-up"), "close_up:CloseUpStation", least_px=510),
     StationEntry("exposure", N_("Exposure"), "exposure:ExposureStation"),
     StationEntry("build", N_("Assembly"), "build:BuildStation", needs_room=True),

@@ -27,7 +27,6 @@ from farrail.cancel import Cancel
 from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.preview.model import (
-    FramePreview,
     NotWanted,
     PreviewSettings,
     Scene,
@@ -60,11 +59,20 @@ KEYS = {
 
 @dataclass(frozen=True)
 class Pictures:
-    """What was made in the background: the picture, and the same without the front stack; for a screen."""
+    """What was made in the background.
 
-    whole: FramePreview
+    Attributes:
+        shown: the picture for a screen, (rows, columns, 3).
+        bare: the same without the front stack; None where there is none.
+        clipped: where it is blown out.
+        lost: where it is lost in noise.
+        fine: whether the scene is drawn as finely as at rest.
+    """
+
     shown: np.ndarray
     bare: np.ndarray | None
+    clipped: np.ndarray
+    lost: np.ndarray
     fine: bool
 
 
@@ -273,27 +281,33 @@ class PhotoFrame(FrameMap):
         """Draw what the photo means over it."""
         made, light = self._made, self._light
         assert light is not None
-        if self.split is not None and made is not None and made.bare is not None and not self.comparing:
-            self._draw_split(p, frame, made.bare)
+        split = None if made is None or made.bare is None or self.comparing else self.split
+        p.save()
+        if split is not None and made is not None and made.bare is not None:
+            self._draw_split(p, frame, split, made.bare)
+            # What is drawn over the photo is about the side with filters.
+            at = frame.left() + frame.width() * split
+            p.setClipRect(QRectF(at, frame.top(), frame.right() - at, frame.height()))
         self.regions = self.marks["causes"] and not self.comparing
         if made is not None and self.marks["ends"] and self._quick is None:
-            draw_zebra(p, frame, made.whole.clipped, made.whole.lost)
+            draw_zebra(p, frame, made.clipped, made.lost)
         if self.marks["contours"] and not self.comparing:
             self._contours(p, frame)
         if self.marks["crop"] and light.clean_mm is not None:
             draw_crop(p, frame, scale, light.clean_mm)
         if self.marks["causes"] and not self.comparing:
             self._causes(p, frame)
+        p.restore()
         self._label(p, frame)
 
-    def _draw_split(self, p: QPainter, frame: QRectF, bare: np.ndarray) -> None:
-        assert self.split is not None
-        at = frame.left() + frame.width() * self.split
+    def _draw_split(self, p: QPainter, frame: QRectF, split: float, bare: np.ndarray) -> None:
+        at = frame.left() + frame.width() * split
         p.save()
         p.setClipRect(QRectF(frame.left(), frame.top(), at - frame.left(), frame.height()))
         p.drawImage(frame, self._kept("bare", bare))
         p.restore()
         outlined_path(p, QPolygonF([QPointF(at, frame.top()), QPointF(at, frame.bottom())]), 1.6)
+        p.setFont(font(12, MEDIUM))
         left, right = say("without filters"), say("with filters")
         draw_outlined(p, QPointF(max(at - 8.0 - p.fontMetrics().horizontalAdvance(left), frame.left() + 6.0),
                                  frame.top() + 18.0), left)  # fmt: skip
@@ -308,9 +322,10 @@ class PhotoFrame(FrameMap):
                     [QPointF(frame.left() + x * frame.width(), frame.top() + y * frame.height()) for x, y in line]
                 )
                 outlined_path(p, path, 1.2)
-            # Lines that are close together are labelled one below the other along them.
-            longest = max(lines, key=len)
-            x, y = longest[len(longest) * (number + 1) // (len(wanted) + 1)]
+            # Lines that are close together are labelled at another corner each, or one below the other along them.
+            line = sorted(lines, key=len)[-1 - number % len(lines)]
+            share = 0.5 if len(lines) > 1 else (number + 1) / (len(wanted) + 1)
+            x, y = line[min(int(len(line) * share), len(line) - 1)]
             at = QPointF(frame.left() + x * frame.width() + 4.0, frame.top() + y * frame.height() + 4.0)
             at.setX(min(max(at.x(), frame.left() + 4.0), frame.right() - 60.0))
             at.setY(min(max(at.y(), frame.top() + 34.0), frame.bottom() - 44.0))
@@ -359,8 +374,8 @@ class PhotoFrame(FrameMap):
         if self._made is not None:
             said.append(
                 say("blown out {clipped:.0f} %, lost in noise {lost:.0f} %",
-                    clipped=100.0 * float(self._made.whole.clipped.mean()),
-                    lost=100.0 * float(self._made.whole.lost.mean()))
+                    clipped=100.0 * float(self._made.clipped.mean()),
+                    lost=100.0 * float(self._made.lost.mean()))
             )  # fmt: skip
         return "; ".join(said)
 
@@ -442,8 +457,7 @@ def _making(
             without = train.model_copy(update={"front_stack": ()})
             one = frame_preview(read(without, shelf), settings, columns, quick=not fine, stopped=cancel.is_set)
             bare = one.shown
-        shown, _, _ = whole.shown, whole.clipped, whole.lost
-        return Pictures(replace(whole, light=whole.light.astype(np.float16)), shown, bare, fine)
+        return Pictures(whole.shown, bare, whole.clipped, whole.lost, fine)
 
     return make
 
