@@ -411,10 +411,11 @@ def picture_command(
         View, typer.Option("--view", help="The cut section, the light over the frame, or the photo the train takes.")
     ] = View.RAIL,
     scene: Annotated[
-        str | None, typer.Option("--scene", help="Of a photo: dusk, night, pool, flat, or the file of your own photo.")
+        str | None,
+        typer.Option("--scene", help="Scene of the photo: dusk, night, pool, flat, or the file of your own photo."),
     ] = None,
-    width: Annotated[int | None, typer.Option("--width", help="Of a photo: its width in pixels.")] = None,
-    stops: Annotated[float, typer.Option("--stops", help="Of a photo: brighter than metered, in stops.")] = 0.0,
+    width: Annotated[int | None, typer.Option("--width", help="Width of the photo in pixels.")] = None,
+    stops: Annotated[float, typer.Option("--stops", help="Exposure of the photo above the meter, in stops.")] = 0.0,
     focal: Annotated[
         float | None, typer.Option("--focal", help="Focal length your own photo was taken at, mm.")
     ] = None,

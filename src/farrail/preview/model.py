@@ -84,7 +84,7 @@ class FramePreview:
     Attributes:
         view: its geometry.
         scene: what it is of.
-        light: exposure of each pixel, 1 fills it; (rows, columns, 3).
+        light: exposure of each pixel as a share of a full one; (rows, columns, 3).
         fields: what the train does.
         sky: share of sky in each pixel.
         missing: where one's own photo has nothing.

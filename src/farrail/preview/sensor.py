@@ -23,10 +23,10 @@ SHOULDER = 0.7
 
 
 def recorded(light: Plane, full_e: float, pixels: float, seed: int) -> Plane:
-    """Return what a sensor records of exposures, 1 for a full pixel: shot noise, noise of reading, 14 bits, full well.
+    """Return what a sensor records: shot noise, read noise, 14 bits, full well.
 
     Args:
-        light: exposures, 1 fills a pixel; (rows, columns, 3).
+        light: exposures as shares of a full pixel; (rows, columns, 3).
         full_e: electrons of a full pixel at the sensitivity used.
         pixels: how many of the sensor's pixels are in one of the picture's.
         seed: of the noise: the same picture twice is the same.

@@ -58,7 +58,7 @@ def graduated_map(front: Front, columns: int, rows: int) -> Array | None:
 
 
 def graduated_fields(front: Front, seen_mm: tuple[Array, Array]) -> Array:
-    """Return the stops that graduated filters take over a picture of many pixels, of the pixels' shape.
+    """Return the stops that graduated filters cost in each pixel of a picture, of the pixels' shape.
 
     What a sheet passes depends on how far above its line a bundle crosses it alone: a profile of that is looked up.
 

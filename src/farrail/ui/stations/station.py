@@ -86,7 +86,7 @@ def beside_picture(station: QWidget, left: QLayout, right: QLayout) -> None:
     sheet.setSpacing(16)
     for layout, stretch in ((left, 25), (right, 15)):
         half = QWidget()
-        # Shared by the stretch alone, whatever the halves would like.
+        # Shared by the stretch alone, not by what the halves would like.
         half.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         layout.setContentsMargins(0, 0, 0, 0)
         half.setLayout(layout)

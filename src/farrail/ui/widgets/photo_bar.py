@@ -33,7 +33,7 @@ class PhotoBar(QWidget):
         self.scene = QComboBox()
         self.scene.setObjectName(f"{name}_scene")
         self.scene.setAccessibleName(say("Scene"))
-        self.scene.setToolTip(say("What is photographed; a photo of your own can be dropped on the picture"))
+        self.scene.setToolTip(say("Scene to photograph; a photo of your own can be dropped on the picture"))
         self.scene.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.scene.setMinimumContentsLength(10)
         self.scene.activated.connect(self._choose)

@@ -10,6 +10,7 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
+    QColor,
     QDragEnterEvent,
     QDropEvent,
     QFocusEvent,
@@ -18,6 +19,8 @@ from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
     QPainter,
+    QPaintEvent,
+    QPen,
     QPolygonF,
     QResizeEvent,
 )
@@ -25,7 +28,7 @@ from PySide6.QtWidgets import QWidget
 
 from farrail.cancel import Cancel
 from farrail.errors import FarRailError
-from farrail.language import say
+from farrail.language import N_, say
 from farrail.preview.model import (
     NotWanted,
     PreviewSettings,
@@ -52,6 +55,10 @@ RESTED_MS = 120
 PHOTOS = (".jpg", ".jpeg", ".png", ".tif", ".tiff")
 # Lines that are drawn, in stops, with what is written beside them.
 CONTOURS = {0.1: "0.1", 1.0 / 3.0: "1/3", 1.0: "1", 2.0: "2"}
+CORNER_NAMES = {
+    "top left": N_("top left"), "top right": N_("top right"), "bottom left": N_("bottom left"),
+    "bottom right": N_("bottom right"),
+}  # fmt: skip
 KEYS = {
     Qt.Key.Key_1: "contours", Qt.Key.Key_2: "causes", Qt.Key.Key_3: "crop", Qt.Key.Key_4: "line", Qt.Key.Key_5: "ends",
 }  # fmt: skip
@@ -308,7 +315,7 @@ class PhotoFrame(FrameMap):
         p.restore()
         outlined_path(p, QPolygonF([QPointF(at, frame.top()), QPointF(at, frame.bottom())]), 1.6)
         p.setFont(font(12, MEDIUM))
-        left, right = say("without filters"), say("with filters")
+        left, right = say("without filters"), say("filters on")
         draw_outlined(p, QPointF(max(at - 8.0 - p.fontMetrics().horizontalAdvance(left), frame.left() + 6.0),
                                  frame.top() + 18.0), left)  # fmt: skip
         draw_outlined(p, QPointF(at + 8.0, frame.top() + 18.0), right)
@@ -370,7 +377,9 @@ class PhotoFrame(FrameMap):
         for loss in corner_losses(self._readout):
             if loss.part:
                 stops = say("{stops:.1f} stops", stops=loss.stops) if np.isfinite(loss.stops) else say("black")
-                said.append(say("{corner}: {stops}, {name}", corner=say(loss.corner), stops=stops, name=loss.name))
+                said.append(
+                    say("{corner}: {stops}, {name}", corner=CORNER_NAMES[loss.corner], stops=stops, name=loss.name)
+                )
         if self._made is not None:
             said.append(
                 say("blown out {clipped:.0f} %, lost in noise {lost:.0f} %",
@@ -378,6 +387,30 @@ class PhotoFrame(FrameMap):
                     lost=100.0 * float(self._made.lost.mean()))
             )  # fmt: skip
         return "; ".join(said)
+
+    def missing_words(self) -> str:
+        """Return what is missing for a photo; "" where there is one."""
+        readout = self._readout
+        if readout is None:
+            return say("No train in view.")
+        return say("A photo needs a sensor: add a camera to the train.") if readout.layout.camera is None else ""
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the photo; without one, what is missing in its place."""
+        missing = self.missing_words()
+        if not missing:
+            super().paintEvent(event)
+            return
+        theme, p = current_theme(), QPainter(self)
+        room = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        room.setHeight(min(room.height(), room.width() / 1.5))
+        p.setPen(QPen(QColor(theme.hairline), 1.0, Qt.PenStyle.DashLine))
+        p.drawRect(room)
+        p.setPen(QColor(theme.steel))
+        p.setFont(font(13))
+        wrapped = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
+        p.drawText(room.adjusted(20.0, 20.0, -20.0, -20.0), wrapped, missing)
+        p.end()
 
     # Hands
 

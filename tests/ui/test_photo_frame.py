@@ -1,0 +1,193 @@
+"""The photo a train takes, in the pages that show it: by mouse, by key, by drop."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QImage
+from PySide6.QtWidgets import QApplication, QComboBox, QPushButton
+from pytestqt.qtbot import QtBot
+from tests.ui.hands import found
+
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.preview.model import Scene
+from farrail.train.train import Side
+from farrail.ui.theme.apply import apply_theme
+from farrail.ui.theme.tokens import PAPER, THEMES
+from farrail.ui.widgets.photo_frame import PhotoFrame
+from farrail.ui.window import MainWindow
+from farrail.workbook.edits.laying import TurnPart
+from farrail.workbook.edits.trains import SetFocal
+
+
+def pixels(image: QImage) -> np.ndarray:
+    made = image.convertToFormat(QImage.Format.Format_RGB888)
+    flat = np.frombuffer(made.constBits(), dtype=np.uint8).reshape(made.height(), made.bytesPerLine())
+    return flat[:, : made.width() * 3].reshape(made.height(), made.width(), 3).astype(int)
+
+
+@pytest.fixture
+def filters(make_window: Callable[..., MainWindow], qtbot: QtBot) -> MainWindow:
+    window = make_window(train="sea-stacks")
+    window.stations.show_station("front")
+    made(window.front.picture, qtbot)
+    return window
+
+
+def made(picture: PhotoFrame, qtbot: QtBot) -> PhotoFrame:
+    """Wait until the fine picture has come from the background."""
+    qtbot.waitUntil(
+        lambda: picture._made is not None
+        and picture._made.fine
+        and picture._quick is None
+        and not (picture._work.busy or picture._later.isActive()),
+        timeout=20_000,
+    )
+    return picture
+
+
+def test_the_photo_is_the_main_picture_of_filters_and_vignetting(filters: MainWindow, qtbot: QtBot) -> None:
+    picture = filters.front.picture
+    frame = picture._frame()[0]
+    assert frame.width() >= 560.0
+    assert frame.height() >= 370.0
+    shown = pixels(picture.base_image())
+    assert shown[0, 0].max() == 0  # the corner is black
+    assert shown.std() > 20.0  # and there is a picture
+    filters.stations.show_station("light")
+    other = made(filters.light.map, qtbot)
+    assert other._frame()[0].width() >= 560.0
+    # A page that is left releases its picture.
+    assert picture._made is None
+    assert picture._images == {}
+
+
+def test_what_is_said_of_the_photo(filters: MainWindow) -> None:
+    said = filters.front.picture.sentence()
+    assert "top left: black, Polariser 105" in said
+    assert "blown out" in said
+
+
+def test_without_filters_while_held_and_beside_a_line(filters: MainWindow, qtbot: QtBot) -> None:
+    picture = filters.front.picture
+    whole = pixels(picture.base_image())
+    hold = found(filters, QPushButton, "front_picture_hold")
+    qtbot.mousePress(hold, Qt.MouseButton.LeftButton)
+    bare = pixels(picture.base_image())
+    qtbot.mouseRelease(hold, Qt.MouseButton.LeftButton)
+    assert bare[2, 2].max() > 60  # no corner is black without the stack
+    assert (pixels(picture.base_image()) == whole).all()
+    picture.setFocus()
+    qtbot.keyPress(picture, Qt.Key.Key_Space)
+    assert (pixels(picture.base_image()) == bare).all()
+    qtbot.keyRelease(picture, Qt.Key.Key_Space)
+    assert not picture.comparing
+    qtbot.keyClick(picture, Qt.Key.Key_S)
+    assert picture.split == 0.5
+    assert found(filters, QPushButton, "front_picture_split").isChecked()
+    frame = picture._frame()[0]
+    qtbot.mousePress(picture, Qt.MouseButton.LeftButton, pos=QPoint(int(frame.width() / 2), 100))
+    qtbot.mouseMove(picture, QPoint(int(frame.width() * 0.8), 100))
+    drawn = pixels(picture.grab().toImage())
+    scale = drawn.shape[1] / picture.width()
+    # Left of the line the top corner is bright, right of it black.
+    assert drawn[int(40 * scale), int(3 * scale)].max() > 60
+    assert drawn[int(40 * scale), int((frame.width() - 4) * scale)].max() < 30
+    qtbot.mouseRelease(picture, Qt.MouseButton.LeftButton)
+    qtbot.keyClick(picture, Qt.Key.Key_S)
+    assert picture.split is None
+
+
+def test_marks_by_key_and_button(filters: MainWindow, qtbot: QtBot) -> None:
+    picture = filters.front.picture
+    picture.setFocus()
+    plain = {name: pixels(picture.grab().toImage()) for name in ("before",)}["before"]
+    for key, name in ((Qt.Key.Key_1, "contours"), (Qt.Key.Key_2, "causes"), (Qt.Key.Key_3, "crop"),
+                      (Qt.Key.Key_5, "ends")):  # fmt: skip
+        was = picture.marks[name]
+        qtbot.keyClick(picture, key)
+        assert picture.marks[name] is not was
+        assert found(filters, QPushButton, f"front_picture_{name}").isChecked() is not was
+        now = pixels(picture.grab().toImage())
+        assert (now != plain).any(), name
+        plain = now
+    found(filters, QPushButton, "front_picture_ends").click()
+    assert not picture.marks["ends"]
+
+
+def test_the_photo_follows_zoom_and_holder(filters: MainWindow, qtbot: QtBot) -> None:
+    picture = filters.front.picture
+    before = pixels(picture.base_image())
+    filters.session.do(SetFocal("sea-stacks", 35.0))
+    QApplication.processEvents()
+    quick = pixels(picture.base_image())
+    assert quick.shape[1] == 160  # at once, as coarse as a hand needs
+    assert quick[1, 1].max() > 10  # at 35 mm the corners are free
+    made(picture, qtbot)
+    after = pixels(picture.base_image())
+    assert after.shape == before.shape
+    assert after[3, 3].max() > 10
+    filters.session.do(SetFocal("sea-stacks", 24.0))
+    filters.session.do(TurnPart("sea-stacks", 2, 30.0, Side.FRONT))
+    made(picture, qtbot)
+    turned = pixels(picture.base_image())
+    # Turned clockwise by 30° the dark side of the graduated filter leans to the right.
+    assert turned[150, 500].mean() < turned[150, 70].mean()
+
+
+def test_scenes_are_chosen_and_a_photo_is_dropped(filters: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
+    picture, scene = filters.front.picture, found(filters, QComboBox, "front_picture_scene")
+    assert [scene.itemData(n) for n in range(scene.count())][:2] == [Scene.DUSK, Scene.NIGHT]
+    scene.setCurrentIndex(scene.findData(Scene.FLAT))
+    scene.activated.emit(scene.currentIndex())
+    made(picture, qtbot)
+    even = pixels(picture.base_image())
+    assert np.ptp(even[250, 250]) <= 2  # grey
+    path = tmp_path / "coast.jpg"
+    exif = Image.Exif()
+    exif.get_ifd(0x8769)[0xA405] = 14
+    Image.fromarray(np.full((400, 600, 3), (200, 60, 60), dtype=np.uint8)).save(path, exif=exif)
+    drop(picture, path)
+    made(picture, qtbot)
+    red = pixels(picture.base_image())
+    assert red[330, 285, 0] > red[330, 285, 1] + 60
+    # What is no photo says so where the picture is; the old picture goes.
+    words = tmp_path / "words.jpg"
+    words.write_text("no")
+    drop(picture, words)
+    qtbot.waitUntil(lambda: bool(picture._trouble), timeout=10_000)
+    assert "not a photo" in picture._trouble
+
+
+def drop(picture: PhotoFrame, path: Path) -> None:
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(path))])
+    picture.dropEvent(QDropEvent(QPointF(20.0, 20.0), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton,
+                                 Qt.KeyboardModifier.NoModifier))  # fmt: skip
+
+
+def test_dark_adapted_eyes_see_red_alone(filters: MainWindow) -> None:
+    try:
+        apply_theme(THEMES["dark-adapted"])
+        QApplication.processEvents()
+        shown = pixels(filters.front.picture.base_image())
+        assert shown[..., 0].max() > 100
+        assert shown[..., 1].max() < 40
+        assert shown[..., 2].max() < 40
+    finally:
+        apply_theme(PAPER)
+
+
+def test_a_train_without_a_camera_has_no_photo(make_window: Callable[..., MainWindow]) -> None:
+    workbook = demo_workbook()
+    bare = workbook.train("sea-stacks").model_copy(update={"camera": None})
+    window = make_window(workbook=workbook.model_copy(update={"trains": (bare,)}), train="sea-stacks")
+    window.stations.show_station("front")
+    QApplication.processEvents()
+    picture = window.front.picture
+    assert picture._light is None
+    assert not picture._work.busy
+    assert "camera" in picture.missing_words()
