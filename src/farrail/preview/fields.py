@@ -15,7 +15,7 @@ from farrail.readouts.read import Readout
 # A polariser halves light that is not polarised: only what differs from that shows in the picture.
 UNPOLARISED_STOPS = 1.0
 # The sky's polarisation is smooth: it is worked out at so many places across and down, and drawn between.
-SKY_GRID = (65, 43)
+SKY_GRID, QUICK_SKY_GRID = (65, 43), (17, 12)
 # Stops that the smooth grid of the polarised sky spans at most; a grid is kept between 0 and 1.
 MOST_SKY_STOPS = 24.0
 
@@ -55,8 +55,7 @@ def fields_of(readout: Readout, view: View, *, quick: bool = False) -> Fields:
     shared = light.map(view.columns, view.rows, quick=True) if quick else light.sharp_map(view.columns, view.rows)
     vignetting = shared.astype(np.float32)
     heights = view.heights_mm
-    few = np.linspace(0.0, float(heights.max()) * 1.0001, 1024)
-    natural = np.interp(heights, few, natural_falloff(light.pupil.exit_distance_mm, few)).astype(np.float32)
+    natural = natural_falloff(light.pupil.exit_distance_mm, heights)
     optic = readout.layout.optic
     circle = optic.image_circle_mm
     if isinstance(optic, CameraLens) and optic.projection != "rectilinear" and circle is not None:
@@ -68,7 +67,7 @@ def fields_of(readout: Readout, view: View, *, quick: bool = False) -> Fields:
         graduated = graduated_fields(readout.front, view.seen_mm)
         sky = polarised_sky_of(readout.front)
         if sky is not None:
-            coarse = sky.picture(*SKY_GRID) - UNPOLARISED_STOPS
+            coarse = sky.picture(*(QUICK_SKY_GRID if quick else SKY_GRID)) - UNPOLARISED_STOPS
             spread = enlarged((coarse + 2.0) / MOST_SKY_STOPS, view.columns, view.rows)
             polarised = (spread * MOST_SKY_STOPS - 2.0).astype(np.float32)
     return Fields(vignetting, natural, graduated, polarised)

@@ -109,6 +109,11 @@ class FramePreview:
         return sensor.shown(sensor.recorded(self.light, self.full_e, self.pixels, self.seed))
 
     @cached_property
+    def quickly_shown(self) -> Plane:
+        """The same without noise, for a picture that follows a hand."""
+        return sensor.shown(np.minimum(self.light, 1.0))
+
+    @cached_property
     def clipped(self) -> Plane:
         """Where a colour is full."""
         found: Plane = (self.light >= 1.0).any(axis=-1) & ~self.missing.astype(bool)
@@ -225,6 +230,9 @@ class DuskScene:
         return dusk.dusk(az, el, self.sun_right_deg, self.sun_high_deg)
 
 
+_seen: dict[tuple[View, DuskScene, bool], tuple[Plane, Plane]] = {}
+
+
 def _sun(sky: Sky | None) -> DuskScene:
     if sky is None:
         return DuskScene(dusk.SUN_RIGHT_DEG, dusk.SUN_HIGH_DEG)
@@ -240,11 +248,19 @@ def ready_at_once(readout: Readout, settings: PreviewSettings, columns: int) -> 
 
 
 def _dusk(view: View, sky: Sky | None, *, quick: bool, stopped: Stopped) -> tuple[Plane, Plane]:
+    key = view, _sun(sky), quick
+    if key in _seen:
+        return _seen[key]
     az, el = view.az_el_deg
     tile = tile_of(_sun(sky), level_for(*view.reach_deg), fine=not quick, stopped=stopped)
     if tile is None:
         raise NotWanted
-    return tile.at(az, el)
+    seen = tile.at(az, el)
+    if quick:
+        # While a hand drags the holder or a filter, what is seen through them stays the same.
+        _seen.clear()
+        _seen[key] = seen
+    return seen
 
 
 def _night(readout: Readout, view: View) -> Plane:

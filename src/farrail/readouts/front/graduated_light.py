@@ -18,6 +18,8 @@ REVERSE_EDGE_MM = USUAL_TRANSITION_MM[Gradation.HARD]
 STRIPS = 25
 # Places at which what a sheet passes is worked out for a picture of many pixels.
 PROFILE_PLACES = 1024
+# A picture of fewer pixels than this needs a quarter of them.
+SMALL_PX = 50_000
 
 
 def graduated_stops_at(front: Front, points_mm: Array) -> Array:
@@ -72,7 +74,7 @@ def graduated_fields(front: Front, seen_mm: tuple[Array, Array]) -> Array:
             continue
         along = _along_mm(front, item, *seen_mm)
         low, high = float(along.min()), float(along.max())
-        places = np.linspace(low, high + 1e-6, PROFILE_PLACES)
+        places = np.linspace(low, high + 1e-6, PROFILE_PLACES if along.size > SMALL_PX else PROFILE_PLACES // 4)
         stops -= np.interp(along, places, np.log2(_passed_along(front, item, places))).astype(stops.dtype)
     return stops
 
@@ -80,7 +82,6 @@ def graduated_fields(front: Front, seen_mm: tuple[Array, Array]) -> Array:
 def _along_mm(front: Front, item: SheetInSlot, x_mm: Array, y_mm: Array) -> Array:
     """Return how far above a sheet's line the middle of the bundle of each place of the picture crosses it."""
     pupil = front.pupil
-    heights = np.hypot(x_mm, y_mm)
     lever, larger = front.near_subject.place(np.array([item.ahead_mm]))
     true_mm = float(lever[0]) / float(larger[0])
 
@@ -90,7 +91,11 @@ def _along_mm(front: Front, item: SheetInSlot, x_mm: Array, y_mm: Array) -> Arra
         found: Array = np.maximum(true_mm - walked, 0.0) * np.tan(angles) / np.maximum(heights_mm, 1e-12)
         return found
 
-    if heights.size > PROFILE_PLACES:
+    scale: Array | float
+    heights = np.zeros(0) if pupil.directions.straight else np.hypot(x_mm, y_mm)
+    if pupil.directions.straight:
+        scale = max(true_mm, 0.0) / pupil.focal_length_mm
+    elif heights.size > PROFILE_PLACES:
         few = np.linspace(1e-6, float(heights.max()) + 1e-6, PROFILE_PLACES)
         scale = np.interp(heights, few, out(few))
     else:

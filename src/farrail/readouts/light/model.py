@@ -21,6 +21,7 @@ from farrail.optics.illumination import (
     map_of_profile,
     natural_falloff,
     onset_height_mm,
+    refined,
     relative_to_axis,
 )
 from farrail.optics.pupils import ApertureImage, Pupil
@@ -45,7 +46,9 @@ ONSET_STEPS = 40
 QUICK_GRID = (16, 11)
 # A cell of the fine grid whose corners differ by more than this is crossed by a steep shadow.
 STEEP = 0.12
-# How far a pixel of a picture may be off there.
+# So many steps of the finer grid are in one of the grid's there.
+FINER_STEPS = 4
+# How far a place of it may be off.
 PICTURE_ERROR = 4e-3
 # Heights at which one round aperture is looked at for a whole map of which takes most.
 HEIGHTS_ALONE = 256
@@ -370,33 +373,35 @@ class Light:
     def sharp_map(self, columns: int, rows: int) -> Array:
         """Return RI over the picture at pixel centres, (rows, columns), edges of shadows as sharp as they are.
 
-        As `map`; where a grid's cell is crossed by a steep shadow its pixels are worked out themselves.
+        As `map`; where a steep shadow crosses a cell of its grid, a finer grid is worked out there.
         """
-        camera = self.layout.camera
         right, up = sensor_offset(self.layout)
-        if camera is None or (self.centred and right == up == 0.0):
+        if self.layout.camera is None or (self.centred and right == up == 0.0):
             return self.map(columns, rows)
-        width, height = camera.sensor_width_mm.value, camera.sensor_height_mm.value
         grid = self.grid_rows(0, GRID_ROWS)
-        fine = enlarged(grid, columns, rows)
-        cell = np.stack([grid[:-1, :-1], grid[1:, :-1], grid[:-1, 1:], grid[1:, 1:]])
-        steep = np.ptp(cell, axis=0) > STEEP
-        # A shadow's edge reaches into the cells around: cubic interpolation looks that far.
-        wide = np.zeros((GRID_ROWS + 1, GRID_COLUMNS + 1), dtype=bool)
-        for down in range(3):
-            for across in range(3):
-                wide[down : down + GRID_ROWS - 1, across : across + GRID_COLUMNS - 1] |= steep
-        near = wide[1:-1, 1:-1]
-        at_row = np.minimum(((np.arange(rows) + 0.5) / rows * (GRID_ROWS - 1)).astype(int), GRID_ROWS - 2)
-        at_column = np.minimum(
-            ((np.arange(columns) + 0.5) / columns * (GRID_COLUMNS - 1)).astype(int), GRID_COLUMNS - 2
-        )
-        j, i = np.nonzero(near[at_row][:, at_column])
-        if j.size:
-            x = right - ((i + 0.5) / columns - 0.5) * width
-            y = up - (0.5 - (j + 0.5) / rows) * height
-            fine[j, i] = self.light_at(np.stack([x, y], axis=1), PICTURE_ERROR)
-        return fine
+        fine = refined(grid, FINER_STEPS)
+        places = self._steep_nodes(grid)
+        if places[0].size:
+            width, height = self.layout.camera.sensor_width_mm.value, self.layout.camera.sensor_height_mm.value
+            x = right - (places[1] / (fine.shape[1] - 1) - 0.5) * width
+            y = up - (0.5 - places[0] / (fine.shape[0] - 1)) * height
+            fine[places] = self.light_at(np.stack([x, y], axis=1), PICTURE_ERROR)
+        return enlarged(fine, columns, rows)
+
+    def _steep_nodes(self, grid: Array) -> tuple[np.ndarray, np.ndarray]:
+        """Return rows and columns of the finer grid in cells that a steep shadow crosses, and in those around them."""
+        cells = np.stack([grid[:-1, :-1], grid[1:, :-1], grid[:-1, 1:], grid[1:, 1:]])
+        steep = np.ptp(cells, axis=0) > STEEP
+        down, across = steep.shape
+        wide = np.zeros((down + 2, across + 2), dtype=bool)
+        for step in range(9):
+            j, i = divmod(step, 3)
+            wide[j : j + down, i : i + across] |= steep
+        near = wide[1:-1, 1:-1].repeat(FINER_STEPS, axis=0).repeat(FINER_STEPS, axis=1)
+        nodes = np.zeros((near.shape[0] + 1, near.shape[1] + 1), dtype=bool)
+        nodes[:-1, :-1], nodes[1:, 1:] = near, nodes[1:, 1:] | near
+        found = np.nonzero(nodes)
+        return found[0], found[1]
 
     def natural(self, columns: int, rows: int) -> Array:
         """Return the natural falloff over the picture, shape (rows, columns)."""

@@ -136,7 +136,7 @@ class PhotoFrame(FrameMap):
         try:
             if self._made is not None and ready_at_once(readout, settings, QUICK_PX):
                 quick = frame_preview(readout, settings, QUICK_PX, quick=True)
-                self._quick = _image(quick.shown)
+                self._quick = _image(quick.quickly_shown)
         except FarRailError as error:
             self._trouble = str(error)
 
