@@ -8,13 +8,14 @@ import pytest
 from PIL import Image
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QImage
-from PySide6.QtWidgets import QApplication, QComboBox, QPushButton
+from PySide6.QtWidgets import QApplication, QComboBox, QLabel, QPushButton
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.preview.model import Scene
 from farrail.train.train import Side
+from farrail.ui.stations.compare import CompareStation
 from farrail.ui.theme.apply import apply_theme
 from farrail.ui.theme.tokens import PAPER, THEMES
 from farrail.ui.widgets.photo_frame import PhotoFrame
@@ -40,10 +41,12 @@ def filters(make_window: Callable[..., MainWindow], qtbot: QtBot) -> MainWindow:
 def made(picture: PhotoFrame, qtbot: QtBot) -> PhotoFrame:
     """Wait until the fine picture has come from the background."""
     qtbot.waitUntil(
-        lambda: picture._made is not None
-        and picture._made.fine
-        and picture._quick is None
-        and not (picture._work.busy or picture._later.isActive()),
+        lambda: (
+            picture._made is not None
+            and picture._made.fine
+            and picture._quick is None
+            and not (picture._work.busy or picture._later.isActive())
+        ),
         timeout=20_000,
     )
     return picture
@@ -106,7 +109,7 @@ def test_marks_by_key_and_button(filters: MainWindow, qtbot: QtBot) -> None:
     picture.setFocus()
     plain = {name: pixels(picture.grab().toImage()) for name in ("before",)}["before"]
     for key, name in ((Qt.Key.Key_1, "contours"), (Qt.Key.Key_2, "causes"), (Qt.Key.Key_3, "crop"),
-                      (Qt.Key.Key_5, "ends")):  # fmt: skip
+                      (Qt.Key.Key_4, "ends")):  # fmt: skip
         was = picture.marks[name]
         qtbot.keyClick(picture, key)
         assert picture.marks[name] is not was
@@ -191,3 +194,33 @@ def test_a_train_without_a_camera_has_no_photo(make_window: Callable[..., MainWi
     assert picture._light is None
     assert not picture._work.busy
     assert "camera" in picture.missing_words()
+
+
+def test_exposure_close_up_and_compare_show_photos(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    window = make_window(train="sea-stacks")
+    window.stations.show_station("exposure")
+    made(window.exposure.photo, qtbot)
+    assert "blown out" in found(window, QLabel, "exposure_ends").text()
+    window.session.show_train("barnacles")
+    window.stations.show_station("close_up")
+    close = made(window.close_up.photo, qtbot)
+    shown = pixels(close.base_image())
+    # The ruler is in the lower part of the picture: grey, with dark marks a millimetre apart.
+    rows, columns = shown.shape[:2]
+    mean = shown[int(rows * 0.84)].mean(axis=1)
+    marks = np.flatnonzero(np.diff((mean < mean.mean()).astype(int)) == 1)
+    width_mm = window.session.readout.close_up.field_mm[0]  # type: ignore[union-attr]
+    assert np.diff(marks).mean() == pytest.approx(columns / width_mm, rel=0.06)
+    window.stations.show_station("compare")
+    station = window.stations.current
+    assert isinstance(station, CompareStation)
+    station.boxes[0].setCurrentIndex(station.boxes[0].findText("17-35 mm zoom on the sea stacks at dusk"))
+    station.boxes[1].setCurrentIndex(station.boxes[1].findText("The zoom with its polariser behind the sheets"))
+    station._show()
+    found(window, QPushButton, "compare_photos").click()
+    first, second = station.photos.photos[:2]
+    made(first, qtbot)
+    made(second, qtbot)
+    assert pixels(first.base_image())[1, 1].max() == 0
+    assert pixels(second.base_image())[1, 1].max() > 10
+    assert not station.photos.photos[2].isVisible()

@@ -33,6 +33,7 @@ from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
+from farrail.ui.widgets.photo_frame import PhotoFrame
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.reach_plot import Current, ReachPlot
 from farrail.ui.widgets.read_out import told_in
@@ -61,10 +62,15 @@ class CloseUpStation(Station):
         self.frame_, self.plot = FrameRule(), ReachPlot()
         self.plot.hovered.connect(self._hover)
         self.plot.picked.connect(self._pick)
+        self.photo = PhotoFrame(session, "closeup_photo", ())
+        subject = QVBoxLayout()
+        subject.setSpacing(8)
+        subject.addWidget(self.photo, 5)
+        subject.addWidget(self.frame_, 4)
         pictures = QHBoxLayout()
         pictures.setSpacing(14)
-        pictures.addWidget(self.frame_, 3)
-        pictures.addWidget(self.plot, 8)
+        pictures.addLayout(subject, 5)
+        pictures.addWidget(self.plot, 7)
         self.focus = QSlider(Qt.Orientation.Horizontal)
         self.focus.setObjectName("closeup_focus")
         self.focus.setAccessibleName(say("Focus, from the far to the near end of the window"))
@@ -166,6 +172,7 @@ class CloseUpStation(Station):
         else:
             self._headline.say(*sentences(close, self.session.range_report))
         self._show_frame(close)
+        self.photo.show_readout(self.session.readout)
         self._place_slider(close)
         self._show_current(close)
         if not self.session.dragging:
@@ -320,6 +327,7 @@ class CloseUpStation(Station):
         for work in (self._work, self.ask.work, self.ends.work):
             work.end()
         self.stack.end()
+        self.photo.end()
 
     # Hands
 

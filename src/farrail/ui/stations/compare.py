@@ -28,6 +28,7 @@ from farrail.train.train import Train
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.rail.stacked import CompareRails
 from farrail.ui.session import Session
+from farrail.ui.stations.compare_photos import ComparePhotos
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.compare_curves import LETTERS, CompareCurves
 from farrail.ui.widgets.ledger import Ledger
@@ -42,7 +43,7 @@ from farrail.workbook.edits.shelf import SetField
 from farrail.workbook.history import Edit
 from farrail.workbook.store import write_text
 
-FIGURES, DIFFERS, CURVES, MISSING = range(4)
+FIGURES, DIFFERS, CURVES, MISSING, PHOTOS = range(5)
 # Two stops down a corner is as good as dark.
 MOST_STOPS = 2.0
 SEAT = "seat"
@@ -100,6 +101,7 @@ class CompareStation(Station):
                 (say("Differences"), "compare_differs"),
                 (say("Curves"), "compare_curves"),
                 (say("Missing"), "compare_missing"),
+                (say("Photos"), "compare_photos"),
             )
         )
         self.pages.chosen.connect(self.show_page)
@@ -114,8 +116,9 @@ class CompareStation(Station):
             "compare_table", say("Figures side by side"),
             (LedgerColumn("", said=say("figure")), *(LedgerColumn(letter, True, 150, 100) for letter in LETTERS)),
         )  # fmt: skip
+        self.photos = ComparePhotos(session)
         self._stack = QStackedWidget()
-        for page in (self.table, self._words_page(), self._curves_page(), self._missing_page()):
+        for page in (self.table, self._words_page(), self._curves_page(), self._missing_page(), self.photos):
             self._stack.addWidget(page)
         sheet = QVBoxLayout(self)
         sheet.setContentsMargins(18, 12, 20, 10)
@@ -247,6 +250,7 @@ class CompareStation(Station):
     def end(self) -> None:
         """Cancel the work: the window is closing."""
         self._work.end()
+        self.photos.end()
 
     def _show_side(self) -> None:
         side = self._side
@@ -274,11 +278,11 @@ class CompareStation(Station):
         return SideBySide(columns) if columns else None
 
     def show_page(self, number: int) -> None:
-        """Bring figures (0), words (1), curves (2) or what is missing (3) to the front."""
+        """Bring figures (0), words (1), curves (2), what is missing (3) or the photos (4) to the front."""
         self.pages.choose(number)
         self._stack.setCurrentIndex(number)
         self.only.setVisible(number == FIGURES)
-        (self._show_figures, self._show_words, self._show_curves, self._show_missing)[number]()
+        (self._show_figures, self._show_words, self._show_curves, self._show_missing, self._show_photos)[number]()
 
     def _show_figures(self) -> None:
         side = self._side
@@ -321,6 +325,12 @@ class CompareStation(Station):
                 profiles.append((letter, heights[::8].tolist(), ri[::8].tolist()))
         self._sweeps.show_curves(sweeps, say("focal length, mm"), MOST_STOPS, percent=False)
         self._profiles.show_curves(profiles, say("image height, {unit}", unit=unit_word("mm")), 1.0, percent=True)
+
+    def _show_photos(self) -> None:
+        chosen, columns = self.chosen(), [] if self._side is None else self._side.columns
+        self.photos.show_trains(
+            [(column.name, column.readout, one.shelf) for one, column in zip(chosen, columns, strict=False)]
+        )
 
     def _show_missing(self) -> None:
         rows = [] if self._side is None else wish_words(self._side, self.session.workbook.kit_prices)

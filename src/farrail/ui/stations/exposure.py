@@ -15,6 +15,7 @@ from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.countdown import Countdown
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
+from farrail.ui.widgets.photo_frame import PhotoFrame
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.short_field import short_field
 from farrail.workbook.edits.shelf import parse_reading
@@ -93,6 +94,16 @@ class ExposureStation(Station):
         self._graduated.setObjectName("graduated_choice")
         self._graduated.setProperty("role", "steel")
         self._graduated.setWordWrap(True)
+        self.photo = PhotoFrame(self.session, "exposure_photo", ("ends",))
+        self.photo.made_changed.connect(self._say_ends)
+        self._ends = Label()
+        self._ends.setObjectName("exposure_ends")
+        self._ends.setProperty("role", "steel")
+        self._ends.setWordWrap(True)
+        beside = QHBoxLayout()
+        beside.setSpacing(12)
+        beside.addWidget(self.photo, 5)
+        beside.addWidget(self._ends, 3)
         row = QHBoxLayout()
         row.setSpacing(8)
         for widget in (Label(say("Sky")), self.sky, Label(say("ground")), self.ground, self.horizon):
@@ -100,7 +111,8 @@ class ExposureStation(Station):
         row.addStretch(1)
         box = QVBoxLayout()
         box.setSpacing(6)
-        box.addWidget(self.ladder, 1)
+        box.addWidget(self.ladder, 4)
+        box.addLayout(beside, 4)
         box.addLayout(row)
         box.addWidget(self._graduated)
         return box
@@ -135,6 +147,19 @@ class ExposureStation(Station):
         self.iso.setText("" if kept.metered_iso is None else say("{metered_iso:g}", metered_iso=kept.metered_iso))
         self.through.clear()
         self._choose_graduated()
+        self.photo.show_readout(self.session.readout)
+
+    def _say_ends(self) -> None:
+        ends = self.photo.ends_words()
+        self._ends.setText(
+            say("Metered on the ground without filters, exposed longer by what they cost. Striped: {ends}.", ends=ends)
+            if ends
+            else ""
+        )
+
+    def end(self) -> None:
+        """Give up what is under way: the window is closing."""
+        self.photo.end()
 
     def _say_anew(self) -> None:
         """Show headline and ladder with the intervals that are worked out."""

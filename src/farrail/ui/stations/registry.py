@@ -38,7 +38,7 @@ STATIONS = (
     StationEntry("light", N_("Vignetting"), "light:LightStation", least_px=512),
     StationEntry("front", N_("Filters"), "front:FrontStation", least_px=512),
     StationEntry("close_up", N_("Close-up"), "close_up:CloseUpStation", least_px=510),
-    StationEntry("exposure", N_("Exposure"), "exposure:ExposureStation"),
+    StationEntry("exposure", N_("Exposure"), "exposure:ExposureStation", least_px=512),
     StationEntry("build", N_("Assembly"), "build:BuildStation", needs_room=True),
     StationEntry("log", N_("Log"), "log:LogStation", needs_room=True),
     StationEntry("compare", N_("Compare"), "compare:CompareStation", needs_room=True),

@@ -24,7 +24,6 @@ from PySide6.QtGui import (
     QPolygonF,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QWidget
 
 from farrail.cancel import Cancel
 from farrail.errors import FarRailError
@@ -52,6 +51,8 @@ from farrail.ui.widgets.picture_marks import draw_crop, draw_outlined, draw_zebr
 # While a hand moves; and at most at rest.
 QUICK_PX, MOST_PX = 160, 1200
 RESTED_MS = 120
+# A picture narrower than this has no room for words in it.
+SMALL_PX = 320
 PHOTOS = (".jpg", ".jpeg", ".png", ".tif", ".tiff")
 # Lines that are drawn, in stops, with what is written beside them.
 CONTOURS = {0.1: "0.1", 1.0 / 3.0: "1/3", 1.0: "1", 2.0: "2"}
@@ -60,7 +61,7 @@ CORNER_NAMES = {
     "bottom right": N_("bottom right"),
 }  # fmt: skip
 KEYS = {
-    Qt.Key.Key_1: "contours", Qt.Key.Key_2: "causes", Qt.Key.Key_3: "crop", Qt.Key.Key_4: "line", Qt.Key.Key_5: "ends",
+    Qt.Key.Key_1: "contours", Qt.Key.Key_2: "causes", Qt.Key.Key_3: "crop", Qt.Key.Key_4: "ends",
 }  # fmt: skip
 
 
@@ -88,18 +89,27 @@ class PhotoFrame(FrameMap):
 
     # Which marks are drawn, or the scene, changed.
     marks_changed = Signal()
+    # The picture in the background is done, or none can be made.
+    made_changed = Signal()
 
-    def __init__(self, session: Session, name: str, parent: QWidget | None = None) -> None:
-        """Make an empty picture."""
-        super().__init__(parent)
+    def __init__(self, session: Session, name: str, shown: tuple[str, ...] = ("contours", "causes")) -> None:
+        """Make an empty picture.
+
+        Args:
+            session: whose train in view takes it.
+            name: object name.
+            shown: the marks drawn to begin with.
+        """
+        super().__init__()
         self.setObjectName(name)
         self.setAccessibleName(say("The photo this train takes"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAcceptDrops(True)
         self._session = session
         self._readout: Readout | None = None
+        self._shelf: Shelf | None = None
         self.settings: PreviewSettings | None = None
-        self.marks = {"contours": True, "causes": True, "crop": False, "line": False, "ends": False}
+        self.marks = {mark: mark in shown for mark in ("contours", "causes", "crop", "ends")}
         self.comparing = False
         self.split: float | None = None
         self._made: Pictures | None = None
@@ -116,11 +126,11 @@ class PhotoFrame(FrameMap):
 
     # What is shown
 
-    def show_readout(self, readout: Readout | None) -> None:
-        """Show another train, or the same one changed."""
+    def show_readout(self, readout: Readout | None, shelf: Shelf | None = None) -> None:
+        """Show another train, or the same one changed; its parts are those of the workbook where none are given."""
         if readout is self._readout:
             return
-        self._readout = readout
+        self._readout, self._shelf = readout, shelf
         has_frame = readout is not None and readout.light.corner_mm is not None
         self.show_light(readout.light if has_frame and readout is not None else None)
         self._quick, self._trouble = None, ""
@@ -158,7 +168,7 @@ class PhotoFrame(FrameMap):
         self.marks_changed.emit()
 
     def mark(self, name: str, *, shown: bool) -> None:
-        """Show contours, causes, the crop, the graduated line or blown and lost areas, or hide them."""
+        """Show contours, causes, the crop, or blown and lost areas, or hide them."""
         if self.marks[name] != shown:
             self.marks[name] = shown
             self.update()
@@ -201,14 +211,18 @@ class PhotoFrame(FrameMap):
         readout = self._readout
         if readout is None or self._question() is None:
             return
-        train, shelf = readout.layout.train, self._session.workbook.by_id
-        self._work.begin(_making(train, shelf, self.settings_for(readout), self._columns, fine=fine))
+        train = readout.layout.train
+        self._work.begin(_making(train, self._parts(), self.settings_for(readout), self._columns, fine=fine))
+
+    def _parts(self) -> Shelf:
+        return self._session.workbook.by_id if self._shelf is None else self._shelf
 
     def _take_pictures(self, answer: object) -> None:
         if not isinstance(answer, Pictures):
             return
         self._made, self._quick, self._trouble, self._images = answer, None, "", {}
         self.update()
+        self.made_changed.emit()
         if not answer.fine:
             self._begin_work(fine=True)
 
@@ -224,6 +238,7 @@ class PhotoFrame(FrameMap):
     def _drop(self) -> None:
         self._made, self._quick, self._images = None, None, {}
         self.update()
+        self.made_changed.emit()
 
     def finish(self) -> None:
         """Make everything now, as for a picture."""
@@ -232,9 +247,7 @@ class PhotoFrame(FrameMap):
         readout = self._readout
         if readout is None or self._light is None:
             return
-        work = _making(
-            readout.layout.train, self._session.workbook.by_id, self.settings_for(readout), self._columns, fine=True
-        )
+        work = _making(readout.layout.train, self._parts(), self.settings_for(readout), self._columns, fine=True)
         self._work.forget()
         try:
             self._take_pictures(work(Cancel()))
@@ -361,13 +374,27 @@ class PhotoFrame(FrameMap):
         camera = self._light.layout.camera
         assert camera is not None
         p.setFont(font(11))
+        if self._trouble:
+            self._say_trouble(p, frame)
+            return
+        text = say("without filters") if self.comparing else self.clean_words()
+        if frame.width() < SMALL_PX:
+            return
         size = say(
             "{width:g} × {height:g} mm", width=camera.sensor_width_mm.value, height=camera.sensor_height_mm.value
         )
         draw_outlined(p, QPointF(frame.left() + 8.0, frame.bottom() - 8.0), size)
-        text = self._trouble or (say("without filters") if self.comparing else self.clean_words())
         wide = p.fontMetrics().horizontalAdvance(text)
         draw_outlined(p, QPointF(frame.right() - wide - 8.0, frame.bottom() - 8.0), text)
+
+    def _say_trouble(self, p: QPainter, frame: QRectF) -> None:
+        """Say in the picture's place why there is none."""
+        theme = current_theme()
+        p.fillRect(frame, QColor(theme.panel))
+        p.setPen(QColor(theme.steel))
+        p.setFont(font(12))
+        wrapped = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
+        p.drawText(frame.adjusted(10.0, 6.0, -10.0, -6.0), wrapped, self._trouble)
 
     def sentence(self) -> str:
         """Return what the picture shows: the scene, each corner's loss and cause, what is blown and lost."""
@@ -380,13 +407,17 @@ class PhotoFrame(FrameMap):
                 said.append(
                     say("{corner}: {stops}, {name}", corner=CORNER_NAMES[loss.corner], stops=stops, name=loss.name)
                 )
-        if self._made is not None:
-            said.append(
-                say("blown out {clipped:.0f} %, lost in noise {lost:.0f} %",
-                    clipped=100.0 * float(self._made.clipped.mean()),
-                    lost=100.0 * float(self._made.lost.mean()))
-            )  # fmt: skip
-        return "; ".join(said)
+        ends = self.ends_words()
+        return "; ".join([*said, ends] if ends else said)
+
+    def ends_words(self) -> str:
+        """Return how much of the photo is blown out and lost in noise; "" while there is none."""
+        if self._made is None:
+            return ""
+        return say(
+            "blown out {clipped:.0f} %, lost in noise {lost:.0f} %",
+            clipped=100.0 * float(self._made.clipped.mean()), lost=100.0 * float(self._made.lost.mean()),
+        )  # fmt: skip
 
     def missing_words(self) -> str:
         """Return what is missing for a photo; "" where there is one."""
