@@ -224,3 +224,21 @@ def test_exposure_close_up_and_compare_show_photos(make_window: Callable[..., Ma
     assert pixels(first.base_image())[1, 1].max() == 0
     assert pixels(second.base_image())[1, 1].max() > 10
     assert not station.photos.photos[2].isVisible()
+
+
+def test_a_picked_fix_is_seen_in_the_photo(filters: MainWindow, qtbot: QtBot) -> None:
+    front = filters.front
+    front.wait()
+    row = next(
+        n
+        for n, remedy in enumerate(front._remedies)
+        if remedy.first_clean_mm is not None and remedy.first_clean_mm < 20.0
+    )
+    front.remedies.setCurrentIndex(front.remedies.ledger.index(row, 0))
+    QApplication.processEvents()
+    fixed = pixels(made(front.picture, qtbot).base_image())
+    assert fixed[2, 2].max() > 20  # the corner is free with it
+    front.remedies.clearSelection()
+    front.remedies.setCurrentIndex(front.remedies.ledger.index(-1, -1))
+    front.show_preview(True)
+    assert pixels(made(front.picture, qtbot).base_image())[2, 2].max() == 0

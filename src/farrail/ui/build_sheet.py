@@ -1,5 +1,6 @@
 """The build sheet: everything needed to put a train together without the screen, as a PDF or one HTML file."""
 
+from base64 import b64encode
 from dataclasses import replace
 from datetime import date
 from html import escape
@@ -8,6 +9,8 @@ from typing import Any
 
 from farrail.errors import BadInput, FarRailError
 from farrail.language import current, say
+from farrail.preview.small import jpeg_of, small_photo
+from farrail.readouts.read import Readout
 from farrail.ui.painting import painting
 from farrail.ui.paper import ask_for_folder, drawing_application, new_pdf
 from farrail.workbook.store import read_file, write_text
@@ -18,6 +21,8 @@ WIDTH_PX, HEIGHT_PX = 1280, 420
 PAPER_PX = (860, 340)
 LARGE_PAPER_PX = (640, 300)
 MARGIN_MM = 15.0
+# The train's photo: on the phone's page, and on paper, where it is so many points wide.
+PAGE_PHOTO_PX, PAPER_PHOTO_PX, PAPER_PHOTO_POINTS = 640, 600, 150
 MM_PER_INCH = 25.4
 # One unit of the painter is a seventy-second of an inch, as type is counted.
 POINTS = 72
@@ -68,7 +73,7 @@ def write_sheet_of(session: Any, out: Path, day: str, *, letter: bool = False, l
         with on_paper(), new_pdf(out, str(data["train"]), MARGIN_MM, letter=letter, dpi=POINTS) as writer:
             _draw_sheet(session, data, writer, large=large)
     else:
-        write_text(out, sheet_html(data, drawing_svg(session)))
+        write_text(out, sheet_html(data, drawing_svg(session), _photo_address(readout)))
 
 
 def draw_sheet_on(session: Any, page: Any, day: str, *, large: bool = False) -> None:
@@ -95,7 +100,13 @@ def draw_sheet_on(session: Any, page: Any, day: str, *, large: bool = False) -> 
         _draw_sheet(session, data, page, large=large)
 
 
-def sheet_html(data: dict[str, object], drawing: str) -> str:
+def _photo_address(readout: Readout) -> str:
+    """Return the train's photo as an address that holds the picture itself; "" for none."""
+    made = small_photo(readout, PAGE_PHOTO_PX)
+    return "" if made is None else f"data:image/jpeg;base64,{b64encode(jpeg_of(made)).decode('ascii')}"
+
+
+def sheet_html(data: dict[str, object], drawing: str, photo: str = "") -> str:
     """Return the sheet as one HTML page that needs nothing beside it."""
     from importlib.resources import files
 
@@ -103,7 +114,7 @@ def sheet_html(data: dict[str, object], drawing: str) -> str:
 
     source = (files("farrail") / "assets" / "sheets" / "build.html.j2").read_text(encoding="utf-8")
     environment = Environment(autoescape=True, undefined=StrictUndefined)
-    return environment.from_string(source).render(**data, drawing=drawing, say=say, language=current())
+    return environment.from_string(source).render(**data, drawing=drawing, photo=photo, say=say, language=current())
 
 
 def drawing_svg(session: Any) -> str:
@@ -172,7 +183,15 @@ def _draw_sheet(session: Any, data: dict[str, object], writer: Any, *, large: bo
         gap = QImage(2, round((y + size + 4.0) * 96.0 / 72.0), QImage.Format.Format_ARGB32)
         gap.fill(0)
         document.addResource(QTextDocument.ResourceType.ImageResource, QUrl("gap"), gap)
-        document.setHtml(f"<p><img src='gap'></p>{_pdf_html(data)}")
+        photo = small_photo(session.readout, PAPER_PHOTO_PX)
+        picture = ""
+        if photo is not None:
+            rows, columns = photo.shown.shape[:2]
+            image = QImage(photo.shown.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888).copy()
+            document.addResource(QTextDocument.ResourceType.ImageResource, QUrl("photo"), image)
+            wide_px = round(PAPER_PHOTO_POINTS * 96.0 / 72.0)
+            picture = f"<img src='photo' width='{wide_px}' height='{wide_px * rows // columns}'>"
+        document.setHtml(f"<p><img src='gap'></p>{_pdf_html(data, picture)}")
         document.setPageSize(QSizeF(page.width(), page.height()))
         for number in range(document.pageCount()):
             if number:
@@ -219,8 +238,8 @@ def _scale_bar(painter: Any, y: float, per_mm: float, pen: Any, size: int) -> No
     )
 
 
-def _pdf_html(data: Any) -> str:
-    """Return the sheet's text for the page."""
+def _pdf_html(data: Any, picture: str = "") -> str:
+    """Return the sheet's text for the page, with a picture beside its head."""
     rows = "".join(
         f"<tr><td>{escape(r['name'])}</td><td align='right'>{r['length']}</td><td align='right'>{r['to_here']}</td>"
         f"<td>&nbsp;&nbsp;{r['origin']}</td></tr>"
@@ -242,14 +261,18 @@ def _pdf_html(data: Any) -> str:
     )
     unit = data["length_unit"]
     customs = f"<h3>{escape(say('Done either way'))}</h3>{customs}" if customs else ""
-    return (
+    head = (
         f"<p>{escape(data['workbook'])}, {data['day']}</p>"
         f"<p><b>{escape(data['verdict'])}</b> {escape(data['detail'])}</p>"
         f"<table cellpadding='1' width='100%'><tr><td>{say('Part')}</td>"
         f"<td align='right'>{say('length, {unit}', unit=unit)}</td>"
         f"<td align='right'>{say('to here, {unit}', unit=unit)}</td>"
         f"<td>&nbsp;&nbsp;{say('from')}</td></tr>{rows}</table>"
-        f"<h3>{say('Notes')}</h3>{findings}"
+    )
+    if picture:
+        head = f"<table width='100%'><tr><td>{head}</td><td align='right'>{picture}</td></tr></table>"
+    return (
+        f"{head}<h3>{say('Notes')}</h3>{findings}"
         f"<h3>{say('Steps, about {minutes} minutes', minutes=data['minutes'])}</h3>{stages}"
         f"<h3>{say('Cautions')}</h3>{cautions}{customs}<h3>{say('Pack list')}</h3>{_pack_html(data['pack'])}"
         f"<p>{escape(data['mass'])}</p>"

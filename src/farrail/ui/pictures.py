@@ -70,13 +70,13 @@ def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None
     window.show()
     act(window)
     window.findings._later.timeout.emit()
-    window.light.map.finish()
+    _finish_photos(window)
     window.ranging.begin()
     window.ranging.wait()
     for _ in range(3):
         QApplication.processEvents()
-    # The ranges that came may have begun the map again.
-    window.light.map.finish()
+    # The ranges that came may have begun them again.
+    _finish_photos(window)
     focused = QApplication.focusWidget()
     if isinstance(focused, QWidget):
         focused.clearFocus()
@@ -88,6 +88,26 @@ def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None
     window.deleteLater()
     # Without this the window would live on and every later theme would be put on it as well.
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
+def _finish_photos(window: object) -> None:
+    """Make the photos in view now."""
+    from farrail.ui.widgets.photo_frame import PhotoFrame
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    for photo in window.findChildren(PhotoFrame):
+        if photo.isVisible():
+            photo.finish()
+
+
+def _photos_compared(window: object) -> None:
+    """Show the photos of two trains."""
+    from farrail.ui.stations.compare import PHOTOS, CompareStation
+    from farrail.ui.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+    window.stations.of(CompareStation).show_page(PHOTOS)
 
 
 def _nothing(window: object) -> None:
@@ -204,13 +224,14 @@ def _field(window: object) -> None:
 
 
 def _remedies_listed(window: object) -> None:
-    """Wait for the remedies, none of them picked."""
+    """Wait for the remedies, none of them picked; the photo beside what it is without filters."""
     from PySide6.QtWidgets import QApplication
 
     from farrail.ui.window import MainWindow
 
     assert isinstance(window, MainWindow)
     window.front.wait()
+    window.front.picture.set_split(0.36)
     QApplication.processEvents()
 
 
@@ -308,7 +329,7 @@ SCENES: dict[str, Scene] = {
     "log": ("paper", "sea-stacks", LOG, _log_entry),
     "learnt": ("lamp-room", "lantern-wheel", LOG, _learnt),
     "frames": ("paper", "lantern-apsc", LOG, _frame_taken),
-    "compare": ("paper", "sea-stacks", COMPARE, _nothing),
+    "compare": ("paper", "sea-stacks", COMPARE, _photos_compared),
     "close-up": ("paper", "barnacles", CLOSE_UP, _reach_shown),
     "ask": ("paper", "lichen", CLOSE_UP, _asked),
     "focus-stack": ("lamp-room", "barnacles", CLOSE_UP, _stacked),

@@ -359,7 +359,11 @@ class FrontStation(Station):
         offer, page = None, self._stack.currentIndex()
         if wanted and page == REMEDIES and (remedy := self._remedy()) is not None:
             offer = Offer(remedy.train, remedy.words)
-        self._plot.show_other(None if offer is None else read(offer.train, self.session.workbook.by_id).front.now)
+        fixed = None if offer is None else read(offer.train, self.session.workbook.by_id)
+        self._plot.show_other(None if fixed is None else fixed.front.now)
+        if self.isVisible():
+            # The photo shows what the picked fix would give.
+            self.picture.show_readout(self.session.readout if fixed is None else fixed)
         self.previewed.emit(offer)
 
     def end(self) -> None:
