@@ -19,6 +19,7 @@ from farrail.ui.stations.compare import CompareStation
 from farrail.ui.theme.apply import apply_theme
 from farrail.ui.theme.tokens import PAPER, THEMES
 from farrail.ui.widgets.photo_frame import PhotoFrame
+from farrail.ui.widgets.photo_window import PhotoWindow
 from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import TurnPart
 from farrail.workbook.edits.trains import SetFocal
@@ -242,3 +243,24 @@ def test_a_picked_fix_is_seen_in_the_photo(filters: MainWindow, qtbot: QtBot) ->
     front.remedies.setCurrentIndex(front.remedies.ledger.index(-1, -1))
     front.show_preview(True)
     assert pixels(made(front.picture, qtbot).base_image())[2, 2].max() == 0
+
+
+def test_the_photo_fills_its_page_and_has_a_window_of_its_own(filters: MainWindow, qtbot: QtBot) -> None:
+    picture = filters.front.picture
+    before = picture.width()
+    picture.setFocus()
+    qtbot.keyClick(picture, Qt.Key.Key_F)
+    QApplication.processEvents()
+    assert picture.width() > before * 1.4
+    qtbot.keyClick(picture, Qt.Key.Key_F)
+    QApplication.processEvents()
+    assert picture.width() == before
+    qtbot.keyClick(picture, Qt.Key.Key_W)
+    window = found(filters, PhotoWindow, "photo_window")
+    assert window.windowTitle() == "17-35 mm zoom on the sea stacks at dusk"
+    black = pixels(made(window.picture, qtbot).base_image())
+    assert black.shape[1] > 900
+    filters.session.do(SetFocal("sea-stacks", 35.0))  # it follows
+    QApplication.processEvents()
+    assert pixels(made(window.picture, qtbot).base_image())[3, 3].max() > 10
+    window.close()

@@ -53,6 +53,7 @@ def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None
     from PySide6.QtWidgets import QApplication, QWidget
 
     from farrail.demo.hallan_skerry import demo_workbook
+    from farrail.ui.after_paint import AfterPaint
     from farrail.ui.session import Session
     from farrail.ui.theme.apply import apply_theme, choose_theme
     from farrail.ui.theme.tokens import THEMES
@@ -60,6 +61,8 @@ def _draw(target: Path, scene: "Scene", settings: object, scratch: Path) -> None
 
     assert isinstance(settings, QSettings)
     theme, train, station, act = scene
+    # A picture shows what a window shows once it rests.
+    AfterPaint.at_once = True
     choose_theme(THEMES[theme])
     session = Session(demo_workbook(), scratch)
     window = MainWindow(session, settings, scratch)

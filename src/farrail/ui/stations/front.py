@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QPushButton,
     QSlider,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -36,7 +35,7 @@ from farrail.ui.stations.front_words import (
 )
 from farrail.ui.stations.ring_page import RingPage
 from farrail.ui.stations.sky_page import SkyPage
-from farrail.ui.stations.station import LEAST_PAGE_PX, Headline, Station, beside_picture
+from farrail.ui.stations.station import Headline, PageStack, Station, beside_picture
 from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
@@ -44,6 +43,7 @@ from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.photo_bar import PhotoBar
 from farrail.ui.widgets.photo_frame import PhotoFrame
+from farrail.ui.widgets.photo_window import PhotoWindow
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.read_out import told_in
 from farrail.ui.widgets.row_keys import Nth, RowKey, SheetKey
@@ -54,7 +54,7 @@ from farrail.workbook.edits.shelf import parse_reading
 from farrail.workbook.edits.trains import SetFocal
 from farrail.workbook.history import Edit
 
-REMEDIES, SHEETS, SKY, RINGS, VIEW = range(5)
+REMEDIES, SHEETS, SKY, RINGS, VIEW, CURVE = range(6)
 STEPS = 400
 
 
@@ -113,7 +113,9 @@ class FrontStation(Station):
         self._work.answered.connect(self._show_remedies)
         self._work.outdated.connect(self._no_remedies)
         self._work.failed.connect(lambda error: self.session.tell_failure(error, say("The search for fixes")))
-        beside_picture(self, left, right)
+        said = beside_picture(self, left, right)
+        self.picture.fill_wanted.connect(lambda: said.setVisible(said.isHidden()))
+        self.picture.window_wanted.connect(lambda: PhotoWindow(session, self.picture, self).show())
 
     def _slider(self, name: str, title: str) -> QSlider:
         slider = QSlider(Qt.Orientation.Horizontal)
@@ -152,13 +154,12 @@ class FrontStation(Station):
                 (say("Polarised sky"), "show_sky"),
                 (say("Adapter rings"), "show_rings"),
                 (say("From behind"), "show_view"),
+                (say("Curve"), "show_curve_over_zoom"),
             )
         )
         self._tabs.chosen.connect(self.show_table)
-        self._stack = QStackedWidget()
-        # Not as high as its highest page: the others scroll.
-        self._stack.setMinimumHeight(LEAST_PAGE_PX)
-        for page in (self._remedy_page(), self._sheet_page(), self.sky, self.rings, self._view_page()):
+        self._stack = PageStack()
+        for page in (self._remedy_page(), self._sheet_page(), self.sky, self.rings, self._view, self._plot):
             self._stack.addWidget(page)
         box = QVBoxLayout()
         box.setSpacing(2)
@@ -176,15 +177,6 @@ class FrontStation(Station):
         box.addWidget(table, 1)
         if below is not None:
             box.addLayout(below)
-        return page
-
-    def _view_page(self) -> QWidget:
-        page = QWidget()
-        box = QVBoxLayout(page)
-        box.setContentsMargins(0, 6, 0, 0)
-        box.setSpacing(6)
-        box.addWidget(self._view, 5)
-        box.addWidget(self._plot, 4)
         return page
 
     def _remedy_page(self) -> QWidget:
@@ -220,7 +212,7 @@ class FrontStation(Station):
         self.show_table(REMEDIES)
 
     def show_table(self, number: int) -> None:
-        """Bring remedies (0), sheets (1), the sky (2), ring sizes (3) or the view from behind (4) to the front."""
+        """Bring remedies (0), sheets (1), the sky (2), ring sizes (3), the view from behind (4) or the curve (5)."""
         self._stack.setCurrentIndex(number)
         self._tabs.choose(number)
         front = self._front()

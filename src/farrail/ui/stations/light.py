@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QPushButton,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -24,13 +23,14 @@ from farrail.readouts.light.model import Light
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session
 from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows
-from farrail.ui.stations.station import LEAST_PAGE_PX, Headline, Station, beside_picture
+from farrail.ui.stations.station import Headline, PageStack, Station, beside_picture
 from farrail.ui.widgets.clearing import clearable
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.photo_bar import PhotoBar
 from farrail.ui.widgets.photo_frame import PhotoFrame
+from farrail.ui.widgets.photo_window import PhotoWindow
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.profile_plot import ProfilePlot
 from farrail.ui.widgets.row_keys import FigureKey, PartKey, RowKey, ShareKey, WayKey
@@ -80,7 +80,9 @@ class LightStation(Station):
         right.setSpacing(6)
         right.addWidget(self._headline)
         right.addLayout(self._tables(), 1)
-        beside_picture(self, left, right)
+        said = beside_picture(self, left, right)
+        self.map.fill_wanted.connect(lambda: said.setVisible(said.isHidden()))
+        self.map.window_wanted.connect(lambda: PhotoWindow(session, self.map, self).show())
 
     def _tables(self) -> QVBoxLayout:
         self.table = Ledger(
@@ -148,9 +150,7 @@ class LightStation(Station):
             )
         )
         self._tabs.chosen.connect(self.show_table)
-        self._stack = QStackedWidget()
-        # Not as high as its highest page: the others scroll.
-        self._stack.setMinimumHeight(LEAST_PAGE_PX)
+        self._stack = PageStack()
         for widget in (self.table, self.cameras, self._ways_page(), self._field_page(), self._plot):
             self._stack.addWidget(widget)
         box = QVBoxLayout()

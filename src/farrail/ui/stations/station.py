@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLayout, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtCore import QSize, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLayout, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
@@ -79,8 +79,29 @@ class Headline(QWidget):
         self.detail.setText(detail)
 
 
-def beside_picture(station: QWidget, left: QLayout, right: QLayout) -> None:
-    """Arrange a station around a large picture: five eighths of the width for it, the rest for what is said of it."""
+class PageStack(QStackedWidget):
+    """Pages beside a large picture: not as high as the highest of them, for what does not fit in one scrolls there."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        """Be empty."""
+        super().__init__(parent)
+        self.setMinimumHeight(LEAST_PAGE_PX)
+
+    def hasHeightForWidth(self) -> bool:
+        """Its height follows from the room there is."""
+        return False
+
+    def sizeHint(self) -> QSize:
+        """Want no more than the least."""
+        return QSize(super().sizeHint().width(), LEAST_PAGE_PX)
+
+
+def beside_picture(station: QWidget, left: QLayout, right: QLayout) -> QWidget:
+    """Arrange a station around a large picture: five eighths of the width for it, the rest for what is said of it.
+
+    Returns:
+        The half with what is said, to be hidden where the picture fills the page.
+    """
     sheet = QHBoxLayout(station)
     sheet.setContentsMargins(14, 10, 16, 6)
     sheet.setSpacing(16)
@@ -91,6 +112,7 @@ def beside_picture(station: QWidget, left: QLayout, right: QLayout) -> None:
         layout.setContentsMargins(0, 0, 0, 0)
         half.setLayout(layout)
         sheet.addWidget(half, stretch)
+    return half
 
 
 def shortcut_of(number: int) -> str:

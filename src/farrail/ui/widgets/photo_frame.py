@@ -89,6 +89,9 @@ class PhotoFrame(FrameMap):
 
     # Which marks are drawn, or the scene, changed.
     marks_changed = Signal()
+    # The picture is to fill its page, or no longer; a window of its own is wanted.
+    fill_wanted = Signal()
+    window_wanted = Signal()
     # The picture in the background is done, or none can be made.
     made_changed = Signal()
 
@@ -344,7 +347,7 @@ class PhotoFrame(FrameMap):
                 outlined_path(p, path, 1.2)
             # Lines that are close together are labelled at another corner each, or one below the other along them.
             line = sorted(lines, key=len)[-1 - number % len(lines)]
-            share = 0.5 if len(lines) > 1 else (number + 1) / (len(wanted) + 1)
+            share = (number // len(lines) + 1) / (-(-len(wanted) // len(lines)) + 1)
             x, y = line[min(int(len(line) * share), len(line) - 1)]
             at = QPointF(frame.left() + x * frame.width() + 4.0, frame.top() + y * frame.height() + 4.0)
             at.setX(min(max(at.x(), frame.left() + 4.0), frame.right() - 60.0))
@@ -446,7 +449,7 @@ class PhotoFrame(FrameMap):
     # Hands
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Figures show and hide marks, Space compares while it is held, S splits the picture."""
+        """Figures show and hide marks, Space compares while held, S splits, F fills the page, W opens a window."""
         name = KEYS.get(Qt.Key(event.key()))
         plain = not event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
         if plain and name is not None:
@@ -455,6 +458,10 @@ class PhotoFrame(FrameMap):
             self.compare(on=True)
         elif plain and event.key() == Qt.Key.Key_S and self.has_bare:
             self.set_split(0.5 if self.split is None else None)
+        elif plain and event.key() == Qt.Key.Key_F:
+            self.fill_wanted.emit()
+        elif plain and event.key() == Qt.Key.Key_W:
+            self.window_wanted.emit()
         else:
             super().keyPressEvent(event)
 
@@ -468,6 +475,11 @@ class PhotoFrame(FrameMap):
         """What is held is let go when the focus leaves."""
         self.compare(on=False)
         super().focusOutEvent(event)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Fill the page, or no longer."""
+        if event.button() is Qt.MouseButton.LeftButton and self.split is None:
+            self.fill_wanted.emit()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take hold of the split line."""

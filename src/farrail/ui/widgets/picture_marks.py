@@ -1,8 +1,8 @@
-"""Marks over a photo that can be read on any scene: light lines and letters with a dark edge."""
+"""Marks over a photo that can be read on any scene: light lines with a dark edge, words on a dark strip."""
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 
 from farrail.language import say
 from farrail.ui.theme.apply import current_theme
@@ -30,15 +30,17 @@ def outlined_path(p: QPainter, line: QPolygonF, wide_px: float, style: Qt.PenSty
 
 
 def draw_outlined(p: QPainter, at: QPointF, text: str) -> None:
-    """Write a text that is seen on light and on dark."""
+    """Write a text that is seen on light and on dark: on a dark strip the scene shines through."""
     light, edge = _colours()
-    path = QPainterPath()
-    path.addText(at, p.font(), text)
+    metrics = p.fontMetrics()
+    box = QRectF(
+        at.x() - 4.0, at.y() - metrics.ascent() - 1.0, metrics.horizontalAdvance(text) + 8.0, metrics.height() + 2.0
+    )
     p.save()
-    p.setBrush(Qt.BrushStyle.NoBrush)
-    edge.setAlphaF(0.7)
-    p.setPen(QPen(edge, 2.4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin))
-    p.drawPath(path)
+    edge.setAlphaF(0.62)
+    p.setBrush(edge)
+    p.setPen(Qt.PenStyle.NoPen)
+    p.drawRoundedRect(box, 3.0, 3.0)
     p.setPen(light)
     p.drawText(at, text)
     p.restore()
