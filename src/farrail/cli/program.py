@@ -2,13 +2,14 @@
 
 from enum import StrEnum
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, NoReturn
+from typing import Annotated, NoReturn
 
 import typer
 
 from farrail import __version__
 from farrail.assembly.stages import Start
 from farrail.cli import calc_bench_commands, calc_close_up_commands, calc_commands, calc_field_commands
+from farrail.cli.by_name import open_window, order_pdf, template
 from farrail.cli.completion import Shell
 from farrail.cli.number import number
 from farrail.cli.options import AsJson, Force, check_free
@@ -19,10 +20,6 @@ from farrail.frames.kinds import FrameKind
 from farrail.language import say
 from farrail.parts.origin import Origin
 from farrail.planning.aim import Aim
-
-if TYPE_CHECKING:
-    from farrail.assembly.order import AdapterOrder
-    from farrail.assembly.ring import RingShape
 
 app = typer.Typer(
     name="far-rail",
@@ -329,7 +326,7 @@ def demo_command(
     if save is not None:
         write_file(save, demo_workbook())
         raise SystemExit(FINE)
-    raise SystemExit(_open_window(["demo"]))
+    raise SystemExit(open_window(["demo"]))
 
 
 @app.command("sheet")
@@ -343,7 +340,7 @@ def sheet_command(
 ) -> NoReturn:
     """Write a train's build sheet, without a display: drawing, running total, steps, cautions, pack list."""
     check_free(out, force=force)
-    raise SystemExit(_open_window(["sheet", str(file), train, str(out), str(int(letter)), str(int(large))]))
+    raise SystemExit(open_window(["sheet", str(file), train, str(out), str(int(letter)), str(int(large))]))
 
 
 @app.command("pack")
@@ -377,7 +374,7 @@ def ring_command(
     from farrail.cli import ring
 
     check_free(out, force=force)
-    raise SystemExit(ring.run(file, out, train, joint, thickness, chamfer, _template))
+    raise SystemExit(ring.run(file, out, train, joint, thickness, chamfer, template))
 
 
 @app.command("order")
@@ -399,7 +396,7 @@ def order_command(
     from farrail.cli import order
 
     check_free(out, force=force)
-    raise SystemExit(order.run(file, out, train, joint, length, whole, _order_pdf))
+    raise SystemExit(order.run(file, out, train, joint, length, whole, order_pdf))
 
 
 @app.command("picture")
@@ -435,7 +432,7 @@ def picture_command(
                 file, out, train, scene, width=width, stops=stops, focal_mm=focal, sensor_mm=sensor, as_json=as_json
             )
         )
-    raise SystemExit(_open_window(["picture", str(file), train, view.value, str(out)]))
+    raise SystemExit(open_window(["picture", str(file), train, view.value, str(out)]))
 
 
 @app.command("pictures")
@@ -444,7 +441,7 @@ def pictures_command(
     only: Annotated[list[str] | None, typer.Option("--only", help="A view by its name; all without.")] = None,
 ) -> NoReturn:
     """Draw every main view from the demo, without a display."""
-    raise SystemExit(_open_window(["pictures", str(out), *(only or [])]))
+    raise SystemExit(open_window(["pictures", str(out), *(only or [])]))
 
 
 @app.command("man")
@@ -482,27 +479,4 @@ def install_desktop_command(
 @app.command("doctor")
 def doctor_command(as_json: AsJson = False) -> NoReturn:
     """Look whether this machine has what the program needs, and say what to do where it has not."""
-    raise SystemExit(_open_window(["doctor", str(int(as_json))]))
-
-
-def _open_window(arguments: list[str]) -> int:
-    # The window is beside the command line, above neither: it is found by name, so that nothing here needs Qt.
-    from importlib import import_module
-
-    start = import_module("farrail.ui.start")
-    code: int = start.run(arguments)
-    return code
-
-
-def _order_pdf(piece: "AdapterOrder", out: Path) -> None:
-    """Draw an order on paper; what draws is found by name, as the window is."""
-    from importlib import import_module
-
-    import_module("farrail.ui.order_sheet").write_order_pdf(piece, out)
-
-
-def _template(shape: "RingShape", out: Path) -> None:
-    """Write a ring's paper template; what draws is found by name, as the window is."""
-    from importlib import import_module
-
-    import_module("farrail.ui.ring_sheet").write_template(shape, out)
+    raise SystemExit(open_window(["doctor", str(int(as_json))]))

@@ -252,7 +252,7 @@ class MainWindow(NamedStations, QMainWindow):
             self._connect_station(station)
         self.stations.made.connect(self._connect_station)
         self.rail.fits_wanted.connect(self.findings.choose_fit)
-        self.findings.value_wanted.connect(self._enter_value)
+        self.findings.value_wanted.connect(self._open_part)
         self.files.arrived.connect(lambda first: self.show_first() if first else self.show_stations())
         self.stations.shown.connect(lambda _: self.show_stations())
 
@@ -433,15 +433,11 @@ class MainWindow(NamedStations, QMainWindow):
     def _rail_menu(self, at: QPoint) -> None:
         show_rail_menu(self.session, self._actions, self._open_part, at, self.rail)
 
-    def _enter_value(self, part: str, path: str) -> None:
-        self._open_part(part)
-        self.parts.sheet.focus_value(path)
-
-    def _open_part(self, part: str) -> None:
+    def _open_part(self, part: str, path: str = "") -> None:
         self.show_stations()
         self.stations.show_station("parts")
         self.parts.show_part(part)
-        self.parts.focus_length()
+        self.parts.focus_value(path)
 
     @property
     def untouched(self) -> bool:

@@ -9,7 +9,8 @@ from farrail.ui.widgets.row_keys import FigureKey
 # By the name of a widget, the nearest around what has the focus first.
 TOPICS = {
     "rail": "rail", "rail_window": "rail", "findings_column": "findings", "plan_panel": "spacing-plan",
-    "first_page": "start", "header": "start", "frame_map": "map", "log_frames": "frames",
+    "first_page": "start", "header": "start", "frame_map": "photo", "front_picture": "photo", "exposure_photo": "photo",
+    "closeup_photo": "photo", "photo_window": "photo", "log_frames": "frames",
     "conditions": "start", "station_parts": "parts", "station_spacing": "back-focus", "station_light": "map",
     "station_front": "front", "station_close_up": "close-up", "station_exposure": "exposure", "station_build": "build",
     "station_log": "log", "station_compare": "compare",

@@ -334,9 +334,12 @@ class PartsStation(Station):
             self.filter_by(ShelfFilter())
         self.refresh()
 
-    def focus_length(self) -> None:
-        """Give the shown part's length the keyboard, ready to be typed over; its first value where it has none."""
-        self.sheet.focus_length()
+    def focus_value(self, path: str = "") -> None:
+        """Give a value of the shown part the keyboard, ready to be typed over; its length where none is named."""
+        if path:
+            self.sheet.focus_value(path)
+        else:
+            self.sheet.focus_length()
 
     def _activate(self, key: RowKey | None, column: int) -> None:
         if isinstance(key, PartKey):

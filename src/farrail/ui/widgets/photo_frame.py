@@ -21,7 +21,6 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
-    QPolygonF,
     QResizeEvent,
 )
 
@@ -29,6 +28,7 @@ from farrail.cancel import Cancel
 from farrail.errors import FarRailError
 from farrail.language import N_, say
 from farrail.preview.model import (
+    CornerLoss,
     NotWanted,
     PreviewSettings,
     Scene,
@@ -44,9 +44,18 @@ from farrail.train.train import Train
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.theme.apply import current_theme
-from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.theme.fonts import font
 from farrail.ui.widgets.frame_map import FrameMap
-from farrail.ui.widgets.picture_marks import draw_crop, draw_outlined, draw_zebra, outlined_path
+from farrail.ui.widgets.picture_marks import (
+    draw_causes,
+    draw_contours,
+    draw_crop,
+    draw_label,
+    draw_split,
+    draw_trouble,
+    draw_zebra,
+    image_of,
+)
 
 # While a hand moves; and at most at rest.
 QUICK_PX, MOST_PX = 160, 1200
@@ -54,8 +63,6 @@ RESTED_MS = 120
 # A picture narrower than this has no room for words in it.
 SMALL_PX = 320
 PHOTOS = (".jpg", ".jpeg", ".png", ".tif", ".tiff")
-# Lines that are drawn, in stops, with what is written beside them.
-CONTOURS = {0.1: "0.1", 1.0 / 3.0: "1/3", 1.0: "1", 2.0: "2"}
 CORNER_NAMES = {
     "top left": N_("top left"), "top right": N_("top right"), "bottom left": N_("bottom left"),
     "bottom right": N_("bottom right"),
@@ -149,7 +156,7 @@ class PhotoFrame(FrameMap):
         try:
             if self._made is not None and ready_at_once(readout, settings, QUICK_PX):
                 quick = frame_preview(readout, settings, QUICK_PX, quick=True)
-                self._quick = _image(quick.quickly_shown)
+                self._quick = image_of(quick.quickly_shown)
         except FarRailError as error:
             self._trouble = str(error)
 
@@ -297,7 +304,7 @@ class PhotoFrame(FrameMap):
     def _kept(self, name: str, values: np.ndarray) -> QImage:
         key = f"{name} {current_theme().name}"
         if key not in self._images:
-            self._images[key] = _image(values)
+            self._images[key] = image_of(values)
         return self._images[key]
 
     def draw_marks(self, p: QPainter, frame: QRectF, scale: float) -> None:
@@ -307,7 +314,7 @@ class PhotoFrame(FrameMap):
         split = None if made is None or made.bare is None or self.comparing else self.split
         p.save()
         if split is not None and made is not None and made.bare is not None:
-            self._draw_split(p, frame, split, made.bare)
+            draw_split(p, frame, split, self._kept("bare", made.bare))
             # What is drawn over the photo is about the side with filters.
             at = frame.left() + frame.width() * split
             p.setClipRect(QRectF(at, frame.top(), frame.right() - at, frame.height()))
@@ -315,96 +322,27 @@ class PhotoFrame(FrameMap):
         if made is not None and self.marks["ends"] and self._quick is None:
             draw_zebra(p, frame, made.clipped, made.lost)
         if self.marks["contours"] and not self.comparing:
-            self._contours(p, frame)
+            draw_contours(p, frame, self._lines)
         if self.marks["crop"] and light.clean_mm is not None:
             draw_crop(p, frame, scale, light.clean_mm)
         if self.marks["causes"] and not self.comparing:
-            self._causes(p, frame)
+            draw_causes(p, frame, self._losses)
         p.restore()
-        self._label(p, frame)
-
-    def _draw_split(self, p: QPainter, frame: QRectF, split: float, bare: np.ndarray) -> None:
-        at = frame.left() + frame.width() * split
-        p.save()
-        p.setClipRect(QRectF(frame.left(), frame.top(), at - frame.left(), frame.height()))
-        p.drawImage(frame, self._kept("bare", bare))
-        p.restore()
-        outlined_path(p, QPolygonF([QPointF(at, frame.top()), QPointF(at, frame.bottom())]), 1.6)
-        p.setFont(font(12, MEDIUM))
-        left, right = say("without filters"), say("filters on")
-        draw_outlined(p, QPointF(max(at - 8.0 - p.fontMetrics().horizontalAdvance(left), frame.left() + 6.0),
-                                 frame.top() + 18.0), left)  # fmt: skip
-        draw_outlined(p, QPointF(at + 8.0, frame.top() + 18.0), right)
-
-    def _contours(self, p: QPainter, frame: QRectF) -> None:
-        p.setFont(font(11, MEDIUM))
-        wanted = [(level, lines) for level, lines in self._lines if level in CONTOURS]
-        for number, (level, lines) in enumerate(wanted):
-            for line in lines:
-                path = QPolygonF(
-                    [QPointF(frame.left() + x * frame.width(), frame.top() + y * frame.height()) for x, y in line]
-                )
-                outlined_path(p, path, 1.2)
-            # Lines that are close together are labelled at another corner each, or one below the other along them.
-            line = sorted(lines, key=len)[-1 - number % len(lines)]
-            share = (number // len(lines) + 1) / (-(-len(wanted) // len(lines)) + 1)
-            x, y = line[min(int(len(line) * share), len(line) - 1)]
-            at = QPointF(frame.left() + x * frame.width() + 4.0, frame.top() + y * frame.height() + 4.0)
-            at.setX(min(max(at.x(), frame.left() + 4.0), frame.right() - 60.0))
-            at.setY(min(max(at.y(), frame.top() + 34.0), frame.bottom() - 44.0))
-            draw_outlined(p, at, CONTOURS[level])
-
-    def _causes(self, p: QPainter, frame: QRectF) -> None:
-        """Name at each corner what it loses and which part takes most."""
-        assert self._readout is not None
-        p.setFont(font(12, MEDIUM))
-        for loss in corner_losses(self._readout):
-            if not loss.part:
-                continue
-            text = (
-                say("{name}: {stops:.1f} stops", name=loss.name, stops=loss.stops)
-                if np.isfinite(loss.stops)
-                else say("{name}: black", name=loss.name)
-            )
-            wide = p.fontMetrics().horizontalAdvance(text)
-            x = frame.left() + 8.0 if loss.corner.endswith("left") else frame.right() - wide - 8.0
-            y = frame.top() + 18.0 if loss.corner.startswith("top") else frame.bottom() - 26.0
-            draw_outlined(p, QPointF(x, y), text)
-
-    def _label(self, p: QPainter, frame: QRectF) -> None:
-        """Say below what the picture is: its size, the scene, and what is free of vignetting."""
-        assert self._light is not None
-        camera = self._light.layout.camera
-        assert camera is not None
-        p.setFont(font(11))
         if self._trouble:
-            self._say_trouble(p, frame)
-            return
-        text = say("without filters") if self.comparing else self.clean_words()
-        if frame.width() < SMALL_PX:
-            return
-        size = say(
-            "{width:g} × {height:g} mm", width=camera.sensor_width_mm.value, height=camera.sensor_height_mm.value
-        )
-        draw_outlined(p, QPointF(frame.left() + 8.0, frame.bottom() - 8.0), size)
-        wide = p.fontMetrics().horizontalAdvance(text)
-        draw_outlined(p, QPointF(frame.right() - wide - 8.0, frame.bottom() - 8.0), text)
+            draw_trouble(p, frame, self._trouble)
+        elif frame.width() >= SMALL_PX:
+            draw_label(p, frame, light, say("without filters") if self.comparing else self.clean_words())
 
-    def _say_trouble(self, p: QPainter, frame: QRectF) -> None:
-        """Say in the picture's place why there is none."""
-        theme = current_theme()
-        p.fillRect(frame, QColor(theme.panel))
-        p.setPen(QColor(theme.steel))
-        p.setFont(font(12))
-        wrapped = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
-        p.drawText(frame.adjusted(10.0, 6.0, -10.0, -6.0), wrapped, self._trouble)
+    @property
+    def _losses(self) -> tuple[CornerLoss, ...]:
+        return () if self._readout is None else corner_losses(self._readout)
 
     def sentence(self) -> str:
         """Return what the picture shows: the scene, each corner's loss and cause, what is blown and lost."""
         if self._readout is None or self._light is None:
             return super().sentence()
         said = [super().sentence()]
-        for loss in corner_losses(self._readout):
+        for loss in self._losses:
             if loss.part:
                 stops = say("{stops:.1f} stops", stops=loss.stops) if np.isfinite(loss.stops) else say("black")
                 said.append(
@@ -536,13 +474,3 @@ def _making(
         return Pictures(whole.shown, bare, whole.clipped, whole.lost, fine)
 
     return make
-
-
-def _image(values: np.ndarray) -> QImage:
-    """Return a picture as the theme shows it: dark-adapted eyes get red alone."""
-    rows, columns = values.shape[:2]
-    if current_theme().name == "dark-adapted":
-        grey = values.astype(np.float32) @ np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
-        values = np.stack([grey * 0.85, grey * 0.10, grey * 0.06], axis=-1).astype(np.uint8)
-    values = np.ascontiguousarray(values)
-    return QImage(values.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888).copy()
