@@ -218,7 +218,9 @@ def test_tables_show_six_rows_and_findings_their_width(make_window: MakeWindow) 
                     widget.scrollToTop()
                     bottoms = [widget.visualRect(widget.ledger.index(n, 0)).bottom() for n in range(6)]
                     shown = sum(0 < bottom <= widget.viewport().height() for bottom in bottoms)
-                    if shown < min(len(widget.ledger.rows), 6):
+                    # Beside a photo, which is what the page is about, four.
+                    least = 4 if page.startswith(("light", "front")) else 6
+                    if shown < min(len(widget.ledger.rows), least):
                         few.add(f"{train} {page}: {widget.objectName()} {shown} of {len(widget.ledger.rows)}")
     assert LEAST_PX
     assert not narrow, narrow

@@ -45,11 +45,11 @@ class Folding(QObject):
     def _open_px(self, *, wanted: bool = False) -> int:
         """Return how high the rail is open: what is under it keeps the room it is read in, unless it is wanted."""
         whole = sum(self._split.sizes())
-        least = self._stations.entry.least_px
+        least, good = self._stations.entry.least_px, self._stations.entry.good_px
         if not whole:
             return OPEN_PX
         # Lower than that, figures are on one another: a strip says more.
-        room = min(OPEN_PX, whole - least)
+        room = min(OPEN_PX, whole - least, max(whole - good, LEAST_OPEN_PX))
         return room if room >= LEAST_OPEN_PX else LEAST_OPEN_PX if wanted else STRIP_PX
 
     def follow(self) -> None:

@@ -60,7 +60,7 @@ if TYPE_CHECKING:
 # The least window, the width under which findings fold to marks, the height under which the rail folds to a strip.
 LEAST_WIDE_PX, LEAST_HIGH_PX = 900, 520
 NARROW_PX, LOW_PX = 1180, 640
-LEAST_STATIONS_PX, WHOLE_STATIONS_PX = 640, 938
+LEAST_STATIONS_PX, WHOLE_STATIONS_PX = 640, 1004
 
 
 class MainWindow(NamedStations, QMainWindow):
@@ -117,7 +117,7 @@ class MainWindow(NamedStations, QMainWindow):
         self.below.addWidget(self.findings)
         self.below.setStretchFactor(0, 3)
         self.below.setStretchFactor(1, 1)
-        self.below.setSizes([960, 320])
+        self.below.setSizes([1004, 276])
         self._first: FirstPage | None = None
         self.lower_half = QStackedWidget()
         self.lower_half.addWidget(self.below)

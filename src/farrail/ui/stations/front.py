@@ -35,7 +35,7 @@ from farrail.ui.stations.front_words import (
 )
 from farrail.ui.stations.ring_page import RingPage
 from farrail.ui.stations.sky_page import SkyPage
-from farrail.ui.stations.station import Headline, PageStack, Station, beside_picture
+from farrail.ui.stations.station import BESIDE_PICTURE_PX, Headline, PageStack, Station, beside_picture
 from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
@@ -68,7 +68,7 @@ class FrontStation(Station):
         super().__init__(session, parent)
         session.ranges_changed.connect(self._say_anew)
         self._remedies: tuple[Remedy, ...] = ()
-        self._headline = Headline("front")
+        self._headline = Headline("front", BESIDE_PICTURE_PX)
         self._view, self._plot = FrontView(), SweepPlot()
         self.picture = PhotoFrame(session, "front_picture")
         self.bar = PhotoBar(self.picture)
@@ -107,7 +107,6 @@ class FrontStation(Station):
         right = QVBoxLayout()
         right.setSpacing(6)
         right.addWidget(self._headline)
-        right.addWidget(self._turning)
         right.addLayout(self._tables(), 1)
         self._work = BackgroundTask(self._question, self)
         self._work.answered.connect(self._show_remedies)
@@ -129,8 +128,8 @@ class FrontStation(Station):
         self.remedies = Ledger(
             "front_remedies", say("Fix"),
             (
-                Column(say("Fix")), Column(say("no vignetting from (mm)"), True, 78), Column(say("now"), True, 58),
-                Column(say("stack depth (mm)"), True, 48, 0, lengths=True),
+                Column(say("Fix")), Column(say("free from (mm)"), True, 66), Column(say("now"), True, 56),
+                Column(say("depth (mm)"), True, 48, 0, lengths=True),
             ),
         )  # fmt: skip
         self.remedies.row_picked.connect(self._pick)
@@ -159,7 +158,7 @@ class FrontStation(Station):
         )
         self._tabs.chosen.connect(self.show_table)
         self._stack = PageStack()
-        for page in (self._remedy_page(), self._sheet_page(), self.sky, self.rings, self._view, self._plot):
+        for page in (self._remedy_page(), self._sheet_page(), self.sky, self.rings, self._view_page(), self._plot):
             self._stack.addWidget(page)
         box = QVBoxLayout()
         box.setSpacing(2)
@@ -177,6 +176,15 @@ class FrontStation(Station):
         box.addWidget(table, 1)
         if below is not None:
             box.addLayout(below)
+        return page
+
+    def _view_page(self) -> QWidget:
+        page = QWidget()
+        box = QVBoxLayout(page)
+        box.setContentsMargins(0, 4, 0, 0)
+        box.setSpacing(4)
+        box.addWidget(self._view, 1)
+        box.addWidget(self._turning)
         return page
 
     def _remedy_page(self) -> QWidget:

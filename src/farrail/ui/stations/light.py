@@ -23,7 +23,7 @@ from farrail.readouts.light.model import Light
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session
 from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows
-from farrail.ui.stations.station import Headline, PageStack, Station, beside_picture
+from farrail.ui.stations.station import BESIDE_PICTURE_PX, Headline, PageStack, Station, beside_picture
 from farrail.ui.widgets.clearing import clearable
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
@@ -53,7 +53,7 @@ class LightStation(Station):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
         super().__init__(session, parent)
-        self._headline = Headline("light")
+        self._headline = Headline("light", BESIDE_PICTURE_PX)
         self.map = PhotoFrame(session, "frame_map")
         self.bar = PhotoBar(self.map)
         self._probing = False
@@ -111,7 +111,7 @@ class LightStation(Station):
             "both_ways",
             say("Both directions"),
             (
-                Column(say("Reverse the wheel or drawer")),
+                Column(say("Wheel or drawer")),
                 Column("", True, 92, said=say("as is")),
                 Column("", True, 104, said=say("turned")),
             ),

@@ -17,6 +17,7 @@ class StationEntry:
         place: the module and the class of its panel.
         needs_room: while it is in front, the rail folds to a strip unless a person opens it.
         least_px: how high it is read in, its tabs with it: so much it has where the rail is open.
+        good_px: how high it would be, where the rail then has its own least; 0: no more.
     """
 
     key: str
@@ -24,6 +25,7 @@ class StationEntry:
     place: str
     needs_room: bool = False
     least_px: int = 420
+    good_px: int = 0
 
     def load(self) -> type[Station]:
         """Return the class of its panel."""
@@ -35,10 +37,10 @@ class StationEntry:
 STATIONS = (
     StationEntry("parts", N_("Parts"), "parts:PartsStation", needs_room=True),
     StationEntry("spacing", N_("Spacing"), "spacing:SpacingStation", least_px=500),
-    StationEntry("light", N_("Vignetting"), "light:LightStation", least_px=512),
-    StationEntry("front", N_("Filters"), "front:FrontStation", least_px=512),
+    StationEntry("light", N_("Vignetting"), "light:LightStation", good_px=512),
+    StationEntry("front", N_("Filters"), "front:FrontStation", good_px=512),
     StationEntry("close_up", N_("Close-up"), "close_up:CloseUpStation", least_px=510),
-    StationEntry("exposure", N_("Exposure"), "exposure:ExposureStation", least_px=512),
+    StationEntry("exposure", N_("Exposure"), "exposure:ExposureStation", good_px=512),
     StationEntry("build", N_("Assembly"), "build:BuildStation", needs_room=True),
     StationEntry("log", N_("Log"), "log:LogStation", needs_room=True),
     StationEntry("compare", N_("Compare"), "compare:CompareStation", needs_room=True),

@@ -28,12 +28,12 @@ class RingPage(QWidget):
             "front_rings",
             say("One ring size for all lenses"),
             (
-                Column(say("Main size"), False, 92),
+                Column(say("Main size"), False, 82),
                 Column(say("to buy")),
                 Column(say("for"), True, 44),
-                Column(say("rings"), True, 48),
-                Column(say("corner"), True, 52),
-                Column(say("no vignetting from (mm)"), True, 76),
+                Column(say("rings"), True, 48, 0),
+                Column(say("corner"), True, 52, 0),
+                Column(say("free from (mm)"), True, 66),
             ),
         )
         plan = QPushButton(say("Plan rings"))

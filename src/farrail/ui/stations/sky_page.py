@@ -82,9 +82,10 @@ class SkyPage(QWidget):
             (
                 Column(say("In the picture")),
                 Column(say("stops lost"), True, 92),
-                Column(say("against the middle"), True, 130),
+                Column(say("from middle"), True, 104),
             ),
         )
+        self.table.verticalHeader().setDefaultSectionSize(24)
         self._text = Label()
         self._text.setObjectName("sky_text")
         self._text.setProperty("role", "steel")

@@ -11,6 +11,8 @@ from farrail.ui.widgets.plain import Label
 
 # The least height of what is beside a large picture.
 LEAST_PAGE_PX = 130
+# Type of a headline there.
+BESIDE_PICTURE_PX = 16
 
 
 class Station(QWidget):
@@ -56,15 +58,15 @@ class Station(QWidget):
 class Headline(QWidget):
     """A sentence in large type with a smaller one under it."""
 
-    def __init__(self, name: str, parent: QWidget | None = None) -> None:
+    def __init__(self, name: str, size_px: int = 19) -> None:
         """Make an empty headline; `name` prefixes the labels' object names."""
-        super().__init__(parent)
+        super().__init__()
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(4)
         self.main = Label()
         self.main.setObjectName(f"{name}_headline")
-        self.main.setFont(font(19, STRONG))
+        self.main.setFont(font(size_px, STRONG))
         self.main.setWordWrap(True)
         self.detail = Label()
         self.detail.setObjectName(f"{name}_detail")

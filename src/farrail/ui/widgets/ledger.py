@@ -56,7 +56,7 @@ LEAST_COLUMN_PX, MOST_COLUMN_PX = 30, 600
 MARK_PX = 17
 # How high a row is by the lines its name takes.
 ONE_LINE_PX, TWO_LINES_PX = 27, 42
-LINES_PX = (ONE_LINE_PX, TWO_LINES_PX, 58, 74)
+LINES_PX = (ONE_LINE_PX, TWO_LINES_PX, 58, 74, 90)
 # A table of more rows than this is not measured row by row.
 MANY_ROWS = 1000
 # A header and a row.
