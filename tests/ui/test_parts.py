@@ -5,7 +5,7 @@ from collections.abc import Callable
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton, QSlider
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton, QSlider, QSpinBox
 from pytestqt.qtbot import QtBot
 from tests.starter import starter_workbook
 from tests.ui.hands import found, ledger, popover, press, rows, type_over
@@ -103,6 +103,15 @@ def test_ready_made_sizes_come_on_to_the_shelf_with_their_source(station: PartsS
     assert groups[-2:] == ["sensor formats", "flange focal distances"]
     assert len(groups) == len(set(groups)) == 28
     assert all(r[1] for r, row in zip(rows(table), table.ledger.rows, strict=True) if isinstance(row.key, Nth))
+    qtbot.keyClicks(station.sizes.search, "spacer m48 5")
+    assert rows(table)[1][0] == "Spacer M48×0.75, 5 mm"
+    table.setCurrentIndex(table.ledger.index(1, 0))
+    found(station, QSpinBox, "ready_made_count").setValue(3)
+    press(station, "ready_made_have", qtbot)
+    mine = station.session.workbook.shelf[-1]
+    assert (mine.name, mine.status, mine.owned) == ("Spacer M48×0.75, 5 mm", Status.OWNED, 3)
+    assert found(station, QSpinBox, "ready_made_count").value() == 1
+    station.sizes.search.clear()
     qtbot.keyClicks(station.sizes.search, "m48 7.5")
     assert [r[0] for r in rows(table)] == ["Spacers", "Spacer M48×0.75, 7.5 mm"]
     table.setCurrentIndex(table.ledger.index(1, 0))

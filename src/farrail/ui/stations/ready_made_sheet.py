@@ -1,10 +1,11 @@
 """The ready-made sizes: what can be had almost anywhere, put on the shelf as a beginning."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QSpinBox, QVBoxLayout, QWidget
 
 from farrail.language import begun_large, say
 from farrail.parts.inventory_item import Status
+from farrail.parts.ready_search import find_sizes
 from farrail.parts.registry import usual_sizes
 from farrail.ui.session import Session
 from farrail.ui.theme.fonts import STRONG, font
@@ -34,16 +35,25 @@ class ReadyMadeSheet(QWidget):
         text.setProperty("role", "steel")
         self.search = QLineEdit()
         self.search.setObjectName("ready_made_search")
-        self.search.setPlaceholderText(say("Find a size, such as M48 10 or filter 100"))
+        self.search.setPlaceholderText(say("Find a size, such as spacer M42 5, step-up 67 77, or 2 inch filter"))
         clearable(self.search)
         self.search.textChanged.connect(self._fill)
         self.table = Ledger(
             "ready_made", say("Ready-made sizes"), (Column(say("Size")), Column(say("from"), False, 196, 120))
         )
         self.table.row_activated.connect(lambda key, _: self._add(key))
+        self.count = QSpinBox()
+        self.count.setObjectName("ready_made_count")
+        self.count.setAccessibleName(say("Number you own"))
+        self.count.setRange(1, 1000)
+        self._have = QPushButton(say("I have it"))
+        self._have.setObjectName("ready_made_have")
+        self._have.setToolTip(say("Put it on the shelf as your own, with the number beside it"))
+        self._have.setEnabled(False)
+        self._have.clicked.connect(lambda: self._add(self.table.current_key(), owned=self.count.value()))
         self._take = QPushButton(say("Put on the shelf"))
         self._take.setObjectName("ready_made_take")
-        self.table.row_picked.connect(lambda key: self._take.setEnabled(isinstance(key, Nth)))
+        self.table.row_picked.connect(self._offer)
         self._take.clicked.connect(lambda: self._add(self.table.current_key()))
         done = QPushButton(say("Done"))
         done.setObjectName("ready_made_done")
@@ -51,6 +61,8 @@ class ReadyMadeSheet(QWidget):
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
         buttons.addWidget(self._take)
+        buttons.addWidget(self.count)
+        buttons.addWidget(self._have)
         buttons.addWidget(done)
         buttons.addStretch(1)
         box = QVBoxLayout(self)
@@ -70,26 +82,38 @@ class ReadyMadeSheet(QWidget):
         self.search.setFocus()
 
     def _fill(self) -> None:
-        words = self.search.text().casefold().replace("x", "×").split()
         rows: list[Row] = []
         group = ""
-        for number, item in enumerate(usual_sizes()):
-            text = f"{item.group} {item.part.name}".casefold()
-            if not all(word in text for word in words):
-                continue
+        for number, item in find_sizes(self.search.text(), usual_sizes()):
             if item.group != group:
                 group = item.group
                 rows.append(Row((Cell(begun_large(group), strong=True), Cell("")), Heading(group), heavy=True))
             rows.append(Row((Cell(item.part.name), Cell(str(item.source), "steel", tip=str(item.source))), Nth(number)))
         self.table.set_rows(rows)
-        self._take.setEnabled(False)
+        self._offer(None)
 
-    def _add(self, key: RowKey | None) -> None:
+    def _offer(self, key: RowKey | None) -> None:
+        for button in (self._take, self._have):
+            button.setEnabled(isinstance(key, Nth))
+
+    def _add(self, key: RowKey | None, owned: int = 0) -> None:
+        """Put a size on the shelf: as an example, or as so many that one owns."""
         if isinstance(key, Nth):
             item = usual_sizes()[key.number]
-            example = item.part.model_copy(update={"status": Status.EXAMPLE})
+            kept = {"status": Status.OWNED, "owned": owned} if owned else {"status": Status.EXAMPLE}
+            example = item.part.model_copy(update=kept)
             if self._session.do(AddPart(example, label=say("Add {name}", name=item.part.name))):
                 self._last = self._session.workbook.shelf[-1].id
+                if owned:
+                    self.count.setValue(1)
+                    self._session.message.emit(
+                        say(
+                            "{name} is on the shelf; its values are usual ones until you measure it.",
+                            name=item.part.name,
+                        ),
+                        False,
+                    )
+                    return
                 self._session.message.emit(
                     say(
                         "{name} is on the shelf as an example; measure it, or say “I have it”, to own it.",
