@@ -1,5 +1,6 @@
 """The photo a train takes, in the pages that show it: by mouse, by key, by drop."""
 
+import re
 from collections.abc import Callable
 from pathlib import Path
 
@@ -13,6 +14,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.hands import found
 
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.parts.provenance import Quantity, Span
 from farrail.preview.model import Scene
 from farrail.train.train import Side
 from farrail.ui.stations.compare import CompareStation
@@ -71,7 +73,7 @@ def test_the_photo_is_the_main_picture_of_filters_and_vignetting(filters: MainWi
 
 def test_what_is_said_of_the_photo(filters: MainWindow) -> None:
     said = filters.front.picture.sentence()
-    assert "top left: black, Polariser 105" in said
+    assert "top left: Polariser 105: black" in said
     assert "blown out" in said
 
 
@@ -264,3 +266,22 @@ def test_the_photo_fills_its_page_and_has_a_window_of_its_own(filters: MainWindo
     QApplication.processEvents()
     assert pixels(made(window.picture, qtbot).base_image())[3, 3].max() > 10
     window.close()
+
+
+def test_a_corner_says_its_interval_where_something_is_not_entered(
+    make_window: Callable[..., MainWindow], qtbot: QtBot
+) -> None:
+    """The entrance pupil is a range: at 26.5 mm the corner loses little at one end and all at the other."""
+    workbook = demo_workbook()
+    lens = workbook.by_id["brae-17-35"]
+    vague = lens.model_copy(update={
+        "entrance_pupils": (), "entrance_pupil_depth_mm": Quantity(readings=(Span(low=20.0, high=36.0),)),
+    })  # fmt: skip
+    shelf = tuple(vague if part.id == lens.id else part for part in workbook.shelf)
+    window = make_window(workbook=workbook.model_copy(update={"shelf": shelf}), train="sea-stacks")
+    window.session.do(SetFocal("sea-stacks", 26.5))
+    window.stations.show_station("light")
+    made(window.light.map, qtbot)
+    qtbot.waitUntil(lambda: window.session.ranges is not None, timeout=20_000)
+    said = window.light.map.sentence()
+    assert re.search(r"Polariser 105: \d\.\d (to \d\.\d stops|stops to black)", said), said

@@ -47,6 +47,7 @@ from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font
 from farrail.ui.widgets.frame_map import FrameMap
 from farrail.ui.widgets.picture_marks import (
+    cause_words,
     draw_causes,
     draw_contours,
     draw_crop,
@@ -56,6 +57,7 @@ from farrail.ui.widgets.picture_marks import (
     draw_zebra,
     image_of,
 )
+from farrail.units import stops_lost
 
 # While a hand moves; and at most at rest.
 QUICK_PX, MOST_PX = 160, 1200
@@ -326,12 +328,23 @@ class PhotoFrame(FrameMap):
         if self.marks["crop"] and light.clean_mm is not None:
             draw_crop(p, frame, scale, light.clean_mm)
         if self.marks["causes"] and not self.comparing:
-            draw_causes(p, frame, self._losses)
+            draw_causes(p, frame, self._losses, self._ends)
         p.restore()
         if self._trouble:
             draw_trouble(p, frame, self._trouble)
         elif frame.width() >= SMALL_PX:
             draw_label(p, frame, light, say("without filters") if self.comparing else self.clean_words())
+
+    @property
+    def _ends(self) -> tuple[float, float] | None:
+        """The interval of the darkest corner's loss in stops, where something of the train in view is not entered."""
+        if self._readout is None or self._readout is not self._session.readout:
+            return None
+        ends = self._session.range_report.ends
+        if "light.corner_ri" in ends:
+            low, high = ends["light.corner_ri"]
+            return stops_lost(max(high, 0.0)), stops_lost(max(low, 0.0))
+        return ends.get("front.corner_loss_stops")
 
     @property
     def _losses(self) -> tuple[CornerLoss, ...]:
@@ -342,12 +355,12 @@ class PhotoFrame(FrameMap):
         if self._readout is None or self._light is None:
             return super().sentence()
         said = [super().sentence()]
-        for loss in self._losses:
+        losses = self._losses
+        most = max((loss.stops for loss in losses), default=0.0)
+        for loss in losses:
             if loss.part:
-                stops = say("{stops:.1f} stops", stops=loss.stops) if np.isfinite(loss.stops) else say("black")
-                said.append(
-                    say("{corner}: {stops}, {name}", corner=CORNER_NAMES[loss.corner], stops=stops, name=loss.name)
-                )
+                words = cause_words(loss, self._ends if loss.stops == most else None)
+                said.append(say("{corner}: {words}", corner=CORNER_NAMES[loss.corner], words=words))
         ends = self.ends_words()
         return "; ".join([*said, ends] if ends else said)
 

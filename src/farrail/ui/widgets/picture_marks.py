@@ -1,5 +1,7 @@
 """Marks over a photo that can be read on any scene: light lines with a dark edge, words on a dark strip."""
 
+import math
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
@@ -15,6 +17,8 @@ from farrail.ui.theme.fonts import MEDIUM, font
 LIGHT, EDGE = "#FFFFFF", "#101418"
 RED_LIGHT, RED_EDGE = "#FF7A66", "#140303"
 ZEBRA_PX = 6
+# An interval narrower than this is not worth a word; corners that differ by less are alike.
+WORTH_STOPS, SAME_STOPS = 0.1, 0.05
 # Lines that are drawn, in stops, with what is written beside them.
 CONTOURS = {0.1: "0.1", 1.0 / 3.0: "1/3", 1.0: "1", 2.0: "2"}
 
@@ -110,17 +114,29 @@ def draw_contours(p: QPainter, frame: QRectF, found: list[tuple[float, list[Arra
         draw_outlined(p, at, local_number(CONTOURS[level]))
 
 
-def draw_causes(p: QPainter, frame: QRectF, losses: tuple[CornerLoss, ...]) -> None:
-    """Name at each corner what it loses and which part takes most."""
+def cause_words(loss: CornerLoss, ends: tuple[float, float] | None) -> str:
+    """Return what a corner loses and which part takes most; its interval where something is not entered."""
+    if ends is not None and ends[1] - ends[0] >= WORTH_STOPS:
+        low, high = ends
+        if math.isfinite(high):
+            return say("{name}: {low:.1f} to {high:.1f} stops", name=loss.name, low=low, high=high)
+        if math.isfinite(low):
+            return say("{name}: {low:.1f} stops to black", name=loss.name, low=low)
+    if math.isfinite(loss.stops):
+        return say("{name}: {stops:.1f} stops", name=loss.name, stops=loss.stops)
+    return say("{name}: black", name=loss.name)
+
+
+def draw_causes(
+    p: QPainter, frame: QRectF, losses: tuple[CornerLoss, ...], ends: tuple[float, float] | None = None
+) -> None:
+    """Name at each corner what it loses and which part takes most; `ends` is the interval of the darkest one's loss."""
     p.setFont(font(12, MEDIUM))
+    most = max((loss.stops for loss in losses), default=0.0)
     for loss in losses:
         if not loss.part:
             continue
-        text = (
-            say("{name}: {stops:.1f} stops", name=loss.name, stops=loss.stops)
-            if np.isfinite(loss.stops)
-            else say("{name}: black", name=loss.name)
-        )
+        text = cause_words(loss, ends if loss.stops >= most - SAME_STOPS or loss.stops == most else None)
         # Two names side by side have half the width each.
         text = p.fontMetrics().elidedText(text, Qt.TextElideMode.ElideMiddle, int(frame.width() / 2.0 - 18.0))
         wide = p.fontMetrics().horizontalAdvance(text)
