@@ -22,18 +22,18 @@ from PySide6.QtCore import QEvent, QSettings
 from PySide6.QtWidgets import QApplication
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.preview import tiles
 from farrail.ui.after_paint import AfterPaint
 from farrail.ui.application import prepare_application
 from farrail.ui.session import Session
 from farrail.ui.theme.apply import apply_theme
 from farrail.ui.theme.tokens import PAPER
+from farrail.ui.widgets import photo_frame
 from farrail.ui.window import MainWindow
 from farrail.workbook.store import write_file
 from farrail.workbook.workbook import Workbook
+from tests.small_photos import SMALL_PX, WHOLE_PX, small_photos
 
-# Scenes are drawn in as few points as tell one from another.
-tiles.QUICK, tiles.FINE = (96, 64), (192, 128)
+small_photos()
 
 
 @pytest.fixture(scope="session")
@@ -64,6 +64,14 @@ def _nothing_waits(request: pytest.FixtureRequest) -> Iterator[None]:
     AfterPaint.at_once = "after_paint" not in request.keywords
     yield
     AfterPaint.at_once = True
+
+
+@pytest.fixture(autouse=True)
+def _photos(request: pytest.FixtureRequest) -> Iterator[None]:
+    """Photos are small but in a test that is about them, marked `photos`."""
+    photo_frame.MOST_PX = WHOLE_PX if "photos" in request.keywords else SMALL_PX
+    yield
+    photo_frame.MOST_PX = SMALL_PX
 
 
 @pytest.fixture

@@ -19,6 +19,7 @@ def refused() -> list[str]:
     """Return a line for every editable cell whose own text is refused."""
     from PySide6.QtCore import QSettings
     from PySide6.QtWidgets import QApplication, QPushButton
+    from tests.small_photos import small_photos
 
     from farrail.demo.hallan_skerry import demo_workbook
     from farrail.parts.fields import offered_fields, value_at
@@ -28,6 +29,7 @@ def refused() -> list[str]:
     from farrail.ui.widgets.ledger import Ledger
     from farrail.ui.window import MainWindow
 
+    small_photos()
     app = QApplication.instance() or QApplication(["farrail"])
     assert isinstance(app, QApplication)
     prepare_application(app)

@@ -16,6 +16,7 @@ os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
 from PySide6.QtCore import QSettings
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QMenu, QWidget
+from tests.small_photos import small_photos
 
 from farrail import language
 from farrail.demo.hallan_skerry import demo_workbook
@@ -63,6 +64,7 @@ def everything(app: QApplication, window: MainWindow) -> list[str]:
 
 def main() -> int:
     """Print what is shown after the last language was chosen."""
+    small_photos()
     language.choose(sys.argv[1])
     app = QApplication(["far-rail"])
     prepare_application(app)

@@ -26,6 +26,8 @@ from farrail.ui.window import MainWindow
 from farrail.workbook.edits.laying import TurnPart
 from farrail.workbook.edits.trains import SetFocal
 
+pytestmark = pytest.mark.photos
+
 
 def pixels(image: QImage) -> np.ndarray:
     made = image.convertToFormat(QImage.Format.Format_RGB888)

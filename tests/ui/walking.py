@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from PySide6.QtCore import QPoint, QRect
 from PySide6.QtWidgets import QAbstractButton, QApplication, QWidget
+from tests.small_photos import small_photos
 
 from farrail.ui.window import MainWindow
 
@@ -22,6 +23,7 @@ def settle(window: MainWindow) -> None:
 
 def pages(window: MainWindow) -> Iterator[str]:
     """Go to every page of every station, and say its name."""
+    small_photos()
     for station in window.stations.all:
         window.stations.show_station(station.key)
         settle(window)
