@@ -1,5 +1,6 @@
 """A scene by angle, drawn once into tiles and then looked up: the finer the tile, the narrower the field it covers."""
 
+import ctypes
 import hashlib
 import os
 from dataclasses import dataclass
@@ -16,7 +17,7 @@ FIELDS_DEG = ((180.0, 90.0), (66.0, 44.0), (24.0, 16.0), (8.0, 5.4), (2.5, 1.7))
 # Columns and rows of a tile: while a hand moves, and at rest.
 QUICK, FINE = (384, 256), (1536, 1024)
 # So many tiles are kept in memory, and so many rows are drawn at a time.
-KEPT, STRIP_ROWS = 3, 32
+KEPT, STRIP_ROWS = 2, 32
 # Changes whenever a scene is drawn differently: older files are then not read.
 VERSION = 3
 
@@ -79,6 +80,16 @@ def tile_of(scene: Drawn, level: int, *, fine: bool, stopped: Stopped = never) -
         while len(_kept) > KEPT:
             _kept.pop(next(iter(_kept)))
     return _kept[key]
+
+
+def release() -> None:
+    """Let go of the fine tiles in memory: no photo is looked at; they are read again from the cache."""
+    for key in [key for key in _kept if key[2] == FINE]:
+        _kept.pop(key, None)
+    # The C library keeps what large arrays leave until it is asked for it; 50 MB of a picture come back only then.
+    trim = getattr(ctypes.CDLL(None), "malloc_trim", None)
+    if trim is not None:
+        trim(0)
 
 
 def in_memory(scene: Drawn, level: int) -> bool:

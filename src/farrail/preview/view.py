@@ -14,6 +14,9 @@ from farrail.preview.noise import Plane
 from farrail.readouts.light.aperture_images import sensor_offset
 from farrail.readouts.read import Readout
 
+# A view of fewer pixels than this follows a hand.
+SMALL_PX = 60_000
+
 
 @dataclass(frozen=True)
 class View:
@@ -106,7 +109,7 @@ def view_of(readout: Readout, columns: int, rows: int | None = None) -> View:
     wide, high = camera.sensor_width_mm.value, camera.sensor_height_mm.value
     sky = layout.train.conditions.sky
     down = max(round(columns * high / wide), 1) if rows is None else rows
-    return _shared(
+    return _shared_if_small(
         View(
             columns,
             down,
@@ -119,6 +122,11 @@ def view_of(readout: Readout, columns: int, rows: int | None = None) -> View:
             0.0 if sky is None else sky.camera_up_deg,
         )
     )
+
+
+def _shared_if_small(view: View) -> View:
+    # What a large view keeps is worth tens of megabytes; it is made once the hand rests.
+    return _shared(view) if view.columns * view.rows < SMALL_PX else view
 
 
 @lru_cache(maxsize=4)

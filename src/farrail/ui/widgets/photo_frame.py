@@ -3,8 +3,7 @@
 A coarse picture follows the hand; the whole one is made in the background once the hand rests.
 """
 
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -38,14 +37,15 @@ from farrail.preview.model import (
     scenes_for,
     usual_scene,
 )
-from farrail.readouts.read import Readout, read
+from farrail.preview.tiles import release
+from farrail.readouts.read import Readout
 from farrail.train.rows import Shelf
-from farrail.train.train import Train
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import font
 from farrail.ui.widgets.frame_map import FrameMap
+from farrail.ui.widgets.photo_work import Pictures, baring, making
 from farrail.ui.widgets.picture_marks import (
     cause_words,
     draw_causes,
@@ -72,25 +72,6 @@ CORNER_NAMES = {
 KEYS = {
     Qt.Key.Key_1: "contours", Qt.Key.Key_2: "causes", Qt.Key.Key_3: "crop", Qt.Key.Key_4: "ends",
 }  # fmt: skip
-
-
-@dataclass(frozen=True)
-class Pictures:
-    """What was made in the background.
-
-    Attributes:
-        shown: the picture for a screen, (rows, columns, 3).
-        bare: the same without the front stack; None where there is none.
-        clipped: where it is blown out.
-        lost: where it is lost in noise.
-        fine: whether the scene is drawn as finely as at rest.
-    """
-
-    shown: np.ndarray
-    bare: np.ndarray | None
-    clipped: np.ndarray
-    lost: np.ndarray
-    fine: bool
 
 
 class PhotoFrame(FrameMap):
@@ -128,6 +109,8 @@ class PhotoFrame(FrameMap):
         self._quick: QImage | None = None
         self._images: dict[str, QImage] = {}
         self._trouble = ""
+        # The picture shown is from before the last change.
+        self._stale = False
         self._work = BackgroundTask(self._question, self)
         self._work.answered.connect(self._take_pictures)
         self._work.failed.connect(self._fail)
@@ -145,7 +128,7 @@ class PhotoFrame(FrameMap):
         self._readout, self._shelf = readout, shelf
         has_frame = readout is not None and readout.light.corner_mm is not None
         self.show_light(readout.light if has_frame and readout is not None else None)
-        self._quick, self._trouble = None, ""
+        self._quick, self._trouble, self._stale = None, "", self._made is not None
         if readout is not None and has_frame:
             self._follow(readout)
             self._later.start()
@@ -158,7 +141,7 @@ class PhotoFrame(FrameMap):
         try:
             if self._made is not None and ready_at_once(readout, settings, QUICK_PX):
                 quick = frame_preview(readout, settings, QUICK_PX, quick=True)
-                self._quick = image_of(quick.quickly_shown)
+                self._quick, self._stale = image_of(quick.quickly_shown), False
         except FarRailError as error:
             self._trouble = str(error)
 
@@ -219,12 +202,16 @@ class PhotoFrame(FrameMap):
             return
         self._begin_work(fine=self._made is not None and self._made.fine)
 
-    def _begin_work(self, *, fine: bool) -> None:
+    def _begin_work(self, *, fine: bool, over: Pictures | None = None) -> None:
         readout = self._readout
         if readout is None or self._question() is None:
             return
         train = readout.layout.train
-        self._work.begin(_making(train, self._parts(), self.settings_for(readout), self._columns, fine=fine))
+        settings, columns = self.settings_for(readout), self._columns
+        if over is None:
+            self._work.begin(making(train, self._parts(), settings, columns, fine=fine))
+        else:
+            self._work.begin(baring(train, self._parts(), settings, columns, over))
 
     def _parts(self) -> Shelf:
         return self._session.workbook.by_id if self._shelf is None else self._shelf
@@ -232,11 +219,13 @@ class PhotoFrame(FrameMap):
     def _take_pictures(self, answer: object) -> None:
         if not isinstance(answer, Pictures):
             return
-        self._made, self._quick, self._trouble, self._images = answer, None, "", {}
+        self._made, self._quick, self._trouble, self._images, self._stale = answer, None, "", {}, False
         self.update()
         self.made_changed.emit()
         if not answer.fine:
             self._begin_work(fine=True)
+        elif answer.bare is None and self.has_bare:
+            self._begin_work(fine=True, over=answer)
 
     def _fail(self, error: Exception) -> None:
         if isinstance(error, NotWanted):
@@ -259,10 +248,17 @@ class PhotoFrame(FrameMap):
         readout = self._readout
         if readout is None or self._light is None:
             return
-        work = _making(readout.layout.train, self._parts(), self.settings_for(readout), self._columns, fine=True)
+        work = making(readout.layout.train, self._parts(), self.settings_for(readout), self._columns, fine=True)
         self._work.forget()
         try:
-            self._take_pictures(work(Cancel()))
+            answer = work(Cancel())
+            if self.has_bare:
+                assert isinstance(answer, Pictures)
+                bare = baring(
+                    readout.layout.train, self._parts(), self.settings_for(readout), self._columns, answer
+                )  # fmt: skip
+                answer = bare(Cancel())
+            self._take_pictures(answer)
         except FarRailError as error:
             self._fail(error)
 
@@ -280,6 +276,7 @@ class PhotoFrame(FrameMap):
         self._work.forget()
         self._readout = None
         self._drop()
+        release()
         super().hideEvent(event)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -332,6 +329,8 @@ class PhotoFrame(FrameMap):
         p.restore()
         if self._trouble:
             draw_trouble(p, frame, self._trouble)
+        elif self._stale:
+            draw_label(p, frame, light, say("from before the last change"))
         elif frame.width() >= SMALL_PX:
             draw_label(p, frame, light, say("without filters") if self.comparing else self.clean_words())
 
@@ -470,20 +469,3 @@ class PhotoFrame(FrameMap):
 def _photo_of(event: QDropEvent) -> Path | None:
     paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
     return next((path for path in paths if path.suffix.casefold() in PHOTOS), None)
-
-
-def _making(
-    train: Train, shelf: Shelf, settings: PreviewSettings, columns: int, *, fine: bool
-) -> Callable[[Cancel], object]:
-    """Return the work that makes a train's pictures; it holds nothing of the interface."""
-
-    def make(cancel: Cancel) -> object:
-        whole = frame_preview(read(train, shelf), settings, columns, quick=not fine, stopped=cancel.is_set)
-        bare = None
-        if train.front_stack:
-            without = train.model_copy(update={"front_stack": ()})
-            one = frame_preview(read(without, shelf), settings, columns, quick=not fine, stopped=cancel.is_set)
-            bare = one.shown
-        return Pictures(whole.shown, bare, whole.clipped, whole.lost, fine)
-
-    return make
