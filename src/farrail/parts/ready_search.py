@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 
 from farrail.parts.base import PartBase
 from farrail.parts.usual import Usual
@@ -57,13 +58,15 @@ def find_sizes(text: str, sizes: Sequence[Usual[PartBase]]) -> list[tuple[int, U
     return [(number, item) for _, number, item in found]
 
 
-def _words(text: str) -> list[str]:
+@lru_cache(maxsize=4096)
+def _words(text: str) -> tuple[str, ...]:
     """Return a text's words: an inch size is one word, a size in mm a number, and × is ×."""
     text = text.casefold().replace("×", "x").replace(",", ".")
     text = re.sub(r'(\d(?:[\d.]*))\s*(?:"|″|inch(?:es)?\b|in\b|zoll\b)', r"\1in ", text)
     text = re.sub(r"(?<=\d)x(?=\d)", "×", text)
     found = [STANDS_FOR.get(word, word) for word in re.split(r"[\s/]+", text) if word]
-    return [re.sub(r"(?<=\d)mm\.?$", "", word).strip(".;:()") for word in found if word not in ("mm", "x", "×")]
+    bare = (re.sub(r"(?<=\d)mm\.?$", "", word) for word in found if word not in ("mm", "x", "×"))
+    return tuple(word.strip(".;:()") for word in bare)
 
 
 def _score(word: str, words: Iterable[str], known: tuple[str, ...]) -> int:
