@@ -31,7 +31,6 @@ from farrail.preview.model import (
     NotWanted,
     PreviewSettings,
     Scene,
-    corner_losses,
     frame_preview,
     ready_at_once,
     scenes_for,
@@ -347,7 +346,8 @@ class PhotoFrame(FrameMap):
 
     @property
     def _losses(self) -> tuple[CornerLoss, ...]:
-        return () if self._readout is None else corner_losses(self._readout)
+        """What each corner loses, as worked out with the picture; none while a hand drags."""
+        return () if self._made is None or self._quick is not None or self._stale else self._made.losses
 
     def sentence(self) -> str:
         """Return what the picture shows: the scene, each corner's loss and cause, what is blown and lost."""

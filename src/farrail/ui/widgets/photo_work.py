@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from farrail.cancel import Cancel
-from farrail.preview.model import PreviewSettings, frame_preview
+from farrail.preview.model import CornerLoss, PreviewSettings, corner_losses, frame_preview
 from farrail.readouts.read import read
 from farrail.train.rows import Shelf
 from farrail.train.train import Train
@@ -21,6 +21,7 @@ class Pictures:
         bare: the same without the front stack; None where there is none.
         clipped: where it is blown out.
         lost: where it is lost in noise.
+        losses: what each corner loses, and to which part.
         fine: whether the scene is drawn as finely as at rest.
     """
 
@@ -28,6 +29,7 @@ class Pictures:
     bare: np.ndarray | None
     clipped: np.ndarray
     lost: np.ndarray
+    losses: tuple[CornerLoss, ...]
     fine: bool
 
 
@@ -37,8 +39,9 @@ def making(
     """Return the work that makes a train's pictures; it holds nothing of the interface."""
 
     def make(cancel: Cancel) -> object:
-        whole = frame_preview(read(train, shelf), settings, columns, quick=not fine, stopped=cancel.is_set)
-        return Pictures(whole.shown, None, whole.clipped, whole.lost, fine)
+        readout = read(train, shelf)
+        whole = frame_preview(readout, settings, columns, quick=not fine, stopped=cancel.is_set)
+        return Pictures(whole.shown, None, whole.clipped, whole.lost, corner_losses(readout), fine)
 
     return make
 
