@@ -38,6 +38,8 @@ class FrameMap(ReadOut):
     probed = Signal(tuple)
     # Room above and below the picture for what is written there.
     above_px, below_px = ABOVE, BELOW
+    # Whether lines say where a graduated filter takes a stop; a photo shows the filter itself.
+    graduated_lines = True
 
     def __init__(self, parent: QWidget | None = None) -> None:
         """Make an empty map."""
@@ -65,7 +67,7 @@ class FrameMap(ReadOut):
         """Show another readout: quickly now, finely once the hand rests."""
         if light is not self._light:
             self._light = light
-            front = None if light is None else Front(light.layout, light.near)
+            front = Front(light.layout, light.near) if light is not None and self.graduated_lines else None
             self._graduated = None if front is None else graduated_map(front, GRADUATED_COLUMNS, GRADUATED_ROWS)
             self._begin()
 
@@ -217,8 +219,6 @@ class FrameMap(ReadOut):
         light, theme = self._light, current_theme()
         if light is None or light.layout.camera is None:
             return
-        if self._ri is None:
-            self._ri = light.map(*QUICK, natural=self.natural, quick=True)
         frame, scale = self._frame()
         p = QPainter(self)
         p.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -328,7 +328,9 @@ class FrameMap(ReadOut):
     def _shaded(self, theme_name: str) -> QImage:
         if self._image is None or self._image[0] != theme_name:
             theme = current_theme()
-            assert self._ri is not None
+            assert self._light is not None
+            if self._ri is None:
+                self._ri = self._light.map(*QUICK, natural=self.natural, quick=True)
             rows, columns = self._ri.shape
             bright = _rgb(theme.hatch if theme.dark else theme.panel)
             dark = _rgb(theme.paper if theme.dark else theme.ink)

@@ -286,7 +286,7 @@ class PhotoFrame(FrameMap):
 
     # Drawing
 
-    above_px, below_px = 0.0, 0.0
+    above_px, below_px, graduated_lines = 0.0, 0.0, False
 
     def base_image(self) -> QImage:
         """The photo; while none is there yet, the light alone."""
@@ -321,7 +321,7 @@ class PhotoFrame(FrameMap):
             draw_zebra(p, frame, made.clipped, made.lost)
         if self.marks["contours"] and not self.comparing:
             draw_contours(p, frame, self._lines)
-        if self.marks["crop"] and light.clean_mm is not None:
+        if self.marks["crop"] and self._quick is None and light.clean_mm is not None:
             draw_crop(p, frame, scale, light.clean_mm)
         if self.marks["causes"] and not self.comparing:
             draw_causes(p, frame, self._losses, self._ends)
@@ -330,7 +330,7 @@ class PhotoFrame(FrameMap):
             draw_trouble(p, frame, self._trouble)
         elif self._stale:
             draw_label(p, frame, light, say("from before the last change"))
-        elif frame.width() >= SMALL_PX:
+        elif frame.width() >= SMALL_PX and self._quick is None:
             draw_label(p, frame, light, say("without filters") if self.comparing else self.clean_words())
 
     @property
