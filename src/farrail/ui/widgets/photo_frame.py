@@ -309,6 +309,8 @@ class PhotoFrame(FrameMap):
         """Draw what the photo means over it."""
         made, light = self._made, self._light
         assert light is not None
+        # What takes longer than a step of a hand is said once it rests.
+        resting = self._quick is None and not self._session.dragging
         split = None if made is None or made.bare is None or self.comparing else self.split
         p.save()
         if split is not None and made is not None and made.bare is not None:
@@ -321,7 +323,7 @@ class PhotoFrame(FrameMap):
             draw_zebra(p, frame, made.clipped, made.lost)
         if self.marks["contours"] and not self.comparing:
             draw_contours(p, frame, self._lines)
-        if self.marks["crop"] and self._quick is None and light.clean_mm is not None:
+        if self.marks["crop"] and resting and light.clean_mm is not None:
             draw_crop(p, frame, scale, light.clean_mm)
         if self.marks["causes"] and not self.comparing:
             draw_causes(p, frame, self._losses, self._ends)
@@ -330,7 +332,7 @@ class PhotoFrame(FrameMap):
             draw_trouble(p, frame, self._trouble)
         elif self._stale:
             draw_label(p, frame, light, say("from before the last change"))
-        elif frame.width() >= SMALL_PX and self._quick is None:
+        elif frame.width() >= SMALL_PX and resting:
             draw_label(p, frame, light, say("without filters") if self.comparing else self.clean_words())
 
     @property
