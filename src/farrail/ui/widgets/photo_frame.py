@@ -128,6 +128,7 @@ class PhotoFrame(FrameMap):
         has_frame = readout is not None and readout.light.corner_mm is not None
         self.show_light(readout.light if has_frame and readout is not None else None)
         self._quick, self._trouble, self._stale = None, "", self._made is not None
+        self.made_changed.emit()
         if readout is not None and has_frame:
             self._follow(readout)
             self._later.start()
@@ -295,7 +296,7 @@ class PhotoFrame(FrameMap):
         made = self._made
         if made is None or self._trouble:
             return super().base_image()
-        if self.comparing and made.bare is not None:
+        if self._bare_shown and made.bare is not None:
             return self._kept("bare", made.bare)
         return self._kept("whole", made.shown)
 
@@ -311,21 +312,20 @@ class PhotoFrame(FrameMap):
         assert light is not None
         # What takes longer than a step of a hand is said once it rests.
         resting = self._quick is None and not self._session.dragging
-        split = None if made is None or made.bare is None or self.comparing else self.split
+        split = None if made is None or made.bare is None or self._bare_shown else self.split
         p.save()
         if split is not None and made is not None and made.bare is not None:
             draw_split(p, frame, split, self._kept("bare", made.bare))
             # What is drawn over the photo is about the side with filters.
             at = frame.left() + frame.width() * split
             p.setClipRect(QRectF(at, frame.top(), frame.right() - at, frame.height()))
-        self.regions = self.marks["causes"] and not self.comparing
         if made is not None and self.marks["ends"] and self._quick is None:
             draw_zebra(p, frame, made.clipped, made.lost)
-        if self.marks["contours"] and not self.comparing:
+        if self.marks["contours"] and not self._bare_shown:
             draw_contours(p, frame, self._lines)
         if self.marks["crop"] and resting and light.clean_mm is not None:
             draw_crop(p, frame, scale, light.clean_mm)
-        if self.marks["causes"] and not self.comparing:
+        if self.marks["causes"] and not self._bare_shown:
             draw_causes(p, frame, self._losses, self._ends)
         p.restore()
         if self._trouble:
@@ -333,7 +333,12 @@ class PhotoFrame(FrameMap):
         elif self._stale:
             draw_label(p, frame, light, say("from before the last change"))
         elif frame.width() >= SMALL_PX and resting:
-            draw_label(p, frame, light, say("without filters") if self.comparing else self.clean_words())
+            draw_label(p, frame, light, say("without filters") if self._bare_shown else self.clean_words())
+
+    @property
+    def _bare_shown(self) -> bool:
+        """Whether what is shown is the photo without filters: asked for, and made already."""
+        return self.comparing and self._quick is None and self._made is not None and self._made.bare is not None
 
     @property
     def _ends(self) -> tuple[float, float] | None:
@@ -367,7 +372,7 @@ class PhotoFrame(FrameMap):
 
     def ends_words(self) -> str:
         """Return how much of the photo is blown out and lost in noise; "" while there is none."""
-        if self._made is None:
+        if self._made is None or self._stale or self._quick is not None:
             return ""
         return say(
             "blown out {clipped:.0f} %, lost in noise {lost:.0f} %",
