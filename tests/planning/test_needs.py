@@ -44,23 +44,23 @@ def test_a_holder_as_deep_as_told_is_clear_and_a_little_deeper_is_not(focal: flo
     train = bare_holder()
     holder = next(laid.part for laid in train.front_stack if SHELF[laid.part].kind == "filter_holder")
     depth = next(need for need in needs_of(train, SHELF, holder, focal_mm=focal) if isinstance(need, MostDepth))
-    if depth.most_mm is None:
+    if depth.needed_mm is None:
         assert given(train, holder, "path_length_mm", 0.5).front.loss_at(focal) > CLEAN_STOPS
         return
-    assert given(train, holder, "path_length_mm", depth.most_mm).front.loss_at(focal) <= CLEAN_STOPS
-    if depth.most_mm < 199.0:
-        assert given(train, holder, "path_length_mm", depth.most_mm + 0.1).front.loss_at(focal) > CLEAN_STOPS
+    assert given(train, holder, "path_length_mm", depth.needed_mm).front.loss_at(focal) <= CLEAN_STOPS
+    if depth.needed_mm < 199.0:
+        assert given(train, holder, "path_length_mm", depth.needed_mm + 0.1).front.loss_at(focal) > CLEAN_STOPS
 
 
 def test_a_ring_as_wide_as_told_is_clear_and_a_little_narrower_is_not() -> None:
     train = bare_holder()
     ring = train.front_stack[0].part
     (wide,) = (need for need in needs_of(train, SHELF, ring, focal_mm=30.0) if isinstance(need, LeastWidth))
-    assert wide.least_mm is not None
-    assert given(train, ring, "clear_aperture_mm", wide.least_mm).front.loss_at(30.0) <= CLEAN_STOPS
-    assert given(train, ring, "clear_aperture_mm", wide.least_mm - 0.2).front.loss_at(30.0) > CLEAN_STOPS
+    assert wide.needed_mm is not None
+    assert given(train, ring, "clear_aperture_mm", wide.needed_mm).front.loss_at(30.0) <= CLEAN_STOPS
+    assert given(train, ring, "clear_aperture_mm", wide.needed_mm - 0.2).front.loss_at(30.0) > CLEAN_STOPS
     # The smallest usual thread whose rim leaves so much.
-    assert wide.filter_thread_mm is None or wide.filter_thread_mm - 3.5 >= wide.least_mm
+    assert wide.filter_thread_mm is None or wide.filter_thread_mm - 3.5 >= wide.needed_mm
 
 
 def test_a_length_by_hand_and_what_is_missing() -> None:
@@ -69,11 +69,11 @@ def test_a_length_by_hand_and_what_is_missing() -> None:
     gap = missing(readout)
     assert gap is not None
     assert readout.spacing.error_mm is not None
-    assert gap.long_mm == pytest.approx(-readout.spacing.error_mm)
+    assert gap.needed_mm == pytest.approx(-readout.spacing.error_mm)
     spacer = next(laid.part for laid in train.rear_train if SHELF[laid.part].kind == "spacer")
     (need,) = (one for one in needs_of(train, SHELF, spacer) if isinstance(one, NeededLength))
-    assert need.long_mm is not None
-    assert given(train, spacer, "path_length_mm", need.long_mm).spacing.error_mm == pytest.approx(0.0, abs=1e-9)
+    assert need.needed_mm is not None
+    assert given(train, spacer, "path_length_mm", need.needed_mm).spacing.error_mm == pytest.approx(0.0, abs=1e-9)
     assert missing(read(BOOK.train("witch-broom"), SHELF)) is None
 
 
@@ -87,9 +87,9 @@ def test_the_longest_tube_for_a_magnification() -> None:
     now = read(train, SHELF).close_up.now.magnification
     (need,) = needs_of(train, SHELF, tube, magnification=now)
     assert isinstance(need, LengthForScale)
-    assert need.long_mm is not None
-    assert need.long_mm == pytest.approx(read(train, SHELF).layout.rear[0].length.value, abs=0.05) or now > 0.0
-    assert given(train, tube, "path_length_mm", need.long_mm).close_up.now.magnification >= now - 1e-6
+    assert need.needed_mm is not None
+    assert need.needed_mm == pytest.approx(read(train, SHELF).layout.rear[0].length.value, abs=0.05) or now > 0.0
+    assert given(train, tube, "path_length_mm", need.needed_mm).close_up.now.magnification >= now - 1e-6
 
 
 def test_what_cannot_be_asked_is_refused_in_a_sentence() -> None:

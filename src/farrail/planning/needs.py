@@ -30,20 +30,23 @@ LONGEST_MM, WIDEST_MM, FINE_MM = 200.0, 400.0, 0.01
 
 @dataclass(frozen=True)
 class Need:
-    """What one measure of a part must be."""
+    """What one measure of a part must be.
+
+    Attributes:
+        part: the part; "" for one that is missing.
+        name: its name.
+        actual_mm: what it measures.
+        needed_mm: what it must measure; None where no value helps.
+    """
 
     part: PartId
     name: str
     actual_mm: float | None
+    needed_mm: float | None
 
     @property
     def kind(self) -> str:
         """Which measure it is, as a stable word."""
-        raise NotImplementedError
-
-    @property
-    def needed_mm(self) -> float | None:
-        """The value it must have; None where none does."""
         raise NotImplementedError
 
     @property
@@ -58,23 +61,17 @@ class MostDepth(Need):
 
     kind = "most_depth"
     focal_mm: float
-    most_mm: float | None
-
-    @property
-    def needed_mm(self) -> float | None:
-        """The greatest depth."""
-        return self.most_mm
 
     @property
     def sentence(self) -> str:
         """The answer in one sentence."""
-        if self.most_mm is None:
+        if self.needed_mm is None:
             return say("{name}: at {focal:g} mm no depth is free of vignetting; the rest of the stack vignettes.",
                        name=self.name, focal=self.focal_mm)  # fmt: skip
-        if self.most_mm >= LONGEST_MM:
+        if self.needed_mm >= LONGEST_MM:
             return say("{name}: at {focal:g} mm its depth does not matter.", name=self.name, focal=self.focal_mm)
-        return say("{name}: at most {most:.1f mm} deep to be free of vignetting at {focal:g} mm.",
-                   name=self.name, most=self.most_mm, focal=self.focal_mm)  # fmt: skip
+        return say("{name}: a depth of at most {most:.1f mm}, for no vignetting at {focal:g} mm.",
+                   name=self.name, most=self.needed_mm, focal=self.focal_mm)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -83,32 +80,26 @@ class LeastWidth(Need):
 
     kind = "least_width"
     focal_mm: float | None
-    least_mm: float | None
-
-    @property
-    def needed_mm(self) -> float | None:
-        """The smallest clear width."""
-        return self.least_mm
 
     @property
     def filter_thread_mm(self) -> int | None:
         """The smallest usual filter thread that leaves this width inside its rim."""
-        least = self.least_mm
+        least = self.needed_mm
         return None if least is None else next((mm for mm in FILTER_THREADS_MM if mm - RIM_MM >= least), None)
 
     @property
     def sentence(self) -> str:
         """The answer in one sentence."""
-        if self.least_mm is None:
+        if self.needed_mm is None:
             return say("{name}: no width is free of vignetting; the rest of the train vignettes.", name=self.name)
         if self.focal_mm is None:
-            return say("{name}: at least {least:.1f mm} clear for an unvignetted frame.",
-                       name=self.name, least=self.least_mm)  # fmt: skip
-        return say("{name}: a clear width of at least {least:.1f mm}, for no vignetting at {focal:g} mm.",
-                   name=self.name, least=self.least_mm, focal=self.focal_mm)  # fmt: skip
+            return say("{name}: a clear aperture of at least {least:.1f mm}, for no vignetting.",
+                       name=self.name, least=self.needed_mm)  # fmt: skip
+        return say("{name}: a clear aperture of at least {least:.1f mm}, for no vignetting at {focal:g} mm.",
+                   name=self.name, least=self.needed_mm, focal=self.focal_mm)  # fmt: skip
 
 
-# What a filter's rim takes of its thread on both sides together; common practice, no source.
+# How much narrower a filter is inside its rim than its thread, both sides together; common practice, no source.
 RIM_MM = 3.5
 
 
@@ -117,19 +108,13 @@ class NeededLength(Need):
     """How long a part must be for the sensor to be where the optic needs it."""
 
     kind = "length"
-    long_mm: float | None
-
-    @property
-    def needed_mm(self) -> float | None:
-        """The length."""
-        return self.long_mm
 
     @property
     def sentence(self) -> str:
         """The answer in one sentence."""
-        if self.long_mm is None:
+        if self.needed_mm is None:
             return say("{name}: no length helps; the others are too long already.", name=self.name)
-        return say("{name}: {long:.2f mm} long for the sensor to be in focus.", name=self.name, long=self.long_mm)
+        return say("{name}: {long:.2f mm} long for the sensor to be in focus.", name=self.name, long=self.needed_mm)
 
 
 @dataclass(frozen=True)
@@ -138,21 +123,15 @@ class LengthForScale(Need):
 
     kind = "length_for_magnification"
     magnification: float
-    long_mm: float | None
-
-    @property
-    def needed_mm(self) -> float | None:
-        """The length."""
-        return self.long_mm
 
     @property
     def sentence(self) -> str:
         """The answer in one sentence."""
-        if self.long_mm is None:
+        if self.needed_mm is None:
             return say("{name}: no length up to {most:g} mm gives {scale:g}×.",
                        name=self.name, most=LONGEST_MM, scale=self.magnification)  # fmt: skip
         return say("{name}: {long:.1f mm} long for {scale:g}×, focused as now.",
-                   name=self.name, long=self.long_mm, scale=self.magnification)  # fmt: skip
+                   name=self.name, long=self.needed_mm, scale=self.magnification)  # fmt: skip
 
 
 def needs_of(
@@ -195,7 +174,7 @@ def missing(readout: Readout) -> NeededLength | None:
 def _ahead(readout: Readout, shelf: Shelf, index: int, focal_mm: float | None) -> Iterator[Need]:
     front, placed = readout.front, readout.layout.front[index]
     if not front.judged or front.lens is None:
-        raise BadInput("Without a lens and a sensor nothing says what is needed ahead of it.")
+        raise BadInput("The front stack needs a lens and a sensor to be judged by; add them to the train.")
     low, high = front.range_mm
     focal = front.focal_mm if focal_mm is None else focal_mm
     if not low - 1e-9 <= focal <= high + 1e-9:
@@ -209,11 +188,11 @@ def _ahead(readout: Readout, shelf: Shelf, index: int, focal_mm: float | None) -
     if isinstance(part, FixedLength):
         least = -LONGEST_MM if isinstance(part, HolderRing) else 0.0
         most = _last(lambda mm: clean("path_length_mm", mm), least, LONGEST_MM)
-        yield MostDepth(part.id, part.name, placed.length.value, focal, most)
+        yield MostDepth(part.id, part.name, placed.length.value, most, focal)
     path = "window_width_mm" if isinstance(part, FilterHolder) else "clear_aperture_mm"
     if path in type(part).model_fields:
         wide = _first(lambda mm: clean(path, mm), 1.0, WIDEST_MM)
-        yield LeastWidth(part.id, part.name, _clear_now(front, part.id), focal, wide)
+        yield LeastWidth(part.id, part.name, _clear_now(front, part.id), wide, focal)
 
 
 def _behind(readout: Readout, shelf: Shelf, index: int, magnification: float | None) -> Iterator[Need]:
@@ -221,15 +200,15 @@ def _behind(readout: Readout, shelf: Shelf, index: int, magnification: float | N
     part, length = placed.part, placed.length.value
     error = readout.spacing.error_mm
     if magnification is not None:
-        yield LengthForScale(part.id, part.name, length, magnification,
-                             _length_for(readout, shelf, part.id, magnification))  # fmt: skip
+        needed = _length_for(readout, shelf, part.id, magnification)
+        yield LengthForScale(part.id, part.name, length, needed, magnification)
     elif isinstance(part, FixedLength) and error is not None and not isinstance(part, RoundFilter):
         long = length - error
         yield NeededLength(part.id, part.name, length, long if long > 0.0 else None)
     own = [c for c in readout.light.clearances if c.placed.part.id == part.id]
     if own and magnification is None:
         tight = max(own, key=lambda c: c.needed_mm - c.has_mm)
-        yield LeastWidth(part.id, part.name, tight.has_mm, None, max(c.needed_mm for c in own))
+        yield LeastWidth(part.id, part.name, tight.has_mm, max(c.needed_mm for c in own), None)
 
 
 def _length_for(readout: Readout, shelf: Shelf, part_id: PartId, magnification: float) -> float | None:
@@ -254,14 +233,8 @@ def _with(readout: Readout, shelf: Shelf, part_id: PartId, path: str, mm: float)
 
 def _last(holds: Callable[[float], bool], low: float, high: float) -> float | None:
     """Return the largest value at which something holds that holds up to a point; None where it never does."""
-    if not holds(low):
-        return None
-    if holds(high):
-        return high
-    while high - low > FINE_MM:
-        middle = (low + high) / 2.0
-        low, high = (middle, high) if holds(middle) else (low, middle)
-    return low
+    found = _first(lambda mm: holds(-mm), -high, -low)
+    return None if found is None else -found
 
 
 def _first(holds: Callable[[float], bool], low: float, high: float) -> float | None:

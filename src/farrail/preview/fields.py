@@ -27,8 +27,8 @@ class Fields:
     Attributes:
         vignetting: light left by openings, against the centre.
         natural: natural falloff, against the centre.
-        graduated_stops: stops that graduated filters take.
-        polarised_stops: stops that a polariser takes from a clear sky beyond what it takes from everything.
+        graduated_stops: stops lost to graduated filters.
+        polarised_stops: stops a clear sky loses to a polariser beyond what everything loses.
     """
 
     vignetting: Plane

@@ -69,7 +69,7 @@ class PreviewSettings:
 
 @dataclass(frozen=True)
 class CornerLoss:
-    """A corner of the picture: what openings take there, and which part takes most; part "" for none."""
+    """A corner of the picture: what it loses to openings, and which part blocks most; part "" for none."""
 
     corner: str
     stops: float
@@ -182,7 +182,7 @@ def frame_preview(
 
 
 def corner_losses(readout: Readout) -> tuple[CornerLoss, ...]:
-    """Return what openings take at each corner of the picture, in the order of CORNERS, and which part takes most."""
+    """Return what each corner of the picture loses, in the order of CORNERS, and which part blocks most."""
     light, layout = readout.light, readout.layout
     camera = layout.camera
     if camera is None:

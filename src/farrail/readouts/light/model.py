@@ -433,7 +433,7 @@ class Light:
         return np.array([(right + a, up - b), (right - a, up - b), (right + a, up + b), (right - a, up + b)])
 
     def takers_at(self, points_mm: Array) -> np.ndarray:
-        """Return the number of the aperture that takes most alone at places on the sensor, (P,); −1 where none does."""
+        """Return the number of the aperture that alone blocks most at places on the sensor, (P,); −1: none."""
         most, who = np.full(points_mm.shape[0], 1e-3), np.full(points_mm.shape[0], -1)
         for number, (image, c) in enumerate(zip(self.images, self.clearances, strict=True)):
             if c.clips:

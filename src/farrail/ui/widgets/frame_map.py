@@ -38,7 +38,7 @@ class FrameMap(ReadOut):
     probed = Signal(tuple)
     # Room above and below the picture for what is written there.
     above_px, below_px = ABOVE, BELOW
-    # Whether lines say where a graduated filter takes a stop; a photo shows the filter itself.
+    # Whether lines say where a graduated filter costs a stop; a photo shows the filter itself.
     graduated_lines = True
 
     def __init__(self, parent: QWidget | None = None) -> None:

@@ -15,7 +15,7 @@ SCENES = {
 }  # fmt: skip
 MARKS = {
     "contours": (N_("Contours"), N_("Lines of 0.1, 1/3, 1 and 2 stops of vignetting (1)")),
-    "causes": (N_("Causes"), N_("The part that takes most at each corner (2)")),
+    "causes": (N_("Causes"), N_("The part that blocks most light at each corner (2)")),
     "crop": (N_("Crop"), N_("The largest crop free of vignetting (3)")),
     "ends": (N_("Blown, lost"), N_("Stripes where the photo is blown out or lost in noise (4)")),
 }
