@@ -216,6 +216,32 @@ def test_a_point_out_of_focus_is_as_wide_as_its_disc(wide_px: float) -> None:
     assert math.sqrt((spread * x * x).sum() / spread.sum()) == pytest.approx(wide_px / 4.0, rel=0.05)
 
 
+@pytest.mark.parametrize(
+    ("depth_mm", "magnification", "f_number"), [(3.0, 0.5, 4.0), (-2.0, 1.5, 16.0), (6.0, 1.0, 8.0)]
+)
+def test_a_point_beside_the_plane_in_focus_has_the_width_of_its_cone(
+    depth_mm: float, magnification: float, f_number: float, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """5,000 rays: the point's image is z·m² off the sensor, where the cone of effective f-number N is z·m²/N wide.
+
+    So half the depth of field is c·N/m², as handbooks have it with N = n·(1 + m), from memory.
+    """
+    view = View(480, 320, 12.0, 8.0, 0.0, 0.0, 60.0, Directions())
+
+    def point(x: np.ndarray, _: np.ndarray, __: float) -> tuple[np.ndarray, np.ndarray]:
+        light = np.zeros((*x.shape, 3), dtype=np.float32)
+        light[160, 240] = 1.0
+        return light, np.full(x.shape, depth_mm, dtype=np.float32)
+
+    monkeypatch.setattr(pool, "subject", point)
+    shown = pool.pool(view, magnification, f_number, 0.0)[..., 1]
+    x = np.mgrid[0:320, 0:480][1] - 240.0
+    across, _ = disc(5_000)
+    # Each ray goes from the exit pupil, f_number times its width away, to the image beyond the sensor.
+    rays_px = across * abs(depth_mm) * magnification**2 / (2.0 * f_number) / (12.0 / 480.0)
+    assert math.sqrt((shown * x * x).sum() / shown.sum()) == pytest.approx(rays_px.std(), rel=0.05)
+
+
 def test_a_metered_patch_lands_where_the_exposure_equation_puts_it() -> None:
     """By hand: 100 cd/m² metered at ISO 200 and f/8 gives 12.5·64/(100·200) = 1/25 s; H = .65·100/25/64 = .0406 lx·s.
 

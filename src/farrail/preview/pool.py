@@ -1,6 +1,6 @@
 """A rock pool close up: a shell with depth over a ruler, in millimetres of the subject.
 
-The picture's middle is in focus on the shell's rim; what is nearer or farther is spread over a disc |z|·m/N wide on
+The picture's middle is in focus on the shell's rim; what is nearer or farther is spread over a disc |z|·m²/N wide on
 the sensor, with z from the plane in focus, m the magnification and N the effective f-number.
 """
 
@@ -35,7 +35,7 @@ def pool(view: View, magnification: float, f_number: float, diffraction_mm: floa
     light, z = subject(x, y, -RULER_DOWN * view.high_mm / 2.0 / magnification)
     step_mm = view.wide_mm / view.columns
     # A disc's deviation is a quarter of its width.
-    blur = np.hypot(np.abs(z) * magnification / f_number, diffraction_mm) / step_mm / 4.0
+    blur = np.hypot(np.abs(z) * magnification**2 / f_number, diffraction_mm) / step_mm / 4.0
     return blurred(light, blur.astype(np.float32))
 
 
