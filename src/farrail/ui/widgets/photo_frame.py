@@ -374,6 +374,11 @@ class PhotoFrame(FrameMap):
         """Return how much of the photo is blown out and lost in noise; "" while there is none."""
         if self._made is None or self._stale or self._quick is not None:
             return ""
+        if not self._made.noise_known:
+            return say(
+                "blown out {clipped:.0f} %; enter the pixel size to see what is lost in noise",
+                clipped=100.0 * float(self._made.clipped.mean()),
+            )
         return say(
             "blown out {clipped:.0f} %, lost in noise {lost:.0f} %",
             clipped=100.0 * float(self._made.clipped.mean()), lost=100.0 * float(self._made.lost.mean()),

@@ -21,6 +21,7 @@ class Pictures:
         bare: the same without the front stack; None where there is none.
         clipped: where it is blown out.
         lost: where it is lost in noise.
+        noise_known: whether the camera's pixel size is entered, on which the noise depends.
         losses: what each corner loses, and to which part.
         fine: whether the scene is drawn as finely as at rest.
     """
@@ -30,6 +31,7 @@ class Pictures:
     clipped: np.ndarray
     lost: np.ndarray
     losses: tuple[CornerLoss, ...]
+    noise_known: bool
     fine: bool
 
 
@@ -41,7 +43,10 @@ def making(
     def make(cancel: Cancel) -> object:
         readout = read(train, shelf)
         whole = frame_preview(readout, settings, columns, quick=not fine, stopped=cancel.is_set)
-        return Pictures(whole.shown, None, whole.clipped, whole.lost, corner_losses(readout), fine)
+        camera = readout.layout.camera
+        known = camera is not None and camera.pixel_size_um is not None
+        lost = whole.lost if known else np.zeros_like(whole.lost)
+        return Pictures(whole.shown, None, whole.clipped, lost, corner_losses(readout), known, fine)
 
     return make
 
