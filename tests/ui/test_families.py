@@ -54,6 +54,18 @@ def lens_to_frame(hand: Hand, focal: str, number: str, thread: str, pupil: str) 
         hand.type("36x24")
 
 
+def holder_of_100_mm(hand: Hand) -> None:
+    """Answer up to a holder of two slots on a 77 mm zoom."""
+    lens_to_frame(hand, "16-35", "f/4", "77", "27")
+    hand.click("choose_piece.1_holder_ring")
+    for text in ("77", "4"):
+        hand.type(text)
+    hand.click("choose_piece.2_filter_holder")
+    hand.click("choose_slots.2_2")
+    for text in ("100", "14"):
+        hand.type(text)
+
+
 def test_a_bulbous_ultra_wide_with_a_slip_on_holder(hand: Hand) -> None:
     """f = 14 mm, corner 21.63 mm: 57.1° out. 25 + 20 mm ahead of the pupil the corner's ray is 69.5 mm off the axis."""
     lens_to_frame(hand, "14-24", "f/2.8", "none external", "")
@@ -79,14 +91,7 @@ def test_a_bulbous_ultra_wide_with_a_slip_on_holder(hand: Hand) -> None:
 
 def test_a_holder_with_a_polariser_on_its_front(hand: Hand) -> None:
     """The polariser's front rim is 27 + 4 + 14 + 5 = 50 mm ahead of the pupil and 93 mm clear: 46.5/50 = 21.63/f."""
-    lens_to_frame(hand, "16-35", "f/4", "77", "27")
-    hand.click("choose_piece.1_holder_ring")
-    for text in ("77", "4"):
-        hand.type(text)
-    hand.click("choose_piece.2_filter_holder")
-    hand.click("choose_slots.2_2")
-    for text in ("100", "14"):
-        hand.type(text)
+    holder_of_100_mm(hand)
     hand.click("choose_piece.3_round_filter")
     hand.type("95")
     hand.click("choose_filter_is.3_polariser")
@@ -102,14 +107,7 @@ def test_a_holder_with_a_polariser_on_its_front(hand: Hand) -> None:
 
 
 def test_a_polariser_dropped_in_behind_the_sheets(hand: Hand) -> None:
-    lens_to_frame(hand, "16-35", "f/4", "77", "27")
-    hand.click("choose_piece.1_holder_ring")
-    for text in ("77", "4"):
-        hand.type(text)
-    hand.click("choose_piece.2_filter_holder")
-    hand.click("choose_slots.2_2")
-    for text in ("100", "14"):
-        hand.type(text)
+    holder_of_100_mm(hand)
     hand.type("86", "answer_drop_in.2")
     assert hand.count <= 18, hand.done
     readout = readout_of(hand)
