@@ -14,12 +14,14 @@ from pytestqt.qtbot import QtBot
 from tests.ui.hands import found
 
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.parts.kinds.cameras import Camera
 from farrail.parts.provenance import Quantity, Span
 from farrail.preview.model import Scene
 from farrail.train.train import Side
 from farrail.ui.stations.compare import CompareStation
 from farrail.ui.theme.apply import apply_theme
 from farrail.ui.theme.tokens import PAPER, THEMES
+from farrail.ui.widgets.frame_overlays import size_words
 from farrail.ui.widgets.photo_frame import PhotoFrame
 from farrail.ui.widgets.photo_window import PhotoWindow
 from farrail.ui.window import MainWindow
@@ -287,3 +289,23 @@ def test_a_corner_says_its_interval_where_something_is_not_entered(
     qtbot.waitUntil(lambda: window.session.ranges is not None, timeout=20_000)
     said = window.light.map.sentence()
     assert re.search(r"Polariser 105: \d\.\d (to \d\.\d stops|stops to black)", said), said
+
+
+def test_nothing_entered_is_not_called_free_of_vignetting(make_window: Callable[..., MainWindow]) -> None:
+    """A lens and a camera of unknown size, and no opening: the photo judges nothing, as its headline says."""
+    workbook = demo_workbook()
+    train = workbook.train("sea-stacks").model_copy(update={"front_stack": ()})
+    assert train.camera is not None
+    vague = Quantity(readings=(Span(low=17.0, high=36.0),))
+    camera = workbook.by_id[train.camera].model_copy(update={"sensor_width_mm": vague, "sensor_height_mm": vague})
+    shelf = tuple(camera if part.id == camera.id else part for part in workbook.shelf)
+    window = make_window(workbook=workbook.model_copy(update={"shelf": shelf, "trains": (train,)}), train=train.id)
+    window.stations.show_station("light")
+    assert isinstance(camera, Camera)
+    assert size_words(camera) == "sensor size not entered"
+    readout = window.session.readout
+    assert readout is not None
+    expected = "not judged" if readout.light.tightest is None else "vignetting"
+    assert expected in window.light.map.clean_words()
+    headline = found(window.light, QLabel, "light_headline").text()
+    assert ("not judged" in headline) == ("not judged" in window.light.map.clean_words())

@@ -10,7 +10,7 @@ from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.frozen import Frozen
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.in_beam import GlassPiece, GlassRole
-from farrail.parts.provenance import Diameter, Length, Offset, PixelSize, assumed, less
+from farrail.parts.provenance import Diameter, Length, Offset, PixelSize, Span, assumed, less
 from farrail.parts.registers import (
     BAYONET_REGISTERS_MM,
     C_MOUNT_REGISTER_MM,
@@ -97,6 +97,11 @@ class Camera(PartBase):
     def ends(self) -> tuple[Connection | None, Connection | None]:
         """Its front."""
         return self.front, None
+
+    @property
+    def size_entered(self) -> bool:
+        """Whether both sides of the sensor are numbers, not ranges."""
+        return not any(isinstance(side.in_use, Span) for side in (self.sensor_width_mm, self.sensor_height_mm))
 
     @property
     def diagonal_mm(self) -> float:

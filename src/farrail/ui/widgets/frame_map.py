@@ -18,7 +18,14 @@ from farrail.readouts.light.aperture_images import sensor_offset
 from farrail.readouts.light.model import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
-from farrail.ui.widgets.frame_overlays import draw_cover, draw_graduated, draw_target, hatch_regions, name_regions
+from farrail.ui.widgets.frame_overlays import (
+    draw_cover,
+    draw_graduated,
+    draw_target,
+    hatch_regions,
+    name_regions,
+    size_words,
+)
 from farrail.ui.widgets.read_out import Point, ReadOut
 
 QUICK, FINE, REGIONS = (48, 32), (384, 256), (72, 48)
@@ -184,6 +191,8 @@ class FrameMap(ReadOut):
         light = self._light
         if light is None or light.corner_ri is None:
             return ""
+        if light.tightest is None:
+            return self.clean_words()
         clean = (
             ""
             if light.clean_mm is None
@@ -269,10 +278,7 @@ class FrameMap(ReadOut):
         p.setFont(font(11))
         p.setPen(QColor(theme.steel))
         p.drawText(QPointF(frame.center().x() + 9.0, frame.top() - 4.0), say("picture's top"))
-        size = say(
-            "{value:g} × {value_2:g} mm", value=camera.sensor_width_mm.value, value_2=camera.sensor_height_mm.value
-        )
-        p.drawText(QPointF(4.0, frame.bottom() + 15.0), size)
+        p.drawText(QPointF(4.0, frame.bottom() + 15.0), size_words(camera))
         if self._fine:
             p.setPen(QColor(theme.good if self._clean_throughout(light) else theme.stop))
             p.drawText(QPointF(4.0, frame.bottom() + 30.0), self.clean_words())
@@ -286,6 +292,8 @@ class FrameMap(ReadOut):
         light = self._light
         if light is None:
             return ""
+        if light.tightest is None:
+            return say("vignetting not judged: no clear aperture is known")
         clean = light.clean_mm
         if clean is None or self._clean_throughout(light):
             return say("free of vignetting to the corner")

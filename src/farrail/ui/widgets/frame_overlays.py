@@ -8,6 +8,7 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen
 
 from farrail.language import say
 from farrail.optics.pupils import ApertureImage
+from farrail.parts.kinds.cameras import Camera
 from farrail.readouts.field.sky import framing_of
 from farrail.readouts.light.aperture_images import sensor_offset
 from farrail.readouts.light.model import Light
@@ -18,6 +19,13 @@ from farrail.ui.theme.fonts import MEDIUM, font
 HATCH_PX = 7.0
 # Hatch directions by part: distinguished by pattern and label, not by colour.
 DIRECTIONS = ((1.0, 1.0), (1.0, -1.0), (1.0, 0.0), (0.0, 1.0), (1.0, 0.5), (1.0, -0.5))
+
+
+def size_words(camera: Camera) -> str:
+    """Return how large the sensor is; that it is not entered where it is a range."""
+    if not camera.size_entered:
+        return say("sensor size not entered")
+    return say("{value:g} × {value_2:g} mm", value=camera.sensor_width_mm.value, value_2=camera.sensor_height_mm.value)
 
 
 def hatch_regions(p: QPainter, frame: QRectF, who: np.ndarray) -> None:

@@ -12,6 +12,7 @@ from farrail.preview.model import CornerLoss
 from farrail.readouts.light.model import Light
 from farrail.ui.theme.apply import current_theme
 from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.frame_overlays import size_words
 
 # The mark itself and its edge; in the dark-adapted theme both are red.
 LIGHT, EDGE = "#FFFFFF", "#101418"
@@ -150,9 +151,7 @@ def draw_label(p: QPainter, frame: QRectF, light: Light, text: str) -> None:
     camera = light.layout.camera
     assert camera is not None
     p.setFont(font(11))
-    wide_mm, high_mm = camera.sensor_width_mm.value, camera.sensor_height_mm.value
-    size = say("{width:g} × {height:g} mm", width=wide_mm, height=high_mm)
-    draw_outlined(p, QPointF(frame.left() + 8.0, frame.bottom() - 8.0), size)
+    draw_outlined(p, QPointF(frame.left() + 8.0, frame.bottom() - 8.0), size_words(camera))
     wide = p.fontMetrics().horizontalAdvance(text)
     draw_outlined(p, QPointF(frame.right() - wide - 8.0, frame.bottom() - 8.0), text)
 
