@@ -91,7 +91,8 @@ def described(readout: Readout, made: FramePreview) -> dict[str, object]:
     ]  # fmt: skip
     return {
         "scene": made.scene.value, "width": columns, "height": rows, "places": places, "corners": corners,
-        "blown_out": _round(made.clipped.mean()), "lost_in_noise": _round(made.lost.mean()),
+        "blown_out": _round(made.clipped_share),
+        "lost_in_noise": None if made.lost_share is None else _round(made.lost_share),
     }  # fmt: skip
 
 

@@ -88,7 +88,8 @@ class FramePreview:
         fields: what the train does.
         sky: share of sky in each pixel.
         missing: where one's own photo has nothing.
-        full_e: electrons of a full pixel.
+        full_e: electrons of a full pixel, of a usual one where the pixel size is not entered.
+        noise_known: whether it is entered.
         pixels: how many of the sensor's pixels are in one of the picture's.
         seed: of the noise.
     """
@@ -100,6 +101,7 @@ class FramePreview:
     sky: Plane
     missing: Plane
     full_e: float
+    noise_known: bool
     pixels: float
     seed: int
 
@@ -119,9 +121,21 @@ class FramePreview:
         found: Plane = (self.light >= 1.0).any(axis=-1) & ~self.missing.astype(bool)
         return found
 
+    @property
+    def clipped_share(self) -> float:
+        """How much of the picture is blown out, 0 to 1."""
+        return float(self.clipped.mean())
+
+    @property
+    def lost_share(self) -> float | None:
+        """How much of it is lost in noise, 0 to 1; None where the pixel size is not entered."""
+        return float(self.lost.mean()) if self.noise_known else None
+
     @cached_property
     def lost(self) -> Plane:
-        """Where nothing rises above the noise."""
+        """Where nothing rises above the noise; nowhere while the pixel size is not entered."""
+        if not self.noise_known:
+            return np.zeros(self.light.shape[:2], dtype=bool)
         found: Plane = sensor.lost(self.light, self.full_e) & ~self.missing.astype(bool)
         return found
 
@@ -177,7 +191,16 @@ def frame_preview(
     full_e = sensor.FULL_E_PER_UM2 * pixel_um**2 * min(sensor.USUAL_ISO / iso, 1.0)
     pixels = (view.wide_mm / view.columns * 1000.0 / pixel_um) ** 2
     return FramePreview(
-        view, settings.scene, scene * left[..., None], fields, sky, missing, full_e, pixels, settings.seed
+        view,
+        settings.scene,
+        scene * left[..., None],
+        fields,
+        sky,
+        missing,
+        full_e,
+        camera.pixel_size_um is not None,
+        pixels,
+        settings.seed,
     )
 
 

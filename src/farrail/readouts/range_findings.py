@@ -53,6 +53,14 @@ class RangeReport:
         """Return the interval of a figure; None if no unknown affects it."""
         return self.spreads.get(key)
 
+    @cached_property
+    def corner_loss_stops(self) -> tuple[float, float] | None:
+        """Both ends of the loss at the darkest corner; None where nothing unknown affects it."""
+        light, front = self.spread_of("light.corner_ri"), self.spread_of("front.corner_loss_stops")
+        if light is not None:
+            return _lost_between(light)
+        return None if front is None else (front.low, front.high)
+
     def judged(self, findings: Iterable[Finding]) -> tuple[Finding, ...]:
         """Return findings as they hold over the whole interval of what they are about, the gravest first.
 
@@ -105,9 +113,8 @@ def range_report(train: Train, shelf: Shelf, subjects: Subjects = MAIN, stopped:
 def _findings(box: Box, spreads: Mapping[str, Spread]) -> Iterator[Finding]:
     light = spreads.get("light.corner_ri")
     if light is not None:
-        ends = stops_lost(max(light.high, 0.0)), stops_lost(max(light.low, 0.0))
         yield from _one(
-            box, light, LightDepends, ends, LOOK_STOPS, "light.corner_stops",
+            box, light, LightDepends, _lost_between(light), LOOK_STOPS, "light.corner_stops",
             lambda readout: stops_lost(readout.light.corner_ri or 0.0) <= LOOK_STOPS,
         )  # fmt: skip
     front = spreads.get("front.corner_loss_stops")
@@ -119,6 +126,11 @@ def _findings(box: Box, spreads: Mapping[str, Spread]) -> Iterator[Finding]:
     spacing = spreads.get("spacing.error_mm")
     if spacing is not None:
         yield from _spacing(box, spacing)
+
+
+def _lost_between(light: Spread) -> tuple[float, float]:
+    """Return the least and the most stops lost for an interval of relative illumination."""
+    return stops_lost(max(light.high, 0.0)), stops_lost(max(light.low, 0.0))
 
 
 def _one(

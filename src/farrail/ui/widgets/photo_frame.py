@@ -56,7 +56,6 @@ from farrail.ui.widgets.picture_marks import (
     draw_zebra,
     image_of,
 )
-from farrail.units import stops_lost
 
 # While a hand moves; and at most at rest.
 QUICK_PX, MOST_PX = 160, 1200
@@ -345,11 +344,7 @@ class PhotoFrame(FrameMap):
         """The interval of the darkest corner's loss in stops, where something of the train in view is not entered."""
         if self._readout is None or self._readout is not self._session.readout:
             return None
-        ends = self._session.range_report.ends
-        if "light.corner_ri" in ends:
-            low, high = ends["light.corner_ri"]
-            return stops_lost(max(high, 0.0)), stops_lost(max(low, 0.0))
-        return ends.get("front.corner_loss_stops")
+        return self._session.range_report.corner_loss_stops
 
     @property
     def _losses(self) -> tuple[CornerLoss, ...]:
@@ -374,15 +369,10 @@ class PhotoFrame(FrameMap):
         """Return how much of the photo is blown out and lost in noise; "" while there is none."""
         if self._made is None or self._stale or self._quick is not None:
             return ""
-        if not self._made.noise_known:
-            return say(
-                "blown out {clipped:.0f} %; enter the pixel size to see what is lost in noise",
-                clipped=100.0 * float(self._made.clipped.mean()),
-            )
-        return say(
-            "blown out {clipped:.0f} %, lost in noise {lost:.0f} %",
-            clipped=100.0 * float(self._made.clipped.mean()), lost=100.0 * float(self._made.lost.mean()),
-        )  # fmt: skip
+        clipped, lost = 100.0 * self._made.clipped_share, self._made.lost_share
+        if lost is None:
+            return say("blown out {clipped:.0f} %; enter the pixel size to see what is lost in noise", clipped=clipped)
+        return say("blown out {clipped:.0f} %, lost in noise {lost:.0f} %", clipped=clipped, lost=100.0 * lost)
 
     def missing_words(self) -> str:
         """Return what is missing for a photo; "" where there is one."""

@@ -21,7 +21,8 @@ class Pictures:
         bare: the same without the front stack; None where there is none.
         clipped: where it is blown out.
         lost: where it is lost in noise.
-        noise_known: whether the camera's pixel size is entered, on which the noise depends.
+        clipped_share: how much of it is blown out.
+        lost_share: how much is lost in noise; None where the pixel size is not entered.
         losses: what each corner loses, and to which part.
         fine: whether the scene is drawn as finely as at rest.
     """
@@ -30,8 +31,9 @@ class Pictures:
     bare: np.ndarray | None
     clipped: np.ndarray
     lost: np.ndarray
+    clipped_share: float
+    lost_share: float | None
     losses: tuple[CornerLoss, ...]
-    noise_known: bool
     fine: bool
 
 
@@ -43,10 +45,10 @@ def making(
     def make(cancel: Cancel) -> object:
         readout = read(train, shelf)
         whole = frame_preview(readout, settings, columns, quick=not fine, stopped=cancel.is_set)
-        camera = readout.layout.camera
-        known = camera is not None and camera.pixel_size_um is not None
-        lost = whole.lost if known else np.zeros_like(whole.lost)
-        return Pictures(whole.shown, None, whole.clipped, lost, corner_losses(readout), known, fine)
+        return Pictures(
+            whole.shown, None, whole.clipped, whole.lost, whole.clipped_share, whole.lost_share,
+            corner_losses(readout), fine,
+        )  # fmt: skip
 
     return make
 
