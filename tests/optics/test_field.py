@@ -5,6 +5,7 @@ import math
 import numpy as np
 import pytest
 import shapely
+import shapely.affinity
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -40,6 +41,9 @@ def test_cover_of_a_frame_against_polygons(width: float, height: float, diameter
     circle = shapely.Point(0, 0).buffer(diameter / 2, quad_segs=512)
     exact = frame.intersection(circle).area / frame.area
     assert covered_fraction(width, height, diameter) == pytest.approx(exact, abs=2e-5)
+    aside = shapely.affinity.translate(frame, width / 3.0, -height / 5.0)
+    exact = aside.intersection(circle).area / frame.area
+    assert covered_fraction(width, height, diameter, width / 3.0, -height / 5.0) == pytest.approx(exact, abs=2e-5)
     w, h = rectangle_in_circle_mm(width, height, diameter)
     assert math.hypot(w, h) <= max(diameter, 0) + 1e-9
     assert w <= width + 1e-9

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QLabel
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
+from farrail.parts.kinds.cameras import Camera
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import Quantity, Reading
 from farrail.planning.needs import LeastWidth, LengthForScale, MostDepth, NeededLength, missing, needs_of
@@ -16,7 +17,10 @@ from farrail.readouts.read import Readout, read
 from farrail.train.rows import Shelf
 from farrail.train.train import MountedPart, Side, Train
 from farrail.ui.needs_sheet import show_needs
+from farrail.ui.selection import Selection
+from farrail.ui.widgets.need_line import NeedLine
 from farrail.ui.window import MainWindow
+from farrail.workbook.edits.trains import SetSubject
 
 BOOK = demo_workbook()
 SHELF = BOOK.by_id
@@ -114,3 +118,44 @@ def test_the_rail_shows_it_beside_the_part(make_window: Callable[..., MainWindow
         "long for the sensor to be in focus" in text for text in (line.text() for line in sheet.findChildren(QLabel))
     )
     sheet.close()
+
+
+def need_shown(window: MainWindow, room: str) -> str:
+    """Return the row of a page when its answer is there."""
+    window.session.after_paint.flush()
+    (line,) = window.findChildren(NeedLine, f"need_{room}")
+    line.work.wait()
+    return line.text() if line.isVisible() else ""
+
+
+def test_each_page_has_it_as_a_row(make_window: Callable[..., MainWindow]) -> None:
+    """The missing part is as long as the train is short; what is selected is asked about instead."""
+    window = make_window(train="witch-broom-short")
+    readout = window.session.readout
+    assert readout is not None
+    short = readout.spacing.error_mm
+    assert short is not None
+    window.stations.show_station("spacing")
+    assert f"The missing part: {-short:.2f} mm long" in need_shown(window, "spacing")
+    window.session.select(Selection(Side.REAR, 0))
+    assert readout.layout.rear[0].part.name in need_shown(window, "spacing")
+    window.stations.show_station("light")
+    assert "clear aperture of at least" in need_shown(window, "vignetting")
+    window.session.show_train("sea-stacks")
+    window.stations.show_station("front")
+    window.session.select(Selection(Side.FRONT, 0))
+    assert "free of vignetting" in need_shown(window, "filters")
+    window.session.select(Selection(Side.REAR, 0, joint=True))
+    assert SHELF[BOOK.train("sea-stacks").front_stack[0].part].name not in need_shown(window, "filters")
+
+
+def test_a_tube_for_the_subject_that_fills_the_frame(make_window: Callable[..., MainWindow]) -> None:
+    """24 mm of subject on 24 mm of sensor is 1:1 and so on: the tube found gives just that."""
+    train = next(one for one in BOOK.trains
+                 if any(SHELF[laid.part].kind == "extension_tube" for laid in one.rear_train))  # fmt: skip
+    window = make_window(train=train.id)
+    window.stations.show_station("close_up")
+    camera = SHELF[train.camera or ""]
+    assert isinstance(camera, Camera)
+    window.session.do(SetSubject(train.id, 2.0 * camera.sensor_width_mm.value, None, None))
+    assert "long for 0.5×" in need_shown(window, "close_up")

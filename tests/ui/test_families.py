@@ -161,6 +161,33 @@ def test_a_shift_lens_shows_the_corner_it_shifts_to(hand: Hand) -> None:
     assert train.conditions.shift_up_mm == 8.0
 
 
+def test_a_tilted_lens_says_where_its_plane_of_focus_is(hand: Hand) -> None:
+    """24 mm tilted by 2°: hinge 24/sin 2° = 687.7 mm; the axis moves up by 24·tan 2° = 0.838 mm."""
+    lens_to_frame(hand, "24 tilt-shift", "f/3.5", "82", "30")
+    hand.type("tilt 2, at most 8")
+    readout = readout_of(hand)
+    assert readout.figures["light.hinge_mm"].number == pytest.approx(687.7, abs=0.1)
+    assert min(corner[1] for corner in readout.front.corners) == pytest.approx(-12.0 - 0.838, abs=0.001)
+    hand.type("tilt 9, at most 8", "answer_lens.shift")
+    hand.type("tilt much", "answer_lens.shift")
+    train = hand.window.session.train
+    assert train is not None
+    assert train.conditions.tilt_deg == 2.0
+
+
+def test_gelatin_in_the_rear_slot_moves_the_focus(hand: Hand) -> None:
+    """0.1 mm of index 1.5: the focus lies 0.1·(1 − 1/1.5) = 0.033 mm farther from the lens."""
+    lens_to_frame(hand, "14", "f/2.8", "none external", "")
+    before = readout_of(hand).spacing.required_mm
+    hand.type("0.1", "answer_lens.gelatin")
+    after = readout_of(hand).spacing.required_mm
+    assert before is not None
+    assert after is not None
+    assert after - before == pytest.approx(0.1 / 3.0, abs=1e-6)
+    hand.type("none", "answer_lens.gelatin")
+    assert readout_of(hand).spacing.required_mm == before
+
+
 def close_up(hand: Hand, *answers: str) -> None:
     hand.click("route_close_up")
     for text in answers:

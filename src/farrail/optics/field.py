@@ -52,25 +52,44 @@ def length_on_sensor_mm(angle_deg: float, focal_length_mm: float) -> float:
     return 2.0 * focal_length_mm * math.tan(math.radians(angle_deg) / 2.0)
 
 
-def covered_fraction(width_mm: float, height_mm: float, diameter_mm: float) -> float:
-    """Return the part of a frame that is inside an image circle about its centre.
+def covered_fraction(
+    width_mm: float, height_mm: float, diameter_mm: float, right_mm: float = 0.0, up_mm: float = 0.0
+) -> float:
+    """Return the part of a frame that is inside an image circle, whose centre may be beside the frame's.
+
+    Args:
+        width_mm: the frame's width.
+        height_mm: its height.
+        diameter_mm: the circle's diameter.
+        right_mm: the frame's middle to the right of the circle's.
+        up_mm: the same upward.
 
     Raises:
         BadInput: a length not above zero.
     """
     for name, value in (("width", width_mm), ("height", height_mm), (say("image circle"), diameter_mm)):
         _positive(value, name)
-    a, b, r = width_mm / 2.0, height_mm / 2.0, diameter_mm / 2.0
-    if math.hypot(a, b) <= r:
+    r = diameter_mm / 2.0
+    left, right = right_mm - width_mm / 2.0, right_mm + width_mm / 2.0
+    bottom, top = up_mm - height_mm / 2.0, up_mm + height_mm / 2.0
+    if math.hypot(max(-left, right), max(-bottom, top)) <= r:
         return 1.0
+    # Rectangles with a corner on the circle's centre, added and taken off.
+    corners = ((right, top, 1), (left, top, -1), (right, bottom, -1), (left, bottom, 1))
+    inside = sum(sign * _from_centre(x, y, r) for x, y, sign in corners)
+    return min(max(inside / (width_mm * height_mm), 0.0), 1.0)
 
-    def under(x: float) -> float:
-        return (x * math.sqrt(max(r * r - x * x, 0.0)) + r * r * math.asin(min(x / r, 1.0))) / 2.0
 
-    # A quarter: full height up to where the circle falls below the frame's edge, the circle's own height from there.
-    edge = math.sqrt(r * r - b * b) if r > b else 0.0
-    end = min(a, r)
-    return min((edge * b + under(end) - under(edge)) / (a * b), 1.0)
+def _from_centre(x: float, y: float, r: float) -> float:
+    """Return the area within a circle of the rectangle from its centre to a corner; negative where one side is."""
+    a, b = min(abs(x), r), min(abs(y), r)
+
+    def under(at: float) -> float:
+        return (at * math.sqrt(max(r * r - at * at, 0.0)) + r * r * math.asin(min(at / r, 1.0))) / 2.0
+
+    # Full height up to where the circle falls below the edge, the circle's own height from there.
+    edge = min(math.sqrt(max(r * r - b * b, 0.0)), a)
+    return math.copysign(1.0, x) * math.copysign(1.0, y) * (edge * b + under(a) - under(edge))
 
 
 def rectangle_in_circle_mm(width_mm: float, height_mm: float, diameter_mm: float) -> tuple[float, float]:

@@ -42,6 +42,7 @@ class GlassRole(StrEnum):
     FILTER = "filter"
     SHEET = "sheet"
     WINDOW = "window"
+    GELATIN = "gelatin"
 
 
 class LossReason(StrEnum):

@@ -6,6 +6,7 @@ from functools import cached_property
 from typing import TypeAlias
 
 from farrail.parts.in_beam import ThinLens
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Telescope
 from farrail.train.placed import Place, Placed, PlacedAperture, PlacedGlass, placed_aperture
 from farrail.train.rows import Rows
@@ -58,7 +59,7 @@ class TracedRows(Rows):
     @cached_property
     def glass(self) -> tuple[PlacedGlass, ...]:
         """The glass between the datum and the sensor, in the order the light meets it."""
-        first = 0 if self.corrector is None else self.corrector.index + 1
+        first = -1 if self.corrector is None else self.corrector.index + 1
         return tuple(g for g in self.trace.glass if g.place.side is Side.REAR and g.place.index >= first)
 
     @property
@@ -111,6 +112,10 @@ def _met(rows: Rows) -> Iterator[TraceElement]:
         for role, clear, ahead in rows.optic.drawtube():
             z, place = rows.optic_rear_mm - ahead, Place(Side.REAR, -1)
             yield PlacedAperture(rows.optic, role, clear, "drawtube_clear_mm", z, z, z, place, clear.origin)
+    gelatin = rows.train.conditions.gelatin_mm
+    if isinstance(rows.optic, CameraLens) and rows.optic.gelatin_slot and gelatin is not None and not rows.reversed:
+        sheet, place = rows.optic.gelatin(gelatin), Place(Side.REAR, -1)
+        yield PlacedGlass(rows.optic, sheet.glass, rows.optic_rear_mm, sheet.diameter_mm, sheet.role, place)
     for placed in rows.rear:
         yield from met_in(placed, rows)
     camera = rows.camera

@@ -130,6 +130,10 @@ class Conditions(Frozen):
     # How far a lens that shifts is shifted, as seen from behind the camera.
     shift_right_mm: Annotated[float, Field(ge=-50.0, le=50.0)] = 0.0
     shift_up_mm: Annotated[float, Field(ge=-50.0, le=50.0)] = 0.0
+    # How far a lens that tilts is tilted: positive looks down, and the plane of focus leans to the ground.
+    tilt_deg: Annotated[float, Field(ge=-20.0, le=20.0)] = 0.0
+    # How thick the gelatin filter in the lens's rear slot is; None: the slot is empty.
+    gelatin_mm: Annotated[float, Field(gt=0.0, le=3.0)] | None = None
     # What the meter said without filters, as engraved, and at what sensitivity; None: 100.
     metered_s: Annotated[float, Field(gt=0.0, le=86_400.0)] | None = None
     metered_iso: Annotated[float, Field(ge=1.0, le=10_000_000.0)] | None = None

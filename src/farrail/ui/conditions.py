@@ -21,7 +21,8 @@ from farrail.ui.widgets.plain import Label, plain_title
 from farrail.ui.widgets.popover import Popover
 from farrail.workbook.edits.front import SlideSheet
 from farrail.workbook.edits.laying import BareCamera, ReverseOptic, SetInBeam, TurnPart
-from farrail.workbook.edits.trains import SetFNumber, SetFocal, SetFocus, SetShift, SetSubject
+from farrail.workbook.edits.lens_settings import SetGelatin, SetShift, SetTilt
+from farrail.workbook.edits.trains import SetFNumber, SetFocal, SetFocus, SetSubject
 from farrail.workbook.history import Edit
 
 
@@ -98,6 +99,16 @@ class Conditions(Popover):
                 self._number(
                     say("Shifted up by"), "condition_shift_up", "most_shift_mm", 0.5,
                     lambda value: SetShift(train.id, self._shift()[0], value or 0.0), _shifted_up,
+                )  # fmt: skip
+            if lens.most_tilt_deg is not None:
+                self._number(
+                    say("Tilted down by"), "condition_tilt", "most_tilt_deg", 0.5,
+                    lambda value: SetTilt(train.id, value or 0.0), _tilted,
+                )  # fmt: skip
+            if lens.gelatin_slot:
+                self._number(
+                    say("Gelatin in the rear slot"), "condition_gelatin", "gelatin_mm", 0.1,
+                    lambda value: SetGelatin(train.id, value), _gelatin,
                 )  # fmt: skip
         holder = next((p.index for p in readout.layout.front if isinstance(p.part, FilterHolder)), None)
         if holder is not None:
@@ -219,6 +230,16 @@ def _shifted_right(readout: Readout) -> tuple[float | None, str]:
 def _shifted_up(readout: Readout) -> tuple[float | None, str]:
     shift = readout.layout.train.conditions.shift_up_mm
     return shift, say("{shift:.1f mm}", shift=shift)
+
+
+def _tilted(readout: Readout) -> tuple[float | None, str]:
+    tilt = readout.layout.train.conditions.tilt_deg
+    return tilt, say("{tilt:.1f}°", tilt=tilt)
+
+
+def _gelatin(readout: Readout) -> tuple[float | None, str]:
+    thick = readout.layout.train.conditions.gelatin_mm
+    return thick, say("none") if thick is None else say("{thick:.2f mm}", thick=thick)
 
 
 def _slid_to(train_id: str, holder: int, slot: int, value: float | None) -> Edit:

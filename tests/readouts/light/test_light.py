@@ -195,7 +195,7 @@ def test_values_of_every_kind_are_found_for_the_part_sheet() -> None:
             unit = {
                 "pixel_size_um": "µm", "line_nm": "nm", "passband_nm": "nm", "dioptres": "dpt", "factor": "×",
                 "nearest_magnification": "×", "distortion_percent": "%", "corner_loss_stops": "stops",
-                "polariser_stops": "stops", "reduction_factor": "×",
+                "polariser_stops": "stops", "reduction_factor": "×", "most_tilt_deg": "°",
             }.get(field.path, "mm")  # fmt: skip
             assert field.unit == ("" if bare else unit)
     camera = {one.field.path for one in offered_fields(SHELF["skua-apsc"])}

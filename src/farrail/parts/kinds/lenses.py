@@ -11,10 +11,12 @@ from farrail.parts.base import Optic, PartBase, has_thread
 from farrail.parts.connections import Bayonet, Connection, Gender, thread
 from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.frozen import Frozen
-from farrail.parts.glass import Glass, sensor_glass
+from farrail.parts.glass import Glass, Plate, sensor_glass
+from farrail.parts.in_beam import GlassPiece, GlassRole
 from farrail.parts.inventory_item import DrawnSize
 from farrail.parts.lens_defaults import not_entered, pupil_ratio_default
 from farrail.parts.not_entered import Default, Use
+from farrail.parts.origin import Origin
 from farrail.parts.provenance import (
     Diameter,
     Distance,
@@ -24,7 +26,9 @@ from farrail.parts.provenance import (
     Offset,
     Percent,
     PupilRatio,
+    Quantity,
     Stops,
+    TiltAngle,
     assumed,
     unknown,
 )
@@ -52,6 +56,9 @@ USUAL_LENSES = (
 )
 # How far behind its thread a lens's entrance pupil is taken to be where no one has looked: between these.
 PUPIL_BEHIND_MM = (15.0, 45.0)
+
+# A gelatin filter's index, and how wide one is drawn; common practice, no source.
+GELATIN_INDEX, GELATIN_WIDE_MM = 1.5, 30.0
 
 
 # What is known of a lens's own hood.
@@ -162,6 +169,13 @@ class CameraLens(Optic):
     most_shift_mm: Annotated[
         Offset | None, FieldInfo("Shift, at most", "As engraved on a shift lens", group=Group.OPTICS)
     ] = None
+    # Of a lens that tilts, and of one with a slot behind its rear glass.
+    most_tilt_deg: Annotated[
+        TiltAngle | None, FieldInfo("Tilt, at most", "As engraved on a tilt lens", "°", Group.OPTICS)
+    ] = None
+    gelatin_slot: Annotated[
+        bool, FieldInfo("Rear gelatin slot", "Whether a gelatin filter goes in behind its glass", group=Group.ENDS)
+    ] = False
     included_glass: Annotated[
         Glass | None,
         FieldInfo(
@@ -244,6 +258,14 @@ class CameraLens(Optic):
             yield from not_entered(self, use)
         elif use.close_up and self.pupil_ratio is None:
             yield pupil_ratio_default(self.focal_length_mm.value, use.diagonal_mm)
+
+    def gelatin(self, thick_mm: float) -> GlassPiece:
+        """Return a gelatin filter in its rear slot, of the usual index (common practice, no source)."""
+        plate = Plate(
+            thickness_mm=Quantity.of(thick_mm, Origin.MEASURED),
+            index=Quantity.of(GELATIN_INDEX, Origin.ASSUMED, note=say("gelatin, usual")),
+        )
+        return GlassPiece(self, GlassRole.GELATIN, plate, 0.0, GELATIN_WIDE_MM)
 
     @property
     def can_be_reversed(self) -> bool:

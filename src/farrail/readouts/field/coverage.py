@@ -13,22 +13,37 @@ from farrail.optics.projection import field_angle_rad
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.provenance import Quantity
+from farrail.readouts.light.aperture_images import sensor_offset
 from farrail.train.layout import Layout
 
 
 @dataclass(frozen=True)
 class Circle:
-    """An image circle against a frame: its diameter, the frame's diagonal, and the part of the frame it covers."""
+    """An image circle against a frame.
+
+    Attributes:
+        diameter: its diameter.
+        diagonal_mm: the frame's diagonal.
+        covered: the part of the frame inside it.
+        part: the part that publishes it.
+        needed_mm: the diameter that reaches the farthest corner: the diagonal, or more beside the axis.
+    """
 
     diameter: Quantity
     diagonal_mm: float
     covered: float
     part: str
+    needed_mm: float
 
     @property
     def margin_mm(self) -> float:
         """Diameter to spare; negative where the corners are outside."""
-        return self.diameter.value - self.diagonal_mm
+        return self.diameter.value - self.needed_mm
+
+    @property
+    def centred(self) -> bool:
+        """Whether the frame's middle is on the axis."""
+        return abs(self.needed_mm - self.diagonal_mm) < 1e-9
 
 
 def image_circle_of(layout: Layout) -> tuple[Quantity, str] | None:
@@ -46,7 +61,10 @@ def circle_against(layout: Layout, camera: Camera) -> Circle | None:
     if found is None:
         return None
     sides = camera.sensor_width_mm.value, camera.sensor_height_mm.value
-    return Circle(found[0], camera.diagonal_mm, covered_fraction(*sides, found[0].value), found[1])
+    offset = sensor_offset(layout)
+    covered = covered_fraction(*sides, found[0].value, *offset)
+    needed = math.hypot(sides[0] + 2.0 * abs(offset[0]), sides[1] + 2.0 * abs(offset[1]))
+    return Circle(found[0], camera.diagonal_mm, covered, found[1], needed if any(offset) else camera.diagonal_mm)
 
 
 def field_deg(layout: Layout, camera: Camera) -> tuple[float, float, float]:

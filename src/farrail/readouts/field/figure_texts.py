@@ -104,11 +104,39 @@ class ImageCircleMargin(FigureText):
         numbers = say(
             "{value:.1f} − {diagonal_mm:.2f} = {number:+.2f} mm",
             value=circle.diameter.value,
-            diagonal_mm=circle.diagonal_mm,
+            diagonal_mm=circle.needed_mm,
             number=figure.number,
         )
+        if not circle.centred:
+            label, formula = (
+                say("image circle less what the frame needs"),
+                say("circle − 2 × farthest corner from the axis"),
+            )
+            return figure_words(label, formula, numbers, FIELD_SOURCE)
         source = circle.diameter.in_use.note or word(circle.diameter.origin)
         return figure_words(say("image circle less the frame's diagonal"), say("circle − diagonal"), numbers, source)
+
+
+@dataclass(frozen=True)
+class HingeDistance(FigureText):
+    """How far below a tilted lens the plane of sharp focus passes, at any focus distance."""
+
+    kind = "light.hinge_mm"
+    unit = "mm"
+    focal_mm: float
+    tilt_deg: float
+
+    def words(self, figure: Figure) -> FigureWords:
+        """Return its label and its working."""
+        numbers = say(
+            "{focal:.1f}/sin {tilt:.1f}° = {number:.0f} mm",
+            focal=self.focal_mm,
+            tilt=abs(self.tilt_deg),
+            number=figure.number,
+        )
+        label = say("plane of focus below the lens") if self.tilt_deg > 0 else say("plane of focus above the lens")
+        source = say("the rule of the hinge: H. M. Merklinger, Focusing the View Camera (1993), from memory")
+        return figure_words(label, "f/sin θ", numbers, source)
 
 
 @dataclass(frozen=True)

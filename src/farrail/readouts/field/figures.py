@@ -1,5 +1,6 @@
 """The figures of what the frame covers."""
 
+import math
 from collections.abc import Iterator
 
 from farrail.optics.field import pixel_scale_arcsec, rectangle_in_circle_mm
@@ -9,6 +10,7 @@ from farrail.readouts.field.coverage import Circle, circle_against, field_deg
 from farrail.readouts.field.figure_texts import (
     FieldAngle,
     FieldOfView,
+    HingeDistance,
     ImageCircleCover,
     ImageCircleMargin,
     InscribedFrame,
@@ -43,6 +45,10 @@ def coverage_figures(layout: Layout) -> Iterator[Figure]:
         yield Figure(
             PixelScale(focal_mm=focal.value, pixel_um=pixel.value), scale, weakest([focal.origin, pixel.origin]),
         )  # fmt: skip
+    tilt = layout.train.conditions.tilt_deg
+    if tilt:
+        hinge_mm = focal.value / math.sin(math.radians(abs(tilt)))
+        yield Figure(HingeDistance(focal_mm=focal.value, tilt_deg=tilt), hinge_mm, focal.origin)
     circle = circle_against(layout, camera)
     if circle is not None:
         yield from _circle_figures(circle, camera)

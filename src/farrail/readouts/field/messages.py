@@ -19,6 +19,18 @@ class SensorLargerThanCircle(FindingText):
     def sentences(self) -> tuple[str, str]:
         """Return the judgement, and its reason."""
         circle = self.circle
+        if not circle.centred:
+            return (
+                say(
+                    "The corners of the shifted frame reach {margin_mm:.1f mm} beyond the image circle.",
+                    margin_mm=-circle.margin_mm / 2.0,
+                ),
+                say(
+                    "Image circle {value:.1f mm}; the farthest corner needs {needed_mm:.1f mm}: {covered:.0f} % of the "
+                    "frame is inside. Shift or tilt less, or crop.",
+                    value=circle.diameter.value, needed_mm=circle.needed_mm, covered=100 * circle.covered,
+                ),
+            )  # fmt: skip
         return (
             say(
                 "The sensor's diagonal is {margin_mm:.1f mm} larger than the image circle.", margin_mm=-circle.margin_mm

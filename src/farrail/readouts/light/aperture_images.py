@@ -63,8 +63,17 @@ def sensor_offset(layout: Layout) -> Point:
     right, up = camera.sensor_right_mm, camera.sensor_up_mm
     return (
         (right.value if right is not None else 0.0) - conditions.shift_right_mm,
-        (up.value if up is not None else 0.0) - conditions.shift_up_mm,
+        (up.value if up is not None else 0.0) - conditions.shift_up_mm - tilted_up_mm(layout),
     )
+
+
+def tilted_up_mm(layout: Layout) -> float:
+    """Return how far above the frame's middle the axis of a lens that is tilted down meets the sensor.
+
+    The lens is taken to turn about its principal plane: a focal length times the tangent.
+    """
+    tilt = layout.train.conditions.tilt_deg
+    return layout.first_order.focal_length.value * math.tan(math.radians(tilt)) if tilt else 0.0
 
 
 def _square(point: Point) -> float:

@@ -246,7 +246,7 @@ class Spacing:
         lines = []
         for placed in self.layout.glass:
             why = _counted(placed)
-            path = "window.glass" if placed.of_camera else "glass"
+            path = _GLASS_PATHS.get(placed.role, "glass")
             lines.append(GlassLine(placed.part.id, placed.part.name, placed.role, placed.glass, why, path))
         return tuple(lines)
 
@@ -452,6 +452,10 @@ class Spacing:
         if self.extension.tubes_mm > 0.0:
             return None
         return farthest_focus_mm(self.layout.first_order.own_focal_length.value, self.error_mm)
+
+
+# Where a piece of glass that is not a filter is entered.
+_GLASS_PATHS = {GlassRole.WINDOW: "window.glass", GlassRole.GELATIN: "gelatin_slot"}
 
 
 def _gap_line(gap: JointGap, behind: Part, to_here_mm: float) -> Line:

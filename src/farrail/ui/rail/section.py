@@ -197,13 +197,19 @@ def drawn_alike(one: Readout | None, other: Readout | None) -> bool:
     return before.model_copy(update={"front_stack": straight}) == after
 
 
+def _glass_name(glass: PlacedGlass) -> str:
+    if glass.role is GlassRole.GELATIN:
+        return say("gelatin filter")
+    return say("camera window") if glass.of_camera else glass.part.name
+
+
 def _glass_block(glass: PlacedGlass, bodies: list[Body]) -> GlassBlock:
     """Return a piece of glass, with the tray or carousel that holds it; a sheet as far up as it is slid."""
     around = 0.0
     if glass.role is GlassRole.FILTER and glass.place.side is Side.REAR:
         around = _holder_around(bodies, (glass.z_front_mm + glass.z_rear_mm) / 2.0)
     reach = max(glass.diameter_mm / 2.0 + glass.shift_mm, 1.0)
-    label = say("camera window") if glass.of_camera else glass.part.name
+    label = _glass_name(glass)
     return GlassBlock(glass.z_front_mm, glass.z_rear_mm, reach, label, around)
 
 

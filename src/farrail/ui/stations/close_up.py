@@ -31,6 +31,7 @@ from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.frame_rule import FrameRule, Shown
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
+from farrail.ui.widgets.need_line import CLOSE_UP, NeedLine
 from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.photo_frame import PhotoFrame
@@ -58,7 +59,7 @@ class CloseUpStation(Station):
         super().__init__(session, parent)
         session.ranges_changed.connect(self._say_anew)
         self._reach: Reach | None = None
-        self._headline = Headline("closeup")
+        self._headline, self._need = Headline("closeup"), NeedLine(session, CLOSE_UP)
         self.frame_, self.plot = FrameRule(), ReachPlot()
         self.plot.hovered.connect(self._hover)
         self.plot.picked.connect(self._pick)
@@ -99,6 +100,7 @@ class CloseUpStation(Station):
         left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(6)
         left.addWidget(self._headline)
+        left.addWidget(self._need)
         left.addLayout(pictures, 1)
         left.addLayout(sliders)
         self._work = BackgroundTask(self._question, self)
@@ -181,8 +183,13 @@ class CloseUpStation(Station):
     def refresh_rest(self) -> Iterator[None]:
         """Ask for the reach, and show the page in front."""
         self._ask_reach()
+        self._need.refresh()
         yield
         self._refresh_page()
+
+    def follow_selection(self) -> None:
+        """Show what the selected part must measure."""
+        self._need.refresh()
 
     def _say_anew(self) -> None:
         """Show the intervals that are now worked out."""
@@ -324,7 +331,7 @@ class CloseUpStation(Station):
 
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
-        for work in (self._work, self.ask.work, self.ends.work):
+        for work in (self._work, self.ask.work, self.ends.work, self._need.work):
             work.end()
         self.stack.end()
         self.photo.end()

@@ -39,6 +39,7 @@ from farrail.ui.stations.station import BESIDE_PICTURE_PX, Headline, PageStack, 
 from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
+from farrail.ui.widgets.need_line import FILTERS, NeedLine
 from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.photo_bar import PhotoBar
@@ -68,7 +69,7 @@ class FrontStation(Station):
         super().__init__(session, parent)
         session.ranges_changed.connect(self._say_anew)
         self._remedies: tuple[Remedy, ...] = ()
-        self._headline = Headline("front", BESIDE_PICTURE_PX)
+        self._headline, self._need = Headline("front", BESIDE_PICTURE_PX), NeedLine(session, FILTERS)
         self._view, self._plot = FrontView(), SweepPlot()
         self.picture = PhotoFrame(session, "front_picture")
         self.bar = PhotoBar(self.picture)
@@ -107,6 +108,7 @@ class FrontStation(Station):
         right = QVBoxLayout()
         right.setSpacing(6)
         right.addWidget(self._headline)
+        right.addWidget(self._need)
         right.addLayout(self._tables(), 1)
         self._work = BackgroundTask(self._question, self)
         self._work.answered.connect(self._show_remedies)
@@ -252,8 +254,13 @@ class FrontStation(Station):
         """Show how far the holder may be turned, and the table in front."""
         front = self._front()
         self._turning.setText("" if front is None else turning_words(turning_of(front, CLEAN_STOPS)))
+        self._need.refresh()
         yield
         self._refresh_table()
+
+    def follow_selection(self) -> None:
+        """Show what the selected part must measure."""
+        self._need.refresh()
 
     def _say_anew(self) -> None:
         """Show the headline with the intervals that are worked out."""
@@ -368,7 +375,7 @@ class FrontStation(Station):
 
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
-        for work in (self._work, self.rings.work):
+        for work in (self._work, self.rings.work, self._need.work):
             work.end()
         self.picture.end()
 

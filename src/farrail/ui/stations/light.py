@@ -27,6 +27,7 @@ from farrail.ui.stations.station import BESIDE_PICTURE_PX, Headline, PageStack, 
 from farrail.ui.widgets.clearing import clearable
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
+from farrail.ui.widgets.need_line import VIGNETTING, NeedLine
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.photo_bar import PhotoBar
 from farrail.ui.widgets.photo_frame import PhotoFrame
@@ -53,7 +54,7 @@ class LightStation(Station):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
         super().__init__(session, parent)
-        self._headline = Headline("light", BESIDE_PICTURE_PX)
+        self._headline, self._need = Headline("light", BESIDE_PICTURE_PX), NeedLine(session, VIGNETTING)
         self.map = PhotoFrame(session, "frame_map")
         self.bar = PhotoBar(self.map)
         self._probing = False
@@ -79,6 +80,7 @@ class LightStation(Station):
         right = QVBoxLayout()
         right.setSpacing(6)
         right.addWidget(self._headline)
+        right.addWidget(self._need)
         right.addLayout(self._tables(), 1)
         said = beside_picture(self, left, right)
         self.map.fill_wanted.connect(lambda: said.setVisible(said.isHidden()))
@@ -210,10 +212,12 @@ class LightStation(Station):
     def refresh_rest(self) -> None:
         """Show the table in front."""
         self._refresh_table()
+        self._need.refresh()
 
     def follow_selection(self) -> None:
         """Offer what the picked part has to try."""
         self.slider.refresh()
+        self._need.refresh()
 
     def _said(self, light: Light) -> tuple[str, str]:
         """Return the headline and what is under it, with the values entered."""
@@ -265,6 +269,7 @@ class LightStation(Station):
     def end(self) -> None:
         """Give up what is under way: the window is closing."""
         self.map.end()
+        self._need.work.end()
 
     def _show_natural(self, wanted: bool) -> None:
         self.map.set_natural(wanted)

@@ -30,6 +30,7 @@ from farrail.ui.stations.station import Headline, Station
 from farrail.ui.stations.together_page import TogetherPage
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
+from farrail.ui.widgets.need_line import SPACING, NeedLine
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.row_keys import FigureKey, LineKey, RequirementKey, RowKey, SlotKey
 from farrail.ui.widgets.value_card import ValueCard, quantity_text
@@ -53,7 +54,7 @@ class SpacingStation(Station):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
         super().__init__(session, parent)
-        self._headline = Headline("spacing")
+        self._headline, self._need = Headline("spacing"), NeedLine(session, SPACING)
         self._figures = {
             key: FigureLine(caption, key.replace(".", "_"), self)
             for key, caption in (
@@ -105,6 +106,7 @@ class SpacingStation(Station):
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self._headline)
+        left.addWidget(self._need)
         left.addSpacing(6)
         left.addWidget(self._tabs)
         left.addWidget(self._below, 1)
@@ -143,10 +145,12 @@ class SpacingStation(Station):
             self.running.pick(LineKey(picked.index))
         else:
             self.running.clearSelection()
+        self.rest_later()
 
     def refresh_rest(self) -> None:
         """Show the page below the headline that is in front."""
         self.together.refresh()
+        self._need.refresh()
         readout = self.session.readout
         if readout is None:
             for line in self._figures.values():
@@ -249,6 +253,7 @@ class SpacingStation(Station):
     def end(self) -> None:
         """Give up the search: the window is closing."""
         self.plan.end()
+        self._need.work.end()
         self.together.work.cancel()
         self.together.work.wait()
 

@@ -1,6 +1,5 @@
 """Edits to the trains of a workbook as a whole."""
 
-import math
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -131,33 +130,6 @@ class RemoveTrain:
 
 
 @dataclass(frozen=True)
-class SetShift:
-    """Shift a train's lens, as seen from behind the camera; 0 and 0 put it back."""
-
-    train_id: str
-    right_mm: float
-    up_mm: float
-    label: Text = N_("Shift the lens")
-
-    @property
-    def merge_key(self) -> str | None:
-        """Several settings in a row are one step."""
-        return f"shift:{self.train_id}"
-
-    def apply(self, workbook: Workbook) -> Workbook:
-        """Return the workbook with the train's conditions changed."""
-        train = workbook.train(self.train_id)
-        lens = workbook.by_id.get(train.optic)
-        most = lens.most_shift_mm if isinstance(lens, CameraLens) else None
-        if most is None and (self.right_mm or self.up_mm):
-            raise EditRefused("This lens does not shift; give it a greatest shift in Parts first.")
-        if most is not None and math.hypot(self.right_mm, self.up_mm) > most.high + 1e-9:
-            raise EditRefused("The lens shifts by at most {most:g} mm; give less.", most=most.high)
-        shift: dict[str, object] = {"shift_right_mm": self.right_mm, "shift_up_mm": self.up_mm}
-        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, shift))
-
-
-@dataclass(frozen=True)
 class SetFNumber:
     """Use a train at another f-number; None goes back to the optic's own."""
 
@@ -183,10 +155,11 @@ class SetFNumber:
         value = self.f_number
         if value is not None and not 0.3 <= value <= 1000.0:
             raise EditRefused("An f-number of {value:g} cannot be used; give one between 0.3 and 1000.", value=value)
-        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"f_number": value}))
+        return change_train(workbook, self.train_id, lambda t: with_conditions(t, {"f_number": value}))
 
 
-def _with_conditions(train: Train, update: dict[str, object]) -> Train:
+def with_conditions(train: Train, update: dict[str, object]) -> Train:
+    """Return a train with some of its conditions changed."""
     return train.model_copy(update={"conditions": train.conditions.model_copy(update=update)})
 
 
@@ -209,7 +182,7 @@ class SetTarget:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the train's target changed."""
-        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"target": self.target}))
+        return change_train(workbook, self.train_id, lambda t: with_conditions(t, {"target": self.target}))
 
 
 @dataclass(frozen=True)
@@ -276,7 +249,7 @@ class SetFocal:
                 high=high,
             )
         focal = min(max(self.focal_mm, low), high)
-        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"focal_mm": focal}))
+        return change_train(workbook, self.train_id, lambda t: with_conditions(t, {"focal_mm": focal}))
 
 
 @dataclass(frozen=True)
@@ -306,7 +279,7 @@ class SetMetered:
         if self.iso is not None and not 1.0 <= self.iso <= 1e7:
             raise EditRefused("ISO {iso:g} cannot be used; give 1 to 10 million.", iso=self.iso)
         kept: dict[str, object] = {"metered_s": self.time_s, "metered_iso": self.iso}
-        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, kept))
+        return change_train(workbook, self.train_id, lambda t: with_conditions(t, kept))
 
 
 @dataclass(frozen=True)
@@ -329,7 +302,7 @@ class SetFocus:
                 "A lens cannot be focused at {focus_mm:g} mm; enter 10 mm or more, or leave it empty.",
                 focus_mm=self.focus_mm,
             )
-        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"focus_mm": self.focus_mm}))
+        return change_train(workbook, self.train_id, lambda t: with_conditions(t, {"focus_mm": self.focus_mm}))
 
 
 @dataclass(frozen=True)
@@ -364,7 +337,7 @@ class SetSubject:
         kept: dict[str, object] = {
             "subject_width_mm": self.width_mm, "subject_depth_mm": self.depth_mm, "blur_um": self.blur_um,
         }  # fmt: skip
-        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, kept))
+        return change_train(workbook, self.train_id, lambda t: with_conditions(t, kept))
 
 
 @dataclass(frozen=True)
@@ -383,7 +356,7 @@ class SetGuideNumber:
             raise EditRefused(
                 "A guide number of {value:g} cannot be used; give above 0 and at most 1000 m.", value=value
             )
-        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"guide_number_m": value}))
+        return change_train(workbook, self.train_id, lambda t: with_conditions(t, {"guide_number_m": value}))
 
 
 @dataclass(frozen=True)
@@ -420,4 +393,4 @@ class SetSky:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the sky described."""
-        return change_train(workbook, self.train_id, lambda t: _with_conditions(t, {"sky": self.sky}))
+        return change_train(workbook, self.train_id, lambda t: with_conditions(t, {"sky": self.sky}))

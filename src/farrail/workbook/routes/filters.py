@@ -42,6 +42,7 @@ from farrail.workbook.routes.holders import (
 )
 from farrail.workbook.routes.lens_questions import (
     aperture_question,
+    gelatin_question,
     hood_question,
     projection_question,
     shift_question,
@@ -272,5 +273,6 @@ QUESTIONS: tuple[Question, ...] = (
     Question("lens.pupil", _tell_pupil, _told_pupil, lambda s: lens_of(s) is not None),
     format_question("camera.format", BEGINNING),
     shift_question(),
+    gelatin_question(),
     *(question for number in range(1, MOST_PIECES + 1) for question in _piece(number)),
 )

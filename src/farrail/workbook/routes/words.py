@@ -87,7 +87,14 @@ ASKS: dict[str, Ask] = {
     "lens.aperture": Ask(N_("Aperture in use"), N_("Leave empty to judge it wide open"), "f/11"),
     "lens.projection": Ask(N_("Projection"), N_("Rectilinear unless it is a fisheye; from its maker")),
     "lens.hood": Ask(N_("Hood"), N_("A fixed hood's rim counts as the front of the lens")),
-    "lens.shift": Ask(N_("Shift, mm"), N_("The shift in use and the most the lens allows"), N_("8 up, at most 12")),
+    "lens.shift": Ask(
+        N_("Shift and tilt"),
+        N_("The shift in use in mm and the most the lens allows; the same of its tilt in degrees"),
+        N_("8 up, at most 12, tilt 2, at most 8"),
+    ),
+    "lens.gelatin": Ask(
+        N_("Gelatin in the rear slot, mm"), N_("Its thickness; leave empty where there is none"), "0.1"
+    ),
     "lens.mount": Ask(
         N_("Lens mount"), N_("Its bayonet by name, or its flange focal distance in mm"), N_("44 mm SLR bayonet")
     ),
