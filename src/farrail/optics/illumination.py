@@ -1,7 +1,8 @@
 """Relative illumination (RI): profile, map, and which opening acts where."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -21,6 +22,10 @@ def relative_illumination(
     centre, radius = project_radially(pupil, apertures, heights_mm)
     # Measured along the field direction all centres are on one line; chords run across it.
     return open_fraction(centre, np.zeros_like(centre), radius, obstruction=pupil.obstruction, chords=chords)
+
+
+# Half width, in pupil radii, of an opening that is left out: so wide cuts nothing.
+LEFT_OUT = 1e9
 
 
 def illumination_at(
@@ -44,10 +49,26 @@ def illumination_of_each(pupil: Pupil, apertures: list[ApertureImage], points_mm
     """Return RI behind each opening alone, (P, A)."""
     if not apertures:
         return np.ones((len(points_mm), 0))
-    if not all(aperture.centred for aperture in apertures):
-        return np.stack([illumination_at(pupil, [aperture], points_mm) for aperture in apertures], axis=1)
-    centre, radius = project_radially(pupil, apertures, np.hypot(points_mm[:, 0], points_mm[:, 1]))
-    return open_fraction_each(centre, np.zeros_like(centre), radius, obstruction=pupil.obstruction)
+    light = np.ones((len(points_mm), len(apertures)))
+    centred = [number for number, aperture in enumerate(apertures) if aperture.centred]
+    if centred:
+        heights_mm = np.hypot(points_mm[:, 0], points_mm[:, 1])
+        centre, radius = project_radially(pupil, [apertures[n] for n in centred], heights_mm)
+        each = open_fraction_each(centre, np.zeros_like(centre), radius, obstruction=pupil.obstruction)
+        light[:, centred] = each
+    for number, aperture in enumerate(apertures):
+        if not aperture.centred:
+            light[:, number] = illumination_at(pupil, [aperture], points_mm)
+    return light
+
+
+def axial_light_of_each(pupil: Pupil, apertures: Sequence[ApertureImage]) -> Array:
+    """Return the open share of the pupil seen from the axis behind each opening alone, (A,)."""
+    cutting = [number for number, aperture in enumerate(apertures) if not _clears_axis(pupil, aperture)]
+    centre = np.ones(len(apertures))
+    if cutting:
+        centre[cutting] = illumination_of_each(pupil, [apertures[n] for n in cutting], np.zeros((1, 2)))[0]
+    return centre
 
 
 def axial_light(pupil: Pupil, apertures: Sequence[ApertureImage]) -> float:
@@ -95,7 +116,7 @@ def loss_alone(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -
         apertures: all that is in the way.
         points_mm: the places looked at, (P, 2).
     """
-    centre = np.array([axial_light(pupil, [aperture]) for aperture in apertures])
+    centre = axial_light_of_each(pupil, apertures)
     taken = 1.0 - np.minimum(illumination_of_each(pupil, apertures, points_mm) / np.maximum(centre, 1e-9), 1.0)
     most = taken.argmax(axis=0)
     return [(float(taken[place, number]), int(place)) for number, place in enumerate(most)]
@@ -109,15 +130,50 @@ def loss_last(
     An opening that takes nothing alone takes nothing last, so only those that clip are tried without.
     """
     total = relative_to_axis(pupil, apertures, points_mm)
-    found = []
-    for index, (taken, most) in enumerate(alone):
-        if taken <= 1e-9:
-            found.append(0.0)
-            continue
-        others = apertures[:index] + apertures[index + 1 :]
-        without = float(relative_to_axis(pupil, others, points_mm[most : most + 1])[0])
-        found.append(max(without - float(total[most]), 0.0))
+    clipping = [(number, most) for number, (taken, most) in enumerate(alone) if taken > 1e-9]
+    places = np.array([points_mm[most] for _, most in clipping]).reshape(-1, 2)
+    without = relative_without(pupil, apertures, places, [{number} for number, _ in clipping])
+    found = [0.0] * len(apertures)
+    for (number, most), light in zip(clipping, without, strict=True):
+        found[number] = max(float(light) - float(total[most]), 0.0)
     return found
+
+
+def relative_without(
+    pupil: Pupil, apertures: Sequence[ApertureImage], points_mm: Array, left_out: Sequence[Collection[int]]
+) -> Array:
+    """Return the share of the centre's light at each place with some openings left out there, (P,).
+
+    Args:
+        pupil: the pupil looked into.
+        apertures: all that is in the way.
+        points_mm: places on the sensor, (P, 2).
+        left_out: for each place the numbers of the openings left out.
+    """
+    dropped = {number for numbers in left_out for number in numbers}
+    round_about_axis = all(aperture.centred for aperture in apertures)
+    if not left_out or round_about_axis or any(apertures[number].passes is not None for number in dropped):
+        rest = [[a for n, a in enumerate(apertures) if n not in numbers] for numbers in left_out]
+        one = [relative_to_axis(pupil, kept, points_mm[n : n + 1])[0] for n, kept in enumerate(rest)]
+        return np.array(one, dtype=float)
+    light = _light_without(pupil, apertures, points_mm, left_out)
+    cutting = [number for number, aperture in enumerate(apertures) if not _clears_axis(pupil, aperture)]
+    if cutting:
+        out = [{at for at, number in enumerate(cutting) if number in numbers} for numbers in left_out]
+        centre = _light_without(pupil, [apertures[n] for n in cutting], np.zeros((len(out), 2)), out)
+        light = np.where(centre == 1.0, light, np.minimum(light / np.maximum(centre, 1e-9), 1.0))
+    return light
+
+
+def _light_without(
+    pupil: Pupil, apertures: Sequence[ApertureImage], points_mm: Array, left_out: Sequence[Collection[int]]
+) -> Array:
+    shapes = project(pupil, list(apertures), points_mm)
+    wide, high = shapes.half_width.copy(), shapes.half_height.copy()
+    for place, numbers in enumerate(left_out):
+        for number in numbers:
+            wide[place, number] = high[place, number] = LEFT_OUT
+    return light_fraction(replace(shapes, half_width=wide, half_height=high), obstruction=pupil.obstruction)
 
 
 # How far out an onset is sought, against where it would be straight on, and at how many heights at a time.

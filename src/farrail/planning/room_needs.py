@@ -47,7 +47,8 @@ def needs_in(room: Room, readout: Readout, shelf: Shelf, selected: PartId | None
     except BadInput:
         return ()
     if room is Room.FILTERS:
-        return found
+        # Where nothing it could measure helps, that is said once.
+        return tuple(need for need in found if need.needed_mm is not None) or found[:1]
     return tuple(need for need in found if isinstance(need, LeastWidth) == (room is Room.VIGNETTING))
 
 

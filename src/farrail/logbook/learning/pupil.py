@@ -71,7 +71,7 @@ def learn_pupils(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:
     if not mine:
         return
     groups = groups_of(lens, [seen.focal_mm for seen in mine])
-    fronts = [(seen, group, evidence.readout_of(seen).front) for seen, group in zip(mine, groups, strict=True)]
+    fronts = list(zip(mine, groups, _fronts(evidence, mine), strict=True))
     fronts = [item for item in fronts if item[2].judged]
     if not fronts:
         return
@@ -81,6 +81,22 @@ def learn_pupils(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:
         if fit.sound or (taken is Assumption.SHARED_OFFSET) or len(names) == 1:
             yield from _told(lens, fit, names, taken if len(names) > 1 or is_zoom(lens) else Assumption.AS_IS)
             return
+
+
+def _fronts(evidence: Evidence, mine: Sequence[Darkening]) -> list[Front]:
+    """Return each reading's front stack; readings of one state at one f-number share one, for only the zoom differs.
+
+    Focused near, what is seen depends on the focal length as well: then each has its own.
+    """
+    kept: dict[tuple[object, ...], Front] = {}
+    found = []
+    for seen in mine:
+        near = evidence.states[seen.state].train.conditions.focus_mm is not None
+        key = seen.state, seen.f_number, seen.focal_mm if near else None
+        if key not in kept:
+            kept[key] = evidence.readout_of(seen).front
+        found.append(kept[key])
+    return found
 
 
 def is_zoom(lens: CameraLens) -> bool:
@@ -140,7 +156,7 @@ def _solve(
     wider: dict[tuple[PartId, str], float] = {}
     fitted: _Fitted | None = None
     for round_number in range(ROUNDS):
-        readings = [_reading(lens, seen, group, front, offsets[columns[group]], wider) for seen, group, front in fronts]
+        readings = _readings(lens, fronts, [float(offsets[columns[group]]) for _, group, _ in fronts], wider)
         open_widths = list(dict.fromkeys(_width_of(r.rim) for r in readings if _open(r.rim)))
         matrix = np.zeros((len(readings), count + len(open_widths)))
         for row, reading in enumerate(readings):
@@ -171,32 +187,56 @@ def _solve(
     return fitted
 
 
-def _reading(
-    lens: CameraLens, seen: Darkening, group: float, front: Front, offset_mm: float,
+def _readings(
+    lens: CameraLens, fronts: Sequence[tuple[Darkening, float, Front]], offsets_mm: Sequence[float],
     wider: dict[tuple[PartId, str], float],
-) -> _Reading:  # fmt: skip
-    """Return the equation of one reading at the rim that shows with the pupil moved and rims widened so far."""
-    focal = seen.focal_mm
-    near = np.array([focal, focal, focal * (1.0 + STEP_SHARE)])
-    depth = pupil_depths_mm(lens, near) + offset_mm + np.array([0.0, STEP_MM, 0.0])
-    rims = rims_over(front, near, depth)
-    assert rims is not None
-    more = np.array([wider.get(_width_of(placed), 0.0) for placed in front.placed])
-    gaps = rims.free * rims.radius_mm + more[None, :]
-    only = seen.rims_meant(front)
+) -> list[_Reading]:  # fmt: skip
+    """Return the equations with the pupil moved and rims widened so far; readings that share a front in one pass."""
+    sharing: dict[int, list[int]] = defaultdict(list)
+    for number, (_, _, front) in enumerate(fronts):
+        sharing[id(front)].append(number)
+    found: dict[int, _Reading] = {}
+    for numbers in sharing.values():
+        front = fronts[numbers[0]][2]
+        focal = np.array([fronts[n][0].focal_mm for n in numbers])
+        near = focal[:, None] * np.array([1.0, 1.0, 1.0 + STEP_SHARE])
+        moved = np.array([offsets_mm[n] for n in numbers])[:, None] + np.array([0.0, STEP_MM, 0.0])
+        rims = rims_over(front, near.ravel(), pupil_depths_mm(lens, near.ravel()) + moved.ravel())
+        assert rims is not None
+        more = np.array([wider.get(_width_of(placed), 0.0) for placed in front.placed])
+        gaps = (rims.free * rims.radius_mm + more[None, :]).reshape(len(numbers), 3, -1)
+        radii = rims.radius_mm.reshape(len(numbers), 3, -1)
+        for at, number in enumerate(numbers):
+            seen, group, _ = fronts[number]
+            found[number] = _reading(seen, group, front, gaps[at], radii[at])
+    return [found[number] for number in range(len(fronts))]
+
+
+def _reading(seen: Darkening, group: float, front: Front, gaps_mm: Array, radii_mm: Array) -> _Reading:
+    """Return the equation of one reading at the rim that shows.
+
+    Args:
+        seen: the reading.
+        group: the entry of the lens's table it is about.
+        front: its stack.
+        gaps_mm: how far each rim is from the middle of the bundle as set, with the pupil a step deeper, and at a focal
+            length a step longer, (3, A).
+        radii_mm: the bundle's radius at each rim, (3, A).
+    """
+    focal, only = seen.focal_mm, seen.rims_meant(front)
     touch = (seen.touch + seen.touch_low) / 2.0
-    short = (gaps - touch * rims.radius_mm)[0]
+    left_mm = gaps_mm - touch * radii_mm
+    short = left_mm[0]
     number = min(only, key=lambda n: short[n]) if only else int(short.argmin())
-    slope = float((gaps[1, number] - gaps[0, number]) / STEP_MM)
-    left = gaps[:, number] - touch * rims.radius_mm[:, number]
+    slope = float((gaps_mm[1, number] - gaps_mm[0, number]) / STEP_MM)
     # How fast the rim's place moves with the focal length turns an unsure reading into an unsure rim.
-    along = float((left[2] - left[0]) / (focal * STEP_SHARE))
+    along = float((left_mm[2, number] - left_mm[0, number]) / (focal * STEP_SHARE))
     sigma = abs(along) * uniform_sigma(seen.off_mm) if front.range_mm[1] > front.range_mm[0] else 0.0
     if sigma <= 0.0:
         # Of a fixed lens it is the eye alone that may be off, a tenth of the bundle at the least.
-        sigma = 0.1 * float(rims.radius_mm[0, number])
+        sigma = 0.1 * float(radii_mm[0, number])
     return _Reading(
-        seen, group, front.placed[number], float(gaps[0, number]), slope, float(rims.radius_mm[0, number]),
+        seen, group, front.placed[number], float(gaps_mm[0, number]), slope, float(radii_mm[0, number]),
         max(sigma, 1e-6),
     )  # fmt: skip
 

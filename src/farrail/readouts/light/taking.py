@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from farrail.optics.clipping import Array
-from farrail.optics.illumination import axial_light, illumination_of_each, relative_to_axis
+from farrail.optics.illumination import axial_light_of_each, illumination_of_each, relative_to_axis, relative_without
 from farrail.optics.pupils import ApertureImage, Pupil, project_radially
 
 # Where corners are dark no matter what part is taken away, places nearer and nearer the middle are looked at.
@@ -75,18 +75,17 @@ def takes_most(
         if LEAST_LIT <= light < NOTHING:
             break
         dark, share = (middle, share) if light < LEAST_LIT else (dark, middle)
-    centre = np.array([axial_light(pupil, [image]) for image in images])
+    centre = axial_light_of_each(pupil, images)
     alone = np.minimum(illumination_of_each(pupil, list(images), point)[0] / np.maximum(centre, 1e-9), 1.0)
     now = float(relative_to_axis(pupil, [*images, *own], point)[0])
-    gains: dict[Hashable, float] = {}
+    clipping = dict.fromkeys(owner for owner, light in zip(owners, alone, strict=True) if light < NOTHING)
     # What stops the beam on the axis changes the measure: none of the others can then be left out.
     telling = _telling(pupil, images, owners, point) if centre.min() == 1.0 else None
-    for owner in dict.fromkeys(owner for owner, light in zip(owners, alone, strict=True) if light < NOTHING):
-        if telling is not None and owner not in telling:
-            gains[owner] = 0.0
-            continue
-        rest = [image for image, whose in zip(images, owners, strict=True) if whose != owner]
-        gains[owner] = float(relative_to_axis(pupil, [*rest, *own], point)[0]) - now
+    gains: dict[Hashable, float] = dict.fromkeys(clipping, 0.0)
+    tried = [owner for owner in clipping if telling is None or owner in telling]
+    theirs = [{n for n, whose in enumerate(owners) if whose == owner} for owner in tried]
+    without = relative_without(pupil, [*images, *own], np.repeat(point, len(tried), axis=0), theirs)
+    gains.update((owner, float(light) - now) for owner, light in zip(tried, without, strict=True))
     if not gains:
         return None
     best = max(gains.values())
