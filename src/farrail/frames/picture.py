@@ -64,12 +64,20 @@ class Picture:
                 value=self.name or say("That file"),
                 least_side_px=LEAST_SIDE_PX,
             )
-        finite = np.isfinite(self.light)
-        if not finite.any() or float(self.light[finite].max()) <= float(self.light[finite].min()):
+        low, high = float(self.light.min()), float(self.light.max())
+        if not (math.isfinite(low) and math.isfinite(high)):
+            known = self.light[np.isfinite(self.light)]
+            low, high = (float(known.min()), float(known.max())) if known.size else (0.0, 0.0)
+        if high <= low:
             raise BadInput(
                 "{value} has the same value everywhere, so it shows nothing; choose another.",
                 value=self.name or say("That frame"),
             )
+
+    @cached_property
+    def finite(self) -> bool:
+        """Whether every pixel has a value."""
+        return math.isfinite(float(self.light.sum(dtype=np.float64)))
 
     @property
     def size(self) -> tuple[int, int]:

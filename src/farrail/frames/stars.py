@@ -125,10 +125,13 @@ def find_stars(picture: Picture, width_mm: float) -> Stars:
     """
     import sep
 
-    data = np.ascontiguousarray(np.nan_to_num(picture.light), dtype=np.float32)
+    # One copy, from which the background is taken off in place: a frame of 24 megapixels takes 96 MB.
+    flat = np.array(picture.light, dtype=np.float32, order="C")
+    if not picture.finite:
+        np.nan_to_num(flat, copy=False)
     try:
-        background = sep.Background(data)
-        flat = data - background.back()
+        background = sep.Background(flat)
+        background.subfrom(flat)
         found = sep.extract(flat, THRESHOLD, err=float(background.globalrms) or 1e-6, minarea=LEAST_PIXELS)
         keep = (found["flag"] & (sep.OBJ_TRUNC | sep.OBJ_MERGED)) == 0
         found = found[keep]
@@ -139,7 +142,8 @@ def find_stars(picture: Picture, width_mm: float) -> Stars:
             value=picture.name or say("that frame"),
             error=error,
         ) from None
-    peak = data[np.clip(found["ypeak"], 0, data.shape[0] - 1), np.clip(found["xpeak"], 0, data.shape[1] - 1)]
+    rows, columns = flat.shape
+    peak = picture.light[np.clip(found["ypeak"], 0, rows - 1), np.clip(found["xpeak"], 0, columns - 1)]
     full = peak >= 0.95 * picture.saturated
     good = ~full & np.isfinite(radius) & (radius > 0.4) & (found["b"] > 0.3) & (found["npix"] < 4000)
     order = np.argsort(-found["flux"][good])[:MOST_STARS]
