@@ -156,7 +156,7 @@ def test_a_real_window_takes_mouse_and_keyboard(screen: str, tmp_path: Path) -> 
     try:
         x, y = hand.window("real")
         time.sleep(1.0)
-        hand.click(x + 640, y + 285)  # paper beside the drawing takes the focus
+        hand.click(x + 60, y + 200)  # paper beside the drawing takes the focus
         # Backwards from the camera: joint, spacer 5, joint, spacer 8.7; taken out and saved.
         for _ in range(2):
             hand.keys("Right")

@@ -128,9 +128,9 @@ class LengthForScale(Need):
     def sentence(self) -> str:
         """The answer in one sentence."""
         if self.needed_mm is None:
-            return say("{name}: no length up to {most:g} mm gives {scale:g}×.",
+            return say("{name}: no length up to {most:g} mm gives {scale:.3g}×.",
                        name=self.name, most=LONGEST_MM, scale=self.magnification)  # fmt: skip
-        return say("{name}: {long:.1f mm} long for {scale:g}×, focused as now.",
+        return say("{name}: {long:.1f mm} long for {scale:.3g}×, focused as now.",
                    name=self.name, long=self.needed_mm, scale=self.magnification)  # fmt: skip
 
 

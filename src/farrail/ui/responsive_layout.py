@@ -5,26 +5,32 @@ import json
 from PySide6.QtCore import QObject, QSettings
 from PySide6.QtWidgets import QSplitter
 
-from farrail.ui.rail.frame import STRIP_BELOW_PX, STRIP_PX
+from farrail.ui.rail.frame import STRIP_BELOW_PX, STRIP_PX, height_filling
 from farrail.ui.rail.view import RailView
+from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
 
-# How high the rail is where no one has moved it.
+# How high the rail is without a train, and at least where it is open.
 OPEN_PX, LEAST_OPEN_PX = 372, 230
+# The share of the height that a page has at the least, where there is more than it needs; with a picture, more.
+PAGE_SHARE, PICTURE_SHARE = 0.45, 0.56
 
 
 class Folding(QObject):
     """Folds the rail to a strip for stations that need room, and remembers where it was moved."""
 
-    def __init__(self, split: QSplitter, rail: RailView, stations: StationStack, settings: QSettings) -> None:
+    def __init__(
+        self, split: QSplitter, rail: RailView, stations: StationStack, session: Session, settings: QSettings
+    ) -> None:
         """Serve one window."""
         super().__init__(split)
         self._split, self._rail, self._stations, self._settings = split, rail, stations, settings
         # The rail's height by station.
         self._heights: dict[str, int] = _read(settings.value("window/rail_heights", ""))
-        self._low = False
+        self._low = self._whole = False
         split.splitterMoved.connect(lambda *_: self._moved())
         stations.shown.connect(lambda _: self.follow())
+        session.train_changed.connect(self.follow)
 
     def low(self, *, low: bool) -> None:
         """In a low window the rail is a strip at every station, unless a person opens it."""
@@ -43,21 +49,35 @@ class Folding(QObject):
         return self._heights.get(key, STRIP_PX if roomy else self._open_px())
 
     def _open_px(self, *, wanted: bool = False) -> int:
-        """Return how high the rail is open: what is under it keeps the room it is read in, unless it is wanted."""
+        """Return how high the rail is open: it gets what the page in front leaves, up to what the train fills."""
         whole = sum(self._split.sizes())
-        least, good = self._stations.entry.least_px, self._stations.entry.good_px
+        entry = self._stations.entry
         if not whole:
             return OPEN_PX
+        section = self._rail.section
+        filled = OPEN_PX if section is None else int(height_filling(section, self._rail.width()))
+        # Where there is more than the page needs, both grow.
+        share = PICTURE_SHARE if entry.good_px else PAGE_SHARE
+        page = max(self._stations.current.needed_px(entry.least_px), entry.good_px, int(share * whole))
         # Lower than that, figures are on one another: a strip says more.
-        room = min(OPEN_PX, whole - least, max(whole - good, LEAST_OPEN_PX))
+        room = min(max(filled, LEAST_OPEN_PX), whole - entry.least_px, max(whole - page, LEAST_OPEN_PX))
         return room if room >= LEAST_OPEN_PX else LEAST_OPEN_PX if wanted else STRIP_PX
 
     def follow(self) -> None:
         """Give the rail the height it has for the station in front."""
+        self._whole = False
         self._put(self._height_for(self._stations.entry.key))
+
+    def again(self) -> None:
+        """Share the height once more: there is more or less of it now."""
+        if self._whole:
+            self.open()
+        else:
+            self.follow()
 
     def open(self) -> None:
         """Show the rail whole, no matter what station is in front."""
+        self._whole = True
         self._put(self._open_px(wanted=True))
 
     def toggle(self) -> None:

@@ -89,7 +89,7 @@ class MainWindow(NamedStations, QMainWindow):
         self.findings = FindingsColumn(session)
         self.ranging = Ranging(session, self)
         self._compose()
-        self.folding = Folding(self.split, self.rail, self.stations, self._settings)
+        self.folding = Folding(self.split, self.rail, self.stations, session, self._settings)
         self._remembering = Remembering(self.stations, self._settings)
         self.floating = Floating(self.split, self.rail, session, self, self.folding.follow)
         self.tables = TableCommands(session, lambda: self.parts, self)
@@ -466,12 +466,12 @@ class MainWindow(NamedStations, QMainWindow):
         lacking = min(WHOLE_STATIONS_PX - stations, spare)
         if lacking > 0:
             self.below.setSizes([stations + lacking, findings - lacking])
+        self.folding.again()
 
     def showEvent(self, event: QShowEvent) -> None:
         """Nothing wears a focus frame before a key was pressed: Tab goes from here to the first button."""
         super().showEvent(event)
-        if self.lower_half.currentWidget() is self.below:
-            self.folding.follow()
+        self.folding.again()
         if self.focusWidget() is None or not self.isActiveWindow():
             self.setFocus(Qt.FocusReason.OtherFocusReason)
 

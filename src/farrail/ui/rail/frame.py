@@ -13,6 +13,8 @@ SIDE_PX = 28.0
 # A view lower than this is a strip; it is about so high, and keeps so much room for the verdict at its right end.
 STRIP_BELOW_PX, STRIP_PX = 190.0, 112
 STRIP_TOP_PX, VERDICT_PX = 12.0, 250.0
+# The share of the width a train fills where there is height enough.
+FILLED = 0.8
 LEAST_SCALE, MOST_SCALE = 0.4, 80.0
 
 
@@ -79,6 +81,13 @@ def fitted(section: Section, width_px: float, height_px: float) -> Frame:
     scale = min(max(scale, LEAST_SCALE), MOST_SCALE)
     middle = (section.left_mm + section.right_mm) / 2.0
     return Frame(scale, width_px / 2.0 - middle * scale, axis, width_px, height_px)
+
+
+def height_filling(section: Section, width_px: float) -> float:
+    """Return how high a view has to be for a whole section to fill so much of its width as is pleasant to look at."""
+    radius = min(max(section.tallest_mm, 20.0), section.fitted_radius_mm)
+    length = max(section.right_mm - section.left_mm, 10.0)
+    return ABOVE_PX + BELOW_PX + radius * min(FILLED * width_px / length, MOST_SCALE)
 
 
 def _strip(section: Section, width_px: float, height_px: float) -> Frame:

@@ -36,7 +36,7 @@ class StationEntry:
 
 STATIONS = (
     StationEntry("parts", N_("Parts"), "parts:PartsStation", needs_room=True),
-    StationEntry("spacing", N_("Spacing"), "spacing:SpacingStation", least_px=500),
+    StationEntry("spacing", N_("Spacing"), "spacing:SpacingStation", least_px=360),
     StationEntry("light", N_("Vignetting"), "light:LightStation", good_px=512),
     StationEntry("front", N_("Filters"), "front:FrontStation", good_px=512),
     StationEntry("close_up", N_("Close-up"), "close_up:CloseUpStation", least_px=510),

@@ -26,7 +26,7 @@ from farrail.ui.selection import Selection
 from farrail.ui.session import Session
 from farrail.ui.stations.part_rows import one_number
 from farrail.ui.stations.plan_panel import PlanPanel
-from farrail.ui.stations.station import Headline, Station
+from farrail.ui.stations.station import TABS_PX, Headline, Station
 from farrail.ui.stations.together_page import TogetherPage
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
@@ -137,6 +137,10 @@ class SpacingStation(Station):
         self._headline.say(readout.verdict.headline, readout.verdict.detail)
         self.running.set_rows(_running_rows(readout))
         self.follow_selection()
+
+    def needed_px(self, usual_px: int) -> int:
+        """Return what its table needs: nothing of it scrolls where there is room."""
+        return max(usual_px, TABS_PX + self.running.whole_px)
 
     def follow_selection(self) -> None:
         """Mark the row of the part picked on the rail."""

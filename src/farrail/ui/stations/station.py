@@ -11,6 +11,8 @@ from farrail.ui.widgets.plain import Label
 
 # The least height of what is beside a large picture.
 LEAST_PAGE_PX = 130
+# How high the tabs over a page and its margins are.
+TABS_PX = 92
 # Type of a headline there.
 BESIDE_PICTURE_PX = 16
 
@@ -38,6 +40,10 @@ class Station(QWidget):
 
     def follow_selection(self) -> None:
         """Show what depends on what is picked on the rail."""
+
+    def needed_px(self, usual_px: int) -> int:
+        """Return how high it is to show all of what it has now, the tabs with it; `usual_px` where it cannot say."""
+        return usual_px
 
     def rest_later(self) -> None:
         """Have the rest shown after the next painting."""

@@ -241,6 +241,11 @@ class Ledger(QTableView):
         """
         return QSize(76, LEAST_PX)
 
+    @property
+    def whole_px(self) -> int:
+        """How high it is with all its rows."""
+        return self.horizontalHeader().sizeHint().height() + self.verticalHeader().length() + 2 * self.frameWidth()
+
     def set_rows(self, rows: Sequence[Row]) -> None:
         """Show other rows."""
         changed = self.ledger.set_rows(rows)
