@@ -11,14 +11,16 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
+from numpy.typing import NDArray
 
 from farrail.frames.estimate import Estimate, estimate_of
-from farrail.frames.flat_model import Change, Fitted, FlatModel, fit
+from farrail.frames.flat_model import BIAS, FALLOFF, LAMP, LEVEL, Change, Fitted, FlatModel, fit, smooth_left
 from farrail.frames.picture import Cells, Picture, cells_of
 from farrail.frames.watch import UNWATCHED, Watch
 from farrail.optics.clipping import Array
 from farrail.optics.pupils import ApertureImage
 from farrail.parts.kinds.cameras import Camera
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.light.aperture_images import ImagedAperture
 from farrail.readouts.read import Readout
 
@@ -44,6 +46,13 @@ MOST_CANDIDATES = 5
 CELL_OFF = 0.0006
 # What changes least first.
 SIMPLER = (Change.NOTHING, Change.DEPTH, Change.REACH, Change.OPENING)
+# A cell is compared with those so many cells on both sides; darker by so many times the noise, and by this share, it is
+# in the shadow of dust. More of the frame than this is not dust.
+MOTE_CELLS, MOTE_NOISE, MOTE_DEPTH, MOST_MOTES = 4, 3.0, 0.0015, 0.15
+# A part is named only where smooth uneven light leaves so many times more; below the first share it is all explained.
+SMOOTH_WORSE, SMOOTH_LEFT = 1.25, 0.003
+# A bias or an uneven lamp of less than this share is not worth a word.
+LEAST_BIAS, LEAST_UNEVEN = 0.01, 0.01
 # More stops than this is dark.
 MOST_STOPS = 10.0
 DARK_SHARE = 2.0**-MOST_STOPS
@@ -59,6 +68,7 @@ class FlatTrouble(StrEnum):
     EVEN = "even"
     ONLY_FALLOFF = "only_falloff"
     NOT_EXPLAINED = "not_explained"
+    UNEVEN = "uneven"
     NO_APERTURE = "no_aperture"
 
 
@@ -126,6 +136,9 @@ class FlatReading:
         laid_stops: how many stops the darkest corner loses to what is placed, natural falloff and lamp left out.
         depth: behind a front stack: how deep the entrance pupil is by this frame, all parts as they are placed.
         trouble: why nothing explains it; None where something does.
+        suspects: parts that would explain uneven light as well, the best first.
+        lamp_uneven: by how much the lamp differs over the frame, as a share; 0 where it does not surely.
+        bias: what seems not to have been subtracted, as a share of the middle; None where nothing.
     """
 
     cells: Cells
@@ -138,6 +151,9 @@ class FlatReading:
     laid_stops: float = 0.0
     depth: Estimate | None = None
     trouble: FlatTrouble | None = None
+    suspects: tuple[str, ...] = ()
+    lamp_uneven: float = 0.0
+    bias: Estimate | None = None
 
     @property
     def difference_stops(self) -> Array:
@@ -191,7 +207,30 @@ def read_flat(picture: Picture, readout: Readout, watch: Watch = UNWATCHED) -> F
     if float(share[told].min()) > 1.0 - LEAST_LOSS:
         return replace(reading, trouble=FlatTrouble.EVEN)
     sigma = np.maximum(cells.sigma / top, 3e-4)
+    told &= ~_motes(cells.light, sigma * top, cells.shape)
     return _explain(_Frame(readout, places[told], share[told], sigma[told], watch), reading)
+
+
+def _motes(light: Array, sigma: Array, shape: tuple[int, int]) -> NDArray[np.bool_]:
+    """Return which cells are in the shadow of dust, (K,): darker than the light on both sides of them, whichever way.
+
+    Vignetting darkens toward the edge, so a cell in it is never darker than the mean of two opposite ones.
+    """
+    grid = np.where(np.isfinite(light), light, 0.0).reshape(shape)
+    rows, columns = shape
+    found = np.zeros(shape, dtype=bool)
+    reach = MOTE_CELLS
+    if min(shape) <= 2 * reach:
+        return found.ravel()
+    inner = grid[reach:-reach, reach:-reach]
+    dips = np.full(inner.shape, np.inf)
+    for down, right in ((0, reach), (reach, 0), (reach, reach), (reach, -reach)):
+        one = grid[reach + down : rows - reach + down, reach + right : columns - reach + right]
+        other = grid[reach - down : rows - reach - down, reach - right : columns - reach - right]
+        dips = np.minimum(dips, (one + other) / 2.0 - inner)
+    noise = sigma.reshape(shape)[reach:-reach, reach:-reach]
+    found[reach:-reach, reach:-reach] = dips > np.maximum(MOTE_NOISE * noise, MOTE_DEPTH * inner)
+    return np.asarray(found.ravel() if found.mean() < MOST_MOTES else np.zeros(found.size, dtype=bool))
 
 
 def _darkest(share: Array, places: Array, camera: Camera) -> tuple[float, tuple[int, int]]:
@@ -223,8 +262,15 @@ class _Frame:
         self, change: Change, imaged: ImagedAperture | None, others: tuple[ApertureImage, ...], begin: Fitted | None
     ) -> Fitted | None:
         """Fit one change."""
-        model = FlatModel(self.readout.light.pupil, self.places, others, change, imaged)
-        return fit(model, self.share, self.sigma, begin)
+        return fit(self.model(others, change, imaged), self.share, self.sigma, begin)
+
+    def model(
+        self, others: tuple[ApertureImage, ...] = (), change: Change = Change.NOTHING,
+        imaged: ImagedAperture | None = None, places: Array | None = None,
+    ) -> FlatModel:  # fmt: skip
+        """Return the model of one change, at the frame's cells or at other places."""
+        at = self.places if places is None else places
+        return FlatModel(self.readout.light.pupil, at, others, change, imaged, _by_lens(self.readout))
 
     def acting(self, but: ImagedAperture | None = None) -> tuple[ApertureImage, ...]:
         """Return what takes light as the train is placed, but one place."""
@@ -232,6 +278,11 @@ class _Frame:
             one.image for one in self.readout.light.imaged
             if one.acts and one is not but and (but is None or not _one_place(one, but))
         )  # fmt: skip
+
+
+def _by_lens(readout: Readout) -> bool:
+    """Whether the natural falloff goes by the angle in a lens's field."""
+    return isinstance(readout.layout.optic, CameraLens) and not readout.layout.reversed
 
 
 def _one_place(one: ImagedAperture, other: ImagedAperture) -> bool:
@@ -244,8 +295,9 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
     without = frame.fit(Change.NOTHING, None, (), None)
     if without is None:
         return replace(reading, trouble=FlatTrouble.NOT_EXPLAINED)
+    smooth_misfit, smooth_noise = smooth_left(frame.model(), frame.share, frame.sigma)
     if without.misfit < LITTLE_LEFT or without.left < NOISE:
-        return replace(reading, trouble=FlatTrouble.ONLY_FALLOFF)
+        return _with_light(frame, replace(reading, trouble=FlatTrouble.ONLY_FALLOFF), Change.NOTHING, -1, without)
     if not imaged:
         return replace(reading, trouble=FlatTrouble.NO_APERTURE)
     acting = frame.acting()
@@ -269,8 +321,10 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
         moved = None if frame.watch.stopped() else frame.fit(Change.DEPTH, None, acting, None)
         if moved is not None:
             found.append((Change.DEPTH, -1, moved))
+    uneven = smooth_misfit < SMOOTH_LEFT or smooth_noise < MUCH_NOISE
+    unknown = replace(reading, trouble=FlatTrouble.UNEVEN if uneven else FlatTrouble.NOT_EXPLAINED)
     if not found or frame.watch.stopped():
-        return replace(reading, trouble=FlatTrouble.NOT_EXPLAINED)
+        return unknown
     best_of_all = min((one for _, _, one in found), key=lambda one: one.left)
     # Of what is as good the one that changes least is shown.
     change, number, here = next(
@@ -280,21 +334,62 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
     if change in (Change.NOTHING, Change.DEPTH):
         depth = next((_depth(frame, one) for what, _, one in found if what is Change.DEPTH), None)
     if here.left > (1.0 - WORTH) * without.left:
-        return replace(reading, trouble=FlatTrouble.NOT_EXPLAINED)
+        return unknown
+    if change is not Change.NOTHING and uneven and smooth_noise < SMOOTH_WORSE * here.left:
+        return replace(unknown, suspects=_suspects(frame, found, here))
     told = _explained(frame, change, number, here, without)
+    reading = _with_light(frame, reading, change, number, here)
     return replace(reading, explained=told, laid_stops=_laid_stops(frame, change, number, here), depth=depth)
+
+
+def _suspects(frame: _Frame, found: Sequence[tuple[Change, int, Fitted]], best: Fitted) -> tuple[str, ...]:
+    """Return the names of the parts that would explain a frame about as well, the best first."""
+    named = [
+        frame.readout.light.imaged[number].placed.part.name for _, number, one in sorted(found, key=lambda f: f[2].left)
+        if number >= 0 and _as_good(one, best)
+    ]  # fmt: skip
+    return tuple(dict.fromkeys(named))
+
+
+def _corners(frame: _Frame) -> Array:
+    """Return the frame's corners and its middle, (5, 2)."""
+    camera = frame.readout.layout.camera
+    assert camera is not None
+    half = np.array([camera.sensor_width_mm.value, camera.sensor_height_mm.value]) / 2.0
+    return np.asarray(half * np.array([[1, 1], [1, -1], [-1, 1], [-1, -1], [0, 0]]))
+
+
+def _with_light(frame: _Frame, reading: FlatReading, change: Change, number: int, here: Fitted) -> FlatReading:
+    """Return a reading with its corner, its lamp and its bias by the model that explains it: a cell is no corner."""
+    one = frame.readout.light.imaged[number] if number >= 0 else None
+    values, places = here.values, _corners(frame)
+    reach = float(np.hypot(frame.places[:, 0], frame.places[:, 1]).max())
+    x, y = places[:, 0] / reach, places[:, 1] / reach
+    lamp = np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=1) @ values[LAMP]
+    light = frame.model(here.others, change, one, places).shape(values) * lamp
+    darkest = int(np.argmin(light[:4]))
+    share = float(light[darkest] / light[4]) if light[4] > 0.0 else 0.0
+    stops = -math.log2(share) if share > 0.0 else math.inf
+    # The picture is upside down on the sensor.
+    which = (-int(np.sign(places[darkest, 0])), -int(np.sign(places[darkest, 1])))
+    level = max(float(values[LEVEL]), 1e-9)
+    slopes = values[LEVEL + 1 : BIAS] / level
+    sure = np.abs(values[LEVEL + 1 : BIAS]) > 3.0 * here.deviations[LEVEL + 1 : BIAS]
+    uneven = float(np.ptp(lamp) / level) if (sure & (np.abs(slopes) > LEAST_UNEVEN)).any() else 0.0
+    bias = None
+    if values[BIAS] > max(3.0 * here.deviations[BIAS], LEAST_BIAS):
+        bias = estimate_of(float(values[BIAS]), float(here.deviations[BIAS]))
+    if stops >= MOST_STOPS:
+        return replace(reading, lamp_uneven=uneven, bias=bias)
+    return replace(reading, corner_stops=max(stops, 0.0), darkest=which, lamp_uneven=uneven, bias=bias)
 
 
 def _laid_stops(frame: _Frame, change: Change, number: int, here: Fitted) -> float:
     """Return what the darkest corner loses by the model that explains the frame."""
-    camera = frame.readout.layout.camera
-    assert camera is not None
-    half = np.array([camera.sensor_width_mm.value, camera.sensor_height_mm.value]) / 2.0
-    corners = half * np.array([[1, 1], [1, -1], [-1, 1], [-1, -1], [0, 0]])
     one = frame.readout.light.imaged[number] if number >= 0 else None
     values = here.values.copy()
-    values[3] = 0.0
-    lit = FlatModel(frame.readout.light.pupil, corners, here.others, change, one).shape(values)
+    values[FALLOFF] = 0.0
+    lit = frame.model(here.others, change, one, _corners(frame)).shape(values)
     worst = float(lit[:4].min() / lit[4]) if lit[4] > 0.0 else 0.0
     return -math.log2(worst) if worst > 2.0**-MOST_STOPS else MOST_STOPS
 
@@ -348,7 +443,7 @@ def _depth(frame: _Frame, here: Fitted) -> Estimate:
 
 def _explained(frame: _Frame, change: Change, number: int, here: Fitted, without: Fitted) -> Explained:
     values, off = here.values, here.deviations
-    falloff = estimate_of(float(values[3]), float(off[3])) if here.falloff_told else None
+    falloff = estimate_of(float(values[FALLOFF]), float(off[FALLOFF])) if here.falloff_told else None
     every = frame.readout.light.imaged
     one = every[number] if number >= 0 else None
     beside = tuple(other for other in every if one is not None and other is not one and _one_place(other, one))

@@ -1,15 +1,17 @@
 """What a flat frame should look like, and the fit of it to one that was taken.
 
-The model is ``A · (1 + g·p) · (1 + h²/L²)^(−e/2) · open(v)``: the engine's own open fraction of the pupil behind what
-is placed, of which one thing may differ (`Change`), the lamp's gradient g over the frame, and a natural falloff with an
-exponent of its own (4 by the cos⁴ law). It is fitted by damped least squares (Levenberg and Marquardt; Press et al.,
-*Numerical Recipes*, from memory) to the medians of cells.
+The model is ``lamp · cos^e · open(v) + bias``: the engine's own open fraction of the pupil behind what is placed, of
+which one thing may differ (`Change`); a lamp of second order over the frame; a natural falloff with an exponent of its
+own (4 by the cos⁴ law), of a lens by the angle in the field, behind a telescope by the angle at the sensor; and a bias
+that was not taken off. Lamp, exponent and bias are held near what is usual. It is fitted by damped least squares
+(Levenberg and Marquardt; Press et al., *Numerical Recipes*, from memory) to the medians of cells.
 """
 
 import math
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import cached_property
+from itertools import product
 
 import numpy as np
 
@@ -23,12 +25,22 @@ WORST_CONDITION = 1e7
 # Neighbouring cells err alike where the model leaves something out: by so much the deviations are widened. Of flats
 # made ray by ray 91 % place inside the 95 % interval without it (tests/frames).
 INFLATED = 1.3
-STEP = np.array([0.02, 0.02, 0.02, 0.05, 1e-3, 1e-3, 1e-3])
+STEP = np.array([0.02, 0.02, 0.02, 0.05, *[1e-3] * 6, 1e-3])
+# Where the values are: three of the change, the falloff's exponent, the lamp's level, slopes and curvatures, the bias.
+FALLOFF, LEVEL, BIAS, COUNT = 3, 4, 10, 11
+LAMP = slice(LEVEL, BIAS)
+# How far lamps slope and curve over half a diagonal, as shares of the level, and how large a bias is; common practice,
+# no source.
+SLOPE, CURVATURE, LEAST_BIAS = 0.10, 0.03, 0.05
+# The exponent of the falloff, how far it is usually off, and its ends: of a lens in its field, behind a telescope.
+LENS_FALLOFF, TELESCOPE_FALLOFF = (4.0, 2.0, 2.0, 6.0), (4.0, 2.0, 0.0, 5.0)
 # Where a search begins: radii against what the corner needs, shifts of the pupil and of a cover in mm.
 RADII, DEPTHS, REACHES = np.linspace(0.72, 1.06, 15), np.linspace(-12.0, 12.0, 9), np.linspace(-5.0, 5.0, 11)
+# Light that is uneven in any smooth way is a polynomial of this order.
+SMOOTH_ORDER = 4
 # An exponent shown no better than this is not shown at all; nor is one whose law takes less than this share of the
 # corner.
-MOST_FALLOFF, LEAST_FALLOFF = 4.0, 0.02
+MOST_FALLOFF, LEAST_FALLOFF, WIDE_FALLOFF = 4.0, 0.02, 0.3
 
 
 class Change(StrEnum):
@@ -49,7 +61,7 @@ FREE = {Change.NOTHING: (0, 0, 0), Change.OPENING: (1, 1, 1), Change.DEPTH: (1, 
 
 @dataclass(frozen=True)
 class FlatModel:
-    """What a flat should look like: values are three of the change, then falloff, A, gx, gy.
+    """What a flat should look like.
 
     Attributes:
         pupil: the pupil looked into.
@@ -57,6 +69,7 @@ class FlatModel:
         others: what is in the way as the train has it.
         change: what may differ.
         imaged: the aperture that may.
+        in_field: whether the falloff goes by the angle in the field, as a lens's does.
     """
 
     pupil: Pupil
@@ -64,6 +77,7 @@ class FlatModel:
     others: tuple[ApertureImage, ...] = ()
     change: Change = Change.NOTHING
     imaged: ImagedAperture | None = None
+    in_field: bool = False
 
     @cached_property
     def heights(self) -> Array:
@@ -76,23 +90,57 @@ class FlatModel:
         lever = self.pupil.exit_distance_mm
         return lever if math.isfinite(lever) and abs(lever) > float(self.heights.max()) else 1e6
 
+    @cached_property
+    def cosine(self) -> Array:
+        """The cosine that the falloff is a power of, at each place."""
+        if self.in_field:
+            angle = self.pupil.directions.angles(self.heights, self.pupil.focal_length_mm)
+            return np.asarray(np.maximum(np.cos(angle), 1e-3))
+        return np.asarray((1.0 + (self.heights / self.lever) ** 2) ** -0.5)
+
     @property
     def falls_off(self) -> float:
         """How much of the light the cos⁴ law takes in the corner: where that is next to nothing no frame says more."""
-        return 2.0 * (float(self.heights.max()) / self.lever) ** 2
+        return 1.0 - float(self.cosine.min()) ** 4
+
+    @property
+    def usual_falloff(self) -> tuple[float, float, float, float]:
+        """The usual exponent, how far it is usually off, and its ends."""
+        return LENS_FALLOFF if self.in_field else TELESCOPE_FALLOFF
 
     def at(self, v: Array) -> Array:
         """Return the light at each place."""
-        return np.asarray(self.shape(v) * (self.lamp() @ v[4:7]))
+        return np.asarray(self.shape(v) * (self.lamp() @ v[LAMP]) + v[BIAS])
 
     def lamp(self) -> Array:
-        """Return what A, A·gx and A·gy weigh at each place."""
+        """Return what level, slopes and curvatures of the lamp weigh at each place, (K, 6)."""
         reach = float(self.heights.max())
-        return np.stack([np.ones_like(self.heights), self.places[:, 0] / reach, self.places[:, 1] / reach], axis=1)
+        x, y = self.places[:, 0] / reach, self.places[:, 1] / reach
+        return np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=1)
+
+    def usual(self, v: Array) -> tuple[Array, Array]:
+        """Return how far values are from what is usual, in deviations, and what each weighs there, (7, 11)."""
+        middle, off, _, _ = self.usual_falloff
+        level = max(abs(float(v[LEVEL])), 1e-9)
+        weigh = np.zeros((7, COUNT))
+        numbers = [FALLOFF, *range(LEVEL + 1, COUNT)]
+        offs = [off, *[SLOPE * level] * 2, *[CURVATURE * level] * 3, LEAST_BIAS * level]
+        for row, (number, deviation) in enumerate(zip(numbers, offs, strict=True)):
+            weigh[row, number] = 1.0 / deviation
+        centre = np.zeros(COUNT)
+        centre[FALLOFF] = middle
+        return weigh @ (v - centre), weigh
+
+    def within(self, v: Array) -> Array:
+        """Return values that can be."""
+        _, _, least, most = self.usual_falloff
+        v[FALLOFF] = min(max(v[FALLOFF], least), most)
+        v[BIAS] = max(v[BIAS], -0.05)
+        return v
 
     def shape(self, v: Array) -> Array:
         """Return falloff times the open share of the pupil."""
-        lit = (1.0 + (self.heights / self.lever) ** 2) ** (-v[3] / 2.0)
+        lit = self.cosine ** v[FALLOFF]
         changed = self._changed(v)
         if self.change is Change.OPENING and changed is not None and not self.others:
             return np.asarray(lit * _open(self.pupil, changed, self.places))
@@ -153,12 +201,17 @@ class Fitted:
 def _begun(model: FlatModel, share: Array, sigma: Array) -> Array:
     """Return where to begin: of the values the first may have the one that fits best, the lamp solved for."""
     best: tuple[float, Array] | None = None
-    for first in model.begins():
-        v = np.array([first, 0.0, 0.0, 4.0, 1.0, 0.0, 0.0])
-        matrix = (model.lamp() * model.shape(v)[:, None]) / sigma[:, None]
-        lamp = np.linalg.lstsq(matrix, share / sigma, rcond=None)[0]
-        v[4:7] = lamp
-        chi = float(((matrix @ lamp - share / sigma) ** 2).sum())
+    usual = model.usual_falloff[0]
+    # Of a wide lens the exponent matters as much: it is begun at several.
+    exponents = (2.5, 3.25, usual, 5.0) if model.falls_off > WIDE_FALLOFF else (usual,)
+    wanted = np.concatenate([share / sigma, np.zeros(7)])
+    for first, exponent in product(model.begins(), exponents):
+        v = np.zeros(COUNT)
+        v[0], v[FALLOFF], v[LEVEL] = first, exponent, 1.0
+        _, weigh = model.usual(v)
+        matrix = np.vstack([(model.lamp() * model.shape(v)[:, None]) / sigma[:, None], weigh[:, LAMP]])
+        v[LAMP] = np.linalg.lstsq(matrix, wanted, rcond=None)[0]
+        chi = float(((matrix @ v[LAMP] - wanted) ** 2).sum())
         if best is None or chi < best[0]:
             best = chi, v
     assert best is not None
@@ -175,41 +228,72 @@ def fit(model: FlatModel, share: Array, sigma: Array, begin: Fitted | None = Non
         begin: a fit to begin from.
     """
     told = model.falls_off > LEAST_FALLOFF
-    free = np.array([*map(bool, FREE[model.change]), told, True, True, True], dtype=bool)
+    free = np.array([*map(bool, FREE[model.change]), told, *[True] * (COUNT - LEVEL)], dtype=bool)
     values = _begun(model, share, sigma) if begin is None else begin.values.copy()
     damping, here = DAMPING, model.at(values)
-    chi = float((((here - share) / sigma) ** 2).sum())
+    off, weigh = model.usual(values)
+    chi = _chi(here, share, sigma, off)
     jacobian = np.zeros((share.size, values.size))
     for _ in range(STEPS):
-        for number in np.flatnonzero(free):
+        jacobian[:, LAMP] = model.shape(values)[:, None] * model.lamp()
+        jacobian[:, BIAS] = 1.0
+        for number in np.flatnonzero(free[:LEVEL]):
             moved = values.copy()
             moved[number] += STEP[number]
             jacobian[:, number] = (model.at(moved) - here) / STEP[number]
-        a, b = jacobian[:, free] / sigma[:, None], (share - here) / sigma
+        a = np.vstack([jacobian[:, free] / sigma[:, None], weigh[:, free]])
+        b = np.concatenate([(share - here) / sigma, -off])
         normal, wanted = a.T @ a, a.T @ b
         better = False
         for _ in range(6):
             damped = normal + damping * np.diag(np.maximum(np.diag(normal), 1e-12))
             tried = values.copy()
             tried[free] += np.clip(np.linalg.lstsq(damped, wanted, rcond=None)[0], -5.0, 5.0)
-            there = model.at(tried)
-            new = float((((there - share) / sigma) ** 2).sum())
+            tried = model.within(tried)
+            there, there_off = model.at(tried), model.usual(tried)[0]
+            new = _chi(there, share, sigma, there_off)
             if np.isfinite(new) and new < chi:
                 better = chi - new > 1e-4 * chi + 1e-9
-                values, here, chi, damping = tried, there, new, damping / 5.0
+                values, here, chi, off, damping = tried, there, new, there_off, damping / 5.0
                 break
             damping *= 5.0
         if not better:
             break
     if not math.isfinite(chi):
         return None
-    weighted = jacobian[:, free] / sigma[:, None]
+    weighted = np.vstack([jacobian[:, free] / sigma[:, None], weigh[:, free]])
     normal = weighted.T @ weighted
     lengths = np.sqrt(np.maximum(np.diag(normal), 1e-30))
     inverse = np.linalg.pinv(normal / np.outer(lengths, lengths), rcond=1.0 / WORST_CONDITION)
-    widen = max(1.0, chi / max(share.size - int(free.sum()), 1))
-    deviations = np.zeros(7)
+    seen = float((((here - share) / sigma) ** 2).sum())
+    widen = max(1.0, seen / max(share.size - int(free.sum()), 1))
+    deviations = np.zeros(COUNT)
     deviations[free] = INFLATED * np.sqrt(np.maximum(np.diag(inverse), 0.0) * widen) / lengths
     misfit = float(np.sqrt(np.mean((here - share) ** 2)))
-    left = math.sqrt(chi / share.size)
-    return Fitted(values, deviations, misfit, left, told and bool(deviations[3] < MOST_FALLOFF), model.others)
+    left = math.sqrt(seen / share.size)
+    shown = told and bool(deviations[FALLOFF] < MOST_FALLOFF)
+    return Fitted(values, deviations, misfit, left, shown, model.others)
+
+
+def _chi(here: Array, share: Array, sigma: Array, off: Array) -> float:
+    """Return what is left in squared deviations, of the cells and of what is usual."""
+    return float((((here - share) / sigma) ** 2).sum() + (off**2).sum())
+
+
+def smooth_left(model: FlatModel, share: Array, sigma: Array) -> tuple[float, float]:
+    """Return what light that is uneven in any smooth way, behind no part, leaves: as a share, and against the noise.
+
+    Args:
+        model: the falloff alone, behind no opening that differs.
+        share: light of each place against the middle, (K,).
+        sigma: how far each may be off, (K,).
+    """
+    reach = float(model.heights.max())
+    x, y = model.places[:, 0] / reach, model.places[:, 1] / reach
+    terms = [x**i * y**j for i in range(SMOOTH_ORDER + 1) for j in range(SMOOTH_ORDER + 1 - i)]
+    v = np.zeros(COUNT)
+    v[FALLOFF] = model.usual_falloff[0]
+    matrix = np.stack(terms, axis=1) * model.shape(v)[:, None]
+    found = np.linalg.lstsq(matrix / sigma[:, None], share / sigma, rcond=None)[0]
+    left = matrix @ found - share
+    return float(np.sqrt(np.mean(left**2))), float(np.sqrt(np.mean((left / sigma) ** 2)))

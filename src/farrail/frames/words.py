@@ -36,6 +36,7 @@ FLAT_TROUBLES = {
         "No aperture of this train explains it; look for a part that is not in the train, "
         "such as a dew shield or a cap."
     ),
+    FlatTrouble.UNEVEN: N_("The light of the flat is uneven: no part is to blame for it."),
     FlatTrouble.NO_APERTURE: N_("No clear aperture of this train is known; enter clear apertures first."),
 }
 STAR_TROUBLES = {
@@ -70,6 +71,13 @@ def flat_words(reading: FlatReading) -> list[str]:
         else say("{corner_stops:.2f} stops darker than the middle", corner_stops=reading.corner_stops)
     )
     told = [say("The {corner} corner is {lost}.", corner=corner, lost=lost)]
+    told += _light_words(reading)
+    if reading.trouble is FlatTrouble.UNEVEN and reading.suspects:
+        listed = ", ".join(reading.suspects)
+        verdict = say(
+            "The light is uneven, or one of these narrows it: {listed}. Take another flat to know.", listed=listed
+        )
+        return [verdict, *told]
     if reading.trouble is not None:
         return [str(FLAT_TROUBLES[reading.trouble]), *told]
     found = reading.explained
@@ -103,6 +111,22 @@ def flat_words(reading: FlatReading) -> list[str]:
             without=100.0 * found.without,
         )
     )
+    return told
+
+
+def _light_words(reading: FlatReading) -> list[str]:
+    """Return what is wrong with the light or the frame itself."""
+    told = []
+    if reading.bias is not None:
+        percent = Estimate(*(100.0 * one for one in (reading.bias.value, reading.bias.low, reading.bias.high)))
+        told.append(
+            say(
+                "The bias seems not subtracted: about {percent}; subtract it first.",
+                percent=estimate_words(percent, "%", 1),
+            )
+        )
+    if reading.lamp_uneven:
+        told.append(say("The lamp is uneven by {percent:.1f} % over the frame.", percent=100.0 * reading.lamp_uneven))
     return told
 
 

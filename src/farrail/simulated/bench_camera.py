@@ -12,6 +12,7 @@ import numpy as np
 from farrail.optics.illumination import illumination_at
 from farrail.optics.pupils import ApertureImage
 from farrail.optics.star_shape import FWHM, defocused_sigma, long_sigma
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.front.polarised_sky import polarised_sky_of
 from farrail.readouts.read import Readout
 from farrail.train.train import Sky
@@ -124,7 +125,10 @@ def bench_flat(readout: Readout, truth: Truth, columns: int = 600) -> np.ndarray
     whole = _between(rows, UP) @ coarse @ _between(columns, ACROSS).T
     heights2 = right[None, :] ** 2 + up[:, None] ** 2
     lever = light.pupil.exit_distance_mm
-    if math.isfinite(lever) and lever:
+    if isinstance(readout.layout.optic, CameraLens) and not readout.layout.reversed:
+        angle = light.pupil.directions.angles(np.sqrt(heights2), light.pupil.focal_length_mm)
+        whole = whole * np.cos(angle) ** truth.falloff
+    elif math.isfinite(lever) and lever:
         whole = whole * (1.0 + heights2 / lever**2) ** (-truth.falloff / 2.0)
     reach = math.sqrt(float(heights2.max()))
     whole = whole * (1.0 + (right[None, :] * truth.gradient[0] + up[:, None] * truth.gradient[1]) / reach)
