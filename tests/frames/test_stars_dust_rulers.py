@@ -124,9 +124,11 @@ def test_which_side_to_shim_and_by_how_much() -> None:
     told = read_through_focus(through_focus(235.0, 0.0, 0.0, 1), WIDE_MM, HIGH_MM)
     assert told is not None
     words = tilt_words(told, 60.0, WIDE_MM, HIGH_MM)
-    assert re.search(r"in the picture's (top |bottom )?right", words[1])
+    assert "in the picture's right, at 3 o'clock" in words[1]
     # What the picture shows at its right is at the sensor's left.
-    assert re.search(r"at its (top |bottom )?left by 0\.(59|60|61) mm", words[1])
+    assert re.search(r"at its left by 0\.(59|60|61) mm", words[1])
+    # Three screws on that circle of 60 mm, by hand: 30·0.01·sin of 0°, 120° and 240°, the least taken as 0.
+    assert re.search(r"0\.2[567] mm at 12 o'clock, 0\.00 mm at 4 and 0\.5[123] mm at 8", words[2])
     assert told.tilt_deg.value == pytest.approx(math.degrees(math.atan(0.01)), abs=0.03)
 
 

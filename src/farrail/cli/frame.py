@@ -79,6 +79,7 @@ def _flat(looked: Looked) -> object:
             "right_mm": _ends(found.right), "up_mm": _ends(found.up), "falloff": _ends(found.falloff),
             "off_axis": found.surely_off, "misfit": found.misfit, "without": found.without,
         }  # fmt: skip
+    told["suspects"], told["lamp_uneven"], told["bias"] = reading.suspects, reading.lamp_uneven, _ends(reading.bias)
     told["entrance_pupil_mm"] = _ends(reading.depth)
     told["worst_difference_stops"] = None if reading.worst is None else reading.worst[0]
     return told
@@ -113,15 +114,20 @@ def _sky(looked: Looked) -> object:
 
 def _stars(looked: Looked) -> object:
     reading, tilt = looked.stars, looked.tilt
+    sides = looked.width_mm, looked.height_mm
     assert reading is not None
     return {
         "stars": reading.stars.count, "drawn": reading.drawn, "trouble": reading.trouble, "way": reading.way,
         "softer": list(reading.softer), "spaced": looked.spaced, "laid_error_mm": looked.error_mm,
+        "rotation": None if reading.rotation is None else {
+            "turn_deg": reading.rotation.turn_deg, "centre_mm": list(reading.rotation.centre_mm),
+            "corner_um": reading.rotation.corner_um, "about_middle": reading.rotation.about_middle},
         "zones": [{"column": z.column, "row": z.row, "stars": z.count,
                    "width_um": z.width_um if z.count else None} for z in reading.zones],
         "tilt": None if tilt is None else {
             "deg": _ends(tilt.tilt_deg), "across_um": _ends(tilt.across_um), "upright_um": _ends(tilt.upright_um),
-            "curvature_um": _ends(tilt.curvature_um), "near_corner": list(tilt.near_corner)},
+            "curvature_um": _ends(tilt.curvature_um), "near_corner": list(tilt.farthest(*sides)),
+            "hour": tilt.hour(*sides)},
     }  # fmt: skip
 
 

@@ -50,7 +50,7 @@ SIMPLER = (Change.NOTHING, Change.DEPTH, Change.REACH, Change.OPENING)
 # in the shadow of dust. More of the frame than this is not dust.
 MOTE_CELLS, MOTE_NOISE, MOTE_DEPTH, MOST_MOTES = 4, 3.0, 0.0015, 0.15
 # A part is named only where smooth uneven light leaves so many times more; below the first share it is all explained.
-SMOOTH_WORSE, SMOOTH_LEFT = 1.25, 0.003
+SMOOTH_WORSE, SMOOTH_LEFT = 1.25, 0.005
 # A bias or an uneven lamp of less than this share is not worth a word.
 LEAST_BIAS, LEAST_UNEVEN = 0.01, 0.01
 # More stops than this is dark.

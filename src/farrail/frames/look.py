@@ -1,5 +1,6 @@
 """What frames of each kind say of the train that took them: one order of looking, for window and command line."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -21,6 +22,7 @@ from farrail.frames.stars import (
     sharpest_of,
 )
 from farrail.frames.watch import UNWATCHED, Watch
+from farrail.optics.tilt import allowed_tilt_deg
 from farrail.readouts.corner_stars import Spaced, spaced_by_stars
 from farrail.readouts.read import Readout
 from farrail.train.placed import Place
@@ -64,6 +66,7 @@ class Looked:
         spaced: which way the spacing is off by them; None where no corrector asks for one, or they say nothing.
         error_mm: how far the spacing is off as the train is placed; None where no one knows.
         tilt: of a run through focus.
+        allowed_tilt_deg: what the train's depth of focus allows.
         unplaced: of several frames of stars, how many do not say where the focuser was.
         frames: how many frames there are.
         rule: of a ruler; None where no marks were found.
@@ -81,6 +84,7 @@ class Looked:
     spaced: Spaced | None = None
     error_mm: float | None = None
     tilt: TiltReading | None = None
+    allowed_tilt_deg: float = 0.0
     unplaced: int = 0
     frames: int = 1
     rule: RulerReading | None = None
@@ -193,11 +197,14 @@ def _stars(
     placed = [(at, one) for at, one in zip(places, stars, strict=True) if at is not None]
     tilt = read_through_focus(placed, wide, high) if len(placed) > 1 else None
     spaced = None
-    if reading.drawn is not None:
+    if reading.drawn is not None and reading.rotation is None:
         radial = None if reading.drawn is Drawn.ROUND else reading.drawn is Drawn.RADIAL
         spaced = spaced_by_stars(readout, radial=radial)
     unplaced = len(pictures) - len(placed) if len(pictures) > 1 else 0
     return Looked(
         FrameKind.STARS, pictures[sharpest], wide, high, stars=reading, spaced=spaced, tilt=tilt, unplaced=unplaced,
         error_mm=readout.spacing.error_mm, frames=len(pictures),
+        allowed_tilt_deg=allowed_tilt_deg(
+            math.hypot(wide, high) / 2.0, readout.layout.first_order.effective_f_number.value
+        ),
     )  # fmt: skip

@@ -113,7 +113,7 @@ def _stars(looked: Looked, flange_mm: float) -> list[str]:
         lines.insert(1, str(SPACED[looked.spaced]) + ("" if laid is None else f" {_laid_words(laid)}"))
     if looked.tilt is not None:
         # Tilt goes first: it is what the run was taken for.
-        return tilt_words(looked.tilt, flange_mm, looked.width_mm, looked.height_mm) + lines
+        return tilt_words(looked.tilt, flange_mm, looked.width_mm, looked.height_mm, looked.allowed_tilt_deg) + lines
     if looked.unplaced:
         lines.append(
             say(

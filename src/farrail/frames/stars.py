@@ -14,6 +14,7 @@ import numpy as np
 
 from farrail.errors import BadInput
 from farrail.frames.estimate import Estimate, estimate_of
+from farrail.frames.field_rotation import FieldRotation, rotation_of
 from farrail.frames.picture import Picture
 from farrail.language import say
 from farrail.optics.clipping import Array
@@ -26,6 +27,8 @@ MOST_STARS = 4000
 TRAILED_LENGTH, TRAILED_ALIKE = 0.08, 0.6
 # Corner stars are drawn out when longer than the middle's by so much, and their direction is known by more than chance.
 DRAWN_OUT, SURE_WAY = 0.06, 0.35
+# Rounder stars than this show no rotation; nor do trails in the corner of less than this share of a star's width.
+LEAST_DRAWN, LEAST_TRAIL = 0.03, 0.5
 # More full stars than this share cannot be measured.
 MOST_FULL = 0.3
 # Outer part of the frame, as a share of the half diagonal.
@@ -48,6 +51,7 @@ class Drawn(StrEnum):
     ROUND = "round"
     RADIAL = "radial"
     TANGENTIAL = "tangential"
+    ROTATED = "rotated"
 
 
 @dataclass(frozen=True)
@@ -105,6 +109,7 @@ class StarReading:
         longer: by how much corner stars are longer than the middle's.
         softer: the picture's side that is softer: right and up of it, each −1, 0 or 1.
         trouble: why it says nothing.
+        rotation: how the field turned while the frame was taken; None where it did not.
     """
 
     stars: Stars
@@ -114,6 +119,7 @@ class StarReading:
     longer: float
     softer: tuple[int, int]
     trouble: StarTrouble | None
+    rotation: FieldRotation | None = None
 
 
 def find_stars(picture: Picture, width_mm: float) -> Stars:
@@ -179,6 +185,11 @@ def judge_stars(stars: Stars, width_mm: float, height_mm: float) -> StarReading:
         return _with(reading, StarTrouble.TOO_FEW)
     if _trailed(stars):
         return _with(reading, StarTrouble.TRAILED)
+    rotation = None
+    if float(np.median(stars.length)) > LEAST_DRAWN:
+        sigma_mm = stars.width_um / (1000.0 * FWHM)
+        sides = np.array([width_mm, height_mm]) / 2.0
+        rotation = rotation_of(stars.places_mm, sigma_mm, stars.length, stars.angle_rad, sides)
     half = math.hypot(width_mm, height_mm) / 2.0
     heights = np.hypot(*stars.places_mm.T)
     outer, inner = heights > OUTER * half, heights < 0.4 * half
@@ -190,7 +201,12 @@ def judge_stars(stars: Stars, width_mm: float, height_mm: float) -> StarReading:
     drawn = Drawn.ROUND
     if longer > DRAWN_OUT and abs(way) > SURE_WAY:
         drawn = Drawn.RADIAL if way > 0.0 else Drawn.TANGENTIAL
-    return StarReading(stars, zones, drawn, way, longer, _softer(zones), None)
+    if rotation is not None and rotation.corner_um > LEAST_TRAIL * float(np.median(stars.width_um)):
+        # About the frame's middle a wrong spacing looks alike, and neither is certain.
+        drawn = Drawn.TANGENTIAL if rotation.about_middle else Drawn.ROTATED
+    else:
+        rotation = None
+    return StarReading(stars, zones, drawn, way, longer, _softer(zones), None, rotation)
 
 
 def _with(reading: StarReading, trouble: StarTrouble) -> StarReading:
@@ -250,13 +266,43 @@ class TiltReading:
     tilt_deg: Estimate
     frames: int
 
-    @property
-    def near_corner(self) -> tuple[int, int]:
-        """The picture's corner whose focus is farthest from the optic: right (+1) or left, up (+1) or down."""
-        return (1 if self.across_um.value > 0.0 else -1), (1 if self.upright_um.value > 0.0 else -1)
+    def slopes(self, width_mm: float, height_mm: float) -> tuple[float, float]:
+        """Return how focus moves out toward the picture's right and toward its top, as tangents; 0 where not sure."""
+        return tuple(  # type: ignore[return-value] # two of them
+            one.value / (1000.0 * side) if one.low > 0.0 or one.high < 0.0 else 0.0
+            for one, side in ((self.across_um, width_mm), (self.upright_um, height_mm))
+        )
+
+    def farthest(self, width_mm: float, height_mm: float) -> tuple[int, int]:
+        """Return where focus is farthest out: right (+1) or left, up (+1) or down, 0 where the other outweighs it."""
+        right, up = self.slopes(width_mm, height_mm)
+        most = max(abs(right), abs(up))
+        return tuple(  # type: ignore[return-value] # two of them
+            0 if abs(one) < SIDEWAYS * most or not most else round(math.copysign(1.0, one)) for one in (right, up)
+        )
+
+    def hour(self, width_mm: float, height_mm: float) -> float:
+        """Return where focus is farthest out on the face of a clock over the picture, 0 to 12."""
+        right, up = self.slopes(width_mm, height_mm)
+        return math.degrees(math.atan2(right, up)) / 30.0 % 12.0
+
+    def screws_mm(self, width_mm: float, height_mm: float, circle_mm: float) -> tuple[float, float, float]:
+        """Return how far to move the camera out at screws at 12, 4 and 8 o'clock, seen from behind it; the least is 0.
+
+        The sensor is upside down against the picture: what is farthest out at the picture's right is so at its left.
+        """
+        right, up = self.slopes(width_mm, height_mm)
+        heights = [
+            -circle_mm / 2.0 * (right * math.sin(math.radians(turn)) + up * math.cos(math.radians(turn)))
+            for turn in (0.0, 120.0, 240.0)
+        ]
+        least = min(heights)
+        return tuple(one - least for one in heights)  # type: ignore[return-value] # three screws
 
 
 LEAST_FRAMES = 4
+# An axis of less than this share of the other, the tangent of half of 45°, is not named beside it.
+SIDEWAYS = math.tan(math.radians(22.5))
 
 
 def read_through_focus(frames: Sequence[tuple[float, Stars]], width_mm: float, height_mm: float) -> TiltReading | None:

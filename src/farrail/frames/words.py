@@ -7,6 +7,7 @@ import numpy as np
 
 from farrail.frames.dust import DustReading
 from farrail.frames.estimate import Estimate
+from farrail.frames.field_rotation import FieldRotation
 from farrail.frames.flat import Explained, FlatReading, FlatTrouble
 from farrail.frames.flat_model import Change
 from farrail.frames.ruler import RulerReading
@@ -48,6 +49,7 @@ DRAWN = {
     Drawn.ROUND: N_("round"),
     Drawn.RADIAL: N_("drawn out from the middle"),
     Drawn.TANGENTIAL: N_("drawn out around the middle"),
+    Drawn.ROTATED: N_("trailed by field rotation"),
 }
 SIDES = {(0, 0): "", (1, 0): N_("right"), (-1, 0): N_("left"), (0, 1): N_("top"), (0, -1): N_("bottom"), **CORNERS}
 
@@ -305,6 +307,8 @@ def stars_words(reading: StarReading) -> list[str]:
         return [str(STAR_TROUBLES[reading.trouble]), count]
     assert reading.drawn is not None
     told = [say("Corner stars are {drawn}.", drawn=DRAWN[reading.drawn]), count]
+    if reading.rotation is not None:
+        told += _rotation_words(reading.rotation)
     middle = next(zone for zone in reading.zones if not (zone.column or zone.row))
     told.append(say("Width in the centre: {width_um:.1f} µm.", width_um=middle.width_um))
     side = SIDES[reading.softer]
@@ -319,7 +323,34 @@ def stars_words(reading: StarReading) -> list[str]:
     return told
 
 
-def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_mm: float) -> list[str]:
+def _rotation_words(rotation: FieldRotation) -> list[str]:
+    """Return how the field turned, and what else looks alike."""
+    turn, corner = rotation.turn_deg, rotation.corner_um
+    if rotation.about_middle:
+        return [
+            say(
+                "Field rotation of {turn:.2f}° looks like this, and so does a wrong spacing: a short exposure tells.",
+                turn=turn,
+            )
+        ]
+    right, up = (-one for one in rotation.centre_mm)
+    return [
+        say(
+            "Field rotation of {turn:.2f}°, {corner:.0f} µm in the farthest corner: no part of the train is to blame.",
+            turn=turn,
+            corner=corner,
+        ),
+        say(
+            "Its centre, the guide star, is {right:.1f mm} right and {up:.1f mm} up of the picture's middle.",
+            right=right,
+            up=up,
+        ),
+    ]
+
+
+def tilt_words(
+    reading: TiltReading, flange_mm: float, width_mm: float, height_mm: float, allowed_deg: float = 0.0
+) -> list[str]:
     """Return what several frames through focus say of tilt and curvature.
 
     Args:
@@ -327,25 +358,38 @@ def tilt_words(reading: TiltReading, flange_mm: float, width_mm: float, height_m
         flange_mm: how far apart the flange's screws are.
         width_mm: how wide the sensor is.
         height_mm: how high it is.
+        allowed_deg: what the train's depth of focus allows: less is left alone.
     """
     across, upright = reading.across_um, reading.upright_um
     told = [say("The sensor is tilted by {estimate_words}.", estimate_words=estimate_words(reading.tilt_deg, "°"))]
-    sure = [one.low > 0.0 or one.high < 0.0 for one in (across, upright)]
-    if not any(sure):
+    right, up = reading.farthest(width_mm, height_mm)
+    if not (right or up):
         told = [say("No tilt above {high:.2f}° is measurable.", high=reading.tilt_deg.high)]
+    elif reading.tilt_deg.value <= allowed_deg:
+        told.append(say("The depth of focus allows {allowed:.2f}°: leave it.", allowed=allowed_deg))
     else:
-        right, up = (way if is_sure else 0 for way, is_sure in zip(reading.near_corner, sure, strict=True))
         corner, opposite = SIDES[right, up], SIDES[-right, -up]
-        shim = flange_mm / 1000.0 * math.hypot(across.value / width_mm, upright.value / height_mm)
+        shim = flange_mm * math.hypot(*reading.slopes(width_mm, height_mm))
         told.append(
             say(
-                "Focus is farthest out in the picture's {corner}. That is the sensor's {opposite}, "
-                "seen from behind the camera, since the picture is upside down there: shim the "
-                "camera out at its {opposite} by {shim:.2f mm} across {flange_mm:g mm} of flange.",
+                "Focus is farthest out in the picture's {corner}, at {hour:.0f} o'clock. "
+                "That is the sensor's {opposite}, seen from behind the camera, since the picture is upside down there: "
+                "shim the camera out at its {opposite} by {shim:.2f mm} across {flange_mm:g mm} of flange.",
                 corner=corner,
+                hour=round(reading.hour(width_mm, height_mm)) or 12,
                 opposite=opposite,
                 shim=shim,
                 flange_mm=flange_mm,
+            )
+        )
+        screws = reading.screws_mm(width_mm, height_mm, flange_mm)
+        told.append(
+            say(
+                "With three screws, seen from behind the camera: out by {twelve:.2f mm} at 12 o'clock, "
+                "{four:.2f mm} at 4 and {eight:.2f mm} at 8.",
+                twelve=screws[0],
+                four=screws[1],
+                eight=screws[2],
             )
         )
     told.append(

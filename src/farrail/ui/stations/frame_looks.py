@@ -10,6 +10,7 @@ from farrail.frames.kinds import FrameKind
 from farrail.frames.look import Looked
 from farrail.frames.picture import Picture
 from farrail.frames.report import flat_told, looked_words
+from farrail.frames.stars import Drawn
 from farrail.logbook.kinds.front import CornerLoss, PupilInFrame
 from farrail.logbook.kinds.keeping import FreeNote
 from farrail.logbook.kinds.near import FieldWidth
@@ -35,6 +36,8 @@ def seen_in(looked: Looked) -> tuple[Seen, ...]:
         wide = looked.rule.width_mm
         width = ("width_mm", round(wide.value, 2)), ("off_mm", round(wide.off, 2))
         return ((FieldWidth, (*width, ("photo", looked.picture.name))),)
+    if looked.stars is not None and looked.stars.drawn is Drawn.ROTATED:
+        return ((FreeNote, told),)
     if looked.stars is not None and looked.stars.drawn is not None:
         return ((CornerStars, (("shape", looked.stars.drawn.value), *told)),)
     if looked.motes or (looked.sky is not None and looked.sky.trouble is None):
