@@ -8,8 +8,13 @@ from PySide6.QtWidgets import QApplication, QCheckBox, QComboBox, QLineEdit
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, popover, press
 
+from farrail.parts.connections import Gender, thread
+from farrail.parts.kinds.ahead import Hood
+from farrail.parts.origin import Origin
+from farrail.parts.provenance import Quantity
 from farrail.train.train import Side
 from farrail.ui.window import MainWindow
+from farrail.workbook.edits.shelf import AddPart, SetField
 
 
 def typed(root: object, name: str, text: str, qtbot: QtBot) -> QLineEdit:
@@ -133,3 +138,34 @@ def test_filters_slide_and_a_subject_has_a_size_in_the_same_place(
     assert train is not None
     assert train.conditions.subject_depth_mm is None
     card.close()
+
+
+def test_hood_tilt_and_gelatin_are_set_there_too(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    window = make_window(train="sea-stacks")
+    session = window.session
+    lens = session.workbook.train("sea-stacks").optic
+    session.do(SetField(lens, "most_tilt_deg", Quantity.of(8.0, Origin.PUBLISHED)))
+    session.do(SetField(lens, "gelatin_slot", True))
+    hood = Hood.template().model_copy(update={"id": "own-hood", "rear": thread(105.0, 1.0, Gender.EXTERNAL)})
+    session.do(AddPart(hood))
+    press(window, "conditions", qtbot)
+    card = popover()
+    typed(card, "condition_tilt", "2", qtbot)
+    typed(card, "condition_gelatin", "0.1", qtbot)
+    train = session.train
+    assert train is not None
+    assert (train.conditions.tilt_deg, train.conditions.gelatin_mm) == (2.0, 0.1)
+    typed(card, "condition_tilt", "12", qtbot)
+    train = session.train
+    assert train is not None
+    assert train.conditions.tilt_deg == 2.0
+    before = train.front_stack
+    box = found(card, QCheckBox, "condition_hood")
+    box.click()
+    train = session.train
+    assert train is not None
+    assert [laid.part for laid in train.front_stack] == [*(laid.part for laid in before), "own-hood"]
+    box.click()
+    train = session.train
+    assert train is not None
+    assert train.front_stack == before

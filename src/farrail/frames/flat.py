@@ -212,7 +212,7 @@ def read_flat(picture: Picture, readout: Readout, watch: Watch = UNWATCHED) -> F
 
 
 def _motes(light: Array, sigma: Array, shape: tuple[int, int]) -> NDArray[np.bool_]:
-    """Return which cells are in the shadow of dust, (K,): darker than the light on both sides of them, whichever way.
+    """Return which cells are in the shadow of dust, (K,): darker than the light on both sides, in every direction.
 
     Vignetting darkens toward the edge, so a cell in it is never darker than the mean of two opposite ones.
     """

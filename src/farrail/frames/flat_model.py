@@ -1,10 +1,10 @@
 """What a flat frame should look like, and the fit of it to one that was taken.
 
-The model is ``lamp · cos^e · open(v) + bias``: the engine's own open fraction of the pupil behind what is placed, of
-which one thing may differ (`Change`); a lamp of second order over the frame; a natural falloff with an exponent of its
-own (4 by the cos⁴ law), of a lens by the angle in the field, behind a telescope by the angle at the sensor; and a bias
-that was not taken off. Lamp, exponent and bias are held near what is usual. It is fitted by damped least squares
-(Levenberg and Marquardt; Press et al., *Numerical Recipes*, from memory) to the medians of cells.
+The model is ``lamp · cos^e · open(v) + bias``. Open is the engine's own open fraction of the pupil behind what is
+placed, of which one thing may differ (`Change`). The lamp is of second order over the frame. The natural falloff has an
+exponent of its own, 4 by the cos⁴ law: of a lens by the angle in the field, behind a telescope by the angle at the
+sensor. The bias was not taken off. Lamp, exponent and bias are held near what is usual. It is fitted by damped least
+squares (Levenberg and Marquardt; Press et al., *Numerical Recipes*, from memory) to the medians of cells.
 """
 
 import math

@@ -329,7 +329,8 @@ def _rotation_words(rotation: FieldRotation) -> list[str]:
     if rotation.about_middle:
         return [
             say(
-                "Field rotation of {turn:.2f}° looks like this, and so does a wrong spacing: a short exposure tells.",
+                "Field rotation of {turn:.2f}° looks like this, and so does a wrong spacing: "
+                "compare with a short exposure.",
                 turn=turn,
             )
         ]

@@ -19,7 +19,7 @@ from farrail.ui.session import Session
 from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.plain import Label, plain_title
 from farrail.ui.widgets.popover import Popover
-from farrail.workbook.edits.front import SlideSheet
+from farrail.workbook.edits.front import SetHood, SlideSheet, hood_for
 from farrail.workbook.edits.laying import BareCamera, ReverseOptic, SetInBeam, TurnPart
 from farrail.workbook.edits.lens_settings import SetGelatin, SetShift, SetTilt
 from farrail.workbook.edits.trains import SetFNumber, SetFocal, SetFocus, SetSubject
@@ -185,6 +185,12 @@ class Conditions(Popover):
             self._switch(
                 say("Camera's front ring is off"), "condition_ring", lambda on: BareCamera(train.id, on),
                 lambda now: now.camera_bare,
+            )  # fmt: skip
+        hood = hood_for(self._session.workbook, train)
+        if hood is not None:
+            self._switch(
+                say("Lens hood on"), "condition_hood", lambda on: SetHood(train.id, hood if on else None),
+                lambda now: any(laid.part == hood for laid in now.front_stack),
             )  # fmt: skip
         if isinstance(lens, CameraLens) and lens.can_be_reversed:
             self._switch(

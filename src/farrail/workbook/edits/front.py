@@ -4,11 +4,12 @@ from dataclasses import dataclass
 
 from farrail.errors import EditRefused
 from farrail.language import N_, Text, say
+from farrail.parts.connections import Connection, why_not
 from farrail.parts.inventory_item import PartId
-from farrail.parts.kinds.ahead import FilterHolder
+from farrail.parts.kinds.ahead import FilterHolder, Hood
 from farrail.parts.kinds.closer import ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.train.train import MountedPart, Side
+from farrail.train.train import MountedPart, Side, Train
 from farrail.workbook.edits.rows import change_laid, with_row
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
@@ -130,3 +131,44 @@ class LayStack:
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the front stack replaced."""
         return change_train(workbook, self.train_id, lambda train: with_row(train, Side.FRONT, list(self.front_stack)))
+
+
+@dataclass(frozen=True)
+class SetHood:
+    """Put a hood on the front of a stack, or take every hood off it.
+
+    Attributes:
+        train_id: the train.
+        hood: the hood; None takes it off.
+        label: what undo calls it.
+    """
+
+    train_id: str
+    hood: PartId | None
+    label: Text = N_("Hood on or off")
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the stack changed."""
+        shelf = workbook.by_id
+        if self.hood is not None and not isinstance(shelf.get(self.hood), Hood):
+            raise EditRefused("That hood is no longer on the shelf; choose another.")
+
+        def change(train: Train) -> Train:
+            row = [laid for laid in train.front_stack if not isinstance(shelf[laid.part], Hood)]
+            if self.hood is not None:
+                row.append(MountedPart(part=self.hood))
+            return with_row(train, Side.FRONT, row)
+
+        return change_train(workbook, self.train_id, change)
+
+
+def hood_for(workbook: Workbook, train: Train) -> PartId | None:
+    """Return the hood of a train: the one that is on it, or the first of the shelf that fits its front."""
+    shelf = workbook.by_id
+    on = next((laid.part for laid in train.front_stack if isinstance(shelf[laid.part], Hood)), None)
+    outermost = shelf[train.front_stack[-1].part] if train.front_stack else shelf[train.optic]
+    front = getattr(outermost, "front", None)
+    if on is not None or not isinstance(front, Connection):
+        return on
+    return next((p.id for p in workbook.shelf if isinstance(p, Hood) and why_not(p.rear, front) is None), None)
