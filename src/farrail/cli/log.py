@@ -1,6 +1,7 @@
 """`far-rail log`, `far-rail calibrate` and `far-rail compare`: observations, calibration, trains side by side."""
 
 import math
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -10,6 +11,7 @@ from farrail.exchange.csv_log import log_to_csv, read_log_csv
 from farrail.language import say, say_n
 from farrail.logbook.beside import compared_then
 from farrail.logbook.compare_words import ability_words, cell_words, line_label, wish_words
+from farrail.logbook.learning.doubts import doubts_of, trusted
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import back_focus_of, ladder_of, works_as_it_lies
@@ -18,6 +20,7 @@ from farrail.logbook.observation import Compared, Observation
 from farrail.logbook.side_by_side import LEAST, MOST, Column, Ends, SideBySide, ends_of
 from farrail.logbook.words import (
     difference_words,
+    doubt_words,
     found_words,
     ladder_words,
     next_words,
@@ -37,7 +40,7 @@ SOME_BAD = 1
 
 def evidence_of(workbook: Workbook) -> Evidence:
     """Return a workbook's log with what its states and its shelf say."""
-    return Evidence(workbook.log, workbook.states_by_id, workbook.by_id)
+    return Evidence.of(workbook.log, workbook.states_by_id, workbook.by_id)
 
 
 def run(file: Path, train: str | None, *, as_json: bool, as_csv: bool) -> int:
@@ -108,6 +111,8 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
     """
     workbook = read_file(file).workbook
     one, evidence, shelf = workbook.train(train), evidence_of(workbook), workbook.by_id
+    doubts = doubts_of(evidence)
+    evidence = trusted(evidence, doubts)
     found, refused = learn(evidence, one)
     ladders = [ladder for part_id in dict.fromkeys(one.part_ids()) if isinstance(part := shelf[part_id], Corrector)
                and (ladder := ladder_of(evidence, part, back_focus_of(one, shelf, part.id))) is not None]  # fmt: skip
@@ -116,6 +121,7 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
         print_json({
             "found": {item.key: _found(item) for item in found},
             "refused": [_refused(item, workbook) for item in refused],
+            "doubts": [asdict(doubt) for doubt in doubts],
             "next_spacing": [{"part": ladder.corrector, "add_mm": ladder.add_mm, "done": ladder.done,
                               "low_mm": ladder.low_mm, "high_mm": ladder.high_mm} for ladder in ladders],
             "next_best": [{"figure": item.open.figure, "kind": item.kind or None, "part": item.part or None,
@@ -127,6 +133,8 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
     works = works_as_it_lies(evidence, one)
     if works is not None:
         print(works_words(works))
+    for doubt in doubts:
+        print(doubt_words(doubt, workbook.log_by_id, shelf))
     for told in found:
         print(found_words(told, shelf))
     for untold in refused:

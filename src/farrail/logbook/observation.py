@@ -121,6 +121,12 @@ class Observation(Tagged):
     f_number: Annotated[FNumberSet | None, FieldInfo("f-number", "The aperture it was seen at", "")] = None
     photo: Annotated[str, Field(max_length=1000), FieldInfo("Photo", "Path of a picture that shows it", "")] = ""
     note: Annotated[str, Field(max_length=2000), FieldInfo("Note", "", "")] = ""
+    # Kept and shown, but not calibrated from: a person found it wrong.
+    aside: bool = False
+
+    def refusal(self, readout: Readout) -> str:  # noqa: ARG002 (kinds ask it)
+        """Return why it cannot have been seen with a train, in a sentence; "" where it can."""
+        return ""
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:  # noqa: ARG003 (kinds ask it)

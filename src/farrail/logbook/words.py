@@ -12,6 +12,7 @@ from farrail.logbook.kinds.lengths import PathLength, Weighed
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.kinds.near import CountedFrom, FieldWidth, WorkingDistance
 from farrail.logbook.kinds.stars import CornerStars, FocusReached, InfinityMark, StarShape
+from farrail.logbook.learning.doubts import Doubt
 from farrail.logbook.learning.model import Assumption, Found, Refused, Settles, Why
 from farrail.logbook.learning.spacing_stars import Ladder, Works, back_focus_of
 from farrail.logbook.next_best import NextBest
@@ -395,3 +396,17 @@ def consequence_words(consequence: Consequence) -> str:
 def kind_words(kind: type[Observation]) -> str:
     """Return what a kind is called, as a heading begins."""
     return headed(str(kind.kind_name))
+
+
+def doubt_words(doubt: Doubt, log: Mapping[str, Observation], names: Names) -> str:
+    """Return which entry contradicts others, by how much, and what that means for it."""
+    seen = log[doubt.seen]
+    told = {"day": seen.day, "entry": seen_words(seen, names)}
+    if doubt.residual is None:
+        return say("{day}: {entry}. Without it the others agree: it is left out. Set it aside, or correct it.", **told)
+    far = signed(doubt.residual, 2)
+    if doubt.outvoted:
+        return say("{day}: {entry}. It is {far} {unit} from the others and is left out. Set it aside, or correct it.",
+                   **told, far=far, unit=doubt.unit)  # fmt: skip
+    return say("{day}: {entry}. It is {far} {unit} from the other: set one aside, or correct it.",
+               **told, far=far, unit=doubt.unit)  # fmt: skip

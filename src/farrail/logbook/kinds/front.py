@@ -8,10 +8,11 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
-from farrail.language import N_
+from farrail.language import N_, say
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation, Off, numbers
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.inventory_item import PartId
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import weakest
 from farrail.readouts.front.model import Front
@@ -28,6 +29,10 @@ TOUCH_OFF = 1.0
 
 def _focal_lengths(observed_mm: float, predicted_mm: float | None, off_mm: float, rests_on: Origin) -> Compared:
     return replace(numbers(observed_mm, predicted_mm, "mm", off_mm, rests_on), stays_mm=True)
+
+
+# How far beyond its engraved ends a zoom may be read.
+BEYOND_ENGRAVED = 0.03
 
 
 class Level(StrEnum):
@@ -114,6 +119,17 @@ class Darkening(Observation):
         assert rims is not None
         free = rims.free[0][list(only)] if only else rims.free[0]
         return numbers(self.touch, float(free.min()), "", TOUCH_OFF, front.origin)
+
+    def refusal(self, readout: Readout) -> str:
+        """Return that the lens has no such focal length."""
+        lens = readout.layout.optic
+        if not isinstance(lens, CameraLens) or lens.longest_focal_mm is None:
+            return ""
+        low, high = lens.focal_length_mm.low, lens.longest_focal_mm.high
+        if low * (1.0 - BEYOND_ENGRAVED) <= self.focal_mm <= high * (1.0 + BEYOND_ENGRAVED):
+            return ""
+        return say("{name} has {low:g} to {high:g} mm; {focal:g} mm is outside. Enter it again.",
+                   name=lens.name, low=low, high=high, focal=self.focal_mm)  # fmt: skip
 
     def parts_named(self) -> Iterator[PartId]:
         """Yield the part that showed."""

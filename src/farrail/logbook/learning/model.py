@@ -144,6 +144,11 @@ class Evidence:
     states: Mapping[str, State]
     shelf: Shelf
 
+    @classmethod
+    def of(cls, log: Sequence[Observation], states: Mapping[str, State], shelf: Shelf) -> "Evidence":
+        """Return the evidence of a workbook's log: entries set aside do not count."""
+        return cls(tuple(seen for seen in log if not seen.aside), states, shelf)
+
     def parts_of(self, seen: Observation) -> dict[PartId, Part]:
         """Return the parts of an observation's train as they are known now; those gone since, as they were."""
         return known_now(self.states[seen.state], self.shelf)

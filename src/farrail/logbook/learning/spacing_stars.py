@@ -126,6 +126,15 @@ def learn_back_focus(evidence: Evidence, corrector: Corrector) -> Iterator[Learn
         yield Found(*place, value, belief.quantile(0.025), belief.quantile(0.975), "mm", seen_by)
 
 
+def culprit_among(corrector: Corrector, tried: Sequence[Trial]) -> str | None:
+    """Return the one evening without which the others agree; None where they agree, or several might be wrong."""
+    if len(tried) < 3 or not _belief(corrector, tried).contradictory:
+        return None
+    rest = [[one for one in tried if one is not left_out] for left_out in tried]
+    sound = [n for n, some in enumerate(rest) if not _belief(corrector, some).contradictory]
+    return tried[sound[0]].seen.id if len(sound) == 1 else None
+
+
 def _belief(corrector: Corrector, tried: Sequence[Trial]) -> _Belief:
     places = np.array([one.back_focus_mm for one in tried])
     grid = np.arange(places.min() - REACH_MM, places.max() + REACH_MM, GRID_MM)

@@ -246,7 +246,12 @@ class LogStation(Station):
         side = self._sides.get(seen.id)
         mark = Cell("…", "steel") if side is None else _mark(side[1])
         where = f"{seen.place}. " if seen.place else ""
-        return Row((Cell(name, tip=f"{told}. {where}{seen.note}"), Cell(seen.day, "steel"), mark), TermKey(seen.id))
+        tip = f"{told}. {where}{seen.note}"
+        if seen.aside:
+            tip = say("Set aside: nothing is calibrated from it. {tip}", tip=tip)
+            mark = Cell(say("set aside"), "steel", tip=tip)
+        role = "steel" if seen.aside else ""
+        return Row((Cell(name, role, tip=tip), Cell(seen.day, "steel"), mark), TermKey(seen.id))
 
     def _compare(self, some: list[Observation]) -> bool:
         """Hold observations against their predictions; returns whether any was new."""

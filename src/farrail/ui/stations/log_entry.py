@@ -34,7 +34,7 @@ from farrail.ui.stations.log_fields import Answer, CornerBoxes, answers_of
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.short_field import ShortField
 from farrail.workbook.edits.learnt import TakeBack, resting_on
-from farrail.workbook.edits.log import ChangeObservation, RemoveObservation, WriteDown
+from farrail.workbook.edits.log import ChangeObservation, RemoveObservation, SetAside, WriteDown
 
 PHOTOS = N_("Photos (*.jpg *.jpeg *.tif *.tiff *.png *.dng);;All files (*)")
 
@@ -80,11 +80,13 @@ class EntryPage(QWidget):
         self._beside.setWordWrap(True)
         self.save = self._button("log_save", say("Save entry"), self.give)
         self._photo = self._button("log_photo", say("Photo…"), self._ask_photo)
+        self._aside = self._button("log_aside", say("Set aside"), self.set_aside)
+        self._aside.setToolTip(say("Keep this entry, but calibrate nothing from it"))
         self._remove = self._button("log_remove", say("Remove"), self.remove)
         self._new = self._button("log_new", say("New"), lambda: self.begin(None))
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
-        for button in (self.save, self._photo, self._new, self._remove):
+        for button in (self.save, self._photo, self._new, self._aside, self._remove):
             buttons.addWidget(button)
         buttons.addStretch(1)
         box = QVBoxLayout(self)
@@ -124,6 +126,7 @@ class EntryPage(QWidget):
         self._beside.setText("")
         self.save.setText(say("Save entry"))
         self._remove.setEnabled(False)
+        self._aside.setEnabled(False)
 
     def show_seen(self, seen: Observation) -> None:
         """Show an observation of the log, to read or to change."""
@@ -136,6 +139,8 @@ class EntryPage(QWidget):
         self._fill(type(seen), seen.model_dump())
         self.save.setText(say("Change"))
         self._remove.setEnabled(True)
+        self._aside.setEnabled(True)
+        self._aside.setText(say("Use again") if seen.aside else say("Set aside"))
         self._tell_beside()
 
     def _tell_beside(self) -> None:
@@ -228,6 +233,12 @@ class EntryPage(QWidget):
             WriteDown(kind, train.id, day, given, label=say("Save entry: {kind_name}", kind_name=kind.kind_name))
         ):
             self.written.emit(self._session.workbook.log[count].id)
+
+    def set_aside(self) -> None:
+        """Keep the entry shown without calibrating from it, or use it again."""
+        seen = self._seen
+        if seen is not None and self._session.do(SetAside(seen.id, not seen.aside)):
+            self.show_seen(self._session.workbook.log_by_id[seen.id])
 
     def remove(self) -> None:
         """Take the observation out; values that rest on it are offered to be taken back."""

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout
 
 from farrail.language import say, say_n
 from farrail.logbook.consequences import Consequence, consequences
+from farrail.logbook.learning.doubts import Doubt, contested, doubts_of, trusted
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import Ladder, back_focus_of, ladder_of, works_as_it_lies
@@ -15,6 +16,7 @@ from farrail.logbook.next_best import NextBest, next_best
 from farrail.logbook.value_names import part_name, value_name
 from farrail.logbook.words import (
     consequence_words,
+    doubt_words,
     evidence_words,
     ladder_words,
     next_words,
@@ -47,7 +49,10 @@ class LearntPage(QWidget):
         self._session = session
         self._of: tuple[Train, Workbook] | None = None
         self._found: tuple[Found, ...] = ()
-        self._left_out: set[str] = set()
+        self._doubts: tuple[Doubt, ...] = ()
+        # Values not applied unasked, and those a hand has included or excluded.
+        self._unsure: set[str] = set()
+        self._toggled: set[str] = set()
         self.table = Ledger(
             "log_learnt", say("Calibration from the log"),
             (
@@ -93,7 +98,10 @@ class LearntPage(QWidget):
     @property
     def picked(self) -> tuple[Found, ...]:
         """The values that would be applied."""
-        return tuple(one for one in self._found if one.key not in self._left_out)
+        return tuple(one for one in self._found if self._applies(one))
+
+    def _applies(self, one: Found) -> bool:
+        return (one.key in self._unsure) == (one.key in self._toggled)
 
     def refresh(self) -> None:
         """Show what the log calibrates of the train in view; what was worked out already is kept."""
@@ -108,8 +116,13 @@ class LearntPage(QWidget):
         if self._of is not None and self._of[0] is train and self._of[1] is workbook:
             return
         self._of = (train, workbook)
-        evidence = Evidence(workbook.log, workbook.states_by_id, workbook.by_id)
+        evidence = Evidence.of(workbook.log, workbook.states_by_id, workbook.by_id)
+        self._doubts = doubts_of(evidence)
+        evidence = trusted(evidence, self._doubts)
         self._found, refused = learn(evidence, train)
+        # What rests on entries that contradict each other is not applied unasked.
+        unsure = contested(self._doubts)
+        self._unsure = {one.key for one in self._found if unsure & set(one.seen)}
         self._refused = refused
         self._ladders = [
             ladder for part_id in dict.fromkeys(train.part_ids())
@@ -138,7 +151,7 @@ class LearntPage(QWidget):
             after = TakeOver(picked).apply(workbook)
             changed = consequences(workbook.trains, workbook.by_id, after.by_id)
         self._text.setText(
-            _told(self._found, changed, self._refused, self._ladders, self._next, workbook, bool(picked))
+            _told(self._found, changed, self._refused, self._ladders, self._next, self._doubts, workbook, bool(picked))
         )
 
     def _fit(self) -> None:
@@ -171,7 +184,7 @@ class LearntPage(QWidget):
         name = f"{part_name(one.part, workbook.by_id)}: {value_name(part, one.path, one.focal_mm)}"
         count = len(one.seen)
         cells = (
-            Cell("–" if one.key in self._left_out else "✓", "steel" if one.key in self._left_out else "good"),
+            Cell("✓", "good") if self._applies(one) else Cell("–", "steel"),
             Cell(
                 name,
                 tip=say_n(
@@ -205,7 +218,7 @@ class LearntPage(QWidget):
     def toggle(self, key: RowKey | None) -> None:
         """Leave a value out, or take it again."""
         if isinstance(key, TermKey):
-            self._left_out ^= {key.term}
+            self._toggled ^= {key.term}
             self._show()
             self.table.pick(key)
 
@@ -231,10 +244,12 @@ def _now(part: Part | None, one: Found) -> Quantity | None:
 
 def _told(
     found: tuple[Found, ...], changed: tuple[Consequence, ...], refused: tuple[Refused, ...], ladders: list[Ladder],
-    best: tuple[NextBest, ...], workbook: Workbook, picked: bool,
+    best: tuple[NextBest, ...], doubts: tuple[Doubt, ...], workbook: Workbook, picked: bool,
 ) -> str:  # fmt: skip
     shelf = workbook.by_id
     groups: list[tuple[str, list[str]]] = []
+    if doubts:
+        groups.append((say("Entries in doubt"), [doubt_words(one, workbook.log_by_id, shelf) for one in doubts]))
     if picked:
         none = [say("No verdict changes.")]
         groups.append(

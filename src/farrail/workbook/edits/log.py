@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from datetime import date
 from typing import Any
 
 from pydantic import ValidationError
@@ -13,6 +14,7 @@ from farrail.logbook.observation import Observation
 from farrail.logbook.state import State, as_laid, kept_parts
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.inventory_item import PartId
+from farrail.readouts.read import read
 from farrail.train.train import Train
 from farrail.workbook.edits.trains import free_id
 from farrail.workbook.workbook import Workbook
@@ -73,7 +75,25 @@ class WriteDown:
         tag = str(self.kind.model_fields["kind"].default)
         told = {"id": free_observation_id(workbook, tag, self.day), "train": self.train_id, "state": state,
                 "day": self.day, **self.values}  # fmt: skip
-        return kept.model_copy(update={"log": (*kept.log, made(self.kind, told))})
+        seen = made(self.kind, told)
+        _check(seen, train, workbook)
+        return kept.model_copy(update={"log": (*kept.log, seen)})
+
+
+def _check(seen: Observation, train: Train, workbook: Workbook) -> None:
+    """Refuse what cannot have been seen with a train, and days that are none.
+
+    Raises:
+        EditRefused: with what can be.
+    """
+    try:
+        date.fromisoformat(seen.day)
+    except ValueError:
+        raise EditRefused("{day} is not a day of the calendar; enter it again.", day=seen.day) from None
+    if type(seen).refusal is not Observation.refusal:
+        why = seen.refusal(read(train, workbook.by_id))
+        if why:
+            raise EditRefused(why)
 
 
 def made(kind: type[Observation], told: Mapping[str, Any]) -> Observation:
@@ -143,6 +163,24 @@ def _changed(workbook: Workbook, observation: str, change: Callable[[Observation
 
 
 @dataclass(frozen=True)
+class SetAside:
+    """Keep an observation without calibrating from it, or use it again."""
+
+    observation: str
+    aside: bool
+    merge_key: str | None = None
+
+    @property
+    def label(self) -> str:
+        """What undo calls it."""
+        return say("Set an observation aside") if self.aside else say("Use an observation again")
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with the observation marked."""
+        return _changed(workbook, self.observation, lambda seen: seen.model_copy(update={"aside": self.aside}))
+
+
+@dataclass(frozen=True)
 class RemoveObservation:
     """Take an observation out of the log; a state kept for it alone goes with it."""
 
@@ -195,5 +233,7 @@ class ImportObservations:
             numbers[tag, edit.day] = number
             taken.add(name)
             told = {"id": name, "train": edit.train_id, "state": states[edit.train_id], "day": edit.day, **edit.values}
-            made_anew.append(made(edit.kind, told))
+            seen = made(edit.kind, told)
+            _check(seen, train, workbook)
+            made_anew.append(seen)
         return workbook.model_copy(update={"log": (*workbook.log, *made_anew)})
