@@ -116,6 +116,25 @@ def test_the_purchase_is_the_cheapest_of_all(seed: int, whole: bool) -> None:
         assert sum(placed.length.value for placed in layout.rear[1:]) == pytest.approx(need, abs=TOLERANCE + 1e-6)
 
 
+@pytest.mark.parametrize("whole", [False, True])
+@pytest.mark.parametrize("owned", [0, 1])
+def test_two_copies_of_one_purchase_may_be_in_one_train(whole: bool, owned: int) -> None:
+    """Two trains of 10 mm: four of 5 mm at 8 are 32, two of 10 mm at 20 are 40; where parts move, 16 and 20."""
+    shop = [spacer("five", 48.0, 5.0, owned, status=Status.WANTED, price=8.0), wanted("ten", 10.0, 20.0)]
+    trains, shelf = gear(list(shop), (10.0, 10.0))
+    made = plan_together(trains, shelf, kept_whole=whole)
+    assert made.proof is Proof.OPTIMAL
+    assert made.price == pytest.approx(32.0 if whole else 16.0)
+
+
+@pytest.mark.parametrize("whole", [False, True])
+def test_more_of_what_is_owned_is_bought_for_one_train(whole: bool) -> None:
+    """One of 5 mm is owned: three more at 8 for two trains of 10 mm, one more where parts move; 10 mm costs 40."""
+    trains, shelf = gear([spacer("five", 48.0, 5.0, 1, price=8.0), wanted("ten", 10.0, 40.0)], (10.0, 10.0))
+    made = plan_together(trains, shelf, kept_whole=whole)
+    assert made.price == pytest.approx(24.0 if whole else 8.0)
+
+
 def two(*, whole: bool) -> Together:
     trains, shelf = gear([spacer("ten", 48.0, 10.0), wanted("more", 10.0, 9.0)], (10.0, 10.0))
     return plan_together(trains, shelf, kept_whole=whole)

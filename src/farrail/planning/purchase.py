@@ -56,7 +56,8 @@ def offered_pieces(offer: Offered, shelf: Shelf, owned: Shelf) -> list[Piece]:
     found: list[Piece] = []
     for part_id in offer.parts:
         part = shelf[part_id]
-        stock = max(part.owned, 1) if part_id in owned and (offer.is_kit or part.owned) else USUAL_PIECES
+        # Of a kit there is what is in it; of anything else as many may be bought as a purchase has.
+        stock = max(part.owned, 1) if offer.is_kit and part_id in owned else max(part.owned, USUAL_PIECES)
         found += pieces_of(part, stock)
     return found
 

@@ -6,7 +6,7 @@ bought. Parts either move from train to train, one being used at a time, or each
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from farrail.cancel import Cancel
@@ -15,7 +15,7 @@ from farrail.language import say
 from farrail.parts.base import TubePart
 from farrail.parts.inventory_item import AT_HAND, PartId
 from farrail.parts.registry import Part
-from farrail.planning.pieces import Task, pieces_at_hand, task_of, useful
+from farrail.planning.pieces import Piece, Task, pieces_at_hand, task_of, useful
 from farrail.planning.plan import Proof, window_of
 from farrail.planning.proposal import Proposal, proposal_of
 from farrail.planning.purchase import Bought, bought_of, offered_pieces, offers_wanted, price_of, usual_of
@@ -106,9 +106,11 @@ def plan_together(
     questions = [_question(train, shelf) for train in trains]
     twice = _held_twice(questions, shelf) if kept_whole else ()
     wanted = offers_wanted(shelf, kit_prices or {})
-    if kept_whole:
-        # A second one of what is owned already serves as well as anything new.
-        wanted += [(part.name, Offered((part.id,), part.price, False)) for part in shelf.values() if _loose(part)]
+    # One more of what is owned serves as well as anything new; where parts move, only if its price is known.
+    wanted += [
+        (part.name, Offered((part.id,), part.price, False)) for part in shelf.values()
+        if _loose(part) and (kept_whole or part.price is not None)
+    ]  # fmt: skip
     usual: dict[str, Part] = {}
     for question in questions:
         usual |= usual_of(question.task)
@@ -168,10 +170,10 @@ def _solve(
     more = [piece for _, offer in new for piece in offered_pieces(offer, shelf, owned)]
     fixed = Counter(part_id for q in questions for laid in q.task.fixed for part_id in laid.part_ids())
     models = []
-    for question in questions:
-        pieces = useful([*pieces_at_hand(owned, question.task), *more], question.task)
-        models.append(GapModel(model, question.task, pieces, question.window))
     again = {offer.parts[0] for _, offer in offers if _again(offer, owned)}
+    for question in questions:
+        pieces = useful([*_with_bought(owned, question.task, again), *more], question.task)
+        models.append(GapModel(model, question.task, pieces, question.window))
     spare = {part.id: max(part.owned - fixed[part.id], 0) for part in owned.values() if part.status in AT_HAND}
     if kept_whole:
         for part_id, count in spare.items():
@@ -207,6 +209,14 @@ def _solve(
     return [m.read(solver) for m in models], tuple(bought)
 
 
+def _with_bought(owned: Shelf, task: Task, again: set[PartId]) -> list[Piece]:
+    """Return what is available, of what may be bought again so many more."""
+    return [
+        replace(piece, stock=piece.stock + MOST_PURCHASES) if piece.part.id in again else piece
+        for piece in pieces_at_hand(owned, task)
+    ]
+
+
 def _loose(part: Part) -> bool:
     return isinstance(part, TubePart) and part.fills and part.status in AT_HAND
 
@@ -235,6 +245,11 @@ def _told(bought: Sequence[Bought], twice: Sequence[Bought]) -> str:
     named = [item.words for item in (*twice, *bought)]
     if not named:
         return say("All trains reach back focus with parts you own.")
-    return say(
-        "All trains reach back focus with this purchase: {listed}. That is proven cheapest.", listed=" + ".join(named)
-    )
+    listed = " + ".join(named)
+    if any(item.price is None for item in (*twice, *bought)):
+        return say(
+            "All trains reach back focus with this purchase: {listed}. "
+            "A price is not entered, so it may not be the cheapest.",
+            listed=listed,
+        )
+    return say("All trains reach back focus with this purchase: {listed}. That is proven cheapest.", listed=listed)

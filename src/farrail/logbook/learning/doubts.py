@@ -20,10 +20,10 @@ from farrail.logbook.learning.spacing_stars import culprit_among, tried_with
 from farrail.logbook.observation import Observation
 from farrail.parts.kinds.telescopes import Corrector
 
-# A reading is in doubt from so many times its own uncertainty on, or the spread of the others; and from this share of
+# A reading is questioned from so many times its own uncertainty on, or the spread of the others; and from this share of
 # the median on: neighbouring evenings are never alike.
 DOUBTFUL, LEAST_SHARE = 4.0, 0.02
-# Where nobody said how far a reading may be off, and a meter's third of a stop.
+# What a meter may be off, in stops: a third.
 STOPS_OFF = 1.0 / 3.0
 
 # The number a kind measures, how far it may be off, and its unit.

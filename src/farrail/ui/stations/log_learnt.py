@@ -249,7 +249,7 @@ def _told(
     shelf = workbook.by_id
     groups: list[tuple[str, list[str]]] = []
     if doubts:
-        groups.append((say("Entries in doubt"), [doubt_words(one, workbook.log_by_id, shelf) for one in doubts]))
+        groups.append((say("Questionable entries"), [doubt_words(one, workbook.log_by_id, shelf) for one in doubts]))
     if picked:
         none = [say("No verdict changes.")]
         groups.append(
