@@ -275,3 +275,15 @@ def test_a_search_is_stopped_from_another_thread() -> None:
     # Either it ended before, with all there is, or it was stopped and says so.
     assert made.proof in (Proof.UNDECIDED, Proof.OPTIMAL)
     assert made.proof is Proof.OPTIMAL or "cancelled" in made.text
+
+
+def test_a_train_that_is_right_is_left_as_it_is() -> None:
+    """The demo's Witch Broom train is within tolerance: it comes first, though others may be nearer or shorter."""
+    workbook = demo_workbook()
+    train = workbook.train("witch-broom")
+    made = plan(train, workbook.by_id)
+    assert made.text.startswith("No change is needed")
+    present = [one for one in made.proposals if one.train.rear_train == train.rear_train]
+    assert not present or made.proposals[0] is present[0]
+    short = plan(workbook.train("witch-broom-short"), workbook.by_id)
+    assert not short.text.startswith("No change is needed")

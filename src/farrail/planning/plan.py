@@ -103,6 +103,11 @@ def plan(
         ways = guide_ways(landing, shelf, cancel)
     except Undecided:
         ways = ()
+    if aim is Aim.IN_USE and made.proposals and read(train, shelf).verdict.met:
+        # What is right already is not taken apart for nothing.
+        as_it_is = sorted(made.proposals, key=lambda one: one.train.rear_train != train.rear_train)
+        text = say("No change is needed: the train is within tolerance as it is.")
+        made = replace(made, proposals=tuple(as_it_is), text=f"{text} {made.text}")
     return replace(made, guide=ways)
 
 
