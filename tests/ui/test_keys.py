@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, popover, rows
 from tests.ui.walking import settle
@@ -103,7 +103,7 @@ def test_a_proposal_is_laid(make_window: MakeWindow) -> None:
     window = make_window(train="witch-broom-short")
     before = window.session.train
     keys = Keys(window)
-    keys.press(Qt.Key.Key_P, CTRL)
+    keys.press(Qt.Key.Key_P, CTRL | ALT)
     window.spacing.plan.wait()
     settle(window)
     assert window.focusWidget() is ledger(window, "plan_proposals")
@@ -278,7 +278,7 @@ def test_enter_presses_and_opens(make_window: MakeWindow) -> None:
 def test_escape_takes_back_and_a_bare_shift_does_not(make_window: MakeWindow) -> None:
     window = make_window(train="witch-broom-short")
     keys = Keys(window)
-    keys.press(Qt.Key.Key_P, CTRL)
+    keys.press(Qt.Key.Key_P, CTRL | ALT)
     window.spacing.plan.wait()
     settle(window)
     assert previewing(window)
@@ -409,3 +409,33 @@ def test_what_has_the_focus_may_go_at_any_moment(make_window: MakeWindow) -> Non
     keys.press(Qt.Key.Key_K, CTRL)
     shiboken6.delete(popover())
     settle(window)
+
+
+def test_every_command_is_in_a_menu_and_the_keys_of_the_desktop_work(make_window: MakeWindow) -> None:
+    window = make_window(train="witch-broom")
+
+    def listed(menu: QMenu) -> set[str]:
+        below = [one for action in menu.actions() if isinstance(one := action.menu(), QMenu)]
+        return {action.objectName() for action in menu.actions()}.union(*map(listed, below))
+
+    window.header.train_menu.aboutToShow.emit()
+    names = {action.objectName() for action in window.actions() if action.objectName().startswith("act_")}
+    assert len(names) > 60
+    assert names - listed(window.header.workbook_menu) == set()
+    keys = Keys(window)
+    window.stations.show_station("spacing")
+    for press, page in (((Qt.Key.Key_PageDown, CTRL), "light"), ((Qt.Key.Key_PageUp, CTRL), "spacing")):
+        keys.press(*press)
+        assert window.stations.current.key == page
+    window.stations.show_station("parts")
+    keys.press(Qt.Key.Key_F, CTRL)
+    focus = window.focusWidget()
+    assert isinstance(focus, QLineEdit)
+    assert "search" in focus.objectName()
+    window.stations.show_station("spacing")
+    keys.press(Qt.Key.Key_F11)
+    assert window.isFullScreen()
+    keys.press(Qt.Key.Key_F11)
+    assert not window.isFullScreen()
+    keys.press(Qt.Key.Key_W, CTRL)
+    assert not window.isVisible()

@@ -10,10 +10,12 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtNetwork import QLocalSocket
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QMessageBox, QPushButton
 from pytestqt.qtbot import QtBot
+from tests.ui.hands import found
 
 from farrail.train.train import Side
 from farrail.ui.floating import RailWindow
@@ -23,6 +25,7 @@ from farrail.ui.single_instance import Listening, address, handed_over
 from farrail.ui.window import MainWindow
 from farrail.ui.windows import Windows
 from farrail.workbook.edits.laying import FlipPart, LayPart, MovePart, RemovePart
+from farrail.workbook.edits.shelf import ImportParts
 from farrail.workbook.edits.trains import RemoveTrain, RenameTrain
 from farrail.workbook.history import Edit
 from farrail.workbook.store import read_file
@@ -125,6 +128,29 @@ def test_only_the_last_window_asks_about_unsaved_work(windows: Windows, first: M
     # Saved from the one that stayed.
     second.session.save(tmp_path / "kept.farrail.json")
     assert read_file(tmp_path / "kept.farrail.json").workbook.train("witch-broom").name == "Changed"
+
+
+@pytest.mark.parametrize(("button", "open_then"), [("guard_stay", 2), ("guard_leave", 0)])
+def test_quitting_asks_once_about_all_unsaved_workbooks(
+    windows: Windows, first: MainWindow, tmp_path: Path, button: str, open_then: int
+) -> None:
+    second = windows.add(Session(empty_workbook(), tmp_path / "recovery"))
+    second.show()
+    first.session.do(RenameTrain(first.session.workbook.trains[0].id, "Other"))
+    second.session.do(ImportParts((first.session.workbook.shelf[0],)))
+    asked = []
+
+    def press() -> None:
+        box = QApplication.activeModalWidget()
+        assert isinstance(box, QMessageBox)
+        asked.append(box.text())
+        found(box, QPushButton, button).click()
+
+    QTimer.singleShot(50, press)
+    first.quit_wanted.emit()
+    assert len(asked) == 1
+    assert asked[0].startswith("2 workbooks have changes")
+    assert len(windows.all) == open_then
 
 
 def test_another_workbook_in_one_window_leaves_the_other(windows: Windows, first: MainWindow, file: Path) -> None:

@@ -27,6 +27,7 @@ from farrail.ui.actions.tables import TableCommands
 from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.autosave import Keeping
 from farrail.ui.build_sheet import draw_sheet_on
+from farrail.ui.desktop_keys import desktop_actions
 from farrail.ui.dropping import Dropping
 from farrail.ui.findings_column import FindingsColumn
 from farrail.ui.floating import Floating
@@ -40,7 +41,7 @@ from farrail.ui.session import Session
 from farrail.ui.sheets import show_about, show_keys
 from farrail.ui.station_stack import StationStack
 from farrail.ui.stations.registry import STATIONS
-from farrail.ui.stations.station import Station, shortcut_of
+from farrail.ui.stations.station import Station
 from farrail.ui.theme.apply import style, style_when_shown
 from farrail.ui.theme.choice import ThemeChoice
 from farrail.ui.widgets.divider import Divider
@@ -73,6 +74,8 @@ class MainWindow(NamedStations, QMainWindow):
     # Every window is wanted again, since what it was made from is shown otherwise now.
     rebuild_requested = Signal()
     closed = Signal()
+    # The program is to end: all windows close.
+    quit_wanted = Signal()
 
     def __init__(self, session: Session, settings: QSettings, recovery_folder: Path) -> None:
         """Build the window; nothing is shown yet."""
@@ -168,7 +171,7 @@ class MainWindow(NamedStations, QMainWindow):
             ("theme", say("Switch theme"), "Ctrl+Shift+L", self.themes.next),
             ("save_rail", say("Save the drawing as a picture…"), None, self.exports.save_rail),
             ("print_rail", say("Print the drawing…"), None, self.exports.print_rail),
-            ("print_sheet", say("Print the build sheet…"), "Ctrl+Alt+P", self.exports.print_sheet),
+            ("print_sheet", say("Print the build sheet…"), standard.Print, self.exports.print_sheet),
             ("figures", say("Write every figure as JSON or CSV…"), None, self.exports.figures),
             ("palette", say("Find a command, train, part or figure…"), "Ctrl+K", self.show_palette),
             ("help", say("Help about what has the focus"), "F1", lambda: self._help().about_focus()),
@@ -199,32 +202,21 @@ class MainWindow(NamedStations, QMainWindow):
             ("have_it", say("I have it"), None, self.tables.have_it),
             ("sizes", say("Ready-made sizes…"), None, self._importing(lambda: self.parts.show_ready_made())),
             ("caliper", say("Simulated caliper"), None, self._importing(self._toggle_caliper)),
-            ("plan", say("Find spacer combinations"), "Ctrl+P", self._plan),
+            ("plan", say("Find spacer combinations"), "Ctrl+Alt+P", self._plan),
             ("go_rail", say("Go to the rail"), "F6", rail.setFocus),
-            *self._go_to_stations(),
             ("ask", say("Ask what fills the frame with a subject…"), "Ctrl+Shift+K", self._ask),
             ("saw", say("I saw …"), "Ctrl+I", self._saw),
             ("log", say("Error log"), None, self.files.show_log),
-            ("quit", say("Quit"), standard.Quit, self.close),
+            ("quit", say("Quit"), "Ctrl+Q", self.quit_wanted.emit),
         )
         made = {name: make_action(self, f"act_{name}", text, keys, run) for name, text, keys, run in table}  # type: ignore[arg-type]
+        made |= desktop_actions(self)
         for name, glyph in (("undo", "undo"), ("redo", "redo"), ("palette", "find"), ("theme", "lamp")):
             button = self.header.add_tool(f"tool_{name}", glyph)
             button.clicked.connect(made[name].trigger)
             button.setAccessibleName(made[name].text())
             button.setToolTip(f"{made[name].text()} ({made[name].shortcut().toString()})")
         return made
-
-    def _go_to_stations(self) -> list[tuple[str, str, Keys, object]]:
-        return [
-            (
-                f"go_{kind.key}",
-                say("{title} page", title=kind.title),
-                shortcut_of(number),
-                partial(self.stations.show_station, kind.key),
-            )
-            for number, kind in enumerate(STATIONS, start=1)
-        ]
 
     def _importing(self, run: Callable[[], None]) -> Callable[[], None]:
         def bring_to_front() -> None:
@@ -429,6 +421,10 @@ class MainWindow(NamedStations, QMainWindow):
                 self.bar.put_away()
                 return
         super().keyPressEvent(event)
+
+    def show_preferences(self) -> None:
+        """Open the menu of preferences."""
+        self._menus.show_preferences()
 
     def _rail_menu(self, at: QPoint) -> None:
         show_rail_menu(self.session, self._actions, self._open_part, at, self.rail)

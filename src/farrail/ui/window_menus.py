@@ -11,6 +11,7 @@ from farrail.language import say
 from farrail.ui.actions.files import FileCommands
 from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.header import Header
+from farrail.ui.stations.registry import STATIONS
 from farrail.ui.widgets.palette import Entry
 from farrail.ui.widgets.plain import plain_title
 
@@ -45,14 +46,27 @@ class WindowMenus(QObject):
         self._versions_menu = menu.addMenu(say("Earlier versions kept"))
         self._versions_menu.setObjectName("versions_menu")
         self._versions_menu.aboutToShow.connect(lambda: self._files.offer_versions(self._versions_menu))
+        menu.addSeparator()
+        for title, name, actions in _sections():
+            section = menu.addMenu(title)
+            section.setObjectName(name)
+            for one in actions:
+                if one:
+                    section.addAction(act[one])
+                else:
+                    section.addSeparator()
         self._ways_menu = menu.addMenu(say("Preferences"))
         self._ways_menu.setObjectName("ways_menu")
         self._ways_menu.aboutToShow.connect(self._fill_ways)
         menu.addSeparator()
-        for name in ("help", "keys", "about", "log"):
-            menu.addAction(act[name])
+        menu.addAction(act["close"])
         menu.addAction(act["quit"])
         self._header.train_menu.aboutToShow.connect(self._fill_trains)
+
+    def show_preferences(self) -> None:
+        """Open the preferences where the workbook's menu is."""
+        button = self._header.workbook
+        self._ways_menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
 
     def fill_table_menu(self, menu: QMenu) -> None:
         """Put what is done with tables into the Parts station's menu."""
@@ -90,3 +104,23 @@ class WindowMenus(QObject):
         menu.addAction(self._actions["turn_camera"])
         self._trains.offer_front_ring(menu)
         self._trains.offer_turned_lens(menu)
+
+
+def _sections() -> tuple[tuple[str, str, tuple[str, ...]], ...]:
+    """Return the submenus: title, object name, and actions by name; "" is a line between them."""
+    pages = tuple(f"go_{entry.key}" for entry in STATIONS)
+    return (
+        (say("Edit"), "edit_menu", (
+            "undo", "redo", "", "copy_part", "paste_parts", "paste_page", "import", "sizes", "have_it", "caliper", "",
+            "find", "palette",
+        )),
+        (say("View"), "view_menu", (
+            "fit", "zoom_in", "zoom_out", "fold", "float", "go_rail", "", *pages, "next_page", "previous_page", "",
+            "theme", "full_screen", "preferences", "menu",
+        )),
+        (say("Train"), "train_section", (
+            "new_train", "copy_train", "rename_train", "remove_train", "", "conditions", "aperture", "turn_camera", "",
+            "turn", "flip", "remove", "move_left", "move_right", "", "plan", "ask", "saw",
+        )),
+        (say("Help"), "help_menu", ("help", "more", "keys", "log", "about")),
+    )  # fmt: skip

@@ -6,7 +6,9 @@ from PySide6.QtCore import QObject, QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
 from farrail.errors import FarRailError
+from farrail.ui.actions.leaving import Leaving, ask_about_unsaved
 from farrail.ui.session import Session
+from farrail.ui.widgets.typed_in import enter_typed
 from farrail.ui.window import MainWindow
 from farrail.workbook.safe_files import real
 from farrail.workbook.store import read_file
@@ -40,6 +42,7 @@ class Windows(QObject):
         self._open.append(window)
         window.another_wanted.connect(lambda: self.beside(window))
         window.rebuild_requested.connect(self.anew)
+        window.quit_wanted.connect(self.quit)
         window.open_apart_wanted.connect(lambda path: self.show_file(path, window))
         window.closed.connect(lambda: self._forget(window))
         window.files.shown_already = lambda path: self._raise_if_open(path, window)
@@ -142,6 +145,27 @@ class Windows(QObject):
         for window in reversed(self.all):
             if not window.close():
                 return
+
+    def quit(self) -> None:
+        """Close every window, with one question where several workbooks have changes that are not saved."""
+        unsaved: dict[int, MainWindow] = {}
+        for window in self._open:
+            if not enter_typed(window):
+                self._bring(window)
+                return
+            if not window.session.history.clean:
+                unsaved.setdefault(id(window.session.history), window)
+        if len(unsaved) > 1:
+            titles = [window.session.title for window in unsaved.values()]
+            answer = ask_about_unsaved(self._front(), titles)
+            if answer is Leaving.STAY:
+                return
+            for window in unsaved.values():
+                if answer is Leaving.LEAVE:
+                    window.session.history.mark_saved()
+                elif not window.files.save():
+                    return
+        self.close_all()
 
     def caught(self, error: BaseException) -> None:
         """Take an error no one caught: the windows that were following a change, or else the one in front."""

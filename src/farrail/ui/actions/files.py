@@ -6,15 +6,15 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QSettings, Qt, QUrl, Signal
+from PySide6.QtCore import QObject, QSettings, QUrl, Signal
 from PySide6.QtGui import QDesktopServices
-from PySide6.QtWidgets import QFileDialog, QMenu, QMessageBox, QWidget
+from PySide6.QtWidgets import QFileDialog, QMenu, QWidget
 
 from farrail.errors import ChangedOutside, FarRailError, ReadOnlyFile
 from farrail.language import joined, say, say_n
 from farrail.readouts.headlines import train_headline
+from farrail.ui.actions.leaving import Leaving, ask_about_unsaved
 from farrail.ui.session import Session
-from farrail.ui.theme.apply import style
 from farrail.ui.widgets.message_bar import MessageBar
 from farrail.ui.widgets.save_name import ask_where
 from farrail.ui.widgets.typed_in import enter_typed
@@ -59,25 +59,8 @@ class FileCommands(QObject):
         # Another window keeps it.
         if self._session.history.clean or self._session.shared:
             return True
-        box = QMessageBox(self._window)
-        style(box)
-        box.setObjectName("unsaved_guard")
-        box.setWindowTitle(say("Unsaved changes"))
-        box.setTextFormat(Qt.TextFormat.PlainText)
-        box.setText(say("“{title}” has changes that are not saved.", title=self._session.title))
-        box.setInformativeText(say("Without saving they are lost."))
-        save = box.addButton(say("Save"), QMessageBox.ButtonRole.AcceptRole)
-        save.setObjectName("guard_save")
-        leave = box.addButton(say("Leave without saving"), QMessageBox.ButtonRole.DestructiveRole)
-        leave.setObjectName("guard_leave")
-        stay = box.addButton(say("Cancel"), QMessageBox.ButtonRole.RejectRole)
-        stay.setObjectName("guard_stay")
-        box.setDefaultButton(save)
-        box.setEscapeButton(stay)
-        box.exec()
-        if box.clickedButton() is save:
-            return self.save()
-        return box.clickedButton() is leave
+        answer = ask_about_unsaved(self._window, [self._session.title])
+        return self.save() if answer is Leaving.SAVE else answer is Leaving.LEAVE
 
     def _typed_is_entered(self) -> bool:
         """Enter the open field; show a message if its text is not valid."""
