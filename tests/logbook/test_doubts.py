@@ -1,6 +1,7 @@
 """A log with slips in it: hidden truths with outliers and typos, entries that contradict, stars once wrong."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -12,9 +13,11 @@ from farrail.logbook.kinds.stars import StarShape
 from farrail.logbook.learning.doubts import contested, doubts_of, trusted
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found
-from farrail.logbook.learning.spacing_stars import learn_back_focus
-from farrail.logbook.words import doubt_words
+from farrail.logbook.learning.spacing_stars import Ladder, learn_back_focus
+from farrail.logbook.observation import numbers
+from farrail.logbook.words import difference_words, doubt_words, ladder_words
 from farrail.parts.kinds.telescopes import ShortStars
+from farrail.parts.origin import Origin
 from farrail.parts.provenance import assumed, measured
 from farrail.ui.stations.log import LogStation
 from farrail.ui.window import MainWindow
@@ -121,3 +124,11 @@ def test_one_wrong_evening_of_stars_is_named_and_the_rest_judged() -> None:
     (told,) = learn_back_focus(trusted(there, doubts), corrector_of(base))
     assert isinstance(told, Found)
     assert told.low < 55.0 < told.high
+
+
+def test_sentences_of_nothing_to_change_and_of_dark_corners() -> None:
+    ladder = Ladder("flat", ShortStars.RADIAL, False, (), 54.9, 55.1, 0.004, False, 0.1)
+    assert ladder_words(ladder, {}).startswith("No change")
+    assert "0.30 mm longer" in ladder_words(replace(ladder, add_mm=0.3), BOOK.by_id | {"flat": BOOK.shelf[0]})
+    dark = numbers(1.5, float("inf"), "stops", 0.2, Origin.ASSUMED)
+    assert difference_words(dark) == "Predicted was a dark corner."

@@ -1,5 +1,6 @@
 """The log in words: what was seen, how it is to what was predicted, what it calibrates, what to look at next."""
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from enum import Enum
 from typing import Any
@@ -197,6 +198,8 @@ def difference_words(compared: Compared | None) -> str:
         return say("No prediction: a value it needs is not known.")
     if compared.predicted is None:
         return say("It should not show at all.")
+    if isinstance(compared.predicted, float) and math.isinf(compared.predicted):
+        return say("Predicted was a dark corner.")
     predicted = told_by(compared.predicted, compared.unit, stays_mm=compared.stays_mm)
     if compared.difference is None:
         told = (
@@ -311,6 +314,10 @@ def refused_words(refused: Refused, names: Names) -> str:
 RULES = {ShortStars.RADIAL: N_("drawn out from the middle"), ShortStars.TANGENTIAL: N_("drawn out around the middle")}
 
 
+# A spacing is not changed by less.
+LEAST_CHANGE_MM = 0.05
+
+
 def ladder_words(ladder: Ladder, names: Names) -> str:
     """Return what to try next with a corrector's spacing."""
     if ladder.done and ladder.low_mm is not None and ladder.high_mm is not None:
@@ -322,6 +329,8 @@ def ladder_words(ladder: Ladder, names: Names) -> str:
         )
     if ladder.add_mm == 0.0:
         return say("The stars contradict each other; look again at one of these spacings.")
+    if abs(ladder.add_mm) < max(LEAST_CHANGE_MM, ladder.step_mm or 0.0):
+        return say("No change: what is left is less than the thinnest ring or {least:.2f mm}.", least=LEAST_CHANGE_MM)
     step = "" if ladder.step_mm is None else say("; your thinnest ring is {step_mm:g mm}", step_mm=ladder.step_mm)
     way = say("longer") if ladder.add_mm > 0.0 else say("shorter")
     known = ""
