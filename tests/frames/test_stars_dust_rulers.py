@@ -2,6 +2,7 @@
 
 import math
 import re
+from dataclasses import replace
 from functools import cache
 
 import numpy as np
@@ -256,3 +257,12 @@ def test_a_shadow_outlined_by_hand_tells_how_far_away_it_is() -> None:
     assert reading.distance_mm.off == pytest.approx(0.8)
     assert mote.meets(Mote(452.0, 300.0, 0.2, 0.0, 0.1), step)
     assert not mote.meets(Mote(600.0, 300.0, 0.2, 0.0, 0.1), step)
+
+
+def test_a_faint_shadow_gets_a_wider_interval() -> None:
+    """The same ring at 2 % and at 0.5 %: four times less deep, the outline is half of 1 % and counts double."""
+    readout = read(demo_workbook().train("witch-broom"), demo_workbook().by_id)
+    deep = Mote(450.0, 300.0, 3.0, 0.0, 0.02, 0.3)
+    offs = [read_mote(replace(deep, depth=depth), readout, 0.02).distance_mm.off for depth in (0.02, 0.01, 0.005)]
+    assert offs[0] == pytest.approx(offs[1])
+    assert offs[2] == pytest.approx(2.0 * offs[1])

@@ -28,6 +28,8 @@ LOOKED_AT_COLUMNS = 450
 EDGE_OFF_PX = 1.5
 # A shadow that fades over more of its width has no clear outline; the hole of an obstructed pupil is shown to so much.
 MOST_FADING, HOLE_OFF, LEAST_HIDDEN = 0.4, 0.12, 0.12
+# Of a shadow less deep than this the outline is the less certain the fainter it is.
+FAINT_DEPTH = 0.01
 # An outline drawn by hand is off by such a share of its width.
 DRAWN_OFF = 0.08
 # Shadows within so many of their own widths are the same mote in another frame.
@@ -249,6 +251,9 @@ def read_mote(mote: Mote, readout: Readout, pixel_mm: float) -> DustReading:
     n, hidden = pupil.f_number, pupil.obstruction
     # An edge that fades is read to a third of its fading.
     off = max(EDGE_OFF_PX * pixel_mm, mote.fade_mm / 3.0, DRAWN_OFF * mote.outer_mm if mote.drawn else 0.0)
+    if not mote.drawn:
+        # The noise moves the outline of a faint shadow by so much more.
+        off *= max(FAINT_DEPTH / max(mote.depth, 1e-4), 1.0)
     if hidden > 0.0 and mote.inner_mm > 0.0:
         value = n * (mote.outer_mm + mote.inner_mm) / (1.0 + hidden)
         spread = n * math.hypot(off, off) / (1.0 + hidden)

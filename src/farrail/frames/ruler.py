@@ -1,7 +1,8 @@
 """A millimetre rule in a frame: how far its marks are apart, and so how wide the field is.
 
 The marks repeat along the rule: the strongest period of the brightness along the line is one division. It is sought
-with a Fourier transform and refined by the parabola through its peak.
+with a Fourier transform. Then the phase of that period is followed along each strip: a rule seen at an angle has marks
+closer at one end (a phase that bends), one that is turned has them shifted from strip to strip.
 """
 
 import math
@@ -19,6 +20,14 @@ STANDS_OUT = 6.0
 # Strips whose period is less clear than this share of the clearest one's say of something else.
 STRONG = 0.25
 STRIPS, LEAST_STRIPS = 24, 2
+# A rule farther off than this is to be squared up.
+MOST_TURNED_DEG, MOST_PERSPECTIVE = 3.0, 0.03
+# Periods nearer to each other than this share are one.
+NEAR_PERIOD = 0.04
+# A rule that is larger on one side says so by so many deviations.
+SURE_TREND = 4.0
+# The phase is averaged over so many marks, and read over this share of a strip's length.
+MARKS_AT_ONCE, READ_SHARE = 4.0, 0.9
 
 
 @dataclass(frozen=True)
@@ -31,6 +40,8 @@ class RulerReading:
         width_mm: how wide the field is.
         magnification: image over subject.
         marks: how many marks were counted on.
+        turned_deg: how far the marks are turned against the picture's columns.
+        perspective: how much larger the rule is at one end or side of the picture than at the other, as a share.
     """
 
     period_px: float
@@ -38,6 +49,13 @@ class RulerReading:
     width_mm: Estimate
     magnification: Estimate
     marks: float
+    turned_deg: float = 0.0
+    perspective: float = 0.0
+
+    @property
+    def askew(self) -> bool:
+        """Whether the rule is so far from square that it should be placed again."""
+        return abs(self.turned_deg) > MOST_TURNED_DEG or self.perspective > MOST_PERSPECTIVE
 
 
 def read_ruler(
@@ -51,35 +69,112 @@ def read_ruler(
         division_mm: how far the rule's marks are apart.
         ends: a line along the marks, x and y of two points in pixels; None: the picture's rows and columns are tried.
     """
-    lines = [(_along(picture, ends), _angle(ends), 1)] if ends is not None else _strips(picture)
+    lines = [(_along(picture, ends), _angle(ends), 0.0)] if ends is not None else _strips(picture)
     found = []
-    for profile, angle, _ in lines:
+    for profile, angle, middle in lines:
         told = _period(profile)
         if told is not None:
-            found.append((told[2], told[0], told[1], angle))
+            found.append(_Line(told[2], told[0], told[1], angle, middle, profile))
     if not found:
         return None
     # Every fifth and tenth mark is longer: strips that meet only those say a multiple. The shortest period that more
     # than one strip says is a division.
-    strongest = max(found)
-    found = [one for one in found if one[3] == strongest[3] and one[0] >= STRONG * strongest[0]]
-    found.sort(key=lambda one: one[1])
-    alike: list[tuple[float, float, float, float]] = []
+    strongest = max(found, key=lambda one: one.clear)
+    found = [one for one in found if one.angle_deg == strongest.angle_deg and one.clear >= STRONG * strongest.clear]
+    found.sort(key=lambda one: one.period_px)
+    alike: list[_Line] = []
     for first in found:
-        near = [one for one in found if abs(one[1] - first[1]) < 0.04 * first[1]]
+        near = [one for one in found if abs(one.period_px - first.period_px) < NEAR_PERIOD * first.period_px]
         if len(near) >= min(LEAST_STRIPS, len(lines)):
             alike = near
             break
     if not alike:
         return None
-    best = max(alike)
-    periods = np.array([one[1] for one in alike])
-    period, off = float(np.median(periods)), float(np.median([one[2] for one in alike]))
+    best = max(alike, key=lambda one: one.clear)
+    read = _followed(alike, picture.size if best.angle_deg == 0.0 else picture.size[::-1], drawn=ends is not None)
     wide = picture.size[0]
-    low, high = period - 2.0 * off, period + 2.0 * off
-    field = Estimate(wide / period * division_mm, wide / high * division_mm, wide / low * division_mm)
+    low, high = read.period_px - read.off_px, read.period_px + read.off_px
+    field = Estimate(wide / read.period_px * division_mm, wide / high * division_mm, wide / low * division_mm)
     m = Estimate(width_mm / field.value, width_mm / field.high, width_mm / field.low)
-    return RulerReading(period, best[3], field, m, wide / period)
+    return RulerReading(
+        read.period_px, best.angle_deg, field, m, wide / read.period_px, read.turned_deg, read.perspective
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Line:
+    """Brightness along a strip with the period in it."""
+
+    clear: float
+    period_px: float
+    off_px: float
+    angle_deg: float
+    middle_px: float
+    profile: Array
+
+
+@dataclass(frozen=True)
+class _Followed:
+    """A period followed along all strips: at the picture's middle, square to the marks."""
+
+    period_px: float
+    off_px: float
+    turned_deg: float
+    perspective: float
+
+
+def _followed(lines: list[_Line], size: tuple[int, int], *, drawn: bool) -> _Followed:
+    """Follow the phase of a period along strips.
+
+    Args:
+        lines: strips that say the same period.
+        size: the picture's extent along the strips and across them, pixels.
+        drawn: whether a person drew one line along the rule: then it is square to the marks.
+    """
+    period = float(np.median([one.period_px for one in lines]))
+    phases = np.array([_phase(one.profile, period) for one in lines])
+    y = np.array([one.middle_px for one in lines])
+    # Marks a pixel: at the middle of each strip, and how much more of them at its ends.
+    rate = 1.0 / period + phases[:, 1] / (2.0 * math.pi)
+    bend = float(np.median(np.abs(phases[:, 2]))) * size[0] / (2.0 * math.pi) * period
+    slope, turned, trend, out = 0.0, 0.0, 0.0, 0.0
+    middle, spread = float(np.median(rate)), 0.0
+    if len(lines) > 2 and not drawn:
+        # From strip to strip the phase grows by less than half a turn, where the rule is not turned far.
+        slope = float(np.polyfit(y, np.unwrap(phases[:, 0]), 1)[0])
+        turned = math.atan(slope / (2.0 * math.pi * middle))
+        fitted = np.polyfit(y - size[1] / 2.0, rate, 1)
+        left = rate - np.polyval(fitted, y - size[1] / 2.0)
+        unsure = float(np.std(left)) / max(math.sqrt(float(((y - y.mean()) ** 2).sum())), 1e-9)
+        grows = float(fitted[0])
+        trend = abs(grows) * size[1] / middle if abs(grows) > SURE_TREND * unsure else 0.0
+        # The picture's middle may be beyond the strips that show marks.
+        out = abs(float(fitted[1]) - float(np.mean(rate))) / middle
+        middle = float(fitted[1]) if len(lines) > 4 else middle
+        spread = 2.0 * float(np.std(left)) / math.sqrt(len(lines)) / middle
+    share = math.hypot(
+        float(np.median([one.off_px for one in lines])) / period, spread, 0.5 * out, 0.25 * bend, 0.2 * trend
+    )
+    period = math.cos(turned) / middle
+    return _Followed(period, 2.0 * share * period, math.degrees(turned), max(bend, trend))
+
+
+def _phase(profile: Array, period: float) -> Array:
+    """Return the phase of a period along a strip against its middle: at the middle, its slope and its bend a pixel."""
+    count = profile.size
+    window = max(count // 12, 9) | 1
+    padded = np.pad(profile, window // 2, mode="edge")
+    shape = profile - np.convolve(padded, np.ones(window) / window, mode="valid")
+    u = np.arange(count) - (count - 1) / 2.0
+    turning = shape * np.exp(-2j * math.pi * u / period)
+    smooth = max(int(MARKS_AT_ONCE * period), 3) | 1
+    kernel = np.hanning(smooth + 2)[1:-1]
+    slow = np.convolve(turning, kernel / kernel.sum(), mode="same")
+    inner = np.abs(u) < READ_SHARE * count / 2.0 - smooth / 2.0
+    if inner.sum() < 8:
+        return np.zeros(3)
+    bend, slope, at = np.polyfit(u[inner], np.unwrap(np.angle(slow[inner])), 2)
+    return np.array([at, slope, bend])
 
 
 def _angle(ends: tuple[float, float, float, float]) -> float:
@@ -100,15 +195,15 @@ def _along(picture: Picture, ends: tuple[float, float, float, float]) -> Array:
     return np.asarray(np.mean(rows, axis=0), dtype=float)
 
 
-def _strips(picture: Picture) -> list[tuple[Array, float, int]]:
-    """Return brightness along strips of the picture, across it and up it."""
+def _strips(picture: Picture) -> list[tuple[Array, float, float]]:
+    """Return brightness along strips of the picture, across it and up it, with where the middle of each is."""
     found = []
     for turned, angle in ((False, 0.0), (True, 90.0)):
         light = picture.light.T if turned else picture.light
         high = light.shape[0] // STRIPS or 1
         for number in range(min(STRIPS, light.shape[0] // high)):
             strip = light[number * high : (number + 1) * high]
-            found.append((np.asarray(strip.mean(axis=0), dtype=float), angle, high))
+            found.append((np.asarray(strip.mean(axis=0), dtype=float), angle, (number + 0.5) * high))
     return found
 
 

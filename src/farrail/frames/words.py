@@ -425,7 +425,12 @@ def ruler_words(reading: RulerReading | None) -> list[str]:
                 "click twice along them."
             )
         ]
+    told = [
+        say("The rule is not square: turned {turned:.1f}°, {perspective:.0f} % larger at one end. Square it up.",
+            turned=abs(reading.turned_deg), perspective=100.0 * reading.perspective)
+    ] if reading.askew else []  # fmt: skip
     return [
+        *told,
         say(
             "{estimate_words} of the rule fill the frame's width.",
             estimate_words=estimate_words(reading.width_mm, say("mm")),
