@@ -234,3 +234,40 @@ def test_a_length_is_told_in_inches_beside_its_working(window: MainWindow) -> No
     other = WorkingPopover(stops, window)
     assert not [one for one in other.findChildren(QLabel) if "inches" in one.text()]
     other.deleteLater()
+
+
+QUESTIONS = (
+    ("my camera's flange distance?", "questions", "What is my camera's flange distance?"),
+    ("why are corners dark?", "questions", "Why are the corners dark?"),
+    ("which filter size?", "questions", "Which filter size do I need?"),
+    ("T2, M42, M48?", "questions", "What are T2, M42 and M48?"),
+    ("critical focus zone?", "questions", "What is the critical focus zone?"),
+    ("guider spacing?", "questions", "Where does a guide camera's spacer go?"),
+    ("what is a reducer's back focus?", "questions", "What is a reducer's back focus?"),
+    ("how do I import a table?", "questions", "How do I import a table of parts?"),
+    ("what is back focus?", "questions", "What is back focus?"),
+    ("why a third of the glass?", "questions", "Why is a third of the glass added?"),
+    ("how do I measure a pupil?", "questions", "How do I measure an entrance pupil?"),
+    ("what do I enter first?", "questions", "What do I enter first?"),
+    ("which end is male?", "questions", "Which end is male?"),
+    ("what does a shim do?", "questions", "What does a shim do?"),
+    ("tube or close-up lens?", "questions", "Tube or close-up lens?"),
+    ("backfocus", "questions", "What is back focus?"),
+    ("register", "questions", "What is my camera's flange distance?"),
+    ("nodal point", "entrance-pupil", "How to measure an entrance pupil"),
+    ("polarizer", "photo", ""),
+    ("APS-C", "tables", ""),
+)
+
+
+def test_a_question_is_answered_in_two_steps(window: MainWindow, help_of: Callable[[], HelpWindow]) -> None:
+    """F1, then the question as people type it: the page is open at its heading."""
+    window.rail.setFocus()
+    shown = help_of()
+    for asked, page, heading in QUESTIONS:
+        shown.search.setText(asked)
+        assert shown.list.item(0).data(Qt.ItemDataRole.UserRole) == page, asked
+        if heading:
+            at = shown.text.textCursor()
+            assert at.hasSelection(), asked
+            assert at.block().text().casefold() == heading.casefold()

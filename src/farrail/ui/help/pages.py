@@ -14,7 +14,8 @@ FOLDER = Path(__file__).parents[2] / "assets" / "help"
 GLOSSARY, FIGURES = "glossary", "figures"
 # In the order a person comes by them.
 WRITTEN = (
-    "start", "rail", "parts", "back-focus", "spacing-plan", "map", "photo", "front", "entrance-pupil", "close-up",
+    "start", "questions", "tables", "rail", "parts", "back-focus", "spacing-plan", "map", "photo", "front",
+    "entrance-pupil", "close-up",
     "exposure", "build", "log", "frames", "findings", "compare",
 )  # fmt: skip
 SUBJECTS = {

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetIt
 
 from farrail.language import say
 from farrail.ui.help.pages import Page
+from farrail.ui.help.searching import looked_up
 from farrail.ui.theme.apply import current_theme, style
 from farrail.ui.theme.fonts import STRONG, font
 from farrail.ui.widgets.clearing import clearable
@@ -29,6 +30,8 @@ class HelpWindow(QWidget):
         self.setAutoFillBackground(True)
         self._pages = {page.key: page for page in pages}
         self._before: list[str] = []
+        # Where on each page what is looked for was found.
+        self._at: dict[str, str] = {}
         self._shown = ""
         self.search = QLineEdit()
         self.search.setObjectName("help_search")
@@ -106,7 +109,7 @@ class HelpWindow(QWidget):
         self._space_out()
         self.text.moveCursor(QTextCursor.MoveOperation.Start)
         if self.search.text():
-            self._mark(self.search.text())
+            self._mark(self._at.get(key, self.search.text()))
 
     def _space_out(self) -> None:
         """Give paragraphs and headings the room they are read in."""
@@ -138,23 +141,22 @@ class HelpWindow(QWidget):
 
     def _fill(self, wanted: str) -> None:
         """List the pages that hold a text, all without one."""
-        asked = wanted.strip().casefold()
-        shown = self._shown
+        asked = wanted.strip()
+        shown, found = self._shown, looked_up(asked, tuple(self._pages.values()))
+        self._at = {hit.key: hit.text for hit in found}
         self.list.blockSignals(True)
         self.list.clear()
-        for page in self._pages.values():
-            if asked in page.text.casefold():
-                item = QListWidgetItem(page.title)
-                item.setData(Qt.ItemDataRole.UserRole, page.key)
-                self.list.addItem(item)
-                if page.key == shown:
-                    self.list.setCurrentItem(item)
+        for hit in found:
+            item = QListWidgetItem(self._pages[hit.key].title)
+            item.setData(Qt.ItemDataRole.UserRole, hit.key)
+            self.list.addItem(item)
+            if hit.key == shown and not asked:
+                self.list.setCurrentItem(item)
         self.list.blockSignals(False)
         if asked and self.list.count():
-            if self.list.currentRow() < 0:
-                self.list.setCurrentRow(0)
-            else:
-                self._mark(wanted.strip())
+            self.list.setCurrentRow(0)
+            self._open(_key(self.list.item(0)))
+            self._mark(self._at.get(_key(self.list.item(0)), asked))
 
 
 def _key(item: QListWidgetItem) -> str:
