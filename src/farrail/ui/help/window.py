@@ -15,6 +15,8 @@ from farrail.ui.widgets.clearing import clearable
 
 WIDE_PX, HIGH_PX = 860, 640
 LIST_PX = 254
+# What is looked for is so far below the window's top.
+ABOVE_PX = 40
 
 
 class HelpWindow(QWidget):
@@ -133,8 +135,10 @@ class HelpWindow(QWidget):
 
     def _mark(self, text: str) -> None:
         self.text.moveCursor(QTextCursor.MoveOperation.Start)
-        self.text.find(text)
-        self.text.ensureCursorVisible()
+        if self.text.find(text):
+            # Near the top: what is said of it follows.
+            bar = self.text.verticalScrollBar()
+            bar.setValue(bar.value() + self.text.cursorRect().top() - ABOVE_PX)
 
     def _follow(self, link: QUrl) -> None:
         self.show_page(link.toString())
