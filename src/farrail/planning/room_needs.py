@@ -47,8 +47,8 @@ def needs_in(room: Room, readout: Readout, shelf: Shelf, selected: PartId | None
     except BadInput:
         return ()
     if room is Room.FILTERS:
-        # Where nothing it could measure helps, that is said once.
-        return tuple(need for need in found if need.needed_mm is not None) or found[:1]
+        # Where nothing it could measure helps, that is said once, of what a person has selected.
+        return tuple(need for need in found if need.needed_mm is not None) or (found[:1] if chosen == selected else ())
     return tuple(need for need in found if isinstance(need, LeastWidth) == (room is Room.VIGNETTING))
 
 

@@ -210,7 +210,7 @@ class MainWindow(NamedStations, QMainWindow):
             ("quit", say("Quit"), "Ctrl+Q", self.quit_wanted.emit),
         )
         made = {name: make_action(self, f"act_{name}", text, keys, run) for name, text, keys, run in table}  # type: ignore[arg-type]
-        made |= desktop_actions(self)
+        made |= desktop_actions(self, self.stations, self.header, self.show_palette, self.show_preferences)
         for name, glyph in (("undo", "undo"), ("redo", "redo"), ("palette", "find"), ("theme", "lamp")):
             button = self.header.add_tool(f"tool_{name}", glyph)
             button.clicked.connect(made[name].trigger)
@@ -252,6 +252,7 @@ class MainWindow(NamedStations, QMainWindow):
         """Tie a station that was made to the rest of the window."""
         # A station is about what it previews; the drawing shows that beside it, and else the train as it is.
         station.previewed.connect(self._preview)
+        station.room_wanted.connect(self.folding.again)
         if station.key == "light":
             self.light.probed.connect(self.rail.show_probe)
         elif station.key == "build":

@@ -58,7 +58,7 @@ class LearntPage(QWidget):
             (
                 Column("", False, 30, said=say("applied")), Column(say("Value")),
                 Column(say("now"), True, 76), Column(say("calibrated"), True, 62, lengths=True),
-             Column(say("between, 95 %"), True, 112, 0, lengths=True)),
+             Column(say("between, 95 %"), True, 122, 0, lengths=True)),
         )  # fmt: skip
         self.table.row_activated.connect(lambda key, _: self.toggle(key))
         self.table.row_picked.connect(lambda _: self._show_bar())

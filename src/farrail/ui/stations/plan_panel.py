@@ -27,6 +27,13 @@ class PlanPanel(QWidget):
 
     # An offer is to be shown on the rail before it is placed, or None to show the train itself again.
     previewed = Signal(Offer)
+    # There are proposals, or none any more: the page needs more or less room.
+    shown = Signal()
+
+    @property
+    def offers(self) -> bool:
+        """Whether proposals are shown."""
+        return self._plan is not None and bool(self._plan.proposals)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Make an empty panel."""
@@ -38,6 +45,7 @@ class PlanPanel(QWidget):
         self._wanted = False
         self._work = BackgroundTask(self._question, self)
         self._work.answered.connect(self._show)
+        self._work.answered.connect(lambda _: self.shown.emit())
         self._work.outdated.connect(self.forget)
         self._work.failed.connect(self._failed)
         self._find = QPushButton(say("Find spacer combinations"))

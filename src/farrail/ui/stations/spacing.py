@@ -45,6 +45,9 @@ FOLLOWS = ("gap", "held")
 TOGETHER = 3
 REQUIRED = FigureKey("spacing.required_mm")
 
+# How high the page is read in while proposals are shown.
+PLANNED_PX = 500
+
 
 class SpacingStation(Station):
     """Does the sensor land where the optic needs it."""
@@ -82,6 +85,7 @@ class SpacingStation(Station):
         self._filters.judge = self._why_no_filter
         self.plan = PlanPanel(session)
         self.plan.previewed.connect(self.previewed)
+        self.plan.shown.connect(self.room_wanted)
         self.together = TogetherPage(session)
         self.together.previewed.connect(self.previewed)
         self._tabs = PageTabs(
@@ -140,7 +144,7 @@ class SpacingStation(Station):
 
     def needed_px(self, usual_px: int) -> int:
         """Return what its table needs: nothing of it scrolls where there is room."""
-        return max(usual_px, TABS_PX + self.running.whole_px)
+        return max(usual_px, TABS_PX + self.running.whole_px, PLANNED_PX if self.plan.offers else 0)
 
     def follow_selection(self) -> None:
         """Mark the row of the part picked on the rail."""

@@ -24,6 +24,8 @@ class Station(QWidget):
     key = ""
     # An offer to show on the rail, or None for the train as it is.
     previewed = Signal(object)
+    # It needs more or less room than before.
+    room_wanted = Signal()
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Make the panel; it is filled by `refresh`."""
