@@ -102,7 +102,8 @@ def remedy_row(remedy: Remedy, number: int) -> Row:
             tip=words if remedy.helps else say("{words}: no gain", words=words),
         ),
         Cell(_focal(remedy.first_clean_mm), role, strong=remedy.helps),
-        Cell(_stops(remedy.corner_stops), role),
+        # Green only where the corners are free now: dark is not good.
+        Cell(_stops(remedy.corner_stops), "good" if remedy.corner_stops <= CLEAN_STOPS else "steel"),
         Cell(say("{depth_mm:.1f length}", depth_mm=remedy.depth_mm), "steel"),
     )
     return Row(cells, Nth(number))
