@@ -14,6 +14,7 @@ COMMANDS = (
     "edit",
     "csv",
     "calc",
+    "fixes",
     "steps",
     "sheet",
     "pack",

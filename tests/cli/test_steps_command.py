@@ -6,10 +6,13 @@ import sys
 from pathlib import Path
 
 import pytest
+from tests.cli.test_cli import far_rail
 
 from farrail.assembly.steps import steps_of
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.readouts.read import read
 from farrail.train.layout import build_layout
+from farrail.workbook.store import write_file
 
 
 def run(*arguments: str) -> subprocess.CompletedProcess[str]:
@@ -36,3 +39,26 @@ def test_what_is_no_train_is_said_in_a_sentence(file: Path) -> None:
     assert made.returncode == 2
     assert "There is no train “nowhere”" in made.stderr
     assert "Traceback" not in made.stderr
+
+
+def test_fixes_are_printed_best_first(tmp_path: Path) -> None:
+    """The demo's stack: each fix read again gives the focal length it was printed with."""
+    book = demo_workbook()
+    file = tmp_path / "demo.farrail.json"
+    write_file(file, book)
+    done = far_rail("fixes", str(file), "--train", "sea-stacks", "--json")
+    assert done.returncode == 0
+    found = json.loads(done.stdout)
+    assert [one["helps"] for one in found] == sorted((one["helps"] for one in found), reverse=True)
+    train = book.train("sea-stacks")
+    plain = [
+        one for one in found if one["helps"] and set(one["front_stack"]) < {laid.part for laid in train.front_stack}
+    ]
+    assert plain
+    for one in plain:
+        kept = tuple(laid for laid in train.front_stack if laid.part in one["front_stack"])
+        readout = read(train.model_copy(update={"front_stack": kept}), book.by_id)
+        assert readout.front.now.first_clean_mm == pytest.approx(one["first_clean_mm"])
+    refused = far_rail("fixes", str(file), "--train", "witch-broom")
+    assert refused.returncode == 2
+    assert "Nothing is ahead of the lens" in refused.stderr

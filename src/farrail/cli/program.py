@@ -116,6 +116,18 @@ def need_command(
     raise SystemExit(need.run(file, train, part, focal_mm=at, magnification=magnification, as_json=as_json))
 
 
+@app.command("fixes")
+def fixes_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Print what frees dark corners of a lens with filters, the best first."""
+    from farrail.cli import fixes
+
+    raise SystemExit(fixes.run(file, train, as_json=as_json))
+
+
 @app.command("steps")
 def steps_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
