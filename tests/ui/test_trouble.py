@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtGui import QDesktopServices
-from PySide6.QtWidgets import QApplication, QLabel
+from PySide6.QtWidgets import QApplication, QLabel, QMenu
 from tests.ui.hands import found
 
 from farrail import trouble
@@ -160,7 +160,7 @@ def test_what_cannot_be_judged_is_a_finding_and_the_rest_is_judged(
 def test_the_log_of_troubles_is_found_from_the_menu(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     opened: list[str] = []
     monkeypatch.setattr(QDesktopServices, "openUrl", lambda url: opened.append(url.toLocalFile()))
-    action = next(a for a in window.header.workbook_menu.actions() if a.text() == "Error log")
+    action = next(a for a in found(window, QMenu, "help_menu").actions() if a.text() == "Error log")
     action.trigger()
     assert "No errors" in window.bar.text.text()
     assert not opened

@@ -4,7 +4,6 @@ import math
 from pathlib import Path
 
 from farrail.cli.printing import FINE, print_json
-from farrail.errors import BadInput
 from farrail.language import say
 from farrail.planning.remedies import Remedy, remedies_for
 from farrail.workbook.store import read_file
@@ -16,15 +15,15 @@ def run(file: Path, train_name: str, *, as_json: bool) -> int:
     """Print the fixes for a train's front stack, the best first; returns 1 where none gains anything.
 
     Raises:
-        FarRailError: the file or the train cannot be read, or there is nothing ahead of a lens.
+        FarRailError: the file or the train cannot be read.
     """
     workbook = read_file(file).workbook
     train = workbook.train(train_name)
-    if not train.front_stack:
-        raise BadInput("Nothing is ahead of the lens of “{train}”, so there is nothing to fix.", train=train.name)
     found = remedies_for(train, workbook.by_id)
     if as_json:
         print_json([_data(one) for one in found])
+    elif not train.front_stack:
+        print(say("Nothing is ahead of the lens of “{train}”, so there is nothing to fix.", train=train.name))
     else:
         helping = [one for one in found if one.helps]
         for one in helping:
